@@ -1,0 +1,78 @@
+namespace Kiln.Colour;
+
+/// <summary>The curve between linear light and stored values.</summary>
+public abstract record ColourEncoding
+{
+    /// <summary>Stored value to linear.</summary>
+    public abstract float Decode(float stored);
+
+    /// <summary>Linear to stored value.</summary>
+    public abstract float Encode(float linear);
+
+    public static readonly ColourEncoding Linear = new LinearEncoding();
+    public static readonly ColourEncoding Srgb = new SrgbEncoding();
+    public static readonly ColourEncoding AcesCct = new AcesCctEncoding();
+    public static readonly ColourEncoding AcesCc = new AcesCcEncoding();
+
+    /// <summary>A pure power; negative values become zero, as OpenColorIO does by default.</summary>
+    public static ColourEncoding Power(double exponent) => new PowerEncoding(exponent);
+
+    private sealed record LinearEncoding : ColourEncoding
+    {
+        public override float Decode(float stored) => stored;
+
+        public override float Encode(float linear) => linear;
+    }
+
+    /// <summary>IEC 61966-2-1; the linear segment goes on below zero.</summary>
+    private sealed record SrgbEncoding : ColourEncoding
+    {
+        public override float Decode(float stored) =>
+            stored <= 0.04045f ? stored * (1f / 12.92f) : MathF.Pow((stored + 0.055f) * (1f / 1.055f), 2.4f);
+
+        public override float Encode(float linear) =>
+            linear <= 0.0031308f ? linear * 12.92f : 1.055f * MathF.Pow(linear, 1f / 2.4f) - 0.055f;
+    }
+
+    private sealed record PowerEncoding(double Exponent) : ColourEncoding
+    {
+        private readonly float up = (float)Exponent;
+        private readonly float down = (float)(1 / Exponent);
+
+        public override float Decode(float stored) => stored > 0 ? MathF.Pow(stored, up) : 0;
+
+        public override float Encode(float linear) => linear > 0 ? MathF.Pow(linear, down) : 0;
+    }
+
+    /// <summary>Academy S-2016-001, equations 1 and 2.</summary>
+    private sealed record AcesCctEncoding : ColourEncoding
+    {
+        private const float Break = 0.155251141552511f, Slope = 10.5402377416545f, Offset = 0.0729055341958355f;
+
+        public override float Decode(float stored) =>
+            stored <= Break ? (stored - Offset) / Slope : MathF.Min(MathF.Pow(2, stored * 17.52f - 9.72f), 65504f);
+
+        public override float Encode(float linear) =>
+            linear <= 0.0078125f ? Slope * linear + Offset : (MathF.Log2(linear) + 9.72f) / 17.52f;
+    }
+
+    /// <summary>Academy S-2014-003, equations 1 and 2.</summary>
+    private sealed record AcesCcEncoding : ColourEncoding
+    {
+        private const float Least = 1f / 65536f;
+
+        public override float Decode(float stored)
+        {
+            if (stored <= (9.72f - 15f) / 17.52f)
+                return (MathF.Pow(2, stored * 17.52f - 9.72f) - Least) * 2f;
+            return MathF.Min(MathF.Pow(2, stored * 17.52f - 9.72f), 65504f);
+        }
+
+        public override float Encode(float linear)
+        {
+            if (linear <= 0)
+                return (-16f + 9.72f) / 17.52f;
+            return linear < 2 * Least ? (MathF.Log2(Least + linear * 0.5f) + 9.72f) / 17.52f : (MathF.Log2(linear) + 9.72f) / 17.52f;
+        }
+    }
+}

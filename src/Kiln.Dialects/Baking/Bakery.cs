@@ -1,0 +1,112 @@
+using System.Numerics;
+using Kiln.Colour;
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Writing;
+
+namespace Kiln.Dialects.Baking;
+
+/// <summary>One channel group of a baked file: which node, and in which channels its value goes ("rgb" or one of r g b a).</summary>
+public sealed record BakePart(string Channels, int Node);
+
+/// <summary>A baked file and the placement under which it has to be read.</summary>
+public sealed record BakedMap(MapFile File, Placement Placement);
+
+/// <summary>
+/// Renders graph nodes into files. Maps that all lie under one placement are baked in the picture's own coordinates and keep the placement;
+/// others are baked over the unit square of the surface.
+/// </summary>
+public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = null)
+{
+    /// <param name="keepPlacement">Whether the target can express the maps' common placement by itself.</param>
+    /// <param name="space">The space colours are written in (encoded), raw for data and directions.</param>
+    /// <param name="greenDown">Whether directions are encoded with green pointing down.</param>
+    public async Task<BakedMap> BakeAsync(ShadeGraph graph, IReadOnlyList<BakePart> parts, string name, ColourSpace space, int largest, Func<Placement, bool> keepPlacement, bool greenDown, CancellationToken cancel)
+    {
+        var lookups = graph.Needed(parts.Select(p => p.Node)).Where(n => graph[n].Op == ShadeOp.Image).Select(n => graph[n].Image!).ToList();
+        var common = lookups.Select(l => l.Placement).Distinct().ToList();
+        var placement = common.Count == 1 && keepPlacement(common[0]) ? common[0] : Placement.Identity;
+        var program = placement.IsIdentity ? null : new Replacement(graph);
+        var target = program?.Graph ?? graph;
+        var moved = parts.Select(p => p with { Node = program?.Node(p.Node) ?? p.Node }).ToList();
+        var (width, height) = Size(lookups, placement.IsIdentity && common.Any(p => !p.IsIdentity), largest);
+        var ready = await ShadeProgram.LoadAsync(target, moved.Select(p => p.Node), maps, longest, cancel);
+        var bits = lookups.Max(l => l.File.Bits) > 8 && graph[parts[0].Node].Type != ShadeType.Colour ? SampleType.U16 : SampleType.U8;
+        var hasAlpha = parts.Any(p => p.Channels == "a");
+        var picture = new ImageBuffer(width, height, hasAlpha ? ImageBuffer.Rgba : parts is [{ Channels: "y" }] ? ImageBuffer.Grey : ImageBuffer.Rgb, bits);
+        Fill(picture, 1f);
+        foreach (var part in moved)
+            Write(picture, ready.Picture(part.Node, width, height, target[part.Node].Type), target[part.Node].Type, part.Channels, space, greenDown);
+        var bytes = PictureWriter.Png(picture, longest is null ? 6 : 1);
+        using var stream = new MemoryStream(bytes);
+        return new(MapFile.Of(files.Put(bytes), name + ".png", HeaderReader.Read(stream, DecodeLimits.Default)), placement);
+    }
+
+    private (int Width, int Height) Size(List<ImageLookup> lookups, bool placed, int largest)
+    {
+        var limit = Math.Min(largest, longest ?? largest);
+        if (lookups.Count == 0)
+            return (4, 4);
+        float width = lookups.Max(l => l.File.Width * (placed ? MathF.Max(1, l.Placement.RepeatsU) : 1)), height = lookups.Max(l => l.File.Height * (placed ? MathF.Max(1, l.Placement.RepeatsV) : 1));
+        var scale = MathF.Min(1, limit / MathF.Max(width, height));
+        return (Math.Max(1, (int)(width * scale)), Math.Max(1, (int)(height * scale)));
+    }
+
+    private static void Fill(ImageBuffer picture, float value)
+    {
+        var row = Enumerable.Repeat(value, picture.Width * picture.ChannelCount).ToArray();
+        for (var y = 0; y < picture.Height; y++)
+            picture.WriteRow(y, row);
+    }
+
+    private static void Write(ImageBuffer picture, ImageBuffer values, ShadeType type, string channels, ColourSpace space, bool greenDown)
+    {
+        var encode = ColourTransform.Between(ColourSpace.AcesCg, space);
+        var n = picture.ChannelCount;
+        Parallel.For(0, picture.Height, y =>
+        {
+            var source = new float[values.Width * values.ChannelCount];
+            var target = new float[picture.Width * n];
+            values.ReadRow(y, source);
+            picture.ReadRow(y, target);
+            for (var x = 0; x < picture.Width; x++)
+            {
+                if (type == ShadeType.Scalar)
+                {
+                    var at = channels == "y" ? 0 : "rgba".IndexOf(channels, StringComparison.Ordinal);
+                    target[x * n + at] = source[x];
+                    continue;
+                }
+                var v = new Vector3(source[3 * x], source[3 * x + 1], source[3 * x + 2]);
+                v = type == ShadeType.Colour
+                    ? encode.Apply(Vector3.Max(v, Vector3.Zero))
+                    : (Vector3.Normalize(greenDown ? v with { Y = -v.Y } : v) + Vector3.One) * 0.5f;
+                (target[x * n], target[x * n + 1], target[x * n + 2]) = (v.X, v.Y, v.Z);
+            }
+            picture.WriteRow(y, target);
+        });
+    }
+
+    /// <summary>A copy of a graph in which every lookup lies unplaced.</summary>
+    private sealed class Replacement
+    {
+        private readonly Dictionary<int, int> moved = [];
+
+        public Replacement(ShadeGraph from)
+        {
+            for (var i = 0; i < from.Nodes.Count; i++)
+            {
+                var node = from[i] with { Inputs = [.. from[i].Inputs.Select(k => moved[k])] };
+                moved[i] = Graph.Add(node.Image is { } image ? node with { Image = image with { Placement = Placement.Identity } } : node);
+            }
+        }
+
+        public ShadeGraph Graph { get; } = new();
+
+        public int Node(int node) => moved[node];
+    }
+}

@@ -1,0 +1,165 @@
+using System.Numerics;
+using Kiln.Colour;
+using Kiln.Dialects.Lowering;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Dialects.Execution;
+
+/// <summary>
+/// Reads a network as its dialect would: from categories, ports, space names and files alone, never from the look it came from.
+/// The proof of a dialect runs what this gives, so it shows what was written.
+/// </summary>
+public sealed class NetworkExecution
+{
+    private readonly DialectProfile profile;
+    private readonly Network network;
+    private readonly Func<string, string> spaceOf;
+    private readonly Dictionary<string, string> operations;
+    private readonly Dictionary<string, int> done = [];
+
+    /// <param name="spaceOf">From a space name as written to one of ours; identity while no config is in force.</param>
+    public NetworkExecution(DialectProfile profile, Network network, ShadeGraph graph, Func<string, string>? spaceOf = null)
+    {
+        (this.profile, this.network, Graph, this.spaceOf) = (profile, network, graph, spaceOf ?? (s => s));
+        operations = profile.Nodes.ToDictionary(n => n.Value.Node + "/" + n.Key, n => n.Key);
+    }
+
+    public ShadeGraph Graph { get; }
+
+    /// <summary>The node of a dialect input; null for a direction that nothing turns.</summary>
+    public int? Input(string name)
+    {
+        var input = profile.Input(name);
+        if (profile.Structure == "slots")
+            return Slot(input);
+        var port = network.Surface.Port(name);
+        if (port is null)
+            return input.Type == "vector3" ? null : Default(input);
+        return Graph.As(Port(port), input.ShadeType);
+    }
+
+    private int Default(DialectInput input) =>
+        Constant(input.Type, string.Join(", ", (input.Default ?? [0, 0, 0]).Select(d => d.ToString("R"))));
+
+    private int? Slot(DialectInput input)
+    {
+        var slot = profile.Slots.FirstOrDefault(s => s.Channels.ContainsValue(input.Name));
+        var factorPort = network.Surface.Port(slot?.Factors?.GetValueOrDefault(input.Name) ?? input.Name);
+        var factor = input.Type == "vector3" ? (int?)null : factorPort is null ? Default(input) : Constant(input.Type, factorPort.Value!);
+        if (slot is null || network.Surface.Port(slot.Name) is not { Node: { } texture })
+            return factor;
+        var node = network.Node(texture);
+        var channels = slot.Channels.First(c => c.Value == input.Name).Key;
+        var kind = input.Type switch { "vector3" => ReadingKind.Direction, "color3" => ReadingKind.Colour, _ => ReadingKind.Scalar };
+        var image = Graph.Image(new(File(node), new Reading(kind, kind == ReadingKind.Colour ? slot.Space : "raw", channels), Placement(node, "texture")));
+        if (kind == ReadingKind.Direction)
+            return Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [image, Graph.Constant(1)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)));
+        return factorPort is null ? image : Graph.Add(ShadeOp.Multiply, image, factor!.Value);
+    }
+
+    private MapFile File(NetworkNode node)
+    {
+        var path = node.Ports.First(p => p.Type == "filename").Value;
+        return network.Textures.First(t => t.Path == path).File;
+    }
+
+    private int Port(NetworkPort port) => port.Node is { } node ? Node(network.Node(node)) : Constant(port.Type, port.Value!);
+
+    private int Node(NetworkNode node)
+    {
+        if (done.TryGetValue(node.Name, out var known))
+            return known;
+        return done[node.Name] = node.Category == profile.Image!.Node && node.Ports.Any(p => p.Type == "filename") ? Image(node, null) : Operation(node);
+    }
+
+    private int Image(NetworkNode node, string? channel)
+    {
+        var file = node.Port(profile.Image!.FilePort)!;
+        var space = profile.Image.Readings == "materialx" ? file.Space : node.Port(profile.Image.SpacePort!)?.Value;
+        var placement = Placement(node, profile.Image.TexcoordPort);
+        var ours = space is null ? "raw" : spaceOf(space);
+        var reading = node.Type switch
+        {
+            "float" => new Reading(ReadingKind.Scalar, "raw", "r"),
+            "vector3" when channel is null => new Reading(ReadingKind.Direction, "raw", "rgb"),
+            "color3" when channel is null => new Reading(ReadingKind.Colour, ours, "rgb"),
+            _ => new Reading(ReadingKind.Scalar, "raw", channel!),
+        };
+        return Graph.Image(new(File(node), reading, placement));
+    }
+
+    private int Operation(NetworkNode node)
+    {
+        var keys = operations.Where(o => o.Key.StartsWith(node.Category + "/", StringComparison.Ordinal)).Select(o => o.Value).ToList();
+        if (keys.Count == 0)
+            throw new ProfileException($"The network has a node '{node.Category}', which the profile '{profile.Id}' does not know.");
+        var key = keys[0];
+        var rule = profile.Nodes[key];
+        if (key == "channel")
+            return Extracted(node, rule);
+        var inputs = rule.Ports.Select(p => node.Port(p)).ToArray();
+        int In(int i, float missing = 0) => inputs[i] is { } port ? Port(port) : Graph.Constant(missing);
+        switch (key)
+        {
+            case "decodeNormal":
+                return Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [In(0), In(1, 1)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)));
+            case "normalise":
+                return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [In(0)], Turn: new(1, 0, 0, 1)));
+            case "turn":
+                var m = inputs[1]!.Value!.Split(',').Select(float.Parse).ToArray();
+                return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [In(0)], Turn: new(m[0], m[3], m[1], m[4])));
+            case "luminance":
+                return Luminance(node, In(0));
+            default:
+                var op = Enum.Parse<ShadeOp>(key, ignoreCase: true);
+                if (op == ShadeOp.Splat)
+                    return Graph.As(In(0), ShadeType.Colour);
+                return Graph.Add(new ShadeNode(op, Type(node.Type), [.. Enumerable.Range(0, rule.Ports.Length).Select(i => In(i))]));
+        }
+    }
+
+    private int Luminance(NetworkNode node, int input)
+    {
+        if (node.Port("lumacoeffs")?.Value is not { } text)
+            return Graph.Channel(input, "luminance");
+        var w = text.Split(',').Select(float.Parse).ToArray();
+        int Part(string channel, float weight) => Graph.Add(ShadeOp.Multiply, Graph.Channel(input, channel), Graph.Constant(weight));
+        return Graph.Add(ShadeOp.Add, Graph.Add(ShadeOp.Add, Part("r", w[0]), Part("g", w[1])), Part("b", w[2]));
+    }
+
+    private int Extracted(NetworkNode node, NodeRule rule)
+    {
+        var channel = "rgba"[int.Parse(node.Port(rule.Ports[1])!.Value!)].ToString();
+        var picture = network.Node(node.Port(rule.Ports[0])!.Node!);
+        if (picture.Category == profile.Image!.Node && picture.Type is "vector3" or "vector4")
+            return Image(picture with { Type = "vector4" }, channel);
+        return Graph.Channel(Node(picture), channel);
+    }
+
+    private Placement Placement(NetworkNode node, string texcoordPort)
+    {
+        var rule = profile.Placement!;
+        NetworkNode? place = node;
+        if (rule.Node is not null)
+            place = node.Port(texcoordPort)?.Node is { } name ? network.Node(name) : null;
+        if (place?.Port(rule.ScalePort) is not { Value: { } scale })
+            return Looks.Document.Placement.Identity;
+        var s = scale.Split(',').Select(float.Parse).ToArray();
+        var shift = place.Port(rule.ShiftPort)!.Value!.Split(',').Select(float.Parse).ToArray();
+        return new PlacementTerms(s[0], s[1], float.Parse(place.Port(rule.RotatePort)!.Value!), shift[0], shift[1]).ToPlacement(rule);
+    }
+
+    private int Constant(string type, string text)
+    {
+        var v = text.Split(',').Select(float.Parse).ToArray();
+        if (type == "color3")
+            return Graph.Constant(ColourTransform.Between(ColourSpace.Find(profile.ValueSpace == "document" ? network.WorkingSpace : profile.ValueSpace), ColourSpace.AcesCg).Apply(v.Length == 3 ? new(v[0], v[1], v[2]) : new(v[0])));
+        return v.Length == 3 ? Graph.Constant(new Vector3(v[0], v[1], v[2]), Type(type)) : Graph.Constant(v[0]);
+    }
+
+    private static ShadeType Type(string type) => type switch { "float" => ShadeType.Scalar, "vector3" => ShadeType.Direction, _ => ShadeType.Colour };
+}

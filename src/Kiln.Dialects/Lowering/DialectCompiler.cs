@@ -1,0 +1,158 @@
+using System.Collections.Immutable;
+using System.Text;
+using Kiln.Colour;
+using Kiln.Dialects.Baking;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Inputs;
+
+namespace Kiln.Dialects.Lowering;
+
+/// <summary>What a compilation needs to know beside the look and the profile.</summary>
+/// <param name="WorkingSpace">The document's working space for values: acescg or lin_rec709.</param>
+/// <param name="SpaceName">The name a config gives to one of our spaces; identity while no config is in force.</param>
+public sealed record CompileOptions(string WorkingSpace = "acescg", Func<string, string>? SpaceName = null)
+{
+    public string NameOf(string space) => SpaceName?.Invoke(space) ?? space;
+}
+
+/// <summary>From a look to a dialect's network: restate, map through the profile, lower, bake what has no node, set switches, report.</summary>
+public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, CompileOptions? options = null)
+{
+    private readonly CompileOptions options = options ?? new();
+
+    public async Task<CompiledLook> CompileAsync(Look look, CancellationToken cancel = default)
+    {
+        var graph = new ShadeGraph();
+        var neutral = new LaneGraphs(look, graph);
+        var trims = look.Trims.GetValueOrDefault(profile.Id, []);
+        var mapped = new Dictionary<string, int?>();
+        foreach (var input in profile.Inputs)
+            if (profile.Formulas.TryGetValue(input.Name, out var formula))
+            {
+                var node = ExpressionGraph.Build(formula, graph, name => Trimmed(neutral.Input(name), name, trims, graph));
+                mapped[input.Name] = node is { } n ? graph.As(n, input.ShadeType) : null;
+            }
+        var material = MaterialName(profile.Names.Material.Replace("{name}", look.Name, StringComparison.Ordinal));
+        var baked = new List<ReportLine>();
+        Lowered lowered = profile.Structure == "slots"
+            ? await new SlotLowering(profile, bakery, graph, material).LowerAsync(mapped, baked, cancel)
+            : await new NodeLowering(profile, bakery, graph, material, options).LowerAsync(mapped, baked, cancel);
+        var network = new Network(profile.Id, material, options.WorkingSpace, lowered.Nodes, lowered.Textures);
+        return new(network, Report(look, graph, mapped, baked), Summaries(network, graph, mapped));
+    }
+
+    /// <summary>Letters, digits and underscores, not beginning with a digit: a name every document format accepts.</summary>
+    public static string MaterialName(string name)
+    {
+        var text = new StringBuilder();
+        foreach (var c in name)
+            text.Append(char.IsAsciiLetterOrDigit(c) ? c : '_');
+        var result = text.ToString().Trim('_');
+        return result.Length == 0 ? "look" : char.IsAsciiDigit(result[0]) ? "_" + result : result;
+    }
+
+    private static int? Trimmed(int? node, string input, ImmutableArray<Trim> trims, ShadeGraph graph)
+    {
+        foreach (var trim in trims.Where(t => t.Input == input))
+            if (node is { } n)
+                node = graph.Add(trim.Operation switch { "gain" => ShadeOp.Multiply, "offset" => ShadeOp.Add, "power" => ShadeOp.Power, _ => throw new ProfileException($"There is no trim '{trim.Operation}'.") }, n, graph.Constant(trim.Value));
+        return node;
+    }
+
+    private ConversionReport Report(Look look, ShadeGraph graph, Dictionary<string, int?> mapped, List<ReportLine> baked)
+    {
+        var exact = new List<ReportLine>();
+        var approximated = new List<ReportLine>();
+        var lost = new List<ReportLine>();
+        var lanes = new LaneGraphs(look, graph);
+        foreach (var input in NeutralInputs.All)
+        {
+            var node = lanes.Input(input.Name);
+            var targets = profile.Formulas.Where(f => f.Value.Names.Contains(input.Name)).Select(f => f.Key).ToList();
+            var target = targets.FirstOrDefault();
+            var changed = look.Lanes.ContainsKey(input.Name) || look.Covers.Any(c => c.Lanes.ContainsKey(input.Name));
+            if (profile.Losses.FirstOrDefault(r => r.Input == input.Name && Holds(r, node, graph, changed)) is { } loss)
+                lost.Add(new(input.Name, target, loss.Note));
+            else if (profile.Approximations.FirstOrDefault(r => r.Input == input.Name && Holds(r, node, graph, changed)) is { } near)
+                approximated.Add(new(input.Name, target, near.Note));
+            else if (changed && target is null)
+                lost.Add(new(input.Name, null, $"{profile.Title} has no input for it."));
+            else if (changed && !baked.Any(b => targets.Contains(b.DialectInput!)))
+                exact.Add(new(input.Name, target, Sentence(target!)));
+        }
+        return new([.. exact], [.. approximated], [.. baked], [.. lost]);
+    }
+
+    private string Sentence(string target) => profile.Mapping[target] is var formula && NeutralInputs.Exists(formula.Trim())
+        ? $"{target} takes it as it is."
+        : $"{target} = {formula}";
+
+    /// <summary>A rule without a condition holds for every changed input; a condition on a map cannot be refuted and so holds.</summary>
+    private static bool Holds(LossRule rule, int? node, ShadeGraph graph, bool changed)
+    {
+        if (rule.When is null || node is not { } n)
+            return changed;
+        var condition = Expression.Parse(rule.When);
+        var scratch = new ShadeGraph();
+        if (!graph.IsConstant(n))
+            return true;
+        var value = ExpressionGraph.Build(condition, scratch, name => name == rule.Input ? scratch.Constant(graph[n].Value, graph[n].Type) : scratch.Constant(0));
+        return scratch[scratch.As(value!.Value, ShadeType.Scalar)].Value.X > 0;
+    }
+
+    private ImmutableArray<InputSummary> Summaries(Network network, ShadeGraph graph, Dictionary<string, int?> mapped)
+    {
+        var result = new List<InputSummary>();
+        foreach (var input in profile.Inputs)
+        {
+            var slot = profile.Slots.FirstOrDefault(s => s.Channels.ContainsValue(input.Name) && network.Surface.Port(s.Name) is not null);
+            var port = slot is not null ? network.Surface.Port(slot.Name) : network.Surface.Port(input.Name);
+            if (mapped.GetValueOrDefault(input.Name) is { } node && slot is not null && graph.IsConstant(node))
+                port = network.Surface.Port(slot.Factors?.GetValueOrDefault(input.Name) ?? input.Name);
+            if (port is null)
+                continue;
+            var texture = TextureBehind(network, port);
+            var steps = mapped.GetValueOrDefault(input.Name) is { } n && (texture is null || !network.Textures.First(t => t.Path == texture.Value.Path).Baked)
+                ? graph.Needed([n]).Where(i => graph[i].Op is not ShadeOp.Constant and not ShadeOp.Image).Select(i => StepWord(graph[i].Op)) : [];
+            result.Add(new(input.Name, texture?.Path, texture is null ? port.Value : null, texture?.Space, [.. steps]));
+        }
+        return [.. result];
+    }
+
+    private static string StepWord(ShadeOp op) => op switch
+    {
+        ShadeOp.DecodeNormal => "decodeNormal",
+        ShadeOp.HeightToNormal => "heightToNormal",
+        ShadeOp.TurnDirection => "place",
+        ShadeOp.Channel => "pick",
+        _ => op.ToString().ToLowerInvariant(),
+    };
+
+    private (string Path, string? Space)? TextureBehind(Network network, NetworkPort port)
+    {
+        var open = new Stack<NetworkPort>([port]);
+        while (open.TryPop(out var next))
+        {
+            if (next.Type == "filename")
+            {
+                var space = next.Space;
+                return (next.Value!, space ?? "raw");
+            }
+            if (next.Node is not { } name)
+                continue;
+            var node = network.Node(name);
+            var file = node.Ports.FirstOrDefault(p => p.Type == "filename");
+            if (file is not null)
+                return (file.Value!, file.Space ?? (profile.Image?.SpacePort is { } spacePort ? node.Port(spacePort)?.Value : null) ?? "raw");
+            foreach (var input in node.Ports.Reverse())
+                open.Push(input);
+        }
+        return null;
+    }
+}
+
+/// <summary>The nodes and files of a lowered look.</summary>
+public sealed record Lowered(ImmutableArray<NetworkNode> Nodes, ImmutableArray<NetworkTexture> Textures);

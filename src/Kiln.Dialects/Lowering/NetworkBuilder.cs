@@ -1,0 +1,53 @@
+using System.Numerics;
+using Kiln.Dialects.Networks;
+using Kiln.Looks.Document;
+
+namespace Kiln.Dialects.Lowering;
+
+/// <summary>Collects nodes and files under unique names; equal nodes and equal files are one.</summary>
+internal sealed class NetworkBuilder(string material)
+{
+    private readonly HashSet<string> names = [];
+    private readonly Dictionary<string, NetworkTexture> textures = [];
+
+    public List<NetworkNode> Nodes { get; } = [];
+
+    public IEnumerable<NetworkTexture> Textures => textures.Values;
+
+    public string Add(string part, string category, string type, IEnumerable<NetworkPort> ports)
+    {
+        var node = new NetworkNode("", category, type, [.. ports]);
+        if (Nodes.FirstOrDefault(n => n with { Name = "" } is var bare && bare.Equals(node)) is { } same)
+            return same.Name;
+        var name = Unique(DialectCompiler.MaterialName($"{material}_{part}"), names);
+        Nodes.Add(node with { Name = name });
+        return name;
+    }
+
+    /// <summary>The relative path under which a file will be written.</summary>
+    public string Texture(MapFile file, bool baked)
+    {
+        if (textures.TryGetValue(file.Content, out var known))
+            return known.Path;
+        var used = textures.Values.Select(t => t.Path).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var extension = Path.GetExtension(file.Name).ToLowerInvariant();
+        var stem = DialectCompiler.MaterialName(Path.GetFileNameWithoutExtension(file.Name));
+        var path = $"textures/{stem}{extension}";
+        for (var i = 2; used.Contains(path); i++)
+            path = $"textures/{stem}_{i}{extension}";
+        textures[file.Content] = new(path, file, baked);
+        return path;
+    }
+
+    public static string Text(float value) => value.ToString("0.#########");
+
+    public static string Text(Vector3 value) => $"{Text(value.X)}, {Text(value.Y)}, {Text(value.Z)}";
+
+    private static string Unique(string wanted, HashSet<string> taken)
+    {
+        var name = wanted;
+        for (var i = 2; !taken.Add(name); i++)
+            name = $"{wanted}_{i}";
+        return name;
+    }
+}

@@ -1,0 +1,248 @@
+using System.Numerics;
+using Kiln.Colour;
+using Kiln.Dialects.Baking;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Dialects.Lowering;
+
+/// <summary>Lowers graph nodes to the nodes a dialect has; the smallest part that has none is baked.</summary>
+internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeGraph graph, string material, CompileOptions options)
+{
+    private readonly NetworkBuilder network = new(material);
+    private readonly Dictionary<int, NetworkPort> done = [];
+    private List<ReportLine> baked = [];
+    private string current = "";
+    private CancellationToken cancel;
+
+    public async Task<Lowered> LowerAsync(Dictionary<string, int?> mapped, List<ReportLine> bakedLines, CancellationToken cancel)
+    {
+        (baked, this.cancel) = (bakedLines, cancel);
+        var ports = new List<NetworkPort>();
+        foreach (var input in profile.Inputs)
+        {
+            if (mapped.GetValueOrDefault(input.Name) is not { } node)
+                continue;
+            current = input.Name;
+            var port = input.Type == "vector3" ? await DirectionAsync(node) : await ValueAsync(node);
+            if (port.Value is null || input.AlwaysWrite || !SameAsDefault(node, input))
+                ports.Add(port with { Name = input.Name, Type = input.Type, Value = port.Value is null ? null : Constant(node, input.ShadeType) });
+        }
+        network.Add("surface", profile.Surface, "surfaceshader", ports);
+        return new([.. network.Nodes], [.. network.Textures]);
+    }
+
+    private bool SameAsDefault(int node, DialectInput input)
+    {
+        if (input.Default is not { } d)
+            return false;
+        var value = graph[node].Value;
+        if (input.Type == "color3")
+            value = ColourTransform.Between(ColourSpace.AcesCg, ColourSpace.Find(ValueSpace)).Apply(value);
+        return MathF.Abs(value.X - d[0]) < 1e-6f && (d.Length < 3 || MathF.Abs(value.Y - d[1]) < 1e-6f && MathF.Abs(value.Z - d[2]) < 1e-6f);
+    }
+
+    private string ValueSpace => profile.ValueSpace == "document" ? options.WorkingSpace : profile.ValueSpace;
+
+    private string Constant(int node, ShadeType type)
+    {
+        var value = graph[node].Value;
+        return type switch
+        {
+            ShadeType.Scalar => NetworkBuilder.Text(value.X),
+            ShadeType.Direction => NetworkBuilder.Text(value),
+            _ => NetworkBuilder.Text(Tidy(ColourTransform.Between(ColourSpace.AcesCg, ColourSpace.Find(ValueSpace)).Apply(value))),
+        };
+    }
+
+    /// <summary>Seven digits are what single precision holds; a tint that came in as 0.8 goes out as 0.8.</summary>
+    private static Vector3 Tidy(Vector3 v) => new(MathF.Round(v.X, 6), MathF.Round(v.Y, 6), MathF.Round(v.Z, 6));
+
+    private async Task<NetworkPort> ValueAsync(int node)
+    {
+        if (graph.IsConstant(node))
+            return new("", TypeName(graph[node].Type), Constant(node, graph[node].Type));
+        if (done.TryGetValue(node, out var known))
+            return known;
+        var port = graph[node].Op switch
+        {
+            ShadeOp.Image => await ImageAsync(node),
+            ShadeOp.Luminance when HasRule(ShadeOp.Luminance) && HasRule(ShadeOp.Channel) => await LuminanceAsync(node),
+            ShadeOp.Channel when HasRule(ShadeOp.Channel) => await ExtractAsync(await ValueAsync(graph[node].Inputs[0]), graph[node].Channel!),
+            ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal => await DirectionAsync(node),
+            var op when HasRule(op) => await OperationAsync(node),
+            _ => await BakeAsync(node),
+        };
+        return done[node] = port;
+    }
+
+    private bool HasRule(ShadeOp op) => profile.Nodes.ContainsKey(Key(op));
+
+    private static string Key(ShadeOp op) => char.ToLowerInvariant(op.ToString()[0]) + op.ToString()[1..];
+
+    private NodeRule Rule(ShadeOp op) => profile.Nodes[Key(op)];
+
+    private async Task<NetworkPort> OperationAsync(int node)
+    {
+        var (n, rule) = (graph[node], Rule(graph[node].Op));
+        var ports = new List<NetworkPort>();
+        for (var i = 0; i < n.Inputs.Length; i++)
+        {
+            var input = n.Inputs[i];
+            // Main inputs have the node's own type; amounts, limits and exponents may stay plain numbers where the standard has such a form.
+            var main = i == 0 || n.Op is ShadeOp.Mix && i == 1 || n.Op is ShadeOp.IfGreater && i >= 2;
+            if (n.Op is ShadeOp.IfGreater && i < 2)
+                main = false;
+            if (main && n.Type == ShadeType.Colour && graph[input].Type == ShadeType.Scalar)
+                input = graph.IsConstant(input) ? graph.Constant(graph[input].Value, ShadeType.Colour) : graph.As(input, ShadeType.Colour);
+            var port = await ValueAsync(input);
+            ports.Add(port with { Name = rule.Ports[i] });
+        }
+        return Made(network.Add(Key(n.Op), rule.Node, TypeName(n.Type), ports), n.Type);
+    }
+
+    private async Task<NetworkPort> LuminanceAsync(int node)
+    {
+        var input = await ValueAsync(graph[node].Inputs[0]);
+        var grey = network.Add("luminance", Rule(ShadeOp.Luminance).Node, "color3", [input with { Name = Rule(ShadeOp.Luminance).Ports[0] }]);
+        return await ExtractAsync(new("", "color3", Node: grey), "r");
+    }
+
+    private Task<NetworkPort> ExtractAsync(NetworkPort picture, string channel)
+    {
+        var rule = Rule(ShadeOp.Channel);
+        var index = "rgba".IndexOf(channel, StringComparison.Ordinal);
+        var name = network.Add($"pick_{channel}", rule.Node, "float", [picture with { Name = rule.Ports[0] }, new(rule.Ports[1], "integer", index.ToString())]);
+        return Task.FromResult(Made(name, ShadeType.Scalar));
+    }
+
+    private async Task<NetworkPort> ImageAsync(int node)
+    {
+        var lookup = graph[node].Image!;
+        var (file, reading) = (lookup.File, lookup.Reading);
+        var formatFits = profile.Textures.Formats.Contains(file.Format);
+        var spaceFits = reading.Kind != ReadingKind.Colour || reading.Space == "raw" || profile.Textures.ColourSpaces?.Contains(reading.Space) != false;
+        var dataAsColour = reading.Kind != ReadingKind.Colour && reading.Space != "raw";
+        if (!formatFits || !spaceFits || dataAsColour || Math.Max(file.Width, file.Height) > profile.Textures.Largest || reading is { Kind: ReadingKind.Direction, Channel: "rg" })
+            return await BakeAsync(node);
+        var several = file.Channels.Count > 2;
+        if (reading.Kind == ReadingKind.Scalar && reading.Channel is "r" or "g" or "b" or "a" && several)
+        {
+            var wide = reading.Channel == "a" ? "vector4" : "vector3";
+            return await ExtractAsync(new("", wide, Node: Picture(file, wide, null, lookup.Placement, false)), reading.Channel);
+        }
+        if (reading.Kind == ReadingKind.Scalar && several && !file.EqualChannels && HasRule(ShadeOp.Luminance))
+        {
+            // The luminance of a picture with colour, taken from its stored values.
+            var stored = new NetworkPort("", "color3", Node: Picture(file, "color3", null, lookup.Placement, false));
+            var weights = new NetworkPort("lumacoeffs", "color3", "0.2126, 0.7152, 0.0722");
+            var grey = network.Add("luminance", Rule(ShadeOp.Luminance).Node, "color3", [stored with { Name = Rule(ShadeOp.Luminance).Ports[0] }, weights]);
+            return await ExtractAsync(new("", "color3", Node: grey), "r");
+        }
+        var type = TypeName(graph[node].Type);
+        return Made(Picture(file, type, reading.Kind == ReadingKind.Colour && reading.Space != "raw" ? reading.Space : null, lookup.Placement, false), graph[node].Type);
+    }
+
+    private string Picture(MapFile file, string type, string? space, Placement placement, bool isBaked)
+    {
+        var rule = profile.Image!;
+        var byAttribute = rule.Readings == "materialx";
+        var ports = new List<NetworkPort> { new(rule.FilePort, "filename", network.Texture(file, isBaked), Space: byAttribute ? space : null) };
+        if (!byAttribute)
+            ports.Add(new(rule.SpacePort!, "string", options.NameOf(space ?? "raw")));
+        if (Placed(placement) is { } place)
+            ports.Add(new(rule.TexcoordPort, "vector2", Node: place));
+        return network.Add(Path.GetFileNameWithoutExtension(file.Name), rule.Node, type, ports);
+    }
+
+    private string? Placed(Placement placement)
+    {
+        if (placement.IsIdentity)
+            return null;
+        var rule = profile.Placement!;
+        var terms = PlacementTerms.Of(rule, placement);
+        var ports = new List<NetworkPort>
+        {
+            new(rule.ScalePort, "vector2", $"{NetworkBuilder.Text(terms.ScaleU)}, {NetworkBuilder.Text(terms.ScaleV)}"),
+            new(rule.RotatePort, "float", NetworkBuilder.Text(terms.Angle)),
+            new(rule.ShiftPort, "vector2", $"{NetworkBuilder.Text(terms.ShiftU)}, {NetworkBuilder.Text(terms.ShiftV)}"),
+        };
+        ports.AddRange((rule.Fixed ?? []).Select(f => new NetworkPort(f.Key, "integer", f.Value)));
+        return network.Add("place", rule.Node!, "vector2", ports);
+    }
+
+    /// <summary>A direction: a decoded picture, turned where its placement or the dialect's green asks for it; all else is baked first.</summary>
+    private async Task<NetworkPort> DirectionAsync(int node)
+    {
+        if (done.TryGetValue(node, out var known))
+            return known;
+        var turn = graph[node].Op == ShadeOp.TurnDirection ? graph[node].Turn : new Vector4(1, 0, 0, 1);
+        var decode = graph[node].Op == ShadeOp.TurnDirection ? graph[graph[node].Inputs[0]] : graph[node];
+        var down = profile.Normals.Y == NormalY.Down;
+        if (decode.Op == ShadeOp.DecodeNormal && graph[decode.Inputs[0]].Op == ShadeOp.Image && HasRule(ShadeOp.DecodeNormal))
+        {
+            var picture = await ValueAsync(decode.Inputs[0]);
+            var fromDown = decode.Value.X > 0;
+            // In stored axes: source green, then the turn, then the dialect's green.
+            var stored = new Vector4(turn.X, turn.Y * (fromDown ? -1 : 1), turn.Z * (down ? -1 : 1), turn.W * (fromDown ? -1 : 1) * (down ? -1 : 1));
+            var turned = stored == new Vector4(1, 0, 0, 1) ? picture : Turned(picture, stored);
+            return done[node] = Decoded(turned, await ValueAsync(decode.Inputs[1]));
+        }
+        return done[node] = await BakeAsync(node);
+    }
+
+    private NetworkPort Turned(NetworkPort picture, Vector4 turn)
+    {
+        string Add(string key, NetworkPort input, NetworkPort? second = null)
+        {
+            var rule = profile.Nodes[key];
+            return network.Add(key, rule.Node, "vector3", second is null ? [input with { Name = rule.Ports[0] }] : [input with { Name = rule.Ports[0] }, second with { Name = rule.Ports[1] }]);
+        }
+        NetworkPort V(string node) => new("", "vector3", Node: node);
+        NetworkPort F(float value) => new("", "float", NetworkBuilder.Text(value));
+        var t = NetworkBuilder.Text;
+        // Row vectors times a matrix written row by row, as MaterialX transformmatrix does.
+        var matrix = new NetworkPort("", "matrix33", $"{t(turn.X)}, {t(turn.Z)}, 0, {t(turn.Y)}, {t(turn.W)}, 0, 0, 0, 1");
+        var centred = Add("subtract", V(Add("multiply", picture, F(2))), F(1));
+        var unit = Add("normalise", V(Add("turn", V(centred), matrix)));
+        return V(Add("add", V(Add("multiply", V(unit), F(0.5f))), F(0.5f)));
+    }
+
+    private NetworkPort Decoded(NetworkPort picture, NetworkPort strength)
+    {
+        var rule = Rule(ShadeOp.DecodeNormal);
+        var ports = new List<NetworkPort> { picture with { Name = rule.Ports[0] } };
+        if (strength.Value != "1")
+            ports.Add(strength with { Name = rule.Ports[1], Type = "float" });
+        return Made(network.Add("normal", rule.Node, "vector3", ports), ShadeType.Direction);
+    }
+
+    private async Task<NetworkPort> BakeAsync(int node)
+    {
+        var n = graph[node];
+        var down = profile.Normals.Y == NormalY.Down;
+        var space = n.Type == ShadeType.Colour ? ColourSpace.SrgbTexture : ColourSpace.Raw;
+        var channels = n.Type == ShadeType.Scalar ? "y" : "rgb";
+        var encodedDirection = n.Op == ShadeOp.Image && n.Type == ShadeType.Direction;
+        var target = node;
+        if (encodedDirection)
+            target = graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [node, graph.Constant(1)]));
+        var name = profile.Names.Texture.Replace("{material}", material, StringComparison.Ordinal).Replace("{part}", current, StringComparison.Ordinal);
+        var map = await bakery.BakeAsync(graph, [new(channels, target)], name, space, profile.Textures.Largest, p => PlacementTerms.CanSay(profile.Placement!, p), down && !encodedDirection, cancel);
+        baked.Add(new(current, current, $"{map.File.Name}: {Reason(n)}, {map.File.Width} x {map.File.Height}."));
+        var type = TypeName(n.Type);
+        var picture = Made(Picture(map.File, type, n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true), n.Type);
+        return n.Type == ShadeType.Direction && !encodedDirection ? Decoded(picture, new("", "float", "1")) : picture;
+    }
+
+    private string Reason(ShadeNode node) => node.Op == ShadeOp.Image
+        ? $"{profile.Title} cannot read {node.Image!.File.Name} as it is"
+        : $"{profile.Title} has no node for {Key(node.Op)}";
+
+    private static NetworkPort Made(string name, ShadeType type) => new("", TypeName(type), Node: name);
+
+    private static string TypeName(ShadeType type) => type switch { ShadeType.Scalar => "float", ShadeType.Colour => "color3", _ => "vector3" };
+}

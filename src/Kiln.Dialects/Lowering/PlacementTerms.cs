@@ -1,0 +1,84 @@
+using System.Numerics;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+
+namespace Kiln.Dialects.Lowering;
+
+/// <summary>A placement in a dialect's own terms, and back. The design's order is rotation, then repeats: t = S·R(−θ)·uv + shift.</summary>
+public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, float ShiftU, float ShiftV)
+{
+    private const float RightAngleTolerance = 1e-4f;
+
+    /// <summary>Whether the dialect's order of operations can say this placement.</summary>
+    public static bool CanSay(PlacementRule rule, Placement placement)
+    {
+        if (rule.Order == "rotate-scale")
+            return true;
+        var quarter = MathF.Abs(MathF.IEEERemainder(placement.RotationDegrees, 90)) < RightAngleTolerance;
+        return quarter || placement.RepeatsU == placement.RepeatsV && placement.MirrorU == placement.MirrorV;
+    }
+
+    public static PlacementTerms Of(PlacementRule rule, Placement placement)
+    {
+        float su = placement.MirrorU ? -placement.RepeatsU : placement.RepeatsU, sv = placement.MirrorV ? -placement.RepeatsV : placement.RepeatsV;
+        var (uu, uv, vu, vv) = placement.Linear;
+        var shift = placement.Shift;
+        var degrees = placement.RotationDegrees;
+        if (rule.VDown)
+        {
+            // uv = D·uv' + (0, 1) and t' = D·t + (0, 1) with D = diag(1, −1): rotations change their sense, the shift follows.
+            shift = new(shift.X + uv, 1 - (shift.Y + vv));
+            (uv, vu) = (-uv, -vu);
+            degrees = -degrees;
+        }
+        if (rule.Order == "scale-rotate" && MathF.Abs(MathF.IEEERemainder(degrees, 180)) > 45)
+            (su, sv) = (sv, su);
+        if (rule.Shift == "before")
+        {
+            var d = uu * vv - uv * vu;
+            shift = -new Vector2((vv * shift.X - uv * shift.Y) / d, (uu * shift.Y - vu * shift.X) / d);
+        }
+        var angle = rule.Sense == "ccw" ? degrees : -degrees;
+        return new(
+            rule.Scale == "divide" ? 1 / su : su, rule.Scale == "divide" ? 1 / sv : sv,
+            rule.Angle == "radians" ? angle * MathF.PI / 180f : angle, shift.X, shift.Y);
+    }
+
+    /// <summary>The placement that a dialect's settings mean.</summary>
+    public Placement ToPlacement(PlacementRule rule)
+    {
+        float su = rule.Scale == "divide" ? 1 / ScaleU : ScaleU, sv = rule.Scale == "divide" ? 1 / ScaleV : ScaleV;
+        var degrees = rule.Angle == "radians" ? Angle * 180f / MathF.PI : Angle;
+        if (rule.Sense != "ccw")
+            degrees = -degrees;
+        // In the dialect's own axes: linear part, then the shift as an addition.
+        var (sin, cos) = MathF.SinCos(degrees * MathF.PI / 180f);
+        var (uu, uv, vu, vv) = rule.Order == "rotate-scale" ? (su * cos, su * sin, -sv * sin, sv * cos) : (su * cos, sv * sin, -su * sin, sv * cos);
+        if (rule.Order == "scale-rotate" && MathF.Abs(MathF.IEEERemainder(degrees, 180)) > 45)
+            (su, sv) = (sv, su);
+        var shift = new Vector2(ShiftU, ShiftV);
+        if (rule.Shift == "before")
+            shift = -new Vector2(uu * shift.X + uv * shift.Y, vu * shift.X + vv * shift.Y);
+        if (rule.VDown)
+        {
+            degrees = -degrees;
+            (uv, vu) = (-uv, -vu);
+            shift = new(shift.X - uv, 1 - shift.Y - vv);
+        }
+        // Mirroring keeps each repeat in place, which moves the pattern by one repeat: whole numbers do not matter to a repeating picture.
+        return new Placement(MathF.Abs(su), MathF.Abs(sv), degrees, 0, 0, 0, 0, su < 0, sv < 0).WithShift(shift);
+    }
+}
+
+public static class PlacementShift
+{
+    /// <summary>The same placement moved so that its constant part is the given one.</summary>
+    public static Placement WithShift(this Placement placement, Vector2 shift)
+    {
+        var bare = placement with { OffsetU = 0, OffsetV = 0, PivotU = 0, PivotV = 0 };
+        var missing = bare.Shift - shift;
+        var (uu, uv, vu, vv) = bare.Linear;
+        var d = uu * vv - uv * vu;
+        return bare with { OffsetU = (vv * missing.X - uv * missing.Y) / d, OffsetV = (uu * missing.Y - vu * missing.X) / d };
+    }
+}

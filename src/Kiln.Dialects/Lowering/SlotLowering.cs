@@ -1,0 +1,118 @@
+using System.Numerics;
+using Kiln.Colour;
+using Kiln.Dialects.Baking;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Dialects.Lowering;
+
+/// <summary>Lowers to a dialect whose textures have fixed places and channels: files that already fit go through untouched, all else is packed.</summary>
+internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeGraph graph, string material)
+{
+    private readonly NetworkBuilder network = new(material);
+
+    public async Task<Lowered> LowerAsync(Dictionary<string, int?> mapped, List<ReportLine> baked, CancellationToken cancel)
+    {
+        var ports = new List<NetworkPort>();
+        var factors = new Dictionary<string, int>();
+        foreach (var slot in profile.Slots)
+        {
+            var parts = slot.Channels.Where(c => mapped.GetValueOrDefault(c.Value) is { } n && !graph.IsConstant(n)).Select(c => (Channels: c.Key, Input: c.Value, Node: mapped[c.Value]!.Value)).ToList();
+            if (parts.Count == 0)
+                continue;
+            string node;
+            if (PassesThrough(slot, parts.Select(p => (p.Channels, p.Node))) is { } lookup)
+            {
+                node = Texture(slot, lookup.File, lookup.Placement, false);
+            }
+            else
+            {
+                var map = await bakery.BakeAsync(graph, [.. parts.Select(p => new BakePart(p.Channels, p.Node))], $"{material}_{slot.Name}", ColourSpace.Find(slot.Space), profile.Textures.Largest,
+                    p => PlacementTerms.CanSay(profile.Placement!, p), profile.Normals.Y == NormalY.Down, cancel);
+                node = Texture(slot, map.File, map.Placement, true);
+                baked.AddRange(parts.Select(p => new ReportLine(Neutral(p.Input), p.Input, $"{map.File.Name}, channel {p.Channels}: {Why(slot, p.Node)}, {map.File.Width} x {map.File.Height}.")));
+            }
+            ports.Add(new(slot.Name, "color3", Node: node));
+        }
+        foreach (var input in profile.Inputs)
+        {
+            if (mapped.GetValueOrDefault(input.Name) is not { } value)
+                continue;
+            var slot = profile.Slots.FirstOrDefault(s => s.Channels.ContainsValue(input.Name));
+            var port = slot?.Factors?.GetValueOrDefault(input.Name) ?? (slot is null ? input.Name : null);
+            if (port is null)
+                continue;
+            var constant = graph.IsConstant(value) ? graph[value].Value : Vector3.One;
+            if (graph.IsConstant(value) || slot is not null)
+                ports.Add(new(port, input.Type, Text(constant, input, graph.IsConstant(value))));
+        }
+        network.Add("surface", profile.Surface, "surfaceshader", ports);
+        return new([.. network.Nodes], [.. network.Textures]);
+    }
+
+    private string Text(Vector3 value, DialectInput input, bool convert)
+    {
+        if (input.Type != "color3")
+            return NetworkBuilder.Text(Math.Clamp(value.X, input.Low, input.High));
+        var target = ColourSpace.Find(profile.ValueSpace);
+        var v = convert ? ColourTransform.Between(ColourSpace.AcesCg, target).Apply(value) : value;
+        v = Vector3.Clamp(v, new(input.Low), new(input.High));
+        return NetworkBuilder.Text(new Vector3(MathF.Round(v.X, 6), MathF.Round(v.Y, 6), MathF.Round(v.Z, 6)));
+    }
+
+    private string Texture(TextureSlot slot, MapFile file, Placement placement, bool isBaked)
+    {
+        var ports = new List<NetworkPort> { new("file", "filename", network.Texture(file, isBaked), Space: slot.Space) };
+        var rule = profile.Placement!;
+        if (!placement.IsIdentity)
+        {
+            var terms = PlacementTerms.Of(rule, placement);
+            ports.Add(new(rule.ScalePort, "vector2", $"{NetworkBuilder.Text(terms.ScaleU)}, {NetworkBuilder.Text(terms.ScaleV)}"));
+            ports.Add(new(rule.RotatePort, "float", NetworkBuilder.Text(terms.Angle)));
+            ports.Add(new(rule.ShiftPort, "vector2", $"{NetworkBuilder.Text(terms.ShiftU)}, {NetworkBuilder.Text(terms.ShiftV)}"));
+        }
+        return network.Add(slot.Name, "texture", "color3", ports);
+    }
+
+    /// <summary>The one lookup behind all parts, if its file can stand in the slot byte for byte.</summary>
+    private ImageLookup? PassesThrough(TextureSlot slot, IEnumerable<(string Channels, int Node)> parts)
+    {
+        ImageLookup? common = null;
+        foreach (var (channels, node) in parts)
+        {
+            var n = graph[node];
+            // A Y-up picture decoded at full strength is what a normal slot holds.
+            if (n.Op == ShadeOp.DecodeNormal && n.Value.X > 0 == (profile.Normals.Y == NormalY.Down) && graph.IsConstant(n.Inputs[1]) && graph[n.Inputs[1]].Value.X == 1)
+                n = graph[n.Inputs[0]];
+            if (n.Op != ShadeOp.Image || n.Image is not { } image)
+                return null;
+            var reading = image.Reading;
+            var fits = profile.Textures.Formats.Contains(image.File.Format)
+                && Math.Max(image.File.Width, image.File.Height) <= profile.Textures.Largest
+                && PlacementTerms.CanSay(profile.Placement!, image.Placement)
+                && reading.Space == slot.Space && image.File.Bits <= 8
+                && (reading.Channel == channels || reading.Channel == "luminance" && channels.Length == 1 && channels != "a" && (image.File.EqualChannels || image.File.Channels.Count == 1));
+            if (!fits || common is not null && (common.File != image.File || common.Placement != image.Placement))
+                return null;
+            common = image;
+        }
+        // An alpha channel that nothing asked for would become opacity.
+        var alphaAsked = parts.Any(p => p.Channels == "a");
+        return common is not null && slot.Channels.ContainsKey("a") && common.File.Channels.Contains("A") && !alphaAsked ? null : common;
+    }
+
+    private string Why(TextureSlot slot, int node)
+    {
+        var lookups = graph.Needed([node]).Where(i => graph[i].Op == ShadeOp.Image).Select(i => graph[i].Image!).ToList();
+        if (lookups.Any(l => !PlacementTerms.CanSay(profile.Placement!, l.Placement)))
+            return $"{profile.Title} scales before it turns, so this rotated and unequally repeated placement is baked in";
+        if (graph[node].Type == ShadeType.Direction)
+            return lookups.Any(l => l.Reading.NormalY == NormalY.Down) ? "turned from Y down to Y up" : "directions decoded, turned and stored as the dialect reads them";
+        return slot.Channels.Count > 1 ? "packed into the channels the dialect reads" : "steps applied, because the dialect has no nodes for them";
+    }
+
+    private string Neutral(string input) => profile.Formulas.TryGetValue(input, out var formula) ? formula.Names.FirstOrDefault() ?? input : input;
+}

@@ -1,0 +1,41 @@
+using System.Collections.Immutable;
+using Kiln.Looks.Document;
+
+namespace Kiln.Dialects.Networks;
+
+/// <summary>A setting or connection of a node, in the dialect's own terms. Exactly one of Value and Node is set. Type is a MaterialX type name.</summary>
+/// <param name="Space">The colour space as the dialect writes it on this port, or null.</param>
+public sealed record NetworkPort(string Name, string Type, string? Value = null, string? Node = null, string? Space = null);
+
+/// <summary>A node as the dialect's document will hold it.</summary>
+public sealed record NetworkNode(string Name, string Category, string Type, ImmutableArray<NetworkPort> Ports)
+{
+    public NetworkPort? Port(string name) => Ports.FirstOrDefault(p => p.Name == name);
+
+    public bool Equals(NetworkNode? other) => other is not null && Name == other.Name && Category == other.Category && Type == other.Type && Ports.SequenceEqual(other.Ports);
+
+    public override int GetHashCode() => HashCode.Combine(Name, Category);
+}
+
+/// <summary>A file the network reads: its path as written (relative, / separated) and its content.</summary>
+/// <param name="Baked">Whether the file was made for this dialect rather than brought in.</param>
+public sealed record NetworkTexture(string Path, MapFile File, bool Baked);
+
+/// <summary>What a look becomes in one dialect. Nodes stand in an order in which inputs come first; the last one is the surface.</summary>
+public sealed record Network(string Dialect, string Material, string WorkingSpace, ImmutableArray<NetworkNode> Nodes, ImmutableArray<NetworkTexture> Textures)
+{
+    public NetworkNode Surface => Nodes[^1];
+
+    public NetworkNode Node(string name) => Nodes.First(n => n.Name == name);
+}
+
+/// <summary>One line of a conversion report.</summary>
+public sealed record ReportLine(string Input, string? DialectInput, string Note);
+
+/// <summary>What happened to every input: exact, approximated, baked or lost.</summary>
+public sealed record ConversionReport(ImmutableArray<ReportLine> Exact, ImmutableArray<ReportLine> Approximated, ImmutableArray<ReportLine> Baked, ImmutableArray<ReportLine> Lost);
+
+/// <summary>A dialect input as the command line tells it.</summary>
+public sealed record InputSummary(string Input, string? Texture, string? Value, string? Space, ImmutableArray<string> Steps);
+
+public sealed record CompiledLook(Network Network, ConversionReport Report, ImmutableArray<InputSummary> Inputs);

@@ -1,0 +1,46 @@
+namespace Kiln.Dialects.Profiles;
+
+/// <summary>The profiles of a folder by identifier.</summary>
+public sealed class DialectProfiles
+{
+    private readonly Dictionary<string, DialectProfile> profiles;
+
+    private DialectProfiles(IEnumerable<DialectProfile> profiles, string? folder)
+    {
+        this.profiles = profiles.ToDictionary(p => p.Id);
+        Folder = folder;
+    }
+
+    /// <summary>Where the shipped profiles and their node definitions lie.</summary>
+    public string? Folder { get; }
+
+    public IReadOnlyCollection<DialectProfile> All => [.. profiles.Values.OrderBy(p => p.Document).ThenBy(p => p.Id, StringComparer.Ordinal)];
+
+    /// <exception cref="ProfileException">A file of the folder is no valid profile.</exception>
+    public static DialectProfiles Load(string folder, string? extra = null)
+    {
+        var files = Directory.GetFiles(folder, "*.json").Where(f => !f.EndsWith(".schema.json", StringComparison.Ordinal)).Order(StringComparer.Ordinal).ToList();
+        if (extra is not null)
+            files.Add(extra);
+        return new(files.Select(f => DialectProfile.Read(File.ReadAllText(f), Path.GetFileName(f))).GroupBy(p => p.Id).Select(g => g.Last()), folder);
+    }
+
+    /// <summary>Walks up from the program's folder to the shipped <c>profiles</c>.</summary>
+    public static string ShippedFolder()
+    {
+        for (var folder = AppContext.BaseDirectory; folder is not null; folder = Path.GetDirectoryName(folder))
+            if (File.Exists(Path.Combine(folder, "profiles", "openpbr.json")))
+                return Path.Combine(folder, "profiles");
+        throw new ProfileException("The folder 'profiles' was not found beside the program.");
+    }
+
+    public bool Has(string id) => profiles.ContainsKey(id);
+
+    /// <summary>The node definitions that go with a document of the dialect, or null where standard nodes are enough.</summary>
+    public string? DefinitionsOf(string id) => Folder is not null && Path.Combine(Folder, id + "_defs.mtlx") is var path && File.Exists(path) ? path : null;
+
+    /// <exception cref="ProfileException">There is no such dialect.</exception>
+    public DialectProfile Find(string id) => profiles.TryGetValue(id, out var profile)
+        ? profile
+        : throw new ProfileException($"There is no dialect '{id}' here. Known: {string.Join(", ", profiles.Keys.Order(StringComparer.Ordinal))}.");
+}

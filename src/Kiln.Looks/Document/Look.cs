@@ -1,0 +1,79 @@
+using System.Collections.Immutable;
+using System.Text.Json.Serialization;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Looks.Document;
+
+/// <summary>The place in a look that holds the file for one role, and what else could stand there.</summary>
+public sealed record Slot(MapRole Role, MapFile File, ImmutableArray<MapFile> Candidates)
+{
+    public bool Equals(Slot? other) => other is not null && Role == other.Role && File.Equals(other.File) && Candidates.SequenceEqual(other.Candidates);
+
+    public override int GetHashCode() => HashCode.Combine(Role, File);
+}
+
+[JsonConverter(typeof(CamelCaseEnum<ReliefRule>))]
+public enum ReliefRule
+{
+    Replace,
+    Add,
+    FollowGround,
+}
+
+/// <summary>How relief is rendered: by shading only, by geometry only, or both with the frequencies shared out.</summary>
+[JsonConverter(typeof(CamelCaseEnum<ReliefMode>))]
+public enum ReliefMode
+{
+    Shading,
+    Geometry,
+    Both,
+}
+
+/// <summary>What lies over the ground through a mask: sparse lanes of its own, or a pinned version of another look.</summary>
+public sealed record Cover(string Name, ImmutableSortedDictionary<string, Lane> Lanes, Lane Mask, ReliefRule Relief = ReliefRule.Replace, string? PinnedVersion = null)
+{
+    public bool Equals(Cover? other) => other is not null && Name == other.Name && Relief == other.Relief && PinnedVersion == other.PinnedVersion
+        && Mask.Equals(other.Mask) && Lanes.SequenceEqual(other.Lanes);
+
+    public override int GetHashCode() => HashCode.Combine(Name, Lanes.Count);
+}
+
+/// <summary>A correction that holds in one dialect only: a gain, offset or power on one neutral input.</summary>
+public sealed record Trim(string Input, string Operation, float Value);
+
+/// <summary>
+/// One surface, described without any renderer. Immutable: an edit yields a new look and the edit that leads back.
+/// Lanes are keyed by neutral input (<see cref="Inputs.NeutralInputs"/>); inputs without a lane have their defaults.
+/// </summary>
+public sealed record Look
+{
+    public const int CurrentSchema = 1;
+
+    public int Schema { get; init; } = CurrentSchema;
+
+    public required string Name { get; init; }
+
+    public ImmutableArray<string> Tags { get; init; } = [];
+
+    public ImmutableSortedDictionary<string, Slot> Slots { get; init; } = ImmutableSortedDictionary<string, Slot>.Empty;
+
+    public ImmutableSortedDictionary<string, Lane> Sources { get; init; } = ImmutableSortedDictionary<string, Lane>.Empty;
+
+    public ImmutableSortedDictionary<string, Lane> Lanes { get; init; } = ImmutableSortedDictionary<string, Lane>.Empty;
+
+    public ImmutableArray<Cover> Covers { get; init; } = [];
+
+    public Placement Placement { get; init; } = Placement.Identity;
+
+    /// <summary>Metres of surface that one unit of UV spans, per axis.</summary>
+    public float SizeU { get; init; } = 1;
+
+    public float SizeV { get; init; } = 1;
+
+    public ReliefMode Relief { get; init; } = ReliefMode.Shading;
+
+    public ImmutableSortedDictionary<string, ImmutableArray<Trim>> Trims { get; init; } = ImmutableSortedDictionary<string, ImmutableArray<Trim>>.Empty;
+
+    /// <summary>What could not be understood when the look was read from elsewhere, in sentences.</summary>
+    public ImmutableArray<string> Remarks { get; init; } = [];
+}

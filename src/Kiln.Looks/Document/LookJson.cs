@@ -1,0 +1,52 @@
+using System.Security.Cryptography;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace Kiln.Looks.Document;
+
+/// <summary>The look document as versioned JSON: the same look always gives the same bytes.</summary>
+public static class LookJson
+{
+    public const int MaximumBytes = 4 << 20;
+
+    public static readonly JsonSerializerOptions Options = new(JsonSerializerDefaults.Web)
+    {
+        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+        MaxDepth = 128,
+        AllowOutOfOrderMetadataProperties = true,
+    };
+
+    private static readonly JsonSerializerOptions Indented = new(Options) { WriteIndented = true };
+
+    public static byte[] Write(Look look, bool indented = false) => JsonSerializer.SerializeToUtf8Bytes(look, indented ? Indented : Options);
+
+    /// <summary>SHA-256 of the document, 64 hex digits.</summary>
+    public static string Hash(Look look) => Convert.ToHexStringLower(SHA256.HashData(Write(look)));
+
+    /// <exception cref="LookException">The text is no look document, is newer than this program, or contradicts itself.</exception>
+    public static Look Read(ReadOnlySpan<byte> json)
+    {
+        if (json.Length > MaximumBytes)
+            throw new LookException($"The look document has {json.Length >> 20} MB; at most {MaximumBytes >> 20} MB are read.");
+        try
+        {
+            var look = JsonSerializer.Deserialize<Look>(json, Options) ?? throw new LookException("The look document is empty.");
+            if (look.Schema > Look.CurrentSchema)
+                throw new LookException($"The look document has schema {look.Schema}; this program knows up to {Look.CurrentSchema}. Update Nimble Kiln to open it.");
+            LookValidation.Check(look);
+            return look;
+        }
+        catch (Exception e) when (e is JsonException or NotSupportedException or ArgumentException)
+        {
+            throw new LookException("The look document cannot be read: " + e.Message, e);
+        }
+    }
+}
+
+/// <summary>A look or an edit of it is not possible; the message is a sentence for a person.</summary>
+public sealed class LookException : Exception
+{
+    public LookException(string message) : base(message) { }
+
+    public LookException(string message, Exception inner) : base(message, inner) { }
+}

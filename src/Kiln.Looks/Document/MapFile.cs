@@ -1,0 +1,18 @@
+using Kiln.Pixels;
+
+namespace Kiln.Looks.Document;
+
+/// <summary>A stored picture: its content by SHA-256 (64 hex digits), its name as it came, and what its header said.</summary>
+public sealed record MapFile(string Content, string Name, int Width, int Height, int Bits, bool IsFloat, string Format, IReadOnlyList<string> Channels, string? EmbeddedColour)
+{
+    /// <summary>Whether a file with three channels holds the same value in all of them, as measured when it came in.</summary>
+    public bool EqualChannels { get; init; }
+
+    public static MapFile Of(string content, string name, PictureFacts facts) =>
+        new(content, name, facts.Width, facts.Height, facts.Bits, facts.IsFloat, facts.Format.ToString().ToLowerInvariant(), facts.Channels, facts.EmbeddedColour);
+
+    /// <summary>Records compare lists by reference; two files are the same when their content and name are.</summary>
+    public bool Equals(MapFile? other) => other is not null && Content == other.Content && Name == other.Name;
+
+    public override int GetHashCode() => HashCode.Combine(Content, Name);
+}

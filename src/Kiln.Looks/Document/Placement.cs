@@ -1,0 +1,76 @@
+using System.Numerics;
+using System.Text.Json.Serialization;
+
+namespace Kiln.Looks.Document;
+
+/// <summary>
+/// Where a picture lies on the surface. u to the right, v up, origin at the lower left. The picture is repeated
+/// (<paramref name="RepeatsU"/> × <paramref name="RepeatsV"/> times over one unit of UV), rotated counter-clockwise about the pivot, then moved by the offset;
+/// mirroring swaps left and right, or top and bottom, of every repeat in place.
+/// </summary>
+public sealed record Placement(
+    float RepeatsU = 1, float RepeatsV = 1, float RotationDegrees = 0, float OffsetU = 0, float OffsetV = 0,
+    float PivotU = 0.5f, float PivotV = 0.5f, bool MirrorU = false, bool MirrorV = false)
+{
+    public static readonly Placement Identity = new();
+
+    [JsonIgnore]
+    public bool IsIdentity => this with { PivotU = 0.5f, PivotV = 0.5f } == Identity;
+
+    /// <summary>The linear part: picture coordinates change by this when surface coordinates do. Columns are ∂/∂u and ∂/∂v.</summary>
+    [JsonIgnore]
+    public (float Uu, float Uv, float Vu, float Vv) Linear
+    {
+        get
+        {
+            var (sin, cos) = MathF.SinCos(RotationDegrees * MathF.PI / 180f);
+            float su = MirrorU ? -RepeatsU : RepeatsU, sv = MirrorV ? -RepeatsV : RepeatsV;
+            return (su * cos, su * sin, -sv * sin, sv * cos);
+        }
+    }
+
+    /// <summary>The constant part: picture = Linear · surface + Shift.</summary>
+    [JsonIgnore]
+    public Vector2 Shift
+    {
+        get
+        {
+            var (uu, uv, vu, vv) = Linear;
+            float pu = OffsetU + PivotU, pv = OffsetV + PivotV;
+            var mirrored = new Vector2(MirrorU ? 1 - RepeatsU * PivotU : RepeatsU * PivotU, MirrorV ? 1 - RepeatsV * PivotV : RepeatsV * PivotV);
+            return mirrored - new Vector2(uu * pu + uv * pv, vu * pu + vv * pv);
+        }
+    }
+
+    /// <summary>Surface coordinates to picture coordinates.</summary>
+    public Vector2 Apply(Vector2 surface)
+    {
+        var (uu, uv, vu, vv) = Linear;
+        return new Vector2(uu * surface.X + uv * surface.Y, vu * surface.X + vv * surface.Y) + Shift;
+    }
+
+    /// <summary>
+    /// How directions turn with the picture: the transposed linear part without its uniform scale, because relief scales with the size of a repeat.
+    /// With h'(x) = h(Mx) the gradient is Mᵀ∇h (chain rule), and (n_x, n_y) is the negative gradient.
+    /// </summary>
+    [JsonIgnore]
+    public (float Xx, float Xy, float Yx, float Yy) DirectionTurn
+    {
+        get
+        {
+            var (uu, uv, vu, vv) = Linear;
+            var scale = 1f / MathF.Sqrt(MathF.Max(1e-12f, MathF.Abs(uu * vv - uv * vu)));
+            return (uu * scale, vu * scale, uv * scale, vv * scale);
+        }
+    }
+
+    [JsonIgnore]
+    public bool TurnsDirections
+    {
+        get
+        {
+            var (xx, xy, yx, yy) = DirectionTurn;
+            return MathF.Abs(xx - 1) + MathF.Abs(xy) + MathF.Abs(yx) + MathF.Abs(yy - 1) > 1e-5f;
+        }
+    }
+}

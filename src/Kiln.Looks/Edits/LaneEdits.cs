@@ -1,0 +1,136 @@
+using System.Collections.Immutable;
+using Kiln.Looks.Document;
+using Kiln.Looks.Inputs;
+
+namespace Kiln.Looks.Edits;
+
+/// <summary>Replaces a whole lane, or takes it away (null): the input goes back to its default.</summary>
+public sealed record LaneEdit(string Lane, Lane? Content) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look) => (LaneAddress.Set(look, Lane, Content), new LaneEdit(Lane, LaneAddress.Get(look, Lane)));
+
+    public override string Words => Content is null ? $"{LaneAddress.Words(Lane)} back to its default" : $"{LaneAddress.Words(Lane)} wired";
+}
+
+/// <summary>Sets a lane's value and leaves its chain alone.</summary>
+public sealed record ValueEdit(string Lane, LookValue Value) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look)
+    {
+        var before = LaneAddress.Get(look, Lane);
+        return (LaneAddress.Set(look, Lane, (before ?? new Lane()) with { Value = Value }), new LaneEdit(Lane, before));
+    }
+
+    public override string Words => $"{LaneAddress.Words(Lane)}: " + Value switch
+    {
+        ScalarValue s => s.Number.ToString("0.####"),
+        TintValue t => $"{t.R:0.###} {t.G:0.###} {t.B:0.###}",
+        _ => "value",
+    };
+}
+
+public sealed record StepInsertEdit(string Lane, int At, Step Step) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look) => LaneAddress.Steps(look, Lane, steps =>
+        At >= 0 && At <= steps.Length ? steps.Insert(At, Step) : throw new LookException($"{LaneAddress.Words(Lane)} has {steps.Length} steps; nothing can be put at place {At}."));
+
+    public override string Words => $"{StepWords.Of(Step)} added to {LaneAddress.Words(Lane)}";
+}
+
+public sealed record StepRemoveEdit(string Lane, string StepId) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look) =>
+        LaneAddress.Steps(look, Lane, steps => steps.RemoveAt(LaneAddress.IndexOf(steps, StepId, Lane)));
+
+    public override string Words => $"step removed from {LaneAddress.Words(Lane)}";
+}
+
+public sealed record StepChangeEdit(string Lane, Step Step) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look) =>
+        LaneAddress.Steps(look, Lane, steps => steps.SetItem(LaneAddress.IndexOf(steps, Step.Id, Lane), Step));
+
+    public override string Words => $"{StepWords.Of(Step)} in {LaneAddress.Words(Lane)} changed";
+}
+
+public sealed record StepMoveEdit(string Lane, string StepId, int To) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look) => LaneAddress.Steps(look, Lane, steps =>
+    {
+        var from = LaneAddress.IndexOf(steps, StepId, Lane);
+        return steps.RemoveAt(from).Insert(Math.Clamp(To, 0, steps.Length - 1), steps[from]);
+    });
+
+    public override string Words => $"step moved in {LaneAddress.Words(Lane)}";
+}
+
+/// <summary>Lanes are named <c>base_color</c> (ground), <c>source:NAME</c>, <c>cover:N:base_color</c> or <c>cover:N:mask</c>.</summary>
+internal static class LaneAddress
+{
+    public static Lane? Get(Look look, string address)
+    {
+        var parts = address.Split(':');
+        return parts[0] switch
+        {
+            "source" when parts.Length == 2 => look.Sources.GetValueOrDefault(parts[1]),
+            "cover" when parts.Length == 3 => parts[2] == "mask" ? Cover(look, parts[1]).Cover.Mask : Cover(look, parts[1]).Cover.Lanes.GetValueOrDefault(parts[2]),
+            _ => look.Lanes.GetValueOrDefault(NeutralInputs.Find(address).Name),
+        };
+    }
+
+    public static Look Set(Look look, string address, Lane? lane)
+    {
+        var parts = address.Split(':');
+        switch (parts[0])
+        {
+            case "source" when parts.Length == 2:
+                return look with { Sources = Put(look.Sources, parts[1], lane) };
+            case "cover" when parts.Length == 3:
+                var (index, cover) = Cover(look, parts[1]);
+                cover = parts[2] == "mask" ? cover with { Mask = lane ?? new Lane(LookValue.Of(1f)) } : cover with { Lanes = Put(cover.Lanes, NeutralInputs.Find(parts[2]).Name, lane) };
+                return look with { Covers = look.Covers.SetItem(index, cover) };
+            default:
+                return look with { Lanes = Put(look.Lanes, NeutralInputs.Find(address).Name, lane) };
+        }
+    }
+
+    public static (Look, LookEdit) Steps(Look look, string address, Func<ImmutableArray<Step>, ImmutableArray<Step>> change)
+    {
+        var before = Get(look, address);
+        if (before?.Chain is not { } chain)
+            throw new LookException($"{Words(address)} has no chain; connect a map to it first.");
+        return (Set(look, address, before with { Chain = chain with { Steps = change(chain.Steps) } }), new LaneEdit(address, before));
+    }
+
+    public static int IndexOf(ImmutableArray<Step> steps, string id, string address)
+    {
+        var index = steps.ToList().FindIndex(s => s.Id == id);
+        return index >= 0 ? index : throw new LookException($"{Words(address)} has no step '{id}'; somebody else may have removed it.");
+    }
+
+    public static string Words(string address) => address.Replace("source:", "source ", StringComparison.Ordinal).Replace('_', ' ');
+
+    private static (int Index, Cover Cover) Cover(Look look, string index) =>
+        int.TryParse(index, out var i) && i >= 0 && i < look.Covers.Length ? (i, look.Covers[i]) : throw new LookException($"The look has no cover {index}.");
+
+    private static ImmutableSortedDictionary<string, Lane> Put(ImmutableSortedDictionary<string, Lane> lanes, string key, Lane? lane) =>
+        lane is null ? lanes.Remove(key) : lanes.SetItem(key, lane);
+}
+
+public static class StepWords
+{
+    public static string Of(Step step) => step switch
+    {
+        PlaceStep => "place",
+        InvertStep => "invert",
+        RemapStep => "remap",
+        GainStep => "gain and offset",
+        ClampStep => "clamp",
+        MixStep => "mix",
+        PickStep => "pick channel",
+        DecodeNormalStep => "decode normal",
+        HeightToNormalStep => "height to normal",
+        OcclusionStep => "occlusion",
+        _ => "step",
+    };
+}

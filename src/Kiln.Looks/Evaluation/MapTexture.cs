@@ -1,0 +1,123 @@
+using System.Numerics;
+using System.Numerics.Tensors;
+using System.Runtime.CompilerServices;
+using Kiln.Colour;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
+
+namespace Kiln.Looks.Evaluation;
+
+/// <summary>
+/// A map as its reading takes it: linear ACEScg for colours, stored numbers for scalars and directions, as half floats with a mip pyramid.
+/// Repeats endlessly in both directions; v = 0 is the bottom row.
+/// </summary>
+public sealed class MapTexture
+{
+    private readonly record struct Level(int Width, int Height, Half[] Texels);
+
+    private readonly Level[] levels;
+    private readonly int components;
+
+    private MapTexture(Level[] levels, int components)
+    {
+        this.levels = levels;
+        this.components = components;
+    }
+
+    public int Width => levels[0].Width;
+
+    public int Height => levels[0].Height;
+
+    public long Bytes => levels.Sum(l => 2L * l.Texels.Length);
+
+    /// <summary>Takes a decoded picture through a reading.</summary>
+    /// <exception cref="PictureException">The picture does not have the channel the reading asks for.</exception>
+    public static MapTexture Of(ImageBuffer picture, Reading reading)
+    {
+        var components = reading.Components;
+        var top = new Half[picture.Width * picture.Height * components];
+        var take = ChannelTaker.For(picture, reading);
+        Parallel.For(0, (picture.Height + 15) / 16, strip =>
+        {
+            var row = new float[picture.Width * picture.ChannelCount];
+            var taken = new float[picture.Width * components];
+            for (var y = strip * 16; y < Math.Min(picture.Height, strip * 16 + 16); y++)
+            {
+                picture.ReadRow(y, row);
+                take.Row(row, taken);
+                TensorPrimitives.ConvertToHalf(taken, top.AsSpan(y * taken.Length, taken.Length));
+            }
+        });
+        var levels = new List<Level> { new(picture.Width, picture.Height, top) };
+        while (levels[^1] is { Width: > 1 } or { Height: > 1 })
+            levels.Add(Halved(levels[^1], components));
+        return new([.. levels], components);
+    }
+
+    /// <summary>A lookup at picture coordinates, filtered over a footprint (side of a square, in units of the whole picture).</summary>
+    public Vector3 Sample(Vector2 at, float footprint)
+    {
+        var level = MathF.Log2(MathF.Max(footprint * MathF.Max(Width, Height), 1e-6f));
+        if (level <= 0)
+            return Bilinear(levels[0], at);
+        if (level >= levels.Length - 1)
+            return Bilinear(levels[^1], at);
+        var lower = (int)level;
+        var a = Bilinear(levels[lower], at);
+        return a + (Bilinear(levels[lower + 1], at) - a) * (level - lower);
+    }
+
+    private Vector3 Bilinear(in Level level, Vector2 at)
+    {
+        float x = (at.X - MathF.Floor(at.X)) * level.Width - 0.5f, y = (1f - (at.Y - MathF.Floor(at.Y))) * level.Height - 0.5f;
+        int x0 = (int)MathF.Floor(x), y0 = (int)MathF.Floor(y);
+        float fx = x - x0, fy = y - y0;
+        int x1 = x0 + 1 == level.Width ? 0 : x0 + 1, y1 = y0 + 1 >= level.Height ? y0 + 1 - level.Height : y0 + 1;
+        x0 = x0 < 0 ? level.Width - 1 : x0;
+        y0 = y0 < 0 ? level.Height - 1 : y0;
+        // A coordinate a hair below the wrap can round up to the far edge.
+        x0 = Math.Min(x0, level.Width - 1);
+        x1 = Math.Min(x1, level.Width - 1);
+        y0 = Math.Min(y0, level.Height - 1);
+        if (components == 1)
+        {
+            float a = One(level, x0, y0), b = One(level, x1, y0), c = One(level, x0, y1), d = One(level, x1, y1);
+            float top = a + (b - a) * fx, bottom = c + (d - c) * fx;
+            return new(top + (bottom - top) * fy);
+        }
+        var upper = Vector3.Lerp(Three(level, x0, y0), Three(level, x1, y0), fx);
+        return Vector3.Lerp(upper, Vector3.Lerp(Three(level, x0, y1), Three(level, x1, y1), fx), fy);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static float One(in Level level, int x, int y) => HalfRows.ToSingle(Unsafe.As<Half, ushort>(ref level.Texels[y * level.Width + x]));
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Vector3 Three(in Level level, int x, int y)
+    {
+        ref var texel = ref Unsafe.As<Half, ushort>(ref level.Texels[(y * level.Width + x) * 3]);
+        return new(HalfRows.ToSingle(texel), HalfRows.ToSingle(Unsafe.Add(ref texel, 1)), HalfRows.ToSingle(Unsafe.Add(ref texel, 2)));
+    }
+
+    private static Level Halved(Level level, int components)
+    {
+        int width = Math.Max(1, level.Width / 2), height = Math.Max(1, level.Height / 2);
+        var texels = new Half[width * height * components];
+        Parallel.For(0, height, y =>
+        {
+            var upper = new float[level.Width * components];
+            var lower = new float[level.Width * components];
+            var target = new float[width * components];
+            TensorPrimitives.ConvertToSingle(level.Texels.AsSpan(Math.Min(2 * y, level.Height - 1) * upper.Length, upper.Length), upper);
+            TensorPrimitives.ConvertToSingle(level.Texels.AsSpan(Math.Min(2 * y + 1, level.Height - 1) * lower.Length, lower.Length), lower);
+            for (var x = 0; x < width; x++)
+            {
+                int left = Math.Min(2 * x, level.Width - 1) * components, right = Math.Min(2 * x + 1, level.Width - 1) * components;
+                for (var c = 0; c < components; c++)
+                    target[x * components + c] = 0.25f * (upper[left + c] + upper[right + c] + lower[left + c] + lower[right + c]);
+            }
+            TensorPrimitives.ConvertToHalf(target, texels.AsSpan(y * target.Length, target.Length));
+        });
+        return new(width, height, texels);
+    }
+}

@@ -1,0 +1,77 @@
+using Kiln.Looks.Document;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
+
+namespace Kiln.Looks.Evaluation;
+
+/// <summary>Where the bytes of a stored file are.</summary>
+public interface IContentFiles
+{
+    /// <summary>A path on this machine to the content with the given SHA-256.</summary>
+    /// <exception cref="FileNotFoundException">The content is gone.</exception>
+    string PathOf(string content);
+}
+
+/// <summary>Decoded maps by content and reading, kept until their memory exceeds a budget; the longest unused go first.</summary>
+public sealed class MapTextures(IPictureDecoder decoder, IContentFiles files, long budgetBytes = 3L << 30)
+{
+    private sealed record Key(string Content, ReadingKind Kind, string Space, string Channel, int? Longest);
+
+    private readonly Lock gate = new();
+    private readonly Dictionary<Key, (Task<MapTexture> Texture, long Used)> kept = [];
+    private long clock;
+
+    /// <summary>The texture of a lookup, shrunk so that its longer side is at most <paramref name="longest"/> when given.</summary>
+    /// <exception cref="PictureException">The file cannot be read as the lookup asks; the message names it.</exception>
+    public async Task<MapTexture> GetAsync(ImageLookup lookup, int? longest, CancellationToken cancel = default)
+    {
+        var reading = lookup.Reading;
+        var key = new Key(lookup.File.Content, reading.Kind, reading.Space, reading.Channel, Math.Max(lookup.File.Width, lookup.File.Height) <= longest ? null : longest);
+        Task<MapTexture> task;
+        lock (gate)
+        {
+            if (!kept.TryGetValue(key, out var entry) || entry.Texture.IsFaulted || entry.Texture.IsCanceled)
+                entry = (Task.Run(() => LoadAsync(lookup, key.Longest), CancellationToken.None), 0);
+            kept[key] = (entry.Texture, ++clock);
+            task = entry.Texture;
+            Shrink();
+        }
+        return await task.WaitAsync(cancel);
+    }
+
+    public long BytesInUse
+    {
+        get
+        {
+            lock (gate)
+                return kept.Values.Where(e => e.Texture.IsCompletedSuccessfully).Sum(e => e.Texture.Result.Bytes);
+        }
+    }
+
+    private void Shrink()
+    {
+        var used = kept.Values.Where(e => e.Texture.IsCompletedSuccessfully).Sum(e => e.Texture.Result.Bytes);
+        foreach (var (key, entry) in kept.Where(e => e.Value.Texture.IsCompletedSuccessfully).OrderBy(e => e.Value.Used).ToList())
+        {
+            if (used <= budgetBytes || entry.Used == clock)
+                return;
+            kept.Remove(key);
+            used -= entry.Texture.Result.Bytes;
+        }
+    }
+
+    private async Task<MapTexture> LoadAsync(ImageLookup lookup, int? longest)
+    {
+        try
+        {
+            var picture = await decoder.DecodeAsync(files.PathOf(lookup.File.Content), longest);
+            return MapTexture.Of(picture, lookup.Reading);
+        }
+        catch (Exception e) when (e is PictureException or FileNotFoundException)
+        {
+            throw new PictureException($"{lookup.File.Name}: {e.Message}", e);
+        }
+    }
+}

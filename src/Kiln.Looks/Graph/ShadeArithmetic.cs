@@ -1,0 +1,58 @@
+using System.Numerics;
+using Kiln.Colour;
+
+namespace Kiln.Looks.Graph;
+
+/// <summary>What each operation does to numbers. Lookups and height derivatives need more than numbers and live in the evaluator.</summary>
+public static class ShadeArithmetic
+{
+    /// <summary>Luminance weights of ACEScg: the Y row of the AP1 matrix (Academy S-2014-004).</summary>
+    public static readonly Vector3 LuminanceWeights = Weights();
+
+    public static Vector3 Apply(ShadeNode node, ReadOnlySpan<Vector3> x) => node.Op switch
+    {
+        ShadeOp.Constant => node.Value,
+        ShadeOp.Invert => Vector3.One - x[0],
+        ShadeOp.Add => x[0] + x[1],
+        ShadeOp.Subtract => x[0] - x[1],
+        ShadeOp.Multiply => x[0] * x[1],
+        ShadeOp.Divide => new(Quotient(x[0].X, x[1].X), Quotient(x[0].Y, x[1].Y), Quotient(x[0].Z, x[1].Z)),
+        ShadeOp.Minimum => Vector3.Min(x[0], x[1]),
+        ShadeOp.Maximum => Vector3.Max(x[0], x[1]),
+        ShadeOp.Clamp => Vector3.Min(Vector3.Max(x[0], x[1]), x[2]),
+        ShadeOp.Power => new(Power(x[0].X, x[1].X), Power(x[0].Y, x[1].Y), Power(x[0].Z, x[1].Z)),
+        ShadeOp.SquareRoot => Vector3.SquareRoot(Vector3.Max(x[0], Vector3.Zero)),
+        ShadeOp.Mix => x[0] + (x[1] - x[0]) * x[2],
+        ShadeOp.Remap => x[3] + (x[0] - x[1]) / (x[2] - x[1]) * (x[4] - x[3]),
+        ShadeOp.IfGreater => x[0].X > x[1].X ? x[2] : x[3],
+        ShadeOp.Channel => new(node.Channel switch { "g" => x[0].Y, "b" => x[0].Z, _ => x[0].X }),
+        ShadeOp.Luminance => new(Vector3.Dot(x[0], LuminanceWeights)),
+        ShadeOp.Splat => x[0],
+        ShadeOp.DecodeNormal => Decode(x[0], x[1].X, node.Value.X > 0),
+        ShadeOp.TurnDirection => Unit(new(node.Turn.X * x[0].X + node.Turn.Y * x[0].Y, node.Turn.Z * x[0].X + node.Turn.W * x[0].Y, x[0].Z)),
+        _ => throw new InvalidOperationException($"{node.Op} is no plain arithmetic."),
+    };
+
+    /// <summary>n = 2t − 1, green turned for Y-down maps, slopes times strength, unit length.</summary>
+    public static Vector3 Decode(Vector3 stored, float strength, bool yDown)
+    {
+        var n = stored * 2f - Vector3.One;
+        return Unit(new(n.X * strength, (yDown ? -n.Y : n.Y) * strength, n.Z));
+    }
+
+    private static Vector3 Unit(Vector3 n)
+    {
+        var length = n.Length();
+        return length > 1e-12f && float.IsFinite(length) ? n / length : Vector3.UnitZ;
+    }
+
+    private static float Quotient(float a, float b) => b == 0 ? 0 : a / b;
+
+    private static float Power(float a, float b) => a <= 0 ? 0 : MathF.Pow(a, b);
+
+    private static Vector3 Weights()
+    {
+        var m = Primaries.Ap1.ToXyz();
+        return new((float)m.M21, (float)m.M22, (float)m.M23);
+    }
+}

@@ -1,0 +1,175 @@
+using System.Collections.Immutable;
+using System.Numerics;
+using Kiln.Looks.Document;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Looks.Graph;
+
+/// <summary>The operations every lane and every dialect's network come down to. One evaluator runs them: for tiles, solo, proofs and bakes.</summary>
+public enum ShadeOp
+{
+    Constant,
+    Image,
+    Invert,
+    Add,
+    Subtract,
+    Multiply,
+    Divide,
+    Minimum,
+    Maximum,
+    Clamp,
+    Power,
+    SquareRoot,
+    Mix,
+    Remap,
+    IfGreater,
+    Channel,
+    Luminance,
+    Splat,
+    DecodeNormal,
+    TurnDirection,
+    HeightToNormal,
+}
+
+public enum ShadeType
+{
+    Scalar,
+    Colour,
+    Direction,
+}
+
+/// <summary>A lookup: which file, how it is read, where it lies.</summary>
+public sealed record ImageLookup(MapFile File, Reading Reading, Placement Placement)
+{
+    public bool Equals(ImageLookup? other) => other is not null && File.Equals(other.File) && Placement == other.Placement
+        && Reading with { Reason = "", Authority = default } == other.Reading with { Reason = "", Authority = default };
+
+    public override int GetHashCode() => HashCode.Combine(File, Placement);
+}
+
+/// <summary>
+/// One operation. Scalars are held in all three components. Colours are linear ACEScg.
+/// <paramref name="Value"/>: the constant; for DecodeNormal x = 1 when green points down; for HeightToNormal x, y = height range over the size of a UV unit;
+/// <paramref name="Turn"/>: the 2 × 2 matrix of TurnDirection as (xx, xy, yx, yy); <paramref name="Channel"/>: r, g or b.
+/// </summary>
+public sealed record ShadeNode(ShadeOp Op, ShadeType Type, ImmutableArray<int> Inputs, Vector3 Value = default, ImageLookup? Image = null, string? Channel = null, Vector4 Turn = default)
+{
+    public bool Equals(ShadeNode? other) => other is not null && Op == other.Op && Type == other.Type && Value == other.Value && Turn == other.Turn
+        && Channel == other.Channel && Equals(Image, other.Image) && Inputs.SequenceEqual(other.Inputs);
+
+    public override int GetHashCode()
+    {
+        var hash = new HashCode();
+        hash.Add(Op);
+        hash.Add(Value);
+        hash.Add(Image);
+        foreach (var i in Inputs)
+            hash.Add(i);
+        return hash.ToHashCode();
+    }
+}
+
+/// <summary>Nodes in an order in which inputs come first. Equal nodes are one; what is constant is folded as it is added.</summary>
+public sealed class ShadeGraph
+{
+    private readonly List<ShadeNode> nodes = [];
+    private readonly Dictionary<ShadeNode, int> index = [];
+
+    public IReadOnlyList<ShadeNode> Nodes => nodes;
+
+    public ShadeNode this[int node] => nodes[node];
+
+    public int Constant(float value) => Put(new(ShadeOp.Constant, ShadeType.Scalar, [], new Vector3(value)));
+
+    public int Constant(Vector3 value, ShadeType type = ShadeType.Colour) => Put(new(ShadeOp.Constant, type, [], value));
+
+    public int Image(ImageLookup image) => Put(new(ShadeOp.Image, TypeOf(image.Reading.Kind), [], Image: image));
+
+    public bool IsConstant(int node) => nodes[node].Op == ShadeOp.Constant;
+
+    public static ShadeType TypeOf(ReadingKind kind) => kind switch { ReadingKind.Colour => ShadeType.Colour, ReadingKind.Direction => ShadeType.Direction, _ => ShadeType.Scalar };
+
+    /// <summary>Adds an operation, or gives the node that already stands for it.</summary>
+    public int Add(ShadeOp op, params ReadOnlySpan<int> inputs) => Add(new ShadeNode(op, ResultType(op, inputs), [.. inputs]));
+
+    public int Add(ShadeNode node)
+    {
+        if (Simplified(node) is { } same)
+            return same;
+        if (node.Op is not ShadeOp.Image and not ShadeOp.HeightToNormal && node.Inputs.Length > 0 && node.Inputs.All(IsConstant))
+        {
+            var values = node.Inputs.Select(i => nodes[i].Value).ToArray();
+            return Constant(ShadeArithmetic.Apply(node, values), node.Type);
+        }
+        return Put(node);
+    }
+
+    public int Channel(int input, string channel) =>
+        nodes[input].Type == ShadeType.Scalar ? input : Add(new ShadeNode(channel == "luminance" ? ShadeOp.Luminance : ShadeOp.Channel, ShadeType.Scalar, [input], Channel: channel));
+
+    /// <summary>The node as the type asked for: a scalar becomes grey, a colour its luminance.</summary>
+    public int As(int node, ShadeType type)
+    {
+        var own = nodes[node].Type;
+        if (own == type || own == ShadeType.Direction)
+            return node;
+        if (type == ShadeType.Scalar)
+            return Channel(node, "luminance");
+        return Add(new ShadeNode(ShadeOp.Splat, type, [node]));
+    }
+
+    /// <summary>All nodes that the given ones need, themselves included, in order.</summary>
+    public IReadOnlyList<int> Needed(params IEnumerable<int> roots)
+    {
+        var needed = new SortedSet<int>();
+        var open = new Stack<int>(roots);
+        while (open.TryPop(out var node))
+            if (needed.Add(node))
+                foreach (var input in nodes[node].Inputs)
+                    open.Push(input);
+        return [.. needed];
+    }
+
+    private int? Simplified(ShadeNode node)
+    {
+        bool Is(int i, float v) => IsConstant(i) && nodes[i].Value == new Vector3(v);
+        var i = node.Inputs;
+        int? Same(int kept) => nodes[kept].Type == node.Type ? kept : null;
+        return node.Op switch
+        {
+            ShadeOp.Invert when nodes[i[0]].Op == ShadeOp.Invert => nodes[i[0]].Inputs[0],
+            ShadeOp.Multiply when Is(i[1], 1) => Same(i[0]),
+            ShadeOp.Multiply when Is(i[0], 1) => Same(i[1]),
+            ShadeOp.Add when Is(i[1], 0) => Same(i[0]),
+            ShadeOp.Add when Is(i[0], 0) => Same(i[1]),
+            ShadeOp.Subtract when Is(i[1], 0) => Same(i[0]),
+            ShadeOp.Subtract when Is(i[0], 1) => Add(new ShadeNode(ShadeOp.Invert, node.Type, [i[1]])),
+            ShadeOp.Divide when Is(i[1], 1) => Same(i[0]),
+            ShadeOp.Power when Is(i[1], 1) => Same(i[0]),
+            ShadeOp.Mix when Is(i[2], 0) => Same(i[0]),
+            ShadeOp.Mix when Is(i[2], 1) => Same(i[1]),
+            _ => null,
+        };
+    }
+
+    private ShadeType ResultType(ShadeOp op, ReadOnlySpan<int> inputs)
+    {
+        if (op is ShadeOp.Channel or ShadeOp.Luminance)
+            return ShadeType.Scalar;
+        if (op is ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal)
+            return ShadeType.Direction;
+        var type = ShadeType.Scalar;
+        foreach (var i in inputs)
+            if (nodes[i].Type != ShadeType.Scalar)
+                type = nodes[i].Type;
+        return type;
+    }
+
+    private int Put(ShadeNode node)
+    {
+        if (index.TryGetValue(node, out var known))
+            return known;
+        nodes.Add(node);
+        return index[node] = nodes.Count - 1;
+    }
+}

@@ -1,0 +1,38 @@
+using System.Text.Json;
+using Kiln.Looks.Document;
+
+namespace Kiln.Looks.Inputs;
+
+/// <summary>One input of the neutral surface. <paramref name="Type"/> is scalar, colour or direction; <paramref name="Default"/> one or three numbers.</summary>
+public sealed record NeutralInput(string Name, string Group, string Type, float[]? Default, float Low, float High, string? Unit, string Words)
+{
+    public bool IsScalar => Type == "scalar";
+
+    public bool IsColour => Type == "colour";
+
+    public bool IsDirection => Type == "direction";
+
+    public LookValue? DefaultValue => Default is null ? null
+        : IsColour ? new TintValue(Default[0], Default[1], Default[2], "lin_rec709") : new ScalarValue(Default[0]);
+}
+
+/// <summary>The inputs of OpenPBR Surface 1.1 with the standard's defaults, and our own for occlusion and displacement.</summary>
+public static class NeutralInputs
+{
+    public static readonly IReadOnlyList<NeutralInput> All = Load();
+
+    private static readonly Dictionary<string, NeutralInput> ByName = All.ToDictionary(i => i.Name);
+
+    public static bool Exists(string name) => ByName.ContainsKey(name);
+
+    /// <exception cref="LookException">The surface has no such input.</exception>
+    public static NeutralInput Find(string name) => ByName.TryGetValue(name, out var input)
+        ? input
+        : throw new LookException($"The surface has no input '{name}'.");
+
+    private static IReadOnlyList<NeutralInput> Load()
+    {
+        using var stream = typeof(NeutralInputs).Assembly.GetManifestResourceStream("Kiln.Looks.Inputs.neutral-inputs.json")!;
+        return JsonSerializer.Deserialize<NeutralInput[]>(stream, JsonSerializerOptions.Web)!;
+    }
+}

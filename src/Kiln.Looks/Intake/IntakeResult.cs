@@ -1,0 +1,37 @@
+using System.Collections.Immutable;
+using Kiln.Looks.Document;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Looks.Intake;
+
+/// <summary>A file placed in a set for one role; a packed file is placed once per property.</summary>
+/// <param name="Confidence">Of role and set, 0..1; 0.9 and above is placed unasked.</param>
+/// <param name="Evidence">Why, in plain words, the strongest first.</param>
+public sealed record PlacedMap(
+    string Path, MapRole Role, string Channel, Reading Reading, NormalY? NormalY, float? NormalYConfidence,
+    int Width, int Height, int Bits, bool Float, int? Udim, float Confidence, ImmutableArray<string> Evidence, MapFile File, int? Level = null)
+{
+    public const float Unasked = 0.9f;
+
+    public bool Asks => Confidence < Unasked;
+}
+
+/// <summary>A file that could stand in for another of its set.</summary>
+public sealed record Alternate(PlacedMap Map, string InsteadOf, string Reason);
+
+/// <summary>The maps that describe one surface, exactly one per role (and tile); what else there is stands beside them.</summary>
+public sealed record MapSet(string Name, ImmutableArray<PlacedMap> Maps, ImmutableArray<Alternate> Alternates, ImmutableArray<string> Previews)
+{
+    public bool Ready => Maps.All(m => !m.Asks);
+}
+
+/// <summary>A file that fits nowhere, or is no map; with its facts where they could be read.</summary>
+public sealed record LooseFile(string Path, string Reason, MapFile? File = null);
+
+public sealed record RejectedFile(string Path, string Error);
+
+/// <summary>What an intake found. Every file of the delivery appears somewhere.</summary>
+public sealed record IntakeResult(ImmutableArray<MapSet> Sets, ImmutableArray<LooseFile> Unsorted, ImmutableArray<LooseFile> SetAside, ImmutableArray<RejectedFile> Rejected);
+
+/// <summary>How far an intake is, for the person who waits.</summary>
+public sealed record IntakeProgress(string Stage, int Done, int Total);

@@ -1,0 +1,124 @@
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
+
+namespace Kiln.Looks.Intake;
+
+/// <summary>A measured direction: null where the pixels do not decide. Ratio is the curl energy of the worse decoding over the better.</summary>
+public sealed record DirectionMeasurement(NormalY? Direction, float Ratio, float Significance, float? HeightCorrelation)
+{
+    public string Words => Direction is { } d
+        ? HeightCorrelation is { } c
+            ? $"measured Y {d.ToString().ToLowerInvariant()}: correlation {MathF.Abs(c):0.00} with the height map's slopes"
+            : $"measured Y {d.ToString().ToLowerInvariant()}: the other decoding has {Ratio:0.0} times the curl"
+        : "the direction cannot be told from the pixels (too flat, or relief in one direction only)";
+}
+
+/// <summary>
+/// Tells Y up from Y down. Slopes p = −n_x/n_z, q = ∓n_y/n_z come from a height field only if ∂p/∂v = ∂q/∂u,
+/// so the right sign gives the smaller curl energy. Rows grow downward: ∂/∂v = −∂/∂row.
+/// </summary>
+public static class NormalDirection
+{
+    /// <summary>Longer side of the band-limited copies that are measured, in pixels.</summary>
+    public const int CopySize = 512;
+
+    private const int Block = 16;
+    private const float LeastRatio = 1.15f, LeastSignificance = 4f, LeastCorrelation = 0.15f;
+
+    /// <param name="map">A band-limited copy (512 px or so) of the normal map, stored values.</param>
+    /// <param name="height">A copy of the set's height or bump map, if there is one.</param>
+    public static DirectionMeasurement Measure(ImageBuffer map, ImageBuffer? height = null)
+    {
+        var (p, q, valid) = Slopes(map);
+        int w = map.Width, h = map.Height;
+        float? correlation = height is null ? null : HeightCorrelation(p, q, valid, w, h, Resample.ToFit(height, Math.Max(w, h)));
+        if (correlation is { } c && MathF.Abs(c) > LeastCorrelation)
+            return new(c > 0 ? NormalY.Up : NormalY.Down, 1 + MathF.Abs(c), 99, c);
+        // Energy of both decodings in blocks; the logarithm of their ratio is tested against zero over the blocks.
+        double up = 0, down = 0, sum = 0, squares = 0;
+        var blocks = 0;
+        for (var by = 1; by + Block < h; by += Block)
+            for (var bx = 1; bx + Block < w; bx += Block)
+            {
+                double blockUp = 0, blockDown = 0;
+                for (var y = by; y < by + Block; y++)
+                    for (var x = bx; x < bx + Block; x++)
+                    {
+                        var i = y * w + x;
+                        if (!(valid[i] && valid[i - 1] && valid[i + 1] && valid[i - w] && valid[i + w]))
+                            continue;
+                        var pv = -(p[i + w] - p[i - w]);
+                        var qu = q[i + 1] - q[i - 1];
+                        blockUp += (pv - qu) * (pv - qu);
+                        blockDown += (pv + qu) * (pv + qu);
+                    }
+                if (blockUp + blockDown < 1e-9)
+                    continue;
+                var log = Math.Log((blockDown + 1e-9) / (blockUp + 1e-9));
+                (up, down, sum, squares, blocks) = (up + blockUp, down + blockDown, sum + log, squares + log * log, blocks + 1);
+            }
+        if (blocks < 8)
+            return new(null, 1, 0, correlation);
+        var mean = sum / blocks;
+        var error = Math.Sqrt(Math.Max(1e-12, squares / blocks - mean * mean) / blocks);
+        var significance = (float)(Math.Abs(mean) / error);
+        var ratio = (float)(Math.Max(up, down) / Math.Max(1e-12, Math.Min(up, down)));
+        var agrees = down > up == mean > 0;
+        var decided = agrees && ratio > LeastRatio && significance > LeastSignificance;
+        return new(decided ? down > up ? NormalY.Up : NormalY.Down : null, ratio, significance, correlation);
+    }
+
+    /// <summary>Slopes as if green pointed up; pixels at the ends of the code range or leaning too far are left out.</summary>
+    private static (float[] P, float[] Q, bool[] Valid) Slopes(ImageBuffer map)
+    {
+        int w = map.Width, h = map.Height, n = map.ChannelCount;
+        var p = new float[w * h];
+        var q = new float[w * h];
+        var valid = new bool[w * h];
+        var row = new float[w * n];
+        for (var y = 0; y < h; y++)
+        {
+            map.ReadRow(y, row);
+            for (var x = 0; x < w; x++)
+            {
+                float r = row[x * n], g = row[x * n + 1];
+                float nx = 2 * r - 1, ny = 2 * g - 1, nz = n > 2 ? 2 * row[x * n + 2] - 1 : MathF.Sqrt(MathF.Max(0, 1 - nx * nx - ny * ny));
+                var i = y * w + x;
+                valid[i] = nz > 0.1f && r is > 0.004f and < 0.996f && g is > 0.004f and < 0.996f;
+                if (valid[i])
+                    (p[i], q[i]) = (-nx / nz, -ny / nz);
+            }
+        }
+        return (p, q, valid);
+    }
+
+    /// <summary>Correlation of q with the height's ∂/∂v, given the sign by which p correlates with ∂/∂u (an inverted height turns both).</summary>
+    private static float? HeightCorrelation(float[] p, float[] q, bool[] valid, int w, int h, ImageBuffer height)
+    {
+        if (height.Width != w || height.Height != h)
+            return null;
+        var z = new float[w * h];
+        for (var y = 0; y < h; y++)
+            for (var x = 0; x < w; x++)
+                z[y * w + x] = height[x, y, 0];
+        double pu = 0, pp = 0, uu = 0, qv = 0, qq = 0, vv = 0;
+        for (var y = 1; y < h - 1; y++)
+            for (var x = 1; x < w - 1; x++)
+            {
+                var i = y * w + x;
+                if (!valid[i])
+                    continue;
+                double du = z[i + 1] - z[i - 1], dv = -(z[i + w] - z[i - w]);
+                pu += p[i] * du;
+                pp += p[i] * p[i];
+                uu += du * du;
+                qv += q[i] * dv;
+                qq += q[i] * q[i];
+                vv += dv * dv;
+            }
+        if (pp * uu < 1e-14 || qq * vv < 1e-14)
+            return null;
+        var across = pu / Math.Sqrt(pp * uu);
+        return (float)(qv / Math.Sqrt(qq * vv) * Math.Sign(across));
+    }
+}

@@ -1,0 +1,134 @@
+using System.Buffers.Binary;
+using System.IO.Compression;
+using System.Runtime.InteropServices;
+
+namespace Kiln.Pixels.Writing;
+
+/// <summary>CIE xy of red, green, blue and white, as the OpenEXR attribute <c>chromaticities</c> holds them.</summary>
+public sealed record Chromaticities(float RedX, float RedY, float GreenX, float GreenY, float BlueX, float BlueY, float WhiteX, float WhiteY);
+
+/// <summary>Writes scanline OpenEXR, half or float, ZIP compressed (openexr.com, "OpenEXR File Layout" and the ZIP predictor of the reference library).</summary>
+public static class ExrWriter
+{
+    private const int LinesPerChunk = 16;
+
+    public static void Write(Stream stream, ImageBuffer picture, Chromaticities? chromaticities = null)
+    {
+        var source = picture.Type.IsFloat() ? picture : picture.As(SampleType.F16);
+        var order = Enumerable.Range(0, source.ChannelCount).OrderBy(c => source.Channels[c], StringComparer.Ordinal).ToArray();
+        var header = Header(source, order, chromaticities);
+        var chunks = new byte[(source.Height + LinesPerChunk - 1) / LinesPerChunk][];
+        Parallel.For(0, chunks.Length, i => chunks[i] = Chunk(source, order, i * LinesPerChunk));
+        stream.Write(header);
+        var offset = header.Length + 8L * chunks.Length;
+        Span<byte> word = stackalloc byte[8];
+        foreach (var chunk in chunks)
+        {
+            BinaryPrimitives.WriteInt64LittleEndian(word, offset);
+            stream.Write(word);
+            offset += chunk.Length;
+        }
+        foreach (var chunk in chunks)
+            stream.Write(chunk);
+    }
+
+    private static byte[] Header(ImageBuffer picture, int[] order, Chromaticities? chromaticities)
+    {
+        using var memory = new MemoryStream();
+        using var w = new BinaryWriter(memory);
+        w.Write(20000630);
+        w.Write(2);
+        Attribute("channels", "chlist", () =>
+        {
+            foreach (var c in order)
+            {
+                Text(picture.Channels[c]);
+                w.Write(picture.Type == SampleType.F16 ? 1 : 2);
+                w.Write(0);
+                w.Write(1);
+                w.Write(1);
+            }
+            w.Write((byte)0);
+        });
+        if (chromaticities is { } p)
+            Attribute("chromaticities", "chromaticities", () =>
+            {
+                foreach (var v in (float[])[p.RedX, p.RedY, p.GreenX, p.GreenY, p.BlueX, p.BlueY, p.WhiteX, p.WhiteY])
+                    w.Write(v);
+            });
+        Attribute("compression", "compression", () => w.Write((byte)3));
+        foreach (var name in (string[])["dataWindow", "displayWindow"])
+            Attribute(name, "box2i", () =>
+            {
+                w.Write(0);
+                w.Write(0);
+                w.Write(picture.Width - 1);
+                w.Write(picture.Height - 1);
+            });
+        Attribute("lineOrder", "lineOrder", () => w.Write((byte)0));
+        Attribute("pixelAspectRatio", "float", () => w.Write(1f));
+        Attribute("screenWindowCenter", "v2f", () => w.Write(0L));
+        Attribute("screenWindowWidth", "float", () => w.Write(1f));
+        w.Write((byte)0);
+        return memory.ToArray();
+
+        void Text(string text)
+        {
+            w.Write(System.Text.Encoding.UTF8.GetBytes(text));
+            w.Write((byte)0);
+        }
+
+        void Attribute(string name, string type, Action value)
+        {
+            Text(name);
+            Text(type);
+            var at = memory.Position;
+            w.Write(0);
+            value();
+            var end = memory.Position;
+            memory.Position = at;
+            w.Write((int)(end - at - 4));
+            memory.Position = end;
+        }
+    }
+
+    private static byte[] Chunk(ImageBuffer picture, int[] order, int firstLine)
+    {
+        var lines = Math.Min(LinesPerChunk, picture.Height - firstLine);
+        var sample = picture.Type.Bytes();
+        var plain = new byte[lines * picture.Width * picture.ChannelCount * sample];
+        var at = 0;
+        for (var y = firstLine; y < firstLine + lines; y++)
+            foreach (var c in order)
+                for (var x = 0; x < picture.Width; x++, at += sample)
+                    picture.Data.AsSpan(((y * picture.Width + x) * picture.ChannelCount + c) * sample, sample).CopyTo(plain.AsSpan(at));
+        var packed = Deflate(Predict(plain));
+        // Chunks that do not shrink are stored as they are.
+        var data = packed.Length < plain.Length ? packed : plain;
+        var chunk = new byte[8 + data.Length];
+        MemoryMarshal.Write(chunk.AsSpan(0), firstLine);
+        MemoryMarshal.Write(chunk.AsSpan(4), data.Length);
+        data.CopyTo(chunk, 8);
+        return chunk;
+    }
+
+    private static byte[] Predict(byte[] plain)
+    {
+        // Even bytes first, odd bytes after, then differences biased by 128.
+        var result = new byte[plain.Length];
+        var half = (plain.Length + 1) / 2;
+        for (var i = 0; i < plain.Length; i++)
+            result[(i & 1) == 0 ? i / 2 : half + i / 2] = plain[i];
+        for (var i = result.Length - 1; i > 0; i--)
+            result[i] = (byte)(result[i] - result[i - 1] + 128);
+        return result;
+    }
+
+    private static byte[] Deflate(byte[] bytes)
+    {
+        using var memory = new MemoryStream();
+        using (var zlib = new ZLibStream(memory, CompressionLevel.Fastest, leaveOpen: true))
+            zlib.Write(bytes);
+        return memory.ToArray();
+    }
+}
