@@ -55,6 +55,9 @@ public sealed class NetworkExecution
         var node = network.Node(texture);
         var channels = slot.Channels.First(c => c.Value == input.Name).Key;
         var kind = input.Type switch { "vector3" => ReadingKind.Direction, "color3" => ReadingKind.Colour, _ => ReadingKind.Scalar };
+        // A file without alpha is opaque.
+        if (channels == "a" && !File(node).Channels.Contains("A"))
+            return factor;
         var image = Graph.Image(new(File(node), new Reading(kind, kind == ReadingKind.Colour ? slot.Space : "raw", channels), Placement(node, "texture")));
         if (kind == ReadingKind.Direction)
             return Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [image, Graph.Constant(1)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)));

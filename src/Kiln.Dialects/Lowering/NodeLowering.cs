@@ -40,9 +40,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         if (input.Default is not { } d)
             return false;
         var value = graph[node].Value;
-        if (input.Type == "color3")
-            value = ColourTransform.Between(ColourSpace.AcesCg, ColourSpace.Find(ValueSpace)).Apply(value);
-        return MathF.Abs(value.X - d[0]) < 1e-6f && (d.Length < 3 || MathF.Abs(value.Y - d[1]) < 1e-6f && MathF.Abs(value.Z - d[2]) < 1e-6f);
+        bool Is(Vector3 v) => MathF.Abs(v.X - d[0]) < 1e-6f && (d.Length < 3 || MathF.Abs(v.Y - d[1]) < 1e-6f && MathF.Abs(v.Z - d[2]) < 1e-6f);
+        return Is(value) || input.Type == "color3" && Is(ColourTransform.Between(ColourSpace.AcesCg, ColourSpace.Find(ValueSpace)).Apply(value));
     }
 
     private string ValueSpace => profile.ValueSpace == "document" ? options.WorkingSpace : profile.ValueSpace;
@@ -203,7 +202,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         }
         NetworkPort V(string node) => new("", "vector3", Node: node);
         NetworkPort F(float value) => new("", "float", NetworkBuilder.Text(value));
-        var t = NetworkBuilder.Text;
+        Func<float, string> t = NetworkBuilder.Text;
         // Row vectors times a matrix written row by row, as MaterialX transformmatrix does.
         var matrix = new NetworkPort("", "matrix33", $"{t(turn.X)}, {t(turn.Z)}, 0, {t(turn.Y)}, {t(turn.W)}, 0, 0, 0, 1");
         var centred = Add("subtract", V(Add("multiply", picture, F(2))), F(1));

@@ -24,15 +24,15 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
             if (parts.Count == 0)
                 continue;
             string node;
-            if (PassesThrough(slot, parts.Select(p => (p.Channels, p.Node))) is { } lookup)
+            if (PassesThrough(slot, [.. parts.Select(p => (p.Channels, p.Node))], mapped) is { } lookup)
             {
-                node = Texture(slot, lookup.File, lookup.Placement, false);
+                node = Texture(slot, lookup.File, lookup.Placement, false, parts.Select(p => p.Channels));
             }
             else
             {
                 var map = await bakery.BakeAsync(graph, [.. parts.Select(p => new BakePart(p.Channels, p.Node))], $"{material}_{slot.Name}", ColourSpace.Find(slot.Space), profile.Textures.Largest,
                     p => PlacementTerms.CanSay(profile.Placement!, p), profile.Normals.Y == NormalY.Down, cancel);
-                node = Texture(slot, map.File, map.Placement, true);
+                node = Texture(slot, map.File, map.Placement, true, parts.Select(p => p.Channels));
                 baked.AddRange(parts.Select(p => new ReportLine(Neutral(p.Input), p.Input, $"{map.File.Name}, channel {p.Channels}: {Why(slot, p.Node)}, {map.File.Width} x {map.File.Height}.")));
             }
             ports.Add(new(slot.Name, "color3", Node: node));
@@ -63,9 +63,9 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
         return NetworkBuilder.Text(new Vector3(MathF.Round(v.X, 6), MathF.Round(v.Y, 6), MathF.Round(v.Z, 6)));
     }
 
-    private string Texture(TextureSlot slot, MapFile file, Placement placement, bool isBaked)
+    private string Texture(TextureSlot slot, MapFile file, Placement placement, bool isBaked, IEnumerable<string> channels)
     {
-        var ports = new List<NetworkPort> { new("file", "filename", network.Texture(file, isBaked), Space: slot.Space) };
+        var ports = new List<NetworkPort> { new("file", "filename", network.Texture(file, isBaked), Space: slot.Space), new("channels", "string", string.Concat(channels)) };
         var rule = profile.Placement!;
         if (!placement.IsIdentity)
         {
@@ -78,7 +78,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
     }
 
     /// <summary>The one lookup behind all parts, if its file can stand in the slot byte for byte.</summary>
-    private ImageLookup? PassesThrough(TextureSlot slot, IEnumerable<(string Channels, int Node)> parts)
+    private ImageLookup? PassesThrough(TextureSlot slot, List<(string Channels, int Node)> parts, Dictionary<string, int?> mapped)
     {
         ImageLookup? common = null;
         foreach (var (channels, node) in parts)
@@ -99,9 +99,11 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
                 return null;
             common = image;
         }
-        // An alpha channel that nothing asked for would become opacity.
-        var alphaAsked = parts.Any(p => p.Channels == "a");
-        return common is not null && slot.Channels.ContainsKey("a") && common.File.Channels.Contains("A") && !alphaAsked ? null : common;
+        // What the file holds in a channel that nothing asked for would be multiplied in, unless that input is 0 or the file lacks the channel.
+        foreach (var (channels, input) in slot.Channels.Where(c => parts.All(p => p.Channels != c.Key)))
+            if (!(channels == "a" && !common!.File.Channels.Contains("A")) && !(mapped.GetValueOrDefault(input) is { } n && graph.IsConstant(n) && graph[n].Value == Vector3.Zero))
+                return null;
+        return common;
     }
 
     private string Why(TextureSlot slot, int node)

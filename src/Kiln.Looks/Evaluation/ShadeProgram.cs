@@ -10,7 +10,18 @@ public sealed class ShadeProgram
     private readonly ShadeNode[] nodes;
     private readonly int[][] inputs;
     private readonly MapTexture?[] textures;
+    private readonly Lie[] placements;
     private readonly Dictionary<int, int> place = [];
+
+    /// <summary>A placement as the numbers a lookup needs.</summary>
+    private readonly record struct Lie(float Uu, float Uv, float Vu, float Vv, float ShiftU, float ShiftV, float Scale)
+    {
+        public static Lie Of(Document.Placement placement)
+        {
+            var (uu, uv, vu, vv) = placement.Linear;
+            return new(uu, uv, vu, vv, placement.Shift.X, placement.Shift.Y, MathF.Sqrt(MathF.Abs(uu * vv - uv * vu)));
+        }
+    }
 
     private ShadeProgram(ShadeGraph graph, IReadOnlyList<int> order, MapTexture?[] textures)
     {
@@ -19,6 +30,7 @@ public sealed class ShadeProgram
         nodes = [.. order.Select(n => graph[n])];
         inputs = [.. nodes.Select(n => n.Inputs.Select(i => place[i]).ToArray())];
         this.textures = textures;
+        placements = [.. nodes.Select(n => n.Image is { } image ? Lie.Of(image.Placement) : default)];
     }
 
     /// <summary>How many registers a run needs.</summary>
@@ -69,10 +81,8 @@ public sealed class ShadeProgram
 
     private Vector3 Lookup(int i, Vector2 uv, float footprint)
     {
-        var placement = nodes[i].Image!.Placement;
-        var (uu, uv_, vu, vv) = placement.Linear;
-        var scale = MathF.Sqrt(MathF.Abs(uu * vv - uv_ * vu));
-        return textures[i]!.Sample(placement.Apply(uv), footprint * scale);
+        ref readonly var lie = ref placements[i];
+        return textures[i]!.Sample(new Vector2(lie.Uu * uv.X + lie.Uv * uv.Y + lie.ShiftU, lie.Vu * uv.X + lie.Vv * uv.Y + lie.ShiftV), footprint * lie.Scale);
     }
 
     /// <summary>Central differences over the footprint, at least over one texel of the finest map below.</summary>

@@ -13,7 +13,7 @@ public sealed record NeutralInput(string Name, string Group, string Type, float[
     public bool IsDirection => Type == "direction";
 
     public LookValue? DefaultValue => Default is null ? null
-        : IsColour ? new TintValue(Default[0], Default[1], Default[2], "lin_rec709") : new ScalarValue(Default[0]);
+        : IsColour ? new TintValue(Default[0], Default[1], Default[2], "acescg") : new ScalarValue(Default[0]);
 }
 
 /// <summary>The inputs of OpenPBR Surface 1.1 with the standard's defaults, and our own for occlusion and displacement.</summary>

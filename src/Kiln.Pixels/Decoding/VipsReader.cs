@@ -31,7 +31,7 @@ internal static class VipsReader
                 Enums.BandFormat.Float => SampleType.F32,
                 var f => throw new PictureException($"Samples of type {f} are not read; 8 and 16 bit integers and 32 bit floats are."),
             };
-            return new ImageBuffer(sized.Width, sized.Height, Names(sized.Bands), type, sized.WriteToMemory<byte>());
+            return new ImageBuffer(sized.Width, sized.Height, Names(sized.Bands), type, type == SampleType.U8 ? sized.WriteToMemory<byte>() : type == SampleType.U16 ? Bytes(sized.WriteToMemory<ushort>()) : Bytes(sized.WriteToMemory<float>()));
         }
         catch (VipsException e)
         {
@@ -76,6 +76,8 @@ internal static class VipsReader
         using var shrunk = image.Shrink(Math.Min(factor, image.Width), Math.Min(factor, image.Height));
         return shrunk.Cast(image.Format);
     }
+
+    private static byte[] Bytes<T>(T[] samples) where T : unmanaged => System.Runtime.InteropServices.MemoryMarshal.AsBytes(samples.AsSpan()).ToArray();
 
     private static ImmutableArray<string> Names(int bands) => ImageBuffer.UsualChannels(bands);
 

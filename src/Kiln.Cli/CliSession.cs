@@ -1,0 +1,116 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Kiln.Colour;
+using Kiln.Dialects.Baking;
+using Kiln.Dialects.Lowering;
+using Kiln.Dialects.Profiles;
+using Kiln.Exchange.Gltf;
+using Kiln.Exchange.MaterialX;
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+using Kiln.Looks.Intake;
+using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
+using Kiln.Proof.Geometry;
+
+namespace Kiln.Cli;
+
+/// <summary>What the verbs work with: decoding processes, a staging folder that is gone afterwards, contents by hash.</summary>
+internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
+{
+    private readonly Dictionary<string, string> contents = [];
+    private readonly Lock gate = new();
+
+    public CliSession()
+    {
+        Staging = Directory.CreateTempSubdirectory("kiln-").FullName;
+        Decoder = DecodeWorkerPool.OfThisProgram(assembly: typeof(CliSession).Assembly.Location);
+        Textures = new(Decoder, this);
+    }
+
+    public string Staging { get; }
+
+    public DecodeWorkerPool Decoder { get; }
+
+    public MapTextures Textures { get; }
+
+    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
+    public async Task<(IntakeResult Result, DeliveryListing Listing)> IntakeAsync(IReadOnlyList<string> paths, CancellationToken cancel)
+    {
+        var listing = DeliveryListing.Read(paths, Path.Combine(Staging, "unpacked"), cancel: cancel);
+        foreach (var file in listing.Files)
+            contents[file.Content] = file.LocalPath;
+        var name = Path.GetFileNameWithoutExtension(Path.TrimEndingDirectorySeparator(Path.GetFullPath(paths[0])));
+        var result = await new IntakeAnalysis(Decoder).RunAsync(listing, name, cancel: cancel);
+        return (result, listing);
+    }
+
+    public static DialectProfiles Profiles(string? extra) => DialectProfiles.Load(DialectProfiles.ShippedFolder(), extra);
+
+    public DialectCompiler Compiler(DialectProfile profile, string working = "acescg") => new(profile, new Bakery(Textures, this), new CompileOptions(working));
+
+    public static CarrierForm TileCarrier()
+    {
+        var tile = Forms.Tile();
+        return new("tile", tile.Positions, tile.Normals, tile.Tangents, tile.Uvs, tile.Indices);
+    }
+
+    public string PathOf(string content)
+    {
+        lock (gate)
+            return contents.TryGetValue(content, out var path) ? path : throw new FileNotFoundException("The content is gone.");
+    }
+
+    public bool Has(string content)
+    {
+        lock (gate)
+            return contents.TryGetValue(content, out var path) && File.Exists(path);
+    }
+
+    public string Put(byte[] content)
+    {
+        var hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(content));
+        lock (gate)
+        {
+            if (!contents.ContainsKey(hash))
+            {
+                var path = Path.Combine(Staging, "baked_" + hash);
+                File.WriteAllBytes(path, content);
+                contents[hash] = path;
+            }
+        }
+        return hash;
+    }
+
+    public void Add(string content, string path)
+    {
+        lock (gate)
+            contents[content] = path;
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await Decoder.DisposeAsync();
+        Directory.Delete(Staging, recursive: true);
+    }
+
+    /// <summary>Runs a verb; what a person can mend becomes one line on standard error and exit status 2.</summary>
+    public static async Task<int> RunAsync(Func<CliSession, Task<int>> verb)
+    {
+        await using var session = new CliSession();
+        try
+        {
+            return await verb(session);
+        }
+        catch (Exception e) when (e is DeliveryException or PictureException or ProfileException or LookException or ExchangeException or ArgumentException or FormatException
+            or IOException or UnauthorizedAccessException or LaterException)
+        {
+            Console.Error.WriteLine("kiln: " + e.Message.ReplaceLineEndings(" "));
+            return 2;
+        }
+    }
+}
+
+/// <summary>Something the contract names that comes in a later version.</summary>
+internal sealed class LaterException(string message) : Exception(message);

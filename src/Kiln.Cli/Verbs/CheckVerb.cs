@@ -1,0 +1,57 @@
+using System.CommandLine;
+using System.Text.Json;
+using Kiln.Judge.Findings;
+using Kiln.Looks.Document;
+using Kiln.Looks.Intake;
+using Kiln.Looks.Readings;
+using Kiln.Looks.Wiring;
+
+namespace Kiln.Cli.Verbs;
+
+internal static class CheckVerb
+{
+    public static Command Command()
+    {
+        var paths = new Argument<string[]>("PATH") { Arity = ArgumentArity.OneOrMore };
+        var dialect = new Option<string?>("--dialect");
+        var rules = new Option<string?>("--rules");
+        var json = new Option<bool>("--json");
+        var command = new Command("check", "Says what is probably wrong, with evidence.") { paths, dialect, rules, json };
+        command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
+        {
+            if (parsed.GetValue(rules) is not null)
+                throw new LaterException("house rules come in a later version; leave --rules out.");
+            var findings = new List<Finding>();
+            var (intake, listing) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel);
+            findings.AddRange(intake.Rejected.Select(r => new Finding("map.missing", Severity.Error, r.Path, r.Error, "the file was refused")));
+            foreach (var set in intake.Sets)
+            {
+                var look = SetWiring.Wire(set);
+                findings.AddRange(Contradictions(set));
+                findings.AddRange(LookFindings.Of(look, new Dictionary<string, MapMeasurement>(), session.Has).Select(f => f with { Subject = $"{set.Name}: {f.Subject}" }));
+                if (parsed.GetValue(dialect) is { } id)
+                {
+                    var profile = CliSession.Profiles(null).Find(id);
+                    var compiled = await session.Compiler(profile).CompileAsync(look, cancel);
+                    findings.AddRange(LookFindings.Unset(profile, compiled.Network).Select(f => f with { Subject = $"{set.Name}: {f.Subject}" }));
+                }
+            }
+            if (parsed.GetValue(json))
+                Console.WriteLine(JsonSerializer.Serialize(new { findings = findings.Select(Line) }, CliSession.Json));
+            else
+                foreach (var f in findings)
+                    Console.WriteLine($"{f.Severity.ToString().ToLowerInvariant(),-8} {f.Code,-24} {f.Subject}: {f.Message} ({f.Evidence})");
+            return findings.Any(f => f.Severity == Severity.Error) ? 1 : 0;
+        }));
+        return command;
+    }
+
+    /// <summary>A delivery whose names and pixels disagree about the normal direction, or whose pictures contradict their names.</summary>
+    private static IEnumerable<Finding> Contradictions(MapSet set) =>
+        from map in set.Maps
+        from sentence in map.Evidence
+        where sentence.Contains("the pixels are believed", StringComparison.Ordinal)
+        select new Finding("normal.direction", Severity.Error, $"{set.Name}: {map.Path}", "The file's name and its pixels disagree about the normal direction.", sentence, "read it as the pixels say");
+
+    public static object Line(Finding f) => new { code = f.Code, severity = f.Severity, subject = f.Subject, message = f.Message, evidence = f.Evidence, fix = f.Fix };
+}

@@ -1,0 +1,70 @@
+using System.CommandLine;
+using System.Text.Json;
+using Kiln.Looks.Intake;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Cli.Verbs;
+
+internal static class IntakeVerb
+{
+    public static Command Command()
+    {
+        var paths = new Argument<string[]>("PATH") { Description = "folders, zips or files", Arity = ArgumentArity.OneOrMore };
+        var json = new Option<bool>("--json");
+        var command = new Command("intake", "Finds the surfaces in a delivery and what each file is.") { paths, json };
+        command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
+        {
+            var (result, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel);
+            if (parsed.GetValue(json))
+                Console.WriteLine(JsonSerializer.Serialize(Document(result), CliSession.Json));
+            else
+                Print(result);
+            return 0;
+        }));
+        return command;
+    }
+
+    private static object Document(IntakeResult result) => new
+    {
+        sets = result.Sets.Select(s => new { name = s.Name, maps = s.Maps.Select(m => Map(m)), alternates = s.Alternates.Select(a => Map(a.Map, a.InsteadOf, a.Reason)), previews = s.Previews }),
+        unsorted = result.Unsorted.Select(Loose),
+        setAside = result.SetAside.Select(Loose),
+        rejected = result.Rejected.Select(r => new { path = r.Path, error = r.Error }),
+    };
+
+    private static Dictionary<string, object?> Map(PlacedMap m, string? insteadOf = null, string? reason = null)
+    {
+        var map = new Dictionary<string, object?>
+        {
+            ["path"] = m.Path, ["role"] = m.Role.Id(), ["channel"] = m.Channel,
+            ["reading"] = new { kind = m.Reading.Kind, space = m.Reading.Space, reason = m.Reading.Reason },
+            ["normalY"] = m.NormalY, ["normalYConfidence"] = m.NormalYConfidence, ["width"] = m.Width, ["height"] = m.Height, ["bits"] = m.Bits, ["float"] = m.Float,
+            ["udim"] = m.Udim, ["confidence"] = MathF.Round(m.Confidence, 3), ["evidence"] = m.Evidence,
+        };
+        if (insteadOf is not null)
+            (map["insteadOf"], map["reason"]) = (insteadOf, reason);
+        return map;
+    }
+
+    private static object Loose(LooseFile f) => f.File is null
+        ? new { path = f.Path, reason = f.Reason }
+        : new { path = f.Path, reason = f.Reason, width = f.File.Width, height = f.File.Height, bits = f.File.Bits, @float = f.File.IsFloat };
+
+    private static void Print(IntakeResult result)
+    {
+        foreach (var set in result.Sets)
+        {
+            Console.WriteLine(set.Name);
+            foreach (var m in set.Maps)
+                Console.WriteLine($"  {m.Role.Words(),-18} {m.Path}  [{m.Channel}, {m.Reading.Space}{(m.NormalY is { } y ? $", Y {y.ToString().ToLowerInvariant()}" : "")}] {m.Width}x{m.Height} {m.Bits} bit{(m.Asks ? $"  ? {m.Confidence:0.00}: {m.Evidence[^1]}" : "")}");
+            foreach (var a in set.Alternates)
+                Console.WriteLine($"  ({a.Map.Role.Words()}) {a.Map.Path}: {a.Reason}");
+        }
+        foreach (var f in result.Unsorted)
+            Console.WriteLine($"unsorted   {f.Path}: {f.Reason}");
+        foreach (var f in result.SetAside)
+            Console.WriteLine($"set aside  {f.Path}: {f.Reason}");
+        foreach (var f in result.Rejected)
+            Console.WriteLine($"refused    {f.Path}: {f.Error}");
+    }
+}

@@ -1,0 +1,84 @@
+using System.CommandLine;
+using System.Text.Json;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+using Kiln.Exchange.Packages;
+using Kiln.Judge.Findings;
+using Kiln.Looks.Document;
+using Kiln.Looks.Readings;
+using Kiln.Looks.Wiring;
+
+namespace Kiln.Cli.Verbs;
+
+internal static class WireVerb
+{
+    public static Command Command()
+    {
+        var paths = new Argument<string[]>("PATH") { Arity = ArgumentArity.OneOrMore };
+        var dialect = new Option<string>("--dialect") { Required = true };
+        var output = new Option<string>("--out") { Required = true };
+        var profile = new Option<string?>("--profile");
+        var working = new Option<string>("--working") { DefaultValueFactory = _ => "acescg" };
+        var config = new Option<string?>("--config");
+        var convert = new Option<bool>("--convert-textures");
+        var occlusion = new Option<float?>("--occlusion");
+        var json = new Option<bool>("--json");
+        var command = new Command("wire", "Intake, wiring and writing in one go: one network per surface.") { paths, dialect, output, profile, working, config, convert, occlusion, json };
+        command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
+        {
+            if (parsed.GetValue(config) is not null)
+                throw new LaterException("OpenColorIO configs come in a later version; leave --config out.");
+            if (parsed.GetValue(convert))
+                throw new LaterException("--convert-textures comes in a later version; files stay as they are and are tagged.");
+            var space = parsed.GetValue(working)!;
+            if (space is not ("acescg" or "lin_rec709"))
+                throw new ArgumentException($"The working space is acescg or lin_rec709, not '{space}'.");
+            var profiles = CliSession.Profiles(parsed.GetValue(profile));
+            var target = profiles.Find(parsed.GetValue(dialect)!);
+            var (intake, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel);
+            var looks = new List<object>();
+            var errors = 0;
+            foreach (var set in intake.Sets)
+            {
+                var look = SetWiring.Wire(set, set.Name);
+                if (parsed.GetValue(occlusion) is { } amount)
+                    look = OcclusionInBase(look, amount);
+                var compiled = await session.Compiler(target, space).CompileAsync(look, cancel);
+                var files = LookWriter.Files(compiled.Network, target, profiles, CliSession.TileCarrier(), session);
+                WriteAll(files, parsed.GetValue(output)!, session);
+                var findings = LookFindings.Of(look, new Dictionary<string, MapMeasurement>(), session.Has).Concat(LookFindings.Unset(target, compiled.Network)).ToList();
+                errors += findings.Count(f => f.Severity == Severity.Error);
+                looks.Add(new { name = set.Name, files = files.Select(f => f.Path), inputs = compiled.Inputs, report = Report(compiled.Report), findings = findings.Select(CheckVerb.Line) });
+                if (!parsed.GetValue(json))
+                    Console.WriteLine($"{set.Name}: {string.Join(", ", files.Select(f => f.Path))}");
+            }
+            if (parsed.GetValue(json))
+                Console.WriteLine(JsonSerializer.Serialize(new { looks }, CliSession.Json));
+            return errors > 0 ? 1 : 0;
+        }));
+        return command;
+    }
+
+    public static Look OcclusionInBase(Look look, float amount)
+    {
+        if (!look.Slots.ContainsKey(MapRole.AmbientOcclusion.Id()) || look.Lanes.GetValueOrDefault("base_color")?.Chain is not { } chain || look.Lanes["occlusion"].Chain is not { } ao)
+            return look;
+        var step = new OcclusionStep(ao, new Feed(amount)) { Id = $"s{chain.Steps.Length + 1}" };
+        return look with { Lanes = look.Lanes.SetItem("base_color", new(Chain: chain with { Steps = chain.Steps.Add(step) })) };
+    }
+
+    private static object Report(ConversionReport r) => new { exact = r.Exact, approximated = r.Approximated, baked = r.Baked, lost = r.Lost };
+
+    private static void WriteAll(IReadOnlyList<WrittenFile> files, string folder, CliSession session)
+    {
+        foreach (var file in files)
+        {
+            var target = Path.Combine(folder, file.Path);
+            Directory.CreateDirectory(Path.GetDirectoryName(target)!);
+            if (file.Bytes is { } bytes)
+                File.WriteAllBytes(target, bytes);
+            else
+                File.Copy(session.PathOf(file.Content!), target, overwrite: true);
+        }
+    }
+}

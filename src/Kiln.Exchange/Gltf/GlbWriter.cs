@@ -1,0 +1,129 @@
+using System.Numerics;
+using System.Runtime.InteropServices;
+using Kiln.Dialects.Networks;
+using Kiln.Looks.Evaluation;
+using SharpGLTF.Memory;
+using SharpGLTF.Schema2;
+
+namespace Kiln.Exchange.Gltf;
+
+/// <summary>The mesh a .glb carries so that its material can be seen: metres, UV with v up, tangents with the sign of the bitangent.</summary>
+public sealed record CarrierForm(string Name, Vector3[] Positions, Vector3[] Normals, Vector4[] Tangents, Vector2[] Uvs, int[] Indices);
+
+/// <summary>Writes a packed network as binary glTF 2.0 with embedded textures (Khronos glTF 2.0; KHR_texture_transform, KHR_materials_*).</summary>
+public static class GlbWriter
+{
+    // Port of the network → channel of the material.
+    private static readonly Dictionary<string, string> Channels = new()
+    {
+        ["baseColorTexture"] = "BaseColor", ["metallicRoughnessTexture"] = "MetallicRoughness", ["normalTexture"] = "Normal", ["occlusionTexture"] = "Occlusion",
+        ["emissiveTexture"] = "Emissive", ["specularTexture"] = "SpecularFactor", ["specularColorTexture"] = "SpecularColor",
+    };
+
+    public static byte[] Write(Network network, CarrierForm form, IContentFiles files)
+    {
+        var model = ModelRoot.CreateModel();
+        model.Asset.Generator = "Nimble Kiln";
+        var material = model.CreateMaterial(network.Material);
+        Settings(material, network.Surface, network.Surface.Port("baseColorTexture")?.Node is { } colour && network.Node(colour).Port("channels")!.Value!.Contains('a'));
+        var images = new Dictionary<string, Image>();
+        foreach (var port in network.Surface.Ports.Where(p => p.Node is not null))
+        {
+            var channel = material.FindChannel(Channels[port.Name])!.Value;
+            Connect(model, channel, network, network.Node(port.Node!), files, images);
+        }
+        Carrier(model, form, material);
+        using var memory = new MemoryStream();
+        model.WriteGLB(memory, new WriteSettings { MergeBuffers = true, JsonIndented = false });
+        return memory.ToArray();
+    }
+
+    private static void Settings(Material material, NetworkNode surface, bool alphaMapped)
+    {
+        float Number(string port, float missing) => surface.Port(port)?.Value is { } v ? float.Parse(v) : missing;
+        Vector3 Colour(string port, float missing) => surface.Port(port)?.Value is { } v ? Triple(v) : new(missing);
+        bool Changed(string port, params string[] defaults) => surface.Port(port) is { } p && (p.Node is not null || !defaults.Contains(p.Value));
+        var specular = Changed("specularFactor", "1") || Changed("specularColorFactor", "1, 1, 1") || surface.Port("specularTexture") is not null || surface.Port("specularColorTexture") is not null;
+        var ior = Number("ior", 1.5f);
+        List<string> extensions = [];
+        if (specular)
+            extensions.Add("Specular");
+        if (ior != 1.5f)
+            extensions.Add("IndexOfRefraction");
+        material.InitializePBRMetallicRoughness([.. extensions]);
+        if (ior != 1.5f)
+            material.IndexOfRefraction = ior;
+        var baseColour = material.FindChannel("BaseColor")!.Value;
+        var opacity = Number("opacityFactor", 1);
+        baseColour.Color = new Vector4(Colour("baseColorFactor", 1), opacity);
+        var metal = material.FindChannel("MetallicRoughness")!.Value;
+        metal.SetFactor("MetallicFactor", Number("metallicFactor", 1));
+        metal.SetFactor("RoughnessFactor", Number("roughnessFactor", 1));
+        var emissive = Colour("emissiveFactor", 0);
+        if (emissive != Vector3.Zero)
+        {
+            var channel = material.FindChannel("Emissive")!.Value;
+            channel.Color = new Vector4(emissive, 1);
+            var strength = Number("emissiveStrength", 1);
+            if (strength != 1)
+                channel.SetFactor("EmissiveStrength", strength);
+        }
+        if (specular)
+        {
+            var weight = material.FindChannel("SpecularFactor")!.Value;
+            weight.SetFactor("SpecularFactor", Number("specularFactor", 1));
+            var tint = material.FindChannel("SpecularColor")!.Value;
+            tint.Color = new Vector4(Colour("specularColorFactor", 1), 1);
+        }
+        if (opacity < 1 || alphaMapped)
+        {
+            material.Alpha = SharpGLTF.Schema2.AlphaMode.BLEND;
+            material.DoubleSided = true;
+        }
+    }
+
+    private static void Connect(ModelRoot model, MaterialChannel channel, Network network, NetworkNode texture, IContentFiles files, Dictionary<string, Image> images)
+    {
+        var path = texture.Port("file")!.Value!;
+        if (!images.TryGetValue(path, out var image))
+        {
+            image = model.CreateImage(System.IO.Path.GetFileNameWithoutExtension(path));
+            image.Content = new MemoryImage(File.ReadAllBytes(files.PathOf(network.Textures.First(t => t.Path == path).File.Content)));
+            images[path] = image;
+        }
+        channel.SetTexture(0, image, null, TextureWrapMode.REPEAT, TextureWrapMode.REPEAT, TextureMipMapFilter.LINEAR_MIPMAP_LINEAR, TextureInterpolationFilter.LINEAR);
+        if (texture.Port("scale")?.Value is { } scale)
+            channel.SetTransform(Pair(texture.Port("offset")!.Value!), Pair(scale), float.Parse(texture.Port("rotation")!.Value!));
+    }
+
+    private static void Carrier(ModelRoot model, CarrierForm form, Material material)
+    {
+        var primitive = model.CreateMesh(form.Name).CreatePrimitive();
+        primitive.Material = material;
+        Attribute(model, primitive, "POSITION", MemoryMarshal.AsBytes(form.Positions.AsSpan()), form.Positions.Length, DimensionType.VEC3);
+        Attribute(model, primitive, "NORMAL", MemoryMarshal.AsBytes(form.Normals.AsSpan()), form.Normals.Length, DimensionType.VEC3);
+        Attribute(model, primitive, "TANGENT", MemoryMarshal.AsBytes(form.Tangents.AsSpan()), form.Tangents.Length, DimensionType.VEC4);
+        var uvs = form.Uvs.Select(uv => new Vector2(uv.X, 1 - uv.Y)).ToArray();
+        Attribute(model, primitive, "TEXCOORD_0", MemoryMarshal.AsBytes(uvs.AsSpan()), uvs.Length, DimensionType.VEC2);
+        var indices = form.Indices.Select(i => (uint)i).ToArray();
+        var view = model.UseBufferView(MemoryMarshal.AsBytes(indices.AsSpan()).ToArray(), 0, null, 0, BufferMode.ELEMENT_ARRAY_BUFFER);
+        var accessor = model.CreateAccessor();
+        accessor.SetIndexData(view, 0, indices.Length, IndexEncodingType.UNSIGNED_INT);
+        primitive.SetIndexAccessor(accessor);
+        var node = model.UseScene(0).CreateNode(form.Name);
+        node.Mesh = primitive.LogicalParent;
+        model.DefaultScene = model.UseScene(0);
+    }
+
+    private static void Attribute(ModelRoot model, MeshPrimitive primitive, string name, ReadOnlySpan<byte> bytes, int count, DimensionType dimension)
+    {
+        var view = model.UseBufferView(bytes.ToArray(), 0, null, 0, BufferMode.ARRAY_BUFFER);
+        var accessor = model.CreateAccessor();
+        accessor.SetVertexData(view, 0, count, new AttributeFormat(dimension));
+        primitive.SetVertexAccessor(name, accessor);
+    }
+
+    private static Vector3 Triple(string text) => text.Split(',').Select(float.Parse).ToArray() is var v ? new(v[0], v[1], v[2]) : default;
+
+    private static Vector2 Pair(string text) => text.Split(',').Select(float.Parse).ToArray() is var v ? new(v[0], v[1]) : default;
+}

@@ -1,0 +1,65 @@
+using System.Text;
+using System.Xml;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+
+namespace Kiln.Exchange.MaterialX;
+
+/// <summary>Writes a network as a MaterialX 1.39 document: the same network gives the same bytes.</summary>
+public static class MaterialXWriter
+{
+    /// <param name="definitions">Name of the file with the stand-in's node definitions, included first; null for standard nodes only.</param>
+    public static byte[] Write(Network network, DialectProfile profile, string? definitions = null)
+    {
+        using var memory = new MemoryStream();
+        var settings = new XmlWriterSettings { Indent = true, IndentChars = "  ", Encoding = new UTF8Encoding(false), NewLineChars = "\n" };
+        using (var xml = XmlWriter.Create(memory, settings))
+        {
+            xml.WriteStartDocument();
+            xml.WriteStartElement("materialx");
+            xml.WriteAttributeString("version", "1.39");
+            xml.WriteAttributeString("colorspace", network.WorkingSpace);
+            if (definitions is not null)
+            {
+                xml.WriteStartElement("xi", "include", "http://www.w3.org/2001/XInclude");
+                xml.WriteAttributeString("href", definitions);
+                xml.WriteEndElement();
+            }
+            foreach (var node in network.Nodes)
+                Node(xml, node);
+            xml.WriteStartElement("surfacematerial");
+            xml.WriteAttributeString("name", network.Material);
+            xml.WriteAttributeString("type", "material");
+            xml.WriteStartElement("input");
+            xml.WriteAttributeString("name", "surfaceshader");
+            xml.WriteAttributeString("type", "surfaceshader");
+            xml.WriteAttributeString("nodename", network.Surface.Name);
+            xml.WriteEndElement();
+            xml.WriteEndElement();
+            xml.WriteEndElement();
+        }
+        memory.WriteByte((byte)'\n');
+        return memory.ToArray();
+    }
+
+    private static void Node(XmlWriter xml, NetworkNode node)
+    {
+        xml.WriteStartElement(node.Category);
+        xml.WriteAttributeString("name", node.Name);
+        xml.WriteAttributeString("type", node.Type);
+        foreach (var port in node.Ports)
+        {
+            xml.WriteStartElement("input");
+            xml.WriteAttributeString("name", port.Name);
+            xml.WriteAttributeString("type", port.Type);
+            if (port.Node is not null)
+                xml.WriteAttributeString("nodename", port.Node);
+            else
+                xml.WriteAttributeString("value", port.Value);
+            if (port.Space is not null)
+                xml.WriteAttributeString("colorspace", port.Space);
+            xml.WriteEndElement();
+        }
+        xml.WriteEndElement();
+    }
+}

@@ -1,0 +1,45 @@
+using System.IO.Compression;
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json;
+using Kiln.Dialects.Networks;
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+
+namespace Kiln.Exchange.Packages;
+
+/// <summary>
+/// A look in one dialect as a zip: the network, its textures, look.json (so that it comes in again unchanged, with the maps it names under maps/),
+/// report.json and checksums.txt (SHA-256, the format sha256sum reads). The same look gives the same bytes.
+/// </summary>
+public static class PackageWriter
+{
+    private static readonly DateTimeOffset FixedTime = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true };
+
+    public static void Write(Stream stream, Look look, CompiledLook compiled, IReadOnlyList<WrittenFile> files, IContentFiles contents)
+    {
+        var all = new List<WrittenFile>(files) { new("look.json", LookJson.Write(look, indented: true), null), new("report.json", JsonSerializer.SerializeToUtf8Bytes(compiled.Report, Json), null) };
+        var carried = files.Where(f => f.Content is not null).Select(f => f.Content).ToHashSet();
+        foreach (var file in look.Slots.Values.Select(s => s.File).DistinctBy(f => f.Content).Where(f => !carried.Contains(f.Content)))
+            all.Add(new($"maps/{file.Content[..12]}_{file.Name}", null, file.Content));
+        var checksums = new StringBuilder();
+        using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);
+        foreach (var file in all.OrderBy(f => f.Path, StringComparer.Ordinal))
+        {
+            // Pictures are compressed already; text is not.
+            var entry = zip.CreateEntry(file.Path, file.Bytes is not null && !file.Path.EndsWith(".glb", StringComparison.Ordinal) ? CompressionLevel.Optimal : CompressionLevel.NoCompression);
+            entry.LastWriteTime = FixedTime;
+            using var to = entry.Open();
+            using var from = file.Bytes is { } bytes ? (Stream)new MemoryStream(bytes) : File.OpenRead(contents.PathOf(file.Content!));
+            using var hash = SHA256.Create();
+            using (var both = new CryptoStream(to, hash, CryptoStreamMode.Write, leaveOpen: true))
+                from.CopyTo(both);
+            checksums.Append(Convert.ToHexStringLower(hash.Hash!)).Append("  ").Append(file.Path).Append('\n');
+        }
+        var last = zip.CreateEntry("checksums.txt");
+        last.LastWriteTime = FixedTime;
+        using var text = last.Open();
+        text.Write(Encoding.UTF8.GetBytes(checksums.ToString()));
+    }
+}

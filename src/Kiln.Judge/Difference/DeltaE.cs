@@ -1,0 +1,69 @@
+using System.Numerics;
+using Kiln.Colour;
+using Kiln.Pixels;
+
+namespace Kiln.Judge.Difference;
+
+/// <summary>CIEDE2000 (CIE 142-2001; Sharma, Wu, Dalal 2005, equations 2 to 22) with all weights 1.</summary>
+public static class DeltaE
+{
+    public static double Between((double L, double A, double B) first, (double L, double A, double B) second)
+    {
+        double c1 = Math.Sqrt(first.A * first.A + first.B * first.B), c2 = Math.Sqrt(second.A * second.A + second.B * second.B);
+        var mean7 = Math.Pow((c1 + c2) / 2, 7);
+        var g = 0.5 * (1 - Math.Sqrt(mean7 / (mean7 + Math.Pow(25, 7))));
+        double a1 = (1 + g) * first.A, a2 = (1 + g) * second.A;
+        double cp1 = Math.Sqrt(a1 * a1 + first.B * first.B), cp2 = Math.Sqrt(a2 * a2 + second.B * second.B);
+        double h1 = Hue(a1, first.B), h2 = Hue(a2, second.B);
+        double dl = second.L - first.L, dc = cp2 - cp1, dh = 0;
+        if (cp1 * cp2 != 0)
+            dh = (h2 - h1) switch { > 180 => h2 - h1 - 360, < -180 => h2 - h1 + 360, _ => h2 - h1 };
+        var dH = 2 * Math.Sqrt(cp1 * cp2) * Math.Sin(dh / 2 * Math.PI / 180);
+        double l = (first.L + second.L) / 2, c = (cp1 + cp2) / 2, h = h1 + h2;
+        if (cp1 * cp2 != 0)
+            h = Math.Abs(h1 - h2) <= 180 ? h / 2 : h < 360 ? (h + 360) / 2 : (h - 360) / 2;
+        var t = 1 - 0.17 * Cos(h - 30) + 0.24 * Cos(2 * h) + 0.32 * Cos(3 * h + 6) - 0.20 * Cos(4 * h - 63);
+        var turn = 30 * Math.Exp(-Math.Pow((h - 275) / 25, 2));
+        var c7 = Math.Pow(c, 7);
+        var rc = 2 * Math.Sqrt(c7 / (c7 + Math.Pow(25, 7)));
+        var sl = 1 + 0.015 * Math.Pow(l - 50, 2) / Math.Sqrt(20 + Math.Pow(l - 50, 2));
+        double sc = 1 + 0.045 * c, sh = 1 + 0.015 * c * t, rt = -Math.Sin(2 * turn * Math.PI / 180) * rc;
+        return Math.Sqrt(Math.Pow(dl / sl, 2) + Math.Pow(dc / sc, 2) + Math.Pow(dH / sh, 2) + rt * (dc / sc) * (dH / sh));
+    }
+
+    private static double Hue(double a, double b) => a == 0 && b == 0 ? 0 : (Math.Atan2(b, a) * 180 / Math.PI + 360) % 360;
+
+    private static double Cos(double degrees) => Math.Cos(degrees * Math.PI / 180);
+
+    /// <summary>CIELAB (CIE 15) of sRGB display code values 0..1, white D65.</summary>
+    public static (double L, double A, double B) LabOfDisplay(Vector3 display)
+    {
+        var xyz = ColourTransform.Between(ColourSpace.SrgbTexture, ColourSpace.CieXyzD65).Apply(display);
+        var (wx, wy, wz) = Primaries.D65.ToXyz();
+        double x = F(xyz.X / wx), y = F(xyz.Y / wy), z = F(xyz.Z / wz);
+        return (116 * y - 16, 500 * (x - y), 200 * (y - z));
+    }
+
+    private static double F(double t) => t > 216.0 / 24389 ? Math.Cbrt(t) : (24389.0 / 27 * t + 16) / 116;
+
+    /// <summary>Per pixel over two displayed 8-bit pictures of the same size.</summary>
+    /// <exception cref="ArgumentException">The sizes differ.</exception>
+    public static PictureDifference Between(ImageBuffer first, ImageBuffer second)
+    {
+        if (first.Width != second.Width || first.Height != second.Height)
+            throw new ArgumentException("Two pictures of different sizes cannot be compared.");
+        var values = new float[first.Width * first.Height];
+        Parallel.For(0, first.Height, y =>
+        {
+            for (var x = 0; x < first.Width; x++)
+                values[y * first.Width + x] = (float)Between(
+                    LabOfDisplay(new(first[x, y, 0], first[x, y, 1], first[x, y, 2])),
+                    LabOfDisplay(new(second[x, y, 0], second[x, y, 1], second[x, y, 2])));
+        });
+        var sorted = values.Order().ToArray();
+        return new(values.Average(), sorted[(int)(0.95 * (sorted.Length - 1))], sorted[^1]);
+    }
+}
+
+/// <summary>Mean, 95th percentile and greatest CIEDE2000 of two pictures.</summary>
+public sealed record PictureDifference(float Mean, float Percentile95, float Greatest);

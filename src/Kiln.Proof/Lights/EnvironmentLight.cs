@@ -1,0 +1,166 @@
+using System.Numerics;
+using Kiln.Pixels;
+
+namespace Kiln.Proof.Lights;
+
+/// <summary>
+/// Light from all around: a lat-long picture of radiance in linear ACEScg, sampled by its own brightness. The middle of the picture is −z, up is +y.
+/// </summary>
+public sealed class EnvironmentLight
+{
+    private readonly int width, height;
+    private readonly Vector3[] texels;
+    private readonly float[] rowSin, keep;
+    private readonly int[] other;
+    private readonly float total;
+    private readonly Vector3? even;
+
+    private EnvironmentLight(int width, int height, Vector3[] texels, Vector3? even)
+    {
+        (this.width, this.height, this.texels, this.even) = (width, height, texels, even);
+        rowSin = [.. Enumerable.Range(0, height).Select(y => MathF.Sin(MathF.PI * (y + 0.5f) / height))];
+        var weights = texels.Select((t, i) => Brightness(t) * rowSin[i / width]).ToArray();
+        total = (float)weights.Sum(w => (double)w);
+        (keep, other) = Aliases(weights, total);
+    }
+
+    /// <summary>Whether form and light stand alone, without ground: the furnace.</summary>
+    public bool IsFurnace => even is not null;
+
+    /// <summary>The same radiance from everywhere.</summary>
+    public static EnvironmentLight Even(Vector3 radiance) => new(2, 1, [radiance, radiance], radiance);
+
+    /// <summary>From a lat-long picture in linear ACEScg; values that are negative or not finite count as black.</summary>
+    public static EnvironmentLight Of(ImageBuffer picture)
+    {
+        var texels = new Vector3[picture.Width * picture.Height];
+        for (var y = 0; y < picture.Height; y++)
+            for (var x = 0; x < picture.Width; x++)
+                texels[y * picture.Width + x] = new(Clean(picture[x, y, 0]), Clean(picture[x, y, Math.Min(1, picture.ChannelCount - 1)]), Clean(picture[x, y, Math.Min(2, picture.ChannelCount - 1)]));
+        return new(picture.Width, picture.Height, texels, null);
+    }
+
+    public static EnvironmentLight Generate(int width, int height, Func<Vector3, Vector3> radiance)
+    {
+        var texels = new Vector3[width * height];
+        Parallel.For(0, height, y =>
+        {
+            for (var x = 0; x < width; x++)
+                texels[y * width + x] = radiance(Direction((x + 0.5f) / width, (y + 0.5f) / height));
+        });
+        return new(width, height, texels, null);
+    }
+
+    /// <summary>Radiance arriving along a direction that points away from the scene.</summary>
+    public Vector3 Radiance(Vector3 direction)
+    {
+        if (even is { } e)
+            return e;
+        var (x, y) = Texel(direction);
+        return texels[y * width + x];
+    }
+
+    /// <summary>Smoothly interpolated, for what the camera sees.</summary>
+    public Vector3 Background(Vector3 direction)
+    {
+        if (even is { } e)
+            return e;
+        var (u, v) = Coordinates(direction);
+        float fx = u * width - 0.5f, fy = Math.Clamp(v * height - 0.5f, 0, height - 1);
+        int x0 = (int)MathF.Floor(fx), y0 = (int)fy, y1 = Math.Min(height - 1, y0 + 1);
+        float tx = fx - x0, ty = fy - y0;
+        Vector3 At(int x, int y) => texels[y * width + (x % width + width) % width];
+        return Vector3.Lerp(Vector3.Lerp(At(x0, y0), At(x0 + 1, y0), tx), Vector3.Lerp(At(x0, y1), At(x0 + 1, y1), tx), ty);
+    }
+
+    /// <summary>Density over solid angle with which <see cref="Sample"/> gives a direction.</summary>
+    public float Pdf(Vector3 direction)
+    {
+        if (even is not null)
+            return 1f / (4f * MathF.PI);
+        var (x, y) = Texel(direction);
+        var sin = MathF.Sqrt(MathF.Max(1e-12f, 1f - direction.Y * direction.Y));
+        return total <= 0 ? 0 : Brightness(texels[y * width + x]) * rowSin[y] / total * width * height / (2f * MathF.PI * MathF.PI * sin);
+    }
+
+    public (Vector3 Direction, Vector3 Radiance, float Pdf) Sample(Vector2 u)
+    {
+        if (even is { } e)
+        {
+            var z = 1f - 2f * u.X;
+            var (sin, cos) = MathF.SinCos(2f * MathF.PI * u.Y);
+            var r = MathF.Sqrt(MathF.Max(0f, 1f - z * z));
+            return (new(r * cos, z, r * sin), e, 1f / (4f * MathF.PI));
+        }
+        if (total <= 0)
+            return (Vector3.UnitY, Vector3.Zero, 0);
+        // One texel by its alias; what remains of the number places the point within it.
+        var scaled = u.X * texels.Length;
+        var texel = Math.Min((int)scaled, texels.Length - 1);
+        var rest = scaled - texel;
+        if (rest >= keep[texel])
+        {
+            rest = (rest - keep[texel]) / MathF.Max(1e-6f, 1f - keep[texel]);
+            texel = other[texel];
+        }
+        else
+        {
+            rest /= MathF.Max(1e-6f, keep[texel]);
+        }
+        int x = texel % width, y = texel / width;
+        float v = (y + u.Y) / height, theta = v * MathF.PI;
+        var (sinPhi, cosPhi) = MathF.SinCos(((x + Math.Clamp(rest, 0f, 0.99999f)) / width - 0.5f) * 2f * MathF.PI);
+        var (sinTheta, cosTheta) = MathF.SinCos(theta);
+        var pdf = Brightness(texels[texel]) * rowSin[y] / total * width * height / (2f * MathF.PI * MathF.PI * MathF.Max(1e-6f, sinTheta));
+        return (new(sinTheta * sinPhi, cosTheta, -sinTheta * cosPhi), texels[texel], pdf);
+    }
+
+    /// <summary>Vose 1991: every texel keeps its share and lends the rest to one other.</summary>
+    private static (float[] Keep, int[] Other) Aliases(float[] weights, float total)
+    {
+        var n = weights.Length;
+        var keep = new float[n];
+        var other = new int[n];
+        var share = new double[n];
+        Stack<int> small = new(), large = new();
+        for (var i = 0; i < n; i++)
+        {
+            share[i] = total > 0 ? (double)weights[i] / total * n : 1;
+            (share[i] < 1 ? small : large).Push(i);
+        }
+        while (small.Count > 0 && large.Count > 0)
+        {
+            int s = small.Pop(), l = large.Peek();
+            (keep[s], other[s]) = ((float)share[s], l);
+            share[l] -= 1 - share[s];
+            if (share[l] < 1)
+                small.Push(large.Pop());
+        }
+        foreach (var i in small.Concat(large))
+            (keep[i], other[i]) = (1, i);
+        return (keep, other);
+    }
+
+    private (int X, int Y) Texel(Vector3 direction)
+    {
+        var (u, v) = Coordinates(direction);
+        return (Math.Clamp((int)(u * width), 0, width - 1), Math.Clamp((int)(v * height), 0, height - 1));
+    }
+
+    private static (float U, float V) Coordinates(Vector3 d)
+    {
+        var u = MathF.Atan2(d.X, -d.Z) / (2f * MathF.PI) + 0.5f;
+        return (u - MathF.Floor(u), MathF.Acos(Math.Clamp(d.Y, -1f, 1f)) / MathF.PI);
+    }
+
+    private static Vector3 Direction(float u, float v)
+    {
+        var (sinPhi, cosPhi) = MathF.SinCos((u - 0.5f) * 2f * MathF.PI);
+        var (sinTheta, cosTheta) = MathF.SinCos(v * MathF.PI);
+        return new(sinTheta * sinPhi, cosTheta, -sinTheta * cosPhi);
+    }
+
+    private static float Brightness(Vector3 c) => 0.27222872f * c.X + 0.67408177f * c.Y + 0.05368952f * c.Z;
+
+    private static float Clean(float v) => float.IsFinite(v) ? MathF.Max(0, v) : 0;
+}

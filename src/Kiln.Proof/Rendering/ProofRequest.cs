@@ -1,0 +1,22 @@
+using Kiln.Proof.Geometry;
+using Kiln.Proof.Lights;
+using Kiln.Proof.Materials;
+
+namespace Kiln.Proof.Rendering;
+
+/// <summary>What a proof is asked to show, apart from the surface. Exposure and view are applied to the finished picture.</summary>
+public sealed record ProofRequest(
+    string Form = "vessel", string Light = "softbox", int Width = 480, int Height = 480, OrbitCamera? Camera = null, float LightRotationDegrees = 0, uint Seed = 1, bool Background = true)
+{
+    private static readonly System.Collections.Concurrent.ConcurrentDictionary<string, Mesh> Made = new();
+
+    /// <exception cref="ArgumentException">A form or light that does not exist, or a size out of range.</exception>
+    public PathTracer Start(ProofMaterial material, EnvironmentLight? ownLight = null)
+    {
+        if (Width is < 8 or > 4096 || Height is < 8 or > 4096)
+            throw new ArgumentException($"A proof of {Width} x {Height} pixels is not possible; 8 to 4096 on a side are.");
+        var mesh = Made.GetOrAdd(Form, Forms.Named);
+        var scene = new ProofScene(mesh, material, ownLight ?? LightRoom.Named(Light), LightRotationDegrees);
+        return new(scene, Width, Height, Camera ?? OrbitCamera.For(Form), Seed, Background);
+    }
+}
