@@ -9,10 +9,10 @@ public record struct DemoPoint(Vector3 BaseColour, float Metalness, float Roughn
 public sealed record DemoSurface(string Name, float ReliefMetres, Func<float, float, DemoPoint> At)
 {
     /// <summary>The four surfaces of the first slice, from fixed seeds.</summary>
-    public static readonly DemoSurface Limewash = new("limewashed wall", 0.010f, LimewashAt);
-    public static readonly DemoSurface Verdigris = new("verdigris copper pipe", 0.006f, VerdigrisAt);
-    public static readonly DemoSurface Knob = new("knurled steel knob", 0.012f, KnobAt);
-    public static readonly DemoSurface Window = new("amber tuning window", 0.003f, WindowAt);
+    public static readonly DemoSurface Limewash = new("limewashed wall", 0.030f, LimewashAt);
+    public static readonly DemoSurface Verdigris = new("verdigris copper pipe", 0.022f, VerdigrisAt);
+    public static readonly DemoSurface Knob = new("knurled steel knob", 0.020f, KnobAt);
+    public static readonly DemoSurface Window = new("amber tuning window", 0.012f, WindowAt);
 
     private static readonly Noise Lime = new(11), Copper = new(23), Steel = new(37), Amber = new(53);
 

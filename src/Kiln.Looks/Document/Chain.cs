@@ -18,6 +18,7 @@ public sealed record SourceOrigin(string Source) : Origin;
 public sealed record ConstantOrigin(LookValue Value) : Origin;
 
 /// <summary>An origin followed by steps, left to right.</summary>
+[method: JsonConstructor]
 public sealed record Chain(Origin Origin, ImmutableArray<Step> Steps)
 {
     public Chain(Origin origin) : this(origin, []) { }

@@ -47,7 +47,7 @@ public static class Forms
             var along = t * (profile.Count - 1) <= steps ? round * t * (profile.Count - 1) / steps * MathF.PI / 2 : round * MathF.PI / 2 + (down - round);
             var uv = new Vector2(corner.X + direction.X * along + 0.5f, 0.5f - (corner.Y + direction.Y * along));
             return (position, Vector3.Normalize(new(direction.X * normalOut, normalUp, direction.Y * normalOut)), uv);
-        }, flip: true);
+        });
         return grid.Mesh("slab");
     }
 
@@ -146,7 +146,7 @@ internal sealed class GridBuilder
     private readonly List<Vector2> uvs = [];
     private readonly List<int> indices = [];
 
-    public void Patch(int columns, int rows, Func<float, float, (Vector3 Position, Vector3 Normal, Vector2 Uv)> point, bool flip = false)
+    public void Patch(int columns, int rows, Func<float, float, (Vector3 Position, Vector3 Normal, Vector2 Uv)> point)
     {
         var first = positions.Count;
         for (var j = 0; j <= rows; j++)
@@ -161,8 +161,8 @@ internal sealed class GridBuilder
             for (var i = 0; i < columns; i++)
             {
                 int a = first + j * (columns + 1) + i, b = a + 1, c = a + columns + 1, d = c + 1;
-                Triangle(a, flip ? d : b, flip ? b : d);
-                Triangle(a, flip ? c : d, flip ? d : c);
+                Triangle(a, b, d);
+                Triangle(a, d, c);
             }
     }
 

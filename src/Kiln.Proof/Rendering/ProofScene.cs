@@ -12,7 +12,7 @@ public sealed record OrbitCamera(float YawDegrees = 28, float PitchDegrees = 20,
 
     public static OrbitCamera For(string form) => form switch
     {
-        "tile" => new(24, 48),
+        "tile" => new(24, 46, 0.92f),
         "sphere" => new(28, 12),
         _ => new(28, 18),
     };

@@ -1,0 +1,40 @@
+using Kiln.Looks.Intake;
+using Kiln.Server.Platform;
+
+namespace Kiln.Server.Intake;
+
+/// <summary>Where the files of a delivery lie until they are analysed. Names are cleaned of everything that could lead elsewhere.</summary>
+public sealed class Uploads(KilnSettings settings)
+{
+    private readonly string root = Path.Combine(settings.Data, "uploads");
+
+    public string FolderOf(Guid delivery) => Path.Combine(root, delivery.ToString("N"), "in");
+
+    public string StagingOf(Guid delivery) => Path.Combine(root, delivery.ToString("N"), "unpacked");
+
+    /// <exception cref="DeliveryException">The path leads out of the delivery or holds characters that no name should.</exception>
+    public string PathFor(Guid delivery, string path)
+    {
+        var parts = path.Replace('\\', '/').Split('/', StringSplitOptions.RemoveEmptyEntries);
+        if (parts.Length == 0 || path.Length > DeliveryLimits.Default.PathLength || parts.Any(p => p is "." or ".." || p.Any(char.IsControl) || p.Length > 240))
+            throw new DeliveryException($"'{EntryText(path)}' cannot be a file name of a delivery.");
+        var full = Path.Combine([FolderOf(delivery), .. parts]);
+        Directory.CreateDirectory(Path.GetDirectoryName(full)!);
+        return full;
+    }
+
+    public void Discard(Guid delivery)
+    {
+        var folder = Path.Combine(root, delivery.ToString("N"));
+        if (Directory.Exists(folder))
+            Directory.Delete(folder, recursive: true);
+    }
+
+    public void DiscardAll()
+    {
+        if (Directory.Exists(root))
+            Directory.Delete(root, recursive: true);
+    }
+
+    private static string EntryText(string path) => string.Concat(path.Take(80).Select(c => char.IsControl(c) ? '·' : c));
+}

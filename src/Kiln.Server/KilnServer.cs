@@ -1,0 +1,119 @@
+using Hangfire;
+using Hangfire.PostgreSql;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Evaluation;
+using Kiln.Pixels.Decoding;
+using Kiln.Scattering;
+using Kiln.Server.Intake;
+using Kiln.Server.Looks;
+using Kiln.Server.People;
+using Kiln.Server.Platform;
+using Kiln.Server.Proofs;
+using Kiln.Store;
+using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.RateLimiting;
+using OpenTelemetry.Metrics;
+using OpenTelemetry.Trace;
+using Serilog;
+
+namespace Kiln.Server;
+
+/// <summary>Puts the server together: database, files, decoding, jobs, sign-in, the API and the front end.</summary>
+public static class KilnServer
+{
+    public static async Task<int> RunAsync(string[] args)
+    {
+        if (args is ["decode-worker"])
+            return DecodeWorker.Run(Console.OpenStandardInput(), Console.OpenStandardOutput());
+        var app = Build(args);
+        await Start.PrepareAsync(app.Services, app.Lifetime.ApplicationStopping);
+        await app.RunAsync();
+        return 0;
+    }
+
+    public static WebApplication Build(string[] args)
+    {
+        var builder = WebApplication.CreateBuilder(args);
+        var settings = KilnSettings.Of(builder.Configuration);
+        builder.Host.UseSerilog((_, log) => log.MinimumLevel.Warning().MinimumLevel.Override("Kiln", Serilog.Events.LogEventLevel.Information).WriteTo.Console());
+        builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = settings.LargestUpload);
+        Services(builder.Services, settings);
+        var app = builder.Build();
+        app.UseExceptionHandler();
+        app.UseStatusCodePages();
+        app.Use(SecurityHeaders.AddAsync);
+        app.UseDefaultFiles();
+        app.UseStaticFiles();
+        app.UseRateLimiter();
+        app.UseAuthentication();
+        app.UseAuthorization();
+        app.Use(ForgeryGuard.CheckAsync);
+        app.MapOpenApi("/openapi/{documentName}.json");
+        app.MapGet("/healthz", () => Results.Text("ready")).ExcludeFromDescription();
+        app.MapHub<ProgressHub>("/progress").RequireAuthorization();
+        var api = app.MapGroup("/api/v1").RequireAuthorization();
+        SessionRoutes.Map(api);
+        DeliveryRoutes.Map(api);
+        LookRoutes.Map(api);
+        CollectionRoutes.Map(api);
+        ProofRoutes.Map(api);
+        HouseRoutes.Map(api);
+        app.MapFallbackToFile("index.html");
+        return app;
+    }
+
+    private static void Services(IServiceCollection services, KilnSettings settings)
+    {
+        services.AddSingleton(settings);
+        services.AddSingleton(new Database(settings.Database));
+        services.AddSingleton<Store.People>();
+        services.AddSingleton<Deliveries>();
+        services.AddSingleton<LookStore>();
+        services.AddSingleton<Collections>();
+        services.AddSingleton(_ => new ContentStore(Path.Combine(settings.Data, "contents")));
+        services.AddSingleton<IPictureDecoder>(_ => DecodeWorkerPool.OfThisProgram(assembly: typeof(KilnServer).Assembly.Location));
+        services.AddSingleton(s => new MapTextures(s.GetRequiredService<IPictureDecoder>(), s.GetRequiredService<ContentStore>()));
+        services.AddSingleton(_ => DialectProfiles.Load(DialectProfiles.ShippedFolder()));
+        services.AddSingleton<Uploads>();
+        services.AddSingleton<IntakeJob>();
+        services.AddSingleton<RunningIntakes>();
+        services.AddSingleton<LookCompilation>();
+        services.AddSingleton<MapMeasurements>();
+        services.AddSingleton<BoardReading>();
+        services.AddSingleton<ProofDesk>();
+        services.AddHangfire(h => h.UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
+            .UsePostgreSqlStorage(p => p.UseNpgsqlConnection(settings.Database), new PostgreSqlStorageOptions { UseSlidingInvisibilityTimeout = true, InvisibilityTimeout = TimeSpan.FromSeconds(30), QueuePollInterval = TimeSpan.FromMilliseconds(300), PrepareSchemaIfNecessary = true }));
+        services.AddHangfireServer(o => o.WorkerCount = 2);
+        services.AddSignalR();
+        services.AddOpenApi("v1");
+        services.AddProblemDetails();
+        services.AddExceptionHandler<ProblemSentences>();
+        services.AddAntiforgery(o => o.HeaderName = "X-Kiln-Token");
+        services.AddDataProtection().PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(settings.Data, "keys"))).SetApplicationName("Nimble Kiln");
+        services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(o =>
+        {
+            o.Cookie.Name = "kiln";
+            o.Cookie.SameSite = SameSiteMode.Strict;
+            o.ExpireTimeSpan = TimeSpan.FromDays(7);
+            o.Events.OnRedirectToLogin = c => SessionRoutes.RefuseAsync(c.HttpContext, 401, "sign-in", "Sign in first.");
+            o.Events.OnRedirectToAccessDenied = c => SessionRoutes.RefuseAsync(c.HttpContext, 403, "role", "Your role does not allow this.");
+        });
+        services.AddAuthorizationBuilder().AddPolicy("artist", p => p.RequireRole("artist", "lead", "admin"));
+        services.AddRateLimiter(o =>
+        {
+            o.RejectionStatusCode = 429;
+            o.AddFixedWindowLimiter("sign-in", l => (l.PermitLimit, l.Window) = (20, TimeSpan.FromMinutes(1)));
+        });
+        services.ConfigureHttpJsonOptions(o =>
+        {
+            o.SerializerOptions.DefaultIgnoreCondition = System.Text.Json.Serialization.JsonIgnoreCondition.WhenWritingNull;
+            o.SerializerOptions.MaxDepth = 128;
+            o.SerializerOptions.NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.Strict;
+            o.SerializerOptions.AllowOutOfOrderMetadataProperties = true;
+        });
+        var telemetry = services.AddOpenTelemetry().WithMetrics(m => m.AddAspNetCoreInstrumentation()).WithTracing(t => t.AddAspNetCoreInstrumentation());
+        if (settings.Telemetry is not null)
+            telemetry.WithMetrics(m => m.AddOtlpExporter()).WithTracing(t => t.AddOtlpExporter());
+    }
+}

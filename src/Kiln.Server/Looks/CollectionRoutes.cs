@@ -1,0 +1,34 @@
+using Kiln.Looks.Document;
+using Kiln.Store;
+
+namespace Kiln.Server.Looks;
+
+public sealed record NewCollection(string Name);
+
+/// <summary>Collections and what lies in them.</summary>
+public static class CollectionRoutes
+{
+    public static void Map(RouteGroupBuilder api)
+    {
+        var group = api.MapGroup("/collections");
+        group.MapGet("", (Collections c) => c.ListAsync()).WithName("listCollections");
+        group.MapPost("", async (NewCollection request, Collections c) =>
+        {
+            var name = request.Name.Trim();
+            if (name.Length is 0 or > 120 || name.Any(char.IsControl))
+                throw new LookException("A collection needs a name of 1 to 120 characters.");
+            var id = await c.EnsureAsync(name);
+            return (await c.ListAsync()).First(r => r.Id == id);
+        }).RequireAuthorization("artist").WithName("createCollection");
+        group.MapPut("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, Collections c) =>
+        {
+            await c.AddAsync(id, look);
+            return Results.NoContent();
+        }).RequireAuthorization("artist").WithName("addToCollection");
+        group.MapDelete("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, Collections c) =>
+        {
+            await c.RemoveAsync(id, look);
+            return Results.NoContent();
+        }).RequireAuthorization("artist").WithName("removeFromCollection");
+    }
+}

@@ -1,0 +1,49 @@
+using System.Collections.Concurrent;
+using Kiln.Dialects.Baking;
+using Kiln.Dialects.Lowering;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+using Kiln.Proof.Materials;
+using Kiln.Store;
+
+namespace Kiln.Server.Looks;
+
+/// <summary>Networks and render-ready surfaces of looks, kept by document hash, so that only what changed is made again.</summary>
+public sealed class LookCompilation(DialectProfiles profiles, MapTextures textures, ContentStore store)
+{
+    /// <summary>The neutral look is rendered by the formulas of this profile: the neutral inputs are its inputs.</summary>
+    private const string Neutral = "openpbr";
+    private const int Kept = 48;
+
+    private readonly ConcurrentDictionary<string, Lazy<Task<CompiledLook>>> compiled = new();
+    private readonly ConcurrentDictionary<string, Lazy<Task<ProofMaterial>>> materials = new();
+
+    /// <param name="longest">Limits baked files for previews; null for the real thing.</param>
+    public Task<CompiledLook> CompileAsync(Look look, string dialect, int? longest = null) => Once(compiled, $"{LookJson.Hash(look)}/{dialect}/{longest}",
+        () => new DialectCompiler(profiles.Find(dialect), new Bakery(textures, store, longest)).CompileAsync(look));
+
+    /// <param name="dialect">Null for the look as itself.</param>
+    public Task<ProofMaterial> MaterialAsync(Look look, string? dialect, int? longest) => Once(materials, $"{LookJson.Hash(look)}/{dialect}/{longest}", async () => dialect is null
+        ? await ProofMaterial.OfLookAsync(look, profiles.Find(Neutral), textures, longest)
+        : await ProofMaterial.OfNetworkAsync((await CompileAsync(look, dialect, longest)).Network, profiles.Find(dialect), textures, longest));
+
+    private static async Task<T> Once<T>(ConcurrentDictionary<string, Lazy<Task<T>>> kept, string key, Func<Task<T>> make)
+    {
+        if (kept.Count > Kept)
+            foreach (var old in kept.Keys.Take(Kept / 2))
+                kept.TryRemove(old, out _);
+        var lazy = kept.GetOrAdd(key, _ => new(() => Task.Run(make)));
+        try
+        {
+            return await lazy.Value;
+        }
+        catch
+        {
+            // What failed is tried again: the file may be back.
+            kept.TryRemove(new(key, lazy));
+            throw;
+        }
+    }
+}

@@ -1,0 +1,90 @@
+using System.Security.Claims;
+using Kiln.Dialects.Profiles;
+using Kiln.Exchange.Packages;
+using Kiln.Exchange.Gltf;
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Pixels.Writing;
+using Kiln.Proof.Geometry;
+using Kiln.Server.People;
+using Kiln.Server.Platform;
+using Kiln.Store;
+using Microsoft.AspNetCore.SignalR;
+
+namespace Kiln.Server.Looks;
+
+public sealed record LookInfo(Guid Id, string Name, int Revision, DateTime Changed, Look Document);
+
+public sealed record LookListing(Guid Id, string Name, int Revision, DateTime Changed, int? Version, string? Collections, IReadOnlyList<string> Tags, IReadOnlyList<string> Roles);
+
+public sealed record PublishRequest(string Note);
+
+/// <summary>Looks: reading, editing with If-Match, undo, history, versions, packages.</summary>
+public static class LookRoutes
+{
+    public static void Map(RouteGroupBuilder api)
+    {
+        var group = api.MapGroup("/looks");
+        group.MapGet("", async (LookStore looks, Guid? collection) => (await looks.ListAsync(collection)).Select(Listing)).WithName("listLooks");
+        group.MapGet("/{id:guid}", async (Guid id, LookStore looks, HttpResponse response) => Tagged(await RowAsync(looks, id), response)).WithName("getLook");
+        group.MapPost("/{id:guid}/edits", (Guid id, LookEdit edit, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
+            ChangedAsync(looks.EditAsync(id, Revision(http), edit, http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("editLook");
+        group.MapPost("/{id:guid}/undo", (Guid id, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
+            ChangedAsync(looks.UndoAsync(id, Revision(http), http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("undoLook");
+        group.MapPost("/{id:guid}/redo", (Guid id, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
+            ChangedAsync(looks.RedoAsync(id, Revision(http), http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("redoLook");
+        group.MapGet("/{id:guid}/history", (Guid id, LookStore looks) => looks.HistoryAsync(id)).WithName("lookHistory");
+        group.MapGet("/{id:guid}/board", async (Guid id, string? dialect, LookStore looks, BoardReading board, CancellationToken cancel) =>
+            await board.ReadAsync(await RowAsync(looks, id), dialect, cancel)).WithName("lookBoard");
+        group.MapGet("/{id:guid}/tile", async (Guid id, string lane, int? steps, int? revision, LookStore looks, BoardReading board, HttpResponse response, CancellationToken cancel) =>
+        {
+            var picture = await board.TileAsync((await RowAsync(looks, id)).Look(), lane, steps, 176, cancel);
+            response.Headers.CacheControl = revision is null ? "no-cache" : "private, max-age=86400";
+            return Results.Bytes(PictureWriter.Png(picture, 1), "image/png");
+        }).WithName("lookTile");
+        group.MapGet("/{id:guid}/package", PackageAsync).WithName("lookPackage");
+        group.MapGet("/{id:guid}/versions", (Guid id, LookStore looks) => looks.VersionsAsync(id)).WithName("lookVersions");
+        group.MapGet("/{id:guid}/versions/{number:int}", async (Guid id, int number, LookStore looks) => await looks.VersionAsync(id, number) is { } look ? Results.Ok(look) : Results.NotFound()).Produces<Look>().WithName("lookVersion");
+        group.MapPost("/{id:guid}/versions", async (Guid id, PublishRequest request, HttpContext http, LookStore looks) =>
+            await looks.PublishAsync(id, Revision(http), request.Note.Trim() is { Length: <= 500 } note ? note : throw new LookException("A note has at most 500 characters."), http.User.PersonId())).RequireAuthorization("artist").WithName("publishLook");
+    }
+
+    public static async Task<LookRow> RowAsync(LookStore looks, Guid id) => await looks.FindAsync(id) ?? throw new LookException("This look is not there any more.");
+
+    /// <summary>The revision that the person saw; every change says which.</summary>
+    private static int Revision(HttpContext http) =>
+        int.TryParse(http.Request.Headers.IfMatch.ToString().Trim('"'), out var revision) ? revision : throw new ArgumentException("Say in If-Match which revision of the look the change was made on.");
+
+    private static LookListing Listing(LookSummary row)
+    {
+        var look = row.Look();
+        return new(row.Id, row.Name, row.Revision, row.Changed, row.Version, row.Collections, look.Tags, [.. look.Slots.Keys]);
+    }
+
+    private static LookInfo Tagged(LookRow row, HttpResponse response)
+    {
+        response.Headers.ETag = $"\"{row.Revision}\"";
+        return new(row.Id, row.Name, row.Revision, row.Changed, row.Look());
+    }
+
+    private static async Task<LookInfo> ChangedAsync(Task<LookRow> change, HttpContext http, IHubContext<ProgressHub> hub)
+    {
+        var row = await change;
+        await hub.Clients.All.SendAsync("look", new { row.Id, row.Revision });
+        return Tagged(row, http.Response);
+    }
+
+    private static async Task<IResult> PackageAsync(Guid id, string dialect, LookStore looks, LookCompilation compilation, DialectProfiles profiles, ContentStore store)
+    {
+        var row = await RowAsync(looks, id);
+        var look = row.Look();
+        var compiled = await compilation.CompileAsync(look, dialect);
+        var tile = Forms.Tile();
+        var files = LookWriter.Files(compiled.Network, profiles.Find(dialect), profiles, new CarrierForm("tile", tile.Positions, tile.Normals, tile.Tangents, tile.Uvs, tile.Indices), store);
+        // Made in a temporary file first: a failure must not reach the browser as half a zip.
+        var temporary = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
+        PackageWriter.Write(temporary, look, compiled, files, store);
+        temporary.Position = 0;
+        return Results.Stream(temporary, "application/zip", $"{compiled.Network.Material}_{dialect}.zip");
+    }
+}

@@ -1,0 +1,30 @@
+using Kiln.Colour;
+using Kiln.Colour.Views;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Inputs;
+using Kiln.Looks.Readings;
+using Kiln.Proof.Geometry;
+using Kiln.Proof.Lights;
+
+namespace Kiln.Server.Platform;
+
+public sealed record RoleInfo(MapRole Id, string Words, ReadingKind Kind);
+
+public sealed record DialectInfo(string Id, string Title, string Words, string Document);
+
+public sealed record SpaceInfo(string Id, string Words);
+
+/// <summary>The words and choices that the front end builds its menus from.</summary>
+public sealed record HouseInfo(
+    IReadOnlyList<NeutralInput> Inputs, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<DialectInfo> Dialects, IReadOnlyList<SpaceInfo> Spaces,
+    IReadOnlyList<string> Forms, IReadOnlyList<string> Lights, IReadOnlyList<string> Views, string WorkingSpace);
+
+public static class HouseRoutes
+{
+    public static void Map(RouteGroupBuilder api) => api.MapGet("/house", (DialectProfiles profiles) => new HouseInfo(
+        NeutralInputs.All,
+        [.. MapRoles.All.Select(r => new RoleInfo(r, r.Words(), r.Kind()))],
+        [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Words, p.Document))],
+        [.. ColourSpace.All.Select(s => new SpaceInfo(s.Id, s.Words))],
+        Forms.Ids, LightRoom.Ids, View.Ids, "acescg")).WithName("getHouse");
+}

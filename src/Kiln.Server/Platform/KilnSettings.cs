@@ -1,0 +1,12 @@
+namespace Kiln.Server.Platform;
+
+/// <summary>What the server is told when it starts: --Kiln:Data=…, environment Kiln__Data=…</summary>
+public sealed record KilnSettings(string Data, string Database, long LargestUpload, string? DemoDeliveries, string? Telemetry)
+{
+    public static KilnSettings Of(IConfiguration c) => new(
+        Path.GetFullPath(c["Kiln:Data"] ?? "var/data"),
+        c["Kiln:Database"] ?? "Host=127.0.0.1;Port=5432;Username=kiln;Database=kiln",
+        long.TryParse(c["Kiln:LargestUpload"], out var bytes) ? bytes : 8L << 30,
+        c["Kiln:Demo"],
+        c["OTEL_EXPORTER_OTLP_ENDPOINT"]);
+}

@@ -1,0 +1,57 @@
+using Kiln.Demo;
+using Kiln.Looks.Wiring;
+using Kiln.Server.Intake;
+using Kiln.Scattering;
+using Kiln.Store;
+using Microsoft.AspNetCore.Identity;
+
+namespace Kiln.Server.Platform;
+
+/// <summary>What happens before the first request: schema, leftovers of a killed server, demo people and the demo collection.</summary>
+public static class Start
+{
+    public static async Task PrepareAsync(IServiceProvider services, CancellationToken cancel)
+    {
+        services.GetRequiredService<Database>().Migrate();
+        var deliveries = services.GetRequiredService<Deliveries>();
+        foreach (var id in await deliveries.MarkUnfinishedAsync())
+            services.GetRequiredService<Uploads>().Discard(id);
+        services.GetRequiredService<Uploads>().DiscardAll();
+        await services.GetRequiredService<ContentStore>().SweepAsync(services.GetRequiredService<Database>(), TimeSpan.FromDays(1), cancel);
+        _ = Task.Run(AlbedoTables.Prepare, cancel);
+        if (services.GetRequiredService<KilnSettings>().DemoDeliveries is { } folder)
+            await DemoAsync(services, folder, cancel);
+    }
+
+    private static async Task DemoAsync(IServiceProvider services, string folder, CancellationToken cancel)
+    {
+        var people = services.GetRequiredService<Store.People>();
+        var hasher = new PasswordHasher<string>();
+        foreach (var (name, shown, role) in ((string, string, string)[])[("ada", "Ada Brandt", "admin"), ("noor", "Noor Teale", "artist")])
+            await people.AddAsync(new(Guid.CreateVersion7(), name, shown, role, hasher.HashPassword(name, name + "-kiln")));
+        var deliveries = services.GetRequiredService<Deliveries>();
+        if ((await deliveries.ListAsync()).Count > 0)
+            return;
+        DemoDeliveries.Make(folder);
+        var artist = (await people.FindAsync("noor"))!;
+        var collections = services.GetRequiredService<Collections>();
+        var looks = services.GetRequiredService<LookStore>();
+        foreach (var (file, collection) in DemoDeliveries.Names.Zip(["The Tide Organ", "Fenn FR-2"]))
+        {
+            var id = await deliveries.CreateAsync(Path.GetFileNameWithoutExtension(file), artist.Id);
+            File.Copy(Path.Combine(folder, file), services.GetRequiredService<Uploads>().PathFor(id, file));
+            await deliveries.AdvanceAsync(id, "receiving", "analysing");
+            await services.GetRequiredService<IntakeJob>().RunAsync(id, cancel);
+            var row = (await deliveries.FindAsync(id))!;
+            var shelf = await collections.EnsureAsync(collection);
+            foreach (var set in row.Intake()!.Sets)
+            {
+                var look = SetWiring.Wire(set);
+                var lookId = await looks.CreateAsync(look with { Tags = [.. set.Name.Split('_').Where(w => w.Length > 3)] }, artist.Id, id);
+                await collections.AddAsync(shelf, lookId);
+                if (set.Name.Contains("copper", StringComparison.Ordinal))
+                    await looks.PublishAsync(lookId, 1, "first version for the pipe rows", artist.Id);
+            }
+        }
+    }
+}

@@ -1,0 +1,201 @@
+using System.Buffers.Binary;
+using System.Collections.Concurrent;
+using System.Diagnostics;
+using System.Text.Json;
+using Kiln.Colour;
+using Kiln.Colour.Views;
+using Kiln.Judge.Difference;
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Writing;
+using Kiln.Proof.Materials;
+using Kiln.Proof.Rendering;
+using Kiln.Server.Looks;
+using Kiln.Store;
+
+namespace Kiln.Server.Proofs;
+
+/// <summary>A proof as the bench asks for it. Viewer: one per panel, its newest request wins. Lane and steps: solo of one tile.</summary>
+public sealed record ProofQuery(
+    string Viewer, string? Dialect, string Form = "vessel", string Light = "softbox", int Width = 480, int Height = 480, int Samples = 256,
+    float? Yaw = null, float? Pitch = null, float Zoom = 1, float LightRotation = 0, float Exposure = 0, string View = "aces1-sdr", bool Background = true, string? SoloLane = null, int? SoloSteps = null, bool Moving = false);
+
+public sealed record CompareQuery(string? First, string? Second, string Form = "vessel", string Light = "softbox", int Size = 240, int Samples = 48, string View = "aces1-sdr");
+
+/// <summary>What stands before each picture of the stream.</summary>
+public sealed record ProofFrame(int Samples, float Noise, double Seconds, long MapBytes, bool Last, string? Error);
+
+/// <summary>Proofs: a stream of refining pictures, comparisons, thumbnails of looks and maps.</summary>
+public static class ProofRoutes
+{
+    private const int InteractiveTextures = 1024;
+    private static readonly ConcurrentDictionary<string, byte[]> Thumbnails = new();
+
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapPost("/looks/{id:guid}/proof", StreamAsync).WithName("streamProof");
+        api.MapPost("/looks/{id:guid}/compare", CompareAsync).WithName("compareDialects");
+        api.MapGet("/looks/{id:guid}/picture", PictureAsync).WithName("lookPicture");
+        api.MapGet("/contents/{hash}/thumbnail", ThumbnailAsync).WithName("mapThumbnail");
+    }
+
+    /// <summary>Frames one after another: length and JSON of a <see cref="ProofFrame"/>, length and bytes of a picture. Ends when refined, or when the viewer asks anew.</summary>
+    private static async Task StreamAsync(Guid id, ProofQuery query, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, HttpContext http)
+    {
+        var look = (await LookRoutes.RowAsync(looks, id)).Look();
+        var request = new ProofRequest(query.Form, query.Light, query.Width, query.Height, Camera(query), query.LightRotation, Background: query.Background);
+        var view = View.Named(query.View, ColourSpace.AcesCg);
+        var viewer = http.User.Identity!.Name + "/" + query.Viewer;
+        using var own = desk.Begin(viewer, http.RequestAborted);
+        http.Response.ContentType = "application/octet-stream";
+        var clock = Stopwatch.StartNew();
+        try
+        {
+            var material = query.SoloLane is { } lane ? await SoloAsync(look, lane, query.SoloSteps, textures, own.Token) : await compilation.MaterialAsync(look, query.Dialect, InteractiveTextures).WaitAsync(own.Token);
+            var tracer = request.Start(material);
+            var limit = Math.Clamp(query.Samples, 1, 4096);
+            while (tracer.Samples < limit)
+            {
+                // 1, 1, 2, 4, … up to 16 at a time: quick at first, then few interruptions.
+                var next = Math.Min(limit - tracer.Samples, Math.Clamp(tracer.Samples, 1, 16));
+                var picture = await desk.TurnAsync(() =>
+                {
+                    tracer.Accumulate(next, own.Token);
+                    return PictureWriter.Jpeg(view.Apply(tracer.Picture(), query.Exposure), 90);
+                }, own.Token);
+                await WriteAsync(http, new(tracer.Samples, tracer.Noise(), clock.Elapsed.TotalSeconds, material.TextureBytes, tracer.Samples >= limit, null), picture, own.Token);
+            }
+        }
+        catch (OperationCanceledException)
+        {
+            // Somebody asked anew or went away; the stream just ends.
+        }
+        catch (Exception e) when (e is PictureException or LookException or Dialects.Profiles.ProfileException or FileNotFoundException)
+        {
+            await WriteAsync(http, new(0, 1, 0, 0, true, e.Message), [], http.RequestAborted);
+        }
+        finally
+        {
+            desk.End(viewer, own);
+        }
+    }
+
+    private static OrbitCamera Camera(ProofQuery query)
+    {
+        var usual = OrbitCamera.For(query.Form);
+        return new(query.Yaw ?? usual.YawDegrees, query.Pitch ?? usual.PitchDegrees, usual.Zoom * query.Zoom);
+    }
+
+    private static async Task<ProofMaterial> SoloAsync(Look look, string lane, int? steps, MapTextures textures, CancellationToken cancel)
+    {
+        var graph = new ShadeGraph();
+        var chain = look.Lanes.GetValueOrDefault(lane)?.Chain ?? throw new LookException("This lane has no map to look at alone.");
+        return await ProofMaterial.OfNodeAsync(graph, new LaneGraphs(look, graph).Chain(chain, steps), textures, InteractiveTextures, cancel);
+    }
+
+    private static async Task<object> CompareAsync(Guid id, CompareQuery query, LookStore looks, LookCompilation compilation, ProofDesk desk, CancellationToken cancel)
+    {
+        var look = (await LookRoutes.RowAsync(looks, id)).Look();
+        var view = View.Named(query.View, ColourSpace.AcesCg);
+        async Task<ImageBuffer> Render(string? dialect)
+        {
+            var material = await compilation.MaterialAsync(look, dialect, InteractiveTextures).WaitAsync(cancel);
+            var tracer = new ProofRequest(query.Form, query.Light, Math.Clamp(query.Size, 32, 1024), Math.Clamp(query.Size, 32, 1024)).Start(material);
+            for (var done = 0; done < Math.Clamp(query.Samples, 1, 512); done += 8)
+                await desk.TurnAsync(() =>
+                {
+                    tracer.Accumulate(8, cancel);
+                    return true;
+                }, cancel);
+            return view.Apply(tracer.Picture());
+        }
+        var (first, second) = (await Render(query.First), await Render(query.Second));
+        var difference = DeltaE.Between(first, second);
+        return new { difference.Mean, difference.Percentile95, difference.Greatest };
+    }
+
+    /// <summary>The look under the contact sheet's fixed light, form and camera; kept by document.</summary>
+    private static async Task<IResult> PictureAsync(Guid id, int? size, LookStore looks, LookCompilation compilation, ProofDesk desk, HttpResponse response, CancellationToken cancel)
+    {
+        var look = (await LookRoutes.RowAsync(looks, id)).Look();
+        var side = Math.Clamp(size ?? 224, 32, 512);
+        var key = $"look/{LookJson.Hash(look)}/{side}";
+        if (!Thumbnails.TryGetValue(key, out var bytes))
+        {
+            var material = await compilation.MaterialAsync(look, null, 512).WaitAsync(cancel);
+            var tracer = new ProofRequest("vessel", "softbox", side, side).Start(material);
+            for (var i = 0; i < 4; i++)
+                await desk.TurnAsync(() =>
+                {
+                    tracer.Accumulate(8, cancel);
+                    return true;
+                }, cancel);
+            bytes = Keep(key, PictureWriter.Jpeg(View.Named("aces1-sdr", ColourSpace.AcesCg).Apply(tracer.Picture()), 90));
+        }
+        response.Headers.CacheControl = "no-cache";
+        return Results.Bytes(bytes, "image/jpeg");
+    }
+
+    /// <summary>A stored map through a reading, as it would be displayed.</summary>
+    private static async Task<IResult> ThumbnailAsync(string hash, string kind, string space, string channel, string? normalY, int? size, ContentStore store, IPictureDecoder decoder, HttpResponse response, CancellationToken cancel)
+    {
+        var side = Math.Clamp(size ?? 176, 16, 1024);
+        var key = $"map/{hash}/{kind}/{space}/{channel}/{normalY}/{side}";
+        if (!Thumbnails.TryGetValue(key, out var bytes))
+        {
+            var picture = await decoder.DecodeAsync(store.PathOf(hash), side, cancel);
+            var reading = new Reading(Enum.Parse<ReadingKind>(kind, true), space, channel, normalY is null ? null : Enum.Parse<NormalY>(normalY, true));
+            var taken = Taken(picture, reading);
+            var shown = reading.Kind == ReadingKind.Colour || space != "raw" ? View.Named("plain", ColourSpace.AcesCg).Apply(taken) : taken.As(SampleType.U8);
+            bytes = Keep(key, PictureWriter.Png(shown, 3));
+        }
+        response.Headers.CacheControl = "private, max-age=604800, immutable";
+        return Results.Bytes(bytes, "image/png");
+    }
+
+    private static ImageBuffer Taken(ImageBuffer picture, Reading reading)
+    {
+        var result = new ImageBuffer(picture.Width, picture.Height, ImageBuffer.Rgb, SampleType.F32);
+        var take = ChannelTaker.For(picture, reading);
+        var row = new float[picture.Width * picture.ChannelCount];
+        var part = new float[picture.Width * reading.Components];
+        var target = new float[picture.Width * 3];
+        for (var y = 0; y < picture.Height; y++)
+        {
+            picture.ReadRow(y, row);
+            take.Row(row, part);
+            for (var i = 0; i < target.Length; i++)
+            {
+                target[i] = reading.Components == 3 ? part[i] : part[i / 3];
+                // The other green direction is shown as the map that would have been meant.
+                if (reading is { Kind: ReadingKind.Direction, NormalY: NormalY.Down } && i % 3 == 1)
+                    target[i] = 1 - target[i];
+            }
+            result.WriteRow(y, target);
+        }
+        return result;
+    }
+
+    private static byte[] Keep(string key, byte[] bytes)
+    {
+        if (Thumbnails.Count > 4000)
+            Thumbnails.Clear();
+        return Thumbnails[key] = bytes;
+    }
+
+    private static async Task WriteAsync(HttpContext http, ProofFrame frame, byte[] picture, CancellationToken cancel)
+    {
+        var json = JsonSerializer.SerializeToUtf8Bytes(frame, JsonSerializerOptions.Web);
+        var bytes = new byte[8 + json.Length + picture.Length];
+        BinaryPrimitives.WriteInt32LittleEndian(bytes, json.Length);
+        BinaryPrimitives.WriteInt32LittleEndian(bytes.AsSpan(4), picture.Length);
+        json.CopyTo(bytes, 8);
+        picture.CopyTo(bytes, 8 + json.Length);
+        await http.Response.Body.WriteAsync(bytes, cancel);
+        await http.Response.Body.FlushAsync(cancel);
+    }
+}

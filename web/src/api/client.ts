@@ -1,0 +1,83 @@
+/** Talks to the server: one place for the token, problem documents and revisions. */
+
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    sentence: string,
+  ) {
+    super(sentence);
+  }
+}
+
+let token = "";
+
+export function setToken(value: string) {
+  token = value;
+}
+
+async function problemOf(response: Response): Promise<Problem> {
+  try {
+    const body = (await response.json()) as { title?: string; detail?: string; code?: string };
+    return new Problem(response.status, body.code ?? "unknown", body.title ?? body.detail ?? response.statusText);
+  } catch {
+    return new Problem(response.status, "unknown", `The server answered ${response.status}.`);
+  }
+}
+
+export async function request(
+  method: string,
+  path: string,
+  body?: unknown,
+  options: { revision?: number; signal?: AbortSignal } = {},
+): Promise<Response> {
+  const headers: Record<string, string> = { "X-Kiln-Token": token };
+  if (body !== undefined) headers["Content-Type"] = "application/json";
+  if (options.revision !== undefined) headers["If-Match"] = `"${options.revision}"`;
+  const response = await fetch(`/api/v1${path}`, {
+    method,
+    headers,
+    body: body === undefined ? undefined : JSON.stringify(body),
+    signal: options.signal,
+  });
+  if (!response.ok) throw await problemOf(response);
+  return response;
+}
+
+export async function get<T>(path: string): Promise<T> {
+  return (await (await request("GET", path)).json()) as T;
+}
+
+export async function send<T>(method: string, path: string, body?: unknown, revision?: number): Promise<T> {
+  const response = await request(method, path, body, { revision });
+  return (response.status === 204 || response.status === 202 ? undefined : await response.json()) as T;
+}
+
+/** Sends one file with progress; rejects with a sentence, aborts with the signal. */
+export function upload(
+  path: string,
+  file: Blob,
+  onProgress: (sent: number) => void,
+  signal: AbortSignal,
+): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const xhr = new XMLHttpRequest();
+    xhr.open("PUT", `/api/v1${path}`);
+    xhr.setRequestHeader("X-Kiln-Token", token);
+    xhr.upload.onprogress = (e) => onProgress(e.loaded);
+    xhr.onload = () => {
+      if (xhr.status < 300) return resolve();
+      let sentence = `The server answered ${xhr.status}.`;
+      try {
+        sentence = (JSON.parse(xhr.responseText) as { title: string }).title;
+      } catch {
+        // No problem document; the status has to do.
+      }
+      reject(new Problem(xhr.status, "upload", sentence));
+    };
+    xhr.onerror = () => reject(new Problem(0, "connection", "The connection broke while the file was being sent."));
+    xhr.onabort = () => reject(new DOMException("aborted", "AbortError"));
+    signal.addEventListener("abort", () => xhr.abort());
+    xhr.send(file);
+  });
+}

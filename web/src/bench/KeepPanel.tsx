@@ -1,0 +1,171 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { toast } from "sonner";
+import { send } from "../api/client";
+import { useCollections, useHistory, useVersions } from "../api/queries";
+import type { ConversionReport, House, LookEdit, LookInfo, Version } from "../api/types";
+
+interface Props {
+  look: LookInfo;
+  house: House;
+  dialect: string | null;
+  report: ConversionReport | null;
+  onEdit: (edit: LookEdit) => void;
+}
+
+/** Tags, collection, versions, history, and the package with its report line by line. */
+export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
+  const client = useQueryClient();
+  const collections = useCollections();
+  const versions = useVersions(look.id);
+  const history = useHistory(look.id, look.revision);
+  const [note, setNote] = useState("");
+  const [tags, setTags] = useState((look.document.tags ?? []).join(", "));
+  const publish = useMutation({
+    mutationFn: () => send<Version>("POST", `/looks/${look.id}/versions`, { note }, look.revision),
+    onSuccess: (v) => {
+      setNote("");
+      toast(`Version ${v.number} is published`);
+      void client.invalidateQueries({ queryKey: ["versions", look.id] });
+      void client.invalidateQueries({ queryKey: ["looks"] });
+    },
+  });
+  const put = useMutation({
+    mutationFn: (collection: string) => send("PUT", `/collections/${collection}/looks/${look.id}`),
+    onSuccess: () => {
+      toast("Put into the collection");
+      void client.invalidateQueries({ queryKey: ["collections"] });
+      void client.invalidateQueries({ queryKey: ["looks"] });
+    },
+  });
+  const title = house.dialects.find((d) => d.id === dialect)?.title;
+  return (
+    <Dialog.Root modal={false}>
+      <Dialog.Trigger className="act">Keep and write</Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-[34px] right-0 bottom-0 z-20 w-[440px] space-y-5 overflow-auto border-l border-rule bg-panel p-4"
+        >
+          <Dialog.Title className="text-large font-medium">{look.name}</Dialog.Title>
+          <section>
+            <h3 className="mb-1 font-medium">Write a package</h3>
+            {dialect ? (
+              <>
+                <a
+                  className="act inline-block"
+                  data-main="true"
+                  href={`/api/v1/looks/${look.id}/package?dialect=${dialect}`}
+                  download
+                >
+                  Download for {title}
+                </a>
+                {report && <Report report={report} />}
+              </>
+            ) : (
+              <p className="text-soft">Choose a dialect over the lanes first; the package is written in its terms.</p>
+            )}
+          </section>
+          <section>
+            <h3 className="mb-1 font-medium">Tags and collection</h3>
+            <input
+              className="entry w-full"
+              aria-label="tags, separated by commas"
+              value={tags}
+              onChange={(e) => setTags(e.target.value)}
+              onBlur={() =>
+                onEdit({
+                  edit: "tags",
+                  tags: tags
+                    .split(",")
+                    .map((t) => t.trim())
+                    .filter(Boolean),
+                })
+              }
+            />
+            <select
+              className="entry mt-1"
+              aria-label="put into collection"
+              value=""
+              onChange={(e) => put.mutate(e.target.value)}
+            >
+              <option value="">put into a collection…</option>
+              {collections.data?.map((c) => (
+                <option key={c.id} value={c.id}>
+                  {c.name}
+                </option>
+              ))}
+            </select>
+          </section>
+          <section>
+            <h3 className="mb-1 font-medium">Versions</h3>
+            <form
+              className="flex gap-2"
+              onSubmit={(e) => {
+                e.preventDefault();
+                publish.mutate();
+              }}
+            >
+              <input
+                className="entry grow"
+                placeholder="what changed"
+                aria-label="note of the new version"
+                value={note}
+                onChange={(e) => setNote(e.target.value)}
+              />
+              <button className="act" data-main="true" disabled={publish.isPending}>
+                Publish
+              </button>
+            </form>
+            <ul className="mt-1">
+              {versions.data?.map((v) => (
+                <li key={v.id} className="grid grid-cols-[auto_1fr_auto] gap-2 border-b border-rule py-0.5">
+                  <b className="font-mono font-medium">{v.number}</b> <span>{v.note}</span>
+                  <span className="font-mono text-small text-soft" title={v.hash}>
+                    {v.person} · {v.hash.slice(0, 8)}
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </section>
+          <section>
+            <h3 className="mb-1 font-medium">History</h3>
+            <ol>
+              {history.data?.map((h) => (
+                <li
+                  key={h.number}
+                  className={`flex justify-between border-b border-rule py-0.5 ${h.undone ? "text-soft line-through" : ""}`}
+                >
+                  {h.words} <span className="text-small text-soft">{h.person}</span>
+                </li>
+              ))}
+            </ol>
+            {history.data?.length === 0 && <p className="text-soft">Nothing has been changed since it was wired.</p>}
+          </section>
+          <Dialog.Close className="act">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Report({ report }: { report: ConversionReport }) {
+  return (
+    <dl className="mt-2" aria-label="report">
+      {(["exact", "approximated", "baked", "lost"] as const).map((kind) =>
+        report[kind].map((line) => (
+          <div
+            key={kind + line.input + line.dialectInput + line.note}
+            className="grid grid-cols-[92px_1fr] gap-2 border-b border-rule py-0.5"
+          >
+            <dt className="text-small text-soft">{kind}</dt>
+            <dd>
+              <span className="font-mono text-small">{line.input}</span> {line.note}
+            </dd>
+          </div>
+        )),
+      )}
+    </dl>
+  );
+}

@@ -1,0 +1,86 @@
+import { useEffect, useRef, useState } from "react";
+import { request } from "../api/client";
+
+export interface ProofQuery {
+  dialect: string | null;
+  form: string;
+  light: string;
+  yaw: number | null;
+  pitch: number | null;
+  zoom: number;
+  lightRotation: number;
+  exposure: number;
+  view: string;
+  background: boolean;
+  soloLane: string | null;
+  soloSteps: number | null;
+  size: number;
+  samples: number;
+}
+
+export interface ProofState {
+  picture: string | null;
+  samples: number;
+  noise: number;
+  seconds: number;
+  mapBytes: number;
+  last: boolean;
+  error: string | null;
+}
+
+const nothing: ProofState = { picture: null, samples: 0, noise: 1, seconds: 0, mapBytes: 0, last: false, error: null };
+
+/** Asks for a proof and shows each refinement. A changed question ends the older stream; the server then stops rendering it. */
+export function useProof(look: string, revision: number, viewer: string, query: ProofQuery | null): ProofState {
+  const [state, setState] = useState<ProofState>(nothing);
+  const url = useRef<string | null>(null);
+  const key = JSON.stringify(query);
+  useEffect(() => {
+    const asked = JSON.parse(key) as ProofQuery | null;
+    if (!asked) return;
+    const abort = new AbortController();
+    const { size, ...rest } = asked;
+    const read = async () => {
+      const response = await request(
+        "POST",
+        `/looks/${look}/proof`,
+        { viewer, width: size, height: size, ...rest },
+        { signal: abort.signal },
+      );
+      const reader = response.body!.getReader();
+      let buffer = new Uint8Array(0);
+      for (;;) {
+        const { done, value } = await reader.read();
+        if (done) return;
+        const joined = new Uint8Array(buffer.length + value.length);
+        joined.set(buffer);
+        joined.set(value, buffer.length);
+        buffer = joined;
+        for (;;) {
+          if (buffer.length < 8) break;
+          const head = new DataView(buffer.buffer, buffer.byteOffset);
+          const [json, picture] = [head.getInt32(0, true), head.getInt32(4, true)];
+          if (buffer.length < 8 + json + picture) break;
+          const frame = JSON.parse(new TextDecoder().decode(buffer.subarray(8, 8 + json))) as Omit<
+            ProofState,
+            "picture"
+          >;
+          if (picture > 0) {
+            const next = URL.createObjectURL(
+              new Blob([buffer.slice(8 + json, 8 + json + picture)], { type: "image/jpeg" }),
+            );
+            if (url.current) URL.revokeObjectURL(url.current);
+            url.current = next;
+          }
+          setState({ ...frame, picture: url.current });
+          buffer = buffer.slice(8 + json + picture);
+        }
+      }
+    };
+    read().catch((error: Error) => {
+      if (!abort.signal.aborted) setState((s) => ({ ...s, error: error.message }));
+    });
+    return () => abort.abort();
+  }, [look, revision, viewer, key]);
+  return state;
+}

@@ -1,0 +1,100 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { NavLink, useParams } from "react-router";
+import { send } from "../api/client";
+import { useCollections, useLooks } from "../api/queries";
+import type { CollectionInfo } from "../api/types";
+import { LookWall } from "../looks/LooksView";
+import { Empty } from "../ui/Empty";
+
+/** Collections at the left, the contact sheet of one at the right: same light, form and camera for all. */
+export function CollectionsView() {
+  const { id } = useParams();
+  const client = useQueryClient();
+  const collections = useCollections();
+  const shown = id ?? collections.data?.[0]?.id;
+  const [name, setName] = useState("");
+  const create = useMutation({
+    mutationFn: () => send<CollectionInfo>("POST", "/collections", { name }),
+    onSuccess: () => {
+      setName("");
+      void client.invalidateQueries({ queryKey: ["collections"] });
+    },
+  });
+  return (
+    <div className="grid h-full grid-cols-[220px_minmax(0,1fr)]">
+      <aside className="border-r border-rule p-3">
+        <h1 className="mb-2 text-large font-medium">Collections</h1>
+        <ul>
+          {collections.data?.map((c) => (
+            <li key={c.id}>
+              <NavLink
+                to={`/collections/${c.id}`}
+                data-shown={c.id === shown}
+                className="flex justify-between border-l-3 border-transparent px-2 py-1 data-[shown=true]:border-glaze data-[shown=true]:bg-raised"
+              >
+                {c.name} <span className="font-mono text-soft">{c.looks}</span>
+              </NavLink>
+            </li>
+          ))}
+        </ul>
+        <form
+          className="mt-3 flex gap-1"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (name.trim()) create.mutate();
+          }}
+        >
+          <input
+            className="entry min-w-0 grow"
+            placeholder="New collection"
+            aria-label="Name of a new collection"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
+          <button className="act">Add</button>
+        </form>
+      </aside>
+      {shown ? (
+        <Sheet key={shown} id={shown} name={collections.data?.find((c) => c.id === shown)?.name ?? ""} />
+      ) : (
+        <Empty title="No collection yet">
+          A collection keeps looks that belong together. Name one at the left, or wire a delivery into one.
+        </Empty>
+      )}
+    </div>
+  );
+}
+
+function Sheet({ id, name }: { id: string; name: string }) {
+  const looks = useLooks(id);
+  const [tag, setTag] = useState("");
+  const all = looks.data ?? [];
+  const tags = [...new Set(all.flatMap((l) => l.tags))].sort();
+  const chosen = tag ? all.filter((l) => l.tags.includes(tag)) : all;
+  return (
+    <section className="overflow-auto p-4">
+      <div className="mb-3 flex items-baseline gap-3">
+        <h2 className="text-title font-medium">{name}</h2>
+        <span className="text-small text-soft">vessel, softbox, ACES 1 SDR: the same for every look</span>
+        <span className="grow" />
+        <label className="text-small">
+          tag{" "}
+          <select className="entry" value={tag} onChange={(e) => setTag(e.target.value)}>
+            <option value="">all</option>
+            {tags.map((t) => (
+              <option key={t}>{t}</option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {looks.data && all.length === 0 ? (
+        <Empty title="Nothing in here yet">
+          Open a look and put it into {name}, or choose it when you wire a delivery.
+        </Empty>
+      ) : (
+        <LookWall looks={chosen} />
+      )}
+    </section>
+  );
+}

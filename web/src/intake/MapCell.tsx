@@ -1,0 +1,55 @@
+import type { PlacedMap } from "../api/types";
+import { ReadingChip, thumbnailUrl } from "../ui/ReadingChip";
+import { asks } from "./columns";
+
+interface Props {
+  map: PlacedMap;
+  word: string;
+  alternates: number;
+  carried: boolean;
+  onPick: () => void;
+  onOpen: () => void;
+  onDragStart: (e: React.DragEvent) => void;
+}
+
+/** One chosen map: thumbnail, chip, size and bits; dashed where the program asks; a stack edge where there are alternates. */
+export function MapCell({ map, word, alternates, carried, onPick, onOpen, onDragStart }: Props) {
+  const doubtful = asks(map);
+  return (
+    <button
+      draggable
+      data-path={map.path}
+      data-role={map.role}
+      onDragStart={onDragStart}
+      onClick={onOpen}
+      onKeyDown={(e) => {
+        if (e.key === "Enter" && !carried) {
+          e.preventDefault();
+          e.stopPropagation();
+          onPick();
+        }
+      }}
+      aria-label={`${word}: ${map.path}${doubtful ? ", please confirm" : ""}`}
+      title={map.evidence.join("; ")}
+      className={`relative w-[98px] bg-raised p-1 text-left ${doubtful ? "border-2 border-dashed border-ink" : "border border-rule"} ${alternates > 0 ? "shadow-[3px_3px_0_-1px_var(--color-sunken),3px_3px_0_0_var(--color-rule)]" : ""} ${carried ? "outline-3 outline-glaze" : ""}`}
+    >
+      <img
+        src={thumbnailUrl(map.file.content, map.reading)}
+        alt=""
+        width={88}
+        height={66}
+        className="h-[66px] w-full bg-well object-cover"
+        draggable={false}
+        loading="lazy"
+      />
+      <span className="mt-0.5 block truncate text-small">{word}</span>
+      <ReadingChip reading={map.reading} />
+      <span className="block font-mono text-small leading-4 text-soft">
+        {map.width} {map.bits} bit{alternates > 0 && ` +${alternates}`}
+      </span>
+      {doubtful && (
+        <span className="absolute top-1 right-1 bg-panel px-1 font-mono text-small">? {map.confidence.toFixed(2)}</span>
+      )}
+    </button>
+  );
+}

@@ -1,0 +1,111 @@
+import { Dialog } from "radix-ui";
+import type { House, MapSet, PlacedMap, Reading } from "../api/types";
+import { KindGlyph, ReadingChip, readingWords, thumbnailUrl } from "../ui/ReadingChip";
+
+interface Props {
+  map: PlacedMap;
+  set: MapSet;
+  house: House;
+  onClose: () => void;
+  onRole: (role: string) => void;
+  onTakeOut: () => void;
+  onAlternate: (map: PlacedMap) => void;
+}
+
+/** The mistaken reading, as the server's Reading.OtherWay defines it. */
+function otherWay(reading: Reading): Reading {
+  if (reading.kind === "colour") return { ...reading, space: "raw" };
+  if (reading.kind === "direction") return { ...reading, normalY: reading.normalY === "down" ? "up" : "down" };
+  return { ...reading, space: "srgb_texture" };
+}
+
+/** What is known of one map: the reasons, both readings side by side, alternates, and another role for it. */
+export function MapDrawer({ map, set, house, onClose, onRole, onTakeOut, onAlternate }: Props) {
+  const other = otherWay(map.reading);
+  const alternates = set.alternates.filter((a) => a.map.role === map.role);
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()} modal={false}>
+      <Dialog.Portal>
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-[34px] right-0 bottom-0 w-[400px] overflow-auto border-l border-rule bg-panel p-4"
+        >
+          <Dialog.Title className="text-large font-medium break-all">{map.path.split("/").at(-1)}</Dialog.Title>
+          <p className="font-mono text-small text-soft">
+            {map.width} × {map.height}, {map.bits} bit{map.float ? " float" : ""}, {map.file.format}
+            {map.file.embeddedColour ? `, says: ${map.file.embeddedColour}` : ""}
+          </p>
+          <div className="mt-3 grid grid-cols-2 gap-2">
+            {[
+              { title: "as read", reading: map.reading },
+              { title: "read the other way", reading: other },
+            ].map(({ title, reading }) => (
+              <figure key={title}>
+                <img
+                  src={thumbnailUrl(map.file.content, reading, 360)}
+                  alt={title}
+                  className="aspect-square w-full bg-well object-contain"
+                />
+                <figcaption className="mt-1 flex items-center gap-1 text-small">
+                  <KindGlyph kind={reading.kind} /> {title}{" "}
+                  <span className="font-mono text-soft">{readingWords(reading)}</span>
+                </figcaption>
+              </figure>
+            ))}
+          </div>
+          <p className="mt-3 border-l-3 border-rule pl-2 text-soft">
+            Is this picture the surface’s own colour, or a measurement that steers it? Colour is converted; measurements
+            are left alone.
+          </p>
+          <h3 className="mt-4 font-medium">Why it lies here</h3>
+          <p className="font-mono text-small">confidence {map.confidence.toFixed(2)}</p>
+          <ul className="list-disc pl-4">
+            {map.evidence.map((e) => (
+              <li key={e}>{e}</li>
+            ))}
+            <li className="text-soft">{map.reading.reason}</li>
+          </ul>
+          <label className="mt-4 flex items-center gap-2">
+            It is really
+            <select className="entry grow" value={map.role} onChange={(e) => onRole(e.target.value)}>
+              {house.roles.map((r) => (
+                <option key={r.id} value={r.id}>
+                  {r.words}
+                </option>
+              ))}
+            </select>
+          </label>
+          {alternates.length > 0 && (
+            <>
+              <h3 className="mt-4 font-medium">Alternates</h3>
+              <ul className="space-y-1">
+                {alternates.map((a) => (
+                  <li key={a.map.path} className="flex items-center gap-2 border-b border-rule pb-1">
+                    <img
+                      src={thumbnailUrl(a.map.file.content, a.map.reading)}
+                      alt=""
+                      className="size-10 bg-well object-cover"
+                    />
+                    <span className="grow">
+                      <span className="block break-all">{a.map.path.split("/").at(-1)}</span>
+                      <ReadingChip reading={a.map.reading} /> <span className="text-small text-soft">{a.reason}</span>
+                    </span>
+                    <button className="act text-small" onClick={() => onAlternate(a.map)}>
+                      Use this
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
+          <div className="mt-5 flex gap-2">
+            <button className="act" onClick={onTakeOut}>
+              Take out to the tray
+            </button>
+            <Dialog.Close className="act">Close</Dialog.Close>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

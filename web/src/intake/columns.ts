@@ -1,0 +1,51 @@
+import type { MapRole, MapSet, PlacedMap } from "../api/types";
+
+/** Columns of the sorting table, in the order of work. A column may hold several roles; dropping takes the first that fits. */
+export interface Column {
+  id: string;
+  word: string;
+  roles: MapRole[];
+}
+
+export const columns: Column[] = [
+  { id: "base", word: "Base colour", roles: ["baseColor"] },
+  { id: "metal", word: "Metalness", roles: ["metalness"] },
+  { id: "rough", word: "Roughness", roles: ["roughness", "glossiness"] },
+  { id: "relief", word: "Relief", roles: ["normal", "height", "bump"] },
+  { id: "occlusion", word: "Occlusion", roles: ["ambientOcclusion", "cavity"] },
+  { id: "opacity", word: "Opacity", roles: ["opacity", "transmission"] },
+  { id: "emission", word: "Emission", roles: ["emission"] },
+  {
+    id: "more",
+    word: "More…",
+    roles: [
+      "specularColor",
+      "specularLevel",
+      "subsurface",
+      "fuzz",
+      "coat",
+      "coatRoughness",
+      "anisotropy",
+      "curvature",
+      "thickness",
+      "idMask",
+    ],
+  },
+];
+
+export const mapsIn = (set: MapSet, column: Column): PlacedMap[] =>
+  set.maps.filter((m) => column.roles.includes(m.role));
+
+export const asks = (map: PlacedMap): boolean => map.confidence < 0.9;
+
+export const ready = (set: MapSet): boolean => set.maps.every((m) => !asks(m));
+
+/** Roles a surface is expected to have; what is not there is said. */
+export function missing(set: MapSet): string[] {
+  const has = (...roles: MapRole[]) => set.maps.some((m) => roles.includes(m.role));
+  return [
+    !has("baseColor") && "base colour",
+    !has("roughness", "glossiness") && "roughness",
+    !has("normal", "height", "bump") && "relief",
+  ].filter((m): m is string => m !== false);
+}

@@ -1,0 +1,54 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { toast, Toaster } from "sonner";
+import { useSession } from "./api/queries";
+import { Problem } from "./api/client";
+import { Bench } from "./bench/Bench";
+import { CollectionsView } from "./collections/CollectionsView";
+import { Frame } from "./frame/Frame";
+import { IntakeView } from "./intake/IntakeView";
+import { SortingTable } from "./intake/SortingTable";
+import { LooksView } from "./looks/LooksView";
+import { SignIn } from "./signin/SignIn";
+import "sonner/dist/styles.css";
+import "./theme.css";
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: { retry: (count, error) => !(error instanceof Problem) && count < 2, refetchOnWindowFocus: false },
+    mutations: { onError: (error) => void toast.error(error.message, { duration: 8000 }) },
+  },
+});
+
+function App() {
+  const session = useSession();
+  if (session.isPending) return <p className="p-8 text-soft">Opening…</p>;
+  if (session.error) return <p className="p-8">The server does not answer: {session.error.message}</p>;
+  if (!session.data.signedIn) return <SignIn />;
+  return (
+    <Routes>
+      <Route element={<Frame session={session.data} />}>
+        <Route path="/intake" element={<IntakeView />} />
+        <Route path="/intake/:id" element={<SortingTable />} />
+        <Route path="/looks" element={<LooksView />} />
+        <Route path="/looks/:id" element={<Bench />} />
+        <Route path="/collections" element={<CollectionsView />} />
+        <Route path="/collections/:id" element={<CollectionsView />} />
+        <Route path="*" element={<Navigate to="/intake" replace />} />
+      </Route>
+    </Routes>
+  );
+}
+
+createRoot(document.getElementById("root")!).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <BrowserRouter>
+        <App />
+      </BrowserRouter>
+      <Toaster position="bottom-left" toastOptions={{ className: "!bg-ink !text-panel !border-0 !rounded-tile" }} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,67 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { send, setToken } from "../api/client";
+import type { Session } from "../api/types";
+
+export function SignIn() {
+  const client = useQueryClient();
+  const [name, setName] = useState("");
+  const [password, setPassword] = useState("");
+  const signIn = useMutation({
+    mutationFn: () => send<Session>("POST", "/session", { name, password }),
+    onSuccess: (session) => {
+      setToken(session.token);
+      client.setQueryData(["session"], session);
+    },
+    onError: () => undefined,
+  });
+  return (
+    <main className="grid h-full grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+      <section className="flex flex-col justify-end bg-well p-12 text-white">
+        <h1 className="text-[44px] leading-[1.05] font-medium">Nimble Kiln</h1>
+        <p className="mt-4 max-w-sm text-large">
+          From downloaded maps to a surface you can trust, in every renderer, with the reasons shown.
+        </p>
+      </section>
+      <section className="flex items-center px-16">
+        <form
+          className="w-72 space-y-4"
+          onSubmit={(e) => {
+            e.preventDefault();
+            signIn.mutate();
+          }}
+        >
+          <h2 className="text-title font-medium">Sign in</h2>
+          <label className="block">
+            Name
+            <input
+              className="entry mt-1 block w-full"
+              name="name"
+              autoFocus
+              autoComplete="username"
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+            />
+          </label>
+          <label className="block">
+            Password
+            <input
+              className="entry mt-1 block w-full"
+              name="password"
+              type="password"
+              autoComplete="current-password"
+              value={password}
+              onChange={(e) => setPassword(e.target.value)}
+            />
+          </label>
+          <button className="act w-full py-1.5" data-main="true" disabled={signIn.isPending}>
+            Sign in
+          </button>
+          <p role="alert" className="min-h-10 text-soft">
+            {signIn.error ? signIn.error.message : "Demo accounts are printed where the server was started."}
+          </p>
+        </form>
+      </section>
+    </main>
+  );
+}
