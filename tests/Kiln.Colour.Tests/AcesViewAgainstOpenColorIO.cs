@@ -1,0 +1,40 @@
+using System.Numerics;
+using Kiln.Colour.Views;
+
+namespace Kiln.Colour.Tests;
+
+/// <summary>aces1-sdr against OpenColorIO 2.1's built-in ACES 1.0 SDR video output and sRGB display, on a dense grid with negative and saturated values.</summary>
+public class AcesViewAgainstOpenColorIO
+{
+    private const string Output = "o.GroupTransform([o.BuiltinTransform('ACEScg_to_ACES2065-1'), o.BuiltinTransform('ACES-OUTPUT - ACES2065-1_to_CIE-XYZ-D65 - SDR-VIDEO_1.0'), o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')])";
+
+    [Fact]
+    public void StaysWithinTwoCodeValuesAndAQuarterOnAverage()
+    {
+        float[] levels = [-0.05f, 0f, 0.002f, 0.01f, 0.04f, 0.1f, 0.18f, 0.35f, 0.7f, 1f, 2f, 4f, 10f, 40f];
+        Vector3[] colours = [.. from r in levels from g in levels from b in levels select new Vector3(r, g, b)];
+        var theirs = OutsideColour.Convert(Output, colours);
+        var view = View.Named("aces1-sdr", ColourSpace.AcesCg);
+        double sum = 0;
+        var worst = 0f;
+        var at = Vector3.Zero;
+        for (var i = 0; i < colours.Length; i++)
+        {
+            var error = Vector3.Abs(view.Apply(colours[i]) - Vector3.Clamp(theirs[i], Vector3.Zero, Vector3.One)) * 255f;
+            sum += (error.X + error.Y + error.Z) / 3;
+            var most = MathF.Max(error.X, MathF.Max(error.Y, error.Z));
+            if (most > worst)
+                (worst, at) = (most, colours[i]);
+        }
+        Assert.True(worst <= 2f, $"worst {worst:0.000} of 255 at {at}");
+        Assert.True(sum / colours.Length <= 0.25, $"mean {sum / colours.Length:0.0000} of 255");
+    }
+
+    [Fact]
+    public void PlainIsTheSrgbEncodingOnly()
+    {
+        // IEC 61966-2-1: linear 0.18 is stored as 0.4613561.
+        var v = View.Named("plain", ColourSpace.LinRec709).Apply(new Vector3(0.18f));
+        Assert.Equal(0.4613561f, v.X, 5);
+    }
+}
