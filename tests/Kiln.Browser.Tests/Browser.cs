@@ -1,0 +1,56 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Support.UI;
+
+namespace Kiln.Browser.Tests;
+
+/// <summary>One headless Chromium per class.</summary>
+public sealed class Browser : IDisposable
+{
+    private readonly ChromeDriverService service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
+
+    public Browser()
+    {
+        Downloads = Directory.CreateTempSubdirectory("kiln-downloads-").FullName;
+        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        foreach (var argument in (string[])["--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--window-size=1280,943", $"--user-data-dir={Path.Combine(Downloads, "profile")}"])
+            options.AddArgument(argument);
+        options.AddUserProfilePreference("download.default_directory", Downloads);
+        service.SuppressInitialDiagnosticInformation = true;
+        Driver = new(service, options, TimeSpan.FromMinutes(2));
+    }
+
+    public ChromeDriver Driver { get; }
+
+    public string Downloads { get; }
+
+    /// <summary>The element, waited for.</summary>
+    public IWebElement Find(string selector, int seconds = 30) => Until(d => d.FindElements(By(selector)).FirstOrDefault(e => e.Displayed), seconds, selector);
+
+    public static By By(string selector) => selector.StartsWith("//", StringComparison.Ordinal) ? OpenQA.Selenium.By.XPath(selector) : OpenQA.Selenium.By.CssSelector(selector);
+
+    public T Until<T>(Func<IWebDriver, T?> condition, int seconds, string what)
+    {
+        var wait = new WebDriverWait(Driver, TimeSpan.FromSeconds(seconds)) { Message = what };
+        wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(NoSuchElementException));
+        return wait.Until(condition)!;
+    }
+
+    /// <summary>A real drag by HTML drag events: pick up, over, drop, with one data transfer.</summary>
+    public void Drag(string from, string to) => Driver.ExecuteScript(
+        """
+        const [a, b] = [arguments[0], arguments[1]], data = new DataTransfer();
+        const fire = (e, type) => e.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: data }));
+        fire(a, 'dragstart'); fire(b, 'dragover'); fire(b, 'drop'); fire(a, 'dragend');
+        """, Find(from), Find(to));
+
+    /// <summary>Chooses an option as a person would: by clicking it.</summary>
+    public void Choose(string select, string value) => Find(select).FindElement(OpenQA.Selenium.By.CssSelector($"option[value='{value}']")).Click();
+
+    public void Dispose()
+    {
+        Driver.Quit();
+        service.Dispose();
+        Directory.Delete(Downloads, recursive: true);
+    }
+}

@@ -1,0 +1,88 @@
+using System.Globalization;
+using Kiln.Exchange.Packages;
+using Kiln.Looks.Document;
+using SharpGLTF.Schema2;
+
+namespace Kiln.Exchange.Tests;
+
+/// <summary>Written documents before outside judges: the MaterialX 1.39 library, the Khronos glTF validator, OpenImageIO for pixels.</summary>
+public sealed class OutsideValidators : IDisposable
+{
+    private readonly Workshop shop = new();
+
+    public void Dispose() => shop.Dispose();
+
+    private async Task<string> WriteAsync(string dialect, Placement placement)
+    {
+        var look = await KnownSurface.DeliveredAsync(shop, placement);
+        var compiled = await shop.CompileAsync(look, dialect);
+        var folder = Directory.CreateDirectory(Path.Combine(shop.Folder, "written", dialect)).FullName;
+        foreach (var file in LookWriter.Files(compiled.Network, shop.Profiles.Find(dialect), shop.Profiles, Workshop.Tile(), shop))
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(folder, file.Path))!);
+            File.WriteAllBytes(Path.Combine(folder, file.Path), file.Bytes ?? File.ReadAllBytes(shop.PathOf(file.Content!)));
+        }
+        return Directory.GetFiles(folder).First(f => !f.EndsWith("_defs.mtlx", StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("openpbr")]
+    [InlineData("bisque")]
+    public async Task MaterialXDocumentsValidate(string dialect)
+    {
+        var document = await WriteAsync(dialect, new Placement(2, 3, 30));
+        var definitions = document.Replace(".mtlx", "_defs.mtlx", StringComparison.Ordinal);
+        var output = Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), document, File.Exists(definitions) ? definitions : "", dialect == "openpbr" ? "generate" : "");
+        Assert.Contains("valid", output);
+    }
+
+    [Fact]
+    public async Task GlbHasNoErrorsAndNoWarnings()
+    {
+        var output = Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-glb.mjs"), await WriteAsync("gltf", new Placement(2, 2, 45)));
+        Assert.Equal("0 errors, 0 warnings", output.Trim());
+    }
+
+    [Fact]
+    public async Task GlbHoldsYUpNormalsAndTheRightChannels()
+    {
+        var model = ModelRoot.Load(await WriteAsync("gltf", Placement.Identity));
+        var material = model.LogicalMaterials[0];
+        float[] Pixel(string channel, int x, int y)
+        {
+            var file = Path.Combine(shop.Folder, channel + ".png");
+            File.WriteAllBytes(file, material.FindChannel(channel)!.Value.Texture.PrimaryImage.Content.Content.ToArray());
+            var text = Workshop.Run("/usr/bin/python3", "-c", $"import OpenImageIO as o; b=o.ImageBuf('{file}'); print(*b.getpixel({x},{y}))");
+            return [.. text.Split(' ').Select(v => float.Parse(v, CultureInfo.InvariantCulture))];
+        }
+        // At u = (x + ½)/512 and v = 1 − (y + ½)/512 the surface's formulas give slope, metalness and glossiness.
+        foreach (var (x, y) in new[] { (40, 100), (300, 220), (450, 401) })
+        {
+            const float tau = MathF.PI * 2, a = 0.35f;
+            float u = (x + 0.5f) / 512, v = 1 - (y + 0.5f) / 512;
+            var q = a * MathF.Cos(tau * (u + v)) - 0.25f * MathF.Sin(tau * 2 * v);
+            var p = a * MathF.Cos(tau * (u + v));
+            var length = MathF.Sqrt(p * p + q * q + 1);
+            Assert.Equal(0.5f - 0.5f * q / length, Pixel("Normal", x, y)[1], 0.012f);
+            var packed = Pixel("MetallicRoughness", x, y);
+            Assert.Equal(1 - (0.5f + 0.3f * MathF.Cos(tau * u) * MathF.Sin(tau * v)), packed[1], 0.01f);
+            Assert.Equal(MathF.Sin(tau * (u + 2 * v)) > 0.3f ? 1f : 0f, packed[2], 0.01f);
+        }
+    }
+
+    [Fact]
+    public async Task GlbTransformIsWhatTheLibraryMakesOfIt()
+    {
+        // SharpGLTF's own matrix of KHR_texture_transform against the placement's formula, v turned over.
+        var placement = new Placement(2, 2, 45, 0.1f, 0.2f);
+        var model = ModelRoot.Load(await WriteAsync("gltf", placement));
+        var matrix = model.LogicalMaterials[0].FindChannel("BaseColor")!.Value.TextureTransform.Matrix;
+        foreach (var uv in new System.Numerics.Vector2[] { new(0, 0), new(1, 0), new(0.3f, 0.8f) })
+        {
+            var theirs = System.Numerics.Vector2.Transform(new(uv.X, 1 - uv.Y), matrix);
+            var ours = placement.Apply(uv);
+            Assert.Equal(ours.X, theirs.X, 0.001f);
+            Assert.Equal(1 - ours.Y, theirs.Y, 0.001f);
+        }
+    }
+}

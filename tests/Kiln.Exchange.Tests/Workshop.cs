@@ -1,0 +1,77 @@
+using System.Diagnostics;
+using System.Security.Cryptography;
+using Kiln.Dialects.Baking;
+using Kiln.Dialects.Lowering;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+using Kiln.Exchange.Gltf;
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Writing;
+using Kiln.Proof.Geometry;
+
+namespace Kiln.Exchange.Tests;
+
+/// <summary>A folder with contents by hash, decoding in this process, and the shipped profiles.</summary>
+internal sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDisposable
+{
+    public Workshop() => Textures = new(this, this);
+
+    public string Folder { get; } = Directory.CreateTempSubdirectory("kiln-exchange-").FullName;
+
+    public MapTextures Textures { get; }
+
+    public DialectProfiles Profiles { get; } = DialectProfiles.Load(DialectProfiles.ShippedFolder());
+
+    public string PathOf(string content) => Path.Combine(Folder, content) is var path && File.Exists(path) ? path : throw new FileNotFoundException("gone");
+
+    public string Put(byte[] content)
+    {
+        var hash = Convert.ToHexStringLower(SHA256.HashData(content));
+        lock (this)
+            File.WriteAllBytes(Path.Combine(Folder, hash), content);
+        return hash;
+    }
+
+    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
+
+    public MapFile Store(string name, ImageBuffer picture)
+    {
+        var bytes = PictureWriter.Png(picture);
+        using var stream = new MemoryStream(bytes);
+        return MapFile.Of(Put(bytes), name, HeaderReader.Read(stream, DecodeLimits.Default));
+    }
+
+    public Task<CompiledLook> CompileAsync(Look look, string dialect) => new DialectCompiler(Profiles.Find(dialect), new Bakery(Textures, this)).CompileAsync(look);
+
+    public static CarrierForm Tile()
+    {
+        var t = Forms.Tile();
+        return new("tile", t.Positions, t.Normals, t.Tangents, t.Uvs, t.Indices);
+    }
+
+    /// <summary>Runs a program and gives its standard output; fails the test with its errors otherwise.</summary>
+    public static string Run(string program, params string[] arguments)
+    {
+        var start = new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true };
+        using var process = Process.Start(start)!;
+        var errors = process.StandardError.ReadToEndAsync();
+        var output = process.StandardOutput.ReadToEnd();
+        process.WaitForExit();
+        Assert.True(process.ExitCode == 0, errors.Result + output);
+        return output;
+    }
+
+    /// <summary>The folder tests/outside with the Node packages of the outside checks.</summary>
+    public static string Outside()
+    {
+        for (var folder = AppContext.BaseDirectory; folder is not null; folder = Path.GetDirectoryName(folder))
+            if (File.Exists(Path.Combine(folder, "tests", "outside", "package.json")))
+                return Path.Combine(folder, "tests", "outside");
+        throw new InvalidOperationException("tests/outside was not found.");
+    }
+
+    public void Dispose() => Directory.Delete(Folder, recursive: true);
+}
