@@ -15,7 +15,10 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
 
     private void SignIn()
     {
-        browser.Driver.Navigate().GoToUrl(server.Address);
+        browser.Driver.Navigate().GoToUrl(server.Address + "/intake");
+        // The other test of this class may have signed in already.
+        if (browser.Find("//input[@name='name'] | //h1[text()='Intake']").TagName == "h1")
+            return;
         browser.Find("input[name=name]").SendKeys("noor");
         browser.Find("input[name=password]").SendKeys("noor-kiln");
         browser.Find("//button[text()='Sign in']").Click();
@@ -87,7 +90,7 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
         // The dialect switch restates the lanes.
         browser.Find("//button[text()='Bisque']").Click();
         browser.Find("//*[@data-lane='emission_luminance']//b[text()='ember_multiplier']");
-        browser.Find("//*[@data-lane='specular_roughness']//span[contains(text(),'1 - pow(specular_roughness')]");
+        browser.Find("//*[@data-lane='specular_roughness']//p[contains(.,'1 - pow(specular_roughness')]");
 
         // Blink to glTF while the key is held: its proof and the mean ΔE.
         browser.Choose("select[aria-label='blink to']", "gltf");

@@ -22,7 +22,14 @@ public class FurnaceTests
 
     private static SurfaceParameters White(float roughness, float metal, float diffuseRoughness = 0) => new()
     {
-        BaseColour = Vector3.One, Metalness = metal, Width = roughness * roughness, Ior = 1.5f, SpecularWeight = 1, SpecularColour = Vector3.One, Opacity = 1, DiffuseRoughness = diffuseRoughness,
+        BaseColour = Vector3.One,
+        Metalness = metal,
+        Width = roughness * roughness,
+        Ior = 1.5f,
+        SpecularWeight = 1,
+        SpecularColour = Vector3.One,
+        Opacity = 1,
+        DiffuseRoughness = diffuseRoughness,
     };
 
     private static (double Mean, double Error) Albedo(SurfaceModel model, SurfaceParameters p, float cos)

@@ -35,7 +35,7 @@ public sealed class ServerFixture : IAsyncLifetime
         listener.Stop();
         Address = $"http://127.0.0.1:{port}";
         var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, WorkingDirectory = Folder };
-        foreach (var a in (string[])[Path.Combine(AppContext.BaseDirectory, "Kiln.Server.dll"), "--urls", Address, $"--Kiln:Data={Path.Combine(Folder, "data")}", $"--Kiln:Database={Server};Database={database}", $"--Kiln:Demo={DemoFolder}"])
+        foreach (var a in (string[])[Path.Combine(AppContext.BaseDirectory, "Kiln.Server.dll"), "--urls", Address, $"--Kiln:Data={Path.Combine(Folder, "data")}", $"--Kiln:Database={Server};Database={database}", $"--Kiln:Demo={DemoFolder}", "--webroot", WebRoot()])
             start.ArgumentList.Add(a);
         process = Process.Start(start)!;
         process.OutputDataReceived += (_, _) => { };
@@ -57,6 +57,15 @@ public sealed class ServerFixture : IAsyncLifetime
             await Task.Delay(150);
         }
         throw new InvalidOperationException("The server did not start.");
+    }
+
+    /// <summary>The built front end; only the browser tests need it to be there.</summary>
+    private static string WebRoot()
+    {
+        for (var folder = AppContext.BaseDirectory; folder is not null; folder = Path.GetDirectoryName(folder))
+            if (Directory.Exists(Path.Combine(folder, "src", "Kiln.Server")))
+                return Directory.CreateDirectory(Path.Combine(folder, "src", "Kiln.Server", "wwwroot")).FullName;
+        throw new InvalidOperationException("src/Kiln.Server was not found.");
     }
 
     public void Kill()

@@ -36,10 +36,19 @@ internal static class IntakeVerb
     {
         var map = new Dictionary<string, object?>
         {
-            ["path"] = m.Path, ["role"] = m.Role.Id(), ["channel"] = m.Channel,
+            ["path"] = m.Path,
+            ["role"] = m.Role.Id(),
+            ["channel"] = m.Channel,
             ["reading"] = new { kind = m.Reading.Kind, space = m.Reading.Space, reason = m.Reading.Reason },
-            ["normalY"] = m.NormalY, ["normalYConfidence"] = m.NormalYConfidence, ["width"] = m.Width, ["height"] = m.Height, ["bits"] = m.Bits, ["float"] = m.Float,
-            ["udim"] = m.Udim, ["confidence"] = MathF.Round(m.Confidence, 3), ["evidence"] = m.Evidence,
+            ["normalY"] = m.NormalY,
+            ["normalYConfidence"] = m.NormalYConfidence,
+            ["width"] = m.Width,
+            ["height"] = m.Height,
+            ["bits"] = m.Bits,
+            ["float"] = m.Float,
+            ["udim"] = m.Udim,
+            ["confidence"] = MathF.Round(m.Confidence, 3),
+            ["evidence"] = m.Evidence,
         };
         if (insteadOf is not null)
             (map["insteadOf"], map["reason"]) = (insteadOf, reason);

@@ -16,7 +16,14 @@ public abstract record Expression
 
     private static readonly Dictionary<string, int> Arity = new()
     {
-        ["min"] = 2, ["max"] = 2, ["clamp"] = 3, ["lerp"] = 3, ["pow"] = 2, ["sqrt"] = 1, ["luminance"] = 1, ["if"] = 4,
+        ["min"] = 2,
+        ["max"] = 2,
+        ["clamp"] = 3,
+        ["lerp"] = 3,
+        ["pow"] = 2,
+        ["sqrt"] = 1,
+        ["luminance"] = 1,
+        ["if"] = 4,
     };
 
     /// <summary>All names the formula mentions.</summary>

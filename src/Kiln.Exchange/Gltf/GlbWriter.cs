@@ -16,8 +16,13 @@ public static class GlbWriter
     // Port of the network → channel of the material.
     private static readonly Dictionary<string, string> Channels = new()
     {
-        ["baseColorTexture"] = "BaseColor", ["metallicRoughnessTexture"] = "MetallicRoughness", ["normalTexture"] = "Normal", ["occlusionTexture"] = "Occlusion",
-        ["emissiveTexture"] = "Emissive", ["specularTexture"] = "SpecularFactor", ["specularColorTexture"] = "SpecularColor",
+        ["baseColorTexture"] = "BaseColor",
+        ["metallicRoughnessTexture"] = "MetallicRoughness",
+        ["normalTexture"] = "Normal",
+        ["occlusionTexture"] = "Occlusion",
+        ["emissiveTexture"] = "Emissive",
+        ["specularTexture"] = "SpecularFactor",
+        ["specularColorTexture"] = "SpecularColor",
     };
 
     public static byte[] Write(Network network, CarrierForm form, IContentFiles files)

@@ -82,9 +82,17 @@ public sealed class Bvh
         }
         into[at] = new Quad
         {
-            MinX = Vector128.Create<float>(box[..4]), MinY = Vector128.Create<float>(box[4..8]), MinZ = Vector128.Create<float>(box[8..12]),
-            MaxX = Vector128.Create<float>(box[12..16]), MaxY = Vector128.Create<float>(box[16..20]), MaxZ = Vector128.Create<float>(box[20..24]),
-            Child0 = links[0], Child1 = links[1], Child2 = links[2], Child3 = links[3], Used = (1u << children.Count) - 1,
+            MinX = Vector128.Create<float>(box[..4]),
+            MinY = Vector128.Create<float>(box[4..8]),
+            MinZ = Vector128.Create<float>(box[8..12]),
+            MaxX = Vector128.Create<float>(box[12..16]),
+            MaxY = Vector128.Create<float>(box[16..20]),
+            MaxZ = Vector128.Create<float>(box[20..24]),
+            Child0 = links[0],
+            Child1 = links[1],
+            Child2 = links[2],
+            Child3 = links[3],
+            Used = (1u << children.Count) - 1,
         };
         return at;
     }
