@@ -122,13 +122,13 @@ public static class ProofRoutes
     private static async Task<IResult> PictureAsync(Guid id, int? size, LookStore looks, LookCompilation compilation, ProofDesk desk, HttpResponse response, CancellationToken cancel)
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
-        var side = Math.Clamp(size ?? 224, 32, 512);
+        var side = Math.Clamp(size ?? 200, 32, 512);
         var key = $"look/{LookJson.Hash(look)}/{side}";
         if (!Thumbnails.TryGetValue(key, out var bytes))
         {
             var material = await compilation.MaterialAsync(look, null, 512).WaitAsync(cancel);
             var tracer = new ProofRequest("vessel", "softbox", side, side).Start(material);
-            for (var i = 0; i < 4; i++)
+            for (var i = 0; i < 3; i++)
                 await desk.TurnAsync(() =>
                 {
                     tracer.Accumulate(8, cancel);

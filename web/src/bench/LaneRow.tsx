@@ -51,7 +51,7 @@ export function LaneRow({ id, look, revision, input, lane, board, dialect, selec
         </button>
         {slot && origin?.kind === "slot" && (
           <button
-            className={`w-[92px] shrink-0 border border-rule bg-raised p-0.5 text-left ${at(-1) ? chosen : ""}`}
+            className={`w-[104px] shrink-0 border border-rule bg-raised p-0.5 text-left ${at(-1) ? chosen : ""}`}
             onClick={() => onSelect({ lane: input.name, step: -1 })}
             aria-label={`map of ${input.name}`}
             title={slot.file.name}
@@ -71,7 +71,7 @@ export function LaneRow({ id, look, revision, input, lane, board, dialect, selec
             <div key={step.id} className="flex shrink-0">
               <Gap at={i} onInsert={onInsert} />
               <button
-                className={`w-[92px] border border-rule bg-raised p-0.5 text-left ${at(i) ? chosen : ""} ${step.bypassed ? "opacity-45" : ""}`}
+                className={`w-[104px] border border-rule bg-raised p-0.5 text-left ${at(i) ? chosen : ""} ${step.bypassed ? "opacity-45" : ""}`}
                 onClick={() => onSelect({ lane: input.name, step: i })}
                 aria-label={`step ${stepKinds[step.kind].word} of ${input.name}`}
               >
@@ -132,7 +132,7 @@ function Gap({ at, onInsert }: { at: number; onInsert: (at: number, kind: StepKi
   if (!open)
     return (
       <button
-        className="h-[92px] w-4 shrink-0 text-soft hover:bg-glaze-pale hover:text-ink"
+        className="h-[96px] w-4 shrink-0 text-soft hover:bg-glaze-pale hover:text-ink"
         onClick={() => setOpen(true)}
         aria-label={`add a step at place ${at + 1}`}
       >

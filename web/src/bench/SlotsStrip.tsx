@@ -7,7 +7,7 @@ export function SlotsStrip({ look, onEdit }: { look: Look; onEdit: (edit: LookEd
     Object.values(look.lanes ?? {}).filter((l) => l.chain?.origin.kind === "slot" && l.chain.origin.slot === slot)
       .length;
   return (
-    <ul aria-label="Slots" className="flex gap-1.5 overflow-x-auto border-b border-rule px-3 py-1.5">
+    <ul aria-label="Slots" className="flex flex-wrap gap-1.5 border-b border-rule px-3 py-1.5">
       {Object.entries(look.slots ?? {}).map(([name, slot]) => {
         const index = slot.candidates.findIndex((c) => c.content === slot.file.content);
         const turn = (by: number) => {

@@ -30,7 +30,7 @@ export function SetRow({ set, sets, house, carried, onCarry, onDrop, onOpen }: P
     const c = columns.indexOf(column);
     const r = sets.indexOf(set);
     if (e.key === "Escape") onCarry(null);
-    else if (e.key === "Enter") onDrop(carried, set.name, free(column));
+    else if (e.key === "Enter") onDrop(carried, set.name, free(column, carried.path));
     else if (e.key === "ArrowRight") focusCell(set.name, columns[Math.min(columns.length - 1, c + 1)].id);
     else if (e.key === "ArrowLeft") focusCell(set.name, columns[Math.max(0, c - 1)].id);
     else if (e.key === "ArrowDown") focusCell(sets[Math.min(sets.length - 1, r + 1)].name, column.id);
@@ -39,9 +39,9 @@ export function SetRow({ set, sets, house, carried, onCarry, onDrop, onOpen }: P
     e.preventDefault();
     e.stopPropagation();
   };
-  /** The first role of the column that nothing holds yet, else its first. */
-  const free = (column: Column): MapRole =>
-    column.roles.find((role) => set.maps.every((m) => m.role !== role)) ?? column.roles[0];
+  /** The first role of the column that no other map holds, else its first. */
+  const free = (column: Column, path: string): MapRole =>
+    column.roles.find((role) => set.maps.every((m) => m.role !== role || m.path === path)) ?? column.roles[0];
   return (
     <tr className="border-b border-rule align-top">
       <th scope="row" className="w-40 px-3 py-2 text-left font-normal">
@@ -67,7 +67,7 @@ export function SetRow({ set, sets, house, carried, onCarry, onDrop, onOpen }: P
             e.preventDefault();
             setOver(null);
             const what = JSON.parse(e.dataTransfer.getData("application/x-kiln-map")) as Carried;
-            onDrop(what, set.name, free(column));
+            onDrop(what, set.name, free(column, what.path));
           }}
         >
           <div className="flex flex-col gap-2">

@@ -31,7 +31,7 @@ export function LookWall({ looks }: { looks: LookListing[] }) {
         <li key={l.id}>
           <Link to={`/looks/${l.id}`} className="block border border-rule bg-raised hover:border-ink">
             <img
-              src={`/api/v1/looks/${l.id}/picture?size=224&r=${l.revision}`}
+              src={`/api/v1/looks/${l.id}/picture?size=200&r=${l.revision}`}
               alt={`Proof of ${l.name}`}
               className="aspect-square w-full bg-well"
             />
