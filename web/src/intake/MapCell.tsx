@@ -31,7 +31,7 @@ export function MapCell({ map, word, alternates, carried, onPick, onOpen, onDrag
       }}
       aria-label={`${word}: ${map.path}${doubtful ? ", please confirm" : ""}`}
       title={map.evidence.join("; ")}
-      className={`relative w-[98px] bg-raised p-1 text-left ${doubtful ? "border-2 border-dashed border-ink" : "border border-rule"} ${alternates > 0 ? "shadow-[3px_3px_0_-1px_var(--color-sunken),3px_3px_0_0_var(--color-rule)]" : ""} ${carried ? "outline-3 outline-glaze" : ""}`}
+      className={`relative w-[106px] bg-raised p-1 text-left ${doubtful ? "border-2 border-dashed border-ink" : "border border-rule"} ${alternates > 0 ? "shadow-[3px_3px_0_-1px_var(--color-sunken),3px_3px_0_0_var(--color-rule)]" : ""} ${carried ? "outline-3 outline-glaze" : ""}`}
     >
       <img
         src={thumbnailUrl(map.file.content, map.reading)}
@@ -44,7 +44,7 @@ export function MapCell({ map, word, alternates, carried, onPick, onOpen, onDrag
       />
       <span className="mt-0.5 block truncate text-small">{word}</span>
       <ReadingChip reading={map.reading} />
-      <span className="block font-mono text-small leading-4 text-soft">
+      <span className="block font-mono text-small leading-4 whitespace-nowrap text-soft">
         {map.width} {map.bits} bit{alternates > 0 && ` +${alternates}`}
       </span>
       {doubtful && (

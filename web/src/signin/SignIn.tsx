@@ -17,7 +17,7 @@ export function SignIn() {
   });
   return (
     <main className="grid h-full grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
-      <section className="flex flex-col justify-end bg-well p-12 text-white">
+      <section className="flex flex-col justify-end bg-ink p-12 text-panel">
         <h1 className="text-[44px] leading-[1.05] font-medium">Nimble Kiln</h1>
         <p className="mt-4 max-w-sm text-large">
           From downloaded maps to a surface you can trust, in every renderer, with the reasons shown.
