@@ -96,7 +96,7 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
         browser.Choose("select[aria-label='blink to']", "gltf");
         browser.Find("//h1").Click();
         new Actions(browser.Driver).KeyDown("b").Perform();
-        browser.Until(d => d.FindElements(By.CssSelector("[data-testid=blink]")).FirstOrDefault(e => e.Text.Contains("mean ΔE", StringComparison.Ordinal)), 90, "mean ΔE");
+        browser.Until(d => d.FindElements(By.CssSelector("[data-testid=blink]")).FirstOrDefault(e => e.Text.Contains("mean ΔE", StringComparison.Ordinal)), 240, "mean ΔE");
         new Actions(browser.Driver).KeyUp("b").Perform();
         browser.Until(d => d.FindElements(By.CssSelector("[data-testid=blink]")).Count == 0 ? "gone" : null, 10, "blink ends");
 

@@ -24,7 +24,7 @@ public sealed record ProofQuery(
     string Viewer, string? Dialect, string Form = "vessel", string Light = "softbox", int Width = 480, int Height = 480, int Samples = 256,
     float? Yaw = null, float? Pitch = null, float Zoom = 1, float LightRotation = 0, float Exposure = 0, string View = "aces1-sdr", bool Background = true, string? SoloLane = null, int? SoloSteps = null, bool Moving = false);
 
-public sealed record CompareQuery(string? First, string? Second, string Form = "vessel", string Light = "softbox", int Size = 240, int Samples = 48, string View = "aces1-sdr");
+public sealed record CompareQuery(string? First, string? Second, string Form = "vessel", string Light = "softbox", int Size = 160, int Samples = 24, string View = "aces1-sdr");
 
 /// <summary>What stands before each picture of the stream.</summary>
 public sealed record ProofFrame(int Samples, float Noise, double Seconds, long MapBytes, bool Last, string? Error);
@@ -33,6 +33,9 @@ public sealed record ProofFrame(int Samples, float Noise, double Seconds, long M
 public static class ProofRoutes
 {
     private const int InteractiveTextures = 1024;
+
+    /// <summary>Pixel samples of one turn at the renderer.</summary>
+    private const int LongestTurn = 800_000;
     private static readonly ConcurrentDictionary<string, byte[]> Thumbnails = new();
 
     public static void Map(RouteGroupBuilder api)
@@ -60,8 +63,8 @@ public static class ProofRoutes
             var limit = Math.Clamp(query.Samples, 1, 4096);
             while (tracer.Samples < limit)
             {
-                // 1, 1, 2, 4, … up to 16 at a time: quick at first, then few interruptions.
-                var next = Math.Min(limit - tracer.Samples, Math.Clamp(tracer.Samples, 1, 16));
+                // 1, 1, 2, 4, … at a time: quick at first, then few interruptions, but never a turn so long that others wait for seconds.
+                var next = Math.Min(limit - tracer.Samples, Math.Clamp(tracer.Samples, 1, Math.Clamp(LongestTurn / (query.Width * query.Height), 1, 16)));
                 var picture = await desk.TurnAsync(() =>
                 {
                     tracer.Accumulate(next, own.Token);

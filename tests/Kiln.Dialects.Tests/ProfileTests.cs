@@ -1,0 +1,63 @@
+using System.Numerics;
+using Kiln.Dialects.Lowering;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+using Kiln.Looks.Graph;
+
+namespace Kiln.Dialects.Tests;
+
+public class ProfileTests
+{
+    [Theory]
+    [InlineData("1 - pow(r, 4/3)", 0.5f, 0.60314f)]
+    [InlineData("if(r > 0.4, 2, 3)", 0.5f, 2f)]
+    [InlineData("clamp(r * 4, 0, 1) + min(r, 0.2)", 0.5f, 1.2f)]
+    [InlineData("lerp(1, 3, r) - (2 - 1)", 0.5f, 1f)]
+    public void FormulasFoldForValues(string formula, float r, float expected)
+    {
+        var graph = new ShadeGraph();
+        var node = ExpressionGraph.Build(Expression.Parse(formula), graph, _ => graph.Constant(r))!.Value;
+        Assert.True(graph.IsConstant(node));
+        Assert.Equal(expected, graph[node].Value.X, 4);
+    }
+
+    [Theory]
+    [InlineData("1 +")]
+    [InlineData("pow(1)")]
+    [InlineData("nosuch(1, 2)")]
+    [InlineData("(1")]
+    [InlineData("1 2")]
+    public void WrongFormulasAreSentences(string formula) => Assert.Contains(formula, Assert.Throws<ProfileException>(() => Expression.Parse(formula)).Message);
+
+    [Fact]
+    public void WrongProfilesNameTheLine()
+    {
+        var text = File.ReadAllText(Path.Combine(DialectProfiles.ShippedFolder(), "gltf.json"));
+        Assert.Contains("line", Assert.Throws<ProfileException>(() => DialectProfile.Read(text.Replace("\"structure\"", "\"strukture\"", StringComparison.Ordinal), "bad.json")).Message);
+        Assert.Contains("no neutral input", Assert.Throws<ProfileException>(() => DialectProfile.Read(text.Replace("\"roughness\": \"specular_roughness\"", "\"roughness\": \"shininess\"", StringComparison.Ordinal), "bad.json")).Message);
+    }
+
+    public static TheoryData<string> Dialects() => ["openpbr", "gltf", "bisque"];
+
+    [Theory]
+    [MemberData(nameof(Dialects))]
+    public void PlacementsComeBackFromADialectsTerms(string dialect)
+    {
+        var rule = DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find(dialect).Placement!;
+        Placement[] placements = [new(2, 3, 0, 0.1f, 0.2f), new(2, 2, 33, 0.4f, -0.3f), new(1, 3, 90), new(3, 2, 25, 0.2f, 0, MirrorU: true), new(2, 2, -70, MirrorU: true, MirrorV: true)];
+        foreach (var placement in placements.Where(p => PlacementTerms.CanSay(rule, p)))
+        {
+            var back = PlacementTerms.Of(rule, placement).ToPlacement(rule);
+            foreach (var uv in new Vector2[] { new(0, 0), new(0.3f, 0.9f), new(1, 0.2f) })
+                Assert.True((placement.Apply(uv) - back.Apply(uv)).Length() < 1e-4f, $"{dialect} {placement}: {placement.Apply(uv)} against {back.Apply(uv)}");
+        }
+    }
+
+    [Fact]
+    public void InvertOfInvertIsNothing()
+    {
+        var graph = new ShadeGraph();
+        var map = graph.Image(new(new(new string('c', 64), "g.png", 4, 4, 8, false, "png", ["Y"], null), new(Looks.Readings.ReadingKind.Scalar, "raw", "luminance"), Placement.Identity));
+        Assert.Equal(map, graph.Add(ShadeOp.Invert, graph.Add(ShadeOp.Invert, map)));
+    }
+}
