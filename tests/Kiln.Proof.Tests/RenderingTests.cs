@@ -90,7 +90,7 @@ public class RenderingTests
             return float.PositiveInfinity;
         var distance = Vector3.Dot(n, t.A - origin) / d;
         var p = origin + direction * distance;
-        bool Inside(Vector3 a, Vector3 b) => Vector3.Dot(Vector3.Cross(b - a, p - a), n) >= -1e-9f;
+        bool Inside(Vector3 a, Vector3 b) => Vector3.Dot(Vector3.Cross(b - a, p - a), n) >= -1e-5f * n.LengthSquared();
         return distance > 0 && Inside(t.A, t.B) && Inside(t.B, t.C) && Inside(t.C, t.A) ? distance : float.PositiveInfinity;
     }
 }
