@@ -462,7 +462,7 @@ export interface components {
       light: string;
       /**
        * Format: int32
-       * @default 240
+       * @default 160
        */
       size: number;
       /**
