@@ -9,6 +9,9 @@ namespace Kiln.Pixels;
 public sealed record PictureFacts(
     PictureFormat Format, int Width, int Height, IReadOnlyList<string> Channels, int Bits, bool IsFloat, string? EmbeddedColour, bool Lossy)
 {
+    /// <summary>The compression where it decides who can read the file (“dwaa”, “dwab”), else null.</summary>
+    public string? Compression { get; init; }
+
     public bool HasAlpha => Channels.Contains("A");
 
     public bool IsGreyFile => Channels.Count(c => c != "A") == 1;

@@ -14,6 +14,18 @@ public sealed record PlacedMap(
     public const float Unasked = 0.9f;
 
     public bool Asks => Confidence < Unasked;
+
+    /// <summary>The words of the name that mean several things in the trade, where they do.</summary>
+    public string? AmbiguousPhrase { get; init; }
+
+    /// <summary>What they may mean, the proposed one first.</summary>
+    public ImmutableArray<MapRole> AmbiguousRoles { get; init; } = [];
+
+    /// <summary>A version number that stood after the role in the name.</summary>
+    public int? Version { get; init; }
+
+    /// <summary>A variant that stood after the role in the name.</summary>
+    public string? Variant { get; init; }
 }
 
 /// <summary>A file that could stand in for another of its set.</summary>
@@ -23,7 +35,15 @@ public sealed record Alternate(PlacedMap Map, string InsteadOf, string Reason);
 public sealed record MapSet(string Name, ImmutableArray<PlacedMap> Maps, ImmutableArray<Alternate> Alternates, ImmutableArray<string> Previews)
 {
     public bool Ready => Maps.All(m => !m.Asks);
+
+    /// <summary>Tags proposed from the surface's name.</summary>
+    public ImmutableArray<string> Tags { get; init; } = [];
 }
+
+/// <summary>Something the program does not decide: one phrase in the names of several files, asked once for all of them.</summary>
+/// <param name="Phrase">The words in the names, as a house rule would hold them.</param>
+/// <param name="Roles">What they may be, the proposed one first.</param>
+public sealed record IntakeQuestion(string Phrase, ImmutableArray<MapRole> Roles, ImmutableArray<string> Paths);
 
 /// <summary>A file that fits nowhere, or is no map; with its facts where they could be read.</summary>
 public sealed record LooseFile(string Path, string Reason, MapFile? File = null);
@@ -31,7 +51,14 @@ public sealed record LooseFile(string Path, string Reason, MapFile? File = null)
 public sealed record RejectedFile(string Path, string Error);
 
 /// <summary>What an intake found. Every file of the delivery appears somewhere.</summary>
-public sealed record IntakeResult(ImmutableArray<MapSet> Sets, ImmutableArray<LooseFile> Unsorted, ImmutableArray<LooseFile> SetAside, ImmutableArray<RejectedFile> Rejected);
+public sealed record IntakeResult(ImmutableArray<MapSet> Sets, ImmutableArray<LooseFile> Unsorted, ImmutableArray<LooseFile> SetAside, ImmutableArray<RejectedFile> Rejected)
+{
+    /// <summary>Ambiguous words, each asked about once.</summary>
+    public ImmutableArray<IntakeQuestion> Questions { get; init; } = [];
+
+    /// <summary>Model files that came with the delivery; they are set aside too.</summary>
+    public ImmutableArray<string> Models { get; init; } = [];
+}
 
 /// <summary>How far an intake is, for the person who waits.</summary>
 public sealed record IntakeProgress(string Stage, int Done, int Total);

@@ -6,7 +6,7 @@ namespace Kiln.Pixels.Decoding;
 /// <summary>One line of JSON each way; after an answer that is ok, the samples follow as raw bytes.</summary>
 internal sealed record DecodeRequest(string Path, int? Longest, DecodeLimits Limits);
 
-internal sealed record DecodeAnswer(string? Error, int Width, int Height, string[] Channels, SampleType Type, int Bytes);
+internal sealed record DecodeAnswer(string? Error, int Width, int Height, string[] Channels, SampleType Type, int Bytes, PictureProbe? Probe = null);
 
 [JsonSerializable(typeof(DecodeRequest))]
 [JsonSerializable(typeof(DecodeAnswer))]
@@ -25,8 +25,8 @@ public static class DecodeWorker
             DecodeAnswer answer;
             try
             {
-                picture = InProcess(request.Path, request.Longest, request.Limits);
-                answer = new(null, picture.Width, picture.Height, [.. picture.Channels], picture.Type, picture.Data.Length);
+                (picture, var probe) = Look(request.Path, request.Longest, request.Limits);
+                answer = new(null, picture.Width, picture.Height, [.. picture.Channels], picture.Type, picture.Data.Length, probe);
             }
             catch (Exception e) when (e is PictureException or IOException or UnauthorizedAccessException or OutOfMemoryException)
             {
@@ -42,14 +42,23 @@ public static class DecodeWorker
     }
 
     /// <summary>Decodes in the calling process. For the worker and for tests of the decoders; everything else asks a <see cref="DecodeWorkerPool"/>.</summary>
-    public static ImageBuffer InProcess(string path, int? longest, DecodeLimits limits)
+    public static ImageBuffer InProcess(string path, int? longest, DecodeLimits limits) => Look(path, longest, limits).Picture;
+
+    /// <summary>The picture, shrunk if asked for, and what its full size tells. Values that are not finite are mended before anything is averaged.</summary>
+    public static (ImageBuffer Picture, PictureProbe Probe) Look(string path, int? longest, DecodeLimits limits)
     {
         PictureFacts facts;
         using (var stream = File.OpenRead(path))
             facts = HeaderReader.Read(stream, limits);
-        if (facts.Format != PictureFormat.OpenExr)
-            return VipsReader.Read(path, facts, longest);
-        var full = OpenExrReader.Read(path, facts, limits);
-        return longest is { } l ? Resample.ToFit(full, l) : full;
+        var full = facts.Format switch
+        {
+            PictureFormat.OpenExr when facts.Compression is null => OpenExrReader.Read(path, facts, limits),
+            PictureFormat.OpenExr => VipsReader.ReadDwa(path, facts),
+            PictureFormat.Dds => DdsReader.Read(path, facts),
+            PictureFormat.Tga => TgaReader.Read(path, facts),
+            _ => VipsReader.Read(path, facts, longest),
+        };
+        var probe = PictureProbe.Measure(full);
+        return (longest is { } l && Math.Max(full.Width, full.Height) > l ? Resample.ToFit(full, l, full.Type) : full, probe);
     }
 }

@@ -41,7 +41,9 @@ public sealed class DecodeWorkerPool : IPictureDecoder, IAsyncDisposable
         }, workers, limits);
     }
 
-    public async Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default)
+    public async Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => (await LookAsync(path, longest, cancel)).Copy;
+
+    public async Task<(ImageBuffer Copy, PictureProbe Probe)> LookAsync(string path, int? longest = null, CancellationToken cancel = default)
     {
         var worker = await idle.Reader.ReadAsync(cancel);
         try
@@ -86,7 +88,7 @@ public sealed class DecodeWorkerPool : IPictureDecoder, IAsyncDisposable
 
         public string? EndedBecause { get; private set; }
 
-        public async Task<ImageBuffer> AskAsync(DecodeRequest request, CancellationToken cancel)
+        public async Task<(ImageBuffer Copy, PictureProbe Probe)> AskAsync(DecodeRequest request, CancellationToken cancel)
         {
             using var done = CancellationTokenSource.CreateLinkedTokenSource(cancel);
             var watch = WatchAsync(request.Limits, done.Token);
@@ -100,7 +102,7 @@ public sealed class DecodeWorkerPool : IPictureDecoder, IAsyncDisposable
                     throw new PictureException(error);
                 var data = new byte[answer.Bytes];
                 await output.ReadExactlyAsync(data, cancel);
-                return new ImageBuffer(answer.Width, answer.Height, [.. answer.Channels], answer.Type, data);
+                return (new ImageBuffer(answer.Width, answer.Height, [.. answer.Channels], answer.Type, data), answer.Probe ?? new());
             }
             finally
             {

@@ -6,12 +6,14 @@ namespace Kiln.Pixels.Decoding;
 /// <summary>OpenEXR file layout (openexr.com, "OpenEXR File Layout"): the attributes of the first part's header.</summary>
 internal static class ExrHeader
 {
+    private const int B44 = 6, Dwaa = 8, Dwab = 9;
+
     public static PictureFacts Read(ReadOnlySpan<byte> bytes)
     {
         var version = BinaryPrimitives.ReadUInt32LittleEndian(bytes[4..]);
         if ((version & 0x800) != 0)
             throw new PictureException("This OpenEXR file holds deep data, which has no single value per pixel; flatten it first.");
-        int width = 0, height = 0, type = -1;
+        int width = 0, height = 0, type = -1, compression = 0;
         var names = new List<string>();
         string? embedded = null;
         for (var at = 8; bytes[at] != 0;)
@@ -34,6 +36,8 @@ internal static class ExrHeader
                     type = Math.Max(type, BinaryPrimitives.ReadInt32LittleEndian(value[c..]));
                 }
             }
+            else if (name == "compression")
+                compression = value[0];
             else if (name == "chromaticities")
             {
                 var numbers = new float[8];
@@ -43,7 +47,10 @@ internal static class ExrHeader
             }
             at += size;
         }
-        return new(PictureFormat.OpenExr, width, height, ChannelOrder.Sorted(names), type == 1 ? 16 : 32, true, embedded, false);
+        return new(PictureFormat.OpenExr, width, height, ChannelOrder.Sorted(names), type == 1 ? 16 : 32, true, embedded, compression >= B44)
+        {
+            Compression = compression switch { Dwaa => "dwaa", Dwab => "dwab", _ => null },
+        };
     }
 
     private static string Text(ReadOnlySpan<byte> bytes, ref int at)

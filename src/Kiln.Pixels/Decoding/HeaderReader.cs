@@ -26,8 +26,9 @@ public static class HeaderReader
                 PictureFormat.OpenExr => ExrHeader.Read(bytes),
                 PictureFormat.RadianceHdr => Radiance(bytes),
                 PictureFormat.WebP => WebP(bytes),
-                PictureFormat.Dds => throw new PictureException("DDS files are not read yet; PNG, JPEG, TIFF, OpenEXR, Radiance HDR and WebP are."),
-                _ => throw new PictureException("The content is no picture format that is read here (PNG, JPEG, TIFF, OpenEXR, Radiance HDR, WebP)."),
+                PictureFormat.Dds => DdsHeader.Read(bytes).Facts,
+                PictureFormat.Tga => TgaHeader.Read(bytes).Facts,
+                _ => throw new PictureException("The content is no picture format that is read here (PNG, JPEG, TGA, TIFF, OpenEXR, Radiance HDR, DDS, WebP)."),
             };
             limits.Check(facts.Width, facts.Height, facts.Channels.Count);
             return facts;

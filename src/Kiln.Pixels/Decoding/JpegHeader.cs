@@ -41,10 +41,8 @@ internal static class JpegHeader
                 var components = bytes[at + 9];
                 if (bytes[at + 4] != 8)
                     throw new PictureException($"This JPEG has {bytes[at + 4]} bits a channel; only 8 are read.");
-                if (components == 4)
-                    throw new PictureException("This JPEG is CMYK; save it as RGB and bring it in again.");
                 facts = new(PictureFormat.Jpeg, BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 7)..]), BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 5)..]),
-                    components == 1 ? ImageBuffer.Grey : ImageBuffer.Rgb, 8, false, embedded, true);
+                    components == 1 ? ImageBuffer.Grey : ImageBuffer.Rgb, 8, false, components == 4 ? "CMYK, multiplied out to RGB without a profile" : embedded, true);
                 return true;
             }
             at += length + 2;

@@ -38,6 +38,8 @@ public static class PictureFormats
             return PictureFormat.WebP;
         if (head.StartsWith("DDS "u8))
             return PictureFormat.Dds;
+        if (TgaHeader.Looks(head))
+            return PictureFormat.Tga;
         return PictureFormat.Unknown;
     }
 

@@ -12,30 +12,52 @@ internal static class VipsReader
         NetVips.NetVips.BlockUntrusted = true;
         Operation.Block("VipsForeignLoadMagick", true);
         Operation.Block("VipsForeignLoadRad", false);
+        Operation.Block("VipsForeignLoadOpenexr", false);
         NetVips.NetVips.Concurrency = 1;
         Cache.Max = 0;
     }
 
-    /// <summary>Decodes a file; with <paramref name="longest"/> the result is area-averaged to fit, JPEG by its own scaled decoding first.</summary>
+    /// <summary>Decodes a file; where only <paramref name="longest"/> is wanted, a large JPEG comes at half, quarter or eighth size, at least twice what is wanted.</summary>
     public static ImageBuffer Read(string path, PictureFacts facts, int? longest)
     {
         try
         {
             using var opened = Open(path, facts, longest);
             using var picture = Plain(opened, facts);
-            using var sized = longest is { } l ? Shrink(picture, l) : picture.Copy();
-            var type = sized.Format switch
+            var type = picture.Format switch
             {
                 Enums.BandFormat.Uchar => SampleType.U8,
                 Enums.BandFormat.Ushort => SampleType.U16,
                 Enums.BandFormat.Float => SampleType.F32,
                 var f => throw new PictureException($"Samples of type {f} are not read; 8 and 16 bit integers and 32 bit floats are."),
             };
-            return new ImageBuffer(sized.Width, sized.Height, Names(sized.Bands), type, type == SampleType.U8 ? sized.WriteToMemory<byte>() : type == SampleType.U16 ? Bytes(sized.WriteToMemory<ushort>()) : Bytes(sized.WriteToMemory<float>()));
+            return new ImageBuffer(picture.Width, picture.Height, Names(picture.Bands), type, type == SampleType.U8 ? picture.WriteToMemory<byte>() : type == SampleType.U16 ? Bytes(picture.WriteToMemory<ushort>()) : Bytes(picture.WriteToMemory<float>()));
         }
         catch (VipsException e)
         {
             throw new PictureException("The picture data cannot be decoded; the file is damaged or cut short (" + Reason(e) + ").", e);
+        }
+    }
+
+    /// <summary>OpenEXR with DWAA or DWAB compression, which the C interface does not decode: as half, red green blue and alpha or grey only.</summary>
+    public static ImageBuffer ReadDwa(string path, PictureFacts facts)
+    {
+        if (facts.Channels.FirstOrDefault(c => c is not ("R" or "G" or "B" or "A" or "Y")) is { } odd)
+            throw new PictureException($"This OpenEXR file has the channel '{odd}' under {facts.Compression!.ToUpperInvariant()} compression, where only R, G, B, A and Y are read; save it with ZIP compression.");
+        try
+        {
+            using var opened = Image.Openexrload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error);
+            var all = new ImageBuffer(opened.Width, opened.Height, ImageBuffer.UsualChannels(opened.Bands), SampleType.F32, Bytes(opened.WriteToMemory<float>()));
+            var picked = new ImageBuffer(all.Width, all.Height, [.. facts.Channels], SampleType.F16);
+            for (var y = 0; y < all.Height; y++)
+                for (var x = 0; x < all.Width; x++)
+                    for (var c = 0; c < picked.ChannelCount; c++)
+                        picked[x, y, c] = all[x, y, picked.Channels[c] switch { "G" => 1, "B" => 2, "A" => 3, _ => 0 }];
+            return picked;
+        }
+        catch (VipsException e)
+        {
+            throw new PictureException("The OpenEXR file cannot be decoded; it is damaged or cut short (" + Reason(e) + ").", e);
         }
     }
 
@@ -59,6 +81,14 @@ internal static class VipsReader
     {
         if (facts.Format == PictureFormat.RadianceHdr)
             return image.Coding == Enums.Coding.Rad ? image.Rad2float() : image.Copy();
+        if (image.Interpretation == Enums.Interpretation.Cmyk && facts.Format == PictureFormat.Jpeg)
+        {
+            // The loader gives ink, 255 the most; what paper shows is what each ink and black leave.
+            using var inks = image.ExtractBand(0, n: 3);
+            using var black = image.ExtractBand(3);
+            using var product = (255 - inks) * (255 - black) / 255.0 + 0.5;
+            return product.Cast(Enums.BandFormat.Uchar);
+        }
         if (image.Interpretation == Enums.Interpretation.Cmyk)
             throw new PictureException("This picture is CMYK; save it as RGB and bring it in again.");
         if (image.Interpretation == Enums.Interpretation.Lab || image.Interpretation == Enums.Interpretation.Labs)
@@ -66,15 +96,6 @@ internal static class VipsReader
         if (image.Bands > 2 || facts.Channels.Count > 2 || image.Bands == facts.Channels.Count || facts.HasAlpha)
             return image.Copy();
         return image.ExtractBand(0);
-    }
-
-    private static Image Shrink(Image image, int longest)
-    {
-        var factor = Math.Max(image.Width, image.Height) / (double)longest;
-        if (factor <= 1)
-            return image.Copy();
-        using var shrunk = image.Shrink(Math.Min(factor, image.Width), Math.Min(factor, image.Height));
-        return shrunk.Cast(image.Format);
     }
 
     private static byte[] Bytes<T>(T[] samples) where T : unmanaged => System.Runtime.InteropServices.MemoryMarshal.AsBytes(samples.AsSpan()).ToArray();

@@ -17,7 +17,7 @@ public static class AlternateChoice
         var alternates = new List<Alternate>();
         foreach (var rivals in set.Maps.GroupBy(m => (m.Role, m.Udim)))
         {
-            var ranked = rivals.OrderBy(m => Longest(m) == size ? 0 : 1).ThenBy(m => m.Level ?? 0).ThenByDescending(m => m.Confidence >= PlacedMap.Unasked)
+            var ranked = rivals.OrderBy(m => Longest(m) == size ? 0 : 1).ThenBy(m => m.Level ?? 0).ThenByDescending(m => m.Confidence >= PlacedMap.Unasked).ThenByDescending(m => m.Version ?? 0)
                 .ThenByDescending(Suits).ThenBy(m => m.NormalY == NormalY.Down).ThenByDescending(Longest).ThenBy(m => m.Path, StringComparer.Ordinal).ToList();
             maps.Add(ranked[0]);
             alternates.AddRange(ranked.Skip(1).Select(m => new Alternate(m, ranked[0].Path, Reason(m, ranked[0]))));

@@ -6,9 +6,12 @@ namespace Kiln.Looks.Intake;
 /// <summary>A measured direction: null where the pixels do not decide. Ratio is the curl energy of the worse decoding over the better.</summary>
 public sealed record DirectionMeasurement(NormalY? Direction, float Ratio, float Significance, float? HeightCorrelation)
 {
+    /// <summary>Whether the height map rises where the normal map says it falls.</summary>
+    public bool InvertedHeight { get; init; }
+
     public string Words => Direction is { } d
         ? HeightCorrelation is { } c
-            ? $"measured Y {d.ToString().ToLowerInvariant()}: correlation {MathF.Abs(c):0.00} with the height map's slopes"
+            ? $"measured Y {d.ToString().ToLowerInvariant()}: correlation {MathF.Abs(c):0.00} with the height map's slopes{(InvertedHeight ? ", which is inverted (dark is high)" : "")}"
             : $"measured Y {d.ToString().ToLowerInvariant()}: the other decoding has {Ratio:0.0} times the curl"
         : "the direction cannot be told from the pixels (too flat, or relief in one direction only)";
 }
@@ -27,13 +30,40 @@ public static class NormalDirection
 
     /// <param name="map">A band-limited copy (512 px or so) of the normal map, stored values.</param>
     /// <param name="height">A copy of the set's height or bump map, if there is one.</param>
-    public static DirectionMeasurement Measure(ImageBuffer map, ImageBuffer? height = null)
+    public static DirectionMeasurement Measure(ImageBuffer map, ImageBuffer? height = null) =>
+        height is not null && ByHeight(map, height) is { } decided ? decided : ByCurl(map);
+
+    /// <summary>Decides by the height map's slopes; null where they have too little to do with the normal map's, or the sizes differ.</summary>
+    public static DirectionMeasurement? ByHeight(ImageBuffer map, ImageBuffer height)
+    {
+        if (Correlate(map, height) is not { } c)
+            return null;
+        // An inverted height turns both signs.
+        var signed = c.Down * Math.Sign(c.Across);
+        return MathF.Abs(signed) > LeastCorrelation && MathF.Abs(c.Across) > LeastCorrelation / 2
+            ? new(signed > 0 ? NormalY.Up : NormalY.Down, 1 + MathF.Abs(signed), 99, signed) { InvertedHeight = c.Across < 0 } : null;
+    }
+
+    /// <summary>How far a grey picture's slopes agree with a normal map's, whatever their signs: 0..1; null where nothing varies or the sizes differ.</summary>
+    public static float? HeightLink(ImageBuffer map, ImageBuffer height) => Correlate(map, height) is { } c ? (MathF.Abs(c.Across) + MathF.Abs(c.Down)) / 2 : null;
+
+    private static (float Across, float Down)? Correlate(ImageBuffer map, ImageBuffer height)
+    {
+        if (map.ChannelCount < 2)
+            return null;
+        var longest = Math.Min(Math.Max(map.Width, map.Height), Math.Max(height.Width, height.Height));
+        var (slopes, relief) = (Resample.ToFit(map, longest), Resample.ToFit(height, longest));
+        if (slopes.Width != relief.Width || slopes.Height != relief.Height)
+            return null;
+        var (p, q, valid) = Slopes(slopes);
+        return HeightCorrelation(p, q, valid, slopes.Width, slopes.Height, relief);
+    }
+
+    /// <summary>Decides by the curl of the two decodings.</summary>
+    public static DirectionMeasurement ByCurl(ImageBuffer map)
     {
         var (p, q, valid) = Slopes(map);
         int w = map.Width, h = map.Height;
-        float? correlation = height is null ? null : HeightCorrelation(p, q, valid, w, h, Resample.ToFit(height, Math.Max(w, h)));
-        if (correlation is { } c && MathF.Abs(c) > LeastCorrelation)
-            return new(c > 0 ? NormalY.Up : NormalY.Down, 1 + MathF.Abs(c), 99, c);
         // Energy of both decodings in blocks; the logarithm of their ratio is tested against zero over the blocks.
         double up = 0, down = 0, sum = 0, squares = 0;
         var blocks = 0;
@@ -58,14 +88,14 @@ public static class NormalDirection
                 (up, down, sum, squares, blocks) = (up + blockUp, down + blockDown, sum + log, squares + log * log, blocks + 1);
             }
         if (blocks < 8)
-            return new(null, 1, 0, correlation);
+            return new(null, 1, 0, null);
         var mean = sum / blocks;
         var error = Math.Sqrt(Math.Max(1e-12, squares / blocks - mean * mean) / blocks);
         var significance = (float)(Math.Abs(mean) / error);
         var ratio = (float)(Math.Max(up, down) / Math.Max(1e-12, Math.Min(up, down)));
         var agrees = down > up == mean > 0;
         var decided = agrees && ratio > LeastRatio && significance > LeastSignificance;
-        return new(decided ? down > up ? NormalY.Up : NormalY.Down : null, ratio, significance, correlation);
+        return new(decided ? down > up ? NormalY.Up : NormalY.Down : null, ratio, significance, null);
     }
 
     /// <summary>Slopes as if green pointed up; pixels at the ends of the code range or leaning too far are left out.</summary>
@@ -92,11 +122,9 @@ public static class NormalDirection
         return (p, q, valid);
     }
 
-    /// <summary>Correlation of q with the height's ∂/∂v, given the sign by which p correlates with ∂/∂u (an inverted height turns both).</summary>
-    private static float? HeightCorrelation(float[] p, float[] q, bool[] valid, int w, int h, ImageBuffer height)
+    /// <summary>Correlations of p with the height's ∂/∂u and of q with its ∂/∂v.</summary>
+    private static (float Across, float Down)? HeightCorrelation(float[] p, float[] q, bool[] valid, int w, int h, ImageBuffer height)
     {
-        if (height.Width != w || height.Height != h)
-            return null;
         var z = new float[w * h];
         for (var y = 0; y < h; y++)
             for (var x = 0; x < w; x++)
@@ -118,7 +146,6 @@ public static class NormalDirection
             }
         if (pp * uu < 1e-14 || qq * vv < 1e-14)
             return null;
-        var across = pu / Math.Sqrt(pp * uu);
-        return (float)(qv / Math.Sqrt(qq * vv) * Math.Sign(across));
+        return ((float)(pu / Math.Sqrt(pp * uu)), (float)(qv / Math.Sqrt(qq * vv)));
     }
 }

@@ -1,0 +1,222 @@
+using System.Buffers.Binary;
+using Kiln.Pixels.Decoding;
+using NetVips;
+using static Kiln.Pixels.Tests.OpenImageIO;
+
+namespace Kiln.Pixels.Tests;
+
+/// <summary>The corners of each format's specification: origins, run lengths, tiles, planes, palettes, windows, parts, values that are no numbers.</summary>
+public sealed class OddFilesAgainstOpenImageIO : IDisposable
+{
+    private readonly string folder = Directory.CreateTempSubdirectory("kiln-odd-").FullName;
+
+    public void Dispose() => Directory.Delete(folder, recursive: true);
+
+    private string Place(string name) => Path.Combine(folder, name);
+
+    private static ImageBuffer Read(string file)
+    {
+        using (var stream = File.OpenRead(file))
+            HeaderReader.Read(stream, DecodeLimits.Default);
+        return DecodeWorker.InProcess(file, null, DecodeLimits.Default);
+    }
+
+    private string Made(string name, params string[] options)
+    {
+        var file = Place(name);
+        Run("oiiotool", ["--pattern", "fill:topleft=0.1,0.2,0.9,0.4:topright=0.9,0.1,0.3,1:bottomleft=0.5,0.7,0.2,0.8:bottomright=0.05,0.6,0.8,0.6", "77x53", .. options, "-o", file]);
+        return file;
+    }
+
+    [Theory]
+    [InlineData("3", "none")]
+    [InlineData("3", "rle")]
+    [InlineData("4", "rle")]
+    [InlineData("1", "rle")]
+    public void TgaOfTheReference(string channels, string compression)
+    {
+        var file = Made("a.tga", channels, "-d", "uint8", "--compression", compression);
+        Same(Read(file), TheirPixels(file), 1e-6f);
+    }
+
+    [Theory]
+    [InlineData(2, 24, 0x00)]
+    [InlineData(2, 24, 0x20)]
+    [InlineData(10, 32, 0x28)]
+    [InlineData(10, 24, 0x00)]
+    [InlineData(2, 16, 0x01)]
+    [InlineData(11, 8, 0x20)]
+    [InlineData(1, 8, 0x00)]
+    [InlineData(9, 8, 0x20)]
+    public void TgaOfOurOwnMaking(int kind, int bits, int descriptor)
+    {
+        const int width = 23, height = 17;
+        var random = new Random(kind + bits + descriptor);
+        var bytes = new List<byte> { 5, (byte)((kind & 3) == 1 ? 1 : 0), (byte)kind, 0, 0, 0, (byte)((kind & 3) == 1 ? 1 : 0), (byte)((kind & 3) == 1 ? 24 : 0), 0, 0, 0, 0, width, 0, height, 0, (byte)bits, (byte)descriptor };
+        bytes.AddRange("ident"u8.ToArray());
+        if ((kind & 3) == 1)
+            bytes.AddRange(Enumerable.Range(0, 256 * 3).Select(_ => (byte)random.Next(256)));
+        for (var done = 0; done < width * height;)
+        {
+            byte[] Pixel() => [.. Enumerable.Range(0, bits / 8).Select(_ => (byte)random.Next(256))];
+            if (kind < 8)
+            {
+                bytes.AddRange(Pixel());
+                done++;
+                continue;
+            }
+            // Packets stay within their line, as the specification asks.
+            var count = Math.Min(random.Next(1, 20), width - done % width);
+            var run = random.Next(2) == 0;
+            bytes.Add((byte)((run ? 128 : 0) | count - 1));
+            for (var k = 0; k < (run ? 1 : count); k++)
+                bytes.AddRange(Pixel());
+            done += count;
+        }
+        var file = Place("own.tga");
+        File.WriteAllBytes(file, [.. bytes]);
+        Same(Read(file), TheirPixels(file), bits == 16 ? 1.01f / 255 : 1e-6f);
+    }
+
+    [Theory]
+    [InlineData("--tile", "32", "32")]
+    [InlineData("--planarconfig", "separate", "--compression", "lzw")]
+    public void TiffTiledAndInPlanes(params string[] options)
+    {
+        foreach (var type in new[] { "uint8", "uint16", "float" })
+        {
+            var file = Made($"a-{type}.tif", ["3", "-d", type, .. options]);
+            Same(Read(file), TheirPixels(file), 1e-6f);
+        }
+    }
+
+    [Theory]
+    [InlineData("half", "--tile", "16", "16", "--compression", "zip")]
+    [InlineData("float", "--tile", "16", "16", "--compression", "piz")]
+    [InlineData("half", "--compression", "pxr24")]
+    [InlineData("float", "--compression", "pxr24")]
+    [InlineData("half", "--compression", "b44")]
+    [InlineData("half", "--compression", "b44a")]
+    [InlineData("half", "--compression", "dwaa")]
+    [InlineData("half", "--compression", "dwab")]
+    [InlineData("half", "--origin", "+7-5", "--compression", "zip")]
+    public void OpenExrInAllItsForms(string type, params string[] options)
+    {
+        var file = Made("a.exr", ["3", "-d", type, .. options]);
+        Same(Read(file), TheirPixels(file), 1e-6f);
+    }
+
+    [Fact]
+    public void TheFirstOfSeveralOpenExrPartsIsRead()
+    {
+        string one = Made("one.exr", "3", "-d", "half"), two = Place("two.exr"), both = Place("both.exr");
+        Run("oiiotool", "--pattern", "constant:color=0.25", "77x53", "1", "-d", "float", "-o", two);
+        Run("oiiotool", one, two, "--siappend", "-o", both);
+        Same(Read(both), TheirPixels(both), 1e-6f);
+    }
+
+    [Fact]
+    public void DeepOpenExrIsRefused()
+    {
+        // The bit of the version field that says deep (OpenEXR file layout, "Version Field"); neither tool here writes such files.
+        var deep = Made("flat.exr", "4", "-d", "half");
+        var bytes = File.ReadAllBytes(deep);
+        bytes[5] |= 0x08;
+        File.WriteAllBytes(deep, bytes);
+        Assert.Contains("deep data", Assert.Throws<PictureException>(() => Read(deep)).Message);
+    }
+
+    [Fact]
+    public void ChromaticitiesAreAmongTheFacts()
+    {
+        var file = Made("p3.exr", "3", "-d", "half", "--attrib:type=float[8]", "chromaticities", "0.68,0.32,0.265,0.69,0.15,0.06,0.3127,0.329");
+        using var stream = File.OpenRead(file);
+        Assert.Equal("chromaticities 0.68 0.32 0.265 0.69 0.15 0.06 0.3127 0.329", HeaderReader.Read(stream, DecodeLimits.Default).EmbeddedColour);
+        // The tools of OpenEXR read the same attribute.
+        Assert.Matches(@"chromaticities", Run("exrheader", file));
+    }
+
+    [Fact]
+    public void ValuesThatAreNoNumbersAreMendedAndCounted()
+    {
+        var picture = new ImageBuffer(32, 32, ImageBuffer.Rgb, SampleType.F32);
+        picture[3, 4, 0] = float.NaN;
+        picture[5, 6, 1] = float.PositiveInfinity;
+        picture[7, 8, 2] = float.NegativeInfinity;
+        var file = Place("nan.exr");
+        using (var stream = File.Create(file))
+            Writing.ExrWriter.Write(stream, picture, null);
+        var (read, probe) = DecodeWorker.Look(file, null, DecodeLimits.Default);
+        Assert.Equal(3, probe.NotFinite);
+        Assert.Equal((0f, 65504f, -65504f), (read[3, 4, 0], read[5, 6, 1], read[7, 8, 2]));
+        // Shrunk copies must not carry the fault to their neighbours.
+        var (small, _) = DecodeWorker.Look(file, 8, DecodeLimits.Default);
+        Assert.All(small.Samples<float>().ToArray(), v => Assert.True(float.IsFinite(v)));
+    }
+
+    [Fact]
+    public void PngInterlacedPaletteAndGreyWithAlpha()
+    {
+        using var noise = Image.NewFromMemory(Enumerable.Range(0, 60 * 40 * 3).Select(i => (byte)(i * 7 % 251)).ToArray(), 60, 40, 3, Enums.BandFormat.Uchar);
+        using var rgb = noise.Copy(interpretation: Enums.Interpretation.Srgb);
+        rgb.Pngsave(Place("i.png"), interlace: true);
+        Same(Read(Place("i.png")), TheirPixels(Place("i.png")), 1e-6f);
+        using var few = (rgb / 64).Cast(Enums.BandFormat.Uchar) * 60;
+        using var flat = few.Cast(Enums.BandFormat.Uchar).Copy(interpretation: Enums.Interpretation.Srgb);
+        flat.Pngsave(Place("p.png"), palette: true, dither: 0);
+        Same(Read(Place("p.png")), TheirPixels(Place("p.png")), 1e-6f);
+        using var two = noise.ExtractBand(0, n: 2).Copy(interpretation: Enums.Interpretation.Bw);
+        two.Pngsave(Place("ga.png"));
+        var grey = Read(Place("ga.png"));
+        Assert.Equal("Y A", string.Join(' ', grey.Channels));
+        Same(grey, TheirPixels(Place("ga.png")), 1.5f / 255);
+    }
+
+    [Fact]
+    public void JpegProgressiveAndCmyk()
+    {
+        using var ramp = Image.Xyz(64, 48);
+        using var four = ramp.ExtractBand(0).Bandjoin([ramp.ExtractBand(1), ramp.ExtractBand(0) + ramp.ExtractBand(1), ramp.ExtractBand(0) * 0 + 20]) * 2;
+        using var bytes = four.Cast(Enums.BandFormat.Uchar);
+        using var rgb = bytes.ExtractBand(0, n: 3).Copy(interpretation: Enums.Interpretation.Srgb);
+        rgb.Jpegsave(Place("p.jpg"), q: 92, interlace: true);
+        Same(Read(Place("p.jpg")), TheirPixels(Place("p.jpg")), 4.5f / 255);
+        using var cmyk = bytes.Copy(interpretation: Enums.Interpretation.Cmyk);
+        cmyk.Jpegsave(Place("c.jpg"), q: 95);
+        Same(Read(Place("c.jpg")), TheirPixels(Place("c.jpg")), 4.5f / 255);
+    }
+
+    [Fact]
+    public void CmykTiffIsRefusedInWords()
+    {
+        using var four = Image.Black(16, 16, bands: 4).Cast(Enums.BandFormat.Uchar).Copy(interpretation: Enums.Interpretation.Cmyk);
+        four.Tiffsave(Place("c.tif"));
+        Assert.Contains("CMYK", Assert.Throws<PictureException>(() => Read(Place("c.tif"))).Message);
+    }
+
+    [Fact]
+    public void SixteenBitFilesWithEightBitContentAreTold()
+    {
+        var honest = new ImageBuffer(64, 64, ImageBuffer.Grey, SampleType.U16);
+        var poor = new ImageBuffer(64, 64, ImageBuffer.Grey, SampleType.U16);
+        var random = new Random(2);
+        for (var i = 0; i < 64 * 64; i++)
+        {
+            honest.Samples<ushort>()[i] = (ushort)random.Next(65536);
+            poor.Samples<ushort>()[i] = (ushort)(random.Next(256) * 257);
+        }
+        Assert.False(PictureProbe.Measure(honest).EightBitContent);
+        Assert.True(PictureProbe.Measure(poor).EightBitContent);
+    }
+
+    [Fact]
+    public void AClaimOfSixtyThousandPixelsIsRefusedBeforeAnyIsAllocated()
+    {
+        var tga = new byte[64];
+        (tga[2], tga[16]) = (2, 24);
+        BinaryPrimitives.WriteUInt16LittleEndian(tga.AsSpan(12), 60000);
+        BinaryPrimitives.WriteUInt16LittleEndian(tga.AsSpan(14), 60000);
+        File.WriteAllBytes(Place("big.tga"), tga);
+        Assert.Contains("60000", Assert.Throws<PictureException>(() => Read(Place("big.tga"))).Message);
+    }
+}
