@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 
 namespace Kiln.Pixels;
@@ -91,6 +92,7 @@ public sealed class ImageBuffer
     }
 
     /// <summary>Reads row <paramref name="y"/> as floats, interleaved, Width × ChannelCount of them.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public void ReadRow(int y, Span<float> row)
     {
         var n = Width * ChannelCount;

@@ -1,3 +1,5 @@
+using System.Runtime.CompilerServices;
+
 namespace Kiln.Pixels;
 
 /// <summary>What one channel holds: extremes and mean in sample units, standard deviation, and how many samples are not finite.</summary>
@@ -9,6 +11,7 @@ public sealed record ChannelStatistics(float Minimum, float Mean, float Maximum,
 public static class ImageStatistics
 {
     /// <summary>Statistics of every channel over all pixels; samples that are NaN or infinite are counted and left out.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public static ChannelStatistics[] Measure(ImageBuffer image)
     {
         var channels = image.ChannelCount;
@@ -21,19 +24,26 @@ public static class ImageStatistics
         for (var y = 0; y < image.Height; y++)
         {
             image.ReadRow(y, row);
-            for (var i = 0; i < row.Length; i++)
+            for (var c = 0; c < channels; c++)
             {
-                var c = i % channels;
-                var v = row[i];
-                if (!float.IsFinite(v))
+                float low = minimum[c], high = maximum[c];
+                double total = 0, square = 0;
+                for (var i = c; i < row.Length; i += channels)
                 {
-                    notFinite[c]++;
-                    continue;
+                    var v = row[i];
+                    if (!float.IsFinite(v))
+                    {
+                        notFinite[c]++;
+                        continue;
+                    }
+                    low = v < low ? v : low;
+                    high = v > high ? v : high;
+                    total += v;
+                    square += (double)v * v;
                 }
-                minimum[c] = MathF.Min(minimum[c], v);
-                maximum[c] = MathF.Max(maximum[c], v);
-                sum[c] += v;
-                squares[c] += (double)v * v;
+                (minimum[c], maximum[c]) = (low, high);
+                sum[c] += total;
+                squares[c] += square;
             }
         }
         var pixels = (long)image.Width * image.Height;

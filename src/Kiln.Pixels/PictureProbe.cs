@@ -1,3 +1,5 @@
+using System.Runtime.CompilerServices;
+
 namespace Kiln.Pixels;
 
 /// <summary>What only the full-size pixels tell, measured where a picture is decoded.</summary>
@@ -19,6 +21,7 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         return new(lost, IsEightBit(picture), Blocks(picture), Seam(picture, down: false), Seam(picture, down: true));
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static long Mend(ImageBuffer picture)
     {
         long lost = 0;
@@ -36,6 +39,7 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         return lost;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static bool IsEightBit(ImageBuffer picture)
     {
         if (picture.Type != SampleType.U16)
@@ -52,6 +56,7 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         return varies && (repeated || shifted);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static float Blocks(ImageBuffer picture)
     {
         if (picture.Type != SampleType.U8)
@@ -78,6 +83,7 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         return inside == 0 || borders == 0 ? 1 : (float)((double)border / borders / ((double)inside / insides));
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static float Seam(ImageBuffer picture, bool down)
     {
         int along = down ? picture.Width : picture.Height, across = down ? picture.Height : picture.Width;

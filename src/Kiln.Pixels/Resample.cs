@@ -1,3 +1,5 @@
+using System.Runtime.CompilerServices;
+
 namespace Kiln.Pixels;
 
 /// <summary>Changing a picture's size by area averaging: every source sample counts by the area it covers in the target pixel.</summary>
@@ -8,8 +10,15 @@ public static class Resample
     {
         if (width > source.Width || height > source.Height)
             throw new ArgumentException("Area averaging only makes pictures smaller.");
-        if (type == SampleType.U8 && source.Type == SampleType.U8 && source.Width % width == 0 && source.Height % height == 0)
-            return Boxes(source, width, height);
+        if (type == source.Type && !type.IsFloat() && source.Width % width == 0 && source.Height % height == 0 && source.Width / width * (source.Height / height) <= 4096)
+        {
+            var boxes = new ImageBuffer(width, height, source.Channels, type);
+            if (type == SampleType.U8)
+                Boxes<byte>(source, boxes);
+            else
+                Boxes<ushort>(source, boxes);
+            return boxes;
+        }
         var channels = source.ChannelCount;
         var result = new ImageBuffer(width, height, source.Channels, type);
         var columns = Weights(source.Width, width);
@@ -48,28 +57,38 @@ public static class Resample
             : Area(source, Math.Max(1, (int)Math.Round(source.Width * scale)), Math.Max(1, (int)Math.Round(source.Height * scale)), type);
     }
 
-    /// <summary>Whole-number factors on bytes, the usual case of a small copy: sums of codes, rounded once.</summary>
-    private static ImageBuffer Boxes(ImageBuffer source, int width, int height)
+    /// <summary>Whole-number factors on integer codes, the usual case of a small copy: sums of codes, rounded once.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
+    private static void Boxes<T>(ImageBuffer source, ImageBuffer result) where T : unmanaged, System.Numerics.IBinaryInteger<T>
     {
-        int channels = source.ChannelCount, across = source.Width / width, down = source.Height / height, area = across * down;
-        var result = new ImageBuffer(width, height, source.Channels, SampleType.U8);
+        int channels = source.ChannelCount, width = result.Width, across = source.Width / width, down = source.Height / result.Height, area = across * down;
         var sums = new int[width * channels];
-        for (var ty = 0; ty < height; ty++)
+        ReadOnlySpan<T> codes = source.Samples<T>();
+        var targets = result.Samples<T>();
+        for (var ty = 0; ty < result.Height; ty++)
         {
             Array.Clear(sums);
             for (var sy = ty * down; sy < (ty + 1) * down; sy++)
             {
-                var row = source.Data.AsSpan(sy * source.Width * channels, source.Width * channels);
-                for (int x = 0, i = 0; x < width; x++)
-                    for (var k = 0; k < across; k++)
-                        for (var c = 0; c < channels; c++)
-                            sums[x * channels + c] += row[i++];
+                var row = codes.Slice(sy * source.Width * channels, source.Width * channels);
+                if (channels == 1)
+                    for (int x = 0, i = 0; x < sums.Length; x++)
+                    {
+                        var sum = 0;
+                        for (var k = 0; k < across; k++)
+                            sum += int.CreateTruncating(row[i++]);
+                        sums[x] += sum;
+                    }
+                else
+                    for (int x = 0, i = 0; x < sums.Length; x += channels)
+                        for (var k = 0; k < across; k++, i += channels)
+                            for (var c = 0; c < channels; c++)
+                                sums[x + c] += int.CreateTruncating(row[i + c]);
             }
-            var target = result.Data.AsSpan(ty * width * channels, width * channels);
+            var target = targets.Slice(ty * sums.Length, sums.Length);
             for (var i = 0; i < sums.Length; i++)
-                target[i] = (byte)((sums[i] + area / 2) / area);
+                target[i] = T.CreateTruncating((sums[i] + area / 2) / area);
         }
-        return result;
     }
 
     private static void Narrow(float[] row, float[] narrow, (int Start, float[] Weights)[] columns, int channels)

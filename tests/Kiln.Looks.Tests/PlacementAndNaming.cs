@@ -2,7 +2,6 @@ using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Intake;
 using Kiln.Looks.Readings;
-using Kiln.Pixels;
 
 namespace Kiln.Looks.Tests;
 
@@ -68,44 +67,4 @@ public class NamingTests
         Assert.Equal(1012, NameReading.Of("panel_basecolor.1012.exr", NamingTables.Shipped).Udim);
         Assert.Equal(1012, NameReading.Of("panel_basecolor_u2_v2.exr", NamingTables.Shipped).Udim);
     }
-}
-
-/// <summary>Normal direction on reliefs with analytic slopes.</summary>
-public class NormalDirectionTests
-{
-    private static ImageBuffer Relief(int seed, bool down, SampleType type, float strength)
-    {
-        const int size = 256;
-        var random = new Random(seed);
-        var waves = Enumerable.Range(0, 12).Select(_ => (Kx: random.Next(1, 9) * (random.Next(2) * 2 - 1), Ky: random.Next(1, 9), Phase: random.NextSingle() * MathF.Tau, A: strength / 12)).ToArray();
-        var picture = new ImageBuffer(size, size, ImageBuffer.Rgb, type);
-        for (var y = 0; y < size; y++)
-            for (var x = 0; x < size; x++)
-            {
-                float u = (x + 0.5f) / size, v = 1 - (y + 0.5f) / size, du = 0, dv = 0;
-                foreach (var w in waves)
-                {
-                    var c = w.A * MathF.Cos(MathF.Tau * (w.Kx * u + w.Ky * v) + w.Phase);
-                    (du, dv) = (du + c * w.Kx, dv + c * w.Ky);
-                }
-                var n = Vector3.Normalize(new(-du, -dv, 1));
-                (picture[x, y, 0], picture[x, y, 1], picture[x, y, 2]) = (0.5f + 0.5f * n.X, 0.5f + 0.5f * (down ? -n.Y : n.Y), 0.5f + 0.5f * n.Z);
-            }
-        return picture;
-    }
-
-    [Theory]
-    [InlineData(SampleType.U8)]
-    [InlineData(SampleType.U16)]
-    public void IsMeasuredOnDecidableReliefs(SampleType type)
-    {
-        var right = 0;
-        for (var seed = 0; seed < 20; seed++)
-            foreach (var down in new[] { false, true })
-                right += NormalDirection.Measure(Relief(seed, down, type, 0.35f)).Direction == (down ? NormalY.Down : NormalY.Up) ? 1 : 0;
-        Assert.True(right >= 38, $"{right} of 40");
-    }
-
-    [Fact]
-    public void FlatStaysUndecided() => Assert.Null(NormalDirection.Measure(Relief(1, false, SampleType.U8, 0)).Direction);
 }

@@ -11,10 +11,11 @@ internal static class IntakeVerb
     {
         var paths = new Argument<string[]>("PATH") { Description = "folders, zips or files", Arity = ArgumentArity.OneOrMore };
         var json = new Option<bool>("--json");
-        var command = new Command("intake", "Finds the surfaces in a delivery and what each file is.") { paths, json };
+        var rules = new Option<string?>("--rules") { Description = "house naming rules, as House writes them (JSON)" };
+        var command = new Command("intake", "Finds the surfaces in a delivery and what each file is.") { paths, json, rules };
         command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
         {
-            var (result, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel);
+            var (result, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel, NamingRuleFile.Read(parsed.GetValue(rules)));
             if (parsed.GetValue(json))
                 Console.WriteLine(JsonSerializer.Serialize(Document(result), CliSession.Json));
             else
@@ -26,10 +27,12 @@ internal static class IntakeVerb
 
     private static object Document(IntakeResult result) => new
     {
-        sets = result.Sets.Select(s => new { name = s.Name, maps = s.Maps.Select(m => Map(m)), alternates = s.Alternates.Select(a => Map(a.Map, a.InsteadOf, a.Reason)), previews = s.Previews }),
+        sets = result.Sets.Select(s => new { name = s.Name, maps = s.Maps.Select(m => Map(m)), alternates = s.Alternates.Select(a => Map(a.Map, a.InsteadOf, a.Reason)), previews = s.Previews, tags = s.Tags }),
         unsorted = result.Unsorted.Select(Loose),
         setAside = result.SetAside.Select(Loose),
         rejected = result.Rejected.Select(r => new { path = r.Path, error = r.Error }),
+        questions = result.Questions.Select(q => new { phrase = q.Phrase, roles = q.Roles.Select(r => r.Id()), paths = q.Paths }),
+        models = result.Models,
     };
 
     private static Dictionary<string, object?> Map(PlacedMap m, string? insteadOf = null, string? reason = null)
@@ -50,6 +53,8 @@ internal static class IntakeVerb
             ["confidence"] = MathF.Round(m.Confidence, 3),
             ["evidence"] = m.Evidence,
         };
+        if (m.AmbiguousPhrase is not null)
+            map["ambiguous"] = m.AmbiguousRoles.Select(r => r.Id()).ToArray();
         if (insteadOf is not null)
             (map["insteadOf"], map["reason"]) = (insteadOf, reason);
         return map;
@@ -69,11 +74,35 @@ internal static class IntakeVerb
             foreach (var a in set.Alternates)
                 Console.WriteLine($"  ({a.Map.Role.Words()}) {a.Map.Path}: {a.Reason}");
         }
+        foreach (var q in result.Questions)
+            Console.WriteLine($"question   “{q.Phrase}” in {q.Paths.Length} file{(q.Paths.Length == 1 ? "" : "s")}: {string.Join(" or ", q.Roles.Select(r => r.Words()))}?");
         foreach (var f in result.Unsorted)
             Console.WriteLine($"unsorted   {f.Path}: {f.Reason}");
         foreach (var f in result.SetAside)
             Console.WriteLine($"set aside  {f.Path}: {f.Reason}");
         foreach (var f in result.Rejected)
             Console.WriteLine($"refused    {f.Path}: {f.Error}");
+    }
+}
+
+/// <summary>House naming rules as a file: a JSON list of rules, as House writes and the server keeps them.</summary>
+internal static class NamingRuleFile
+{
+    /// <exception cref="DeliveryException">The file is not there, is no list of rules, or a rule cannot be used; the message says which.</exception>
+    public static IReadOnlyList<NamingRule> Read(string? path)
+    {
+        if (path is null)
+            return [];
+        if (!File.Exists(path))
+            throw new DeliveryException($"There is no rules file at '{path}'.");
+        try
+        {
+            var rules = JsonSerializer.Deserialize<NamingRule[]>(File.ReadAllText(path), Looks.Document.LookJson.Options) ?? [];
+            return rules.FirstOrDefault(r => r.Fault is not null) is { } faulty ? throw new DeliveryException($"{Path.GetFileName(path)}: {faulty.Fault}") : rules;
+        }
+        catch (JsonException e)
+        {
+            throw new DeliveryException($"{Path.GetFileName(path)} is no list of naming rules: {e.Message}");
+        }
     }
 }

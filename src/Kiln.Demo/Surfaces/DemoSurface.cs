@@ -6,9 +6,8 @@ namespace Kiln.Demo.Surfaces;
 public record struct DemoPoint(Vector3 BaseColour, float Metalness, float Roughness, float Height, float Opacity = 1, Vector3 Emission = default);
 
 /// <summary>A made-up surface: a name and a function of the unit square; maps agree with each other because they all come from it.</summary>
-public sealed record DemoSurface(string Name, float ReliefMetres, Func<float, float, DemoPoint> At)
+public sealed partial record DemoSurface(string Name, float ReliefMetres, Func<float, float, DemoPoint> At)
 {
-    /// <summary>The four surfaces of the first slice, from fixed seeds.</summary>
     public static readonly DemoSurface Limewash = new("limewashed wall", 0.030f, LimewashAt);
     public static readonly DemoSurface Verdigris = new("verdigris copper pipe", 0.022f, VerdigrisAt);
     public static readonly DemoSurface Knob = new("knurled steel knob", 0.020f, KnobAt);

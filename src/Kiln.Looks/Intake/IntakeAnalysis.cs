@@ -106,11 +106,13 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
         var done = 0;
         var gate = new Lock();
         progress?.Report(new("looking at pictures", 0, pictures.Count));
-        await Parallel.ForEachAsync(distinct, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = Math.Max(2, Environment.ProcessorCount) }, async (same, token) =>
+        await Parallel.ForEachAsync(distinct, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = Math.Max(2, Environment.ProcessorCount) + 2 }, async (same, token) =>
         {
             try
             {
-                var (copy, probe) = await decoder.LookAsync(same[0].File.LocalPath, NormalDirection.CopySize, token);
+                // Only what may be a normal map is measured at the finer size.
+                var fine = same.Any(p => p.Name.Candidates.Count == 0 || p.Name.Candidates.Any(c => c.Claim.Packed is null && c.Claim.Roles.Any(r => r is MapRole.Normal or MapRole.Bump)));
+                var (copy, probe) = await decoder.LookAsync(same[0].File.LocalPath, fine ? NormalDirection.CopySize : EvidenceSize, token);
                 foreach (var picture in same)
                     Remember(looks, picture, copy, probe);
             }

@@ -3,7 +3,7 @@ using System.Text.Json.Serialization;
 
 namespace Kiln.Pixels.Decoding;
 
-/// <summary>One line of JSON each way; after an answer that is ok, the samples follow as raw bytes.</summary>
+/// <summary>A line of JSON asks; the answer is its length in four bytes, JSON, and, where it is ok, the samples as raw bytes.</summary>
 internal sealed record DecodeRequest(string Path, int? Longest, DecodeLimits Limits);
 
 internal sealed record DecodeAnswer(string? Error, int Width, int Height, string[] Channels, SampleType Type, int Bytes, PictureProbe? Probe = null);
@@ -32,8 +32,9 @@ public static class DecodeWorker
             {
                 answer = new(e is OutOfMemoryException ? "The picture needs more memory than a decoder may use." : e.Message, 0, 0, [], default, 0);
             }
-            output.Write(JsonSerializer.SerializeToUtf8Bytes(answer, DecodeJson.Default.DecodeAnswer));
-            output.WriteByte((byte)'\n');
+            var json = JsonSerializer.SerializeToUtf8Bytes(answer, DecodeJson.Default.DecodeAnswer);
+            output.Write(BitConverter.GetBytes(json.Length));
+            output.Write(json);
             if (picture is not null)
                 output.Write(picture.Data);
             output.Flush();

@@ -97,7 +97,7 @@ public sealed class DecodeWorkerPool : IPictureDecoder, IAsyncDisposable
                 using var kill = cancel.Register(() => Kill("cancelled"));
                 await process.StandardInput.WriteLineAsync(JsonSerializer.Serialize(request, DecodeJson.Default.DecodeRequest));
                 await process.StandardInput.FlushAsync(cancel);
-                var answer = JsonSerializer.Deserialize(await ReadLineAsync(), DecodeJson.Default.DecodeAnswer)!;
+                var answer = JsonSerializer.Deserialize(await ReadAnswerAsync(), DecodeJson.Default.DecodeAnswer)!;
                 if (answer.Error is { } error)
                     throw new PictureException(error);
                 var data = new byte[answer.Bytes];
@@ -145,17 +145,14 @@ public sealed class DecodeWorkerPool : IPictureDecoder, IAsyncDisposable
             }
         }
 
-        private async Task<byte[]> ReadLineAsync()
+        /// <summary>The answer: its length in four bytes, then JSON.</summary>
+        private async Task<byte[]> ReadAnswerAsync()
         {
-            var line = new List<byte>(256);
-            var one = new byte[1];
-            while (true)
-            {
-                await output.ReadExactlyAsync(one);
-                if (one[0] == '\n')
-                    return [.. line];
-                line.Add(one[0]);
-            }
+            var length = new byte[4];
+            await output.ReadExactlyAsync(length);
+            var answer = new byte[BitConverter.ToInt32(length)];
+            await output.ReadExactlyAsync(answer);
+            return answer;
         }
 
         public void Dispose()

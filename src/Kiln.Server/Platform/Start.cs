@@ -36,15 +36,18 @@ public static class Start
         var artist = (await people.FindAsync("noor"))!;
         var collections = services.GetRequiredService<Collections>();
         var looks = services.GetRequiredService<LookStore>();
-        foreach (var (file, collection) in DemoDeliveries.Names.Zip(["The Tide Organ", "Fenn FR-2"]))
+        foreach (var (file, collection) in DemoDeliveries.All)
         {
             var id = await deliveries.CreateAsync(Path.GetFileNameWithoutExtension(file), artist.Id);
-            File.Copy(Path.Combine(folder, file), services.GetRequiredService<Uploads>().PathFor(id, file));
+            var uploads = services.GetRequiredService<Uploads>();
+            var source = Path.Combine(folder, file);
+            foreach (var part in Directory.Exists(source) ? Directory.GetFiles(source, "*", SearchOption.AllDirectories) : [source])
+                File.Copy(part, uploads.PathFor(id, Path.GetRelativePath(Directory.Exists(source) ? source : folder, part)));
             await deliveries.AdvanceAsync(id, "receiving", "analysing");
             await services.GetRequiredService<IntakeJob>().RunAsync(id, cancel);
             var row = (await deliveries.FindAsync(id))!;
             var shelf = await collections.EnsureAsync(collection);
-            foreach (var set in row.Intake()!.Sets)
+            foreach (var set in row.Intake()!.Sets.Where(s => s.Ready))
             {
                 var look = SetWiring.Wire(set);
                 var lookId = await looks.CreateAsync(look with { Tags = [.. set.Name.Split('_').Where(w => w.Length > 3)] }, artist.Id, id);

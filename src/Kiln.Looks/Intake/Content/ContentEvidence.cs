@@ -1,6 +1,15 @@
+using System.Runtime.CompilerServices;
 using Kiln.Pixels;
 
 namespace Kiln.Looks.Intake;
+
+/// <summary>What a picture's pixels say to the question: the surface's own colour, or a measurement?</summary>
+public enum ContentKind
+{
+    Undecided,
+    Colour,
+    Data,
+}
 
 /// <summary>What a small copy of a picture tells about its kind. All numbers are over the copy's pixels, stored values 0..1.</summary>
 /// <param name="Chroma">Mean difference between the largest and the smallest of r, g, b.</param>
@@ -13,6 +22,10 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
 
     public bool IsGrey => Chroma < 0.012f;
 
+    /// <summary>Nearly grey pictures stay undecided: a grey base colour cannot be told from data.</summary>
+    public ContentKind Kind => IsNormal || IsObjectSpaceNormal || LooksPacked || IsGreyFile || Chroma < 0.0015f ? ContentKind.Data
+        : Chroma > 0.012f && ChannelLinks > 0.5f && !HasLoneExtreme ? ContentKind.Colour : ContentKind.Undecided;
+
     /// <summary>A file with one channel only, alpha aside.</summary>
     public bool IsGreyFile { get; init; }
 
@@ -22,7 +35,10 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
     public bool IsTwoChannelNormal { get; init; }
 
     /// <summary>All directions present and unit length, but the mean far from straight out: an object-space normal map.</summary>
-    public bool IsObjectSpaceNormal => !IsNormal && UnitShare > 0.85f && NormalLikeness < 0.85f && Chroma > 0.15f;
+    public bool IsObjectSpaceNormal => !IsNormal && UnitShare > 0.85f && NormalLikeness < 0.85f && Octants >= 5;
+
+    /// <summary>Of the eight octants of directions, how many hold at least a fiftieth of the pixels.</summary>
+    public int Octants { get; init; }
 
     public float UnitShare { get; init; }
 
@@ -31,6 +47,18 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
 
     /// <summary>Colour channels that are one even black or white value while another varies.</summary>
     public int ExtremeChannels { get; init; }
+
+    /// <summary>A channel mostly at the ends of its range beside one that is not, as in packed data with occlusion or metalness; few colours are so pure.</summary>
+    public bool HasLoneExtreme
+    {
+        get
+        {
+            if (DarkShare.Length < 3)
+                return false;
+            bool bright = BrightShare.Any(s => s > 0.45f), dark = DarkShare.Any(s => s > 0.45f), between = Enumerable.Range(0, 3).Any(c => BrightShare[c] + DarkShare[c] < 0.35f);
+            return bright && (dark || between) || Enumerable.Range(0, 3).Any(IsTwoValued) && between;
+        }
+    }
 
     /// <summary>Shares of r, g, b (or grey) that lie in the darkest and the brightest sixteenth.</summary>
     public float[] DarkShare { get; init; } = [];
@@ -50,7 +78,7 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
         var stats = ImageStatistics.Measure(copy);
         var alpha = copy.Channels.IndexOf("A");
         int n = copy.ChannelCount, colours = alpha >= 0 ? n - 1 : n;
-        var (chroma, units, normals) = colours >= 3 ? Directions(copy) : (0, 0, 0);
+        var (chroma, units, normals, octants) = colours >= 3 ? Directions(copy) : (0, 0, 0, 0);
         var measured = Math.Min(3, colours);
         var (dark, bright) = Ends(copy, measured);
         return new([.. stats.Select(s => s.Mean)], [.. stats.Select(s => s.Deviation)], chroma,
@@ -58,6 +86,7 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
             colours >= 3 ? Links(copy, stats) : 1)
         {
             UnitShare = units,
+            Octants = octants,
             IsGreyFile = colours == 1,
             IsTwoChannelNormal = colours == 2 && alpha < 0 && InDisc(copy) > 0.99f && MathF.Abs(stats[0].Mean - 0.5f) < 0.12f && MathF.Abs(stats[1].Mean - 0.5f) < 0.12f && stats[0].Deviation + stats[1].Deviation > 0.01f,
             ExtremeChannels = colours >= 3 && stats.Take(3).Any(s => s.Deviation > 0.02f) ? stats.Take(3).Count(s => s.Deviation < 0.004f && s.Mean is < 0.02f or > 0.98f) : 0,
@@ -68,10 +97,12 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
         };
     }
 
-    private static (float Chroma, float Units, float Normals) Directions(ImageBuffer copy)
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
+    private static (float Chroma, float Units, float Normals, int Octants) Directions(ImageBuffer copy)
     {
         double chroma = 0;
         int units = 0, normals = 0, n = copy.ChannelCount;
+        var octants = new int[8];
         var row = new float[copy.Width * n];
         for (var y = 0; y < copy.Height; y++)
         {
@@ -85,10 +116,11 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
                     continue;
                 units++;
                 normals += z > 0 ? 1 : 0;
+                octants[(x > 0 ? 1 : 0) + (yy > 0 ? 2 : 0) + (z > 0 ? 4 : 0)]++;
             }
         }
         var pixels = (float)copy.Width * copy.Height;
-        return ((float)(chroma / pixels), units / pixels, normals / pixels);
+        return ((float)(chroma / pixels), units / pixels, normals / pixels, octants.Count(o => o > pixels / 50));
     }
 
     private static float InDisc(ImageBuffer copy)
@@ -101,25 +133,32 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
     }
 
     /// <summary>Colour channels share their edges even where their values do not; packed ones share neither, as a rule.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static float Links(ImageBuffer copy, ChannelStatistics[] stats)
     {
         int n = copy.ChannelCount;
         var row = new float[copy.Width * n];
         double[] values = new double[3], detail = new double[3], energy = new double[3];
-        for (var y = 0; y < copy.Height; y++)
+        for (var y = 0; y < copy.Height; y += 2)
         {
             copy.ReadRow(y, row);
-            for (var i = 0; i + n < row.Length; i += n)
-                for (var p = 0; p < 3; p++)
+            for (var p = 0; p < 3; p++)
+            {
+                var q = (p + 1) % 3;
+                float meanP = stats[p].Mean, meanQ = stats[q].Mean, value = 0, edge = 0, own = 0;
+                for (var i = 0; i + n < row.Length; i += n)
                 {
-                    var q = (p + 1) % 3;
-                    values[p] += (row[i + p] - stats[p].Mean) * (row[i + q] - stats[q].Mean);
-                    double dp = row[i + n + p] - row[i + p], dq = row[i + n + q] - row[i + q];
-                    detail[p] += dp * dq;
-                    energy[p] += dp * dp;
+                    value += (row[i + p] - meanP) * (row[i + q] - meanQ);
+                    float dp = row[i + n + p] - row[i + p], dq = row[i + n + q] - row[i + q];
+                    edge += dp * dq;
+                    own += dp * dp;
                 }
+                values[p] += value;
+                detail[p] += edge;
+                energy[p] += own;
+            }
         }
-        var pixels = (double)(copy.Width - 1) * copy.Height;
+        var pixels = (double)(copy.Width - 1) * ((copy.Height + 1) / 2);
         var least = 1.0;
         for (var p = 0; p < 3; p++)
         {
@@ -133,6 +172,7 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
         return (float)least;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static (float[] Dark, float[] Bright) Ends(ImageBuffer copy, int channels)
     {
         var dark = new float[channels];
@@ -141,12 +181,16 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
         for (var y = 0; y < copy.Height; y++)
         {
             copy.ReadRow(y, row);
-            for (var i = 0; i < row.Length; i += copy.ChannelCount)
-                for (var c = 0; c < channels; c++)
+            for (var c = 0; c < channels; c++)
+            {
+                int low = 0, high = 0;
+                for (var i = c; i < row.Length; i += copy.ChannelCount)
                 {
-                    dark[c] += row[i + c] < Dark ? 1 : 0;
-                    bright[c] += row[i + c] > Bright ? 1 : 0;
+                    low += row[i] < Dark ? 1 : 0;
+                    high += row[i] > Bright ? 1 : 0;
                 }
+                (dark[c], bright[c]) = (dark[c] + low, bright[c] + high);
+            }
         }
         var pixels = (float)copy.Width * copy.Height;
         return ([.. dark.Select(d => d / pixels)], [.. bright.Select(b => b / pixels)]);

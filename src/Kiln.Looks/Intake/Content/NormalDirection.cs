@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 
@@ -60,6 +61,7 @@ public static class NormalDirection
     }
 
     /// <summary>Decides by the curl of the two decodings.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public static DirectionMeasurement ByCurl(ImageBuffer map)
     {
         var (p, q, valid) = Slopes(map);
@@ -99,6 +101,7 @@ public static class NormalDirection
     }
 
     /// <summary>Slopes as if green pointed up; pixels at the ends of the code range or leaning too far are left out.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static (float[] P, float[] Q, bool[] Valid) Slopes(ImageBuffer map)
     {
         int w = map.Width, h = map.Height, n = map.ChannelCount;
@@ -123,6 +126,7 @@ public static class NormalDirection
     }
 
     /// <summary>Correlations of p with the height's ∂/∂u and of q with its ∂/∂v.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static (float Across, float Down)? HeightCorrelation(float[] p, float[] q, bool[] valid, int w, int h, ImageBuffer height)
     {
         var z = new float[w * h];

@@ -54,7 +54,21 @@ public sealed class DeliveryListing
             else
                 listing.Take(paths.Count > 1 ? prefix.TrimEnd('/') : Path.GetFileName(path), path);
         }
+        listing.Name();
         return listing;
+    }
+
+    /// <summary>The SHA-256 of every file, several at a time.</summary>
+    private void Name()
+    {
+        var hashes = new string[Files.Count];
+        Parallel.For(0, Files.Count, new ParallelOptions { CancellationToken = cancel }, i =>
+        {
+            using var stream = File.OpenRead(Files[i].LocalPath);
+            hashes[i] = Convert.ToHexStringLower(SHA256.HashData(stream));
+        });
+        for (var i = 0; i < hashes.Length; i++)
+            Files[i] = Files[i] with { Content = hashes[i] };
     }
 
     private void Folder(string root, string prefix)
@@ -183,8 +197,7 @@ public sealed class DeliveryListing
             Rejected.Add(new(path, "Two entries have this same name; the first one was taken."));
             return;
         }
-        using var stream = File.OpenRead(local);
-        Files.Add(new(path, local, length, Convert.ToHexStringLower(SHA256.HashData(stream))));
+        Files.Add(new(path, local, length, ""));
         progress?.Invoke(path, total);
     }
 

@@ -50,7 +50,7 @@ internal static class Placing
             return (inColour[0], Math.Min(named.Confidence, 0.94f), $"“{phrase}” means different things in the trade; the picture has colour, so it is {inColour[0].Words()}");
         if (content is { IsGrey: true } && asData is [var only] && only is not MapRole.SpecularLevel && content.Chroma < 0.002f && phrase.Length > 1)
             return (only, Math.Min(named.Confidence, 0.91f), $"“{phrase}” means different things in the trade; the picture is grey, so it is {only.Words()}");
-        var proposed = asData.FirstOrDefault(claim.Roles[0]);
+        var proposed = content is null ? claim.Roles[0] : asData.FirstOrDefault(claim.Roles[0]);
         return (proposed, Math.Min(named.Confidence, 0.65f), $"“{phrase}” means different things in the trade ({claim.Words}): please say which");
     }
 

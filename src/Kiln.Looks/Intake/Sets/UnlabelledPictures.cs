@@ -35,7 +35,7 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
                 if (Has(MapRole.BaseColor, tile))
                     left.Add((picture, "a colour picture, but the set has a base colour already: please place it"));
                 else
-                    placed.Add(Placing.Place(picture, MapRole.BaseColor, null, content.Chroma > 0.03f && content.ChannelLinks > 0.6f ? 0.92f : 0.8f, ["the name says nothing; the picture has colour whose channels share their edges, so it is the base colour"]));
+                    placed.Add(Placing.Place(picture, MapRole.BaseColor, null, content.Chroma > 0.03f && content.Kind == ContentKind.Colour ? 0.92f : 0.7f, ["the name says nothing; the picture has colour whose channels share their edges, so it is the base colour"]));
             }
             else if (content.LooksPacked)
                 placed.AddRange(Packed(picture));
