@@ -55,6 +55,9 @@ public static class KilnServer
         var api = app.MapGroup("/api/v1").RequireAuthorization();
         SessionRoutes.Map(api);
         DeliveryRoutes.Map(api);
+        NamingRoutes.Map(api);
+        ServerFolderRoutes.Map(api);
+        RelinkRoutes.Map(api);
         LookRoutes.Map(api);
         CollectionRoutes.Map(api);
         ProofRoutes.Map(api);
@@ -69,6 +72,8 @@ public static class KilnServer
         services.AddSingleton(new Database(settings.Database));
         services.AddSingleton<Store.People>();
         services.AddSingleton<Deliveries>();
+        services.AddSingleton<NamingRules>();
+        services.AddSingleton<ServerFolders>();
         services.AddSingleton<LookStore>();
         services.AddSingleton<Collections>();
         services.AddSingleton(_ => new ContentStore(Path.Combine(settings.Data, "contents")));
@@ -82,6 +87,7 @@ public static class KilnServer
         services.AddSingleton<MapMeasurements>();
         services.AddSingleton<BoardReading>();
         services.AddSingleton<ProofDesk>();
+        services.AddSingleton<ThumbnailShelf>();
         services.AddHangfire(h => h.UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
             .UsePostgreSqlStorage(p => p.UseNpgsqlConnection(settings.Database), new PostgreSqlStorageOptions { UseSlidingInvisibilityTimeout = true, InvisibilityTimeout = TimeSpan.FromSeconds(30), QueuePollInterval = TimeSpan.FromMilliseconds(300), PrepareSchemaIfNecessary = true }));
         services.AddHangfireServer(o => o.WorkerCount = 2);
@@ -99,7 +105,7 @@ public static class KilnServer
             o.Events.OnRedirectToLogin = c => SessionRoutes.RefuseAsync(c.HttpContext, 401, "sign-in", "Sign in first.");
             o.Events.OnRedirectToAccessDenied = c => SessionRoutes.RefuseAsync(c.HttpContext, 403, "role", "Your role does not allow this.");
         });
-        services.AddAuthorizationBuilder().AddPolicy("artist", p => p.RequireRole("artist", "lead", "admin"));
+        services.AddAuthorizationBuilder().AddPolicy("artist", p => p.RequireRole("artist", "lead", "admin")).AddPolicy("admin", p => p.RequireRole("admin"));
         services.AddRateLimiter(o =>
         {
             o.RejectionStatusCode = 429;

@@ -5,20 +5,21 @@ using Kiln.Looks.Intake;
 
 namespace Kiln.Store;
 
-public sealed record DeliveryRow(Guid Id, string Name, string State, string? Message, int Files, long Bytes, DateTime Created, string? Result)
+public sealed record DeliveryRow(Guid Id, string Name, string State, string? Message, int Files, long Bytes, DateTime Created, string? Result, string? Source = null)
 {
     public IntakeResult? Intake() => Result is null ? null : JsonSerializer.Deserialize<IntakeResult>(Result, LookJson.Options);
 }
 
 public sealed class Deliveries(Database database)
 {
-    private const string Columns = "id, name, state, message, files, bytes, created, result";
+    private const string Columns = "id, name, state, message, files, bytes, created, result, source";
 
-    public async Task<Guid> CreateAsync(string name, Guid person)
+    /// <param name="source">A folder of the server that is read where it lies; null for what is sent.</param>
+    public async Task<Guid> CreateAsync(string name, Guid person, string? source = null)
     {
         var id = Guid.CreateVersion7();
         await using var c = await database.OpenAsync();
-        await c.ExecuteAsync("insert into deliveries (id, name, state, created_by) values (@id, @name, 'receiving', @person)", new { id, name, person });
+        await c.ExecuteAsync("insert into deliveries (id, name, state, created_by, source) values (@id, @name, 'receiving', @person, @source)", new { id, name, person, source });
         return id;
     }
 
@@ -31,7 +32,7 @@ public sealed class Deliveries(Database database)
     public async Task<IReadOnlyList<DeliveryRow>> ListAsync(int limit = 100)
     {
         await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<DeliveryRow>("select id, name, state, message, files, bytes, created, null::text as result from deliveries order by created desc limit @limit", new { limit })];
+        return [.. await c.QueryAsync<DeliveryRow>("select id, name, state, message, files, bytes, created, null::text as result, source from deliveries order by created desc limit @limit", new { limit })];
     }
 
     public async Task SetStateAsync(Guid id, string state, string? message = null)
@@ -75,12 +76,40 @@ public sealed class Deliveries(Database database)
         return result;
     }
 
-    /// <summary>What was under way when the server stopped did not finish, and says so.</summary>
-    public async Task<IReadOnlyList<Guid>> MarkUnfinishedAsync()
+    /// <summary>What was under way when the server stopped did not finish, and says so; it can be taken up again or cancelled.</summary>
+    public async Task MarkUnfinishedAsync()
     {
         await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<Guid>(
-            "update deliveries set state = 'failed', message = 'The server stopped before this delivery was analysed. Nothing of it was kept; bring it in again.', changed = now() where state in ('receiving', 'analysing') returning id")];
+        await c.ExecuteAsync("""
+            update deliveries set state = 'paused', changed = now(),
+                message = 'The server stopped before this delivery was analysed. Nothing of it is in the house yet: resume it, or cancel it to remove its files.' where state = 'analysing';
+            update deliveries set changed = now(), message = 'The server stopped while this delivery was arriving: send the rest, or cancel it to remove what came.' where state = 'receiving';
+            """);
+    }
+
+    /// <summary>Deliveries whose files wait to be analysed or completed.</summary>
+    public async Task<IReadOnlySet<Guid>> WaitingAsync()
+    {
+        await using var c = await database.OpenAsync();
+        return (await c.QueryAsync<Guid>("select id from deliveries where state in ('receiving', 'analysing', 'paused')")).ToHashSet();
+    }
+
+    /// <summary>Paths of all pictures of finished deliveries, newest delivery first.</summary>
+    public async Task<IReadOnlyList<(Guid Delivery, string Name, string Path)>> PathsAsync(int deliveries = 200)
+    {
+        await using var c = await database.OpenAsync();
+        return [.. await c.QueryAsync<(Guid, string, string)>("""
+            select d.id, d.name, f.path from (select id, name, created from deliveries where state = 'ready' order by created desc limit @deliveries) d
+            join delivery_contents f on f.delivery_id = d.id order by d.created desc, f.path
+            """, new { deliveries })];
+    }
+
+    /// <summary>The results of finished deliveries, newest first.</summary>
+    public async Task<IReadOnlyList<IntakeResult>> ResultsAsync(int deliveries = 200)
+    {
+        await using var c = await database.OpenAsync();
+        var results = await c.QueryAsync<string>("select result from deliveries where state = 'ready' and result is not null order by created desc limit @deliveries", new { deliveries });
+        return [.. results.Select(r => JsonSerializer.Deserialize<IntakeResult>(r, LookJson.Options)!)];
     }
 
     public async Task<bool> DeleteAsync(Guid id)

@@ -122,28 +122,3 @@ public sealed class ServerTests(ServerFixture server) : IClassFixture<ServerFixt
         Assert.Equal(committed.RootElement.GetProperty("components").GetRawText(), served.RootElement.GetProperty("components").GetRawText());
     }
 }
-
-/// <summary>A server killed in the middle of an intake says so after the restart, and nothing of it is left.</summary>
-public sealed class KilledServerTests(ServerFixture server) : IClassFixture<ServerFixture>
-{
-    [Fact]
-    public async Task AnUnfinishedIntakeIsSaidAndLeavesNothing()
-    {
-        using var client = await server.SignedInAsync();
-        var delivery = await (await client.PostAsJsonAsync("deliveries", new { name = "cut short" })).Content.ReadFromJsonAsync<JsonElement>();
-        var id = delivery.GetProperty("id").GetString();
-        for (var i = 0; i < 60; i++)
-            await client.PutAsync($"deliveries/{id}/files/set{i}/wall_basecolor.zip", new ByteArrayContent(await File.ReadAllBytesAsync(Path.Combine(server.DemoFolder, "FennFR2-product-maps.zip"))));
-        await client.PostAsync($"deliveries/{id}/analyse", null);
-        await Task.Delay(900);
-        server.Kill();
-        await server.StartAsync();
-        using var again = await server.SignedInAsync();
-        var after = await again.GetFromJsonAsync<JsonElement>($"deliveries/{id}");
-        Assert.Equal("failed", after.GetProperty("state").GetString());
-        Assert.Contains("Nothing of it was kept", after.GetProperty("message").GetString());
-        Assert.False(Directory.Exists(Path.Combine(server.Folder, "data", "uploads", Guid.Parse(id!).ToString("N"))));
-        var looks = await again.GetFromJsonAsync<JsonElement>("looks");
-        Assert.Equal(4, looks.GetArrayLength());
-    }
-}

@@ -8,6 +8,7 @@ import { Problem } from "./api/client";
 import { Bench } from "./bench/Bench";
 import { CollectionsView } from "./collections/CollectionsView";
 import { Frame } from "./frame/Frame";
+import { HouseView } from "./house/HouseView";
 import { IntakeView } from "./intake/IntakeView";
 import { SortingTable } from "./intake/SortingTable";
 import { LooksView } from "./looks/LooksView";
@@ -36,6 +37,7 @@ function App() {
         <Route path="/looks/:id" element={<Bench />} />
         <Route path="/collections" element={<CollectionsView />} />
         <Route path="/collections/:id" element={<CollectionsView />} />
+        <Route path="/house" element={<HouseView session={session.data} />} />
         <Route path="*" element={<Navigate to="/intake" replace />} />
       </Route>
     </Routes>

@@ -8,6 +8,9 @@ public sealed record MapFile(string Content, string Name, int Width, int Height,
     /// <summary>Whether a file with three channels holds the same value in all of them, as measured when it came in.</summary>
     public bool EqualChannels { get; init; }
 
+    /// <summary>Sixteen hex digits that near-duplicates have nearly in common; null where it was not measured.</summary>
+    public string? Likeness { get; init; }
+
     public static MapFile Of(string content, string name, PictureFacts facts) =>
         new(content, name, facts.Width, facts.Height, facts.Bits, facts.IsFloat, facts.Format.ToString().ToLowerInvariant(), facts.Channels, facts.EmbeddedColour);
 

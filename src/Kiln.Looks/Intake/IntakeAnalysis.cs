@@ -39,7 +39,7 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
         var pictures = Facts(listing.Files, rejected, setAside, models);
         var looks = await LookAsync(pictures, rejected, progress, cancel);
         var analysed = pictures.Where(p => looks.Evidence.ContainsKey(p.File.Path))
-            .Select(p => p with { Evidence = looks.Evidence[p.File.Path], Map = p.Map with { EqualChannels = looks.Evidence[p.File.Path].Chroma < 1e-3f } }).ToList();
+            .Select(p => p with { Evidence = looks.Evidence[p.File.Path], Map = p.Map with { EqualChannels = looks.Evidence[p.File.Path].Chroma < 1e-3f, Likeness = looks.Evidence[p.File.Path].Likeness.ToString("x16", System.Globalization.CultureInfo.InvariantCulture) } }).ToList();
         var sets = new SetGrouping(tables, deliveryName, looks.Reliefs).Group(analysed, out var unsorted, setAside);
         progress?.Report(new("measuring normal directions", 0, sets.Count));
         var local = listing.Files.ToDictionary(f => f.Path, f => f.LocalPath);

@@ -5,8 +5,11 @@ using Kiln.Pixels;
 
 namespace Kiln.Server.Intake;
 
-/// <summary>A person puts a file into a set under a role, from wherever it lay: another cell, an alternate, the tray; or takes it out (role null).</summary>
-public sealed record Correction(string Path, string? FromRole, string? ToSet, MapRole? ToRole)
+/// <summary>
+/// A person puts a file into a set under a role, from wherever it lay: another cell, an alternate, the tray; or takes it out (role null).
+/// With <paramref name="Channels"/> (r, g, b, a or rgb to role) the file is packed and placed once for each.
+/// </summary>
+public sealed record Correction(string Path, string? FromRole, string? ToSet, MapRole? ToRole, ImmutableSortedDictionary<string, MapRole>? Channels = null)
 {
     public const string Note = "placed by a person";
 
@@ -20,7 +23,7 @@ public sealed record Correction(string Path, string? FromRole, string? ToSet, Ma
             Alternates = [.. s.Alternates.Where(a => !Mine(a.Map))],
         }).ToList();
         var unsorted = result.Unsorted.Where(u => u.Path != Path).ToList();
-        if (ToSet is null || ToRole is null)
+        if (ToSet is null || ToRole is null && Channels is not { Count: > 0 })
         {
             unsorted.Add(new(Path, "taken out by a person", taken.File));
             return result with { Sets = [.. sets.Where(s => s.Maps.Length > 0)], Unsorted = [.. unsorted] };
@@ -28,21 +31,33 @@ public sealed record Correction(string Path, string? FromRole, string? ToSet, Ma
         var index = sets.FindIndex(s => s.Name == ToSet);
         if (index < 0)
             throw new DeliveryException($"There is no surface '{ToSet}' in this delivery.");
-        var facts = new PictureFacts(Enum.Parse<Pixels.Decoding.PictureFormat>(taken.File.Format, true), taken.Width, taken.Height, taken.File.Channels, taken.Bits, taken.Float, taken.File.EmbeddedColour, false);
-        var reading = UsualReading.Of(ToRole.Value, facts, null, taken.NormalY) with { Authority = ReadingAuthority.Person };
-        var placed = taken with { Role = ToRole.Value, Channel = reading.Channel, Reading = reading with { Reason = reading.Reason + "; " + Note }, Confidence = 1, Evidence = [Note, .. taken.Evidence] };
         var set = sets[index];
-        // What stood in the cell becomes an alternate, so nothing is lost.
-        var displaced = set.Maps.Where(m => m.Role == ToRole && m.Udim == taken.Udim).ToList();
-        sets[index] = set with
+        foreach (var (channel, role) in Channels is { Count: > 0 } ? Channels.Select(c => ((string?)c.Key, c.Value)) : [(null, ToRole!.Value)])
         {
-            Maps = [.. set.Maps.Except(displaced).Append(placed).OrderBy(m => m.Role).ThenBy(m => m.Udim)],
-            Alternates = [.. set.Alternates, .. displaced.Select(d => new Alternate(d, Path, "replaced by a person's choice"))],
-        };
+            var reading = ReadingFor(taken, role, channel);
+            var placed = taken with { Role = role, Channel = reading.Channel, Reading = reading, Confidence = 1, Evidence = [Note, .. taken.Evidence.Where(e => e != Note)], AmbiguousPhrase = null };
+            // What stood in the cell becomes an alternate, so nothing is lost.
+            var displaced = set.Maps.Where(m => m.Role == role && m.Udim == taken.Udim).ToList();
+            set = set with
+            {
+                Maps = [.. set.Maps.Except(displaced).Append(placed).OrderBy(m => m.Role).ThenBy(m => m.Udim)],
+                Alternates = [.. set.Alternates, .. displaced.Select(d => new Alternate(d, Path, "replaced by a person's choice"))],
+            };
+        }
+        sets[index] = set;
         return result with { Sets = [.. sets.Where(s => s.Maps.Length > 0)], Unsorted = [.. unsorted] };
     }
 
-    private bool Mine(PlacedMap map) => map.Path == Path && (FromRole is null || map.Role.Id() == FromRole);
+    /// <summary>The usual reading of a role for a file that a person placed.</summary>
+    internal static Reading ReadingFor(PlacedMap map, MapRole role, string? channel)
+    {
+        var facts = new PictureFacts(Enum.Parse<Pixels.Decoding.PictureFormat>(map.File.Format, true), map.Width, map.Height, map.File.Channels, map.Bits, map.Float, map.File.EmbeddedColour, false);
+        var reading = UsualReading.Of(role, facts, channel, map.NormalY);
+        return reading with { Authority = ReadingAuthority.Person, Reason = reading.Reason + "; " + Note };
+    }
+
+    /// <summary>A packed file is taken as a whole; otherwise only the property that was moved.</summary>
+    private bool Mine(PlacedMap map) => map.Path == Path && (FromRole is null || Channels is { Count: > 0 } || map.Role.Id() == FromRole);
 
     private PlacedMap? Find(IntakeResult result)
     {

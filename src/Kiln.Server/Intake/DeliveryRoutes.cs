@@ -9,7 +9,10 @@ namespace Kiln.Server.Intake;
 
 public sealed record NewDelivery(string Name);
 
-public sealed record DeliveryInfo(Guid Id, string Name, string State, string? Message, int Files, long Bytes, DateTime Created, IntakeResult? Result);
+public sealed record DeliveryInfo(Guid Id, string Name, string State, string? Message, int Files, long Bytes, DateTime Created, bool FromServer, IntakeResult? Result);
+
+/// <param name="Offer">The naming rule by which the next delivery would be sorted like this; null where the name says nothing.</param>
+public sealed record Corrected(DeliveryInfo Delivery, NamingRule? Offer, string? OfferWords);
 
 public sealed record WireRequest(string[]? Sets, string? Collection);
 
@@ -30,46 +33,31 @@ public static class DeliveryRoutes
                 throw new DeliveryException("A delivery needs a name of 1 to 200 characters.");
             return Info((await d.FindAsync(await d.CreateAsync(name, user.PersonId())))!);
         }).RequireAuthorization("artist").WithName("createDelivery");
-        group.MapPut("/{id:guid}/files/{**path}", ReceiveAsync).RequireAuthorization("artist").WithName("sendFile").DisableAntiforgery();
+        UploadRoutes.Map(group);
         group.MapPost("/{id:guid}/analyse", AnalyseAsync).RequireAuthorization("artist").WithName("analyseDelivery");
         group.MapPost("/{id:guid}/cancel", CancelAsync).RequireAuthorization("artist").WithName("cancelDelivery");
+        group.MapPost("/{id:guid}/pause", PauseAsync).RequireAuthorization("artist").WithName("pauseDelivery");
+        group.MapPost("/{id:guid}/resume", ResumeAsync).RequireAuthorization("artist").WithName("resumeDelivery");
+        group.MapPost("/{id:guid}/answer", AnswerAsync).RequireAuthorization("artist").WithName("answerQuestion");
         group.MapDelete("/{id:guid}", async (Guid id, Deliveries d) => await d.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("deleteDelivery");
         group.MapPost("/{id:guid}/move", async (Guid id, Correction correction, Deliveries d) =>
         {
-            await d.ChangeAsync(id, correction.Apply);
-            return Info((await d.FindAsync(id))!);
+            var after = await d.ChangeAsync(id, correction.Apply);
+            var offer = correction.ToSet is { } set && (correction.ToRole is not null || correction.Channels is not null)
+                ? NamingEffects.Offer(correction.Path, set, correction.ToRole ?? default, correction.Channels) : null;
+            return new Corrected(Info((await d.FindAsync(id))!), offer, offer?.Words);
         }).RequireAuthorization("artist").WithName("moveFile");
         group.MapPost("/{id:guid}/wire", WireAsync).RequireAuthorization("artist").WithName("wireSets");
     }
 
-    private static DeliveryInfo Info(DeliveryRow row) => new(row.Id, row.Name, row.State, row.Message, row.Files, row.Bytes, row.Created, row.Intake());
-
-    /// <summary>One file, streamed to disk; a broken connection leaves nothing behind.</summary>
-    private static async Task<IResult> ReceiveAsync(Guid id, string path, HttpRequest request, Deliveries deliveries, Uploads uploads, CancellationToken cancel)
-    {
-        if (await deliveries.FindAsync(id) is not { State: "receiving" })
-            return Results.Problem(statusCode: 409, title: "This delivery does not take files any more.");
-        var target = uploads.PathFor(id, path);
-        if (File.Exists(target))
-            throw new DeliveryException($"'{path}' was sent twice; the first one was kept.");
-        var part = target + ".part";
-        try
-        {
-            await using (var file = File.Create(part))
-                await request.Body.CopyToAsync(file, cancel);
-            File.Move(part, target);
-        }
-        finally
-        {
-            File.Delete(part);
-        }
-        return Results.NoContent();
-    }
+    internal static DeliveryInfo Info(DeliveryRow row) => new(row.Id, row.Name, row.State, row.Message, row.Files, row.Bytes, row.Created, row.Source is not null, row.Intake());
 
     private static async Task<IResult> AnalyseAsync(Guid id, Deliveries deliveries, Uploads uploads, IBackgroundJobClient jobs)
     {
         if (!Directory.Exists(uploads.FolderOf(id)))
             throw new DeliveryException("The delivery is empty; send at least one file first.");
+        if (uploads.Incomplete(id) is { Count: > 0 } missing)
+            throw new DeliveryException($"{missing.Count} file{(missing.Count == 1 ? "" : "s")} did not arrive completely ({missing[0]}…); send the rest first.");
         if (!await deliveries.AdvanceAsync(id, "receiving", "analysing"))
             return Results.Problem(statusCode: 409, title: "This delivery is analysed already, or was cancelled.");
         jobs.Enqueue<IntakeJob>(j => j.RunAsync(id, CancellationToken.None));
@@ -78,13 +66,37 @@ public static class DeliveryRoutes
 
     private static async Task<IResult> CancelAsync(Guid id, Deliveries deliveries, RunningIntakes running, Uploads uploads)
     {
-        if (await deliveries.FindAsync(id) is not { State: "receiving" or "analysing" } row)
+        if (await deliveries.FindAsync(id) is not { State: "receiving" or "analysing" or "paused" } row)
             return Results.Problem(statusCode: 409, title: "This delivery is finished; there is nothing to cancel.");
         await deliveries.SetStateAsync(id, "cancelled", "Cancelled; nothing of it was kept.");
         running.Cancel(id);
-        if (row.State == "receiving")
+        if (row.State != "analysing")
             uploads.Discard(id);
         return Results.NoContent();
+    }
+
+    private static async Task<IResult> PauseAsync(Guid id, Deliveries deliveries, RunningIntakes running)
+    {
+        if (!await deliveries.AdvanceAsync(id, "analysing", "paused"))
+            return Results.Problem(statusCode: 409, title: "This delivery is not being analysed; there is nothing to pause.");
+        running.Cancel(id);
+        return Results.NoContent();
+    }
+
+    private static async Task<IResult> ResumeAsync(Guid id, Deliveries deliveries, IBackgroundJobClient jobs)
+    {
+        if (!await deliveries.AdvanceAsync(id, "paused", "analysing"))
+            return Results.Problem(statusCode: 409, title: "This delivery does not wait; there is nothing to resume.");
+        jobs.Enqueue<IntakeJob>(j => j.RunAsync(id, CancellationToken.None));
+        return Results.Accepted();
+    }
+
+    private static async Task<DeliveryInfo> AnswerAsync(Guid id, Answer answer, Deliveries deliveries, NamingRules rules, ClaimsPrincipal user)
+    {
+        await deliveries.ChangeAsync(id, answer.Apply);
+        if (answer.Remember)
+            await rules.AddAsync(new(answer.Phrase, NamingRuleKind.Role, answer.Role), user.PersonId(), "asked in a delivery");
+        return Info((await deliveries.FindAsync(id))!);
     }
 
     private static async Task<IReadOnlyList<WiredLook>> WireAsync(Guid id, WireRequest request, Deliveries deliveries, LookStore looks, Collections collections, ClaimsPrincipal user)

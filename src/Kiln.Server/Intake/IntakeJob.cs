@@ -25,7 +25,7 @@ public sealed class RunningIntakes
 }
 
 /// <summary>Analyses a delivery: list, look, decide; then the files go to the store and the result to the database, or nothing does.</summary>
-public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentStore store, IPictureDecoder decoder, RunningIntakes running, IHubContext<ProgressHub> hub, ILogger<IntakeJob> log)
+public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentStore store, IPictureDecoder decoder, NamingRules rules, RunningIntakes running, IHubContext<ProgressHub> hub, ILogger<IntakeJob> log)
 {
     [AutomaticRetry(Attempts = 0)]
     public async Task RunAsync(Guid id, CancellationToken cancel)
@@ -33,13 +33,12 @@ public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentSto
         if (await deliveries.FindAsync(id) is not { State: "analysing" } delivery)
             return;
         using var stop = running.Begin(id, cancel);
+        var kept = false;
         try
         {
             await TellAsync(id, "analysing", "reading the delivery", 0, 0);
-            var entries = Directory.GetFileSystemEntries(uploads.FolderOf(id));
-            // One archive is unpacked as it is; everything else is a folder.
-            string[] paths = entries is [var only] && File.Exists(only) ? [only] : [uploads.FolderOf(id)];
-            var listing = DeliveryListing.Read(paths, uploads.StagingOf(id), cancel: stop.Token);
+            uploads.DiscardStaging(id);
+            var listing = DeliveryListing.Read([PlaceOf(delivery)], uploads.StagingOf(id), cancel: stop.Token);
             var last = 0L;
             var progress = new Relay(p =>
             {
@@ -51,7 +50,7 @@ public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentSto
                     _ = TellAsync(id, "analysing", p.Stage, p.Done, p.Total);
                 }
             });
-            var result = await new IntakeAnalysis(decoder).RunAsync(listing, delivery.Name, progress, stop.Token);
+            var result = await new IntakeAnalysis(decoder, NamingTables.With(await rules.InForceAsync())).RunAsync(listing, delivery.Name, progress, stop.Token);
             foreach (var file in listing.Files)
             {
                 stop.Token.ThrowIfCancellationRequested();
@@ -59,6 +58,11 @@ public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentSto
             }
             var state = await deliveries.FinishAsync(id, result, listing.Files) ? "ready" : "cancelled";
             await TellAsync(id, state, "done", listing.Files.Count, listing.Files.Count);
+        }
+        catch (OperationCanceledException) when (deliveries.FindAsync(id).GetAwaiter().GetResult() is { State: "paused" })
+        {
+            kept = true;
+            await TellAsync(id, "paused", "paused", 0, 0);
         }
         catch (OperationCanceledException)
         {
@@ -75,8 +79,20 @@ public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentSto
         finally
         {
             running.End(id);
-            uploads.Discard(id);
+            if (kept)
+                uploads.DiscardStaging(id);
+            else
+                uploads.Discard(id);
         }
+    }
+
+    /// <summary>A folder of the server as it lies; of what was sent, one archive as it is and everything else as a folder.</summary>
+    private string PlaceOf(DeliveryRow delivery)
+    {
+        if (delivery.Source is { } source)
+            return source;
+        var folder = uploads.FolderOf(delivery.Id);
+        return Directory.GetFileSystemEntries(folder) is [var only] && File.Exists(only) ? only : folder;
     }
 
     private Task TellAsync(Guid id, string state, string stage, int done, int total) => hub.Clients.All.SendAsync("delivery", new DeliveryProgress(id, state, stage, done, total));

@@ -30,11 +30,31 @@ public sealed class Uploads(KilnSettings settings)
             Directory.Delete(folder, recursive: true);
     }
 
-    public void DiscardAll()
+    /// <summary>What was unpacked for an analysis; it is unpacked anew when the analysis is taken up again.</summary>
+    public void DiscardStaging(Guid delivery)
     {
-        if (Directory.Exists(root))
-            Directory.Delete(root, recursive: true);
+        if (Directory.Exists(StagingOf(delivery)))
+            Directory.Delete(StagingOf(delivery), recursive: true);
     }
+
+    /// <summary>Removes the files of all deliveries but these, and what was half unpacked of these.</summary>
+    public void KeepOnly(IReadOnlySet<Guid> waiting)
+    {
+        if (!Directory.Exists(root))
+            return;
+        foreach (var folder in Directory.GetDirectories(root))
+            if (!Guid.TryParse(Path.GetFileName(folder), out var id) || !waiting.Contains(id))
+                Directory.Delete(folder, recursive: true);
+            else
+                DiscardStaging(id);
+    }
+
+    /// <summary>Files that have begun to arrive and are not complete, by their path in the delivery.</summary>
+    public IReadOnlyList<string> Incomplete(Guid delivery) => Directory.Exists(FolderOf(delivery))
+        ? [.. Directory.GetFiles(FolderOf(delivery), "*" + PartEnding, SearchOption.AllDirectories).Select(f => Path.GetRelativePath(FolderOf(delivery), f)[..^PartEnding.Length])]
+        : [];
+
+    public const string PartEnding = ".kiln-part";
 
     private static string EntryText(string path) => string.Concat(path.Take(80).Select(c => char.IsControl(c) ? '·' : c));
 }

@@ -14,9 +14,8 @@ public static class Start
     {
         services.GetRequiredService<Database>().Migrate();
         var deliveries = services.GetRequiredService<Deliveries>();
-        foreach (var id in await deliveries.MarkUnfinishedAsync())
-            services.GetRequiredService<Uploads>().Discard(id);
-        services.GetRequiredService<Uploads>().DiscardAll();
+        await deliveries.MarkUnfinishedAsync();
+        services.GetRequiredService<Uploads>().KeepOnly(await deliveries.WaitingAsync());
         await services.GetRequiredService<ContentStore>().SweepAsync(services.GetRequiredService<Database>(), TimeSpan.FromDays(1), cancel);
         _ = Task.Run(AlbedoTables.Prepare, cancel);
         if (services.GetRequiredService<KilnSettings>().DemoDeliveries is { } folder)

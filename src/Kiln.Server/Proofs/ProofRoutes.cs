@@ -1,5 +1,4 @@
 using System.Buffers.Binary;
-using System.Collections.Concurrent;
 using System.Diagnostics;
 using System.Text.Json;
 using Kiln.Colour;
@@ -36,7 +35,6 @@ public static class ProofRoutes
 
     /// <summary>Pixel samples of one turn at the renderer.</summary>
     private const int LongestTurn = 800_000;
-    private static readonly ConcurrentDictionary<string, byte[]> Thumbnails = new();
 
     public static void Map(RouteGroupBuilder api)
     {
@@ -122,12 +120,12 @@ public static class ProofRoutes
     }
 
     /// <summary>The look under the contact sheet's fixed light, form and camera; kept by document.</summary>
-    private static async Task<IResult> PictureAsync(Guid id, int? size, LookStore looks, LookCompilation compilation, ProofDesk desk, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> PictureAsync(Guid id, int? size, LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, HttpResponse response, CancellationToken cancel)
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
         var side = Math.Clamp(size ?? 200, 32, 512);
         var key = $"look/{LookJson.Hash(look)}/{side}";
-        if (!Thumbnails.TryGetValue(key, out var bytes))
+        var bytes = await shelf.GetAsync(key, async () =>
         {
             var material = await compilation.MaterialAsync(look, null, 512).WaitAsync(cancel);
             var tracer = new ProofRequest("vessel", "softbox", side, side).Start(material);
@@ -137,25 +135,25 @@ public static class ProofRoutes
                     tracer.Accumulate(8, cancel);
                     return true;
                 }, cancel);
-            bytes = Keep(key, PictureWriter.Jpeg(View.Named("aces1-sdr", ColourSpace.AcesCg).Apply(tracer.Picture()), 90));
-        }
+            return PictureWriter.Jpeg(View.Named("aces1-sdr", ColourSpace.AcesCg).Apply(tracer.Picture()), 90);
+        });
         response.Headers.CacheControl = "no-cache";
         return Results.Bytes(bytes, "image/jpeg");
     }
 
     /// <summary>A stored map through a reading, as it would be displayed.</summary>
-    private static async Task<IResult> ThumbnailAsync(string hash, string kind, string space, string channel, string? normalY, int? size, ContentStore store, IPictureDecoder decoder, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> ThumbnailAsync(string hash, string kind, string space, string channel, string? normalY, int? size, ContentStore store, IPictureDecoder decoder, ThumbnailShelf shelf, HttpResponse response, CancellationToken cancel)
     {
         var side = Math.Clamp(size ?? 176, 16, 1024);
         var key = $"map/{hash}/{kind}/{space}/{channel}/{normalY}/{side}";
-        if (!Thumbnails.TryGetValue(key, out var bytes))
+        var bytes = await shelf.GetAsync(key, async () =>
         {
             var picture = await decoder.DecodeAsync(store.PathOf(hash), side, cancel);
             var reading = new Reading(Enum.Parse<ReadingKind>(kind, true), space, channel, normalY is null ? null : Enum.Parse<NormalY>(normalY, true));
             var taken = Taken(picture, reading);
             var shown = reading.Kind == ReadingKind.Colour || space != "raw" ? View.Named("plain", ColourSpace.AcesCg).Apply(taken) : taken.As(SampleType.U8);
-            bytes = Keep(key, PictureWriter.Png(shown, 3));
-        }
+            return PictureWriter.Png(shown, 3);
+        });
         response.Headers.CacheControl = "private, max-age=604800, immutable";
         return Results.Bytes(bytes, "image/png");
     }
@@ -181,13 +179,6 @@ public static class ProofRoutes
             result.WriteRow(y, target);
         }
         return result;
-    }
-
-    private static byte[] Keep(string key, byte[] bytes)
-    {
-        if (Thumbnails.Count > 4000)
-            Thumbnails.Clear();
-        return Thumbnails[key] = bytes;
     }
 
     private static async Task WriteAsync(HttpContext http, ProofFrame frame, byte[] picture, CancellationToken cancel)

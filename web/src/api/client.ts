@@ -53,19 +53,44 @@ export async function send<T>(method: string, path: string, body?: unknown, revi
   return (response.status === 204 || response.status === 202 ? undefined : await response.json()) as T;
 }
 
-/** Sends one file with progress; rejects with a sentence, aborts with the signal. */
-export function upload(
+/** How much of a file the server has. */
+interface Arrived {
+  bytes: number;
+  complete: boolean;
+}
+
+const tries = 6;
+
+/** Sends one file with progress; after a broken connection it goes on where the server stopped hearing. */
+export async function upload(
   path: string,
   file: Blob,
   onProgress: (sent: number) => void,
   signal: AbortSignal,
 ): Promise<void> {
+  let from = 0;
+  for (let attempt = 1; ; attempt++) {
+    try {
+      await piece(`${path}?from=${from}&of=${file.size}`, file.slice(from), (sent) => onProgress(from + sent), signal);
+      return;
+    } catch (error) {
+      if (!(error instanceof Problem) || error.status !== 0 || attempt >= tries) throw error;
+      await new Promise((later) => setTimeout(later, 400 * 2 ** attempt));
+      const arrived = await get<Arrived>(path).catch(() => ({ bytes: from, complete: false }));
+      if (arrived.complete) return;
+      from = Math.min(arrived.bytes, file.size);
+    }
+  }
+}
+
+function piece(path: string, body: Blob, onProgress: (sent: number) => void, signal: AbortSignal): Promise<void> {
   return new Promise((resolve, reject) => {
     const xhr = new XMLHttpRequest();
     xhr.open("PUT", `/api/v1${path}`);
     xhr.setRequestHeader("X-Kiln-Token", token);
     xhr.upload.onprogress = (e) => onProgress(e.loaded);
     xhr.onload = () => {
+      if (xhr.status === 202) return reject(new Problem(0, "connection", "Only a part of the file arrived."));
       if (xhr.status < 300) return resolve();
       let sentence = `The server answered ${xhr.status}.`;
       try {
@@ -78,6 +103,6 @@ export function upload(
     xhr.onerror = () => reject(new Problem(0, "connection", "The connection broke while the file was being sent."));
     xhr.onabort = () => reject(new DOMException("aborted", "AbortError"));
     signal.addEventListener("abort", () => xhr.abort());
-    xhr.send(file);
+    xhr.send(body);
   });
 }

@@ -3,7 +3,21 @@ import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { get, setToken } from "./client";
-import type { Board, CollectionInfo, Delivery, History, House, LookInfo, LookListing, Session, Version } from "./types";
+import type {
+  Board,
+  CollectionInfo,
+  Delivery,
+  FolderEntry,
+  History,
+  House,
+  KeptNamingRule,
+  LookInfo,
+  LookListing,
+  MissingFile,
+  ServerFolder,
+  Session,
+  Version,
+} from "./types";
 
 export async function loadSession(): Promise<Session> {
   const session = await get<Session>("/session");
@@ -39,12 +53,43 @@ export const useHistory = (id: string, revision: number) =>
 export const useCollections = () =>
   useQuery({ queryKey: ["collections"], queryFn: () => get<CollectionInfo[]>("/collections") });
 
+export const useNamingRules = () =>
+  useQuery({ queryKey: ["naming-rules"], queryFn: () => get<KeptNamingRule[]>("/naming/rules") });
+export const useNamingWords = () =>
+  useQuery({
+    queryKey: ["naming-words"],
+    queryFn: () => get<{ phrases: Record<string, string[]> }>("/naming/words"),
+    staleTime: Infinity,
+  });
+export const useServerFolders = () =>
+  useQuery({ queryKey: ["server-folders"], queryFn: () => get<ServerFolder[]>("/server-folders") });
+export const useFolderEntries = (folder: string | null, path: string) =>
+  useQuery({
+    queryKey: ["folder-entries", folder, path],
+    queryFn: () => get<FolderEntry[]>(`/server-folders/${folder}/entries?path=${encodeURIComponent(path)}`),
+    enabled: folder !== null,
+  });
+export const useMissingFiles = (look: string, revision: number) =>
+  useQuery({
+    queryKey: ["missing-files", look, revision],
+    queryFn: () => get<MissingFile[]>(`/looks/${look}/relink`),
+  });
+
 export interface DeliveryProgress {
   id: string;
   state: string;
   stage: string;
   done: number;
   total: number;
+  /** When this stage was first heard of, and how much was done then; for the rate. */
+  since?: { at: number; done: number };
+}
+
+/** Things done a second since the stage began; null until there is something to go by. */
+export function rateOf(p: DeliveryProgress | undefined): number | null {
+  if (!p?.since) return null;
+  const seconds = (Date.now() - p.since.at) / 1000;
+  return seconds > 0.7 && p.done > p.since.done ? (p.done - p.since.done) / seconds : null;
 }
 
 /** Listens to the server and refreshes what changed; gives the newest progress of each delivery. */
@@ -58,7 +103,11 @@ export function useProgress() {
       .configureLogging(LogLevel.Error)
       .build();
     hub.on("delivery", (p: DeliveryProgress) => {
-      setProgress((all) => ({ ...all, [p.id]: p }));
+      setProgress((all) => {
+        const before = all[p.id];
+        const since = before?.stage === p.stage && before.since ? before.since : { at: Date.now(), done: p.done };
+        return { ...all, [p.id]: { ...p, since } };
+      });
       if (p.state !== "analysing") {
         void client.invalidateQueries({ queryKey: ["deliveries"] });
         void client.invalidateQueries({ queryKey: ["delivery", p.id] });

@@ -20,6 +20,38 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/deliveries/from-folder": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["takeFromFolder"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/relink": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["findMissingFiles"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/looks/{id}/proof": {
     parameters: {
       query?: never;
@@ -139,7 +171,7 @@ export interface paths {
       path?: never;
       cookie?: never;
     };
-    get?: never;
+    get: operations["fileArrived"];
     put: operations["sendFile"];
     post?: never;
     delete?: never;
@@ -180,6 +212,54 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/deliveries/{id}/pause": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["pauseDelivery"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/deliveries/{id}/resume": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["resumeDelivery"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/deliveries/{id}/answer": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["answerQuestion"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/deliveries/{id}/move": {
     parameters: {
       query?: never;
@@ -206,6 +286,150 @@ export interface paths {
     get?: never;
     put?: never;
     post: operations["wireSets"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/naming/rules": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listNamingRules"];
+    put?: never;
+    post: operations["addNamingRule"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/naming/words": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["shippedNamingWords"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/naming/try": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["tryName"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/naming/effect": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["namingRuleEffect"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/naming/rules/{id}/switch": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["switchNamingRule"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/naming/rules/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["deleteNamingRule"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/server-folders": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listServerFolders"];
+    put?: never;
+    post: operations["addServerFolder"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/server-folders/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["removeServerFolder"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/server-folders/{id}/entries": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["browseServerFolder"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -429,6 +653,16 @@ export interface components {
       insteadOf: string;
       reason: string;
     };
+    Answer: {
+      phrase: string;
+      role: components["schemas"]["MapRole"];
+      remember: boolean;
+    };
+    Arrived: {
+      /** Format: int64 */
+      bytes: number;
+      complete: boolean;
+    };
     BoardInfo: {
       /** Format: int32 */
       revision: number;
@@ -467,7 +701,7 @@ export interface components {
       size: number;
       /**
        * Format: int32
-       * @default 48
+       * @default 24
        */
       samples: number;
       /** @default aces1-sdr */
@@ -479,11 +713,19 @@ export interface components {
       baked: components["schemas"]["ReportLine"][];
       lost: components["schemas"]["ReportLine"][];
     };
+    Corrected: {
+      delivery: components["schemas"]["DeliveryInfo"];
+      offer: null | components["schemas"]["NamingRule"];
+      offerWords: null | string;
+    };
     Correction: {
       path: string;
       fromRole: null | string;
       toSet: null | string;
       toRole: null | components["schemas"]["MapRole"];
+      channels?: null | {
+        [key: string]: components["schemas"]["MapRole"];
+      };
     };
     Cover: {
       name: string;
@@ -506,6 +748,7 @@ export interface components {
       bytes: number;
       /** Format: date-time */
       created: string;
+      fromServer: boolean;
       result: null | components["schemas"]["IntakeResult"];
     };
     DialectInfo: {
@@ -528,6 +771,18 @@ export interface components {
       fix: null | string;
       repair: null | components["schemas"]["LookEdit"];
     };
+    FolderEntry: {
+      path: string;
+      name: string;
+      isArchive: boolean;
+      /** Format: int32 */
+      files: number;
+    };
+    FromFolder: {
+      /** Format: uuid */
+      folder: string;
+      path: string;
+    };
     HistoryRow: {
       /** Format: int32 */
       number: number;
@@ -547,11 +802,28 @@ export interface components {
       views: string[];
       workingSpace: string;
     };
+    IntakeQuestion: {
+      phrase: string;
+      roles: components["schemas"]["MapRole"][];
+      paths: string[];
+    };
     IntakeResult: {
       sets: components["schemas"]["MapSet"][];
       unsorted: components["schemas"]["LooseFile"][];
       setAside: components["schemas"]["LooseFile"][];
       rejected: components["schemas"]["RejectedFile"][];
+      questions?: components["schemas"]["IntakeQuestion"][];
+      models?: string[];
+    };
+    KeptNamingRule: {
+      /** Format: uuid */
+      id: string;
+      rule: components["schemas"]["NamingRule"];
+      enabled: boolean;
+      author: string;
+      reason: string;
+      /** Format: date-time */
+      created: string;
     };
     Lane: {
       value?: null | components["schemas"]["LookValue"];
@@ -752,6 +1024,7 @@ export interface components {
       channels: string[];
       embeddedColour: null | string;
       equalChannels?: boolean;
+      likeness?: null | string;
     };
     /** @enum {unknown} */
     MapRole:
@@ -783,6 +1056,7 @@ export interface components {
       alternates: components["schemas"]["Alternate"][];
       previews: string[];
       ready?: boolean;
+      tags?: string[];
     };
     Meter: {
       /** Format: float */
@@ -792,8 +1066,29 @@ export interface components {
       /** Format: float */
       maximum: number;
     };
+    MissingFile: {
+      slot: string;
+      role: components["schemas"]["MapRole"];
+      file: components["schemas"]["MapFile"];
+      candidates: components["schemas"]["RelinkCandidate"][];
+    };
     /** @enum {unknown} */
     MixMode: "normal" | "multiply" | "screen" | "add" | "subtract" | "overlay" | "minimum" | "maximum";
+    NamingChange: {
+      path: string;
+      before: string;
+      after: string;
+    };
+    NamingRule: {
+      phrase: string;
+      kind: components["schemas"]["NamingRuleKind"];
+      role?: null | components["schemas"]["MapRole"];
+      channels?: null | {
+        [key: string]: components["schemas"]["MapRole"];
+      };
+    };
+    /** @enum {unknown} */
+    NamingRuleKind: "role" | "packed" | "preview" | "normalUp" | "normalDown" | "ignored";
     NeutralInput: {
       name: string;
       group: string;
@@ -815,6 +1110,14 @@ export interface components {
     };
     NewDelivery: {
       name: string;
+    };
+    NewNamingRule: {
+      rule: components["schemas"]["NamingRule"];
+      reason: null | string;
+    };
+    NewServerFolder: {
+      path: string;
+      name: null | string;
     };
     /** @enum {unknown} */
     NormalY: "up" | "down" | null;
@@ -862,6 +1165,11 @@ export interface components {
       /** Format: int32 */
       level?: null | number;
       asks?: boolean;
+      ambiguousPhrase?: null | string;
+      ambiguousRoles?: components["schemas"]["MapRole"][];
+      /** Format: int32 */
+      version?: null | number;
+      variant?: null | string;
     };
     Placement: {
       /**
@@ -958,6 +1266,10 @@ export interface components {
     PublishRequest: {
       note: string;
     };
+    ReadToken: {
+      text: string;
+      kind: string;
+    };
     Reading: {
       kind: components["schemas"]["ReadingKind"];
       space: string;
@@ -990,6 +1302,12 @@ export interface components {
      * @enum {unknown}
      */
     ReliefRule: "replace" | "add" | "followGround";
+    RelinkCandidate: {
+      file: components["schemas"]["MapFile"];
+      /** Format: float */
+      score: number;
+      reason: string;
+    };
     ReportLine: {
       input: string;
       dialectInput: null | string;
@@ -1008,6 +1326,22 @@ export interface components {
       words: string;
       kind: components["schemas"]["ReadingKind"];
     };
+    RuleEffect: {
+      /** Format: int32 */
+      files: number;
+      /** Format: int32 */
+      deliveries: number;
+      changes: components["schemas"]["NamingChange"][];
+    };
+    RuleSwitch: {
+      enabled: boolean;
+    };
+    ServerFolder: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      path: string;
+    };
     SessionInfo: {
       signedIn: boolean;
       name: null | string;
@@ -1017,6 +1351,11 @@ export interface components {
     };
     /** @enum {unknown} */
     Severity: "error" | "warning" | "advice";
+    ShippedWords: {
+      phrases: {
+        [key: string]: string[];
+      };
+    };
     SignIn: {
       name: string;
       password: string;
@@ -1157,11 +1496,29 @@ export interface components {
       id?: string;
       bypassed?: boolean;
     };
+    TriedName: {
+      tokens: components["schemas"]["ReadToken"][];
+      surface: string;
+      likely: string;
+      meanings: string[];
+      /** Format: int32 */
+      resolution: null | number;
+      /** Format: int32 */
+      bits: null | number;
+      /** Format: int32 */
+      udim: null | number;
+      /** Format: int32 */
+      level: null | number;
+    };
     Trim: {
       input: string;
       operation: string;
       /** Format: float */
       value: number;
+    };
+    TryName: {
+      name: string;
+      with: null | components["schemas"]["NamingRule"];
     };
     VersionRow: {
       /** Format: uuid */
@@ -1249,6 +1606,50 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+    };
+  };
+  takeFromFolder: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["FromFolder"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  findMissingFiles: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MissingFile"][];
+        };
       };
     };
   };
@@ -1456,9 +1857,35 @@ export interface operations {
       };
     };
   };
-  sendFile: {
+  fileArrived: {
     parameters: {
       query?: never;
+      header?: never;
+      path: {
+        id: string;
+        path: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Arrived"];
+        };
+      };
+    };
+  };
+  sendFile: {
+    parameters: {
+      query?: {
+        from?: number;
+        of?: number;
+      };
       header?: never;
       path: {
         id: string;
@@ -1517,6 +1944,72 @@ export interface operations {
       };
     };
   };
+  pauseDelivery: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  resumeDelivery: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  answerQuestion: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Answer"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DeliveryInfo"];
+        };
+      };
+    };
+  };
   moveFile: {
     parameters: {
       query?: never;
@@ -1538,7 +2031,7 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["DeliveryInfo"];
+          "application/json": components["schemas"]["Corrected"];
         };
       };
     };
@@ -1565,6 +2058,250 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["WiredLook"][];
+        };
+      };
+    };
+  };
+  listNamingRules: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["KeptNamingRule"][];
+        };
+      };
+    };
+  };
+  addNamingRule: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewNamingRule"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["KeptNamingRule"][];
+        };
+      };
+    };
+  };
+  shippedNamingWords: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ShippedWords"];
+        };
+      };
+    };
+  };
+  tryName: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TryName"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TriedName"];
+        };
+      };
+    };
+  };
+  namingRuleEffect: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NamingRule"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RuleEffect"];
+        };
+      };
+    };
+  };
+  switchNamingRule: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RuleSwitch"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  deleteNamingRule: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  listServerFolders: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ServerFolder"][];
+        };
+      };
+    };
+  };
+  addServerFolder: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewServerFolder"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ServerFolder"];
+        };
+      };
+    };
+  };
+  removeServerFolder: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  browseServerFolder: {
+    parameters: {
+      query?: {
+        path?: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["FolderEntry"][];
         };
       };
     };

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { BookMarked, Inbox, Layers } from "lucide-react";
+import { BookMarked, Inbox, Layers, ScrollText } from "lucide-react";
 import { createContext, useContext, useState } from "react";
 import { NavLink, Outlet } from "react-router";
 import { send } from "../api/client";
@@ -14,6 +14,7 @@ const places = [
   { to: "/intake", word: "Intake", Glyph: Inbox },
   { to: "/looks", word: "Looks", Glyph: Layers },
   { to: "/collections", word: "Collections", Glyph: BookMarked },
+  { to: "/house", word: "House", Glyph: ScrollText },
 ];
 
 /** Rail at the left, top line, and the view. Only views that exist have an entry. */

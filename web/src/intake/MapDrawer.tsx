@@ -1,13 +1,15 @@
 import { Dialog } from "radix-ui";
-import type { House, MapSet, PlacedMap, Reading } from "../api/types";
+import type { House, MapRole, MapSet, PlacedMap, Reading } from "../api/types";
 import { KindGlyph, ReadingChip, readingWords, thumbnailUrl } from "../ui/ReadingChip";
+import { PackedByHand } from "./PackedByHand";
 
 interface Props {
   map: PlacedMap;
   set: MapSet;
   house: House;
   onClose: () => void;
-  onRole: (role: string) => void;
+  onRole: (role: MapRole) => void;
+  onPacked: (channels: Record<string, MapRole>) => void;
   onTakeOut: () => void;
   onAlternate: (map: PlacedMap) => void;
 }
@@ -20,7 +22,7 @@ function otherWay(reading: Reading): Reading {
 }
 
 /** What is known of one map: the reasons, both readings side by side, alternates, and another role for it. */
-export function MapDrawer({ map, set, house, onClose, onRole, onTakeOut, onAlternate }: Props) {
+export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOut, onAlternate }: Props) {
   const other = otherWay(map.reading);
   const alternates = set.alternates.filter((a) => a.map.role === map.role);
   return (
@@ -67,7 +69,7 @@ export function MapDrawer({ map, set, house, onClose, onRole, onTakeOut, onAlter
           </ul>
           <label className="mt-4 flex items-center gap-2">
             It is really
-            <select className="entry grow" value={map.role} onChange={(e) => onRole(e.target.value)}>
+            <select className="entry grow" value={map.role} onChange={(e) => onRole(e.target.value as MapRole)}>
               {house.roles.map((r) => (
                 <option key={r.id} value={r.id}>
                   {r.words}
@@ -75,6 +77,15 @@ export function MapDrawer({ map, set, house, onClose, onRole, onTakeOut, onAlter
               ))}
             </select>
           </label>
+          <PackedByHand
+            key={map.path}
+            map={map}
+            house={house}
+            now={Object.fromEntries(
+              set.maps.filter((m) => m.path === map.path && m.channel.length === 1).map((m) => [m.channel, m.role]),
+            )}
+            onPacked={onPacked}
+          />
           {alternates.length > 0 && (
             <>
               <h3 className="mt-4 font-medium">Alternates</h3>

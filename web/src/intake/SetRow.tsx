@@ -10,31 +10,34 @@ export interface Carried {
 
 interface Props {
   set: MapSet;
-  sets: MapSet[];
+  index: number;
+  count: number;
   house: House;
   carried: Carried | null;
+  selected: boolean;
+  measure: (row: HTMLTableRowElement | null) => void;
+  onSelect: (set: string, extend: boolean) => void;
+  onReach: (index: number, column: string) => void;
   onCarry: (what: Carried | null) => void;
   onDrop: (what: Carried, toSet: string, toRole: MapRole) => void;
   onOpen: (map: PlacedMap) => void;
 }
 
 /** One surface. Cells take drops, and while something is carried by keyboard they take focus and Enter. */
-export function SetRow({ set, sets, house, carried, onCarry, onDrop, onOpen }: Props) {
+export function SetRow(props: Props) {
+  const { set, index, count, house, carried, selected, measure, onSelect, onReach, onCarry, onDrop, onOpen } = props;
   const [over, setOver] = useState<string | null>(null);
   const gone = missing(set);
   const words = (role: string) => house.roles.find((r) => r.id === role)?.words ?? role;
-  const focusCell = (setName: string, column: string) =>
-    document.querySelector<HTMLElement>(`[data-cell="${CSS.escape(`${setName}/${column}`)}"]`)?.focus();
   const onKey = (e: React.KeyboardEvent, column: Column) => {
     if (!carried) return;
     const c = columns.indexOf(column);
-    const r = sets.indexOf(set);
     if (e.key === "Escape") onCarry(null);
     else if (e.key === "Enter") onDrop(carried, set.name, free(column, carried.path));
-    else if (e.key === "ArrowRight") focusCell(set.name, columns[Math.min(columns.length - 1, c + 1)].id);
-    else if (e.key === "ArrowLeft") focusCell(set.name, columns[Math.max(0, c - 1)].id);
-    else if (e.key === "ArrowDown") focusCell(sets[Math.min(sets.length - 1, r + 1)].name, column.id);
-    else if (e.key === "ArrowUp") focusCell(sets[Math.max(0, r - 1)].name, column.id);
+    else if (e.key === "ArrowRight") onReach(index, columns[Math.min(columns.length - 1, c + 1)].id);
+    else if (e.key === "ArrowLeft") onReach(index, columns[Math.max(0, c - 1)].id);
+    else if (e.key === "ArrowDown") onReach(Math.min(count - 1, index + 1), column.id);
+    else if (e.key === "ArrowUp") onReach(Math.max(0, index - 1), column.id);
     else return;
     e.preventDefault();
     e.stopPropagation();
@@ -43,11 +46,31 @@ export function SetRow({ set, sets, house, carried, onCarry, onDrop, onOpen }: P
   const free = (column: Column, path: string): MapRole =>
     column.roles.find((role) => set.maps.every((m) => m.role !== role || m.path === path)) ?? column.roles[0];
   return (
-    <tr className="border-b border-rule align-top">
+    <tr
+      ref={measure}
+      data-index={index}
+      aria-rowindex={index + 2}
+      className="border-b border-rule align-top data-[chosen=true]:bg-glaze-pale"
+      data-chosen={selected}
+    >
       <th scope="row" className="w-40 px-3 py-2 text-left font-normal">
-        <span className="block text-base font-medium break-words">{set.name.replaceAll("_", " ")}</span>
-        <span className="block text-small text-soft">{ready(set) ? "ready" : "needs a look"}</span>
-        {gone.length > 0 && <span className="block text-small">no {gone.join(", no ")}</span>}
+        <label className="flex items-start gap-2">
+          <input
+            type="checkbox"
+            className="mt-1"
+            checked={selected}
+            onChange={(e) => onSelect(set.name, (e.nativeEvent as MouseEvent).shiftKey)}
+            aria-label={`select ${set.name}`}
+          />
+          <span className="block text-base font-medium break-words">{set.name.replaceAll("_", " ")}</span>
+        </label>
+        <span className="block pl-5 text-small text-soft">{ready(set) ? "ready" : "needs a look"}</span>
+        {gone.length > 0 && <span className="block pl-5 text-small">no {gone.join(", no ")}</span>}
+        {set.previews.length > 0 && (
+          <span className="block pl-5 text-small text-soft" title={set.previews.join("\n")}>
+            {set.previews.length} preview{set.previews.length === 1 ? "" : "s"} to compare with
+          </span>
+        )}
       </th>
       {columns.map((column) => (
         <td
@@ -80,7 +103,7 @@ export function SetRow({ set, sets, house, carried, onCarry, onDrop, onOpen }: P
                 carried={carried?.path === map.path && carried.role === map.role}
                 onPick={() => {
                   onCarry({ path: map.path, role: map.role });
-                  requestAnimationFrame(() => focusCell(set.name, column.id));
+                  onReach(index, column.id);
                 }}
                 onOpen={() => onOpen(map)}
                 onDragStart={(e) =>

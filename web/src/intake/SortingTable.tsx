@@ -4,19 +4,19 @@ import { Link, useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
 import { send } from "../api/client";
 import { useCollections, useDelivery, useHouse } from "../api/queries";
-import type { Delivery, MapRole, PlacedMap } from "../api/types";
+import type { MapRole, PlacedMap } from "../api/types";
 import { useDeliveryProgress } from "../frame/Frame";
-import { columns, missing, ready } from "./columns";
+import { Analysing } from "./Analysing";
+import { missing, ready } from "./columns";
+import { filtered, filterWords, type Filter } from "./filters";
 import { MapDrawer } from "./MapDrawer";
-import { SetRow, type Carried } from "./SetRow";
+import { Questions } from "./Questions";
+import { RuleOfferLine } from "./RuleOfferLine";
+import { SetTable } from "./SetTable";
+import type { Carried } from "./SetRow";
 import { Tray } from "./Tray";
-
-interface Move {
-  path: string;
-  fromRole: string | null;
-  toSet: string | null;
-  toRole: MapRole | null;
-}
+import { useDeliveryActions } from "./useDeliveryActions";
+import { useSelection } from "./useSelection";
 
 /** Rows are map sets, columns are roles; a map is moved by drag or by keyboard. */
 export function SortingTable() {
@@ -27,19 +27,21 @@ export function SortingTable() {
   const house = useHouse();
   const collections = useCollections();
   const progress = useDeliveryProgress()[id];
+  const { move, answer, offer, dismissOffer } = useDeliveryActions(id);
   const [carried, setCarried] = useState<Carried | null>(null);
   const [open, setOpen] = useState<{ path: string; role: string } | null>(null);
   const [collection, setCollection] = useState("");
-  const move = useMutation({
-    mutationFn: (m: Move) => send<Delivery>("POST", `/deliveries/${id}/move`, m),
-    onSuccess: (changed, m) => {
-      client.setQueryData(["delivery", id], changed);
-      toast(m.toSet ? `${m.path.split("/").at(-1)} is now ${m.toRole} of ${m.toSet}` : "Taken out to the tray");
-    },
-  });
+  const [filter, setFilter] = useState<Filter>("all");
+  const [words, setWords] = useState("");
+  const sets = delivery.data?.result?.sets ?? [];
+  const rows = filtered(sets, filter, words);
+  const selection = useSelection(rows.map((s) => s.name));
   const wire = useMutation({
-    mutationFn: () =>
-      send<{ id: string; name: string }[]>("POST", `/deliveries/${id}/wire`, { collection: collection || null }),
+    mutationFn: (chosen: string[] | null) =>
+      send<{ id: string; name: string }[]>("POST", `/deliveries/${id}/wire`, {
+        collection: collection || null,
+        sets: chosen,
+      }),
     onSuccess: (looks) => {
       void client.invalidateQueries({ queryKey: ["looks"] });
       void client.invalidateQueries({ queryKey: ["collections"] });
@@ -47,111 +49,101 @@ export function SortingTable() {
       void navigate(looks.length === 1 ? `/looks/${looks[0].id}` : "/looks");
     },
   });
-  const drop = (what: Carried, toSet: string, toRole: MapRole) => {
-    setCarried(null);
-    move.mutate({ path: what.path, fromRole: what.role, toSet, toRole });
-  };
-
   if (!delivery.data || !house.data)
     return <p className="p-6 text-soft">{delivery.error ? delivery.error.message : "Opening the delivery…"}</p>;
   const d = delivery.data;
-  if (!d.result)
-    return (
-      <div className="p-6" role="status">
-        <h1 className="mb-2 text-title font-medium">{d.name}</h1>
-        {d.state === "analysing" ? (
-          <>
-            <p>
-              {progress?.stage ?? "waiting for its turn"}{" "}
-              <span className="font-mono">
-                {progress && progress.total > 0 ? `${progress.done} of ${progress.total}` : ""}
-              </span>
-            </p>
-            <progress
-              className="my-2 w-80 accent-glaze"
-              value={progress?.done ?? 0}
-              max={progress?.total || 1}
-              aria-label="analysed"
-            />
-            <p>
-              <button
-                className="act"
-                onClick={() => void send("POST", `/deliveries/${id}/cancel`).then(() => navigate("/intake"))}
-              >
-                Cancel
-              </button>
-            </p>
-          </>
-        ) : (
-          <p>{d.message ?? d.state}</p>
-        )}
-      </div>
-    );
-  const sets = d.result.sets;
+  if (!d.result) return <Analysing delivery={d} progress={progress} />;
   const readySets = sets.filter(ready);
+  const chosen = sets.filter((s) => selection.chosen.has(s.name)).map((s) => s.name);
+  const counts: Record<Filter, number> = {
+    all: sets.length,
+    ready: readySets.length,
+    look: sets.length - readySets.length,
+    missing: sets.filter((s) => missing(s).length > 0).length,
+    refused: d.result.rejected.length,
+  };
   const shown =
     open &&
     sets
       .flatMap((s) => s.maps.map((m) => ({ set: s, map: m })))
       .find((x) => x.map.path === open.path && x.map.role === open.role);
-  const place = (map: PlacedMap, set: string, role: MapRole) =>
+  const place = (map: PlacedMap, set: string, role: MapRole) => {
     move.mutate({ path: map.path, fromRole: map.role, toSet: set, toRole: role });
+    setOpen({ path: map.path, role });
+  };
   return (
-    <div className="grid h-full grid-rows-[auto_minmax(0,1fr)_auto]">
-      <div className="flex items-baseline gap-3 border-b border-rule px-4 py-2">
+    <div className="grid h-full grid-rows-[auto_auto_minmax(0,1fr)_auto]">
+      <div className="flex items-center gap-3 border-b border-rule px-4 py-1.5">
         <Link to="/intake" className="text-small text-soft underline">
           Intake
         </Link>
         <h1 className="text-large font-medium">{d.name}</h1>
         <span className="text-soft">
           {d.files} files, {(d.bytes / 1048576).toFixed(1)} MB
+          {d.result.models && d.result.models.length > 0 && `, ${d.result.models.length} model files`}
         </span>
-        {carried && (
-          <span role="status" className="ml-auto bg-glaze-pale px-2">
+        <span className="grow" />
+        {carried ? (
+          <span role="status" className="bg-glaze-pale px-2">
             Carrying {carried.path.split("/").at(-1)}: arrow keys choose the cell, Enter puts it down, Esc leaves it
           </span>
+        ) : (
+          <>
+            <input
+              className="entry w-40"
+              placeholder="find a surface"
+              aria-label="find a surface"
+              value={words}
+              onChange={(e) => setWords(e.target.value)}
+            />
+            <div role="group" aria-label="show" className="flex">
+              {(Object.keys(filterWords) as Filter[]).map((f) => (
+                <button
+                  key={f}
+                  className="act -ml-px text-small aria-pressed:bg-glaze-pale"
+                  aria-pressed={filter === f}
+                  onClick={() => setFilter(f)}
+                >
+                  {filterWords[f]} <span className="font-mono">{counts[f]}</span>
+                </button>
+              ))}
+            </div>
+          </>
         )}
       </div>
-      <div className="overflow-auto">
-        <table className="w-full border-collapse">
-          <thead className="sticky top-0 z-10 bg-panel text-left text-small text-soft">
-            <tr>
-              <th className="border-b border-rule px-3 py-1 font-normal">surface</th>
-              {columns.map((c) => (
-                <th key={c.id} className="border-b border-rule px-1 font-normal">
-                  {c.word}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {sets.map((set) => (
-              <SetRow
-                key={set.name}
-                set={set}
-                house={house.data}
-                sets={sets}
-                carried={carried}
-                onCarry={setCarried}
-                onDrop={drop}
-                onOpen={(map) => setOpen({ path: map.path, role: map.role })}
-              />
-            ))}
-          </tbody>
-        </table>
+      <div>
+        <Questions result={d.result} house={house.data} onAnswer={(a) => answer.mutate(a)} />
+        {offer && <RuleOfferLine key={offer.words} offer={offer} onDone={dismissOffer} />}
+      </div>
+      <SetTable
+        sets={rows}
+        house={house.data}
+        carried={carried}
+        selected={selection.chosen}
+        onSelect={selection.toggle}
+        onSelectAll={selection.setAll}
+        onCarry={setCarried}
+        onDrop={(what, toSet, toRole) => {
+          setCarried(null);
+          move.mutate({ path: what.path, fromRole: what.role, toSet, toRole });
+        }}
+        onOpen={(map) => setOpen({ path: map.path, role: map.role })}
+      >
         {sets.length === 0 && (
           <p className="p-6 text-soft">
             No surface was found in this delivery. The tray says what is known of each file.
           </p>
         )}
-        <Tray result={d.result} onCarry={setCarried} />
-      </div>
+        {sets.length > 0 && rows.length === 0 && filter !== "refused" && (
+          <p className="p-6 text-soft">No surface here is {filterWords[filter]}.</p>
+        )}
+        <Tray result={d.result} onCarry={setCarried} refusedOnly={filter === "refused"} />
+      </SetTable>
       <footer className="flex items-center gap-4 border-t border-rule bg-sunken px-4 py-2">
         <span>
-          <b className="font-mono">{readySets.length}</b> ready ·{" "}
-          <b className="font-mono">{sets.length - readySets.length}</b> need a look ·{" "}
-          <b className="font-mono">{sets.filter((s) => missing(s).length > 0).length}</b> with maps missing ·{" "}
-          <b className="font-mono">{d.result.rejected.length}</b> refused
+          <b className="font-mono">{counts.ready}</b> ready · <b className="font-mono">{counts.look}</b> need a look ·{" "}
+          <b className="font-mono">{counts.missing}</b> with maps missing ·{" "}
+          <b className="font-mono">{counts.refused}</b> refused
         </span>
         <span className="grow" />
         <label>
@@ -170,11 +162,16 @@ export function SortingTable() {
             ))}
           </datalist>
         </label>
+        {chosen.length > 0 && (
+          <button className="act" disabled={wire.isPending} onClick={() => wire.mutate(chosen)}>
+            Wire the {chosen.length} chosen
+          </button>
+        )}
         <button
           className="act px-5 py-1"
           data-main="true"
           disabled={readySets.length === 0 || wire.isPending}
-          onClick={() => wire.mutate()}
+          onClick={() => wire.mutate(null)}
         >
           Wire all ready ({readySets.length})
         </button>
@@ -185,18 +182,22 @@ export function SortingTable() {
           set={shown.set}
           house={house.data}
           onClose={() => setOpen(null)}
-          onRole={(role) => {
-            place(shown.map, shown.set.name, role as MapRole);
-            setOpen({ path: shown.map.path, role });
+          onRole={(role) => place(shown.map, shown.set.name, role)}
+          onPacked={(channels) => {
+            move.mutate({
+              path: shown.map.path,
+              fromRole: shown.map.role,
+              toSet: shown.set.name,
+              toRole: null,
+              channels,
+            });
+            setOpen(null);
           }}
           onTakeOut={() => {
             move.mutate({ path: shown.map.path, fromRole: shown.map.role, toSet: null, toRole: null });
             setOpen(null);
           }}
-          onAlternate={(map) => {
-            place(map, shown.set.name, map.role);
-            setOpen({ path: map.path, role: map.role });
-          }}
+          onAlternate={(map) => place(map, shown.set.name, map.role)}
         />
       )}
     </div>

@@ -2,9 +2,17 @@ import type { IntakeResult } from "../api/types";
 import { thumbnailUrl } from "../ui/ReadingChip";
 import type { Carried } from "./SetRow";
 
+interface Props {
+  result: IntakeResult;
+  onCarry: (what: Carried) => void;
+  refusedOnly?: boolean;
+}
+
 /** Files that fit nowhere, were set aside or were refused, each with what is known of it. */
-export function Tray({ result, onCarry }: { result: IntakeResult; onCarry: (what: Carried) => void }) {
-  const { unsorted, setAside, rejected } = result;
+export function Tray({ result, onCarry, refusedOnly = false }: Props) {
+  const { rejected } = result;
+  const unsorted = refusedOnly ? [] : result.unsorted;
+  const setAside = refusedOnly ? [] : result.setAside;
   if (unsorted.length + setAside.length + rejected.length === 0) return null;
   return (
     <section aria-label="Tray" className="m-3 border border-rule bg-sunken p-3">

@@ -101,6 +101,10 @@ public sealed class NamingTables
         }.Indexed();
     }
 
+    /// <summary>The phrases of these tables by what they mean, for people to read.</summary>
+    public IReadOnlyDictionary<string, IReadOnlyList<string>> PhrasesByMeaning() =>
+        Claims.GroupBy(c => c.Claim.Words).ToDictionary(g => g.Key, IReadOnlyList<string> (g) => [.. g.Select(c => string.Join(' ', c.Phrase))]);
+
     /// <summary>Claims of the phrases that begin at a token, with the number of tokens they take; longest first.</summary>
     public IEnumerable<(int Length, NameClaim Claim)> At(IReadOnlyList<string> tokens, int at)
     {

@@ -89,8 +89,17 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
                 foreach (var picture in group)
                     Wait(setOf(folder.Key, group.Key, group.First()), picture);
             foreach (var (set, list) in waiting)
+            {
                 foreach (var (picture, reason) in unlabelled.Place(list, set.Placed))
                     unsorted.Add(new(picture.Picture.File.Path, reason, picture.Picture.Map));
+                // A single guess about a measurement is no surface: it waits on the tray, with what it looks like.
+                if (set.Placed.Count > 0 && set.Placed.All(m => m.Asks && m.Role.Kind() == ReadingKind.Scalar) && set.Pictures.Count == 0)
+                {
+                    foreach (var guess in set.Placed.GroupBy(m => m.Path))
+                        unsorted.Add(new(guess.Key, string.Join("; ", guess.SelectMany(m => m.Evidence).Distinct()), guess.First().File));
+                    set.Placed.Clear();
+                }
+            }
         }
     }
 

@@ -1,0 +1,49 @@
+using Kiln.Looks.Intake;
+using Kiln.Store;
+
+namespace Kiln.Server.Intake;
+
+/// <summary>How much of a file has arrived.</summary>
+public sealed record Arrived(long Bytes, bool Complete);
+
+/// <summary>Files of a delivery, each sent in one or several pieces; a broken connection loses nothing that arrived.</summary>
+public static class UploadRoutes
+{
+    public static void Map(RouteGroupBuilder deliveries)
+    {
+        deliveries.MapGet("/{id:guid}/files/{**path}", (Guid id, string path, Uploads uploads) => Progress(uploads.PathFor(id, path))).WithName("fileArrived");
+        deliveries.MapPut("/{id:guid}/files/{**path}", ReceiveAsync).RequireAuthorization("artist").WithName("sendFile").DisableAntiforgery();
+    }
+
+    private static Arrived Progress(string target) => File.Exists(target) ? new(new FileInfo(target).Length, true)
+        : File.Exists(target + Uploads.PartEnding) ? new(new FileInfo(target + Uploads.PartEnding).Length, false) : new(0, false);
+
+    /// <param name="from">Where this piece begins; what lies beyond is sent again.</param>
+    /// <param name="of">The whole length; without it the piece is the whole file.</param>
+    private static async Task<IResult> ReceiveAsync(Guid id, string path, HttpRequest request, Deliveries deliveries, Uploads uploads, CancellationToken cancel, long from = 0, long? of = null)
+    {
+        if (await deliveries.FindAsync(id) is not { State: "receiving", Source: null })
+            return Results.Problem(statusCode: 409, title: "This delivery does not take files any more.");
+        var target = uploads.PathFor(id, path);
+        if (File.Exists(target))
+            throw new DeliveryException($"'{path}' was sent twice; the first one was kept.");
+        var part = target + Uploads.PartEnding;
+        await using (var file = new FileStream(part, FileMode.OpenOrCreate, FileAccess.Write, FileShare.None))
+        {
+            if (from < 0 || from > file.Length)
+                return Results.Problem(statusCode: 409, title: $"Only {file.Length} bytes of '{path}' have arrived; go on from there.");
+            file.SetLength(from);
+            file.Position = from;
+            await request.Body.CopyToAsync(file, cancel);
+            if (of is { } whole && file.Length > whole)
+            {
+                file.SetLength(0);
+                return Results.Problem(statusCode: 409, title: $"More of '{path}' arrived than it should hold; send it again.");
+            }
+            if (of is { } expected && file.Length < expected || request.ContentLength is { } announced && file.Length - from < announced)
+                return Results.Accepted(value: new Arrived(file.Length, false));
+        }
+        File.Move(part, target);
+        return Results.NoContent();
+    }
+}

@@ -1,0 +1,23 @@
+import type { Session } from "../api/types";
+import { NamingRules } from "./NamingRules";
+import { ServerFolders } from "./ServerFolders";
+import { ShippedWords } from "./ShippedWords";
+import { TryName } from "./TryName";
+
+/** What the house says once, for everybody: how names are read, and where deliveries may be taken from. */
+export function HouseView({ session }: { session: Session }) {
+  return (
+    <div className="mx-auto max-w-5xl p-6">
+      <h1 className="mb-1 text-title font-medium">House</h1>
+      <p className="mb-4 text-soft">Said once here, applied to every delivery, here and on the command line.</p>
+      <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+        <NamingRules />
+        <div className="space-y-8">
+          <TryName />
+          <ServerFolders admin={session.role === "admin"} />
+        </div>
+      </div>
+      <ShippedWords />
+    </div>
+  );
+}

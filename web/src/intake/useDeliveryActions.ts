@@ -1,0 +1,50 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { toast } from "sonner";
+import { send } from "../api/client";
+import type { Corrected, Delivery, MapRole, NamingRule } from "../api/types";
+
+export interface Move {
+  path: string;
+  fromRole: string | null;
+  toSet: string | null;
+  toRole: MapRole | null;
+  channels?: Record<string, MapRole> | null;
+}
+
+export interface RuleOffer {
+  rule: NamingRule;
+  words: string;
+  because: string;
+}
+
+const name = (path: string) => path.split("/").at(-1) ?? path;
+
+/** What a person does to a delivery: move a map, answer a question, keep the rule that a correction offers. */
+export function useDeliveryActions(id: string) {
+  const client = useQueryClient();
+  const [offer, setOffer] = useState<RuleOffer | null>(null);
+  const move = useMutation({
+    mutationFn: (m: Move) => send<Corrected>("POST", `/deliveries/${id}/move`, m),
+    onSuccess: (corrected, m) => {
+      client.setQueryData(["delivery", id], corrected.delivery);
+      const what = m.channels ? "packed" : m.toRole;
+      toast(m.toSet ? `${name(m.path)} is now ${what} of ${m.toSet}` : `${name(m.path)} was taken out to the tray`);
+      setOffer(
+        corrected.offer && corrected.offerWords
+          ? { rule: corrected.offer, words: corrected.offerWords, because: `corrected on ${name(m.path)}` }
+          : null,
+      );
+    },
+  });
+  const answer = useMutation({
+    mutationFn: (a: { phrase: string; role: MapRole; remember: boolean }) =>
+      send<Delivery>("POST", `/deliveries/${id}/answer`, a),
+    onSuccess: (changed, a) => {
+      client.setQueryData(["delivery", id], changed);
+      void client.invalidateQueries({ queryKey: ["naming-rules"] });
+      toast(`“${a.phrase}” is settled${a.remember ? " and remembered" : ""}`);
+    },
+  });
+  return { move, answer, offer, dismissOffer: () => setOffer(null) };
+}
