@@ -59,7 +59,7 @@ public static class Resample
 
     /// <summary>Whole-number factors on integer codes, the usual case of a small copy: sums of codes, rounded once.</summary>
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
-    private static void Boxes<T>(ImageBuffer source, ImageBuffer result) where T : unmanaged, System.Numerics.IBinaryInteger<T>
+    private static void Boxes<T>(ImageBuffer source, ImageBuffer result) where T : unmanaged
     {
         int channels = source.ChannelCount, width = result.Width, across = source.Width / width, down = source.Height / result.Height, area = across * down;
         var sums = new int[width * channels];
@@ -71,24 +71,45 @@ public static class Resample
             for (var sy = ty * down; sy < (ty + 1) * down; sy++)
             {
                 var row = codes.Slice(sy * source.Width * channels, source.Width * channels);
-                if (channels == 1)
-                    for (int x = 0, i = 0; x < sums.Length; x++)
+                if (channels == 3)
+                    for (int x = 0, i = 0; x + 2 < sums.Length; x += 3)
                     {
-                        var sum = 0;
-                        for (var k = 0; k < across; k++)
-                            sum += int.CreateTruncating(row[i++]);
-                        sums[x] += sum;
+                        int r = 0, g = 0, b = 0;
+                        for (var k = 0; k < across; k++, i += 3)
+                        {
+                            r += Code(row[i]);
+                            g += Code(row[i + 1]);
+                            b += Code(row[i + 2]);
+                        }
+                        sums[x] += r;
+                        sums[x + 1] += g;
+                        sums[x + 2] += b;
                     }
                 else
                     for (int x = 0, i = 0; x < sums.Length; x += channels)
                         for (var k = 0; k < across; k++, i += channels)
                             for (var c = 0; c < channels; c++)
-                                sums[x + c] += int.CreateTruncating(row[i + c]);
+                                sums[x + c] += Code(row[i + c]);
             }
             var target = targets.Slice(ty * sums.Length, sums.Length);
             for (var i = 0; i < sums.Length; i++)
-                target[i] = T.CreateTruncating((sums[i] + area / 2) / area);
+                target[i] = Sample<T>((sums[i] + area / 2) / area);
         }
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static int Code<T>(T sample) where T : unmanaged => Unsafe.SizeOf<T>() == 1 ? Unsafe.As<T, byte>(ref sample) : Unsafe.As<T, ushort>(ref sample);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static T Sample<T>(int code) where T : unmanaged
+    {
+        if (Unsafe.SizeOf<T>() == 1)
+        {
+            var one = (byte)code;
+            return Unsafe.As<byte, T>(ref one);
+        }
+        var two = (ushort)code;
+        return Unsafe.As<ushort, T>(ref two);
     }
 
     private static void Narrow(float[] row, float[] narrow, (int Start, float[] Weights)[] columns, int channels)

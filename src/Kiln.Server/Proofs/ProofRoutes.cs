@@ -7,6 +7,7 @@ using Kiln.Judge.Difference;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Intake;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
@@ -142,15 +143,15 @@ public static class ProofRoutes
     }
 
     /// <summary>A stored map through a reading, as it would be displayed.</summary>
-    private static async Task<IResult> ThumbnailAsync(string hash, string kind, string space, string channel, string? normalY, int? size, ContentStore store, IPictureDecoder decoder, ThumbnailShelf shelf, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> ThumbnailAsync(string hash, string kind, string space, string channel, string? normalY, int? size, bool? lit, ContentStore store, IPictureDecoder decoder, ThumbnailShelf shelf, HttpResponse response, CancellationToken cancel)
     {
         var side = Math.Clamp(size ?? 176, 16, 1024);
-        var key = $"map/{hash}/{kind}/{space}/{channel}/{normalY}/{side}";
+        var key = $"map/{hash}/{kind}/{space}/{channel}/{normalY}/{side}/{lit}";
         var bytes = await shelf.GetAsync(key, async () =>
         {
             var picture = await decoder.DecodeAsync(store.PathOf(hash), side, cancel);
             var reading = new Reading(Enum.Parse<ReadingKind>(kind, true), space, channel, normalY is null ? null : Enum.Parse<NormalY>(normalY, true));
-            var taken = Taken(picture, reading);
+            var taken = lit == true && reading.Kind == ReadingKind.Direction ? NormalDirection.Lit(picture, reading.NormalY ?? NormalY.Up) : Taken(picture, reading);
             var shown = reading.Kind == ReadingKind.Colour || space != "raw" ? View.Named("plain", ColourSpace.AcesCg).Apply(taken) : taken.As(SampleType.U8);
             return PictureWriter.Png(shown, 3);
         });

@@ -5,6 +5,7 @@ import { FindingsLine } from "./FindingsLine";
 import { KeepPanel } from "./KeepPanel";
 import { LaneRow, type Selection } from "./LaneRow";
 import { ProofPanel } from "./ProofPanel";
+import { Relink } from "./Relink";
 import { Settings } from "./Settings";
 import { SlotsStrip } from "./SlotsStrip";
 import { freshId, stepKinds } from "./steps";
@@ -90,6 +91,7 @@ export function Bench() {
         </div>
         <div>
           <SlotsStrip look={document} onEdit={edit} />
+          <Relink id={id} revision={look.data.revision} look={document} onEdit={edit} />
           <div className="flex items-center gap-3 border-b border-rule px-3 py-1 text-small">
             <button
               className={

@@ -45,6 +45,7 @@ export function MapCell({ map, word, alternates, carried, onPick, onOpen, onDrag
       <span className="mt-0.5 block truncate text-small">{word}</span>
       <ReadingChip reading={map.reading} />
       <span className="block font-mono text-small leading-4 whitespace-nowrap text-soft">
+        {map.udim != null && `${map.udim} · `}
         {map.width} {map.bits} bit{alternates > 0 && ` +${alternates}`}
       </span>
       {doubtful && (

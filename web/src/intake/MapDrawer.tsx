@@ -30,7 +30,7 @@ export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOu
       <Dialog.Portal>
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-[34px] right-0 bottom-0 w-[400px] overflow-auto border-l border-rule bg-panel p-4"
+          className="fixed top-[34px] right-0 bottom-0 z-20 w-[400px] overflow-auto border-l border-rule bg-panel p-4"
         >
           <Dialog.Title className="text-large font-medium break-all">{map.path.split("/").at(-1)}</Dialog.Title>
           <p className="font-mono text-small text-soft">
@@ -44,7 +44,7 @@ export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOu
             ].map(({ title, reading }) => (
               <figure key={title}>
                 <img
-                  src={thumbnailUrl(map.file.content, reading, 360)}
+                  src={thumbnailUrl(map.file.content, reading, 360, reading.kind === "direction")}
                   alt={title}
                   className="aspect-square w-full bg-well object-contain"
                 />
@@ -55,6 +55,12 @@ export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOu
               </figure>
             ))}
           </div>
+          {map.reading.kind === "direction" && (
+            <p className="mt-1 text-small text-soft">
+              Lit from the upper left: what rises must be bright on that side. One of the two turns the relief inside
+              out.
+            </p>
+          )}
           <p className="mt-3 border-l-3 border-rule pl-2 text-soft">
             Is this picture the surface’s own colour, or a measurement that steers it? Colour is converted; measurements
             are left alone.
@@ -65,7 +71,7 @@ export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOu
             {map.evidence.map((e) => (
               <li key={e}>{e}</li>
             ))}
-            <li className="text-soft">{map.reading.reason}</li>
+            <li className="text-soft">{map.reading.reason.split("; ")[0]}</li>
           </ul>
           <label className="mt-4 flex items-center gap-2">
             It is really

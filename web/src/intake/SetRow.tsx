@@ -93,7 +93,7 @@ export function SetRow(props: Props) {
             onDrop(what, set.name, free(column, what.path));
           }}
         >
-          <div className="flex flex-col gap-2">
+          <div className={column.id === "relief" ? "grid w-[220px] grid-cols-2 gap-2" : "flex flex-col gap-2"}>
             {mapsIn(set, column).map((map) => (
               <MapCell
                 key={map.path + map.role + map.udim}

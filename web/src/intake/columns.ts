@@ -43,7 +43,14 @@ export const ready = (set: MapSet): boolean => set.maps.every((m) => !asks(m));
 /** Roles a surface is expected to have; what is not there is said. */
 export function missing(set: MapSet): string[] {
   const has = (...roles: MapRole[]) => set.maps.some((m) => roles.includes(m.role));
+  const tiles = [...new Set(set.maps.map((m) => m.udim).filter((t): t is number => t != null))].sort();
+  const holes = [...new Set(set.maps.filter((m) => m.udim != null).map((m) => m.role))].flatMap((role) =>
+    tiles
+      .filter((t) => !set.maps.some((m) => m.role === role && m.udim === t))
+      .map((t) => `tile ${t} of ${role.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`)}`),
+  );
   return [
+    ...holes,
     !has("baseColor") && "base colour",
     !has("roughness", "glossiness") && "roughness",
     !has("normal", "height", "bump") && "relief",

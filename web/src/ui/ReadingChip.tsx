@@ -37,7 +37,7 @@ export function ReadingChip({ reading }: { reading: Reading }) {
   );
 }
 
-export function thumbnailUrl(content: string, reading: Reading, size = 176): string {
+export function thumbnailUrl(content: string, reading: Reading, size = 176, lit = false): string {
   const y = reading.normalY ? `&normalY=${reading.normalY}` : "";
-  return `/api/v1/contents/${content}/thumbnail?kind=${reading.kind}&space=${reading.space}&channel=${reading.channel}${y}&size=${size}`;
+  return `/api/v1/contents/${content}/thumbnail?kind=${reading.kind}&space=${reading.space}&channel=${reading.channel}${y}&size=${size}${lit ? "&lit=true" : ""}`;
 }

@@ -100,6 +100,23 @@ public static class NormalDirection
         return new(decided ? down > up ? NormalY.Up : NormalY.Down : null, ratio, significance, null);
     }
 
+    /// <summary>The relief of a normal map as grey, lit from the upper left, so that a wrong direction is seen: domes turn into hollows.</summary>
+    public static ImageBuffer Lit(ImageBuffer map, NormalY direction)
+    {
+        var light = System.Numerics.Vector3.Normalize(new(-0.5f, 0.6f, 0.62f));
+        var lit = new ImageBuffer(map.Width, map.Height, ImageBuffer.Rgb, SampleType.U8);
+        for (var y = 0; y < map.Height; y++)
+            for (var x = 0; x < map.Width; x++)
+            {
+                float nx = 2 * map[x, y, 0] - 1, ny = map.ChannelCount > 1 ? 2 * map[x, y, 1] - 1 : 0;
+                var nz = map.ChannelCount > 2 ? 2 * map[x, y, 2] - 1 : MathF.Sqrt(MathF.Max(0, 1 - nx * nx - ny * ny));
+                var shade = MathF.Max(0, System.Numerics.Vector3.Dot(new(nx, direction == NormalY.Down ? -ny : ny, nz), light));
+                for (var c = 0; c < 3; c++)
+                    lit[x, y, c] = shade;
+            }
+        return lit;
+    }
+
     /// <summary>Slopes as if green pointed up; pixels at the ends of the code range or leaning too far are left out.</summary>
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static (float[] P, float[] Q, bool[] Valid) Slopes(ImageBuffer map)

@@ -1,0 +1,83 @@
+using Kiln.Server.Tests;
+using OpenQA.Selenium;
+
+namespace Kiln.Browser.Tests;
+
+/// <summary>Intake in depth on the real interface: a question answered once, a correction that becomes a rule, the drawer's evidence, choosing surfaces.</summary>
+public sealed class IntakeDepth(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
+{
+    private void SignIn()
+    {
+        browser.Driver.Navigate().GoToUrl(server.Address + "/intake");
+        if (browser.Find("//input[@name='name'] | //h1[text()='Intake']").TagName == "h1")
+            return;
+        browser.Find("input[name=name]").SendKeys("noor");
+        browser.Find("input[name=password]").SendKeys("noor-kiln");
+        browser.Find("//button[text()='Sign in']").Click();
+        browser.Find("//h1[text()='Intake']");
+    }
+
+    private void Open(string delivery)
+    {
+        browser.Driver.Navigate().GoToUrl(server.Address + "/intake");
+        browser.Find($"//a[text()='{delivery}']").Click();
+        browser.Find($"//h1[text()='{delivery}']");
+    }
+
+    [Fact]
+    public void AnAnswerAndACorrectionAreLearned()
+    {
+        SignIn();
+        // A grey picture named reflection: asked once, both readings shown, the answer remembered.
+        Open("Tide Organ Timber and Slate");
+        browser.Find("[data-question=reflection]");
+        browser.Find("//*[@data-question='reflection']//button[contains(.,'specular level')]").Click();
+        browser.Until(d => d.FindElements(By.CssSelector("[data-question]")).Count == 0 ? "settled" : null, 10, "the question is gone");
+
+        // What is called rough is glossiness: dragged nowhere, said in the drawer; the rule is offered with what it would change.
+        browser.Find("[data-path$='Rough.tif']").Click();
+        browser.Choose("//label[starts-with(.,'It is really')]//select", "glossiness");
+        browser.Find("[data-path$='Rough.tif'][data-role=glossiness]");
+        browser.Find("//button[text()='What else would it change?']").Click();
+        browser.Find("//p[contains(.,'would be read otherwise')]");
+        browser.Find("//button[text()='Make it a rule']").Click();
+
+        // House has both rules, with who made them; one is switched off.
+        browser.Driver.Navigate().GoToUrl(server.Address + "/house");
+        browser.Find("[data-rule=reflection]");
+        Assert.Contains("Noor Teale", browser.Find("[data-rule=rough]").Text);
+        browser.Find("//*[@data-rule='rough']//input").Click();
+        browser.Find("//*[@data-rule='rough']//span[contains(@class,'line-through')]");
+
+        // A name is tried against the rules.
+        var name = browser.Find("input[aria-label='file name']");
+        name.SendKeys(Keys.Control + "a");
+        name.SendKeys("quay_reflection_4k.png");
+        browser.Find("//dd[text()='specular level']");
+    }
+
+    [Fact]
+    public void SurfacesAreFoundChosenAndWired()
+    {
+        SignIn();
+        Open("organ-fittings-lookdev");
+        browser.Find("input[aria-label='find a surface']").SendKeys("brass");
+        browser.Until(d => d.FindElements(By.CssSelector("tbody tr[data-index]")).Count == 1 ? "one" : null, 10, "one row");
+        browser.Find("input[aria-label='select brass_reed_plate']").Click();
+        browser.Find("//button[text()='Wire the 1 chosen']").Click();
+        browser.Find("//h1[text()='brass reed plate']", 60);
+    }
+
+    [Fact]
+    public void TheSortingTableAndTheHouseHaveNoSeriousAccessibilityFaults()
+    {
+        SignIn();
+        Open("shoreline_scans_v2");
+        browser.Find("[data-path='1K/barnacleIron_NRM_GL_1k.png']").Click();
+        browser.Find("//figcaption[contains(.,'read the other way')]");
+        Assert.Equal("", Axe.Faults(browser));
+        browser.Driver.Navigate().GoToUrl(server.Address + "/house");
+        browser.Find("//h2[text()='Try a file name']");
+        Assert.Equal("", Axe.Faults(browser));
+    }
+}
