@@ -64,7 +64,7 @@ public sealed class IntakeDepth(ServerFixture server, Browser browser) : IClassF
         browser.Find("input[aria-label='find a surface']").SendKeys("brass");
         browser.Until(d => d.FindElements(By.CssSelector("tbody tr[data-index]")).Count == 1 ? "one" : null, 10, "one row");
         browser.Find("input[aria-label='select brass_reed_plate']").Click();
-        browser.Find("//button[text()='Wire the 1 chosen']").Click();
+        browser.Find("//button[normalize-space(.)='Wire the 1 chosen']").Click();
         browser.Find("//h1[text()='brass reed plate']", 60);
     }
 

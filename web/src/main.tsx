@@ -50,7 +50,11 @@ createRoot(document.getElementById("root")!).render(
       <BrowserRouter>
         <App />
       </BrowserRouter>
-      <Toaster position="bottom-left" toastOptions={{ className: "!bg-ink !text-panel !border-0 !rounded-tile" }} />
+      <Toaster
+        position="bottom-left"
+        offset={60}
+        toastOptions={{ className: "!bg-ink !text-panel !border-0 !rounded-tile" }}
+      />
     </QueryClientProvider>
   </StrictMode>,
 );

@@ -1733,6 +1733,7 @@ export interface operations {
         channel: string;
         normalY?: string;
         size?: number;
+        lit?: boolean;
       };
       header?: never;
       path: {

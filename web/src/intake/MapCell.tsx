@@ -29,7 +29,6 @@ export function MapCell({ map, word, alternates, carried, onPick, onOpen, onDrag
           onPick();
         }
       }}
-      aria-label={`${word}: ${map.path}${doubtful ? ", please confirm" : ""}`}
       title={map.evidence.join("; ")}
       className={`relative w-[106px] bg-raised p-1 text-left ${doubtful ? "border-2 border-dashed border-ink" : "border border-rule"} ${alternates > 0 ? "shadow-[3px_3px_0_-1px_var(--color-sunken),3px_3px_0_0_var(--color-rule)]" : ""} ${carried ? "outline-3 outline-glaze" : ""}`}
     >
@@ -47,6 +46,10 @@ export function MapCell({ map, word, alternates, carried, onPick, onOpen, onDrag
       <span className="block font-mono text-small leading-4 whitespace-nowrap text-soft">
         {map.udim != null && `${map.udim} · `}
         {map.width} {map.bits} bit{alternates > 0 && ` +${alternates}`}
+      </span>
+      <span className="sr-only">
+        {map.path}
+        {doubtful && ", please confirm"}
       </span>
       {doubtful && (
         <span className="absolute top-1 right-1 bg-panel px-1 font-mono text-small">? {map.confidence.toFixed(2)}</span>
