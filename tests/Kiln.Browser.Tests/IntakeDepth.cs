@@ -6,16 +6,7 @@ namespace Kiln.Browser.Tests;
 /// <summary>Intake in depth on the real interface: a question answered once, a correction that becomes a rule, the drawer's evidence, choosing surfaces.</summary>
 public sealed class IntakeDepth(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
 {
-    private void SignIn()
-    {
-        browser.Driver.Navigate().GoToUrl(server.Address + "/intake");
-        if (browser.Find("//input[@name='name'] | //h1[text()='Intake']").TagName == "h1")
-            return;
-        browser.Find("input[name=name]").SendKeys("noor");
-        browser.Find("input[name=password]").SendKeys("noor-kiln");
-        browser.Find("//button[text()='Sign in']").Click();
-        browser.Find("//h1[text()='Intake']");
-    }
+    private void SignIn() => browser.SignIn(server.Address);
 
     private void Open(string delivery)
     {

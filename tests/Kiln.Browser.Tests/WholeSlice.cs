@@ -13,17 +13,7 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
 
     public WholeSlice(ServerFixture server, Browser browser) => (this.server, this.browser) = (server, browser);
 
-    private void SignIn()
-    {
-        browser.Driver.Navigate().GoToUrl(server.Address + "/intake");
-        // The other test of this class may have signed in already.
-        if (browser.Find("//input[@name='name'] | //h1[text()='Intake']").TagName == "h1")
-            return;
-        browser.Find("input[name=name]").SendKeys("noor");
-        browser.Find("input[name=password]").SendKeys("noor-kiln");
-        browser.Find("//button[text()='Sign in']").Click();
-        browser.Find("//h1[text()='Intake']");
-    }
+    private void SignIn() => browser.SignIn(server.Address);
 
     private int Samples() => int.TryParse(browser.Driver.FindElements(Browser.By("[data-samples]")).FirstOrDefault()?.GetAttribute("data-samples"), out var n) ? n : 0;
 

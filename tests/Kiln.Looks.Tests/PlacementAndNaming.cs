@@ -66,5 +66,7 @@ public class NamingTests
         Assert.Equal(NormalY.Down, n.NormalY);
         Assert.Equal(1012, NameReading.Of("panel_basecolor.1012.exr", NamingTables.Shipped).Udim);
         Assert.Equal(1012, NameReading.Of("panel_basecolor_u2_v2.exr", NamingTables.Shipped).Udim);
+        Assert.Equal("acescg", NameReading.Of("wall_BaseColor_ACEScg.exr", NamingTables.Shipped).Space);
+        Assert.Equal("wall", NameReading.Of("wall_BaseColor_sRGB_4kx4k.png", NamingTables.Shipped).Candidates.First(c => c.Position >= 1).Surface);
     }
 }

@@ -13,19 +13,20 @@ public static partial class NameTokens
         var marked = CopyMark().Replace(stem, "");
         marked = YUp().Replace(marked, "_yup_");
         marked = YDown().Replace(marked, "_ydown_");
+        marked = OneWord().Replace(marked, m => $"_{m.Value.ToLowerInvariant()}_");
         return [.. Boundaries().Replace(marked, "_").Split(Separators, StringSplitOptions.RemoveEmptyEntries).Select(t => t.ToLowerInvariant())];
     }
 
-    /// <summary>2K, 2048, 2048x2048, 4096 px.</summary>
+    /// <summary>2K, 2048, 2048x2048, 4Kx4K, 4096 px.</summary>
     public static bool Resolution(IReadOnlyList<string> tokens, int at, out int pixels, out int used)
     {
         (pixels, used) = (0, 1);
         if (!int.TryParse(tokens[at], out var n))
             return false;
         var next = at + 1 < tokens.Count ? tokens[at + 1] : "";
-        if (n is 1 or 2 or 3 or 4 or 5 or 6 or 8 or 12 or 16 && next == "k")
+        if (n is 1 or 2 or 3 or 4 or 5 or 6 or 8 or 12 or 16 && next is "k" or "kx")
         {
-            (pixels, used) = (n * 1024, 2);
+            (pixels, used) = (n * 1024, next == "k" ? 2 : Math.Min(4, tokens.Count - at));
             return true;
         }
         if (n is >= 16 and <= 32768 && next == "x" && at + 2 < tokens.Count && int.TryParse(tokens[at + 2], out var m) && m is >= 16 and <= 32768)
@@ -98,6 +99,10 @@ public static partial class NameTokens
     // "name (1)" and "name - Copy" are what file managers make of a second download.
     [GeneratedRegex(@"(\s*\(\d{1,2}\)|\s+-\s+copy(\s*\(\d+\))?|[_ ]copy)$", RegexOptions.IgnoreCase)]
     private static partial Regex CopyMark();
+
+    // Names whose capitals do not begin words.
+    [GeneratedRegex("sRGB|ACEScg|ACES2065|OpenGL|DirectX|OpenEXR|UDIM|uvTile")]
+    private static partial Regex OneWord();
 
     [GeneratedRegex(@"(?<![A-Za-z])[Yy]\+|\+[Yy](?![A-Za-z])|(?<=[a-z])Y\+")]
     private static partial Regex YUp();

@@ -63,11 +63,11 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
             && NormalDirection.HeightLink(slopes, height) is { } link && MathF.Abs(link) > LeastHeightLink)
             return (MapRole.Height, MathF.Abs(link) > 0.5f ? 0.95f : 0.85f, $"its slopes agree with the set's normal map (correlation {MathF.Abs(link):0.00}), so it is the height");
         if (content.IsTwoValued(0))
-            return (MapRole.Metalness, 0.6f, "nearly all black or white, as metalness or a mask is: please confirm");
+            return (MapRole.Metalness, 0.75f, "nearly all black or white, as metalness or a mask is: please confirm");
         if (content.Mean[0] > 0.8f && content.BrightShare[0] > 0.3f)
-            return (MapRole.AmbientOcclusion, 0.6f, "bright with dark crevices, as occlusion is: please confirm");
+            return (MapRole.AmbientOcclusion, 0.75f, "bright with dark crevices, as occlusion is: please confirm");
         return content.Deviation[0] > 0.01f && placed.All(m => m.Role is not (MapRole.Roughness or MapRole.Glossiness))
-            ? (MapRole.Roughness, 0.4f, "a grey picture; roughness is the measurement the set lacks: please confirm") : null;
+            ? (MapRole.Roughness, 0.5f, "a grey picture; roughness is the measurement the set lacks: please confirm") : null;
     }
 
     /// <summary>Three unrelated channels: what each may be, by its values; always asked.</summary>

@@ -1,0 +1,100 @@
+using Kiln.Demo;
+using Kiln.Demo.Surfaces;
+using Kiln.Looks.Document;
+using Kiln.Looks.Intake;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
+using Xunit.Abstractions;
+
+namespace Kiln.Looks.Tests;
+
+/// <summary>Whether a confidence means what it says: of all maps placed with 0.6, about six in ten should be right.</summary>
+public class ConfidenceCalibration(ITestOutputHelper output)
+{
+    private const int Size = 160, Fewest = 30;
+
+    private static readonly DemoSurface[] Surfaces =
+    [
+        DemoSurface.Limewash, DemoSurface.Verdigris, DemoSurface.Knob, DemoSurface.Window, DemoSurface.SaltBeam, DemoSurface.SlateSill, DemoSurface.BarnacleIron, DemoSurface.SailCanvas,
+        DemoSurface.GlazedTile, DemoSurface.BrassReed, DemoSurface.KelpConcrete, DemoSurface.TarredRope, DemoSurface.RubberFoot, DemoSurface.SpeakerCloth, DemoSurface.AnodisedBody(1001),
+    ];
+
+    private sealed record Placed(float Confidence, bool Right);
+
+    [Fact]
+    public void TheCurveLiesWithinFiveHundredths()
+    {
+        var all = Surfaces.SelectMany(Nameless).Concat(Surfaces.SelectMany(Named)).ToList();
+        var faults = new List<string>();
+        foreach (var bin in all.GroupBy(p => p.Confidence switch { < 0.5f => "0.3 to 0.5", < 0.7f => "0.5 to 0.7", < 0.9f => "0.7 to 0.9", _ => "0.9 to 1" }).OrderBy(g => g.Key, StringComparer.Ordinal))
+        {
+            var (said, was) = (bin.Average(p => p.Confidence), bin.Count(p => p.Right) / (double)bin.Count());
+            output.WriteLine($"{bin.Key}: {bin.Count()} maps, said {said:0.000}, right {was:0.000}");
+            if (bin.Count() >= Fewest && Math.Abs(said - was) > 0.05)
+                faults.Add($"{bin.Key}: said {said:0.000}, right {was:0.000}");
+        }
+        Assert.Empty(faults);
+    }
+
+    /// <summary>A surface whose files are numbered, in several mixes of maps.</summary>
+    private static IEnumerable<Placed> Nameless(DemoSurface surface)
+    {
+        var maps = Maps(surface);
+        MapRole[][] mixes =
+        [
+            [MapRole.BaseColor, MapRole.Normal, MapRole.Height, MapRole.Roughness, MapRole.AmbientOcclusion],
+            [MapRole.BaseColor, MapRole.Roughness, MapRole.Metalness],
+            [MapRole.BaseColor, MapRole.AmbientOcclusion],
+            [MapRole.Normal, MapRole.Height],
+            [MapRole.BaseColor, MapRole.Height],
+        ];
+        foreach (var mix in mixes)
+        {
+            var truth = mix.Select((role, i) => (Path: $"scan/{i + 1}.png", role)).ToDictionary(p => p.Path, p => p.role);
+            foreach (var placed in Group(truth.Select(t => (t.Key, maps[t.Value]))).Where(m => m.Confidence < PlacedMap.Unasked || truth.ContainsKey(m.Path)))
+                yield return new(placed.Confidence, truth[placed.Path] == placed.Role);
+        }
+    }
+
+    /// <summary>The same surface with honest names, single letters and a misspelt word. Grey “spec” pictures are left out: what they mean is not in them.</summary>
+    private static IEnumerable<Placed> Named(DemoSurface surface)
+    {
+        var maps = Maps(surface);
+        var name = surface.Name.Replace(' ', '_');
+        (string Word, MapRole Role)[] words =
+        [
+            ("albedo", MapRole.BaseColor), ("nrm", MapRole.Normal), ("disp", MapRole.Height), ("rgh", MapRole.Roughness), ("ao", MapRole.AmbientOcclusion), ("metallic", MapRole.Metalness),
+            ("d", MapRole.BaseColor), ("n", MapRole.Normal), ("roughnes", MapRole.Roughness),
+        ];
+        var truth = words.ToDictionary(w => $"{name}_{w.Word}.png", w => w.Role);
+        var pictures = words.Select(w => ($"{name}_{w.Word}.png", maps[w.Role]));
+        foreach (var placed in Group(pictures))
+            yield return new(placed.Confidence, truth[placed.Path] == placed.Role);
+    }
+
+    private static Dictionary<MapRole, ImageBuffer> Maps(DemoSurface surface)
+    {
+        var m = new DemoMaps(surface, Size);
+        return new()
+        {
+            [MapRole.BaseColor] = m.BaseColour(),
+            [MapRole.Normal] = m.Normal(down: false),
+            [MapRole.Height] = m.Height(),
+            [MapRole.Roughness] = m.Roughness(),
+            [MapRole.AmbientOcclusion] = m.Occlusion(),
+            [MapRole.Metalness] = m.Metalness(),
+        };
+    }
+
+    private static IEnumerable<PlacedMap> Group(IEnumerable<(string Path, ImageBuffer Picture)> pictures)
+    {
+        var list = pictures.ToList();
+        var delivered = list.Select(p =>
+        {
+            var facts = new PictureFacts(PictureFormat.Png, p.Picture.Width, p.Picture.Height, p.Picture.Channels, p.Picture.Type == SampleType.U8 ? 8 : 16, false, null, false);
+            return new DeliveredPicture(new(p.Path, p.Path, 1, p.Path), facts, MapFile.Of(p.Path, p.Path, facts), NameReading.Of(p.Path, NamingTables.Shipped), ContentEvidence.Of(p.Picture));
+        }).ToList();
+        return new SetGrouping(NamingTables.Shipped, "delivery", list.ToDictionary(p => p.Path, p => p.Picture)).Group(delivered, out _, []).SelectMany(s => s.Maps);
+    }
+}
