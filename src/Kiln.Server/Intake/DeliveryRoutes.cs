@@ -107,7 +107,7 @@ public static class DeliveryRoutes
         var wired = new List<WiredLook>();
         foreach (var set in chosen)
         {
-            var look = SetWiring.Wire(set);
+            var look = SetWiring.Wire(set) with { Tags = [.. set.Tags] };
             var lookId = await looks.CreateAsync(look, user.PersonId(), id);
             if (shelf is { } s)
                 await collections.AddAsync(s, lookId);

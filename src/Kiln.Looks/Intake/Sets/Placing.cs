@@ -6,6 +6,9 @@ namespace Kiln.Looks.Intake;
 /// <summary>What names claim and pixels say, brought together: a role, a reading and a confidence for each property of a file.</summary>
 internal static class Placing
 {
+    /// <summary>Step over the edge against the step between neighbours from which a repeating map shows its seam; common practice, no source.</summary>
+    private const float VisibleSeam = 4;
+
     /// <summary>The maps that a named picture gives; several for a packed one.</summary>
     public static IEnumerable<PlacedMap> FromName(NamedPicture named)
     {
@@ -88,6 +91,8 @@ internal static class Placing
             reading = reading with { Space = space, Reason = $"the name says that its colours are {ColourSpace.Find(space).Id} already" };
         if (content?.Probe.NotFinite is > 0 and var lost)
             evidence = evidence.Append($"{lost} of its samples are no numbers (NaN or infinite) and are read as 0 or the greatest half");
+        if (content?.Probe is { } probe && Math.Max(probe.SeamAcross, probe.SeamDown) is > VisibleSeam and var step)
+            evidence = evidence.Append($"its {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges do not meet: the step over the seam is {step:0.0} times the usual one");
         if (content?.Probe.EightBitContent == true)
             evidence = evidence.Append("a 16-bit file with 8-bit content: the finer steps are not there");
         return new(named.Picture.File.Path, role, reading.Channel, reading, normalY, null, facts.Width, facts.Height, facts.Bits, facts.IsFloat, name.Udim, confidence, [.. evidence],
