@@ -1,3 +1,4 @@
+using System.Numerics;
 using System.Runtime.CompilerServices;
 
 namespace Kiln.Pixels;
@@ -13,10 +14,7 @@ public static class Resample
         if (type == source.Type && !type.IsFloat() && source.Width % width == 0 && source.Height % height == 0 && source.Width / width * (source.Height / height) <= 4096)
         {
             var boxes = new ImageBuffer(width, height, source.Channels, type);
-            if (type == SampleType.U8)
-                Boxes<byte>(source, boxes);
-            else
-                Boxes<ushort>(source, boxes);
+            Boxes(source, boxes);
             return boxes;
         }
         var channels = source.ChannelCount;
@@ -57,59 +55,68 @@ public static class Resample
             : Area(source, Math.Max(1, (int)Math.Round(source.Width * scale)), Math.Max(1, (int)Math.Round(source.Height * scale)), type);
     }
 
-    /// <summary>Whole-number factors on integer codes, the usual case of a small copy: sums of codes, rounded once.</summary>
+    /// <summary>Whole-number factors on integer codes, the usual case of a small copy: sums of codes, first down, then across, rounded once.</summary>
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
-    private static void Boxes<T>(ImageBuffer source, ImageBuffer result) where T : unmanaged
+    private static void Boxes(ImageBuffer source, ImageBuffer result)
     {
-        int channels = source.ChannelCount, width = result.Width, across = source.Width / width, down = source.Height / result.Height, area = across * down;
-        var sums = new int[width * channels];
-        ReadOnlySpan<T> codes = source.Samples<T>();
-        var targets = result.Samples<T>();
+        int channels = source.ChannelCount, stride = source.Width * channels, across = source.Width / result.Width, down = source.Height / result.Height;
+        uint area = (uint)(across * down), half = area / 2;
+        // Areas are powers of two nearly always, and shifting is many times quicker than dividing.
+        var shift = BitOperations.IsPow2(area) ? BitOperations.Log2(area) : -1;
+        var sums = new uint[stride];
+        var target = new uint[result.Width * channels];
         for (var ty = 0; ty < result.Height; ty++)
         {
             Array.Clear(sums);
             for (var sy = ty * down; sy < (ty + 1) * down; sy++)
-            {
-                var row = codes.Slice(sy * source.Width * channels, source.Width * channels);
-                if (channels == 3)
-                    for (int x = 0, i = 0; x + 2 < sums.Length; x += 3)
-                    {
-                        int r = 0, g = 0, b = 0;
-                        for (var k = 0; k < across; k++, i += 3)
-                        {
-                            r += Code(row[i]);
-                            g += Code(row[i + 1]);
-                            b += Code(row[i + 2]);
-                        }
-                        sums[x] += r;
-                        sums[x + 1] += g;
-                        sums[x + 2] += b;
-                    }
+                if (source.Type == SampleType.U8)
+                    AddBytes(source.Data.AsSpan(sy * stride, stride), sums);
                 else
-                    for (int x = 0, i = 0; x < sums.Length; x += channels)
-                        for (var k = 0; k < across; k++, i += channels)
-                            for (var c = 0; c < channels; c++)
-                                sums[x + c] += Code(row[i + c]);
-            }
-            var target = targets.Slice(ty * sums.Length, sums.Length);
-            for (var i = 0; i < sums.Length; i++)
-                target[i] = Sample<T>((sums[i] + area / 2) / area);
+                    AddWords(source.Samples<ushort>().Slice(sy * stride, stride), sums);
+            for (var c = 0; c < channels; c++)
+                for (int x = c, at = c; x < target.Length; x += channels)
+                {
+                    uint sum = half;
+                    for (var k = 0; k < across; k++, at += channels)
+                        sum += sums[at];
+                    target[x] = shift >= 0 ? sum >> shift : sum / area;
+                }
+            for (var x = 0; x < target.Length; x++)
+                if (source.Type == SampleType.U8)
+                    result.Data[ty * target.Length + x] = (byte)target[x];
+                else
+                    result.Samples<ushort>()[ty * target.Length + x] = (ushort)target[x];
         }
     }
 
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static int Code<T>(T sample) where T : unmanaged => Unsafe.SizeOf<T>() == 1 ? Unsafe.As<T, byte>(ref sample) : Unsafe.As<T, ushort>(ref sample);
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static T Sample<T>(int code) where T : unmanaged
+    private static void AddBytes(ReadOnlySpan<byte> codes, Span<uint> sums)
     {
-        if (Unsafe.SizeOf<T>() == 1)
+        var at = 0;
+        for (; at + Vector<byte>.Count <= codes.Length; at += Vector<byte>.Count)
         {
-            var one = (byte)code;
-            return Unsafe.As<byte, T>(ref one);
+            Vector.Widen(new Vector<byte>(codes[at..]), out var low, out var high);
+            AddWide(low, sums[at..]);
+            AddWide(high, sums[(at + Vector<ushort>.Count)..]);
         }
-        var two = (ushort)code;
-        return Unsafe.As<ushort, T>(ref two);
+        for (; at < codes.Length; at++)
+            sums[at] += codes[at];
+    }
+
+    private static void AddWords(ReadOnlySpan<ushort> codes, Span<uint> sums)
+    {
+        var at = 0;
+        for (; at + Vector<ushort>.Count <= codes.Length; at += Vector<ushort>.Count)
+            AddWide(new Vector<ushort>(codes[at..]), sums[at..]);
+        for (; at < codes.Length; at++)
+            sums[at] += codes[at];
+    }
+
+    private static void AddWide(Vector<ushort> codes, Span<uint> sums)
+    {
+        Vector.Widen(codes, out var low, out var high);
+        (new Vector<uint>(sums) + low).CopyTo(sums);
+        var upper = sums[Vector<uint>.Count..];
+        (new Vector<uint>(upper) + high).CopyTo(upper);
     }
 
     private static void Narrow(float[] row, float[] narrow, (int Start, float[] Weights)[] columns, int channels)

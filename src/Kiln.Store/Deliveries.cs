@@ -12,6 +12,8 @@ public sealed record DeliveryRow(Guid Id, string Name, string State, string? Mes
 
 public sealed class Deliveries(Database database)
 {
+    private const string Stopped = "The server stopped before this delivery was analysed. Nothing of it is in the house yet: resume it, or cancel it to remove its files.";
+
     private const string Columns = "id, name, state, message, files, bytes, created, result, source";
 
     /// <param name="source">A folder of the server that is read where it lies; null for what is sent.</param>
@@ -48,6 +50,13 @@ public sealed class Deliveries(Database database)
         return await c.ExecuteAsync("update deliveries set state = @to, message = null, changed = now() where id = @id and state = @from", new { id, from, to }) == 1;
     }
 
+    /// <summary>Lets a delivery that is being analysed wait; one that a person paused or cancelled stays as they said.</summary>
+    public async Task WaitAsync(Guid id)
+    {
+        await using var c = await database.OpenAsync();
+        await c.ExecuteAsync("update deliveries set state = 'paused', message = @message, changed = now() where id = @id and state = 'analysing'", new { id, message = Stopped });
+    }
+
     /// <summary>The finished analysis and the contents it names, in one transaction; the files are in the store already.</summary>
     public async Task<bool> FinishAsync(Guid id, IntakeResult result, IReadOnlyList<DeliveredFile> files)
     {
@@ -82,9 +91,9 @@ public sealed class Deliveries(Database database)
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync("""
             update deliveries set state = 'paused', changed = now(),
-                message = 'The server stopped before this delivery was analysed. Nothing of it is in the house yet: resume it, or cancel it to remove its files.' where state = 'analysing';
+                message = @stopped where state = 'analysing';
             update deliveries set changed = now(), message = 'The server stopped while this delivery was arriving: send the rest, or cancel it to remove what came.' where state = 'receiving';
-            """);
+            """, new { stopped = Stopped });
     }
 
     /// <summary>Deliveries whose files wait to be analysed or completed.</summary>

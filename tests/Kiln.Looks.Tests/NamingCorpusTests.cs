@@ -1,8 +1,5 @@
-using Kiln.Looks.Document;
 using Kiln.Looks.Intake;
 using Kiln.Looks.Readings;
-using Kiln.Pixels;
-using Kiln.Pixels.Decoding;
 using Xunit.Abstractions;
 
 namespace Kiln.Looks.Tests;
@@ -39,7 +36,7 @@ public class NamingCorpusTests(ITestOutputHelper output)
         int roles = 0, right = 0, sets = 0, rightSets = 0, orAsking = 0, unasked = 0, wrong = 0, dropped = 0;
         foreach (var delivery in corpus.GroupBy(f => f.Delivery))
         {
-            var pictures = delivery.Where(f => f.Kind is not ("readme" or "model")).Select(f => Picture(f)).ToList();
+            var pictures = delivery.Where(f => f.Kind is not ("readme" or "model")).Select(f => Delivered.Name(f.Path, alpha: f.Truth.ContainsKey("a") || f.Truth.ContainsKey("rgb"))).ToList();
             var setAside = new List<LooseFile>();
             var found = new SetGrouping(NamingTables.Shipped, Path.GetFileNameWithoutExtension(delivery.Key)).Group(pictures, out var unsorted, setAside);
             var seen = found.SelectMany(s => s.Maps).Select(m => m.Path).Concat(unsorted.Select(u => u.Path)).Concat(setAside.Select(s => s.Path)).ToHashSet();
@@ -80,12 +77,5 @@ public class NamingCorpusTests(ITestOutputHelper output)
             }
         }
         return new(roles, right, sets, rightSets, orAsking, unasked, wrong, dropped);
-    }
-
-    private static DeliveredPicture Picture(CorpusFile file)
-    {
-        var channels = file.Truth.ContainsKey("a") || file.Truth.ContainsKey("rgb") ? ImageBuffer.Rgba : ImageBuffer.Rgb;
-        var facts = new PictureFacts(PictureFormat.Png, 1024, 1024, channels, 8, false, null, false);
-        return new(new(file.Path, file.Path, 1, file.Path), facts, MapFile.Of(file.Path, file.Path, facts), NameReading.Of(file.Path, NamingTables.Shipped), null);
     }
 }

@@ -2,28 +2,13 @@ using System.IO.Compression;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
+using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests;
 
 /// <summary>Deliveries through the HTTP API: pieces, folders of the server, questions, corrections and the rules they offer.</summary>
 public sealed class IntakeTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
-    internal static async Task<JsonElement> JsonAsync(HttpResponseMessage response) => await response.Content.ReadFromJsonAsync<JsonElement>();
-
-    internal static async Task<string> NewAsync(HttpClient client, string name) => (await JsonAsync(await client.PostAsJsonAsync("deliveries", new { name }))).GetProperty("id").GetString()!;
-
-    internal static async Task<JsonElement> WaitAsync(HttpClient client, string id)
-    {
-        for (var i = 0; i < 600; i++)
-        {
-            var delivery = await client.GetFromJsonAsync<JsonElement>($"deliveries/{id}");
-            if (delivery.GetProperty("state").GetString() is "ready" or "failed" or "cancelled")
-                return delivery;
-            await Task.Delay(150);
-        }
-        throw new TimeoutException("The delivery was not analysed.");
-    }
-
     private async Task<JsonElement> DemoAsync(HttpClient client, string name)
     {
         var all = await client.GetFromJsonAsync<JsonElement>("deliveries");
@@ -36,7 +21,7 @@ public sealed class IntakeTests(ServerFixture server) : IClassFixture<ServerFixt
     {
         using var client = await server.SignedInAsync();
         var bytes = await File.ReadAllBytesAsync(Path.Combine(server.DemoFolder, "FennFR2-product-maps.zip"));
-        var id = await NewAsync(client, "in pieces");
+        var id = await NewDeliveryAsync(client, "in pieces");
         var half = bytes.Length / 2;
         var first = await client.PutAsync($"deliveries/{id}/files/maps.zip?from=0&of={bytes.Length}", new ByteArrayContent(bytes[..half]));
         Assert.Equal(HttpStatusCode.Accepted, first.StatusCode);
@@ -47,7 +32,7 @@ public sealed class IntakeTests(ServerFixture server) : IClassFixture<ServerFixt
         Assert.Equal(HttpStatusCode.Conflict, (await client.PutAsync($"deliveries/{id}/files/maps.zip?from={half + 5}&of={bytes.Length}", new ByteArrayContent(bytes[half..]))).StatusCode);
         Assert.Equal(HttpStatusCode.NoContent, (await client.PutAsync($"deliveries/{id}/files/maps.zip?from={half}&of={bytes.Length}", new ByteArrayContent(bytes[half..]))).StatusCode);
         await client.PostAsync($"deliveries/{id}/analyse", null);
-        var done = await WaitAsync(client, id);
+        var done = await DoneAsync(client, id);
         Assert.Equal("ready", done.GetProperty("state").GetString());
         Assert.Equal(2, done.GetProperty("result").GetProperty("sets").GetArrayLength());
     }
@@ -71,7 +56,7 @@ public sealed class IntakeTests(ServerFixture server) : IClassFixture<ServerFixt
             Assert.False((await artist.PostAsJsonAsync("deliveries/from-folder", new { folder, path })).IsSuccessStatusCode, path);
         }
         var taken = await JsonAsync(await artist.PostAsJsonAsync("deliveries/from-folder", new { folder, path = "shoreline_scans_v2" }));
-        var done = await WaitAsync(artist, taken.GetProperty("id").GetString()!);
+        var done = await DoneAsync(artist, taken.GetProperty("id").GetString()!);
         Assert.Equal("ready", done.GetProperty("state").GetString());
         Assert.True(done.GetProperty("fromServer").GetBoolean());
         // What came from a folder is sorted as what was sent.
@@ -93,10 +78,10 @@ public sealed class IntakeTests(ServerFixture server) : IClassFixture<ServerFixt
         Assert.Equal(1, map.GetProperty("confidence").GetDouble());
         Assert.Equal(0, answered.GetProperty("result").GetProperty("questions").GetArrayLength());
         // The next delivery in this style is not asked about.
-        var again = await NewAsync(client, "once more");
+        var again = await NewDeliveryAsync(client, "once more");
         await client.PutAsync($"deliveries/{again}/files/timber.zip", new ByteArrayContent(await File.ReadAllBytesAsync(Path.Combine(server.DemoFolder, "Tide Organ Timber and Slate.zip"))));
         await client.PostAsync($"deliveries/{again}/analyse", null);
-        var done = await WaitAsync(client, again);
+        var done = await DoneAsync(client, again);
         Assert.Equal(0, done.GetProperty("result").GetProperty("questions").GetArrayLength());
         // Switched off, it is asked about again by name.
         var rule = (await client.GetFromJsonAsync<JsonElement>("naming/rules")).EnumerateArray().Single(r => r.GetProperty("rule").GetProperty("phrase").GetString() == "reflection");
@@ -109,13 +94,13 @@ public sealed class IntakeTests(ServerFixture server) : IClassFixture<ServerFixt
     public async Task ACorrectionOffersARuleAndShowsWhatItWouldChange()
     {
         using var client = await server.SignedInAsync();
-        var id = await NewAsync(client, "odd words");
+        var id = await NewDeliveryAsync(client, "odd words");
         var picture = await File.ReadAllBytesAsync(Path.Combine(server.DemoFolder, "shoreline_scans_v2", "1K", "kelpConcrete_RGH_1k.jpg"));
         var colour = await File.ReadAllBytesAsync(Path.Combine(server.DemoFolder, "shoreline_scans_v2", "1K", "kelpConcrete_DIF_1k.jpg"));
         await client.PutAsync($"deliveries/{id}/files/quay_albedo.jpg", new ByteArrayContent(colour));
         await client.PutAsync($"deliveries/{id}/files/quay_wetness.jpg", new ByteArrayContent(picture));
         await client.PostAsync($"deliveries/{id}/analyse", null);
-        await WaitAsync(client, id);
+        await DoneAsync(client, id);
         var corrected = await JsonAsync(await client.PostAsJsonAsync($"deliveries/{id}/move", new { path = "quay_wetness.jpg", toSet = "quay", toRole = "coat" }));
         var offer = corrected.GetProperty("offer");
         Assert.Equal(("wetness", "coat"), (offer.GetProperty("phrase").GetString(), offer.GetProperty("role").GetString()));
@@ -132,7 +117,7 @@ public sealed class IntakeTests(ServerFixture server) : IClassFixture<ServerFixt
     public async Task APackedFileIsTakenApartByHand()
     {
         using var client = await server.SignedInAsync();
-        var id = await NewAsync(client, "packed");
+        var id = await NewDeliveryAsync(client, "packed");
         using var zip = ZipFile.OpenRead(Path.Combine(server.DemoFolder, "FennFR2-product-maps.zip"));
         foreach (var (entry, name) in new[] { ("T_KnurledSteelKnob_BaseColor.png", "dial_color.png"), ("T_KnurledSteelKnob_ORM.png", "dial_xyz.png") })
         {
@@ -140,67 +125,12 @@ public sealed class IntakeTests(ServerFixture server) : IClassFixture<ServerFixt
             await client.PutAsync($"deliveries/{id}/files/{name}", new StreamContent(stream));
         }
         await client.PostAsync($"deliveries/{id}/analyse", null);
-        await WaitAsync(client, id);
+        await DoneAsync(client, id);
         var channels = new Dictionary<string, string> { ["r"] = "ambientOcclusion", ["g"] = "roughness", ["b"] = "metalness" };
         var corrected = await JsonAsync(await client.PostAsJsonAsync($"deliveries/{id}/move", new { path = "dial_xyz.png", toSet = "dial", channels }));
         var maps = corrected.GetProperty("delivery").GetProperty("result").GetProperty("sets")[0].GetProperty("maps").EnumerateArray().Where(m => m.GetProperty("path").GetString() == "dial_xyz.png")
             .ToDictionary(m => m.GetProperty("channel").GetString()!, m => m.GetProperty("role").GetString());
         Assert.Equal(channels, maps!);
         Assert.Equal("packed", corrected.GetProperty("offer").GetProperty("kind").GetString());
-    }
-}
-
-/// <summary>A server killed in the middle of an intake says so after the restart; taken up again, the delivery is sorted as if nothing had happened.</summary>
-public sealed class KilledServerTests(ServerFixture server) : IClassFixture<ServerFixture>
-{
-    private const int Copies = 40;
-
-    private async Task<string> SendAsync(HttpClient client, string name)
-    {
-        var id = await IntakeTests.NewAsync(client, name);
-        var zip = await File.ReadAllBytesAsync(Path.Combine(server.DemoFolder, "FennFR2-product-maps.zip"));
-        for (var i = 0; i < Copies; i++)
-            await client.PutAsync($"deliveries/{id}/files/set{i}/maps.zip", new ByteArrayContent(zip));
-        await client.PostAsync($"deliveries/{id}/analyse", null);
-        return id;
-    }
-
-    [Fact]
-    public async Task AnUnfinishedIntakeIsSaidResumedAndEndsLikeAnUndisturbedOne()
-    {
-        using var client = await server.SignedInAsync();
-        var looksBefore = (await client.GetFromJsonAsync<JsonElement>("looks")).GetArrayLength();
-        var id = await SendAsync(client, "cut short");
-        await Task.Delay(700);
-        server.Kill();
-        await server.StartAsync();
-        using var again = await server.SignedInAsync();
-        var after = await again.GetFromJsonAsync<JsonElement>($"deliveries/{id}");
-        Assert.Equal("paused", after.GetProperty("state").GetString());
-        Assert.Contains("The server stopped before this delivery was analysed", after.GetProperty("message").GetString());
-        Assert.Equal(looksBefore, (await again.GetFromJsonAsync<JsonElement>("looks")).GetArrayLength());
-        await again.PostAsync($"deliveries/{id}/resume", null);
-        var resumed = await IntakeTests.WaitAsync(again, id);
-        Assert.Equal("ready", resumed.GetProperty("state").GetString());
-        var undisturbed = await IntakeTests.WaitAsync(again, await SendAsync(again, "undisturbed"));
-        Assert.Equal(undisturbed.GetProperty("result").GetRawText(), resumed.GetProperty("result").GetRawText());
-        // Nothing of either is left where deliveries wait.
-        Assert.False(Directory.Exists(Path.Combine(server.Folder, "data", "uploads", Guid.Parse(id).ToString("N"))));
-    }
-
-    [Fact]
-    public async Task APausedDeliveryThatIsCancelledLeavesNothing()
-    {
-        using var client = await server.SignedInAsync();
-        var id = await SendAsync(client, "given up");
-        var paused = await client.PostAsync($"deliveries/{id}/pause", null);
-        if (paused.StatusCode == HttpStatusCode.NoContent)
-        {
-            Assert.Equal("paused", (await client.GetFromJsonAsync<JsonElement>($"deliveries/{id}")).GetProperty("state").GetString());
-            Assert.Equal(HttpStatusCode.NoContent, (await client.PostAsync($"deliveries/{id}/cancel", null)).StatusCode);
-        }
-        for (var i = 0; i < 50 && Directory.Exists(Path.Combine(server.Folder, "data", "uploads", Guid.Parse(id).ToString("N"))); i++)
-            await Task.Delay(200);
-        Assert.False(Directory.Exists(Path.Combine(server.Folder, "data", "uploads", Guid.Parse(id).ToString("N"))));
     }
 }

@@ -74,6 +74,13 @@ public sealed class ServerFixture : IAsyncLifetime
         process.WaitForExit();
     }
 
+    /// <summary>Asks the process to end, as Ctrl+C and a service manager do, and waits until it has.</summary>
+    public void Stop()
+    {
+        using var signal = Process.Start("kill", ["-TERM", process!.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)]);
+        process.WaitForExit();
+    }
+
     /// <summary>A client signed in as one of the demo people.</summary>
     public async Task<HttpClient> SignedInAsync(string name = "noor")
     {

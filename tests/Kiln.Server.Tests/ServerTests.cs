@@ -1,27 +1,12 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
+using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests;
 
 public sealed class ServerTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
-    private static async Task<JsonElement> JsonAsync(HttpResponseMessage response) => await response.Content.ReadFromJsonAsync<JsonElement>();
-
-    private static async Task<JsonElement> FirstLookAsync(HttpClient client, string name = "verdigris copper pipe")
-    {
-        var looks = await client.GetFromJsonAsync<JsonElement>("looks");
-        var id = looks.EnumerateArray().First(l => l.GetProperty("name").GetString() == name).GetProperty("id").GetString();
-        return await client.GetFromJsonAsync<JsonElement>($"looks/{id}");
-    }
-
-    private static async Task<HttpResponseMessage> EditAsync(HttpClient client, string id, int revision, object edit, string what = "edits")
-    {
-        var request = new HttpRequestMessage(HttpMethod.Post, $"looks/{id}/{what}") { Content = JsonContent.Create(edit) };
-        request.Headers.TryAddWithoutValidation("If-Match", $"\"{revision}\"");
-        return await client.SendAsync(request);
-    }
-
     [Fact]
     public async Task StrangersAndForgedRequestsAreRefused()
     {
@@ -40,7 +25,7 @@ public sealed class ServerTests(ServerFixture server) : IClassFixture<ServerFixt
     {
         using var one = await server.SignedInAsync();
         using var two = await server.SignedInAsync("ada");
-        var look = await FirstLookAsync(one, "limewashed wall");
+        var look = await LookAsync(one, "limewashed wall");
         var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
         var first = await EditAsync(one, id, revision, new { edit = "value", lane = "base_weight", value = new { kind = "scalar", number = 0.5 } });
         Assert.Equal(HttpStatusCode.OK, first.StatusCode);
@@ -61,7 +46,7 @@ public sealed class ServerTests(ServerFixture server) : IClassFixture<ServerFixt
     public async Task EditsThatDoNotFitAreSentences()
     {
         using var client = await server.SignedInAsync();
-        var look = await FirstLookAsync(client);
+        var look = await LookAsync(client);
         var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
         var wrong = await EditAsync(client, id, revision, new { edit = "value", lane = "no_such_input", value = new { kind = "scalar", number = 1 } });
         Assert.Equal(HttpStatusCode.UnprocessableEntity, wrong.StatusCode);
@@ -76,7 +61,7 @@ public sealed class ServerTests(ServerFixture server) : IClassFixture<ServerFixt
     public async Task PackagesComeWithTheirChecksums(string dialect)
     {
         using var client = await server.SignedInAsync();
-        var look = await FirstLookAsync(client);
+        var look = await LookAsync(client);
         using var zip = new System.IO.Compression.ZipArchive(await (await client.GetAsync($"looks/{look.GetProperty("id").GetString()}/package?dialect={dialect}")).Content.ReadAsStreamAsync());
         Assert.Contains(zip.Entries, e => e.FullName == "look.json");
         using var sums = new StreamReader(zip.GetEntry("checksums.txt")!.Open());
@@ -93,7 +78,7 @@ public sealed class ServerTests(ServerFixture server) : IClassFixture<ServerFixt
     public async Task TheProofStreamRefines()
     {
         using var client = await server.SignedInAsync();
-        var look = await FirstLookAsync(client);
+        var look = await LookAsync(client);
         var response = await client.PostAsJsonAsync($"looks/{look.GetProperty("id").GetString()}/proof", new { viewer = "test", dialect = "bisque", form = "tile", light = "overcast", width = 64, height = 64, samples = 4, zoom = 1, lightRotation = 0, exposure = 0, view = "plain", background = true, moving = false });
         var bytes = await response.Content.ReadAsByteArrayAsync();
         var samples = new List<int>();

@@ -53,7 +53,7 @@ createRoot(document.getElementById("root")!).render(
       <Toaster
         position="bottom-left"
         offset={60}
-        toastOptions={{ className: "!bg-ink !text-panel !border-0 !rounded-tile" }}
+        toastOptions={{ style: { fontFamily: "inherit" }, className: "!bg-ink !text-panel !border-0 !rounded-tile" }}
       />
     </QueryClientProvider>
   </StrictMode>,

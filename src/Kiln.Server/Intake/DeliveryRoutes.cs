@@ -39,7 +39,14 @@ public static class DeliveryRoutes
         group.MapPost("/{id:guid}/pause", PauseAsync).RequireAuthorization("artist").WithName("pauseDelivery");
         group.MapPost("/{id:guid}/resume", ResumeAsync).RequireAuthorization("artist").WithName("resumeDelivery");
         group.MapPost("/{id:guid}/answer", AnswerAsync).RequireAuthorization("artist").WithName("answerQuestion");
-        group.MapDelete("/{id:guid}", async (Guid id, Deliveries d) => await d.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("deleteDelivery");
+        group.MapDelete("/{id:guid}", async (Guid id, Deliveries d, RunningIntakes running, Uploads uploads) =>
+        {
+            if (!await d.DeleteAsync(id))
+                return Results.NotFound();
+            await running.StoppedAsync(id);
+            uploads.Discard(id);
+            return Results.NoContent();
+        }).RequireAuthorization("artist").WithName("deleteDelivery");
         group.MapPost("/{id:guid}/move", async (Guid id, Correction correction, Deliveries d) =>
         {
             var after = await d.ChangeAsync(id, correction.Apply);
@@ -66,12 +73,11 @@ public static class DeliveryRoutes
 
     private static async Task<IResult> CancelAsync(Guid id, Deliveries deliveries, RunningIntakes running, Uploads uploads)
     {
-        if (await deliveries.FindAsync(id) is not { State: "receiving" or "analysing" or "paused" } row)
+        if (await deliveries.FindAsync(id) is not { State: "receiving" or "analysing" or "paused" })
             return Results.Problem(statusCode: 409, title: "This delivery is finished; there is nothing to cancel.");
         await deliveries.SetStateAsync(id, "cancelled", "Cancelled; nothing of it was kept.");
-        running.Cancel(id);
-        if (row.State != "analysing")
-            uploads.Discard(id);
+        await running.StoppedAsync(id);
+        uploads.Discard(id);
         return Results.NoContent();
     }
 
@@ -79,7 +85,7 @@ public static class DeliveryRoutes
     {
         if (!await deliveries.AdvanceAsync(id, "analysing", "paused"))
             return Results.Problem(statusCode: 409, title: "This delivery is not being analysed; there is nothing to pause.");
-        running.Cancel(id);
+        running.Stop(id);
         return Results.NoContent();
     }
 

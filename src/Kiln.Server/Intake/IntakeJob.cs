@@ -8,19 +8,47 @@ using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Intake;
 
-/// <summary>Which intakes run in this process, so that they can be cancelled.</summary>
+/// <summary>Which intakes run in this process, so that they can be stopped; one delivery has one run at a time.</summary>
 public sealed class RunningIntakes
 {
     private readonly ConcurrentDictionary<Guid, CancellationTokenSource> running = new();
+    private readonly ConcurrentDictionary<Guid, SemaphoreSlim> turns = new();
 
-    public CancellationTokenSource Begin(Guid id, CancellationToken outer) => running[id] = CancellationTokenSource.CreateLinkedTokenSource(outer);
-
-    public void End(Guid id) => running.TryRemove(id, out _);
-
-    public void Cancel(Guid id)
+    /// <summary>Begins a run once an earlier one of the same delivery, stopped a moment ago, has cleared away.</summary>
+    public async Task<CancellationTokenSource> BeginAsync(Guid id, CancellationToken outer)
     {
-        if (running.TryGetValue(id, out var source))
-            source.Cancel();
+        await turns.GetOrAdd(id, _ => new(1)).WaitAsync(outer);
+        return running[id] = CancellationTokenSource.CreateLinkedTokenSource(outer);
+    }
+
+    public void End(Guid id)
+    {
+        running.TryRemove(id, out _);
+        turns[id].Release();
+    }
+
+    /// <summary>Stops the run and waits until it has cleared away, so that its files can be removed.</summary>
+    public async Task StoppedAsync(Guid id)
+    {
+        Stop(id);
+        if (!turns.TryGetValue(id, out var turn))
+            return;
+        await turn.WaitAsync();
+        turn.Release();
+    }
+
+    /// <summary>Tells the run to stop, where there is one.</summary>
+    public void Stop(Guid id)
+    {
+        try
+        {
+            if (running.TryGetValue(id, out var source))
+                source.Cancel();
+        }
+        catch (ObjectDisposedException)
+        {
+            // It ended in this moment.
+        }
     }
 }
 
@@ -30,60 +58,65 @@ public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentSto
     [AutomaticRetry(Attempts = 0)]
     public async Task RunAsync(Guid id, CancellationToken cancel)
     {
-        if (await deliveries.FindAsync(id) is not { State: "analysing" } delivery)
-            return;
-        using var stop = running.Begin(id, cancel);
-        var kept = false;
+        using var stop = await running.BeginAsync(id, cancel);
         try
         {
-            await TellAsync(id, "analysing", "reading the delivery", 0, 0);
-            uploads.DiscardStaging(id);
-            var listing = DeliveryListing.Read([PlaceOf(delivery)], uploads.StagingOf(id), cancel: stop.Token);
-            var last = 0L;
-            var progress = new Relay(p =>
-            {
-                // A few times a second is enough for the eye.
-                var now = Environment.TickCount64;
-                if (p.Done == p.Total || now - Interlocked.Read(ref last) > 120)
-                {
-                    Interlocked.Exchange(ref last, now);
-                    _ = TellAsync(id, "analysing", p.Stage, p.Done, p.Total);
-                }
-            });
-            var result = await new IntakeAnalysis(decoder, NamingTables.With(await rules.InForceAsync())).RunAsync(listing, delivery.Name, progress, stop.Token);
-            foreach (var file in listing.Files)
-            {
-                stop.Token.ThrowIfCancellationRequested();
-                store.Take(file.LocalPath, file.Content);
-            }
-            var state = await deliveries.FinishAsync(id, result, listing.Files) ? "ready" : "cancelled";
-            await TellAsync(id, state, "done", listing.Files.Count, listing.Files.Count);
+            if (await deliveries.FindAsync(id) is { State: "analysing" } delivery)
+                await AnalyseAsync(delivery, stop.Token);
         }
-        catch (OperationCanceledException) when (deliveries.FindAsync(id).GetAwaiter().GetResult() is { State: "paused" })
+        catch (OperationCanceledException) when (cancel.IsCancellationRequested)
         {
-            kept = true;
-            await TellAsync(id, "paused", "paused", 0, 0);
+            // The server is stopping; the delivery waits for its return.
+            await deliveries.WaitAsync(id);
         }
         catch (OperationCanceledException)
         {
-            await deliveries.SetStateAsync(id, "cancelled", "Cancelled; nothing of it was kept.");
-            await TellAsync(id, "cancelled", "cancelled", 0, 0);
+            // A person paused or cancelled it, and may have resumed it since: their last word is in the database.
         }
         catch (Exception e)
         {
             if (e is not DeliveryException)
                 log.LogError(e, "The intake of {Delivery} failed", id);
             await deliveries.SetStateAsync(id, "failed", e is DeliveryException or IOException ? e.Message : "The analysis failed; nothing of it was kept. Bring the delivery in again.");
-            await TellAsync(id, "failed", "failed", 0, 0);
         }
         finally
         {
-            running.End(id);
-            if (kept)
+            var state = (await deliveries.FindAsync(id))?.State ?? "cancelled";
+            // What waits keeps its files, whoever was quicker.
+            if (state is "paused" or "analysing")
                 uploads.DiscardStaging(id);
             else
                 uploads.Discard(id);
+            running.End(id);
+            await TellAsync(id, state, state, 0, 0);
         }
+    }
+
+    private async Task AnalyseAsync(DeliveryRow delivery, CancellationToken stop)
+    {
+        var id = delivery.Id;
+        await TellAsync(id, "analysing", "reading the delivery", 0, 0);
+        uploads.DiscardStaging(id);
+        var listing = DeliveryListing.Read([PlaceOf(delivery)], uploads.StagingOf(id), cancel: stop);
+        var last = 0L;
+        var progress = new Relay(p =>
+        {
+            // A few times a second is enough for the eye.
+            var now = Environment.TickCount64;
+            if (p.Done == p.Total || now - Interlocked.Read(ref last) > 120)
+            {
+                Interlocked.Exchange(ref last, now);
+                _ = TellAsync(id, "analysing", p.Stage, p.Done, p.Total);
+            }
+        });
+        var result = await new IntakeAnalysis(decoder, NamingTables.With(await rules.InForceAsync())).RunAsync(listing, delivery.Name, progress, stop);
+        foreach (var file in listing.Files)
+        {
+            stop.ThrowIfCancellationRequested();
+            store.Take(file.LocalPath, file.Content);
+        }
+        // Where a person stopped it in the last moment, nothing is written and their word stands.
+        await deliveries.FinishAsync(id, result, listing.Files);
     }
 
     /// <summary>A folder of the server as it lies; of what was sent, one archive as it is and everything else as a folder.</summary>

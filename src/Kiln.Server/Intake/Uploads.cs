@@ -23,11 +23,22 @@ public sealed class Uploads(KilnSettings settings)
         return full;
     }
 
+    /// <summary>Removes the files of a delivery: out of sight at once, even where a piece is still arriving; what clings to it goes at the next start.</summary>
     public void Discard(Guid delivery)
     {
         var folder = Path.Combine(root, delivery.ToString("N"));
-        if (Directory.Exists(folder))
-            Directory.Delete(folder, recursive: true);
+        if (!Directory.Exists(folder))
+            return;
+        var gone = Path.Combine(root, $"{Guid.CreateVersion7():N}.gone");
+        try
+        {
+            Directory.Move(folder, gone);
+            Directory.Delete(gone, recursive: true);
+        }
+        catch (Exception e) when (e is DirectoryNotFoundException || Directory.Exists(gone))
+        {
+            // Someone else was removing it, or a file was written into it meanwhile.
+        }
     }
 
     /// <summary>What was unpacked for an analysis; it is unpacked anew when the analysis is taken up again.</summary>

@@ -115,20 +115,7 @@ public sealed record NameReading(
 
     private static NameCandidate? Candidate(List<string> rest, int at, int length, NameClaim claim, string phrase, string left, NamingTables tables)
     {
-        var tail = rest.Skip(at + length).Where(t => !tables.Words.Contains(t)).ToList();
-        int? version = null;
-        string? variant = null;
-        for (var i = 0; i < tail.Count; i++)
-            if (NameTokens.Version(tail, i, out var v, out var used) || i == 0 && tail.Count == 1 && tail[0] is "8" or "16" or "32" && (v = 0) == 0 && (used = 1) == 1)
-            {
-                version = v == 0 ? version : v;
-                tail.RemoveRange(i--, used);
-            }
-            else if (NameTokens.Variant(tail, i, out var which, out used))
-            {
-                variant = which;
-                tail.RemoveRange(i--, used);
-            }
+        var (tail, version, variant) = AfterRole([.. rest.Skip(at + length).Where(t => !tables.Words.Contains(t))]);
         var head = rest.Take(at).Where(t => !tables.Words.Contains(t)).ToList();
         if (left.Length > 0)
             head.Add(left);
@@ -137,6 +124,29 @@ public sealed record NameReading(
             return null;
         var position = tail.Count == 0 ? 1f : tail.All(t => t.All(char.IsAsciiDigit)) ? 0.95f : head.Count == 0 ? 0.75f : 0.6f;
         return new(Join(head.Concat(tail)), claim, phrase, position, version, variant);
+    }
+
+    /// <summary>What stands behind a role word, without version, variant, and a bare number of bits.</summary>
+    private static (List<string> Tail, int? Version, string? Variant) AfterRole(List<string> tail)
+    {
+        int? version = null;
+        string? variant = null;
+        if (tail is ["8" or "16" or "32"])
+            return ([], null, null);
+        for (var i = 0; i < tail.Count;)
+            if (NameTokens.Version(tail, i, out var v, out var used))
+            {
+                version = v;
+                tail.RemoveRange(i, used);
+            }
+            else if (NameTokens.Variant(tail, i, out var which, out used))
+            {
+                variant = which;
+                tail.RemoveRange(i, used);
+            }
+            else
+                i++;
+        return (tail, version, variant);
     }
 
     private static NameCandidate? Sequence(List<string> rest, NamingTables tables)

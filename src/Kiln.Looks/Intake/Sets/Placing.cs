@@ -9,6 +9,9 @@ internal static class Placing
     /// <summary>Step over the edge against the step between neighbours from which a repeating map shows its seam; common practice, no source.</summary>
     private const float VisibleSeam = 4;
 
+    /// <summary>Steps between blocks against steps inside them from which JPEG noise matters in data; common practice, no source.</summary>
+    private const float VisibleBlocks = 1.5f;
+
     /// <summary>The maps that a named picture gives; several for a packed one.</summary>
     public static IEnumerable<PlacedMap> FromName(NamedPicture named)
     {
@@ -93,6 +96,8 @@ internal static class Placing
             evidence = evidence.Append($"{lost} of its samples are no numbers (NaN or infinite) and are read as 0 or the greatest half");
         if (content?.Probe is { } probe && Math.Max(probe.SeamAcross, probe.SeamDown) is > VisibleSeam and var step)
             evidence = evidence.Append($"its {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges do not meet: the step over the seam is {step:0.0} times the usual one");
+        if (role.Kind() != ReadingKind.Colour && content?.Probe.BlockNoise is > VisibleBlocks and var blocks)
+            evidence = evidence.Append($"JPEG block noise in a measurement: steps between 8-pixel blocks are {blocks:0.0} times those inside them");
         if (content?.Probe.EightBitContent == true)
             evidence = evidence.Append("a 16-bit file with 8-bit content: the finer steps are not there");
         return new(named.Picture.File.Path, role, reading.Channel, reading, normalY, null, facts.Width, facts.Height, facts.Bits, facts.IsFloat, name.Udim, confidence, [.. evidence],

@@ -71,9 +71,7 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
             {
                 var near = Nearest(byFolder, picture);
                 var content = picture.Picture.Evidence;
-                var likePreview = picture.Picture.Name.MayBePreview || near is not null && picture.Key == near.Key || near is null && byFolder[folder.Key].Any();
-                if (near is null && content is null or { IsGrey: false, IsNormal: false } && byFolder[folder.Key].Any(s => s.Key.StartsWith(picture.Key, StringComparison.Ordinal) && picture.Key.Length > 2)
-                    || near is not null && likePreview && content is null or { IsGrey: false, IsNormal: false } && near?.Placed.Any(m => m.Role == MapRole.BaseColor) == true)
+                if (IsPreview(picture, near, byFolder[folder.Key]))
                 {
                     near?.Previews.Add(picture.Picture.File.Path);
                     setAside.Add(new(picture.Picture.File.Path, "named like the surface itself beside a base colour map: taken as a preview picture, kept as a reference", picture.Picture.Map));
@@ -101,6 +99,16 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
                 }
             }
         }
+    }
+
+    /// <summary>A colour picture named like a surface that has its base colour, or like the beginning of several: what downloads show the surface with.</summary>
+    private static bool IsPreview(NamedPicture picture, Growing? near, IEnumerable<Growing> folder)
+    {
+        if (picture.Picture.Evidence is not (null or { IsGrey: false, IsNormal: false }))
+            return false;
+        if (near is null)
+            return picture.Key.Length > 2 && folder.Any(s => s.Key.StartsWith(picture.Key, StringComparison.Ordinal));
+        return (picture.Picture.Name.MayBePreview || picture.Key == near.Key) && near.Placed.Any(m => m.Role == MapRole.BaseColor);
     }
 
     /// <summary>Pictures whose names differ in numbers only lie together; so do few pictures of a folder in which no name says anything.</summary>

@@ -35,7 +35,7 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
                 if (Has(MapRole.BaseColor, tile))
                     left.Add((picture, "a colour picture, but the set has a base colour already: please place it"));
                 else
-                    placed.Add(Placing.Place(picture, MapRole.BaseColor, null, content.Chroma > 0.03f && content.Kind == ContentKind.Colour ? 0.92f : 0.7f, ["the name says nothing; the picture has colour whose channels share their edges, so it is the base colour"]));
+                    placed.Add(Placing.Place(picture, MapRole.BaseColor, null, content.Chroma > 0.03f && content.Kind == ContentKind.Colour ? 0.92f : 0.85f, ["the name says nothing; the picture has colour whose channels share their edges, so it is the base colour"]));
             }
             else if (content.LooksPacked)
                 placed.AddRange(Packed(picture));
@@ -63,9 +63,9 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
             && NormalDirection.HeightLink(slopes, height) is { } link && MathF.Abs(link) > LeastHeightLink)
             return (MapRole.Height, MathF.Abs(link) > 0.5f ? 0.95f : 0.85f, $"its slopes agree with the set's normal map (correlation {MathF.Abs(link):0.00}), so it is the height");
         if (content.IsTwoValued(0))
-            return (MapRole.Metalness, 0.75f, "nearly all black or white, as metalness or a mask is: please confirm");
+            return (MapRole.Metalness, 0.85f, "nearly all black or white, as metalness or a mask is: please confirm");
         if (content.Mean[0] > 0.8f && content.BrightShare[0] > 0.3f)
-            return (MapRole.AmbientOcclusion, 0.75f, "bright with dark crevices, as occlusion is: please confirm");
+            return (MapRole.AmbientOcclusion, 0.85f, "bright with dark crevices, as occlusion is: please confirm");
         return content.Deviation[0] > 0.01f && placed.All(m => m.Role is not (MapRole.Roughness or MapRole.Glossiness))
             ? (MapRole.Roughness, 0.5f, "a grey picture; roughness is the measurement the set lacks: please confirm") : null;
     }
