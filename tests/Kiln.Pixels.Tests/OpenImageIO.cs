@@ -16,13 +16,17 @@ internal static class OpenImageIO
     }
 
     /// <summary>All samples of the data window, row by row, channels interleaved; alpha is not multiplied in.</summary>
-    public static float[] TheirPixels(string file) =>
-        [.. Run("/usr/bin/python3", "-c", $"""
-            import OpenImageIO as o
+    public static float[] TheirPixels(string file) => TheirPixels([file])[0];
+
+    /// <summary>The same for many files in one run.</summary>
+    public static List<float[]> TheirPixels(IReadOnlyList<string> files) =>
+        [.. Run("/usr/bin/python3", ["-c", """
+            import sys, OpenImageIO as o
             c=o.ImageSpec(); c.attribute('oiio:UnassociatedAlpha',1)
-            b=o.ImageBuf('{file}',0,0,c); s=b.spec()
-            print(*[v for y in range(s.y,s.y+s.height) for x in range(s.x,s.x+s.width) for v in b.getpixel(x, y)])
-            """).Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => float.Parse(v, CultureInfo.InvariantCulture))];
+            for f in sys.argv[1:]:
+                b=o.ImageBuf(f,0,0,c); s=b.spec()
+                print(*[v for y in range(s.y,s.y+s.height) for x in range(s.x,s.x+s.width) for v in b.getpixel(x, y)])
+            """, .. files]).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(line => line.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => float.Parse(v, CultureInfo.InvariantCulture)).ToArray())];
 
     /// <summary>Compares every sample; where the reference has more channels than our picture (BC4 and BC5 opened as RGB, palettes with alpha), the first ones count.</summary>
     public static void Same(ImageBuffer ours, float[] theirs, float tolerance)

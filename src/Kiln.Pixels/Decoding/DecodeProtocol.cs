@@ -55,6 +55,7 @@ public static class DecodeWorker
         {
             PictureFormat.OpenExr when facts.Compression is null => OpenExrReader.Read(path, facts, limits),
             PictureFormat.OpenExr => VipsReader.ReadDwa(path, facts),
+            PictureFormat.Png when PngReader.TryRead(path, facts) is { } plain => plain,
             PictureFormat.Dds => DdsReader.Read(path, facts),
             PictureFormat.Tga => TgaReader.Read(path, facts),
             _ => VipsReader.Read(path, facts, longest),

@@ -63,7 +63,7 @@ internal static class VipsReader
 
     private static Image Open(string path, PictureFacts facts, int? longest) => facts.Format switch
     {
-        PictureFormat.Png => Image.Pngload(path, memory: true, failOn: Enums.FailOn.Error),
+        PictureFormat.Png => Image.Pngload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
         PictureFormat.Jpeg => Image.Jpegload(path, shrink: JpegShrink(facts, longest), access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
         PictureFormat.Tiff => Image.Tiffload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
         PictureFormat.WebP => Image.Webpload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
