@@ -46,11 +46,15 @@ public sealed record Primaries(Chromaticity Red, Chromaticity Green, Chromaticit
     }
 
     /// <summary>XYZ under one white to XYZ under another by the Bradford transform (Lam 1985; ICC.1:2010 annex E).</summary>
-    public static Matrix3 Bradford(Chromaticity from, Chromaticity to)
+    public static Matrix3 Bradford(Chromaticity from, Chromaticity to) => Adaptation(new(0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296), from, to);
+
+    /// <summary>The same by the transform of CIECAM02 (CIE 159:2004), which camera makers use towards ACES.</summary>
+    public static Matrix3 Cat02(Chromaticity from, Chromaticity to) => Adaptation(new(0.7328, 0.4296, -0.1624, -0.7036, 1.6975, 0.0061, 0.0030, 0.0136, 0.9834), from, to);
+
+    private static Matrix3 Adaptation(Matrix3 cone, Chromaticity from, Chromaticity to)
     {
         if (from == to)
             return Matrix3.Identity;
-        var cone = new Matrix3(0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296);
         var (fx, fy, fz) = from.ToXyz();
         var (tx, ty, tz) = to.ToXyz();
         var (fl, fm, fs) = cone.Apply(fx, fy, fz);

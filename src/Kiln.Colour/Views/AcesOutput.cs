@@ -16,7 +16,7 @@ public static class AcesOutput
     // Desaturation, then AP1 to linear Rec.709 under D65 (Bradford), in one matrix.
     private static readonly Matrix3 OdtToDisplay = Primaries.Ap1.To(Primaries.Rec709);
     private static readonly Matrix3 OdtDesaturation = Saturation(0.93);
-    private static readonly Vector3 Ap1Luminance = Luminance();
+    internal static readonly Vector3 Ap1Luminance = Luminance();
 
     /// <summary>ACES2065-1 to display-linear Rec.709, 1 = display white; not yet clamped to the display.</summary>
     public static Vector3 Apply(Vector3 aces)
@@ -25,6 +25,13 @@ public static class AcesOutput
         rendered = new(Odt(rendered.X), Odt(rendered.Y), Odt(rendered.Z));
         rendered = OdtDesaturation.Apply(DimSurround(rendered));
         return OdtToDisplay.Apply(rendered);
+    }
+
+    /// <summary>The same for a cinema, which is dark: ACES2065-1 to AP1 display light, neither dimmed nor desaturated (ODT.Academy of 48 cd/m²).</summary>
+    public static Vector3 Cinema(Vector3 aces)
+    {
+        var rendered = Render(aces);
+        return new(Odt(rendered.X), Odt(rendered.Y), Odt(rendered.Z));
     }
 
     private static Vector3 Render(Vector3 aces)
@@ -49,33 +56,33 @@ public static class AcesOutput
         return y <= 0 ? ap1 : ap1 * MathF.Pow(y, 0.9811f - 1f);
     }
 
-    private static float SaturationOf(Vector3 c)
+    internal static float SaturationOf(Vector3 c)
     {
         var max = MathF.Max(c.X, MathF.Max(c.Y, c.Z));
         var min = MathF.Min(c.X, MathF.Min(c.Y, c.Z));
         return (MathF.Max(max, 1e-10f) - MathF.Max(min, 1e-10f)) / MathF.Max(max, 1e-2f);
     }
 
-    private static float Yc(Vector3 c)
+    internal static float Yc(Vector3 c)
     {
         var chroma = MathF.Sqrt(MathF.Max(0f, c.Z * (c.Z - c.Y) + c.Y * (c.Y - c.X) + c.X * (c.X - c.Z)));
         return (c.Z + c.Y + c.X + 1.75f * chroma) / 3f;
     }
 
-    private static float SigmoidShaper(float x)
+    internal static float SigmoidShaper(float x)
     {
         var t = MathF.Max(1f - MathF.Abs(x / 2f), 0f);
         return (1f + MathF.Sign(x) * (1f - t * t)) / 2f;
     }
 
-    private static float GlowGain(float yc, float gain, float mid)
+    internal static float GlowGain(float yc, float gain, float mid)
     {
         if (yc <= 2f / 3f * mid)
             return gain;
         return yc >= 2f * mid ? 0f : gain * (mid / yc - 0.5f);
     }
 
-    private static float CentredHue(Vector3 c)
+    internal static float CentredHue(Vector3 c)
     {
         if (c.X == c.Y && c.Y == c.Z)
             return 0f;
@@ -83,7 +90,7 @@ public static class AcesOutput
     }
 
     /// <summary>A cubic B-spline bump of the given width around zero, scaled to peak at one.</summary>
-    private static float CubicBasis(float x, float width)
+    internal static float CubicBasis(float x, float width)
     {
         var at = (x + width / 2f) * 4f / width;
         if (at is <= 0f or >= 4f)
