@@ -17,7 +17,7 @@ public static class ConfigReader
         var remarks = new List<string>();
         var sharedViews = root.Maps("shared_views").Select(View).ToList();
         var spaces = root.Maps("colorspaces").Select(s => Space(s, false)).Concat(root.Maps("display_colorspaces").Select(s => Space(s, true))).ToImmutableArray();
-        foreach (var twice in spaces.SelectMany(s => s.Aliases.Prepend(s.Name).Select(n => (Name: n, s.Line))).GroupBy(s => s.Name, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1))
+        foreach (var twice in spaces.SelectMany(s => s.Aliases.Prepend(s.Name).Distinct(StringComparer.OrdinalIgnoreCase).Select(n => (Name: n, s.Line))).GroupBy(s => s.Name, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1))
             throw new ConfigException($"Line {twice.Last().Line}: the colour space name '{twice.Key}' is given {twice.Count()} times.");
         var config = new OcioConfig
         {

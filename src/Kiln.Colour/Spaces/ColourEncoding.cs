@@ -1,3 +1,5 @@
+using System.Runtime.Intrinsics;
+
 namespace Kiln.Colour;
 
 /// <summary>The curve between linear light and stored values.</summary>
@@ -8,6 +10,20 @@ public abstract record ColourEncoding
 
     /// <summary>Linear to stored value.</summary>
     public abstract float Encode(float linear);
+
+    /// <summary>Stored values to linear, in place.</summary>
+    public virtual void Decode(Span<float> values)
+    {
+        foreach (ref var v in values)
+            v = Decode(v);
+    }
+
+    /// <summary>Linear to stored values, in place.</summary>
+    public virtual void Encode(Span<float> values)
+    {
+        foreach (ref var v in values)
+            v = Encode(v);
+    }
 
     public static readonly ColourEncoding Linear = new LinearEncoding();
     public static readonly ColourEncoding Srgb = new SrgbEncoding();
@@ -22,6 +38,14 @@ public abstract record ColourEncoding
         public override float Decode(float stored) => stored;
 
         public override float Encode(float linear) => linear;
+
+        public override void Decode(Span<float> values)
+        {
+        }
+
+        public override void Encode(Span<float> values)
+        {
+        }
     }
 
     /// <summary>IEC 61966-2-1; the linear segment goes on below zero.</summary>
@@ -32,6 +56,22 @@ public abstract record ColourEncoding
 
         public override float Encode(float linear) =>
             linear <= 0.0031308f ? linear * 12.92f : 1.055f * MathF.Pow(linear, 1f / 2.4f) - 0.055f;
+
+        public override void Decode(Span<float> values)
+        {
+            var whole = VectorCurves.Whole(values, out var rest);
+            foreach (ref var v in whole)
+                v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(0.04045f)), v * (1f / 12.92f), VectorCurves.Power((v + Vector256.Create(0.055f)) * (1f / 1.055f), 2.4f));
+            base.Decode(rest);
+        }
+
+        public override void Encode(Span<float> values)
+        {
+            var whole = VectorCurves.Whole(values, out var rest);
+            foreach (ref var v in whole)
+                v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(0.0031308f)), v * 12.92f, VectorCurves.Power(v, 1f / 2.4f) * 1.055f - Vector256.Create(0.055f));
+            base.Encode(rest);
+        }
     }
 
     private sealed record PowerEncoding(double Exponent) : ColourEncoding
@@ -42,6 +82,24 @@ public abstract record ColourEncoding
         public override float Decode(float stored) => stored > 0 ? MathF.Pow(stored, up) : 0;
 
         public override float Encode(float linear) => linear > 0 ? MathF.Pow(linear, down) : 0;
+
+        public override void Decode(Span<float> values)
+        {
+            var whole = VectorCurves.Whole(values, out var rest);
+            foreach (ref var v in whole)
+                v = Raised(v, up);
+            base.Decode(rest);
+        }
+
+        public override void Encode(Span<float> values)
+        {
+            var whole = VectorCurves.Whole(values, out var rest);
+            foreach (ref var v in whole)
+                v = Raised(v, down);
+            base.Encode(rest);
+        }
+
+        private static Vector256<float> Raised(Vector256<float> v, float power) => Vector256.ConditionalSelect(Vector256.GreaterThan(v, Vector256<float>.Zero), VectorCurves.Power(v, power), Vector256<float>.Zero);
     }
 
     /// <summary>Academy S-2016-001, equations 1 and 2.</summary>
@@ -54,6 +112,22 @@ public abstract record ColourEncoding
 
         public override float Encode(float linear) =>
             linear <= 0.0078125f ? Slope * linear + Offset : (MathF.Log2(linear) + 9.72f) / 17.52f;
+
+        public override void Decode(Span<float> values)
+        {
+            var whole = VectorCurves.Whole(values, out var rest);
+            foreach (ref var v in whole)
+                v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(Break)), (v - Vector256.Create(Offset)) * (1 / Slope), Vector256.Min(VectorCurves.Exp2(v * 17.52f - Vector256.Create(9.72f)), Vector256.Create(65504f)));
+            base.Decode(rest);
+        }
+
+        public override void Encode(Span<float> values)
+        {
+            var whole = VectorCurves.Whole(values, out var rest);
+            foreach (ref var v in whole)
+                v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(0.0078125f)), v * Slope + Vector256.Create(Offset), (VectorCurves.Log2(v) + Vector256.Create(9.72f)) * (1 / 17.52f));
+            base.Encode(rest);
+        }
     }
 
     /// <summary>Academy S-2014-003, equations 1 and 2.</summary>

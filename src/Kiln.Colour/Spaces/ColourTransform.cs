@@ -1,4 +1,6 @@
 using System.Numerics;
+using System.Runtime.InteropServices;
+using System.Runtime.Intrinsics;
 
 namespace Kiln.Colour;
 
@@ -39,26 +41,56 @@ public sealed class ColourTransform
         return new(encode.Encode(linear.X), encode.Encode(linear.Y), encode.Encode(linear.Z));
     }
 
+    private const int Block = 1024;
+
     /// <summary>Interleaved pixels in place: the first three of every <paramref name="stride"/> samples; the rest (alpha) stay.</summary>
     public void Apply(Span<float> pixels, int stride = 3)
     {
         if (IsIdentity)
             return;
-        float m11 = (float)Matrix.M11, m12 = (float)Matrix.M12, m13 = (float)Matrix.M13;
-        float m21 = (float)Matrix.M21, m22 = (float)Matrix.M22, m23 = (float)Matrix.M23;
-        float m31 = (float)Matrix.M31, m32 = (float)Matrix.M32, m33 = (float)Matrix.M33;
-        bool decoding = !From.IsLinear, encoding = !To.IsLinear;
-        for (var i = 0; i + 2 < pixels.Length; i += stride)
+        if (stride == 3)
         {
-            float r = pixels[i], g = pixels[i + 1], b = pixels[i + 2];
-            if (decoding)
-                (r, g, b) = (decode.Decode(r), decode.Decode(g), decode.Decode(b));
-            (r, g, b) = (m11 * r + m12 * g + m13 * b, m21 * r + m22 * g + m23 * b, m31 * r + m32 * g + m33 * b);
-            if (encoding)
-                (r, g, b) = (encode.Encode(r), encode.Encode(g), encode.Encode(b));
-            pixels[i] = r;
-            pixels[i + 1] = g;
-            pixels[i + 2] = b;
+            // A block at a time, so that decoding, matrix and encoding find it in the cache.
+            for (var at = 0; at + 2 < pixels.Length; at += 3 * Block)
+                Three(pixels.Slice(at, Math.Min(3 * Block, (pixels.Length - at) / 3 * 3)));
+            return;
         }
+        Span<float> packed = stackalloc float[3 * Block];
+        for (int at = 0, count = pixels.Length / stride; at < count; at += Block)
+        {
+            var some = Math.Min(Block, count - at);
+            for (var i = 0; i < some; i++)
+                pixels.Slice((at + i) * stride, 3).CopyTo(packed[(3 * i)..]);
+            Three(packed[..(3 * some)]);
+            for (var i = 0; i < some; i++)
+                packed.Slice(3 * i, 3).CopyTo(pixels[((at + i) * stride)..]);
+        }
+    }
+
+    private void Three(Span<float> pixels)
+    {
+        decode.Decode(pixels);
+        if (!Matrix.IsIdentity())
+            Multiply(pixels);
+        encode.Encode(pixels);
+    }
+
+    /// <summary>Eight pixels at a time: three vectors are sorted into red, green and blue, multiplied, and sorted back.</summary>
+    private void Multiply(Span<float> pixels)
+    {
+        var whole = MemoryMarshal.Cast<float, Vector256<float>>(pixels[..(pixels.Length / 24 * 24)]);
+        Vector256<float> m11 = Vector256.Create((float)Matrix.M11), m12 = Vector256.Create((float)Matrix.M12), m13 = Vector256.Create((float)Matrix.M13);
+        Vector256<float> m21 = Vector256.Create((float)Matrix.M21), m22 = Vector256.Create((float)Matrix.M22), m23 = Vector256.Create((float)Matrix.M23);
+        Vector256<float> m31 = Vector256.Create((float)Matrix.M31), m32 = Vector256.Create((float)Matrix.M32), m33 = Vector256.Create((float)Matrix.M33);
+        for (var i = 0; i + 2 < whole.Length; i += 3)
+        {
+            var (r, g, b) = InterleavedPixels.Sorted(whole[i], whole[i + 1], whole[i + 2]);
+            var x = Vector256.MultiplyAddEstimate(m13, b, Vector256.MultiplyAddEstimate(m12, g, m11 * r));
+            var y = Vector256.MultiplyAddEstimate(m23, b, Vector256.MultiplyAddEstimate(m22, g, m21 * r));
+            var z = Vector256.MultiplyAddEstimate(m33, b, Vector256.MultiplyAddEstimate(m32, g, m31 * r));
+            (whole[i], whole[i + 1], whole[i + 2]) = InterleavedPixels.Joined(x, y, z);
+        }
+        for (var i = whole.Length * 8; i + 2 < pixels.Length; i += 3)
+            Matrix.Apply(new Vector3(pixels[i], pixels[i + 1], pixels[i + 2])).CopyTo(pixels[i..]);
     }
 }

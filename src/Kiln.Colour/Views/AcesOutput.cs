@@ -10,12 +10,12 @@ public static class AcesOutput
 {
     private const float HalfMax = 65504f;
 
-    private static readonly Matrix3 Ap0ToAp1 = Primaries.Ap0.To(Primaries.Ap1);
-    private static readonly Matrix3 RrtDesaturation = Saturation(0.96);
+    internal static readonly Matrix3 Ap0ToAp1 = Primaries.Ap0.To(Primaries.Ap1);
+    internal static readonly Matrix3 RrtDesaturation = Saturation(0.96);
 
     // Desaturation, then AP1 to linear Rec.709 under D65 (Bradford), in one matrix.
-    private static readonly Matrix3 OdtToDisplay = Primaries.Ap1.To(Primaries.Rec709);
-    private static readonly Matrix3 OdtDesaturation = Saturation(0.93);
+    internal static readonly Matrix3 OdtToDisplay = Primaries.Ap1.To(Primaries.Rec709);
+    internal static readonly Matrix3 OdtDesaturation = Saturation(0.93);
     internal static readonly Vector3 Ap1Luminance = Luminance();
 
     /// <summary>ACES2065-1 to display-linear Rec.709, 1 = display white; not yet clamped to the display.</summary>
@@ -34,6 +34,9 @@ public static class AcesOutput
         return new(Odt(rendered.X), Odt(rendered.Y), Odt(rendered.Z));
     }
 
+    /// <summary>Interleaved pixels of three samples, in place.</summary>
+    public static void Apply(Span<float> pixels) => AcesOutputInBulk.Apply(pixels);
+
     private static Vector3 Render(Vector3 aces)
     {
         var saturation = SaturationOf(aces);
@@ -47,7 +50,7 @@ public static class AcesOutput
         return new(ToneScale.Rrt(ap1.X), ToneScale.Rrt(ap1.Y), ToneScale.Rrt(ap1.Z));
     }
 
-    private static float Odt(float oces) => (ToneScale.Odt48(oces) - 0.02f) / (48f - 0.02f);
+    internal static float Odt(float oces) => (ToneScale.Odt48(oces) - 0.02f) / (48f - 0.02f);
 
     /// <summary>Dark to dim surround: luminance to the power 0.9811.</summary>
     private static Vector3 DimSurround(Vector3 ap1)

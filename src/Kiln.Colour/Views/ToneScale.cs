@@ -19,11 +19,14 @@ internal static class ToneScale
 
     private sealed class Spline(double[] low, double[] high, (double X, double Y) least, (double X, double Y) mid, (double X, double Y) most, double slopeHigh, int knots)
     {
+        /// <summary>The smallest normal half, which stands in for what is darker or negative.</summary>
+        private const double LeastHalf = 1.0 / 16384;
+
         private readonly double logLeast = Math.Log10(least.X), logMid = Math.Log10(mid.X), logMost = Math.Log10(most.X);
 
         public double At(double x)
         {
-            var logX = Math.Log10(x <= 0 ? Math.Pow(2, -14) : x);
+            var logX = Math.Log10(Math.Max(x, LeastHalf));
             double logY;
             if (logX <= logLeast)
                 logY = Math.Log10(least.Y);

@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Numerics.Tensors;
 using Kiln.Pixels;
 
 namespace Kiln.Colour.Views;
@@ -36,6 +37,19 @@ public sealed class View
         return new(ColourEncoding.Srgb.Encode(display.X), ColourEncoding.Srgb.Encode(display.Y), ColourEncoding.Srgb.Encode(display.Z));
     }
 
+    /// <summary>Display code values 0..1 of interleaved pixels of three samples, in place.</summary>
+    public void Apply(Span<float> pixels, float exposureStops = 0f)
+    {
+        toScene.Apply(pixels);
+        if (exposureStops != 0)
+            TensorPrimitives.Multiply(pixels, MathF.Pow(2f, exposureStops), pixels);
+        if (aces)
+            AcesOutput.Apply(pixels);
+        TensorPrimitives.Min(pixels, 1f, pixels);
+        TensorPrimitives.Max(pixels, 0f, pixels);
+        ColourEncoding.Srgb.Encode(pixels);
+    }
+
     /// <summary>A float RGB(A) picture as 8-bit display values; alpha is kept.</summary>
     public ImageBuffer Apply(ImageBuffer picture, float exposureStops = 0f)
     {
@@ -44,12 +58,15 @@ public sealed class View
         Parallel.For(0, picture.Height, y =>
         {
             var row = new float[picture.Width * n];
+            var packed = n == 3 ? row : new float[picture.Width * 3];
             picture.ReadRow(y, row);
-            for (var i = 0; i + 2 < row.Length; i += n)
-            {
-                var v = Apply(new Vector3(row[i], row[i + 1], row[i + 2]), exposureStops);
-                (row[i], row[i + 1], row[i + 2]) = (v.X, v.Y, v.Z);
-            }
+            if (n != 3)
+                for (var x = 0; x < picture.Width; x++)
+                    row.AsSpan(x * n, 3).CopyTo(packed.AsSpan(x * 3));
+            Apply(packed.AsSpan(), exposureStops);
+            if (n != 3)
+                for (var x = 0; x < picture.Width; x++)
+                    packed.AsSpan(x * 3, 3).CopyTo(row.AsSpan(x * n));
             result.WriteRow(y, row);
         });
         return result;
