@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Kiln.Colour;
+using Kiln.Colour.Configs;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
@@ -48,7 +49,7 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
 
     public static DialectProfiles Profiles(string? extra) => DialectProfiles.Load(DialectProfiles.ShippedFolder(), extra);
 
-    public DialectCompiler Compiler(DialectProfile profile, string working = "acescg") => new(profile, new Bakery(Textures, this), new CompileOptions(working));
+    public DialectCompiler Compiler(DialectProfile profile, string working = "acescg", ConfigNames? names = null) => new(profile, new Bakery(Textures, this), new CompileOptions(working, names is null ? null : names.NameOf));
 
     public static CarrierForm TileCarrier()
     {
@@ -103,7 +104,7 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
         {
             return await verb(session);
         }
-        catch (Exception e) when (e is DeliveryException or PictureException or ProfileException or LookException or ExchangeException or ArgumentException or FormatException
+        catch (Exception e) when (e is DeliveryException or ConfigException or PictureException or ProfileException or LookException or ExchangeException or ArgumentException or FormatException
             or IOException or UnauthorizedAccessException or LaterException)
         {
             Console.Error.WriteLine("kiln: " + e.Message.ReplaceLineEndings(" "));

@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using System.Numerics;
+using System.Numerics.Tensors;
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 
@@ -105,8 +107,15 @@ public sealed class ImageBuffer
                 break;
             case SampleType.U16:
                 var words = Samples<ushort>().Slice(y * n, n);
-                for (var i = 0; i < n; i++)
-                    row[i] = words[i] * (1f / 65535f);
+                var at = 0;
+                for (; at + Vector<ushort>.Count <= n; at += Vector<ushort>.Count)
+                {
+                    Vector.Widen(new Vector<ushort>(words[at..]), out var low, out var high);
+                    (Vector.ConvertToSingle(low) * (1f / 65535f)).CopyTo(row[at..]);
+                    (Vector.ConvertToSingle(high) * (1f / 65535f)).CopyTo(row[(at + Vector<float>.Count)..]);
+                }
+                for (; at < n; at++)
+                    row[at] = words[at] * (1f / 65535f);
                 break;
             case SampleType.F16:
                 HalfRows.ToSingle(Samples<Half>().Slice(y * n, n), row);
@@ -133,9 +142,7 @@ public sealed class ImageBuffer
                     words[i] = (ushort)Quantise(row[i], 65535f);
                 break;
             case SampleType.F16:
-                var halves = Samples<Half>().Slice(y * n, n);
-                for (var i = 0; i < n; i++)
-                    halves[i] = (Half)row[i];
+                TensorPrimitives.ConvertToHalf(row[..n], Samples<Half>().Slice(y * n, n));
                 break;
             default:
                 row[..n].CopyTo(Samples<float>().Slice(y * n, n));

@@ -1,51 +1,119 @@
 using System.CommandLine;
+using System.Diagnostics;
 using System.Numerics;
+using System.Text.Json;
 using Kiln.Colour;
+using Kiln.Colour.Configs;
 using Kiln.Colour.Views;
+using Kiln.Pixels;
+using Kiln.Pixels.Writing;
 
 namespace Kiln.Cli.Verbs;
 
 internal static class ColourVerb
 {
+    private sealed record Options(string From, string? To, string? Display, string? View);
+
     public static Command Command()
     {
         var from = new Option<string>("--from") { Required = true, Description = "space of the numbers that come in" };
-        var to = new Option<string?>("--to");
-        var display = new Option<string?>("--display");
-        var view = new Option<string?>("--view");
-        var config = new Option<string?>("--config");
-        var input = new Option<string?>("--in");
-        var output = new Option<string?>("--out");
+        var to = new Option<string?>("--to") { Description = "space of the numbers that come out" };
+        var display = new Option<string?>("--display") { Description = "display to show them on, instead of --to" };
+        var view = new Option<string?>("--view") { Description = "view of the display" };
+        var config = new Option<string?>("--config") { Description = "OpenColorIO config whose names are meant; else the one that OCIO names" };
+        var input = new Option<string?>("--in") { Description = "picture to convert instead of lines of numbers" };
+        var output = new Option<string?>("--out") { Description = "where to write it: .exr, .png" };
         var json = new Option<bool>("--json");
-        var command = new Command("colour", "Converts lines of three numbers from one colour space to another.") { from, to, display, view, config, input, output, json };
-        command.SetAction((parsed, cancel) => CliSession.RunAsync(session =>
+        var command = new Command("colour", "Converts lines of three numbers, or a picture, from one colour space to another.") { from, to, display, view, config, input, output, json };
+        command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
         {
-            if (parsed.GetValue(config) is not null || Environment.GetEnvironmentVariable("OCIO") is { Length: > 0 })
-                throw new LaterException("OpenColorIO configs come in a later version; leave --config out and unset OCIO.");
-            if (parsed.GetValue(input) is not null || parsed.GetValue(output) is not null)
-                throw new LaterException("converting whole pictures comes in a later version; send lines of numbers.");
-            var source = ColourSpace.Find(parsed.GetValue(from)!);
-            Func<Vector3, Vector3> convert;
-            if (parsed.GetValue(to) is { } target)
-                convert = ColourTransform.Between(source, ColourSpace.Find(target)).Apply;
-            else if (parsed.GetValue(display) is { } shown && parsed.GetValue(view) is { } name)
-                convert = shown == "sRGB" ? View.Named(name, source) is var v ? c => v.Apply(c) : null! : throw new ArgumentException($"There is no display '{shown}' without a config. Known: sRGB.");
-            else
-                throw new ArgumentException("Say where to: --to SPACE, or --display sRGB --view VIEW.");
-            var number = 0;
-            while (Console.In.ReadLine() is { } line)
-            {
-                number++;
-                var parts = line.Split((char[])[' ', '\t', ','], StringSplitOptions.RemoveEmptyEntries);
-                if (parts.Length == 0)
-                    continue;
-                if (parts.Length != 3 || !parts.All(p => float.TryParse(p, out float value)))
-                    throw new FormatException($"Line {number} is not three numbers: '{line}'.");
-                var r = convert(new(float.Parse(parts[0]), float.Parse(parts[1]), float.Parse(parts[2])));
-                Console.WriteLine($"{r.X:G9} {r.Y:G9} {r.Z:G9}");
-            }
-            return Task.FromResult(0);
+            var options = new Options(parsed.GetValue(from)!, parsed.GetValue(to), parsed.GetValue(display), parsed.GetValue(view));
+            if (options.To is null && (options.Display is null || options.View is null))
+                throw new ArgumentException("Say where to: --to SPACE, or --display DISPLAY --view VIEW.");
+            var conversion = (parsed.GetValue(config) ?? Environment.GetEnvironmentVariable("OCIO")) is { Length: > 0 } path ? OfConfig(OpenedConfig.Open(path), options) : OfOurs(options);
+            if (parsed.GetValue(input) is { } picture)
+                return await PictureAsync(session, picture, parsed.GetValue(output) ?? throw new ArgumentException("Say where to write the picture: --out FILE."), conversion, options, parsed.GetValue(json), cancel);
+            Lines(conversion);
+            return 0;
         }));
         return command;
     }
+
+    private static PixelConversion OfOurs(Options o)
+    {
+        var source = ColourSpace.Find(o.From);
+        if (o.To is { } target)
+            return ColourTransform.Between(source, ColourSpace.Find(target)).Apply;
+        if (o.Display != "sRGB")
+            throw new ArgumentException($"There is no display '{o.Display}' without a config. Known: sRGB.");
+        var view = View.Named(o.View!, source);
+        return (pixels, stride) =>
+        {
+            for (var i = 0; i + 2 < pixels.Length; i += stride)
+                view.Apply(new Vector3(pixels[i], pixels[i + 1], pixels[i + 2])).CopyTo(pixels[i..]);
+        };
+    }
+
+    private static PixelConversion OfConfig(OpenedConfig config, Options o)
+    {
+        // A name of ours that the config does not have stands for the space that is the same.
+        var matching = new Lazy<SpaceMatching>(() => SpaceMatching.Measure(config));
+        string Named(string name) => config.Find(name)?.Name ?? (ColourSpace.Exists(name) ? matching.Value.NameFor(config, name) : null) ?? throw new ArgumentException($"The config has no colour space, alias or role '{name}'.");
+        var shown = o.To is null;
+        // The house's own views are there whatever the config has.
+        if (shown && o.Display == "sRGB" && config.Config.Displays.All(d => !d.Name.Equals("sRGB", StringComparison.OrdinalIgnoreCase)) && View.Ids.Contains(o.View))
+            return OfOurs(o with { From = config.Find(o.From) is { } space ? matching.Value.OursFor(space.Name) ?? throw new ArgumentException($"'{o.From}' of the config is none of our spaces, so our own view cannot show it.") : o.From });
+        var chain = shown ? config.View(Named(o.From), o.Display!, o.View!) : config.Between(Named(o.From), Named(o.To!));
+        return (pixels, stride) =>
+        {
+            chain.Apply(pixels, stride);
+            if (shown)
+                foreach (ref var v in pixels)
+                    v = Math.Clamp(v, 0, 1);
+        };
+    }
+
+    private static void Lines(PixelConversion conversion)
+    {
+        var number = 0;
+        Span<float> three = stackalloc float[3];
+        while (Console.In.ReadLine() is { } line)
+        {
+            number++;
+            var parts = line.Split((char[])[' ', '\t', ','], StringSplitOptions.RemoveEmptyEntries);
+            if (parts.Length == 0)
+                continue;
+            if (parts.Length != 3)
+                throw new FormatException($"Line {number} is not three numbers: '{line}'.");
+            for (var c = 0; c < 3; c++)
+                if (!float.TryParse(parts[c], out three[c]))
+                    throw new FormatException($"Line {number} is not three numbers: '{line}'.");
+            conversion(three, 3);
+            Console.WriteLine($"{three[0]:G9} {three[1]:G9} {three[2]:G9}");
+        }
+    }
+
+    private static async Task<int> PictureAsync(CliSession session, string input, string output, PixelConversion conversion, Options o, bool json, CancellationToken cancel)
+    {
+        var ending = Path.GetExtension(output).ToLowerInvariant();
+        if (ending is not (".exr" or ".png"))
+            throw new ArgumentException($"'{output}': pictures are written as .exr or .png.");
+        var clock = Stopwatch.StartNew();
+        var picture = await session.Decoder.DecodeAsync(input, cancel: cancel);
+        var read = clock.Elapsed.TotalSeconds;
+        clock.Restart();
+        var converted = PictureConversion.Convert(picture, conversion, ending == ".exr" ? picture.Type == SampleType.F32 ? SampleType.F32 : SampleType.F16 : o.To is null ? SampleType.U8 : SampleType.U16);
+        var convert = clock.Elapsed.TotalSeconds;
+        clock.Restart();
+        await using (var file = File.Create(output))
+            if (ending == ".exr")
+                ExrWriter.Write(file, converted, o.To is { } to && ColourSpace.Exists(to) && ColourSpace.Find(to) is { IsLinear: true, Primaries: { } p } ? Of(p) : null);
+            else
+                await file.WriteAsync(PictureWriter.Png(converted), cancel);
+        if (json)
+            Console.WriteLine(JsonSerializer.Serialize(new { converted.Width, converted.Height, Seconds = new { Read = read, Convert = convert, Write = clock.Elapsed.TotalSeconds } }, CliSession.Json));
+        return 0;
+    }
+
+    private static Chromaticities Of(Primaries p) => new((float)p.Red.X, (float)p.Red.Y, (float)p.Green.X, (float)p.Green.Y, (float)p.Blue.X, (float)p.Blue.Y, (float)p.White.X, (float)p.White.Y);
 }

@@ -2,6 +2,7 @@ using System.CommandLine;
 using System.Diagnostics;
 using System.Text.Json;
 using Kiln.Colour;
+using Kiln.Colour.Configs;
 using Kiln.Colour.Views;
 using Kiln.Exchange.MaterialX;
 using Kiln.Looks.Document;
@@ -30,10 +31,11 @@ internal static class ProofVerb
         var view = new Option<string>("--view") { DefaultValueFactory = _ => "aces1-sdr" };
         var background = new Option<string>("--background") { DefaultValueFactory = _ => "on" };
         var output = new Option<string>("--out") { Required = true };
+        var config = new Option<string?>("--config");
         var json = new Option<bool>("--json");
         var command = new Command("proof", "Renders a network, or maps wired for a dialect, on a form under a light.")
         {
-            path, dialect, form, light, size, samples, seed, exposure, view, background, output, json,
+            path, dialect, form, light, size, samples, seed, exposure, view, background, output, config, json,
         };
         command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
         {
@@ -44,7 +46,7 @@ internal static class ProofVerb
             var count = parsed.GetValue(samples) is > 0 and <= 65536 and var n ? n : throw new ArgumentException("The number of samples is between 1 and 65536.");
             var shown = View.Named(parsed.GetValue(view)!, ColourSpace.AcesCg);
             var clock = Stopwatch.StartNew();
-            var material = await MaterialAsync(session, parsed.GetValue(path)!, parsed.GetValue(dialect)!, cancel);
+            var material = await MaterialAsync(session, parsed.GetValue(path)!, parsed.GetValue(dialect)!, ConfigNames.Open(parsed.GetValue(config)), cancel);
             var request = new ProofRequest(parsed.GetValue(form)!, parsed.GetValue(light)!, width, height, Seed: (uint)parsed.GetValue(seed), Background: parsed.GetValue(background) != "off");
             var tracer = request.Start(material, await OwnLightAsync(session, request.Light));
             tracer.Accumulate(count, cancel);
@@ -65,9 +67,11 @@ internal static class ProofVerb
         return command;
     }
 
-    private static async Task<ProofMaterial> MaterialAsync(CliSession session, string path, string dialect, CancellationToken cancel)
+    private static async Task<ProofMaterial> MaterialAsync(CliSession session, string path, string dialect, ConfigNames? names, CancellationToken cancel)
     {
         var profile = CliSession.Profiles(null).Find(dialect);
+        // A name that the config does not have may still be one of ours.
+        string Ours(string name) => names?.OursFor(name) ?? name;
         if (Path.GetExtension(path) is ".glb" or ".gltf" or ".usda" or ".usd")
             throw new LaterException("reading glTF and USD networks comes in a later version; MaterialX documents and maps are read.");
         if (Path.GetExtension(path) == ".mtlx")
@@ -75,15 +79,15 @@ internal static class ProofVerb
             using var document = File.OpenRead(path);
             var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
             var network = MaterialXReader.Read(document, dialect, p => Texture(session, folder, p));
-            return await ProofMaterial.OfNetworkAsync(network, profile, session.Textures, cancel: cancel);
+            return await ProofMaterial.OfNetworkAsync(network, profile, session.Textures, spaceOf: Ours, cancel: cancel);
         }
         var (intake, _) = await session.IntakeAsync([path], cancel);
         if (intake.Sets.IsEmpty)
             throw new ArgumentException($"No surface was found in '{path}'.");
         if (intake.Sets.Length > 1)
             Console.Error.WriteLine($"kiln: {intake.Sets.Length} surfaces found; the proof shows '{intake.Sets[0].Name}'.");
-        var compiled = await session.Compiler(profile).CompileAsync(SetWiring.Wire(intake.Sets[0]), cancel);
-        return await ProofMaterial.OfNetworkAsync(compiled.Network, profile, session.Textures, cancel: cancel);
+        var compiled = await session.Compiler(profile, names: names).CompileAsync(SetWiring.Wire(intake.Sets[0]), cancel);
+        return await ProofMaterial.OfNetworkAsync(compiled.Network, profile, session.Textures, spaceOf: Ours, cancel: cancel);
     }
 
     private static MapFile? Texture(CliSession session, string folder, string path)

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
+using Kiln.Colour.Configs;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Packages;
@@ -26,8 +27,7 @@ internal static class WireVerb
         var command = new Command("wire", "Intake, wiring and writing in one go: one network per surface.") { paths, dialect, output, profile, working, config, convert, occlusion, json };
         command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
         {
-            if (parsed.GetValue(config) is not null)
-                throw new LaterException("OpenColorIO configs come in a later version; leave --config out.");
+            var names = ConfigNames.Open(parsed.GetValue(config));
             if (parsed.GetValue(convert))
                 throw new LaterException("--convert-textures comes in a later version; files stay as they are and are tagged.");
             var space = parsed.GetValue(working)!;
@@ -43,7 +43,7 @@ internal static class WireVerb
                 var look = SetWiring.Wire(set, set.Name);
                 if (parsed.GetValue(occlusion) is { } amount)
                     look = OcclusionInBase(look, amount);
-                var compiled = await session.Compiler(target, space).CompileAsync(look, cancel);
+                var compiled = await session.Compiler(target, space, names).CompileAsync(look, cancel);
                 var files = LookWriter.Files(compiled.Network, target, profiles, CliSession.TileCarrier(), session);
                 WriteAll(files, parsed.GetValue(output)!, session);
                 var findings = LookFindings.Of(look, new Dictionary<string, MapMeasurement>(), session.Has).Concat(LookFindings.Unset(target, compiled.Network)).ToList();

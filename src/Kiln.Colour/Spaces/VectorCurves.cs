@@ -47,7 +47,7 @@ internal static class VectorCurves
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static Vector256<float> Exp2(Vector256<float> x)
     {
-        x = Vector256.Min(Vector256.Max(x, Vector256.Create(-126f)), Vector256.Create(127.99999f));
+        x = Vector256.MinNative(Vector256.MaxNative(x, Vector256.Create(-126f)), Vector256.Create(127.99999f));
         var whole = Vector256.Floor(x + Vector256.Create(0.5f));
         var f = x - whole;
         var p = Vector256.Create(1.535336188319500e-4f);

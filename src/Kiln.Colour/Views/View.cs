@@ -1,5 +1,6 @@
 using System.Numerics;
 using System.Numerics.Tensors;
+using System.Runtime.Intrinsics;
 using Kiln.Pixels;
 
 namespace Kiln.Colour.Views;
@@ -7,6 +8,8 @@ namespace Kiln.Colour.Views;
 /// <summary>How scene light becomes display code values. A view is for looking: it is never baked into a map.</summary>
 public sealed class View
 {
+    private static readonly StopTable Encoding = new(-9, 0, ColourEncoding.Srgb.Encode);
+
     private readonly ColourTransform toScene;
     private readonly bool aces;
 
@@ -45,9 +48,17 @@ public sealed class View
             TensorPrimitives.Multiply(pixels, MathF.Pow(2f, exposureStops), pixels);
         if (aces)
             AcesOutput.Apply(pixels);
-        TensorPrimitives.Min(pixels, 1f, pixels);
-        TensorPrimitives.Max(pixels, 0f, pixels);
-        ColourEncoding.Srgb.Encode(pixels);
+        Encode(pixels);
+    }
+
+    /// <summary>Clamps to what a display shows and encodes for it.</summary>
+    private static void Encode(Span<float> pixels)
+    {
+        var whole = VectorCurves.Whole(pixels, out var rest);
+        foreach (ref var v in whole)
+            v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(0.0031308f)), Vector256.MaxNative(v * 12.92f, Vector256<float>.Zero), Encoding.At(v));
+        foreach (ref var v in rest)
+            v = ColourEncoding.Srgb.Encode(Math.Clamp(v, 0, 1));
     }
 
     /// <summary>A float RGB(A) picture as 8-bit display values; alpha is kept.</summary>

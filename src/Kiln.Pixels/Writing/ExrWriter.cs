@@ -97,11 +97,10 @@ public static class ExrWriter
         var lines = Math.Min(LinesPerChunk, picture.Height - firstLine);
         var sample = picture.Type.Bytes();
         var plain = new byte[lines * picture.Width * picture.ChannelCount * sample];
-        var at = 0;
-        for (var y = firstLine; y < firstLine + lines; y++)
-            foreach (var c in order)
-                for (var x = 0; x < picture.Width; x++, at += sample)
-                    picture.Data.AsSpan(((y * picture.Width + x) * picture.ChannelCount + c) * sample, sample).CopyTo(plain.AsSpan(at));
+        if (sample == sizeof(ushort))
+            Planes(picture.Samples<ushort>(), MemoryMarshal.Cast<byte, ushort>(plain.AsSpan()), picture, order, firstLine, lines);
+        else
+            Planes(picture.Samples<uint>(), MemoryMarshal.Cast<byte, uint>(plain.AsSpan()), picture, order, firstLine, lines);
         var packed = Deflate(Predict(plain));
         // Chunks that do not shrink are stored as they are.
         var data = packed.Length < plain.Length ? packed : plain;
@@ -112,15 +111,36 @@ public static class ExrWriter
         return chunk;
     }
 
+    /// <summary>Channel after channel in each line.</summary>
+    private static void Planes<T>(Span<T> from, Span<T> to, ImageBuffer picture, int[] order, int firstLine, int lines)
+    {
+        int n = picture.ChannelCount, width = picture.Width, at = 0;
+        for (var y = firstLine; y < firstLine + lines; y++)
+            foreach (var c in order)
+            {
+                var row = from.Slice(y * width * n, width * n);
+                for (var i = c; i < row.Length; i += n)
+                    to[at++] = row[i];
+            }
+    }
+
     private static byte[] Predict(byte[] plain)
     {
         // Even bytes first, odd bytes after, then differences biased by 128.
         var result = new byte[plain.Length];
         var half = (plain.Length + 1) / 2;
-        for (var i = 0; i < plain.Length; i++)
-            result[(i & 1) == 0 ? i / 2 : half + i / 2] = plain[i];
-        for (var i = result.Length - 1; i > 0; i--)
-            result[i] = (byte)(result[i] - result[i - 1] + 128);
+        byte before = 128;
+        for (var i = 0; i < plain.Length; i += 2)
+        {
+            result[i / 2] = (byte)(plain[i] - before + 128);
+            before = plain[i];
+        }
+        result[0] = plain[0];
+        for (var i = 1; i < plain.Length; i += 2)
+        {
+            result[half + i / 2] = (byte)(plain[i] - before + 128);
+            before = plain[i];
+        }
         return result;
     }
 

@@ -1,0 +1,34 @@
+using Kiln.Pixels;
+
+namespace Kiln.Colour;
+
+/// <summary>Changes the colours of interleaved pixels in place; the second number is the samples a pixel.</summary>
+public delegate void PixelConversion(Span<float> pixels, int stride);
+
+/// <summary>Whole pictures through a conversion, row by row on all processors.</summary>
+public static class PictureConversion
+{
+    /// <summary>The first three channels are converted; a grey picture is taken as three equal ones and comes out in colour; alpha stays.</summary>
+    /// <param name="type">What the result is stored as.</param>
+    public static ImageBuffer Convert(ImageBuffer picture, PixelConversion conversion, SampleType type)
+    {
+        var grey = picture.ChannelCount < 3;
+        var alpha = picture.ChannelCount is 2 or 4 && picture.Channels[^1] == "A";
+        var result = new ImageBuffer(picture.Width, picture.Height, alpha ? ImageBuffer.Rgba : ImageBuffer.Rgb, type);
+        int from = picture.ChannelCount, to = result.ChannelCount;
+        Parallel.For(0, picture.Height, () => (Read: new float[picture.Width * from], Write: new float[picture.Width * to]), (y, _, rows) =>
+        {
+            picture.ReadRow(y, rows.Read);
+            if (from == to)
+                rows.Read.CopyTo(rows.Write, 0);
+            else
+                for (var x = 0; x < picture.Width; x++)
+                    for (var c = 0; c < to; c++)
+                        rows.Write[x * to + c] = rows.Read[x * from + (c == 3 ? from - 1 : grey ? 0 : c)];
+            conversion(rows.Write, to);
+            result.WriteRow(y, rows.Write);
+            return rows;
+        }, _ => { });
+        return result;
+    }
+}
