@@ -37,13 +37,13 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
 
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
-    public async Task<(IntakeResult Result, DeliveryListing Listing)> IntakeAsync(IReadOnlyList<string> paths, CancellationToken cancel, IReadOnlyList<NamingRule>? rules = null)
+    public async Task<(IntakeResult Result, DeliveryListing Listing)> IntakeAsync(IReadOnlyList<string> paths, CancellationToken cancel, IReadOnlyList<NamingRule>? rules = null, ConfigNames? config = null)
     {
         var listing = DeliveryListing.Read(paths, Path.Combine(Staging, "unpacked"), cancel: cancel);
         foreach (var file in listing.Files)
             contents[file.Content] = file.LocalPath;
         var name = Path.GetFileNameWithoutExtension(Path.TrimEndingDirectorySeparator(Path.GetFullPath(paths[0])));
-        var result = await new IntakeAnalysis(Decoder, NamingTables.With(rules ?? [])).RunAsync(listing, name, cancel: cancel);
+        var result = await new IntakeAnalysis(Decoder, NamingTables.With(rules ?? []), config: config ?? ConfigNames.Open(null)).RunAsync(listing, name, cancel: cancel);
         return (result, listing);
     }
 

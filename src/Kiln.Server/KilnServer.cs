@@ -4,6 +4,7 @@ using Kiln.Dialects.Profiles;
 using Kiln.Looks.Evaluation;
 using Kiln.Pixels.Decoding;
 using Kiln.Scattering;
+using Kiln.Server.Configs;
 using Kiln.Server.Intake;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
@@ -62,6 +63,7 @@ public static class KilnServer
         CollectionRoutes.Map(api);
         ProofRoutes.Map(api);
         HouseRoutes.Map(api);
+        ColourRoutes.Map(api);
         app.MapFallbackToFile("index.html");
         return app;
     }
@@ -74,6 +76,8 @@ public static class KilnServer
         services.AddSingleton<Deliveries>();
         services.AddSingleton<NamingRules>();
         services.AddSingleton<ServerFolders>();
+        services.AddSingleton<ColourConfigs>();
+        services.AddSingleton<ConfigDesk>();
         services.AddSingleton<LookStore>();
         services.AddSingleton<Collections>();
         services.AddSingleton(_ => new ContentStore(Path.Combine(settings.Data, "contents")));

@@ -8,6 +8,7 @@ import { Problem } from "./api/client";
 import { Bench } from "./bench/Bench";
 import { CollectionsView } from "./collections/CollectionsView";
 import { Frame } from "./frame/Frame";
+import { ColourView } from "./house/colour/ColourView";
 import { HouseView } from "./house/HouseView";
 import { IntakeView } from "./intake/IntakeView";
 import { SortingTable } from "./intake/SortingTable";
@@ -38,6 +39,7 @@ function App() {
         <Route path="/collections" element={<CollectionsView />} />
         <Route path="/collections/:id" element={<CollectionsView />} />
         <Route path="/house" element={<HouseView session={session.data} />} />
+        <Route path="/house/colour" element={<ColourView admin={session.data.role === "admin"} />} />
         <Route path="*" element={<Navigate to="/intake" replace />} />
       </Route>
     </Routes>

@@ -81,7 +81,7 @@ internal static class ProofVerb
             var network = MaterialXReader.Read(document, dialect, p => Texture(session, folder, p));
             return await ProofMaterial.OfNetworkAsync(network, profile, session.Textures, spaceOf: Ours, cancel: cancel);
         }
-        var (intake, _) = await session.IntakeAsync([path], cancel);
+        var (intake, _) = await session.IntakeAsync([path], cancel, config: names);
         if (intake.Sets.IsEmpty)
             throw new ArgumentException($"No surface was found in '{path}'.");
         if (intake.Sets.Length > 1)

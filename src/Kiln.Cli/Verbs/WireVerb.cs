@@ -35,7 +35,7 @@ internal static class WireVerb
                 throw new ArgumentException($"The working space is acescg or lin_rec709, not '{space}'.");
             var profiles = CliSession.Profiles(parsed.GetValue(profile));
             var target = profiles.Find(parsed.GetValue(dialect)!);
-            var (intake, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel);
+            var (intake, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel, config: names);
             var looks = new List<object>();
             var errors = 0;
             foreach (var set in intake.Sets)

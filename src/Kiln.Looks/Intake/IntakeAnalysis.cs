@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
+using Kiln.Colour.Configs;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
@@ -8,7 +9,7 @@ using Kiln.Pixels.Decoding;
 namespace Kiln.Looks.Intake;
 
 /// <summary>From the files of a delivery to map sets: facts from headers, claims from names, evidence from pixels, then sets and choices.</summary>
-public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables = null, DecodeLimits? limits = null)
+public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables = null, DecodeLimits? limits = null, ConfigNames? config = null)
 {
     private const int EvidenceSize = 256;
 
@@ -83,7 +84,7 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
                 {
                     using var stream = File.OpenRead(file.LocalPath);
                     var facts = HeaderReader.Read(stream, limits);
-                    pictures.Add(new(file, facts, MapFile.Of(file.Content, file.Path[(file.Path.LastIndexOf('/') + 1)..], facts), NameReading.Of(file.Path, tables), null!));
+                    pictures.Add(new(file, facts, MapFile.Of(file.Content, file.Path[(file.Path.LastIndexOf('/') + 1)..], facts), NameReading.Of(file.Path, tables), null!) { Claim = ConfigClaim.Of(config, file.Path) });
                 }
                 catch (PictureException e) when (!PictureFormats.Extensions.Contains(extension) && extension.Length > 0 && file.Length > 0)
                 {
@@ -179,4 +180,8 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
 }
 
 /// <summary>A picture of a delivery with all that is known of it before sets are made.</summary>
-public sealed record DeliveredPicture(DeliveredFile File, PictureFacts Facts, MapFile Map, NameReading Name, ContentEvidence? Evidence);
+public sealed record DeliveredPicture(DeliveredFile File, PictureFacts Facts, MapFile Map, NameReading Name, ContentEvidence? Evidence)
+{
+    /// <summary>What the house's colour config says by the file's name.</summary>
+    public ConfigClaim? Claim { get; init; }
+}

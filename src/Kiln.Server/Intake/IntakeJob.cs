@@ -3,6 +3,7 @@ using Hangfire;
 using Kiln.Looks.Intake;
 using Kiln.Pixels.Decoding;
 using Kiln.Server.Platform;
+using Kiln.Server.Configs;
 using Kiln.Store;
 using Microsoft.AspNetCore.SignalR;
 
@@ -53,7 +54,7 @@ public sealed class RunningIntakes
 }
 
 /// <summary>Analyses a delivery: list, look, decide; then the files go to the store and the result to the database, or nothing does.</summary>
-public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentStore store, IPictureDecoder decoder, NamingRules rules, RunningIntakes running, IHubContext<ProgressHub> hub, ILogger<IntakeJob> log)
+public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentStore store, IPictureDecoder decoder, NamingRules rules, RunningIntakes running, IHubContext<ProgressHub> hub, ILogger<IntakeJob> log, ConfigDesk colour)
 {
     [AutomaticRetry(Attempts = 0)]
     public async Task RunAsync(Guid id, CancellationToken cancel)
@@ -109,7 +110,7 @@ public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentSto
                 _ = TellAsync(id, "analysing", p.Stage, p.Done, p.Total);
             }
         });
-        var result = await new IntakeAnalysis(decoder, NamingTables.With(await rules.InForceAsync())).RunAsync(listing, delivery.Name, progress, stop);
+        var result = await new IntakeAnalysis(decoder, NamingTables.With(await rules.InForceAsync()), config: colour.Current.Names).RunAsync(listing, delivery.Name, progress, stop);
         foreach (var file in listing.Files)
         {
             stop.ThrowIfCancellationRequested();

@@ -6,28 +6,32 @@ using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Proof.Materials;
+using Kiln.Server.Configs;
 using Kiln.Store;
 
 namespace Kiln.Server.Looks;
 
 /// <summary>Networks and render-ready surfaces of looks, kept by document hash, so that only what changed is made again.</summary>
-public sealed class LookCompilation(DialectProfiles profiles, MapTextures textures, ContentStore store)
+public sealed class LookCompilation(DialectProfiles profiles, MapTextures textures, ContentStore store, ConfigDesk colour)
 {
     /// <summary>The neutral look is rendered by the formulas of this profile: the neutral inputs are its inputs.</summary>
     private const string Neutral = "openpbr";
     private const int Kept = 48;
 
+    /// <summary>What is written depends on the config's names.</summary>
+    private string Config => colour.Current.Names?.Config.Hash ?? "";
+
     private readonly ConcurrentDictionary<string, Lazy<Task<CompiledLook>>> compiled = new();
     private readonly ConcurrentDictionary<string, Lazy<Task<ProofMaterial>>> materials = new();
 
     /// <param name="longest">Limits baked files for previews; null for the real thing.</param>
-    public Task<CompiledLook> CompileAsync(Look look, string dialect, int? longest = null) => Once(compiled, $"{LookJson.Hash(look)}/{dialect}/{longest}",
-        () => new DialectCompiler(profiles.Find(dialect), new Bakery(textures, store, longest)).CompileAsync(look));
+    public Task<CompiledLook> CompileAsync(Look look, string dialect, int? longest = null) => Once(compiled, $"{LookJson.Hash(look)}/{dialect}/{longest}/{Config}",
+        () => new DialectCompiler(profiles.Find(dialect), new Bakery(textures, store, longest), new CompileOptions(SpaceName: colour.NameOf)).CompileAsync(look));
 
     /// <param name="dialect">Null for the look as itself.</param>
-    public Task<ProofMaterial> MaterialAsync(Look look, string? dialect, int? longest) => Once(materials, $"{LookJson.Hash(look)}/{dialect}/{longest}", async () => dialect is null
+    public Task<ProofMaterial> MaterialAsync(Look look, string? dialect, int? longest) => Once(materials, $"{LookJson.Hash(look)}/{dialect}/{longest}/{Config}", async () => dialect is null
         ? await ProofMaterial.OfLookAsync(look, profiles.Find(Neutral), textures, longest)
-        : await ProofMaterial.OfNetworkAsync((await CompileAsync(look, dialect, longest)).Network, profiles.Find(dialect), textures, longest));
+        : await ProofMaterial.OfNetworkAsync((await CompileAsync(look, dialect, longest)).Network, profiles.Find(dialect), textures, longest, name => colour.Current.Names?.OursFor(name) ?? name));
 
     private static async Task<T> Once<T>(ConcurrentDictionary<string, Lazy<Task<T>>> kept, string key, Func<Task<T>> make)
     {

@@ -5,6 +5,7 @@ using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
 using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;
+using Kiln.Server.Configs;
 
 namespace Kiln.Server.Platform;
 
@@ -12,19 +13,23 @@ public sealed record RoleInfo(MapRole Id, string Words, ReadingKind Kind);
 
 public sealed record DialectInfo(string Id, string Title, string Words, string Document);
 
-public sealed record SpaceInfo(string Id, string Words);
+/// <param name="ConfigName">What the config in force calls it; null without a config or where it has none.</param>
+public sealed record SpaceInfo(string Id, string Words, string? ConfigName);
+
+/// <summary>The config in force, for the top line.</summary>
+public sealed record PipelineInfo(string Title, string Reason, string? Fault, string? Hash);
 
 /// <summary>The words and choices that the front end builds its menus from.</summary>
 public sealed record HouseInfo(
     IReadOnlyList<NeutralInput> Inputs, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<DialectInfo> Dialects, IReadOnlyList<SpaceInfo> Spaces,
-    IReadOnlyList<string> Forms, IReadOnlyList<string> Lights, IReadOnlyList<string> Views, string WorkingSpace);
+    IReadOnlyList<string> Forms, IReadOnlyList<string> Lights, IReadOnlyList<string> Views, string WorkingSpace, PipelineInfo Config);
 
 public static class HouseRoutes
 {
-    public static void Map(RouteGroupBuilder api) => api.MapGet("/house", (DialectProfiles profiles) => new HouseInfo(
+    public static void Map(RouteGroupBuilder api) => api.MapGet("/house", (DialectProfiles profiles, ConfigDesk colour) => new HouseInfo(
         NeutralInputs.All,
         [.. MapRoles.All.Select(r => new RoleInfo(r, r.Words(), r.Kind()))],
         [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Words, p.Document))],
-        [.. ColourSpace.All.Select(s => new SpaceInfo(s.Id, s.Words))],
-        Forms.Ids, LightRoom.Ids, View.Ids, "acescg")).WithName("getHouse");
+        [.. ColourSpace.All.Select(s => new SpaceInfo(s.Id, s.Words, colour.Current.Names is { } names ? names.Matching.NameFor(names.Config, s.Id) : null))],
+        Forms.Ids, LightRoom.Ids, View.Ids, "acescg", new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash))).WithName("getHouse");
 }

@@ -1,3 +1,4 @@
+using Kiln.Colour;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Intake;
@@ -21,6 +22,7 @@ public sealed class ProblemSentences(IProblemDetailsService problems, ILogger<Pr
             LookException => (422, "look.invalid"),
             DeliveryException => (422, "delivery.invalid"),
             PictureException => (422, "picture.unreadable"),
+            ConfigException => (422, "config.invalid"),
             ProfileException => (422, "dialect.unknown"),
             FileNotFoundException => (404, "content.missing"),
             BadHttpRequestException bad => (bad.StatusCode, "request.invalid"),

@@ -1,5 +1,6 @@
 using Kiln.Demo;
 using Kiln.Looks.Wiring;
+using Kiln.Server.Configs;
 using Kiln.Server.Intake;
 using Kiln.Scattering;
 using Kiln.Store;
@@ -17,6 +18,7 @@ public static class Start
         await deliveries.MarkUnfinishedAsync();
         services.GetRequiredService<Uploads>().KeepOnly(await deliveries.WaitingAsync());
         await services.GetRequiredService<ContentStore>().SweepAsync(services.GetRequiredService<Database>(), TimeSpan.FromDays(1), cancel);
+        await services.GetRequiredService<ConfigDesk>().RefreshAsync();
         _ = Task.Run(AlbedoTables.Prepare, cancel);
         if (services.GetRequiredService<KilnSettings>().DemoDeliveries is { } folder)
             await DemoAsync(services, folder, cancel);

@@ -6,6 +6,7 @@ import { get, setToken } from "./client";
 import type {
   Board,
   CollectionInfo,
+  ColourInfo,
   Delivery,
   FolderEntry,
   History,
@@ -17,6 +18,7 @@ import type {
   ServerFolder,
   Session,
   Version,
+  WrittenLine,
 } from "./types";
 
 export async function loadSession(): Promise<Session> {
@@ -61,6 +63,9 @@ export const useNamingWords = () =>
     queryFn: () => get<{ phrases: Record<string, string[]> }>("/naming/words"),
     staleTime: Infinity,
   });
+export const useColour = () => useQuery({ queryKey: ["colour"], queryFn: () => get<ColourInfo>("/colour") });
+export const useWrittenReadings = () =>
+  useQuery({ queryKey: ["colour", "written"], queryFn: () => get<WrittenLine[]>("/colour/written") });
 export const useServerFolders = () =>
   useQuery({ queryKey: ["server-folders"], queryFn: () => get<ServerFolder[]>("/server-folders") });
 export const useFolderEntries = (folder: string | null, path: string) =>

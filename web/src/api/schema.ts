@@ -644,6 +644,134 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/colour": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["getColour"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/colour/configs": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["addColourConfig"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/colour/configs/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["removeColourConfig"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/colour/choice": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["chooseColourConfig"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/colour/effect": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["colourConfigEffect"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/colour/try-file": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["tryFileRule"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/colour/written": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["writtenReadings"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/colour/export": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["exportColourConfig"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -687,6 +815,22 @@ export interface components {
       /** Format: int32 */
       looks: number;
     };
+    ColourInfo: {
+      title: string;
+      reason: string;
+      fault: null | string;
+      hash: null | string;
+      /** Format: int32 */
+      version: null | number;
+      description: null | string;
+      reference: null | string;
+      spaces: components["schemas"]["ConfigSpaceInfo"][];
+      roles: components["schemas"]["ConfigRole"][];
+      fileRules: components["schemas"]["ConfigFileRule"][];
+      displays: components["schemas"]["ConfigDisplayInfo"][];
+      remarks: string[];
+      kept: components["schemas"]["KeptConfig"][];
+    };
     CompareQuery: {
       first: null | string;
       second: null | string;
@@ -706,6 +850,44 @@ export interface components {
       samples: number;
       /** @default aces1-sdr */
       view: string;
+    };
+    ConfigChoice: {
+      /** Format: uuid */
+      config: null | string;
+      /** @default false */
+      environment: boolean;
+    };
+    ConfigDisplayInfo: {
+      name: string;
+      views: string[];
+    };
+    ConfigEffect: {
+      title: string;
+      renamed: components["schemas"]["RenamedSpace"][];
+      /** Format: int32 */
+      looks: number;
+      /** Format: int32 */
+      unusable: number;
+    };
+    ConfigFileRule: {
+      name: string;
+      space: null | string;
+      condition: string;
+    };
+    ConfigRole: {
+      role: string;
+      space: string;
+    };
+    ConfigSpaceInfo: {
+      name: string;
+      aliases: string[];
+      family: string;
+      encoding: string;
+      isData: boolean;
+      isDisplay: boolean;
+      sameAs: null | string;
+      fault: null | string;
+      description: string;
     };
     ConversionReport: {
       exact: components["schemas"]["ReportLine"][];
@@ -762,6 +944,11 @@ export interface components {
       value: number;
       chain?: null | components["schemas"]["Chain"];
     };
+    FileRuleTried: {
+      rule: null | string;
+      space: null | string;
+      sameAs: null | string;
+    };
     FindingInfo: {
       code: string;
       severity: components["schemas"]["Severity"];
@@ -801,6 +988,7 @@ export interface components {
       lights: string[];
       views: string[];
       workingSpace: string;
+      config: components["schemas"]["PipelineInfo"];
     };
     IntakeQuestion: {
       phrase: string;
@@ -814,6 +1002,16 @@ export interface components {
       rejected: components["schemas"]["RejectedFile"][];
       questions?: components["schemas"]["IntakeQuestion"][];
       models?: string[];
+    };
+    KeptConfig: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      hash: string;
+      addedBy: string;
+      /** Format: date-time */
+      created: string;
+      inForce: boolean;
     };
     KeptNamingRule: {
       /** Format: uuid */
@@ -1141,6 +1339,12 @@ export interface components {
       kind?: "source";
       source: string;
     };
+    PipelineInfo: {
+      title: string;
+      reason: string;
+      fault: null | string;
+      hash: null | string;
+    };
     PlacedMap: {
       path: string;
       role: components["schemas"]["MapRole"];
@@ -1308,6 +1512,11 @@ export interface components {
       score: number;
       reason: string;
     };
+    RenamedSpace: {
+      space: string;
+      before: string;
+      after: string;
+    };
     ReportLine: {
       input: string;
       dialectInput: null | string;
@@ -1368,6 +1577,7 @@ export interface components {
     SpaceInfo: {
       id: string;
       words: string;
+      configName: null | string;
     };
     Step:
       | components["schemas"]["StepPlaceStep"]
@@ -1496,6 +1706,9 @@ export interface components {
       id?: string;
       bypassed?: boolean;
     };
+    TriedFile: {
+      name: string;
+    };
     TriedName: {
       tokens: components["schemas"]["ReadToken"][];
       surface: string;
@@ -1539,6 +1752,13 @@ export interface components {
       /** Format: uuid */
       id: string;
       name: string;
+    };
+    WrittenLine: {
+      role: string;
+      kind: components["schemas"]["ReadingKind"];
+      dialects: {
+        [key: string]: string;
+      };
     };
   };
   responses: never;
@@ -2657,6 +2877,176 @@ export interface operations {
         id: string;
         look: string;
       };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  getColour: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ColourInfo"];
+        };
+      };
+    };
+  };
+  addColourConfig: {
+    parameters: {
+      query: {
+        name: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ConfigChoice"];
+        };
+      };
+    };
+  };
+  removeColourConfig: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  chooseColourConfig: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ConfigChoice"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  colourConfigEffect: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ConfigChoice"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ConfigEffect"];
+        };
+      };
+    };
+  };
+  tryFileRule: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TriedFile"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["FileRuleTried"];
+        };
+      };
+    };
+  };
+  writtenReadings: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["WrittenLine"][];
+        };
+      };
+    };
+  };
+  exportColourConfig: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
       cookie?: never;
     };
     requestBody?: never;

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { BookMarked, Inbox, Layers, ScrollText } from "lucide-react";
 import { createContext, useContext, useState } from "react";
-import { NavLink, Outlet } from "react-router";
+import { Link, NavLink, Outlet } from "react-router";
 import { send } from "../api/client";
 import { useHouse, useProgress, type DeliveryProgress } from "../api/queries";
 import type { Session } from "../api/types";
@@ -60,10 +60,23 @@ export function Frame({ session }: { session: Session }) {
               {running[0].total > 0 && `${running[0].done}/${running[0].total}`}
             </span>
           )}
-          <span className="text-small text-soft" title="Working space and colour config in force">
-            working space <b className="font-mono font-normal text-ink">{house.data?.workingSpace ?? "…"}</b> · no
-            config loaded
-          </span>
+          <Link
+            to="/house/colour"
+            className="text-small text-soft"
+            title={house.data ? `${house.data.config.fault ?? house.data.config.reason}` : undefined}
+          >
+            working space <b className="font-mono font-normal text-ink">{house.data?.workingSpace ?? "…"}</b> ·{" "}
+            {house.data?.config.fault ? (
+              <b className="font-medium text-ink">■ the colour config cannot be used</b>
+            ) : house.data?.config.hash ? (
+              <>
+                config <b className="font-normal text-ink">{house.data.config.title}</b>{" "}
+                <span className="font-mono">{house.data.config.hash.slice(0, 7)}</span>
+              </>
+            ) : (
+              "no colour config"
+            )}
+          </Link>
           <CommandList />
           <button className="text-small underline decoration-rule" onClick={theme}>
             {night ? "Day bench" : "Night bench"}

@@ -1,4 +1,5 @@
 import type { Session } from "../api/types";
+import { HouseHeading } from "./HouseHeading";
 import { NamingRules } from "./NamingRules";
 import { ServerFolders } from "./ServerFolders";
 import { ShippedWords } from "./ShippedWords";
@@ -8,7 +9,7 @@ import { TryName } from "./TryName";
 export function HouseView({ session }: { session: Session }) {
   return (
     <div className="mx-auto max-w-5xl p-6">
-      <h1 className="mb-1 text-title font-medium">House</h1>
+      <HouseHeading />
       <p className="mb-4 text-soft">Said once here, applied to every delivery, here and on the command line.</p>
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
         <NamingRules />

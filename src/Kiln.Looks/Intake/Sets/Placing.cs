@@ -92,6 +92,8 @@ internal static class Placing
         var reading = UsualReading.Of(role, facts, channel, normalY);
         if (reading.Kind == ReadingKind.Colour && name.Space is { } space && reading.Authority == ReadingAuthority.Role)
             reading = reading with { Space = space, Reason = $"the name says that its colours are {ColourSpace.Find(space).Id} already" };
+        if (named.Picture.Claim is { } claim)
+            reading = claim.Applied(reading);
         if (content?.Probe.NotFinite is > 0 and var lost)
             evidence = evidence.Append($"{lost} of its samples are no numbers (NaN or infinite) and are read as 0 or the greatest half");
         if (content?.Probe is { } probe && Math.Max(probe.SeamAcross, probe.SeamDown) is > VisibleSeam and var step)

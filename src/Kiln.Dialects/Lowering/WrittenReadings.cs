@@ -1,0 +1,20 @@
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Dialects.Lowering;
+
+/// <summary>What a dialect's document says of a map's reading, word for word: for the table that a house prints and hangs beside the desk.</summary>
+public static class WrittenReadings
+{
+    /// <param name="space">One of our spaces.</param>
+    /// <param name="nameOf">The config's name for it.</param>
+    public static string Of(DialectProfile profile, ReadingKind kind, string space, Func<string, string> nameOf)
+    {
+        var direction = kind == ReadingKind.Direction ? $"; Y {profile.Normals.Y.ToString().ToLowerInvariant()}" : "";
+        if (profile.Image is not { } image)
+            return (kind == ReadingKind.Colour ? "nothing: the format says sRGB" : "nothing: the format says as it is") + direction;
+        if (image.Readings == "config")
+            return $"{image.SpacePort}=\"{nameOf(kind == ReadingKind.Colour ? space : "raw")}\"" + direction;
+        return (kind == ReadingKind.Colour ? $"colorspace=\"{space}\"" : kind == ReadingKind.Direction ? "nothing: a vector has no colour space" : "nothing: a number has no colour space") + direction;
+    }
+}

@@ -1,0 +1,130 @@
+using System.Security.Claims;
+using Kiln.Colour;
+using Kiln.Colour.Configs;
+using Kiln.Dialects.Lowering;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+using Kiln.Looks.Readings;
+using Kiln.Server.People;
+using Kiln.Store;
+
+namespace Kiln.Server.Configs;
+
+/// <param name="SameAs">Our space that it was measured to be; null for none.</param>
+/// <param name="Fault">Why it cannot be used, or only one way; null where it can.</param>
+public sealed record ConfigSpaceInfo(string Name, IReadOnlyList<string> Aliases, string Family, string Encoding, bool IsData, bool IsDisplay, string? SameAs, string? Fault, string Description);
+
+public sealed record ConfigRole(string Role, string Space);
+
+public sealed record ConfigFileRule(string Name, string? Space, string Condition);
+
+public sealed record ConfigDisplayInfo(string Name, IReadOnlyList<string> Views);
+
+/// <summary>A config that was brought in, and whether it is in force.</summary>
+public sealed record KeptConfig(Guid Id, string Name, string Hash, string AddedBy, DateTime Created, bool InForce);
+
+/// <param name="Title">"none" where none is in force.</param>
+/// <param name="Reference">What the config's scene reference was found to be.</param>
+public sealed record ColourInfo(
+    string Title, string Reason, string? Fault, string? Hash, int? Version, string? Description, string? Reference, IReadOnlyList<ConfigSpaceInfo> Spaces, IReadOnlyList<ConfigRole> Roles,
+    IReadOnlyList<ConfigFileRule> FileRules, IReadOnlyList<ConfigDisplayInfo> Displays, IReadOnlyList<string> Remarks, IReadOnlyList<KeptConfig> Kept);
+
+/// <param name="Config">Null for none, or, with <paramref name="Environment"/>, for what OCIO names.</param>
+public sealed record ConfigChoice(Guid? Config, bool Environment = false);
+
+/// <summary>What a file name would be read as by the config's rules.</summary>
+public sealed record FileRuleTried(string? Rule, string? Space, string? SameAs);
+
+public sealed record TriedFile(string Name);
+
+/// <summary>One role in one dialect: what is written.</summary>
+public sealed record WrittenLine(string Role, ReadingKind Kind, IReadOnlyDictionary<string, string> Dialects);
+
+/// <summary>A space of ours that would be written under another name.</summary>
+public sealed record RenamedSpace(string Space, string Before, string After);
+
+/// <param name="Looks">How many looks have a map in one of the renamed spaces.</param>
+public sealed record ConfigEffect(string Title, IReadOnlyList<RenamedSpace> Renamed, int Looks, int Unusable);
+
+/// <summary>The house's colour config: which is in force and why, what is in it, and what it means for what is written.</summary>
+public static class ColourRoutes
+{
+    public static void Map(RouteGroupBuilder api)
+    {
+        var group = api.MapGroup("/colour");
+        group.MapGet("", InfoAsync).WithName("getColour");
+        group.MapPost("/configs", async (string name, HttpRequest request, ConfigDesk desk, ClaimsPrincipal user, CancellationToken cancel) => Results.Ok(new ConfigChoice(await desk.TakeAsync(name, request.Body, user.PersonId(), cancel))))
+            .Produces<ConfigChoice>().RequireAuthorization("admin").WithName("addColourConfig");
+        group.MapDelete("/configs/{id:guid}", async (Guid id, ConfigDesk desk) => await desk.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("admin").WithName("removeColourConfig");
+        group.MapPost("/choice", ChooseAsync).RequireAuthorization("admin").WithName("chooseColourConfig");
+        group.MapPost("/effect", EffectAsync).Produces<ConfigEffect>().WithName("colourConfigEffect");
+        group.MapPost("/try-file", (TriedFile file, ConfigDesk desk) => Tried(file.Name, desk.Current.Names)).WithName("tryFileRule");
+        group.MapGet("/written", (ConfigDesk desk, DialectProfiles profiles) => MapRoles.All.Select(role => new WrittenLine(role.Words(), role.Kind(),
+            profiles.All.ToDictionary(p => p.Id, p => WrittenReadings.Of(p, role.Kind(), "srgb_texture", desk.NameOf)))).ToArray()).WithName("writtenReadings");
+        group.MapGet("/export", async (LookStore looks) => Results.Text(ConfigExport.Write(await SpacesInUseAsync(looks), ColourSpace.AcesCg), "text/yaml")).WithName("exportColourConfig");
+    }
+
+    private static async Task<ColourInfo> InfoAsync(ConfigDesk desk, ColourConfigs configs)
+    {
+        var now = desk.Current;
+        var kept = (await configs.ListAsync()).Select(c => new KeptConfig(c.Id, c.Name, c.Hash, c.AddedBy, c.Created, c.Id == now.Id)).ToList();
+        if (now.Names is not { } names)
+            return new(now.Title, now.Reason, now.Fault, null, null, null, null, [], [], [], [], [], kept);
+        var c = names.Config.Config;
+        return new(now.Title, now.Reason, null, names.Config.Hash, c.Version, c.Description, names.Matching.Anchor?.Words,
+            [.. names.Config.Spaces.Select(s => new ConfigSpaceInfo(s.Space.Name, s.Space.Aliases, s.Space.Family, s.Space.Encoding, s.Space.IsData, s.Space.IsDisplay, names.OursFor(s.Space.Name), Fault(s), s.Space.Description))],
+            [.. c.Roles.Select(r => new ConfigRole(r.Key, r.Value))], [.. c.FileRules.Select(r => new ConfigFileRule(r.Name, r.Space, Condition(r)))],
+            [.. c.Displays.Select(d => new ConfigDisplayInfo(d.Name, [.. d.Views.Select(v => v.Name)]))], c.Remarks, kept);
+    }
+
+    private static string? Fault(SpaceState s) => (s.ReadFault, s.WriteFault) switch
+    {
+        (null, null) => null,
+        ({ } read, { } write) => read == write ? read : $"{read}; {write}",
+        (null, { } write) => "can be read from, not written to: " + write,
+        ({ } read, null) => "can be written to, not read from: " + read,
+    };
+
+    private static string Condition(FileRule rule) => rule switch
+    {
+        { Regex: { } regex } => regex,
+        { Pattern: not null } or { Extension: not null } => $"{rule.Pattern ?? "*"}.{rule.Extension ?? "*"}",
+        { Name: "ColorSpaceNamePathSearch" } => "a space's name in the path",
+        _ => "everything else",
+    };
+
+    private static async Task<IResult> ChooseAsync(ConfigChoice choice, ConfigDesk desk, ColourConfigs configs, ClaimsPrincipal user)
+    {
+        if (choice.Config is { } id && (await configs.ListAsync()).All(c => c.Id != id))
+            return Results.NotFound();
+        if (choice.Environment)
+            await configs.ForgetAsync();
+        else
+            await configs.ChooseAsync(choice.Config, user.PersonId());
+        await desk.RefreshAsync();
+        return Results.NoContent();
+    }
+
+    private static async Task<IResult> EffectAsync(ConfigChoice choice, ConfigDesk desk, ColourConfigs configs, LookStore looks)
+    {
+        ConfigNames? names = null;
+        var title = "none";
+        if (choice.Config is { } id)
+        {
+            if ((await configs.ListAsync()).FirstOrDefault(c => c.Id == id) is not { } row)
+                return Results.NotFound();
+            (names, title) = (new(OpenedConfig.Open(desk.Place(row))), row.Name);
+        }
+        var inUse = await SpacesInUseAsync(looks);
+        var renamed = inUse.Select(s => new RenamedSpace(s, desk.NameOf(s), names?.NameOf(s) ?? s)).Where(r => r.Before != r.After).ToList();
+        var touched = renamed.Select(r => r.Space).ToHashSet();
+        var count = (await looks.ListAsync(null)).Select(l => l.Look()).Count(l => LookReadings.Of(l).Any(r => touched.Contains(r.Space)));
+        return Results.Ok(new ConfigEffect(title, renamed, count, names?.Config.Spaces.Count(s => !s.CanRead && !s.CanWrite) ?? 0));
+    }
+
+    private static async Task<IReadOnlyList<string>> SpacesInUseAsync(LookStore looks) =>
+        [.. (await looks.ListAsync(null)).Select(l => l.Look()).SelectMany(LookReadings.Of).Select(r => r.Space).Distinct().Order(StringComparer.Ordinal)];
+
+    private static FileRuleTried Tried(string name, ConfigNames? names) => names is not null && FileRules.Find(names.Config, name) is { } answer
+        ? new(answer.Rule, answer.Space, names.OursFor(answer.Space)) : new(null, null, null);
+}

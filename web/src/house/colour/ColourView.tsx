@@ -1,0 +1,26 @@
+import { useColour } from "../../api/queries";
+import { HouseHeading } from "../HouseHeading";
+import { ConfigChoice } from "./ConfigChoice";
+import { RolesAndRules } from "./RolesAndRules";
+import { SpaceTable } from "./SpaceTable";
+import { WrittenTable } from "./WrittenTable";
+
+/** The house's colour config: which is in force and why, what is in it, and what is written because of it. */
+export function ColourView({ admin }: { admin: boolean }) {
+  const colour = useColour();
+  if (!colour.data) return <p className="p-8 text-soft">Opening…</p>;
+  const c = colour.data;
+  return (
+    <div className="mx-auto max-w-6xl p-6">
+      <HouseHeading />
+      <ConfigChoice colour={c} admin={admin} />
+      {c.spaces.length > 0 && (
+        <div className="mt-6 grid gap-8 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+          <SpaceTable colour={c} />
+          <RolesAndRules colour={c} />
+        </div>
+      )}
+      <WrittenTable />
+    </div>
+  );
+}
