@@ -62,6 +62,7 @@ public static class KilnServer
         LookRoutes.Map(api);
         CollectionRoutes.Map(api);
         ProofRoutes.Map(api);
+        ReadoutRoutes.Map(api);
         HouseRoutes.Map(api);
         ColourRoutes.Map(api);
         app.MapFallbackToFile("index.html");
@@ -92,6 +93,7 @@ public static class KilnServer
         services.AddSingleton<BoardReading>();
         services.AddSingleton<ProofDesk>();
         services.AddSingleton<ThumbnailShelf>();
+        services.AddSingleton<PictureShelf>();
         services.AddHangfire(h => h.UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
             .UsePostgreSqlStorage(p => p.UseNpgsqlConnection(settings.Database), new PostgreSqlStorageOptions { UseSlidingInvisibilityTimeout = true, InvisibilityTimeout = TimeSpan.FromSeconds(30), QueuePollInterval = TimeSpan.FromMilliseconds(300), PrepareSchemaIfNecessary = true }));
         services.AddHangfireServer(o => o.WorkerCount = 2);

@@ -1,6 +1,7 @@
 using System.Numerics;
 using System.Numerics.Tensors;
 using System.Runtime.Intrinsics;
+using Kiln.Colour.Operations;
 using Kiln.Pixels;
 
 namespace Kiln.Colour.Views;
@@ -10,25 +11,36 @@ public sealed class View
 {
     private static readonly StopTable Encoding = new(-9, 0, ColourEncoding.Srgb.Encode);
 
-    private readonly ColourTransform toScene;
-    private readonly bool aces;
+    private enum Kind
+    {
+        Aces,
+        AcesCompressed,
+        Plain,
+        Stops,
+    }
 
-    private View(string id, bool aces, ColourSpace from)
+    private readonly ColourTransform toScene;
+    private readonly Kind kind;
+
+    private View(string id, Kind kind, ColourSpace from)
     {
         Id = id;
-        this.aces = aces;
-        toScene = ColourTransform.Between(from, aces ? ColourSpace.LinAp0 : ColourSpace.LinRec709);
+        this.kind = kind;
+        toScene = ColourTransform.Between(from, kind switch { Kind.Aces => ColourSpace.LinAp0, Kind.Plain => ColourSpace.LinRec709, _ => ColourSpace.AcesCg });
     }
 
     public string Id { get; }
 
-    public static readonly IReadOnlyList<string> Ids = ["aces1-sdr", "plain"];
+    public static readonly IReadOnlyList<string> Ids = ["aces1-sdr", "aces1-sdr-compressed", "plain", "stops"];
 
+    /// <param name="id">aces1-sdr; the same after the ACES 1.3 gamut compression; plain (the sRGB encoding only); stops (false colour around middle grey).</param>
     /// <exception cref="ArgumentException">No view has this name.</exception>
     public static View Named(string id, ColourSpace from) => id switch
     {
-        "aces1-sdr" => new(id, true, from),
-        "plain" => new(id, false, from),
+        "aces1-sdr" => new(id, Kind.Aces, from),
+        "aces1-sdr-compressed" => new(id, Kind.AcesCompressed, from),
+        "plain" => new(id, Kind.Plain, from),
+        "stops" => new(id, Kind.Stops, from),
         _ => throw new ArgumentException($"There is no view '{id}'. Known: {string.Join(", ", Ids)}."),
     };
 
@@ -36,9 +48,23 @@ public sealed class View
     public Vector3 Apply(Vector3 colour, float exposureStops = 0f)
     {
         var scene = toScene.Apply(colour) * MathF.Pow(2f, exposureStops);
-        var display = Vector3.Clamp(aces ? AcesOutput.Apply(scene) : scene, Vector3.Zero, Vector3.One);
+        if (kind == Kind.Stops)
+            return StopColours.Of(scene);
+        if (kind == Kind.AcesCompressed)
+            scene = Compressed(scene);
+        var display = Vector3.Clamp(kind == Kind.Plain ? scene : AcesOutput.Apply(scene), Vector3.Zero, Vector3.One);
         return new(ColourEncoding.Srgb.Encode(display.X), ColourEncoding.Srgb.Encode(display.Y), ColourEncoding.Srgb.Encode(display.Z));
     }
+
+    /// <summary>ACEScg to compressed ACES2065-1.</summary>
+    private static Vector3 Compressed(Vector3 ap1)
+    {
+        Span<Vector4> one = [new(ap1, 1)];
+        FixedFunctions.ReferenceGamutCompression.Apply(one);
+        return Ap1ToAp0.Apply(one[0].AsVector3());
+    }
+
+    private static readonly Matrix3 Ap1ToAp0 = Primaries.Ap1.To(Primaries.Ap0);
 
     /// <summary>Display code values 0..1 of interleaved pixels of three samples, in place.</summary>
     public void Apply(Span<float> pixels, float exposureStops = 0f)
@@ -46,7 +72,15 @@ public sealed class View
         toScene.Apply(pixels);
         if (exposureStops != 0)
             TensorPrimitives.Multiply(pixels, MathF.Pow(2f, exposureStops), pixels);
-        if (aces)
+        if (kind is Kind.Stops or Kind.AcesCompressed)
+            for (var i = 0; i + 2 < pixels.Length; i += 3)
+            {
+                var scene = new Vector3(pixels[i], pixels[i + 1], pixels[i + 2]);
+                (kind == Kind.Stops ? StopColours.Of(scene) : Compressed(scene)).CopyTo(pixels[i..]);
+            }
+        if (kind == Kind.Stops)
+            return;
+        if (kind != Kind.Plain)
             AcesOutput.Apply(pixels);
         Encode(pixels);
     }

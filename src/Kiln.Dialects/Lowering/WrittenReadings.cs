@@ -12,7 +12,7 @@ public static class WrittenReadings
     {
         var direction = kind == ReadingKind.Direction ? $"; Y {profile.Normals.Y.ToString().ToLowerInvariant()}" : "";
         if (profile.Image is not { } image)
-            return (kind == ReadingKind.Colour ? "nothing: the format says sRGB" : "nothing: the format says as it is") + direction;
+            return (kind == ReadingKind.Colour ? "nothing (sRGB, by the format)" : "nothing (as stored, by the format)") + direction;
         if (image.Readings == "config")
             return $"{image.SpacePort}=\"{nameOf(kind == ReadingKind.Colour ? space : "raw")}\"" + direction;
         return (kind == ReadingKind.Colour ? $"colorspace=\"{space}\"" : kind == ReadingKind.Direction ? "nothing: a vector has no colour space" : "nothing: a number has no colour space") + direction;

@@ -22,7 +22,7 @@ public sealed record PipelineInfo(string Title, string Reason, string? Fault, st
 /// <summary>The words and choices that the front end builds its menus from.</summary>
 public sealed record HouseInfo(
     IReadOnlyList<NeutralInput> Inputs, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<DialectInfo> Dialects, IReadOnlyList<SpaceInfo> Spaces,
-    IReadOnlyList<string> Forms, IReadOnlyList<string> Lights, IReadOnlyList<string> Views, string WorkingSpace, PipelineInfo Config);
+    IReadOnlyList<string> Forms, IReadOnlyList<string> Lights, IReadOnlyList<string> Views, string WorkingSpace, PipelineInfo Config, IReadOnlyList<string> StopColours);
 
 public static class HouseRoutes
 {
@@ -31,5 +31,5 @@ public static class HouseRoutes
         [.. MapRoles.All.Select(r => new RoleInfo(r, r.Words(), r.Kind()))],
         [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Words, p.Document))],
         [.. ColourSpace.All.Select(s => new SpaceInfo(s.Id, s.Words, colour.Current.Names is { } names ? names.Matching.NameFor(names.Config, s.Id) : null))],
-        Forms.Ids, LightRoom.Ids, View.Ids, "acescg", new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash))).WithName("getHouse");
+        Forms.Ids, LightRoom.Ids, View.Ids, "acescg", new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash), StopColours.Hex)).WithName("getHouse");
 }

@@ -116,6 +116,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/contents/{hash}/readout": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["readPixel"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/house": {
     parameters: {
       query?: never;
@@ -989,6 +1005,7 @@ export interface components {
       views: string[];
       workingSpace: string;
       config: components["schemas"]["PipelineInfo"];
+      stopColours: string[];
     };
     IntakeQuestion: {
       phrase: string;
@@ -1344,6 +1361,21 @@ export interface components {
       reason: string;
       fault: null | string;
       hash: null | string;
+    };
+    PixelReadout: {
+      /** Format: int32 */
+      x: number;
+      /** Format: int32 */
+      y: number;
+      /** Format: int32 */
+      pixels: number;
+      channels: string[];
+      stored: number[];
+      codes: null | number[];
+      decoded: number[];
+      working: null | number[];
+      displayed: number[];
+      hex: string;
     };
     PlacedMap: {
       path: string;
@@ -1969,6 +2001,37 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+    };
+  };
+  readPixel: {
+    parameters: {
+      query: {
+        kind: string;
+        space: string;
+        channel: string;
+        u: number;
+        v: number;
+        normalY?: string;
+        patch?: number;
+        view?: string;
+      };
+      header?: never;
+      path: {
+        hash: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PixelReadout"];
+        };
       };
     };
   };

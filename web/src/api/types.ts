@@ -42,3 +42,4 @@ export type KeptConfig = S["KeptConfig"];
 export type ConfigEffect = S["ConfigEffect"];
 export type WrittenLine = S["WrittenLine"];
 export type FileRuleTried = S["FileRuleTried"];
+export type PixelReadout = S["PixelReadout"];

@@ -168,7 +168,7 @@ export function Bench() {
         </div>
         <FindingsLine findings={board.data?.findings ?? []} onEdit={edit} onShow={show} />
       </div>
-      <div className="min-h-0 overflow-auto">
+      <div className="relative min-h-0 overflow-auto">
         <ProofPanel
           id={id}
           revision={look.data.revision}

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { ReadoutPicture } from "../ui/ReadoutPicture";
 import type { House, Lane, Look, LookEdit, Reading } from "../api/types";
 
 interface Props {
@@ -16,6 +17,7 @@ export function MapSettings({ look, house, laneName, lane, onEdit, children }: P
   if (chain.origin.kind !== "slot") return <p className="text-soft">This lane begins with a source.</p>;
   const { slot, reading } = chain.origin;
   const content = look.slots![slot];
+  const configName = house.spaces.find((s) => s.id === reading.space)?.configName;
   const reread = (part: Partial<Reading>) =>
     onEdit({
       edit: "lane",
@@ -36,7 +38,7 @@ export function MapSettings({ look, house, laneName, lane, onEdit, children }: P
     <div className="space-y-2">
       <p className="break-all">
         {content.file.name}{" "}
-        <span className="font-mono text-small text-soft">
+        <span className="font-mono text-small whitespace-nowrap text-soft">
           {content.file.width} × {content.file.height}, {content.file.bits} bit
         </span>
       </p>
@@ -79,6 +81,16 @@ export function MapSettings({ look, house, laneName, lane, onEdit, children }: P
         )}
       </div>
       <p className="border-l-3 border-rule pl-2 text-soft">{reading.reason}</p>
+      <p className="text-small text-soft">
+        {configName ? (
+          <>
+            The colour config calls this <span className="font-mono text-ink">{configName}</span>.
+          </>
+        ) : house.config.hash ? (
+          "The colour config has no name for this."
+        ) : null}
+      </p>
+      <ReadoutPicture key={content.file.content} file={content.file} reading={reading} title={content.file.name} />
       <p className="flex gap-2">
         {children}
         <button

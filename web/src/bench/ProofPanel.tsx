@@ -1,3 +1,4 @@
+import { StopKey } from "./StopKey";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { send } from "../api/client";
@@ -139,6 +140,7 @@ export function ProofPanel({ id, revision, house, dialect, other, blinking, solo
           {(shown.mapBytes / 1048576).toFixed(0)} MB
         </span>
       </p>
+      {view === "stops" && <StopKey colours={house.stopColours} />}
       <div className="grid grid-cols-[auto_1fr_auto_1fr] items-center gap-x-2 gap-y-1 px-2">
         <Choice
           word="form"

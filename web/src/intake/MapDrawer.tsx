@@ -1,5 +1,6 @@
 import { Dialog } from "radix-ui";
 import type { House, MapRole, MapSet, PlacedMap, Reading } from "../api/types";
+import { ReadoutPicture } from "../ui/ReadoutPicture";
 import { KindGlyph, ReadingChip, readingWords, thumbnailUrl } from "../ui/ReadingChip";
 import { PackedByHand } from "./PackedByHand";
 
@@ -65,13 +66,17 @@ export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOu
             Is this picture the surface’s own colour, or a measurement that steers it? Colour is converted; measurements
             are left alone.
           </p>
+          <details className="mt-3">
+            <summary className="cursor-default font-medium">Read its numbers</summary>
+            <ReadoutPicture file={map.file} reading={map.reading} title="the map" />
+          </details>
           <h3 className="mt-4 font-medium">Why it lies here</h3>
           <p className="font-mono text-small">confidence {map.confidence.toFixed(2)}</p>
           <ul className="list-disc pl-4">
             {map.evidence.map((e) => (
               <li key={e}>{e}</li>
             ))}
-            <li className="text-soft">{map.reading.reason.split("; ")[0]}</li>
+            <li className="text-soft">{map.reading.reason}</li>
           </ul>
           <label className="mt-4 flex items-center gap-2">
             It is really

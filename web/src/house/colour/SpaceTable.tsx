@@ -31,7 +31,7 @@ export function SpaceTable({ colour }: { colour: ColourInfo }) {
           <thead className="sticky top-0 bg-panel text-small text-soft">
             <tr>
               <th className="py-1 pr-3 font-normal">name</th>
-              <th className="pr-3 font-normal">measured the same as</th>
+              <th className="pr-3 font-normal">the same as ours</th>
               <th className="pr-3 font-normal">encoding</th>
               <th className="font-normal">family</th>
             </tr>
@@ -47,7 +47,7 @@ export function SpaceTable({ colour }: { colour: ColourInfo }) {
                   {s.fault && <span className="block text-small">▢ not supported: {s.fault}</span>}
                 </td>
                 <td className="pr-3 font-mono">{s.isData ? "raw" : (s.sameAs ?? "–")}</td>
-                <td className="pr-3 text-soft">{s.isData ? "data" : s.encoding}</td>
+                <td className="pr-3 whitespace-nowrap text-soft">{s.isData ? "data" : s.encoding}</td>
                 <td className="text-soft">{s.isDisplay ? "display" : s.family}</td>
               </tr>
             ))}

@@ -1,0 +1,46 @@
+using System.Collections.Concurrent;
+using Kiln.Colour;
+using Kiln.Colour.Views;
+using Kiln.Looks.Evaluation;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
+using Kiln.Store;
+
+namespace Kiln.Server.Proofs;
+
+/// <summary>The last pictures that somebody pointed at, at full size, so that the next pixel is there at once.</summary>
+public sealed class PictureShelf(IPictureDecoder decoder, ContentStore store)
+{
+    private const int Kept = 4;
+
+    private readonly ConcurrentDictionary<string, (Lazy<Task<ImageBuffer>> Picture, long Used)> kept = new();
+    private long clock;
+
+    public Task<ImageBuffer> GetAsync(string content)
+    {
+        var entry = kept.AddOrUpdate(content, _ => (new(() => Task.Run(() => decoder.DecodeAsync(store.PathOf(content)))), Interlocked.Increment(ref clock)), (_, old) => (old.Picture, Interlocked.Increment(ref clock)));
+        foreach (var old in kept.OrderByDescending(k => k.Value.Used).Skip(Kept))
+            kept.TryRemove(old.Key, out _);
+        var task = entry.Picture.Value;
+        if (task.IsFaulted)
+            kept.TryRemove(content, out _);
+        return task;
+    }
+}
+
+/// <summary>What stands at one place of a map, from the stored code to the display.</summary>
+public static class ReadoutRoutes
+{
+    public static void Map(RouteGroupBuilder api) => api.MapGet("/contents/{hash}/readout", ReadAsync).Produces<PixelReadout>().WithName("readPixel");
+
+    /// <param name="u">From the left, 0..1.</param>
+    /// <param name="v">From the top, 0..1.</param>
+    /// <param name="patch">Side of the patch to average, in pixels.</param>
+    private static async Task<IResult> ReadAsync(string hash, string kind, string space, string channel, float u, float v, PictureShelf shelf, string? normalY = null, int patch = 1, string view = "plain")
+    {
+        var reading = new Reading(Enum.Parse<ReadingKind>(kind, true), ColourSpace.Find(space).Id, channel, normalY is null ? null : Enum.Parse<NormalY>(normalY, true));
+        var picture = await shelf.GetAsync(hash);
+        return Results.Ok(PixelReadout.Of(picture, reading, (int)(Math.Clamp(u, 0, 1) * picture.Width), (int)(Math.Clamp(v, 0, 1) * picture.Height), patch, View.Named(view, ColourSpace.AcesCg)));
+    }
+}

@@ -1,0 +1,154 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { get } from "../api/client";
+import type { MapFile, PixelReadout, Reading } from "../api/types";
+import { thumbnailUrl } from "./ReadingChip";
+
+interface Place {
+  u: number;
+  v: number;
+}
+
+const numbers = (values: number[]) => values.map((v) => v.toFixed(4).padStart(7)).join(" ");
+
+function useReadout(file: MapFile, reading: Reading, at: Place | null, patch: number) {
+  const y = reading.normalY ? `&normalY=${reading.normalY}` : "";
+  return useQuery({
+    queryKey: ["readout", file.content, reading.kind, reading.space, reading.channel, y, at?.u, at?.v, patch],
+    queryFn: () =>
+      get<PixelReadout>(
+        `/contents/${file.content}/readout?kind=${reading.kind}&space=${reading.space}&channel=${reading.channel}${y}&u=${at!.u}&v=${at!.v}&patch=${patch}`,
+      ),
+    enabled: at !== null,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+  }).data;
+}
+
+/** A map that tells the numbers under the pointer: as stored, decoded, in the working space, as displayed. A click pins a place to compare with. */
+export function ReadoutPicture({ file, reading, title }: { file: MapFile; reading: Reading; title: string }) {
+  const [at, setAt] = useState<Place | null>(null);
+  const [pin, setPin] = useState<Place | null>(null);
+  const [patch, setPatch] = useState(1);
+  const here = useReadout(file, reading, at, patch);
+  const there = useReadout(file, reading, pin, patch);
+  // One question a pixel of the shown picture at most.
+  const place = (e: React.MouseEvent<HTMLElement>): Place => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const part = (value: number) => Math.round(Math.min(0.9999, Math.max(0, value)) * 512) / 512;
+    return { u: part((e.clientX - box.left) / box.width), v: part((e.clientY - box.top) / box.height) };
+  };
+  const step = (dx: number, dy: number) =>
+    setAt((p) => {
+      const q = p ?? { u: 0.5, v: 0.5 };
+      const within = (value: number) => Math.min(0.9999, Math.max(0, value));
+      return { u: within(q.u + dx / file.width), v: within(q.v + dy / file.height) };
+    });
+  return (
+    <div>
+      <button
+        aria-label={`${title}: point at it to read its numbers, arrow keys move, Enter pins`}
+        className="relative mx-auto block max-h-[230px] max-w-full cursor-crosshair"
+        style={{ aspectRatio: `${file.width} / ${file.height}` }}
+        onMouseMove={(e) => setAt(place(e))}
+        onClick={(e) => setPin(e.detail === 0 ? at : place(e))}
+        onKeyDown={(e) => {
+          const move = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+          if (!move) return;
+          e.preventDefault();
+          step(move[0] * (e.shiftKey ? 16 : 1), move[1] * (e.shiftKey ? 16 : 1));
+        }}
+      >
+        <img src={thumbnailUrl(file.content, reading, 512)} alt={title} className="size-full bg-well" />
+        {[
+          { name: "pin", p: pin, glyph: "◇" },
+          { name: "pointer", p: at, glyph: "+" },
+        ].map(
+          ({ name, p, glyph }) =>
+            p && (
+              <span
+                key={name}
+                aria-hidden="true"
+                className="pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 text-large text-white [text-shadow:0_0_2px_black,0_0_2px_black]"
+                style={{ left: `${p.u * 100}%`, top: `${p.v * 100}%` }}
+              >
+                {glyph}
+              </span>
+            ),
+        )}
+      </button>
+      <div className="mt-1 flex items-center gap-2 text-small">
+        <label>
+          average over{" "}
+          <select className="entry" value={patch} onChange={(e) => setPatch(Number(e.target.value))}>
+            {[1, 5, 25, 101].map((p) => (
+              <option key={p} value={p}>
+                {p === 1 ? "one pixel" : `${p} × ${p}`}
+              </option>
+            ))}
+          </select>
+        </label>
+        {pin && (
+          <button className="act text-small" onClick={() => setPin(null)}>
+            Take the pin out
+          </button>
+        )}
+      </div>
+      {here ? (
+        <ReadoutTable here={here} pinned={there && pin ? there : null} />
+      ) : (
+        <p className="text-small text-soft">
+          Point at the picture to read its numbers; a click pins a place to compare.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function ReadoutTable({ here, pinned }: { here: PixelReadout; pinned: PixelReadout | null }) {
+  const rows: { name: string; of: (r: PixelReadout) => string }[] = [
+    { name: "stored", of: (r) => (r.codes ? r.codes.join(" ") : numbers(r.stored)) },
+    { name: "decoded", of: (r) => numbers(r.decoded) },
+    ...(here.working ? [{ name: "working", of: (r: PixelReadout) => numbers(r.working ?? []) }] : []),
+    { name: "displayed", of: (r) => r.hex },
+  ];
+  return (
+    <table aria-label="numbers" className="mt-1 w-full text-left text-small">
+      <thead className="text-soft">
+        <tr>
+          <th className="w-[76px] font-normal">
+            <span className="sr-only">what</span>
+          </th>
+          <th className="font-normal">
+            + at {here.x}, {here.y}
+            {here.pixels > 1 && `, ${here.pixels} pixels`}
+          </th>
+          {pinned && (
+            <th className="font-normal">
+              ◇ at {pinned.x}, {pinned.y}
+            </th>
+          )}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ name, of }) => (
+          <tr key={name} className="border-t border-rule" data-readout={name}>
+            <td className="py-0.5 text-soft">{name}</td>
+            {[here, ...(pinned ? [pinned] : [])].map((r, i) => (
+              <td key={i} className="font-mono whitespace-pre">
+                {of(r)}
+                {name === "displayed" && (
+                  <span
+                    aria-hidden="true"
+                    className="ml-2 inline-block h-3 w-6 border border-rule align-middle"
+                    style={{ background: r.hex }}
+                  />
+                )}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
