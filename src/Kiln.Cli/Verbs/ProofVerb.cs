@@ -44,7 +44,7 @@ internal static class ProofVerb
                 throw new ArgumentException($"A proof is written as .png or .exr, not '{Path.GetFileName(target)}'.");
             var (width, height) = Size(parsed.GetValue(size)!);
             var count = parsed.GetValue(samples) is > 0 and <= 65536 and var n ? n : throw new ArgumentException("The number of samples is between 1 and 65536.");
-            var shown = View.Named(parsed.GetValue(view)!, ColourSpace.AcesCg);
+            var shown = View.Named(parsed.GetValue(view)!, ColourSpace.AcesCg, ConfigNames.Open(parsed.GetValue(config)));
             var clock = Stopwatch.StartNew();
             var material = await MaterialAsync(session, parsed.GetValue(path)!, parsed.GetValue(dialect)!, ConfigNames.Open(parsed.GetValue(config)), cancel);
             var request = new ProofRequest(parsed.GetValue(form)!, parsed.GetValue(light)!, width, height, Seed: (uint)parsed.GetValue(seed), Background: parsed.GetValue(background) != "off");

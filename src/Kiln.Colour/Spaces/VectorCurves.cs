@@ -30,16 +30,15 @@ internal static class VectorCurves
         var bits = x.AsInt32() - Vector256.Create(0x3f3504f3);
         var exponent = Vector256.ConvertToSingle(Vector256.ShiftRightArithmetic(bits, 23));
         var m = ((bits & Vector256.Create(0x007fffff)) + Vector256.Create(0x3f3504f3)).AsSingle() - Vector256<float>.One;
-        var p = Vector256.Create(7.0376836292e-2f);
-        p = Vector256.MultiplyAddEstimate(p, m, Vector256.Create(-1.1514610310e-1f));
-        p = Vector256.MultiplyAddEstimate(p, m, Vector256.Create(1.1676998740e-1f));
-        p = Vector256.MultiplyAddEstimate(p, m, Vector256.Create(-1.2420140846e-1f));
-        p = Vector256.MultiplyAddEstimate(p, m, Vector256.Create(1.4249322787e-1f));
-        p = Vector256.MultiplyAddEstimate(p, m, Vector256.Create(-1.6668057665e-1f));
-        p = Vector256.MultiplyAddEstimate(p, m, Vector256.Create(2.0000714765e-1f));
-        p = Vector256.MultiplyAddEstimate(p, m, Vector256.Create(-2.4999993993e-1f));
-        p = Vector256.MultiplyAddEstimate(p, m, Vector256.Create(3.3333331174e-1f));
+        // In pairs, so that the multiplications do not all wait for each other.
         var square = m * m;
+        var fourth = square * square;
+        var p01 = Line(m, -2.4999993993e-1f, 3.3333331174e-1f);
+        var p23 = Line(m, -1.6668057665e-1f, 2.0000714765e-1f);
+        var p45 = Line(m, -1.2420140846e-1f, 1.4249322787e-1f);
+        var p67 = Line(m, -1.1514610310e-1f, 1.1676998740e-1f);
+        var high = Vector256.MultiplyAddEstimate(fourth, Vector256.Create(7.0376836292e-2f), Vector256.MultiplyAddEstimate(p67, square, p45));
+        var p = Vector256.MultiplyAddEstimate(high, fourth, Vector256.MultiplyAddEstimate(p23, square, p01));
         var natural = Vector256.MultiplyAddEstimate(p * m, square, Vector256.MultiplyAddEstimate(square, Vector256.Create(-0.5f), m));
         return Vector256.MultiplyAddEstimate(natural, Vector256.Create(1.44269504f), exponent);
     }
@@ -50,13 +49,14 @@ internal static class VectorCurves
         x = Vector256.MinNative(Vector256.MaxNative(x, Vector256.Create(-126f)), Vector256.Create(127.99999f));
         var whole = Vector256.Floor(x + Vector256.Create(0.5f));
         var f = x - whole;
-        var p = Vector256.Create(1.535336188319500e-4f);
-        p = Vector256.MultiplyAddEstimate(p, f, Vector256.Create(1.339887440266574e-3f));
-        p = Vector256.MultiplyAddEstimate(p, f, Vector256.Create(9.618437357674640e-3f));
-        p = Vector256.MultiplyAddEstimate(p, f, Vector256.Create(5.550332471162809e-2f));
-        p = Vector256.MultiplyAddEstimate(p, f, Vector256.Create(2.402264791363012e-1f));
-        p = Vector256.MultiplyAddEstimate(p, f, Vector256.Create(6.931472028550421e-1f));
+        var square = f * f;
+        var p = Line(f, 1.535336188319500e-4f, 1.339887440266574e-3f);
+        p = Vector256.MultiplyAddEstimate(p, square, Line(f, 9.618437357674640e-3f, 5.550332471162809e-2f));
+        p = Vector256.MultiplyAddEstimate(p, square, Line(f, 2.402264791363012e-1f, 6.931472028550421e-1f));
         var mantissa = Vector256.MultiplyAddEstimate(p, f, Vector256<float>.One);
-        return (mantissa.AsInt32() + Vector256.ShiftLeft(Vector256.ConvertToInt32(whole), 23)).AsSingle();
+        return (mantissa.AsInt32() + Vector256.ShiftLeft(Vector256.ConvertToInt32Native(whole), 23)).AsSingle();
     }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Vector256<float> Line(Vector256<float> x, float slope, float offset) => Vector256.MultiplyAddEstimate(x, Vector256.Create(slope), Vector256.Create(offset));
 }

@@ -1,6 +1,7 @@
 using System.Numerics;
 using System.Numerics.Tensors;
 using System.Runtime.Intrinsics;
+using Kiln.Colour.Configs;
 using Kiln.Colour.Operations;
 using Kiln.Pixels;
 
@@ -17,10 +18,12 @@ public sealed class View
         AcesCompressed,
         Plain,
         Stops,
+        Config,
     }
 
     private readonly ColourTransform toScene;
     private readonly Kind kind;
+    private readonly ColourChain chain = ColourChain.Identity;
 
     private View(string id, Kind kind, ColourSpace from)
     {
@@ -29,7 +32,27 @@ public sealed class View
         toScene = ColourTransform.Between(from, kind switch { Kind.Aces => ColourSpace.LinAp0, Kind.Plain => ColourSpace.LinRec709, _ => ColourSpace.AcesCg });
     }
 
+    private View(string id, ColourSpace from, ColourSpace into, ColourChain chain)
+    {
+        (Id, kind, this.chain) = (id, Kind.Config, chain);
+        toScene = ColourTransform.Between(from, into);
+    }
+
     public string Id { get; }
+
+    /// <summary>A view of a config's display: "DISPLAY / VIEW".</summary>
+    /// <exception cref="ConfigException">The config has no such display or view, none of ours to come from, or cannot use them.</exception>
+    public static View OfConfig(ConfigNames names, string display, string view, ColourSpace from)
+    {
+        var entry = new[] { ColourSpace.AcesCg, ColourSpace.LinAp0, ColourSpace.LinRec709 }.Select(s => (Space: s, Name: names.Matching.NameFor(names.Config, s.Id))).FirstOrDefault(s => s.Name is not null);
+        return entry.Name is { } name ? new($"{display} / {view}", from, entry.Space, names.Config.View(name, display, view))
+            : throw new ConfigException("The config has no space that is the same as ACEScg, ACES2065-1 or linear Rec.709, so its views cannot be fed.");
+    }
+
+    /// <summary>One of ours, or "DISPLAY / VIEW" of the config in force.</summary>
+    /// <exception cref="ArgumentException">No view has this name.</exception>
+    public static View Named(string id, ColourSpace from, ConfigNames? names) =>
+        names is not null && id.IndexOf(" / ", StringComparison.Ordinal) is > 0 and var at ? OfConfig(names, id[..at], id[(at + 3)..], from) : Named(id, from);
 
     public static readonly IReadOnlyList<string> Ids = ["aces1-sdr", "aces1-sdr-compressed", "plain", "stops"];
 
@@ -50,6 +73,8 @@ public sealed class View
         var scene = toScene.Apply(colour) * MathF.Pow(2f, exposureStops);
         if (kind == Kind.Stops)
             return StopColours.Of(scene);
+        if (kind == Kind.Config)
+            return Vector3.Clamp(chain.Apply(scene), Vector3.Zero, Vector3.One);
         if (kind == Kind.AcesCompressed)
             scene = Compressed(scene);
         var display = Vector3.Clamp(kind == Kind.Plain ? scene : AcesOutput.Apply(scene), Vector3.Zero, Vector3.One);
@@ -78,7 +103,13 @@ public sealed class View
                 var scene = new Vector3(pixels[i], pixels[i + 1], pixels[i + 2]);
                 (kind == Kind.Stops ? StopColours.Of(scene) : Compressed(scene)).CopyTo(pixels[i..]);
             }
-        if (kind == Kind.Stops)
+        if (kind == Kind.Config)
+        {
+            chain.Apply(pixels);
+            TensorPrimitives.Min(pixels, 1f, pixels);
+            TensorPrimitives.Max(pixels, 0f, pixels);
+        }
+        if (kind is Kind.Stops or Kind.Config)
             return;
         if (kind != Kind.Plain)
             AcesOutput.Apply(pixels);

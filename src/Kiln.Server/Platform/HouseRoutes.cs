@@ -26,10 +26,13 @@ public sealed record HouseInfo(
 
 public static class HouseRoutes
 {
+    /// <summary>The config's displays and views, "DISPLAY / VIEW"; data that a view shows as it is comes along, as the config has it.</summary>
+    private static IEnumerable<string> ConfigViews(ConfigDesk colour) => colour.Current.Names?.Config.Config.Displays.SelectMany(d => d.Views.Select(v => $"{d.Name} / {v.Name}")) ?? [];
+
     public static void Map(RouteGroupBuilder api) => api.MapGet("/house", (DialectProfiles profiles, ConfigDesk colour) => new HouseInfo(
         NeutralInputs.All,
         [.. MapRoles.All.Select(r => new RoleInfo(r, r.Words(), r.Kind()))],
         [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Words, p.Document))],
         [.. ColourSpace.All.Select(s => new SpaceInfo(s.Id, s.Words, colour.Current.Names is { } names ? names.Matching.NameFor(names.Config, s.Id) : null))],
-        Forms.Ids, LightRoom.Ids, View.Ids, "acescg", new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash), StopColours.Hex)).WithName("getHouse");
+        Forms.Ids, LightRoom.Ids, [.. View.Ids, .. ConfigViews(colour)], "acescg", new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash), StopColours.Hex)).WithName("getHouse");
 }

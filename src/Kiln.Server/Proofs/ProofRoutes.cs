@@ -14,6 +14,7 @@ using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Materials;
 using Kiln.Proof.Rendering;
+using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Store;
 
@@ -46,11 +47,11 @@ public static class ProofRoutes
     }
 
     /// <summary>Frames one after another: length and JSON of a <see cref="ProofFrame"/>, length and bytes of a picture. Ends when refined, or when the viewer asks anew.</summary>
-    private static async Task StreamAsync(Guid id, ProofQuery query, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, HttpContext http)
+    private static async Task StreamAsync(Guid id, ProofQuery query, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ConfigDesk colour, HttpContext http)
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
         var request = new ProofRequest(query.Form, query.Light, query.Width, query.Height, Camera(query), query.LightRotation, Background: query.Background);
-        var view = View.Named(query.View, ColourSpace.AcesCg);
+        var view = View.Named(query.View, ColourSpace.AcesCg, colour.Current.Names);
         var viewer = http.User.Identity!.Name + "/" + query.Viewer;
         using var own = desk.Begin(viewer, http.RequestAborted);
         http.Response.ContentType = "application/octet-stream";
@@ -99,10 +100,10 @@ public static class ProofRoutes
         return await ProofMaterial.OfNodeAsync(graph, new LaneGraphs(look, graph).Chain(chain, steps), textures, InteractiveTextures, cancel);
     }
 
-    private static async Task<object> CompareAsync(Guid id, CompareQuery query, LookStore looks, LookCompilation compilation, ProofDesk desk, CancellationToken cancel)
+    private static async Task<object> CompareAsync(Guid id, CompareQuery query, LookStore looks, LookCompilation compilation, ProofDesk desk, ConfigDesk colour, CancellationToken cancel)
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
-        var view = View.Named(query.View, ColourSpace.AcesCg);
+        var view = View.Named(query.View, ColourSpace.AcesCg, colour.Current.Names);
         async Task<ImageBuffer> Render(string? dialect)
         {
             var material = await compilation.MaterialAsync(look, dialect, InteractiveTextures).WaitAsync(cancel);

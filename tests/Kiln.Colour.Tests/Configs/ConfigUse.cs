@@ -35,6 +35,27 @@ public sealed class ConfigUse : IDisposable
         Assert.Null(match.OursFor("srgb8"));
     }
 
+    /// <summary>A view of the config as a proof shows it: scene light in ACEScg in, display codes out, alone and in bulk.</summary>
+    [Theory]
+    [InlineData("sRGB screen", "Film")]
+    [InlineData("Cinema wall", "Film")]
+    public void TheConfigsViewsShowOurPictures(string display, string view)
+    {
+        var path = SampleConfigs.Version2(folder);
+        var names = new ConfigNames(OpenedConfig.Open(path));
+        Vector3[] colours = [new(0.5f, 0.3f, 0.2f), new(0.05f, 0.4f, 0.9f), new(2f, 1f, 0.1f), new(0.18f)];
+        var ours = Views.View.Named($"{display} / {view}", ColourSpace.AcesCg, names);
+        var theirs = OutsideColour.View(path, "Scene AP1", display, view, colours);
+        var pixels = colours.SelectMany(c => new[] { c.X, c.Y, c.Z }).ToArray();
+        ours.Apply(pixels.AsSpan());
+        for (var i = 0; i < colours.Length; i++)
+        {
+            var expected = Vector3.Clamp(theirs[i], Vector3.Zero, Vector3.One);
+            BuiltinsAgainstOpenColorIO.Close(expected, ours.Apply(colours[i]), 1e-4f, "alone");
+            BuiltinsAgainstOpenColorIO.Close(expected, new(pixels[3 * i], pixels[3 * i + 1], pixels[3 * i + 2]), 1e-4f, "in bulk");
+        }
+    }
+
     [Theory]
     [InlineData("wall_normal.exr", "float", "Scene AP1")]
     [InlineData("wall_albedo.png", "colour maps", "Painter's sRGB")]

@@ -4,9 +4,9 @@ export function StopKey({ colours }: { colours: string[] }) {
   return (
     <ol aria-label="stops around middle grey" className="flex px-2 pb-1 font-mono text-small">
       {["#000000", ...colours, "#ffffff"].map((colour, i, all) => (
-        <li key={i} className="grow text-center">
+        <li key={i} className="flex-1 basis-0 overflow-hidden text-center">
           <span className="block h-3 border-y border-rule" style={{ background: colour }} />
-          {i === 0 ? "less" : i === all.length - 1 ? "more" : i - 1 - most > 0 ? `+${i - 1 - most}` : i - 1 - most}
+          {i === 0 ? "<" : i === all.length - 1 ? ">" : i - 1 - most > 0 ? `+${i - 1 - most}` : i - 1 - most}
         </li>
       ))}
     </ol>

@@ -9,7 +9,7 @@ interface Place {
   v: number;
 }
 
-const numbers = (values: number[]) => values.map((v) => v.toFixed(4).padStart(7)).join(" ");
+const numbers = (values: number[]) => values.map((v) => v.toFixed(4)).join(" ");
 
 function useReadout(file: MapFile, reading: Reading, at: Place | null, patch: number) {
   const y = reading.normalY ? `&normalY=${reading.normalY}` : "";
@@ -116,7 +116,7 @@ function ReadoutTable({ here, pinned }: { here: PixelReadout; pinned: PixelReado
     <table aria-label="numbers" className="mt-1 w-full text-left text-small">
       <thead className="text-soft">
         <tr>
-          <th className="w-[76px] font-normal">
+          <th className="w-[70px] font-normal">
             <span className="sr-only">what</span>
           </th>
           <th className="font-normal">
@@ -135,7 +135,7 @@ function ReadoutTable({ here, pinned }: { here: PixelReadout; pinned: PixelReado
           <tr key={name} className="border-t border-rule" data-readout={name}>
             <td className="py-0.5 text-soft">{name}</td>
             {[here, ...(pinned ? [pinned] : [])].map((r, i) => (
-              <td key={i} className="font-mono whitespace-pre">
+              <td key={i} className="pl-1 font-mono whitespace-nowrap">
                 {of(r)}
                 {name === "displayed" && (
                   <span
