@@ -49,6 +49,11 @@ internal static class ColourVerb
         var view = View.Named(o.View!, source);
         return (pixels, stride) =>
         {
+            if (stride == 3)
+            {
+                view.Apply(pixels);
+                return;
+            }
             for (var i = 0; i + 2 < pixels.Length; i += stride)
                 view.Apply(new Vector3(pixels[i], pixels[i + 1], pixels[i + 2])).CopyTo(pixels[i..]);
         };

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Runtime.Intrinsics;
 
 namespace Kiln.Colour;
@@ -57,6 +58,7 @@ public abstract record ColourEncoding
         public override float Encode(float linear) =>
             linear <= 0.0031308f ? linear * 12.92f : 1.055f * MathF.Pow(linear, 1f / 2.4f) - 0.055f;
 
+        [MethodImpl(MethodImplOptions.AggressiveOptimization)]
         public override void Decode(Span<float> values)
         {
             var whole = VectorCurves.Whole(values, out var rest);
@@ -65,6 +67,7 @@ public abstract record ColourEncoding
             base.Decode(rest);
         }
 
+        [MethodImpl(MethodImplOptions.AggressiveOptimization)]
         public override void Encode(Span<float> values)
         {
             var whole = VectorCurves.Whole(values, out var rest);
@@ -83,6 +86,7 @@ public abstract record ColourEncoding
 
         public override float Encode(float linear) => linear > 0 ? MathF.Pow(linear, down) : 0;
 
+        [MethodImpl(MethodImplOptions.AggressiveOptimization)]
         public override void Decode(Span<float> values)
         {
             var whole = VectorCurves.Whole(values, out var rest);
@@ -91,6 +95,7 @@ public abstract record ColourEncoding
             base.Decode(rest);
         }
 
+        [MethodImpl(MethodImplOptions.AggressiveOptimization)]
         public override void Encode(Span<float> values)
         {
             var whole = VectorCurves.Whole(values, out var rest);
@@ -113,6 +118,7 @@ public abstract record ColourEncoding
         public override float Encode(float linear) =>
             linear <= 0.0078125f ? Slope * linear + Offset : (MathF.Log2(linear) + 9.72f) / 17.52f;
 
+        [MethodImpl(MethodImplOptions.AggressiveOptimization)]
         public override void Decode(Span<float> values)
         {
             var whole = VectorCurves.Whole(values, out var rest);
@@ -121,6 +127,7 @@ public abstract record ColourEncoding
             base.Decode(rest);
         }
 
+        [MethodImpl(MethodImplOptions.AggressiveOptimization)]
         public override void Encode(Span<float> values)
         {
             var whole = VectorCurves.Whole(values, out var rest);

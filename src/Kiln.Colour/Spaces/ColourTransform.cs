@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
 
@@ -76,6 +77,7 @@ public sealed class ColourTransform
     }
 
     /// <summary>Eight pixels at a time: three vectors are sorted into red, green and blue, multiplied, and sorted back.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private void Multiply(Span<float> pixels)
     {
         var whole = MemoryMarshal.Cast<float, Vector256<float>>(pixels[..(pixels.Length / 24 * 24)]);

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Buffers.Binary;
 using System.IO.Compression;
 using System.Runtime.InteropServices;
@@ -10,14 +11,14 @@ public sealed record Chromaticities(float RedX, float RedY, float GreenX, float 
 /// <summary>Writes scanline OpenEXR, half or float, ZIP compressed (openexr.com, "OpenEXR File Layout" and the ZIP predictor of the reference library).</summary>
 public static class ExrWriter
 {
-    private const int LinesPerChunk = 16;
+    private const int LinesPerChunk = 16, ChunkHeader = 8;
 
     public static void Write(Stream stream, ImageBuffer picture, Chromaticities? chromaticities = null)
     {
         var source = picture.Type.IsFloat() ? picture : picture.As(SampleType.F16);
         var order = Enumerable.Range(0, source.ChannelCount).OrderBy(c => source.Channels[c], StringComparer.Ordinal).ToArray();
         var header = Header(source, order, chromaticities);
-        var chunks = new byte[(source.Height + LinesPerChunk - 1) / LinesPerChunk][];
+        var chunks = new ArraySegment<byte>[(source.Height + LinesPerChunk - 1) / LinesPerChunk];
         Parallel.For(0, chunks.Length, i => chunks[i] = Chunk(source, order, i * LinesPerChunk));
         stream.Write(header);
         var offset = header.Length + 8L * chunks.Length;
@@ -26,7 +27,7 @@ public static class ExrWriter
         {
             BinaryPrimitives.WriteInt64LittleEndian(word, offset);
             stream.Write(word);
-            offset += chunk.Length;
+            offset += chunk.Count;
         }
         foreach (var chunk in chunks)
             stream.Write(chunk);
@@ -92,23 +93,40 @@ public static class ExrWriter
         }
     }
 
-    private static byte[] Chunk(ImageBuffer picture, int[] order, int firstLine)
+    private static ArraySegment<byte> Chunk(ImageBuffer picture, int[] order, int firstLine)
     {
         var lines = Math.Min(LinesPerChunk, picture.Height - firstLine);
         var sample = picture.Type.Bytes();
-        var plain = new byte[lines * picture.Width * picture.ChannelCount * sample];
-        if (sample == sizeof(ushort))
-            Planes(picture.Samples<ushort>(), MemoryMarshal.Cast<byte, ushort>(plain.AsSpan()), picture, order, firstLine, lines);
-        else
-            Planes(picture.Samples<uint>(), MemoryMarshal.Cast<byte, uint>(plain.AsSpan()), picture, order, firstLine, lines);
-        var packed = Deflate(Predict(plain));
-        // Chunks that do not shrink are stored as they are.
-        var data = packed.Length < plain.Length ? packed : plain;
-        var chunk = new byte[8 + data.Length];
-        MemoryMarshal.Write(chunk.AsSpan(0), firstLine);
-        MemoryMarshal.Write(chunk.AsSpan(4), data.Length);
-        data.CopyTo(chunk, 8);
-        return chunk;
+        var length = lines * picture.Width * picture.ChannelCount * sample;
+        byte[] plain = ArrayPool<byte>.Shared.Rent(length), predicted = ArrayPool<byte>.Shared.Rent(length);
+        try
+        {
+            if (sample == sizeof(ushort))
+                Planes(picture.Samples<ushort>(), MemoryMarshal.Cast<byte, ushort>(plain.AsSpan(0, length)), picture, order, firstLine, lines);
+            else
+                Planes(picture.Samples<uint>(), MemoryMarshal.Cast<byte, uint>(plain.AsSpan(0, length)), picture, order, firstLine, lines);
+            Predict(plain.AsSpan(0, length), predicted.AsSpan(0, length));
+            using var memory = new MemoryStream(length / 2 + 64);
+            memory.Write(stackalloc byte[ChunkHeader]);
+            using (var zlib = new ZLibStream(memory, CompressionLevel.Fastest, leaveOpen: true))
+                zlib.Write(predicted, 0, length);
+            // Chunks that do not shrink are stored as they are.
+            if (memory.Length - ChunkHeader >= length)
+            {
+                memory.SetLength(ChunkHeader);
+                memory.Position = ChunkHeader;
+                memory.Write(plain, 0, length);
+            }
+            var chunk = new ArraySegment<byte>(memory.GetBuffer(), 0, (int)memory.Length);
+            BinaryPrimitives.WriteInt32LittleEndian(chunk, firstLine);
+            BinaryPrimitives.WriteInt32LittleEndian(chunk.AsSpan(4), chunk.Count - ChunkHeader);
+            return chunk;
+        }
+        finally
+        {
+            ArrayPool<byte>.Shared.Return(plain);
+            ArrayPool<byte>.Shared.Return(predicted);
+        }
     }
 
     /// <summary>Channel after channel in each line.</summary>
@@ -124,31 +142,17 @@ public static class ExrWriter
             }
     }
 
-    private static byte[] Predict(byte[] plain)
+    /// <summary>Even bytes first, odd bytes after, then differences biased by 128.</summary>
+    private static void Predict(ReadOnlySpan<byte> plain, Span<byte> result)
     {
-        // Even bytes first, odd bytes after, then differences biased by 128.
-        var result = new byte[plain.Length];
         var half = (plain.Length + 1) / 2;
-        byte before = 128;
-        for (var i = 0; i < plain.Length; i += 2)
-        {
-            result[i / 2] = (byte)(plain[i] - before + 128);
-            before = plain[i];
-        }
+        byte before = 0;
+        for (var odd = 0; odd < 2; odd++)
+            for (int i = odd, to = odd * half; i < plain.Length; i += 2, to++)
+            {
+                result[to] = (byte)(plain[i] - before + 128);
+                before = plain[i];
+            }
         result[0] = plain[0];
-        for (var i = 1; i < plain.Length; i += 2)
-        {
-            result[half + i / 2] = (byte)(plain[i] - before + 128);
-            before = plain[i];
-        }
-        return result;
-    }
-
-    private static byte[] Deflate(byte[] bytes)
-    {
-        using var memory = new MemoryStream();
-        using (var zlib = new ZLibStream(memory, CompressionLevel.Fastest, leaveOpen: true))
-            zlib.Write(bytes);
-        return memory.ToArray();
     }
 }
