@@ -76,7 +76,13 @@ export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOu
             {map.evidence.map((e) => (
               <li key={e}>{e}</li>
             ))}
-            <li className="text-soft">{map.reading.reason}</li>
+            {/* What the evidence says already is not said again. */}
+            <li className="text-soft">
+              {map.reading.reason
+                .split("; ")
+                .filter((clause) => !map.evidence.some((e) => e.includes(clause)))
+                .join("; ")}
+            </li>
           </ul>
           <label className="mt-4 flex items-center gap-2">
             It is really

@@ -26,7 +26,7 @@ export function SetTable({ sets, house, carried, selected, onSelect, onSelectAll
     count: sets.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => usualRow,
-    overscan: 3,
+    overscan: 1,
     getItemKey: (i) => sets[i].name,
   });
   const shown = rows.getVirtualItems();
