@@ -49,7 +49,8 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
 
     public static DialectProfiles Profiles(string? extra) => DialectProfiles.Load(DialectProfiles.ShippedFolder(), extra);
 
-    public DialectCompiler Compiler(DialectProfile profile, string working = "acescg", ConfigNames? names = null) => new(profile, new Bakery(Textures, this), new CompileOptions(working, names is null ? null : names.NameOf));
+    public DialectCompiler Compiler(DialectProfile profile, WorkingSpace? working = null, ConfigNames? names = null, bool convertTextures = false) =>
+        new(profile, new Bakery(Textures, this), new CompileOptions((working ?? WorkingSpace.AcesCg).Id, names is null ? null : names.NameOf, convertTextures));
 
     public static CarrierForm TileCarrier()
     {

@@ -65,6 +65,7 @@ public static class KilnServer
         ReadoutRoutes.Map(api);
         HouseRoutes.Map(api);
         ColourRoutes.Map(api);
+        ChartRoutes.Map(api);
         app.MapFallbackToFile("index.html");
         return app;
     }
@@ -79,6 +80,7 @@ public static class KilnServer
         services.AddSingleton<ServerFolders>();
         services.AddSingleton<ColourConfigs>();
         services.AddSingleton<ConfigDesk>();
+        services.AddSingleton<WorkingSpaces>();
         services.AddSingleton<LookStore>();
         services.AddSingleton<Collections>();
         services.AddSingleton(_ => new ContentStore(Path.Combine(settings.Data, "contents")));
@@ -92,6 +94,7 @@ public static class KilnServer
         services.AddSingleton<MapMeasurements>();
         services.AddSingleton<BoardReading>();
         services.AddSingleton<ProofDesk>();
+        services.AddSingleton<ChartDesk>();
         services.AddSingleton<ThumbnailShelf>();
         services.AddSingleton<PictureShelf>();
         services.AddHangfire(h => h.UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()

@@ -2,14 +2,14 @@ using Dapper;
 
 namespace Kiln.Store;
 
-public sealed record CollectionRow(Guid Id, string Name, int Looks);
+public sealed record CollectionRow(Guid Id, string Name, int Looks, string? WorkingSpace);
 
 public sealed class Collections(Database database)
 {
     public async Task<IReadOnlyList<CollectionRow>> ListAsync()
     {
         await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<CollectionRow>("select n.id, n.name, (select count(*) from collection_looks cl where cl.collection_id = n.id)::int as looks from collections n order by n.name")];
+        return [.. await c.QueryAsync<CollectionRow>("select n.id, n.name, (select count(*) from collection_looks cl where cl.collection_id = n.id)::int as looks, n.working_space as WorkingSpace from collections n order by n.name")];
     }
 
     /// <summary>The collection of that name, made when it is not there.</summary>

@@ -53,10 +53,16 @@ internal sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, ID
     }
 
     /// <summary>Runs a program and gives its standard output; fails the test with its errors otherwise.</summary>
-    public static string Run(string program, params string[] arguments)
+    public static string Run(string program, params string[] arguments) => RunWith(program, [], arguments);
+
+    /// <summary>The same with lines on its standard input.</summary>
+    public static string RunWith(string program, IEnumerable<string> input, params string[] arguments)
     {
-        var start = new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo(program, arguments) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true };
         using var process = Process.Start(start)!;
+        foreach (var line in input)
+            process.StandardInput.WriteLine(line);
+        process.StandardInput.Close();
         var errors = process.StandardError.ReadToEndAsync();
         var output = process.StandardOutput.ReadToEnd();
         process.WaitForExit();

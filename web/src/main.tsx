@@ -17,6 +17,8 @@ import { SignIn } from "./signin/SignIn";
 import "sonner/dist/styles.css";
 import "./theme.css";
 
+document.documentElement.dataset.surround = localStorage.getItem("kiln.surround") ?? "mid";
+
 const client = new QueryClient({
   defaultOptions: {
     queries: { retry: (count, error) => !(error instanceof Problem) && count < 2, refetchOnWindowFocus: false },

@@ -44,9 +44,9 @@ internal static class ProofVerb
                 throw new ArgumentException($"A proof is written as .png or .exr, not '{Path.GetFileName(target)}'.");
             var (width, height) = Size(parsed.GetValue(size)!);
             var count = parsed.GetValue(samples) is > 0 and <= 65536 and var n ? n : throw new ArgumentException("The number of samples is between 1 and 65536.");
-            var shown = View.Named(parsed.GetValue(view)!, ColourSpace.AcesCg, ConfigNames.Open(parsed.GetValue(config)));
             var clock = Stopwatch.StartNew();
             var material = await MaterialAsync(session, parsed.GetValue(path)!, parsed.GetValue(dialect)!, ConfigNames.Open(parsed.GetValue(config)), cancel);
+            var shown = View.Named(parsed.GetValue(view)!, material.Working.Space, ConfigNames.Open(parsed.GetValue(config)));
             var request = new ProofRequest(parsed.GetValue(form)!, parsed.GetValue(light)!, width, height, Seed: (uint)parsed.GetValue(seed), Background: parsed.GetValue(background) != "off");
             var tracer = request.Start(material, await OwnLightAsync(session, request.Light));
             tracer.Accumulate(count, cancel);
@@ -54,7 +54,8 @@ internal static class ProofVerb
             if (Path.GetExtension(target) == ".exr")
             {
                 using var stream = File.Create(target);
-                ExrWriter.Write(stream, picture, new(0.713f, 0.293f, 0.165f, 0.830f, 0.128f, 0.044f, 0.32168f, 0.33767f));
+                ColourTransform.Between(material.Working.Space, ColourSpace.AcesCg).Apply(picture.Samples<float>(), picture.ChannelCount);
+                ExrWriter.Write(stream, picture, Primaries.Ap1.Chromaticities);
             }
             else
             {

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
+using Kiln.Colour;
 using Kiln.Colour.Configs;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
@@ -28,11 +29,7 @@ internal static class WireVerb
         command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
         {
             var names = ConfigNames.Open(parsed.GetValue(config));
-            if (parsed.GetValue(convert))
-                throw new LaterException("--convert-textures comes in a later version; files stay as they are and are tagged.");
-            var space = parsed.GetValue(working)!;
-            if (space is not ("acescg" or "lin_rec709"))
-                throw new ArgumentException($"The working space is acescg or lin_rec709, not '{space}'.");
+            var space = WorkingSpace.Find(parsed.GetValue(working)!);
             var profiles = CliSession.Profiles(parsed.GetValue(profile));
             var target = profiles.Find(parsed.GetValue(dialect)!);
             var (intake, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel, config: names);
@@ -43,7 +40,7 @@ internal static class WireVerb
                 var look = SetWiring.Wire(set, set.Name);
                 if (parsed.GetValue(occlusion) is { } amount)
                     look = OcclusionInBase(look, amount);
-                var compiled = await session.Compiler(target, space, names).CompileAsync(look, cancel);
+                var compiled = await session.Compiler(target, space, names, parsed.GetValue(convert)).CompileAsync(look, cancel);
                 var files = LookWriter.Files(compiled.Network, target, profiles, CliSession.TileCarrier(), session);
                 WriteAll(files, parsed.GetValue(output)!, session);
                 var findings = LookFindings.Of(look, new Dictionary<string, MapMeasurement>(), session.Has).Concat(LookFindings.Unset(target, compiled.Network)).ToList();

@@ -1,3 +1,5 @@
+using Kiln.Pixels.Writing;
+
 namespace Kiln.Colour;
 
 /// <summary>A CIE 1931 xy chromaticity.</summary>
@@ -32,6 +34,9 @@ public sealed record Primaries(Chromaticity Red, Chromaticity Green, Chromaticit
 
     /// <summary>Adobe RGB (1998) colour image encoding, 2005-05, section 4.3.</summary>
     public static readonly Primaries AdobeRgb = new(new(0.640, 0.330), new(0.210, 0.710), new(0.150, 0.060), D65);
+
+    /// <summary>As the OpenEXR attribute holds them.</summary>
+    public Chromaticities Chromaticities => new((float)Red.X, (float)Red.Y, (float)Green.X, (float)Green.Y, (float)Blue.X, (float)Blue.Y, (float)White.X, (float)White.Y);
 
     /// <summary>Linear RGB to XYZ with the white at Y = 1 (SMPTE RP 177).</summary>
     public Matrix3 ToXyz()

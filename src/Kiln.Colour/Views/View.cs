@@ -94,6 +94,13 @@ public sealed class View
     /// <summary>Display code values 0..1 of interleaved pixels of three samples, in place.</summary>
     public void Apply(Span<float> pixels, float exposureStops = 0f)
     {
+        Show(pixels, exposureStops);
+        Finish(pixels);
+    }
+
+    /// <summary>What the display is asked for, not yet limited to what it can do; false colour is finished as it is.</summary>
+    private void Show(Span<float> pixels, float exposureStops)
+    {
         toScene.Apply(pixels);
         if (exposureStops != 0)
             TensorPrimitives.Multiply(pixels, MathF.Pow(2f, exposureStops), pixels);
@@ -104,16 +111,20 @@ public sealed class View
                 (kind == Kind.Stops ? StopColours.Of(scene) : Compressed(scene)).CopyTo(pixels[i..]);
             }
         if (kind == Kind.Config)
-        {
             chain.Apply(pixels);
+        else if (kind is Kind.Aces or Kind.AcesCompressed)
+            AcesOutput.Apply(pixels);
+    }
+
+    private void Finish(Span<float> pixels)
+    {
+        if (kind == Kind.Config)
+        {
             TensorPrimitives.Min(pixels, 1f, pixels);
             TensorPrimitives.Max(pixels, 0f, pixels);
         }
-        if (kind is Kind.Stops or Kind.Config)
-            return;
-        if (kind != Kind.Plain)
-            AcesOutput.Apply(pixels);
-        Encode(pixels);
+        else if (kind != Kind.Stops)
+            Encode(pixels);
     }
 
     /// <summary>Clamps to what a display shows and encodes for it.</summary>
@@ -127,7 +138,8 @@ public sealed class View
     }
 
     /// <summary>A float RGB(A) picture as 8-bit display values; alpha is kept.</summary>
-    public ImageBuffer Apply(ImageBuffer picture, float exposureStops = 0f)
+    /// <param name="clipping">Whether what the display cannot show is marked by stripes.</param>
+    public ImageBuffer Apply(ImageBuffer picture, float exposureStops = 0f, bool clipping = false)
     {
         var result = new ImageBuffer(picture.Width, picture.Height, picture.Channels, SampleType.U8);
         var n = picture.ChannelCount;
@@ -139,12 +151,34 @@ public sealed class View
             if (n != 3)
                 for (var x = 0; x < picture.Width; x++)
                     row.AsSpan(x * n, 3).CopyTo(packed.AsSpan(x * 3));
-            Apply(packed.AsSpan(), exposureStops);
+            Show(packed, exposureStops);
+            var marks = clipping && kind != Kind.Stops ? Marks(packed) : null;
+            Finish(packed);
+            if (marks is not null)
+                ClippingMarks.Draw(packed, marks, y);
             if (n != 3)
                 for (var x = 0; x < picture.Width; x++)
                     packed.AsSpan(x * 3, 3).CopyTo(row.AsSpan(x * n));
             result.WriteRow(y, row);
         });
         return result;
+    }
+
+    /// <summary>One colour as displayed, and what of it the display cannot show.</summary>
+    public (Vector3 Displayed, ClippingMarks.Beyond Beyond) Shown(Vector3 colour, float exposureStops = 0f)
+    {
+        Span<float> pixel = [colour.X, colour.Y, colour.Z];
+        Show(pixel, exposureStops);
+        var beyond = kind == Kind.Stops ? ClippingMarks.Beyond.Nothing : ClippingMarks.Of(pixel[0], pixel[1], pixel[2]);
+        Finish(pixel);
+        return (new(pixel), beyond);
+    }
+
+    private static ClippingMarks.Beyond[] Marks(ReadOnlySpan<float> pixels)
+    {
+        var marks = new ClippingMarks.Beyond[pixels.Length / 3];
+        for (var x = 0; x < marks.Length; x++)
+            marks[x] = ClippingMarks.Of(pixels[3 * x], pixels[3 * x + 1], pixels[3 * x + 2]);
+        return marks;
     }
 }

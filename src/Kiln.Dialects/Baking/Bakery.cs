@@ -35,15 +35,22 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
         var moved = parts.Select(p => p with { Node = program?.Node(p.Node) ?? p.Node }).ToList();
         var (width, height) = Size(lookups, placement.IsIdentity && common.Any(p => !p.IsIdentity), largest);
         var ready = await ShadeProgram.LoadAsync(target, moved.Select(p => p.Node), maps, longest, cancel);
-        var bits = lookups.Max(l => l.File.Bits) > 8 && graph[parts[0].Node].Type != ShadeType.Colour ? SampleType.U16 : SampleType.U8;
+        // Colours in a linear space need more than integers hold; everything else keeps the bits it came with.
+        var linear = graph[parts[0].Node].Type == ShadeType.Colour && space is { IsLinear: true, IsRaw: false };
+        var bits = linear ? SampleType.F16 : lookups.Max(l => l.File.Bits) > 8 && graph[parts[0].Node].Type != ShadeType.Colour ? SampleType.U16 : SampleType.U8;
         var hasAlpha = parts.Any(p => p.Channels == "a");
         var picture = new ImageBuffer(width, height, hasAlpha ? ImageBuffer.Rgba : parts is [{ Channels: "y" }] ? ImageBuffer.Grey : ImageBuffer.Rgb, bits);
         Fill(picture, 1f);
         foreach (var part in moved)
-            Write(picture, ready.Picture(part.Node, width, height, target[part.Node].Type), target[part.Node].Type, part.Channels, space, greenDown);
-        var bytes = PictureWriter.Png(picture, longest is null ? 6 : 1);
-        using var stream = new MemoryStream(bytes);
-        return new(MapFile.Of(files.Put(bytes), name + ".png", HeaderReader.Read(stream, DecodeLimits.Default)), placement);
+            Write(picture, ready.Picture(part.Node, width, height, target[part.Node].Type), target[part.Node].Type, part.Channels, graph.Working.Space, space, greenDown);
+        using var stream = new MemoryStream();
+        if (linear)
+            ExrWriter.Write(stream, picture, space.Primaries!.Chromaticities);
+        else
+            stream.Write(PictureWriter.Png(picture, longest is null ? 6 : 1));
+        var bytes = stream.ToArray();
+        stream.Position = 0;
+        return new(MapFile.Of(files.Put(bytes), name + (linear ? ".exr" : ".png"), HeaderReader.Read(stream, DecodeLimits.Default)), placement);
     }
 
     private (int Width, int Height) Size(List<ImageLookup> lookups, bool placed, int largest)
@@ -63,9 +70,9 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
             picture.WriteRow(y, row);
     }
 
-    private static void Write(ImageBuffer picture, ImageBuffer values, ShadeType type, string channels, ColourSpace space, bool greenDown)
+    private static void Write(ImageBuffer picture, ImageBuffer values, ShadeType type, string channels, ColourSpace working, ColourSpace space, bool greenDown)
     {
-        var encode = ColourTransform.Between(ColourSpace.AcesCg, space);
+        var encode = ColourTransform.Between(working, space);
         var n = picture.ChannelCount;
         Parallel.For(0, picture.Height, y =>
         {
@@ -83,7 +90,7 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
                 }
                 var v = new Vector3(source[3 * x], source[3 * x + 1], source[3 * x + 2]);
                 v = type == ShadeType.Colour
-                    ? encode.Apply(Vector3.Max(v, Vector3.Zero))
+                    ? encode.Apply(space.IsLinear ? v : Vector3.Max(v, Vector3.Zero))
                     : (Vector3.Normalize(greenDown ? v with { Y = -v.Y } : v) + Vector3.One) * 0.5f;
                 (target[x * n], target[x * n + 1], target[x * n + 2]) = (v.X, v.Y, v.Z);
             }
@@ -98,6 +105,7 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
 
         public Replacement(ShadeGraph from)
         {
+            Graph = new(from.Working);
             for (var i = 0; i < from.Nodes.Count; i++)
             {
                 var node = from[i] with { Inputs = [.. from[i].Inputs.Select(k => moved[k])] };
@@ -105,7 +113,7 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
             }
         }
 
-        public ShadeGraph Graph { get; } = new();
+        public ShadeGraph Graph { get; }
 
         public int Node(int node) => moved[node];
     }

@@ -128,11 +128,12 @@ public sealed class NetworkExecution
     private int Luminance(NetworkNode node, int input)
     {
         if (node.Port("lumacoeffs")?.Value is not { } text)
-            return Graph.Channel(input, "luminance");
+            return Weighted(input, WorkingSpace.AcesCg.LuminanceWeights);
         var w = text.Split(',').Select(float.Parse).ToArray();
-        int Part(string channel, float weight) => Graph.Add(ShadeOp.Multiply, Graph.Channel(input, channel), Graph.Constant(weight));
-        return Graph.Add(ShadeOp.Add, Graph.Add(ShadeOp.Add, Part("r", w[0]), Part("g", w[1])), Part("b", w[2]));
+        return Weighted(input, new(w[0], w[1], w[2]));
     }
+
+    private int Weighted(int input, Vector3 weights) => Graph.Add(new ShadeNode(ShadeOp.Luminance, ShadeType.Scalar, [input], weights));
 
     private int Extracted(NetworkNode node, NodeRule rule)
     {
@@ -160,7 +161,7 @@ public sealed class NetworkExecution
     {
         var v = text.Split(',').Select(float.Parse).ToArray();
         if (type == "color3")
-            return Graph.Constant(ColourTransform.Between(ColourSpace.Find(profile.ValueSpace == "document" ? network.WorkingSpace : profile.ValueSpace), ColourSpace.AcesCg).Apply(v.Length == 3 ? new(v[0], v[1], v[2]) : new(v[0])));
+            return Graph.Constant(ColourTransform.Between(ColourSpace.Find(profile.ValueSpace == "document" ? network.WorkingSpace : profile.ValueSpace), Graph.Working.Space).Apply(v.Length == 3 ? new(v[0], v[1], v[2]) : new(v[0])));
         return v.Length == 3 ? Graph.Constant(new Vector3(v[0], v[1], v[2]), Type(type)) : Graph.Constant(v[0]);
     }
 

@@ -13,7 +13,8 @@ namespace Kiln.Dialects.Lowering;
 /// <summary>What a compilation needs to know beside the look and the profile.</summary>
 /// <param name="WorkingSpace">The document's working space for values: acescg or lin_rec709.</param>
 /// <param name="SpaceName">The name a config gives to one of our spaces; identity while no config is in force.</param>
-public sealed record CompileOptions(string WorkingSpace = "acescg", Func<string, string>? SpaceName = null)
+/// <param name="ConvertTextures">Whether colour maps are written converted to the working space (half OpenEXR) rather than as they are and tagged; never both.</param>
+public sealed record CompileOptions(string WorkingSpace = "acescg", Func<string, string>? SpaceName = null, bool ConvertTextures = false)
 {
     public string NameOf(string space) => SpaceName?.Invoke(space) ?? space;
 }
@@ -25,7 +26,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
 
     public async Task<CompiledLook> CompileAsync(Look look, CancellationToken cancel = default)
     {
-        var graph = new ShadeGraph();
+        var graph = new ShadeGraph(Colour.WorkingSpace.Find(options.WorkingSpace));
         var neutral = new LaneGraphs(look, graph);
         var trims = look.Trims.GetValueOrDefault(profile.Id, []);
         var mapped = new Dictionary<string, int?>();
@@ -78,6 +79,8 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
                 lost.Add(new(input.Name, target, loss.Note));
             else if (profile.Approximations.FirstOrDefault(r => r.Input == input.Name && Holds(r, node, graph, changed)) is { } near)
                 approximated.Add(new(input.Name, target, near.Note));
+            else if (changed && Clipped(graph, targets, mapped) is { } clipped)
+                approximated.Add(new(input.Name, clipped.Input, clipped.Note));
             else if (changed && target is null)
                 lost.Add(new(input.Name, null, $"{profile.Title} has no input for it."));
             else if (changed && !baked.Any(b => targets.Contains(b.DialectInput!)))
@@ -85,6 +88,17 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         }
         return new([.. exact], [.. approximated], [.. baked], [.. lost]);
     }
+
+    /// <summary>The first of the dialect's inputs whose colour constant is outside what it can hold, and what is written instead.</summary>
+    private (string Input, string Note)? Clipped(ShadeGraph graph, List<string> targets, Dictionary<string, int?> mapped)
+    {
+        foreach (var input in targets.Select(profile.Input).Where(i => i.Type == "color3"))
+            if (mapped.GetValueOrDefault(input.Name) is { } node && graph.IsConstant(node) && WrittenColour.Of(profile, input, graph.Working, graph[node].Value) is { IsClipped: true } colour)
+                return (input.Name, $"The colour {NetworkBuilder.Text(Rounded(colour.Exact))} is outside {colour.Space.Words}; {NetworkBuilder.Text(colour.Written)} is written.");
+        return null;
+    }
+
+    private static System.Numerics.Vector3 Rounded(System.Numerics.Vector3 v) => new(MathF.Round(v.X, 4), MathF.Round(v.Y, 4), MathF.Round(v.Z, 4));
 
     private string Sentence(string target) => profile.Mapping[target] is var formula && NeutralInputs.Exists(formula.Trim())
         ? $"{target} takes it as it is."
@@ -96,7 +110,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         if (rule.When is null || node is not { } n)
             return changed;
         var condition = Expression.Parse(rule.When);
-        var scratch = new ShadeGraph();
+        var scratch = new ShadeGraph(graph.Working);
         if (!graph.IsConstant(n))
             return true;
         var value = ExpressionGraph.Build(condition, scratch, name => name == rule.Input ? scratch.Constant(graph[n].Value, graph[n].Type) : scratch.Constant(0));

@@ -29,7 +29,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             current = input.Name;
             var port = input.Type == "vector3" ? await DirectionAsync(node) : await ValueAsync(node);
             if (port.Value is null || input.AlwaysWrite || !SameAsDefault(node, input))
-                ports.Add(port with { Name = input.Name, Type = input.Type, Value = port.Value is null ? null : Constant(node, input.ShadeType) });
+                ports.Add(port with { Name = input.Name, Type = input.Type, Value = port.Value is null ? null : Surface(node, input) });
         }
         network.Add("surface", profile.Surface, "surfaceshader", ports);
         return new([.. network.Nodes], [.. network.Textures]);
@@ -41,8 +41,12 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             return false;
         var value = graph[node].Value;
         bool Is(Vector3 v) => MathF.Abs(v.X - d[0]) < 1e-6f && (d.Length < 3 || MathF.Abs(v.Y - d[1]) < 1e-6f && MathF.Abs(v.Z - d[2]) < 1e-6f);
-        return Is(value) || input.Type == "color3" && Is(ColourTransform.Between(ColourSpace.AcesCg, ColourSpace.Find(ValueSpace)).Apply(value));
+        return Is(value) || input.Type == "color3" && Is(ColourTransform.Between(graph.Working.Space, ColourSpace.Find(ValueSpace)).Apply(value));
     }
+
+    private string Surface(int node, DialectInput input) => input.ShadeType == ShadeType.Colour
+        ? NetworkBuilder.Text(WrittenColour.Of(profile, input, graph.Working, graph[node].Value).Written)
+        : Constant(node, input.ShadeType);
 
     private string ValueSpace => profile.ValueSpace == "document" ? options.WorkingSpace : profile.ValueSpace;
 
@@ -53,7 +57,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         {
             ShadeType.Scalar => NetworkBuilder.Text(value.X),
             ShadeType.Direction => NetworkBuilder.Text(value),
-            _ => NetworkBuilder.Text(Tidy(ColourTransform.Between(ColourSpace.AcesCg, ColourSpace.Find(ValueSpace)).Apply(value))),
+            _ => NetworkBuilder.Text(Tidy(ColourTransform.Between(graph.Working.Space, ColourSpace.Find(ValueSpace)).Apply(value))),
         };
     }
 
@@ -106,7 +110,10 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     private async Task<NetworkPort> LuminanceAsync(int node)
     {
         var input = await ValueAsync(graph[node].Inputs[0]);
-        var grey = network.Add("luminance", Rule(ShadeOp.Luminance).Node, "color3", [input with { Name = Rule(ShadeOp.Luminance).Ports[0] }]);
+        // The standard's node weighs as ACEScg does unless it is told otherwise.
+        var weights = graph[node].Value;
+        NetworkPort[] told = weights == WorkingSpace.AcesCg.LuminanceWeights ? [] : [new("lumacoeffs", "color3", NetworkBuilder.Text(weights))];
+        var grey = network.Add("luminance", Rule(ShadeOp.Luminance).Node, "color3", [input with { Name = Rule(ShadeOp.Luminance).Ports[0] }, .. told]);
         return await ExtractAsync(new("", "color3", Node: grey), "r");
     }
 
@@ -127,6 +134,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var dataAsColour = reading.Kind != ReadingKind.Colour && reading.Space != "raw";
         if (!formatFits || !spaceFits || dataAsColour || Math.Max(file.Width, file.Height) > profile.Textures.Largest || reading is { Kind: ReadingKind.Direction, Channel: "rg" })
             return await BakeAsync(node);
+        if (options.ConvertTextures && reading.Kind == ReadingKind.Colour && reading.Space is not "raw" && reading.Space != graph.Working.Id && HoldsWorkingSpace)
+            return await BakeAsync(node, $"converted once, from {ColourSpace.Find(reading.Space).Words} to {graph.Working.Space.Words}; it must not be converted again", $"{Path.GetFileNameWithoutExtension(file.Name)}_{graph.Working.Id}");
         var several = file.Channels.Count > 2;
         if (reading.Kind == ReadingKind.Scalar && reading.Channel is "r" or "g" or "b" or "a" && several)
         {
@@ -219,19 +228,22 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         return Made(network.Add("normal", rule.Node, "vector3", ports), ShadeType.Direction);
     }
 
-    private async Task<NetworkPort> BakeAsync(int node)
+    /// <summary>Whether a file can hold the working space's own numbers, above 1 and finer than 8 bits.</summary>
+    private bool HoldsWorkingSpace => profile.Textures.Formats.Contains("openexr") && profile.Textures.ColourSpaces?.Contains(graph.Working.Id) != false;
+
+    private async Task<NetworkPort> BakeAsync(int node, string? reason = null, string? stem = null)
     {
         var n = graph[node];
         var down = profile.Normals.Y == NormalY.Down;
-        var space = n.Type == ShadeType.Colour ? ColourSpace.SrgbTexture : ColourSpace.Raw;
+        var space = n.Type != ShadeType.Colour ? ColourSpace.Raw : HoldsWorkingSpace ? graph.Working.Space : ColourSpace.SrgbTexture;
         var channels = n.Type == ShadeType.Scalar ? "y" : "rgb";
         var encodedDirection = n.Op == ShadeOp.Image && n.Type == ShadeType.Direction;
         var target = node;
         if (encodedDirection)
             target = graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [node, graph.Constant(1)]));
-        var name = profile.Names.Texture.Replace("{material}", material, StringComparison.Ordinal).Replace("{part}", current, StringComparison.Ordinal);
+        var name = stem ?? profile.Names.Texture.Replace("{material}", material, StringComparison.Ordinal).Replace("{part}", current, StringComparison.Ordinal);
         var map = await bakery.BakeAsync(graph, [new(channels, target)], name, space, profile.Textures.Largest, p => PlacementTerms.CanSay(profile.Placement!, p), down && !encodedDirection, cancel);
-        baked.Add(new(current, current, $"{map.File.Name}: {Reason(n)}, {map.File.Width} x {map.File.Height}."));
+        baked.Add(new(current, current, $"{map.File.Name}: {reason ?? Reason(n)}, {map.File.Width} x {map.File.Height}."));
         var type = TypeName(n.Type);
         var picture = Made(Picture(map.File, type, n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true), n.Type);
         return n.Type == ShadeType.Direction && !encodedDirection ? Decoded(picture, new("", "float", "1")) : picture;

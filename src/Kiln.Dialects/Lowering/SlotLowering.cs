@@ -57,10 +57,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
     {
         if (input.Type != "color3")
             return NetworkBuilder.Text(Math.Clamp(value.X, input.Low, input.High));
-        var target = ColourSpace.Find(profile.ValueSpace);
-        var v = convert ? ColourTransform.Between(ColourSpace.AcesCg, target).Apply(value) : value;
-        v = Vector3.Clamp(v, new(input.Low), new(input.High));
-        return NetworkBuilder.Text(new Vector3(MathF.Round(v.X, 6), MathF.Round(v.Y, 6), MathF.Round(v.Z, 6)));
+        return NetworkBuilder.Text(convert ? WrittenColour.Of(profile, input, graph.Working, value).Written : value);
     }
 
     private string Texture(TextureSlot slot, MapFile file, Placement placement, bool isBaked, IEnumerable<string> channels)

@@ -38,6 +38,10 @@ public sealed record Cover(string Name, ImmutableSortedDictionary<string, Lane> 
     public override int GetHashCode() => HashCode.Combine(Name, Lanes.Count);
 }
 
+/// <summary>Under which colour config a look was wired, or last taken over.</summary>
+/// <param name="ConfigHash">SHA-256 of the config, 64 hex digits; null where none was in force.</param>
+public sealed record LookColour(string ConfigTitle, string? ConfigHash);
+
 /// <summary>A correction that holds in one dialect only: a gain, offset or power on one neutral input.</summary>
 public sealed record Trim(string Input, string Operation, float Value);
 
@@ -71,6 +75,9 @@ public sealed record Look
     public float SizeV { get; init; } = 1;
 
     public ReliefMode Relief { get; init; } = ReliefMode.Shading;
+
+    /// <summary>Null where nothing is remembered.</summary>
+    public LookColour? Colour { get; init; }
 
     public ImmutableSortedDictionary<string, ImmutableArray<Trim>> Trims { get; init; } = ImmutableSortedDictionary<string, ImmutableArray<Trim>>.Empty;
 

@@ -20,6 +20,7 @@ namespace Kiln.Looks.Edits;
 [JsonDerivedType(typeof(SizeEdit), "size")]
 [JsonDerivedType(typeof(SlotEdit), "slot")]
 [JsonDerivedType(typeof(TrimsEdit), "trims")]
+[JsonDerivedType(typeof(ColourEdit), "colour")]
 [JsonDerivedType(typeof(BatchEdit), "batch")]
 public abstract record LookEdit
 {
@@ -82,6 +83,14 @@ public sealed record TrimsEdit(string Dialect, ImmutableArray<Trim> Trims) : Loo
         new TrimsEdit(Dialect, look.Trims.GetValueOrDefault(Dialect, [])));
 
     public override string Words => $"trims for {Dialect}";
+}
+
+/// <summary>The look is taken over under another colour config; pictures stay the same, written names follow.</summary>
+public sealed record ColourEdit(LookColour? Colour) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look) => (look with { Colour = Colour }, new ColourEdit(look.Colour));
+
+    public override string Words => Colour is { ConfigHash: not null } c ? $"taken over under the config {c.ConfigTitle}" : "taken over without a config";
 }
 
 /// <summary>Several edits as one: one undo, one line in the history.</summary>

@@ -4,14 +4,14 @@ using Kiln.Pixels;
 
 namespace Kiln.Looks.Evaluation;
 
-/// <summary>Takes the channels a reading asks for out of a picture's rows, and converts colours to linear ACEScg.</summary>
+/// <summary>Takes the channels a reading asks for out of a picture's rows, and converts colours to the working space.</summary>
 public abstract class ChannelTaker
 {
     /// <summary>One row of the picture (interleaved) to one row of the reading (1 or 3 components).</summary>
     public abstract void Row(ReadOnlySpan<float> picture, Span<float> taken);
 
     /// <exception cref="PictureException">The picture does not have the channel the reading asks for.</exception>
-    public static ChannelTaker For(ImageBuffer picture, Reading reading)
+    public static ChannelTaker For(ImageBuffer picture, Reading reading, WorkingSpace working)
     {
         var n = picture.ChannelCount;
         var grey = picture.Channels.Count(c => c != "A") == 1;
@@ -24,7 +24,7 @@ public abstract class ChannelTaker
         }
         if (reading.Kind == ReadingKind.Direction && reading.Channel == "rg")
             return new TwoChannelNormal(n);
-        var transform = reading.Kind == ReadingKind.Colour ? ColourTransform.Between(ColourSpace.Find(reading.Space), ColourSpace.AcesCg) : null;
+        var transform = reading.Kind == ReadingKind.Colour ? ColourTransform.Between(ColourSpace.Find(reading.Space), working.Space) : null;
         return new Three(n, grey || n < 3, transform, picture.Type);
     }
 

@@ -8,7 +8,7 @@ using Kiln.Pixels;
 namespace Kiln.Looks.Evaluation;
 
 /// <summary>
-/// A map as its reading takes it: linear ACEScg for colours, stored numbers for scalars and directions, as half floats with a mip pyramid.
+/// A map as its reading takes it: linear in the working space for colours, stored numbers for scalars and directions, as half floats with a mip pyramid.
 /// Repeats endlessly in both directions; v = 0 is the bottom row.
 /// </summary>
 public sealed class MapTexture
@@ -32,11 +32,11 @@ public sealed class MapTexture
 
     /// <summary>Takes a decoded picture through a reading.</summary>
     /// <exception cref="PictureException">The picture does not have the channel the reading asks for.</exception>
-    public static MapTexture Of(ImageBuffer picture, Reading reading)
+    public static MapTexture Of(ImageBuffer picture, Reading reading, WorkingSpace working)
     {
         var components = reading.Components;
         var top = new Half[picture.Width * picture.Height * components];
-        var take = ChannelTaker.For(picture, reading);
+        var take = ChannelTaker.For(picture, reading, working);
         Parallel.For(0, (picture.Height + 15) / 16, strip =>
         {
             var row = new float[picture.Width * picture.ChannelCount];

@@ -1,3 +1,4 @@
+using Kiln.Colour;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Readings;
@@ -17,7 +18,7 @@ public interface IContentFiles
 /// <summary>Decoded maps by content and reading, kept until their memory exceeds a budget; the longest unused go first.</summary>
 public sealed class MapTextures(IPictureDecoder decoder, IContentFiles files, long budgetBytes = 3L << 30)
 {
-    private sealed record Key(string Content, ReadingKind Kind, string Space, string Channel, int? Longest);
+    private sealed record Key(string Content, ReadingKind Kind, string Space, string Channel, WorkingSpace? Working, int? Longest);
 
     private readonly Lock gate = new();
     private readonly Dictionary<Key, (Task<MapTexture> Texture, long Used)> kept = [];
@@ -25,15 +26,15 @@ public sealed class MapTextures(IPictureDecoder decoder, IContentFiles files, lo
 
     /// <summary>The texture of a lookup, shrunk so that its longer side is at most <paramref name="longest"/> when given.</summary>
     /// <exception cref="PictureException">The file cannot be read as the lookup asks; the message names it.</exception>
-    public async Task<MapTexture> GetAsync(ImageLookup lookup, int? longest, CancellationToken cancel = default)
+    public async Task<MapTexture> GetAsync(ImageLookup lookup, WorkingSpace working, int? longest, CancellationToken cancel = default)
     {
         var reading = lookup.Reading;
-        var key = new Key(lookup.File.Content, reading.Kind, reading.Space, reading.Channel, Math.Max(lookup.File.Width, lookup.File.Height) <= longest ? null : longest);
+        var key = new Key(lookup.File.Content, reading.Kind, reading.Space, reading.Channel, reading.Kind == ReadingKind.Colour ? working : null, Math.Max(lookup.File.Width, lookup.File.Height) <= longest ? null : longest);
         Task<MapTexture> task;
         lock (gate)
         {
             if (!kept.TryGetValue(key, out var entry) || entry.Texture.IsFaulted || entry.Texture.IsCanceled)
-                entry = (Task.Run(() => LoadAsync(lookup, key.Longest), CancellationToken.None), 0);
+                entry = (Task.Run(() => LoadAsync(lookup, working, key.Longest), CancellationToken.None), 0);
             kept[key] = (entry.Texture, ++clock);
             task = entry.Texture;
             Shrink();
@@ -62,12 +63,12 @@ public sealed class MapTextures(IPictureDecoder decoder, IContentFiles files, lo
         }
     }
 
-    private async Task<MapTexture> LoadAsync(ImageLookup lookup, int? longest)
+    private async Task<MapTexture> LoadAsync(ImageLookup lookup, WorkingSpace working, int? longest)
     {
         try
         {
             var picture = await decoder.DecodeAsync(files.PathOf(lookup.File.Content), longest);
-            return MapTexture.Of(picture, lookup.Reading);
+            return MapTexture.Of(picture, lookup.Reading, working);
         }
         catch (Exception e) when (e is PictureException or FileNotFoundException)
         {

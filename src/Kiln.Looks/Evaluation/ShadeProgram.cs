@@ -45,7 +45,7 @@ public sealed class ShadeProgram
     public static async Task<ShadeProgram> LoadAsync(ShadeGraph graph, IEnumerable<int> roots, MapTextures maps, int? longest, CancellationToken cancel = default)
     {
         var order = graph.Needed(roots);
-        var textures = await Task.WhenAll(order.Select(async n => graph[n].Image is { } image ? await maps.GetAsync(image, longest, cancel) : null));
+        var textures = await Task.WhenAll(order.Select(async n => graph[n].Image is { } image ? await maps.GetAsync(image, graph.Working, longest, cancel) : null));
         return new(graph, order, textures);
     }
 

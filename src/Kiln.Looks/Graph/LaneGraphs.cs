@@ -1,5 +1,4 @@
 using System.Numerics;
-using Kiln.Colour;
 using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
@@ -46,7 +45,7 @@ public sealed class LaneGraphs
 
     public int Value(LookValue value) => value switch
     {
-        TintValue tint => Graph.Constant(tint.Colour.In(ColourSpace.AcesCg)),
+        TintValue tint => Graph.Constant(tint.Colour.In(Graph.Working.Space)),
         ScalarValue scalar => Graph.Constant(scalar.Number),
         _ => throw new LookException("A value of an unknown kind."),
     };

@@ -1,14 +1,10 @@
 using System.Numerics;
-using Kiln.Colour;
 
 namespace Kiln.Looks.Graph;
 
 /// <summary>What each operation does to numbers. Lookups and height derivatives need more than numbers and live in the evaluator.</summary>
 public static class ShadeArithmetic
 {
-    /// <summary>Luminance weights of ACEScg: the Y row of the AP1 matrix (Academy S-2014-004).</summary>
-    public static readonly Vector3 LuminanceWeights = Weights();
-
     public static Vector3 Apply(ShadeNode node, ReadOnlySpan<Vector3> x) => node.Op switch
     {
         ShadeOp.Constant => node.Value,
@@ -26,7 +22,7 @@ public static class ShadeArithmetic
         ShadeOp.Remap => x[3] + (x[0] - x[1]) / (x[2] - x[1]) * (x[4] - x[3]),
         ShadeOp.IfGreater => x[0].X > x[1].X ? x[2] : x[3],
         ShadeOp.Channel => new(node.Channel switch { "g" => x[0].Y, "b" => x[0].Z, _ => x[0].X }),
-        ShadeOp.Luminance => new(Vector3.Dot(x[0], LuminanceWeights)),
+        ShadeOp.Luminance => new(Vector3.Dot(x[0], node.Value)),
         ShadeOp.Splat => x[0],
         ShadeOp.DecodeNormal => Decode(x[0], x[1].X, node.Value.X > 0),
         ShadeOp.TurnDirection => Unit(new(node.Turn.X * x[0].X + node.Turn.Y * x[0].Y, node.Turn.Z * x[0].X + node.Turn.W * x[0].Y, x[0].Z)),
@@ -49,10 +45,4 @@ public static class ShadeArithmetic
     private static float Quotient(float a, float b) => b == 0 ? 0 : a / b;
 
     private static float Power(float a, float b) => a <= 0 ? 0 : MathF.Pow(a, b);
-
-    private static Vector3 Weights()
-    {
-        var m = Primaries.Ap1.ToXyz();
-        return new((float)m.M21, (float)m.M22, (float)m.M23);
-    }
 }

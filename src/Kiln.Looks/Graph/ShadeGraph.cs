@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Numerics;
+using Kiln.Colour;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 
@@ -48,8 +49,8 @@ public sealed record ImageLookup(MapFile File, Reading Reading, Placement Placem
 }
 
 /// <summary>
-/// One operation. Scalars are held in all three components. Colours are linear ACEScg.
-/// <paramref name="Value"/>: the constant; for DecodeNormal x = 1 when green points down; for HeightToNormal x, y = height range over the size of a UV unit;
+/// One operation. Scalars are held in all three components. Colours are linear, in the graph's working space.
+/// <paramref name="Value"/>: the constant; for Luminance the weights; for DecodeNormal x = 1 when green points down; for HeightToNormal x, y = height range over the size of a UV unit;
 /// <paramref name="Turn"/>: the 2 × 2 matrix of TurnDirection as (xx, xy, yx, yy); <paramref name="Channel"/>: r, g or b.
 /// </summary>
 public sealed record ShadeNode(ShadeOp Op, ShadeType Type, ImmutableArray<int> Inputs, Vector3 Value = default, ImageLookup? Image = null, string? Channel = null, Vector4 Turn = default)
@@ -70,10 +71,13 @@ public sealed record ShadeNode(ShadeOp Op, ShadeType Type, ImmutableArray<int> I
 }
 
 /// <summary>Nodes in an order in which inputs come first. Equal nodes are one; what is constant is folded as it is added.</summary>
-public sealed class ShadeGraph
+public sealed class ShadeGraph(WorkingSpace? working = null)
 {
     private readonly List<ShadeNode> nodes = [];
     private readonly Dictionary<ShadeNode, int> index = [];
+
+    /// <summary>What colours are linear in, from the maps on.</summary>
+    public WorkingSpace Working { get; } = working ?? WorkingSpace.AcesCg;
 
     public IReadOnlyList<ShadeNode> Nodes => nodes;
 
@@ -105,7 +109,9 @@ public sealed class ShadeGraph
     }
 
     public int Channel(int input, string channel) =>
-        nodes[input].Type == ShadeType.Scalar ? input : Add(new ShadeNode(channel == "luminance" ? ShadeOp.Luminance : ShadeOp.Channel, ShadeType.Scalar, [input], Channel: channel));
+        nodes[input].Type == ShadeType.Scalar ? input
+            : channel == "luminance" ? Add(new ShadeNode(ShadeOp.Luminance, ShadeType.Scalar, [input], Working.LuminanceWeights))
+            : Add(new ShadeNode(ShadeOp.Channel, ShadeType.Scalar, [input], Channel: channel));
 
     /// <summary>The node as the type asked for: a scalar becomes grey, a colour its luminance.</summary>
     public int As(int node, ShadeType type)

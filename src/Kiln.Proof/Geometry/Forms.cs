@@ -1,11 +1,12 @@
 using System.Numerics;
+using Kiln.Colour;
 
 namespace Kiln.Proof.Geometry;
 
 /// <summary>The forms a look is proved on, with real sizes in metres and one unit of UV to a metre (tile, vessel) or to the form (sphere).</summary>
 public static class Forms
 {
-    public static readonly IReadOnlyList<string> Ids = ["vessel", "tile", "sphere"];
+    public static readonly IReadOnlyList<string> Ids = ["vessel", "tile", "sphere", "chart"];
 
     /// <exception cref="ArgumentException">There is no such form.</exception>
     public static Mesh Named(string id) => id switch
@@ -13,13 +14,20 @@ public static class Forms
         "vessel" => Vessel(),
         "tile" => Tile(),
         "sphere" => Sphere(),
+        "chart" => ChartForm.Build(),
         _ => throw new ArgumentException($"There is no form '{id}' here. Known: {string.Join(", ", Ids)}."),
     };
+
+    /// <summary>The parts of a form that keep their own surface; none for most.</summary>
+    public static IReadOnlyDictionary<string, FixedSurface> FixedSurfaces(string id, WorkingSpace working) => id == "chart" ? ChartForm.Surfaces(working) : new Dictionary<string, FixedSurface>();
+
+    /// <summary>Height of the slab's face above the ground, in metres.</summary>
+    public const float TileTop = 0.09f;
 
     /// <summary>A slab 1 m square with rounded edges, lying on the ground; its face carries exactly the unit square of UV.</summary>
     public static Mesh Tile()
     {
-        const float half = 0.5f, top = 0.09f, round = 0.018f;
+        const float half = 0.5f, top = TileTop, round = 0.018f;
         const int steps = 6, face = 8;
         var grid = new GridBuilder();
         // Distance from the middle along one axis: flat face, then the quarter circle of the edge, then down the side.
@@ -145,6 +153,10 @@ internal sealed class GridBuilder
     private readonly List<Vector3> normals = [];
     private readonly List<Vector2> uvs = [];
     private readonly List<int> indices = [];
+    private readonly List<(string Name, int First)> parts = [];
+
+    /// <summary>What comes from here on belongs to the named part.</summary>
+    public void Part(string name) => parts.Add((name, indices.Count / 3));
 
     public void Patch(int columns, int rows, Func<float, float, (Vector3 Position, Vector3 Normal, Vector2 Uv)> point)
     {
@@ -173,12 +185,18 @@ internal sealed class GridBuilder
         indices.AddRange([a, b, c]);
     }
 
-    public Mesh Mesh(string part) => new Mesh
+    public Mesh Mesh(string part)
+    {
+        parts.Insert(0, (part, 0));
+        return Mesh();
+    }
+
+    public Mesh Mesh() => new Mesh
     {
         Positions = [.. positions],
         Normals = [.. normals],
         Uvs = [.. uvs],
         Indices = [.. indices],
-        Parts = [(part, 0, indices.Count / 3)],
+        Parts = [.. parts.Select((p, i) => (p.Name, p.First, (i + 1 < parts.Count ? parts[i + 1].First : indices.Count / 3) - p.First))],
     }.WithTangents();
 }

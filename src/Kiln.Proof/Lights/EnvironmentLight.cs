@@ -1,10 +1,11 @@
 using System.Numerics;
+using Kiln.Colour;
 using Kiln.Pixels;
 
 namespace Kiln.Proof.Lights;
 
 /// <summary>
-/// Light from all around: a lat-long picture of radiance in linear ACEScg, sampled by its own brightness. The middle of the picture is −z, up is +y.
+/// Light from all around: a lat-long picture of radiance, in linear ACEScg unless moved to another working space, sampled by its own brightness. The middle of the picture is −z, up is +y.
 /// </summary>
 public sealed class EnvironmentLight
 {
@@ -38,6 +39,15 @@ public sealed class EnvironmentLight
             for (var x = 0; x < picture.Width; x++)
                 texels[y * picture.Width + x] = new(Clean(picture[x, y, 0]), Clean(picture[x, y, Math.Min(1, picture.ChannelCount - 1)]), Clean(picture[x, y, Math.Min(2, picture.ChannelCount - 1)]));
         return new(picture.Width, picture.Height, texels, null);
+    }
+
+    /// <summary>The same light for another working space; what is outside its primaries is brought to their edge.</summary>
+    public EnvironmentLight In(WorkingSpace working)
+    {
+        if (working == WorkingSpace.AcesCg)
+            return this;
+        var convert = ColourTransform.Between(ColourSpace.AcesCg, working.Space);
+        return new(width, height, [.. texels.Select(t => Vector3.Max(Vector3.Zero, convert.Apply(t)))], even is { } e ? convert.Apply(e) : null);
     }
 
     public static EnvironmentLight Generate(int width, int height, Func<Vector3, Vector3> radiance)

@@ -9,16 +9,16 @@ public static class LightRoom
 {
     public static readonly IReadOnlyList<string> Ids = ["overcast", "softbox", "furnace"];
 
-    private static readonly ConcurrentDictionary<string, Lazy<EnvironmentLight>> Made = new();
+    private static readonly ConcurrentDictionary<(string Light, string Space), Lazy<EnvironmentLight>> Made = new();
 
     /// <exception cref="ArgumentException">There is no such light.</exception>
-    public static EnvironmentLight Named(string id) => Made.GetOrAdd(id, name => new(() => name switch
+    public static EnvironmentLight Named(string id, WorkingSpace? working = null) => Made.GetOrAdd((id, (working ?? WorkingSpace.AcesCg).Id), key => new(() => (key.Light switch
     {
         "overcast" => EnvironmentLight.Generate(256, 128, Overcast),
         "softbox" => EnvironmentLight.Generate(512, 256, Softbox),
         "furnace" => EnvironmentLight.Even(Vector3.One),
-        _ => throw new ArgumentException($"There is no light '{name}' here. Known: {string.Join(", ", Ids)}, or the path of an .hdr or .exr picture."),
-    })).Value;
+        _ => throw new ArgumentException($"There is no light '{key.Light}' here. Known: {string.Join(", ", Ids)}, or the path of an .hdr or .exr picture."),
+    }).In(WorkingSpace.Find(key.Space)))).Value;
 
     /// <summary>CIE standard overcast sky: luminance (1 + 2 sin γ)/3 of the zenith's (CIE S 011, type 1 simplified), slow cloud bands, grey ground.</summary>
     private static Vector3 Overcast(Vector3 d)

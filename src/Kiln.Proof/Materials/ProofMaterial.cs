@@ -1,4 +1,5 @@
 using System.Numerics;
+using Kiln.Colour;
 using Kiln.Dialects.Execution;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
@@ -15,9 +16,9 @@ public sealed class ProofMaterial
 {
     private readonly ShadeProgram program;
 
-    private ProofMaterial(ShadeProgram program, Dictionary<string, int> registers, SurfaceModel model)
+    private ProofMaterial(ShadeProgram program, WorkingSpace working, Dictionary<string, int> registers, SurfaceModel model)
     {
-        (this.program, Model) = (program, model);
+        (this.program, Working, Model) = (program, working, model);
         int At(string name) => registers.GetValueOrDefault(name, -1);
         (baseColour, diffuseRoughness, metalness, width) = (At("baseColour"), At("diffuseRoughness"), At("metalness"), At("width"));
         (ior, specularWeight, specularColour, emission) = (At("ior"), At("specularWeight"), At("specularColour"), At("emission"));
@@ -28,6 +29,9 @@ public sealed class ProofMaterial
     private readonly int baseColour, diffuseRoughness, metalness, width, ior, specularWeight, specularColour, emission, opacity, normal;
 
     public SurfaceModel Model { get; }
+
+    /// <summary>What its colours are linear in; light and picture have the same.</summary>
+    public WorkingSpace Working { get; }
 
     /// <summary>How many registers <see cref="At"/> needs.</summary>
     public int Registers => program.Registers;
@@ -41,9 +45,9 @@ public sealed class ProofMaterial
 
     /// <summary>A look as itself: its lanes through the profile's formulas, without a network.</summary>
     /// <exception cref="PictureException">A map cannot be read.</exception>
-    public static Task<ProofMaterial> OfLookAsync(Look look, DialectProfile profile, MapTextures maps, int? longest = null, CancellationToken cancel = default)
+    public static Task<ProofMaterial> OfLookAsync(Look look, DialectProfile profile, MapTextures maps, int? longest = null, WorkingSpace? working = null, CancellationToken cancel = default)
     {
-        var graph = new ShadeGraph();
+        var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
         int? Input(string name)
         {
@@ -54,11 +58,11 @@ public sealed class ProofMaterial
         return BuildAsync(profile, graph, Input, maps, longest, cancel);
     }
 
-    /// <summary>A dialect's network as the dialect would read it.</summary>
+    /// <summary>A dialect's network as the dialect would read it, worked in the network's own space.</summary>
     /// <exception cref="PictureException">A map cannot be read.</exception>
     public static Task<ProofMaterial> OfNetworkAsync(Network network, DialectProfile profile, MapTextures maps, int? longest = null, Func<string, string>? spaceOf = null, CancellationToken cancel = default)
     {
-        var graph = new ShadeGraph();
+        var graph = new ShadeGraph(WorkingSpace.Find(network.WorkingSpace));
         return BuildAsync(profile, graph, new NetworkExecution(profile, network, graph, spaceOf).Input, maps, longest, cancel);
     }
 
@@ -71,7 +75,7 @@ public sealed class ProofMaterial
         var black = graph.Constant(Vector3.Zero);
         var zero = graph.Constant(0f);
         var program = await ShadeProgram.LoadAsync(graph, [colour, black, zero], maps, longest, cancel);
-        return new(program, new() { ["baseColour"] = program.Register(black), ["specularWeight"] = program.Register(zero), ["emission"] = program.Register(colour) },
+        return new(program, graph.Working, new() { ["baseColour"] = program.Register(black), ["specularWeight"] = program.Register(zero), ["emission"] = program.Register(colour) },
             new(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, false));
     }
 
@@ -85,7 +89,7 @@ public sealed class ProofMaterial
         var rule = profile.Scattering;
         var model = new SurfaceModel(
             Enum.Parse<DiffuseModel>(rule.Diffuse, true), Enum.Parse<DielectricModel>(rule.Dielectric, true), Enum.Parse<MetalModel>(rule.Metal, true), rule.Compensation);
-        return new(program, nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), model);
+        return new(program, graph.Working, nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), model);
     }
 
     /// <summary>The parameters at a point, and its normal in tangent space (z outwards).</summary>

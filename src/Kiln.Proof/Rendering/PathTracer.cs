@@ -26,8 +26,6 @@ public sealed class PathTracer
     private readonly bool background;
     private readonly Vector3[] sum;
     private readonly float[] coverage, squares;
-    private readonly Vector3 eye, forward, right, up;
-    private readonly float tangent, spread;
     private long rays;
 
     public PathTracer(ProofScene scene, int width, int height, OrbitCamera camera, uint seed = 1, bool background = true)
@@ -36,17 +34,10 @@ public sealed class PathTracer
         sum = new Vector3[width * height];
         coverage = new float[width * height];
         squares = new float[width * height];
-        var (sinYaw, cosYaw) = MathF.SinCos(camera.YawDegrees * MathF.PI / 180f);
-        var (sinPitch, cosPitch) = MathF.SinCos(Math.Clamp(camera.PitchDegrees, -89, 89) * MathF.PI / 180f);
-        var outward = new Vector3(cosPitch * sinYaw, sinPitch, cosPitch * cosYaw);
-        tangent = MathF.Tan(OrbitCamera.FieldOfViewDegrees * MathF.PI / 360f);
-        var distance = scene.Radius * 0.92f / MathF.Sin(OrbitCamera.FieldOfViewDegrees * MathF.PI / 360f) / Math.Clamp(camera.Zoom, 0.1f, 50f);
-        forward = -outward;
-        right = Vector3.Normalize(Vector3.Cross(forward, Vector3.UnitY));
-        up = Vector3.Cross(right, forward);
-        eye = scene.Centre + outward * distance + (right * camera.ShiftX + up * camera.ShiftY) * scene.Radius;
-        spread = 2 * tangent / height;
+        Camera = new(camera, scene.Centre, scene.Radius, width, height);
     }
+
+    public CameraFrame Camera { get; }
 
     public int Samples { get; private set; }
 
@@ -81,7 +72,7 @@ public sealed class PathTracer
         Samples += samples;
     }
 
-    /// <summary>The mean so far: linear ACEScg, RGBA float; alpha is coverage when the background is off.</summary>
+    /// <summary>The mean so far: linear in the material's working space, RGB(A) float; alpha is coverage when the background is off.</summary>
     public ImageBuffer Picture()
     {
         var result = new ImageBuffer(width, height, background ? ImageBuffer.Rgb : ImageBuffer.Rgba, SampleType.F32);
@@ -119,13 +110,11 @@ public sealed class PathTracer
     private (Vector3 Radiance, float Coverage) Path(int x, int y, ref Sampler sampler, Span<Vector3> scratch, ref long traced)
     {
         var jitter = sampler.Next2();
-        var sx = (2f * (x + jitter.X) / width - 1f) * tangent * width / height;
-        var sy = (1f - 2f * (y + jitter.Y) / height) * tangent;
-        var direction = Vector3.Normalize(forward + right * sx + up * sy);
-        var origin = eye;
+        var direction = Camera.Direction(x + jitter.X, y + jitter.Y);
+        var origin = Camera.Eye;
         Vector3 throughput = Vector3.One, radiance = Vector3.Zero;
         // The density by which the last direction was chosen; 0 while the ray comes straight from the camera.
-        float pdf = 0, distance = 0, cone = spread;
+        float pdf = 0, distance = 0, cone = Camera.Spread;
         for (int bounces = 0, passes = 0; bounces < LongestPath && passes < MostPasses;)
         {
             traced++;
@@ -143,7 +132,11 @@ public sealed class PathTracer
             var facet = outside ? point.Facet : -point.Facet;
             var normal = outside ? point.Normal : -point.Normal;
             var (p, model) = (GroundSurface, GroundModel);
-            if (scene.IsForm(hit))
+            if (scene.IsForm(hit) && scene.Fixed(hit) is { } own)
+            {
+                (p, model) = (own.Parameters, own.Model);
+            }
+            else if (scene.IsForm(hit))
             {
                 var cosine = MathF.Max(0.05f, MathF.Abs(Vector3.Dot(point.Normal, wo)));
                 p = scene.Material.At(point.Uv, cone * distance / MathF.Sqrt(cosine) * point.UvPerMetre, scratch, out var turned);
@@ -208,7 +201,7 @@ public sealed class PathTracer
         {
             if (!scene.Intersect(origin, direction, 0, out var hit))
                 return false;
-            if (!scene.IsForm(hit))
+            if (!scene.IsForm(hit) || scene.Fixed(hit) is not null)
                 return true;
             var point = scene.Point(hit, origin, direction);
             var opacity = scene.Material.At(point.Uv, 1e-3f, scratch, out _).Opacity;

@@ -16,7 +16,7 @@ public sealed record ProofRequest(
         if (Width is < 8 or > 4096 || Height is < 8 or > 4096)
             throw new ArgumentException($"A proof of {Width} x {Height} pixels is not possible; 8 to 4096 on a side are.");
         var mesh = Made.GetOrAdd(Form, Forms.Named);
-        var scene = new ProofScene(mesh, material, ownLight ?? LightRoom.Named(Light), LightRotationDegrees);
+        var scene = new ProofScene(mesh, material, ownLight?.In(material.Working) ?? LightRoom.Named(Light, material.Working), LightRotationDegrees, fixedSurfaces: Forms.FixedSurfaces(Form, material.Working));
         return new(scene, Width, Height, Camera ?? OrbitCamera.For(Form), Seed, Background);
     }
 }

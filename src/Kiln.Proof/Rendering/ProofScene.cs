@@ -14,6 +14,7 @@ public sealed record OrbitCamera(float YawDegrees = 28, float PitchDegrees = 20,
     {
         "tile" => new(24, 46, 0.92f),
         "sphere" => new(28, 12),
+        "chart" => new(0, 0, 1.36f),
         _ => new(28, 18),
     };
 }
@@ -26,8 +27,15 @@ public sealed class ProofScene
     private readonly Bvh bvh;
     private readonly int formTriangles;
 
-    public ProofScene(Mesh form, ProofMaterial material, EnvironmentLight light, float lightRotationDegrees = 0, bool withGround = true)
+    /// <param name="fixedSurfaces">Parts of the form that keep their own surface, by name.</param>
+    public ProofScene(Mesh form, ProofMaterial material, EnvironmentLight light, float lightRotationDegrees = 0, bool withGround = true, IReadOnlyDictionary<string, FixedSurface>? fixedSurfaces = null)
     {
+        if (fixedSurfaces is { Count: > 0 })
+        {
+            ofTriangle = new FixedSurface?[form.Triangles];
+            foreach (var (name, first, count) in form.Parts)
+                Array.Fill(ofTriangle, fixedSurfaces.GetValueOrDefault(name), first, count);
+        }
         this.form = form;
         Material = material;
         Light = light;
@@ -40,6 +48,7 @@ public sealed class ProofScene
         Radius = (max - min).Length() * 0.5f;
     }
 
+    private readonly FixedSurface?[]? ofTriangle;
     private readonly float sinLight, cosLight;
 
     public ProofMaterial Material { get; }
@@ -58,6 +67,9 @@ public sealed class ProofScene
     public bool Intersect(Vector3 origin, Vector3 direction, float near, out Hit hit) => bvh.Intersect(origin, direction, near, float.PositiveInfinity, out hit);
 
     public bool Occluded(Vector3 origin, Vector3 direction, float near) => bvh.Occluded(origin, direction, near, float.PositiveInfinity);
+
+    /// <summary>The surface that a part of the form has of its own; null where the look lies.</summary>
+    public FixedSurface? Fixed(in Hit hit) => ofTriangle?[hit.Triangle];
 
     public bool IsForm(in Hit hit) => hit.Triangle < formTriangles;
 

@@ -46,6 +46,12 @@ public sealed record RenamedSpace(string Space, string Before, string After);
 /// <param name="Looks">How many looks have a map in one of the renamed spaces.</param>
 public sealed record ConfigEffect(string Title, IReadOnlyList<RenamedSpace> Renamed, int Looks, int Unusable);
 
+/// <summary>A colour to be said in another space: a hex value (sRGB), or numbers with their space.</summary>
+public sealed record RestateQuery(string To, string? Hex = null, float R = 0, float G = 0, float B = 0, string? Space = null);
+
+/// <param name="Hex">#rrggbb in sRGB; null where sRGB does not hold the colour.</param>
+public sealed record ColourRestated(float R, float G, float B, string Space, string? Hex, bool InGamut);
+
 /// <summary>The house's colour config: which is in force and why, what is in it, and what it means for what is written.</summary>
 public static class ColourRoutes
 {
@@ -61,7 +67,18 @@ public static class ColourRoutes
         group.MapPost("/try-file", (TriedFile file, ConfigDesk desk) => Tried(file.Name, desk.Current.Names)).WithName("tryFileRule");
         group.MapGet("/written", (ConfigDesk desk, DialectProfiles profiles) => MapRoles.All.Select(role => new WrittenLine(role.Words(), role.Kind(),
             profiles.All.ToDictionary(p => p.Id, p => WrittenReadings.Of(p, role.Kind(), "srgb_texture", desk.NameOf)))).ToArray()).WithName("writtenReadings");
+        group.MapPost("/restate", Restated).WithName("restateColour");
         group.MapGet("/export", async (LookStore looks) => Results.Text(ConfigExport.Write(await SpacesInUseAsync(looks), ColourSpace.AcesCg), "text/yaml")).WithName("exportColourConfig");
+    }
+
+    private static ColourRestated Restated(RestateQuery query)
+    {
+        var colour = query.Hex is { } hex ? ColourValue.FromHex(hex) : new(query.R, query.G, query.B, ColourSpace.Find(query.Space ?? query.To).Id);
+        var (there, srgb) = (colour.In(ColourSpace.Find(query.To)), colour.In(ColourSpace.SrgbTexture));
+        const float rounding = 0.5f / 255;
+        var inGamut = MathF.Min(srgb.X, MathF.Min(srgb.Y, srgb.Z)) >= -rounding && MathF.Max(srgb.X, MathF.Max(srgb.Y, srgb.Z)) <= 1 + rounding;
+        int Code(float v) => (int)MathF.Round(Math.Clamp(v, 0, 1) * 255);
+        return new(there.X, there.Y, there.Z, query.To, inGamut ? $"#{Code(srgb.X):x2}{Code(srgb.Y):x2}{Code(srgb.Z):x2}" : null, inGamut);
     }
 
     private static async Task<ColourInfo> InfoAsync(ConfigDesk desk, ColourConfigs configs)

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.IO.Compression;
 using Kiln.Colour;
 using Kiln.Colour.Configs;
+using Kiln.Looks.Document;
 using Kiln.Server.Platform;
 using Kiln.Store;
 
@@ -21,6 +22,9 @@ public sealed class ConfigDesk(ColourConfigs configs, KilnSettings settings)
     private volatile ConfigInForce? current;
 
     public ConfigInForce Current => current ?? throw new InvalidOperationException("The config in force was asked for before the server had started.");
+
+    /// <summary>What a look that is wired now remembers.</summary>
+    public LookColour Remembered => new(Current.Title, Current.Names?.Config.Hash);
 
     /// <summary>Our config's name for one of our spaces, ours where there is none.</summary>
     public string NameOf(string space) => Current.Names?.NameOf(space) ?? space;

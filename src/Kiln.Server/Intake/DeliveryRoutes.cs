@@ -3,6 +3,7 @@ using Hangfire;
 using Kiln.Looks.Intake;
 using Kiln.Looks.Wiring;
 using Kiln.Server.People;
+using Kiln.Server.Configs;
 using Kiln.Store;
 
 namespace Kiln.Server.Intake;
@@ -105,7 +106,7 @@ public static class DeliveryRoutes
         return Info((await deliveries.FindAsync(id))!);
     }
 
-    private static async Task<IReadOnlyList<WiredLook>> WireAsync(Guid id, WireRequest request, Deliveries deliveries, LookStore looks, Collections collections, ClaimsPrincipal user)
+    private static async Task<IReadOnlyList<WiredLook>> WireAsync(Guid id, WireRequest request, Deliveries deliveries, LookStore looks, Collections collections, ConfigDesk colour, ClaimsPrincipal user)
     {
         var result = (await deliveries.FindAsync(id))?.Intake() ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
         var chosen = result.Sets.Where(s => request.Sets is null ? s.Ready : request.Sets.Contains(s.Name)).ToList();
@@ -113,7 +114,7 @@ public static class DeliveryRoutes
         var wired = new List<WiredLook>();
         foreach (var set in chosen)
         {
-            var look = SetWiring.Wire(set) with { Tags = [.. set.Tags] };
+            var look = SetWiring.Wire(set) with { Tags = [.. set.Tags], Colour = colour.Remembered };
             var lookId = await looks.CreateAsync(look, user.PersonId(), id);
             if (shelf is { } s)
                 await collections.AddAsync(s, lookId);

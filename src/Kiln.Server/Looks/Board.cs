@@ -1,3 +1,5 @@
+using Kiln.Colour;
+using Kiln.Colour.Views;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Judge.Findings;
@@ -23,18 +25,19 @@ public sealed record FindingInfo(string Code, Severity Severity, string Subject,
 public sealed record BoardInfo(
     int Revision, Dictionary<string, Meter> Meters, Dictionary<string, IReadOnlyList<Restated>> Dialect, ConversionReport? Report, IReadOnlyList<FindingInfo> Findings, string? Trouble);
 
-public sealed class BoardReading(LookCompilation compilation, MapTextures textures, MapMeasurements measurements, ContentStore store, DialectProfiles profiles)
+public sealed class BoardReading(LookCompilation compilation, MapTextures textures, MapMeasurements measurements, ContentStore store, DialectProfiles profiles, WorkingSpaces workingSpaces)
 {
     private const int MeterSize = 96, TextureSize = 512;
 
     public async Task<BoardInfo> ReadAsync(LookRow row, string? dialect, CancellationToken cancel)
     {
         var look = row.Look();
+        var working = (await workingSpaces.OfLookAsync(row.Id)).Space;
         string? trouble = null;
         var meters = new Dictionary<string, Meter>();
         try
         {
-            meters = await MetersAsync(look, cancel);
+            meters = await MetersAsync(look, working, cancel);
         }
         catch (PictureException e)
         {
@@ -46,7 +49,7 @@ public sealed class BoardReading(LookCompilation compilation, MapTextures textur
         if (dialect is not null && trouble is null)
         {
             var profile = profiles.Find(dialect);
-            var compiled = await compilation.CompileAsync(look, dialect, TextureSize);
+            var compiled = await compilation.CompileAsync(look, dialect, working, TextureSize);
             findings.AddRange(LookFindings.Unset(profile, compiled.Network));
             report = compiled.Report;
             foreach (var input in NeutralInputs.All)
@@ -61,22 +64,24 @@ public sealed class BoardReading(LookCompilation compilation, MapTextures textur
     }
 
     /// <summary>The picture of a lane after a number of steps, for its tile.</summary>
-    public async Task<ImageBuffer> TileAsync(Look look, string lane, int? steps, int size, CancellationToken cancel)
+    public async Task<ImageBuffer> TileAsync(LookRow row, string lane, int? steps, int size, CancellationToken cancel)
     {
-        var graph = new ShadeGraph();
+        var look = row.Look();
+        var working = (await workingSpaces.OfLookAsync(row.Id)).Space;
+        var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
         var chain = (lane.StartsWith("source:", StringComparison.Ordinal) ? look.Sources.GetValueOrDefault(lane[7..]) : look.Lanes.GetValueOrDefault(lane))?.Chain
             ?? throw new LookException("This lane has no map.");
         var node = lanes.Chain(chain, steps);
         var program = await ShadeProgram.LoadAsync(graph, [node], textures, TextureSize, cancel);
-        return Shown(program.Picture(node, size, size, graph[node].Type), graph[node].Type);
+        return Shown(program.Picture(node, size, size, graph[node].Type), graph[node].Type, working);
     }
 
     /// <summary>A lane's picture as display values: colours through sRGB, directions back to 0..1, numbers as they are.</summary>
-    private static ImageBuffer Shown(ImageBuffer picture, ShadeType type)
+    private static ImageBuffer Shown(ImageBuffer picture, ShadeType type, WorkingSpace working)
     {
         if (type == ShadeType.Colour)
-            return Colour.Views.View.Named("plain", Colour.ColourSpace.AcesCg).Apply(picture);
+            return View.Named("plain", working.Space).Apply(picture);
         var row = new float[picture.Width * picture.ChannelCount];
         var result = new ImageBuffer(picture.Width, picture.Height, picture.Channels, SampleType.U8);
         for (var y = 0; y < picture.Height; y++)
@@ -100,9 +105,9 @@ public sealed class BoardReading(LookCompilation compilation, MapTextures textur
         return mean / (pixels.Length / 3) < 0.25f;
     }
 
-    private async Task<Dictionary<string, Meter>> MetersAsync(Look look, CancellationToken cancel)
+    private async Task<Dictionary<string, Meter>> MetersAsync(Look look, WorkingSpace working, CancellationToken cancel)
     {
-        var graph = new ShadeGraph();
+        var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
         var nodes = look.Lanes.Where(l => l.Value.Chain is not null).Select(l => (Input: l.Key, Node: lanes.Input(l.Key)!.Value)).ToList();
         if (nodes.Count == 0)

@@ -1,4 +1,6 @@
+using Kiln.Colour;
 using Kiln.Looks.Document;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Looks;
@@ -20,6 +22,8 @@ public static class CollectionRoutes
             var id = await c.EnsureAsync(name);
             return (await c.ListAsync()).First(r => r.Id == id);
         }).RequireAuthorization("artist").WithName("createCollection");
+        group.MapPut("/{id:guid}/working-space", async (Guid id, ChosenSpace choice, WorkingSpaces spaces) =>
+            await spaces.SetForCollectionAsync(id, choice.Id is { } space ? WorkingSpace.Find(space) : null) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("collectionWorkingSpace");
         group.MapPut("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, Collections c) =>
         {
             await c.AddAsync(id, look);

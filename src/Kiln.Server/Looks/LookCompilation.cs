@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Kiln.Colour;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
@@ -25,13 +26,14 @@ public sealed class LookCompilation(DialectProfiles profiles, MapTextures textur
     private readonly ConcurrentDictionary<string, Lazy<Task<ProofMaterial>>> materials = new();
 
     /// <param name="longest">Limits baked files for previews; null for the real thing.</param>
-    public Task<CompiledLook> CompileAsync(Look look, string dialect, int? longest = null) => Once(compiled, $"{LookJson.Hash(look)}/{dialect}/{longest}/{Config}",
-        () => new DialectCompiler(profiles.Find(dialect), new Bakery(textures, store, longest), new CompileOptions(SpaceName: colour.NameOf)).CompileAsync(look));
+    /// <param name="convertTextures">Whether colour maps are written converted to the working space rather than as they are and tagged.</param>
+    public Task<CompiledLook> CompileAsync(Look look, string dialect, WorkingSpace working, int? longest = null, bool convertTextures = false) => Once(compiled, $"{LookJson.Hash(look)}/{dialect}/{working.Id}/{longest}/{convertTextures}/{Config}",
+        () => new DialectCompiler(profiles.Find(dialect), new Bakery(textures, store, longest), new CompileOptions(working.Id, colour.NameOf, convertTextures)).CompileAsync(look));
 
     /// <param name="dialect">Null for the look as itself.</param>
-    public Task<ProofMaterial> MaterialAsync(Look look, string? dialect, int? longest) => Once(materials, $"{LookJson.Hash(look)}/{dialect}/{longest}/{Config}", async () => dialect is null
-        ? await ProofMaterial.OfLookAsync(look, profiles.Find(Neutral), textures, longest)
-        : await ProofMaterial.OfNetworkAsync((await CompileAsync(look, dialect, longest)).Network, profiles.Find(dialect), textures, longest, name => colour.Current.Names?.OursFor(name) ?? name));
+    public Task<ProofMaterial> MaterialAsync(Look look, string? dialect, WorkingSpace working, int? longest) => Once(materials, $"{LookJson.Hash(look)}/{dialect}/{working.Id}/{longest}/{Config}", async () => dialect is null
+        ? await ProofMaterial.OfLookAsync(look, profiles.Find(Neutral), textures, longest, working)
+        : await ProofMaterial.OfNetworkAsync((await CompileAsync(look, dialect, working, longest)).Network, profiles.Find(dialect), textures, longest, name => colour.Current.Names?.OursFor(name) ?? name));
 
     private static async Task<T> Once<T>(ConcurrentDictionary<string, Lazy<Task<T>>> kept, string key, Func<Task<T>> make)
     {

@@ -13,7 +13,8 @@ using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Looks;
 
-public sealed record LookInfo(Guid Id, string Name, int Revision, DateTime Changed, Look Document);
+/// <param name="Working">The space it is worked in, and who says so.</param>
+public sealed record LookInfo(Guid Id, string Name, int Revision, DateTime Changed, Look Document, WorkingInfo Working);
 
 public sealed record LookListing(Guid Id, string Name, int Revision, DateTime Changed, int? Version, string? Collections, IReadOnlyList<string> Tags, IReadOnlyList<string> Roles);
 
@@ -26,7 +27,7 @@ public static class LookRoutes
     {
         var group = api.MapGroup("/looks");
         group.MapGet("", async (LookStore looks, Guid? collection) => (await looks.ListAsync(collection)).Select(Listing)).WithName("listLooks");
-        group.MapGet("/{id:guid}", async (Guid id, LookStore looks, HttpResponse response) => Tagged(await RowAsync(looks, id), response)).WithName("getLook");
+        group.MapGet("/{id:guid}", async (Guid id, LookStore looks, WorkingSpaces spaces, HttpResponse response) => await TaggedAsync(await RowAsync(looks, id), spaces, response)).WithName("getLook");
         group.MapPost("/{id:guid}/edits", (Guid id, LookEdit edit, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
             ChangedAsync(looks.EditAsync(id, Revision(http), edit, http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("editLook");
         group.MapPost("/{id:guid}/undo", (Guid id, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
@@ -38,7 +39,7 @@ public static class LookRoutes
             await board.ReadAsync(await RowAsync(looks, id), dialect, cancel)).WithName("lookBoard");
         group.MapGet("/{id:guid}/tile", async (Guid id, string lane, int? steps, int? revision, LookStore looks, BoardReading board, HttpResponse response, CancellationToken cancel) =>
         {
-            var picture = await board.TileAsync((await RowAsync(looks, id)).Look(), lane, steps, 176, cancel);
+            var picture = await board.TileAsync(await RowAsync(looks, id), lane, steps, 176, cancel);
             response.Headers.CacheControl = revision is null ? "no-cache" : "private, max-age=86400";
             return Results.Bytes(PictureWriter.Png(picture, 1), "image/png");
         }).WithName("lookTile");
@@ -61,24 +62,25 @@ public static class LookRoutes
         return new(row.Id, row.Name, row.Revision, row.Changed, row.Version, row.Collections, look.Tags, [.. look.Slots.Keys]);
     }
 
-    private static LookInfo Tagged(LookRow row, HttpResponse response)
+    private static async Task<LookInfo> TaggedAsync(LookRow row, WorkingSpaces spaces, HttpResponse response)
     {
+        var working = await spaces.OfLookAsync(row.Id);
         response.Headers.ETag = $"\"{row.Revision}\"";
-        return new(row.Id, row.Name, row.Revision, row.Changed, row.Look());
+        return new(row.Id, row.Name, row.Revision, row.Changed, row.Look(), new(working.Space.Id, working.Space.Space.Words, working.Reason));
     }
 
     private static async Task<LookInfo> ChangedAsync(Task<LookRow> change, HttpContext http, IHubContext<ProgressHub> hub)
     {
         var row = await change;
         await hub.Clients.All.SendAsync("look", new { row.Id, row.Revision });
-        return Tagged(row, http.Response);
+        return await TaggedAsync(row, http.RequestServices.GetRequiredService<WorkingSpaces>(), http.Response);
     }
 
-    private static async Task<IResult> PackageAsync(Guid id, string dialect, LookStore looks, LookCompilation compilation, DialectProfiles profiles, ContentStore store)
+    private static async Task<IResult> PackageAsync(Guid id, string dialect, LookStore looks, LookCompilation compilation, DialectProfiles profiles, ContentStore store, WorkingSpaces workingSpaces, bool convertTextures = false)
     {
         var row = await RowAsync(looks, id);
         var look = row.Look();
-        var compiled = await compilation.CompileAsync(look, dialect);
+        var compiled = await compilation.CompileAsync(look, dialect, (await workingSpaces.OfLookAsync(id)).Space, convertTextures: convertTextures);
         var tile = Forms.Tile();
         var files = LookWriter.Files(compiled.Network, profiles.Find(dialect), profiles, new CarrierForm("tile", tile.Positions, tile.Normals, tile.Tangents, tile.Uvs, tile.Indices), store);
         // Made in a temporary file first: a failure must not reach the browser as half a zip.

@@ -5,7 +5,10 @@ using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
 using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;
+using System.Security.Claims;
 using Kiln.Server.Configs;
+using Kiln.Server.People;
+using Kiln.Store;
 
 namespace Kiln.Server.Platform;
 
@@ -19,20 +22,36 @@ public sealed record SpaceInfo(string Id, string Words, string? ConfigName);
 /// <summary>The config in force, for the top line.</summary>
 public sealed record PipelineInfo(string Title, string Reason, string? Fault, string? Hash);
 
+/// <param name="Id">acescg or lin_rec709.</param>
+public sealed record WorkingInfo(string Id, string Words, string Reason);
+
 /// <summary>The words and choices that the front end builds its menus from.</summary>
 public sealed record HouseInfo(
     IReadOnlyList<NeutralInput> Inputs, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<DialectInfo> Dialects, IReadOnlyList<SpaceInfo> Spaces,
-    IReadOnlyList<string> Forms, IReadOnlyList<string> Lights, IReadOnlyList<string> Views, string WorkingSpace, PipelineInfo Config, IReadOnlyList<string> StopColours);
+    IReadOnlyList<string> Forms, IReadOnlyList<string> Lights, IReadOnlyList<string> Views, WorkingInfo Working, PipelineInfo Config, IReadOnlyList<string> StopColours);
+
+/// <param name="Id">acescg or lin_rec709; null to follow the house, for a collection.</param>
+public sealed record ChosenSpace(string? Id);
 
 public static class HouseRoutes
 {
     /// <summary>The config's displays and views, "DISPLAY / VIEW"; data that a view shows as it is comes along, as the config has it.</summary>
     private static IEnumerable<string> ConfigViews(ConfigDesk colour) => colour.Current.Names?.Config.Config.Displays.SelectMany(d => d.Views.Select(v => $"{d.Name} / {v.Name}")) ?? [];
 
-    public static void Map(RouteGroupBuilder api) => api.MapGet("/house", (DialectProfiles profiles, ConfigDesk colour) => new HouseInfo(
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapGet("/house", async (DialectProfiles profiles, ConfigDesk colour, WorkingSpaces spaces) => Info(profiles, colour, await spaces.OfHouseAsync())).WithName("getHouse");
+        api.MapPut("/house/working-space", async (ChosenSpace choice, WorkingSpaces spaces, ClaimsPrincipal user) =>
+        {
+            await spaces.ChooseAsync(WorkingSpace.Find(choice.Id ?? ""), user.PersonId());
+            return Results.NoContent();
+        }).RequireAuthorization("admin").WithName("chooseWorkingSpace");
+    }
+
+    private static HouseInfo Info(DialectProfiles profiles, ConfigDesk colour, WorkingChoice working) => new(
         NeutralInputs.All,
         [.. MapRoles.All.Select(r => new RoleInfo(r, r.Words(), r.Kind()))],
         [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Words, p.Document))],
         [.. ColourSpace.All.Select(s => new SpaceInfo(s.Id, s.Words, colour.Current.Names is { } names ? names.Matching.NameFor(names.Config, s.Id) : null))],
-        Forms.Ids, LightRoom.Ids, [.. View.Ids, .. ConfigViews(colour)], "acescg", new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash), StopColours.Hex)).WithName("getHouse");
+        Forms.Ids, LightRoom.Ids, [.. View.Ids, .. ConfigViews(colour)], new(working.Space.Id, working.Space.Space.Words, working.Reason), new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash), StopColours.Hex);
 }

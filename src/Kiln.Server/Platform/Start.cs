@@ -50,7 +50,7 @@ public static class Start
             var shelf = await collections.EnsureAsync(collection);
             foreach (var set in row.Intake()!.Sets.Where(s => s.Ready))
             {
-                var look = SetWiring.Wire(set);
+                var look = SetWiring.Wire(set) with { Colour = services.GetRequiredService<ConfigDesk>().Remembered };
                 var lookId = await looks.CreateAsync(look with { Tags = [.. set.Name.Split('_').Where(w => w.Length > 3)] }, artist.Id, id);
                 await collections.AddAsync(shelf, lookId);
                 if (set.Name.Contains("copper", StringComparison.Ordinal))

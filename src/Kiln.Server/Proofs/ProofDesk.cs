@@ -1,6 +1,12 @@
 using System.Collections.Concurrent;
+using Kiln.Colour;
+using Kiln.Colour.Views;
+using Kiln.Pixels;
 
 namespace Kiln.Server.Proofs;
+
+/// <summary>A picture that a viewer has before it: light in a working space, and how it was displayed.</summary>
+public sealed record ShownProof(ImageBuffer Light, WorkingSpace Working, View View, float Exposure);
 
 /// <summary>
 /// The bounded queue of interactive proofs: one is rendered at a time on all cores, a viewer's newest request cancels the older one.
@@ -8,7 +14,11 @@ namespace Kiln.Server.Proofs;
 public sealed class ProofDesk
 {
     private readonly SemaphoreSlim renderer = new(1);
+    private const int MostShown = 64;
+
     private readonly ConcurrentDictionary<string, CancellationTokenSource> newest = new();
+    private readonly ConcurrentDictionary<string, (ShownProof Proof, long Used)> shown = new();
+    private long clock;
 
     /// <summary>Ends the viewer's older request and gives the token of the new one.</summary>
     public CancellationTokenSource Begin(string viewer, CancellationToken request)
@@ -28,6 +38,17 @@ public sealed class ProofDesk
         });
         return own;
     }
+
+    /// <summary>Remembers the newest picture of a viewer, so that its pixels can be asked for.</summary>
+    public void Keep(string viewer, ShownProof proof)
+    {
+        shown[viewer] = (proof, Interlocked.Increment(ref clock));
+        foreach (var old in shown.OrderByDescending(s => s.Value.Used).Skip(MostShown))
+            shown.TryRemove(old.Key, out _);
+    }
+
+    /// <summary>The newest picture of a viewer; null when there is none, or not any more.</summary>
+    public ShownProof? Shown(string viewer) => shown.TryGetValue(viewer, out var kept) ? kept.Proof : null;
 
     public void End(string viewer, CancellationTokenSource own) => newest.TryRemove(new(viewer, own));
 

@@ -23,7 +23,7 @@ namespace Kiln.Server.Proofs;
 /// <summary>A proof as the bench asks for it. Viewer: one per panel, its newest request wins. Lane and steps: solo of one tile.</summary>
 public sealed record ProofQuery(
     string Viewer, string? Dialect, string Form = "vessel", string Light = "softbox", int Width = 480, int Height = 480, int Samples = 256,
-    float? Yaw = null, float? Pitch = null, float Zoom = 1, float LightRotation = 0, float Exposure = 0, string View = "aces1-sdr", bool Background = true, string? SoloLane = null, int? SoloSteps = null, bool Moving = false);
+    float? Yaw = null, float? Pitch = null, float Zoom = 1, float LightRotation = 0, float Exposure = 0, string View = "aces1-sdr", bool Background = true, string? SoloLane = null, int? SoloSteps = null, bool Moving = false, bool Clipping = false);
 
 public sealed record CompareQuery(string? First, string? Second, string Form = "vessel", string Light = "softbox", int Size = 160, int Samples = 24, string View = "aces1-sdr");
 
@@ -47,18 +47,19 @@ public static class ProofRoutes
     }
 
     /// <summary>Frames one after another: length and JSON of a <see cref="ProofFrame"/>, length and bytes of a picture. Ends when refined, or when the viewer asks anew.</summary>
-    private static async Task StreamAsync(Guid id, ProofQuery query, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ConfigDesk colour, HttpContext http)
+    private static async Task StreamAsync(Guid id, ProofQuery query, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ConfigDesk colour, WorkingSpaces workingSpaces, HttpContext http)
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
+        var working = (await workingSpaces.OfLookAsync(id)).Space;
         var request = new ProofRequest(query.Form, query.Light, query.Width, query.Height, Camera(query), query.LightRotation, Background: query.Background);
-        var view = View.Named(query.View, ColourSpace.AcesCg, colour.Current.Names);
+        var view = View.Named(query.View, working.Space, colour.Current.Names);
         var viewer = http.User.Identity!.Name + "/" + query.Viewer;
         using var own = desk.Begin(viewer, http.RequestAborted);
         http.Response.ContentType = "application/octet-stream";
         var clock = Stopwatch.StartNew();
         try
         {
-            var material = query.SoloLane is { } lane ? await SoloAsync(look, lane, query.SoloSteps, textures, own.Token) : await compilation.MaterialAsync(look, query.Dialect, InteractiveTextures).WaitAsync(own.Token);
+            var material = query.SoloLane is { } lane ? await SoloAsync(look, lane, query.SoloSteps, working, textures, own.Token) : await compilation.MaterialAsync(look, query.Dialect, working, InteractiveTextures).WaitAsync(own.Token);
             var tracer = request.Start(material);
             var limit = Math.Clamp(query.Samples, 1, 4096);
             while (tracer.Samples < limit)
@@ -68,7 +69,9 @@ public static class ProofRoutes
                 var picture = await desk.TurnAsync(() =>
                 {
                     tracer.Accumulate(next, own.Token);
-                    return PictureWriter.Jpeg(view.Apply(tracer.Picture(), query.Exposure), 90);
+                    var light = tracer.Picture();
+                    desk.Keep(viewer, new(light, working, view, query.Exposure));
+                    return PictureWriter.Jpeg(view.Apply(light, query.Exposure, query.Clipping), 90);
                 }, own.Token);
                 await WriteAsync(http, new(tracer.Samples, tracer.Noise(), clock.Elapsed.TotalSeconds, material.TextureBytes, tracer.Samples >= limit, null), picture, own.Token);
             }
@@ -93,20 +96,21 @@ public static class ProofRoutes
         return new(query.Yaw ?? usual.YawDegrees, query.Pitch ?? usual.PitchDegrees, usual.Zoom * query.Zoom);
     }
 
-    private static async Task<ProofMaterial> SoloAsync(Look look, string lane, int? steps, MapTextures textures, CancellationToken cancel)
+    private static async Task<ProofMaterial> SoloAsync(Look look, string lane, int? steps, WorkingSpace working, MapTextures textures, CancellationToken cancel)
     {
-        var graph = new ShadeGraph();
+        var graph = new ShadeGraph(working);
         var chain = look.Lanes.GetValueOrDefault(lane)?.Chain ?? throw new LookException("This lane has no map to look at alone.");
         return await ProofMaterial.OfNodeAsync(graph, new LaneGraphs(look, graph).Chain(chain, steps), textures, InteractiveTextures, cancel);
     }
 
-    private static async Task<object> CompareAsync(Guid id, CompareQuery query, LookStore looks, LookCompilation compilation, ProofDesk desk, ConfigDesk colour, CancellationToken cancel)
+    private static async Task<object> CompareAsync(Guid id, CompareQuery query, LookStore looks, LookCompilation compilation, ProofDesk desk, ConfigDesk colour, WorkingSpaces workingSpaces, CancellationToken cancel)
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
-        var view = View.Named(query.View, ColourSpace.AcesCg, colour.Current.Names);
+        var working = (await workingSpaces.OfLookAsync(id)).Space;
+        var view = View.Named(query.View, working.Space, colour.Current.Names);
         async Task<ImageBuffer> Render(string? dialect)
         {
-            var material = await compilation.MaterialAsync(look, dialect, InteractiveTextures).WaitAsync(cancel);
+            var material = await compilation.MaterialAsync(look, dialect, working, InteractiveTextures).WaitAsync(cancel);
             var tracer = new ProofRequest(query.Form, query.Light, Math.Clamp(query.Size, 32, 1024), Math.Clamp(query.Size, 32, 1024)).Start(material);
             for (var done = 0; done < Math.Clamp(query.Samples, 1, 512); done += 8)
                 await desk.TurnAsync(() =>
@@ -122,14 +126,15 @@ public static class ProofRoutes
     }
 
     /// <summary>The look under the contact sheet's fixed light, form and camera; kept by document.</summary>
-    private static async Task<IResult> PictureAsync(Guid id, int? size, LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> PictureAsync(Guid id, int? size, LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, WorkingSpaces workingSpaces, HttpResponse response, CancellationToken cancel)
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
+        var working = (await workingSpaces.OfLookAsync(id)).Space;
         var side = Math.Clamp(size ?? 200, 32, 512);
-        var key = $"look/{LookJson.Hash(look)}/{side}";
+        var key = $"look/{LookJson.Hash(look)}/{working.Id}/{side}";
         var bytes = await shelf.GetAsync(key, async () =>
         {
-            var material = await compilation.MaterialAsync(look, null, 512).WaitAsync(cancel);
+            var material = await compilation.MaterialAsync(look, null, working, 512).WaitAsync(cancel);
             var tracer = new ProofRequest("vessel", "softbox", side, side).Start(material);
             for (var i = 0; i < 3; i++)
                 await desk.TurnAsync(() =>
@@ -137,7 +142,7 @@ public static class ProofRoutes
                     tracer.Accumulate(8, cancel);
                     return true;
                 }, cancel);
-            return PictureWriter.Jpeg(View.Named("aces1-sdr", ColourSpace.AcesCg).Apply(tracer.Picture()), 90);
+            return PictureWriter.Jpeg(View.Named("aces1-sdr", working.Space).Apply(tracer.Picture()), 90);
         });
         response.Headers.CacheControl = "no-cache";
         return Results.Bytes(bytes, "image/jpeg");
@@ -163,7 +168,7 @@ public static class ProofRoutes
     private static ImageBuffer Taken(ImageBuffer picture, Reading reading)
     {
         var result = new ImageBuffer(picture.Width, picture.Height, ImageBuffer.Rgb, SampleType.F32);
-        var take = ChannelTaker.For(picture, reading);
+        var take = ChannelTaker.For(picture, reading, WorkingSpace.AcesCg);
         var row = new float[picture.Width * picture.ChannelCount];
         var part = new float[picture.Width * reading.Components];
         var target = new float[picture.Width * 3];

@@ -5,6 +5,7 @@ using Kiln.Looks.Evaluation;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
+using Kiln.Server.Configs;
 using Kiln.Store;
 
 namespace Kiln.Server.Proofs;
@@ -32,15 +33,25 @@ public sealed class PictureShelf(IPictureDecoder decoder, ContentStore store)
 /// <summary>What stands at one place of a map, from the stored code to the display.</summary>
 public static class ReadoutRoutes
 {
-    public static void Map(RouteGroupBuilder api) => api.MapGet("/contents/{hash}/readout", ReadAsync).Produces<PixelReadout>().WithName("readPixel");
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapGet("/proofs/readout", ReadProof).Produces<LightReadout>().WithName("readProofPixel");
+        api.MapGet("/contents/{hash}/readout", ReadAsync).Produces<PixelReadout>().WithName("readPixel");
+    }
+
+    /// <param name="viewer">Whose newest picture is asked.</param>
+    private static IResult ReadProof(string viewer, float u, float v, ProofDesk desk, HttpContext http, int patch = 1) =>
+        desk.Shown(http.User.Identity!.Name + "/" + viewer) is not { } p ? Results.NotFound()
+            : Results.Ok(LightReadout.Of(p.Light, p.Working, p.View, p.Exposure, (int)(Math.Clamp(u, 0, 1) * p.Light.Width), (int)(Math.Clamp(v, 0, 1) * p.Light.Height), patch));
 
     /// <param name="u">From the left, 0..1.</param>
     /// <param name="v">From the top, 0..1.</param>
     /// <param name="patch">Side of the patch to average, in pixels.</param>
-    private static async Task<IResult> ReadAsync(string hash, string kind, string space, string channel, float u, float v, PictureShelf shelf, string? normalY = null, int patch = 1, string view = "plain")
+    private static async Task<IResult> ReadAsync(string hash, string kind, string space, string channel, float u, float v, PictureShelf shelf, ConfigDesk colour, string? normalY = null, int patch = 1, string view = "plain", string working = "acescg")
     {
         var reading = new Reading(Enum.Parse<ReadingKind>(kind, true), ColourSpace.Find(space).Id, channel, normalY is null ? null : Enum.Parse<NormalY>(normalY, true));
+        var workingSpace = WorkingSpace.Find(working);
         var picture = await shelf.GetAsync(hash);
-        return Results.Ok(PixelReadout.Of(picture, reading, (int)(Math.Clamp(u, 0, 1) * picture.Width), (int)(Math.Clamp(v, 0, 1) * picture.Height), patch, View.Named(view, ColourSpace.AcesCg)));
+        return Results.Ok(PixelReadout.Of(picture, reading, (int)(Math.Clamp(u, 0, 1) * picture.Width), (int)(Math.Clamp(v, 0, 1) * picture.Height), patch, View.Named(view, workingSpace.Space, colour.Current.Names), workingSpace));
     }
 }

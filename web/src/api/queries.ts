@@ -30,6 +30,13 @@ export async function loadSession(): Promise<Session> {
 export const useSession = () => useQuery({ queryKey: ["session"], queryFn: loadSession, staleTime: Infinity });
 export const useHouse = () =>
   useQuery({ queryKey: ["house"], queryFn: () => get<House>("/house"), staleTime: Infinity });
+/** The space that the open look is worked in, else the house's. */
+export function useWorkingSpace(look?: string): string {
+  const house = useHouse();
+  const known = useQueryClient().getQueryData<LookInfo>(["look", look ?? lookOf(window.location.pathname)]);
+  return known?.working.id ?? house.data?.working.id ?? "acescg";
+}
+const lookOf = (path: string) => /^\/looks\/([0-9a-f-]{36})/.exec(path)?.[1] ?? "";
 export const useDeliveries = () =>
   useQuery({ queryKey: ["deliveries"], queryFn: () => get<Delivery[]>("/deliveries") });
 export const useDelivery = (id: string) =>

@@ -116,6 +116,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/proofs/readout": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["readProofPixel"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/contents/{hash}/readout": {
     parameters: {
       query?: never;
@@ -141,6 +157,22 @@ export interface paths {
     };
     get: operations["getHouse"];
     put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/house/working-space": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put: operations["chooseWorkingSpace"];
     post?: never;
     delete?: never;
     options?: never;
@@ -644,6 +676,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/collections/{id}/working-space": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put: operations["collectionWorkingSpace"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/collections/{id}/looks/{look}": {
     parameters: {
       query?: never;
@@ -788,6 +836,70 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/colour/chart": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["proveChart"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/colour/chart/picture": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["chartPicture"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/colour/chart/map": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["chartMap"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/colour/view-sample": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["viewSample"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -824,12 +936,22 @@ export interface components {
       origin: components["schemas"]["Origin"];
       steps: components["schemas"]["Step"][];
     };
+    ChartReport: {
+      patches: components["schemas"]["ProvedPatch"][];
+      /** Format: float */
+      greatest: number;
+      workingSpace: string;
+    };
+    ChosenSpace: {
+      id: null | string;
+    };
     CollectionRow: {
       /** Format: uuid */
       id: string;
       name: string;
       /** Format: int32 */
       looks: number;
+      workingSpace: null | string;
     };
     ColourInfo: {
       title: string;
@@ -1003,7 +1125,7 @@ export interface components {
       forms: string[];
       lights: string[];
       views: string[];
-      workingSpace: string;
+      working: components["schemas"]["WorkingInfo"];
       config: components["schemas"]["PipelineInfo"];
       stopColours: string[];
     };
@@ -1044,6 +1166,22 @@ export interface components {
       value?: null | components["schemas"]["LookValue"];
       chain?: null | components["schemas"]["Chain"];
     };
+    LightReadout: {
+      /** Format: int32 */
+      x: number;
+      /** Format: int32 */
+      y: number;
+      /** Format: int32 */
+      pixels: number;
+      working: number[];
+      /** Format: float */
+      luminance: number;
+      /** Format: float */
+      stops: null | number;
+      displayed: number[];
+      hex: string;
+      beyond: string;
+    };
     Look: {
       /** Format: int32 */
       schema?: number;
@@ -1065,10 +1203,15 @@ export interface components {
       /** Format: float */
       sizeV?: number;
       relief?: components["schemas"]["ReliefMode"];
+      colour?: null | components["schemas"]["LookColour"];
       trims?: {
         [key: string]: components["schemas"]["Trim"][];
       };
       remarks?: string[];
+    };
+    LookColour: {
+      configTitle: string;
+      configHash: null | string;
     };
     LookEdit:
       | components["schemas"]["LookEditRenameEdit"]
@@ -1083,12 +1226,19 @@ export interface components {
       | components["schemas"]["LookEditSizeEdit"]
       | components["schemas"]["LookEditSlotEdit"]
       | components["schemas"]["LookEditTrimsEdit"]
+      | components["schemas"]["LookEditColourEdit"]
       | components["schemas"]["LookEditBatchEdit"];
     LookEditBatchEdit: {
       /** @enum {string} */
       edit?: "batch";
       name: string;
       edits: components["schemas"]["LookEdit"][];
+      words?: null | string;
+    };
+    LookEditColourEdit: {
+      /** @enum {string} */
+      edit?: "colour";
+      colour: null | components["schemas"]["LookColour"];
       words?: null | string;
     };
     LookEditLaneEdit: {
@@ -1187,6 +1337,7 @@ export interface components {
       /** Format: date-time */
       changed: string;
       document: components["schemas"]["Look"];
+      working: components["schemas"]["WorkingInfo"];
     };
     LookListing: {
       /** Format: uuid */
@@ -1356,6 +1507,7 @@ export interface components {
       kind?: "source";
       source: string;
     };
+    PatchKind: number;
     PipelineInfo: {
       title: string;
       reason: string;
@@ -1498,6 +1650,19 @@ export interface components {
       soloSteps?: null | number;
       /** @default false */
       moving: boolean;
+      /** @default false */
+      clipping: boolean;
+    };
+    ProvedPatch: {
+      name: string;
+      kind: components["schemas"]["PatchKind"];
+      statement: string;
+      stated: number[];
+      expected: number[];
+      shown: number[];
+      /** Format: float */
+      deltaE: number;
+      clipped: boolean;
     };
     PublishRequest: {
       note: string;
@@ -1785,6 +1950,11 @@ export interface components {
       id: string;
       name: string;
     };
+    WorkingInfo: {
+      id: string;
+      words: string;
+      reason: string;
+    };
     WrittenLine: {
       role: string;
       kind: components["schemas"]["ReadingKind"];
@@ -2004,6 +2174,31 @@ export interface operations {
       };
     };
   };
+  readProofPixel: {
+    parameters: {
+      query: {
+        viewer: string;
+        u: number;
+        v: number;
+        patch?: number;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LightReadout"];
+        };
+      };
+    };
+  };
   readPixel: {
     parameters: {
       query: {
@@ -2015,6 +2210,7 @@ export interface operations {
         normalY?: string;
         patch?: number;
         view?: string;
+        working?: string;
       };
       header?: never;
       path: {
@@ -2052,6 +2248,28 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["HouseInfo"];
         };
+      };
+    };
+  };
+  chooseWorkingSpace: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ChosenSpace"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
     };
   };
@@ -2778,6 +2996,7 @@ export interface operations {
     parameters: {
       query: {
         dialect: string;
+        convertTextures?: boolean;
       };
       header?: never;
       path: {
@@ -2908,6 +3127,30 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["CollectionRow"];
         };
+      };
+    };
+  };
+  collectionWorkingSpace: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ChosenSpace"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
     };
   };
@@ -3108,6 +3351,92 @@ export interface operations {
   exportColourConfig: {
     parameters: {
       query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  proveChart: {
+    parameters: {
+      query?: {
+        of?: string;
+        dialect?: string;
+        working?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ChartReport"];
+        };
+      };
+    };
+  };
+  chartPicture: {
+    parameters: {
+      query?: {
+        of?: string;
+        dialect?: string;
+        working?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  chartMap: {
+    parameters: {
+      query?: {
+        format?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  viewSample: {
+    parameters: {
+      query: {
+        view: string;
+      };
       header?: never;
       path?: never;
       cookie?: never;

@@ -43,3 +43,6 @@ export type ConfigEffect = S["ConfigEffect"];
 export type WrittenLine = S["WrittenLine"];
 export type FileRuleTried = S["FileRuleTried"];
 export type PixelReadout = S["PixelReadout"];
+export type LightReadout = S["LightReadout"];
+export type ChartReport = S["ChartReport"];
+export type WorkingInfo = S["WorkingInfo"];

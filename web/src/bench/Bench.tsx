@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { useParams } from "react-router";
 import { useBoard, useHouse, useLook } from "../api/queries";
+import { ConfigMemory } from "./ConfigMemory";
 import { FindingsLine } from "./FindingsLine";
 import { KeepPanel } from "./KeepPanel";
 import { LaneRow, type Selection } from "./LaneRow";
@@ -91,6 +92,7 @@ export function Bench() {
         </div>
         <div>
           <SlotsStrip look={document} onEdit={edit} />
+          <ConfigMemory look={document} house={house.data} onEdit={edit} />
           <Relink id={id} revision={look.data.revision} look={document} onEdit={edit} />
           <div className="flex items-center gap-3 border-b border-rule px-3 py-1 text-small">
             <button

@@ -21,6 +21,7 @@ export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
   const versions = useVersions(look.id);
   const history = useHistory(look.id, look.revision);
   const [note, setNote] = useState("");
+  const [converted, setConverted] = useState(false);
   const [tags, setTags] = useState((look.document.tags ?? []).join(", "));
   const publish = useMutation({
     mutationFn: () => send<Version>("POST", `/looks/${look.id}/versions`, { note }, look.revision),
@@ -56,11 +57,32 @@ export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
                 <a
                   className="act inline-block"
                   data-main="true"
-                  href={`/api/v1/looks/${look.id}/package?dialect=${dialect}`}
+                  href={`/api/v1/looks/${look.id}/package?dialect=${dialect}${converted ? "&convertTextures=true" : ""}`}
                   download
                 >
                   Download for {title}
                 </a>
+                <fieldset className="mt-2">
+                  <legend className="text-small text-soft">textures are written</legend>
+                  {[
+                    { value: false, words: "as they are, tagged" },
+                    {
+                      value: true,
+                      words: `converted to ${look.working.words} (half OpenEXR, where ${title} reads it)`,
+                    },
+                  ].map((way) => (
+                    <label key={way.words} className="mr-3 block">
+                      <input
+                        type="radio"
+                        name="textures"
+                        className="accent-glaze"
+                        checked={converted === way.value}
+                        onChange={() => setConverted(way.value)}
+                      />{" "}
+                      {way.words}
+                    </label>
+                  ))}
+                </fieldset>
                 {report && <Report report={report} />}
               </>
             ) : (

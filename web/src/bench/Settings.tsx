@@ -46,7 +46,7 @@ export function Settings({ look, house, selection, solo, onEdit, onSolo }: Props
             {soloButton}
           </MapSettings>
         ) : (
-          <ValueSettings input={input} value={lane?.value ?? null} look={look} onEdit={onEdit} />
+          <ValueSettings input={input} value={lane?.value ?? null} look={look} house={house} onEdit={onEdit} />
         )}
       </>
     );

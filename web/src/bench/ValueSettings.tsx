@@ -1,20 +1,28 @@
-import type { Lane, Look, LookEdit, NeutralInput } from "../api/types";
+import type { House, Lane, Look, LookEdit, NeutralInput } from "../api/types";
 import { NumberEntry } from "../ui/NumberEntry";
+import { ColourEntry, type Tint } from "./ColourEntry";
 
 interface Props {
   input: NeutralInput;
   value: Lane["value"];
   look: Look;
+  house: House;
   onEdit: (edit: LookEdit) => void;
 }
 
 /** A lane without a map: its value, and the slots that could feed it. */
-export function ValueSettings({ input, value, look, onEdit }: Props) {
+export function ValueSettings({ input, value, look, house, onEdit }: Props) {
   const set = (v: object) => onEdit({ edit: "value", lane: input.name, value: v });
-  const colour =
+  const colour: Tint =
     value?.kind === "colour"
-      ? value
-      : { r: input.default?.[0] ?? 0, g: input.default?.[1] ?? 0, b: input.default?.[2] ?? 0, space: "acescg" };
+      ? { ...value, kind: "colour" }
+      : {
+          kind: "colour",
+          r: input.default?.[0] ?? 0,
+          g: input.default?.[1] ?? 0,
+          b: input.default?.[2] ?? 0,
+          space: "acescg",
+        };
   return (
     <div className="space-y-1">
       {input.type === "scalar" && (
@@ -27,20 +35,7 @@ export function ValueSettings({ input, value, look, onEdit }: Props) {
           onChange={(number) => set({ kind: "scalar", number })}
         />
       )}
-      {input.type === "colour" && (
-        <>
-          {(["r", "g", "b"] as const).map((c) => (
-            <NumberEntry
-              key={c}
-              label={`${c} (${colour.space})`}
-              value={colour[c]}
-              onChange={(v) =>
-                set({ kind: "colour", r: colour.r, g: colour.g, b: colour.b, space: colour.space, [c]: v })
-              }
-            />
-          ))}
-        </>
-      )}
+      {input.type === "colour" && <ColourEntry tint={colour} house={house} onSet={set} />}
       <label className="flex items-center gap-2 pt-2">
         connect
         <select

@@ -1,16 +1,9 @@
 import { useEffect, useRef, useState } from "react";
 import { request } from "../api/client";
+import type { ProofSettings } from "./proofSettings";
 
-export interface ProofQuery {
+export interface ProofQuery extends ProofSettings {
   dialect: string | null;
-  form: string;
-  light: string;
-  yaw: number | null;
-  pitch: number | null;
-  zoom: number;
-  lightRotation: number;
-  exposure: number;
-  view: string;
   background: boolean;
   soloLane: string | null;
   soloSteps: number | null;

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { NavLink, useParams } from "react-router";
 import { send } from "../api/client";
-import { useCollections, useLooks } from "../api/queries";
+import { useCollections, useHouse, useLooks } from "../api/queries";
 import type { CollectionInfo } from "../api/types";
 import { LookWall } from "../looks/LooksView";
 import { Empty } from "../ui/Empty";
@@ -13,6 +13,7 @@ export function CollectionsView() {
   const client = useQueryClient();
   const collections = useCollections();
   const shown = id ?? collections.data?.[0]?.id;
+  const row = collections.data?.find((c) => c.id === shown);
   const [name, setName] = useState("");
   const create = useMutation({
     mutationFn: () => send<CollectionInfo>("POST", "/collections", { name }),
@@ -56,7 +57,7 @@ export function CollectionsView() {
         </form>
       </aside>
       {shown ? (
-        <Sheet key={shown} id={shown} name={collections.data?.find((c) => c.id === shown)?.name ?? ""} />
+        <Sheet key={shown} id={shown} name={row?.name ?? ""} working={row?.workingSpace ?? null} />
       ) : (
         <Empty title="No collection yet">
           A collection keeps looks that belong together. Name one at the left, or wire a delivery into one.
@@ -66,7 +67,14 @@ export function CollectionsView() {
   );
 }
 
-function Sheet({ id, name }: { id: string; name: string }) {
+function Sheet({ id, name, working }: { id: string; name: string; working: string | null }) {
+  const client = useQueryClient();
+  const house = useHouse();
+  const choose = useMutation({
+    mutationFn: (space: string | null) => send("PUT", `/collections/${id}/working-space`, { id: space }),
+    onSuccess: () =>
+      Promise.all(["collections", "look", "board"].map((key) => client.invalidateQueries({ queryKey: [key] }))),
+  });
   const looks = useLooks(id);
   const [tag, setTag] = useState("");
   const all = looks.data ?? [];
@@ -78,6 +86,19 @@ function Sheet({ id, name }: { id: string; name: string }) {
         <h2 className="text-title font-medium">{name}</h2>
         <span className="text-small text-soft">vessel, softbox, ACES 1 SDR: the same for every look</span>
         <span className="grow" />
+        <label className="text-small">
+          worked in{" "}
+          <select
+            className="entry"
+            value={working ?? ""}
+            onChange={(e) => choose.mutate(e.target.value || null)}
+            disabled={choose.isPending}
+          >
+            <option value="">the house's space{house.data && ` (${house.data.working.words})`}</option>
+            <option value="acescg">ACEScg</option>
+            <option value="lin_rec709">linear Rec.709</option>
+          </select>
+        </label>
         <label className="text-small">
           tag{" "}
           <select className="entry" value={tag} onChange={(e) => setTag(e.target.value)}>

@@ -3,7 +3,7 @@ import { BookMarked, Inbox, Layers, ScrollText } from "lucide-react";
 import { createContext, useContext, useState } from "react";
 import { Link, NavLink, Outlet } from "react-router";
 import { send } from "../api/client";
-import { useHouse, useProgress, type DeliveryProgress } from "../api/queries";
+import { useHouse, useProgress, useWorkingSpace, type DeliveryProgress } from "../api/queries";
 import type { Session } from "../api/types";
 import { CommandList } from "./CommandList";
 
@@ -22,6 +22,7 @@ export function Frame({ session }: { session: Session }) {
   const progress = useProgress();
   const client = useQueryClient();
   const house = useHouse();
+  const working = useWorkingSpace();
   const [night, setNight] = useState(document.documentElement.dataset.theme === "night");
   const running = Object.values(progress).filter((p) => p.state === "analysing");
   const theme = () => {
@@ -65,7 +66,7 @@ export function Frame({ session }: { session: Session }) {
             className="text-small text-soft"
             title={house.data ? `${house.data.config.fault ?? house.data.config.reason}` : undefined}
           >
-            working space <b className="font-mono font-normal text-ink">{house.data?.workingSpace ?? "…"}</b> ·{" "}
+            working space <b className="font-mono font-normal text-ink">{working}</b> ·{" "}
             {house.data?.config.fault ? (
               <b className="font-medium text-ink">■ the colour config cannot be used</b>
             ) : house.data?.config.hash ? (

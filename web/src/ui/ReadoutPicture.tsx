@@ -1,43 +1,19 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { get } from "../api/client";
+import { useWorkingSpace } from "../api/queries";
 import type { MapFile, PixelReadout, Reading } from "../api/types";
 import { thumbnailUrl } from "./ReadingChip";
-
-interface Place {
-  u: number;
-  v: number;
-}
+import { placeOf, useMapReadout, type Place } from "./useReadout";
 
 const numbers = (values: number[]) => values.map((v) => v.toFixed(4)).join(" ");
-
-function useReadout(file: MapFile, reading: Reading, at: Place | null, patch: number) {
-  const y = reading.normalY ? `&normalY=${reading.normalY}` : "";
-  return useQuery({
-    queryKey: ["readout", file.content, reading.kind, reading.space, reading.channel, y, at?.u, at?.v, patch],
-    queryFn: () =>
-      get<PixelReadout>(
-        `/contents/${file.content}/readout?kind=${reading.kind}&space=${reading.space}&channel=${reading.channel}${y}&u=${at!.u}&v=${at!.v}&patch=${patch}`,
-      ),
-    enabled: at !== null,
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-  }).data;
-}
 
 /** A map that tells the numbers under the pointer: as stored, decoded, in the working space, as displayed. A click pins a place to compare with. */
 export function ReadoutPicture({ file, reading, title }: { file: MapFile; reading: Reading; title: string }) {
   const [at, setAt] = useState<Place | null>(null);
   const [pin, setPin] = useState<Place | null>(null);
   const [patch, setPatch] = useState(1);
-  const here = useReadout(file, reading, at, patch);
-  const there = useReadout(file, reading, pin, patch);
-  // One question a pixel of the shown picture at most.
-  const place = (e: React.MouseEvent<HTMLElement>): Place => {
-    const box = e.currentTarget.getBoundingClientRect();
-    const part = (value: number) => Math.round(Math.min(0.9999, Math.max(0, value)) * 512) / 512;
-    return { u: part((e.clientX - box.left) / box.width), v: part((e.clientY - box.top) / box.height) };
-  };
+  const working = useWorkingSpace();
+  const here = useMapReadout(file, reading, at, patch, working);
+  const there = useMapReadout(file, reading, pin, patch, working);
   const step = (dx: number, dy: number) =>
     setAt((p) => {
       const q = p ?? { u: 0.5, v: 0.5 };
@@ -50,8 +26,8 @@ export function ReadoutPicture({ file, reading, title }: { file: MapFile; readin
         aria-label={`${title}: point at it to read its numbers, arrow keys move, Enter pins`}
         className="relative mx-auto block max-h-[230px] max-w-full cursor-crosshair"
         style={{ aspectRatio: `${file.width} / ${file.height}` }}
-        onMouseMove={(e) => setAt(place(e))}
-        onClick={(e) => setPin(e.detail === 0 ? at : place(e))}
+        onMouseMove={(e) => setAt(placeOf(e))}
+        onClick={(e) => setPin(e.detail === 0 ? at : placeOf(e))}
         onKeyDown={(e) => {
           const move = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
           if (!move) return;

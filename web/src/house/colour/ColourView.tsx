@@ -1,8 +1,11 @@
 import { useColour } from "../../api/queries";
 import { HouseHeading } from "../HouseHeading";
+import { ChartProof } from "./ChartProof";
 import { ConfigChoice } from "./ConfigChoice";
 import { RolesAndRules } from "./RolesAndRules";
 import { SpaceTable } from "./SpaceTable";
+import { ViewSamples } from "./ViewSamples";
+import { WorkingSpaceChoice } from "./WorkingSpaceChoice";
 import { WrittenTable } from "./WrittenTable";
 
 /** The house's colour config: which is in force and why, what is in it, and what is written because of it. */
@@ -14,12 +17,15 @@ export function ColourView({ admin }: { admin: boolean }) {
     <div className="mx-auto max-w-6xl p-6">
       <HouseHeading />
       <ConfigChoice colour={c} admin={admin} />
+      <WorkingSpaceChoice admin={admin} />
       {c.spaces.length > 0 && (
         <div className="mt-6 grid gap-8 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
           <SpaceTable colour={c} />
           <RolesAndRules colour={c} />
         </div>
       )}
+      <ViewSamples />
+      <ChartProof />
       <WrittenTable />
     </div>
   );

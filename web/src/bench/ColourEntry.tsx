@@ -1,0 +1,100 @@
+import { useEffect, useState } from "react";
+import { send } from "../api/client";
+import type { House } from "../api/types";
+import { NumberEntry } from "../ui/NumberEntry";
+
+/** A colour constant as the look document holds it. */
+export interface Tint {
+  kind: "colour";
+  r: number;
+  g: number;
+  b: number;
+  space: string;
+}
+interface Restated {
+  r: number;
+  g: number;
+  b: number;
+  space: string;
+  hex?: string | null;
+  inGamut: boolean;
+}
+
+/** A colour constant with its space: numbers, or a hex value, which is always sRGB. Changing the space keeps the colour, not the numbers. */
+export function ColourEntry({ tint, house, onSet }: { tint: Tint; house: House; onSet: (tint: Tint) => void }) {
+  const [hex, setHex] = useState<string | null>(null);
+  const [told, setTold] = useState<Restated | null>(null);
+  const restate = (body: object) => send<Restated>("POST", "/colour/restate", body);
+  useEffect(() => {
+    let gone = false;
+    void send<Restated>("POST", "/colour/restate", {
+      r: tint.r,
+      g: tint.g,
+      b: tint.b,
+      space: tint.space,
+      to: tint.space,
+    })
+      .then((t) => !gone && setTold(t))
+      .catch(() => undefined);
+    return () => {
+      gone = true;
+    };
+  }, [tint.r, tint.g, tint.b, tint.space]);
+  const take = (t: Restated) => onSet({ kind: "colour", r: t.r, g: t.g, b: t.b, space: t.space });
+  const commitHex = async (text: string) => {
+    setHex(null);
+    if (/^#?[0-9a-f]{6}$/i.test(text.trim()) && text !== told?.hex)
+      take(await restate({ hex: text.trim(), to: tint.space }));
+  };
+  const linear = house.spaces.filter((s) => s.id !== "raw");
+  return (
+    <div className="space-y-1">
+      <div className="flex items-center gap-2">
+        <span
+          aria-hidden="true"
+          className="h-6 w-10 border border-rule"
+          style={{ background: told?.hex ?? undefined }}
+        />
+        <label>
+          hex{" "}
+          <input
+            className="entry w-20 font-mono"
+            value={hex ?? told?.hex ?? ""}
+            placeholder="outside"
+            aria-label="hex value, sRGB"
+            onChange={(e) => setHex(e.target.value)}
+            onBlur={(e) => hex !== null && void commitHex(e.target.value)}
+            onKeyDown={(e) => e.key === "Enter" && void commitHex(e.currentTarget.value)}
+          />
+        </label>
+        <label>
+          numbers in{" "}
+          <select
+            className="entry"
+            value={tint.space}
+            onChange={(e) => void restate({ ...tint, to: e.target.value }).then(take)}
+          >
+            {linear.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.words}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {(["r", "g", "b"] as const).map((c) => (
+        <NumberEntry
+          key={c}
+          label={{ r: "red", g: "green", b: "blue" }[c]}
+          value={tint[c]}
+          onChange={(v) => onSet({ kind: "colour", r: tint.r, g: tint.g, b: tint.b, space: tint.space, [c]: v })}
+        />
+      ))}
+      {told && !told.inGamut && (
+        <p className="text-small text-soft">
+          ◐ outside what sRGB holds: a dialect with sRGB values gets the nearest it can write, and its report says so
+        </p>
+      )}
+    </div>
+  );
+}

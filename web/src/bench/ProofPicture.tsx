@@ -1,0 +1,103 @@
+import { useRef, useState, type ReactNode } from "react";
+import { placeOf, type Place } from "../ui/useReadout";
+import { pitchOf, turned, yawOf, zoomed, type ProofSettings } from "./proofSettings";
+import { ProofReadout } from "./ProofReadout";
+
+interface Props {
+  /** Whose picture it is, for the numbers under the pointer. */
+  viewer: string;
+  picture: string | null;
+  error: string | null;
+  settings: ProofSettings;
+  onChange: (part: Partial<ProofSettings>) => void;
+  /** While the camera moves, coarser pictures are asked for. */
+  onMoving: () => void;
+  children: ReactNode;
+}
+
+/** The picture in its well: drag orbits, the wheel zooms, pointing reads numbers, a click pins a place. The same by keys. */
+export function ProofPicture({ viewer, picture, error, settings, onChange, onMoving, children }: Props) {
+  const drag = useRef<{ x: number; y: number; yaw: number; pitch: number; moved: boolean } | null>(null);
+  const [at, setAt] = useState<Place | null>(null);
+  const [pin, setPin] = useState<Place | null>(null);
+  const move = (part: Partial<ProofSettings>) => {
+    onMoving();
+    onChange(part);
+  };
+  const keys = (e: React.KeyboardEvent) => {
+    const arrow = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+    if (arrow && e.shiftKey)
+      setAt((p) => ({ u: within((p?.u ?? 0.5) + arrow[0] / 128), v: within((p?.v ?? 0.5) + arrow[1] / 128) }));
+    else if (arrow) move(turned(settings, yawOf(settings) + arrow[0] * 5, pitchOf(settings) - arrow[1] * 4));
+    else if (e.key === "+" || e.key === "-") move(zoomed(settings, e.key === "+" ? 1.15 : 1 / 1.15));
+    else if (e.key === "Enter") setPin(at);
+    else return;
+    e.preventDefault();
+  };
+  return (
+    <>
+      <div className="bg-well p-2">
+        <div
+          role="application"
+          tabIndex={0}
+          aria-label="Proof: drag or arrow keys turn it, wheel or + and - zoom, Shift with arrow keys reads numbers, Enter pins"
+          className="relative aspect-square w-full cursor-grab touch-none"
+          onWheel={(e) => move(zoomed(settings, Math.exp(-e.deltaY * 0.0015)))}
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            drag.current = { x: e.clientX, y: e.clientY, yaw: yawOf(settings), pitch: pitchOf(settings), moved: false };
+          }}
+          onPointerMove={(e) => {
+            const d = drag.current;
+            if (!d) return setAt(placeOf(e, 420));
+            const [dx, dy] = [e.clientX - d.x, e.clientY - d.y];
+            d.moved ||= Math.abs(dx) + Math.abs(dy) > 3;
+            if (d.moved) move(turned(settings, d.yaw - dx * 0.5, d.pitch + dy * 0.4));
+          }}
+          onPointerUp={(e) => {
+            if (drag.current && !drag.current.moved) setPin(placeOf(e, 420));
+            drag.current = null;
+          }}
+          onPointerLeave={() => !drag.current && setAt(null)}
+          onKeyDown={keys}
+        >
+          {picture && (
+            <img
+              data-testid="proof"
+              src={picture}
+              alt={`Proof on ${settings.form} under ${settings.light}`}
+              className="size-full"
+              draggable={false}
+            />
+          )}
+          {error && (
+            <p role="alert" className="absolute inset-x-4 top-1/3 bg-panel p-3">
+              {error}
+            </p>
+          )}
+          {!picture && !error && <p className="absolute inset-x-8 top-1/2 bg-panel text-center">loading maps…</p>}
+          {[
+            { name: "pin", p: pin, glyph: "◇" },
+            { name: "pointer", p: at, glyph: "+" },
+          ].map(
+            ({ name, p, glyph }) =>
+              p && (
+                <span
+                  key={name}
+                  aria-hidden="true"
+                  className="pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 text-large text-white [text-shadow:0_0_2px_black,0_0_2px_black]"
+                  style={{ left: `${p.u * 100}%`, top: `${p.v * 100}%` }}
+                >
+                  {glyph}
+                </span>
+              ),
+          )}
+          {children}
+        </div>
+      </div>
+      <ProofReadout viewer={viewer} shown={picture ?? ""} at={at} pin={pin} onUnpin={() => setPin(null)} />
+    </>
+  );
+}
+
+const within = (value: number) => Math.min(0.9999, Math.max(0, value));

@@ -1,0 +1,41 @@
+/** How a proof is looked at; everything but the surface itself. */
+export interface ProofSettings {
+  form: string;
+  light: string;
+  /** Degrees; null for the form's usual camera. */
+  yaw: number | null;
+  pitch: number | null;
+  zoom: number;
+  lightRotation: number;
+  exposure: number;
+  view: string;
+  clipping: boolean;
+}
+
+export const usualProof: ProofSettings = {
+  form: "vessel",
+  light: "softbox",
+  yaw: null,
+  pitch: null,
+  zoom: 1,
+  lightRotation: 0,
+  exposure: 0,
+  view: "aces1-sdr",
+  clipping: false,
+};
+
+const usualYaw: Record<string, number> = { tile: 24, chart: 0 };
+const usualPitch: Record<string, number> = { tile: 46, sphere: 12, chart: 0 };
+
+export const yawOf = (p: ProofSettings) => p.yaw ?? usualYaw[p.form] ?? 28;
+export const pitchOf = (p: ProofSettings) => p.pitch ?? usualPitch[p.form] ?? 18;
+
+/** The camera turned by so many degrees; it never goes under the ground or over the top. */
+export const turned = (p: ProofSettings, yaw: number, pitch: number): Partial<ProofSettings> => ({
+  yaw,
+  pitch: Math.min(88, Math.max(-5, pitch)),
+  zoom: p.zoom,
+});
+export const zoomed = (p: ProofSettings, factor: number): Partial<ProofSettings> => ({
+  zoom: Math.min(12, Math.max(0.5, p.zoom * factor)),
+});

@@ -1,0 +1,122 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { get } from "../../api/client";
+import { useHouse } from "../../api/queries";
+import type { ChartReport } from "../../api/types";
+
+const chains = [
+  { id: "form", words: "the form, whose surfaces reflect what they state" },
+  { id: "png", words: "the map, 8-bit sRGB PNG" },
+  { id: "png16", words: "the map, 16-bit sRGB PNG" },
+  { id: "exr", words: "the map, half OpenEXR in ACEScg" },
+];
+/** What the chain has to reach: nobody sees a ΔE of a half. */
+const bound = 0.5;
+
+/** Our chart through the whole chain: read, wired, written, read back, lit evenly and displayed one to one. */
+export function ChartProof() {
+  const house = useHouse();
+  const [of, setOf] = useState("form");
+  const [dialect, setDialect] = useState("");
+  const [asked, setAsked] = useState(false);
+  const query = `of=${of}&dialect=${dialect}&working=${house.data?.working.id ?? "acescg"}`;
+  const report = useQuery({
+    queryKey: ["colour", "chart", query, house.data?.config.hash],
+    queryFn: () => get<ChartReport>(`/colour/chart?${query}`),
+    enabled: asked && !!house.data,
+    staleTime: Infinity,
+  });
+  return (
+    <section aria-labelledby="chart" className="mt-6">
+      <h2 id="chart" className="font-medium">
+        Prove the chain{" "}
+        <span className="font-normal text-soft">
+          six greys of stated reflectance, twelve hues of stated xyY, six metals from published optical constants
+        </span>
+      </h2>
+      <div className="mt-1 flex flex-wrap items-center gap-3">
+        <label>
+          through{" "}
+          <select className="entry" value={of} onChange={(e) => setOf(e.target.value)}>
+            {chains.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.words}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          in{" "}
+          <select className="entry" value={dialect} onChange={(e) => setDialect(e.target.value)}>
+            <option value="">Look</option>
+            {house.data?.dialects.map((d) => (
+              <option key={d.id} value={d.id}>
+                {d.title}
+              </option>
+            ))}
+          </select>
+        </label>
+        <button className="act" data-main="true" onClick={() => setAsked(true)} disabled={asked && report.isFetching}>
+          {report.isFetching ? "Rendering the chart…" : "Prove"}
+        </button>
+        <span className="text-small text-soft">
+          take the map:{" "}
+          {["png", "png16", "exr"].map((f) => (
+            <a key={f} className="mr-2 text-ink underline" href={`/api/v1/colour/chart/map?format=${f}`} download>
+              {f}
+            </a>
+          ))}
+        </span>
+      </div>
+      {report.error && <p role="alert">{report.error.message}</p>}
+      {report.data && (
+        <div className="mt-2 grid gap-4 md:grid-cols-[300px_minmax(0,1fr)]">
+          <figure>
+            <img
+              src={`/api/v1/colour/chart/picture?${query}`}
+              alt="the chart as displayed"
+              className="w-full bg-well"
+            />
+            <figcaption role="status" className="mt-1">
+              {report.data.greatest <= bound ? "✓ holds" : "■ does not hold"}: greatest ΔE2000{" "}
+              <b className="font-mono font-medium">{report.data.greatest.toFixed(2)}</b>, at most {bound} is asked; even
+              light of 1, view plain
+            </figcaption>
+          </figure>
+          <Patches report={report.data} />
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Patches({ report }: { report: ChartReport }) {
+  const code = (values: number[]) => values.map((v) => v.toFixed(1).padStart(5, " ")).join(" ");
+  return (
+    <table className="w-full text-left text-small">
+      <thead className="text-soft">
+        <tr>
+          {["patch", "stated x, y, Y", "that is in sRGB", "displayed", "ΔE2000"].map((h) => (
+            <th key={h} className="pr-3 font-normal">
+              {h}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {report.patches.map((p) => (
+          <tr key={p.name} className="border-t border-rule" title={p.statement}>
+            <td className="pr-3 whitespace-nowrap">{p.name}</td>
+            <td className="pr-3 font-mono">{p.stated.map((v) => v.toFixed(4)).join(" ")}</td>
+            <td className="pr-3 font-mono whitespace-pre">{code(p.expected)}</td>
+            <td className="pr-3 font-mono whitespace-pre">
+              {code(p.shown)}
+              {p.clipped && " ◤ at the display's edge"}
+            </td>
+            <td className="font-mono">{p.deltaE.toFixed(2)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,42 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { get } from "../api/client";
+import type { LightReadout, MapFile, PixelReadout, Reading } from "../api/types";
+
+/** A place of a picture: from the left and from the top, 0..1. */
+export interface Place {
+  u: number;
+  v: number;
+}
+
+/** One question a pixel of the shown picture at most. */
+export function placeOf(e: React.MouseEvent<HTMLElement>, steps = 512): Place {
+  const box = e.currentTarget.getBoundingClientRect();
+  const part = (value: number) => Math.round(Math.min(0.9999, Math.max(0, value)) * steps) / steps;
+  return { u: part((e.clientX - box.left) / box.width), v: part((e.clientY - box.top) / box.height) };
+}
+
+/** A map's pixel, from the stored code to the display. */
+export function useMapReadout(file: MapFile, reading: Reading, at: Place | null, patch: number, working: string) {
+  const y = reading.normalY ? `&normalY=${reading.normalY}` : "";
+  return useQuery({
+    queryKey: ["readout", file.content, reading.kind, reading.space, reading.channel, y, at?.u, at?.v, patch, working],
+    queryFn: () =>
+      get<PixelReadout>(
+        `/contents/${file.content}/readout?kind=${reading.kind}&space=${reading.space}&channel=${reading.channel}${y}&u=${at!.u}&v=${at!.v}&patch=${patch}&working=${working}`,
+      ),
+    enabled: at !== null,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+  }).data;
+}
+
+/** A pixel of the newest proof of a viewer; `shown` changes when the picture does. */
+export function useProofReadout(viewer: string, shown: string, at: Place | null, patch: number) {
+  return useQuery({
+    queryKey: ["proof-readout", viewer, shown, at?.u, at?.v, patch],
+    queryFn: () => get<LightReadout>(`/proofs/readout?viewer=${viewer}&u=${at!.u}&v=${at!.v}&patch=${patch}`),
+    enabled: at !== null && shown !== "",
+    placeholderData: keepPreviousData,
+    retry: false,
+  }).data;
+}
