@@ -41,7 +41,7 @@ public sealed class ColourInTheHouse(ServerFixture server, Browser browser) : IC
         browser.Find("//button[text()='Close']").Click();
         browser.Find("[data-path='quay_basecolor.exr']").Click();
         browser.Find("//figcaption[contains(.,'as read')][contains(.,'ACEScg')]");
-        browser.Find("//li[contains(.,'primaries from the file')]");
+        browser.Find("//li[@data-decides='true'][contains(.,'what the file says itself')][contains(.,'primaries from the file')]");
 
         // The numbers under the pointer, by keyboard.
         browser.Find("//summary[text()='Read its numbers']").Click();

@@ -75,7 +75,7 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
         // A step: invert the roughness, see it in the lane.
         browser.Find("[data-lane=specular_roughness] button[aria-label^='add a step']").Click();
         browser.Choose("select[aria-label='new step']", "gain");
-        browser.Find("[data-lane=specular_roughness] button[aria-label^='step gain']");
+        browser.Find("[data-lane=specular_roughness] button[data-tile^='gain']");
 
         // The dialect switch restates the lanes.
         browser.Find("//button[text()='Bisque']").Click();

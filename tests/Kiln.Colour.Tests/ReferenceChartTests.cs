@@ -32,6 +32,7 @@ public class ReferenceChartTests
         (string Symbol, OpticalConstants Ours)[] metals = [("Ag", OpticalConstants.Silver), ("Al", OpticalConstants.Aluminium), ("Au", OpticalConstants.Gold), ("Cu", OpticalConstants.Copper), ("Cr", OpticalConstants.Chromium), ("Ti", OpticalConstants.Titanium)];
         var said = OutsideColour.Python("""
             import runpy, sys, types
+            import numpy
             # The tables alone: the package itself wants plotting libraries. What its medium does with them is two lines.
             class Term:
                 def __init__(self, frequency=0, gamma=0, sigma=0, **other): self.f, self.g, self.s = frequency, gamma, sigma
@@ -44,6 +45,7 @@ public class ReferenceChartTests
                 def epsilon(self, f): return self.e + sum(t.at(f) for t in self.terms)
             meep = types.ModuleType('meep')
             meep.Medium, meep.DrudeSusceptibility, meep.LorentzianSusceptibility = Medium, Drude, Lorentzian
+            meep.Vector3 = lambda *a: numpy.array(a)
             meep.__getattr__ = lambda name: lambda *a, **k: None
             sys.modules['meep'] = meep
             m = types.SimpleNamespace(**runpy.run_path('/usr/lib/python3/dist-packages/meep/materials.py'))

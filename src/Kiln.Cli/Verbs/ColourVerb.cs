@@ -33,21 +33,27 @@ internal static class ColourVerb
             var conversion = (parsed.GetValue(config) ?? Environment.GetEnvironmentVariable("OCIO")) is { Length: > 0 } path ? OfConfig(OpenedConfig.Open(path), options) : OfOurs(options);
             if (parsed.GetValue(input) is { } picture)
                 return await PictureAsync(session, picture, parsed.GetValue(output) ?? throw new ArgumentException("Say where to write the picture: --out FILE."), conversion, options, parsed.GetValue(json), cancel);
-            Lines(conversion);
+            Lines(conversion.Pixels);
             return 0;
         }));
         return command;
     }
 
-    private static PixelConversion OfOurs(Options o)
+    /// <param name="Ours">The same as one of our transforms, which also takes codes; null where it is none.</param>
+    private sealed record Conversion(PixelConversion Pixels, ColourTransform? Ours = null);
+
+    private static Conversion OfOurs(Options o)
     {
         var source = ColourSpace.Find(o.From);
         if (o.To is { } target)
-            return ColourTransform.Between(source, ColourSpace.Find(target)).Apply;
+        {
+            var transform = ColourTransform.Between(source, ColourSpace.Find(target));
+            return new(transform.Apply, transform);
+        }
         if (o.Display != "sRGB")
             throw new ArgumentException($"There is no display '{o.Display}' without a config. Known: sRGB.");
         var view = View.Named(o.View!, source);
-        return (pixels, stride) =>
+        return new((pixels, stride) =>
         {
             if (stride == 3)
             {
@@ -56,10 +62,10 @@ internal static class ColourVerb
             }
             for (var i = 0; i + 2 < pixels.Length; i += stride)
                 view.Apply(new Vector3(pixels[i], pixels[i + 1], pixels[i + 2])).CopyTo(pixels[i..]);
-        };
+        });
     }
 
-    private static PixelConversion OfConfig(OpenedConfig config, Options o)
+    private static Conversion OfConfig(OpenedConfig config, Options o)
     {
         // A name of ours that the config does not have stands for the space that is the same.
         var matching = new Lazy<SpaceMatching>(() => SpaceMatching.Measure(config));
@@ -69,13 +75,13 @@ internal static class ColourVerb
         if (shown && o.Display == "sRGB" && config.Config.Displays.All(d => !d.Name.Equals("sRGB", StringComparison.OrdinalIgnoreCase)) && View.Ids.Contains(o.View))
             return OfOurs(o with { From = config.Find(o.From) is { } space ? matching.Value.OursFor(space.Name) ?? throw new ArgumentException($"'{o.From}' of the config is none of our spaces, so our own view cannot show it.") : o.From });
         var chain = shown ? config.View(Named(o.From), o.Display!, o.View!) : config.Between(Named(o.From), Named(o.To!));
-        return (pixels, stride) =>
+        return new((pixels, stride) =>
         {
             chain.Apply(pixels, stride);
             if (shown)
                 foreach (ref var v in pixels)
                     v = Math.Clamp(v, 0, 1);
-        };
+        });
     }
 
     private static void Lines(PixelConversion conversion)
@@ -98,7 +104,7 @@ internal static class ColourVerb
         }
     }
 
-    private static async Task<int> PictureAsync(CliSession session, string input, string output, PixelConversion conversion, Options o, bool json, CancellationToken cancel)
+    private static async Task<int> PictureAsync(CliSession session, string input, string output, Conversion conversion, Options o, bool json, CancellationToken cancel)
     {
         var ending = Path.GetExtension(output).ToLowerInvariant();
         if (ending is not (".exr" or ".png"))
@@ -107,18 +113,17 @@ internal static class ColourVerb
         var picture = await session.Decoder.DecodeAsync(input, cancel: cancel);
         var read = clock.Elapsed.TotalSeconds;
         clock.Restart();
-        var converted = PictureConversion.Convert(picture, conversion, ending == ".exr" ? picture.Type == SampleType.F32 ? SampleType.F32 : SampleType.F16 : o.To is null ? SampleType.U8 : SampleType.U16);
+        var type = ending == ".exr" ? picture.Type == SampleType.F32 ? SampleType.F32 : SampleType.F16 : o.To is null ? SampleType.U8 : SampleType.U16;
+        var converted = conversion.Ours is { } ours ? PictureConversion.Convert(picture, ours, type) : PictureConversion.Convert(picture, conversion.Pixels, type);
         var convert = clock.Elapsed.TotalSeconds;
         clock.Restart();
         await using (var file = File.Create(output))
             if (ending == ".exr")
-                ExrWriter.Write(file, converted, o.To is { } to && ColourSpace.Exists(to) && ColourSpace.Find(to) is { IsLinear: true, Primaries: { } p } ? Of(p) : null);
+                ExrWriter.Write(file, converted, o.To is { } to && ColourSpace.Exists(to) && ColourSpace.Find(to) is { IsLinear: true, Primaries: { } p } ? p.Chromaticities : null);
             else
                 await file.WriteAsync(PictureWriter.Png(converted), cancel);
         if (json)
             Console.WriteLine(JsonSerializer.Serialize(new { converted.Width, converted.Height, Seconds = new { Read = read, Convert = convert, Write = clock.Elapsed.TotalSeconds } }, CliSession.Json));
         return 0;
     }
-
-    private static Chromaticities Of(Primaries p) => new((float)p.Red.X, (float)p.Red.Y, (float)p.Green.X, (float)p.Green.Y, (float)p.Blue.X, (float)p.Blue.Y, (float)p.White.X, (float)p.White.Y);
 }

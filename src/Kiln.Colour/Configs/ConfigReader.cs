@@ -37,6 +37,7 @@ public static class ConfigReader
             DefaultViewTransform = root.Text("default_view_transform"),
             Displays = Displays(root, sharedViews, remarks),
             FileRules = [.. root.Maps("file_rules").Select(r => new FileRule(Name(r), r.Text("colorspace"), r.Text("pattern"), r.Text("extension"), r.Text("regex")))],
+            ViewingRules = [.. root.Maps("viewing_rules").Select(r => new ViewingRule(Name(r), [.. r.Texts("colorspaces", ',')], [.. r.Texts("encodings", ',')]))],
             ActiveDisplays = [.. root.Texts("active_displays", ',')],
             ActiveViews = [.. root.Texts("active_views", ',')],
             Inactive = [.. root.Texts("inactive_colorspaces", ',')],
@@ -49,6 +50,8 @@ public static class ConfigReader
         {
             if (view.Space is { } space && space != "<USE_DISPLAY_NAME>" && !config.Spaces.Any(s => Named(s, space)) && !config.Roles.ContainsKey(space) && !config.NamedTransforms.Any(t => t.Name == space))
                 remarks.Add($"The view '{view.Name}' of '{display}' names '{space}', which is no colour space of the config.");
+            if (view.Rule is { } rule && !config.ViewingRules.Any(r => r.Name.Equals(rule, StringComparison.OrdinalIgnoreCase)))
+                remarks.Add($"The view '{view.Name}' of '{display}' names the viewing rule '{rule}', which the config does not have.");
             if (view.ViewTransform is { } transform && !config.ViewTransforms.Any(t => t.Name.Equals(transform, StringComparison.OrdinalIgnoreCase)))
                 remarks.Add($"The view '{view.Name}' of '{display}' names the view transform '{transform}', which the config does not have.");
         }
@@ -85,7 +88,7 @@ public static class ConfigReader
     };
 
     private static ConfigView View(YamlMappingNode v) =>
-        new(Name(v), v.Text("colorspace"), v.Text("view_transform"), v.Text("display_colorspace"), v.Text("looks") ?? "", v.Text("description") ?? "");
+        new(Name(v), v.Text("colorspace"), v.Text("view_transform"), v.Text("display_colorspace"), v.Text("looks") ?? "", v.Text("description") ?? "", v.Text("rule"));
 
     private static ImmutableArray<ConfigDisplay> Displays(YamlMappingNode root, List<ConfigView> shared, List<string> remarks)
     {

@@ -38,9 +38,12 @@ public sealed record ConfigLook(string Name, string ProcessSpace, ConfigTransfor
 public sealed record ViewTransform(string Name, ConfigTransform? FromScene, ConfigTransform? ToScene, ConfigTransform? FromDisplay, ConfigTransform? ToDisplay);
 
 /// <summary>A view of a display: either a colour space, or a view transform and a display space.</summary>
-public sealed record ConfigView(string Name, string? Space, string? ViewTransform, string? DisplaySpace, string Looks, string Description);
+public sealed record ConfigView(string Name, string? Space, string? ViewTransform, string? DisplaySpace, string Looks, string Description, string? Rule = null);
 
 public sealed record ConfigDisplay(string Name, ImmutableArray<ConfigView> Views);
+
+/// <summary>For which spaces a view that names the rule is offered: by name or role, or by their encoding.</summary>
+public sealed record ViewingRule(string Name, ImmutableArray<string> Spaces, ImmutableArray<string> Encodings);
 
 /// <summary>Which space a file is in by its name: a pattern and an extension, a regular expression, or (the last rule) always.</summary>
 public sealed record FileRule(string Name, string? Space, string? Pattern, string? Extension, string? Regex);
@@ -75,6 +78,8 @@ public sealed record OcioConfig
     public ImmutableArray<ConfigDisplay> Displays { get; init; } = [];
 
     public ImmutableArray<FileRule> FileRules { get; init; } = [];
+
+    public ImmutableArray<ViewingRule> ViewingRules { get; init; } = [];
 
     public ImmutableArray<string> ActiveDisplays { get; init; } = [];
 

@@ -31,6 +31,9 @@ public sealed record ColourSpace(string Id, string Words, Primaries? Primaries, 
 
     public bool IsLinear => Encoding == ColourEncoding.Linear;
 
+    /// <summary>The same primaries without the curve.</summary>
+    public ColourSpace Linear => IsLinear ? this : new(Id + " decoded", Words + ", decoded", Primaries, ColourEncoding.Linear);
+
     /// <exception cref="ArgumentException">No space has this identifier; the message lists those that exist.</exception>
     public static ColourSpace Find(string id) => ById.TryGetValue(id, out var space)
         ? space

@@ -22,17 +22,17 @@ public sealed record ProvedPatch(string Name, PatchKind Kind, string Statement, 
 /// <param name="Picture">The displayed picture, 8 bit.</param>
 public sealed record ChartProof(IReadOnlyList<ProvedPatch> Patches, ImageBuffer Picture)
 {
-    private const int Samples = 64;
+    private const int Samples = 48;
 
     public float Greatest => Patches.Max(p => p.DeltaE);
 
     /// <summary>The chart as a form: surfaces that reflect what they state.</summary>
     /// <param name="side">Of the picture, in pixels.</param>
-    public static ChartProof OfForm(ProofMaterial strip, int side = 384, CancellationToken cancel = default) =>
+    public static ChartProof OfForm(ProofMaterial strip, int side = 256, CancellationToken cancel = default) =>
         Prove(new ProofRequest("chart", "furnace", side, side).Start(strip), strip.Working, ChartForm.Point, cancel);
 
     /// <summary>A look whose base colour is the chart's map, lying on the tile and seen from above. Metals are painted, not polished, here.</summary>
-    public static ChartProof OfMap(ProofMaterial look, int side = 384, CancellationToken cancel = default)
+    public static ChartProof OfMap(ProofMaterial look, int side = 256, CancellationToken cancel = default)
     {
         var camera = new OrbitCamera(0, 89, 1.3f);
         return Prove(new ProofRequest("tile", "furnace", side, side, camera).Start(look), look.Working, at => new(at.X - 0.5f, Forms.TileTop, 0.5f - at.Y), cancel);

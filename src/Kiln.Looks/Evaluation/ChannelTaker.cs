@@ -91,7 +91,7 @@ public abstract class ChannelTaker
                 // Integer files: the curve is a table, the matrix remains.
                 codes = type == SampleType.U8 ? 255 : 65535;
                 table = [.. Enumerable.Range(0, codes + 1).Select(i => transform.From.Encoding.Decode(i / (float)codes))];
-                this.transform = ColourTransform.Between(new ColourSpace("decoded", "", transform.From.Primaries, ColourEncoding.Linear), transform.To);
+                this.transform = ColourTransform.Between(transform.From.Linear, transform.To);
             }
         }
 

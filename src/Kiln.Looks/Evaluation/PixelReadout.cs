@@ -46,7 +46,7 @@ public sealed record PixelReadout(
             stored[c] /= count;
         var space = ColourSpace.Find(reading.Space);
         Vector3? working = reading.Kind != ReadingKind.Colour ? null
-            : space.IsRaw ? decoded : ColourTransform.Between(space with { Id = space.Id + " decoded", Encoding = ColourEncoding.Linear }, workingSpace.Space).Apply(decoded);
+            : space.IsRaw ? decoded : ColourTransform.Between(space.Linear, workingSpace.Space).Apply(decoded);
         // What is no colour is shown as grey, or as the picture itself, without a view.
         var shown = working is { } w ? view.Apply(w) : reading.Kind == ReadingKind.Direction ? decoded * 0.5f + new Vector3(0.5f) : Vector3.Clamp(decoded, Vector3.Zero, Vector3.One);
         int Code(float v) => (int)MathF.Round(Math.Clamp(v, 0, 1) * 255);

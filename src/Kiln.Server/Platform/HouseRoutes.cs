@@ -36,7 +36,14 @@ public sealed record ChosenSpace(string? Id);
 public static class HouseRoutes
 {
     /// <summary>The config's displays and views, "DISPLAY / VIEW"; data that a view shows as it is comes along, as the config has it.</summary>
-    private static IEnumerable<string> ConfigViews(ConfigDesk colour) => colour.Current.Names?.Config.Config.Displays.SelectMany(d => d.Views.Select(v => $"{d.Name} / {v.Name}")) ?? [];
+    private static IEnumerable<string> ConfigViews(ConfigDesk colour, string working)
+    {
+        if (colour.Current.Names is not { } names)
+            return [];
+        // Viewing rules speak of the space that is looked at: the working space under the config's name.
+        var space = names.Matching.NameFor(names.Config, working);
+        return names.Config.ShownDisplays.SelectMany(d => (space is null ? d.Views.Select(v => v.Name) : names.Config.ViewsFor(d.Name, space)).Select(v => $"{d.Name} / {v}"));
+    }
 
     public static void Map(RouteGroupBuilder api)
     {
@@ -53,5 +60,5 @@ public static class HouseRoutes
         [.. MapRoles.All.Select(r => new RoleInfo(r, r.Words(), r.Kind()))],
         [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Words, p.Document))],
         [.. ColourSpace.All.Select(s => new SpaceInfo(s.Id, s.Words, colour.Current.Names is { } names ? names.Matching.NameFor(names.Config, s.Id) : null))],
-        Forms.Ids, LightRoom.Ids, [.. View.Ids, .. ConfigViews(colour)], new(working.Space.Id, working.Space.Space.Words, working.Reason), new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash), StopColours.Hex);
+        Forms.Ids, LightRoom.Ids, [.. View.Ids, .. ConfigViews(colour, working.Space.Id)], new(working.Space.Id, working.Space.Space.Words, working.Reason), new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash), StopColours.Hex);
 }

@@ -90,6 +90,19 @@ public sealed class ConfigsAgainstOpenColorIO : IDisposable
         Compare(OpenedConfig.Open(path).View("Scene AP1", display, view), OutsideColour.View(path, "Scene AP1", display, view, Colours), Colours, 1e-4f, display + " " + view);
     }
 
+    /// <summary>Viewing rules by encoding and by name; OpenColorIO lists the same views in the same order.</summary>
+    [Theory]
+    [InlineData("Scene AP1")]
+    [InlineData("tex_srgb")]
+    [InlineData("Untouched")]
+    [InlineData("Camera A")]
+    public void ViewsAreOfferedAsTheViewingRulesSay(string space)
+    {
+        var path = SampleConfigs.Version2(folder);
+        var theirs = OutsideColour.Python($"import PyOpenColorIO as o\nc = o.Config.CreateFromFile('{path}')\nfor v in c.getViews('sRGB screen', '{space}'): print(v)");
+        Assert.Equal(theirs, OpenedConfig.Open(path).ViewsFor("sRGB screen", space));
+    }
+
     [Fact]
     public void WhatIsNotSupportedIsNamedAndTheRestStaysUsable()
     {

@@ -169,12 +169,17 @@ internal static class SampleConfigs
               - !<Rule> {name: measurements, colorspace: Untouched, pattern: "*_[rn]*", extension: png}
               - !<Rule> {name: ColorSpaceNamePathSearch}
               - !<Rule> {name: Default, colorspace: default}
+            viewing_rules:
+              - !<Rule> {name: light only, encodings: scene-linear}
+              - !<Rule> {name: by name, colorspaces: [tex_srgb, Untouched]}
             shared_views:
               - !<View> {name: Film, view_transform: film, display_colorspace: <USE_DISPLAY_NAME>, looks: "+dusk"}
               - !<View> {name: Plain, view_transform: none, display_colorspace: <USE_DISPLAY_NAME>}
             displays:
               sRGB screen:
                 - !<View> {name: Raw, colorspace: Untouched}
+                - !<View> {name: Of light, colorspace: Untouched, rule: light only}
+                - !<View> {name: Of textures, colorspace: Untouched, rule: by name}
                 - !<Views> [Film, Plain]
               Cinema wall:
                 - !<Views> [Film]

@@ -53,7 +53,7 @@ export function LaneRow({ id, look, revision, input, lane, board, dialect, selec
           <button
             className={`w-[104px] shrink-0 border border-rule bg-raised p-0.5 text-left ${at(-1) ? chosen : ""}`}
             onClick={() => onSelect({ lane: input.name, step: -1 })}
-            aria-label={`map of ${input.name}`}
+            data-tile="map"
             title={slot.file.name}
           >
             <img
@@ -73,7 +73,7 @@ export function LaneRow({ id, look, revision, input, lane, board, dialect, selec
               <button
                 className={`w-[104px] border border-rule bg-raised p-0.5 text-left ${at(i) ? chosen : ""} ${step.bypassed ? "opacity-45" : ""}`}
                 onClick={() => onSelect({ lane: input.name, step: i })}
-                aria-label={`step ${stepKinds[step.kind].word} of ${input.name}`}
+                data-tile={stepKinds[step.kind].word}
               >
                 <img src={tile(i + 1)} alt="" className="h-[56px] w-full bg-well object-cover" />
                 <span className="block truncate text-small">{stepKinds[step.kind].word}</span>

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { ReadingReasons } from "../ui/ReadingReasons";
 import { ReadoutPicture } from "../ui/ReadoutPicture";
 import type { House, Lane, Look, LookEdit, Reading } from "../api/types";
 
@@ -80,7 +81,7 @@ export function MapSettings({ look, house, laneName, lane, onEdit, children }: P
           </label>
         )}
       </div>
-      <p className="border-l-3 border-rule pl-2 text-soft">{reading.reason}</p>
+      <ReadingReasons reading={reading} reason={reading.reason ?? ""} />
       <p className="text-small text-soft">
         {configName ? (
           <>

@@ -87,7 +87,9 @@ function Choice({ word, value, options, onChange }: ChoiceProps) {
         onChange={(e) => onChange(e.target.value)}
       >
         {options.map((o) => (
-          <option key={o}>{o}</option>
+          <option key={o} value={o}>
+            {o}
+          </option>
         ))}
       </select>
     </>

@@ -1,6 +1,7 @@
 import { Dialog } from "radix-ui";
 import type { House, MapRole, MapSet, PlacedMap, Reading } from "../api/types";
 import { ReadoutPicture } from "../ui/ReadoutPicture";
+import { ReadingReasons } from "../ui/ReadingReasons";
 import { KindGlyph, ReadingChip, readingWords, thumbnailUrl } from "../ui/ReadingChip";
 import { PackedByHand } from "./PackedByHand";
 
@@ -76,14 +77,19 @@ export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOu
             {map.evidence.map((e) => (
               <li key={e}>{e}</li>
             ))}
-            {/* What the evidence says already is not said again. */}
-            <li className="text-soft">
-              {map.reading.reason
-                .split("; ")
-                .filter((clause) => !map.evidence.some((e) => e.includes(clause)))
-                .join("; ")}
-            </li>
           </ul>
+          <div className="mt-4">
+            {/* What the evidence says already is not said again. */}
+            <ReadingReasons
+              reading={map.reading}
+              reason={
+                map.reading.reason
+                  .split("; ")
+                  .filter((clause) => !map.evidence.some((e) => e.includes(clause)))
+                  .join("; ") || "as above"
+              }
+            />
+          </div>
           <label className="mt-4 flex items-center gap-2">
             It is really
             <select className="entry grow" value={map.role} onChange={(e) => onRole(e.target.value as MapRole)}>

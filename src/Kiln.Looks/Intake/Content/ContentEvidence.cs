@@ -70,6 +70,9 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
 
     public PictureProbe Probe { get; init; } = new();
 
+    /// <summary>The wide space that a float picture is in by its pixels; null where they do not tell.</summary>
+    public string? ConvertedTo { get; init; }
+
     /// <summary>Whether a channel is nearly all black or white, as a mask is.</summary>
     public bool IsTwoValued(int channel) => DarkShare[channel] + BrightShare[channel] > 0.85f && DarkShare[channel] > 0.01f && BrightShare[channel] > 0.01f;
 
@@ -94,6 +97,7 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
             BrightShare = bright,
             Likeness = Hash(copy),
             Probe = probe ?? new(),
+            ConvertedTo = ConvertedEvidence.Of(copy),
         };
     }
 

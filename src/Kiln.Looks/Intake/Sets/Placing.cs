@@ -92,6 +92,10 @@ internal static class Placing
         var reading = UsualReading.Of(role, facts, channel, normalY);
         if (reading.Kind == ReadingKind.Colour && name.Space is { } space && reading.Authority == ReadingAuthority.Role)
             reading = reading with { Space = space, Reason = $"the name says that its colours are {ColourSpace.Find(space).Id} already" };
+        else if (reading.Kind == ReadingKind.Colour && facts.IsFloat && reading.Authority == ReadingAuthority.Role && content is not null)
+            reading = content.ConvertedTo is { } converted
+                ? reading with { Space = converted, Reason = $"taken as {ColourSpace.Find(converted).Words} its saturated colours come up to Rec.709's boundary and none crosses it: converted already, and not again" }
+                : reading with { Reason = reading.Reason + "; neither tags, name nor pixels tell whether it was converted already" };
         if (named.Picture.Claim is { } claim)
             reading = claim.Applied(reading);
         if (content?.Probe.NotFinite is > 0 and var lost)

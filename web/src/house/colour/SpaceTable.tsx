@@ -46,9 +46,9 @@ export function SpaceTable({ colour }: { colour: ColourInfo }) {
                   )}
                   {s.fault && <span className="block text-small">▢ not supported: {s.fault}</span>}
                 </td>
-                <td className="pr-3 font-mono">{s.isData ? "raw" : (s.sameAs ?? "–")}</td>
-                <td className="pr-3 whitespace-nowrap text-soft">{s.isData ? "data" : s.encoding}</td>
-                <td className="text-soft">{s.isDisplay ? "display" : s.family}</td>
+                <td className="py-1 pr-3 font-mono">{s.isData ? "raw" : (s.sameAs ?? "–")}</td>
+                <td className="py-1 pr-3 whitespace-nowrap text-soft">{s.isData ? "data" : s.encoding}</td>
+                <td className="py-1 text-soft">{s.isDisplay ? "display" : s.family}</td>
               </tr>
             ))}
           </tbody>
