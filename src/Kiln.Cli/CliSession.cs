@@ -7,6 +7,7 @@ using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Gltf;
 using Kiln.Exchange.MaterialX;
+using Kiln.Judge.Findings;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Intake;
@@ -27,6 +28,7 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
         Staging = Directory.CreateTempSubdirectory("kiln-").FullName;
         Decoder = DecodeWorkerPool.OfThisProgram(assembly: typeof(CliSession).Assembly.Location);
         Textures = new(Decoder, this);
+        Measuring = new(Decoder, this);
     }
 
     public string Staging { get; }
@@ -34,6 +36,8 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
     public DecodeWorkerPool Decoder { get; }
 
     public MapTextures Textures { get; }
+
+    public MapMeasuring Measuring { get; }
 
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 

@@ -1,6 +1,7 @@
 using Hangfire;
 using Hangfire.PostgreSql;
 using Kiln.Dialects.Profiles;
+using Kiln.Judge.Findings;
 using Kiln.Looks.Evaluation;
 using Kiln.Pixels.Decoding;
 using Kiln.Scattering;
@@ -60,6 +61,7 @@ public static class KilnServer
         ServerFolderRoutes.Map(api);
         RelinkRoutes.Map(api);
         LookRoutes.Map(api);
+        BenchRoutes.Map(api);
         CollectionRoutes.Map(api);
         ProofRoutes.Map(api);
         ReadoutRoutes.Map(api);
@@ -91,8 +93,12 @@ public static class KilnServer
         services.AddSingleton<IntakeJob>();
         services.AddSingleton<RunningIntakes>();
         services.AddSingleton<LookCompilation>();
-        services.AddSingleton<MapMeasurements>();
+        services.AddSingleton(s => new MapMeasuring(s.GetRequiredService<IPictureDecoder>(), s.GetRequiredService<ContentStore>()));
         services.AddSingleton<BoardReading>();
+        services.AddSingleton<StepStudy>();
+        services.AddSingleton<AcceptedFindings>();
+        services.AddSingleton<KeptChains>();
+        services.AddSingleton<Presence>();
         services.AddSingleton<ProofDesk>();
         services.AddSingleton<ChartDesk>();
         services.AddSingleton<ThumbnailShelf>();

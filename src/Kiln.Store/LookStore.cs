@@ -64,15 +64,7 @@ public sealed class LookStore(Database database)
 
     /// <exception cref="LookConflictException">The look is at another revision.</exception>
     /// <exception cref="LookException">The edit does not fit.</exception>
-    public Task<LookRow> EditAsync(Guid id, int revision, LookEdit edit, Guid person) => ChangeAsync(id, revision, person, async (c, t, look) =>
-    {
-        var (result, inverse) = edit.Apply(look);
-        await c.ExecuteAsync("delete from look_history where look_id = @id and undone", new { id }, t);
-        await c.ExecuteAsync(
-            "insert into look_history (look_id, number, words, edit, inverse, person_id) select @id, coalesce(max(number), 0) + 1, @words, @edit, @inverse, @person from look_history where look_id = @id",
-            new { id, words = edit.Words, edit = Json(edit), inverse = Json(inverse), person }, t);
-        return result;
-    });
+    public Task<LookRow> EditAsync(Guid id, int revision, LookEdit edit, Guid person) => ChangeAsync(id, revision, person, (c, t, look) => RecordAsync(c, t, id, look, edit, person));
 
     /// <summary>Takes back the newest edit that stands, or null when there is none.</summary>
     public Task<LookRow> UndoAsync(Guid id, int revision, Guid person) => ChangeAsync(id, revision, person, async (c, t, look) =>
@@ -97,6 +89,42 @@ public sealed class LookStore(Database database)
         await using var c = await database.OpenAsync();
         return [.. await c.QueryAsync<HistoryRow>(
             "select h.number, h.words, h.undone, p.display_name as Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @id order by h.number desc limit 200", new { id })];
+    }
+
+    /// <summary>The look as it was after an edit of its history; 0 is how it was wired. Edits that were taken back are not in it.</summary>
+    /// <exception cref="LookException">The history does not reach there.</exception>
+    public async Task<Look> AtAsync(Guid id, int number)
+    {
+        await using var c = await database.OpenAsync();
+        var row = await c.QuerySingleOrDefaultAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where id = @id", new { id }) ?? throw new LookException("This look is not there any more.");
+        return await BackAsync(c, null, id, row.Look(), number);
+    }
+
+    /// <summary>Goes back to how the look was after an edit, as an edit of its own: nothing of the history is lost.</summary>
+    public Task<LookRow> RestoreAsync(Guid id, int revision, int number, Guid person) => ChangeAsync(id, revision, person, async (c, t, look) =>
+    {
+        var words = number == 0 ? "how it was wired" : await c.QuerySingleOrDefaultAsync<string>("select words from look_history where look_id = @id and number = @number", new { id, number }, t);
+        return await RecordAsync(c, t, id, look, new RestoreEdit(await BackAsync(c, t, id, look, number), $"after “{words}”"), person);
+    });
+
+    private static async Task<Look> BackAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction? t, Guid id, Look look, int number)
+    {
+        if (number != 0 && await c.QuerySingleOrDefaultAsync<int?>("select number from look_history where look_id = @id and number = @number", new { id, number }, t) is null)
+            throw new LookException($"The history of this look has no edit {number}.");
+        foreach (var inverse in await c.QueryAsync<string>("select inverse from look_history where look_id = @id and not undone and number > @number order by number desc", new { id, number }, t))
+            look = Edit(inverse).Apply(look).Look;
+        return look;
+    }
+
+    /// <summary>Applies an edit and writes it with its inverse into the history; what had been taken back is gone.</summary>
+    private static async Task<Look> RecordAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction t, Guid id, Look look, LookEdit edit, Guid person)
+    {
+        var (result, inverse) = edit.Apply(look);
+        await c.ExecuteAsync("delete from look_history where look_id = @id and undone", new { id }, t);
+        await c.ExecuteAsync(
+            "insert into look_history (look_id, number, words, edit, inverse, person_id) select @id, coalesce(max(number), 0) + 1, @words, @edit, @inverse, @person from look_history where look_id = @id",
+            new { id, words = edit.Words, edit = Json(edit), inverse = Json(inverse), person }, t);
+        return result;
     }
 
     /// <summary>Publishes the look as it is: a numbered, unchangeable copy with the hash of its document.</summary>

@@ -15,6 +15,7 @@ public class EditProperties
     {
         Name = "wall",
         Slots = ImmutableSortedDictionary<string, Slot>.Empty.Add("roughness", new(MapRole.Roughness, File, [File])),
+        Sources = ImmutableSortedDictionary<string, Lane>.Empty.Add("wear", new(LookValue.Of(0.5f))),
         Lanes = ImmutableSortedDictionary<string, Lane>.Empty.Add("specular_roughness", new(Chain: new(new SlotOrigin("roughness", new(ReadingKind.Scalar, "raw", "luminance")), [new InvertStep { Id = "s1" }]))),
     };
 
@@ -22,7 +23,15 @@ public class EditProperties
         Gen.Select(Gen.Float[0, 2], Gen.Float[-1, 1], (g, o) => (Step)new GainStep(g, o)),
         Gen.Select(Gen.Float[0, 1], Gen.Float[0, 1], (a, b) => (Step)new RemapStep(0, 1, a, b)),
         Gen.Float[0, 1].Select(a => (Step)new MixStep(MixMode.Screen, new(LookValue.Of(a)), new(0.5f))),
+        Gen.Select(Gen.Float[-180, 180], Gen.Float[0, 2], (h, s) => (Step)new GradeStep(h, s)),
+        Gen.Float[0.1f, 0.9f].Select(x => (Step)new CurveStep([new(0, 0), new(x, x * x), new(1, 1)])),
+        Gen.Float[0.2f, 4].Select(p => (Step)new PowerStep(p)),
+        Gen.Float[0, 0.2f].Select(r => (Step)new BlurStep(r)),
+        Gen.Int[1, 9].Select(seed => (Step)new MixStep(MixMode.SoftLight, new(Chain: new(new NoiseOrigin(new(NoiseKind.Cell, seed, Seed: seed)))), new(1, new(new SourceOrigin("wear"))))),
         Gen.Const((Step)new InvertStep()));
+
+    private static readonly Gen<Cover> SomeCovers = Gen.Select(Gen.String[Gen.Char['a', 'z'], 1, 8], Gen.Float[0, 1], Gen.Int[0, 2], (name, value, rule) =>
+        new Cover(name, ImmutableSortedDictionary<string, Lane>.Empty.Add("base_metalness", new(LookValue.Of(value))), new(Chain: new(new SourceOrigin("wear"))), (ReliefRule)rule));
 
     private static readonly Gen<LookEdit> Edits = Gen.OneOf(
         Gen.Float[0, 1].Select(v => (LookEdit)new ValueEdit("base_metalness", LookValue.Of(v))),
@@ -32,6 +41,14 @@ public class EditProperties
         Gen.Select(Gen.Int[1, 99], Gen.Int[0, 5], (id, to) => (LookEdit)new StepMoveEdit("specular_roughness", $"s{id}", to)),
         Gen.Select(Gen.Int[1, 99], Steps, (id, step) => (LookEdit)new StepChangeEdit("specular_roughness", step with { Id = $"s{id}" })),
         Gen.String[Gen.Char['a', 'z'], 1, 12].Select(n => (LookEdit)new RenameEdit(n)),
+        Gen.Select(Gen.Int[0, 3], SomeCovers, (at, cover) => (LookEdit)new CoverInsertEdit(at, cover)),
+        Gen.Int[0, 3].Select(at => (LookEdit)new CoverRemoveEdit(at)),
+        Gen.Select(Gen.Int[0, 3], Gen.Int[0, 3], (from, to) => (LookEdit)new CoverMoveEdit(from, to)),
+        Gen.Select(Gen.Int[0, 3], Gen.Int[0, 2], (at, rule) => (LookEdit)new CoverChangeEdit(at, "lime", (ReliefRule)rule)),
+        Gen.Select(Gen.OneOf(Gen.Const("wear"), Gen.Const("dirt")), Gen.OneOf(Gen.Const("dirt"), Gen.Const("wear"), Gen.Const("edge")), (from, to) => (LookEdit)new SourceRenameEdit(from, to)),
+        Gen.Select(Gen.OneOf(Gen.Const("wear"), Gen.Const("dirt"), Gen.Const("edge")), Gen.Float[0, 1], (name, v) => (LookEdit)new ValueEdit("source:" + name, LookValue.Of(v))),
+        Gen.OneOf(Gen.Const("wear"), Gen.Const("dirt")).Select(name => (LookEdit)new LaneEdit("source:" + name, null)),
+        Gen.Select(Gen.Int[0, 2], Gen.Float[0, 0.1f], (mode, height) => (LookEdit)new ReliefEdit((ReliefMode)mode, new(true, height))),
         Gen.Const((LookEdit)new LaneEdit("specular_roughness", null)));
 
     [Fact]

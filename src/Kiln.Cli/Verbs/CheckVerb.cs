@@ -19,8 +19,7 @@ internal static class CheckVerb
         var command = new Command("check", "Says what is probably wrong, with evidence.") { paths, dialect, rules, json };
         command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
         {
-            if (parsed.GetValue(rules) is not null)
-                throw new LaterException("house rules come in a later version; leave --rules out.");
+            var thresholds = parsed.GetValue(rules) is { } file ? Thresholds(file) : new HouseThresholds();
             var findings = new List<Finding>();
             var (intake, listing) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel);
             findings.AddRange(intake.Rejected.Select(r => new Finding("map.missing", Severity.Error, r.Path, r.Error, "the file was refused")));
@@ -28,13 +27,10 @@ internal static class CheckVerb
             {
                 var look = SetWiring.Wire(set);
                 findings.AddRange(Contradictions(set));
-                findings.AddRange(LookFindings.Of(look, new Dictionary<string, MapMeasurement>(), session.Has).Select(f => f with { Subject = $"{set.Name}: {f.Subject}" }));
-                if (parsed.GetValue(dialect) is { } id)
-                {
-                    var profile = CliSession.Profiles(null).Find(id);
-                    var compiled = await session.Compiler(profile).CompileAsync(look, cancel);
-                    findings.AddRange(LookFindings.Unset(profile, compiled.Network).Select(f => f with { Subject = $"{set.Name}: {f.Subject}" }));
-                }
+                var profile = parsed.GetValue(dialect) is { } id ? CliSession.Profiles(null).Find(id) : null;
+                var network = profile is null ? null : (await session.Compiler(profile).CompileAsync(look, cancel)).Network;
+                var context = new FindingContext(look, await session.Measuring.OfAsync(look, cancel), session.Has, thresholds, profile, network);
+                findings.AddRange(LookFindings.Of(context).Select(f => f with { Subject = $"{set.Name}: {f.Subject}" }));
             }
             if (parsed.GetValue(json))
                 Console.WriteLine(JsonSerializer.Serialize(new { findings = findings.Select(Line) }, CliSession.Json));
@@ -44,6 +40,19 @@ internal static class CheckVerb
             return findings.Any(f => f.Severity == Severity.Error) ? 1 : 0;
         }));
         return command;
+    }
+
+    /// <summary>The house's thresholds as JSON; what the file leaves out keeps its default.</summary>
+    private static HouseThresholds Thresholds(string file)
+    {
+        try
+        {
+            return JsonSerializer.Deserialize<HouseThresholds>(File.ReadAllText(file), new JsonSerializerOptions(JsonSerializerDefaults.Web) { UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Disallow })!;
+        }
+        catch (JsonException e)
+        {
+            throw new ArgumentException($"The rules in '{file}' cannot be read: {e.Message}", e);
+        }
     }
 
     /// <summary>A delivery whose names and pixels disagree about the normal direction, or whose pictures contradict their names.</summary>

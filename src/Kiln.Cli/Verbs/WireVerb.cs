@@ -43,7 +43,7 @@ internal static class WireVerb
                 var compiled = await session.Compiler(target, space, names, parsed.GetValue(convert)).CompileAsync(look, cancel);
                 var files = LookWriter.Files(compiled.Network, target, profiles, CliSession.TileCarrier(), session);
                 WriteAll(files, parsed.GetValue(output)!, session);
-                var findings = LookFindings.Of(look, new Dictionary<string, MapMeasurement>(), session.Has).Concat(LookFindings.Unset(target, compiled.Network)).ToList();
+                var findings = LookFindings.Of(look, await session.Measuring.OfAsync(look, cancel), session.Has, target, compiled.Network);
                 errors += findings.Count(f => f.Severity == Severity.Error);
                 looks.Add(new { name = set.Name, files = files.Select(f => f.Path), inputs = compiled.Inputs, report = Report(compiled.Report), findings = findings.Select(CheckVerb.Line) });
                 if (!parsed.GetValue(json))

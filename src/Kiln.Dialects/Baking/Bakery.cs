@@ -27,17 +27,19 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
     /// <param name="greenDown">Whether directions are encoded with green pointing down.</param>
     public async Task<BakedMap> BakeAsync(ShadeGraph graph, IReadOnlyList<BakePart> parts, string name, ColourSpace space, int largest, Func<Placement, bool> keepPlacement, bool greenDown, CancellationToken cancel)
     {
-        var lookups = graph.Needed(parts.Select(p => p.Node)).Where(n => graph[n].Op == ShadeOp.Image).Select(n => graph[n].Image!).ToList();
-        var common = lookups.Select(l => l.Placement).Distinct().ToList();
-        var placement = common.Count == 1 && keepPlacement(common[0]) ? common[0] : Placement.Identity;
+        var needed = graph.Needed(parts.Select(p => p.Node)).Select(n => graph[n]).ToList();
+        var lookups = needed.Where(n => n.Image is not null).Select(n => n.Image!).ToList();
+        var common = lookups.Select(l => l.Placement).Concat(needed.Where(n => n.Noise is not null).Select(n => n.Noise!.Placement)).Distinct().ToList();
+        // A blur is as wide as it is on the surface, so it cannot be moved into the picture's own coordinates.
+        var placement = common.Count == 1 && keepPlacement(common[0]) && needed.All(n => n.Op != ShadeOp.Blur) ? common[0] : Placement.Identity;
         var program = placement.IsIdentity ? null : new Replacement(graph);
         var target = program?.Graph ?? graph;
         var moved = parts.Select(p => p with { Node = program?.Node(p.Node) ?? p.Node }).ToList();
-        var (width, height) = Size(lookups, placement.IsIdentity && common.Any(p => !p.IsIdentity), largest);
+        var (width, height) = Size(lookups, needed.Where(n => n.Noise is not null).Select(n => n.Noise!), placement.IsIdentity && common.Any(p => !p.IsIdentity), largest);
         var ready = await ShadeProgram.LoadAsync(target, moved.Select(p => p.Node), maps, longest, cancel);
         // Colours in a linear space need more than integers hold; everything else keeps the bits it came with.
         var linear = graph[parts[0].Node].Type == ShadeType.Colour && space is { IsLinear: true, IsRaw: false };
-        var bits = linear ? SampleType.F16 : lookups.Max(l => l.File.Bits) > 8 && graph[parts[0].Node].Type != ShadeType.Colour ? SampleType.U16 : SampleType.U8;
+        var bits = linear ? SampleType.F16 : (lookups.Count == 0 || lookups.Max(l => l.File.Bits) > 8) && graph[parts[0].Node].Type != ShadeType.Colour ? SampleType.U16 : SampleType.U8;
         var hasAlpha = parts.Any(p => p.Channels == "a");
         var picture = new ImageBuffer(width, height, hasAlpha ? ImageBuffer.Rgba : parts is [{ Channels: "y" }] ? ImageBuffer.Grey : ImageBuffer.Rgb, bits);
         Fill(picture, 1f);
@@ -53,15 +55,22 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
         return new(MapFile.Of(files.Put(bytes), name + (linear ? ".exr" : ".png"), HeaderReader.Read(stream, DecodeLimits.Default)), placement);
     }
 
-    private (int Width, int Height) Size(List<ImageLookup> lookups, bool placed, int largest)
+    /// <summary>Texels for the finest cell of a noise.</summary>
+    private const int TexelsPerCell = 8;
+
+    private (int Width, int Height) Size(List<ImageLookup> lookups, IEnumerable<PlacedNoise> noises, bool placed, int largest)
     {
         var limit = Math.Min(largest, longest ?? largest);
-        if (lookups.Count == 0)
+        var wanted = lookups.Select(l => (Width: (float)l.File.Width, Height: (float)l.File.Height, l.Placement))
+            .Concat(noises.Select(n => (Width: FinestCells(n.Field) * TexelsPerCell, Height: FinestCells(n.Field) * TexelsPerCell, n.Placement))).ToList();
+        if (wanted.Count == 0)
             return (4, 4);
-        float width = lookups.Max(l => l.File.Width * (placed ? MathF.Max(1, l.Placement.RepeatsU) : 1)), height = lookups.Max(l => l.File.Height * (placed ? MathF.Max(1, l.Placement.RepeatsV) : 1));
+        float width = wanted.Max(l => l.Width * (placed ? MathF.Max(1, l.Placement.RepeatsU) : 1)), height = wanted.Max(l => l.Height * (placed ? MathF.Max(1, l.Placement.RepeatsV) : 1));
         var scale = MathF.Min(1, limit / MathF.Max(width, height));
         return (Math.Max(1, (int)(width * scale)), Math.Max(1, (int)(height * scale)));
     }
+
+    private static float FinestCells(NoiseField noise) => noise.Cells * (noise.Kind == NoiseKind.Fractal ? MathF.Pow(2, Math.Min(noise.Octaves, 6) - 1) : 1);
 
     private static void Fill(ImageBuffer picture, float value)
     {
@@ -109,7 +118,7 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
             for (var i = 0; i < from.Nodes.Count; i++)
             {
                 var node = from[i] with { Inputs = [.. from[i].Inputs.Select(k => moved[k])] };
-                moved[i] = Graph.Add(node.Image is { } image ? node with { Image = image with { Placement = Placement.Identity } } : node);
+                moved[i] = Graph.Add(node.Image is { } image ? node with { Image = image with { Placement = Placement.Identity } } : node.Noise is { } noise ? node with { Noise = noise with { Placement = Placement.Identity } } : node);
             }
         }
 

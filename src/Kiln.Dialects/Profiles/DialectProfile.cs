@@ -35,7 +35,8 @@ public sealed record TextureSlot(string Name, string Space, Dictionary<string, s
 public sealed record NormalRule(NormalY Y);
 
 /// <summary>Limits for files the dialect accepts.</summary>
-public sealed record TextureRule(string[] Formats, int Largest = 16384, string[]? ColourSpaces = null);
+/// <param name="Grey">What a grey file is read by: luminance, first (channel), or alpha (where the file has one, else luminance).</param>
+public sealed record TextureRule(string[] Formats, int Largest = 16384, string[]? ColourSpaces = null, string Grey = "luminance");
 
 /// <summary>What the dialect cannot say. The line is reported when the condition holds for the value, or when a map is connected.</summary>
 public sealed record LossRule(string Input, string? When, string Note);

@@ -9,6 +9,7 @@ namespace Kiln.Looks.Document;
 [JsonDerivedType(typeof(SlotOrigin), "slot")]
 [JsonDerivedType(typeof(SourceOrigin), "source")]
 [JsonDerivedType(typeof(ConstantOrigin), "constant")]
+[JsonDerivedType(typeof(NoiseOrigin), "noise")]
 public abstract record Origin;
 
 public sealed record SlotOrigin(string Slot, Reading Reading) : Origin;
@@ -16,6 +17,22 @@ public sealed record SlotOrigin(string Slot, Reading Reading) : Origin;
 public sealed record SourceOrigin(string Source) : Origin;
 
 public sealed record ConstantOrigin(LookValue Value) : Origin;
+
+/// <summary>Noise made on the spot, 0..1, repeating with the placement.</summary>
+public sealed record NoiseOrigin(NoiseField Noise) : Origin;
+
+[JsonConverter(typeof(CamelCaseEnum<NoiseKind>))]
+public enum NoiseKind
+{
+    Gradient,
+    Fractal,
+    Cell,
+}
+
+/// <param name="Cells">Cells along one repeat, 1..512.</param>
+/// <param name="Octaves">Of fractal noise, 1..10; each has twice the cells of the one before.</param>
+/// <param name="Gain">How much each octave weighs against the one before.</param>
+public sealed record NoiseField(NoiseKind Kind = NoiseKind.Fractal, int Cells = 8, int Octaves = 5, float Gain = 0.5f, int Seed = 1);
 
 /// <summary>An origin followed by steps, left to right.</summary>
 [method: JsonConstructor]

@@ -76,6 +76,8 @@ public sealed record Look
 
     public ReliefMode Relief { get; init; } = ReliefMode.Shading;
 
+    public Displacement Displacement { get; init; } = new();
+
     /// <summary>Null where nothing is remembered.</summary>
     public LookColour? Colour { get; init; }
 

@@ -19,10 +19,13 @@ public static class LookValidation
             NeutralInputs.Find(input);
             CheckLane(look, lane, $"lane '{input}'", 0);
         }
+        var acyclic = new HashSet<string>();
         foreach (var (name, lane) in look.Sources)
         {
+            if (!Edits.SourceNames.AreAllowed(name))
+                throw new LookException($"A source cannot be called '{name}'.");
             CheckLane(look, lane, $"source '{name}'", 0);
-            CheckCycle(look, name, []);
+            CheckCycle(look, name, [], acyclic);
         }
         foreach (var cover in look.Covers)
         {
@@ -36,6 +39,8 @@ public static class LookValidation
         if (!(look.SizeU > 0) || !(look.SizeV > 0))
             throw new LookException("The real size of a look must be greater than zero.");
         CheckPlacement(look.Placement);
+        if (look.Displacement is var d && !(d.HeightMetres >= 0 && d.Midpoint is >= 0 and <= 1 && d.BoundMetres >= 0 && d.EdgeMetres > 0 && d.Subdivision is >= 0 and <= 10 && d.Level is null or (>= 1 and <= 16)))
+            throw new LookException("Displacement needs a height and bounds of 0 or more, a midpoint between 0 and 1, edges longer than 0, at most 10 subdivisions and a level between 1 and 16.");
     }
 
     private static void CheckLane(Look look, Lane lane, string where, int depth)
@@ -63,27 +68,27 @@ public static class LookValidation
                 break;
             case SourceOrigin source when !look.Sources.ContainsKey(source.Source):
                 throw new LookException($"{where} begins with the source '{source.Source}', which the look does not have.");
+            case NoiseOrigin { Noise: var noise } when noise.Cells is < 1 or > 512 || noise.Octaves is < 1 or > 10 || !(noise.Gain is >= 0 and <= 1):
+                throw new LookException($"The noise in {where} needs 1 to 512 cells, 1 to 10 octaves and a gain between 0 and 1.");
         }
         if (chain.Steps.Select(s => s.Id).Distinct().Count() != chain.Steps.Length)
             throw new LookException($"Two steps in {where} have the same identifier.");
         foreach (var step in chain.Steps)
+        {
+            foreach (var side in StepSides.Names(step))
+                CheckLane(look, StepSides.Get(step, side), $"{where}, {side}", depth + 1);
             switch (step)
             {
                 case PlaceStep place: CheckPlacement(place.Placement); break;
-                case MixStep mix: CheckLane(look, mix.Other, where, depth + 1); CheckFeed(look, mix.Amount, where, depth); break;
-                case OcclusionStep occlusion: CheckChain(look, occlusion.Occlusion, where, depth + 1); CheckFeed(look, occlusion.Amount, where, depth); break;
-                case DecodeNormalStep decode: CheckFeed(look, decode.Strength, where, depth); break;
-                case HeightToNormalStep height: CheckFeed(look, height.Strength, where, depth); break;
+                case CurveStep { Points: var points } when points.IsDefault || points.Length is < 2 or > CurveStep.MostPoints || points.Any(p => !float.IsFinite(p.X + p.Y)) || points.Zip(points.Skip(1)).Any(p => p.Second.X <= p.First.X):
+                    throw new LookException($"The curve in {where} needs 2 to {CurveStep.MostPoints} points, each to the right of the one before.");
+                case BlurStep { Radius: not (>= 0 and <= BlurStep.Widest) }: throw new LookException($"The blur in {where} needs a radius between 0 and {BlurStep.Widest} of the surface.");
+                case ConvertStep convert: CheckSpace(convert.From, where); CheckSpace(convert.To, where); break;
+                case GradeStep g when !float.IsFinite(g.HueDegrees + g.Saturation + g.Value + g.Contrast + g.Pivot): throw new LookException($"The grade in {where} needs finite numbers.");
+                case PowerStep { Exponent: not (> 0 and < 1000) }: throw new LookException($"The power in {where} must be above 0.");
                 case RemapStep { InLow: var low, InHigh: var high } when low == high: throw new LookException($"The remap in {where} has an empty input range.");
             }
-    }
-
-    private static void CheckFeed(Look look, Feed feed, string where, int depth)
-    {
-        if (!float.IsFinite(feed.Value))
-            throw new LookException($"An amount in {where} is not a finite number.");
-        if (feed.Chain is { } chain)
-            CheckChain(look, chain, where, depth + 1);
+        }
     }
 
     private static void CheckPlacement(Placement p)
@@ -98,35 +103,27 @@ public static class LookValidation
             throw new LookException($"The colour space '{space}' in {where} is not known.");
     }
 
-    private static void CheckCycle(Look look, string source, HashSet<string> above)
+    /// <param name="above">Sources on the way here.</param>
+    /// <param name="done">Sources that are known to be without a cycle.</param>
+    private static void CheckCycle(Look look, string source, HashSet<string> above, HashSet<string> done)
     {
+        if (done.Contains(source))
+            return;
         if (!above.Add(source))
             throw new LookException($"The source '{source}' feeds itself.");
         if (look.Sources.TryGetValue(source, out var lane) && lane.Chain is { } chain)
             foreach (var next in SourcesOf(chain))
-                CheckCycle(look, next, [.. above]);
+                CheckCycle(look, next, above, done);
+        above.Remove(source);
+        done.Add(source);
     }
 
     internal static IEnumerable<string> SourcesOf(Chain chain)
     {
         if (chain.Origin is SourceOrigin own)
             yield return own.Source;
-        foreach (var side in chain.Steps.SelectMany(SideChains))
+        foreach (var side in chain.Steps.SelectMany(StepSides.Chains))
             foreach (var name in SourcesOf(side))
                 yield return name;
-    }
-
-    /// <summary>The chains of a step's other inputs.</summary>
-    public static IEnumerable<Chain> SideChains(Step step)
-    {
-        Chain?[] chains = step switch
-        {
-            MixStep mix => [mix.Other.Chain, mix.Amount.Chain],
-            OcclusionStep occlusion => [occlusion.Occlusion, occlusion.Amount.Chain],
-            DecodeNormalStep decode => [decode.Strength.Chain],
-            HeightToNormalStep height => [height.Strength.Chain],
-            _ => [],
-        };
-        return chains.Where(c => c is not null)!;
     }
 }

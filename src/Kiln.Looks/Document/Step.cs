@@ -16,6 +16,13 @@ namespace Kiln.Looks.Document;
 [JsonDerivedType(typeof(DecodeNormalStep), "decodeNormal")]
 [JsonDerivedType(typeof(HeightToNormalStep), "heightToNormal")]
 [JsonDerivedType(typeof(OcclusionStep), "occlusion")]
+[JsonDerivedType(typeof(PowerStep), "power")]
+[JsonDerivedType(typeof(CurveStep), "curve")]
+[JsonDerivedType(typeof(GradeStep), "grade")]
+[JsonDerivedType(typeof(BlurStep), "blur")]
+[JsonDerivedType(typeof(PackStep), "pack")]
+[JsonDerivedType(typeof(CombineStep), "combine")]
+[JsonDerivedType(typeof(ConvertStep), "convert")]
 public abstract record Step
 {
     public string Id { get; init; } = "";
@@ -48,6 +55,10 @@ public enum MixMode
     Overlay,
     Minimum,
     Maximum,
+    HardLight,
+    SoftLight,
+    Difference,
+    Exclusion,
 }
 
 /// <summary>lerp(x, blend(x, other), amount); blend formulas of W3C Compositing and Blending Level 1, 9.1, on linear values.</summary>
@@ -64,3 +75,51 @@ public sealed record HeightToNormalStep(Feed Strength, float HeightMetres = 0.02
 
 /// <summary>x · lerp(1, occlusion, amount).</summary>
 public sealed record OcclusionStep(Chain Occlusion, Feed Amount) : Step;
+
+/// <summary>x to the power; nothing below zero.</summary>
+public sealed record PowerStep(float Exponent = 1) : Step;
+
+public sealed record CurvePoint(float X, float Y);
+
+/// <summary>A monotone cubic through the points, each component by itself; see <see cref="Steps.MonotoneCurve"/>.</summary>
+public sealed record CurveStep(ImmutableArray<CurvePoint> Points) : Step
+{
+    public const int MostPoints = 64;
+
+    public bool Equals(CurveStep? other) => other is not null && base.Equals(other) && Points.SequenceEqual(other.Points);
+
+    public override int GetHashCode() => HashCode.Combine(base.GetHashCode(), Points.Length);
+}
+
+/// <summary>
+/// Hue turned by degrees, saturation and value multiplied (<see cref="Steps.HueSaturationValue"/>), then contrast about a pivot: (x − pivot) · contrast + pivot. Of a scalar only value and contrast.
+/// </summary>
+public sealed record GradeStep(float HueDegrees = 0, float Saturation = 1, float Value = 1, float Contrast = 1, float Pivot = 0.18f) : Step;
+
+/// <summary>A Gaussian of the given standard deviation, in units of the surface's UV.</summary>
+public sealed record BlurStep(float Radius = 0.005f) : Step
+{
+    public const float Widest = 0.25f;
+}
+
+/// <summary>What came before becomes red; green and blue have chains or values of their own.</summary>
+public sealed record PackStep(Lane Green, Lane Blue) : Step;
+
+[JsonConverter(typeof(CamelCaseEnum<CombineMode>))]
+public enum CombineMode
+{
+    /// <summary>Slopes times their weights, added.</summary>
+    Additive,
+
+    /// <summary>Slopes times their weights, divided by the sum of the weights.</summary>
+    Blended,
+
+    /// <summary>The other laid onto this one as a detail, slopes times their weights first.</summary>
+    Detail,
+}
+
+/// <summary>Another relief joined to this one. Both are directions; of directions the slopes are weighed, never encoded vectors.</summary>
+public sealed record CombineStep(CombineMode Mode, Chain Other, Feed OwnWeight, Feed OtherWeight) : Step;
+
+/// <summary>The numbers are taken as being in one space and given in another; identifiers of colour.md.</summary>
+public sealed record ConvertStep(string From, string To) : Step;

@@ -64,11 +64,17 @@ public sealed record StepMoveEdit(string Lane, string StepId, int To) : LookEdit
     public override string Words => $"step moved in {LaneAddress.Words(Lane)}";
 }
 
-/// <summary>Lanes are named <c>base_color</c> (ground), <c>source:NAME</c>, <c>cover:N:base_color</c> or <c>cover:N:mask</c>.</summary>
-internal static class LaneAddress
+/// <summary>
+/// Lanes are named <c>base_color</c> (ground), <c>source:NAME</c>, <c>cover:N:base_color</c> or <c>cover:N:mask</c>;
+/// a step's other input adds <c>/STEP/INPUT</c>, as often as inputs are nested.
+/// </summary>
+public static class LaneAddress
 {
+    /// <exception cref="LookException">There is no such place.</exception>
     public static Lane? Get(Look look, string address)
     {
+        if (Side(look, address) is { } side)
+            return StepSides.Get(side.Step, side.Name);
         var parts = address.Split(':');
         return parts[0] switch
         {
@@ -78,8 +84,15 @@ internal static class LaneAddress
         };
     }
 
-    public static Look Set(Look look, string address, Lane? lane)
+    internal static Look Set(Look look, string address, Lane? lane)
     {
+        if (Side(look, address) is { } side)
+        {
+            var owner = Get(look, side.Owner)!;
+            var steps = owner.Chain!.Steps;
+            var changed = StepSides.With(side.Step, side.Name, lane ?? throw new LookException("A step's input can be given a value, not taken away."));
+            return Set(look, side.Owner, owner with { Chain = owner.Chain with { Steps = steps.SetItem(IndexOf(steps, side.Step.Id, side.Owner), changed) } });
+        }
         var parts = address.Split(':');
         switch (parts[0])
         {
@@ -94,7 +107,22 @@ internal static class LaneAddress
         }
     }
 
-    public static (Look, LookEdit) Steps(Look look, string address, Func<ImmutableArray<Step>, ImmutableArray<Step>> change)
+    /// <summary>The step whose input an address names, and where that step stands; null for a lane of its own.</summary>
+    private static (string Owner, Step Step, string Name)? Side(Look look, string address)
+    {
+        var name = address.LastIndexOf('/');
+        if (name < 0)
+            return null;
+        var step = address.LastIndexOf('/', name - 1);
+        if (step <= 0)
+            throw new LookException($"'{address}' names no input of a step.");
+        var owner = address[..step];
+        if (Get(look, owner)?.Chain is not { } chain)
+            throw new LookException($"{Words(owner)} has no chain; somebody else may have disconnected it.");
+        return (owner, chain.Steps[IndexOf(chain.Steps, address[(step + 1)..name], owner)], address[(name + 1)..]);
+    }
+
+    internal static (Look, LookEdit) Steps(Look look, string address, Func<ImmutableArray<Step>, ImmutableArray<Step>> change)
     {
         var before = Get(look, address);
         if (before?.Chain is not { } chain)
@@ -102,13 +130,27 @@ internal static class LaneAddress
         return (Set(look, address, before with { Chain = chain with { Steps = change(chain.Steps) } }), new LaneEdit(address, before));
     }
 
-    public static int IndexOf(ImmutableArray<Step> steps, string id, string address)
+    internal static int IndexOf(ImmutableArray<Step> steps, string id, string address)
     {
         var index = steps.ToList().FindIndex(s => s.Id == id);
         return index >= 0 ? index : throw new LookException($"{Words(address)} has no step '{id}'; somebody else may have removed it.");
     }
 
-    public static string Words(string address) => address.Replace("source:", "source ", StringComparison.Ordinal).Replace('_', ' ');
+    /// <summary>As a person would say it: "cover 1, base color", "base color, other of s3".</summary>
+    public static string Words(string address)
+    {
+        var parts = address.Split('/');
+        var lane = parts[0].Split(':');
+        var words = lane[0] switch
+        {
+            "source" when lane.Length == 2 => $"source {lane[1]}",
+            "cover" when lane.Length == 3 && int.TryParse(lane[1], out var n) => $"cover {n + 1}, {lane[2].Replace('_', ' ')}",
+            _ => parts[0].Replace('_', ' '),
+        };
+        for (var i = 1; i + 1 < parts.Length; i += 2)
+            words += $", {parts[i + 1]} of {parts[i]}";
+        return words;
+    }
 
     private static (int Index, Cover Cover) Cover(Look look, string index) =>
         int.TryParse(index, out var i) && i >= 0 && i < look.Covers.Length ? (i, look.Covers[i]) : throw new LookException($"The look has no cover {index}.");
@@ -131,6 +173,13 @@ public static class StepWords
         DecodeNormalStep => "decode normal",
         HeightToNormalStep => "height to normal",
         OcclusionStep => "occlusion",
+        PowerStep => "power",
+        CurveStep => "curve",
+        GradeStep => "grade",
+        BlurStep => "blur",
+        PackStep => "pack channels",
+        CombineStep => "combine reliefs",
+        ConvertStep => "colour convert",
         _ => "step",
     };
 }

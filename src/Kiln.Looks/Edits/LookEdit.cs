@@ -21,6 +21,13 @@ namespace Kiln.Looks.Edits;
 [JsonDerivedType(typeof(SlotEdit), "slot")]
 [JsonDerivedType(typeof(TrimsEdit), "trims")]
 [JsonDerivedType(typeof(ColourEdit), "colour")]
+[JsonDerivedType(typeof(SourceRenameEdit), "sourceRename")]
+[JsonDerivedType(typeof(CoverInsertEdit), "coverInsert")]
+[JsonDerivedType(typeof(CoverRemoveEdit), "coverRemove")]
+[JsonDerivedType(typeof(CoverMoveEdit), "coverMove")]
+[JsonDerivedType(typeof(CoverChangeEdit), "coverChange")]
+[JsonDerivedType(typeof(ReliefEdit), "relief")]
+[JsonDerivedType(typeof(RestoreEdit), "restore")]
 [JsonDerivedType(typeof(BatchEdit), "batch")]
 public abstract record LookEdit
 {

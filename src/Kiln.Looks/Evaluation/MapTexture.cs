@@ -8,12 +8,14 @@ using Kiln.Pixels;
 namespace Kiln.Looks.Evaluation;
 
 /// <summary>
-/// A map as its reading takes it: linear in the working space for colours, stored numbers for scalars and directions, as half floats with a mip pyramid.
+/// A map as its reading takes it: linear in the working space for colours, stored numbers for scalars and directions, with a mip pyramid.
+/// Colours and directions are kept as half floats; scalars as floats, because a height in halves has steps that a slope shows.
 /// Repeats endlessly in both directions; v = 0 is the bottom row.
 /// </summary>
 public sealed class MapTexture
 {
-    private readonly record struct Level(int Width, int Height, Half[] Texels);
+    /// <summary>One of the two arrays is used: floats with one component, halves with three.</summary>
+    private readonly record struct Level(int Width, int Height, Half[] Texels, float[] Scalars);
 
     private readonly Level[] levels;
     private readonly int components;
@@ -28,14 +30,14 @@ public sealed class MapTexture
 
     public int Height => levels[0].Height;
 
-    public long Bytes => levels.Sum(l => 2L * l.Texels.Length);
+    public long Bytes => levels.Sum(l => 2L * l.Texels.Length + 4L * l.Scalars.Length);
 
     /// <summary>Takes a decoded picture through a reading.</summary>
     /// <exception cref="PictureException">The picture does not have the channel the reading asks for.</exception>
     public static MapTexture Of(ImageBuffer picture, Reading reading, WorkingSpace working)
     {
         var components = reading.Components;
-        var top = new Half[picture.Width * picture.Height * components];
+        var top = Empty(picture.Width, picture.Height, components);
         var take = ChannelTaker.For(picture, reading, working);
         Parallel.For(0, (picture.Height + 15) / 16, strip =>
         {
@@ -45,10 +47,10 @@ public sealed class MapTexture
             {
                 picture.ReadRow(y, row);
                 take.Row(row, taken);
-                TensorPrimitives.ConvertToHalf(taken, top.AsSpan(y * taken.Length, taken.Length));
+                Store(top, y, taken);
             }
         });
-        var levels = new List<Level> { new(picture.Width, picture.Height, top) };
+        var levels = new List<Level> { top };
         while (levels[^1] is { Width: > 1 } or { Height: > 1 })
             levels.Add(Halved(levels[^1], components));
         return new([.. levels], components);
@@ -90,7 +92,7 @@ public sealed class MapTexture
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static float One(in Level level, int x, int y) => HalfRows.ToSingle(Unsafe.As<Half, ushort>(ref level.Texels[y * level.Width + x]));
+    private static float One(in Level level, int x, int y) => level.Scalars[y * level.Width + x];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static Vector3 Three(in Level level, int x, int y)
@@ -102,22 +104,46 @@ public sealed class MapTexture
     private static Level Halved(Level level, int components)
     {
         int width = Math.Max(1, level.Width / 2), height = Math.Max(1, level.Height / 2);
-        var texels = new Half[width * height * components];
+        var result = Empty(width, height, components);
         Parallel.For(0, height, y =>
         {
             var upper = new float[level.Width * components];
             var lower = new float[level.Width * components];
             var target = new float[width * components];
-            TensorPrimitives.ConvertToSingle(level.Texels.AsSpan(Math.Min(2 * y, level.Height - 1) * upper.Length, upper.Length), upper);
-            TensorPrimitives.ConvertToSingle(level.Texels.AsSpan(Math.Min(2 * y + 1, level.Height - 1) * lower.Length, lower.Length), lower);
+            Load(level, Math.Min(2 * y, level.Height - 1), upper);
+            Load(level, Math.Min(2 * y + 1, level.Height - 1), lower);
             for (var x = 0; x < width; x++)
             {
                 int left = Math.Min(2 * x, level.Width - 1) * components, right = Math.Min(2 * x + 1, level.Width - 1) * components;
                 for (var c = 0; c < components; c++)
                     target[x * components + c] = 0.25f * (upper[left + c] + upper[right + c] + lower[left + c] + lower[right + c]);
             }
-            TensorPrimitives.ConvertToHalf(target, texels.AsSpan(y * target.Length, target.Length));
+            Store(result, y, target);
         });
-        return new(width, height, texels);
+        return result;
     }
+
+    private static Level Empty(int width, int height, int components) => components == 1 ? new(width, height, [], new float[width * height]) : new(width, height, new Half[width * height * components], []);
+
+    private static void Store(in Level level, int y, ReadOnlySpan<float> row)
+    {
+        if (level.Scalars.Length > 0)
+            row.CopyTo(level.Scalars.AsSpan(y * row.Length, row.Length));
+        else
+            TensorPrimitives.ConvertToHalf(row, level.Texels.AsSpan(y * row.Length, row.Length));
+    }
+
+    private static void Load(in Level level, int y, Span<float> row)
+    {
+        if (level.Scalars.Length > 0)
+            level.Scalars.AsSpan(y * row.Length, row.Length).CopyTo(row);
+        else
+            TensorPrimitives.ConvertToSingle(level.Texels.AsSpan(y * row.Length, row.Length), row);
+    }
+
+    /// <summary>1 or 3.</summary>
+    public int Components => components;
+
+    /// <summary>A row of the finest level as it is stored, top row first; components interleaved.</summary>
+    public void ReadRow(int y, Span<float> row) => Load(levels[0], y, row);
 }

@@ -1,5 +1,6 @@
 using System.Numerics;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Steps;
 using Kiln.Pixels;
 
 namespace Kiln.Looks.Evaluation;
@@ -11,6 +12,7 @@ public sealed class ShadeProgram
     private readonly int[][] inputs;
     private readonly MapTexture?[] textures;
     private readonly Lie[] placements;
+    private readonly int[]?[] below;
     private readonly Dictionary<int, int> place = [];
 
     /// <summary>A placement as the numbers a lookup needs.</summary>
@@ -21,6 +23,8 @@ public sealed class ShadeProgram
             var (uu, uv, vu, vv) = placement.Linear;
             return new(uu, uv, vu, vv, placement.Shift.X, placement.Shift.Y, MathF.Sqrt(MathF.Abs(uu * vv - uv * vu)));
         }
+
+        public Vector2 Apply(Vector2 uv) => new(Uu * uv.X + Uv * uv.Y + ShiftU, Vu * uv.X + Vv * uv.Y + ShiftV);
     }
 
     private ShadeProgram(ShadeGraph graph, IReadOnlyList<int> order, MapTexture?[] textures)
@@ -30,7 +34,8 @@ public sealed class ShadeProgram
         nodes = [.. order.Select(n => graph[n])];
         inputs = [.. nodes.Select(n => n.Inputs.Select(i => place[i]).ToArray())];
         this.textures = textures;
-        placements = [.. nodes.Select(n => n.Image is { } image ? Lie.Of(image.Placement) : default)];
+        placements = [.. nodes.Select(n => (n.Image?.Placement ?? n.Noise?.Placement) is { } placement ? Lie.Of(placement) : default)];
+        below = [.. nodes.Select((n, i) => n.Op is ShadeOp.HeightToNormal or ShadeOp.Blur ? graph.Needed(order[inputs[i][0]]).Select(k => place[k]).Order().ToArray() : null)];
     }
 
     /// <summary>How many registers a run needs.</summary>
@@ -69,8 +74,13 @@ public sealed class ShadeProgram
                 return node.Value;
             case ShadeOp.Image:
                 return Lookup(i, uv, footprint);
+            case ShadeOp.Noise:
+                ref readonly var lie = ref placements[i];
+                return new(TileableNoise.At(node.Noise!.Field, lie.Apply(uv), footprint * lie.Scale));
             case ShadeOp.HeightToNormal:
                 return FromHeight(i, uv, footprint, registers[inputs[i][1]].X);
+            case ShadeOp.Blur:
+                return Blurred(i, uv, footprint);
             default:
                 var from = inputs[i];
                 for (var k = 0; k < from.Length; k++)
@@ -82,25 +92,58 @@ public sealed class ShadeProgram
     private Vector3 Lookup(int i, Vector2 uv, float footprint)
     {
         ref readonly var lie = ref placements[i];
-        return textures[i]!.Sample(new Vector2(lie.Uu * uv.X + lie.Uv * uv.Y + lie.ShiftU, lie.Vu * uv.X + lie.Vv * uv.Y + lie.ShiftV), footprint * lie.Scale);
+        return textures[i]!.Sample(lie.Apply(uv), footprint * lie.Scale);
     }
 
     /// <summary>Central differences over the footprint, at least over one texel of the finest map below.</summary>
     private Vector3 FromHeight(int i, Vector2 uv, float footprint, float strength)
     {
         var step = MathF.Max(footprint, Texel(inputs[i][0])) * 0.5f;
-        float Height(Vector2 at)
-        {
-            Span<Vector3> side = nodes.Length <= 256 ? stackalloc Vector3[nodes.Length] : new Vector3[nodes.Length];
-            return Recompute(inputs[i][0], at, footprint, side).X;
-        }
-        var du = (Height(uv + new Vector2(step, 0)) - Height(uv - new Vector2(step, 0))) / (2 * step);
-        var dv = (Height(uv + new Vector2(0, step)) - Height(uv - new Vector2(0, step))) / (2 * step);
-        var scale = nodes[i].Value;
-        return Vector3.Normalize(new(-du * strength * scale.X, -dv * strength * scale.Y, 1));
+        float Height(Vector2 at) => Around(i, at, footprint).X;
+        return Slope(i, Height(uv + new Vector2(step, 0)) - Height(uv - new Vector2(step, 0)), Height(uv + new Vector2(0, step)) - Height(uv - new Vector2(0, step)), step, strength);
     }
 
-    private float Texel(int register)
+    /// <summary>A direction from the differences of heights two steps apart.</summary>
+    internal Vector3 Slope(int i, float du, float dv, float step, float strength)
+    {
+        var scale = nodes[i].Value;
+        return Vector3.Normalize(new(-du / (2 * step) * strength * scale.X, -dv / (2 * step) * strength * scale.Y, 1));
+    }
+
+    /// <summary>Taps to each side, and their distance in standard deviations.</summary>
+    private const int BlurTaps = 3;
+    private const float BlurSpacing = 0.75f;
+
+    /// <summary>A Gaussian by 7 × 7 taps, each looked up over the square between taps; the taps' own spread makes up for the squares'.</summary>
+    private Vector3 Blurred(int i, Vector2 uv, float footprint)
+    {
+        var sigma = nodes[i].Value.X;
+        var spacing = BlurSpacing * sigma;
+        var size = MathF.Max(footprint, spacing);
+        var sum = Vector3.Zero;
+        var total = 0f;
+        for (var dy = -BlurTaps; dy <= BlurTaps; dy++)
+            for (var dx = -BlurTaps; dx <= BlurTaps; dx++)
+            {
+                var weight = MathF.Exp(-0.5f * BlurSpacing * BlurSpacing * (dx * dx + dy * dy));
+                sum += weight * Around(i, uv + new Vector2(dx, dy) * spacing, size);
+                total += weight;
+            }
+        return sum / total;
+    }
+
+    /// <summary>What the first input of a node is elsewhere on the surface.</summary>
+    private Vector3 Around(int i, Vector2 uv, float footprint)
+    {
+        Span<Vector3> side = nodes.Length <= 256 ? stackalloc Vector3[nodes.Length] : new Vector3[nodes.Length];
+        Span<Vector3> x = stackalloc Vector3[5];
+        foreach (var k in below[i]!)
+            side[k] = Value(k, uv, footprint, side, x);
+        return side[inputs[i][0]];
+    }
+
+    /// <summary>Side of a texel of the finest map below, in units of the surface's UV.</summary>
+    internal float Texel(int register)
     {
         var finest = 1f / 4096;
         var open = new Stack<int>([register]);
@@ -120,35 +163,22 @@ public sealed class ShadeProgram
         return finest;
     }
 
-    private Vector3 Recompute(int register, Vector2 uv, float footprint, Span<Vector3> registers)
-    {
-        // Inputs come first in the order, so everything up to the register is enough.
-        Span<Vector3> x = stackalloc Vector3[5];
-        for (var i = 0; i <= register; i++)
-            registers[i] = nodes[i].Op == ShadeOp.HeightToNormal ? Vector3.UnitZ : Value(i, uv, footprint, registers, x);
-        return registers[register];
-    }
-
     /// <summary>Renders one node over the unit square of UV as a float picture with 1 or 3 channels, top row first.</summary>
-    public ImageBuffer Picture(int node, int width, int height, ShadeType type)
-    {
-        var channels = type == ShadeType.Scalar ? 1 : 3;
-        var result = new ImageBuffer(width, height, ImageBuffer.UsualChannels(channels), SampleType.F32);
-        var register = Register(node);
-        Parallel.For(0, height, y =>
-        {
-            var registers = new Vector3[nodes.Length];
-            var row = new float[width * channels];
-            for (var x = 0; x < width; x++)
-            {
-                Run(new((x + 0.5f) / width, 1f - (y + 0.5f) / height), 1f / Math.Max(width, height), registers);
-                var v = registers[register];
-                row[x * channels] = v.X;
-                if (channels == 3)
-                    (row[x * 3 + 1], row[x * 3 + 2]) = (v.Y, v.Z);
-            }
-            result.WriteRow(y, row);
-        });
-        return result;
-    }
+    public ImageBuffer Picture(int node, int width, int height, ShadeType type) => new RasterProgram(this, Register(node), width, height).Picture(type);
+
+    internal int Count => nodes.Length;
+
+    internal ShadeNode Node(int register) => nodes[register];
+
+    internal int[] Inputs(int register) => inputs[register];
+
+    internal MapTexture Texture(int register) => textures[register]!;
+
+    internal bool LiesUnplaced(int register) => nodes[register].Image!.Placement.IsIdentity;
+
+    /// <summary>What a node's first input needs, in order, for nodes that look around themselves.</summary>
+    internal int[] Below(int register) => below[register]!;
+
+    /// <summary>A lookup or noise by itself.</summary>
+    internal Vector3 Origin(int register, Vector2 uv, float footprint) => Value(register, uv, footprint, [], []);
 }

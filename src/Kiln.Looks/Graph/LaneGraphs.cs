@@ -2,6 +2,7 @@ using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Graph;
 
@@ -64,7 +65,16 @@ public sealed class LaneGraphs
         if (!input.IsDirection)
             return Graph.Add(ShadeOp.Mix, ground!.Value, cover, mask);
         var flat = Graph.Constant(Vector3.UnitZ, ShadeType.Direction);
-        return rule == ReliefRule.FollowGround ? ground : Graph.Add(ShadeOp.Mix, Slopes(ground ?? flat), Slopes(cover), mask);
+        if (rule == ReliefRule.FollowGround)
+            return ground;
+        int under = Slopes(ground ?? flat), over = Slopes(cover);
+        if (rule == ReliefRule.Add)
+        {
+            // Both slopes where the mask is 1: (p₁ + p₂, q₁ + q₂, 1).
+            var sum = Graph.Add(new ShadeNode(ShadeOp.Add, ShadeType.Direction, [under, over]));
+            over = Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [Graph.Channel(sum, "r"), Graph.Channel(sum, "g"), Graph.Constant(1)]));
+        }
+        return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [Graph.Add(ShadeOp.Mix, under, over, mask)], Turn: new(1, 0, 0, 1)));
     }
 
     /// <summary>(−p, −q, 1): of relief the slopes are mixed, never unit vectors or encoded ones.</summary>
@@ -85,6 +95,8 @@ public sealed class LaneGraphs
                 return node;
             case ConstantOrigin constant:
                 return Value(constant.Value);
+            case NoiseOrigin noise:
+                return Graph.Noise(new(noise.Noise, placement));
             default:
                 throw new LookException("A chain with an unknown origin.");
         }
@@ -121,9 +133,52 @@ public sealed class LaneGraphs
                     new Vector3(h.HeightMetres / look.SizeU, h.HeightMetres / look.SizeV, 0)));
             case OcclusionStep o:
                 return Graph.Add(ShadeOp.Multiply, x, Graph.Add(ShadeOp.Mix, C(1), Graph.As(Chain(o.Occlusion), ShadeType.Scalar), Amount(o.Amount)));
+            case PowerStep p:
+                return Graph.Add(ShadeOp.Power, x, C(p.Exponent));
+            case CurveStep c:
+                return Graph.Add(new ShadeNode(ShadeOp.Curve, Graph[x].Type, [x]) { Curve = MonotoneCurve.Prepare(c.Points) });
+            case GradeStep g:
+                return Graded(x, g);
+            case BlurStep b:
+                return Graph.Add(new ShadeNode(ShadeOp.Blur, Graph[x].Type, [x], new Vector3(b.Radius, 0, 0)));
+            case PackStep p:
+                return Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Colour, [Graph.As(x, ShadeType.Scalar), Side(p.Green, ShadeType.Scalar), Side(p.Blue, ShadeType.Scalar)]));
+            case CombineStep c:
+                return Combined(x, c);
+            case ConvertStep c:
+                return Graph.Add(new ShadeNode(ShadeOp.ConvertSpace, ShadeType.Colour, [Graph.As(x, ShadeType.Colour)], Channel: SpaceConversions.Name(c.From, c.To)));
             default:
                 return x;
         }
+    }
+
+    private int Side(Lane lane, ShadeType type) => Graph.As(lane.Chain is { } chain ? Chain(chain) : Value(lane.Value ?? LookValue.Of(0f)), type);
+
+    private int Graded(int x, GradeStep g)
+    {
+        int C(float v) => Graph.Constant(v);
+        if (Graph[x].Type == ShadeType.Colour && (g.HueDegrees != 0 || g.Saturation != 1 || g.Value != 1))
+            x = Graph.Add(new ShadeNode(ShadeOp.HsvAdjust, ShadeType.Colour, [x, Graph.Constant(new Vector3(g.HueDegrees / 360, g.Saturation, g.Value), ShadeType.Direction)]));
+        else
+            x = Graph.Add(ShadeOp.Multiply, x, C(g.Value));
+        return g.Contrast == 1 ? x : Graph.Add(ShadeOp.Add, Graph.Add(ShadeOp.Multiply, Graph.Add(ShadeOp.Subtract, x, C(g.Pivot)), C(g.Contrast)), C(g.Pivot));
+    }
+
+    /// <summary>(−p, −q, 1) of two reliefs, weighed; unit length again at the end.</summary>
+    private int Combined(int x, CombineStep c)
+    {
+        var other = Chain(c.Other);
+        if (Graph[x].Type != ShadeType.Direction || Graph[other].Type != ShadeType.Direction)
+            throw new LookException("Reliefs are combined as directions: decode a normal map, or turn a height into a normal, before they meet.");
+        int own = Amount(c.OwnWeight), weight = Amount(c.OtherWeight);
+        int Steep(int direction, int by) => Graph.Add(new ShadeNode(ShadeOp.Multiply, ShadeType.Direction, [Slopes(direction), Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [by, by, Graph.Constant(1)]))]));
+        int Unit(int direction) => Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [direction], Turn: new(1, 0, 0, 1)));
+        if (c.Mode == CombineMode.Detail)
+            return Graph.Add(ShadeOp.Reorient, Unit(Steep(x, own)), Unit(Steep(other, weight)));
+        var sum = Graph.Add(new ShadeNode(ShadeOp.Add, ShadeType.Direction, [Steep(x, own), Steep(other, weight)]));
+        // The z of the sum is 2: one is right for slopes added, and slopes divided by the weights have the weights there.
+        var z = c.Mode == CombineMode.Additive ? Graph.Constant(1) : Graph.Add(ShadeOp.Maximum, Graph.Add(ShadeOp.Add, own, weight), Graph.Constant(1e-6f));
+        return Unit(Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [Graph.Channel(sum, "r"), Graph.Channel(sum, "g"), z])));
     }
 
     private int Amount(Feed feed) => feed.Chain is { } chain
@@ -148,7 +203,31 @@ public sealed class LaneGraphs
                 var high = Op(ShadeOp.Maximum, Op(ShadeOp.Subtract, Op(ShadeOp.Multiply, a, Graph.Constant(2)), Graph.Constant(1)), Graph.Constant(0));
                 var product = Op(ShadeOp.Multiply, low, b);
                 return Op(ShadeOp.Subtract, Op(ShadeOp.Add, product, high), Op(ShadeOp.Multiply, high, b));
+            case MixMode.HardLight:
+                return Blend(MixMode.Overlay, b, a);
+            case MixMode.Difference:
+                return Op(ShadeOp.Maximum, Op(ShadeOp.Subtract, a, b), Op(ShadeOp.Subtract, b, a));
+            case MixMode.Exclusion:
+                return Op(ShadeOp.Subtract, Op(ShadeOp.Add, a, b), Op(ShadeOp.Multiply, Op(ShadeOp.Multiply, a, b), Graph.Constant(2)));
+            case MixMode.SoftLight:
+                return SoftLight(a, b);
             default: return b;
         }
+    }
+
+    /// <summary>Per component: b ≤ ½: a − (1 − 2b)·a·(1 − a), else a + (2b − 1)·(D(a) − a) with D(a) = ((16a − 12)·a + 4)·a for a ≤ ¼ and √a above. The halves are told apart by clamping.</summary>
+    private int SoftLight(int a, int b)
+    {
+        int Op(ShadeOp op, int p, int q) => Graph.Add(op, p, q);
+        int C(float v) => Graph.Constant(v);
+        var twice = Op(ShadeOp.Subtract, Op(ShadeOp.Multiply, b, C(2)), C(1));
+        int under = Op(ShadeOp.Minimum, twice, C(0)), over = Op(ShadeOp.Maximum, twice, C(0));
+        var darker = Op(ShadeOp.Multiply, under, Op(ShadeOp.Multiply, a, Op(ShadeOp.Subtract, C(1), a)));
+        // √a and the polynomial meet at ¼: each on its own side, minus what both have there.
+        var quarter = Op(ShadeOp.Minimum, a, C(0.25f));
+        var polynomial = Op(ShadeOp.Multiply, Op(ShadeOp.Add, Op(ShadeOp.Multiply, Op(ShadeOp.Subtract, Op(ShadeOp.Multiply, quarter, C(16)), C(12)), quarter), C(4)), quarter);
+        var root = Graph.Add(ShadeOp.SquareRoot, Op(ShadeOp.Maximum, a, C(0.25f)));
+        var d = Op(ShadeOp.Subtract, Op(ShadeOp.Add, polynomial, root), C(0.5f));
+        return Op(ShadeOp.Add, Op(ShadeOp.Add, a, darker), Op(ShadeOp.Multiply, over, Op(ShadeOp.Subtract, d, a)));
     }
 }

@@ -1,4 +1,5 @@
 using System.Numerics;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Graph;
 
@@ -26,6 +27,11 @@ public static class ShadeArithmetic
         ShadeOp.Splat => x[0],
         ShadeOp.DecodeNormal => Decode(x[0], x[1].X, node.Value.X > 0),
         ShadeOp.TurnDirection => Unit(new(node.Turn.X * x[0].X + node.Turn.Y * x[0].Y, node.Turn.Z * x[0].X + node.Turn.W * x[0].Y, x[0].Z)),
+        ShadeOp.Curve => new(MonotoneCurve.At(node.Curve.AsSpan(), x[0].X), MonotoneCurve.At(node.Curve.AsSpan(), x[0].Y), MonotoneCurve.At(node.Curve.AsSpan(), x[0].Z)),
+        ShadeOp.HsvAdjust => HueSaturationValue.Adjust(x[0], x[1]),
+        ShadeOp.Pack => new(x[0].X, x[1].X, x[2].X),
+        ShadeOp.Reorient => ReliefCombining.Reorient(x[0], x[1]),
+        ShadeOp.ConvertSpace => SpaceConversions.Between(node.Channel!).Apply(x[0]),
         _ => throw new InvalidOperationException($"{node.Op} is no plain arithmetic."),
     };
 

@@ -30,6 +30,13 @@ public enum ShadeOp
     DecodeNormal,
     TurnDirection,
     HeightToNormal,
+    Curve,
+    HsvAdjust,
+    Pack,
+    Reorient,
+    ConvertSpace,
+    Noise,
+    Blur,
 }
 
 public enum ShadeType
@@ -38,6 +45,9 @@ public enum ShadeType
     Colour,
     Direction,
 }
+
+/// <summary>Noise and where it lies.</summary>
+public sealed record PlacedNoise(NoiseField Field, Placement Placement);
 
 /// <summary>A lookup: which file, how it is read, where it lies.</summary>
 public sealed record ImageLookup(MapFile File, Reading Reading, Placement Placement)
@@ -51,12 +61,18 @@ public sealed record ImageLookup(MapFile File, Reading Reading, Placement Placem
 /// <summary>
 /// One operation. Scalars are held in all three components. Colours are linear, in the graph's working space.
 /// <paramref name="Value"/>: the constant; for Luminance the weights; for DecodeNormal x = 1 when green points down; for HeightToNormal x, y = height range over the size of a UV unit;
-/// <paramref name="Turn"/>: the 2 × 2 matrix of TurnDirection as (xx, xy, yx, yy); <paramref name="Channel"/>: r, g or b.
+/// <paramref name="Turn"/>: the 2 × 2 matrix of TurnDirection as (xx, xy, yx, yy); <paramref name="Channel"/>: r, g or b, or "from>to" of ConvertSpace; for Blur <paramref name="Value"/> holds the standard deviation in UV.
 /// </summary>
 public sealed record ShadeNode(ShadeOp Op, ShadeType Type, ImmutableArray<int> Inputs, Vector3 Value = default, ImageLookup? Image = null, string? Channel = null, Vector4 Turn = default)
 {
+    /// <summary>Of Curve: x, y and tangent of every point.</summary>
+    public ImmutableArray<float> Curve { get; init; } = [];
+
+    /// <summary>Of Noise.</summary>
+    public PlacedNoise? Noise { get; init; }
+
     public bool Equals(ShadeNode? other) => other is not null && Op == other.Op && Type == other.Type && Value == other.Value && Turn == other.Turn
-        && Channel == other.Channel && Equals(Image, other.Image) && Inputs.SequenceEqual(other.Inputs);
+        && Channel == other.Channel && Equals(Image, other.Image) && Equals(Noise, other.Noise) && Curve.SequenceEqual(other.Curve) && Inputs.SequenceEqual(other.Inputs);
 
     public override int GetHashCode()
     {
@@ -64,6 +80,8 @@ public sealed record ShadeNode(ShadeOp Op, ShadeType Type, ImmutableArray<int> I
         hash.Add(Op);
         hash.Add(Value);
         hash.Add(Image);
+        hash.Add(Noise);
+        hash.Add(Curve.Length);
         foreach (var i in Inputs)
             hash.Add(i);
         return hash.ToHashCode();
@@ -89,6 +107,8 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
 
     public int Image(ImageLookup image) => Put(new(ShadeOp.Image, TypeOf(image.Reading.Kind), [], Image: image));
 
+    public int Noise(PlacedNoise noise) => Put(new(ShadeOp.Noise, ShadeType.Scalar, []) { Noise = noise });
+
     public bool IsConstant(int node) => nodes[node].Op == ShadeOp.Constant;
 
     public static ShadeType TypeOf(ReadingKind kind) => kind switch { ReadingKind.Colour => ShadeType.Colour, ReadingKind.Direction => ShadeType.Direction, _ => ShadeType.Scalar };
@@ -100,7 +120,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
     {
         if (Simplified(node) is { } same)
             return same;
-        if (node.Op is not ShadeOp.Image and not ShadeOp.HeightToNormal && node.Inputs.Length > 0 && node.Inputs.All(IsConstant))
+        if (node.Op is not ShadeOp.Image and not ShadeOp.HeightToNormal and not ShadeOp.Blur && node.Inputs.Length > 0 && node.Inputs.All(IsConstant))
         {
             var values = node.Inputs.Select(i => nodes[i].Value).ToArray();
             return Constant(ShadeArithmetic.Apply(node, values), node.Type);
@@ -152,6 +172,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
             ShadeOp.Subtract when Is(i[0], 1) => Add(new ShadeNode(ShadeOp.Invert, node.Type, [i[1]])),
             ShadeOp.Divide when Is(i[1], 1) => Same(i[0]),
             ShadeOp.Power when Is(i[1], 1) => Same(i[0]),
+            ShadeOp.Blur when node.Value.X <= 0 || IsConstant(i[0]) => i[0],
             ShadeOp.Mix when Is(i[2], 0) => Same(i[0]),
             ShadeOp.Mix when Is(i[2], 1) => Same(i[1]),
             _ => null,
@@ -162,7 +183,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
     {
         if (op is ShadeOp.Channel or ShadeOp.Luminance)
             return ShadeType.Scalar;
-        if (op is ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal)
+        if (op is ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal or ShadeOp.Reorient)
             return ShadeType.Direction;
         var type = ShadeType.Scalar;
         foreach (var i in inputs)

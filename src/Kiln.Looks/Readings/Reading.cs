@@ -74,12 +74,15 @@ public static class UsualReading
             Reason: $"{role.Words()} is a measurement that steers the surface, left alone{notice}");
     }
 
-    private static ColourSpace FloatSpace(PictureFacts facts)
+    private static ColourSpace FloatSpace(PictureFacts facts) => facts.EmbeddedColour is { } tag && SpaceOfTag(tag) is { } space ? space : ColourSpace.LinRec709;
+
+    /// <summary>The linear space whose primaries a file's tag gives; null where it gives none, or none of ours.</summary>
+    public static ColourSpace? SpaceOfTag(string tag)
     {
-        if (facts.EmbeddedColour?.StartsWith("chromaticities ", StringComparison.Ordinal) != true)
-            return ColourSpace.LinRec709;
-        var n = facts.EmbeddedColour["chromaticities ".Length..].Split(' ').Select(double.Parse).ToArray();
-        return ColourSpace.All.Where(s => s.IsLinear && s.Primaries is not null).FirstOrDefault(s => Near(s.Primaries!, n)) ?? ColourSpace.LinRec709;
+        if (!tag.StartsWith("chromaticities ", StringComparison.Ordinal))
+            return null;
+        var n = tag["chromaticities ".Length..].Split(' ').Select(double.Parse).ToArray();
+        return ColourSpace.All.Where(s => s.IsLinear && s.Primaries is not null).FirstOrDefault(s => Near(s.Primaries!, n));
     }
 
     private static bool Near(Primaries p, double[] n)

@@ -53,7 +53,7 @@ public static class LookRoutes
     public static async Task<LookRow> RowAsync(LookStore looks, Guid id) => await looks.FindAsync(id) ?? throw new LookException("This look is not there any more.");
 
     /// <summary>The revision that the person saw; every change says which.</summary>
-    private static int Revision(HttpContext http) =>
+    internal static int Revision(HttpContext http) =>
         int.TryParse(http.Request.Headers.IfMatch.ToString().Trim('"'), out var revision) ? revision : throw new ArgumentException("Say in If-Match which revision of the look the change was made on.");
 
     private static LookListing Listing(LookSummary row)
@@ -69,7 +69,7 @@ public static class LookRoutes
         return new(row.Id, row.Name, row.Revision, row.Changed, row.Look(), new(working.Space.Id, working.Space.Space.Words, working.Reason));
     }
 
-    private static async Task<LookInfo> ChangedAsync(Task<LookRow> change, HttpContext http, IHubContext<ProgressHub> hub)
+    internal static async Task<LookInfo> ChangedAsync(Task<LookRow> change, HttpContext http, IHubContext<ProgressHub> hub)
     {
         var row = await change;
         await hub.Clients.All.SendAsync("look", new { row.Id, row.Revision });

@@ -1,0 +1,16 @@
+namespace Kiln.Judge.Findings;
+
+/// <summary>Where a finding begins. Common practice, no source; the house may say otherwise.</summary>
+/// <param name="DarkestDielectric">sRGB code value under which a dielectric's base colour is implausible.</param>
+/// <param name="BrightestDielectric">And above which.</param>
+/// <param name="DarkestMetal">sRGB code value under which a metal's base colour is implausible.</param>
+/// <param name="OutOfRangeShare">Share of pixels outside that is reported.</param>
+/// <param name="GreyMetalShare">Share of a metalness map between 0.2 and 0.8.</param>
+/// <param name="ExtremeRoughnessShare">Share of a roughness map at 0 or 1.</param>
+/// <param name="SeamSteps">Step over the seam, in usual steps.</param>
+/// <param name="BlockSteps">Step between 8-pixel blocks, in usual steps.</param>
+/// <param name="UnitShare">Share of a normal map's vectors that must have unit length within 0.12.</param>
+/// <param name="DisplacementOfSize">Height of displacement over the size of a repeat.</param>
+public sealed record HouseThresholds(
+    int DarkestDielectric = 30, int BrightestDielectric = 240, int DarkestMetal = 180, float OutOfRangeShare = 0.05f, float GreyMetalShare = 0.5f, float ExtremeRoughnessShare = 0.2f,
+    float SeamSteps = 4, float BlockSteps = 1.5f, float UnitShare = 0.85f, float DisplacementOfSize = 0.2f);

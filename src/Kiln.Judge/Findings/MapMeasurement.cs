@@ -1,0 +1,58 @@
+using Kiln.Looks.Intake;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
+
+namespace Kiln.Judge.Findings;
+
+/// <summary>What was measured of a map, by content: kept, so that findings cost nothing on every edit.</summary>
+/// <param name="Direction">Of normal maps.</param>
+/// <param name="Content">What its pixels say of its kind, and what only the full size tells.</param>
+/// <param name="Levels">Shares of 256 levels of stored brightness, 0..1 clamped; for three channels the greatest of them.</param>
+/// <param name="DistinctLevels">How many of the 256 levels an 8-bit copy uses between its darkest and brightest.</param>
+public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvidence? Content = null, float[]? Levels = null, float Darkest = 0, float Brightest = 1)
+{
+    private const int Count = 256;
+
+    /// <summary>A map that could not be read: nothing is known, and nothing is claimed.</summary>
+    public static readonly MapMeasurement Unknown = new(null as DirectionMeasurement);
+
+    /// <param name="copy">A copy of at most a few hundred pixels on a side.</param>
+    /// <param name="probe">What was seen at full size.</param>
+    public static MapMeasurement Of(ImageBuffer copy, PictureProbe probe, MapRole role)
+    {
+        var small = Resample.ToFit(copy, 256, copy.Type);
+        var levels = new float[Count];
+        int n = small.ChannelCount, colours = small.Channels.IndexOf("A") >= 0 ? n - 1 : n;
+        float least = float.MaxValue, most = float.MinValue;
+        var row = new float[small.Width * n];
+        for (var y = 0; y < small.Height; y++)
+        {
+            small.ReadRow(y, row);
+            for (var i = 0; i < row.Length; i += n)
+            {
+                var v = row[i];
+                for (var c = 1; c < Math.Min(3, colours); c++)
+                    v = MathF.Max(v, row[i + c]);
+                (least, most) = (MathF.Min(least, v), MathF.Max(most, v));
+                levels[(int)(Math.Clamp(v, 0, 1) * (Count - 1) + 0.5f)]++;
+            }
+        }
+        for (var i = 0; i < Count; i++)
+            levels[i] /= (float)small.Width * small.Height;
+        return new(role == MapRole.Normal ? NormalDirection.Measure(copy) : null, ContentEvidence.Of(small, probe), levels, least, most);
+    }
+
+    /// <summary>Share of pixels whose level lies in a range of stored values 0..1, ends included.</summary>
+    public float Share(float low, float high)
+    {
+        if (Levels is null)
+            return 0;
+        var sum = 0f;
+        for (var i = (int)MathF.Round(low * (Count - 1)); i <= (int)MathF.Round(high * (Count - 1)); i++)
+            sum += Levels[i];
+        return sum;
+    }
+
+    /// <summary>Mean of the levels, 0..1.</summary>
+    public float Mean => Levels is null ? 0.5f : Levels.Select((share, i) => share * i / (Count - 1f)).Sum();
+}

@@ -1,0 +1,27 @@
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Looks.Intake;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Judge.Findings.Rules;
+
+/// <summary>Glossiness where roughness belongs, and the reverse.</summary>
+internal static class ShineRules
+{
+    private static readonly string[] Inputs = ["specular_roughness", "coat_roughness"];
+
+    public static IEnumerable<Finding> Of(FindingContext c) => c.Mapped.Where(m => m.Input is { } input && Inputs.Contains(input.Name)).SelectMany(Shine);
+
+    private static IEnumerable<Finding> Shine(MappedLane m)
+    {
+        var inversions = m.Chain.Steps.Count(s => s is InvertStep { Bypassed: false } || s is RemapStep { Bypassed: false } r && r.OutLow > r.OutHigh);
+        var named = NameReading.Of(m.Slot.File.Name, NamingTables.Shipped).Candidates.OrderByDescending(x => x.Position).FirstOrDefault()?.Claim.Role;
+        var isGloss = m.Slot.Role == MapRole.Glossiness || named == MapRole.Glossiness;
+        if (isGloss && inversions % 2 == 0)
+            yield return new("shine.inverted", Severity.Error, m.Address, $"{m.Slot.File.Name} is a glossiness map in {m.Words} and is not inverted: what should shine is matt.",
+                named == MapRole.Glossiness ? "the file's name says glossiness" : "the slot holds glossiness", "insert an invert step", new StepInsertEdit(m.Address, 0, new InvertStep { Id = m.FreeId }));
+        if (!isGloss && m.Slot.Role is MapRole.Roughness or MapRole.CoatRoughness && inversions % 2 == 1)
+            yield return new("shine.inverted", Severity.Error, m.Address, $"{m.Slot.File.Name} is a roughness map and is inverted in {m.Words}: what should be matt shines.",
+                "the slot holds roughness", "take the inversion out", m.WithSteps(m.Chain.Steps.Where(s => s is not InvertStep).Select(s => s is RemapStep r && r.OutLow > r.OutHigh ? r with { OutLow = r.OutHigh, OutHigh = r.OutLow } : s)));
+    }
+}

@@ -1,0 +1,114 @@
+using System.Collections.Immutable;
+using Kiln.Looks.Document;
+
+namespace Kiln.Looks.Edits;
+
+/// <summary>Gives a source another name; everything that begins with it follows.</summary>
+public sealed record SourceRenameEdit(string From, string To) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look)
+    {
+        if (!look.Sources.TryGetValue(From, out var lane))
+            throw new LookException($"The look has no source '{From}'; somebody else may have removed it.");
+        if (!SourceNames.AreAllowed(To))
+            throw new LookException("A source needs a name of 1 to 60 characters on one line, without a colon.");
+        if (look.Sources.ContainsKey(To))
+            throw new LookException($"The look has a source '{To}' already.");
+        var renamed = look with { Sources = look.Sources.Remove(From).Add(To, lane) };
+        return (OriginRewriting.In(renamed, o => o is SourceOrigin { Source: var s } && s == From ? new SourceOrigin(To) : o), new SourceRenameEdit(To, From));
+    }
+
+    public override string Words => $"source {From} is now called {To}";
+}
+
+/// <summary>What sources may be called: lanes are addressed by them.</summary>
+public static class SourceNames
+{
+    public static bool AreAllowed(string name) => name.Trim().Length is > 0 and <= 60 && !name.Contains(':') && !name.Any(char.IsControl);
+}
+
+/// <summary>Lays a cover over what is there, at a place in the order (0 is the lowest).</summary>
+public sealed record CoverInsertEdit(int At, Cover Cover) : LookEdit
+{
+    public const int MostCovers = 16;
+
+    internal override (Look, LookEdit) Change(Look look)
+    {
+        if (look.Covers.Length >= MostCovers)
+            throw new LookException($"A look has at most {MostCovers} covers.");
+        if (string.IsNullOrWhiteSpace(Cover.Name) || Cover.Name.Length > 60)
+            throw new LookException("A cover needs a name of 1 to 60 characters.");
+        var at = Math.Clamp(At, 0, look.Covers.Length);
+        return (look with { Covers = look.Covers.Insert(at, Cover) }, new CoverRemoveEdit(at));
+    }
+
+    public override string Words => $"cover {Cover.Name} laid on";
+}
+
+public sealed record CoverRemoveEdit(int At) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look)
+    {
+        var cover = Covers.Of(look, At);
+        return (look with { Covers = look.Covers.RemoveAt(At) }, new CoverInsertEdit(At, cover));
+    }
+
+    public override string Words => $"cover {At + 1} taken off";
+}
+
+public sealed record CoverMoveEdit(int From, int To) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look)
+    {
+        var cover = Covers.Of(look, From);
+        var to = Math.Clamp(To, 0, look.Covers.Length - 1);
+        return (look with { Covers = look.Covers.RemoveAt(From).Insert(to, cover) }, new CoverMoveEdit(to, From));
+    }
+
+    public override string Words => $"cover {From + 1} moved to place {To + 1}";
+}
+
+/// <summary>Name and relief rule of a cover; its lanes and mask stay.</summary>
+public sealed record CoverChangeEdit(int At, string Name, ReliefRule Relief) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look)
+    {
+        var cover = Covers.Of(look, At);
+        if (string.IsNullOrWhiteSpace(Name) || Name.Length > 60)
+            throw new LookException("A cover needs a name of 1 to 60 characters.");
+        return (look with { Covers = look.Covers.SetItem(At, cover with { Name = Name, Relief = Relief }) }, new CoverChangeEdit(At, cover.Name, cover.Relief));
+    }
+
+    public override string Words => $"cover {At + 1}: {Name}, its relief {Relief switch { ReliefRule.Add => "is added", ReliefRule.FollowGround => "follows the ground", _ => "replaces" }}";
+}
+
+internal static class Covers
+{
+    public static Cover Of(Look look, int at) => at >= 0 && at < look.Covers.Length ? look.Covers[at] : throw new LookException($"The look has no cover {at + 1}; somebody else may have taken it off.");
+}
+
+/// <summary>How relief is rendered, and displacement with all it needs.</summary>
+public sealed record ReliefEdit(ReliefMode Mode, Displacement Displacement) : LookEdit
+{
+    internal override (Look, LookEdit) Change(Look look) => (look with { Relief = Mode, Displacement = Displacement }, new ReliefEdit(look.Relief, look.Displacement));
+
+    public override string Words => $"relief by {Mode switch { ReliefMode.Geometry => "geometry", ReliefMode.Both => "geometry and shading", _ => "shading" }}" + (Displacement.On ? $", displaced by {Displacement.HeightMetres:0.####} m around {Displacement.Midpoint:0.##}" : "");
+}
+
+/// <summary>Replaces where chains begin, side chains and masks included.</summary>
+internal static class OriginRewriting
+{
+    public static Look In(Look look, Func<Origin, Origin> change)
+    {
+        Chain Chain(Chain chain) => new(change(chain.Origin), [.. chain.Steps.Select(Step)]);
+        Lane Lane(Lane lane) => lane.Chain is { } chain ? lane with { Chain = Chain(chain) } : lane;
+        Step Step(Step step) => StepSides.Names(step).Aggregate(step, (s, side) => StepSides.With(s, side, Lane(StepSides.Get(s, side))));
+        ImmutableSortedDictionary<string, Lane> Lanes(ImmutableSortedDictionary<string, Lane> lanes) => lanes.ToImmutableSortedDictionary(l => l.Key, l => Lane(l.Value));
+        return look with
+        {
+            Lanes = Lanes(look.Lanes),
+            Sources = Lanes(look.Sources),
+            Covers = [.. look.Covers.Select(c => c with { Lanes = Lanes(c.Lanes), Mask = Lane(c.Mask) })],
+        };
+    }
+}

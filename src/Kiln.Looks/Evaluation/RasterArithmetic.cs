@@ -1,0 +1,113 @@
+using System.Numerics;
+using System.Numerics.Tensors;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Steps;
+
+namespace Kiln.Looks.Evaluation;
+
+/// <summary>The operations of <see cref="ShadeArithmetic"/> for whole rows: one span a component, scalars in one span for all.</summary>
+internal static class RasterArithmetic
+{
+    public static void Apply(ShadeNode node, float[][][] x, float[][] to)
+    {
+        switch (node.Op)
+        {
+            case ShadeOp.Channel:
+                x[0][node.Channel switch { "g" => 1, "b" => 2, _ => 0 }].CopyTo(to[0], 0);
+                return;
+            case ShadeOp.Luminance:
+                TensorPrimitives.Multiply(x[0][0], node.Value.X, to[0]);
+                TensorPrimitives.MultiplyAdd(x[0][1], node.Value.Y, to[0], to[0]);
+                TensorPrimitives.MultiplyAdd(x[0][2], node.Value.Z, to[0], to[0]);
+                return;
+            case ShadeOp.Pack:
+                for (var c = 0; c < 3; c++)
+                    x[c][0].CopyTo(to[c], 0);
+                return;
+            case ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HsvAdjust or ShadeOp.Reorient or ShadeOp.ConvertSpace:
+                ByPixel(node, x, to);
+                return;
+        }
+        for (var c = 0; c < to.Length; c++)
+            ByComponent(node, c, x, to[c]);
+    }
+
+    private static void ByComponent(ShadeNode node, int c, float[][][] x, Span<float> to)
+    {
+        ReadOnlySpan<float> In(int i) => x[i][Math.Min(c, x[i].Length - 1)];
+        var a = In(0);
+        switch (node.Op)
+        {
+            case ShadeOp.Invert: TensorPrimitives.Subtract(1f, a, to); break;
+            case ShadeOp.Add: TensorPrimitives.Add(a, In(1), to); break;
+            case ShadeOp.Subtract: TensorPrimitives.Subtract(a, In(1), to); break;
+            case ShadeOp.Multiply: TensorPrimitives.Multiply(a, In(1), to); break;
+            case ShadeOp.Minimum: TensorPrimitives.Min(a, In(1), to); break;
+            case ShadeOp.Maximum: TensorPrimitives.Max(a, In(1), to); break;
+            case ShadeOp.Splat: a.CopyTo(to); break;
+            case ShadeOp.Clamp:
+                TensorPrimitives.Max(a, In(1), to);
+                TensorPrimitives.Min(to, In(2), to);
+                break;
+            case ShadeOp.SquareRoot:
+                TensorPrimitives.Max(a, 0f, to);
+                TensorPrimitives.Sqrt(to, to);
+                break;
+            case ShadeOp.Mix:
+                TensorPrimitives.Subtract(In(1), a, to);
+                TensorPrimitives.MultiplyAdd(to, In(2), a, to);
+                break;
+            case ShadeOp.Remap:
+                TensorPrimitives.Subtract(a, In(1), to);
+                Quotients(to, In(2), In(1), to);
+                Spread(to, In(4), In(3), to);
+                break;
+            case ShadeOp.Divide:
+                var by = In(1);
+                for (var i = 0; i < to.Length; i++)
+                    to[i] = by[i] == 0 ? 0 : a[i] / by[i];
+                break;
+            case ShadeOp.Power:
+                var power = In(1);
+                for (var i = 0; i < to.Length; i++)
+                    to[i] = a[i] <= 0 ? 0 : MathF.Pow(a[i], power[i]);
+                break;
+            case ShadeOp.IfGreater:
+                ReadOnlySpan<float> left = x[0][0], right = x[1][0], yes = In(2), no = In(3);
+                for (var i = 0; i < to.Length; i++)
+                    to[i] = left[i] > right[i] ? yes[i] : no[i];
+                break;
+            case ShadeOp.Curve:
+                CurveRows.Apply(node.Curve.AsSpan(), a, to);
+                break;
+            default:
+                throw new InvalidOperationException($"{node.Op} is no plain arithmetic.");
+        }
+    }
+
+    /// <summary>a / (high − low).</summary>
+    private static void Quotients(ReadOnlySpan<float> a, ReadOnlySpan<float> high, ReadOnlySpan<float> low, Span<float> to)
+    {
+        for (var i = 0; i < to.Length; i++)
+            to[i] = a[i] / (high[i] - low[i]);
+    }
+
+    /// <summary>low + a · (high − low).</summary>
+    private static void Spread(ReadOnlySpan<float> a, ReadOnlySpan<float> high, ReadOnlySpan<float> low, Span<float> to)
+    {
+        for (var i = 0; i < to.Length; i++)
+            to[i] = low[i] + a[i] * (high[i] - low[i]);
+    }
+
+    private static void ByPixel(ShadeNode node, float[][][] x, float[][] to)
+    {
+        Span<Vector3> inputs = stackalloc Vector3[x.Length];
+        for (var i = 0; i < to[0].Length; i++)
+        {
+            for (var k = 0; k < x.Length; k++)
+                inputs[k] = x[k].Length == 1 ? new(x[k][0][i]) : new(x[k][0][i], x[k][1][i], x[k][2][i]);
+            var value = ShadeArithmetic.Apply(node, inputs);
+            (to[0][i], to[1][i], to[2][i]) = (value.X, value.Y, value.Z);
+        }
+    }
+}

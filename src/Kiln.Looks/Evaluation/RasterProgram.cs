@@ -1,0 +1,207 @@
+using System.Numerics;
+using System.Numerics.Tensors;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Steps;
+using Kiln.Pixels;
+
+namespace Kiln.Looks.Evaluation;
+
+/// <summary>
+/// A part of a graph over the whole unit square of UV, row by row with vectors: for tiles, meters and bakes. Numbers are held as one plane a component.
+/// What looks around itself (blur, slopes of a height) is worked out from a finished picture of its input, which repeats at the edges.
+/// </summary>
+internal sealed class RasterProgram
+{
+    private readonly ShadeProgram program;
+    private readonly int root, width, height;
+    private readonly int[] order;
+    private readonly Dictionary<int, float[][]> finished = [];
+
+    public RasterProgram(ShadeProgram program, int root, int width, int height)
+    {
+        (this.program, this.root, this.width, this.height) = (program, root, width, height);
+        order = Needed(root);
+        // Inputs come first, so what a finished picture needs is finished before it.
+        foreach (var i in order.Where(LooksAround))
+            if (!finished.ContainsKey(i))
+                finished[i] = program.Node(i).Op == ShadeOp.Blur ? Blurred(i) : Slopes(i);
+    }
+
+    private static int Planes(ShadeType type) => type == ShadeType.Scalar ? 1 : 3;
+
+    private bool LooksAround(int i) => program.Node(i).Op is ShadeOp.Blur or ShadeOp.HeightToNormal;
+
+    /// <summary>Registers that a register needs, up to finished pictures but with their own order kept.</summary>
+    private int[] Needed(int register)
+    {
+        var needed = new SortedSet<int>();
+        var open = new Stack<int>([register]);
+        while (open.TryPop(out var i))
+            if (needed.Add(i))
+                foreach (var input in program.Inputs(i))
+                    open.Push(input);
+        return [.. needed];
+    }
+
+    /// <summary>The root as a float picture with 1 or 3 channels, top row first.</summary>
+    public ImageBuffer Picture(ShadeType type)
+    {
+        var channels = Planes(type);
+        var result = new ImageBuffer(width, height, ImageBuffer.UsualChannels(channels), SampleType.F32);
+        EachRow(order, (y, planes) =>
+        {
+            var row = result.Samples<float>().Slice(y * width * channels, width * channels);
+            var from = planes[root];
+            if (channels == 1)
+            {
+                from[0].CopyTo(row);
+                return;
+            }
+            float[] r = from[0], g = from[Math.Min(1, from.Length - 1)], b = from[^1];
+            for (int x = 0, at = 0; x < width; x++, at += 3)
+                (row[at], row[at + 1], row[at + 2]) = (r[x], g[x], b[x]);
+        });
+        return result;
+    }
+
+    /// <summary>One register over the whole picture.</summary>
+    private float[][] Whole(int register)
+    {
+        var result = Enumerable.Range(0, Planes(program.Node(register).Type)).Select(_ => new float[width * height]).ToArray();
+        EachRow(Needed(register), (y, planes) =>
+        {
+            for (var c = 0; c < result.Length; c++)
+                planes[register][Math.Min(c, planes[register].Length - 1)].CopyTo(result[c].AsSpan(y * width));
+        });
+        return result;
+    }
+
+    private void EachRow(int[] registers, Action<int, float[][][]> use) => Parallel.For(0, (height + 15) / 16, strip =>
+    {
+        var planes = new float[program.Count][][];
+        foreach (var i in registers)
+        {
+            planes[i] = [.. Enumerable.Range(0, Planes(program.Node(i).Type)).Select(_ => new float[width])];
+            if (program.Node(i).Op == ShadeOp.Constant)
+                for (var c = 0; c < planes[i].Length; c++)
+                    planes[i][c].AsSpan().Fill(program.Node(i).Value[c]);
+        }
+        var texels = new float[width * 3];
+        for (var y = strip * 16; y < Math.Min(height, strip * 16 + 16); y++)
+        {
+            foreach (var i in registers)
+                if (program.Node(i).Op != ShadeOp.Constant)
+                    Row(i, y, planes, texels);
+            use(y, planes);
+        }
+    });
+
+    private void Row(int i, int y, float[][][] planes, float[] texels)
+    {
+        var node = program.Node(i);
+        var to = planes[i];
+        if (finished.TryGetValue(i, out var picture))
+        {
+            for (var c = 0; c < to.Length; c++)
+                picture[c].AsSpan(y * width, width).CopyTo(to[c]);
+            return;
+        }
+        if (node.Op is ShadeOp.Image or ShadeOp.Noise)
+            Origins(i, y, to, texels);
+        else
+            RasterArithmetic.Apply(node, [.. program.Inputs(i).Select(k => planes[k])], to);
+    }
+
+    private void Origins(int i, int y, float[][] to, float[] texels)
+    {
+        if (program.Node(i).Op == ShadeOp.Image && program.LiesUnplaced(i) && program.Texture(i) is { } texture && texture.Width == width && texture.Height == height)
+        {
+            // Texel by texel: nothing to filter.
+            if (to.Length == 1)
+            {
+                texture.ReadRow(y, to[0]);
+                return;
+            }
+            texture.ReadRow(y, texels);
+            for (int x = 0, at = 0; x < width; x++, at += 3)
+                (to[0][x], to[1][x], to[2][x]) = (texels[at], texels[at + 1], texels[at + 2]);
+            return;
+        }
+        float v = 1f - (y + 0.5f) / height, footprint = 1f / Math.Max(width, height);
+        for (var x = 0; x < width; x++)
+        {
+            var value = program.Origin(i, new((x + 0.5f) / width, v), footprint);
+            for (var c = 0; c < to.Length; c++)
+                to[c][x] = value[c];
+        }
+    }
+
+    /// <summary>Across and then down, wrapped; taps to three standard deviations.</summary>
+    private float[][] Blurred(int i)
+    {
+        var sigma = program.Node(i).Value.X;
+        return [.. Whole(program.Inputs(i)[0]).Select(plane => Gaussian(Gaussian(plane, sigma * width, false), sigma * height, true))];
+    }
+
+    private float[] Gaussian(float[] plane, float sigma, bool down)
+    {
+        var reach = (int)MathF.Ceiling(3 * sigma);
+        if (reach < 1)
+            return plane;
+        var weights = Enumerable.Range(-reach, 2 * reach + 1).Select(k => MathF.Exp(-0.5f * k * k / (sigma * sigma))).ToArray();
+        var total = weights.Sum();
+        var result = new float[plane.Length];
+        Parallel.For(0, height, y =>
+        {
+            var to = result.AsSpan(y * width, width);
+            for (var k = -reach; k <= reach; k++)
+            {
+                var weight = weights[k + reach] / total;
+                if (down)
+                {
+                    TensorPrimitives.MultiplyAdd(plane.AsSpan(Wrapped(y + k, height) * width, width), weight, to, to);
+                    continue;
+                }
+                var row = plane.AsSpan(y * width, width);
+                // The row shifted by k, in two pieces.
+                var shift = Wrapped(k, width);
+                TensorPrimitives.MultiplyAdd(row[shift..], weight, to[..(width - shift)], to[..(width - shift)]);
+                if (shift > 0)
+                    TensorPrimitives.MultiplyAdd(row[..shift], weight, to[(width - shift)..], to[(width - shift)..]);
+            }
+        });
+        return result;
+    }
+
+    /// <summary>Central differences over at least one texel of the finest map, as everywhere else.</summary>
+    private float[][] Slopes(int i)
+    {
+        var heights = Whole(program.Inputs(i)[0])[0];
+        var strengths = Whole(program.Inputs(i)[1])[0];
+        var step = MathF.Max(1f / Math.Max(width, height), program.Texel(program.Inputs(i)[0])) * 0.5f;
+        float[][] result = [new float[width * height], new float[width * height], new float[width * height]];
+        float dx = step * width, dy = step * height;
+        Parallel.For(0, height, y =>
+        {
+            for (var x = 0; x < width; x++)
+            {
+                var at = y * width + x;
+                var n = program.Slope(i, At(heights, x + dx, y) - At(heights, x - dx, y), At(heights, x, y - dy) - At(heights, x, y + dy), step, strengths[at]);
+                (result[0][at], result[1][at], result[2][at]) = (n.X, n.Y, n.Z);
+            }
+        });
+        return result;
+    }
+
+    /// <summary>Between pixels, wrapped.</summary>
+    private float At(float[] plane, float x, float y)
+    {
+        int x0 = (int)MathF.Floor(x), y0 = (int)MathF.Floor(y);
+        float fx = x - x0, fy = y - y0;
+        int left = Wrapped(x0, width), right = Wrapped(x0 + 1, width), upper = Wrapped(y0, height) * width, lower = Wrapped(y0 + 1, height) * width;
+        float top = plane[upper + left] + (plane[upper + right] - plane[upper + left]) * fx, bottom = plane[lower + left] + (plane[lower + right] - plane[lower + left]) * fx;
+        return top + (bottom - top) * fy;
+    }
+
+    private static int Wrapped(int i, int period) => (i % period + period) % period;
+}

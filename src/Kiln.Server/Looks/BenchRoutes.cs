@@ -1,0 +1,94 @@
+using System.Collections.Immutable;
+using System.Security.Claims;
+using System.Text;
+using Kiln.Dialects.Profiles;
+using Kiln.Exchange.MaterialX;
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Pixels.Writing;
+using Kiln.Server.People;
+using Kiln.Server.Platform;
+using Kiln.Store;
+using Microsoft.AspNetCore.SignalR;
+
+namespace Kiln.Server.Looks;
+
+public sealed record Acceptance(string Code, string Subject, string Reason);
+
+public sealed record NewChain(string Name, string Words, ImmutableArray<Step> Steps);
+
+/// <summary>The same edit for several looks.</summary>
+public sealed record EditForMany(IReadOnlyList<Guid> Looks, LookEdit Edit);
+
+/// <summary>What became of it in one look; a sentence where it did not fit.</summary>
+public sealed record EditedLook(Guid Id, string Name, int Revision, string? Refused);
+
+/// <summary>What the bench asks beside the document: findings accepted, steps studied, the generated network, times gone by, chains of the house.</summary>
+public static class BenchRoutes
+{
+    public static void Map(RouteGroupBuilder api)
+    {
+        var look = api.MapGroup("/looks/{id:guid}");
+        look.MapPut("/findings/accepted", async (Guid id, Acceptance a, AcceptedFindings accepted, ClaimsPrincipal user) =>
+        {
+            if (a.Reason.Trim().Length is 0 or > 500)
+                throw new LookException("Say in a few words why this is right; at most 500 characters.");
+            await accepted.AcceptAsync(id, a.Code, a.Subject, a.Reason.Trim(), user.PersonId());
+            return Results.NoContent();
+        }).RequireAuthorization("artist").WithName("acceptFinding");
+        look.MapDelete("/findings/accepted", async (Guid id, string code, string subject, AcceptedFindings accepted) =>
+            await accepted.TakeBackAsync(id, code, subject) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("takeFindingBack");
+        look.MapGet("/histogram", async (Guid id, string lane, int step, LookStore looks, StepStudy study, CancellationToken cancel) =>
+            await study.HistogramsAsync(await LookRoutes.RowAsync(looks, id), lane, step, cancel)).WithName("stepHistograms");
+        look.MapPost("/try-step", async (Guid id, TriedStep tried, LookStore looks, StepStudy study, CancellationToken cancel) =>
+        {
+            var (picture, type, working) = await study.TryAsync(await LookRoutes.RowAsync(looks, id), tried, cancel);
+            return Results.Bytes(PictureWriter.Png(ShownPicture.Of(picture, type, working), 1), "image/png");
+        }).WithName("tryStep");
+        look.MapGet("/network", NetworkAsync).WithName("lookNetwork");
+        look.MapGet("/history/{number:int}", async (Guid id, int number, LookStore looks) => await looks.AtAsync(id, number)).WithName("lookAtTime");
+        look.MapPost("/history/{number:int}/restore", (Guid id, int number, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
+            LookRoutes.ChangedAsync(looks.RestoreAsync(id, LookRoutes.Revision(http), number, http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("restoreLook");
+        api.MapPost("/looks/edits", ManyAsync).RequireAuthorization("artist").WithName("editManyLooks");
+        var chains = api.MapGroup("/chains");
+        chains.MapGet("", (KeptChains kept) => kept.ListAsync()).WithName("listChains");
+        chains.MapPost("", async (NewChain chain, KeptChains kept, ClaimsPrincipal user) =>
+        {
+            var id = await kept.KeepAsync(chain.Name, chain.Words, chain.Steps, user.PersonId());
+            return (await kept.ListAsync()).First(c => c.Id == id);
+        }).RequireAuthorization("artist").WithName("keepChain");
+        chains.MapDelete("/{id:guid}", async (Guid id, KeptChains kept) => await kept.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("removeChain");
+    }
+
+    private static async Task<ShownNetwork> NetworkAsync(Guid id, string dialect, LookStore looks, LookCompilation compilation, DialectProfiles profiles, WorkingSpaces workingSpaces)
+    {
+        const int preview = 512;
+        var profile = profiles.Find(dialect);
+        var network = (await compilation.CompileAsync((await LookRoutes.RowAsync(looks, id)).Look(), dialect, (await workingSpaces.OfLookAsync(id)).Space, preview)).Network;
+        return ShownNetwork.Of(network, profile.Document == "materialx" ? Encoding.UTF8.GetString(MaterialXWriter.Write(network, profile, null)) : null);
+    }
+
+    private static async Task<IReadOnlyList<EditedLook>> ManyAsync(EditForMany request, LookStore looks, HttpContext http, IHubContext<ProgressHub> hub)
+    {
+        if (request.Looks.Count > 500)
+            throw new LookException("At most 500 looks are edited at once.");
+        var result = new List<EditedLook>();
+        foreach (var id in request.Looks.Distinct())
+        {
+            var row = await looks.FindAsync(id);
+            if (row is null)
+                continue;
+            try
+            {
+                var changed = await looks.EditAsync(id, row.Revision, request.Edit, http.User.PersonId());
+                await hub.Clients.All.SendAsync("look", new { changed.Id, changed.Revision });
+                result.Add(new(id, changed.Name, changed.Revision, null));
+            }
+            catch (Exception e) when (e is LookException or LookConflictException)
+            {
+                result.Add(new(id, row.Name, row.Revision, e.Message));
+            }
+        }
+        return result;
+    }
+}

@@ -1,0 +1,37 @@
+using Kiln.Colour;
+using Kiln.Colour.Views;
+using Kiln.Looks.Graph;
+using Kiln.Pixels;
+
+namespace Kiln.Server.Looks;
+
+/// <summary>A lane's picture as display values: colours through sRGB, directions back to 0..1, numbers as they are.</summary>
+internal static class ShownPicture
+{
+    public static ImageBuffer Of(ImageBuffer picture, ShadeType type, WorkingSpace working)
+    {
+        if (type == ShadeType.Colour)
+            return View.Named("plain", working.Space).Apply(picture);
+        var row = new float[picture.Width * picture.ChannelCount];
+        var result = new ImageBuffer(picture.Width, picture.Height, picture.Channels, SampleType.U8);
+        for (var y = 0; y < picture.Height; y++)
+        {
+            picture.ReadRow(y, row);
+            // A decoded direction has parts below zero; an encoded one has not.
+            if (type == ShadeType.Direction && IsDecoded(picture))
+                for (var i = 0; i < row.Length; i++)
+                    row[i] = row[i] * 0.5f + 0.5f;
+            result.WriteRow(y, row);
+        }
+        return result;
+    }
+
+    private static bool IsDecoded(ImageBuffer picture)
+    {
+        var pixels = picture.Samples<float>();
+        var mean = 0f;
+        for (var i = 0; i < pixels.Length; i += 3)
+            mean += pixels[i];
+        return mean / (pixels.Length / 3) < 0.25f;
+    }
+}
