@@ -9,6 +9,7 @@ import { Bench } from "./bench/Bench";
 import { CollectionsView } from "./collections/CollectionsView";
 import { Frame } from "./frame/Frame";
 import { ColourView } from "./house/colour/ColourView";
+import { Chains } from "./house/Chains";
 import { HouseView } from "./house/HouseView";
 import { IntakeView } from "./intake/IntakeView";
 import { SortingTable } from "./intake/SortingTable";
@@ -42,6 +43,7 @@ function App() {
         <Route path="/collections/:id" element={<CollectionsView />} />
         <Route path="/house" element={<HouseView session={session.data} />} />
         <Route path="/house/colour" element={<ColourView admin={session.data.role === "admin"} />} />
+        <Route path="/house/chains" element={<Chains />} />
         <Route path="*" element={<Navigate to="/intake" replace />} />
       </Route>
     </Routes>

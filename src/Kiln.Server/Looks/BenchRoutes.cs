@@ -17,6 +17,9 @@ public sealed record Acceptance(string Code, string Subject, string Reason);
 
 public sealed record NewChain(string Name, string Words, ImmutableArray<Step> Steps);
 
+/// <param name="Version">A published version; null for the look as it is now.</param>
+public sealed record LookAsCover(Guid Look, int? Version);
+
 /// <summary>The same edit for several looks.</summary>
 public sealed record EditForMany(IReadOnlyList<Guid> Looks, LookEdit Edit);
 
@@ -49,6 +52,7 @@ public static class BenchRoutes
         look.MapGet("/history/{number:int}", async (Guid id, int number, LookStore looks) => await looks.AtAsync(id, number)).WithName("lookAtTime");
         look.MapPost("/history/{number:int}/restore", (Guid id, int number, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
             LookRoutes.ChangedAsync(looks.RestoreAsync(id, LookRoutes.Revision(http), number, http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("restoreLook");
+        look.MapPost("/covers", CoverAsync).Produces<LookInfo>().RequireAuthorization("artist").WithName("layLookOn");
         api.MapPost("/looks/edits", ManyAsync).RequireAuthorization("artist").WithName("editManyLooks");
         var chains = api.MapGroup("/chains");
         chains.MapGet("", (KeptChains kept) => kept.ListAsync()).WithName("listChains");
@@ -57,6 +61,8 @@ public static class BenchRoutes
             var id = await kept.KeepAsync(chain.Name, chain.Words, chain.Steps, user.PersonId());
             return (await kept.ListAsync()).First(c => c.Id == id);
         }).RequireAuthorization("artist").WithName("keepChain");
+        chains.MapGet("/{id:guid}/picture", async (Guid id, KeptChains kept, CancellationToken cancel) =>
+            (await kept.ListAsync()).FirstOrDefault(c => c.Id == id) is { } chain ? Results.Bytes(PictureWriter.Png(await ChainPicture.OfAsync(chain, cancel), 1), "image/png") : Results.NotFound()).WithName("chainPicture");
         chains.MapDelete("/{id:guid}", async (Guid id, KeptChains kept) => await kept.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("removeChain");
     }
 
@@ -66,6 +72,15 @@ public static class BenchRoutes
         var profile = profiles.Find(dialect);
         var network = (await compilation.CompileAsync((await LookRoutes.RowAsync(looks, id)).Look(), dialect, (await workingSpaces.OfLookAsync(id)).Space, preview)).Network;
         return ShownNetwork.Of(network, profile.Document == "materialx" ? Encoding.UTF8.GetString(MaterialXWriter.Write(network, profile, null)) : null);
+    }
+
+    private static async Task<LookInfo> CoverAsync(Guid id, LookAsCover cover, LookStore looks, HttpContext http, IHubContext<ProgressHub> hub)
+    {
+        var other = cover.Version is { } number
+            ? await looks.VersionAsync(cover.Look, number) ?? throw new LookException($"That look has no version {number}.")
+            : (await LookRoutes.RowAsync(looks, cover.Look)).Look();
+        var edit = Covering.Over((await LookRoutes.RowAsync(looks, id)).Look(), other, cover.Version is { } pinned ? $"{cover.Look}@{pinned}" : null);
+        return await LookRoutes.ChangedAsync(looks.EditAsync(id, LookRoutes.Revision(http), edit, http.User.PersonId()), http, hub);
     }
 
     private static async Task<IReadOnlyList<EditedLook>> ManyAsync(EditForMany request, LookStore looks, HttpContext http, IHubContext<ProgressHub> hub)

@@ -1,4 +1,6 @@
 using Kiln.Demo;
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
 using Kiln.Looks.Wiring;
 using Kiln.Server.Configs;
 using Kiln.Server.Intake;
@@ -22,6 +24,19 @@ public static class Start
         _ = Task.Run(AlbedoTables.Prepare, cancel);
         if (services.GetRequiredService<KilnSettings>().DemoDeliveries is { } folder)
             await DemoAsync(services, folder, cancel);
+    }
+
+    /// <summary>One look uses a cover: limewash worn off over copper, where the copper's own patina is.</summary>
+    private static async Task CoveredAsync(LookStore looks, Collections collections, Guid artist)
+    {
+        var all = await looks.ListAsync(null);
+        if (all.FirstOrDefault(l => l.Name == "verdigris copper pipe") is not { } pipe || all.FirstOrDefault(l => l.Name == "limewashed wall") is not { } wall)
+            return;
+        var copper = pipe.Look();
+        var look = Covering.Over(copper, wall.Look(), null).Apply(copper).Look with { Name = "limewash over copper" };
+        var mask = new Chain(look.Lanes["base_metalness"].Chain!.Origin, [new InvertStep { Id = "s1" }, new CurveStep([new(0, 0), new(0.35f, 0.05f), new(0.65f, 0.95f), new(1, 1)]) { Id = "s2" }]);
+        look = new LaneEdit("cover:0:mask", new Lane(LookValue.Of(1f), mask)).Apply(look).Look;
+        await collections.AddAsync(await collections.EnsureAsync("The Tide Organ"), await looks.CreateAsync(look, artist, null));
     }
 
     private static async Task DemoAsync(IServiceProvider services, string folder, CancellationToken cancel)
@@ -57,5 +72,6 @@ public static class Start
                     await looks.PublishAsync(lookId, 1, "first version for the pipe rows", artist.Id);
             }
         }
+        await CoveredAsync(looks, collections, artist.Id);
     }
 }

@@ -5,6 +5,7 @@ using Kiln.Colour;
 using Kiln.Colour.Views;
 using Kiln.Judge.Difference;
 using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Intake;
@@ -99,7 +100,7 @@ public static class ProofRoutes
     private static async Task<ProofMaterial> SoloAsync(Look look, string lane, int? steps, WorkingSpace working, MapTextures textures, CancellationToken cancel)
     {
         var graph = new ShadeGraph(working);
-        var chain = look.Lanes.GetValueOrDefault(lane)?.Chain ?? throw new LookException("This lane has no map to look at alone.");
+        var chain = LaneAddress.Get(look, lane)?.Chain ?? throw new LookException($"{LaneAddress.Words(lane)} has no map to look at alone.");
         return await ProofMaterial.OfNodeAsync(graph, new LaneGraphs(look, graph).Chain(chain, steps), textures, InteractiveTextures, cancel);
     }
 
@@ -126,9 +127,9 @@ public static class ProofRoutes
     }
 
     /// <summary>The look under the contact sheet's fixed light, form and camera; kept by document.</summary>
-    private static async Task<IResult> PictureAsync(Guid id, int? size, LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, WorkingSpaces workingSpaces, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> PictureAsync(Guid id, int? size, int? at, LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, WorkingSpaces workingSpaces, HttpResponse response, CancellationToken cancel)
     {
-        var look = (await LookRoutes.RowAsync(looks, id)).Look();
+        var look = at is { } number ? await looks.AtAsync(id, number) : (await LookRoutes.RowAsync(looks, id)).Look();
         var working = (await workingSpaces.OfLookAsync(id)).Space;
         var side = Math.Clamp(size ?? 200, 32, 512);
         var key = $"look/{LookJson.Hash(look)}/{working.Id}/{side}";

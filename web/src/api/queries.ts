@@ -1,5 +1,5 @@
 /** What the server knows, as queries. */
-import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
+import { HubConnectionBuilder, HubConnectionState, LogLevel } from "@microsoft/signalr";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { get, setToken } from "./client";
@@ -11,12 +11,14 @@ import type {
   FolderEntry,
   History,
   House,
+  KeptChain,
   KeptNamingRule,
   LookInfo,
   LookListing,
   MissingFile,
   ServerFolder,
   Session,
+  ShownNetwork,
   Version,
   WrittenLine,
 } from "./types";
@@ -62,6 +64,13 @@ export const useHistory = (id: string, revision: number) =>
 export const useCollections = () =>
   useQuery({ queryKey: ["collections"], queryFn: () => get<CollectionInfo[]>("/collections") });
 
+export const useKeptChains = () => useQuery({ queryKey: ["chains"], queryFn: () => get<KeptChain[]>("/chains") });
+export const useNetwork = (id: string, revision: number, dialect: string | null) =>
+  useQuery({
+    queryKey: ["network", id, revision, dialect],
+    queryFn: () => get<ShownNetwork>(`/looks/${id}/network?dialect=${dialect}`),
+    enabled: dialect !== null,
+  });
 export const useNamingRules = () =>
   useQuery({ queryKey: ["naming-rules"], queryFn: () => get<KeptNamingRule[]>("/naming/rules") });
 export const useNamingWords = () =>
@@ -104,17 +113,46 @@ export function rateOf(p: DeliveryProgress | undefined): number | null {
   return seconds > 0.7 && p.done > p.since.done ? (p.done - p.since.done) / seconds : null;
 }
 
+/** The one connection to the server's hub. */
+const hub = new HubConnectionBuilder()
+  .withUrl("/progress")
+  .withAutomaticReconnect()
+  .configureLogging(LogLevel.Error)
+  .build();
+
+/** Calls back on a message; gives what ends it. */
+export function onHub<T>(message: string, told: (value: T) => void): () => void {
+  hub.on(message, told);
+  return () => hub.off(message, told);
+}
+
+/** Says which look is open, now and after every reconnection; gives what says that it is closed. */
+export function sayToHub(method: string, look: string): () => void {
+  let closed = false;
+  const say = () => {
+    if (!closed && hub.state === HubConnectionState.Connected) void hub.invoke(method, look).catch(() => undefined);
+  };
+  say();
+  hub.onreconnected(say);
+  const waiting = window.setInterval(() => {
+    if (hub.state !== HubConnectionState.Connected) return;
+    say();
+    window.clearInterval(waiting);
+  }, 400);
+  return () => {
+    closed = true;
+    window.clearInterval(waiting);
+    if (hub.state === HubConnectionState.Connected)
+      void hub.invoke(method, "00000000-0000-0000-0000-000000000000").catch(() => undefined);
+  };
+}
+
 /** Listens to the server and refreshes what changed; gives the newest progress of each delivery. */
 export function useProgress() {
   const client = useQueryClient();
   const [progress, setProgress] = useState<Record<string, DeliveryProgress>>({});
   useEffect(() => {
-    const hub = new HubConnectionBuilder()
-      .withUrl("/progress")
-      .withAutomaticReconnect()
-      .configureLogging(LogLevel.Error)
-      .build();
-    hub.on("delivery", (p: DeliveryProgress) => {
+    const stopDeliveries = onHub("delivery", (p: DeliveryProgress) => {
       setProgress((all) => {
         const before = all[p.id];
         const since = before?.stage === p.stage && before.since ? before.since : { at: Date.now(), done: p.done };
@@ -125,12 +163,16 @@ export function useProgress() {
         void client.invalidateQueries({ queryKey: ["delivery", p.id] });
       }
     });
-    hub.on("look", (l: { id: string; revision: number }) => {
+    const stopLooks = onHub("look", (l: { id: string; revision: number }) => {
       const known = client.getQueryData<LookInfo>(["look", l.id]);
       if (known && known.revision < l.revision) void client.invalidateQueries({ queryKey: ["look", l.id] });
     });
     const started = hub.start().catch(() => undefined);
-    return () => void started.then(() => hub.stop());
+    return () => {
+      stopDeliveries();
+      stopLooks();
+      void started.then(() => hub.stop());
+    };
   }, [client]);
   return progress;
 }

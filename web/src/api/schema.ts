@@ -52,6 +52,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/edits": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["editManyLooks"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/looks/{id}/proof": {
     parameters: {
       query?: never;
@@ -660,6 +676,134 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/{id}/findings/accepted": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put: operations["acceptFinding"];
+    post?: never;
+    delete: operations["takeFindingBack"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/histogram": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["stepHistograms"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/try-step": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["tryStep"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/network": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["lookNetwork"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/history/{number}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["lookAtTime"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/history/{number}/restore": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["restoreLook"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/chains": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listChains"];
+    put?: never;
+    post: operations["keepChain"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/chains/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["removeChain"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/collections": {
     parameters: {
       query?: never;
@@ -820,6 +964,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/colour/restate": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["restateColour"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/colour/export": {
     parameters: {
       query?: never;
@@ -904,6 +1064,19 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
   schemas: {
+    Acceptance: {
+      code: string;
+      subject: string;
+      reason: string;
+    };
+    AcceptedFinding: {
+      code: string;
+      subject: string;
+      reason: string;
+      person: string;
+      /** Format: date-time */
+      at: string;
+    };
     Alternate: {
       map: components["schemas"]["PlacedMap"];
       insteadOf: string;
@@ -969,6 +1142,19 @@ export interface components {
       remarks: string[];
       kept: components["schemas"]["KeptConfig"][];
     };
+    ColourRestated: {
+      /** Format: float */
+      r: number;
+      /** Format: float */
+      g: number;
+      /** Format: float */
+      b: number;
+      space: string;
+      hex: null | string;
+      inGamut: boolean;
+    };
+    /** @enum {unknown} */
+    CombineMode: "additive" | "blended" | "detail";
     CompareQuery: {
       first: null | string;
       second: null | string;
@@ -1056,6 +1242,12 @@ export interface components {
       relief?: components["schemas"]["ReliefRule"];
       pinnedVersion?: null | string;
     };
+    CurvePoint: {
+      /** Format: float */
+      x: number;
+      /** Format: float */
+      y: number;
+    };
     DeliveryInfo: {
       /** Format: uuid */
       id: string;
@@ -1077,6 +1269,56 @@ export interface components {
       words: string;
       document: string;
     };
+    Displacement: {
+      /** @default false */
+      on: boolean;
+      /**
+       * Format: float
+       * @default 0.02
+       */
+      heightMetres: number;
+      /**
+       * Format: float
+       * @default 0.5
+       */
+      midpoint: number;
+      /** @default  */
+      midpointReason: string;
+      /**
+       * Format: float
+       * @default 0.02
+       */
+      boundMetres: number;
+      /**
+       * Format: float
+       * @default 0.005
+       */
+      edgeMetres: number;
+      /**
+       * Format: int32
+       * @default 3
+       */
+      subdivision: number;
+      /** Format: int32 */
+      level?: null | number;
+    };
+    EditForMany: {
+      looks: string[];
+      edit: components["schemas"]["LookEdit"];
+    };
+    EditedLook: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      /** Format: int32 */
+      revision: number;
+      refused: null | string;
+    };
+    EvidencePicture: {
+      content: string;
+      reading: components["schemas"]["Reading"];
+      words: string;
+    };
     Feed: {
       /** Format: float */
       value: number;
@@ -1095,6 +1337,8 @@ export interface components {
       evidence: string;
       fix: null | string;
       repair: null | components["schemas"]["LookEdit"];
+      pictures: components["schemas"]["EvidencePicture"][];
+      accepted: null | components["schemas"]["AcceptedFinding"];
     };
     FolderEntry: {
       path: string;
@@ -1107,6 +1351,19 @@ export interface components {
       /** Format: uuid */
       folder: string;
       path: string;
+    };
+    Histogram: {
+      /** Format: float */
+      low: number;
+      /** Format: float */
+      high: number;
+      shares: number[][];
+      /** Format: float */
+      minimum: number;
+      /** Format: float */
+      mean: number;
+      /** Format: float */
+      maximum: number;
     };
     HistoryRow: {
       /** Format: int32 */
@@ -1141,6 +1398,16 @@ export interface components {
       rejected: components["schemas"]["RejectedFile"][];
       questions?: components["schemas"]["IntakeQuestion"][];
       models?: string[];
+    };
+    KeptChain: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      words: string;
+      steps: components["schemas"]["Step"][];
+      madeBy: string;
+      /** Format: date-time */
+      created: string;
     };
     KeptConfig: {
       /** Format: uuid */
@@ -1203,6 +1470,7 @@ export interface components {
       /** Format: float */
       sizeV?: number;
       relief?: components["schemas"]["ReliefMode"];
+      displacement?: components["schemas"]["Displacement"];
       colour?: null | components["schemas"]["LookColour"];
       trims?: {
         [key: string]: components["schemas"]["Trim"][];
@@ -1227,6 +1495,13 @@ export interface components {
       | components["schemas"]["LookEditSlotEdit"]
       | components["schemas"]["LookEditTrimsEdit"]
       | components["schemas"]["LookEditColourEdit"]
+      | components["schemas"]["LookEditSourceRenameEdit"]
+      | components["schemas"]["LookEditCoverInsertEdit"]
+      | components["schemas"]["LookEditCoverRemoveEdit"]
+      | components["schemas"]["LookEditCoverMoveEdit"]
+      | components["schemas"]["LookEditCoverChangeEdit"]
+      | components["schemas"]["LookEditReliefEdit"]
+      | components["schemas"]["LookEditRestoreEdit"]
       | components["schemas"]["LookEditBatchEdit"];
     LookEditBatchEdit: {
       /** @enum {string} */
@@ -1239,6 +1514,39 @@ export interface components {
       /** @enum {string} */
       edit?: "colour";
       colour: null | components["schemas"]["LookColour"];
+      words?: null | string;
+    };
+    LookEditCoverChangeEdit: {
+      /** @enum {string} */
+      edit?: "coverChange";
+      /** Format: int32 */
+      at: number;
+      name: string;
+      relief: components["schemas"]["ReliefRule"];
+      words?: null | string;
+    };
+    LookEditCoverInsertEdit: {
+      /** @enum {string} */
+      edit?: "coverInsert";
+      /** Format: int32 */
+      at: number;
+      cover: components["schemas"]["Cover"];
+      words?: null | string;
+    };
+    LookEditCoverMoveEdit: {
+      /** @enum {string} */
+      edit?: "coverMove";
+      /** Format: int32 */
+      from: number;
+      /** Format: int32 */
+      to: number;
+      words?: null | string;
+    };
+    LookEditCoverRemoveEdit: {
+      /** @enum {string} */
+      edit?: "coverRemove";
+      /** Format: int32 */
+      at: number;
       words?: null | string;
     };
     LookEditLaneEdit: {
@@ -1254,10 +1562,24 @@ export interface components {
       placement: components["schemas"]["Placement"];
       words?: null | string;
     };
+    LookEditReliefEdit: {
+      /** @enum {string} */
+      edit?: "relief";
+      mode: components["schemas"]["ReliefMode"];
+      displacement: components["schemas"]["Displacement"];
+      words?: null | string;
+    };
     LookEditRenameEdit: {
       /** @enum {string} */
       edit?: "rename";
       name: string;
+      words?: null | string;
+    };
+    LookEditRestoreEdit: {
+      /** @enum {string} */
+      edit?: "restore";
+      document: components["schemas"]["Look"];
+      to: string;
       words?: null | string;
     };
     LookEditSizeEdit: {
@@ -1274,6 +1596,13 @@ export interface components {
       edit?: "slot";
       slot: string;
       content: null | components["schemas"]["Slot"];
+      words?: null | string;
+    };
+    LookEditSourceRenameEdit: {
+      /** @enum {string} */
+      edit?: "sourceRename";
+      from: string;
+      to: string;
       words?: null | string;
     };
     LookEditStepChangeEdit: {
@@ -1439,7 +1768,19 @@ export interface components {
       candidates: components["schemas"]["RelinkCandidate"][];
     };
     /** @enum {unknown} */
-    MixMode: "normal" | "multiply" | "screen" | "add" | "subtract" | "overlay" | "minimum" | "maximum";
+    MixMode:
+      | "normal"
+      | "multiply"
+      | "screen"
+      | "add"
+      | "subtract"
+      | "overlay"
+      | "minimum"
+      | "maximum"
+      | "hardLight"
+      | "softLight"
+      | "difference"
+      | "exclusion";
     NamingChange: {
       path: string;
       before: string;
@@ -1471,6 +1812,11 @@ export interface components {
       isDirection?: boolean;
       defaultValue?: components["schemas"]["LookValue"];
     };
+    NewChain: {
+      name: string;
+      words: string;
+      steps: components["schemas"]["Step"][];
+    };
     NewCollection: {
       name: string;
     };
@@ -1485,16 +1831,50 @@ export interface components {
       path: string;
       name: null | string;
     };
+    NoiseField: {
+      kind?: components["schemas"]["NoiseKind"];
+      /**
+       * Format: int32
+       * @default 8
+       */
+      cells: number;
+      /**
+       * Format: int32
+       * @default 5
+       */
+      octaves: number;
+      /**
+       * Format: float
+       * @default 0.5
+       */
+      gain: number;
+      /**
+       * Format: int32
+       * @default 1
+       */
+      seed: number;
+    };
+    /**
+     * @default fractal
+     * @enum {unknown}
+     */
+    NoiseKind: "gradient" | "fractal" | "cell";
     /** @enum {unknown} */
     NormalY: "up" | "down" | null;
     Origin:
       | components["schemas"]["OriginSlotOrigin"]
       | components["schemas"]["OriginSourceOrigin"]
-      | components["schemas"]["OriginConstantOrigin"];
+      | components["schemas"]["OriginConstantOrigin"]
+      | components["schemas"]["OriginNoiseOrigin"];
     OriginConstantOrigin: {
       /** @enum {string} */
       kind?: "constant";
       value: components["schemas"]["LookValue"];
+    };
+    OriginNoiseOrigin: {
+      /** @enum {string} */
+      kind?: "noise";
+      noise: components["schemas"]["NoiseField"];
     };
     OriginSlotOrigin: {
       /** @enum {string} */
@@ -1719,6 +2099,26 @@ export interface components {
       dialectInput: null | string;
       note: string;
     };
+    RestateQuery: {
+      to: string;
+      hex?: null | string;
+      /**
+       * Format: float
+       * @default 0
+       */
+      r: number;
+      /**
+       * Format: float
+       * @default 0
+       */
+      g: number;
+      /**
+       * Format: float
+       * @default 0
+       */
+      b: number;
+      space?: null | string;
+    };
     Restated: {
       input: string;
       formula: string;
@@ -1762,6 +2162,27 @@ export interface components {
         [key: string]: string[];
       };
     };
+    ShownNetwork: {
+      dialect: string;
+      material: string;
+      workingSpace: string;
+      nodes: components["schemas"]["ShownNode"][];
+      text: null | string;
+    };
+    ShownNode: {
+      name: string;
+      category: string;
+      type: string;
+      ports: components["schemas"]["ShownPort"][];
+      isSurface: boolean;
+    };
+    ShownPort: {
+      name: string;
+      type: string;
+      value: null | string;
+      from: null | string;
+      space: null | string;
+    };
     SignIn: {
       name: string;
       password: string;
@@ -1786,7 +2207,25 @@ export interface components {
       | components["schemas"]["StepPickStep"]
       | components["schemas"]["StepDecodeNormalStep"]
       | components["schemas"]["StepHeightToNormalStep"]
-      | components["schemas"]["StepOcclusionStep"];
+      | components["schemas"]["StepOcclusionStep"]
+      | components["schemas"]["StepPowerStep"]
+      | components["schemas"]["StepCurveStep"]
+      | components["schemas"]["StepGradeStep"]
+      | components["schemas"]["StepBlurStep"]
+      | components["schemas"]["StepPackStep"]
+      | components["schemas"]["StepCombineStep"]
+      | components["schemas"]["StepConvertStep"];
+    StepBlurStep: {
+      /** @enum {string} */
+      kind?: "blur";
+      /**
+       * Format: float
+       * @default 0.005
+       */
+      radius: number;
+      id?: string;
+      bypassed?: boolean;
+    };
     StepClampStep: {
       /** @enum {string} */
       kind?: "clamp";
@@ -1800,6 +2239,31 @@ export interface components {
        * @default 1
        */
       high: number;
+      id?: string;
+      bypassed?: boolean;
+    };
+    StepCombineStep: {
+      /** @enum {string} */
+      kind?: "combine";
+      mode: components["schemas"]["CombineMode"];
+      other: components["schemas"]["Chain"];
+      ownWeight: components["schemas"]["Feed"];
+      otherWeight: components["schemas"]["Feed"];
+      id?: string;
+      bypassed?: boolean;
+    };
+    StepConvertStep: {
+      /** @enum {string} */
+      kind?: "convert";
+      from: string;
+      to: string;
+      id?: string;
+      bypassed?: boolean;
+    };
+    StepCurveStep: {
+      /** @enum {string} */
+      kind?: "curve";
+      points: components["schemas"]["CurvePoint"][];
       id?: string;
       bypassed?: boolean;
     };
@@ -1826,6 +2290,37 @@ export interface components {
       id?: string;
       bypassed?: boolean;
     };
+    StepGradeStep: {
+      /** @enum {string} */
+      kind?: "grade";
+      /**
+       * Format: float
+       * @default 0
+       */
+      hueDegrees: number;
+      /**
+       * Format: float
+       * @default 1
+       */
+      saturation: number;
+      /**
+       * Format: float
+       * @default 1
+       */
+      value: number;
+      /**
+       * Format: float
+       * @default 1
+       */
+      contrast: number;
+      /**
+       * Format: float
+       * @default 0.18
+       */
+      pivot: number;
+      id?: string;
+      bypassed?: boolean;
+    };
     StepHeightToNormalStep: {
       /** @enum {string} */
       kind?: "heightToNormal";
@@ -1837,6 +2332,10 @@ export interface components {
       heightMetres: number;
       id?: string;
       bypassed?: boolean;
+    };
+    StepHistograms: {
+      before: components["schemas"]["Histogram"];
+      after: components["schemas"]["Histogram"];
     };
     StepInvertStep: {
       /** @enum {string} */
@@ -1861,6 +2360,14 @@ export interface components {
       id?: string;
       bypassed?: boolean;
     };
+    StepPackStep: {
+      /** @enum {string} */
+      kind?: "pack";
+      green: components["schemas"]["Lane"];
+      blue: components["schemas"]["Lane"];
+      id?: string;
+      bypassed?: boolean;
+    };
     StepPickStep: {
       /** @enum {string} */
       kind?: "pick";
@@ -1872,6 +2379,17 @@ export interface components {
       /** @enum {string} */
       kind?: "place";
       placement: components["schemas"]["Placement"];
+      id?: string;
+      bypassed?: boolean;
+    };
+    StepPowerStep: {
+      /** @enum {string} */
+      kind?: "power";
+      /**
+       * Format: float
+       * @default 1
+       */
+      exponent: number;
       id?: string;
       bypassed?: boolean;
     };
@@ -1919,6 +2437,15 @@ export interface components {
       udim: null | number;
       /** Format: int32 */
       level: null | number;
+    };
+    TriedStep: {
+      lane: string;
+      step: components["schemas"]["Step"];
+      /**
+       * Format: int32
+       * @default 176
+       */
+      size: number;
     };
     Trim: {
       input: string;
@@ -2071,6 +2598,30 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["MissingFile"][];
+        };
+      };
+    };
+  };
+  editManyLooks: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["EditForMany"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["EditedLook"][];
         };
       };
     };
@@ -3086,6 +3637,236 @@ export interface operations {
       };
     };
   };
+  acceptFinding: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Acceptance"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  takeFindingBack: {
+    parameters: {
+      query: {
+        code: string;
+        subject: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  stepHistograms: {
+    parameters: {
+      query: {
+        lane: string;
+        step: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["StepHistograms"];
+        };
+      };
+    };
+  };
+  tryStep: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TriedStep"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  lookNetwork: {
+    parameters: {
+      query: {
+        dialect: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ShownNetwork"];
+        };
+      };
+    };
+  };
+  lookAtTime: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        number: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Look"];
+        };
+      };
+    };
+  };
+  restoreLook: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        number: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LookInfo"];
+        };
+      };
+    };
+  };
+  listChains: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["KeptChain"][];
+        };
+      };
+    };
+  };
+  keepChain: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewChain"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["KeptChain"];
+        };
+      };
+    };
+  };
+  removeChain: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
   listCollections: {
     parameters: {
       query?: never;
@@ -3344,6 +4125,30 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["WrittenLine"][];
+        };
+      };
+    };
+  };
+  restateColour: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RestateQuery"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ColourRestated"];
         };
       };
     };

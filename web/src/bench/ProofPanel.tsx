@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { send } from "../api/client";
 import type { House } from "../api/types";
-import type { Selection } from "./LaneRow";
+import type { Selection } from "./lanes/address";
 import { ProofControls } from "./ProofControls";
 import { ProofPicture } from "./ProofPicture";
 import { usualProof, type ProofSettings } from "./proofSettings";

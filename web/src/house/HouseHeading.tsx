@@ -3,6 +3,7 @@ import { NavLink } from "react-router";
 const pages = [
   { to: "/house", word: "Names and folders" },
   { to: "/house/colour", word: "Colour" },
+  { to: "/house/chains", word: "Chains" },
 ];
 
 /** The title of House and its pages. */

@@ -7,11 +7,13 @@ interface Props {
   high?: number;
   step?: number;
   unit?: string;
+  /** While the slider moves, before anything is kept. */
+  onDraft?: (value: number) => void;
   onChange: (value: number) => void;
 }
 
 /** A slider with numeric entry. Its ends are soft: a typed value may go beyond. Commits when let go, or on Enter. */
-export function NumberEntry({ label, value, low = 0, high = 1, step = 0.01, unit, onChange }: Props) {
+export function NumberEntry({ label, value, low = 0, high = 1, step = 0.01, unit, onDraft, onChange }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const shown = draft ?? String(Math.round(value * 10000) / 10000);
   const commit = (text: string) => {
@@ -30,7 +32,10 @@ export function NumberEntry({ label, value, low = 0, high = 1, step = 0.01, unit
         step={step}
         value={draft !== null && Number.isFinite(Number(draft)) ? Number(draft) : value}
         aria-label={`${label} slider`}
-        onChange={(e) => setDraft(e.target.value)}
+        onChange={(e) => {
+          setDraft(e.target.value);
+          onDraft?.(Number(e.target.value));
+        }}
         onPointerUp={(e) => commit(e.currentTarget.value)}
         onKeyUp={(e) => e.key.startsWith("Arrow") && commit(e.currentTarget.value)}
       />

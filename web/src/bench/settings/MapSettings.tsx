@@ -1,42 +1,31 @@
-import type { ReactNode } from "react";
-import { ReadingReasons } from "../ui/ReadingReasons";
-import { ReadoutPicture } from "../ui/ReadoutPicture";
-import type { House, Lane, Look, LookEdit, Reading } from "../api/types";
-
-interface Props {
-  look: Look;
-  house: House;
-  laneName: string;
-  lane: Lane;
-  onEdit: (edit: LookEdit) => void;
-  children: ReactNode;
-}
+import { ReadingReasons } from "../../ui/ReadingReasons";
+import { ReadoutPicture } from "../../ui/ReadoutPicture";
+import type { Chain, Reading } from "../../api/types";
+import { useBench } from "../BenchContext";
+import { connect } from "../lanes/connect";
+import { LaneSentence } from "./LaneSentence";
 
 /** How the lane's map is read, with the reason, and every way to overrule it. */
-export function MapSettings({ look, house, laneName, lane, onEdit, children }: Props) {
-  const chain = lane.chain!;
-  if (chain.origin.kind !== "slot") return <p className="text-soft">This lane begins with a source.</p>;
+export function MapSettings({ address, chain }: { address: string; chain: Chain }) {
+  const { look, house, edit } = useBench();
+  if (chain.origin.kind !== "slot") return null;
   const { slot, reading } = chain.origin;
   const content = look.slots![slot];
   const configName = house.spaces.find((s) => s.id === reading.space)?.configName;
   const reread = (part: Partial<Reading>) =>
-    onEdit({
-      edit: "lane",
-      lane: laneName,
-      content: {
-        ...lane,
-        chain: {
-          ...chain,
-          origin: {
-            kind: "slot",
-            slot,
-            reading: { ...reading, ...part, authority: "person", reason: "chosen by a person" },
-          },
+    void edit(
+      connect(look, address, {
+        ...chain,
+        origin: {
+          kind: "slot",
+          slot,
+          reading: { ...reading, ...part, authority: "person", reason: "chosen by a person" },
         },
-      },
-    });
+      } as Chain),
+    );
   return (
     <div className="space-y-2">
+      <LaneSentence address={address} slot={content} />
       <p className="break-all">
         {content.file.name}{" "}
         <span className="font-mono text-small whitespace-nowrap text-soft">
@@ -92,15 +81,6 @@ export function MapSettings({ look, house, laneName, lane, onEdit, children }: P
         ) : null}
       </p>
       <ReadoutPicture key={content.file.content} file={content.file} reading={reading} title={content.file.name} />
-      <p className="flex gap-2">
-        {children}
-        <button
-          className="act"
-          onClick={() => onEdit({ edit: "lane", lane: laneName, content: lane.value ? { value: lane.value } : null })}
-        >
-          Disconnect
-        </button>
-      </p>
     </div>
   );
 }

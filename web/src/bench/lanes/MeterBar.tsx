@@ -1,13 +1,20 @@
-import type { Board, NeutralInput } from "../api/types";
+import type { Board } from "../../api/types";
+
+interface Props {
+  meter: Board["meters"][string];
+  name: string;
+  direction: boolean;
+  low: number;
+  high: number;
+}
 
 /** Minimum, mean and maximum on the input's legal range; for directions the tilt in degrees. */
-export function MeterBar({ meter, input }: { meter: Board["meters"][string]; input: NeutralInput }) {
-  const direction = input.type === "direction";
-  const [low, high] = direction ? [0, 90] : [input.low, Math.max(input.high, meter.maximum)];
-  const place = (v: number) => 2 + (Math.min(Math.max(v, low), high) - low) * (116 / (high - low));
+export function MeterBar({ meter, name, direction, low, high }: Props) {
+  const [from, to] = direction ? [0, 90] : [Math.min(low, meter.minimum), Math.max(high, meter.maximum)];
+  const place = (v: number) => 2 + (Math.min(Math.max(v, from), to) - from) * (116 / (to - from || 1));
   const digits = direction ? 0 : 2;
   return (
-    <figure aria-label={`range of ${input.name}`}>
+    <figure aria-label={`range of ${name}`}>
       <svg width="120" height="18" viewBox="0 0 120 18" aria-hidden="true">
         <path d="M2 9h116" stroke="var(--color-rule)" />
         <rect

@@ -1,5 +1,5 @@
-import type { Placement } from "../api/types";
-import { NumberEntry } from "../ui/NumberEntry";
+import type { Placement } from "../../api/types";
+import { NumberEntry } from "../../ui/NumberEntry";
 
 /** A placement: repeats, turn, offset, mirroring. */
 export function PlacementEntry({ placement, onChange }: { placement: Placement; onChange: (p: Placement) => void }) {

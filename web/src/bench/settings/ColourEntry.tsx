@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
-import { send } from "../api/client";
-import type { House } from "../api/types";
-import { NumberEntry } from "../ui/NumberEntry";
+import { send } from "../../api/client";
+import type { House } from "../../api/types";
+import { NumberEntry } from "../../ui/NumberEntry";
 
 /** A colour constant as the look document holds it. */
 export interface Tint {

@@ -1,0 +1,40 @@
+using System.Collections.Immutable;
+using Kiln.Looks.Document;
+
+namespace Kiln.Looks.Edits;
+
+/// <summary>Lays one look over another: its files, sources and lanes come along under names that are free, as they are now. What changes in that look later does not change the cover.</summary>
+public static class Covering
+{
+    /// <param name="pinned">Where the cover comes from, such as "LOOK@3"; null for a look that is not published.</param>
+    /// <exception cref="LookException">The other look has covers of its own, or would not fit.</exception>
+    public static BatchEdit Over(Look ground, Look other, string? pinned)
+    {
+        if (!other.Covers.IsEmpty)
+            throw new LookException($"{other.Name} has covers itself; covers are not nested. Lay its ground and its covers on one by one.");
+        var name = Free(other.Name.Length > 50 ? other.Name[..50] : other.Name, n => ground.Covers.Any(c => c.Name == n));
+        var slots = other.Slots.Keys.ToDictionary(s => s, s => Free($"{name} {s}", ground.Slots.ContainsKey));
+        var sources = other.Sources.Keys.ToDictionary(s => s, s => Free(Short($"{name} {s}"), ground.Sources.ContainsKey));
+        var moved = OriginRewriting.In(other, origin => origin switch
+        {
+            SlotOrigin s => s with { Slot = slots[s.Slot] },
+            SourceOrigin s => s with { Source = sources[s.Source] },
+            _ => origin,
+        });
+        Lane Placed(Lane lane) => lane.Chain is { } chain && other.Placement != ground.Placement && !chain.Steps.Any(s => s is PlaceStep)
+            ? lane with { Chain = chain with { Steps = chain.Steps.Add(new PlaceStep(other.Placement) { Id = FreeId(chain) }) } }
+            : lane;
+        var lanes = moved.Lanes.Where(l => l.Key is not ("occlusion" or "displacement")).ToImmutableSortedDictionary(l => l.Key, l => Placed(l.Value));
+        var edits = other.Slots.Select(s => (LookEdit)new SlotEdit(slots[s.Key], s.Value))
+            .Concat(moved.Sources.Select(s => new LaneEdit("source:" + sources[s.Key], Placed(s.Value))))
+            .Append(new CoverInsertEdit(ground.Covers.Length, new Cover(name, lanes, new Lane(LookValue.Of(1f)), ReliefRule.Replace, pinned)));
+        return new($"{other.Name} laid on as a cover", [.. edits]);
+    }
+
+    private static string Free(string wanted, Func<string, bool> taken) => Enumerable.Range(1, 999).Select(i => i == 1 ? wanted : $"{wanted} {i}").First(n => !taken(n));
+
+    /// <summary>A source's name is at most sixty characters and has no colon.</summary>
+    private static string Short(string name) => name.Replace(':', ' ') is var plain && plain.Length > 56 ? plain[..56] : plain;
+
+    private static string FreeId(Chain chain) => Enumerable.Range(1, LookValidation.MaximumSteps + 1).Select(i => $"s{i}").First(id => chain.Steps.All(s => s.Id != id));
+}

@@ -1,0 +1,45 @@
+using System.Collections.Immutable;
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Looks.Tests;
+
+/// <summary>A look over another: its files come along, it stays as it was, and taking it back leaves the same bytes.</summary>
+public class CoveringTests
+{
+    private static Look Surface(string name, Placement? placement = null)
+    {
+        var file = new MapFile(new string(name[0], 64), name + ".png", 64, 64, 8, false, "png", ["R", "G", "B"], null);
+        return new Look
+        {
+            Name = name,
+            Placement = placement ?? Placement.Identity,
+            Slots = ImmutableSortedDictionary<string, Slot>.Empty.Add("baseColor", new(MapRole.BaseColor, file, [file])),
+            Sources = ImmutableSortedDictionary<string, Lane>.Empty.Add("wear", new(Chain: new(new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb")), [new PickStep("luminance") { Id = "s1" }]))),
+            Lanes = ImmutableSortedDictionary<string, Lane>.Empty
+                .Add("base_color", new(Chain: new(new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb")))))
+                .Add("specular_roughness", new(Chain: new(new SourceOrigin("wear"), [new MixStep(MixMode.Multiply, new(LookValue.Of(0.5f)), new(1, new(new SourceOrigin("wear")))) { Id = "s1" }]))),
+        };
+    }
+
+    [Fact]
+    public void ComesWithItsFilesAndSourcesAndCanBeTakenBack()
+    {
+        var (ground, lime) = (Surface("copper"), Surface("lime", new(2, 2)));
+        var (covered, back) = Covering.Over(ground, lime, "x@1").Apply(ground);
+        var cover = Assert.Single(covered.Covers);
+        Assert.Equal(("lime", "x@1"), (cover.Name, cover.PinnedVersion));
+        Assert.Equal(lime.Slots["baseColor"], covered.Slots["lime baseColor"]);
+        Assert.Equal(new SourceOrigin("lime wear"), cover.Lanes["specular_roughness"].Chain!.Origin);
+        Assert.Equal(new SourceOrigin("lime wear"), ((MixStep)cover.Lanes["specular_roughness"].Chain!.Steps[0]).Amount.Chain!.Origin);
+        // It lies as it lay: twice as often as the ground.
+        Assert.Equal(new Placement(2, 2), cover.Lanes["base_color"].Chain!.Steps.OfType<PlaceStep>().Single().Placement);
+        Assert.Equal(ground.Lanes, covered.Lanes);
+        Assert.Equal(LookJson.Write(ground), LookJson.Write(back.Apply(covered).Look));
+        // The same look once more gets other names.
+        var twice = Covering.Over(covered, lime, null).Apply(covered).Look;
+        Assert.Equal(["lime", "lime 2"], twice.Covers.Select(c => c.Name));
+        Assert.Contains("covers itself", Assert.Throws<LookException>(() => Covering.Over(ground, covered, null)).Message);
+    }
+}

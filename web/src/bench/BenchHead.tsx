@@ -1,0 +1,61 @@
+import { useSession } from "../api/queries";
+import { useBench } from "./BenchContext";
+import { usePresence } from "./usePresence";
+
+interface Props {
+  name: string;
+  onDialect: (id: string | null) => void;
+  other: string | null;
+  onOther: (id: string | null) => void;
+  nodes: boolean;
+  onNodes: (on: boolean) => void;
+}
+
+/** Name, who else is here, the dialect switch, nodes, and what a held key blinks to. */
+export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes }: Props) {
+  const { id, house, dialect } = useBench();
+  const session = useSession();
+  const others = usePresence(id, session.data?.name);
+  return (
+    <div className="flex flex-wrap items-center gap-2 border-b border-rule px-3 py-1.5">
+      <h1 className="truncate text-large font-medium">{name}</h1>
+      {others.length > 0 && (
+        <span className="text-small text-soft" role="status" data-testid="presence">
+          also here: {others.map((p) => p.displayName).join(", ")}
+        </span>
+      )}
+      <span className="grow" />
+      <div role="group" aria-label="dialect" className="flex pl-px">
+        {[{ id: null, title: "Look" }, ...house.dialects].map((d) => (
+          <button
+            key={d.title}
+            className="act -ml-px rounded-none"
+            aria-pressed={dialect === d.id}
+            onClick={() => onDialect(d.id)}
+          >
+            {d.title}
+          </button>
+        ))}
+      </div>
+      <button className="act" aria-pressed={nodes} onClick={() => onNodes(!nodes)}>
+        Nodes
+      </button>
+      <label className="text-small text-soft">
+        blink to{" "}
+        <select
+          className="entry w-24 text-ink"
+          aria-label="blink to"
+          value={other ?? ""}
+          onChange={(e) => onOther(e.target.value || null)}
+        >
+          <option value="">Look</option>
+          {house.dialects.map((d) => (
+            <option key={d.id} value={d.id}>
+              {d.title}
+            </option>
+          ))}
+        </select>
+      </label>
+    </div>
+  );
+}

@@ -1,0 +1,37 @@
+import type { LookEdit } from "../api/types";
+
+export interface EditConflict {
+  edit: LookEdit;
+  words: string;
+}
+
+/** Somebody else was faster: what was meant is still here, beside what they did, and can be done again on the newest state. */
+export function Conflict({
+  conflict,
+  onSettle,
+}: {
+  conflict: EditConflict | null;
+  onSettle: (again: boolean) => void;
+}) {
+  if (!conflict) return null;
+  const lane = typeof conflict.edit.lane === "string" ? ` in ${conflict.edit.lane}` : "";
+  return (
+    <div
+      role="alert"
+      className="flex items-center gap-3 border-b border-ink bg-raised px-3 py-1.5"
+      data-testid="conflict"
+    >
+      <p className="grow">
+        <b className="font-medium">Theirs:</b> {conflict.words} <b className="ml-2 font-medium">Yours, kept:</b>{" "}
+        {conflict.edit.edit}
+        {lane}. The lanes show the newest state.
+      </p>
+      <button className="act" data-main="true" onClick={() => onSettle(true)}>
+        Do mine on top
+      </button>
+      <button className="act" onClick={() => onSettle(false)}>
+        Leave it
+      </button>
+    </div>
+  );
+}

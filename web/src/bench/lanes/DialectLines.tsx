@@ -1,0 +1,40 @@
+import { useBench } from "../BenchContext";
+
+/** What the dialect makes of one neutral input: formula, value, texture, what was baked, what is lost. */
+export function DialectLines({ input }: { input: string }) {
+  const { board, dialect } = useBench();
+  const restated = dialect ? board?.dialect[input] : undefined;
+  const lost = dialect ? board?.report?.lost.find((l) => l.input === input) : undefined;
+  const near = dialect ? board?.report?.approximated.filter((l) => l.input === input) : undefined;
+  const baked = dialect
+    ? board?.report?.baked.filter((l) => restated?.some((r) => r.input === l.dialectInput))
+    : undefined;
+  if (!dialect || (!restated && !lost)) return null;
+  return (
+    <div className="mt-1 ml-[140px] space-y-0.5 text-small">
+      {restated?.map((r) => (
+        <p key={r.input} className={baked && baked.length > 0 ? "stipple px-1" : "px-1"}>
+          <b className="font-mono font-medium">{r.input}</b> <span className="text-soft">= {r.formula}</span>
+          {r.value !== null && r.value !== undefined && <span className="font-mono"> → {r.value}</span>}
+          {r.steps.length > 0 && <span className="text-soft"> · {r.steps.join(" → ")}</span>}
+          {r.space && <span className="font-mono"> · read as {r.space}</span>}
+        </p>
+      ))}
+      {baked?.map((b) => (
+        <p key={b.note} className="stipple px-1">
+          baked: {b.note}
+        </p>
+      ))}
+      {near?.map((n) => (
+        <p key={n.note} className="px-1">
+          ≈ {n.note}
+        </p>
+      ))}
+      {lost && (
+        <p className="px-1">
+          <s>{input.replaceAll("_", " ")}</s> lost: {lost.note}
+        </p>
+      )}
+    </div>
+  );
+}

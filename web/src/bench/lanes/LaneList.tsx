@@ -1,0 +1,154 @@
+import { useState } from "react";
+import type { NeutralInput } from "../../api/types";
+import { useBench } from "../BenchContext";
+import { inputWords, usersOf } from "./address";
+import { carry } from "./drag";
+import { LaneRow } from "./LaneRow";
+import type { Layer } from "./LayerStrip";
+
+const groups = ["base", "reflection", "relief", "light", "layers", "geometry"];
+
+/** The lanes of a layer by group: sources first, then what is used; unused inputs fold into one line and are found by typing. */
+export function LaneList({ layer }: { layer: Layer }) {
+  const { look, house, board, select, selection } = useBench();
+  const [wanted, setWanted] = useState("");
+  const [open, setOpen] = useState(false);
+  const covers = look.covers ?? [];
+  const cover = typeof layer === "number" ? covers[layer] : undefined;
+  const prefix = typeof layer === "number" ? `cover:${layer}:` : "";
+  const lanes = cover ? cover.lanes : (look.lanes ?? {});
+  const isUsed = (name: string) =>
+    lanes[name] !== undefined || (layer === "all" && covers.some((c) => c.lanes[name] !== undefined));
+  const fits = (i: NeutralInput) =>
+    wanted
+      .toLowerCase()
+      .split(/\s+/)
+      .every((w) => `${inputWords(i.name)} ${i.words}`.toLowerCase().includes(w));
+  const found = house.inputs.filter((i) =>
+    wanted ? fits(i) : isUsed(i.name) || selection?.lane === prefix + i.name || (open && i.type !== "direction"),
+  );
+  // What is called so comes before what only speaks of it.
+  const rank = (i: NeutralInput) =>
+    [inputWords(i.name) !== wanted, !inputWords(i.name).includes(wanted)].filter(Boolean).length;
+  const shown = wanted ? [...found].sort((a, b) => rank(a) - rank(b)) : found;
+  const unused = house.inputs.filter((i) => !isUsed(i.name)).length;
+  const lostOf = (name: string) => board?.report?.lost.some((l) => l.input === name);
+  return (
+    <>
+      {!cover && <Sources />}
+      {cover && typeof layer === "number" && (
+        <section aria-label="mask">
+          <h2 className="mt-2 border-b border-rule text-small text-soft">where it lies</h2>
+          <LaneRow address={`cover:${layer}:mask`} lane={cover.mask} title="mask" />
+          {Object.keys(cover.lanes).length === 0 && (
+            <p className="px-1 py-2 text-soft">
+              This cover changes nothing yet. Find an input below and give it a value or a map, or lay another look on.
+            </p>
+          )}
+        </section>
+      )}
+      {groups.map((group) => {
+        const rows = shown.filter((i) => i.group === group);
+        if (rows.length === 0) return null;
+        return (
+          <section key={group} aria-label={group}>
+            <h2 className="mt-2 border-b border-rule text-small text-soft">{group}</h2>
+            {rows.map((i) => (
+              <LaneRow
+                key={i.name}
+                address={prefix + i.name}
+                lane={lanes[i.name]}
+                note={!cover && lostOf(i.name) && lanes[i.name] ? <s>not in this dialect</s> : undefined}
+                end={layer === "all" ? <Covered input={i.name} /> : undefined}
+              />
+            ))}
+          </section>
+        );
+      })}
+      <div className="my-2 flex items-center gap-3 px-1">
+        <input
+          className="entry w-44"
+          aria-label="find an input"
+          placeholder="find an input"
+          value={wanted}
+          onChange={(e) => setWanted(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key === "Escape") setWanted("");
+            if (e.key !== "Enter" || !shown[0]) return;
+            select({ lane: prefix + shown[0].name, step: -1 });
+            setWanted("");
+            setOpen(false);
+            e.currentTarget.blur();
+          }}
+        />
+        <button className="text-soft underline" onClick={() => setOpen(!open)}>
+          {open ? "fold unused inputs" : `+${unused} unused`}
+        </button>
+      </div>
+    </>
+  );
+}
+
+/** Named lanes that feed others. */
+function Sources() {
+  const { look, edit } = useBench();
+  const names = Object.keys(look.sources ?? {});
+  if (names.length === 0) return null;
+  return (
+    <section aria-label="sources">
+      <h2 className="mt-2 border-b border-rule text-small text-soft">sources</h2>
+      {names.map((name) => {
+        const feeds = usersOf(look, "source", name).length;
+        return (
+          <div key={name} draggable onDragStart={(e) => e.target === e.currentTarget && carry(e, "source", name)}>
+            <LaneRow
+              address={`source:${name}`}
+              lane={look.sources![name]}
+              title={name}
+              note={<b className="font-medium text-ink">feeds {feeds}</b>}
+              end={
+                feeds === 0 ? (
+                  <button
+                    className="act mr-2 text-small"
+                    onClick={() => void edit({ edit: "lane", lane: `source:${name}`, content: null })}
+                  >
+                    Remove
+                  </button>
+                ) : undefined
+              }
+            />
+          </div>
+        );
+      })}
+    </section>
+  );
+}
+
+/** In All: each covered row ends with one tile a cover. */
+function Covered({ input }: { input: string }) {
+  const { look, select, id, revision } = useBench();
+  const over = (look.covers ?? []).flatMap((c, i) => (c.lanes[input] ? [{ cover: c, i }] : []));
+  return (
+    <>
+      {over.map(({ cover, i }) => (
+        <button
+          key={i}
+          className="mr-2 w-[88px] shrink-0 border border-rule bg-raised p-0.5 text-left"
+          onClick={() => select({ lane: `cover:${i}:${input}`, step: -1 })}
+          data-covered={i}
+        >
+          {cover.mask.chain ? (
+            <img
+              src={`/api/v1/looks/${id}/tile?lane=cover:${i}:mask&revision=${revision}`}
+              alt=""
+              className="h-[36px] w-full bg-well object-cover"
+            />
+          ) : (
+            <span className="block h-[36px] bg-well" />
+          )}
+          <span className="block truncate text-small">{cover.name} × mask</span>
+        </button>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,75 @@
+import { thumbnailUrl } from "../../ui/ReadingChip";
+import { useBench } from "../BenchContext";
+import { usersOf } from "./address";
+import { freeSource, chainOfSlot } from "./connect";
+import { carry } from "./drag";
+
+/** The look's files by role. Exchanging one changes every lane that uses it; arrow keys step through the candidates under a live proof. Each can be dragged onto a lane. */
+export function SlotsStrip() {
+  const { look, house, edit, select } = useBench();
+  return (
+    <ul aria-label="Slots" className="flex flex-wrap gap-1.5 border-b border-rule px-3 py-1.5">
+      {Object.entries(look.slots ?? {}).map(([name, slot]) => {
+        const index = slot.candidates.findIndex((c) => c.content === slot.file.content);
+        const used = usersOf(look, "slot", name).length;
+        const turn = (by: number) => {
+          const next = slot.candidates[(index + by + slot.candidates.length) % slot.candidates.length];
+          if (next && next.content !== slot.file.content)
+            void edit({ edit: "slot", slot: name, content: { ...slot, file: next } });
+        };
+        const asSource = () => {
+          const source = freeSource(look, house.roles.find((r) => r.id === slot.role)?.words ?? name);
+          void edit({
+            edit: "lane",
+            lane: `source:${source}`,
+            content: { chain: chainOfSlot(look, house, name, `source:${source}`) },
+          });
+          select({ lane: `source:${source}`, step: -1 });
+        };
+        return (
+          <li key={name} className="flex shrink-0 border border-rule bg-raised">
+            <button
+              className="flex items-center gap-1.5 pr-2 text-left"
+              title={`${slot.candidates.map((c) => c.name).join("\n")}\narrow keys: the next candidate`}
+              data-slot={name}
+              draggable
+              onDragStart={(e) => carry(e, "slot", name)}
+              onKeyDown={(e) => {
+                if (e.key === "ArrowRight") turn(1);
+                if (e.key === "ArrowLeft") turn(-1);
+              }}
+              onClick={() => turn(1)}
+            >
+              <img src={thumbnailUrl(slot.file.content, plain, 64)} alt="" className="size-8 bg-well object-cover" />
+              <span className="text-small leading-4 whitespace-nowrap">
+                <span className="block">{name}</span>
+                <span className="block font-mono text-soft">
+                  {slot.file.width} · {used} lane{used === 1 ? "" : "s"}
+                  {slot.candidates.length > 1 && ` · ${index + 1}/${slot.candidates.length}`}
+                </span>
+              </span>
+            </button>
+            <button
+              className="border-l border-rule px-1 text-small text-soft hover:bg-glaze-pale"
+              title={`make ${name} a source that can feed any number of lanes`}
+              onClick={asSource}
+            >
+              <span aria-hidden="true">↪</span>
+              <span className="sr-only">make {name} a source</span>
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+const plain = {
+  kind: "colour",
+  space: "srgb_texture",
+  channel: "rgb",
+  normalY: null,
+  midpoint: 0,
+  authority: "role",
+  reason: "",
+} as const;

@@ -1,0 +1,75 @@
+import { Fragment, useState } from "react";
+import type { Chain } from "../../api/types";
+import { useBench } from "../BenchContext";
+import { carry } from "./drag";
+import { Gap } from "./Gap";
+import { loose, stepKinds } from "./steps";
+
+interface Props {
+  address: string;
+  chain: Chain;
+  small?: boolean;
+}
+/** Runs of this many unselected steps are folded. */
+const foldFrom = 5;
+
+/** The steps of a chain with the gaps between them. Long runs fold; what is selected stays open. */
+export function StepTiles({ address, chain, small }: Props) {
+  const { selection } = useBench();
+  const [open, setOpen] = useState(false);
+  const here = selection?.lane === address ? selection.step : null;
+  const folds = !open && chain.steps.length >= foldFrom;
+  // The first and the last stay, and what is selected with its neighbours.
+  const shown = (i: number) =>
+    !folds || i === 0 || i === chain.steps.length - 1 || (here !== null && Math.abs(i - here) <= 1);
+  const hidden = chain.steps.filter((_, i) => !shown(i)).length;
+  const firstHidden = chain.steps.findIndex((_, i) => !shown(i));
+  return (
+    <>
+      {chain.steps.map((raw, i) => (
+        <Fragment key={raw.id}>
+          {shown(i) && <Gap address={address} at={i} small={small} />}
+          {shown(i) && <StepTile address={address} chain={chain} at={i} small={small} />}
+          {i === firstHidden && (
+            <button
+              className="mx-1 self-center border border-rule px-2 py-3 text-small text-soft"
+              onClick={() => setOpen(true)}
+            >
+              {hidden} steps
+            </button>
+          )}
+        </Fragment>
+      ))}
+      <Gap address={address} at={chain.steps.length} small={small} />
+    </>
+  );
+}
+
+function StepTile({ address, chain, at, small }: Props & { at: number }) {
+  const { id, revision, selection, select } = useBench();
+  const step = loose(chain.steps[at]);
+  const isChosen = selection?.lane === address && selection.step === at;
+  const tile = `/api/v1/looks/${id}/tile?lane=${encodeURIComponent(address)}&steps=${at + 1}&revision=${revision}`;
+  return (
+    <button
+      className={`${small ? "w-[72px]" : "w-[104px]"} shrink-0 border border-rule bg-raised p-0.5 text-left ${
+        isChosen ? "outline-2 outline-glaze" : ""
+      } ${step.bypassed ? "opacity-60" : ""}`}
+      onClick={() => select({ lane: address, step: at })}
+      data-tile={stepKinds[step.kind].word}
+      draggable
+      onDragStart={(e) => carry(e, "step", JSON.stringify({ address, id: step.id }))}
+    >
+      <img
+        src={tile}
+        alt=""
+        className={`${small ? "h-[36px]" : "h-[56px]"} w-full bg-well object-cover`}
+        draggable={false}
+      />
+      <span className="block truncate text-small">{stepKinds[step.kind].word}</span>
+      <span className="block truncate font-mono text-small text-soft">
+        {step.bypassed ? "left out" : stepKinds[step.kind].telling(step)}
+      </span>
+    </button>
+  );
+}

@@ -1,0 +1,135 @@
+import type { Look, LookEdit } from "../../api/types";
+import { useBench } from "../BenchContext";
+import { inputOf, laneAt } from "../lanes/address";
+import { chainOfSlot } from "../lanes/connect";
+import { freshId, noiseStep } from "../lanes/steps";
+
+interface Chore {
+  words: string;
+  edits: (look: Look, address: string) => LookEdit[];
+}
+
+const slotOfRole = (look: Look, role: string) => Object.entries(look.slots ?? {}).find(([, s]) => s.role === role)?.[0];
+
+/** The everyday chains, one gesture each; only those that fit the lane and the look are offered. */
+export function Everyday({ address }: { address: string }) {
+  const bench = useBench();
+  const { look, house, edit, select } = bench;
+  const input = inputOf(address);
+  const chain = laneAt(look, address)?.chain;
+  const chores: Chore[] = [];
+  const occlusion = slotOfRole(look, "ambientOcclusion");
+  const base = slotOfRole(look, "baseColor");
+  const append = (step: object): LookEdit => ({
+    edit: "stepInsert",
+    lane: address,
+    at: chain?.steps.length ?? 0,
+    step: { id: freshId(chain ?? { steps: [] }), ...step },
+  });
+  if (input === "base_color" && chain && occlusion)
+    chores.push({
+      words: "Multiply the occlusion in, at 30 %",
+      edits: () => [
+        append({
+          kind: "occlusion",
+          occlusion: { origin: chainOfSlot(look, house, occlusion, "occlusion").origin, steps: [] },
+          amount: { value: 0.3 },
+        }),
+      ],
+    });
+  if (input === "specular_roughness" && base)
+    chores.push({
+      words: "Roughness from the base colour: luminance, inverted, remapped",
+      edits: () => [
+        {
+          edit: "lane",
+          lane: address,
+          content: {
+            chain: {
+              origin: chainOfSlot(look, house, base, "base_color").origin,
+              steps: [
+                { kind: "pick", id: "s1", channel: "luminance" },
+                { kind: "invert", id: "s2" },
+                { kind: "remap", id: "s3", inLow: 0, inHigh: 1, outLow: 0.3, outHigh: 0.8, clamp: true },
+              ],
+            },
+          },
+        },
+      ],
+    });
+  if (input === "base_color" && chain) {
+    const mask = slotOfRole(look, "metalness");
+    if (mask)
+      chores.push({
+        words: "Change the colour where it is metal",
+        edits: () => [
+          append({
+            kind: "mix",
+            mode: "multiply",
+            other: { value: { kind: "colour", r: 0.8, g: 0.9, b: 1, space: "acescg" } },
+            amount: { value: 1, chain: { origin: chainOfSlot(look, house, mask, "base_metalness").origin, steps: [] } },
+          }),
+        ],
+      });
+  }
+  if (input === "specular_weight" && slotOfRole(look, "specularColor"))
+    chores.push({
+      words: "Specular from the reflection map",
+      edits: () => [
+        {
+          edit: "lane",
+          lane: "specular_color",
+          content: { chain: chainOfSlot(look, house, slotOfRole(look, "specularColor")!, "specular_color") },
+        },
+      ],
+    });
+  if (input === "geometry_normal" && chain) {
+    const relief = {
+      origin: { kind: "noise", noise: { kind: "gradient", cells: 3, octaves: 1, gain: 0.5, seed: 1 } },
+      steps: [{ kind: "heightToNormal", id: "s1", strength: { value: 1 }, heightMetres: 0.02 }],
+    };
+    chores.push({
+      words: "Add a slow undulation",
+      edits: () => [
+        append({ kind: "combine", mode: "detail", other: relief, ownWeight: { value: 1 }, otherWeight: { value: 1 } }),
+      ],
+    });
+  }
+  if (chain && input && house.inputs.find((i) => i.name === input)?.type === "scalar")
+    chores.push({ words: "Break it up with noise", edits: () => [append(noiseStep())] });
+  if (input === "coat_weight" || input === "coat_roughness")
+    chores.push({
+      words: "A clear coat",
+      edits: () => [
+        { edit: "value", lane: "coat_weight", value: { kind: "scalar", number: 1 } },
+        { edit: "value", lane: "coat_roughness", value: { kind: "scalar", number: 0.05 } },
+      ],
+    });
+  if (input === "emission_color" && chain)
+    chores.push({
+      words: "Let it glow: intensity 100",
+      edits: () => [{ edit: "value", lane: "emission_luminance", value: { kind: "scalar", number: 100 } }],
+    });
+  if (chores.length === 0) return null;
+  return (
+    <section aria-label="everyday chains">
+      <h3 className="mt-2 text-small text-soft">everyday</h3>
+      <ul className="mt-0.5 space-y-1">
+        {chores.map((c) => (
+          <li key={c.words}>
+            <button
+              className="act text-left whitespace-normal"
+              onClick={() => {
+                const edits = c.edits(look, address);
+                void edit(edits.length === 1 ? edits[0] : { edit: "batch", name: c.words, edits });
+                if (chain) select({ lane: address, step: chain.steps.length });
+              }}
+            >
+              {c.words}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,47 @@
+import type { Look } from "../../api/types";
+import { useBench } from "../BenchContext";
+import { inputOf } from "../lanes/address";
+
+type Slot = NonNullable<Look["slots"]>[string];
+
+/** What a map does where it is wired, in one sentence. */
+const sentences: Record<string, string> = {
+  base_color: "gives the surface its own colour",
+  base_metalness: "says where the surface is bare metal (white) and where it is not (black)",
+  specular_roughness: "spreads reflections: black is a mirror, white is matt",
+  specular_weight: "turns reflection up and down",
+  specular_color: "tints reflection",
+  geometry_normal: "bends the shading so that flat geometry looks shaped",
+  geometry_opacity: "cuts the surface away where it is black",
+  emission_color: "gives the colour of the surface's own light",
+  occlusion: "darkens what is sheltered from light; path-traced dialects leave it out",
+  displacement: "moves the surface itself, where displacement is on",
+  coat_weight: "says where a clear coat lies",
+  coat_roughness: "spreads the coat's reflections",
+};
+
+export function LaneSentence({ address, slot }: { address: string; slot: Slot }) {
+  const { board } = useBench();
+  const input = inputOf(address);
+  const meter = board?.meters[address];
+  const cost =
+    (slot.file.width *
+      slot.file.height *
+      (input && ["base_color", "geometry_normal", "emission_color", "specular_color"].includes(input) ? 6 : 4) *
+      4) /
+    3 /
+    1048576;
+  return (
+    <p className="text-soft">
+      This map {(input && sentences[input]) ?? "steers what it is connected to"}.
+      {meter && (
+        <>
+          {" "}
+          Here it runs from {meter.minimum.toFixed(2)} to {meter.maximum.toFixed(2)}, {meter.mean.toFixed(2)} on
+          average.
+        </>
+      )}{" "}
+      <span className="font-mono text-small">{cost.toFixed(1)} MB decoded with its smaller copies.</span>
+    </p>
+  );
+}

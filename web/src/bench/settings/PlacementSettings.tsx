@@ -1,0 +1,62 @@
+import { NumberEntry } from "../../ui/NumberEntry";
+import { thumbnailUrl } from "../../ui/ReadingChip";
+import { useBench } from "../BenchContext";
+import { PlacementEntry } from "./PlacementEntry";
+
+/** The placement that all maps share, with a tiling preview and the real size of a repeat. */
+export function PlacementSettings() {
+  const { look, edit } = useBench();
+  const p = look.placement!;
+  const metres = { u: (look.sizeU ?? 1) / (p.repeatsU ?? 1), v: (look.sizeV ?? 1) / (p.repeatsV ?? 1) };
+  const own = Object.entries(look.lanes ?? {}).filter(([, l]) => l.chain?.steps.some((s) => s.kind === "place"));
+  return (
+    <section aria-label="placement">
+      <h2 className="mb-1 font-medium">Placement, shared by all maps</h2>
+      <PlacementEntry placement={p} onChange={(placement) => void edit({ edit: "placement", placement })} />
+      <div className="mt-1 space-y-1">
+        <NumberEntry
+          label="surface u"
+          unit="m"
+          value={look.sizeU ?? 1}
+          low={0.05}
+          high={4}
+          onChange={(v) => void edit({ edit: "size", sizeU: v, sizeV: look.sizeV ?? 1 })}
+        />
+        <NumberEntry
+          label="surface v"
+          unit="m"
+          value={look.sizeV ?? 1}
+          low={0.05}
+          high={4}
+          onChange={(v) => void edit({ edit: "size", sizeU: look.sizeU ?? 1, sizeV: v })}
+        />
+      </div>
+      <div className="mt-2 flex gap-3">
+        <Tiling />
+        <p className="text-small text-soft">
+          one repeat is{" "}
+          <span className="font-mono text-ink">
+            {metres.u.toFixed(3)} × {metres.v.toFixed(3)} m
+          </span>
+          {own.length > 0 && <span className="block">a placement of their own: {own.map(([n]) => n).join(", ")}</span>}
+          <span className="block">Look along the middle for lines: that is where edges meet.</span>
+        </p>
+      </div>
+    </section>
+  );
+}
+
+/** The base colour repeated two by two, so that its seams stand in the middle. */
+function Tiling() {
+  const { look } = useBench();
+  const origin = look.lanes?.base_color?.chain?.origin;
+  const slot = origin?.kind === "slot" ? look.slots?.[origin.slot] : undefined;
+  if (!slot || origin?.kind !== "slot") return null;
+  return (
+    <div className="grid size-24 shrink-0 grid-cols-2 bg-well" role="img" aria-label="two by two repeats">
+      {[0, 1, 2, 3].map((i) => (
+        <img key={i} src={thumbnailUrl(slot.file.content, origin.reading, 96)} alt="" className="size-12" />
+      ))}
+    </div>
+  );
+}

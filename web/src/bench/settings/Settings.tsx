@@ -1,0 +1,105 @@
+import { useState } from "react";
+import { useBench } from "../BenchContext";
+import { addressWords, inputOf, inputWords, laneAt, sidesOf } from "../lanes/address";
+import { loose, stepKinds, type LooseStep } from "../lanes/steps";
+import { Histograms } from "./Histograms";
+import { KeepChain } from "./KeepChain";
+import { OriginSettings } from "./OriginSettings";
+import { PlacementSettings } from "./PlacementSettings";
+import { ReliefSettings } from "./ReliefSettings";
+import { StepFields } from "./StepFields";
+import { StepPreview } from "./StepPreview";
+import { ValueSettings } from "./ValueSettings";
+
+/** Settings of what is selected: placement and relief of the look, a value, where a lane begins, or a step. */
+export function Settings() {
+  const { look, house, selection } = useBench();
+  if (!selection)
+    return (
+      <>
+        <PlacementSettings />
+        <ReliefSettings />
+      </>
+    );
+  const lane = laneAt(look, selection.lane);
+  const input = house.inputs.find((i) => i.name === inputOf(selection.lane));
+  const chain = lane?.chain;
+  const raw = chain?.steps[selection.step];
+  if (!chain || !raw)
+    return (
+      <>
+        <h2 className="font-medium">{input ? inputWords(input.name) : addressWords(selection.lane)}</h2>
+        {input && <p className="mb-2 text-soft">{input.words}.</p>}
+        {chain ? (
+          <OriginSettings address={selection.lane} chain={chain} />
+        ) : (
+          <ValueSettings address={selection.lane} input={input} value={lane?.value ?? null} />
+        )}
+      </>
+    );
+  return (
+    <StepSettings key={`${selection.lane}/${raw.id}`} lane={selection.lane} at={selection.step} step={loose(raw)} />
+  );
+}
+
+function StepSettings({ lane, at, step }: { lane: string; at: number; step: LooseStep }) {
+  const { id, look, house, revision, solo, setSolo, edit, select } = useBench();
+  const [draft, setDraft] = useState<LooseStep | null>(null);
+  const input = house.inputs.find((i) => i.name === inputOf(lane));
+  const isSolo = solo?.lane === lane && solo.step === at;
+  const change = (part: Record<string, unknown>) => {
+    setDraft(null);
+    void edit({ edit: "stepChange", lane, step: { ...step, ...part } });
+  };
+  return (
+    <>
+      <h2 className="mb-1 font-medium">
+        {stepKinds[step.kind].word} <span className="font-normal text-soft">in {addressWords(lane)}</span>
+      </h2>
+      <StepFields
+        step={step}
+        house={house}
+        input={input}
+        onDraft={(part) => setDraft({ ...step, ...part })}
+        onChange={change}
+      />
+      <p className="mt-1 flex flex-wrap gap-1">
+        {sidesOf(step).map((side) => (
+          <button
+            key={side.name}
+            className="act text-small"
+            onClick={() => select({ lane: `${lane}/${step.id}/${side.name}`, step: -1 })}
+          >
+            {side.words}…
+          </button>
+        ))}
+      </p>
+      <div className="mt-2 space-y-2">
+        <StepPreview id={id} lane={lane} step={step} at={at} draft={draft} revision={revision} />
+        <Histograms id={id} lane={lane} step={at} revision={revision} />
+      </div>
+      <p className="mt-3 flex flex-wrap gap-2">
+        <button className="act" aria-pressed={isSolo} onClick={() => setSolo(isSolo ? null : { lane, step: at })}>
+          Solo
+        </button>
+        <button
+          className="act"
+          aria-pressed={step.bypassed ?? false}
+          onClick={() => change({ bypassed: !step.bypassed })}
+        >
+          Leave out
+        </button>
+        <button
+          className="act"
+          onClick={() => {
+            select({ lane, step: at - 1 });
+            void edit({ edit: "stepRemove", lane, stepId: step.id });
+          }}
+        >
+          Remove
+        </button>
+        <KeepChain steps={laneAt(look, lane)?.chain?.steps ?? []} />
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,104 @@
+import type { Lane, NeutralInput } from "../../api/types";
+import { NumberEntry } from "../../ui/NumberEntry";
+import { useBench } from "../BenchContext";
+import { chainOfSlot, chainOfSource, connect } from "../lanes/connect";
+import { ColourEntry, type Tint } from "./ColourEntry";
+import { Everyday } from "./Everyday";
+
+interface Props {
+  address: string;
+  /** Null for sources, masks and side rows: a number, or whatever is connected. */
+  input: NeutralInput | undefined;
+  value: Lane["value"];
+}
+
+/** A lane without a chain: its value, and what could feed it. */
+export function ValueSettings({ address, input, value }: Props) {
+  const { house, edit } = useBench();
+  const set = (v: object) =>
+    void edit(
+      address.includes("/")
+        ? { edit: "lane", lane: address, content: { value: v } }
+        : { edit: "value", lane: address, value: v },
+    );
+  const isColour = input ? input.type === "colour" : value?.kind === "colour";
+  const colour: Tint =
+    value?.kind === "colour"
+      ? { ...value, kind: "colour" }
+      : {
+          kind: "colour",
+          r: input?.default?.[0] ?? 0.5,
+          g: input?.default?.[1] ?? 0.5,
+          b: input?.default?.[2] ?? 0.5,
+          space: "acescg",
+        };
+  const number = value?.kind === "scalar" ? value.number : (input?.default?.[0] ?? 0);
+  return (
+    <div className="space-y-1">
+      {isColour && <ColourEntry tint={colour} house={house} onSet={set} />}
+      {!isColour && input?.type !== "direction" && (
+        <NumberEntry
+          label="value"
+          unit={input?.unit ?? undefined}
+          low={input?.low ?? 0}
+          high={input?.high ?? 1}
+          value={number}
+          onChange={(n) => set({ kind: "scalar", number: n })}
+        />
+      )}
+      {!input && (
+        <button className="act text-small" onClick={() => set(isColour ? { kind: "scalar", number: 0.5 } : colour)}>
+          {isColour ? "A number instead" : "A colour instead"}
+        </button>
+      )}
+      <ConnectChoice address={address} />
+      <Everyday address={address} />
+    </div>
+  );
+}
+
+/** What a lane can be connected to: slots, sources, noise. */
+export function ConnectChoice({ address }: { address: string }) {
+  const { look, house, edit } = useBench();
+  const sources = Object.keys(look.sources ?? {}).filter((s) => address !== `source:${s}`);
+  return (
+    <label className="flex items-center gap-2 pt-2">
+      connect
+      <select
+        className="entry"
+        value=""
+        aria-label="connect"
+        onChange={(e) => {
+          const [kind, ...rest] = e.target.value.split(":");
+          const name = rest.join(":");
+          if (kind === "slot") void edit(connect(look, address, chainOfSlot(look, house, name, address)));
+          if (kind === "source") void edit(connect(look, address, chainOfSource(look, house, name, address)));
+          if (kind === "noise")
+            void edit({
+              edit: "lane",
+              lane: address,
+              content: {
+                chain: {
+                  origin: { kind: "noise", noise: { kind: "fractal", cells: 8, octaves: 5, gain: 0.5, seed: 1 } },
+                  steps: [],
+                },
+              },
+            });
+        }}
+      >
+        <option value="">a map, a source or noise…</option>
+        {Object.keys(look.slots ?? {}).map((s) => (
+          <option key={s} value={`slot:${s}`}>
+            {s}
+          </option>
+        ))}
+        {sources.map((s) => (
+          <option key={s} value={`source:${s}`}>
+            ↪ {s}
+          </option>
+        ))}
+        <option value="noise:">noise</option>
+      </select>
+    </label>
+  );
+}
