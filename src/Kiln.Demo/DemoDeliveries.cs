@@ -88,8 +88,7 @@ public static class DemoDeliveries
         var slate = new DemoMaps(DemoSurface.SlateSill, size);
         const string sill = "Wet Slate Sill/Wet Slate Sill ";
         yield return (sill + "Base Color.tif", DemoFiles.Tiff(slate.BaseColour()));
-        // Planted: what it calls rough is glossiness.
-        yield return (sill + "Rough.tif", DemoFiles.Tiff(slate.Glossiness()));
+        yield return (sill + "Rough.tif", DemoFiles.Tiff(slate.Roughness()));
         yield return (sill + "Normal OpenGL.tif", DemoFiles.Tiff(slate.Normal(down: false)));
         yield return (sill + "Height.tif", DemoFiles.Tiff(slate.Height()));
         yield return (sill + "Reflection.tif", DemoFiles.Tiff(slate.Occlusion()));
@@ -136,7 +135,8 @@ public static class DemoDeliveries
         yield return ("metalness-glazed-blue-tile.png", DemoFiles.Png(tile.Metalness()));
         var brass = new DemoMaps(DemoSurface.BrassReed, size);
         yield return ("basecolour-brass-reed-plate.tga", DemoFiles.Tga(brass.BaseColour()));
-        yield return ("roughness-brass-reed-plate.png", DemoFiles.Png(brass.Roughness()));
+        // Planted: what it calls roughness is glossiness; only its metal gives it away.
+        yield return ("roughness-brass-reed-plate.png", DemoFiles.Png(brass.Glossiness()));
         yield return ("metalness-brass-reed-plate.png", DemoFiles.Png(HalfGrey(brass.Metalness())));
         yield return ("normal-brass-reed-plate.png", DemoFiles.Png(brass.Normal(down: false)));
         var rope = new DemoMaps(DemoSurface.TarredRope, size);

@@ -28,6 +28,8 @@ public static class KilnServer
     {
         if (args is ["decode-worker"])
             return DecodeWorker.Run(Console.OpenStandardInput(), Console.OpenStandardOutput());
+        // Rendering keeps every processor's thread busy for long; answers must not wait until the pool has noticed.
+        ThreadPool.SetMinThreads(4 * Environment.ProcessorCount + 16, 16);
         var app = Build(args);
         await Start.PrepareAsync(app.Services, app.Lifetime.ApplicationStopping);
         await app.RunAsync();

@@ -48,6 +48,20 @@ public class FindingTests
     }
 
     [Fact]
+    public void GlossinessThatOnlyItsMetalGivesAway()
+    {
+        var (shine, metal) = (File("plate_rough.png"), File("plate_metal.png"));
+        var look = And(With(MapRole.Roughness, "specular_roughness", shine, Raw), MapRole.Metalness, "base_metalness", metal, Raw);
+        var bare = Picture(128, (u, v) => MathF.Sin(30 * u) * MathF.Sin(20 * v) > 0 ? 1 : 0);
+        var inverted = Measured(shine, Picture(128, (u, v) => MathF.Sin(30 * u) * MathF.Sin(20 * v) > 0 ? 0.8f : 0.3f), MapRole.Roughness);
+        inverted[metal.Content] = MapMeasurement.Of(bare, PictureProbe.Measure(bare), MapRole.Metalness);
+        FoundAndFixed(look, "shine.inverted", Severity.Warning, inverted);
+        var right = Measured(shine, Picture(128, (u, v) => MathF.Sin(30 * u) * MathF.Sin(20 * v) > 0 ? 0.3f : 0.8f), MapRole.Roughness);
+        right[metal.Content] = inverted[metal.Content];
+        Silent(look, "shine.inverted", right);
+    }
+
+    [Fact]
     public void NormalWithoutDecodeTwiceDecodedOrAgainstItsPixels()
     {
         var file = File("wall_normal.png");

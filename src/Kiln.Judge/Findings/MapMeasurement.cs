@@ -11,6 +11,11 @@ namespace Kiln.Judge.Findings;
 /// <param name="DistinctLevels">How many of the 256 levels an 8-bit copy uses between its darkest and brightest.</param>
 public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvidence? Content = null, float[]? Levels = null, float Darkest = 0, float Brightest = 1)
 {
+    private const int ThumbSide = 48;
+
+    /// <summary>The first channel at 48 × 48, for comparing maps of one surface with each other; null where nothing was measured.</summary>
+    public float[]? Thumb { get; init; }
+
     private const int Count = 256;
 
     /// <summary>A map that could not be read: nothing is known, and nothing is claimed.</summary>
@@ -39,7 +44,27 @@ public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvid
         }
         for (var i = 0; i < Count; i++)
             levels[i] /= (float)small.Width * small.Height;
-        return new(role == MapRole.Normal ? NormalDirection.Measure(copy) : null, ContentEvidence.Of(small, probe), levels, least, most);
+        return new(role == MapRole.Normal ? NormalDirection.Measure(copy) : null, ContentEvidence.Of(small, probe), levels, least, most) { Thumb = Shrunk(small) };
+    }
+
+    /// <summary>Correlation (Pearson) of two maps of one surface, −1..1; null where one is not known or does not vary.</summary>
+    public float? Correlation(MapMeasurement other)
+    {
+        if (Thumb is not { } a || other.Thumb is not { } b)
+            return null;
+        double ma = a.Average(), mb = b.Average(), ab = 0, aa = 0, bb = 0;
+        for (var i = 0; i < a.Length; i++)
+            (ab, aa, bb) = (ab + (a[i] - ma) * (b[i] - mb), aa + (a[i] - ma) * (a[i] - ma), bb + (b[i] - mb) * (b[i] - mb));
+        return aa < 1e-6 * a.Length || bb < 1e-6 * a.Length ? null : (float)(ab / Math.Sqrt(aa * bb));
+    }
+
+    private static float[] Shrunk(ImageBuffer picture)
+    {
+        var result = new float[ThumbSide * ThumbSide];
+        for (var y = 0; y < ThumbSide; y++)
+            for (var x = 0; x < ThumbSide; x++)
+                result[y * ThumbSide + x] = picture[(int)((x + 0.5f) / ThumbSide * picture.Width), (int)((y + 0.5f) / ThumbSide * picture.Height), 0];
+        return result;
     }
 
     /// <summary>Share of pixels whose level lies in a range of stored values 0..1, ends included.</summary>

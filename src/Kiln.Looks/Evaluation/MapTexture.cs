@@ -17,20 +17,24 @@ public sealed class MapTexture
     /// <summary>One of the two arrays is used: floats with one component, halves with three.</summary>
     private readonly record struct Level(int Width, int Height, Half[] Texels, float[] Scalars);
 
-    private readonly Level[] levels;
+    private readonly Level finest;
+    private readonly Lazy<Level[]> pyramid;
     private readonly int components;
 
-    private MapTexture(Level[] levels, int components)
+    private MapTexture(Level finest, int components)
     {
-        this.levels = levels;
+        this.finest = finest;
         this.components = components;
+        // Whole pictures of the same size need no smaller ones; the first lookup does.
+        pyramid = new(Pyramid);
     }
 
-    public int Width => levels[0].Width;
+    public int Width => finest.Width;
 
-    public int Height => levels[0].Height;
+    public int Height => finest.Height;
 
-    public long Bytes => levels.Sum(l => 2L * l.Texels.Length + 4L * l.Scalars.Length);
+    /// <summary>With all smaller copies, whether they are made yet or not.</summary>
+    public long Bytes => (2L * finest.Texels.Length + 4L * finest.Scalars.Length) * 4 / 3;
 
     /// <summary>Takes a decoded picture through a reading.</summary>
     /// <exception cref="PictureException">The picture does not have the channel the reading asks for.</exception>
@@ -50,10 +54,15 @@ public sealed class MapTexture
                 Store(top, y, taken);
             }
         });
-        var levels = new List<Level> { top };
-        while (levels[^1] is { Width: > 1 } or { Height: > 1 })
-            levels.Add(Halved(levels[^1], components));
-        return new([.. levels], components);
+        return new(top, components);
+    }
+
+    private Level[] Pyramid()
+    {
+        var made = new List<Level> { finest };
+        while (made[^1] is { Width: > 1 } or { Height: > 1 })
+            made.Add(Halved(made[^1], components));
+        return [.. made];
     }
 
     /// <summary>A lookup at picture coordinates, filtered over a footprint (side of a square, in units of the whole picture).</summary>
@@ -61,13 +70,15 @@ public sealed class MapTexture
     {
         var level = MathF.Log2(MathF.Max(footprint * MathF.Max(Width, Height), 1e-6f));
         if (level <= 0)
-            return Bilinear(levels[0], at);
+            return Bilinear(finest, at);
+        var levels = pyramid.Value;
         if (level >= levels.Length - 1)
             return Bilinear(levels[^1], at);
         var lower = (int)level;
         var a = Bilinear(levels[lower], at);
         return a + (Bilinear(levels[lower + 1], at) - a) * (level - lower);
     }
+
 
     private Vector3 Bilinear(in Level level, Vector2 at)
     {
@@ -144,6 +155,13 @@ public sealed class MapTexture
     /// <summary>1 or 3.</summary>
     public int Components => components;
 
-    /// <summary>A row of the finest level as it is stored, top row first; components interleaved.</summary>
-    public void ReadRow(int y, Span<float> row) => Load(levels[0], y, row);
+    /// <summary>A piece of a row of the finest level as it is stored, top row first; components interleaved.</summary>
+    public void Read(int y, int x, Span<float> piece)
+    {
+        var at = (y * finest.Width + x) * components;
+        if (finest.Scalars.Length > 0)
+            finest.Scalars.AsSpan(at, piece.Length).CopyTo(piece);
+        else
+            TensorPrimitives.ConvertToSingle(finest.Texels.AsSpan(at, piece.Length), piece);
+    }
 }

@@ -8,33 +8,36 @@ namespace Kiln.Looks.Evaluation;
 /// <summary>The operations of <see cref="ShadeArithmetic"/> for whole rows: one span a component, scalars in one span for all.</summary>
 internal static class RasterArithmetic
 {
-    public static void Apply(ShadeNode node, float[][][] x, float[][] to)
+    /// <param name="count">Numbers in use of each span.</param>
+    public static void Apply(ShadeNode node, float[][][] x, float[][] to, int count)
     {
         switch (node.Op)
         {
             case ShadeOp.Channel:
-                x[0][node.Channel switch { "g" => 1, "b" => 2, _ => 0 }].CopyTo(to[0], 0);
+                x[0][node.Channel switch { "g" => 1, "b" => 2, _ => 0 }].AsSpan(0, count).CopyTo(to[0]);
                 return;
             case ShadeOp.Luminance:
-                TensorPrimitives.Multiply(x[0][0], node.Value.X, to[0]);
-                TensorPrimitives.MultiplyAdd(x[0][1], node.Value.Y, to[0], to[0]);
-                TensorPrimitives.MultiplyAdd(x[0][2], node.Value.Z, to[0], to[0]);
+                var sum = to[0].AsSpan(0, count);
+                TensorPrimitives.Multiply(x[0][0].AsSpan(0, count), node.Value.X, sum);
+                TensorPrimitives.MultiplyAdd(x[0][1].AsSpan(0, count), node.Value.Y, sum, sum);
+                TensorPrimitives.MultiplyAdd(x[0][2].AsSpan(0, count), node.Value.Z, sum, sum);
                 return;
             case ShadeOp.Pack:
                 for (var c = 0; c < 3; c++)
-                    x[c][0].CopyTo(to[c], 0);
+                    x[c][0].AsSpan(0, count).CopyTo(to[c]);
                 return;
             case ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HsvAdjust or ShadeOp.Reorient or ShadeOp.ConvertSpace:
-                ByPixel(node, x, to);
+                ByPixel(node, x, to, count);
                 return;
         }
         for (var c = 0; c < to.Length; c++)
-            ByComponent(node, c, x, to[c]);
+            ByComponent(node, c, x, to[c].AsSpan(0, count));
     }
 
     private static void ByComponent(ShadeNode node, int c, float[][][] x, Span<float> to)
     {
-        ReadOnlySpan<float> In(int i) => x[i][Math.Min(c, x[i].Length - 1)];
+        var count = to.Length;
+        ReadOnlySpan<float> In(int i) => x[i][Math.Min(c, x[i].Length - 1)].AsSpan(0, count);
         var a = In(0);
         switch (node.Op)
         {
@@ -59,8 +62,7 @@ internal static class RasterArithmetic
                 break;
             case ShadeOp.Remap:
                 TensorPrimitives.Subtract(a, In(1), to);
-                Quotients(to, In(2), In(1), to);
-                Spread(to, In(4), In(3), to);
+                Spread(to, In(2), In(1), In(4), In(3));
                 break;
             case ShadeOp.Divide:
                 var by = In(1);
@@ -73,7 +75,7 @@ internal static class RasterArithmetic
                     to[i] = a[i] <= 0 ? 0 : MathF.Pow(a[i], power[i]);
                 break;
             case ShadeOp.IfGreater:
-                ReadOnlySpan<float> left = x[0][0], right = x[1][0], yes = In(2), no = In(3);
+                ReadOnlySpan<float> left = x[0][0].AsSpan(0, count), right = x[1][0].AsSpan(0, count), yes = In(2), no = In(3);
                 for (var i = 0; i < to.Length; i++)
                     to[i] = left[i] > right[i] ? yes[i] : no[i];
                 break;
@@ -85,24 +87,23 @@ internal static class RasterArithmetic
         }
     }
 
-    /// <summary>a / (high − low).</summary>
-    private static void Quotients(ReadOnlySpan<float> a, ReadOnlySpan<float> high, ReadOnlySpan<float> low, Span<float> to)
+    /// <summary>x ← low + x / (inHigh − inLow) · (high − low).</summary>
+    private static void Spread(Span<float> x, ReadOnlySpan<float> inHigh, ReadOnlySpan<float> inLow, ReadOnlySpan<float> high, ReadOnlySpan<float> low)
     {
-        for (var i = 0; i < to.Length; i++)
-            to[i] = a[i] / (high[i] - low[i]);
+        int width = Vector<float>.Count, i = 0;
+        for (; i + width <= x.Length; i += width)
+        {
+            var l = new Vector<float>(low[i..]);
+            (l + new Vector<float>(x[i..]) / (new Vector<float>(inHigh[i..]) - new Vector<float>(inLow[i..])) * (new Vector<float>(high[i..]) - l)).CopyTo(x[i..]);
+        }
+        for (; i < x.Length; i++)
+            x[i] = low[i] + x[i] / (inHigh[i] - inLow[i]) * (high[i] - low[i]);
     }
 
-    /// <summary>low + a · (high − low).</summary>
-    private static void Spread(ReadOnlySpan<float> a, ReadOnlySpan<float> high, ReadOnlySpan<float> low, Span<float> to)
-    {
-        for (var i = 0; i < to.Length; i++)
-            to[i] = low[i] + a[i] * (high[i] - low[i]);
-    }
-
-    private static void ByPixel(ShadeNode node, float[][][] x, float[][] to)
+    private static void ByPixel(ShadeNode node, float[][][] x, float[][] to, int count)
     {
         Span<Vector3> inputs = stackalloc Vector3[x.Length];
-        for (var i = 0; i < to[0].Length; i++)
+        for (var i = 0; i < count; i++)
         {
             for (var k = 0; k < x.Length; k++)
                 inputs[k] = x[k].Length == 1 ? new(x[k][0][i]) : new(x[k][0][i], x[k][1][i], x[k][2][i]);

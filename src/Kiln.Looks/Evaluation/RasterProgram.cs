@@ -27,7 +27,7 @@ internal sealed class RasterProgram
                 finished[i] = program.Node(i).Op == ShadeOp.Blur ? Blurred(i) : Slopes(i);
     }
 
-    private static int Planes(ShadeType type) => type == ShadeType.Scalar ? 1 : 3;
+    private static int PlanesOf(ShadeType type) => type == ShadeType.Scalar ? 1 : 3;
 
     private bool LooksAround(int i) => program.Node(i).Op is ShadeOp.Blur or ShadeOp.HeightToNormal;
 
@@ -46,19 +46,19 @@ internal sealed class RasterProgram
     /// <summary>The root as a float picture with 1 or 3 channels, top row first.</summary>
     public ImageBuffer Picture(ShadeType type)
     {
-        var channels = Planes(type);
+        var channels = PlanesOf(type);
         var result = new ImageBuffer(width, height, ImageBuffer.UsualChannels(channels), SampleType.F32);
-        EachRow(order, (y, planes) =>
+        EachPiece(order, (y, from, count, planes) =>
         {
-            var row = result.Samples<float>().Slice(y * width * channels, width * channels);
-            var from = planes[root];
+            var row = result.Samples<float>().Slice((y * width + from) * channels, count * channels);
+            var own = planes[root];
             if (channels == 1)
             {
-                from[0].CopyTo(row);
+                own[0].AsSpan(0, count).CopyTo(row);
                 return;
             }
-            float[] r = from[0], g = from[Math.Min(1, from.Length - 1)], b = from[^1];
-            for (int x = 0, at = 0; x < width; x++, at += 3)
+            float[] r = own[0], g = own[Math.Min(1, own.Length - 1)], b = own[^1];
+            for (int x = 0, at = 0; x < count; x++, at += 3)
                 (row[at], row[at + 1], row[at + 2]) = (r[x], g[x], b[x]);
         });
         return result;
@@ -67,70 +67,83 @@ internal sealed class RasterProgram
     /// <summary>One register over the whole picture.</summary>
     private float[][] Whole(int register)
     {
-        var result = Enumerable.Range(0, Planes(program.Node(register).Type)).Select(_ => new float[width * height]).ToArray();
-        EachRow(Needed(register), (y, planes) =>
+        var result = Enumerable.Range(0, PlanesOf(program.Node(register).Type)).Select(_ => new float[width * height]).ToArray();
+        EachPiece(Needed(register), (y, from, count, planes) =>
         {
             for (var c = 0; c < result.Length; c++)
-                planes[register][Math.Min(c, planes[register].Length - 1)].CopyTo(result[c].AsSpan(y * width));
+                planes[register][Math.Min(c, planes[register].Length - 1)].AsSpan(0, count).CopyTo(result[c].AsSpan(y * width + from));
         });
         return result;
     }
 
-    private void EachRow(int[] registers, Action<int, float[][][]> use) => Parallel.For(0, (height + 15) / 16, strip =>
-    {
-        var planes = new float[program.Count][][];
-        foreach (var i in registers)
-        {
-            planes[i] = [.. Enumerable.Range(0, Planes(program.Node(i).Type)).Select(_ => new float[width])];
-            if (program.Node(i).Op == ShadeOp.Constant)
-                for (var c = 0; c < planes[i].Length; c++)
-                    planes[i][c].AsSpan().Fill(program.Node(i).Value[c]);
-        }
-        var texels = new float[width * 3];
-        for (var y = strip * 16; y < Math.Min(height, strip * 16 + 16); y++)
-        {
-            foreach (var i in registers)
-                if (program.Node(i).Op != ShadeOp.Constant)
-                    Row(i, y, planes, texels);
-            use(y, planes);
-        }
-    });
+    /// <summary>Numbers that a plane holds at a time: all planes of a chain then stay in the near cache.</summary>
+    private const int Piece = 1024;
 
-    private void Row(int i, int y, float[][][] planes, float[] texels)
+    private sealed record Planes(float[][][] Of, float[] Texels);
+
+    private void EachPiece(int[] registers, Action<int, int, int, float[][][]> use)
+    {
+        Planes Made()
+        {
+            var planes = new float[program.Count][][];
+            foreach (var i in registers)
+            {
+                planes[i] = [.. Enumerable.Range(0, PlanesOf(program.Node(i).Type)).Select(_ => new float[Piece])];
+                if (program.Node(i).Op == ShadeOp.Constant)
+                    for (var c = 0; c < planes[i].Length; c++)
+                        planes[i][c].AsSpan().Fill(program.Node(i).Value[c]);
+            }
+            return new(planes, new float[Piece * 3]);
+        }
+        Parallel.For(0, height, Made, (y, _, planes) =>
+        {
+            for (var from = 0; from < width; from += Piece)
+            {
+                var count = Math.Min(Piece, width - from);
+                foreach (var i in registers)
+                    if (program.Node(i).Op != ShadeOp.Constant)
+                        Row(i, y, from, count, planes);
+                use(y, from, count, planes.Of);
+            }
+            return planes;
+        }, _ => { });
+    }
+
+    private void Row(int i, int y, int from, int count, Planes planes)
     {
         var node = program.Node(i);
-        var to = planes[i];
+        var to = planes.Of[i];
         if (finished.TryGetValue(i, out var picture))
         {
             for (var c = 0; c < to.Length; c++)
-                picture[c].AsSpan(y * width, width).CopyTo(to[c]);
+                picture[c].AsSpan(y * width + from, count).CopyTo(to[c]);
             return;
         }
         if (node.Op is ShadeOp.Image or ShadeOp.Noise)
-            Origins(i, y, to, texels);
+            Origins(i, y, from, count, to, planes.Texels);
         else
-            RasterArithmetic.Apply(node, [.. program.Inputs(i).Select(k => planes[k])], to);
+            RasterArithmetic.Apply(node, [.. program.Inputs(i).Select(k => planes.Of[k])], to, count);
     }
 
-    private void Origins(int i, int y, float[][] to, float[] texels)
+    private void Origins(int i, int y, int from, int count, float[][] to, float[] texels)
     {
         if (program.Node(i).Op == ShadeOp.Image && program.LiesUnplaced(i) && program.Texture(i) is { } texture && texture.Width == width && texture.Height == height)
         {
             // Texel by texel: nothing to filter.
             if (to.Length == 1)
             {
-                texture.ReadRow(y, to[0]);
+                texture.Read(y, from, to[0].AsSpan(0, count));
                 return;
             }
-            texture.ReadRow(y, texels);
-            for (int x = 0, at = 0; x < width; x++, at += 3)
+            texture.Read(y, from, texels.AsSpan(0, 3 * count));
+            for (int x = 0, at = 0; x < count; x++, at += 3)
                 (to[0][x], to[1][x], to[2][x]) = (texels[at], texels[at + 1], texels[at + 2]);
             return;
         }
         float v = 1f - (y + 0.5f) / height, footprint = 1f / Math.Max(width, height);
-        for (var x = 0; x < width; x++)
+        for (var x = 0; x < count; x++)
         {
-            var value = program.Origin(i, new((x + 0.5f) / width, v), footprint);
+            var value = program.Origin(i, new((from + x + 0.5f) / width, v), footprint);
             for (var c = 0; c < to.Length; c++)
                 to[c][x] = value[c];
         }

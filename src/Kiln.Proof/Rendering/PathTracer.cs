@@ -45,10 +45,13 @@ public sealed class PathTracer
 
     /// <summary>Adds samples to every pixel.</summary>
     /// <exception cref="OperationCanceledException">Cancelled; the picture is then unusable.</exception>
-    public void Accumulate(int samples, CancellationToken cancel = default, int? threads = null)
+    /// <param name="hold">While it says yes, rows wait: something that a person waits for needs the processors.</param>
+    public void Accumulate(int samples, CancellationToken cancel = default, int? threads = null, Func<bool>? hold = null)
     {
         Parallel.For(0, height, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = threads ?? -1 }, y =>
         {
+            while (hold?.Invoke() == true && !cancel.IsCancellationRequested)
+                Thread.Sleep(1);
             var scratch = new Vector3[scene.Material.Registers];
             long traced = 0;
             for (var x = 0; x < width; x++)

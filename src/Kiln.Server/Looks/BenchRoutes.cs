@@ -8,6 +8,7 @@ using Kiln.Looks.Edits;
 using Kiln.Pixels.Writing;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Proofs;
 using Kiln.Store;
 using Microsoft.AspNetCore.SignalR;
 
@@ -29,6 +30,9 @@ public sealed record EditedLook(Guid Id, string Name, int Revision, string? Refu
 /// <summary>What the bench asks beside the document: findings accepted, steps studied, the generated network, times gone by, chains of the house.</summary>
 public static class BenchRoutes
 {
+    /// <summary>Side up to which a tried step is answered without loss.</summary>
+    private const int LargestExact = 512;
+
     public static void Map(RouteGroupBuilder api)
     {
         var look = api.MapGroup("/looks/{id:guid}");
@@ -43,11 +47,13 @@ public static class BenchRoutes
             await accepted.TakeBackAsync(id, code, subject) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("takeFindingBack");
         look.MapGet("/histogram", async (Guid id, string lane, int step, LookStore looks, StepStudy study, CancellationToken cancel) =>
             await study.HistogramsAsync(await LookRoutes.RowAsync(looks, id), lane, step, cancel)).WithName("stepHistograms");
-        look.MapPost("/try-step", async (Guid id, TriedStep tried, LookStore looks, StepStudy study, CancellationToken cancel) =>
+        look.MapPost("/try-step", (Guid id, TriedStep tried, LookStore looks, StepStudy study, ProofDesk desk, CancellationToken cancel) => desk.FirstAsync(async () =>
         {
             var (picture, type, working) = await study.TryAsync(await LookRoutes.RowAsync(looks, id), tried, cancel);
-            return Results.Bytes(PictureWriter.Png(ShownPicture.Of(picture, type, working), 1), "image/png");
-        }).WithName("tryStep");
+            var shown = ShownPicture.Of(picture, type, working);
+            // A large picture is looked at, not measured: what counts is that it is there at once.
+            return tried.Size > LargestExact ? Results.Bytes(PictureWriter.Jpeg(shown, 92), "image/jpeg") : Results.Bytes(PictureWriter.Png(shown, 1), "image/png");
+        })).WithName("tryStep");
         look.MapGet("/network", NetworkAsync).WithName("lookNetwork");
         look.MapGet("/history/{number:int}", async (Guid id, int number, LookStore looks) => await looks.AtAsync(id, number)).WithName("lookAtTime");
         look.MapPost("/history/{number:int}/restore", (Guid id, int number, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>

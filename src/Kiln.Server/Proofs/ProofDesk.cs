@@ -52,6 +52,30 @@ public sealed class ProofDesk
 
     public void End(string viewer, CancellationTokenSource own) => newest.TryRemove(new(viewer, own));
 
+    /// <summary>How long rendering stands still after something urgent: a moving slider asks again at once.</summary>
+    private const int Lingering = 150;
+
+    private int urgent;
+    private long lastUrgent = long.MinValue / 2;
+
+    /// <summary>Whether something small is being made that a person waits for, or was just now; rendering then stands still.</summary>
+    public bool IsUrgent => Volatile.Read(ref urgent) > 0 || Environment.TickCount64 - Volatile.Read(ref lastUrgent) < Lingering;
+
+    /// <summary>Runs something small before all rendering.</summary>
+    public async Task<T> FirstAsync<T>(Func<Task<T>> work)
+    {
+        Interlocked.Increment(ref urgent);
+        try
+        {
+            return await work();
+        }
+        finally
+        {
+            Volatile.Write(ref lastUrgent, Environment.TickCount64);
+            Interlocked.Decrement(ref urgent);
+        }
+    }
+
     /// <summary>Runs one piece of rendering; between pieces others get their turn.</summary>
     public async Task<T> TurnAsync<T>(Func<T> piece, CancellationToken cancel)
     {

@@ -69,7 +69,7 @@ public static class ProofRoutes
                 var next = Math.Min(limit - tracer.Samples, Math.Clamp(tracer.Samples, 1, Math.Clamp(LongestTurn / (query.Width * query.Height), 1, 16)));
                 var picture = await desk.TurnAsync(() =>
                 {
-                    tracer.Accumulate(next, own.Token);
+                    tracer.Accumulate(next, own.Token, hold: () => desk.IsUrgent);
                     var light = tracer.Picture();
                     desk.Keep(viewer, new(light, working, view, query.Exposure));
                     return PictureWriter.Jpeg(view.Apply(light, query.Exposure, query.Clipping), 90);

@@ -7,7 +7,7 @@ namespace Kiln.Judge.Findings.Rules;
 /// <summary>The files themselves: gone, unused, constant, mixed sizes, too few bits, seams, twice the same.</summary>
 internal static class MapRules
 {
-    public static IEnumerable<Finding> Of(FindingContext c) => Missing(c).Concat(Unused(c)).Concat(c.Mapped.SelectMany(m => Constant(m).Concat(Bits(m)).Concat(Seam(c, m)))).Concat(Mixed(c)).Concat(Twice(c));
+    public static IEnumerable<Finding> Of(FindingContext c) => Missing(c).Concat(Unused(c)).Concat(c.Mapped.SelectMany(m => Constant(m).Concat(Bits(m)).Concat(Seam(c, m)))).Concat(HollowBits(c)).Concat(Mixed(c)).Concat(Twice(c));
 
     private static IEnumerable<Finding> Missing(FindingContext c) =>
         from slot in c.Look.Slots
@@ -44,12 +44,16 @@ internal static class MapRules
         if (relief && m.Slot.File.Bits <= 8 && Better(m, f => f.Bits > 8) is { } deeper)
             yield return new("map.bits", Severity.Warning, m.Address, $"{m.Slot.File.Name} has 8 bits, and {deeper.Name} with {deeper.Bits} came with it: slopes show the steps of 8 bits.",
                 "255 steps over the whole height", $"use {deeper.Name}", Exchange(m, deeper));
-        if (m.Measured.Content?.Probe.EightBitContent == true)
-            yield return new("map.bits", relief ? Severity.Warning : Severity.Advice, m.Address, $"{m.Slot.File.Name} is a 16-bit file with 8-bit content: the finer steps are not there.",
-                "every sampled value is an 8-bit code repeated or shifted");
         if (m.Slot.Role is MapRole.Height or MapRole.Bump && m.Slot.File.Bits <= 8 && m.Measured is { Levels: { } levels, Darkest: var low, Brightest: var high } && levels.Count(l => l > 0) is var used && used is > 2 and < 48 && (high - low) * 255 > used * 1.5f)
             yield return new("map.bits", Severity.Warning, m.Address, $"{m.Slot.File.Name} is banded: its heights come in few steps.", $"{used} levels between {low:0.00} and {high:0.00}");
     }
+
+    /// <summary>Whether a lane reads them or not: whoever uses them later should know.</summary>
+    private static IEnumerable<Finding> HollowBits(FindingContext c) =>
+        from slot in c.Look.Slots
+        where c.Measured(slot.Value.File).Content?.Probe.EightBitContent == true
+        select new Finding("map.bits", slot.Value.Role is MapRole.Height or MapRole.Bump or MapRole.Normal ? Severity.Warning : Severity.Advice, slot.Key, $"{slot.Value.File.Name} is a 16-bit file with 8-bit content: the finer steps are not there.",
+            "every sampled value is an 8-bit code repeated or shifted");
 
     private static IEnumerable<Finding> Seam(FindingContext c, MappedLane m)
     {
@@ -76,7 +80,8 @@ internal static class MapRules
 
     private static IEnumerable<Finding> Twice(FindingContext c) =>
         from same in c.Look.Slots.GroupBy(s => s.Value.File.Content)
-        where same.Count() > 1
+        // A packed file lies in several slots under one name, rightly.
+        where same.Select(s => s.Value.File.Name).Distinct().Count() > 1
         select new Finding("dup.map", Severity.Advice, same.Skip(1).First().Key, $"The same picture lies in {string.Join(" and ", same.Select(s => s.Key))}.",
             $"both hold content {same.Key[..Math.Min(12, same.Key.Length)]}…: {string.Join(", ", same.Select(s => s.Value.File.Name).Distinct())}");
 

@@ -10,9 +10,9 @@ internal static class ShineRules
 {
     private static readonly string[] Inputs = ["specular_roughness", "coat_roughness"];
 
-    public static IEnumerable<Finding> Of(FindingContext c) => c.Mapped.Where(m => m.Input is { } input && Inputs.Contains(input.Name)).SelectMany(Shine);
+    public static IEnumerable<Finding> Of(FindingContext c) => c.Mapped.Where(m => m.Input is { } input && Inputs.Contains(input.Name)).SelectMany(m => Shine(c, m));
 
-    private static IEnumerable<Finding> Shine(MappedLane m)
+    private static IEnumerable<Finding> Shine(FindingContext c, MappedLane m)
     {
         var inversions = m.Chain.Steps.Count(s => s is InvertStep { Bypassed: false } || s is RemapStep { Bypassed: false } r && r.OutLow > r.OutHigh);
         var named = NameReading.Of(m.Slot.File.Name, NamingTables.Shipped).Candidates.OrderByDescending(x => x.Position).FirstOrDefault()?.Claim.Role;
@@ -20,6 +20,11 @@ internal static class ShineRules
         if (isGloss && inversions % 2 == 0)
             yield return new("shine.inverted", Severity.Error, m.Address, $"{m.Slot.File.Name} is a glossiness map in {m.Words} and is not inverted: what should shine is matt.",
                 named == MapRole.Glossiness ? "the file's name says glossiness" : "the slot holds glossiness", "insert an invert step", new StepInsertEdit(m.Address, 0, new InvertStep { Id = m.FreeId }));
+        if (!isGloss && inversions == 0 && m.Address == "specular_roughness" && m.Origin.Reading.Channel == "luminance" && c.Mapped.FirstOrDefault(x => x.Address == "base_metalness") is { Origin.Reading.Channel: "luminance" } metal
+            && m.Measured.Correlation(metal.Measured) is { } together && together > c.Thresholds.ShineWithMetal)
+            yield return new("shine.inverted", Severity.Warning, m.Address, $"{m.Slot.File.Name} is rough where {metal.Slot.File.Name} says metal: it is probably a glossiness map under another name.",
+                $"correlation {together:+0.00} with metalness; bare metal is the shinier part of most surfaces (common practice, no source)", "call it glossiness and invert it",
+                new BatchEdit($"{m.Slot.File.Name} is glossiness: inverted", [new SlotEdit(m.Origin.Slot, m.Slot with { Role = MapRole.Glossiness }), new StepInsertEdit(m.Address, 0, new InvertStep { Id = m.FreeId })]));
         if (!isGloss && m.Slot.Role is MapRole.Roughness or MapRole.CoatRoughness && inversions % 2 == 1)
             yield return new("shine.inverted", Severity.Error, m.Address, $"{m.Slot.File.Name} is a roughness map and is inverted in {m.Words}: what should be matt shines.",
                 "the slot holds roughness", "take the inversion out", m.WithSteps(m.Chain.Steps.Where(s => s is not InvertStep).Select(s => s is RemapStep r && r.OutLow > r.OutHigh ? r with { OutLow = r.OutHigh, OutHigh = r.OutLow } : s)));
