@@ -14,4 +14,4 @@ namespace Kiln.Judge.Findings;
 /// <param name="DisplacementOfSize">Height of displacement over the size of a repeat.</param>
 public sealed record HouseThresholds(
     int DarkestDielectric = 30, int BrightestDielectric = 240, int DarkestMetal = 180, float OutOfRangeShare = 0.05f, float GreyMetalShare = 0.5f, float ExtremeRoughnessShare = 0.2f,
-    float SeamSteps = 4, float BlockSteps = 1.5f, float UnitShare = 0.85f, float DisplacementOfSize = 0.2f, float ShineWithMetal = 0.6f);
+    float SeamSteps = 6, float BlockSteps = 1.5f, float UnitShare = 0.85f, float DisplacementOfSize = 0.2f, float ShineWithMetal = 0.6f);

@@ -772,6 +772,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/{id}/covers": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["layLookOn"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/chains": {
     parameters: {
       query?: never;
@@ -782,6 +798,22 @@ export interface paths {
     get: operations["listChains"];
     put?: never;
     post: operations["keepChain"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/chains/{id}/picture": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["chainPicture"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -1476,6 +1508,12 @@ export interface components {
         [key: string]: components["schemas"]["Trim"][];
       };
       remarks?: string[];
+    };
+    LookAsCover: {
+      /** Format: uuid */
+      look: string;
+      /** Format: int32 */
+      version: null | number;
     };
     LookColour: {
       configTitle: string;
@@ -2680,6 +2718,7 @@ export interface operations {
     parameters: {
       query?: {
         size?: number;
+        at?: number;
       };
       header?: never;
       path: {
@@ -3803,6 +3842,32 @@ export interface operations {
       };
     };
   };
+  layLookOn: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LookAsCover"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LookInfo"];
+        };
+      };
+    };
+  };
   listChains: {
     parameters: {
       query?: never;
@@ -3844,6 +3909,26 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["KeptChain"];
         };
+      };
+    };
+  };
+  chainPicture: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
     };
   };

@@ -80,12 +80,12 @@ export function Bench() {
             <ConfigMemory look={document} house={bench.house} onEdit={edit} />
             <Relink id={id} revision={bench.revision} look={document} onEdit={edit} />
             <Conflict conflict={conflict} onSettle={settle} />
-            <div className="flex flex-wrap items-center gap-2 border-b border-rule px-3 py-1 text-small">
+            <div className="flex flex-wrap items-center gap-1.5 border-b border-rule px-3 py-1 text-small [&_.act]:px-2">
               <button
                 className={`underline decoration-2 ${selection === null ? "text-ink decoration-glaze" : "text-soft decoration-rule"}`}
                 onClick={() => setSelection(null)}
               >
-                placement and relief{" "}
+                placement, relief{" "}
                 <span className="font-mono">
                   {document.placement?.repeatsU} × {document.placement?.repeatsV}, {document.placement?.rotationDegrees}
                   °
@@ -93,10 +93,10 @@ export function Bench() {
               </button>
               {!nodes && <LayerStrip layer={shownLayer} onLayer={setLayer} />}
               <span className="grow" />
-              <button className="act" onClick={() => void undo()}>
+              <button className="act text-small" onClick={() => void undo()}>
                 Undo
               </button>
-              <button className="act" onClick={() => void redo()}>
+              <button className="act text-small" onClick={() => void redo()}>
                 Redo
               </button>
               <HistoryDrawer onRestore={(number) => void restore(number)} />

@@ -12,7 +12,7 @@ export function HistoryDrawer({ onRestore }: { onRestore: (number: number) => vo
   const time = (at: string) => new Date(at).toLocaleString("en-GB", { dateStyle: "short", timeStyle: "medium" });
   return (
     <Dialog.Root modal={false}>
-      <Dialog.Trigger className="act">History</Dialog.Trigger>
+      <Dialog.Trigger className="act text-small">History</Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Content
           aria-describedby={undefined}

@@ -43,7 +43,7 @@ export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
   const title = house.dialects.find((d) => d.id === dialect)?.title;
   return (
     <Dialog.Root modal={false}>
-      <Dialog.Trigger className="act">Keep and write</Dialog.Trigger>
+      <Dialog.Trigger className="act text-small">Keep and write</Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Content
           aria-describedby={undefined}

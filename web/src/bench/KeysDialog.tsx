@@ -19,7 +19,7 @@ export function KeysDialog() {
   }, []);
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="act" aria-label="Keys of the bench">
+      <Dialog.Trigger className="act text-small" aria-label="Keys of the bench">
         ?
       </Dialog.Trigger>
       <Dialog.Portal>

@@ -46,7 +46,7 @@ export function LayerStrip({ layer, onLayer }: { layer: Layer; onLayer: (layer: 
         {covers.length > 0 && tab("all", "All")}
       </div>
       <select
-        className="entry w-32"
+        className="entry w-28"
         aria-label="lay a cover on"
         value=""
         onChange={(e) => {

@@ -8,7 +8,11 @@ import { carry } from "./drag";
 export function SlotsStrip() {
   const { look, house, edit, select } = useBench();
   return (
-    <ul aria-label="Slots" className="flex flex-wrap gap-1.5 border-b border-rule px-3 py-1.5">
+    <ul
+      aria-label="Slots"
+      tabIndex={0}
+      className="flex max-h-[92px] flex-wrap gap-1.5 overflow-auto border-b border-rule px-3 py-1.5"
+    >
       {Object.entries(look.slots ?? {}).map(([name, slot]) => {
         const index = slot.candidates.findIndex((c) => c.content === slot.file.content);
         const used = usersOf(look, "slot", name).length;
