@@ -6,7 +6,7 @@ namespace Kiln.Pixels;
 /// <param name="NotFinite">Samples that are NaN or infinite; they are read as 0 (infinities as ±65504, the largest half).</param>
 /// <param name="EightBitContent">A 16-bit picture all of whose sampled values are 8-bit codes repeated or shifted.</param>
 /// <param name="BlockNoise">Mean step across 8-pixel block borders over the mean step inside blocks; 1 without JPEG blocks.</param>
-/// <param name="SeamAcross">Mean step from the right edge to the left over the mean step between neighbouring columns; 1 where the picture repeats.</param>
+/// <param name="SeamAcross">Step from the right edge to the left over the largest step between neighbouring columns; at most about 1 where the picture repeats.</param>
 /// <param name="SeamDown">The same from the bottom edge to the top.</param>
 public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = false, float BlockNoise = 1, float SeamAcross = 1, float SeamDown = 1)
 {
@@ -83,19 +83,34 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         return inside == 0 || borders == 0 ? 1 : (float)((double)border / borders / ((double)inside / insides));
     }
 
+    /// <summary>The step over the seam beside the largest step between any two neighbouring lines inside: once by size, once with its sign.
+    /// Lines of masonry and weave have large steps inside too; a fall of light over the picture has the same sign all along the seam and nowhere else.</summary>
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static float Seam(ImageBuffer picture, bool down)
     {
         int along = down ? picture.Width : picture.Height, across = down ? picture.Height : picture.Width;
         var step = Math.Max(1, along / (2 * Lines));
-        double edge = 0, inner = 0;
-        for (var i = 0; i < along; i += step)
+        (double Size, double Signed) Step(int from, int to)
         {
-            float At(int k) => down ? picture[i, k, 0] : picture[k, i, 0];
-            edge += Math.Abs(At(0) - At(across - 1));
-            // Neighbours near both edges and in the middle are what an unseen seam would look like.
-            inner += (Math.Abs(At(1) - At(0)) + Math.Abs(At(across - 1) - At(across - 2)) + Math.Abs(At(across / 2) - At(across / 2 - 1)) + Math.Abs(At(across / 3) - At(across / 3 - 1))) / 4;
+            double size = 0, signed = 0;
+            for (var i = 0; i < along; i += step)
+            {
+                double d = down ? picture[i, to, 0] - picture[i, from, 0] : picture[to, i, 0] - picture[from, i, 0];
+                size += Math.Abs(d);
+                signed += d;
+            }
+            return (size, Math.Abs(signed));
         }
-        return inner < 1e-6 ? edge < 1e-6 ? 1 : 99 : (float)(edge / inner);
+        double largest = 0, largestSigned = 0;
+        for (var k = 0; k + 1 < across; k++)
+        {
+            var (size, signed) = Step(k, k + 1);
+            largest = Math.Max(largest, size);
+            largestSigned = Math.Max(largestSigned, signed);
+        }
+        var edge = Step(across - 1, 0);
+        static float Ratio(double edge, double inner) => inner < 1e-6 ? edge < 1e-6 ? 1 : 99 : (float)(edge / inner);
+        // With its sign only where it also has size: what averages out to nothing inside would make any step look large.
+        return Math.Max(Ratio(edge.Size, largest), Math.Min(Ratio(edge.Signed, largestSigned), Ratio(edge.Signed, largest) * 10));
     }
 }

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
+using Kiln.Pixels.Decoding;
 using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests;
@@ -88,11 +89,36 @@ public sealed class BenchTests(ServerFixture server) : IClassFixture<ServerFixtu
         double before = steps.GetProperty("before").GetProperty("mean").GetDouble(), after = steps.GetProperty("after").GetProperty("mean").GetDouble();
         Assert.Equal(1 - before, after, 1e-4);
         Assert.Equal(1, steps.GetProperty("after").GetProperty("shares")[0].EnumerateArray().Sum(s => s.GetDouble()), 1e-3);
+        var there = await GetAsync(client, $"looks/{id}/numbers?lane=specular_roughness&step=0&u=0.3&v=0.6");
+        Assert.Equal(1 - there.GetProperty("before").GetProperty("values")[0].GetDouble(), there.GetProperty("after").GetProperty("values")[0].GetDouble(), 1e-5);
         var tried = await client.PostAsJsonAsync($"looks/{id}/try-step", new { lane = "specular_roughness", step = new { kind = "remap", id = "s1", outLow = 0.4, outHigh = 0.5 }, size = 64 });
         Assert.Equal("image/png", tried.Content.Headers.ContentType!.MediaType);
         Assert.Equal(revision, (await OpenAsync(client, "verdigris copper pipe")).Revision);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.PostAsJsonAsync($"looks/{id}/try-step", new { lane = "specular_roughness", step = new { kind = "invert", id = "nothing" } })).StatusCode);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.GetAsync($"looks/{id}/histogram?lane=specular_roughness&step=9")).StatusCode);
+    }
+
+    /// <summary>The usual mistake must be seen: a measurement read as sRGB is shown as the darker number it becomes (IEC 61966-2-1).</summary>
+    [Fact]
+    public async Task AMeasurementReadTheOtherWayLooksWrong()
+    {
+        using var client = await server.SignedInAsync();
+        var (_, _, document) = await OpenAsync(client, "verdigris copper pipe");
+        var content = document.GetProperty("slots").GetProperty("glossiness").GetProperty("file").GetProperty("content").GetString();
+        async Task<float[]> ShownAsync(string space)
+        {
+            var file = Path.Combine(Path.GetTempPath(), $"kiln-shown-{Guid.NewGuid():N}.png");
+            await File.WriteAllBytesAsync(file, await client.GetByteArrayAsync($"contents/{content}/thumbnail?kind=scalar&space={space}&channel=luminance&size=64"));
+            var picture = DecodeWorker.InProcess(file, null, DecodeLimits.Default);
+            File.Delete(file);
+            var row = new float[picture.Width * picture.ChannelCount];
+            picture.ReadRow(picture.Height / 2, row);
+            return row;
+        }
+        float[] asStored = await ShownAsync("raw"), mistaken = await ShownAsync("srgb_texture");
+        // Half a code of each picture, the first stretched by the curve's slope of at most 2.3.
+        Assert.All(asStored.Zip(mistaken), p => Assert.Equal(p.First <= 0.04045f ? p.First / 12.92f : MathF.Pow((p.First + 0.055f) / 1.055f, 2.4f), p.Second, 1.7f / 255));
+        Assert.True(asStored.Average() - mistaken.Average() > 0.1f);
     }
 
     [Fact]

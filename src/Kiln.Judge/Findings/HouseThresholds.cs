@@ -7,11 +7,11 @@ namespace Kiln.Judge.Findings;
 /// <param name="OutOfRangeShare">Share of pixels outside that is reported.</param>
 /// <param name="GreyMetalShare">Share of a metalness map between 0.2 and 0.8.</param>
 /// <param name="ExtremeRoughnessShare">Share of a roughness map at 0 or 1.</param>
-/// <param name="SeamSteps">Step over the seam, in usual steps.</param>
+/// <param name="SeamSteps">Step over the seam over the largest step inside.</param>
 /// <param name="BlockSteps">Step between 8-pixel blocks, in usual steps.</param>
 /// <param name="UnitShare">Share of a normal map's vectors that must have unit length within 0.12.</param>
 /// <param name="ShineWithMetal">Correlation of roughness with metalness from which it is probably glossiness: bare metal is the shinier part of most surfaces.</param>
 /// <param name="DisplacementOfSize">Height of displacement over the size of a repeat.</param>
 public sealed record HouseThresholds(
     int DarkestDielectric = 30, int BrightestDielectric = 240, int DarkestMetal = 180, float OutOfRangeShare = 0.05f, float GreyMetalShare = 0.5f, float ExtremeRoughnessShare = 0.2f,
-    float SeamSteps = 6, float BlockSteps = 1.5f, float UnitShare = 0.85f, float DisplacementOfSize = 0.2f, float ShineWithMetal = 0.6f);
+    float SeamSteps = 1.5f, float BlockSteps = 1.5f, float UnitShare = 0.85f, float DisplacementOfSize = 0.2f, float ShineWithMetal = 0.6f);

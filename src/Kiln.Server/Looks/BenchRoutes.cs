@@ -47,6 +47,8 @@ public static class BenchRoutes
             await accepted.TakeBackAsync(id, code, subject) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("takeFindingBack");
         look.MapGet("/histogram", async (Guid id, string lane, int step, LookStore looks, StepStudy study, CancellationToken cancel) =>
             await study.HistogramsAsync(await LookRoutes.RowAsync(looks, id), lane, step, cancel)).WithName("stepHistograms");
+        look.MapGet("/numbers", async (Guid id, string lane, int step, float u, float v, LookStore looks, StepStudy study, CancellationToken cancel) =>
+            await study.ReadAsync(await LookRoutes.RowAsync(looks, id), lane, step, u, v, cancel)).WithName("readStepNumbers");
         look.MapPost("/try-step", (Guid id, TriedStep tried, LookStore looks, StepStudy study, ProofDesk desk, CancellationToken cancel) => desk.FirstAsync(async () =>
         {
             var (picture, type, working) = await study.TryAsync(await LookRoutes.RowAsync(looks, id), tried, cancel);

@@ -34,6 +34,11 @@ public sealed record Histogram(float Low, float High, IReadOnlyList<float[]> Sha
 /// <summary>What comes into a step and what goes out.</summary>
 public sealed record StepHistograms(Histogram Before, Histogram After);
 
+/// <summary>A value of the lane, in the working space where it is a colour, and how its tile shows it.</summary>
+public sealed record NumbersThere(IReadOnlyList<float> Values, string Hex);
+
+public sealed record StepNumbers(NumbersThere Before, NumbersThere After);
+
 /// <summary>A step tried with other settings, before it is kept.</summary>
 public sealed record TriedStep(string Lane, Step Step, int Size = 176);
 
@@ -50,6 +55,31 @@ public sealed class StepStudy(MapTextures textures, WorkingSpaces workingSpaces)
         int before = lanes.Chain(chain, step), after = lanes.Chain(chain, step + 1);
         var program = await ShadeProgram.LoadAsync(graph, [before, after], textures, TextureSize, cancel);
         return new(Histogram.Of(program.Picture(before, Size, Size, graph[before].Type)), Histogram.Of(program.Picture(after, Size, Size, graph[after].Type)));
+    }
+
+    /// <summary>The numbers at one place of the surface before and after a step: what stands there, and what its tile shows.</summary>
+    /// <param name="u">From the left, 0..1.</param>
+    /// <param name="v">From the top, 0..1.</param>
+    public async Task<StepNumbers> ReadAsync(LookRow row, string lane, int step, float u, float v, CancellationToken cancel)
+    {
+        var (graph, chain, lanes) = await OpenAsync(row, row.Look(), lane);
+        int before = lanes.Chain(chain, Math.Clamp(step, 0, chain.Steps.Length)), after = lanes.Chain(chain, Math.Clamp(step + 1, 0, chain.Steps.Length));
+        var program = await ShadeProgram.LoadAsync(graph, [before, after], textures, TextureSize, cancel);
+        var registers = new System.Numerics.Vector3[program.Registers];
+        program.Run(new(Math.Clamp(u, 0, 1), 1 - Math.Clamp(v, 0, 1)), 1f / TextureSize, registers);
+        NumbersThere Of(int node)
+        {
+            var value = registers[program.Register(node)];
+            var shown = graph[node].Type switch
+            {
+                ShadeType.Colour => Colour.Views.View.Named("plain", graph.Working.Space).Apply(value),
+                ShadeType.Direction => value * 0.5f + new System.Numerics.Vector3(0.5f),
+                _ => value,
+            };
+            int Code(float c) => (int)MathF.Round(Math.Clamp(c, 0, 1) * 255);
+            return new(graph[node].Type == ShadeType.Scalar ? [value.X] : [value.X, value.Y, value.Z], $"#{Code(shown.X):x2}{Code(shown.Y):x2}{Code(shown.Z):x2}");
+        }
+        return new(Of(before), Of(after));
     }
 
     /// <summary>The picture after a step as it would be with other settings; nothing is kept.</summary>

@@ -153,13 +153,14 @@ public static class ProofRoutes
     private static async Task<IResult> ThumbnailAsync(string hash, string kind, string space, string channel, string? normalY, int? size, bool? lit, ContentStore store, IPictureDecoder decoder, ThumbnailShelf shelf, HttpResponse response, CancellationToken cancel)
     {
         var side = Math.Clamp(size ?? 176, 16, 1024);
-        var key = $"map/{hash}/{kind}/{space}/{channel}/{normalY}/{side}/{lit}";
+        var key = $"map-as-number/{hash}/{kind}/{space}/{channel}/{normalY}/{side}/{lit}";
         var bytes = await shelf.GetAsync(key, async () =>
         {
             var picture = await decoder.DecodeAsync(store.PathOf(hash), side, cancel);
             var reading = new Reading(Enum.Parse<ReadingKind>(kind, true), space, channel, normalY is null ? null : Enum.Parse<NormalY>(normalY, true));
             var taken = lit == true && reading.Kind == ReadingKind.Direction ? NormalDirection.Lit(picture, reading.NormalY ?? NormalY.Up) : Taken(picture, reading);
-            var shown = reading.Kind == ReadingKind.Colour || space != "raw" ? View.Named("plain", ColourSpace.AcesCg).Apply(taken) : taken.As(SampleType.U8);
+            // A measurement is shown as the number it becomes: read as sRGB by mistake it must look wrong.
+            var shown = reading.Kind == ReadingKind.Colour ? View.Named("plain", ColourSpace.AcesCg).Apply(taken) : taken.As(SampleType.U8);
             return PictureWriter.Png(shown, 3);
         });
         response.Headers.CacheControl = "private, max-age=604800, immutable";

@@ -708,6 +708,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/{id}/numbers": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["readStepNumbers"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/looks/{id}/try-step": {
     parameters: {
       query?: never;
@@ -1899,6 +1915,10 @@ export interface components {
     NoiseKind: "gradient" | "fractal" | "cell";
     /** @enum {unknown} */
     NormalY: "up" | "down" | null;
+    NumbersThere: {
+      values: number[];
+      hex: string;
+    };
     Origin:
       | components["schemas"]["OriginSlotOrigin"]
       | components["schemas"]["OriginSourceOrigin"]
@@ -2389,6 +2409,10 @@ export interface components {
       amount: components["schemas"]["Feed"];
       id?: string;
       bypassed?: boolean;
+    };
+    StepNumbers: {
+      before: components["schemas"]["NumbersThere"];
+      after: components["schemas"]["NumbersThere"];
     };
     StepOcclusionStep: {
       /** @enum {string} */
@@ -3744,6 +3768,33 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["StepHistograms"];
+        };
+      };
+    };
+  };
+  readStepNumbers: {
+    parameters: {
+      query: {
+        lane: string;
+        step: number;
+        u: number;
+        v: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["StepNumbers"];
         };
       };
     };

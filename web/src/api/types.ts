@@ -48,6 +48,7 @@ export type ChartReport = S["ChartReport"];
 export type Cover = S["Cover"];
 export type Displacement = S["Displacement"];
 export type StepHistograms = S["StepHistograms"];
+export type StepNumbers = S["StepNumbers"];
 export type KeptChain = S["KeptChain"];
 export type ShownNetwork = S["ShownNetwork"];
 export type ShownNode = S["ShownNode"];

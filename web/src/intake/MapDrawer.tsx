@@ -1,8 +1,9 @@
 import { Dialog } from "radix-ui";
-import type { House, MapRole, MapSet, PlacedMap, Reading } from "../api/types";
+import type { House, MapRole, MapSet, PlacedMap } from "../api/types";
+import { OtherWay } from "../ui/OtherWay";
 import { ReadoutPicture } from "../ui/ReadoutPicture";
 import { ReadingReasons } from "../ui/ReadingReasons";
-import { KindGlyph, ReadingChip, readingWords, thumbnailUrl } from "../ui/ReadingChip";
+import { ReadingChip, thumbnailUrl } from "../ui/ReadingChip";
 import { PackedByHand } from "./PackedByHand";
 
 interface Props {
@@ -16,16 +17,8 @@ interface Props {
   onAlternate: (map: PlacedMap) => void;
 }
 
-/** The mistaken reading, as the server's Reading.OtherWay defines it. */
-function otherWay(reading: Reading): Reading {
-  if (reading.kind === "colour") return { ...reading, space: "raw" };
-  if (reading.kind === "direction") return { ...reading, normalY: reading.normalY === "down" ? "up" : "down" };
-  return { ...reading, space: "srgb_texture" };
-}
-
 /** What is known of one map: the reasons, both readings side by side, alternates, and another role for it. */
 export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOut, onAlternate }: Props) {
-  const other = otherWay(map.reading);
   const alternates = set.alternates.filter((a) => a.map.role === map.role);
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()} modal={false}>
@@ -39,30 +32,9 @@ export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOu
             {map.width} × {map.height}, {map.bits} bit{map.float ? " float" : ""}, {map.file.format}
             {map.file.embeddedColour ? `, says: ${map.file.embeddedColour}` : ""}
           </p>
-          <div className="mt-3 grid grid-cols-2 gap-2">
-            {[
-              { title: "as read", reading: map.reading },
-              { title: "read the other way", reading: other },
-            ].map(({ title, reading }) => (
-              <figure key={title}>
-                <img
-                  src={thumbnailUrl(map.file.content, reading, 360, reading.kind === "direction")}
-                  alt={title}
-                  className="aspect-square w-full bg-well object-contain"
-                />
-                <figcaption className="mt-1 flex items-center gap-1 text-small">
-                  <KindGlyph kind={reading.kind} /> {title}{" "}
-                  <span className="font-mono text-soft">{readingWords(reading)}</span>
-                </figcaption>
-              </figure>
-            ))}
+          <div className="mt-3">
+            <OtherWay content={map.file.content} reading={map.reading} />
           </div>
-          {map.reading.kind === "direction" && (
-            <p className="mt-1 text-small text-soft">
-              Lit from the upper left: what rises must be bright on that side. One of the two turns the relief inside
-              out.
-            </p>
-          )}
           <p className="mt-3 border-l-3 border-rule pl-2 text-soft">
             Is this picture the surface’s own colour, or a measurement that steers it? Colour is converted; measurements
             are left alone.

@@ -60,7 +60,7 @@ internal static class MapRules
         if (m.Measured.Content?.Probe is not { } probe || Math.Max(probe.SeamAcross, probe.SeamDown) is var step && step <= c.Thresholds.SeamSteps)
             yield break;
         yield return new("map.seam", Severity.Warning, m.Address, $"The {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges of {m.Slot.File.Name} do not meet: repeated, it shows a line.",
-            $"the step over the seam is {step:0.0} times the usual one");
+            $"the step over the seam is {step:0.0} times the largest one inside");
     }
 
     private static IEnumerable<Finding> Mixed(FindingContext c)

@@ -7,7 +7,7 @@ namespace Kiln.Looks.Intake;
 internal static class Placing
 {
     /// <summary>Step over the edge against the step between neighbours from which a repeating map shows its seam; common practice, no source.</summary>
-    private const float VisibleSeam = 4;
+    private const float VisibleSeam = 1.5f;
 
     /// <summary>Steps between blocks against steps inside them from which JPEG noise matters in data; common practice, no source.</summary>
     private const float VisibleBlocks = 1.5f;
@@ -101,7 +101,7 @@ internal static class Placing
         if (content?.Probe.NotFinite is > 0 and var lost)
             evidence = evidence.Append($"{lost} of its samples are no numbers (NaN or infinite) and are read as 0 or the greatest half");
         if (content?.Probe is { } probe && Math.Max(probe.SeamAcross, probe.SeamDown) is > VisibleSeam and var step)
-            evidence = evidence.Append($"its {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges do not meet: the step over the seam is {step:0.0} times the usual one");
+            evidence = evidence.Append($"its {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges do not meet: the step over the seam is {step:0.0} times the largest one inside");
         if (role.Kind() != ReadingKind.Colour && content?.Probe.BlockNoise is > VisibleBlocks and var blocks)
             evidence = evidence.Append($"JPEG block noise in a measurement: steps between 8-pixel blocks are {blocks:0.0} times those inside them");
         if (content?.Probe.EightBitContent == true)

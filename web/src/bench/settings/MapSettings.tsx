@@ -1,3 +1,4 @@
+import { OtherWay } from "../../ui/OtherWay";
 import { ReadingReasons } from "../../ui/ReadingReasons";
 import { ReadoutPicture } from "../../ui/ReadoutPicture";
 import type { Chain, Reading } from "../../api/types";
@@ -80,6 +81,10 @@ export function MapSettings({ address, chain }: { address: string; chain: Chain 
           "The colour config has no name for this."
         ) : null}
       </p>
+      <details>
+        <summary className="cursor-default text-small">Read the other way</summary>
+        <OtherWay content={content.file.content} reading={reading} />
+      </details>
       <ReadoutPicture key={content.file.content} file={content.file} reading={reading} title={content.file.name} />
     </div>
   );

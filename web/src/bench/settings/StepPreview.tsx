@@ -1,5 +1,8 @@
 import { useEffect, useRef, useState } from "react";
-import { request } from "../../api/client";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { get, request } from "../../api/client";
+import type { StepNumbers } from "../../api/types";
+import { placeOf, type Place } from "../../ui/useReadout";
 import type { LooseStep } from "../lanes/steps";
 
 interface Props {
@@ -16,6 +19,14 @@ const small = 176;
 
 /** The picture after a step. While a slider moves it follows: only the newest setting is asked for. */
 export function StepPreview({ id, lane, step, at, draft, revision }: Props) {
+  const [place, setPlace] = useState<Place | null>(null);
+  const numbers = useQuery({
+    queryKey: ["step-numbers", id, lane, at, revision, place?.u, place?.v],
+    queryFn: () =>
+      get<StepNumbers>(`/looks/${id}/numbers?lane=${encodeURIComponent(lane)}&step=${at}&u=${place!.u}&v=${place!.v}`),
+    enabled: place !== null,
+    placeholderData: keepPreviousData,
+  }).data;
   const [tried, setTried] = useState<string | null>(null);
   const busy = useRef(false);
   const waiting = useRef<LooseStep | null>(null);
@@ -51,7 +62,7 @@ export function StepPreview({ id, lane, step, at, draft, revision }: Props) {
   const steps = `/api/v1/looks/${id}/tile?lane=${encodeURIComponent(lane)}`;
   return (
     <div className="grid grid-cols-2 gap-2">
-      {["before", "after"].map((which) => (
+      {(["before", "after"] as const).map((which) => (
         <figure key={which}>
           <img
             src={
@@ -62,8 +73,17 @@ export function StepPreview({ id, lane, step, at, draft, revision }: Props) {
             alt={`${which} this step`}
             className="aspect-square w-full bg-well object-cover"
             data-testid={`step-${which}`}
+            onMouseMove={(e) => setPlace(placeOf(e, 128))}
+            onMouseLeave={() => setPlace(null)}
           />
-          <figcaption className="text-small text-soft">{which}</figcaption>
+          <figcaption className="font-mono text-small text-soft" data-readout={`step-${which}`}>
+            <span className="font-sans">{which}</span>{" "}
+            {place && numbers && (
+              <>
+                {numbers[which].values.map((v) => v.toFixed(3)).join(" ")} {numbers[which].hex}
+              </>
+            )}
+          </figcaption>
         </figure>
       ))}
     </div>
