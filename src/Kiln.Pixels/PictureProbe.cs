@@ -1,3 +1,4 @@
+using System.Numerics;
 using System.Runtime.CompilerServices;
 
 namespace Kiln.Pixels;
@@ -83,34 +84,46 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         return inside == 0 || borders == 0 ? 1 : (float)((double)border / borders / ((double)inside / insides));
     }
 
+    private static float Seam(ImageBuffer picture, bool down) => picture.Type switch
+    {
+        SampleType.U8 => Seam<byte>(picture, down),
+        SampleType.U16 => Seam<ushort>(picture, down),
+        SampleType.F16 => Seam<Half>(picture, down),
+        _ => Seam<float>(picture, down),
+    };
+
     /// <summary>The step over the seam beside the largest step between any two neighbouring lines inside: once by size, once with its sign.
     /// Lines of masonry and weave have large steps inside too; a fall of light over the picture has the same sign all along the seam and nowhere else.</summary>
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
-    private static float Seam(ImageBuffer picture, bool down)
+    private static float Seam<T>(ImageBuffer picture, bool down) where T : unmanaged, INumberBase<T>
     {
-        int along = down ? picture.Width : picture.Height, across = down ? picture.Height : picture.Width;
-        var step = Math.Max(1, along / (2 * Lines));
-        (double Size, double Signed) Step(int from, int to)
+        var samples = picture.Samples<T>();
+        int row = picture.Width * picture.ChannelCount, column = picture.ChannelCount;
+        var (along, across, alongStride, acrossStride) = down ? (picture.Width, picture.Height, column, row) : (picture.Height, picture.Width, row, column);
+        // Steps onto each line from the one before it; the first from the last.
+        var size = new double[across];
+        var signed = new double[across];
+        var step = Math.Max(1, along / Lines);
+        for (var i = 0; i < along; i += step)
         {
-            double size = 0, signed = 0;
-            for (var i = 0; i < along; i += step)
+            var at = i * alongStride;
+            var before = double.CreateTruncating(samples[at + (across - 1) * acrossStride]);
+            for (var k = 0; k < across; k++, at += acrossStride)
             {
-                double d = down ? picture[i, to, 0] - picture[i, from, 0] : picture[to, i, 0] - picture[from, i, 0];
-                size += Math.Abs(d);
-                signed += d;
+                var here = double.CreateTruncating(samples[at]);
+                size[k] += Math.Abs(here - before);
+                signed[k] += here - before;
+                before = here;
             }
-            return (size, Math.Abs(signed));
         }
         double largest = 0, largestSigned = 0;
-        for (var k = 0; k + 1 < across; k++)
+        for (var k = 1; k < across; k++)
         {
-            var (size, signed) = Step(k, k + 1);
-            largest = Math.Max(largest, size);
-            largestSigned = Math.Max(largestSigned, signed);
+            largest = Math.Max(largest, size[k]);
+            largestSigned = Math.Max(largestSigned, Math.Abs(signed[k]));
         }
-        var edge = Step(across - 1, 0);
         static float Ratio(double edge, double inner) => inner < 1e-6 ? edge < 1e-6 ? 1 : 99 : (float)(edge / inner);
         // With its sign only where it also has size: what averages out to nothing inside would make any step look large.
-        return Math.Max(Ratio(edge.Size, largest), Math.Min(Ratio(edge.Signed, largestSigned), Ratio(edge.Signed, largest) * 10));
+        return Math.Max(Ratio(size[0], largest), Math.Min(Ratio(Math.Abs(signed[0]), largestSigned), Ratio(Math.Abs(signed[0]), largest) * 10));
     }
 }
