@@ -25,7 +25,7 @@ public sealed class Browser : IDisposable
     public string Downloads { get; }
 
     /// <summary>The element, waited for.</summary>
-    public IWebElement Find(string selector, int seconds = 30) => Until(d => d.FindElements(By(selector)).FirstOrDefault(e => e.Displayed), seconds, selector);
+    public IWebElement Find(string selector, int seconds = 90) => Until(d => d.FindElements(By(selector)).FirstOrDefault(e => e.Displayed), seconds, selector);
 
     public static By By(string selector) => selector.StartsWith("//", StringComparison.Ordinal) ? OpenQA.Selenium.By.XPath(selector) : OpenQA.Selenium.By.CssSelector(selector);
 
