@@ -1,3 +1,4 @@
+import { ReadoutMarks } from "../ui/ReadoutMarks";
 import { useRef, useState, type ReactNode } from "react";
 import { placeOf, type Place } from "../ui/useReadout";
 import { pitchOf, turned, yawOf, zoomed, type ProofSettings } from "./proofSettings";
@@ -76,22 +77,7 @@ export function ProofPicture({ viewer, picture, error, settings, onChange, onMov
             </p>
           )}
           {!picture && !error && <p className="absolute inset-x-8 top-1/2 bg-panel text-center">loading maps…</p>}
-          {[
-            { name: "pin", p: pin, glyph: "◇" },
-            { name: "pointer", p: at, glyph: "+" },
-          ].map(
-            ({ name, p, glyph }) =>
-              p && (
-                <span
-                  key={name}
-                  aria-hidden="true"
-                  className="pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 text-large text-white [text-shadow:0_0_2px_black,0_0_2px_black]"
-                  style={{ left: `${p.u * 100}%`, top: `${p.v * 100}%` }}
-                >
-                  {glyph}
-                </span>
-              ),
-          )}
+          <ReadoutMarks pin={pin} at={at} />
           {children}
         </div>
       </div>

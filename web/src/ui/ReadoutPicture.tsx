@@ -1,3 +1,4 @@
+import { ReadoutMarks } from "./ReadoutMarks";
 import { useState } from "react";
 import { useWorkingSpace } from "../api/queries";
 import type { MapFile, PixelReadout, Reading } from "../api/types";
@@ -36,22 +37,7 @@ export function ReadoutPicture({ file, reading, title }: { file: MapFile; readin
         }}
       >
         <img src={thumbnailUrl(file.content, reading, 512)} alt={title} className="size-full bg-well" />
-        {[
-          { name: "pin", p: pin, glyph: "◇" },
-          { name: "pointer", p: at, glyph: "+" },
-        ].map(
-          ({ name, p, glyph }) =>
-            p && (
-              <span
-                key={name}
-                aria-hidden="true"
-                className="pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 text-large text-white [text-shadow:0_0_2px_black,0_0_2px_black]"
-                style={{ left: `${p.u * 100}%`, top: `${p.v * 100}%` }}
-              >
-                {glyph}
-              </span>
-            ),
-        )}
+        <ReadoutMarks pin={pin} at={at} />
       </button>
       <div className="mt-1 flex items-center gap-2 text-small">
         <label>
