@@ -13,6 +13,9 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
 {
     private const int Lines = 64;
 
+    /// <summary>A step over the seam of fewer codes of an 8-bit picture, on average, is not seen. Common practice, no source.</summary>
+    private const double UnseenCodes = 2;
+
     /// <summary>Replaces what is not finite and measures the rest. Looks at up to 64 rows and columns, not at every pixel.</summary>
     public static PictureProbe Measure(ImageBuffer picture)
     {
@@ -122,7 +125,9 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
             largest = Math.Max(largest, size[k]);
             largestSigned = Math.Max(largestSigned, Math.Abs(signed[k]));
         }
-        static float Ratio(double edge, double inner) => inner < 1e-6 ? edge < 1e-6 ? 1 : 99 : (float)(edge / inner);
+        // What 8 bits round to is not seen.
+        var unseen = typeof(T) == typeof(byte) ? UnseenCodes * ((along + step - 1) / step) : 1e-6;
+        float Ratio(double edge, double inner) => edge < unseen ? Math.Min(1, (float)(edge / Math.Max(inner, 1e-6))) : inner < 1e-6 ? 99 : (float)(edge / inner);
         // With its sign only where it also has size: what averages out to nothing inside would make any step look large.
         return Math.Max(Ratio(size[0], largest), Math.Min(Ratio(Math.Abs(signed[0]), largestSigned), Ratio(Math.Abs(signed[0]), largest) * 10));
     }

@@ -64,8 +64,12 @@ public static class KilnServer
         RelinkRoutes.Map(api);
         LookRoutes.Map(api);
         BenchRoutes.Map(api);
+        ManyLooks.Map(api);
+        LaneCosts.Map(api);
+        DroppedMaps.Map(api);
         CollectionRoutes.Map(api);
         ProofRoutes.Map(api);
+        MapThumbnails.Map(api);
         ReadoutRoutes.Map(api);
         HouseRoutes.Map(api);
         ColourRoutes.Map(api);
@@ -80,6 +84,7 @@ public static class KilnServer
         services.AddSingleton(new Database(settings.Database));
         services.AddSingleton<Store.People>();
         services.AddSingleton<Deliveries>();
+        services.AddSingleton<Contents>();
         services.AddSingleton<NamingRules>();
         services.AddSingleton<ServerFolders>();
         services.AddSingleton<ColourConfigs>();
@@ -98,6 +103,9 @@ public static class KilnServer
         services.AddSingleton(s => new MapMeasuring(s.GetRequiredService<IPictureDecoder>(), s.GetRequiredService<ContentStore>()));
         services.AddSingleton<BoardReading>();
         services.AddSingleton<StepStudy>();
+        services.AddSingleton<ManyLooks>();
+        services.AddSingleton<LaneCosts>();
+        services.AddSingleton<DroppedMaps>();
         services.AddSingleton<AcceptedFindings>();
         services.AddSingleton<KeptChains>();
         services.AddSingleton<Presence>();

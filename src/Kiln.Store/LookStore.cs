@@ -62,6 +62,20 @@ public sealed class LookStore(Database database)
             """, new { collection })];
     }
 
+    /// <summary>Names of other looks that differ from this one in nothing but name, tags and the config they remember.</summary>
+    public async Task<IReadOnlyList<string>> TwinsAsync(Guid id)
+    {
+        await using var c = await database.OpenAsync();
+        return [.. await c.QueryAsync<string>(
+            """
+            select o.name from looks l join looks o on o.id <> l.id
+              -- Names and tags make little of a document: others need not be parsed.
+              and abs(length(o.document) - length(l.document)) < 600
+              and o.document::jsonb - '{name,tags,colour}'::text[] = l.document::jsonb - '{name,tags,colour}'::text[]
+            where l.id = @id order by o.name limit 20
+            """, new { id })];
+    }
+
     /// <exception cref="LookConflictException">The look is at another revision.</exception>
     /// <exception cref="LookException">The edit does not fit.</exception>
     public Task<LookRow> EditAsync(Guid id, int revision, LookEdit edit, Guid person) => ChangeAsync(id, revision, person, (c, t, look) => RecordAsync(c, t, id, look, edit, person));

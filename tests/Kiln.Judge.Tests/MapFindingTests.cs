@@ -81,9 +81,9 @@ public class MapFindingTests
     {
         var file = File("wall_albedo.png");
         var look = With(MapRole.BaseColor, "base_color", file, InColour);
-        var dark = Picture(64, (u, v) => 0.03f + 0.05f * u);
+        var dark = Picture(64, (u, v) => 0.055f + 0.025f * MathF.Sin(2 * MathF.PI * u));
         FoundAndFixed(look, "base.range", Severity.Warning, Measured(file, dark, MapRole.BaseColor), fixable: true, onlyFirst: true);
-        Silent(look, "base.range", Measured(file, Picture(64, (u, v) => 0.3f + 0.3f * u), MapRole.BaseColor));
+        Silent(look, "base.range", Measured(file, Picture(64, (u, v) => 0.45f + 0.15f * MathF.Sin(2 * MathF.PI * u)), MapRole.BaseColor));
         // The same dark grey is wrong for a metal as well, and says so.
         var metal = look with { Lanes = look.Lanes.Add("base_metalness", new(LookValue.Of(1f))) };
         Assert.Contains("metals", Assert.Single(LookFindings.Of(metal, Measured(file, dark, MapRole.BaseColor), _ => true), f => f.Code == "base.range").Message);

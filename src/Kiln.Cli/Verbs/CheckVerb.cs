@@ -23,13 +23,14 @@ internal static class CheckVerb
             var findings = new List<Finding>();
             var (intake, listing) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel);
             findings.AddRange(intake.Rejected.Select(r => new Finding("map.missing", Severity.Error, r.Path, r.Error, "the file was refused")));
-            foreach (var set in intake.Sets)
+            var wired = intake.Sets.Select(set => (Set: set, Look: SetWiring.Wire(set))).ToList();
+            var contents = wired.ToLookup(w => Nameless(w.Look), w => w.Look.Name);
+            foreach (var (set, look) in wired)
             {
-                var look = SetWiring.Wire(set);
                 findings.AddRange(Contradictions(set));
                 var profile = parsed.GetValue(dialect) is { } id ? CliSession.Profiles(null).Find(id) : null;
                 var network = profile is null ? null : (await session.Compiler(profile).CompileAsync(look, cancel)).Network;
-                var context = new FindingContext(look, await session.Measuring.OfAsync(look, cancel), session.Has, thresholds, profile, network);
+                var context = new FindingContext(look, await session.Measuring.OfAsync(look, cancel), session.Has, thresholds, profile, network) { Twins = [.. contents[Nameless(look)].Where(n => n != look.Name)] };
                 findings.AddRange(LookFindings.Of(context).Select(f => f with { Subject = $"{set.Name}: {f.Subject}" }));
             }
             if (parsed.GetValue(json))
@@ -54,6 +55,9 @@ internal static class CheckVerb
             throw new ArgumentException($"The rules in '{file}' cannot be read: {e.Message}", e);
         }
     }
+
+    /// <summary>What a look is, its name aside.</summary>
+    private static string Nameless(Look look) => LookJson.Hash(look with { Name = "", Tags = [] });
 
     /// <summary>A delivery whose names and pixels disagree about the normal direction, or whose pictures contradict their names.</summary>
     private static IEnumerable<Finding> Contradictions(MapSet set) =>

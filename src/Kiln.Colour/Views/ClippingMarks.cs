@@ -22,7 +22,7 @@ public static class ClippingMarks
         (r > 1 + Tolerance || g > 1 + Tolerance || b > 1 + Tolerance ? Beyond.Above : 0) | (r < -Tolerance || g < -Tolerance || b < -Tolerance ? Beyond.Below : 0);
 
     /// <summary>Draws the stripes of one row over its display values.</summary>
-    internal static void Draw(Span<float> pixels, ReadOnlySpan<Beyond> marks, int y)
+    public static void Draw(Span<float> pixels, ReadOnlySpan<Beyond> marks, int y)
     {
         for (var x = 0; x < marks.Length; x++)
         {

@@ -27,7 +27,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
     public async Task<CompiledLook> CompileAsync(Look look, CancellationToken cancel = default)
     {
         var graph = new ShadeGraph(Colour.WorkingSpace.Find(options.WorkingSpace));
-        var neutral = new LaneGraphs(look, graph);
+        var neutral = new LaneGraphs(look, graph, displaces: false);
         var trims = look.Trims.GetValueOrDefault(profile.Id, []);
         var mapped = new Dictionary<string, int?>();
         foreach (var input in profile.Inputs)
@@ -68,7 +68,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         var exact = new List<ReportLine>();
         var approximated = new List<ReportLine>();
         var lost = new List<ReportLine>();
-        var lanes = new LaneGraphs(look, graph);
+        var lanes = new LaneGraphs(look, graph, displaces: false);
         foreach (var input in NeutralInputs.All)
         {
             var node = lanes.Input(input.Name);

@@ -13,7 +13,17 @@ public enum Severity
 }
 
 /// <summary>A picture that shows what is meant: a stored map under a reading.</summary>
-public sealed record EvidencePicture(string Content, Reading Reading, string Words);
+public sealed record EvidencePicture(string Content, Reading Reading, string Words)
+{
+    /// <summary>What is striped in it; see <see cref="PictureMarks"/>. Null where nothing is.</summary>
+    public string? Mark { get; init; }
+
+    /// <summary>Moved by half its width and height, so that the edges meet in the middle.</summary>
+    public bool Halved { get; init; }
+
+    /// <summary>Only so many pixels on a side, from the middle, at full size; null for all of it.</summary>
+    public int? Crop { get; init; }
+}
 
 /// <summary>Something that is probably wrong. <paramref name="Repair"/> is the edit that mends it, when one gesture can.</summary>
 /// <param name="Subject">The lane's address or the slot it is about.</param>

@@ -47,6 +47,9 @@ public sealed class FindingContext
 
     public Network? Network { get; }
 
+    /// <summary>Names of other looks that differ from this one in nothing but name and tags.</summary>
+    public IReadOnlyList<string> Twins { get; init; } = [];
+
     /// <summary>Ground, sources, covers and their masks, and the side chains of all their steps.</summary>
     public IReadOnlyList<PlacedLane> Lanes { get; }
 

@@ -16,6 +16,12 @@ public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvid
     /// <summary>The first channel at 48 × 48, for comparing maps of one surface with each other; null where nothing was measured.</summary>
     public float[]? Thumb { get; init; }
 
+    /// <summary>Slopes across and down at the same 48 × 48 places, of normal maps and heights; null of other maps.</summary>
+    public (float[] Across, float[] Down)? Slopes { get; init; }
+
+    /// <summary>Steady change of brightness from the left edge to the right and from the top to the bottom, over the mean; 0 where it is not steady.</summary>
+    public (float Across, float Down) Fall { get; init; }
+
     private const int Count = 256;
 
     /// <summary>A map that could not be read: nothing is known, and nothing is claimed.</summary>
@@ -44,7 +50,35 @@ public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvid
         }
         for (var i = 0; i < Count; i++)
             levels[i] /= (float)small.Width * small.Height;
-        return new(role == MapRole.Normal ? NormalDirection.Measure(copy) : null, ContentEvidence.Of(small, probe), levels, least, most) { Thumb = Shrunk(small) };
+        return new(role == MapRole.Normal ? NormalDirection.Measure(copy) : null, ContentEvidence.Of(small, probe), levels, least, most) 
+        {
+            Thumb = Shrunk(small, 0),
+            Slopes = role switch
+            {
+                MapRole.Normal when colours >= 2 => (Shrunk(small, 0), Shrunk(small, 1)),
+                MapRole.Height or MapRole.Bump => (Differences(small, 1, 0), Differences(small, 0, 1)),
+                _ => null,
+            },
+            Fall = (SteadyFall.Across(small), SteadyFall.Down(small)),
+        };
+    }
+
+    /// <summary>How far brightness follows a light from one side: the multiple correlation of this map with the slopes of another, 0..1; null where one is not known or does not vary.</summary>
+    public (float Strength, float Across, float Down)? LightFrom(MapMeasurement relief)
+    {
+        if (Thumb is not { } b || relief.Slopes is not var (x, y))
+            return null;
+        double mb = b.Average(), mx = x.Average(), my = y.Average(), bb = 0, xx = 0, yy = 0, xy = 0, bx = 0, by = 0;
+        for (var i = 0; i < b.Length; i++)
+        {
+            double db = b[i] - mb, dx = x[i] - mx, dy = y[i] - my;
+            (bb, xx, yy, xy, bx, by) = (bb + db * db, xx + dx * dx, yy + dy * dy, xy + dx * dy, bx + db * dx, by + db * dy);
+        }
+        var determinant = xx * yy - xy * xy;
+        if (bb < 1e-6 * b.Length || determinant < 1e-12 * b.Length * b.Length)
+            return null;
+        double p = (bx * yy - by * xy) / determinant, q = (by * xx - bx * xy) / determinant;
+        return ((float)Math.Sqrt(Math.Clamp((p * bx + q * by) / bb, 0, 1)), (float)p, (float)q);
     }
 
     /// <summary>Correlation (Pearson) of two maps of one surface, −1..1; null where one is not known or does not vary.</summary>
@@ -58,12 +92,17 @@ public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvid
         return aa < 1e-6 * a.Length || bb < 1e-6 * a.Length ? null : (float)(ab / Math.Sqrt(aa * bb));
     }
 
-    private static float[] Shrunk(ImageBuffer picture)
+    private static float[] Shrunk(ImageBuffer picture, int channel) => AtPlaces(picture, (x, y) => picture[x, y, channel]);
+
+    private static float[] Differences(ImageBuffer picture, int across, int down) => AtPlaces(picture, (x, y) =>
+        picture[(x + across) % picture.Width, (y + down) % picture.Height, 0] - picture[(x - across + picture.Width) % picture.Width, (y - down + picture.Height) % picture.Height, 0]);
+
+    private static float[] AtPlaces(ImageBuffer picture, Func<int, int, float> value)
     {
         var result = new float[ThumbSide * ThumbSide];
         for (var y = 0; y < ThumbSide; y++)
             for (var x = 0; x < ThumbSide; x++)
-                result[y * ThumbSide + x] = picture[(int)((x + 0.5f) / ThumbSide * picture.Width), (int)((y + 0.5f) / ThumbSide * picture.Height), 0];
+                result[y * ThumbSide + x] = value((int)((x + 0.5f) / ThumbSide * picture.Width), (int)((y + 0.5f) / ThumbSide * picture.Height));
         return result;
     }
 

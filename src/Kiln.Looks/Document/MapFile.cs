@@ -11,11 +11,14 @@ public sealed record MapFile(string Content, string Name, int Width, int Height,
     /// <summary>Sixteen hex digits that near-duplicates have nearly in common; null where it was not measured.</summary>
     public string? Likeness { get; init; }
 
+    /// <summary>The UDIM tiles (1001 and up) that the picture came in, in order; null where it is one picture.</summary>
+    public IReadOnlyList<int>? Tiles { get; init; }
+
     public static MapFile Of(string content, string name, PictureFacts facts) =>
         new(content, name, facts.Width, facts.Height, facts.Bits, facts.IsFloat, facts.Format.ToString().ToLowerInvariant(), facts.Channels, facts.EmbeddedColour);
 
-    /// <summary>Records compare lists by reference; two files are the same when their content and name are.</summary>
-    public bool Equals(MapFile? other) => other is not null && Content == other.Content && Name == other.Name;
+    /// <summary>Records compare lists by reference; two files are the same when their content, name and tiles are.</summary>
+    public bool Equals(MapFile? other) => other is not null && Content == other.Content && Name == other.Name && (Tiles ?? []).SequenceEqual(other.Tiles ?? []);
 
     public override int GetHashCode() => HashCode.Combine(Content, Name);
 }

@@ -12,9 +12,9 @@ public static class Covering
     {
         if (!other.Covers.IsEmpty)
             throw new LookException($"{other.Name} has covers itself; covers are not nested. Lay its ground and its covers on one by one.");
-        var name = Free(other.Name.Length > 50 ? other.Name[..50] : other.Name, n => ground.Covers.Any(c => c.Name == n));
-        var slots = other.Slots.Keys.ToDictionary(s => s, s => Free($"{name} {s}", ground.Slots.ContainsKey));
-        var sources = other.Sources.Keys.ToDictionary(s => s, s => Free(Short($"{name} {s}"), ground.Sources.ContainsKey));
+        var name = FreeNames.Of(other.Name.Length > 50 ? other.Name[..50] : other.Name, n => ground.Covers.Any(c => c.Name == n));
+        var slots = other.Slots.Keys.ToDictionary(s => s, s => FreeNames.Of($"{name} {s}", ground.Slots.ContainsKey));
+        var sources = other.Sources.Keys.ToDictionary(s => s, s => FreeNames.Of(FreeNames.ShortSource($"{name} {s}"), ground.Sources.ContainsKey));
         var moved = OriginRewriting.In(other, origin => origin switch
         {
             SlotOrigin s => s with { Slot = slots[s.Slot] },
@@ -22,7 +22,7 @@ public static class Covering
             _ => origin,
         });
         Lane Placed(Lane lane) => lane.Chain is { } chain && other.Placement != ground.Placement && !chain.Steps.Any(s => s is PlaceStep)
-            ? lane with { Chain = chain with { Steps = chain.Steps.Add(new PlaceStep(other.Placement) { Id = FreeId(chain) }) } }
+            ? lane with { Chain = chain with { Steps = chain.Steps.Add(new PlaceStep(other.Placement) { Id = FreeNames.Step(chain) }) } }
             : lane;
         var lanes = moved.Lanes.Where(l => l.Key is not ("occlusion" or "displacement")).ToImmutableSortedDictionary(l => l.Key, l => Placed(l.Value));
         var edits = other.Slots.Select(s => (LookEdit)new SlotEdit(slots[s.Key], s.Value))
@@ -30,11 +30,4 @@ public static class Covering
             .Append(new CoverInsertEdit(ground.Covers.Length, new Cover(name, lanes, new Lane(LookValue.Of(1f)), ReliefRule.Replace, pinned)));
         return new($"{other.Name} laid on as a cover", [.. edits]);
     }
-
-    private static string Free(string wanted, Func<string, bool> taken) => Enumerable.Range(1, 999).Select(i => i == 1 ? wanted : $"{wanted} {i}").First(n => !taken(n));
-
-    /// <summary>A source's name is at most sixty characters and has no colon.</summary>
-    private static string Short(string name) => name.Replace(':', ' ') is var plain && plain.Length > 56 ? plain[..56] : plain;
-
-    private static string FreeId(Chain chain) => Enumerable.Range(1, LookValidation.MaximumSteps + 1).Select(i => $"s{i}").First(id => chain.Steps.All(s => s.Id != id));
 }

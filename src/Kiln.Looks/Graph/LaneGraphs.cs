@@ -10,12 +10,15 @@ namespace Kiln.Looks.Graph;
 public sealed class LaneGraphs
 {
     private readonly Look look;
+    private readonly ReliefMode relief;
     private readonly Dictionary<string, int> sources = [];
 
-    public LaneGraphs(Look look, ShadeGraph graph)
+    /// <param name="displaces">Whether what renders this moves the surface where displacement is on. What does not keeps the whole relief in its shading.</param>
+    public LaneGraphs(Look look, ShadeGraph graph, bool displaces = true)
     {
         this.look = look;
         Graph = graph;
+        relief = look.Displacement.On && displaces ? look.Relief : ReliefMode.Shading;
     }
 
     public ShadeGraph Graph { get; }
@@ -28,7 +31,26 @@ public sealed class LaneGraphs
         foreach (var cover in look.Covers)
             if (cover.Lanes.TryGetValue(name, out var lane) && LaneNode(lane, input) is { } over)
                 node = Over(node, over, LaneNode(cover.Mask, NeutralInputs.Find("base_weight"))!.Value, input, cover.Relief);
-        return node;
+        return node is { } whole ? Shared(name, whole) : null;
+    }
+
+    /// <summary>
+    /// Relief where the surface moves too. By geometry alone the shading has none. Where they share it, the geometry takes what a Gaussian as wide as its edges leaves, the shading what that takes away:
+    /// of heights and of slopes alike, since a blur and a derivative can change places.
+    /// </summary>
+    private int? Shared(string name, int node)
+    {
+        if (relief == ReliefMode.Shading || name is not ("displacement" or "geometry_normal"))
+            return node;
+        if (relief == ReliefMode.Geometry)
+            return name == "geometry_normal" ? null : node;
+        var width = MathF.Min(BlurStep.Widest, look.Displacement.EdgeMetres / MathF.Sqrt(look.SizeU * look.SizeV));
+        int Low(int of) => Graph.Add(new ShadeNode(ShadeOp.Blur, Graph[of].Type, [of], new Vector3(width, 0, 0)));
+        if (name == "displacement")
+            return Low(node);
+        var slopes = Slopes(node);
+        var rest = Graph.Add(new ShadeNode(ShadeOp.Subtract, ShadeType.Direction, [slopes, Low(slopes)]));
+        return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [Graph.Channel(rest, "r"), Graph.Channel(rest, "g"), Graph.Constant(1)]))], Turn: new(1, 0, 0, 1)));
     }
 
     /// <summary>The node of a chain up to and including the given number of steps; used for tiles, solo and previews.</summary>

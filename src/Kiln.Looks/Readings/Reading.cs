@@ -60,7 +60,7 @@ public static class UsualReading
         var kind = role.Kind();
         if (kind == ReadingKind.Colour)
         {
-            var space = facts.IsFloat ? FloatSpace(facts) : ColourSpace.SrgbTexture;
+            var space = ColourSpace.Find(Space(kind, facts.IsFloat, facts.EmbeddedColour));
             var reason = facts.IsFloat
                 ? $"{role.Words()} is the surface's own colour; float files are linear, {(facts.EmbeddedColour is null ? "Rec.709 primaries assumed" : "primaries from the file")}"
                 : $"{role.Words()} is the surface's own colour; {facts.Bits}-bit integer files are sRGB";
@@ -74,7 +74,9 @@ public static class UsualReading
             Reason: $"{role.Words()} is a measurement that steers the surface, left alone{notice}");
     }
 
-    private static ColourSpace FloatSpace(PictureFacts facts) => facts.EmbeddedColour is { } tag && SpaceOfTag(tag) is { } space ? space : ColourSpace.LinRec709;
+    /// <summary>The space that files of a kind are usually in: measurements raw, integers sRGB, floats linear with the primaries of their tag.</summary>
+    public static string Space(ReadingKind kind, bool isFloat, string? tag) =>
+        kind != ReadingKind.Colour ? ColourSpace.Raw.Id : !isFloat ? ColourSpace.SrgbTexture.Id : tag is not null && SpaceOfTag(tag) is { } tagged ? tagged.Id : ColourSpace.LinRec709.Id;
 
     /// <summary>The linear space whose primaries a file's tag gives; null where it gives none, or none of ours.</summary>
     public static ColourSpace? SpaceOfTag(string tag)

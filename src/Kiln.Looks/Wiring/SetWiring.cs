@@ -22,7 +22,11 @@ public static class SetWiring
             remarks.Add("The set has UDIM tiles; only tile 1001 is wired so far.");
 
         foreach (var map in maps.Values)
-            slots[map.Role.Id()] = new(map.Role, map.File, [map.File, .. set.Alternates.Where(a => a.Map.Role == map.Role).Select(a => a.Map.File)]);
+        {
+            var tiles = set.Maps.Where(m => m.Role == map.Role).Select(m => m.Udim).OfType<int>().Order().ToList();
+            var file = tiles.Count == 0 ? map.File : map.File with { Tiles = tiles };
+            slots[map.Role.Id()] = new(map.Role, file, [file, .. set.Alternates.Where(a => a.Map.Role == map.Role).Select(a => a.Map.File)]);
+        }
 
         Origin Origin(MapRole role) => new SlotOrigin(role.Id(), maps[role].Reading);
         void Plain(MapRole role, string input)

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Numerics;
 using Kiln.Colour;
 using Kiln.Dialects.Execution;
@@ -7,6 +8,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Pixels;
+using Kiln.Proof.Geometry;
 using Kiln.Scattering;
 
 namespace Kiln.Proof.Materials;
@@ -40,12 +42,15 @@ public sealed class ProofMaterial
 
     public bool HasNormal => normal >= 0;
 
+    /// <summary>How the surface itself is moved; null where it is not.</summary>
+    public SurfaceDisplacement? Displacement { get; private init; }
+
     /// <summary>Whether the surface is there everywhere.</summary>
     public bool IsOpaque { get; }
 
     /// <summary>A look as itself: its lanes through the profile's formulas, without a network.</summary>
     /// <exception cref="PictureException">A map cannot be read.</exception>
-    public static Task<ProofMaterial> OfLookAsync(Look look, DialectProfile profile, MapTextures maps, int? longest = null, WorkingSpace? working = null, CancellationToken cancel = default)
+    public static async Task<ProofMaterial> OfLookAsync(Look look, DialectProfile profile, MapTextures maps, int? longest = null, WorkingSpace? working = null, CancellationToken cancel = default)
     {
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
@@ -55,15 +60,38 @@ public sealed class ProofMaterial
             var node = profile.Formulas.TryGetValue(name, out var formula) ? ExpressionGraph.Build(formula, graph, lanes.Input) : null;
             return node is { } n ? graph.As(n, input.ShadeType) : input.Default is { } d ? graph.Constant(d.Length == 3 ? new Vector3(d[0], d[1], d[2]) : new Vector3(d[0]), input.ShadeType) : null;
         }
-        return BuildAsync(profile, graph, Input, maps, longest, cancel);
+        return await BuildAsync(profile, graph, Input, maps, longest, await DisplacedAsync(look, maps, longest, cancel), cancel);
     }
+
+    private static async Task<SurfaceDisplacement?> DisplacedAsync(Look look, MapTextures maps, int? longest, CancellationToken cancel)
+    {
+        // Without a height there is nothing to move by.
+        if (look.Displacement is not { On: true } d || !look.Covers.Select(c => c.Lanes).Append(look.Lanes).Any(l => l.GetValueOrDefault("displacement")?.Chain is not null))
+            return null;
+        var graph = new ShadeGraph();
+        var node = new LaneGraphs(look, graph).Input("displacement")!.Value;
+        var heights = await ShadeProgram.LoadAsync(graph, [node], maps, longest, cancel);
+        var register = heights.Register(node);
+        float Metres(Vector2 uv, float footprint)
+        {
+            var registers = new Vector3[heights.Registers];
+            heights.Run(uv, footprint, registers);
+            var stored = float.IsFinite(registers[register].X) ? registers[register].X : d.Midpoint;
+            return Math.Clamp((stored - d.Midpoint) * d.HeightMetres, -d.BoundMetres, d.BoundMetres);
+        }
+        // What the heights depend on, and nothing else: an edit elsewhere leaves the form as it is.
+        var key = LookJson.Hash(look with { Name = "heights", Tags = [], Remarks = [], Trims = look.Trims.Clear(), Colour = null, Lanes = Only(look.Lanes), Covers = [.. look.Covers.Select(c => c with { Lanes = Only(c.Lanes) })] });
+        return new(Metres, d.EdgeMetres, d.Subdivision, $"{key}/{longest}");
+    }
+
+    private static ImmutableSortedDictionary<string, Lane> Only(ImmutableSortedDictionary<string, Lane> lanes) => lanes.Where(l => l.Key == "displacement").ToImmutableSortedDictionary();
 
     /// <summary>A dialect's network as the dialect would read it, worked in the network's own space.</summary>
     /// <exception cref="PictureException">A map cannot be read.</exception>
     public static Task<ProofMaterial> OfNetworkAsync(Network network, DialectProfile profile, MapTextures maps, int? longest = null, Func<string, string>? spaceOf = null, CancellationToken cancel = default)
     {
         var graph = new ShadeGraph(WorkingSpace.Find(network.WorkingSpace));
-        return BuildAsync(profile, graph, new NetworkExecution(profile, network, graph, spaceOf).Input, maps, longest, cancel);
+        return BuildAsync(profile, graph, new NetworkExecution(profile, network, graph, spaceOf).Input, maps, longest, null, cancel);
     }
 
     /// <summary>One picture of a look shown as the surface's colour and nothing else: solo.</summary>
@@ -79,7 +107,7 @@ public sealed class ProofMaterial
             new(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, false));
     }
 
-    private static async Task<ProofMaterial> BuildAsync(DialectProfile profile, ShadeGraph graph, Func<string, int?> input, MapTextures maps, int? longest, CancellationToken cancel)
+    private static async Task<ProofMaterial> BuildAsync(DialectProfile profile, ShadeGraph graph, Func<string, int?> input, MapTextures maps, int? longest, SurfaceDisplacement? displacement, CancellationToken cancel)
     {
         var nodes = new Dictionary<string, int>();
         foreach (var (parameter, formula) in profile.ScatteringFormulas)
@@ -89,7 +117,7 @@ public sealed class ProofMaterial
         var rule = profile.Scattering;
         var model = new SurfaceModel(
             Enum.Parse<DiffuseModel>(rule.Diffuse, true), Enum.Parse<DielectricModel>(rule.Dielectric, true), Enum.Parse<MetalModel>(rule.Metal, true), rule.Compensation);
-        return new(program, graph.Working, nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), model);
+        return new(program, graph.Working, nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), model) { Displacement = displacement };
     }
 
     /// <summary>The parameters at a point, and its normal in tangent space (z outwards).</summary>

@@ -16,7 +16,9 @@ public sealed record ProofRequest(
         if (Width is < 8 or > 4096 || Height is < 8 or > 4096)
             throw new ArgumentException($"A proof of {Width} x {Height} pixels is not possible; 8 to 4096 on a side are.");
         var mesh = Made.GetOrAdd(Form, Forms.Named);
-        var scene = new ProofScene(mesh, material, ownLight?.In(material.Working) ?? LightRoom.Named(Light, material.Working), LightRotationDegrees, fixedSurfaces: Forms.FixedSurfaces(Form, material.Working));
+        // The chart is measured: its patches stay where they are.
+        var moved = material.Displacement is { } displacement && Form != "chart" ? Displacing.Of(Form, mesh, displacement) : mesh;
+        var scene = new ProofScene(moved, material, ownLight?.In(material.Working) ?? LightRoom.Named(Light, material.Working), LightRotationDegrees, fixedSurfaces: Forms.FixedSurfaces(Form, material.Working), framing: mesh);
         return new(scene, Width, Height, Camera ?? OrbitCamera.For(Form), Seed, Background);
     }
 }

@@ -28,7 +28,8 @@ public sealed class ProofScene
     private readonly int formTriangles;
 
     /// <param name="fixedSurfaces">Parts of the form that keep their own surface, by name.</param>
-    public ProofScene(Mesh form, ProofMaterial material, EnvironmentLight light, float lightRotationDegrees = 0, bool withGround = true, IReadOnlyDictionary<string, FixedSurface>? fixedSurfaces = null)
+    /// <param name="framing">What the camera is set by, where the form is moved: two proofs then show the same view.</param>
+    public ProofScene(Mesh form, ProofMaterial material, EnvironmentLight light, float lightRotationDegrees = 0, bool withGround = true, IReadOnlyDictionary<string, FixedSurface>? fixedSurfaces = null, Mesh? framing = null)
     {
         if (fixedSurfaces is { Count: > 0 })
         {
@@ -43,7 +44,8 @@ public sealed class ProofScene
         formTriangles = form.Triangles;
         bvh = BvhCache.Of(form, ground);
         (sinLight, cosLight) = MathF.SinCos(lightRotationDegrees * MathF.PI / 180f);
-        var (min, max) = (form.Positions.Aggregate(Vector3.Min), form.Positions.Aggregate(Vector3.Max));
+        var framed = (framing ?? form).Positions;
+        var (min, max) = (framed.Aggregate(Vector3.Min), framed.Aggregate(Vector3.Max));
         Centre = (min + max) * 0.5f;
         Radius = (max - min).Length() * 0.5f;
     }

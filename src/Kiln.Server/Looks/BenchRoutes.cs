@@ -21,12 +21,6 @@ public sealed record NewChain(string Name, string Words, ImmutableArray<Step> St
 /// <param name="Version">A published version; null for the look as it is now.</param>
 public sealed record LookAsCover(Guid Look, int? Version);
 
-/// <summary>The same edit for several looks.</summary>
-public sealed record EditForMany(IReadOnlyList<Guid> Looks, LookEdit Edit);
-
-/// <summary>What became of it in one look; a sentence where it did not fit.</summary>
-public sealed record EditedLook(Guid Id, string Name, int Revision, string? Refused);
-
 /// <summary>What the bench asks beside the document: findings accepted, steps studied, the generated network, times gone by, chains of the house.</summary>
 public static class BenchRoutes
 {
@@ -61,7 +55,6 @@ public static class BenchRoutes
         look.MapPost("/history/{number:int}/restore", (Guid id, int number, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
             LookRoutes.ChangedAsync(looks.RestoreAsync(id, LookRoutes.Revision(http), number, http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("restoreLook");
         look.MapPost("/covers", CoverAsync).Produces<LookInfo>().RequireAuthorization("artist").WithName("layLookOn");
-        api.MapPost("/looks/edits", ManyAsync).RequireAuthorization("artist").WithName("editManyLooks");
         var chains = api.MapGroup("/chains");
         chains.MapGet("", (KeptChains kept) => kept.ListAsync()).WithName("listChains");
         chains.MapPost("", async (NewChain chain, KeptChains kept, ClaimsPrincipal user) =>
@@ -89,29 +82,5 @@ public static class BenchRoutes
             : (await LookRoutes.RowAsync(looks, cover.Look)).Look();
         var edit = Covering.Over((await LookRoutes.RowAsync(looks, id)).Look(), other, cover.Version is { } pinned ? $"{cover.Look}@{pinned}" : null);
         return await LookRoutes.ChangedAsync(looks.EditAsync(id, LookRoutes.Revision(http), edit, http.User.PersonId()), http, hub);
-    }
-
-    private static async Task<IReadOnlyList<EditedLook>> ManyAsync(EditForMany request, LookStore looks, HttpContext http, IHubContext<ProgressHub> hub)
-    {
-        if (request.Looks.Count > 500)
-            throw new LookException("At most 500 looks are edited at once.");
-        var result = new List<EditedLook>();
-        foreach (var id in request.Looks.Distinct())
-        {
-            var row = await looks.FindAsync(id);
-            if (row is null)
-                continue;
-            try
-            {
-                var changed = await looks.EditAsync(id, row.Revision, request.Edit, http.User.PersonId());
-                await hub.Clients.All.SendAsync("look", new { changed.Id, changed.Revision });
-                result.Add(new(id, changed.Name, changed.Revision, null));
-            }
-            catch (Exception e) when (e is LookException or LookConflictException)
-            {
-                result.Add(new(id, row.Name, row.Revision, e.Message));
-            }
-        }
-        return result;
     }
 }

@@ -25,7 +25,7 @@ public sealed record FindingInfo(string Code, Severity Severity, string Subject,
 public sealed record BoardInfo(
     int Revision, Dictionary<string, Meter> Meters, Dictionary<string, IReadOnlyList<Restated>> Dialect, ConversionReport? Report, IReadOnlyList<FindingInfo> Findings, string? Trouble);
 
-public sealed class BoardReading(LookCompilation compilation, MapTextures textures, MapMeasuring measuring, ContentStore store, DialectProfiles profiles, WorkingSpaces workingSpaces, AcceptedFindings accepted)
+public sealed class BoardReading(LookCompilation compilation, MapTextures textures, MapMeasuring measuring, ContentStore store, LookStore looks, DialectProfiles profiles, WorkingSpaces workingSpaces, AcceptedFindings accepted)
 {
     private const int MeterSize = 96, TextureSize = 512;
 
@@ -60,7 +60,7 @@ public sealed class BoardReading(LookCompilation compilation, MapTextures textur
                         return new Restated(f.Key, profile.Mapping[f.Key], summary?.Value, summary?.Texture, summary?.Space, summary is null ? [] : summary.Steps);
                     })];
         }
-        var findings = LookFindings.Of(look, await measuring.OfAsync(look, cancel), store.Has, network?.Profile, network?.Network);
+        var findings = LookFindings.Of(new FindingContext(look, await measuring.OfAsync(look, cancel), store.Has, profile: network?.Profile, network: network?.Network) { Twins = await looks.TwinsAsync(row.Id) });
         var known = await accepted.OfLookAsync(row.Id);
         return new(row.Revision, meters, restated, report,
             [.. findings.Select(f => new FindingInfo(f.Code, f.Severity, f.Subject, f.Message, f.Evidence, f.Fix, f.Repair, f.Pictures, known.FirstOrDefault(a => a.Code == f.Code && a.Subject == f.Subject)))], trouble);

@@ -76,8 +76,30 @@ public sealed class ProofDesk
         }
     }
 
+    private int eager;
+
     /// <summary>Runs one piece of rendering; between pieces others get their turn.</summary>
-    public async Task<T> TurnAsync<T>(Func<T> piece, CancellationToken cancel)
+    /// <param name="isEager">Somebody has nothing before them yet: small pictures of walls and sheets stand back for these.</param>
+    public async Task<T> TurnAsync<T>(Func<T> piece, CancellationToken cancel, bool isEager = false)
+    {
+        if (!isEager)
+        {
+            while (Volatile.Read(ref eager) > 0)
+                await Task.Delay(Lingering / 10, cancel);
+            return await InTurnAsync(piece, cancel);
+        }
+        Interlocked.Increment(ref eager);
+        try
+        {
+            return await InTurnAsync(piece, cancel);
+        }
+        finally
+        {
+            Interlocked.Decrement(ref eager);
+        }
+    }
+
+    private async Task<T> InTurnAsync<T>(Func<T> piece, CancellationToken cancel)
     {
         await renderer.WaitAsync(cancel);
         try

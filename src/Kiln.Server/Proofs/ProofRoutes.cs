@@ -8,10 +8,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
-using Kiln.Looks.Intake;
-using Kiln.Looks.Readings;
 using Kiln.Pixels;
-using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Materials;
 using Kiln.Proof.Rendering;
@@ -31,7 +28,7 @@ public sealed record CompareQuery(string? First, string? Second, string Form = "
 /// <summary>What stands before each picture of the stream.</summary>
 public sealed record ProofFrame(int Samples, float Noise, double Seconds, long MapBytes, bool Last, string? Error);
 
-/// <summary>Proofs: a stream of refining pictures, comparisons, thumbnails of looks and maps.</summary>
+/// <summary>Proofs: a stream of refining pictures, comparisons, thumbnails of looks.</summary>
 public static class ProofRoutes
 {
     private const int InteractiveTextures = 1024;
@@ -39,12 +36,14 @@ public static class ProofRoutes
     /// <summary>Pixel samples of one turn at the renderer.</summary>
     private const int LongestTurn = 800_000;
 
+    /// <summary>Until a proof has so many samples, it goes before the small pictures of a wall.</summary>
+    private const int EagerSamples = 16;
+
     public static void Map(RouteGroupBuilder api)
     {
         api.MapPost("/looks/{id:guid}/proof", StreamAsync).WithName("streamProof");
         api.MapPost("/looks/{id:guid}/compare", CompareAsync).WithName("compareDialects");
         api.MapGet("/looks/{id:guid}/picture", PictureAsync).WithName("lookPicture");
-        api.MapGet("/contents/{hash}/thumbnail", ThumbnailAsync).WithName("mapThumbnail");
     }
 
     /// <summary>Frames one after another: length and JSON of a <see cref="ProofFrame"/>, length and bytes of a picture. Ends when refined, or when the viewer asks anew.</summary>
@@ -73,7 +72,7 @@ public static class ProofRoutes
                     var light = tracer.Picture();
                     desk.Keep(viewer, new(light, working, view, query.Exposure));
                     return PictureWriter.Jpeg(view.Apply(light, query.Exposure, query.Clipping), 90);
-                }, own.Token);
+                }, own.Token, isEager: tracer.Samples < EagerSamples);
                 await WriteAsync(http, new(tracer.Samples, tracer.Noise(), clock.Elapsed.TotalSeconds, material.TextureBytes, tracer.Samples >= limit, null), picture, own.Token);
             }
         }
@@ -127,9 +126,12 @@ public static class ProofRoutes
     }
 
     /// <summary>The look under the contact sheet's fixed light, form and camera; kept by document.</summary>
-    private static async Task<IResult> PictureAsync(Guid id, int? size, int? at, LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, WorkingSpaces workingSpaces, HttpResponse response, CancellationToken cancel)
+    /// <param name="without">A lane whose chain is left out, to see what it does.</param>
+    private static async Task<IResult> PictureAsync(Guid id, int? size, int? at, string? without, LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, WorkingSpaces workingSpaces, HttpResponse response, CancellationToken cancel)
     {
         var look = at is { } number ? await looks.AtAsync(id, number) : (await LookRoutes.RowAsync(looks, id)).Look();
+        if (without is not null)
+            look = new LaneEdit(without, LaneAddress.Get(look, without)?.Value is { } value ? new(value) : without.Contains('/') || without.EndsWith(":mask", StringComparison.Ordinal) ? new(LookValue.Of(1f)) : null).Apply(look).Look;
         var working = (await workingSpaces.OfLookAsync(id)).Space;
         var side = Math.Clamp(size ?? 200, 32, 512);
         var key = $"look/{LookJson.Hash(look)}/{working.Id}/{side}";
@@ -147,47 +149,6 @@ public static class ProofRoutes
         });
         response.Headers.CacheControl = "no-cache";
         return Results.Bytes(bytes, "image/jpeg");
-    }
-
-    /// <summary>A stored map through a reading, as it would be displayed.</summary>
-    private static async Task<IResult> ThumbnailAsync(string hash, string kind, string space, string channel, string? normalY, int? size, bool? lit, ContentStore store, IPictureDecoder decoder, ThumbnailShelf shelf, HttpResponse response, CancellationToken cancel)
-    {
-        var side = Math.Clamp(size ?? 176, 16, 1024);
-        var key = $"map-as-number/{hash}/{kind}/{space}/{channel}/{normalY}/{side}/{lit}";
-        var bytes = await shelf.GetAsync(key, async () =>
-        {
-            var picture = await decoder.DecodeAsync(store.PathOf(hash), side, cancel);
-            var reading = new Reading(Enum.Parse<ReadingKind>(kind, true), space, channel, normalY is null ? null : Enum.Parse<NormalY>(normalY, true));
-            var taken = lit == true && reading.Kind == ReadingKind.Direction ? NormalDirection.Lit(picture, reading.NormalY ?? NormalY.Up) : Taken(picture, reading);
-            // A measurement is shown as the number it becomes: read as sRGB by mistake it must look wrong.
-            var shown = reading.Kind == ReadingKind.Colour ? View.Named("plain", ColourSpace.AcesCg).Apply(taken) : taken.As(SampleType.U8);
-            return PictureWriter.Png(shown, 3);
-        });
-        response.Headers.CacheControl = "private, max-age=604800, immutable";
-        return Results.Bytes(bytes, "image/png");
-    }
-
-    private static ImageBuffer Taken(ImageBuffer picture, Reading reading)
-    {
-        var result = new ImageBuffer(picture.Width, picture.Height, ImageBuffer.Rgb, SampleType.F32);
-        var take = ChannelTaker.For(picture, reading, WorkingSpace.AcesCg);
-        var row = new float[picture.Width * picture.ChannelCount];
-        var part = new float[picture.Width * reading.Components];
-        var target = new float[picture.Width * 3];
-        for (var y = 0; y < picture.Height; y++)
-        {
-            picture.ReadRow(y, row);
-            take.Row(row, part);
-            for (var i = 0; i < target.Length; i++)
-            {
-                target[i] = reading.Components == 3 ? part[i] : part[i / 3];
-                // The other green direction is shown as the map that would have been meant.
-                if (reading is { Kind: ReadingKind.Direction, NormalY: NormalY.Down } && i % 3 == 1)
-                    target[i] = 1 - target[i];
-            }
-            result.WriteRow(y, target);
-        }
-        return result;
     }
 
     private static async Task WriteAsync(HttpContext http, ProofFrame frame, byte[] picture, CancellationToken cancel)

@@ -32,13 +32,15 @@ export async function request(
   options: { revision?: number; signal?: AbortSignal } = {},
 ): Promise<Response> {
   const headers: Record<string, string> = { "X-Kiln-Token": token };
-  if (body !== undefined)
+  // A form says by itself where its parts end.
+  const isForm = body instanceof FormData;
+  if (body !== undefined && !isForm)
     headers["Content-Type"] = body instanceof Blob ? "application/octet-stream" : "application/json";
   if (options.revision !== undefined) headers["If-Match"] = `"${options.revision}"`;
   const response = await fetch(`/api/v1${path}`, {
     method,
     headers,
-    body: body === undefined || body instanceof Blob ? body : JSON.stringify(body),
+    body: body === undefined || body instanceof Blob || isForm ? body : JSON.stringify(body),
     signal: options.signal,
   });
   if (!response.ok) throw await problemOf(response);

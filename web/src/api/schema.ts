@@ -68,6 +68,70 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/lanes": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["copyLanes"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/undo": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["undoManyLooks"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/costs": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["laneCosts"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/maps": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["dropMaps"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/looks/{id}/proof": {
     parameters: {
       query?: never;
@@ -1153,6 +1217,11 @@ export interface components {
       findings: components["schemas"]["FindingInfo"][];
       trouble: null | string;
     };
+    BroughtMap: {
+      file: string;
+      where: null | string;
+      words: string;
+    };
     Chain: {
       origin: components["schemas"]["Origin"];
       steps: components["schemas"]["Step"][];
@@ -1366,6 +1435,10 @@ export interface components {
       content: string;
       reading: components["schemas"]["Reading"];
       words: string;
+      mark?: null | string;
+      halved?: boolean;
+      /** Format: int32 */
+      crop?: null | number;
     };
     Feed: {
       /** Format: float */
@@ -1481,6 +1554,15 @@ export interface components {
       value?: null | components["schemas"]["LookValue"];
       chain?: null | components["schemas"]["Chain"];
     };
+    LanesForMany: {
+      /** Format: uuid */
+      from: string;
+      lanes: string[];
+      step: null | string;
+      looks: string[];
+      /** @default true */
+      ownMaps: boolean;
+    };
     LightReadout: {
       /** Format: int32 */
       x: number;
@@ -1530,6 +1612,12 @@ export interface components {
       look: string;
       /** Format: int32 */
       version: null | number;
+    };
+    LookAtRevision: {
+      /** Format: uuid */
+      id: string;
+      /** Format: int32 */
+      revision: number;
     };
     LookColour: {
       configTitle: string;
@@ -1754,6 +1842,10 @@ export interface components {
       b: number;
       space: string;
     };
+    LookWithMaps: {
+      look: components["schemas"]["LookInfo"];
+      brought: components["schemas"]["BroughtMap"][];
+    };
     LooseFile: {
       path: string;
       reason: string;
@@ -1774,6 +1866,7 @@ export interface components {
       embeddedColour: null | string;
       equalChannels?: boolean;
       likeness?: null | string;
+      tiles?: null | number[];
     };
     /** @enum {unknown} */
     MapRole:
@@ -2688,6 +2781,102 @@ export interface operations {
       };
     };
   };
+  copyLanes: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LanesForMany"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["EditedLook"][];
+        };
+      };
+    };
+  };
+  undoManyLooks: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LookAtRevision"][];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["EditedLook"][];
+        };
+      };
+    };
+  };
+  laneCosts: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": {
+            [key: string]: number;
+          };
+        };
+      };
+    };
+  };
+  dropMaps: {
+    parameters: {
+      query?: {
+        lane?: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LookWithMaps"];
+        };
+      };
+    };
+  };
   streamProof: {
     parameters: {
       query?: never;
@@ -2743,6 +2932,7 @@ export interface operations {
       query?: {
         size?: number;
         at?: number;
+        without?: string;
       };
       header?: never;
       path: {
@@ -2770,6 +2960,9 @@ export interface operations {
         normalY?: string;
         size?: number;
         lit?: boolean;
+        mark?: string;
+        halved?: boolean;
+        crop?: number;
       };
       header?: never;
       path: {

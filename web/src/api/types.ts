@@ -55,3 +55,4 @@ export type ShownNode = S["ShownNode"];
 export type EditedLook = S["EditedLook"];
 export type NoiseField = S["NoiseField"];
 export type WorkingInfo = S["WorkingInfo"];
+export type LookWithMaps = S["LookWithMaps"];

@@ -10,14 +10,17 @@ import { HistoryDrawer } from "./HistoryDrawer";
 import { KeepPanel } from "./KeepPanel";
 import { KeysDialog } from "./KeysDialog";
 import type { Selection } from "./lanes/address";
+import { FileDrop } from "./lanes/FileDrop";
 import { LaneList } from "./lanes/LaneList";
 import { LayerStrip, type Layer } from "./lanes/LayerStrip";
+import { ReferenceLines } from "./lanes/ReferenceLines";
 import { SlotsStrip } from "./lanes/SlotsStrip";
 import { NodesView } from "./nodes/NodesView";
 import { ProofPanel } from "./ProofPanel";
 import { Relink } from "./Relink";
 import { Settings } from "./settings/Settings";
 import { useBenchKeys } from "./useBenchKeys";
+import { useClipboard } from "./useClipboard";
 import { useEdits } from "./useEdits";
 
 /** The look bench: lanes at the left, the proof and the settings of what is selected at the right. */
@@ -33,7 +36,7 @@ export function Bench() {
   const [nodes, setNodes] = useState(false);
   const [blinking, setBlinking] = useState(false);
   const board = useBoard(id, look.data?.revision, dialect);
-  const { edit, layOn, undo, redo, restore, conflict, settle } = useEdits(id);
+  const { edit, bring, layOn, undo, redo, restore, conflict, settle } = useEdits(id);
   const select = (next: Selection | null) => {
     setSelection(next);
     // What is selected is shown: in its cover, or on the ground.
@@ -55,10 +58,12 @@ export function Bench() {
           solo,
           setSolo,
           edit,
+          bring,
           layOn,
         }
       : null;
   useBenchKeys(bench, { undo: () => void undo(), redo: () => void redo(), blink: setBlinking });
+  useClipboard(bench);
   if (!bench || !look.data)
     return <p className="p-6 text-soft">{look.error ? look.error.message : "Opening the look…"}</p>;
   const document = bench.look;
@@ -114,14 +119,15 @@ export function Bench() {
           {nodes ? (
             <NodesView />
           ) : (
-            <div className="overflow-auto px-2">
+            <FileDrop className="relative overflow-auto px-2" words="Drop to sort them into this look">
               {board.data?.trouble && (
                 <p role="alert" className="m-2 border border-ink p-2">
                   {board.data.trouble}
                 </p>
               )}
               <LaneList layer={shownLayer} />
-            </div>
+              <ReferenceLines />
+            </FileDrop>
           )}
           <FindingsLine />
         </div>

@@ -15,6 +15,8 @@ export interface BenchState {
   solo: Selection | null;
   setSolo: (selection: Selection | null) => void;
   edit: (edit: LookEdit) => Promise<void>;
+  /** Pictures for a lane, or for the look as a whole, which sorts them. */
+  bring: (files: File[], lane: string | null) => Promise<void>;
   /** Lays another look over this one; a version where it is published. */
   layOn: (look: string, version: number | null) => Promise<void>;
 }

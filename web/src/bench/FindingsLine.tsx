@@ -120,9 +120,9 @@ function FindingRow({ finding: f }: { finding: Finding }) {
           {f.pictures.map((p) => (
             <figure key={p.words} className="w-36">
               <img
-                src={thumbnailUrl(p.content, p.reading, 288, p.reading.kind === "direction")}
+                src={thumbnailUrl(p.content, p.reading, 288, p.reading.kind === "direction" && !p.mark && !p.crop, p)}
                 alt={p.words}
-                className="aspect-square w-full bg-well object-cover"
+                className={`aspect-square w-full bg-well object-cover ${p.crop ? "[image-rendering:pixelated]" : ""}`}
               />
               <figcaption className="text-small text-soft">{p.words}</figcaption>
             </figure>

@@ -1,7 +1,12 @@
+import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
+import { get } from "../api/client";
 import { useHistory } from "../api/queries";
+import type { Look } from "../api/types";
+import { LookPicture } from "../ui/LookPicture";
 import { useBench } from "./BenchContext";
+import { differences } from "./differences";
 
 /** Every edit with who and when. Jump back to any of them: that is an edit of its own, so nothing is lost. */
 export function HistoryDrawer({ onRestore }: { onRestore: (number: number) => void }) {
@@ -21,21 +26,26 @@ export function HistoryDrawer({ onRestore }: { onRestore: (number: number) => vo
           <Dialog.Title className="text-large font-medium">History</Dialog.Title>
           <p className="text-soft">Newest first. Going back is an edit of its own and can be undone.</p>
           {compared !== null && (
-            <div className="my-2 grid grid-cols-2 gap-2">
-              {[
-                { words: compared === 0 ? "as wired" : `after edit ${compared}`, at: `&at=${compared}` },
-                { words: "now", at: `&revision=${revision}` },
-              ].map((side) => (
-                <figure key={side.words}>
-                  <img
-                    src={`/api/v1/looks/${id}/picture?size=180${side.at}`}
-                    alt={side.words}
-                    className="aspect-square w-full bg-well"
-                  />
-                  <figcaption className="text-small text-soft">{side.words}</figcaption>
-                </figure>
-              ))}
-            </div>
+            <>
+              <div className="my-2 grid grid-cols-2 gap-2">
+                {[
+                  { words: compared === 0 ? "as wired" : `after edit ${compared}`, at: `&at=${compared}` },
+                  { words: "now", at: `&revision=${revision}` },
+                ].map((side) => (
+                  <figure key={side.words}>
+                    <LookPicture
+                      look={id}
+                      size={180}
+                      asked={side.at}
+                      alt={side.words}
+                      className="aspect-square w-full bg-well"
+                    />
+                    <figcaption className="text-small text-soft">{side.words}</figcaption>
+                  </figure>
+                ))}
+              </div>
+              <Differences number={compared} />
+            </>
           )}
           <ol className="mt-2">
             {[...rows, { number: 0, words: "wired from its delivery", person: "", at: "", undone: false }].map((h) => (
@@ -67,5 +77,30 @@ export function HistoryDrawer({ onRestore }: { onRestore: (number: number) => vo
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+/** What has changed since, lane by lane. */
+function Differences({ number }: { number: number }) {
+  const { id, revision, look } = useBench();
+  const then = useQuery({
+    queryKey: ["look-at", id, number, revision],
+    queryFn: () => get<Look>(`/looks/${id}/history/${number}`),
+  });
+  if (!then.data) return <p className="text-small text-soft">{then.error ? then.error.message : "Comparing…"}</p>;
+  const found = differences(then.data, look);
+  return (
+    <section aria-label="what has changed since" className="mb-2 border border-rule bg-raised p-2">
+      <h3 className="text-small text-soft">changed since then</h3>
+      {found.length === 0 ? (
+        <p>nothing</p>
+      ) : (
+        <ul className="max-h-40 overflow-auto">
+          {found.map((words) => (
+            <li key={words}>{words}</li>
+          ))}
+        </ul>
+      )}
+    </section>
   );
 }

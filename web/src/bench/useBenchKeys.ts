@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 import type { BenchState } from "./BenchContext";
-import { allChains, laneAt } from "./lanes/address";
+import { allChains, laneAt, runOf, selectedSteps } from "./lanes/address";
+import { bypassing, removal } from "./lanes/runs";
 
 interface Acts {
   undo: () => void;
@@ -16,9 +17,11 @@ export const benchKeys: [string, string][] = [
   ["C", "connect the selected lane: choose from the list"],
   ["Home, End", "where the lane begins, its last step"],
   ["[ and ]", "the tile before and after"],
+  ["Shift+arrow keys, Shift+click", "several steps of a lane at once"],
+  ["Ctrl+C, Ctrl+V", "copy the selected steps; put them after the selected tile of any lane"],
   ["+ or Insert on a gap", "open the gap; type the step's name, Enter puts it in"],
-  ["Delete", "take the selected step out"],
-  ["X", "leave the selected step out, or back in"],
+  ["Delete", "take the selected steps out"],
+  ["X", "leave the selected steps out, or back in"],
   ["O", "look at the selected tile alone, or not any more"],
   ["hold B", "blink to the other dialect's proof"],
   ["arrow keys on a slot", "exchange its picture"],
@@ -39,7 +42,7 @@ export function useBenchKeys(bench: BenchState | null, { undo, redo, blink }: Ac
       .map((c) => c.address)
       .filter((a) => !a.includes("/"));
     const chain = selection ? laneAt(look, selection.lane)?.chain : null;
-    const step = selection && chain ? chain.steps[selection.step] : undefined;
+    const steps = selectedSteps(look, selection);
     const goLane = (by: number) => {
       const at = selection ? lanes.indexOf(selection.lane) : by > 0 ? -1 : lanes.length;
       const lane = lanes[Math.min(lanes.length - 1, Math.max(0, at + by))];
@@ -59,13 +62,18 @@ export function useBenchKeys(bench: BenchState | null, { undo, redo, blink }: Ac
       "/": () => document.querySelector<HTMLInputElement>('input[aria-label="find an input"]')?.focus(),
       c: () => document.querySelector<HTMLSelectElement>('select[aria-label="connect"]')?.focus(),
     };
-    if (selection && step) {
-      acts.Delete = () => {
-        select({ lane: selection.lane, step: selection.step - 1 });
-        void edit({ edit: "stepRemove", lane: selection.lane, stepId: step.id });
+    if (selection && chain && steps.length > 0) {
+      const extend = (by: number) => {
+        const to = Math.min(chain.steps.length - 1, Math.max(0, (selection.to ?? selection.step) + by));
+        select({ lane: selection.lane, step: selection.step, to });
       };
-      acts.x = () =>
-        void edit({ edit: "stepChange", lane: selection.lane, step: { ...step, bypassed: !step.bypassed } });
+      acts.ShiftArrowRight = () => extend(1);
+      acts.ShiftArrowLeft = () => extend(-1);
+      acts.Delete = () => {
+        select({ lane: selection.lane, step: runOf(selection)[0] - 1 });
+        void edit(removal(selection.lane, steps));
+      };
+      acts.x = () => void edit(bypassing(selection.lane, steps));
     }
     if (selection && chain)
       acts.o = () => setSolo(solo?.lane === selection.lane && solo.step === selection.step ? null : selection);
@@ -83,9 +91,11 @@ export function useBenchKeys(bench: BenchState | null, { undo, redo, blink }: Ac
         (e.shiftKey ? redo : undo)();
       } else if (e.ctrlKey || e.altKey || e.metaKey) return;
       else if (e.key === "b" && !e.repeat) blink(true);
-      else if (acts[e.key] && !(e.target instanceof SVGElement) && !isProof(e)) {
+      else if (!(e.target instanceof SVGElement) && !isProof(e)) {
+        const act = acts[(e.shiftKey && e.key.startsWith("Arrow") ? "Shift" : "") + e.key];
+        if (!act) return;
         e.preventDefault();
-        acts[e.key]();
+        act();
       }
     };
     const up = (e: KeyboardEvent) => e.key === "b" && blink(false);

@@ -1,8 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 import { toast } from "sonner";
 import { Problem, send } from "../api/client";
-import type { LookEdit, LookInfo } from "../api/types";
+import type { LookEdit, LookInfo, LookWithMaps } from "../api/types";
 import type { EditConflict } from "./Conflict";
 
 /** Edits of one look, one after another, each on the revision that came before. A second writer gets both sides; while the server is away, edits wait. */
@@ -10,6 +10,7 @@ export function useEdits(id: string) {
   const client = useQueryClient();
   const queue = useRef(Promise.resolve());
   const [conflict, setConflict] = useState<EditConflict | null>(null);
+  const queued = useCallback((once: () => Promise<void>) => (queue.current = queue.current.then(once)), []);
   const act = useCallback(
     (path: string, body?: unknown) => {
       const once = async () => {
@@ -28,15 +29,18 @@ export function useEdits(id: string) {
           } else toast.error((error as Error).message, { duration: 8000 });
         }
       };
-      queue.current = queue.current.then(once);
-      return queue.current;
+      return queued(once);
     },
-    [client, id],
+    [client, id, queued],
   );
   return {
     edit: useCallback((edit: LookEdit) => act("edits", edit), [act]),
     undo: useCallback(() => act("undo"), [act]),
     redo: useCallback(() => act("redo"), [act]),
+    bring: useCallback(
+      (files: File[], lane: string | null) => queued(() => brought(client, id, files, lane)),
+      [queued, client, id],
+    ),
     layOn: useCallback((look: string, version: number | null) => act("covers", { look, version }), [act]),
     restore: useCallback((number: number) => act(`history/${number}/restore`), [act]),
     conflict,
@@ -46,6 +50,29 @@ export function useEdits(id: string) {
       if (again && kept) void act("edits", kept.edit);
     },
   };
+}
+
+/** Sends pictures to the look: wired where they were dropped, or sorted first. Says what became of each. */
+async function brought(client: QueryClient, id: string, files: File[], lane: string | null) {
+  const known = client.getQueryData<LookInfo>(["look", id]);
+  if (!known || files.length === 0) return;
+  const form = new FormData();
+  for (const file of files) form.append("files", file, file.name);
+  const words = files.length === 1 ? files[0].name : `${files.length} files`;
+  const told = toast.loading(`${words}: being read…`);
+  try {
+    const path = `/looks/${id}/maps${lane ? `?lane=${encodeURIComponent(lane)}` : ""}`;
+    const done = await send<LookWithMaps>("POST", path, form, known.revision);
+    client.setQueryData(["look", id], done.look);
+    toast(done.brought.map((b) => `${b.file} ${b.words}`).join("\n"), {
+      id: told,
+      duration: 8000,
+      className: "whitespace-pre-line",
+    });
+  } catch (error) {
+    toast.error((error as Error).message, { id: told, duration: 8000 });
+    if (error instanceof Problem && error.status === 412) await client.refetchQueries({ queryKey: ["look", id] });
+  }
 }
 
 /** Milliseconds between tries while the server does not answer; then the edit is given up with a sentence. */

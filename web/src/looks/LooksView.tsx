@@ -2,6 +2,8 @@ import { Link } from "react-router";
 import { useLooks } from "../api/queries";
 import type { LookListing } from "../api/types";
 import { Empty } from "../ui/Empty";
+import { LookPicture } from "../ui/LookPicture";
+import { useChosenLooks } from "./chosenLooks";
 
 /** All looks as a wall of small proofs under one fixed light. */
 export function LooksView() {
@@ -18,20 +20,54 @@ export function LooksView() {
     );
   return (
     <div className="p-4">
-      <h1 className="mb-3 text-title font-medium">Looks</h1>
+      <div className="mb-3 flex items-baseline gap-3">
+        <h1 className="text-title font-medium">Looks</h1>
+        <ChosenLine />
+      </div>
       <LookWall looks={looks.data} />
     </div>
   );
 }
 
+/** What is chosen, and what can be done with it. */
+function ChosenLine() {
+  const { chosen, clear } = useChosenLooks();
+  return (
+    <p className="text-soft" role="status">
+      {chosen.length === 0 ? (
+        "Choose looks by their boxes to give them lanes or steps of another look, from its bench."
+      ) : (
+        <>
+          {chosen.length} chosen: open the look whose lanes or steps they shall have, and there <b>To other looks…</b>{" "}
+          <button className="underline" onClick={clear}>
+            choose none
+          </button>
+        </>
+      )}
+    </p>
+  );
+}
+
 export function LookWall({ looks }: { looks: LookListing[] }) {
+  const { chosen, toggle } = useChosenLooks();
   return (
     <ul className="grid grid-cols-[repeat(auto-fill,minmax(196px,1fr))] gap-3">
       {looks.map((l) => (
-        <li key={l.id}>
+        <li key={l.id} className={`relative ${chosen.includes(l.id) ? "outline-2 outline-glaze" : ""}`}>
+          <label className="absolute top-0 left-0 z-10 bg-raised px-1.5 pt-0.5">
+            <input
+              type="checkbox"
+              className="accent-glaze"
+              checked={chosen.includes(l.id)}
+              onChange={() => toggle(l.id)}
+            />
+            <span className="sr-only">choose {l.name}</span>
+          </label>
           <Link to={`/looks/${l.id}`} className="block border border-rule bg-raised hover:border-ink">
-            <img
-              src={`/api/v1/looks/${l.id}/picture?size=200&r=${l.revision}`}
+            <LookPicture
+              look={l.id}
+              size={200}
+              asked={`&r=${l.revision}`}
               alt={`Proof of ${l.name}`}
               className="aspect-square w-full bg-well"
             />

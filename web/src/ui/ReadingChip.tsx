@@ -37,7 +37,18 @@ export function ReadingChip({ reading }: { reading: Reading }) {
   );
 }
 
-export function thumbnailUrl(content: string, reading: Reading, size = 176, lit = false): string {
-  const y = reading.normalY ? `&normalY=${reading.normalY}` : "";
+/** A stored map through a reading, small; lit as relief, or as a finding shows it. */
+export function thumbnailUrl(
+  content: string,
+  reading: Reading,
+  size = 176,
+  lit = false,
+  shown: { mark?: string | null; halved?: boolean; crop?: number | null } = {},
+): string {
+  const y =
+    (reading.normalY ? `&normalY=${reading.normalY}` : "") +
+    (shown.mark ? `&mark=${encodeURIComponent(shown.mark)}` : "") +
+    (shown.halved ? "&halved=true" : "") +
+    (shown.crop ? `&crop=${shown.crop}` : "");
   return `/api/v1/contents/${content}/thumbnail?kind=${reading.kind}&space=${reading.space}&channel=${reading.channel}${y}&size=${size}${lit ? "&lit=true" : ""}`;
 }

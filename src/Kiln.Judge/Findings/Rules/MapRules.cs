@@ -7,7 +7,7 @@ namespace Kiln.Judge.Findings.Rules;
 /// <summary>The files themselves: gone, unused, constant, mixed sizes, too few bits, seams, twice the same.</summary>
 internal static class MapRules
 {
-    public static IEnumerable<Finding> Of(FindingContext c) => Missing(c).Concat(Unused(c)).Concat(c.Mapped.SelectMany(m => Constant(m).Concat(Bits(m)).Concat(Seam(c, m)))).Concat(HollowBits(c)).Concat(Mixed(c)).Concat(Twice(c));
+    public static IEnumerable<Finding> Of(FindingContext c) => Missing(c).Concat(Unused(c)).Concat(c.Mapped.SelectMany(m => Constant(m).Concat(Bits(m)).Concat(Seam(c, m)))).Concat(HollowBits(c)).Concat(Mixed(c)).Concat(Tiles(c)).Concat(Twice(c));
 
     private static IEnumerable<Finding> Missing(FindingContext c) =>
         from slot in c.Look.Slots
@@ -23,7 +23,7 @@ internal static class MapRules
         {
             var source = FreeName(c.Look, slot.Role.Words());
             yield return new("map.unused", Severity.Advice, name, $"Nothing reads {slot.File.Name}.", $"a {slot.Role.Words()} map that no lane begins with",
-                "keep it at hand as a source", new LaneEdit("source:" + source, new(Chain: new(new SlotOrigin(name, new Reading(slot.Role.Kind(), slot.Role.Kind() == ReadingKind.Colour ? "srgb_texture" : "raw", slot.Role.Kind() == ReadingKind.Scalar ? "luminance" : "rgb"))))));
+                "keep it at hand as a source", new LaneEdit("source:" + source, new(Chain: new(new SlotOrigin(name, UsualOf(slot.Role))))));
         }
     }
 
@@ -45,7 +45,8 @@ internal static class MapRules
             yield return new("map.bits", Severity.Warning, m.Address, $"{m.Slot.File.Name} has 8 bits, and {deeper.Name} with {deeper.Bits} came with it: slopes show the steps of 8 bits.",
                 "255 steps over the whole height", $"use {deeper.Name}", Exchange(m, deeper));
         if (m.Slot.Role is MapRole.Height or MapRole.Bump && m.Slot.File.Bits <= 8 && m.Measured is { Levels: { } levels, Darkest: var low, Brightest: var high } && levels.Count(l => l > 0) is var used && used is > 2 and < 48 && (high - low) * 255 > used * 1.5f)
-            yield return new("map.bits", Severity.Warning, m.Address, $"{m.Slot.File.Name} is banded: its heights come in few steps.", $"{used} levels between {low:0.00} and {high:0.00}");
+            yield return new("map.bits", Severity.Warning, m.Address, $"{m.Slot.File.Name} is banded: its heights come in few steps.", $"{used} levels between {low:0.00} and {high:0.00}")
+            { Pictures = [new(m.Slot.File.Content, m.Origin.Reading, "a piece at full size") { Crop = 128 }] };
     }
 
     /// <summary>Whether a lane reads them or not: whoever uses them later should know.</summary>
@@ -60,7 +61,8 @@ internal static class MapRules
         if (m.Measured.Content?.Probe is not { } probe || Math.Max(probe.SeamAcross, probe.SeamDown) is var step && step <= c.Thresholds.SeamSteps)
             yield break;
         yield return new("map.seam", Severity.Warning, m.Address, $"The {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges of {m.Slot.File.Name} do not meet: repeated, it shows a line.",
-            $"the step over the seam is {step:0.0} times the largest one inside");
+            $"the step over the seam is {step:0.0} times the largest one inside")
+        { Pictures = [new(m.Slot.File.Content, m.Origin.Reading, "its edges brought together in the middle") { Halved = true }] };
     }
 
     private static IEnumerable<Finding> Mixed(FindingContext c)
@@ -78,12 +80,26 @@ internal static class MapRules
         }
     }
 
+    /// <summary>A tile that one map has and another lacks.</summary>
+    private static IEnumerable<Finding> Tiles(FindingContext c)
+    {
+        var used = c.Mapped.Select(m => m.Origin.Slot).Distinct().Select(s => (Name: s, c.Look.Slots[s].File)).ToList();
+        var all = used.SelectMany(s => s.File.Tiles ?? []).Distinct().Order().ToList();
+        foreach (var (name, file) in used)
+            if (all.Except(file.Tiles ?? []).ToList() is { Count: > 0 } missing)
+                yield return new("map.mixed", Severity.Warning, name, file.Tiles is null ? $"{file.Name} is one picture where the other maps come in tiles." : $"{file.Name} has no tile {string.Join(", ", missing)}: there the surface has no such map.",
+                    $"the maps of this look have the tiles {string.Join(", ", all)}");
+    }
+
     private static IEnumerable<Finding> Twice(FindingContext c) =>
         from same in c.Look.Slots.GroupBy(s => s.Value.File.Content)
         // A packed file lies in several slots under one name, rightly.
         where same.Select(s => s.Value.File.Name).Distinct().Count() > 1
         select new Finding("dup.map", Severity.Advice, same.Skip(1).First().Key, $"The same picture lies in {string.Join(" and ", same.Select(s => s.Key))}.",
-            $"both hold content {same.Key[..Math.Min(12, same.Key.Length)]}…: {string.Join(", ", same.Select(s => s.Value.File.Name).Distinct())}");
+            $"both hold content {same.Key[..Math.Min(12, same.Key.Length)]}…: {string.Join(", ", same.Select(s => s.Value.File.Name).Distinct())}")
+        { Pictures = [.. same.Take(2).Select(s => new EvidencePicture(s.Value.File.Content, UsualOf(s.Value.Role), $"{s.Key}: {s.Value.File.Name}"))] };
+
+    private static Reading UsualOf(MapRole role) => new(role.Kind(), role.Kind() == ReadingKind.Colour ? "srgb_texture" : "raw", role.Kind() == ReadingKind.Scalar ? "luminance" : "rgb");
 
     /// <summary>The best other candidate of a map's slot that fits; the largest first.</summary>
     public static MapFile? Better(MappedLane m, Func<MapFile, bool> fits) => m.Slot.Candidates.Where(f => f.Content != m.Slot.File.Content && fits(f) && f.Width >= m.Slot.File.Width).OrderByDescending(f => f.Width).ThenByDescending(f => f.Bits).FirstOrDefault();

@@ -40,11 +40,13 @@ internal static class NormalRules
             yield break;
         if (content.UnitShare < c.Thresholds.UnitShare && !content.IsTwoChannelNormal && !content.IsConstant && m.Slot.File.Channels.Count >= 3)
             yield return new("normal.not-unit", Severity.Warning, m.Address, $"Many vectors of {m.Slot.File.Name} are not of unit length: it was filtered, blended or is no normal map.",
-                $"{content.UnitShare:P0} of the vectors have unit length within 0.12; {c.Thresholds.UnitShare:P0} are expected");
+                $"{content.UnitShare:P0} of the vectors have unit length within 0.12; {c.Thresholds.UnitShare:P0} are expected")
+            { Pictures = [new(m.Slot.File.Content, m.Origin.Reading, "striped: not of unit length") { Mark = PictureMarks.NotUnit }] };
         if (m.Slot.File.Format == "jpeg" && content.Probe.BlockNoise > c.Thresholds.BlockSteps)
             yield return new("normal.jpeg", Severity.Warning, m.Address, $"{m.Slot.File.Name} has JPEG blocks, which light up as a grid on shiny surfaces.",
                 $"steps between 8-pixel blocks are {content.Probe.BlockNoise:0.0} times those inside", MapRules.Better(m, f => f.Format != "jpeg") is { } other ? $"use {other.Name}" : null,
-                MapRules.Better(m, f => f.Format != "jpeg") is { } lossless ? MapRules.Exchange(m, lossless) : null);
+                MapRules.Better(m, f => f.Format != "jpeg") is { } lossless ? MapRules.Exchange(m, lossless) : null)
+            { Pictures = [new(m.Slot.File.Content, m.Origin.Reading, "64 pixels from the middle") { Crop = 64 }] };
     }
 
     private static string Word(NormalY y) => y.ToString().ToLowerInvariant();

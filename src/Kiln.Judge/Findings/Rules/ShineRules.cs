@@ -20,13 +20,26 @@ internal static class ShineRules
         if (isGloss && inversions % 2 == 0)
             yield return new("shine.inverted", Severity.Error, m.Address, $"{m.Slot.File.Name} is a glossiness map in {m.Words} and is not inverted: what should shine is matt.",
                 named == MapRole.Glossiness ? "the file's name says glossiness" : "the slot holds glossiness", "insert an invert step", new StepInsertEdit(m.Address, 0, new InvertStep { Id = m.FreeId }));
-        if (!isGloss && inversions == 0 && m.Address == "specular_roughness" && m.Origin.Reading.Channel == "luminance" && c.Mapped.FirstOrDefault(x => x.Address == "base_metalness") is { Origin.Reading.Channel: "luminance" } metal
-            && m.Measured.Correlation(metal.Measured) is { } together && together > c.Thresholds.ShineWithMetal)
-            yield return new("shine.inverted", Severity.Warning, m.Address, $"{m.Slot.File.Name} is rough where {metal.Slot.File.Name} says metal: it is probably a glossiness map under another name.",
-                $"correlation {together:+0.00} with metalness; bare metal is the shinier part of most surfaces (common practice, no source)", "call it glossiness and invert it",
-                new BatchEdit($"{m.Slot.File.Name} is glossiness: inverted", [new SlotEdit(m.Origin.Slot, m.Slot with { Role = MapRole.Glossiness }), new StepInsertEdit(m.Address, 0, new InvertStep { Id = m.FreeId })]));
+        if (!isGloss && inversions == 0 && m.Address == "specular_roughness" && m.Origin.Reading.Channel == "luminance" && ByOtherMaps(c, m) is { } doubt)
+            yield return new("shine.inverted", Severity.Warning, m.Address, doubt.Message, doubt.Evidence, "call it glossiness and invert it",
+                new BatchEdit($"{m.Slot.File.Name} is glossiness: inverted", [new SlotEdit(m.Origin.Slot, m.Slot with { Role = MapRole.Glossiness }), new StepInsertEdit(m.Address, 0, new InvertStep { Id = m.FreeId })]))
+            { Pictures = [new(m.Slot.File.Content, m.Origin.Reading, "what is read as roughness"), new(doubt.Other.Slot.File.Content, doubt.Other.Origin.Reading, doubt.Words)] };
         if (!isGloss && m.Slot.Role is MapRole.Roughness or MapRole.CoatRoughness && inversions % 2 == 1)
             yield return new("shine.inverted", Severity.Error, m.Address, $"{m.Slot.File.Name} is a roughness map and is inverted in {m.Words}: what should be matt shines.",
                 "the slot holds roughness", "take the inversion out", m.WithSteps(m.Chain.Steps.Where(s => s is not InvertStep).Select(s => s is RemapStep r && r.OutLow > r.OutHigh ? r with { OutLow = r.OutHigh, OutHigh = r.OutLow } : s)));
+    }
+
+    /// <summary>What the other maps of the surface say: bare metal and what stands out are the shinier parts of most surfaces (common practice, no source).</summary>
+    private static (string Message, string Evidence, MappedLane Other, string Words)? ByOtherMaps(FindingContext c, MappedLane m)
+    {
+        if (c.Mapped.FirstOrDefault(x => x.Address == "base_metalness") is { Origin.Reading.Channel: "luminance" } metal && m.Measured.Correlation(metal.Measured) is { } together)
+            return together > c.Thresholds.ShineWithMetal
+                ? ($"{m.Slot.File.Name} is rough where {metal.Slot.File.Name} says metal: it is probably a glossiness map under another name.", $"correlation {together:+0.00} with metalness; bare metal is the shinier part of most surfaces (common practice, no source)", metal, "metalness")
+                : null;
+        foreach (var relief in c.Mapped.Where(x => x.Slot.Role is MapRole.AmbientOcclusion or MapRole.Cavity or MapRole.Height && x.Origin.Reading.Channel == "luminance").DistinctBy(x => x.Origin.Slot).OrderBy(x => x.Slot.Role))
+            if (m.Measured.Correlation(relief.Measured) is { } along && along > c.Thresholds.ShineWithRelief)
+                return ($"{m.Slot.File.Name} is smooth in the crevices of {relief.Slot.File.Name} and rough on what stands out: it is probably a glossiness map under another name.",
+                    $"correlation {along:+0.00} with {relief.Slot.Role.Words()}; crevices are the duller part of most surfaces (common practice, no source)", relief, relief.Slot.Role.Words());
+        return null;
     }
 }

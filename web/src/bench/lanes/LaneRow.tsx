@@ -4,7 +4,7 @@ import { useBench } from "../BenchContext";
 import { addressWords, inputOf, inputWords } from "./address";
 import { chainOfSlot, chainOfSource, connect } from "./connect";
 import { DialectLines } from "./DialectLines";
-import { dropped, takesDrop } from "./drag";
+import { dropped, hasFiles, takesDrop } from "./drag";
 import { MeterBar } from "./MeterBar";
 import { OriginTile } from "./OriginTile";
 import { StepTiles } from "./StepTiles";
@@ -23,7 +23,7 @@ interface Props {
 
 /** One lane: name and value, where it begins, its steps, the result with its range. What is dropped on it is wired to it. */
 export function LaneRow({ address, lane, title, note, end }: Props) {
-  const { look, house, board, select, selection, edit } = useBench();
+  const { look, house, board, select, selection, edit, bring } = useBench();
   const [over, setOver] = useState(false);
   const input = house.inputs.find((i) => i.name === inputOf(address));
   const chain = lane?.chain ?? null;
@@ -34,13 +34,21 @@ export function LaneRow({ address, lane, title, note, end }: Props) {
       className={`border-b border-rule py-1.5 ${over ? "bg-glaze-pale" : ""}`}
       data-lane={address}
       onDragOver={(e) => {
-        if (!takesDrop(e, ["slot", "source"])) return;
+        if (!takesDrop(e, ["slot", "source"]) && !hasFiles(e)) return;
         e.preventDefault();
+        // The board would sort what the lane takes.
+        e.stopPropagation();
         setOver(true);
       }}
       onDragLeave={() => setOver(false)}
       onDrop={(e) => {
         setOver(false);
+        if (hasFiles(e)) {
+          e.preventDefault();
+          e.stopPropagation();
+          void bring([...e.dataTransfer.files], address);
+          return;
+        }
         const [kind, name] = dropped(e);
         if (kind === "slot") void edit(connect(look, address, chainOfSlot(look, house, name, address)));
         if (kind === "source" && address !== `source:${name}`)

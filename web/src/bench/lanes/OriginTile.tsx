@@ -26,7 +26,7 @@ export function OriginTile({ address, origin, small }: Props) {
     if (!slot) return null;
     const used = usersOf(look, "slot", origin.slot).length;
     return (
-      <button className={frame} onClick={pick} data-tile="map" title={slot.file.name}>
+      <button className={frame} onClick={pick} data-tile="map" data-origin={address} title={slot.file.name}>
         <img src={thumbnailUrl(slot.file.content, origin.reading)} alt="" className={picture} />
         <span className="block truncate text-small">{slot.file.name}</span>
         {!small && <ReadingChip reading={origin.reading} />}
@@ -42,7 +42,7 @@ export function OriginTile({ address, origin, small }: Props) {
         ? { top: "noise", under: origin.noise.kind }
         : { top: "constant", under: valueWords(origin.kind === "constant" ? origin.value : null) };
   return (
-    <button className={frame} onClick={pick} data-tile={origin.kind}>
+    <button className={frame} onClick={pick} data-tile={origin.kind} data-origin={address}>
       <img src={tile} alt="" className={picture} />
       <span className="block truncate text-small">{words.top}</span>
       <span className="block truncate font-mono text-small text-soft">{words.under}</span>

@@ -3,6 +3,7 @@ import { useBench } from "../BenchContext";
 import { usersOf } from "./address";
 import { freeSource, chainOfSlot } from "./connect";
 import { carry } from "./drag";
+import { FileChoice } from "./FileDrop";
 
 /** The look's files by role. Exchanging one changes every lane that uses it; arrow keys step through the candidates under a live proof. Each can be dragged onto a lane. */
 export function SlotsStrip() {
@@ -64,6 +65,9 @@ export function SlotsStrip() {
           </li>
         );
       })}
+      <li className="self-center">
+        <FileChoice lane={null} words="Bring pictures…" />
+      </li>
     </ul>
   );
 }

@@ -1,6 +1,7 @@
 import { Fragment, useState } from "react";
 import type { Chain } from "../../api/types";
 import { useBench } from "../BenchContext";
+import { runOf } from "./address";
 import { carry } from "./drag";
 import { Gap } from "./Gap";
 import { loose, stepKinds } from "./steps";
@@ -48,14 +49,21 @@ export function StepTiles({ address, chain, small }: Props) {
 function StepTile({ address, chain, at, small }: Props & { at: number }) {
   const { id, revision, selection, select } = useBench();
   const step = loose(chain.steps[at]);
-  const isChosen = selection?.lane === address && selection.step === at;
+  const [first, last] = selection?.lane === address ? runOf(selection) : [-2, -2];
+  const isChosen = at >= first && at <= last;
   const tile = `/api/v1/looks/${id}/tile?lane=${encodeURIComponent(address)}&steps=${at + 1}&revision=${revision}`;
   return (
     <button
       className={`${small ? "w-[72px]" : "w-[104px]"} shrink-0 border border-rule bg-raised p-0.5 text-left ${
         isChosen ? "outline-2 outline-glaze" : ""
       } ${step.bypassed ? "opacity-60" : ""}`}
-      onClick={() => select({ lane: address, step: at })}
+      onClick={(e) =>
+        select(
+          e.shiftKey && selection?.lane === address && selection.step >= 0
+            ? { ...selection, to: at }
+            : { lane: address, step: at },
+        )
+      }
       data-tile={stepKinds[step.kind].word}
       draggable
       onDragStart={(e) => carry(e, "step", JSON.stringify({ address, id: step.id }))}

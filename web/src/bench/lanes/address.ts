@@ -5,6 +5,21 @@ import type { LooseStep } from "./steps";
 export interface Selection {
   lane: string;
   step: number;
+  /** The other end of a run of steps, where several are selected. */
+  to?: number;
+}
+
+/** First and last of the selected steps. */
+export const runOf = ({ step, to }: Selection): [number, number] => [
+  Math.min(step, to ?? step),
+  Math.max(step, to ?? step),
+];
+
+/** The steps that are selected, where the lane still has them. */
+export function selectedSteps(look: Look, selection: Selection | null): LooseStep[] {
+  if (!selection || selection.step < 0) return [];
+  const [first, last] = runOf(selection);
+  return (laneAt(look, selection.lane)?.chain?.steps ?? []).slice(first, last + 1) as unknown as LooseStep[];
 }
 
 /** A step's other input: its name in the document and in words. */

@@ -19,3 +19,6 @@ export function dropped(e: React.DragEvent): [string, string] {
   }
   return ["", ""];
 }
+
+/** Whether files from outside are being dragged. */
+export const hasFiles = (e: React.DragEvent) => e.dataTransfer.types.includes("Files");

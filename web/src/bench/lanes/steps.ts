@@ -1,4 +1,4 @@
-import type { Chain, Step } from "../../api/types";
+import type { Chain, Placement, Step } from "../../api/types";
 
 export type StepKind = NonNullable<Step["kind"]>;
 /** A step with its own fields at hand; the document's union is checked by the server. */
@@ -159,3 +159,11 @@ export function refreshed(steps: Step[], into: Pick<Chain, "steps">): Step[] {
     return copy;
   });
 }
+
+/** A placement as often again in every repeat of another. */
+export const finer = (placement: Placement | undefined, times: number) => ({
+  ...wholePlacement,
+  ...placement,
+  repeatsU: (placement?.repeatsU ?? 1) * times,
+  repeatsV: (placement?.repeatsV ?? 1) * times,
+});

@@ -2,7 +2,7 @@ import type { Look, LookEdit } from "../../api/types";
 import { useBench } from "../BenchContext";
 import { inputOf, laneAt } from "../lanes/address";
 import { chainOfSlot } from "../lanes/connect";
-import { freshId, noiseStep } from "../lanes/steps";
+import { finer, freshId, noiseStep } from "../lanes/steps";
 
 interface Chore {
   words: string;
@@ -88,6 +88,26 @@ export function Everyday({ address }: { address: string }) {
       origin: { kind: "noise", noise: { kind: "gradient", cells: 3, octaves: 1, gain: 0.5, seed: 1 } },
       steps: [{ kind: "heightToNormal", id: "s1", strength: { value: 1 }, heightMetres: 0.02 }],
     };
+    for (const [slot, { role }] of Object.entries(look.slots ?? {}).filter(([, s]) =>
+      ["normal", "height", "bump"].includes(s.role),
+    )) {
+      const detail = chainOfSlot(look, house, slot, "geometry_normal");
+      chores.push({
+        words: `Lay ${slot} on as a fine detail, eight times as often`,
+        edits: () => [
+          append({
+            kind: "combine",
+            mode: "detail",
+            other: {
+              ...detail,
+              steps: [...detail.steps, { kind: "place", id: freshId(detail), placement: finer(look.placement, 8) }],
+            },
+            ownWeight: { value: 1 },
+            otherWeight: { value: role === "normal" ? 0.5 : 1 },
+          }),
+        ],
+      });
+    }
     chores.push({
       words: "Add a slow undulation",
       edits: () => [

@@ -1,4 +1,8 @@
 import type { Look } from "../../api/types";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { get } from "../../api/client";
+import { LookPicture } from "../../ui/LookPicture";
 import { useBench } from "../BenchContext";
 import { inputOf } from "../lanes/address";
 
@@ -32,16 +36,79 @@ export function LaneSentence({ address, slot }: { address: string; slot: Slot })
     3 /
     1048576;
   return (
-    <p className="text-soft">
-      This map {(input && sentences[input]) ?? "steers what it is connected to"}.
-      {meter && (
-        <>
-          {" "}
-          Here it runs from {meter.minimum.toFixed(2)} to {meter.maximum.toFixed(2)}, {meter.mean.toFixed(2)} on
-          average.
-        </>
-      )}{" "}
-      <span className="font-mono text-small">{cost.toFixed(1)} MB decoded with its smaller copies.</span>
-    </p>
+    <>
+      <p className="text-soft">
+        This map {(input && sentences[input]) ?? "steers what it is connected to"}.
+        {meter && (
+          <>
+            {" "}
+            Here it runs from {meter.minimum.toFixed(2)} to {meter.maximum.toFixed(2)}, {meter.mean.toFixed(2)} on
+            average.
+          </>
+        )}{" "}
+        <span className="font-mono text-small">
+          {cost.toFixed(1)} MB decoded with its smaller copies
+          <ShareOfTime address={address} />.
+        </span>
+      </p>
+      <WithAndWithout key={address} address={address} />
+    </>
+  );
+}
+
+/** Milliseconds that a lane must stay selected before it is measured and rendered for. */
+const patience = 600;
+
+function useStays() {
+  const [stays, setStays] = useState(false);
+  useEffect(() => {
+    const waiting = window.setTimeout(() => setStays(true), patience);
+    return () => window.clearTimeout(waiting);
+  }, []);
+  return stays;
+}
+
+/** The look with this lane's chain and without it. */
+function WithAndWithout({ address }: { address: string }) {
+  const { id, revision } = useBench();
+  const stays = useStays();
+  return (
+    <div className="flex gap-2" data-testid="with-and-without">
+      {[
+        { words: "with it", part: "" },
+        { words: "without", part: `&without=${encodeURIComponent(address)}` },
+      ].map((side) => (
+        <figure key={side.words} className="w-24">
+          {stays ? (
+            <LookPicture
+              look={id}
+              size={96}
+              asked={`&revision=${revision}${side.part}`}
+              alt={`the look ${side.words}`}
+              className="size-24 bg-well"
+            />
+          ) : (
+            <span className="block size-24 bg-well" />
+          )}
+          <figcaption className="text-small text-soft">{side.words}</figcaption>
+        </figure>
+      ))}
+    </div>
+  );
+}
+
+/** How much of the proof's time evaluating this lane takes, as measured on this server. */
+function ShareOfTime({ address }: { address: string }) {
+  const { id, revision } = useBench();
+  const stays = useStays();
+  const costs = useQuery({
+    queryKey: ["costs", id, revision],
+    queryFn: () => get<Record<string, number>>(`/looks/${id}/costs`),
+    enabled: stays,
+    placeholderData: (before) => before,
+  });
+  const share = costs.data?.[address];
+  return share === undefined ? null : (
+    <span data-testid="share-of-time">, about {Math.max(1, Math.round(share * 100))} % of the proof’s time</span>
   );
 }

@@ -4,6 +4,7 @@ import { useBench } from "../BenchContext";
 import { addressWords, laneAt, usersOf } from "../lanes/address";
 import { connect } from "../lanes/connect";
 import { Everyday } from "./Everyday";
+import { ApplyToLooks } from "../ApplyToLooks";
 import { MapSettings } from "./MapSettings";
 import { ConnectChoice } from "./ValueSettings";
 
@@ -49,7 +50,10 @@ export function OriginSettings({ address, chain }: { address: string; chain: Cha
         />
       )}
       {origin.kind === "constant" && <p className="text-soft">One value everywhere; connect something to steer it.</p>}
-      <p className="flex gap-2">{buttons}</p>
+      <p className="flex gap-2">
+        {buttons}
+        {!address.includes("/") && !address.startsWith("cover:") && <ApplyToLooks lane={address} />}
+      </p>
       <ConnectChoice address={address} />
       <Everyday address={address} />
     </div>

@@ -1,6 +1,9 @@
 import { useState } from "react";
 import { useBench } from "../BenchContext";
-import { addressWords, inputOf, inputWords, laneAt, sidesOf } from "../lanes/address";
+import type { Step } from "../../api/types";
+import { ApplyToLooks } from "../ApplyToLooks";
+import { addressWords, inputOf, inputWords, laneAt, selectedSteps, sidesOf } from "../lanes/address";
+import { bypassing, removal } from "../lanes/runs";
 import { loose, stepKinds, type LooseStep } from "../lanes/steps";
 import { Histograms } from "./Histograms";
 import { KeepChain } from "./KeepChain";
@@ -25,6 +28,8 @@ export function Settings() {
   const input = house.inputs.find((i) => i.name === inputOf(selection.lane));
   const chain = lane?.chain;
   const raw = chain?.steps[selection.step];
+  const steps = selectedSteps(look, selection);
+  if (steps.length > 1) return <RunSettings lane={selection.lane} steps={steps} />;
   if (!chain || !raw)
     return (
       <>
@@ -39,6 +44,35 @@ export function Settings() {
     );
   return (
     <StepSettings key={`${selection.lane}/${raw.id}`} lane={selection.lane} at={selection.step} step={loose(raw)} />
+  );
+}
+
+/** Several steps at once. */
+function RunSettings({ lane, steps }: { lane: string; steps: LooseStep[] }) {
+  const { edit, select } = useBench();
+  return (
+    <>
+      <h2 className="mb-1 font-medium">
+        {steps.length} steps <span className="font-normal text-soft">in {addressWords(lane)}</span>
+      </h2>
+      <p className="text-soft">{steps.map((s) => stepKinds[s.kind].word).join(", ")}</p>
+      <p className="mt-3 flex flex-wrap gap-2">
+        <button className="act" onClick={() => void edit(bypassing(lane, steps))}>
+          {steps.every((s) => s.bypassed) ? "Back in" : "Leave out"}
+        </button>
+        <button
+          className="act"
+          onClick={() => {
+            select({ lane, step: -1 });
+            void edit(removal(lane, steps));
+          }}
+        >
+          Remove
+        </button>
+        <KeepChain steps={steps as unknown as Step[]} />
+      </p>
+      <p className="mt-2 text-small text-soft">Ctrl+C copies them; Ctrl+V puts them after the selected tile.</p>
+    </>
   );
 }
 
@@ -99,6 +133,7 @@ function StepSettings({ lane, at, step }: { lane: string; at: number; step: Loos
           Remove
         </button>
         <KeepChain steps={laneAt(look, lane)?.chain?.steps ?? []} />
+        {!lane.includes("/") && !lane.startsWith("cover:") && <ApplyToLooks lane={lane} step={step.id} />}
       </p>
     </>
   );

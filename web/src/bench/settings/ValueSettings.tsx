@@ -2,6 +2,7 @@ import type { Lane, NeutralInput } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 import { useBench } from "../BenchContext";
 import { chainOfSlot, chainOfSource, connect } from "../lanes/connect";
+import { FileChoice } from "../lanes/FileDrop";
 import { ColourEntry, type Tint } from "./ColourEntry";
 import { Everyday } from "./Everyday";
 
@@ -62,43 +63,46 @@ export function ConnectChoice({ address }: { address: string }) {
   const { look, house, edit } = useBench();
   const sources = Object.keys(look.sources ?? {}).filter((s) => address !== `source:${s}`);
   return (
-    <label className="flex items-center gap-2 pt-2">
-      connect
-      <select
-        className="entry"
-        value=""
-        aria-label="connect"
-        onChange={(e) => {
-          const [kind, ...rest] = e.target.value.split(":");
-          const name = rest.join(":");
-          if (kind === "slot") void edit(connect(look, address, chainOfSlot(look, house, name, address)));
-          if (kind === "source") void edit(connect(look, address, chainOfSource(look, house, name, address)));
-          if (kind === "noise")
-            void edit({
-              edit: "lane",
-              lane: address,
-              content: {
-                chain: {
-                  origin: { kind: "noise", noise: { kind: "fractal", cells: 8, octaves: 5, gain: 0.5, seed: 1 } },
-                  steps: [],
+    <div className="flex items-center gap-2 pt-2">
+      <label className="flex min-w-0 items-center gap-2">
+        connect
+        <select
+          className="entry"
+          value=""
+          aria-label="connect"
+          onChange={(e) => {
+            const [kind, ...rest] = e.target.value.split(":");
+            const name = rest.join(":");
+            if (kind === "slot") void edit(connect(look, address, chainOfSlot(look, house, name, address)));
+            if (kind === "source") void edit(connect(look, address, chainOfSource(look, house, name, address)));
+            if (kind === "noise")
+              void edit({
+                edit: "lane",
+                lane: address,
+                content: {
+                  chain: {
+                    origin: { kind: "noise", noise: { kind: "fractal", cells: 8, octaves: 5, gain: 0.5, seed: 1 } },
+                    steps: [],
+                  },
                 },
-              },
-            });
-        }}
-      >
-        <option value="">a map, a source or noise…</option>
-        {Object.keys(look.slots ?? {}).map((s) => (
-          <option key={s} value={`slot:${s}`}>
-            {s}
-          </option>
-        ))}
-        {sources.map((s) => (
-          <option key={s} value={`source:${s}`}>
-            ↪ {s}
-          </option>
-        ))}
-        <option value="noise:">noise</option>
-      </select>
-    </label>
+              });
+          }}
+        >
+          <option value="">a map, a source or noise…</option>
+          {Object.keys(look.slots ?? {}).map((s) => (
+            <option key={s} value={`slot:${s}`}>
+              {s}
+            </option>
+          ))}
+          {sources.map((s) => (
+            <option key={s} value={`source:${s}`}>
+              ↪ {s}
+            </option>
+          ))}
+          <option value="noise:">noise</option>
+        </select>
+      </label>
+      <FileChoice lane={address} words="A file…" />
+    </div>
   );
 }

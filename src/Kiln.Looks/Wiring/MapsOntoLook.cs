@@ -1,0 +1,103 @@
+using System.Collections.Immutable;
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Looks.Inputs;
+using Kiln.Looks.Intake;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Looks.Wiring;
+
+/// <summary>What became of a picture that was brought to a look.</summary>
+/// <param name="Where">The slot it lies in; null where it fits nowhere.</param>
+/// <param name="Words">What was decided, or why nothing was.</param>
+public sealed record BroughtMap(string File, string? Where, string Words);
+
+/// <summary>Pictures brought to a look that is there already: sorted first, then put into the slots of their roles; lanes that read nothing yet are wired.</summary>
+public static class MapsOntoLook
+{
+    /// <summary>An edit for everything that could be sorted; null when nothing could.</summary>
+    public static (LookEdit? Edit, IReadOnlyList<BroughtMap> Brought) Sorted(Look look, IntakeResult result)
+    {
+        var brought = new List<BroughtMap>();
+        var edits = new List<LookEdit>();
+        var taken = new HashSet<MapRole>();
+        foreach (var set in result.Sets)
+        {
+            var wired = SetWiring.Wire(set);
+            foreach (var (name, slot) in wired.Slots)
+            {
+                var file = slot.File.Name;
+                if (!taken.Add(slot.Role))
+                {
+                    brought.Add(new(file, null, $"another picture of this drop is the {slot.Role.Words()} already"));
+                    continue;
+                }
+                if (look.Slots.FirstOrDefault(s => s.Value.Role == slot.Role) is { Key: { } there, Value: var before })
+                {
+                    edits.Add(new SlotEdit(there, before with { File = slot.File, Candidates = [.. before.Candidates.Where(c => !c.Equals(slot.File)), slot.File] }));
+                    edits.AddRange(Reread(look, there, wired.Lanes.Values.Concat(wired.Sources.Values).Select(l => l.Chain?.Origin).OfType<SlotOrigin>().FirstOrDefault(o => o.Slot == name)?.Reading));
+                    brought.Add(new(file, there, $"takes the place of {before.File.Name}"));
+                }
+                else
+                {
+                    edits.Add(new SlotEdit(name, slot));
+                    brought.Add(new(file, name, $"is its {slot.Role.Words()}"));
+                }
+            }
+            foreach (var (input, lane) in wired.Lanes)
+                if (look.Lanes.GetValueOrDefault(input)?.Chain is null && lane.Chain is { Origin: SlotOrigin origin } chain && !look.Slots.Any(s => s.Value.Role == wired.Slots[origin.Slot].Role))
+                    edits.Add(new LaneEdit(input, lane with { Chain = chain }));
+                else if (lane.Chain is null && !look.Lanes.ContainsKey(input) && wired.Lanes.Count > 1)
+                    edits.Add(new LaneEdit(input, lane));
+        }
+        brought.AddRange(result.Unsorted.Concat(result.SetAside).Select(f => new BroughtMap(f.Path, null, f.Reason)));
+        brought.AddRange(result.Rejected.Select(r => new BroughtMap(r.Path, null, r.Error)));
+        var words = string.Join(", ", brought.Where(b => b.Where is not null).Select(b => b.Where).Distinct());
+        return (edits.Count == 0 ? null : new BatchEdit($"brought in: {words}", [.. edits]), brought);
+    }
+
+    /// <summary>One picture for one lane: the person says where it belongs, so it is wired whatever it was taken for.</summary>
+    public static LookEdit Wired(Look look, string address, MapFile file, MapRole? sorted, Reading? reading)
+    {
+        var input = address.Contains(':') && !address.StartsWith("cover:", StringComparison.Ordinal) || address.Contains('/') || address.EndsWith(":mask", StringComparison.Ordinal) ? null : NeutralInputs.Find(address.Split(':')[^1]);
+        var role = sorted ?? RoleOf(input);
+        var own = role.Kind();
+        var wanted = input is null ? address.EndsWith(":mask", StringComparison.Ordinal) ? ReadingKind.Scalar : own : input.IsColour ? ReadingKind.Colour : input.IsDirection ? ReadingKind.Direction : ReadingKind.Scalar;
+        var kind = wanted == ReadingKind.Direction && own != ReadingKind.Direction ? ReadingKind.Scalar : wanted;
+        var taken = reading?.Kind == kind ? reading : new Reading(kind, UsualReading.Space(kind, file.IsFloat, file.EmbeddedColour), kind == ReadingKind.Scalar ? "luminance" : "rgb", kind == ReadingKind.Direction ? NormalY.Up : null,
+            Midpoint: file.IsFloat ? 0f : 0.5f, Reason: $"as {LaneAddress.Words(address)} needs it");
+        var name = look.Slots.FirstOrDefault(s => s.Value.File.Equals(file)).Key ?? FreeNames.Of(role.Id(), look.Slots.ContainsKey);
+        Step? first = wanted != ReadingKind.Direction ? role == MapRole.Glossiness && input?.Name.Contains("roughness", StringComparison.Ordinal) == true ? new InvertStep { Id = "s1" } : null
+            : own == ReadingKind.Direction ? new DecodeNormalStep(new Feed(1)) { Id = "s1" } : new HeightToNormalStep(new Feed(1)) { Id = "s1" };
+        var chain = new Chain(new SlotOrigin(name, taken), first is null ? [] : [first]);
+        return new BatchEdit($"{file.Name} wired to {LaneAddress.Words(address)}",
+            [new SlotEdit(name, look.Slots.GetValueOrDefault(name) ?? new(role, file, [file])), new LaneEdit(address, new(LaneAddress.Get(look, address)?.Value, chain))]);
+    }
+
+    /// <summary>What a file in a lane usually is, where nothing else is known.</summary>
+    private static MapRole RoleOf(NeutralInput? input) => input switch
+    {
+        null => MapRole.IdMask,
+        { IsDirection: true } => MapRole.Normal,
+        { Name: "base_color" } => MapRole.BaseColor,
+        { Name: "base_metalness" } => MapRole.Metalness,
+        { Name: "geometry_opacity" } => MapRole.Opacity,
+        { Name: "occlusion" } => MapRole.AmbientOcclusion,
+        { Name: "displacement" } => MapRole.Height,
+        { Name: "specular_weight" } => MapRole.SpecularLevel,
+        { Name: "emission_color" } => MapRole.Emission,
+        { IsColour: true } => MapRole.SpecularColor,
+        { Name: var name } when name.EndsWith("roughness", StringComparison.Ordinal) => MapRole.Roughness,
+        _ => MapRole.Coat,
+    };
+
+    /// <summary>Lanes that read the slot as the old file had to be read follow the new one.</summary>
+    private static IEnumerable<LookEdit> Reread(Look look, string slot, Reading? reading)
+    {
+        if (reading is null)
+            yield break;
+        foreach (var (input, lane) in look.Lanes)
+            if (lane.Chain is { Origin: SlotOrigin origin } chain && origin.Slot == slot && origin.Reading.Kind == reading.Kind && origin.Reading.Authority != ReadingAuthority.Person && origin.Reading != reading)
+                yield return new LaneEdit(input, lane with { Chain = chain with { Origin = origin with { Reading = reading } } });
+    }
+}

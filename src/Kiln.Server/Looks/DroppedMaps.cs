@@ -1,0 +1,74 @@
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Looks.Intake;
+using Kiln.Looks.Wiring;
+using Kiln.Pixels.Decoding;
+using Kiln.Server.Configs;
+using Kiln.Server.Intake;
+using Kiln.Server.People;
+using Kiln.Server.Platform;
+using Kiln.Store;
+using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.SignalR;
+
+namespace Kiln.Server.Looks;
+
+/// <summary>A look after pictures were brought to it, and what became of each.</summary>
+public sealed record LookWithMaps(LookInfo Look, IReadOnlyList<BroughtMap> Brought);
+
+/// <summary>Pictures dropped on the bench: on a lane they are wired there, on the board they are sorted first. They are read as a small delivery is.</summary>
+public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore store, Contents contents, IPictureDecoder decoder, NamingRules rules, ConfigDesk colour)
+{
+    private const long MostBytes = 8L << 30;
+    private const int MostFiles = 200;
+
+    public static void Map(RouteGroupBuilder api) => api.MapPost("/looks/{id:guid}/maps", async (Guid id, string? lane, HttpContext http, DroppedMaps dropped, IHubContext<ProgressHub> hub, CancellationToken cancel) =>
+        await dropped.TakeAsync(id, lane, http, hub, cancel)).Produces<LookWithMaps>().RequireAuthorization("artist").WithName("dropMaps").DisableAntiforgery();
+
+    private async Task<LookWithMaps> TakeAsync(Guid id, string? lane, HttpContext http, IHubContext<ProgressHub> hub, CancellationToken cancel)
+    {
+        var revision = LookRoutes.Revision(http);
+        if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
+            size.MaxRequestBodySize = MostBytes;
+        http.Features.Set<IFormFeature>(new FormFeature(http.Request, new FormOptions { MultipartBodyLengthLimit = MostBytes, ValueCountLimit = MostFiles }));
+        var form = await http.Request.ReadFormAsync(cancel);
+        if (form.Files.Count is 0 or > MostFiles)
+            throw new DeliveryException($"Drop between 1 and {MostFiles} files at a time; larger deliveries go to Intake.");
+        var place = Guid.CreateVersion7();
+        try
+        {
+            foreach (var file in form.Files)
+            {
+                await using var target = new FileStream(uploads.PathFor(place, file.FileName), FileMode.CreateNew);
+                await file.CopyToAsync(target, cancel);
+            }
+            var listing = DeliveryListing.Read([uploads.FolderOf(place)], uploads.StagingOf(place), cancel: cancel);
+            var look = (await LookRoutes.RowAsync(looks, id)).Look();
+            var result = await new IntakeAnalysis(decoder, NamingTables.With(await rules.InForceAsync()), config: colour.Current.Names).RunAsync(listing, look.Name, cancel: cancel);
+            var (edit, brought) = lane is null ? MapsOntoLook.Sorted(look, result) : OnLane(look, lane, result);
+            if (edit is null)
+                throw new DeliveryException($"Nothing of this could be sorted: {string.Join("; ", brought.Take(3).Select(b => $"{b.File}: {b.Words}"))}. Drop a picture on the lane where it belongs.");
+            foreach (var file in listing.Files)
+                store.Take(file.LocalPath, file.Content);
+            await contents.NameAsync(listing.Files);
+            return new(await LookRoutes.ChangedAsync(looks.EditAsync(id, revision, edit, http.User.PersonId()), http, hub), brought);
+        }
+        finally
+        {
+            uploads.Discard(place);
+        }
+    }
+
+    private static (LookEdit? Edit, IReadOnlyList<BroughtMap> Brought) OnLane(Look look, string lane, IntakeResult result)
+    {
+        var placed = result.Sets.SelectMany(s => s.Maps.Concat(s.Alternates.Select(a => a.Map))).ToList();
+        var files = placed.Select(m => (m.File, Role: (Kiln.Looks.Readings.MapRole?)m.Role, Reading: (Kiln.Looks.Readings.Reading?)m.Reading))
+            .Concat(result.Unsorted.Concat(result.SetAside).Where(u => u.File is not null).Select(u => (u.File!, (Kiln.Looks.Readings.MapRole?)null, (Kiln.Looks.Readings.Reading?)null))).DistinctBy(f => f.Item1.Content).ToList();
+        if (files.Count == 0 && result.Rejected.FirstOrDefault() is { } refused)
+            throw new DeliveryException($"{refused.Path}: {refused.Error}");
+        if (files.Count != 1)
+            throw new DeliveryException(files.Count == 0 ? "That is no picture that a lane could read." : "One picture is dropped on a lane; several are dropped on the board, which sorts them.");
+        var (file, role, reading) = files[0];
+        return (MapsOntoLook.Wired(look, lane, file, role, reading), [new(file.Name, lane, $"wired to {LaneAddress.Words(lane)}")]);
+    }
+}

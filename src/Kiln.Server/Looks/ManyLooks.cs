@@ -1,0 +1,71 @@
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Server.People;
+using Kiln.Server.Platform;
+using Kiln.Store;
+using Microsoft.AspNetCore.SignalR;
+
+namespace Kiln.Server.Looks;
+
+/// <summary>The same edit for several looks.</summary>
+public sealed record EditForMany(IReadOnlyList<Guid> Looks, LookEdit Edit);
+
+/// <summary>Lanes of one look for others; or one step of its first lane.</summary>
+/// <param name="OwnMaps">Whether the others read their own maps of the same role where they have them; otherwise the files come along.</param>
+public sealed record LanesForMany(Guid From, IReadOnlyList<string> Lanes, string? Step, IReadOnlyList<Guid> Looks, bool OwnMaps = true);
+
+/// <summary>What became of it in one look; a sentence where it did not fit.</summary>
+public sealed record EditedLook(Guid Id, string Name, int Revision, string? Refused);
+
+/// <summary>A look at the revision that an edit for many left it at.</summary>
+public sealed record LookAtRevision(Guid Id, int Revision);
+
+/// <summary>Edits of several looks in one gesture, and their undo in one gesture.</summary>
+public sealed class ManyLooks(LookStore looks, IHubContext<ProgressHub> hub)
+{
+    private const int Most = 500;
+
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapPost("/looks/edits", (EditForMany request, ManyLooks many, HttpContext http) => many.EachAsync(request.Looks, _ => request.Edit, http.User.PersonId())).RequireAuthorization("artist").WithName("editManyLooks");
+        api.MapPost("/looks/lanes", async (LanesForMany request, ManyLooks many, LookStore looks, HttpContext http) =>
+        {
+            var from = (await LookRoutes.RowAsync(looks, request.From)).Look();
+            return await many.EachAsync([.. request.Looks.Where(l => l != request.From)], into => request.Step is { } step
+                ? LaneCopying.Step(into, from, request.Lanes[0], step, request.OwnMaps) : LaneCopying.Lanes(into, from, request.Lanes, request.OwnMaps), http.User.PersonId());
+        }).RequireAuthorization("artist").WithName("copyLanes");
+        api.MapPost("/looks/undo", (IReadOnlyList<LookAtRevision> request, ManyLooks many, HttpContext http) => many.UndoAsync(request, http.User.PersonId())).RequireAuthorization("artist").WithName("undoManyLooks");
+    }
+
+    public Task<IReadOnlyList<EditedLook>> EachAsync(IReadOnlyList<Guid> ids, Func<Look, LookEdit> edit, Guid person) =>
+        ForAsync(ids.Distinct().Select(id => (id, (int?)null)).ToList(), row => looks.EditAsync(row.Id, row.Revision, edit(row.Look()), person));
+
+    /// <summary>Takes the newest edit of each back, where nobody has gone on since.</summary>
+    public Task<IReadOnlyList<EditedLook>> UndoAsync(IReadOnlyList<LookAtRevision> at, Guid person) =>
+        ForAsync(at.DistinctBy(a => a.Id).Select(a => (a.Id, (int?)a.Revision)).ToList(), row => looks.UndoAsync(row.Id, row.Revision, person));
+
+    private async Task<IReadOnlyList<EditedLook>> ForAsync(IReadOnlyList<(Guid Id, int? Revision)> which, Func<LookRow, Task<LookRow>> change)
+    {
+        if (which.Count > Most)
+            throw new LookException($"At most {Most} looks are edited at once.");
+        var result = new List<EditedLook>();
+        foreach (var (id, revision) in which)
+        {
+            if (await looks.FindAsync(id) is not { } row)
+                continue;
+            try
+            {
+                if (revision is { } seen && seen != row.Revision)
+                    throw new LookException("Somebody went on with this look in the meantime; undo it there.");
+                var changed = await change(row);
+                await hub.Clients.All.SendAsync("look", new { changed.Id, changed.Revision });
+                result.Add(new(id, changed.Name, changed.Revision, null));
+            }
+            catch (Exception e) when (e is LookException or LookConflictException)
+            {
+                result.Add(new(id, row.Name, row.Revision, e.Message));
+            }
+        }
+        return result;
+    }
+}
