@@ -63,7 +63,12 @@ public abstract record ColourEncoding
         {
             var whole = VectorCurves.Whole(values, out var rest);
             foreach (ref var v in whole)
-                v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(0.04045f)), v * (1f / 12.92f), VectorCurves.Power((v + Vector256.Create(0.055f)) * (1f / 1.055f), 2.4f));
+            {
+                var shifted = (v + Vector256.Create(0.055f)) * (1f / 1.055f);
+                // Numbers above 1 are rare and take the long way.
+                var power = Vector256.GreaterThanAny(v, Vector256<float>.One) ? VectorCurves.Power(shifted, 2.4f) : VectorCurves.SrgbPower(shifted);
+                v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(0.04045f)), v * (1f / 12.92f), power);
+            }
             base.Decode(rest);
         }
 

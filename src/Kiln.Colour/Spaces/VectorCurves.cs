@@ -22,6 +22,19 @@ internal static class VectorCurves
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static Vector256<float> Power(Vector256<float> x, float power) => Exp2(Log2(x) * power);
 
+    /// <summary>
+    /// The power 2.4 of numbers from 0.0905 to 1, where sRGB's curve is one, in a third of the steps: y² · (√y)^0.8, the last by a polynomial of degree 7 fitted for the least relative error (reweighted least squares); 9e-7 with rounding.
+    /// </summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static Vector256<float> SrgbPower(Vector256<float> y)
+    {
+        var s = Vector256.Sqrt(y);
+        var fourth = y * y;
+        var low = Vector256.MultiplyAddEstimate(Line(s, 2.067852497f, -1.294232727f), y, Line(s, 1.434762955f, 0.027665114f));
+        var high = Vector256.MultiplyAddEstimate(Line(s, 0.1561315954f, -0.8170573711f), y, Line(s, 1.860134840f, -2.435256243f));
+        return fourth * Vector256.MultiplyAddEstimate(high, fourth, low);
+    }
+
     /// <summary>Of positive normal numbers.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static Vector256<float> Log2(Vector256<float> x)
