@@ -27,7 +27,7 @@ public sealed class Browser : IDisposable
     /// <summary>The element, waited for.</summary>
     public IWebElement Find(string selector, int seconds = 90) => Until(d => d.FindElements(By(selector)).FirstOrDefault(e => e.Displayed), seconds, selector);
 
-    public static By By(string selector) => selector.StartsWith("//", StringComparison.Ordinal) ? OpenQA.Selenium.By.XPath(selector) : OpenQA.Selenium.By.CssSelector(selector);
+    public static By By(string selector) => selector.TrimStart('(').StartsWith("//", StringComparison.Ordinal) ? OpenQA.Selenium.By.XPath(selector) : OpenQA.Selenium.By.CssSelector(selector);
 
     public T Until<T>(Func<IWebDriver, T?> condition, int seconds, string what)
     {

@@ -27,13 +27,16 @@ public sealed class ServerFixture : IAsyncLifetime
         await StartAsync();
     }
 
-    public async Task StartAsync()
+    /// <param name="again">At the address it had, for whoever waits there.</param>
+    public async Task StartAsync(bool again = false)
     {
-        var listener = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        var port = ((IPEndPoint)listener.LocalEndpoint).Port;
-        listener.Stop();
-        Address = $"http://127.0.0.1:{port}";
+        if (!again)
+        {
+            var listener = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
+            listener.Start();
+            Address = $"http://127.0.0.1:{((IPEndPoint)listener.LocalEndpoint).Port}";
+            listener.Stop();
+        }
         var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, WorkingDirectory = Folder };
         foreach (var a in (string[])[Path.Combine(AppContext.BaseDirectory, "Kiln.Server.dll"), "--urls", Address, $"--Kiln:Data={Path.Combine(Folder, "data")}", $"--Kiln:Database={Server};Database={database}", $"--Kiln:Demo={DemoFolder}", "--webroot", WebRoot()])
             start.ArgumentList.Add(a);

@@ -61,7 +61,7 @@ public static class TestMaps
     public static byte[] BaseColour() => PictureWriter.Png(Maps.BaseColour());
 
     /// <summary>PNG, annex D.</summary>
-    private static uint Crc(ReadOnlySpan<byte> bytes)
+    internal static uint Crc(ReadOnlySpan<byte> bytes)
     {
         var crc = 0xffffffffu;
         foreach (var b in bytes)

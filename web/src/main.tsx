@@ -59,7 +59,11 @@ createRoot(document.getElementById("root")!).render(
       <Toaster
         position="bottom-left"
         offset={60}
-        toastOptions={{ style: { fontFamily: "inherit" }, className: "!bg-ink !text-panel !border-0 !rounded-tile" }}
+        // What is told must not stand in the way of what is done next: clicks go through.
+        toastOptions={{
+          style: { fontFamily: "inherit" },
+          className: "!bg-ink !text-panel !border-0 !rounded-tile !pointer-events-none",
+        }}
       />
     </QueryClientProvider>
   </StrictMode>,

@@ -134,6 +134,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var dataAsColour = reading.Kind != ReadingKind.Colour && reading.Space != "raw";
         if (!formatFits || !spaceFits || dataAsColour || Math.Max(file.Width, file.Height) > profile.Textures.Largest || reading is { Kind: ReadingKind.Direction, Channel: "rg" })
             return await BakeAsync(node);
+        if (lookup.Placement.Variation is not null)
+            return await BakeAsync(node, $"{profile.Title} cannot vary tiles, so all its repeats are baked as they lie");
         if (options.ConvertTextures && reading.Kind == ReadingKind.Colour && reading.Space is not "raw" && reading.Space != graph.Working.Id && HoldsWorkingSpace)
             return await BakeAsync(node, $"converted once, from {ColourSpace.Find(reading.Space).Words} to {graph.Working.Space.Words}; it must not be converted again", $"{Path.GetFileNameWithoutExtension(file.Name)}_{graph.Working.Id}");
         var several = file.Channels.Count > 2;

@@ -12,6 +12,8 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
     /// <summary>Whether the dialect's order of operations can say this placement.</summary>
     public static bool CanSay(PlacementRule rule, Placement placement)
     {
+        if (placement.Variation is not null)
+            return false;
         if (rule.Order == "rotate-scale")
             return true;
         var quarter = MathF.Abs(MathF.IEEERemainder(placement.RotationDegrees, 90)) < RightAngleTolerance;

@@ -106,6 +106,8 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
     private string Why(TextureSlot slot, int node)
     {
         var lookups = graph.Needed([node]).Where(i => graph[i].Op == ShadeOp.Image).Select(i => graph[i].Image!).ToList();
+        if (lookups.Any(l => l.Placement.Variation is not null))
+            return $"{profile.Title} cannot vary tiles, so all its repeats are baked as they lie";
         if (lookups.Any(l => !PlacementTerms.CanSay(profile.Placement!, l.Placement)))
             return $"{profile.Title} scales before it turns, so this rotated and unequally repeated placement is baked in";
         if (graph[node].Type == ShadeType.Direction)

@@ -3,6 +3,11 @@ using System.Text.Json.Serialization;
 
 namespace Kiln.Looks.Document;
 
+/// <summary>Repeats broken up by chance, so that no pattern of tiles is seen: over a lattice of cells the picture is moved and turned.</summary>
+/// <param name="Cells">Along one unit of UV; even, 2..256.</param>
+/// <param name="TurnDegrees">Turned by up to so much either way, 0..180.</param>
+public sealed record TileVariation(int Cells = 8, float TurnDegrees = 0, int Seed = 1);
+
 /// <summary>
 /// Where a picture lies on the surface. u to the right, v up, origin at the lower left. The picture is repeated
 /// (<paramref name="RepeatsU"/> × <paramref name="RepeatsV"/> times over one unit of UV), rotated counter-clockwise about the pivot, then moved by the offset;
@@ -10,7 +15,7 @@ namespace Kiln.Looks.Document;
 /// </summary>
 public sealed record Placement(
     float RepeatsU = 1, float RepeatsV = 1, float RotationDegrees = 0, float OffsetU = 0, float OffsetV = 0,
-    float PivotU = 0.5f, float PivotV = 0.5f, bool MirrorU = false, bool MirrorV = false)
+    float PivotU = 0.5f, float PivotV = 0.5f, bool MirrorU = false, bool MirrorV = false, TileVariation? Variation = null)
 {
     public static readonly Placement Identity = new();
 

@@ -12,6 +12,7 @@ public sealed class ShadeProgram
     private readonly int[][] inputs;
     private readonly MapTexture?[] textures;
     private readonly Lie[] placements;
+    private readonly TileScatter?[] scatters;
     private readonly int[]?[] below;
     private readonly Dictionary<int, int> place = [];
 
@@ -35,6 +36,7 @@ public sealed class ShadeProgram
         inputs = [.. nodes.Select(n => n.Inputs.Select(i => place[i]).ToArray())];
         this.textures = textures;
         placements = [.. nodes.Select(n => (n.Image?.Placement ?? n.Noise?.Placement) is { } placement ? Lie.Of(placement) : default)];
+        scatters = [.. nodes.Select(n => n.Image is { } image ? TileScatter.Of(image.Placement, image.Reading) : null)];
         below = [.. nodes.Select((n, i) => n.Op is ShadeOp.HeightToNormal or ShadeOp.Blur ? graph.Needed(order[inputs[i][0]]).Select(k => place[k]).Order().ToArray() : null)];
     }
 
@@ -92,7 +94,23 @@ public sealed class ShadeProgram
     private Vector3 Lookup(int i, Vector2 uv, float footprint)
     {
         ref readonly var lie = ref placements[i];
-        return textures[i]!.Sample(lie.Apply(uv), footprint * lie.Scale);
+        return scatters[i] is { } scatter ? Scattered(i, scatter, uv, footprint) : textures[i]!.Sample(lie.Apply(uv), footprint * lie.Scale);
+    }
+
+    private Vector3 Scattered(int i, TileScatter scatter, Vector2 uv, float footprint)
+    {
+        ref readonly var lie = ref placements[i];
+        Span<TileScatter.Corner> corners = stackalloc TileScatter.Corner[3];
+        scatter.At(uv, corners);
+        var sum = Vector3.Zero;
+        foreach (ref readonly var corner in corners)
+        {
+            if (corner.Weight < 1e-6f)
+                continue;
+            var value = textures[i]!.Sample(lie.Apply(corner.Place(uv)) + corner.Shift, footprint * lie.Scale);
+            sum += corner.Weight * (scatter.IsDirection ? scatter.Slopes(value, corner) : value);
+        }
+        return scatter.IsDirection ? TileScatter.Stored(sum) : sum;
     }
 
     /// <summary>Central differences over the footprint, at least over one texel of the finest map below.</summary>

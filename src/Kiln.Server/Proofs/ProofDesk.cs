@@ -76,6 +76,20 @@ public sealed class ProofDesk
         }
     }
 
+    private readonly SemaphoreSlim small = new(1);
+
+    /// <summary>The right to make one small picture until it is given back; others of a wall wait for theirs.</summary>
+    public async Task<IDisposable> OneSmallPictureAsync(CancellationToken cancel)
+    {
+        await small.WaitAsync(cancel);
+        return new Released(small);
+    }
+
+    private sealed class Released(SemaphoreSlim held) : IDisposable
+    {
+        public void Dispose() => held.Release();
+    }
+
     private int eager;
 
     /// <summary>Runs one piece of rendering; between pieces others get their turn.</summary>

@@ -131,13 +131,15 @@ public static class ProofRoutes
     {
         var look = at is { } number ? await looks.AtAsync(id, number) : (await LookRoutes.RowAsync(looks, id)).Look();
         if (without is not null)
-            look = new LaneEdit(without, LaneAddress.Get(look, without)?.Value is { } value ? new(value) : without.Contains('/') || without.EndsWith(":mask", StringComparison.Ordinal) ? new(LookValue.Of(1f)) : null).Apply(look).Look;
+            look = Without(look, without);
         var working = (await workingSpaces.OfLookAsync(id)).Space;
         var side = Math.Clamp(size ?? 200, 32, 512);
         var key = $"look/{LookJson.Hash(look)}/{working.Id}/{side}";
         var bytes = await shelf.GetAsync(key, async () =>
         {
             var material = await compilation.MaterialAsync(look, null, working, 512).WaitAsync(cancel);
+            // One after another: six at a time would all be late.
+            using var alone = await desk.OneSmallPictureAsync(cancel);
             var tracer = new ProofRequest("vessel", "softbox", side, side).Start(material);
             for (var i = 0; i < 3; i++)
                 await desk.TurnAsync(() =>
@@ -149,6 +151,14 @@ public static class ProofRoutes
         });
         response.Headers.CacheControl = "no-cache";
         return Results.Bytes(bytes, "image/jpeg");
+    }
+
+    /// <summary>The look with a lane's chain left out: back to its value or default; what feeds others is even instead.</summary>
+    private static Look Without(Look look, string lane)
+    {
+        var kept = LaneAddress.Get(look, lane)?.Value;
+        var even = lane.StartsWith("source:", StringComparison.Ordinal) ? 0.5f : lane.Contains('/') || lane.EndsWith(":mask", StringComparison.Ordinal) ? 1f : (float?)null;
+        return new LaneEdit(lane, kept is not null ? new(kept) : even is { } number ? new(LookValue.Of(number)) : null).Apply(look).Look;
     }
 
     private static async Task WriteAsync(HttpContext http, ProofFrame frame, byte[] picture, CancellationToken cancel)

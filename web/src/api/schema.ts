@@ -2130,6 +2130,7 @@ export interface components {
       mirrorU: boolean;
       /** @default false */
       mirrorV: boolean;
+      variation?: null | components["schemas"]["TileVariation"];
     };
     ProofQuery: {
       viewer: string;
@@ -2575,6 +2576,23 @@ export interface components {
       clamp: boolean;
       id?: string;
       bypassed?: boolean;
+    };
+    TileVariation: {
+      /**
+       * Format: int32
+       * @default 8
+       */
+      cells: number;
+      /**
+       * Format: float
+       * @default 0
+       */
+      turnDegrees: number;
+      /**
+       * Format: int32
+       * @default 1
+       */
+      seed: number;
     };
     TriedFile: {
       name: string;

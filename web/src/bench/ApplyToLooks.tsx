@@ -107,7 +107,7 @@ function Choices({ lane, step, onDone }: { lane: string; step?: string; onDone: 
           { value: true, words: "their own maps of the same role, where they have them" },
           { value: false, words: "the maps of this look, which come along" },
         ].map((way) => (
-          <label key={way.words} className="mr-4">
+          <label key={way.words} className="block">
             <input
               type="radio"
               name="maps"

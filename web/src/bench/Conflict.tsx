@@ -3,6 +3,8 @@ import type { LookEdit } from "../api/types";
 export interface EditConflict {
   edit: LookEdit;
   words: string;
+  /** Nobody else was faster: the person is signed out. */
+  isSignedOut?: boolean;
 }
 
 /** Somebody else was faster: what was meant is still here, beside what they did, and can be done again on the newest state. */
@@ -22,12 +24,13 @@ export function Conflict({
       data-testid="conflict"
     >
       <p className="grow">
-        <b className="font-medium">Theirs:</b> {conflict.words} <b className="ml-2 font-medium">Yours, kept:</b>{" "}
-        {conflict.edit.edit}
-        {lane}. The lanes show the newest state.
+        <b className="font-medium">{conflict.isSignedOut ? "Signed out:" : "Theirs:"}</b> {conflict.words}{" "}
+        <b className="ml-2 font-medium">Yours, kept:</b> {conflict.edit.edit}
+        {lane}.{" "}
+        {conflict.isSignedOut ? "Sign in again in another tab, then do it." : "The lanes show the newest state."}
       </p>
       <button className="act" data-main="true" onClick={() => onSettle(true)}>
-        Do mine on top
+        {conflict.isSignedOut ? "Do mine now" : "Do mine on top"}
       </button>
       <button className="act" onClick={() => onSettle(false)}>
         Leave it

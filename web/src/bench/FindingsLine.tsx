@@ -41,7 +41,7 @@ export function FindingsLine() {
         )}
       </button>
       {open && (
-        <ul className="max-h-44 overflow-auto" tabIndex={0} aria-label="findings one by one">
+        <ul className="max-h-64 overflow-auto" tabIndex={0} aria-label="findings one by one">
           {[...standing, ...(showAccepted ? accepted : [])].map((f) => (
             <FindingRow key={f.code + f.subject + f.message} finding={f} />
           ))}

@@ -2,6 +2,7 @@ import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 import { toast } from "sonner";
 import { Problem, send } from "../api/client";
+import { loadSession } from "../api/queries";
 import type { LookEdit, LookInfo, LookWithMaps } from "../api/types";
 import type { EditConflict } from "./Conflict";
 
@@ -26,7 +27,9 @@ export function useEdits(id: string) {
             await client.refetchQueries({ queryKey: ["look", id] });
             if (path === "edits") setConflict({ edit: body as LookEdit, words: error.message });
             else toast.error(error.message, { duration: 8000 });
-          } else toast.error((error as Error).message, { duration: 8000 });
+          } else if (error instanceof Problem && error.status === 401 && path === "edits")
+            setConflict({ edit: body as LookEdit, words: "nothing was written.", isSignedOut: true });
+          else toast.error((error as Error).message, { duration: 8000 });
         }
       };
       return queued(once);
@@ -47,7 +50,10 @@ export function useEdits(id: string) {
     settle: (again: boolean) => {
       const kept = conflict;
       setConflict(null);
-      if (again && kept) void act("edits", kept.edit);
+      if (!again || !kept) return;
+      // Another tab has signed in by now: its token is needed here as well.
+      const ready = kept.isSignedOut ? loadSession().then(() => undefined) : Promise.resolve();
+      void ready.then(() => act("edits", kept.edit));
     },
   };
 }
@@ -67,7 +73,7 @@ async function brought(client: QueryClient, id: string, files: File[], lane: str
     toast(done.brought.map((b) => `${b.file} ${b.words}`).join("\n"), {
       id: told,
       duration: 8000,
-      className: "whitespace-pre-line",
+      className: "!bg-ink !text-panel !border-0 !rounded-tile !pointer-events-none whitespace-pre-line",
     });
   } catch (error) {
     toast.error((error as Error).message, { id: told, duration: 8000 });

@@ -58,10 +58,10 @@ export function LookWall({ looks }: { looks: LookListing[] }) {
             <input
               type="checkbox"
               className="accent-glaze"
+              aria-label={`choose ${l.name}`}
               checked={chosen.includes(l.id)}
               onChange={() => toggle(l.id)}
             />
-            <span className="sr-only">choose {l.name}</span>
           </label>
           <Link to={`/looks/${l.id}`} className="block border border-rule bg-raised hover:border-ink">
             <LookPicture

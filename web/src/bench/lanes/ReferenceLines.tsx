@@ -56,7 +56,7 @@ export function ReferenceLines() {
     >
       {lines.map(({ from: [x0, y0], to: [x1, y1] }) => {
         // Out to the left of the tiles, then down or up, so that no picture is crossed.
-        const side = Math.min(x0, x1) - 10;
+        const side = Math.min(x0, x1) - 15;
         return (
           <g key={`${x1}/${y1}`} className="stroke-glaze" fill="none" strokeWidth="1.5">
             <path d={`M${x0} ${y0}H${side}V${y1}H${x1}`} />

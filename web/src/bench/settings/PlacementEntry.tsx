@@ -64,6 +64,80 @@ export function PlacementEntry({ placement, onChange }: { placement: Placement; 
           />{" "}
           mirror v
         </label>
+        <label>
+          <input
+            type="checkbox"
+            className="accent-glaze"
+            checked={!!p.variation}
+            onChange={(e) =>
+              onChange({
+                ...p,
+                variation: e.target.checked ? { cells: evenCells(p.repeatsU), turnDegrees: 0, seed: 1 } : null,
+              })
+            }
+          />{" "}
+          vary the tiles
+        </label>
+      </p>
+      {p.variation && (
+        <Variation
+          variation={p.variation}
+          turns={p.repeatsU === p.repeatsV}
+          onChange={(variation) => onChange({ ...p, variation })}
+        />
+      )}
+    </div>
+  );
+}
+
+type TileVariation = NonNullable<Placement["variation"]>;
+
+/** Two cells a repeat break it up well; they must be even in number. */
+const evenCells = (repeats: number) => Math.min(256, Math.max(2, 2 * Math.round(repeats)));
+
+/** How repeats are broken up, so that no pattern of tiles is seen. */
+function Variation({
+  variation: v,
+  turns,
+  onChange,
+}: {
+  variation: TileVariation;
+  turns: boolean;
+  onChange: (v: TileVariation) => void;
+}) {
+  return (
+    <div className="space-y-1" data-testid="variation">
+      <NumberEntry
+        label="cells"
+        value={v.cells ?? 8}
+        low={2}
+        high={64}
+        step={2}
+        onChange={(cells) => onChange({ ...v, cells: Math.max(2, 2 * Math.round(cells / 2)) })}
+      />
+      {turns ? (
+        <NumberEntry
+          label="turned up to"
+          unit="°"
+          value={v.turnDegrees ?? 0}
+          low={0}
+          high={180}
+          step={1}
+          onChange={(turnDegrees) => onChange({ ...v, turnDegrees })}
+        />
+      ) : (
+        <p className="text-small text-soft">Tiles are not turned where the repeats differ along u and v.</p>
+      )}
+      <NumberEntry
+        label="seed"
+        value={v.seed ?? 1}
+        low={1}
+        high={100}
+        step={1}
+        onChange={(seed) => onChange({ ...v, seed: Math.round(seed) })}
+      />
+      <p className="text-small text-soft">
+        For surfaces without a pattern of their own: plaster, rust, soil. Dialects get it baked.
       </p>
     </div>
   );

@@ -39,7 +39,11 @@ export function PlacementSettings() {
             {metres.u.toFixed(3)} × {metres.v.toFixed(3)} m
           </span>
           {own.length > 0 && <span className="block">a placement of their own: {own.map(([n]) => n).join(", ")}</span>}
-          <span className="block">Look along the middle for lines: that is where edges meet.</span>
+          <span className="block">
+            {p.variation
+              ? "One unit of the surface, its tiles varied."
+              : "Look along the middle for lines: that is where edges meet."}
+          </span>
         </p>
       </div>
     </section>
@@ -48,10 +52,18 @@ export function PlacementSettings() {
 
 /** The base colour repeated two by two, so that its seams stand in the middle. */
 function Tiling() {
-  const { look } = useBench();
+  const { id, revision, look } = useBench();
   const origin = look.lanes?.base_color?.chain?.origin;
   const slot = origin?.kind === "slot" ? look.slots?.[origin.slot] : undefined;
   if (!slot || origin?.kind !== "slot") return null;
+  if (look.placement?.variation)
+    return (
+      <img
+        src={`/api/v1/looks/${id}/tile?lane=base_color&revision=${revision}`}
+        alt="one unit of the surface"
+        className="size-24 shrink-0 bg-well"
+      />
+    );
   return (
     <div className="grid size-24 shrink-0 grid-cols-2 bg-well" role="img" aria-label="two by two repeats">
       {[0, 1, 2, 3].map((i) => (
