@@ -50,7 +50,7 @@ public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvid
         }
         for (var i = 0; i < Count; i++)
             levels[i] /= (float)small.Width * small.Height;
-        return new(role == MapRole.Normal ? NormalDirection.Measure(copy) : null, ContentEvidence.Of(small, probe), levels, least, most) 
+        return new(role == MapRole.Normal ? NormalDirection.Measure(copy) : null, ContentEvidence.Of(small, probe), levels, least, most)
         {
             Thumb = Shrunk(small, 0),
             Slopes = role switch

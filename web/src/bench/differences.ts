@@ -17,7 +17,7 @@ export function differences(before: Look, after: Look): string[] {
   for (const lane of lanes) {
     const [a, b] = [laneAt(before, lane), laneAt(after, lane)];
     if (same(a, b)) continue;
-    const name = addressWords(lane);
+    const name = lane.startsWith("source:") ? `source ${addressWords(lane)}` : addressWords(lane);
     if (!a) words.push(`${name}: new`);
     else if (!b) words.push(`${name}: back to its default`);
     else {
