@@ -66,6 +66,7 @@ public static class KilnServer
         BenchRoutes.Map(api);
         ManyLooks.Map(api);
         LaneCosts.Map(api);
+        HeightScales.Map(api);
         DroppedMaps.Map(api);
         CollectionRoutes.Map(api);
         ProofRoutes.Map(api);
@@ -105,6 +106,7 @@ public static class KilnServer
         services.AddSingleton<StepStudy>();
         services.AddSingleton<ManyLooks>();
         services.AddSingleton<LaneCosts>();
+        services.AddSingleton<HeightScales>();
         services.AddSingleton<DroppedMaps>();
         services.AddSingleton<AcceptedFindings>();
         services.AddSingleton<KeptChains>();

@@ -110,6 +110,25 @@ public class WholeLookFindingTests
         Silent(Wall, "dup.look");
     }
 
+    /// <summary>A dialect that reads the alpha of a grey file where it has one would take the mask for the measurement.</summary>
+    [Fact]
+    public void AnAlphaThatADialectWouldRead()
+    {
+        var shipped = Dialects.Profiles.DialectProfiles.Load(Dialects.Profiles.DialectProfiles.ShippedFolder()).Find("bisque");
+        var byAlpha = shipped with { Textures = shipped.Textures with { Grey = "alpha" } };
+        var file = File("wall_rough.png", channels: ["Y", "A"]);
+        var look = With(MapRole.Roughness, "specular_roughness", file, Raw);
+        IReadOnlyList<Finding> In(Look l, Dialects.Profiles.DialectProfile profile) => LookFindings.Of(new FindingContext(l, Nothing, _ => true, profile: profile));
+        var finding = Assert.Single(In(look, byAlpha), f => f.Code == "reading.alpha");
+        Assert.Equal(Severity.Error, finding.Severity);
+        var (mended, back) = finding.Repair!.Apply(look);
+        Assert.DoesNotContain(In(mended, byAlpha), f => f.Code == "reading.alpha");
+        Assert.Equal(LookJson.Write(look), LookJson.Write(back.Apply(mended).Look));
+        // Files without an alpha, and dialects that take the first channel, are left in peace.
+        Assert.DoesNotContain(In(look, shipped), f => f.Code == "reading.alpha");
+        Assert.DoesNotContain(In(With(MapRole.Roughness, "specular_roughness", File("wall_rough_grey.png", channels: ["Y"]), Raw), byAlpha), f => f.Code == "reading.alpha");
+    }
+
     /// <summary>Every finding about pixels brings the picture that shows them.</summary>
     [Fact]
     public void WhatIsWrongWithPixelsIsShown()

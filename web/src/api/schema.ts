@@ -116,6 +116,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/{id}/height-scale": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["heightScale"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/looks/{id}/maps": {
     parameters: {
       query?: never;
@@ -1472,6 +1488,13 @@ export interface components {
       /** Format: uuid */
       folder: string;
       path: string;
+    };
+    HeightScale: {
+      /** Format: float */
+      metres: number;
+      /** Format: float */
+      agreement: null | number;
+      words: string;
     };
     Histogram: {
       /** Format: float */
@@ -2867,6 +2890,30 @@ export interface operations {
           "application/json": {
             [key: string]: number;
           };
+        };
+      };
+    };
+  };
+  heightScale: {
+    parameters: {
+      query: {
+        slot: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["HeightScale"];
         };
       };
     };

@@ -56,3 +56,4 @@ export type EditedLook = S["EditedLook"];
 export type NoiseField = S["NoiseField"];
 export type WorkingInfo = S["WorkingInfo"];
 export type LookWithMaps = S["LookWithMaps"];
+export type HeightScale = S["HeightScale"];

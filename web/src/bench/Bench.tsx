@@ -9,7 +9,8 @@ import { FindingsLine } from "./FindingsLine";
 import { HistoryDrawer } from "./HistoryDrawer";
 import { KeepPanel } from "./KeepPanel";
 import { KeysDialog } from "./KeysDialog";
-import type { Selection } from "./lanes/address";
+import { useCommands } from "../frame/commands";
+import { addressWords, allChains, type Selection } from "./lanes/address";
 import { FileDrop } from "./lanes/FileDrop";
 import { LaneList } from "./lanes/LaneList";
 import { LayerStrip, type Layer } from "./lanes/LayerStrip";
@@ -64,6 +65,26 @@ export function Bench() {
       : null;
   useBenchKeys(bench, { undo: () => void undo(), redo: () => void redo(), blink: setBlinking });
   useClipboard(bench);
+  useCommands(
+    bench
+      ? [
+          { words: "Undo", run: () => void undo() },
+          { words: "Redo", run: () => void redo() },
+          { words: "Placement and relief", run: () => setSelection(null) },
+          { words: nodes ? "Lanes instead of nodes" : "Nodes of the written network", run: () => setNodes(!nodes) },
+          ...[{ id: null, title: "Look" }, ...bench.house.dialects].map((d) => ({
+            words: `Show as ${d.title}`,
+            run: () => setDialect(d.id),
+          })),
+          ...allChains(bench.look)
+            .filter((c) => !c.address.includes("/"))
+            .map((c) => ({
+              words: `Lane: ${addressWords(c.address)}`,
+              run: () => select({ lane: c.address, step: -1 }),
+            })),
+        ]
+      : [],
+  );
   if (!bench || !look.data)
     return <p className="p-6 text-soft">{look.error ? look.error.message : "Opening the look…"}</p>;
   const document = bench.look;

@@ -3,6 +3,7 @@ import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { useLooks } from "../api/queries";
+import { useOfferedCommands } from "./commands";
 
 const keys = [
   ["Ctrl+K", "this list"],
@@ -17,6 +18,7 @@ export function CommandList() {
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
   const looks = useLooks();
+  const offered = useOfferedCommands();
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement;
@@ -44,13 +46,28 @@ export function CommandList() {
         >
           <Dialog.Title className="sr-only">Go to</Dialog.Title>
           <Command>
-            <Command.Input className="entry mb-2 w-full" placeholder="A place or a look" />
+            <Command.Input className="entry mb-2 w-full" placeholder="What to do here, a place or a look" />
             <Command.List className="max-h-72 overflow-auto">
               <Command.Empty className="p-2 text-soft">Nothing of that name.</Command.Empty>
+              {offered.map((c) => (
+                <Command.Item
+                  key={c.words}
+                  className={item}
+                  onSelect={() => {
+                    setOpen(false);
+                    c.run();
+                  }}
+                >
+                  {c.words}
+                </Command.Item>
+              ))}
               {[
                 ["/intake", "Intake"],
                 ["/looks", "Looks"],
                 ["/collections", "Collections"],
+                ["/house", "House"],
+                ["/house/colour", "House: colour"],
+                ["/house/chains", "House: kept chains"],
               ].map(([to, word]) => (
                 <Command.Item key={to} className={item} onSelect={() => go(to)}>
                   {word}

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 
 interface Props {
   look: string;
@@ -9,19 +9,55 @@ interface Props {
   className: string;
 }
 
-const nothing = "data:image/gif;base64,R0lGODlhAQABAAAAACH5BAEKAAEALAAAAAABAAEAAAICTAEAOw==";
+/** Pictures asked for at once. Each may take seconds to render, and a browser has six connections for everything a person does. */
+const most = 2;
+let asking = 0;
+const waiting: (() => void)[] = [];
 
-/** A look under the contact sheet's light. Rendered when it comes into view; given up when it is gone, so that what is opened next does not wait for it. */
+async function inTurn(work: () => Promise<void>) {
+  if (asking < most) asking++;
+  else await new Promise<void>((turn) => waiting.push(turn));
+  try {
+    await work();
+  } finally {
+    // The turn goes on to the next in line.
+    const next = waiting.shift();
+    if (next) next();
+    else asking--;
+  }
+}
+
+/** A look under the contact sheet's light. Asked for when it comes into view; given up when it is gone, so that what is opened next does not wait for it. */
 export function LookPicture({ look, alt, size, asked = "", className }: Props) {
-  const picture = useRef<HTMLImageElement>(null);
+  const place = useRef<HTMLSpanElement>(null);
+  const [shown, setShown] = useState<string | null>(null);
   const source = `/api/v1/looks/${look}/picture?size=${size}${asked}`;
   useEffect(() => {
-    const shown = picture.current;
-    if (shown?.getAttribute("src") === nothing) shown.src = source;
+    const gone = new AbortController();
+    let url: string | null = null;
+    const load = async () => {
+      if (gone.signal.aborted) return;
+      const response = await fetch(source, { signal: gone.signal });
+      if (!response.ok) return;
+      url = URL.createObjectURL(await response.blob());
+      setShown(url);
+    };
+    const seen = new IntersectionObserver((entries) => {
+      if (!entries.some((e) => e.isIntersecting)) return;
+      seen.disconnect();
+      // Given up on purpose, or the server is away: the well stays empty.
+      inTurn(load).catch(() => undefined);
+    });
+    seen.observe(place.current!);
     return () => {
-      // A browser finishes what it has begun to load unless it is told to load something else.
-      if (shown) shown.src = nothing;
+      gone.abort();
+      seen.disconnect();
+      if (url) URL.revokeObjectURL(url);
     };
   }, [source]);
-  return <img ref={picture} loading="lazy" src={source} alt={alt} className={className} />;
+  return (
+    <span ref={place} className={`block ${className}`}>
+      {shown && <img src={shown} alt={alt} className="size-full object-cover" />}
+    </span>
+  );
 }

@@ -1,6 +1,7 @@
 import { NumberEntry } from "../../ui/NumberEntry";
 import { useBench } from "../BenchContext";
 import type { Displacement } from "../../api/types";
+import { HeightScaleButton } from "./HeightScaleButton";
 
 const modes = [
   { id: "shading", words: "by shading only" },
@@ -52,6 +53,10 @@ export function ReliefSettings() {
             step={0.001}
             onChange={(v) => set({ heightMetres: v })}
           />
+          <HeightScaleButton
+            lane="displacement"
+            onScale={(metres) => set({ heightMetres: metres, boundMetres: metres })}
+          />
           <NumberEntry
             label="midpoint"
             value={d.midpoint}
@@ -83,6 +88,26 @@ export function ReliefSettings() {
             step={1}
             onChange={(v) => set({ subdivision: Math.round(v) })}
           />
+          <label>
+            <input
+              type="checkbox"
+              className="accent-glaze"
+              checked={d.level !== null && d.level !== undefined}
+              onChange={(e) => set({ level: e.target.checked ? 11 : null })}
+            />{" "}
+            a level of its own <span className="text-soft">(else it follows the map’s size)</span>
+          </label>
+          {d.level !== null && d.level !== undefined && (
+            <NumberEntry
+              label="level"
+              unit={`${2 ** d.level}²`}
+              value={d.level}
+              low={1}
+              high={14}
+              step={1}
+              onChange={(v) => set({ level: Math.round(v) })}
+            />
+          )}
         </div>
       )}
     </section>

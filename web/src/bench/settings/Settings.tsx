@@ -5,6 +5,7 @@ import { ApplyToLooks } from "../ApplyToLooks";
 import { addressWords, inputOf, inputWords, laneAt, selectedSteps, sidesOf } from "../lanes/address";
 import { bypassing, removal } from "../lanes/runs";
 import { loose, stepKinds, type LooseStep } from "../lanes/steps";
+import { HeightScaleButton } from "./HeightScaleButton";
 import { Histograms } from "./Histograms";
 import { KeepChain } from "./KeepChain";
 import { OriginSettings } from "./OriginSettings";
@@ -97,6 +98,9 @@ function StepSettings({ lane, at, step }: { lane: string; at: number; step: Loos
         onDraft={(part) => setDraft({ ...step, ...part })}
         onChange={change}
       />
+      {step.kind === "heightToNormal" && (
+        <HeightScaleButton lane={lane} onScale={(heightMetres) => change({ heightMetres })} />
+      )}
       <p className="mt-1 flex flex-wrap gap-1">
         {sidesOf(step).map((side) => (
           <button
