@@ -73,6 +73,17 @@ public class MapsOntoLookTests
         Assert.Equal(first, chain.Steps.FirstOrDefault()?.GetType());
     }
 
+    /// <summary>What Intake would ask about is not placed unasked, and a lane that a person chose outweighs a guess.</summary>
+    [Fact]
+    public void AGuessIsNotActedOn()
+    {
+        var (edit, brought) = MapsOntoLook.Sorted(Wall, Result(Placed(MapRole.Subsurface, "scatter-plot.png") with { Confidence = 0.6f }));
+        Assert.Null(edit);
+        Assert.Contains("not certain", Assert.Single(brought).Words, StringComparison.Ordinal);
+        var after = MapsOntoLook.Wired(Wall, "specular_roughness", File("camera.png"), MapRole.BaseColor, null, isSure: false).Apply(Wall).Look;
+        Assert.Equal(MapRole.Roughness, after.Slots[((SlotOrigin)after.Lanes["specular_roughness"].Chain!.Origin).Slot].Role);
+    }
+
     [Fact]
     public void AFloatPictureIsReadAsLight()
     {

@@ -23,7 +23,9 @@ public static class MapsOntoLook
         var taken = new HashSet<MapRole>();
         foreach (var set in result.Sets)
         {
-            var wired = SetWiring.Wire(set);
+            // What Intake would ask about is not placed unasked here either.
+            brought.AddRange(set.Maps.Where(m => m.Asks).Select(m => new BroughtMap(m.File.Name, null, $"may be its {m.Role.Words()}, which is not certain: drop it on the lane where it belongs")));
+            var wired = SetWiring.Wire(set with { Maps = [.. set.Maps.Where(m => !m.Asks)] });
             foreach (var (name, slot) in wired.Slots)
             {
                 var file = slot.File.Name;
@@ -57,10 +59,11 @@ public static class MapsOntoLook
     }
 
     /// <summary>One picture for one lane: the person says where it belongs, so it is wired whatever it was taken for.</summary>
-    public static LookEdit Wired(Look look, string address, MapFile file, MapRole? sorted, Reading? reading)
+    /// <param name="isSure">Whether it was sorted without a doubt; a guess gives way to what the lane usually reads.</param>
+    public static LookEdit Wired(Look look, string address, MapFile file, MapRole? sorted, Reading? reading, bool isSure = true)
     {
         var input = address.Contains(':') && !address.StartsWith("cover:", StringComparison.Ordinal) || address.Contains('/') || address.EndsWith(":mask", StringComparison.Ordinal) ? null : NeutralInputs.Find(address.Split(':')[^1]);
-        var role = sorted ?? RoleOf(input);
+        var role = sorted is { } known && (isSure || input is null) ? known : RoleOf(input);
         var own = role.Kind();
         var wanted = input is null ? address.EndsWith(":mask", StringComparison.Ordinal) ? ReadingKind.Scalar : own : input.IsColour ? ReadingKind.Colour : input.IsDirection ? ReadingKind.Direction : ReadingKind.Scalar;
         var kind = wanted == ReadingKind.Direction && own != ReadingKind.Direction ? ReadingKind.Scalar : wanted;

@@ -62,13 +62,13 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
     private static (LookEdit? Edit, IReadOnlyList<BroughtMap> Brought) OnLane(Look look, string lane, IntakeResult result)
     {
         var placed = result.Sets.SelectMany(s => s.Maps.Concat(s.Alternates.Select(a => a.Map))).ToList();
-        var files = placed.Select(m => (m.File, Role: (Kiln.Looks.Readings.MapRole?)m.Role, Reading: (Kiln.Looks.Readings.Reading?)m.Reading))
-            .Concat(result.Unsorted.Concat(result.SetAside).Where(u => u.File is not null).Select(u => (u.File!, (Kiln.Looks.Readings.MapRole?)null, (Kiln.Looks.Readings.Reading?)null))).DistinctBy(f => f.Item1.Content).ToList();
+        var files = placed.Select(m => (m.File, Role: (Kiln.Looks.Readings.MapRole?)m.Role, Reading: (Kiln.Looks.Readings.Reading?)m.Reading, IsSure: !m.Asks))
+            .Concat(result.Unsorted.Concat(result.SetAside).Where(u => u.File is not null).Select(u => (u.File!, (Kiln.Looks.Readings.MapRole?)null, (Kiln.Looks.Readings.Reading?)null, false))).DistinctBy(f => f.Item1.Content).ToList();
         if (files.Count == 0 && result.Rejected.FirstOrDefault() is { } refused)
             throw new DeliveryException($"{refused.Path}: {refused.Error}");
         if (files.Count != 1)
             throw new DeliveryException(files.Count == 0 ? "That is no picture that a lane could read." : "One picture is dropped on a lane; several are dropped on the board, which sorts them.");
-        var (file, role, reading) = files[0];
-        return (MapsOntoLook.Wired(look, lane, file, role, reading), [new(file.Name, lane, $"wired to {LaneAddress.Words(lane)}")]);
+        var (file, role, reading, isSure) = files[0];
+        return (MapsOntoLook.Wired(look, lane, file, role, reading, isSure), [new(file.Name, lane, $"wired to {LaneAddress.Words(lane)}")]);
     }
 }
