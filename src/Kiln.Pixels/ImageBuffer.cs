@@ -127,25 +127,28 @@ public sealed class ImageBuffer
     }
 
     /// <summary>Writes a row of floats; integer samples are clamped to 0..1 and rounded to the nearest code.</summary>
-    public void WriteRow(int y, ReadOnlySpan<float> row)
+    public void WriteRow(int y, ReadOnlySpan<float> row) => Write(y, 0, row[..(Width * ChannelCount)]);
+
+    /// <summary>Writes a piece of row <paramref name="y"/> from column <paramref name="x"/> on, whole pixels interleaved.</summary>
+    public void Write(int y, int x, ReadOnlySpan<float> piece)
     {
-        var n = Width * ChannelCount;
+        var at = (y * Width + x) * ChannelCount;
         switch (Type)
         {
             case SampleType.U8:
-                for (var i = 0; i < n; i++)
-                    Data[y * n + i] = (byte)Quantise(row[i], 255f);
+                for (var i = 0; i < piece.Length; i++)
+                    Data[at + i] = (byte)Quantise(piece[i], 255f);
                 break;
             case SampleType.U16:
-                var words = Samples<ushort>().Slice(y * n, n);
-                for (var i = 0; i < n; i++)
-                    words[i] = (ushort)Quantise(row[i], 65535f);
+                var words = Samples<ushort>().Slice(at, piece.Length);
+                for (var i = 0; i < piece.Length; i++)
+                    words[i] = (ushort)Quantise(piece[i], 65535f);
                 break;
             case SampleType.F16:
-                TensorPrimitives.ConvertToHalf(row[..n], Samples<Half>().Slice(y * n, n));
+                TensorPrimitives.ConvertToHalf(piece, Samples<Half>().Slice(at, piece.Length));
                 break;
             default:
-                row[..n].CopyTo(Samples<float>().Slice(y * n, n));
+                piece.CopyTo(Samples<float>().Slice(at, piece.Length));
                 break;
         }
     }
@@ -156,12 +159,12 @@ public sealed class ImageBuffer
         if (type == Type)
             return this;
         var result = new ImageBuffer(Width, Height, Channels, type);
-        var row = new float[Width * ChannelCount];
-        for (var y = 0; y < Height; y++)
+        Parallel.For(0, Height, () => new float[Width * ChannelCount], (y, _, row) =>
         {
             ReadRow(y, row);
             result.WriteRow(y, row);
-        }
+            return row;
+        }, _ => { });
         return result;
     }
 

@@ -70,6 +70,9 @@ public static class KilnServer
         DroppedMaps.Map(api);
         CollectionRoutes.Map(api);
         ProofRoutes.Map(api);
+        WallRoutes.Map(api);
+        LightRoutes.Map(api);
+        ProofOrderRoutes.Map(api);
         MapThumbnails.Map(api);
         ReadoutRoutes.Map(api);
         HouseRoutes.Map(api);
@@ -112,6 +115,12 @@ public static class KilnServer
         services.AddSingleton<KeptChains>();
         services.AddSingleton<Presence>();
         services.AddSingleton<ProofDesk>();
+        services.AddSingleton<WallDesk>();
+        services.AddSingleton<OwnLights>();
+        services.AddSingleton<LightShelf>();
+        services.AddSingleton<ProofOrders>();
+        services.AddSingleton<ProofOrderJob>();
+        services.AddSingleton<Comparisons>();
         services.AddSingleton<ChartDesk>();
         services.AddSingleton<ThumbnailShelf>();
         services.AddSingleton<PictureShelf>();

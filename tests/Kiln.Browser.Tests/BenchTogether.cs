@@ -18,10 +18,13 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         return new Uri(b.Driver.Url).Segments[^1];
     }
 
+    /// <summary>Signed in once for all the looking: signing in is limited to so many times a minute.</summary>
+    private HttpClient? reader;
+
     private async Task<JsonElement> LookAsync(string id)
     {
-        using var client = await server.SignedInAsync();
-        return await client.GetFromJsonAsync<JsonElement>($"looks/{id}");
+        reader ??= await server.SignedInAsync();
+        return await reader.GetFromJsonAsync<JsonElement>($"looks/{id}");
     }
 
     private static double? Number(JsonElement look, string lane) =>

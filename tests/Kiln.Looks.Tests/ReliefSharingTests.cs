@@ -25,7 +25,7 @@ public class ReliefSharingTests
         var program = await ShadeProgram.LoadAsync(graph, [node], new MapTextures(null!, null!), null);
         return uv =>
         {
-            var registers = new Vector3[program.Registers];
+            var registers = program.NewRegisters();
             program.Run(uv, 1e-4f, registers);
             return registers[program.Register(node)];
         };

@@ -84,7 +84,7 @@ public class TileVariationTests
         var (program, node, _) = await LoadAsync(Picture(Height), new(ReadingKind.Scalar, "raw", "luminance"), new(4, 4, Variation: new(10, 30, 5)));
         float At(Vector2 uv)
         {
-            var registers = new Vector3[program.Registers];
+            var registers = program.NewRegisters();
             program.Run(uv, 1f / 2048, registers);
             return registers[program.Register(node)].X;
         }
@@ -127,7 +127,7 @@ public class TileVariationTests
         var byHeight = await LoadAsync(height, new(ReadingKind.Scalar, "raw", "luminance"), placement, new HeightToNormalStep(new(1), steep / 2) { Id = "s1" });
         Vector3 At((ShadeProgram Program, int Node, ShadeGraph Graph) of, Vector2 uv)
         {
-            var registers = new Vector3[of.Program.Registers];
+            var registers = of.Program.NewRegisters();
             of.Program.Run(uv, 1f / 2048, registers);
             return registers[of.Program.Register(of.Node)];
         }

@@ -1,35 +1,13 @@
 using System.Numerics;
-using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
-using Kiln.Looks.Evaluation;
 using Kiln.Pixels;
-using Kiln.Pixels.Decoding;
 using Kiln.Proof.Geometry;
-using Kiln.Proof.Materials;
 using Kiln.Proof.Rendering;
 
 namespace Kiln.Proof.Tests;
 
 public class RenderingTests
 {
-    private sealed class NoFiles : IContentFiles, IPictureDecoder
-    {
-        public string PathOf(string content) => throw new FileNotFoundException("none");
-
-        public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => throw new PictureException("none");
-    }
-
-    private static Task<ProofMaterial> MaterialAsync(string dialect, params (string Input, LookValue Value)[] values)
-    {
-        var none = new NoFiles();
-        var look = new Look { Name = "plain" };
-        foreach (var (input, value) in values)
-            look = look with { Lanes = look.Lanes.SetItem(input, new(value)) };
-        return ProofMaterial.OfLookAsync(look, DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find(dialect), new MapTextures(none, none));
-    }
-
-    private static LookValue White => new TintValue(1, 1, 1, "acescg");
-
     [Theory]
     [InlineData("openpbr", 0.3f, 1f)]
     [InlineData("openpbr", 0.8f, 1f)]
@@ -37,7 +15,7 @@ public class RenderingTests
     [InlineData("openpbr", 0.5f, 0f)]
     public async Task AWhiteFormVanishesInTheFurnace(string dialect, float roughness, float metal)
     {
-        var material = await MaterialAsync(dialect, ("base_color", White), ("base_metalness", LookValue.Of(metal)), ("specular_roughness", LookValue.Of(roughness)));
+        var material = await Plain.MaterialAsync(dialect, ("base_color", Plain.White), ("base_metalness", LookValue.Of(metal)), ("specular_roughness", LookValue.Of(roughness)));
         var tracer = new ProofRequest("sphere", "furnace", 48, 48).Start(material);
         tracer.Accumulate(256);
         var mean = ImageStatistics.Measure(tracer.Picture())[0].Mean;
@@ -47,7 +25,7 @@ public class RenderingTests
     [Fact]
     public async Task TheSameSeedGivesTheSamePictureWithAnyNumberOfThreads()
     {
-        var material = await MaterialAsync("openpbr");
+        var material = await Plain.MaterialAsync("openpbr");
         ImageBuffer Render(int threads, uint seed)
         {
             var tracer = new ProofRequest("vessel", "softbox", 40, 40, Seed: seed).Start(material);

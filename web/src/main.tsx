@@ -7,6 +7,7 @@ import { useSession } from "./api/queries";
 import { Problem } from "./api/client";
 import { Bench } from "./bench/Bench";
 import { CollectionsView } from "./collections/CollectionsView";
+import { CompareView } from "./compare/CompareView";
 import { Frame } from "./frame/Frame";
 import { ColourView } from "./house/colour/ColourView";
 import { Chains } from "./house/Chains";
@@ -39,6 +40,8 @@ function App() {
         <Route path="/intake/:id" element={<SortingTable />} />
         <Route path="/looks" element={<LooksView />} />
         <Route path="/looks/:id" element={<Bench />} />
+        <Route path="/compare" element={<CompareView />} />
+        <Route path="/compare/:id" element={<CompareView />} />
         <Route path="/collections" element={<CollectionsView />} />
         <Route path="/collections/:id" element={<CollectionsView />} />
         <Route path="/house" element={<HouseView session={session.data} />} />

@@ -13,6 +13,7 @@ using Kiln.Pixels.Writing;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Materials;
 using Kiln.Proof.Rendering;
+using Kiln.Proof.Writing;
 
 namespace Kiln.Cli.Verbs;
 
@@ -32,40 +33,60 @@ internal static class ProofVerb
         var background = new Option<string>("--background") { DefaultValueFactory = _ => "on" };
         var output = new Option<string>("--out") { Required = true };
         var config = new Option<string?>("--config");
+        var layers = new Option<string?>("--layers") { Description = $"Parts beside the picture in an .exr, or 'all': {string.Join(", ", ProofLayers.Names)}." };
+        var denoise = new Option<bool>("--denoise") { Description = "Takes noise out of a .png, for the eye only." };
+        var turn = new Option<float>("--turn-light") { Description = "Degrees about the vertical." };
+        var camera = new Option<string?>("--camera") { Description = "YAW,PITCH,ZOOM in degrees; zoom 1 shows the whole form." };
+        var frames = new Option<int>("--frames") { DefaultValueFactory = _ => 1, Description = "More than 1: a turn around the form, as numbered files or one animated .webp." };
         var json = new Option<bool>("--json");
         var command = new Command("proof", "Renders a network, or maps wired for a dialect, on a form under a light.")
         {
-            path, dialect, form, light, size, samples, seed, exposure, view, background, output, config, json,
+            path, dialect, form, light, size, samples, seed, exposure, view, background, output, config, layers, denoise, turn, camera, frames, json,
         };
         command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
         {
             var target = parsed.GetValue(output)!;
-            if (Path.GetExtension(target) is not (".png" or ".exr"))
-                throw new ArgumentException($"A proof is written as .png or .exr, not '{Path.GetFileName(target)}'.");
             var (width, height) = Size(parsed.GetValue(size)!);
             var count = parsed.GetValue(samples) is > 0 and <= 65536 and var n ? n : throw new ArgumentException("The number of samples is between 1 and 65536.");
+            var parts = Layers(parsed.GetValue(layers));
+            var turns = parsed.GetValue(frames) is > 0 and <= 720 and var f ? f : throw new ArgumentException("A turn has 1 to 720 frames.");
+            var files = new ProofFiles(target, turns, parts, parsed.GetValue(denoise));
             var clock = Stopwatch.StartNew();
             var material = await MaterialAsync(session, parsed.GetValue(path)!, parsed.GetValue(dialect)!, ConfigNames.Open(parsed.GetValue(config)), cancel);
             var shown = View.Named(parsed.GetValue(view)!, material.Working.Space, ConfigNames.Open(parsed.GetValue(config)));
-            var request = new ProofRequest(parsed.GetValue(form)!, parsed.GetValue(light)!, width, height, Seed: (uint)parsed.GetValue(seed), Background: parsed.GetValue(background) != "off");
-            var tracer = request.Start(material, await OwnLightAsync(session, request.Light));
-            tracer.Accumulate(count, cancel);
-            var picture = tracer.Picture();
-            if (Path.GetExtension(target) == ".exr")
+            var start = Camera(parsed.GetValue(camera), parsed.GetValue(form)!);
+            var request = new ProofRequest(parsed.GetValue(form)!, parsed.GetValue(light)!, width, height, start, parsed.GetValue(turn), (uint)parsed.GetValue(seed), parsed.GetValue(background) != "off", files.NeedsLayers);
+            var own = await OwnLightAsync(session, request.Light);
+            long rays = 0;
+            for (var frame = 0; frame < turns; frame++)
             {
-                using var stream = File.Create(target);
-                ColourTransform.Between(material.Working.Space, ColourSpace.AcesCg).Apply(picture.Samples<float>(), picture.ChannelCount);
-                ExrWriter.Write(stream, picture, Primaries.Ap1.Chromaticities);
+                var tracer = (request with { Camera = start with { YawDegrees = start.YawDegrees + 360f * frame / turns } }).Start(material, own);
+                tracer.Accumulate(count, cancel);
+                rays += tracer.Rays;
+                files.Add(frame, tracer, material.Working, shown, parsed.GetValue(exposure));
             }
-            else
-            {
-                await File.WriteAllBytesAsync(target, PictureWriter.Png(shown.Apply(picture, parsed.GetValue(exposure))), cancel);
-            }
+            files.Finish();
             if (parsed.GetValue(json))
-                Console.WriteLine(JsonSerializer.Serialize(new { seconds = Math.Round(clock.Elapsed.TotalSeconds, 3), samples = tracer.Samples, rays = tracer.Rays, @out = target }, CliSession.Json));
+                Console.WriteLine(JsonSerializer.Serialize(new { seconds = Math.Round(clock.Elapsed.TotalSeconds, 3), samples = count, rays, @out = target }, CliSession.Json));
             return 0;
         }));
         return command;
+    }
+
+    private static string[] Layers(string? text) => text switch
+    {
+        null => [],
+        "all" => [.. ProofLayers.Names],
+        _ => [.. text.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(name => ProofLayers.Names.Contains(name) ? name : throw new ArgumentException($"A proof has no layer '{name}'. Known: {string.Join(", ", ProofLayers.Names)}, or all."))],
+    };
+
+    private static OrbitCamera Camera(string? text, string form)
+    {
+        var usual = OrbitCamera.For(form);
+        if (text is null)
+            return usual;
+        var numbers = text.Split(',').Select(t => float.TryParse(t, System.Globalization.CultureInfo.InvariantCulture, out var v) && float.IsFinite(v) ? v : throw new ArgumentException($"A camera is written YAW,PITCH,ZOOM, such as 30,15,1, not '{text}'.")).ToList();
+        return numbers.Count == 3 ? new(numbers[0], numbers[1], usual.Zoom * numbers[2]) : throw new ArgumentException($"A camera is written YAW,PITCH,ZOOM, such as 30,15,1, not '{text}'.");
     }
 
     private static async Task<ProofMaterial> MaterialAsync(CliSession session, string path, string dialect, ConfigNames? names, CancellationToken cancel)
@@ -112,9 +133,10 @@ internal static class ProofVerb
             return null;
         if (!File.Exists(light))
             throw new ArgumentException($"There is no light '{light}'. Known: {string.Join(", ", LightRoom.Ids)}, or the path of an .hdr or .exr picture.");
-        var picture = (await session.Decoder.DecodeAsync(light)).As(SampleType.F32);
-        ColourTransform.Between(ColourSpace.LinRec709, ColourSpace.AcesCg).Apply(picture.Samples<float>(), picture.ChannelCount);
-        return EnvironmentLight.Of(picture);
+        var (own, bad) = EnvironmentLight.OfPerson(await session.Decoder.DecodeAsync(light, LightRoom.Finest));
+        if (bad > 0)
+            Console.Error.WriteLine($"kiln: {bad} numbers of '{Path.GetFileName(light)}' are no light and count as black.");
+        return own;
     }
 
     private static (int, int) Size(string text)

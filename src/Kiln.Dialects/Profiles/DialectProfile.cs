@@ -44,7 +44,7 @@ public sealed record LossRule(string Input, string? When, string Note);
 public sealed record NameRule(string Material = "{name}", string Texture = "{material}_{part}");
 
 /// <summary>Which scattering model stands for the dialect, and its parameters as formulas over the dialect's inputs.</summary>
-public sealed record ScatteringRule(string Diffuse, string Dielectric, string Metal, bool Compensation, Dictionary<string, string> Parameters);
+public sealed record ScatteringRule(string Diffuse, string Dielectric, string Metal, bool Compensation, Dictionary<string, string> Parameters, string Distribution = "ggx", string Fuzz = "zeltner");
 
 /// <summary>The conventions of one renderer, read from a file; no dialect is named in code.</summary>
 public sealed record DialectProfile

@@ -61,9 +61,21 @@ public static class DeltaE
                     LabOfDisplay(new(second[x, y, 0], second[x, y, 1], second[x, y, 2])));
         });
         var sorted = values.Order().ToArray();
-        return new(values.Average(), sorted[(int)(0.95 * (sorted.Length - 1))], sorted[^1]);
+        return new(values.Average(), sorted[(int)(0.95 * (sorted.Length - 1))], sorted[^1], first.Width, first.Height, values);
     }
 }
 
-/// <summary>Mean, 95th percentile and greatest CIEDE2000 of two pictures.</summary>
-public sealed record PictureDifference(float Mean, float Percentile95, float Greatest);
+/// <summary>Mean, 95th percentile and greatest CIEDE2000 of two pictures, and the value of every pixel, row by row from the top.</summary>
+public sealed record PictureDifference(float Mean, float Percentile95, float Greatest, int Width, int Height, float[] Values)
+{
+    /// <summary>Where they differ most: the middle of the square of 1/16 of the picture with the greatest mean, in parts of the picture from the upper left.</summary>
+    public (float U, float V) Worst()
+    {
+        const int squares = 16;
+        var sums = new double[squares * squares];
+        for (var i = 0; i < Values.Length; i++)
+            sums[i / Width * squares / Height * squares + i % Width * squares / Width] += Values[i];
+        var worst = Array.IndexOf(sums, sums.Max());
+        return ((worst % squares + 0.5f) / squares, (worst / squares + 0.5f) / squares);
+    }
+}

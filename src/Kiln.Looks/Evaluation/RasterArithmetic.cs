@@ -1,5 +1,6 @@
 using System.Numerics;
 using System.Numerics.Tensors;
+using System.Runtime.CompilerServices;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Steps;
 
@@ -34,6 +35,7 @@ internal static class RasterArithmetic
             ByComponent(node, c, x, to[c].AsSpan(0, count));
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static void ByComponent(ShadeNode node, int c, float[][][] x, Span<float> to)
     {
         var count = to.Length;
@@ -88,6 +90,7 @@ internal static class RasterArithmetic
     }
 
     /// <summary>x ← low + x / (inHigh − inLow) · (high − low).</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static void Spread(Span<float> x, ReadOnlySpan<float> inHigh, ReadOnlySpan<float> inLow, ReadOnlySpan<float> high, ReadOnlySpan<float> low)
     {
         int width = Vector<float>.Count, i = 0;

@@ -43,23 +43,22 @@ internal sealed class RasterProgram
         return [.. needed];
     }
 
-    /// <summary>The root as a float picture with 1 or 3 channels, top row first.</summary>
-    public ImageBuffer Picture(ShadeType type)
+    /// <summary>The root as a picture with 1 or 3 channels, top row first.</summary>
+    public ImageBuffer Picture(ShadeType type, SampleType samples)
     {
         var channels = PlanesOf(type);
-        var result = new ImageBuffer(width, height, ImageBuffer.UsualChannels(channels), SampleType.F32);
+        var result = new ImageBuffer(width, height, ImageBuffer.UsualChannels(channels), samples);
         EachPiece(order, (y, from, count, planes) =>
         {
-            var row = result.Samples<float>().Slice((y * width + from) * channels, count * channels);
-            var own = planes[root];
+            var own = planes.Of[root];
             if (channels == 1)
             {
-                own[0].AsSpan(0, count).CopyTo(row);
+                result.Write(y, from, own[0].AsSpan(0, count));
                 return;
             }
-            float[] r = own[0], g = own[Math.Min(1, own.Length - 1)], b = own[^1];
-            for (int x = 0, at = 0; x < count; x++, at += 3)
-                (row[at], row[at + 1], row[at + 2]) = (r[x], g[x], b[x]);
+            var row = planes.Texels.AsSpan(0, 3 * count);
+            PixelRows.Join(own[0].AsSpan(0, count), own[Math.Min(1, own.Length - 1)].AsSpan(0, count), own[^1].AsSpan(0, count), row);
+            result.Write(y, from, row);
         });
         return result;
     }
@@ -71,7 +70,7 @@ internal sealed class RasterProgram
         EachPiece(Needed(register), (y, from, count, planes) =>
         {
             for (var c = 0; c < result.Length; c++)
-                planes[register][Math.Min(c, planes[register].Length - 1)].AsSpan(0, count).CopyTo(result[c].AsSpan(y * width + from));
+                planes.Of[register][Math.Min(c, planes.Of[register].Length - 1)].AsSpan(0, count).CopyTo(result[c].AsSpan(y * width + from));
         });
         return result;
     }
@@ -79,9 +78,9 @@ internal sealed class RasterProgram
     /// <summary>Numbers that a plane holds at a time: all planes of a chain then stay in the near cache.</summary>
     private const int Piece = 1024;
 
-    private sealed record Planes(float[][][] Of, float[] Texels);
+    private sealed record Planes(float[][][] Of, float[][][][] Inputs, float[] Texels);
 
-    private void EachPiece(int[] registers, Action<int, int, int, float[][][]> use)
+    private void EachPiece(int[] registers, Action<int, int, int, Planes> use)
     {
         Planes Made()
         {
@@ -93,7 +92,7 @@ internal sealed class RasterProgram
                     for (var c = 0; c < planes[i].Length; c++)
                         planes[i][c].AsSpan().Fill(program.Node(i).Value[c]);
             }
-            return new(planes, new float[Piece * 3]);
+            return new(planes, [.. Enumerable.Range(0, planes.Length).Select(i => planes[i] is null ? [] : program.Inputs(i).Select(k => planes[k]).ToArray())], new float[Piece * 3]);
         }
         Parallel.For(0, height, Made, (y, _, planes) =>
         {
@@ -103,7 +102,7 @@ internal sealed class RasterProgram
                 foreach (var i in registers)
                     if (program.Node(i).Op != ShadeOp.Constant)
                         Row(i, y, from, count, planes);
-                use(y, from, count, planes.Of);
+                use(y, from, count, planes);
             }
             return planes;
         }, _ => { });
@@ -122,7 +121,7 @@ internal sealed class RasterProgram
         if (node.Op is ShadeOp.Image or ShadeOp.Noise)
             Origins(i, y, from, count, to, planes.Texels);
         else
-            RasterArithmetic.Apply(node, [.. program.Inputs(i).Select(k => planes.Of[k])], to, count);
+            RasterArithmetic.Apply(node, planes.Inputs[i], to, count);
     }
 
     private void Origins(int i, int y, int from, int count, float[][] to, float[] texels)
@@ -136,8 +135,7 @@ internal sealed class RasterProgram
                 return;
             }
             texture.Read(y, from, texels.AsSpan(0, 3 * count));
-            for (int x = 0, at = 0; x < count; x++, at += 3)
-                (to[0][x], to[1][x], to[2][x]) = (texels[at], texels[at + 1], texels[at + 2]);
+            PixelRows.Part(texels.AsSpan(0, 3 * count), to[0].AsSpan(0, count), to[1].AsSpan(0, count), to[2].AsSpan(0, count));
             return;
         }
         float v = 1f - (y + 0.5f) / height, footprint = 1f / Math.Max(width, height);

@@ -14,6 +14,7 @@ public sealed class ShadeProgram
     private readonly Lie[] placements;
     private readonly TileScatter?[] scatters;
     private readonly int[]?[] below;
+    private readonly int[] varying;
     private readonly Dictionary<int, int> place = [];
 
     /// <summary>A placement as the numbers a lookup needs.</summary>
@@ -37,11 +38,18 @@ public sealed class ShadeProgram
         this.textures = textures;
         placements = [.. nodes.Select(n => (n.Image?.Placement ?? n.Noise?.Placement) is { } placement ? Lie.Of(placement) : default)];
         scatters = [.. nodes.Select(n => n.Image is { } image ? TileScatter.Of(image.Placement, image.Reading) : null)];
+        varying = [.. Enumerable.Range(0, nodes.Length).Where(i => nodes[i].Op != ShadeOp.Constant)];
         below = [.. nodes.Select((n, i) => n.Op is ShadeOp.HeightToNormal or ShadeOp.Blur ? graph.Needed(order[inputs[i][0]]).Select(k => place[k]).Order().ToArray() : null)];
     }
 
-    /// <summary>How many registers a run needs.</summary>
-    public int Registers => nodes.Length;
+    /// <summary>Registers for <see cref="Run"/>, with what is constant in them; one set for each thread.</summary>
+    public Vector3[] NewRegisters()
+    {
+        var registers = new Vector3[nodes.Length];
+        for (var i = 0; i < nodes.Length; i++)
+            registers[i] = nodes[i].Op == ShadeOp.Constant ? nodes[i].Value : default;
+        return registers;
+    }
 
     public long TextureBytes => textures.Distinct().Sum(t => t?.Bytes ?? 0);
 
@@ -59,11 +67,11 @@ public sealed class ShadeProgram
     /// <summary>Which register holds a graph node's value after a run.</summary>
     public int Register(int node) => place[node];
 
-    /// <summary>Computes every node at a surface point; footprint is the side of the square of UV that the point stands for.</summary>
+    /// <summary>Computes every node that varies at a surface point; footprint is the side of the square of UV that the point stands for.</summary>
     public void Run(Vector2 uv, float footprint, Span<Vector3> registers)
     {
         Span<Vector3> x = stackalloc Vector3[5];
-        for (var i = 0; i < nodes.Length; i++)
+        foreach (var i in varying)
             registers[i] = Value(i, uv, footprint, registers, x);
     }
 
@@ -181,8 +189,8 @@ public sealed class ShadeProgram
         return finest;
     }
 
-    /// <summary>Renders one node over the unit square of UV as a float picture with 1 or 3 channels, top row first.</summary>
-    public ImageBuffer Picture(int node, int width, int height, ShadeType type) => new RasterProgram(this, Register(node), width, height).Picture(type);
+    /// <summary>Renders one node over the unit square of UV as a picture with 1 or 3 channels, top row first.</summary>
+    public ImageBuffer Picture(int node, int width, int height, ShadeType type, SampleType samples = SampleType.F32) => new RasterProgram(this, Register(node), width, height).Picture(type, samples);
 
     internal int Count => nodes.Length;
 

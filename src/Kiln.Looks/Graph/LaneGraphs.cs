@@ -179,7 +179,8 @@ public sealed class LaneGraphs
     private int Graded(int x, GradeStep g)
     {
         int C(float v) => Graph.Constant(v);
-        if (Graph[x].Type == ShadeType.Colour && (g.HueDegrees != 0 || g.Saturation != 1 || g.Value != 1))
+        // A value alone is a product of all three components, and much quicker as one.
+        if (Graph[x].Type == ShadeType.Colour && (g.HueDegrees != 0 || g.Saturation != 1))
             x = Graph.Add(new ShadeNode(ShadeOp.HsvAdjust, ShadeType.Colour, [x, Graph.Constant(new Vector3(g.HueDegrees / 360, g.Saturation, g.Value), ShadeType.Direction)]));
         else
             x = Graph.Add(ShadeOp.Multiply, x, C(g.Value));

@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 
 namespace Kiln.Looks.Steps;
@@ -8,6 +9,7 @@ internal static class CurveRows
 {
     private const int Stride = 3, MostPieces = 12;
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public static void Apply(ReadOnlySpan<float> curve, ReadOnlySpan<float> x, Span<float> to)
     {
         var pieces = curve.Length / Stride - 1;
@@ -42,6 +44,7 @@ internal static class CurveRows
         return [new(p[0]), new(1 / h), new(y0), new(m0), new(3 * (y1 - y0) - 2 * m0 - m1), new(2 * (y0 - y1) + m0 + m1)];
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static Vector<float> Piece(Vector<float> x, ReadOnlySpan<Vector<float>> t)
     {
         var at = (x - t[0]) * t[1];

@@ -1,6 +1,7 @@
 using System.Buffers;
 using System.Buffers.Binary;
 using System.IO.Compression;
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 
 namespace Kiln.Pixels.Writing;
@@ -137,8 +138,14 @@ public static class ExrWriter
             foreach (var c in order)
             {
                 var row = from.Slice(y * width * n, width * n);
-                for (var i = c; i < row.Length; i += n)
-                    to[at++] = row[i];
+                var plane = to.Slice(at, width);
+                ref var sample = ref Unsafe.Add(ref MemoryMarshal.GetReference(row), c);
+                foreach (ref var one in plane)
+                {
+                    one = sample;
+                    sample = ref Unsafe.Add(ref sample, n)!;
+                }
+                at += width;
             }
     }
 

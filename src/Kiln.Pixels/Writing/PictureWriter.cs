@@ -25,6 +25,28 @@ public static class PictureWriter
         return image.WebpsaveBuffer(q: quality, effort: 1, keep: Enums.ForeignKeep.None);
     }
 
+    /// <summary>Pictures of the same size one after another, without end, as an animated WebP.</summary>
+    public static byte[] AnimatedWebp(IReadOnlyList<ImageBuffer> frames, int milliseconds, int quality = 90)
+    {
+        var images = frames.Select(ToVips).ToArray();
+        try
+        {
+            using var joined = Image.Arrayjoin(images, across: 1);
+            using var animated = joined.Mutate(m =>
+            {
+                m.Set(GValue.GIntType, "page-height", frames[0].Height);
+                m.Set(GValue.ArrayIntType, "delay", Enumerable.Repeat(milliseconds, frames.Count).ToArray());
+                m.Set(GValue.GIntType, "loop", 0);
+            });
+            return animated.WebpsaveBuffer(q: quality);
+        }
+        finally
+        {
+            foreach (var image in images)
+                image.Dispose();
+        }
+    }
+
     private static Image ToVips(ImageBuffer picture)
     {
         var (format, wide) = picture.Type switch

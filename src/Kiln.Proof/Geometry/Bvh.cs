@@ -34,7 +34,8 @@ public sealed class Bvh
         public int Child0, Child1, Child2, Child3;
         public uint Used;
 
-        public readonly int Child(int lane) => lane switch { 0 => Child0, 1 => Child1, 2 => Child2, _ => Child3 };
+        /// <param name="lane">0 to 3.</param>
+        public readonly int Child(int lane) => Unsafe.Add(ref Unsafe.AsRef(in Child0), lane);
     }
 
     private readonly record struct Corners(Vector3 Corner, Vector3 Edge1, Vector3 Edge2);
@@ -257,9 +258,10 @@ public sealed class Bvh
     }
 
     /// <summary>Möller and Trumbore 1997.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool Meets(int i, Vector3 origin, Vector3 direction, float near, ref Hit hit)
     {
-        ref readonly var t = ref corners[i];
+        ref readonly var t = ref Unsafe.Add(ref MemoryMarshal.GetArrayDataReference(corners), i);
         var p = Vector3.Cross(direction, t.Edge2);
         var determinant = Vector3.Dot(t.Edge1, p);
         if (MathF.Abs(determinant) < 1e-12f)

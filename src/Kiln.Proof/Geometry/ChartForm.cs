@@ -45,8 +45,8 @@ public static class ChartForm
     public static IReadOnlyDictionary<string, FixedSurface> Surfaces(WorkingSpace working)
     {
         var matt = new SurfaceModel(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, false);
-        FixedSurface Matt(Vector3 colour) => new(matt, new() { BaseColour = colour, Width = 1, Ior = 1.5f, SpecularColour = Vector3.One, Opacity = 1 });
-        FixedSurface Metal(Vector3 colour) => new(matt, new() { BaseColour = colour, Metalness = 1, Width = Polished, Ior = 1.5f, SpecularWeight = 1, SpecularColour = Vector3.One, Opacity = 1 });
+        FixedSurface Matt(Vector3 colour) => new(matt, SurfaceParameters.Plain with { BaseColour = colour, Width = 1, SpecularWeight = 0 });
+        FixedSurface Metal(Vector3 colour) => new(matt, SurfaceParameters.Plain with { BaseColour = colour, Metalness = 1, Width = Polished });
         var result = ReferenceChart.Patches.ToDictionary(p => p.Name, p => p.Kind == PatchKind.Metal ? Metal(p.In(working.Space)) : Matt(p.In(working.Space)));
         result[BoardPart] = Matt(new(ReferenceChart.Ground));
         return result;

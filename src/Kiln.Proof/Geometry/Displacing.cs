@@ -44,7 +44,7 @@ public static class Displacing
         var work = new Halved(mesh);
         for (var i = 0; i < displacement.Subdivision && work.Triangles * 4 <= MostTriangles && work.LongestEdge() > displacement.EdgeMetres; i++)
             work.Halve();
-        return work.Moved(displacement, mesh.Parts.Select(p => (p.Name, p.FirstTriangle * work.Times, p.Triangles * work.Times)).ToList());
+        return work.Moved(displacement, mesh.Parts.Select(p => (p.Name, p.FirstTriangle * work.Times, p.Triangles * work.Times)).ToList(), mesh.IsSheet);
     }
 
     private sealed class Halved(Mesh mesh)
@@ -93,7 +93,7 @@ public static class Displacing
             }
         }
 
-        public Mesh Moved(SurfaceDisplacement displacement, IReadOnlyList<(string, int, int)> parts)
+        public Mesh Moved(SurfaceDisplacement displacement, IReadOnlyList<(string, int, int)> parts, bool isSheet)
         {
             var footprint = new float[positions.Count];
             for (var i = 0; i < indices.Length; i += 3)
@@ -113,7 +113,7 @@ public static class Displacing
                     foreach (var i in same)
                         moved[i] = positions[same[0]] + Vector3.Normalize(along) * mean;
             }
-            return new Mesh { Positions = moved, Normals = Smooth(moved, seams), Uvs = [.. uvs], Indices = indices, Parts = parts }.WithTangents();
+            return new Mesh { Positions = moved, Normals = Smooth(moved, seams), Uvs = [.. uvs], Indices = indices, Parts = parts, IsSheet = isSheet }.WithTangents();
         }
 
         /// <summary>Cosine of the angle up to which two normals at one place are one surface.</summary>

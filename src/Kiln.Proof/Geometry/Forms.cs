@@ -6,7 +6,7 @@ namespace Kiln.Proof.Geometry;
 /// <summary>The forms a look is proved on, with real sizes in metres and one unit of UV to a metre (tile, vessel) or to the form (sphere).</summary>
 public static class Forms
 {
-    public static readonly IReadOnlyList<string> Ids = ["vessel", "tile", "sphere", "chart"];
+    public static readonly IReadOnlyList<string> Ids = ["vessel", "tile", "sphere", "cloth", "chart"];
 
     /// <exception cref="ArgumentException">There is no such form.</exception>
     public static Mesh Named(string id) => id switch
@@ -14,6 +14,7 @@ public static class Forms
         "vessel" => Vessel(),
         "tile" => Tile(),
         "sphere" => Sphere(),
+        "cloth" => ClothForm.Build(),
         "chart" => ChartForm.Build(),
         _ => throw new ArgumentException($"There is no form '{id}' here. Known: {string.Join(", ", Ids)}."),
     };
@@ -185,14 +186,15 @@ internal sealed class GridBuilder
         indices.AddRange([a, b, c]);
     }
 
-    public Mesh Mesh(string part)
+    public Mesh Mesh(string part, bool isSheet = false)
     {
         parts.Insert(0, (part, 0));
-        return Mesh();
+        return Mesh(isSheet);
     }
 
-    public Mesh Mesh() => new Mesh
+    public Mesh Mesh(bool isSheet = false) => new Mesh
     {
+        IsSheet = isSheet,
         Positions = [.. positions],
         Normals = [.. normals],
         Uvs = [.. uvs],

@@ -21,6 +21,9 @@ public sealed class Mesh
 
     public int Triangles => Indices.Length / 3;
 
+    /// <summary>Whether it is a sheet without an inside, seen from both sides.</summary>
+    public bool IsSheet { get; init; }
+
     /// <summary>Computes tangents: face tangents weighted by corner angle, made perpendicular to the vertex normal (MikkTSpace's definition for smooth, unsplit vertices).</summary>
     public Mesh WithTangents()
     {

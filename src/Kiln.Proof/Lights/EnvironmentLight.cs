@@ -11,9 +11,9 @@ public sealed class EnvironmentLight
 {
     private readonly int width, height;
     private readonly Vector3[] texels;
-    private readonly float[] rowSin, keep;
-    private readonly int[] other;
-    private readonly float total;
+    private readonly float[] rowSin;
+    private readonly (float Keep, int Other)[] aliases;
+    private readonly float total, perBrightness;
     private readonly Vector3? even;
 
     private EnvironmentLight(int width, int height, Vector3[] texels, Vector3? even)
@@ -22,7 +22,8 @@ public sealed class EnvironmentLight
         rowSin = [.. Enumerable.Range(0, height).Select(y => MathF.Sin(MathF.PI * (y + 0.5f) / height))];
         var weights = texels.Select((t, i) => Brightness(t) * rowSin[i / width]).ToArray();
         total = (float)weights.Sum(w => (double)w);
-        (keep, other) = Aliases(weights, total);
+        perBrightness = total > 0 ? width * height / (2f * MathF.PI * MathF.PI * total) : 0;
+        aliases = Aliases(weights, total);
     }
 
     /// <summary>Whether form and light stand alone, without ground: the furnace.</summary>
@@ -39,6 +40,42 @@ public sealed class EnvironmentLight
             for (var x = 0; x < picture.Width; x++)
                 texels[y * picture.Width + x] = new(Clean(picture[x, y, 0]), Clean(picture[x, y, Math.Min(1, picture.ChannelCount - 1)]), Clean(picture[x, y, Math.Min(2, picture.ChannelCount - 1)]));
         return new(picture.Width, picture.Height, texels, null);
+    }
+
+    /// <summary>
+    /// A person's own light: a lat-long picture in linear Rec.709, as Radiance files and most OpenEXR lights are. Pixels that are no light (negative, infinite, not a
+    /// number) count as black.
+    /// </summary>
+    /// <exception cref="PictureException">It is not twice as wide as high, or holds no light at all.</exception>
+    public static (EnvironmentLight Light, int BadPixels) OfPerson(ImageBuffer picture)
+    {
+        if (picture.Height < 2 || picture.Width < 1.9f * picture.Height || picture.Width > 2.1f * picture.Height)
+            throw new PictureException($"A light is a picture of everything around, twice as wide as high; this one is {picture.Width} x {picture.Height}.");
+        if (!picture.Type.IsFloat())
+            throw new PictureException("A light needs a picture that holds brightness beyond white: Radiance (.hdr) or OpenEXR (.exr).");
+        var own = picture.As(SampleType.F32);
+        var bad = 0;
+        foreach (ref var v in own.Samples<float>())
+            if (!float.IsFinite(v) || v < 0)
+                (v, bad) = (0, bad + 1);
+        if (own.ChannelCount == 3)
+            ColourTransform.Between(ColourSpace.LinRec709, ColourSpace.AcesCg).Apply(own.Samples<float>(), 3);
+        var light = Of(own);
+        return light.total > 0 ? (light, bad) : throw new PictureException("This light is black everywhere.");
+    }
+
+    /// <summary>The light as a lat-long picture, for looking at.</summary>
+    public ImageBuffer Picture(int width, int height)
+    {
+        var result = new ImageBuffer(width, height, ImageBuffer.Rgb, SampleType.F32);
+        var to = result.Samples<float>();
+        for (var y = 0; y < height; y++)
+            for (var x = 0; x < width; x++)
+            {
+                var v = Background(Direction((x + 0.5f) / width, (y + 0.5f) / height));
+                (to[3 * (y * width + x)], to[3 * (y * width + x) + 1], to[3 * (y * width + x) + 2]) = (v.X, v.Y, v.Z);
+            }
+        return result;
     }
 
     /// <summary>The same light for another working space; what is outside its primaries is brought to their edge.</summary>
@@ -61,15 +98,6 @@ public sealed class EnvironmentLight
         return new(width, height, texels, null);
     }
 
-    /// <summary>Radiance arriving along a direction that points away from the scene.</summary>
-    public Vector3 Radiance(Vector3 direction)
-    {
-        if (even is { } e)
-            return e;
-        var (x, y) = Texel(direction);
-        return texels[y * width + x];
-    }
-
     /// <summary>Smoothly interpolated, for what the camera sees.</summary>
     public Vector3 Background(Vector3 direction)
     {
@@ -83,14 +111,15 @@ public sealed class EnvironmentLight
         return Vector3.Lerp(Vector3.Lerp(At(x0, y0), At(x0 + 1, y0), tx), Vector3.Lerp(At(x0, y1), At(x0 + 1, y1), tx), ty);
     }
 
-    /// <summary>Density over solid angle with which <see cref="Sample"/> gives a direction.</summary>
-    public float Pdf(Vector3 direction)
+    /// <summary>Radiance, and the density over solid angle with which <see cref="Sample"/> gives a direction.</summary>
+    public (Vector3 Radiance, float Pdf) Meet(Vector3 direction)
     {
-        if (even is not null)
-            return 1f / (4f * MathF.PI);
+        if (even is { } e)
+            return (e, 1f / (4f * MathF.PI));
         var (x, y) = Texel(direction);
+        var radiance = texels[y * width + x];
         var sin = MathF.Sqrt(MathF.Max(1e-12f, 1f - direction.Y * direction.Y));
-        return total <= 0 ? 0 : Brightness(texels[y * width + x]) * rowSin[y] / total * width * height / (2f * MathF.PI * MathF.PI * sin);
+        return (radiance, total <= 0 ? 0 : Brightness(radiance) * rowSin[y] * perBrightness / sin);
     }
 
     public (Vector3 Direction, Vector3 Radiance, float Pdf) Sample(Vector2 u)
@@ -108,29 +137,29 @@ public sealed class EnvironmentLight
         var scaled = u.X * texels.Length;
         var texel = Math.Min((int)scaled, texels.Length - 1);
         var rest = scaled - texel;
-        if (rest >= keep[texel])
+        var (keep, other) = aliases[texel];
+        if (rest >= keep)
         {
-            rest = (rest - keep[texel]) / MathF.Max(1e-6f, 1f - keep[texel]);
-            texel = other[texel];
+            rest = (rest - keep) / MathF.Max(1e-6f, 1f - keep);
+            texel = other;
         }
         else
         {
-            rest /= MathF.Max(1e-6f, keep[texel]);
+            rest /= MathF.Max(1e-6f, keep);
         }
         int x = texel % width, y = texel / width;
         float v = (y + u.Y) / height, theta = v * MathF.PI;
         var (sinPhi, cosPhi) = MathF.SinCos(((x + Math.Clamp(rest, 0f, 0.99999f)) / width - 0.5f) * 2f * MathF.PI);
         var (sinTheta, cosTheta) = MathF.SinCos(theta);
-        var pdf = Brightness(texels[texel]) * rowSin[y] / total * width * height / (2f * MathF.PI * MathF.PI * MathF.Max(1e-6f, sinTheta));
+        var pdf = Brightness(texels[texel]) * rowSin[y] * perBrightness / MathF.Max(1e-6f, sinTheta);
         return (new(sinTheta * sinPhi, cosTheta, -sinTheta * cosPhi), texels[texel], pdf);
     }
 
     /// <summary>Vose 1991: every texel keeps its share and lends the rest to one other.</summary>
-    private static (float[] Keep, int[] Other) Aliases(float[] weights, float total)
+    private static (float Keep, int Other)[] Aliases(float[] weights, float total)
     {
         var n = weights.Length;
-        var keep = new float[n];
-        var other = new int[n];
+        var aliases = new (float Keep, int Other)[n];
         var share = new double[n];
         Stack<int> small = new(), large = new();
         for (var i = 0; i < n; i++)
@@ -141,14 +170,14 @@ public sealed class EnvironmentLight
         while (small.Count > 0 && large.Count > 0)
         {
             int s = small.Pop(), l = large.Peek();
-            (keep[s], other[s]) = ((float)share[s], l);
+            aliases[s] = ((float)share[s], l);
             share[l] -= 1 - share[s];
             if (share[l] < 1)
                 small.Push(large.Pop());
         }
         foreach (var i in small.Concat(large))
-            (keep[i], other[i]) = (1, i);
-        return (keep, other);
+            aliases[i] = (1, i);
+        return aliases;
     }
 
     private (int X, int Y) Texel(Vector3 direction)
@@ -159,8 +188,19 @@ public sealed class EnvironmentLight
 
     private static (float U, float V) Coordinates(Vector3 d)
     {
-        var u = MathF.Atan2(d.X, -d.Z) / (2f * MathF.PI) + 0.5f;
-        return (u - MathF.Floor(u), MathF.Acos(Math.Clamp(d.Y, -1f, 1f)) / MathF.PI);
+        var u = Turn(d.X, -d.Z) + 0.5f;
+        var y = Math.Clamp(d.Y, -1f, 1f);
+        return (u - MathF.Floor(u), 2f * Turn(MathF.Sqrt(1f - y * y), y));
+    }
+
+    /// <summary>atan2 in turns, −0.5 to 0.5, to 2e-6 of a turn: the polynomial of Abramowitz and Stegun 4.4.47 on the octant.</summary>
+    private static float Turn(float y, float x)
+    {
+        float ax = MathF.Abs(x), ay = MathF.Abs(y), t = MathF.Min(ax, ay) / MathF.Max(MathF.Max(ax, ay), 1e-30f), s = t * t;
+        var a = t * (0.9998660f + s * (-0.3302995f + s * (0.1801410f + s * (-0.0851330f + s * 0.0208351f)))) * (0.5f / MathF.PI);
+        a = ay > ax ? 0.25f - a : a;
+        a = x < 0f ? 0.5f - a : a;
+        return y < 0f ? -a : a;
     }
 
     private static Vector3 Direction(float u, float v)

@@ -7,7 +7,10 @@ namespace Kiln.Proof.Lights;
 /// <summary>The lights a look is proved under. Invented rooms and skies, made here; radiance 1 is about the brightness of white paper under them.</summary>
 public static class LightRoom
 {
-    public static readonly IReadOnlyList<string> Ids = ["overcast", "softbox", "furnace"];
+    public static readonly IReadOnlyList<string> Ids = ["overcast", "softbox", "lowsun", "night", "furnace"];
+
+    /// <summary>Width to which a person's own light is brought; finer ones show no difference on forms.</summary>
+    public const int Finest = 2048;
 
     private static readonly ConcurrentDictionary<(string Light, string Space), Lazy<EnvironmentLight>> Made = new();
 
@@ -16,6 +19,8 @@ public static class LightRoom
     {
         "overcast" => EnvironmentLight.Generate(256, 128, Overcast),
         "softbox" => EnvironmentLight.Generate(512, 256, Softbox),
+        "lowsun" => EnvironmentLight.Generate(1024, 512, LowSun),
+        "night" => EnvironmentLight.Generate(768, 384, Night),
         "furnace" => EnvironmentLight.Even(Vector3.One),
         _ => throw new ArgumentException($"There is no light '{key.Light}' here. Known: {string.Join(", ", Ids)}, or the path of an .hdr or .exr picture."),
     }).In(WorkingSpace.Find(key.Space)))).Value;
@@ -40,6 +45,65 @@ public static class LightRoom
             + Panel(d, new(0.86f, 0.34f, -0.38f), 0.10f, 0.52f, 0.03f) * Rec709(8.2f, 8.6f, 9.2f)
             + Panel(d, new(0.55f, 0.16f, 0.82f), 0.34f, 0.30f, 0.10f) * Rec709(0.62f, 0.60f, 0.57f)
             + Panel(d, new(0.05f, 0.97f, 0.1f), 0.34f, 0.34f, 0.12f) * Rec709(1.3f, 1.3f, 1.3f);
+    }
+
+    private static readonly Vector3 SunAt = FromDegrees(-58, 14);
+
+    /// <summary>
+    /// Late afternoon: a sun of 2° (a real one is 0.53°, haze widens it) 14° above the horizon, its glow, a clear sky that darkens away from it, dry grass below.
+    /// </summary>
+    private static Vector3 LowSun(Vector3 d)
+    {
+        var toSun = MathF.Acos(Math.Clamp(Vector3.Dot(d, SunAt), -1, 1)) * 180 / MathF.PI;
+        var haze = Rec709(1.0f, 0.62f, 0.30f) * (0.9f * MathF.Exp(-toSun / 9f) + 0.22f * MathF.Exp(-toSun / 32f));
+        if (d.Y < 0)
+        {
+            // The ground is lit on the side that faces the sun's glow; the horizon stays soft.
+            var far = MathF.Exp(d.Y * 14f);
+            return Vector3.Lerp(Rec709(0.16f, 0.115f, 0.07f) * (0.8f + 0.25f * MathF.Sin(d.X * 9f + 2f * MathF.Sin(d.Z * 7f)) * (1 - far)), Rec709(0.42f, 0.33f, 0.25f), far) + haze * far * 0.5f;
+        }
+        var height = MathF.Pow(d.Y, 0.55f);
+        var sky = Vector3.Lerp(Rec709(0.62f, 0.50f, 0.42f), Rec709(0.10f, 0.20f, 0.42f), height) * (1f - 0.25f * toSun / 180);
+        return sky + haze + Rec709(1.0f, 0.70f, 0.40f) * (SunRadiance * SmoothDisc(toSun, 1f, 0.25f));
+    }
+
+    /// <summary>Chosen so that white paper turned to the sun has about the brightness of white paper under the other lights.</summary>
+    private const float SunRadiance = 5000f;
+
+    /// <summary>A street after rain: lamps in a row, one near and warm, lit windows opposite, a sign, and a sky that is not quite black.</summary>
+    private static Vector3 Night(Vector3 d)
+    {
+        var sky = Rec709(0.010f, 0.014f, 0.026f) * (1f + 1.6f * MathF.Exp(-6f * MathF.Abs(d.Y)));
+        if (d.Y < 0)
+            sky += Rec709(0.030f, 0.024f, 0.018f) * MathF.Exp(d.Y * 3f);
+        var sum = sky;
+        void Lamp(float turn, float up, float degrees, Vector3 light)
+        {
+            var away = MathF.Acos(Math.Clamp(Vector3.Dot(d, FromDegrees(turn, up)), -1, 1)) * 180 / MathF.PI;
+            sum += light * (SmoothDisc(away, degrees, degrees * 0.25f) + 0.004f * MathF.Exp(-away / 6f));
+        }
+        Lamp(-42, 48, 4.2f, Rec709(150f, 92f, 42f));
+        Lamp(38, 24, 1.6f, Rec709(120f, 78f, 38f));
+        Lamp(68, 14, 0.9f, Rec709(120f, 80f, 40f));
+        Lamp(84, 10, 0.6f, Rec709(120f, 82f, 42f));
+        Lamp(-128, 30, 1.8f, Rec709(70f, 82f, 96f));
+        for (var i = 0; i < 5; i++)
+            sum += Panel(d, FromDegrees(118 + 15 * i, 9 + 8 * (i % 2)), 0.075f, 0.11f, 0.012f) * Rec709(3.6f, 2.7f, 1.5f) * (i == 2 ? 0.15f : 1f);
+        return sum + Panel(d, FromDegrees(-92, 12), 0.32f, 0.07f, 0.015f) * Rec709(0.5f, 3.4f, 4.2f);
+    }
+
+    private static float SmoothDisc(float away, float radius, float soft)
+    {
+        var t = Math.Clamp((radius - away) / soft + 0.5f, 0f, 1f);
+        return t * t * (3f - 2f * t);
+    }
+
+    /// <summary>A direction by degrees to the right of the camera's side (+z) and above the horizon.</summary>
+    private static Vector3 FromDegrees(float turn, float up)
+    {
+        var (sinTurn, cosTurn) = MathF.SinCos(turn * MathF.PI / 180);
+        var (sinUp, cosUp) = MathF.SinCos(up * MathF.PI / 180);
+        return new(sinTurn * cosUp, sinUp, cosTurn * cosUp);
     }
 
     /// <summary>1 inside a rectangle seen in direction <paramref name="at"/> with the given half sizes (tangents of angles), soft at its edges.</summary>

@@ -18,29 +18,48 @@ public sealed class ProofMaterial
 {
     private readonly ShadeProgram program;
 
+    private readonly SurfaceParameters constant;
+    private readonly (SurfaceParameterNames.Setter Set, int Register)[] varying;
+    private readonly int opacity, normal, coatNormal;
+
     private ProofMaterial(ShadeProgram program, WorkingSpace working, Dictionary<string, int> registers, SurfaceModel model)
     {
-        (this.program, Working, Model) = (program, working, model);
+        (this.program, Working) = (program, working);
+        Model = model with { FromXyz = EqualEnergy.To(working.Space) };
         int At(string name) => registers.GetValueOrDefault(name, -1);
-        (baseColour, diffuseRoughness, metalness, width) = (At("baseColour"), At("diffuseRoughness"), At("metalness"), At("width"));
-        (ior, specularWeight, specularColour, emission) = (At("ior"), At("specularWeight"), At("specularColour"), At("emission"));
-        (opacity, normal) = (At("opacity"), At("normal"));
-        IsOpaque = opacity < 0 || program.IsConstant(opacity) && OpacityConstant() >= 1f;
+        (opacity, normal, coatNormal) = (At("opacity"), At("normal"), At("coatNormal"));
+        constant = SurfaceParameters.Plain;
+        var moving = new List<(SurfaceParameterNames.Setter, int)>();
+        var values = program.NewRegisters();
+        foreach (var (name, register) in registers)
+            if (SurfaceParameterNames.All.TryGetValue(name, out var set))
+            {
+                if (program.IsConstant(register))
+                    set(ref constant, Finite(values[register]));
+                else
+                    moving.Add((set, register));
+            }
+        varying = [.. moving];
+        IsOpaque = opacity < 0 || program.IsConstant(opacity) && constant.Opacity >= 1f;
+        LetsLightIn = constant.Transmission > 0f || registers.TryGetValue("transmission", out var r) && !program.IsConstant(r);
     }
-
-    private readonly int baseColour, diffuseRoughness, metalness, width, ior, specularWeight, specularColour, emission, opacity, normal;
 
     public SurfaceModel Model { get; }
 
     /// <summary>What its colours are linear in; light and picture have the same.</summary>
     public WorkingSpace Working { get; }
 
-    /// <summary>How many registers <see cref="At"/> needs.</summary>
-    public int Registers => program.Registers;
+    /// <summary>What <see cref="At"/> works in; one for each thread.</summary>
+    public Vector3[] NewScratch() => program.NewRegisters();
 
     public long TextureBytes => program.TextureBytes;
 
     public bool HasNormal => normal >= 0;
+
+    public bool HasCoatNormal => coatNormal >= 0;
+
+    /// <summary>Whether light may pass through the body.</summary>
+    public bool LetsLightIn { get; }
 
     /// <summary>How the surface itself is moved; null where it is not.</summary>
     public SurfaceDisplacement? Displacement { get; private init; }
@@ -74,7 +93,7 @@ public sealed class ProofMaterial
         var register = heights.Register(node);
         float Metres(Vector2 uv, float footprint)
         {
-            var registers = new Vector3[heights.Registers];
+            var registers = heights.NewRegisters();
             heights.Run(uv, footprint, registers);
             var stored = float.IsFinite(registers[register].X) ? registers[register].X : d.Midpoint;
             return Math.Clamp((stored - d.Midpoint) * d.HeightMetres, -d.BoundMetres, d.BoundMetres);
@@ -116,43 +135,21 @@ public sealed class ProofMaterial
         var program = await ShadeProgram.LoadAsync(graph, nodes.Values, maps, longest, cancel);
         var rule = profile.Scattering;
         var model = new SurfaceModel(
-            Enum.Parse<DiffuseModel>(rule.Diffuse, true), Enum.Parse<DielectricModel>(rule.Dielectric, true), Enum.Parse<MetalModel>(rule.Metal, true), rule.Compensation);
+            Enum.Parse<DiffuseModel>(rule.Diffuse, true), Enum.Parse<DielectricModel>(rule.Dielectric, true), Enum.Parse<MetalModel>(rule.Metal, true), rule.Compensation,
+            Enum.Parse<Distribution>(rule.Distribution, true), Enum.Parse<FuzzModel>(rule.Fuzz, true));
         return new(program, graph.Working, nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), model) { Displacement = displacement };
     }
 
-    /// <summary>The parameters at a point, and its normal in tangent space (z outwards).</summary>
-    public SurfaceParameters At(Vector2 uv, float footprint, Span<Vector3> scratch, out Vector3 tangentNormal)
+    /// <summary>The parameters at a point, its normal and its coat's in tangent space (z outwards).</summary>
+    public void At(Vector2 uv, float footprint, Span<Vector3> scratch, out SurfaceParameters p, out Vector3 tangentNormal, out Vector3 tangentCoatNormal)
     {
         program.Run(uv, footprint, scratch);
         tangentNormal = normal >= 0 ? scratch[normal] : Vector3.UnitZ;
-        return new SurfaceParameters
-        {
-            BaseColour = Colour(scratch, baseColour, 0.8f),
-            DiffuseRoughness = Scalar(scratch, diffuseRoughness, 0),
-            Metalness = Scalar(scratch, metalness, 0),
-            Width = Scalar(scratch, width, 0.09f),
-            Ior = Scalar(scratch, ior, 1.5f),
-            SpecularWeight = Scalar(scratch, specularWeight, 1),
-            SpecularColour = Colour(scratch, specularColour, 1),
-            Emission = Colour(scratch, emission, 0),
-            Opacity = Scalar(scratch, opacity, 1),
-        };
+        tangentCoatNormal = coatNormal >= 0 ? scratch[coatNormal] : Vector3.UnitZ;
+        p = constant;
+        foreach (var (set, register) in varying)
+            set(ref p, Finite(scratch[register]));
     }
 
-    private float OpacityConstant()
-    {
-        var scratch = new Vector3[Registers];
-        program.Run(Vector2.Zero, 1, scratch);
-        return scratch[opacity].X;
-    }
-
-    private static float Scalar(ReadOnlySpan<Vector3> scratch, int register, float missing) => register < 0 ? missing : float.IsFinite(scratch[register].X) ? scratch[register].X : 0;
-
-    private static Vector3 Colour(ReadOnlySpan<Vector3> scratch, int register, float missing)
-    {
-        if (register < 0)
-            return new(missing);
-        var v = scratch[register];
-        return float.IsFinite(v.X + v.Y + v.Z) ? v : Vector3.Zero;
-    }
+    private static Vector3 Finite(Vector3 v) => float.IsFinite(v.X + v.Y + v.Z) ? v : Vector3.Zero;
 }

@@ -6,9 +6,12 @@ namespace Kiln.Proof.Rendering;
 
 /// <summary>What a proof is asked to show, apart from the surface. Exposure and view are applied to the finished picture.</summary>
 public sealed record ProofRequest(
-    string Form = "vessel", string Light = "softbox", int Width = 480, int Height = 480, OrbitCamera? Camera = null, float LightRotationDegrees = 0, uint Seed = 1, bool Background = true)
+    string Form = "vessel", string Light = "softbox", int Width = 480, int Height = 480, OrbitCamera? Camera = null, float LightRotationDegrees = 0, uint Seed = 1, bool Background = true, bool WithLayers = false)
 {
     private static readonly System.Collections.Concurrent.ConcurrentDictionary<string, Mesh> Made = new();
+
+    /// <summary>Makes the forms that take long now, so that no picture has to wait for them.</summary>
+    public static void Prepare() => Made.GetOrAdd("cloth", Forms.Named);
 
     /// <exception cref="ArgumentException">A form or light that does not exist, or a size out of range.</exception>
     public PathTracer Start(ProofMaterial material, EnvironmentLight? ownLight = null)
@@ -19,6 +22,6 @@ public sealed record ProofRequest(
         // The chart is measured: its patches stay where they are.
         var moved = material.Displacement is { } displacement && Form != "chart" ? Displacing.Of(Form, mesh, displacement) : mesh;
         var scene = new ProofScene(moved, material, ownLight?.In(material.Working) ?? LightRoom.Named(Light, material.Working), LightRotationDegrees, fixedSurfaces: Forms.FixedSurfaces(Form, material.Working), framing: mesh);
-        return new(scene, Width, Height, Camera ?? OrbitCamera.For(Form), Seed, Background);
+        return new(scene, Width, Height, Camera ?? OrbitCamera.For(Form), Seed, Background, WithLayers);
     }
 }

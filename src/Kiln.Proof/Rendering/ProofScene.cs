@@ -14,6 +14,7 @@ public sealed record OrbitCamera(float YawDegrees = 28, float PitchDegrees = 20,
     {
         "tile" => new(24, 46, 0.92f),
         "sphere" => new(28, 12),
+        "cloth" => new(24, 24, 1.14f),
         "chart" => new(0, 0, 1.36f),
         _ => new(28, 18),
     };
@@ -57,6 +58,9 @@ public sealed class ProofScene
 
     public EnvironmentLight Light { get; }
 
+    /// <summary>Whether the form has no inside.</summary>
+    public bool IsSheet => form.IsSheet;
+
     public Vector3 Centre { get; }
 
     public float Radius { get; }
@@ -75,7 +79,7 @@ public sealed class ProofScene
 
     public bool IsForm(in Hit hit) => hit.Triangle < formTriangles;
 
-    public SurfacePoint Point(in Hit hit, Vector3 origin, Vector3 direction)
+    public void Point(in Hit hit, Vector3 origin, Vector3 direction, out SurfacePoint point)
     {
         var mesh = IsForm(hit) ? form : ground!;
         var t = IsForm(hit) ? hit.Triangle : hit.Triangle - formTriangles;
@@ -87,7 +91,7 @@ public sealed class ProofScene
         var worldArea = cross.Length();
         var uvArea = MathF.Abs(d1.X * d2.Y - d1.Y * d2.X);
         var tangent = mesh.Tangents[a] * w + mesh.Tangents[b] * u + mesh.Tangents[c] * v;
-        return new SurfacePoint
+        point = new SurfacePoint
         {
             Position = origin + direction * hit.Distance,
             Facet = cross / worldArea,

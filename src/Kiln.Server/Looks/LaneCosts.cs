@@ -67,7 +67,7 @@ public sealed class LaneCosts(LookCompilation compilation, MapTextures textures,
 
     private static void Run(ShadeProgram program)
     {
-        var registers = new Vector3[program.Registers];
+        var registers = program.NewRegisters();
         for (var i = 0; i < Points; i++)
             program.Run(new((i * 0.618034f) % 1, (i * 0.754878f) % 1), 1f / 256, registers);
     }

@@ -65,7 +65,7 @@ public sealed class StepStudy(MapTextures textures, WorkingSpaces workingSpaces)
         var (graph, chain, lanes) = await OpenAsync(row, row.Look(), lane);
         int before = lanes.Chain(chain, Math.Clamp(step, 0, chain.Steps.Length)), after = lanes.Chain(chain, Math.Clamp(step + 1, 0, chain.Steps.Length));
         var program = await ShadeProgram.LoadAsync(graph, [before, after], textures, TextureSize, cancel);
-        var registers = new System.Numerics.Vector3[program.Registers];
+        var registers = program.NewRegisters();
         program.Run(new(Math.Clamp(u, 0, 1), 1 - Math.Clamp(v, 0, 1)), 1f / TextureSize, registers);
         NumbersThere Of(int node)
         {

@@ -5,6 +5,7 @@ using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
 using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;
+using Kiln.Proof.Rendering;
 using System.Security.Claims;
 using Kiln.Server.Configs;
 using Kiln.Server.People;
@@ -28,7 +29,7 @@ public sealed record WorkingInfo(string Id, string Words, string Reason);
 /// <summary>The words and choices that the front end builds its menus from.</summary>
 public sealed record HouseInfo(
     IReadOnlyList<NeutralInput> Inputs, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<DialectInfo> Dialects, IReadOnlyList<SpaceInfo> Spaces,
-    IReadOnlyList<string> Forms, IReadOnlyList<string> Lights, IReadOnlyList<string> Views, WorkingInfo Working, PipelineInfo Config, IReadOnlyList<string> StopColours);
+    IReadOnlyList<string> Forms, IReadOnlyList<string> Lights, IReadOnlyList<string> Views, WorkingInfo Working, PipelineInfo Config, IReadOnlyList<string> StopColours, IReadOnlyList<string> Layers);
 
 /// <param name="Id">acescg or lin_rec709; null to follow the house, for a collection.</param>
 public sealed record ChosenSpace(string? Id);
@@ -47,7 +48,7 @@ public static class HouseRoutes
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/house", async (DialectProfiles profiles, ConfigDesk colour, WorkingSpaces spaces) => Info(profiles, colour, await spaces.OfHouseAsync())).WithName("getHouse");
+        api.MapGet("/house", async (DialectProfiles profiles, ConfigDesk colour, WorkingSpaces spaces, OwnLights own) => Info(profiles, colour, await spaces.OfHouseAsync(), (await own.ListAsync()).Select(l => l.Name))).WithName("getHouse");
         api.MapPut("/house/working-space", async (ChosenSpace choice, WorkingSpaces spaces, ClaimsPrincipal user) =>
         {
             await spaces.ChooseAsync(WorkingSpace.Find(choice.Id ?? ""), user.PersonId());
@@ -55,10 +56,10 @@ public static class HouseRoutes
         }).RequireAuthorization("admin").WithName("chooseWorkingSpace");
     }
 
-    private static HouseInfo Info(DialectProfiles profiles, ConfigDesk colour, WorkingChoice working) => new(
+    private static HouseInfo Info(DialectProfiles profiles, ConfigDesk colour, WorkingChoice working, IEnumerable<string> ownLights) => new(
         NeutralInputs.All,
         [.. MapRoles.All.Select(r => new RoleInfo(r, r.Words(), r.Kind()))],
         [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Words, p.Document))],
         [.. ColourSpace.All.Select(s => new SpaceInfo(s.Id, s.Words, colour.Current.Names is { } names ? names.Matching.NameFor(names.Config, s.Id) : null))],
-        Forms.Ids, LightRoom.Ids, [.. View.Ids, .. ConfigViews(colour, working.Space.Id)], new(working.Space.Id, working.Space.Space.Words, working.Reason), new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash), StopColours.Hex);
+        Forms.Ids, [.. LightRoom.Ids, .. ownLights], [.. View.Ids, .. ConfigViews(colour, working.Space.Id)], new(working.Space.Id, working.Space.Space.Words, working.Reason), new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash), StopColours.Hex, ProofLayers.Names);
 }

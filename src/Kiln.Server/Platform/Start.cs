@@ -4,6 +4,7 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Wiring;
 using Kiln.Server.Configs;
 using Kiln.Server.Intake;
+using Kiln.Proof.Rendering;
 using Kiln.Scattering;
 using Kiln.Store;
 using Microsoft.AspNetCore.Identity;
@@ -21,7 +22,11 @@ public static class Start
         services.GetRequiredService<Uploads>().KeepOnly(await deliveries.WaitingAsync());
         await services.GetRequiredService<ContentStore>().SweepAsync(services.GetRequiredService<Database>(), TimeSpan.FromDays(1), cancel);
         await services.GetRequiredService<ConfigDesk>().RefreshAsync();
-        _ = Task.Run(AlbedoTables.Prepare, cancel);
+        _ = Task.Run(() =>
+        {
+            AlbedoTables.Prepare();
+            ProofRequest.Prepare();
+        }, cancel);
         if (services.GetRequiredService<KilnSettings>().DemoDeliveries is { } folder)
             await DemoAsync(services, folder, cancel);
     }

@@ -21,7 +21,7 @@ namespace Kiln.Server.Proofs;
 /// <summary>A proof as the bench asks for it. Viewer: one per panel, its newest request wins. Lane and steps: solo of one tile.</summary>
 public sealed record ProofQuery(
     string Viewer, string? Dialect, string Form = "vessel", string Light = "softbox", int Width = 480, int Height = 480, int Samples = 256,
-    float? Yaw = null, float? Pitch = null, float Zoom = 1, float LightRotation = 0, float Exposure = 0, string View = "aces1-sdr", bool Background = true, string? SoloLane = null, int? SoloSteps = null, bool Moving = false, bool Clipping = false);
+    float? Yaw = null, float? Pitch = null, float Zoom = 1, float LightRotation = 0, float Exposure = 0, string View = "aces1-sdr", bool Background = true, string? SoloLane = null, int? SoloSteps = null, bool Moving = false, bool Clipping = false, string? Layer = null, bool Denoise = false);
 
 public sealed record CompareQuery(string? First, string? Second, string Form = "vessel", string Light = "softbox", int Size = 160, int Samples = 24, string View = "aces1-sdr");
 
@@ -47,11 +47,11 @@ public static class ProofRoutes
     }
 
     /// <summary>Frames one after another: length and JSON of a <see cref="ProofFrame"/>, length and bytes of a picture. Ends when refined, or when the viewer asks anew.</summary>
-    private static async Task StreamAsync(Guid id, ProofQuery query, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ConfigDesk colour, WorkingSpaces workingSpaces, HttpContext http)
+    private static async Task StreamAsync(Guid id, ProofQuery query, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ConfigDesk colour, WorkingSpaces workingSpaces, LightShelf lights, HttpContext http)
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
         var working = (await workingSpaces.OfLookAsync(id)).Space;
-        var request = new ProofRequest(query.Form, query.Light, query.Width, query.Height, Camera(query), query.LightRotation, Background: query.Background);
+        var request = new ProofRequest(query.Form, query.Light, query.Width, query.Height, Camera(query), query.LightRotation, Background: query.Background, WithLayers: query.Layer is not null || query.Denoise);
         var view = View.Named(query.View, working.Space, colour.Current.Names);
         var viewer = http.User.Identity!.Name + "/" + query.Viewer;
         using var own = desk.Begin(viewer, http.RequestAborted);
@@ -60,7 +60,7 @@ public static class ProofRoutes
         try
         {
             var material = query.SoloLane is { } lane ? await SoloAsync(look, lane, query.SoloSteps, working, textures, own.Token) : await compilation.MaterialAsync(look, query.Dialect, working, InteractiveTextures).WaitAsync(own.Token);
-            var tracer = request.Start(material);
+            var tracer = request.Start(material, await lights.OwnAsync(query.Light));
             var limit = Math.Clamp(query.Samples, 1, 4096);
             while (tracer.Samples < limit)
             {
@@ -71,7 +71,7 @@ public static class ProofRoutes
                     tracer.Accumulate(next, own.Token, hold: () => desk.IsUrgent);
                     var light = tracer.Picture();
                     desk.Keep(viewer, new(light, working, view, query.Exposure));
-                    return PictureWriter.Jpeg(view.Apply(light, query.Exposure, query.Clipping), 90);
+                    return PictureWriter.Jpeg(ForTheEye(tracer, light, query, view), 90);
                 }, own.Token, isEager: tracer.Samples < EagerSamples);
                 await WriteAsync(http, new(tracer.Samples, tracer.Noise(), clock.Elapsed.TotalSeconds, material.TextureBytes, tracer.Samples >= limit, null), picture, own.Token);
             }
@@ -80,7 +80,7 @@ public static class ProofRoutes
         {
             // Somebody asked anew or went away; the stream just ends.
         }
-        catch (Exception e) when (e is PictureException or LookException or Dialects.Profiles.ProfileException or FileNotFoundException)
+        catch (Exception e) when (e is PictureException or LookException or Dialects.Profiles.ProfileException or FileNotFoundException or ArgumentException)
         {
             await WriteAsync(http, new(0, 1, 0, 0, true, e.Message), [], http.RequestAborted);
         }
@@ -88,6 +88,14 @@ public static class ProofRoutes
         {
             desk.End(viewer, own);
         }
+    }
+
+    /// <summary>What is shown: the picture, one of its layers, or the picture with its noise taken out; never what is measured.</summary>
+    private static ImageBuffer ForTheEye(PathTracer tracer, ImageBuffer light, ProofQuery query, View view)
+    {
+        if (query.Layer is { } layer)
+            return tracer.Layers!.Plain(layer) is { } plain ? plain.As(SampleType.U8) : view.Apply(tracer.Layers.Picture(layer), query.Exposure, query.Clipping);
+        return view.Apply(query.Denoise && tracer.Samples > 1 ? EdgeAwareFilter.Apply(light, tracer.Layers!, tracer.Noise()) : light, query.Exposure, query.Clipping);
     }
 
     private static OrbitCamera Camera(ProofQuery query)
@@ -103,7 +111,7 @@ public static class ProofRoutes
         return await ProofMaterial.OfNodeAsync(graph, new LaneGraphs(look, graph).Chain(chain, steps), textures, InteractiveTextures, cancel);
     }
 
-    private static async Task<object> CompareAsync(Guid id, CompareQuery query, LookStore looks, LookCompilation compilation, ProofDesk desk, ConfigDesk colour, WorkingSpaces workingSpaces, CancellationToken cancel)
+    private static async Task<object> CompareAsync(Guid id, CompareQuery query, LookStore looks, LookCompilation compilation, ProofDesk desk, ConfigDesk colour, WorkingSpaces workingSpaces, LightShelf lights, CancellationToken cancel)
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
         var working = (await workingSpaces.OfLookAsync(id)).Space;
@@ -111,7 +119,7 @@ public static class ProofRoutes
         async Task<ImageBuffer> Render(string? dialect)
         {
             var material = await compilation.MaterialAsync(look, dialect, working, InteractiveTextures).WaitAsync(cancel);
-            var tracer = new ProofRequest(query.Form, query.Light, Math.Clamp(query.Size, 32, 1024), Math.Clamp(query.Size, 32, 1024)).Start(material);
+            var tracer = new ProofRequest(query.Form, query.Light, Math.Clamp(query.Size, 32, 1024), Math.Clamp(query.Size, 32, 1024)).Start(material, await lights.OwnAsync(query.Light));
             for (var done = 0; done < Math.Clamp(query.Samples, 1, 512); done += 8)
                 await desk.TurnAsync(() =>
                 {

@@ -9,6 +9,9 @@ public sealed class ThumbnailShelf
 {
     private const int MostFiles = 50_000;
 
+    /// <summary>Raised when the same question is answered by another picture, so that kept ones are made anew.</summary>
+    private const int Edition = 2;
+
     private readonly string root;
 
     public ThumbnailShelf(KilnSettings settings)
@@ -22,7 +25,7 @@ public sealed class ThumbnailShelf
     /// <summary>The kept picture, or the one that is made now. A full disk costs the keeping, not the picture.</summary>
     public async Task<byte[]> GetAsync(string key, Func<Task<byte[]>> make)
     {
-        var path = Path.Combine(root, Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(key))));
+        var path = Path.Combine(root, Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{Edition}/{key}"))));
         if (File.Exists(path))
             return await File.ReadAllBytesAsync(path);
         var bytes = await make();

@@ -60,7 +60,7 @@ public class Neighbourhoods
         var expected = 0.4f * MathF.Exp(-2 * MathF.PI * MathF.PI * waves * waves * sigma * sigma);
         var whole = await graphs.PictureAsync(look, chain, 256, 16);
         var (program, node, _) = await graphs.LoadAsync(look, chain);
-        var registers = new Vector3[program.Registers];
+        var registers = program.NewRegisters();
         for (var x = 0; x < 256; x += 5)
         {
             var wave = MathF.Cos(2 * MathF.PI * waves * (x + 0.5f) / 256);
@@ -106,7 +106,7 @@ public class Neighbourhoods
         ]);
         var picture = await graphs.PictureAsync(look, chain, Side, Side);
         var (program, node, _) = await graphs.LoadAsync(look, chain);
-        var registers = new Vector3[program.Registers];
+        var registers = program.NewRegisters();
         for (var y = 0; y < Side; y += 5)
             for (var x = 0; x < Side; x += 3)
             {

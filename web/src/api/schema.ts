@@ -196,6 +196,198 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/proofs/cell": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["proofCell"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/proofs/difference": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["differenceOfCells"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/proofs/difference-scale": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["differenceScale"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/comparisons": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listComparisons"];
+    put?: never;
+    post: operations["saveComparison"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/comparisons/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["comparison"];
+    put: operations["changeComparison"];
+    post?: never;
+    delete: operations["removeComparison"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/lights": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listLights"];
+    put?: never;
+    post: operations["bringLight"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/lights/{name}/picture": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["lightPicture"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/lights/{name}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["removeLight"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/proof-files": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["orderProof"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/proof-files": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listProofFiles"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/proof-files/{id}/file": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["proofFile"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/proof-files/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["removeProofFile"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/contents/{hash}/thumbnail": {
     parameters: {
       query?: never;
@@ -1238,6 +1430,23 @@ export interface components {
       where: null | string;
       words: string;
     };
+    CellDifference: {
+      /** Format: float */
+      mean: number;
+      /** Format: float */
+      percentile95: number;
+      /** Format: float */
+      greatest: number;
+      /** Format: float */
+      worstU: number;
+      /** Format: float */
+      worstV: number;
+      /** Format: float */
+      firstLightness: number;
+      /** Format: float */
+      secondLightness: number;
+      map: string;
+    };
     Chain: {
       origin: components["schemas"]["Origin"];
       steps: components["schemas"]["Step"][];
@@ -1307,6 +1516,17 @@ export interface components {
       samples: number;
       /** @default aces1-sdr */
       view: string;
+    };
+    ComparisonInfo: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      madeBy: string;
+      /** Format: int32 */
+      revision: number;
+      /** Format: date-time */
+      changed: string;
+      wall: components["schemas"]["Wall"];
     };
     ConfigChoice: {
       /** Format: uuid */
@@ -1401,6 +1621,10 @@ export interface components {
       title: string;
       words: string;
       document: string;
+    };
+    DifferenceQuery: {
+      first: components["schemas"]["ProofCell"];
+      second: components["schemas"]["ProofCell"];
     };
     Displacement: {
       /** @default false */
@@ -1529,7 +1753,10 @@ export interface components {
       working: components["schemas"]["WorkingInfo"];
       config: components["schemas"]["PipelineInfo"];
       stopColours: string[];
+      layers: string[];
     };
+    /** Format: binary */
+    IFormFile: string;
     IntakeQuestion: {
       phrase: string;
       roles: components["schemas"]["MapRole"][];
@@ -1585,6 +1812,10 @@ export interface components {
       looks: string[];
       /** @default true */
       ownMaps: boolean;
+    };
+    LightInfo: {
+      name: string;
+      by: null | string;
     };
     LightReadout: {
       /** Format: int32 */
@@ -2155,6 +2386,123 @@ export interface components {
       mirrorV: boolean;
       variation?: null | components["schemas"]["TileVariation"];
     };
+    ProofCell: {
+      /** Format: uuid */
+      look: string;
+      dialect?: null | string;
+      /** Format: int32 */
+      at?: null | number;
+      /** @default vessel */
+      form: string;
+      /** @default softbox */
+      light: string;
+      /**
+       * Format: float
+       * @default 0
+       */
+      lightRotation: number;
+      /**
+       * Format: float
+       * @default 0
+       */
+      exposure: number;
+      /** @default aces1-sdr */
+      view: string;
+      /** Format: float */
+      yaw?: null | number;
+      /** Format: float */
+      pitch?: null | number;
+      /**
+       * Format: float
+       * @default 1
+       */
+      zoom: number;
+      /**
+       * Format: int32
+       * @default 240
+       */
+      size: number;
+      /**
+       * Format: int32
+       * @default 64
+       */
+      samples: number;
+    };
+    ProofOrder: {
+      dialect?: null | string;
+      /** @default vessel */
+      form: string;
+      /** @default softbox */
+      light: string;
+      /**
+       * Format: float
+       * @default 0
+       */
+      lightRotation: number;
+      /**
+       * Format: float
+       * @default 0
+       */
+      exposure: number;
+      /** @default aces1-sdr */
+      view: string;
+      /** Format: float */
+      yaw?: null | number;
+      /** Format: float */
+      pitch?: null | number;
+      /**
+       * Format: float
+       * @default 1
+       */
+      zoom: number;
+      /**
+       * Format: int32
+       * @default 1024
+       */
+      width: number;
+      /**
+       * Format: int32
+       * @default 1024
+       */
+      height: number;
+      /**
+       * Format: int32
+       * @default 256
+       */
+      samples: number;
+      /** @default png */
+      format: string;
+      layers?: null | string[];
+      /** @default true */
+      background: boolean;
+      /** @default false */
+      denoise: boolean;
+      /**
+       * Format: int32
+       * @default 1
+       */
+      frames: number;
+      /** Format: int64 */
+      total?: number;
+      isZip?: boolean;
+    };
+    ProofOrderInfo: {
+      /** Format: uuid */
+      id: string;
+      /** Format: uuid */
+      look: string;
+      name: string;
+      state: string;
+      /** Format: int64 */
+      done: number;
+      /** Format: int64 */
+      total: number;
+      message: null | string;
+      /** Format: date-time */
+      created: string;
+      file: string;
+      asked: components["schemas"]["ProofOrder"];
+    };
     ProofQuery: {
       viewer: string;
       dialect: null | string;
@@ -2207,6 +2555,9 @@ export interface components {
       moving: boolean;
       /** @default false */
       clipping: boolean;
+      layer?: null | string;
+      /** @default false */
+      denoise: boolean;
     };
     ProvedPatch: {
       name: string;
@@ -2316,6 +2667,16 @@ export interface components {
     };
     RuleSwitch: {
       enabled: boolean;
+    };
+    SavedWall: {
+      name: string;
+      wall: components["schemas"]["Wall"];
+    };
+    ScaleStep: {
+      /** Format: double */
+      upTo: null | number;
+      colour: string;
+      words: string;
     };
     ServerFolder: {
       /** Format: uuid */
@@ -2664,6 +3025,52 @@ export interface components {
       /** Format: date-time */
       at: string;
     };
+    Wall: {
+      rows: components["schemas"]["WallRow"][];
+      columns: components["schemas"]["WallColumn"][];
+      /** Format: float */
+      yaw?: null | number;
+      /** Format: float */
+      pitch?: null | number;
+      /**
+       * Format: float
+       * @default 1
+       */
+      zoom: number;
+      /**
+       * Format: float
+       * @default 0
+       */
+      lightRotation: number;
+      /**
+       * Format: float
+       * @default 0
+       */
+      exposure: number;
+      /** @default aces1-sdr */
+      view: string;
+      /**
+       * Format: int32
+       * @default 64
+       */
+      samples: number;
+    };
+    WallColumn: {
+      form: string;
+      light: string;
+      /**
+       * Format: float
+       * @default 0
+       */
+      turn: number;
+    };
+    WallRow: {
+      /** Format: uuid */
+      look: string;
+      dialect?: null | string;
+      /** Format: int32 */
+      at?: null | number;
+    };
     WireRequest: {
       sets: null | string[];
       collection: null | string;
@@ -2999,6 +3406,364 @@ export interface operations {
         at?: number;
         without?: string;
       };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  proofCell: {
+    parameters: {
+      query: {
+        Look: string;
+        Dialect?: string;
+        At?: number;
+        Form?: string;
+        Light?: string;
+        LightRotation?: number;
+        Exposure?: number;
+        View?: string;
+        Yaw?: number;
+        Pitch?: number;
+        Zoom?: number;
+        Size?: number;
+        Samples?: number;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  differenceOfCells: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["DifferenceQuery"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CellDifference"];
+        };
+      };
+    };
+  };
+  differenceScale: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ScaleStep"][];
+        };
+      };
+    };
+  };
+  listComparisons: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ComparisonInfo"][];
+        };
+      };
+    };
+  };
+  saveComparison: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SavedWall"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ComparisonInfo"];
+        };
+      };
+    };
+  };
+  comparison: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ComparisonInfo"];
+        };
+      };
+    };
+  };
+  changeComparison: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SavedWall"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  removeComparison: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  listLights: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LightInfo"][];
+        };
+      };
+    };
+  };
+  bringLight: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "multipart/form-data": {
+          file: components["schemas"]["IFormFile"];
+        };
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LightInfo"];
+        };
+      };
+    };
+  };
+  lightPicture: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        name: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  removeLight: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        name: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  orderProof: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ProofOrder"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ProofOrderInfo"];
+        };
+      };
+    };
+  };
+  listProofFiles: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ProofOrderInfo"][];
+        };
+      };
+    };
+  };
+  proofFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  removeProofFile: {
+    parameters: {
+      query?: never;
       header?: never;
       path: {
         id: string;

@@ -1,6 +1,10 @@
 import type { House } from "../api/types";
 import type { ProofSettings } from "./proofSettings";
+import { Check, Choice, Slide } from "../ui/SettingRows";
+import { LightLine } from "./LightLine";
 import { surrounds, useSurround } from "./useSurround";
+
+const whole = "all light";
 
 interface Props {
   house: House;
@@ -21,77 +25,52 @@ export function ProofControls({ house, settings, onChange, onMoving }: Props) {
         onChange={(form) => onChange({ form, yaw: null, pitch: null, zoom: 1 })}
       />
       <Choice word="light" value={settings.light} options={house.lights} onChange={(light) => onChange({ light })} />
+      <LightLine light={settings.light} onBrought={(light) => onChange({ light })} />
       <Choice word="view" value={settings.view} options={house.views} onChange={(view) => onChange({ view })} />
-      <span className="text-soft">turn light</span>
-      <input
-        type="range"
-        className="w-full min-w-0 accent-glaze"
-        aria-label="turn light"
-        min={-180}
-        max={180}
+      <Slide
+        word="turn light"
         value={settings.lightRotation}
-        onChange={(e) => {
+        low={-180}
+        high={180}
+        step={1}
+        onChange={(lightRotation) => {
           onMoving();
-          onChange({ lightRotation: Number(e.target.value) });
+          onChange({ lightRotation });
         }}
       />
-      <span className="text-soft">exposure</span>
-      <span className="flex items-center gap-2">
-        <input
-          type="range"
-          className="min-w-0 grow accent-glaze"
-          aria-label="exposure"
-          min={-4}
-          max={4}
-          step={0.25}
-          value={settings.exposure}
-          onChange={(e) => onChange({ exposure: Number(e.target.value) })}
-        />
-        <span className="w-10 text-right font-mono text-small">{settings.exposure.toFixed(2)}</span>
-      </span>
+      <Slide
+        word="exposure"
+        value={settings.exposure}
+        low={-4}
+        high={4}
+        step={0.25}
+        shown={settings.exposure.toFixed(2)}
+        onChange={(exposure) => onChange({ exposure })}
+      />
       <Choice
         word="surround"
         value={surround}
         options={[...surrounds]}
         onChange={(s) => setSurround(s as typeof surround)}
       />
-      <label className="col-span-4">
-        <input
-          type="checkbox"
-          className="accent-glaze"
-          checked={settings.clipping}
-          onChange={(e) => onChange({ clipping: e.target.checked })}
-        />{" "}
-        mark what the display cannot show
-      </label>
+      <Choice
+        word="show"
+        value={settings.layer ?? whole}
+        options={[whole, ...house.layers]}
+        onChange={(layer) => onChange({ layer: layer === whole ? null : layer })}
+      />
+      <Check
+        word="take noise out (for the eye)"
+        on={settings.denoise}
+        className="col-span-2"
+        onChange={(denoise) => onChange({ denoise })}
+      />
+      <Check
+        word="mark what the display cannot show"
+        on={settings.clipping}
+        className="col-span-4"
+        onChange={(clipping) => onChange({ clipping })}
+      />
     </div>
-  );
-}
-
-interface ChoiceProps {
-  word: string;
-  value: string;
-  options: string[];
-  onChange: (v: string) => void;
-}
-
-function Choice({ word, value, options, onChange }: ChoiceProps) {
-  return (
-    <>
-      <span className="text-soft">{word}</span>
-      <select
-        className="entry min-w-0"
-        aria-label={word}
-        title={value}
-        value={value}
-        onChange={(e) => onChange(e.target.value)}
-      >
-        {options.map((o) => (
-          <option key={o} value={o}>
-            {o}
-          </option>
-        ))}
-      </select>
-    </>
   );
 }

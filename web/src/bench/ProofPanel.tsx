@@ -7,6 +7,7 @@ import { ProofControls } from "./ProofControls";
 import { ProofPicture } from "./ProofPicture";
 import { usualProof, type ProofSettings } from "./proofSettings";
 import { StopKey } from "./StopKey";
+import { WritePictures } from "./WritePictures";
 import { useProof, type ProofQuery } from "./useProof";
 
 interface Props {
@@ -93,6 +94,9 @@ export function ProofPanel({ id, revision, house, dialect, other, blinking, solo
       </p>
       {view === "stops" && <StopKey colours={house.stopColours} />}
       <ProofControls house={house} settings={settings} onChange={change} onMoving={touch} />
+      <p className="px-2 pt-1">
+        <WritePictures look={id} dialect={dialect} settings={settings} layers={house.layers} />
+      </p>
     </section>
   );
 }

@@ -10,6 +10,10 @@ export interface ProofSettings {
   exposure: number;
   view: string;
   clipping: boolean;
+  /** A part of the picture looked at alone; null for the whole. */
+  layer: string | null;
+  /** Takes noise out, for the eye only. */
+  denoise: boolean;
 }
 
 export const usualProof: ProofSettings = {
@@ -22,10 +26,12 @@ export const usualProof: ProofSettings = {
   exposure: 0,
   view: "aces1-sdr",
   clipping: false,
+  layer: null,
+  denoise: false,
 };
 
-const usualYaw: Record<string, number> = { tile: 24, chart: 0 };
-const usualPitch: Record<string, number> = { tile: 46, sphere: 12, chart: 0 };
+const usualYaw: Record<string, number> = { tile: 24, cloth: 24, chart: 0 };
+const usualPitch: Record<string, number> = { tile: 46, sphere: 12, cloth: 24, chart: 0 };
 
 export const yawOf = (p: ProofSettings) => p.yaw ?? usualYaw[p.form] ?? 28;
 export const pitchOf = (p: ProofSettings) => p.pitch ?? usualPitch[p.form] ?? 18;

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { BookMarked, Inbox, Layers, ScrollText } from "lucide-react";
+import { BookMarked, Columns2, Inbox, Layers, ScrollText } from "lucide-react";
 import { createContext, useContext, useState } from "react";
 import { Link, NavLink, Outlet } from "react-router";
 import { send } from "../api/client";
@@ -13,6 +13,7 @@ export const useDeliveryProgress = () => useContext(ProgressContext);
 const places = [
   { to: "/intake", word: "Intake", Glyph: Inbox },
   { to: "/looks", word: "Looks", Glyph: Layers },
+  { to: "/compare", word: "Compare", Glyph: Columns2 },
   { to: "/collections", word: "Collections", Glyph: BookMarked },
   { to: "/house", word: "House", Glyph: ScrollText },
 ];

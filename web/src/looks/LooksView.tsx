@@ -38,7 +38,11 @@ function ChosenLine() {
         "Choose looks by their boxes to give them lanes or steps of another look, from its bench."
       ) : (
         <>
-          {chosen.length} chosen: open the look whose lanes or steps they shall have, and there <b>To other looks…</b>{" "}
+          {chosen.length} chosen: open the look whose lanes or steps they shall have, and there <b>To other looks…</b> ·{" "}
+          <Link className="underline" to="/compare?chosen">
+            compare them
+          </Link>{" "}
+          ·{" "}
           <button className="underline" onClick={clear}>
             choose none
           </button>

@@ -9,14 +9,25 @@ interface Props {
   className: string;
 }
 
+interface RenderedProps {
+  source: string;
+  /** A coarser picture that is there before; all of a wall have theirs before the first one is refined. */
+  sooner?: string;
+  alt: string;
+  className: string;
+  /** Somebody has just asked for this one: it goes before the others that wait. */
+  urgent?: boolean;
+  onShown?: () => void;
+}
+
 /** Pictures asked for at once. Each may take seconds to render, and a browser has six connections for everything a person does. */
 const most = 2;
 let asking = 0;
 const waiting: (() => void)[] = [];
 
-async function inTurn(work: () => Promise<void>) {
+async function inTurn(work: () => Promise<void>, urgent: boolean) {
   if (asking < most) asking++;
-  else await new Promise<void>((turn) => waiting.push(turn));
+  else await new Promise<void>((turn) => (urgent ? waiting.unshift(turn) : waiting.push(turn)));
   try {
     await work();
   } finally {
@@ -27,26 +38,43 @@ async function inTurn(work: () => Promise<void>) {
   }
 }
 
-/** A look under the contact sheet's light. Asked for when it comes into view; given up when it is gone, so that what is opened next does not wait for it. */
+/** A look under the contact sheet's light. */
 export function LookPicture({ look, alt, size, asked = "", className }: Props) {
+  return (
+    <RenderedPicture source={`/api/v1/looks/${look}/picture?size=${size}${asked}`} alt={alt} className={className} />
+  );
+}
+
+/** A picture that the server has to render. Asked for when it comes into view; given up when it is gone, so that what is opened next does not wait for it. */
+export function RenderedPicture({ source, sooner, alt, className, urgent = false, onShown }: RenderedProps) {
   const place = useRef<HTMLSpanElement>(null);
   const [shown, setShown] = useState<string | null>(null);
-  const source = `/api/v1/looks/${look}/picture?size=${size}${asked}`;
+  const told = useRef(onShown);
+  useEffect(() => {
+    told.current = onShown;
+  });
   useEffect(() => {
     const gone = new AbortController();
     let url: string | null = null;
-    const load = async () => {
+    const load = async (from: string) => {
       if (gone.signal.aborted) return;
-      const response = await fetch(source, { signal: gone.signal });
+      const response = await fetch(from, { signal: gone.signal });
       if (!response.ok) return;
+      const before = url;
       url = URL.createObjectURL(await response.blob());
       setShown(url);
+      if (before) URL.revokeObjectURL(before);
+      if (from === source) told.current?.();
+    };
+    const both = async () => {
+      if (sooner) await inTurn(() => load(sooner), urgent);
+      await inTurn(() => load(source), urgent);
     };
     const seen = new IntersectionObserver((entries) => {
       if (!entries.some((e) => e.isIntersecting)) return;
       seen.disconnect();
       // Given up on purpose, or the server is away: the well stays empty.
-      inTurn(load).catch(() => undefined);
+      both().catch(() => undefined);
     });
     seen.observe(place.current!);
     return () => {
@@ -54,7 +82,7 @@ export function LookPicture({ look, alt, size, asked = "", className }: Props) {
       seen.disconnect();
       if (url) URL.revokeObjectURL(url);
     };
-  }, [source]);
+  }, [source, sooner, urgent]);
   return (
     <span ref={place} className={`block ${className}`}>
       {shown && <img src={shown} alt={alt} className="size-full object-cover" />}

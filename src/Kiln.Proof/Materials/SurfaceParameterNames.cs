@@ -1,0 +1,43 @@
+using System.Numerics;
+using Kiln.Scattering;
+
+namespace Kiln.Proof.Materials;
+
+/// <summary>The names by which a profile's scattering formulas give the parameters of a surface. "normal" and "coatNormal" are directions and no parameters.</summary>
+public static class SurfaceParameterNames
+{
+    public delegate void Setter(ref SurfaceParameters p, Vector3 value);
+
+    public static readonly IReadOnlyDictionary<string, Setter> All = new Dictionary<string, Setter>
+    {
+        ["baseColour"] = (ref p, v) => p.BaseColour = v,
+        ["diffuseRoughness"] = (ref p, v) => p.DiffuseRoughness = v.X,
+        ["metalness"] = (ref p, v) => p.Metalness = v.X,
+        ["width"] = (ref p, v) => p.Width = v.X,
+        ["anisotropy"] = (ref p, v) => p.Anisotropy = v.X,
+        ["ior"] = (ref p, v) => p.Ior = v.X,
+        ["specularWeight"] = (ref p, v) => p.SpecularWeight = v.X,
+        ["specularColour"] = (ref p, v) => p.SpecularColour = v,
+        ["edgeColour"] = (ref p, v) => p.EdgeColour = v,
+        ["reflectanceAsColour"] = (ref p, v) => p.ReflectanceAsColour = v.X,
+        ["transmission"] = (ref p, v) => p.Transmission = v.X,
+        ["transmissionColour"] = (ref p, v) => p.TransmissionColour = v,
+        ["transmissionDepth"] = (ref p, v) => p.TransmissionDepth = v.X,
+        ["thinWalled"] = (ref p, v) => p.ThinWalled = v.X,
+        ["subsurface"] = (ref p, v) => p.Subsurface = v.X,
+        ["subsurfaceColour"] = (ref p, v) => p.SubsurfaceColour = v,
+        ["coatWeight"] = (ref p, v) => p.CoatWeight = v.X,
+        ["coatColour"] = (ref p, v) => p.CoatColour = v,
+        ["coatWidth"] = (ref p, v) => p.CoatWidth = v.X,
+        ["coatIor"] = (ref p, v) => p.CoatIor = v.X,
+        ["coatDarkening"] = (ref p, v) => p.CoatDarkening = v.X,
+        ["fuzzWeight"] = (ref p, v) => p.FuzzWeight = v.X,
+        ["fuzzColour"] = (ref p, v) => p.FuzzColour = v,
+        ["fuzzRoughness"] = (ref p, v) => p.FuzzRoughness = v.X,
+        ["filmWeight"] = (ref p, v) => p.FilmWeight = v.X,
+        ["filmThickness"] = (ref p, v) => p.FilmThickness = v.X,
+        ["filmIor"] = (ref p, v) => p.FilmIor = v.X,
+        ["emission"] = (ref p, v) => p.Emission = Vector3.Max(Vector3.Zero, v),
+        ["opacity"] = (ref p, v) => p.Opacity = v.X,
+    };
+}

@@ -1,0 +1,21 @@
+using System.Numerics;
+
+namespace Kiln.Scattering;
+
+/// <summary>What a surface sends one way, apart by where it comes from: values of the distribution times the cosine.</summary>
+public struct ScatteredLight
+{
+    /// <summary>From within the surface: matt reflection and light under the skin.</summary>
+    public Vector3 Matt;
+
+    /// <summary>Off the interface or the metal.</summary>
+    public Vector3 Gloss;
+
+    /// <summary>Off the coat and the fibres above everything.</summary>
+    public Vector3 Coat;
+
+    /// <summary>Through the surface.</summary>
+    public Vector3 Through;
+
+    public readonly Vector3 Sum => Matt + Gloss + Coat + Through;
+}

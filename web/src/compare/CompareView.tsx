@@ -1,0 +1,94 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams, useSearchParams } from "react-router";
+import { get } from "../api/client";
+import { useHouse, useLooks } from "../api/queries";
+import type { Comparison, House, LookListing, Wall } from "../api/types";
+import { useChosenLooks } from "../looks/chosenLooks";
+import { PairPanel } from "./PairPanel";
+import { emptyWall, samePlace, type Place } from "./wall";
+import { SavedWalls } from "./SavedWalls";
+import { WallSettings } from "./WallSettings";
+import { WallTable } from "./WallTable";
+
+/** A wall of proofs: looks, dialects or times in rows, forms and lights in columns; two of them side by side with their difference. */
+export function CompareView() {
+  const { id } = useParams();
+  const [search] = useSearchParams();
+  const { chosen } = useChosenLooks();
+  const house = useHouse();
+  const looks = useLooks();
+  const saved = useQuery({
+    queryKey: ["comparison", id],
+    queryFn: () => get<Comparison>(`/comparisons/${id}`),
+    enabled: !!id,
+  });
+  if (!house.data || !looks.data || (id && saved.isPending)) return <p className="p-6 text-soft">Opening the wall…</p>;
+  if (saved.error) return <p className="p-6">{saved.error.message}</p>;
+  const start = saved.data?.wall ?? {
+    ...emptyWall,
+    rows: search.has("chosen") ? chosen.map((look) => ({ look, dialect: null, at: null })) : [],
+  };
+  return (
+    <Compare
+      key={`${id}/${saved.data?.revision}`}
+      start={start}
+      saved={saved.data}
+      house={house.data}
+      looks={looks.data}
+    />
+  );
+}
+
+interface Props {
+  start: Wall;
+  saved?: Comparison;
+  house: House;
+  looks: LookListing[];
+}
+
+function Compare({ start, saved, house, looks }: Props) {
+  const [wall, setWall] = useState(start);
+  const [first, setFirst] = useState<Place | null>(null);
+  const [second, setSecond] = useState<Place | null>(null);
+  const change = (part: Partial<Wall>) => {
+    setWall((w) => ({ ...w, ...part }));
+    if (part.rows || part.columns) {
+      setFirst(null);
+      setSecond(null);
+    }
+  };
+  // A click chooses the first, then the second; a third one begins anew.
+  const choose = (place: Place) => {
+    if (samePlace(place, first)) setFirst(null);
+    else if (samePlace(place, second)) setSecond(null);
+    else if (!first) setFirst(place);
+    else if (!second) setSecond(place);
+    else {
+      setFirst(place);
+      setSecond(null);
+    }
+  };
+  return (
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_400px]">
+      <section className="flex min-h-0 flex-col" aria-label="Wall">
+        <SavedWalls wall={wall} saved={saved} />
+        <div className="min-h-0 grow overflow-auto px-3 pb-4">
+          <WallTable
+            wall={wall}
+            house={house}
+            looks={looks}
+            first={first}
+            second={second}
+            onChange={change}
+            onChoose={choose}
+          />
+        </div>
+      </section>
+      <aside className="min-h-0 overflow-auto border-l border-rule" aria-label="Two of them">
+        <PairPanel wall={wall} first={first} second={second} house={house} looks={looks} />
+        <WallSettings wall={wall} house={house} onChange={change} />
+      </aside>
+    </div>
+  );
+}

@@ -1,0 +1,165 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { get, send } from "../api/client";
+import type { CellDifference, House, LookListing, ScaleStep, Wall } from "../api/types";
+import { RenderedPicture } from "../ui/LookPicture";
+import { cellOf, cellSource, columnName, rowName, soon, type Place } from "./wall";
+
+interface Props {
+  wall: Wall;
+  first: Place | null;
+  second: Place | null;
+  house: House;
+  looks: LookListing[];
+}
+
+const ways = ["wipe", "blink", "difference"] as const;
+
+/** Two proofs over each other: with a line between them, in turn, or as their difference. */
+export function PairPanel({ wall, first, second, house, looks }: Props) {
+  const [way, setWay] = useState<(typeof ways)[number]>("wipe");
+  const [line, setLine] = useState(0.5);
+  const [other, setOther] = useState(false);
+  const source = (p: Place, samples = wall.samples) =>
+    cellSource({ ...wall, samples }, p, looks.find((l) => l.id === wall.rows[p.row].look)?.revision ?? 0);
+  const name = (p: Place) => `${rowName(wall.rows[p.row], looks, house)}: ${columnName(wall.columns[p.column])}`;
+  const difference = useQuery({
+    queryKey: ["difference", first && source(first), second && source(second)],
+    queryFn: () =>
+      send<CellDifference>("POST", "/proofs/difference", {
+        first: cellOf(wall, first!),
+        second: cellOf(wall, second!),
+      }),
+    enabled: !!first && !!second,
+    staleTime: Infinity,
+  });
+  const scale = useQuery({
+    queryKey: ["difference-scale"],
+    queryFn: () => get<ScaleStep[]>("/proofs/difference-scale"),
+    staleTime: Infinity,
+  });
+  if (!first || !second)
+    return (
+      <p className="p-3 text-soft">
+        {first ? "Click a second picture" : "Click two pictures of the wall"} to lay one over the other and see where
+        they differ.
+      </p>
+    );
+  const d = difference.data;
+  return (
+    <div>
+      <div className="bg-well p-2">
+        <div
+          className="relative aspect-square w-full"
+          role="group"
+          aria-label="Two proofs over each other; hold B to see the second"
+          tabIndex={0}
+          onKeyDown={(e) => e.key.toLowerCase() === "b" && setOther(true)}
+          onKeyUp={(e) => e.key.toLowerCase() === "b" && setOther(false)}
+        >
+          <RenderedPicture
+            urgent
+            key={source(first)}
+            source={source(first)}
+            sooner={source(first, soon)}
+            alt={name(first)}
+            className="absolute inset-0"
+          />
+          <div
+            className="absolute inset-0"
+            style={{
+              clipPath: way === "wipe" ? `inset(0 0 0 ${line * 100}%)` : undefined,
+              visibility: way === "wipe" || other ? "visible" : "hidden",
+            }}
+          >
+            <RenderedPicture
+              urgent
+              key={source(second)}
+              source={source(second)}
+              sooner={source(second, soon)}
+              alt={name(second)}
+              className="size-full"
+            />
+          </div>
+          {way === "wipe" && <div className="absolute inset-y-0 w-px bg-raised" style={{ left: `${line * 100}%` }} />}
+          {way === "difference" && d && (
+            <>
+              <img
+                src={`data:image/png;base64,${d.map}`}
+                alt="where they differ"
+                className="absolute inset-0 size-full"
+              />
+              <span
+                className="absolute size-6 -translate-1/2 border-2 border-raised outline outline-ink"
+                title="where they differ most"
+                style={{ left: `${d.worstU * 100}%`, top: `${d.worstV * 100}%` }}
+              />
+            </>
+          )}
+        </div>
+      </div>
+      <div className="space-y-2 p-2">
+        <div className="flex items-center gap-1" role="group" aria-label="how the two are shown">
+          {ways.map((w) => (
+            <button key={w} className="act" aria-pressed={way === w} onClick={() => setWay(w)}>
+              {w}
+            </button>
+          ))}
+          {way === "wipe" && (
+            <input
+              type="range"
+              className="min-w-0 grow accent-glaze"
+              aria-label="where the line stands"
+              min={0}
+              max={1}
+              step={0.005}
+              value={line}
+              onChange={(e) => setLine(Number(e.target.value))}
+            />
+          )}
+          {way === "blink" && (
+            <button
+              className="act grow"
+              onPointerDown={() => setOther(true)}
+              onPointerUp={() => setOther(false)}
+              onPointerLeave={() => setOther(false)}
+            >
+              hold to see the second (or B)
+            </button>
+          )}
+        </div>
+        {way === "difference" && scale.data && <Scale steps={scale.data} />}
+        <dl className="grid grid-cols-[auto_1fr] gap-x-3" data-testid="pair-numbers">
+          <dt className="font-mono">1</dt>
+          <dd>{name(first)}</dd>
+          <dt className="font-mono">2</dt>
+          <dd>{name(second)}</dd>
+          <dt className="text-soft">ΔE2000</dt>
+          <dd className="font-mono">
+            {d
+              ? `mean ${d.mean.toFixed(2)} · 95 % ${d.percentile95.toFixed(2)} · most ${d.greatest.toFixed(1)}`
+              : "measuring…"}
+          </dd>
+          <dt className="text-soft">lightness</dt>
+          <dd className="font-mono">
+            {d ? `L* ${d.firstLightness.toFixed(1)} and ${d.secondLightness.toFixed(1)}` : ""}
+          </dd>
+        </dl>
+      </div>
+    </div>
+  );
+}
+
+function Scale({ steps }: { steps: ScaleStep[] }) {
+  return (
+    <ol className="grid grid-cols-6 text-small" aria-label="scale of ΔE">
+      {steps.map((s) => (
+        <li key={s.colour}>
+          <span className="block h-3 border border-rule" style={{ background: s.colour }} />
+          <span className="block font-mono">{s.upTo == null ? "more" : `≤ ${s.upTo}`}</span>
+          <span className="block leading-tight text-soft">{s.words}</span>
+        </li>
+      ))}
+    </ol>
+  );
+}

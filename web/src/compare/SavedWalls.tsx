@@ -1,0 +1,75 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { toast } from "sonner";
+import { get, send } from "../api/client";
+import type { Comparison, Wall } from "../api/types";
+
+/** The name of the wall, saving it, and the walls that were saved; a saved one has a link of its own. */
+export function SavedWalls({ wall, saved }: { wall: Wall; saved?: Comparison }) {
+  const client = useQueryClient();
+  const go = useNavigate();
+  const [name, setName] = useState(saved?.name ?? "");
+  const list = useQuery({ queryKey: ["comparisons"], queryFn: () => get<Comparison[]>("/comparisons") });
+  const settled = (made: Comparison) => {
+    client.setQueryData(["comparison", made.id], made);
+    void client.invalidateQueries({ queryKey: ["comparisons"] });
+    toast(`Saved as ${made.name}.`);
+    void go(`/compare/${made.id}`);
+  };
+  const save = useMutation({
+    mutationFn: () =>
+      saved && saved.name === name.trim()
+        ? send<Comparison>("PUT", `/comparisons/${saved.id}`, { name, wall }, saved.revision)
+        : send<Comparison>("POST", "/comparisons", { name, wall }),
+    onSuccess: settled,
+  });
+  const remove = useMutation({
+    mutationFn: () => send("DELETE", `/comparisons/${saved!.id}`),
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: ["comparisons"] });
+      void go("/compare");
+    },
+  });
+  return (
+    <form
+      className="flex items-center gap-2 px-3 py-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.mutate();
+      }}
+    >
+      <h1 className="text-title font-medium">Compare</h1>
+      <select
+        className="entry max-w-48"
+        aria-label="saved comparisons"
+        value={saved?.id ?? ""}
+        onChange={(e) => void go(e.target.value ? `/compare/${e.target.value}` : "/compare")}
+      >
+        <option value="">a new wall</option>
+        {list.data?.map((c) => (
+          <option key={c.id} value={c.id}>
+            {c.name} ({c.madeBy})
+          </option>
+        ))}
+      </select>
+      <span className="grow" />
+      <input
+        className="entry w-48"
+        aria-label="name of this comparison"
+        placeholder="Name, to see it again"
+        value={name}
+        maxLength={80}
+        onChange={(e) => setName(e.target.value)}
+      />
+      <button className="act" disabled={!name.trim() || wall.rows.length === 0 || save.isPending}>
+        {saved && saved.name === name.trim() ? "Save" : "Save as"}
+      </button>
+      {saved && (
+        <button type="button" className="act" onClick={() => remove.mutate()} disabled={remove.isPending}>
+          Forget
+        </button>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,124 @@
+import { useState } from "react";
+import type { House, LookListing, Wall, WallRow } from "../api/types";
+import { RenderedPicture } from "../ui/LookPicture";
+import { AddColumn, AddRow } from "./Adding";
+import { useDifferences } from "./useDifferences";
+import { cellSource, columnName, rowName, samePlace, soon, type Place } from "./wall";
+
+interface Props {
+  wall: Wall;
+  house: House;
+  looks: LookListing[];
+  first: Place | null;
+  second: Place | null;
+  onChange: (part: Partial<Wall>) => void;
+  onChoose: (place: Place) => void;
+}
+
+/** The proofs; below each how far it is from the first row's in its column. */
+export function WallTable({ wall, house, looks, first, second, onChange, onChoose }: Props) {
+  const [shown, setShown] = useState<ReadonlySet<string>>(new Set());
+  const revision = (r: WallRow) => looks.find((l) => l.id === r.look)?.revision ?? 0;
+  const source = (row: number, column: number) => cellSource(wall, { row, column }, revision(wall.rows[row]));
+  const differences = useDifferences(
+    wall,
+    (row, column) => shown.has(source(row, column)) && shown.has(source(0, column)),
+    source,
+  );
+  if (wall.rows.length === 0)
+    return (
+      <div className="mx-auto mt-16 max-w-md">
+        <h2 className="mb-2 text-large font-medium">Nothing on the wall yet</h2>
+        <p className="mb-3 text-soft">
+          Choose a look to begin with; then add others, its dialects, or lights. Looks chosen on the Looks page can be
+          brought here at once.
+        </p>
+        <AddRow wall={wall} house={house} looks={looks} onChange={onChange} />
+      </div>
+    );
+  return (
+    <>
+      <table className="border-separate border-spacing-1">
+        <thead className="sticky top-0 z-10 bg-panel">
+          <tr>
+            <td />
+            {wall.columns.map((c, i) => (
+              <th key={columnName(c)} scope="col" className="px-1 text-left text-small font-normal">
+                <span className="flex items-baseline justify-between gap-1">
+                  {columnName(c)}
+                  {wall.columns.length > 1 && (
+                    <button
+                      className="text-soft underline"
+                      aria-label={`take ${columnName(c)} off`}
+                      onClick={() => onChange({ columns: wall.columns.filter((_, k) => k !== i) })}
+                    >
+                      off
+                    </button>
+                  )}
+                </span>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {wall.rows.map((r, row) => (
+            <tr key={`${r.look}/${r.dialect}/${r.at}`}>
+              <th scope="row" className="w-36 min-w-36 pr-2 text-left align-top font-normal">
+                <span className="font-medium">{rowName(r, looks, house)}</span>
+                <span className="block text-small text-soft">{row === 0 ? "measured against" : "\u00a0"}</span>
+                <span className="flex gap-2 text-small">
+                  {row > 0 && (
+                    <button
+                      className="underline"
+                      onClick={() => onChange({ rows: [r, ...wall.rows.filter((_, k) => k !== row)] })}
+                    >
+                      to the top
+                    </button>
+                  )}
+                  <button
+                    className="underline"
+                    aria-label={`take ${rowName(r, looks, house)} off`}
+                    onClick={() => onChange({ rows: wall.rows.filter((_, k) => k !== row) })}
+                  >
+                    off
+                  </button>
+                </span>
+              </th>
+              {wall.columns.map((c, column) => {
+                const place = { row, column };
+                const mark = samePlace(place, first) ? "1" : samePlace(place, second) ? "2" : "";
+                const d = differences.get(`${row}/${column}`);
+                return (
+                  <td key={columnName(c)} className="align-top">
+                    <button
+                      className="relative block border-2 border-transparent aria-pressed:border-glaze"
+                      aria-pressed={mark !== ""}
+                      aria-label={`${mark ? `${mark}: ` : ""}${rowName(r, looks, house)}, ${columnName(c)}`}
+                      onClick={() => onChoose(place)}
+                    >
+                      <RenderedPicture
+                        source={source(row, column)}
+                        sooner={cellSource({ ...wall, samples: soon }, place, revision(r))}
+                        alt=""
+                        className="size-38 bg-well"
+                        onShown={() => setShown((s) => new Set(s).add(source(row, column)))}
+                      />
+                      {mark && <span className="absolute top-1 left-1 bg-panel px-1.5 font-mono">{mark}</span>}
+                    </button>
+                    <span className="block px-1 font-mono text-small" data-difference={d?.mean}>
+                      {row === 0 ? "\u00a0" : d ? `ΔE ${d.mean.toFixed(2)} · 95 % ${d.percentile95.toFixed(2)}` : "…"}
+                    </span>
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="mt-3 flex flex-wrap gap-x-6 gap-y-2">
+        <AddRow wall={wall} house={house} looks={looks} onChange={onChange} />
+        <AddColumn wall={wall} house={house} onChange={onChange} />
+      </div>
+    </>
+  );
+}

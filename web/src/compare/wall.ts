@@ -1,0 +1,64 @@
+import type { House, LookListing, Wall, WallColumn, WallRow } from "../api/types";
+
+/** A cell by its row and column. */
+export interface Place {
+  row: number;
+  column: number;
+}
+
+export const samePlace = (a: Place | null, b: Place | null) => a?.row === b?.row && a?.column === b?.column;
+
+export const cellSize = 240;
+
+/** Samples of the first picture of a cell, until all cells have one. */
+export const soon = 8;
+
+export const emptyWall: Wall = {
+  rows: [],
+  columns: [{ form: "vessel", light: "softbox", turn: 0 }],
+  yaw: null,
+  pitch: null,
+  zoom: 1,
+  lightRotation: 0,
+  exposure: 0,
+  view: "aces1-sdr",
+  samples: 32,
+};
+
+/** What is asked of the server for one cell. */
+export function cellOf(wall: Wall, { row, column }: Place) {
+  const [r, c] = [wall.rows[row], wall.columns[column]];
+  return {
+    look: r.look,
+    dialect: r.dialect ?? null,
+    at: r.at ?? null,
+    form: c.form,
+    light: c.light,
+    lightRotation: wall.lightRotation + c.turn,
+    exposure: wall.exposure,
+    view: wall.view,
+    yaw: wall.yaw ?? null,
+    pitch: wall.pitch ?? null,
+    zoom: wall.zoom,
+    size: cellSize,
+    samples: wall.samples,
+  };
+}
+
+/** The address of a cell's picture. The revision makes a changed look a new picture. */
+export function cellSource(wall: Wall, place: Place, revision: number): string {
+  const query = new URLSearchParams();
+  for (const [name, value] of Object.entries(cellOf(wall, place))) if (value !== null) query.set(name, String(value));
+  return `/api/v1/proofs/cell?${query}&r=${revision}`;
+}
+
+export function rowName(row: WallRow, looks: LookListing[], house: House): string {
+  const look = looks.find((l) => l.id === row.look)?.name ?? "a look that is gone";
+  const dialect = house.dialects.find((d) => d.id === row.dialect)?.title;
+  return look + (dialect ? `, ${dialect}` : "") + (row.at ? `, edit ${row.at}` : "");
+}
+
+export const columnName = (c: WallColumn) => `${c.form}, ${c.light}${c.turn ? `, ${c.turn}°` : ""}`;
+
+/** The light turned once around in eight steps. */
+export const lightWalk = (c: WallColumn): WallColumn[] => Array.from({ length: 8 }, (_, i) => ({ ...c, turn: i * 45 }));
