@@ -6,6 +6,7 @@ using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Gltf;
+using Kiln.Exchange;
 using Kiln.Exchange.MaterialX;
 using Kiln.Judge.Findings;
 using Kiln.Looks.Document;

@@ -11,6 +11,17 @@ public static class Diffuse
 
     public static Vector3 Lambert(Vector3 albedo) => albedo / MathF.PI;
 
+    /// <summary>Oren and Nayar's qualitative model (1994, equation 30) as MaterialX 1.39 has it for oren_nayar_diffuse_bsdf without compensation: roughness is the deviation of slopes, and the term of facets facing away is left out.</summary>
+    public static Vector3 OrenNayar(Vector3 albedo, float roughness, Vector3 wo, Vector3 wi)
+    {
+        if (roughness <= 0f)
+            return Lambert(albedo);
+        var s = Vector3.Dot(wo, wi) - wo.Z * wi.Z;
+        var t = s > 0f ? s / MathF.Max(wo.Z, wi.Z) : 0f;
+        var variance = roughness * roughness;
+        return albedo * ((1f - 0.5f * variance / (variance + 0.33f) + 0.45f * variance / (variance + 0.09f) * t) / MathF.PI);
+    }
+
     /// <summary>EON: the Fujii Oren-Nayar lobe with its multiple scattering; roughness 0..1.</summary>
     public static Vector3 Eon(Vector3 albedo, float roughness, Vector3 wo, Vector3 wi)
     {

@@ -17,7 +17,7 @@ public readonly struct Surface
     private readonly Facets facets;
     private readonly Facets.Viewed viewed;
     private readonly Distribution distribution;
-    private readonly bool inside, thin, straight, eon;
+    private readonly bool inside, thin, straight;
     private readonly float metalness, dielectric, width, specularWeight;
 
     // The dielectric: exact by index, or Schlick between two ends; and the film over it and the metal.
@@ -53,7 +53,6 @@ public readonly struct Surface
         viewed = facets.From(wo);
         width = facets.MeanWidth;
         thin = p.ThinWalled >= 0.5f;
-        eon = model.Diffuse == DiffuseModel.Eon;
         baseColour = Unit(p.BaseColour);
         diffuseRoughness = Unit(p.DiffuseRoughness);
         metalness = Unit(p.Metalness);
@@ -90,7 +89,12 @@ public readonly struct Surface
         if (model.Compensation && metalness > 0f)
         {
             var average = AlbedoTables.Average(distribution, width);
-            var reflectance = model.Metal == MetalModel.F82 ? Fresnel.F82Average(baseColour, tint) : baseColour + (Vector3.One - baseColour) / 21f;
+            var reflectance = model.Metal switch
+            {
+                MetalModel.F82 => Fresnel.F82Average(baseColour, tint),
+                MetalModel.Conductor => Fresnel.ConductorAverage(baseColour, tint),
+                _ => baseColour + (Vector3.One - baseColour) / 21f,
+            };
             var many = reflectance * reflectance * average / (Vector3.One - reflectance * (1f - average));
             metalMany = many / (MathF.PI * MathF.Max(1e-4f, 1f - average));
             metalManyShare = Mean(many) * (1f - reflectionAlbedo);
@@ -231,7 +235,7 @@ public readonly struct Surface
         if (mattChance > 0f)
         {
             if (mattShare > 0f)
-                result.Matt += (eon ? Diffuse.Eon(mattColour, diffuseRoughness, wo, wi) : Diffuse.Lambert(mattColour)) * (mattShare * wi.Z) * underInterface * below;
+                result.Matt += Matt(wi) * (mattShare * wi.Z) * underInterface * below;
             if (metalMany != Vector3.Zero)
                 result.Gloss += metalMany * (metalness * specularWeight * (1f - reflectionAlbedo) * (1f - AlbedoTables.Reflection(distribution, wi.Z, width)) * wi.Z) * below;
             density += mattChance * wi.Z / MathF.PI;
@@ -274,6 +278,13 @@ public readonly struct Surface
     }
 
     private Vector3 Mirror(Vector3 h) => 2f * Vector3.Dot(wo, h) * h - wo;
+
+    private Vector3 Matt(Vector3 wi) => model.Diffuse switch
+    {
+        DiffuseModel.Eon => Diffuse.Eon(mattColour, diffuseRoughness, wo, wi),
+        DiffuseModel.OrenNayar => Diffuse.OrenNayar(mattColour, diffuseRoughness, wo, wi),
+        _ => Diffuse.Lambert(mattColour),
+    };
 
     private static Vector3 Cosine(Vector2 u)
     {
@@ -342,6 +353,8 @@ public readonly struct Surface
     {
         if (coatColour == Vector3.One)
             return Vector3.One;
+        if (!model.CoatAbsorbs)
+            return Vector3.Lerp(Vector3.One, coatColour, coatWeight);
         var length = ways < 1f ? 0.5f * PathLength(cosOut, coatIor) : 0.5f * (PathLength(cosOut, coatIor) + PathLength(cosIn, coatIor));
         Vector3 absorbed = new(MathF.Pow(coatColour.X, length), MathF.Pow(coatColour.Y, length), MathF.Pow(coatColour.Z, length));
         return Vector3.Lerp(Vector3.One, absorbed, coatWeight);
@@ -356,7 +369,12 @@ public readonly struct Surface
 
     private Vector3 MetalReflectance(float cos)
     {
-        var plain = model.Metal == MetalModel.F82 ? Fresnel.F82(cos, baseColour, tint) : Fresnel.Schlick(cos, baseColour, Vector3.One);
+        var plain = model.Metal switch
+        {
+            MetalModel.F82 => Fresnel.F82(cos, baseColour, tint),
+            MetalModel.Conductor => Fresnel.Conductor(cos, baseColour, tint),
+            _ => Fresnel.Schlick(cos, baseColour, Vector3.One),
+        };
         return filmWeight <= 0f ? plain : Vector3.Lerp(plain, film.OverMetal(cos, baseColour, model.Metal == MetalModel.F82 ? tint : Vector3.One, model.FromXyz), filmWeight);
     }
 

@@ -6,6 +6,7 @@ public enum DiffuseModel
 {
     Eon,
     Lambert,
+    OrenNayar,
 }
 
 public enum DielectricModel
@@ -21,12 +22,16 @@ public enum MetalModel
 {
     F82,
     Schlick,
+
+    /// <summary>Complex index from a reflectance and an edge colour (Gulbrandsen 2014).</summary>
+    Conductor,
 }
 
 /// <summary>Which formulas stand for a dialect's surface.</summary>
 /// <param name="Compensation">Whether the energy that rough metal and glass lose to light bouncing between facets is given back (Kulla and Conty 2017; Turquin 2019 for glass).</param>
+/// <param name="CoatAbsorbs">Whether the coat's colour deepens with the way through it; else it is one tint from every side.</param>
 public sealed record SurfaceModel(
-    DiffuseModel Diffuse, DielectricModel Dielectric, MetalModel Metal, bool Compensation, Distribution Distribution = Distribution.Ggx, FuzzModel Fuzz = FuzzModel.Zeltner)
+    DiffuseModel Diffuse, DielectricModel Dielectric, MetalModel Metal, bool Compensation, Distribution Distribution = Distribution.Ggx, FuzzModel Fuzz = FuzzModel.Zeltner, bool CoatAbsorbs = true)
 {
     /// <summary>XYZ of equal-energy light to the primaries that colours are in, rows summing to 1; transposed as System.Numerics multiplies rows.</summary>
     public Matrix4x4 FromXyz { get; init; } = Matrix4x4.Identity;

@@ -1,3 +1,4 @@
+using System.Threading.RateLimiting;
 using Hangfire;
 using Hangfire.PostgreSql;
 using Kiln.Dialects.Profiles;
@@ -14,7 +15,6 @@ using Kiln.Server.Proofs;
 using Kiln.Store;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
-using Microsoft.AspNetCore.RateLimiting;
 using OpenTelemetry.Metrics;
 using OpenTelemetry.Trace;
 using Serilog;
@@ -24,6 +24,8 @@ namespace Kiln.Server;
 /// <summary>Puts the server together: database, files, decoding, jobs, sign-in, the API and the front end.</summary>
 public static class KilnServer
 {
+    private const int SignInsAMinute = 20;
+
     public static async Task<int> RunAsync(string[] args)
     {
         if (args is ["decode-worker"])
@@ -145,7 +147,8 @@ public static class KilnServer
         services.AddRateLimiter(o =>
         {
             o.RejectionStatusCode = 429;
-            o.AddFixedWindowLimiter("sign-in", l => (l.PermitLimit, l.Window) = (20, TimeSpan.FromMinutes(1)));
+            // Counted per address, so that whoever tries passwords keeps nobody else out.
+            o.AddPolicy("sign-in", c => RateLimitPartition.GetFixedWindowLimiter(c.Connection.RemoteIpAddress?.ToString() ?? "", _ => new() { PermitLimit = SignInsAMinute, Window = TimeSpan.FromMinutes(1) }));
         });
         services.ConfigureHttpJsonOptions(o =>
         {

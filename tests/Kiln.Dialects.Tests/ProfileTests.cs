@@ -37,7 +37,7 @@ public class ProfileTests
         Assert.Contains("no neutral input", Assert.Throws<ProfileException>(() => DialectProfile.Read(text.Replace("\"roughness\": \"specular_roughness\"", "\"roughness\": \"shininess\"", StringComparison.Ordinal), "bad.json")).Message);
     }
 
-    public static TheoryData<string> Dialects() => ["openpbr", "gltf", "bisque"];
+    public static TheoryData<string> Dialects() => ["openpbr", "standard_surface", "gltf", "usd_preview", "bisque", "celadon", "tenmoku", "saggar"];
 
     [Theory]
     [MemberData(nameof(Dialects))]

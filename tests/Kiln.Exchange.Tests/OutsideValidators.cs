@@ -17,7 +17,7 @@ public sealed class OutsideValidators : IDisposable
         var look = await KnownSurface.DeliveredAsync(shop, placement);
         var compiled = await shop.CompileAsync(look, dialect);
         var folder = Directory.CreateDirectory(Path.Combine(shop.Folder, "written", dialect)).FullName;
-        foreach (var file in LookWriter.Files(compiled.Network, shop.Profiles.Find(dialect), shop.Profiles, Workshop.Tile(), shop))
+        foreach (var file in LookWriter.Files(compiled.Network, shop.Profiles.Find(dialect), Workshop.Tile(), shop))
         {
             Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(folder, file.Path))!);
             File.WriteAllBytes(Path.Combine(folder, file.Path), file.Bytes ?? File.ReadAllBytes(shop.PathOf(file.Content!)));
@@ -27,13 +27,39 @@ public sealed class OutsideValidators : IDisposable
 
     [Theory]
     [InlineData("openpbr")]
+    [InlineData("standard_surface")]
     [InlineData("bisque")]
+    [InlineData("celadon")]
+    [InlineData("tenmoku")]
+    [InlineData("saggar")]
     public async Task MaterialXDocumentsValidate(string dialect)
     {
         var document = await WriteAsync(dialect, new Placement(2, 3, 30));
         var definitions = document.Replace(".mtlx", "_defs.mtlx", StringComparison.Ordinal);
-        var output = Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), document, File.Exists(definitions) ? definitions : "", dialect == "openpbr" ? "generate" : "");
+        var output = Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), document, File.Exists(definitions) ? definitions : "", dialect is "openpbr" or "standard_surface" ? "generate" : "");
         Assert.Contains("valid", output);
+    }
+
+    [Fact]
+    public void ShippedDefinitionsAreThoseOfTheProfiles()
+    {
+        foreach (var profile in shop.Profiles.All.Where(p => p.Definitions == "own"))
+            Assert.Equal(File.ReadAllText(Path.Combine(shop.Profiles.Folder!, profile.Id + "_defs.mtlx")), System.Text.Encoding.UTF8.GetString(MaterialX.NodeDefinitions.Write(profile)!));
+    }
+
+    [Fact]
+    public async Task UsdLayersAreReadByAUsdParser()
+    {
+        // tinyusdz 0.9 reads the layer, resolves the binding and gives the preview surface with its textures.
+        var output = Workshop.Run("node", Path.Combine(Workshop.Outside(), "read-usd.mjs"), await WriteAsync("usd_preview", new Placement(2, 2, 45)));
+        using var read = System.Text.Json.JsonDocument.Parse(output);
+        var material = Assert.Single(read.RootElement.GetProperty("materials").EnumerateArray());
+        Assert.Equal(1, read.RootElement.GetProperty("meshes").GetInt32());
+        Assert.False(material.GetProperty("useSpecularWorkflow").GetBoolean());
+        // Every property that the delivery drives reaches the surface through a texture that exists beside the layer.
+        var textures = read.RootElement.GetProperty("textures").EnumerateObject().ToDictionary(t => t.Name, t => t.Value.GetString()!);
+        Assert.Equal(["diffuseColorTextureId", "metallicTextureId", "normalTextureId", "roughnessTextureId"], textures.Keys.Order());
+        Assert.All(textures.Values, t => Assert.True(File.Exists(Path.Combine(shop.Folder, "written", "usd_preview", t)), t));
     }
 
     [Fact]

@@ -25,15 +25,15 @@ public sealed class RenderedComparison : IDisposable
 
     private static ImageBuffer Render(ProofMaterial material)
     {
-        var tracer = new ProofRequest("tile", "softbox", 144, 144, new OrbitCamera(0, 80, 1.3f)).Start(material);
-        tracer.Accumulate(64);
+        var tracer = new ProofRequest("tile", "softbox", 96, 96, new OrbitCamera(0, 80, 1.3f)).Start(material);
+        tracer.Accumulate(48);
         return Plain.Apply(tracer.Picture());
     }
 
     public static TheoryData<string, Placement> Cases()
     {
         var data = new TheoryData<string, Placement>();
-        foreach (var dialect in new[] { "openpbr", "gltf", "bisque" })
+        foreach (var dialect in Workshop.Dialects)
         {
             data.Add(dialect, Placement.Identity);
             data.Add(dialect, new Placement(2, 3, 30, 0.1f, 0.05f));
@@ -53,7 +53,7 @@ public sealed class RenderedComparison : IDisposable
         var network = compiled.Network;
         if (profile.Document == "materialx")
         {
-            using var text = new MemoryStream(LookWriter.Files(network, profile, shop.Profiles, Workshop.Tile(), shop)[0].Bytes!);
+            using var text = new MemoryStream(LookWriter.Files(network, profile, Workshop.Tile(), shop)[0].Bytes!);
             network = MaterialXReader.Read(text, dialect, path => compiled.Network.Textures.First(t => t.Path == path).File);
             Assert.Equal(compiled.Network.Nodes.OrderBy(n => n.Name).Select(n => n.Name), network.Nodes.OrderBy(n => n.Name).Select(n => n.Name));
         }
@@ -75,13 +75,13 @@ public sealed class RenderedComparison : IDisposable
     public async Task TheSameLookGivesTheSameBytes()
     {
         var look = await KnownSurface.DeliveredAsync(shop, new Placement(2, 3, 30));
-        foreach (var dialect in new[] { "openpbr", "gltf", "bisque" })
+        foreach (var dialect in Workshop.Dialects)
         {
             byte[] Package()
             {
                 var compiled = shop.CompileAsync(look, dialect).Result;
                 using var stream = new MemoryStream();
-                PackageWriter.Write(stream, look, compiled, LookWriter.Files(compiled.Network, shop.Profiles.Find(dialect), shop.Profiles, Workshop.Tile(), shop), shop);
+                PackageWriter.Write(stream, look, compiled, LookWriter.Files(compiled.Network, shop.Profiles.Find(dialect), Workshop.Tile(), shop), shop);
                 return stream.ToArray();
             }
             Assert.Equal(Package(), Package());

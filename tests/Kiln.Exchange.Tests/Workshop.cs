@@ -17,6 +17,8 @@ namespace Kiln.Exchange.Tests;
 /// <summary>A folder with contents by hash, decoding in this process, and the shipped profiles.</summary>
 internal sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDisposable
 {
+    public static readonly string[] Dialects = ["openpbr", "standard_surface", "gltf", "usd_preview", "bisque", "celadon", "tenmoku", "saggar"];
+
     public Workshop() => Textures = new(this, this);
 
     public string Folder { get; } = Directory.CreateTempSubdirectory("kiln-exchange-").FullName;

@@ -4,6 +4,7 @@ using System.Text.Json;
 using Kiln.Colour;
 using Kiln.Colour.Configs;
 using Kiln.Colour.Views;
+using Kiln.Exchange;
 using Kiln.Exchange.MaterialX;
 using Kiln.Looks.Document;
 using Kiln.Looks.Wiring;

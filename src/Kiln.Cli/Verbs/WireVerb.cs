@@ -41,7 +41,7 @@ internal static class WireVerb
                 if (parsed.GetValue(occlusion) is { } amount)
                     look = OcclusionInBase(look, amount);
                 var compiled = await session.Compiler(target, space, names, parsed.GetValue(convert)).CompileAsync(look, cancel);
-                var files = LookWriter.Files(compiled.Network, target, profiles, CliSession.TileCarrier(), session);
+                var files = LookWriter.Files(compiled.Network, target, CliSession.TileCarrier(), session);
                 WriteAll(files, parsed.GetValue(output)!, session);
                 var findings = LookFindings.Of(look, await session.Measuring.OfAsync(look, cancel), session.Has, target, compiled.Network);
                 errors += findings.Count(f => f.Severity == Severity.Error);

@@ -1,5 +1,6 @@
 using System.Numerics;
 using Kiln.Colour;
+using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
@@ -24,8 +25,9 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
 {
     /// <param name="keepPlacement">Whether the target can express the maps' common placement by itself.</param>
     /// <param name="space">The space colours are written in (encoded), raw for data and directions.</param>
+    /// <param name="rule">What the dialect's files may be: size, bits, powers of two.</param>
     /// <param name="greenDown">Whether directions are encoded with green pointing down.</param>
-    public async Task<BakedMap> BakeAsync(ShadeGraph graph, IReadOnlyList<BakePart> parts, string name, ColourSpace space, int largest, Func<Placement, bool> keepPlacement, bool greenDown, CancellationToken cancel)
+    public async Task<BakedMap> BakeAsync(ShadeGraph graph, IReadOnlyList<BakePart> parts, string name, ColourSpace space, TextureRule rule, Func<Placement, bool> keepPlacement, bool greenDown, CancellationToken cancel)
     {
         var needed = graph.Needed(parts.Select(p => p.Node)).Select(n => graph[n]).ToList();
         var lookups = needed.Where(n => n.Image is not null).Select(n => n.Image!).ToList();
@@ -35,11 +37,13 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
         var program = placement.IsIdentity ? null : new Replacement(graph);
         var target = program?.Graph ?? graph;
         var moved = parts.Select(p => p with { Node = program?.Node(p.Node) ?? p.Node }).ToList();
-        var (width, height) = Size(lookups, needed.Where(n => n.Noise is not null).Select(n => n.Noise!), placement.IsIdentity && common.Any(p => !p.IsIdentity), largest);
+        var (width, height) = Size(lookups, needed.Where(n => n.Noise is not null).Select(n => n.Noise!), placement.IsIdentity && common.Any(p => !p.IsIdentity), rule);
         var ready = await ShadeProgram.LoadAsync(target, moved.Select(p => p.Node), maps, longest, cancel);
         // Colours in a linear space need more than integers hold; everything else keeps the bits it came with.
         var linear = graph[parts[0].Node].Type == ShadeType.Colour && space is { IsLinear: true, IsRaw: false };
-        var bits = linear ? SampleType.F16 : (lookups.Count == 0 || lookups.Max(l => l.File.Bits) > 8) && graph[parts[0].Node].Type != ShadeType.Colour ? SampleType.U16 : SampleType.U8;
+        var isColour = graph[parts[0].Node].Type == ShadeType.Colour;
+        var wide = isColour ? rule.ColourBits > 8 : rule.DataBits > 8 && (lookups.Count == 0 || lookups.Max(l => l.File.Bits) > 8);
+        var bits = linear ? SampleType.F16 : wide ? SampleType.U16 : SampleType.U8;
         var hasAlpha = parts.Any(p => p.Channels == "a");
         var picture = new ImageBuffer(width, height, hasAlpha ? ImageBuffer.Rgba : parts is [{ Channels: "y" }] ? ImageBuffer.Grey : ImageBuffer.Rgb, bits);
         Fill(picture, 1f);
@@ -58,16 +62,23 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
     /// <summary>Texels for the finest cell of a noise.</summary>
     private const int TexelsPerCell = 8;
 
-    private (int Width, int Height) Size(List<ImageLookup> lookups, IEnumerable<PlacedNoise> noises, bool placed, int largest)
+    private (int Width, int Height) Size(List<ImageLookup> lookups, IEnumerable<PlacedNoise> noises, bool placed, TextureRule rule)
     {
-        var limit = Math.Min(largest, longest ?? largest);
+        var limit = Math.Min(rule.Largest, longest ?? rule.Largest);
         var wanted = lookups.Select(l => (Width: (float)l.File.Width, Height: (float)l.File.Height, l.Placement))
             .Concat(noises.Select(n => (Width: FinestCells(n.Field) * TexelsPerCell, Height: FinestCells(n.Field) * TexelsPerCell, n.Placement))).ToList();
         if (wanted.Count == 0)
             return (4, 4);
         float width = wanted.Max(l => l.Width * (placed ? MathF.Max(1, l.Placement.RepeatsU) : 1)), height = wanted.Max(l => l.Height * (placed ? MathF.Max(1, l.Placement.RepeatsV) : 1));
         var scale = MathF.Min(1, limit / MathF.Max(width, height));
-        return (Math.Max(1, (int)(width * scale)), Math.Max(1, (int)(height * scale)));
+        return (Side(width * scale), Side(height * scale));
+
+        // The nearest power that loses nothing and stays within the limit.
+        int Side(float wantedSide)
+        {
+            var side = Math.Max(1, (int)wantedSide);
+            return rule.PowerOfTwo ? Math.Min((int)System.Numerics.BitOperations.RoundUpToPowerOf2((uint)side), 1 << System.Numerics.BitOperations.Log2((uint)limit)) : side;
+        }
     }
 
     private static float FinestCells(NoiseField noise) => noise.Cells * (noise.Kind == NoiseKind.Fractal ? MathF.Pow(2, Math.Min(noise.Octaves, 6) - 1) : 1);

@@ -39,17 +39,19 @@ public sealed class NetworkExecution
         var port = network.Surface.Port(name);
         if (port is null)
             return input.Type == "vector3" ? null : Default(input);
-        return Graph.As(Port(port), input.ShadeType);
+        if (!input.TakesMaps && port.Value is { } written)
+            return Graph.Constant(input.Number(written));
+        return Graph.As(Port(port, input.Type), input.ShadeType);
     }
 
-    private int Default(DialectInput input) =>
+    private int Default(DialectInput input) => !input.TakesMaps ? Graph.Constant(input.Default?[0] ?? 0) :
         Constant(input.Type, string.Join(", ", (input.Default ?? [0, 0, 0]).Select(d => d.ToString("R"))));
 
     private int? Slot(DialectInput input)
     {
         var slot = profile.Slots.FirstOrDefault(s => s.Channels.ContainsValue(input.Name));
         var factorPort = network.Surface.Port(slot?.Factors?.GetValueOrDefault(input.Name) ?? input.Name);
-        var factor = input.Type == "vector3" ? (int?)null : factorPort is null ? Default(input) : Constant(input.Type, factorPort.Value!);
+        var factor = input.Type == "vector3" ? (int?)null : factorPort is null ? Default(input) : input.TakesMaps ? Constant(input.Type, factorPort.Value!) : Graph.Constant(input.Number(factorPort.Value!));
         if (slot is null || network.Surface.Port(slot.Name) is not { Node: { } texture })
             return factor;
         var node = network.Node(texture);
@@ -70,7 +72,13 @@ public sealed class NetworkExecution
         return network.Textures.First(t => t.Path == path).File;
     }
 
-    private int Port(NetworkPort port) => port.Node is { } node ? Node(network.Node(node)) : Constant(port.Type, port.Value!);
+    private int Port(NetworkPort port, string? wanted = null)
+    {
+        if (port.Node is not { } name)
+            return Constant(port.Type, port.Value!);
+        var node = network.Node(name);
+        return port.Output is { } output && node.Category == profile.Image!.Node ? Output(node, output, wanted ?? port.Type) : Node(node);
+    }
 
     private int Node(NetworkNode node)
     {
@@ -79,20 +87,60 @@ public sealed class NetworkExecution
         return done[node.Name] = node.Category == profile.Image!.Node && node.Ports.Any(p => p.Type == "filename") ? Image(node, null) : Operation(node);
     }
 
+    /// <summary>One output of a picture that has several, with what the picture multiplies and adds by itself.</summary>
+    private int Output(NetworkNode node, string output, string wanted)
+    {
+        Vector4 scale = Four(node, profile.Image!.ScalePort, 1), bias = Four(node, profile.Image.BiasPort, 0);
+        if (output != "rgb")
+        {
+            var i = "rgba".IndexOf(output, StringComparison.Ordinal);
+            return Scaled(Image(node with { Type = "vector4" }, output), new(scale[i]), new(bias[i]));
+        }
+        if (wanted != "vector3")
+            return Scaled(Image(node with { Type = "color3" }, null), scale.AsVector3(), bias.AsVector3());
+        // A direction is stored around one half; the scale says how steep it is and which axes are turned over.
+        var steep = Graph.Constant(MathF.Abs(scale.X) / MathF.Max(1e-6f, MathF.Abs(scale.Z)));
+        var decoded = Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [Image(node with { Type = "vector3" }, null), steep], new Vector3(scale.Y < 0 ? 1 : 0, 0, 0)));
+        return scale.X < 0 ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [decoded], Turn: new(-1, 0, 0, 1))) : decoded;
+    }
+
+    private int Scaled(int picture, Vector3 scale, Vector3 bias)
+    {
+        var type = Graph[picture].Type;
+        return Graph.Add(ShadeOp.Add, Graph.Add(ShadeOp.Multiply, picture, Graph.Constant(scale, type)), Graph.Constant(bias, type));
+    }
+
+    private static Vector4 Four(NetworkNode node, string? port, float missing) =>
+        port is not null && node.Port(port)?.Value is { } text && text.Split(',').Select(float.Parse).ToArray() is { Length: 4 } v ? new(v[0], v[1], v[2], v[3]) : new(missing);
+
+    /// <summary>The word on a picture's space port in our terms: what it was written for, colours before data.</summary>
+    private string Space(string? written, bool colour)
+    {
+        if (profile.Image!.Readings != "named")
+            return written is null ? "raw" : spaceOf(written);
+        if (!colour)
+            return "raw";
+        return profile.Image.Spaces!.FirstOrDefault(s => s.Value == written).Key ?? "raw";
+    }
+
     private int Image(NetworkNode node, string? channel)
     {
         var file = node.Port(profile.Image!.FilePort)!;
         var space = profile.Image.Readings == "materialx" ? file.Space : node.Port(profile.Image.SpacePort!)?.Value;
         var placement = Placement(node, profile.Image.TexcoordPort);
-        var ours = space is null ? "raw" : spaceOf(space);
+        var ours = Space(space, node.Type == "color3" && channel is null);
         var reading = node.Type switch
         {
-            "float" => new Reading(ReadingKind.Scalar, "raw", "r"),
+            "float" => new Reading(ReadingKind.Scalar, "raw", profile.Textures.GreyChannel(File(node))),
             "vector3" when channel is null => new Reading(ReadingKind.Direction, "raw", "rgb"),
             "color3" when channel is null => new Reading(ReadingKind.Colour, ours, "rgb"),
             _ => new Reading(ReadingKind.Scalar, "raw", channel!),
         };
-        return Graph.Image(new(File(node), reading, placement));
+        var image = Graph.Image(new(File(node), reading, placement));
+        // Where the picture itself is told that it holds directions, it gives them.
+        return profile.Normals.Decode == "picture" && reading.Kind == ReadingKind.Direction
+            ? Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [image, Graph.Constant(1)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)))
+            : image;
     }
 
     private int Operation(NetworkNode node)
@@ -104,6 +152,8 @@ public sealed class NetworkExecution
         var rule = profile.Nodes[key];
         if (key == "channel")
             return Extracted(node, rule);
+        if (key == "curve")
+            return Curved(node, rule);
         var inputs = rule.Ports.Select(p => node.Port(p)).ToArray();
         int In(int i, float missing = 0) => inputs[i] is { } port ? Port(port) : Graph.Constant(missing);
         switch (key)
@@ -123,6 +173,13 @@ public sealed class NetworkExecution
                     return Graph.As(In(0), ShadeType.Colour);
                 return Graph.Add(new ShadeNode(op, Type(node.Type), [.. Enumerable.Range(0, rule.Ports.Length).Select(i => In(i))]));
         }
+    }
+
+    private int Curved(NetworkNode node, NodeRule rule)
+    {
+        var lists = rule.Ports[1..4].Select(p => node.Port(p)!.Value!.Split(',').Select(float.Parse).ToArray()).ToArray();
+        var input = Port(node.Port(rule.Ports[0])!);
+        return Graph.Add(new ShadeNode(ShadeOp.Curve, Graph[input].Type, [input]) { Curve = [.. Enumerable.Range(0, lists[0].Length).SelectMany(i => new[] { lists[0][i], lists[1][i], lists[2][i] })] });
     }
 
     private int Luminance(NetworkNode node, int input)

@@ -39,6 +39,9 @@ internal sealed class NetworkBuilder(string material)
         return path;
     }
 
+    /// <summary>A number that a formula gave, to six digits: what came in as 0.5 goes out as 0.5.</summary>
+    public static string Number(float value) => value == 0 || !float.IsFinite(value) ? "0" : Text((float)Math.Round(value, Math.Clamp(5 - (int)Math.Floor(Math.Log10(Math.Abs(value))), 0, 15)));
+
     public static string Text(float value) => value.ToString("0.#########");
 
     public static string Text(Vector3 value) => $"{Text(value.X)}, {Text(value.Y)}, {Text(value.Z)}";

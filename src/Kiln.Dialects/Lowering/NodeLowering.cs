@@ -27,6 +27,13 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             if (mapped.GetValueOrDefault(input.Name) is not { } node)
                 continue;
             current = input.Name;
+            if (!input.TakesMaps)
+            {
+                // A choice is a plain value; where a map would have to decide, the dialect's default stands.
+                if (graph.IsConstant(node) && (input.AlwaysWrite || !SameAsDefault(node, input)))
+                    ports.Add(new(input.Name, input.Type, input.Choice(graph[node].Value.X)));
+                continue;
+            }
             var port = input.Type == "vector3" ? await DirectionAsync(node) : await ValueAsync(node);
             if (port.Value is null || input.AlwaysWrite || !SameAsDefault(node, input))
                 ports.Add(port with { Name = input.Name, Type = input.Type, Value = port.Value is null ? null : Surface(node, input) });
@@ -55,7 +62,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var value = graph[node].Value;
         return type switch
         {
-            ShadeType.Scalar => NetworkBuilder.Text(value.X),
+            ShadeType.Scalar => NetworkBuilder.Number(value.X),
             ShadeType.Direction => NetworkBuilder.Text(value),
             _ => NetworkBuilder.Text(Tidy(ColourTransform.Between(graph.Working.Space, ColourSpace.Find(ValueSpace)).Apply(value))),
         };
@@ -72,11 +79,14 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             return known;
         var port = graph[node].Op switch
         {
+            _ when profile.Image!.ScalePort is not null => ByItself(AffinePicture.Of(graph, node), graph[node].Type) ?? await BakeAsync(node),
             ShadeOp.Image => await ImageAsync(node),
             ShadeOp.Luminance when HasRule(ShadeOp.Luminance) && HasRule(ShadeOp.Channel) => await LuminanceAsync(node),
             ShadeOp.Channel when HasRule(ShadeOp.Channel) => await ExtractAsync(await ValueAsync(graph[node].Inputs[0]), graph[node].Channel!),
             ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal => await DirectionAsync(node),
+            ShadeOp.Curve when HasRule(ShadeOp.Curve) => await CurveAsync(node),
             var op when HasRule(op) => await OperationAsync(node),
+            _ when AsRemap(node) is { } remapped => await OperationAsync(remapped),
             _ => await BakeAsync(node),
         };
         return done[node] = port;
@@ -96,7 +106,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         {
             var input = n.Inputs[i];
             // Main inputs have the node's own type; amounts, limits and exponents may stay plain numbers where the standard has such a form.
-            var main = i == 0 || n.Op is ShadeOp.Mix && i == 1 || n.Op is ShadeOp.IfGreater && i >= 2;
+            var main = i == 0 && n.Op != ShadeOp.Splat || n.Op is ShadeOp.Mix && i == 1 || n.Op is ShadeOp.IfGreater && i >= 2;
             if (n.Op is ShadeOp.IfGreater && i < 2)
                 main = false;
             if (main && n.Type == ShadeType.Colour && graph[input].Type == ShadeType.Scalar)
@@ -105,6 +115,42 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             ports.Add(port with { Name = rule.Ports[i] });
         }
         return Made(network.Add(Key(n.Op), rule.Node, TypeName(n.Type), ports), n.Type);
+    }
+
+    /// <summary>A gain or an offset by a plain number where the dialect has neither, but can remap.</summary>
+    private int? AsRemap(int node)
+    {
+        var n = graph[node];
+        if (!HasRule(ShadeOp.Remap) || n.Op is not (ShadeOp.Multiply or ShadeOp.Add or ShadeOp.Subtract or ShadeOp.Divide))
+            return null;
+        var at = graph.IsConstant(n.Inputs[1]) ? 1 : n.Op is ShadeOp.Multiply or ShadeOp.Add && graph.IsConstant(n.Inputs[0]) ? 0 : -1;
+        if (at < 0 || graph[n.Inputs[1 - at]].Type != n.Type || graph[n.Inputs[at]].Type != ShadeType.Scalar)
+            return null;
+        var c = graph[n.Inputs[at]].Value.X;
+        var (low, high) = n.Op switch { ShadeOp.Multiply => (0f, c), ShadeOp.Divide => (0f, 1 / c), ShadeOp.Add => (c, 1 + c), _ => (-c, 1 - c) };
+        return graph.Add(new ShadeNode(ShadeOp.Remap, n.Type, [n.Inputs[1 - at], graph.Constant(0f), graph.Constant(1f), graph.Constant(low), graph.Constant(high)]));
+    }
+
+    /// <summary>A curve through points, as three lists: places, heights and slopes.</summary>
+    private async Task<NetworkPort> CurveAsync(int node)
+    {
+        var rule = Rule(ShadeOp.Curve);
+        var input = await ValueAsync(graph[node].Inputs[0]);
+        string List(int part) => string.Join(", ", graph[node].Curve.Where((_, i) => i % 3 == part).Select(NetworkBuilder.Text));
+        return Made(network.Add("curve", rule.Node, TypeName(graph[node].Type),
+            [input with { Name = rule.Ports[0] }, .. Enumerable.Range(0, 3).Select(i => new NetworkPort(rule.Ports[i + 1], "floatarray", List(i)))]), graph[node].Type);
+    }
+
+    /// <summary>A picture that multiplies and adds by itself; null where it cannot stand for the node.</summary>
+    private NetworkPort? ByItself(AffinePicture? affine, ShadeType type)
+    {
+        if (affine is not { } a || graph[a.Image].Image is not { } lookup || !Fits(lookup))
+            return null;
+        var channel = type == ShadeType.Scalar ? AffinePicture.Channel(lookup) : lookup.Reading.Channel == "rgb" ? "rgb" : null;
+        if (channel is null)
+            return null;
+        var name = Picture(lookup.File, "color3", type == ShadeType.Colour && lookup.Reading.Space != "raw" ? lookup.Reading.Space : null, lookup.Placement, false, type, a);
+        return new("", TypeName(type), Node: name, Output: channel);
     }
 
     private async Task<NetworkPort> LuminanceAsync(int node)
@@ -129,23 +175,20 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     {
         var lookup = graph[node].Image!;
         var (file, reading) = (lookup.File, lookup.Reading);
-        var formatFits = profile.Textures.Formats.Contains(file.Format);
-        var spaceFits = reading.Kind != ReadingKind.Colour || reading.Space == "raw" || profile.Textures.ColourSpaces?.Contains(reading.Space) != false;
-        var dataAsColour = reading.Kind != ReadingKind.Colour && reading.Space != "raw";
-        if (!formatFits || !spaceFits || dataAsColour || Math.Max(file.Width, file.Height) > profile.Textures.Largest || reading is { Kind: ReadingKind.Direction, Channel: "rg" })
+        if (!Fits(lookup) && lookup.Placement.Variation is null)
             return await BakeAsync(node);
         if (lookup.Placement.Variation is not null)
             return await BakeAsync(node, $"{profile.Title} cannot vary tiles, so all its repeats are baked as they lie");
         if (options.ConvertTextures && reading.Kind == ReadingKind.Colour && reading.Space is not "raw" && reading.Space != graph.Working.Id && HoldsWorkingSpace)
             return await BakeAsync(node, $"converted once, from {ColourSpace.Find(reading.Space).Words} to {graph.Working.Space.Words}; it must not be converted again", $"{Path.GetFileNameWithoutExtension(file.Name)}_{graph.Working.Id}");
-        var several = file.Channels.Count > 2;
-        if (reading.Kind == ReadingKind.Scalar && reading.Channel is "r" or "g" or "b" or "a" && several)
+        if (reading.Kind == ReadingKind.Scalar && !ReadsByItself(file, reading.Channel))
         {
+            // A file of grey and alpha has no third channel for a vector to hold.
             var wide = reading.Channel == "a" ? "vector4" : "vector3";
-            return await ExtractAsync(new("", wide, Node: Picture(file, wide, null, lookup.Placement, false)), reading.Channel);
-        }
-        if (reading.Kind == ReadingKind.Scalar && several && !file.EqualChannels && HasRule(ShadeOp.Luminance))
-        {
+            if (HasRule(ShadeOp.Channel) && file.Channels.Count > 2 && reading.Channel != "luminance")
+                return await ExtractAsync(new("", wide, Node: Picture(file, wide, null, lookup.Placement, false)), reading.Channel);
+            if (!HasRule(ShadeOp.Luminance) || !HasRule(ShadeOp.Channel) || file.Channels.Count < 3 || reading.Channel != "luminance")
+                return await BakeAsync(node);
             // The luminance of a picture with colour, taken from its stored values.
             var stored = new NetworkPort("", "color3", Node: Picture(file, "color3", null, lookup.Placement, false));
             var weights = new NetworkPort("lumacoeffs", "color3", "0.2126, 0.7152, 0.0722");
@@ -153,19 +196,69 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             return await ExtractAsync(new("", "color3", Node: grey), "r");
         }
         var type = TypeName(graph[node].Type);
-        return Made(Picture(file, type, reading.Kind == ReadingKind.Colour && reading.Space != "raw" ? reading.Space : null, lookup.Placement, false), graph[node].Type);
+        return Made(Picture(file, type, reading.Kind == ReadingKind.Colour && reading.Space != "raw" ? reading.Space : null, lookup.Placement, false, graph[node].Type), graph[node].Type);
     }
 
-    private string Picture(MapFile file, string type, string? space, Placement placement, bool isBaked)
+    /// <summary>Whether the dialect can be told to read the file as the reading says.</summary>
+    private bool Fits(ImageLookup lookup)
+    {
+        var (file, reading) = (lookup.File, lookup.Reading);
+        var spaceFits = reading.Kind != ReadingKind.Colour || reading.Space == "raw" || Spaces?.Contains(reading.Space) != false;
+        var dataAsColour = reading.Kind != ReadingKind.Colour && reading.Space != "raw";
+        return profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour) && spaceFits && !dataAsColour && lookup.Placement.Variation is null && reading is not { Kind: ReadingKind.Direction, Channel: "rg" }
+            && (profile.Image!.ScalePort is null || PlacementTerms.CanSay(profile.Placement!, lookup.Placement)) && !(file.Tiles?.Count > 1 && profile.Textures.PowerOfTwo);
+    }
+
+    private IEnumerable<string>? Spaces => profile.Image is { Readings: "named", Spaces: { } named } ? named.Keys : profile.Textures.ColourSpaces;
+
+    /// <summary>Whether the channel asked for is the one that the dialect takes a number from when nothing is said.</summary>
+    private bool ReadsByItself(MapFile file, string channel)
+    {
+        var own = profile.Textures.GreyChannel(file);
+        return own == channel || own != "a" && channel != "a" && channel is "r" or "luminance" && own is "r" or "luminance" && (file.Channels.Count <= 2 || file.EqualChannels);
+    }
+
+    private string Picture(MapFile file, string type, string? space, Placement placement, bool isBaked, ShadeType kind = ShadeType.Scalar, AffinePicture? affine = null)
     {
         var rule = profile.Image!;
         var byAttribute = rule.Readings == "materialx";
         var ports = new List<NetworkPort> { new(rule.FilePort, "filename", network.Texture(file, isBaked), Space: byAttribute ? space : null) };
-        if (!byAttribute)
-            ports.Add(new(rule.SpacePort!, "string", options.NameOf(space ?? "raw")));
-        if (Placed(placement) is { } place)
+        if (rule.SpacePort is { } spacePort)
+            ports.Add(new(spacePort, rule.SpaceType, rule.Readings == "named" ? rule.Spaces![space ?? "raw"] : options.NameOf(space ?? "raw")));
+        if (rule.KindPort is { } kindPort)
+            ports.Add(new(kindPort, "string", rule.Kinds![kind switch { ShadeType.Colour => "colour", ShadeType.Direction => "direction", _ => "scalar" }]));
+        if (affine is { } a && (a.Scale != Vector3.One || a.Bias != Vector3.Zero))
+        {
+            // A number may be taken from alpha too.
+            var alpha = kind == ShadeType.Scalar ? (a.Scale.X, a.Bias.X) : (1f, 0f);
+            ports.Add(new(rule.ScalePort!, "color4", $"{NetworkBuilder.Text(a.Scale)}, {NetworkBuilder.Text(alpha.Item1)}"));
+            ports.Add(new(rule.BiasPort!, "color4", $"{NetworkBuilder.Text(a.Bias)}, {NetworkBuilder.Text(alpha.Item2)}"));
+        }
+        ports.AddRange((rule.Fixed ?? []).Select(f => new NetworkPort(f.Key, "string", f.Value)));
+        if (profile.Placement is { Node: null })
+            ports.AddRange(PlacementPorts(placement));
+        else if (Placed(placement) is { } place)
             ports.Add(new(rule.TexcoordPort, "vector2", Node: place));
+        else if (Surface() is { } coordinates)
+            ports.Add(new(rule.TexcoordPort, "vector2", Node: coordinates));
         return network.Add(Path.GetFileNameWithoutExtension(file.Name), rule.Node, type, ports);
+    }
+
+    private string? Surface() => profile.Placement!.TexcoordNode is { } node ? network.Add("coordinates", node, "vector2", []) : null;
+
+    private IEnumerable<NetworkPort> PlacementPorts(Placement placement)
+    {
+        if (placement.IsIdentity)
+            return [];
+        var rule = profile.Placement!;
+        var terms = PlacementTerms.Of(rule, placement);
+        return
+        [
+            new(rule.ScalePort, "vector2", $"{NetworkBuilder.Text(terms.ScaleU)}, {NetworkBuilder.Text(terms.ScaleV)}"),
+            new(rule.RotatePort, "float", NetworkBuilder.Text(terms.Angle)),
+            new(rule.ShiftPort, "vector2", $"{NetworkBuilder.Text(terms.ShiftU)}, {NetworkBuilder.Text(terms.ShiftV)}"),
+            .. (rule.Fixed ?? []).Select(f => new NetworkPort(f.Key, "integer", f.Value)),
+        ];
     }
 
     private string? Placed(Placement placement)
@@ -173,14 +266,9 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         if (placement.IsIdentity)
             return null;
         var rule = profile.Placement!;
-        var terms = PlacementTerms.Of(rule, placement);
-        var ports = new List<NetworkPort>
-        {
-            new(rule.ScalePort, "vector2", $"{NetworkBuilder.Text(terms.ScaleU)}, {NetworkBuilder.Text(terms.ScaleV)}"),
-            new(rule.RotatePort, "float", NetworkBuilder.Text(terms.Angle)),
-            new(rule.ShiftPort, "vector2", $"{NetworkBuilder.Text(terms.ShiftU)}, {NetworkBuilder.Text(terms.ShiftV)}"),
-        };
-        ports.AddRange((rule.Fixed ?? []).Select(f => new NetworkPort(f.Key, "integer", f.Value)));
+        var ports = PlacementPorts(placement).ToList();
+        if (Surface() is { } coordinates)
+            ports.Insert(0, new(rule.TexcoordPort, "vector2", Node: coordinates));
         return network.Add("place", rule.Node!, "vector2", ports);
     }
 
@@ -192,17 +280,25 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var turn = graph[node].Op == ShadeOp.TurnDirection ? graph[node].Turn : new Vector4(1, 0, 0, 1);
         var decode = graph[node].Op == ShadeOp.TurnDirection ? graph[graph[node].Inputs[0]] : graph[node];
         var down = profile.Normals.Y == NormalY.Down;
-        if (decode.Op == ShadeOp.DecodeNormal && graph[decode.Inputs[0]].Op == ShadeOp.Image && HasRule(ShadeOp.DecodeNormal))
+        if (profile.Normals.Decode == "scale-bias" && ByItself(AffinePicture.OfDirection(graph, node, down), ShadeType.Direction) is { } simple)
+            return done[node] = simple;
+        if (profile.Normals.Decode != "scale-bias" && decode.Op == ShadeOp.DecodeNormal && graph[decode.Inputs[0]].Op == ShadeOp.Image)
         {
-            var picture = await ValueAsync(decode.Inputs[0]);
             var fromDown = decode.Value.X > 0;
             // In stored axes: source green, then the turn, then the dialect's green.
             var stored = new Vector4(turn.X, turn.Y * (fromDown ? -1 : 1), turn.Z * (down ? -1 : 1), turn.W * (fromDown ? -1 : 1) * (down ? -1 : 1));
-            var turned = stored == new Vector4(1, 0, 0, 1) ? picture : Turned(picture, stored);
-            return done[node] = Decoded(turned, await ValueAsync(decode.Inputs[1]));
+            var isTurned = stored != new Vector4(1, 0, 0, 1);
+            var steep = decode.Inputs[1];
+            if ((!isTurned || CanTurn) && (profile.Normals.Decode == "node" || graph.IsConstant(steep) && graph[steep].Value.X == 1))
+            {
+                var picture = await ValueAsync(decode.Inputs[0]);
+                return done[node] = Decoded(isTurned ? Turned(picture, stored) : picture, await ValueAsync(steep));
+            }
         }
         return done[node] = await BakeAsync(node);
     }
+
+    private bool CanTurn => profile.Normals.Decode == "node" && (profile.Nodes.ContainsKey("turn") && profile.Nodes.ContainsKey("normalise") && HasRule(ShadeOp.Add) && HasRule(ShadeOp.Subtract) && HasRule(ShadeOp.Multiply));
 
     private NetworkPort Turned(NetworkPort picture, Vector4 turn)
     {
@@ -223,6 +319,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
 
     private NetworkPort Decoded(NetworkPort picture, NetworkPort strength)
     {
+        if (profile.Normals.Decode == "picture")
+            return picture with { Name = "" };
         var rule = Rule(ShadeOp.DecodeNormal);
         var ports = new List<NetworkPort> { picture with { Name = rule.Ports[0] } };
         if (strength.Value != "1")
@@ -231,29 +329,43 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     }
 
     /// <summary>Whether a file can hold the working space's own numbers, above 1 and finer than 8 bits.</summary>
-    private bool HoldsWorkingSpace => profile.Textures.Formats.Contains("openexr") && profile.Textures.ColourSpaces?.Contains(graph.Working.Id) != false;
+    private bool HoldsWorkingSpace => (profile.Textures.ColourFormats ?? profile.Textures.Formats).Contains("openexr") && profile.Textures.ColourSpaces?.Contains(graph.Working.Id) != false;
 
     private async Task<NetworkPort> BakeAsync(int node, string? reason = null, string? stem = null)
     {
         var n = graph[node];
         var down = profile.Normals.Y == NormalY.Down;
-        var space = n.Type != ShadeType.Colour ? ColourSpace.Raw : HoldsWorkingSpace ? graph.Working.Space : ColourSpace.SrgbTexture;
+        var colours = profile.Textures.ColourBake is { } fixedSpace ? ColourSpace.Find(fixedSpace) : HoldsWorkingSpace ? graph.Working.Space : ColourSpace.SrgbTexture;
+        var space = n.Type == ShadeType.Colour ? colours : ColourSpace.Raw;
         var channels = n.Type == ShadeType.Scalar ? "y" : "rgb";
         var encodedDirection = n.Op == ShadeOp.Image && n.Type == ShadeType.Direction;
         var target = node;
         if (encodedDirection)
             target = graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [node, graph.Constant(1)]));
         var name = stem ?? profile.Names.Texture.Replace("{material}", material, StringComparison.Ordinal).Replace("{part}", current, StringComparison.Ordinal);
-        var map = await bakery.BakeAsync(graph, [new(channels, target)], name, space, profile.Textures.Largest, p => PlacementTerms.CanSay(profile.Placement!, p), down && !encodedDirection, cancel);
-        baked.Add(new(current, current, $"{map.File.Name}: {reason ?? Reason(n)}, {map.File.Width} x {map.File.Height}."));
+        var map = await bakery.BakeAsync(graph, [new(channels, target)], name, space, profile.Textures, p => PlacementTerms.CanSay(profile.Placement!, p), down && !encodedDirection, cancel);
+        baked.Add(new(profile.NeutralOf(current), current, $"{map.File.Name}: {reason ?? Reason(n)}, {map.File.Width} x {map.File.Height}."));
         var type = TypeName(n.Type);
-        var picture = Made(Picture(map.File, type, n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true), n.Type);
-        return n.Type == ShadeType.Direction && !encodedDirection ? Decoded(picture, new("", "float", "1")) : picture;
+        var isDirection = n.Type == ShadeType.Direction;
+        if (profile.Image!.ScalePort is not null)
+        {
+            var affine = isDirection ? new AffinePicture(node, new(2), new(-1)) : new AffinePicture(node, Vector3.One, Vector3.Zero);
+            return new("", type, Node: Picture(map.File, "color3", n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true, n.Type, affine), Output: channels == "y" ? "r" : channels);
+        }
+        var picture = Made(Picture(map.File, type, n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true, n.Type), n.Type);
+        return isDirection && !encodedDirection ? Decoded(picture, new("", "float", "1")) : picture;
     }
 
-    private string Reason(ShadeNode node) => node.Op == ShadeOp.Image
-        ? $"{profile.Title} cannot read {node.Image!.File.Name} as it is"
-        : $"{profile.Title} has no node for {Key(node.Op)}";
+    private string Reason(ShadeNode node)
+    {
+        if (node.Op != ShadeOp.Image || node.Image is not { } lookup)
+            return $"{profile.Title} has no node for {Key(node.Op)}";
+        var (file, reading) = (lookup.File, lookup.Reading);
+        return !profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour) ? $"{profile.Title} does not read {file.Name} ({file.Format}, {file.Width} x {file.Height})"
+            : reading.Kind == ReadingKind.Colour && Spaces?.Contains(reading.Space) == false ? $"{profile.Title} cannot be told that {file.Name} is in {ColourSpace.Find(reading.Space).Words}"
+            : reading.Kind == ReadingKind.Scalar ? $"{profile.Title} takes a number from another channel of {file.Name} than {reading.Channel}"
+            : $"{profile.Title} cannot read {file.Name} as it is";
+    }
 
     private static NetworkPort Made(string name, ShadeType type) => new("", TypeName(type), Node: name);
 

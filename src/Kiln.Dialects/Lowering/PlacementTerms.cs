@@ -35,6 +35,8 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
         }
         if (rule.Order == "scale-rotate" && MathF.Abs(MathF.IEEERemainder(degrees, 180)) > 45)
             (su, sv) = (sv, su);
+        if (rule.Pivot is [var px, var py])
+            shift += new Vector2(uu * px + uv * py - px, vu * px + vv * py - py);
         if (rule.Shift == "before")
         {
             var d = uu * vv - uv * vu;
@@ -61,6 +63,8 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
         var shift = new Vector2(ShiftU, ShiftV);
         if (rule.Shift == "before")
             shift = -new Vector2(uu * shift.X + uv * shift.Y, vu * shift.X + vv * shift.Y);
+        if (rule.Pivot is [var px, var py])
+            shift -= new Vector2(uu * px + uv * py - px, vu * px + vv * py - py);
         if (rule.VDown)
         {
             degrees = -degrees;

@@ -30,12 +30,12 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
             }
             else
             {
-                var map = await bakery.BakeAsync(graph, [.. parts.Select(p => new BakePart(p.Channels, p.Node))], $"{material}_{slot.Name}", ColourSpace.Find(slot.Space), profile.Textures.Largest,
+                var map = await bakery.BakeAsync(graph, [.. parts.Select(p => new BakePart(p.Channels, p.Node))], $"{material}_{slot.Name}", ColourSpace.Find(slot.Space), profile.Textures,
                     p => PlacementTerms.CanSay(profile.Placement!, p), profile.Normals.Y == NormalY.Down, cancel);
                 node = Texture(slot, map.File, map.Placement, true, parts.Select(p => p.Channels));
-                baked.AddRange(parts.Select(p => new ReportLine(Neutral(p.Input), p.Input, $"{map.File.Name}, channel {p.Channels}: {Why(slot, p.Node)}, {map.File.Width} x {map.File.Height}.")));
+                baked.AddRange(parts.Select(p => new ReportLine(profile.NeutralOf(p.Input), p.Input, $"{map.File.Name}, channel {p.Channels}: {Why(slot, p.Node)}, {map.File.Width} x {map.File.Height}.")));
             }
-            ports.Add(new(slot.Name, "color3", Node: node));
+            ports.Add(new(slot.Name, profile.Image is null ? "color3" : slot.PictureType, Node: node));
         }
         foreach (var input in profile.Inputs)
         {
@@ -46,6 +46,8 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
             if (port is null)
                 continue;
             var constant = graph.IsConstant(value) ? graph[value].Value : Vector3.One;
+            if (!input.TakesMaps && !graph.IsConstant(value))
+                continue;
             if (graph.IsConstant(value) || slot is not null)
                 ports.Add(new(port, input.Type, Text(constant, input, graph.IsConstant(value))));
         }
@@ -55,14 +57,19 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
 
     private string Text(Vector3 value, DialectInput input, bool convert)
     {
+        if (!input.TakesMaps)
+            return input.Choice(value.X);
         if (input.Type != "color3")
-            return NetworkBuilder.Text(Math.Clamp(value.X, input.Low, input.High));
+            return NetworkBuilder.Number(Math.Clamp(value.X, input.Low, input.High));
         return NetworkBuilder.Text(convert ? WrittenColour.Of(profile, input, graph.Working, value).Written : value);
     }
 
     private string Texture(TextureSlot slot, MapFile file, Placement placement, bool isBaked, IEnumerable<string> channels)
     {
-        var ports = new List<NetworkPort> { new("file", "filename", network.Texture(file, isBaked), Space: slot.Space), new("channels", "string", string.Concat(channels)) };
+        // A format of factors tells which channels are in use; a document of nodes has a picture node of its own, and the place decides how it is read.
+        List<NetworkPort> ports = profile.Image is { } image
+            ? [new(image.FilePort, "filename", network.Texture(file, isBaked)), .. (image.Fixed ?? []).Select(f => new NetworkPort(f.Key, "string", f.Value))]
+            : [new("file", "filename", network.Texture(file, isBaked), Space: slot.Space), new("channels", "string", string.Concat(channels))];
         var rule = profile.Placement!;
         if (!placement.IsIdentity)
         {
@@ -71,7 +78,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
             ports.Add(new(rule.RotatePort, "float", NetworkBuilder.Text(terms.Angle)));
             ports.Add(new(rule.ShiftPort, "vector2", $"{NetworkBuilder.Text(terms.ShiftU)}, {NetworkBuilder.Text(terms.ShiftV)}"));
         }
-        return network.Add(slot.Name, "texture", "color3", ports);
+        return network.Add(slot.Name, profile.Image?.Node ?? "texture", profile.Image is null ? "color3" : slot.PictureType, ports);
     }
 
     /// <summary>The one lookup behind all parts, if its file can stand in the slot byte for byte.</summary>
@@ -87,11 +94,10 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
             if (n.Op != ShadeOp.Image || n.Image is not { } image)
                 return null;
             var reading = image.Reading;
-            var fits = profile.Textures.Formats.Contains(image.File.Format)
-                && Math.Max(image.File.Width, image.File.Height) <= profile.Textures.Largest
+            var fits = profile.Textures.Reads(image.File, image.Reading.Kind == ReadingKind.Colour)
                 && PlacementTerms.CanSay(profile.Placement!, image.Placement)
                 && reading.Space == slot.Space && image.File.Bits <= 8
-                && (reading.Channel == channels || reading.Channel == "luminance" && channels.Length == 1 && channels != "a" && (image.File.EqualChannels || image.File.Channels.Count == 1));
+                && (reading.Channel == channels || channels == "rg" && reading.Channel == "rgb" || reading.Channel == "luminance" && channels.Length == 1 && channels != "a" && (image.File.EqualChannels || image.File.Channels.Count == 1));
             if (!fits || common is not null && (common.File != image.File || common.Placement != image.Placement))
                 return null;
             common = image;
@@ -111,9 +117,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
         if (lookups.Any(l => !PlacementTerms.CanSay(profile.Placement!, l.Placement)))
             return $"{profile.Title} scales before it turns, so this rotated and unequally repeated placement is baked in";
         if (graph[node].Type == ShadeType.Direction)
-            return lookups.Any(l => l.Reading.NormalY == NormalY.Down) ? "turned from Y down to Y up" : "directions decoded, turned and stored as the dialect reads them";
+            return profile.Normals.Y == NormalY.Up && lookups.Any(l => l.Reading.NormalY == NormalY.Down) ? "turned from Y down to Y up" : "directions decoded, turned and stored as the dialect reads them";
         return slot.Channels.Count > 1 ? "packed into the channels the dialect reads" : "steps applied, because the dialect has no nodes for them";
     }
-
-    private string Neutral(string input) => profile.Formulas.TryGetValue(input, out var formula) ? formula.Names.FirstOrDefault() ?? input : input;
 }

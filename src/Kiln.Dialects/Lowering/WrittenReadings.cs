@@ -11,8 +11,13 @@ public static class WrittenReadings
     public static string Of(DialectProfile profile, ReadingKind kind, string space, Func<string, string> nameOf)
     {
         var direction = kind == ReadingKind.Direction ? $"; Y {profile.Normals.Y.ToString().ToLowerInvariant()}" : "";
-        if (profile.Image is not { } image)
+        if (profile.Image is not { Readings: not "fixed" } image)
             return (kind == ReadingKind.Colour ? "nothing (sRGB, by the format)" : "nothing (as stored, by the format)") + direction;
+        if (image.Readings == "named")
+        {
+            var word = image.Spaces!.GetValueOrDefault(kind == ReadingKind.Colour ? space : "raw");
+            return (word is null ? $"another file: it is converted to {profile.Textures.ColourBake ?? "srgb_texture"}" : $"{image.SpacePort}=\"{word}\"") + direction;
+        }
         if (image.Readings == "config")
             return $"{image.SpacePort}=\"{nameOf(kind == ReadingKind.Colour ? space : "raw")}\"" + direction;
         return (kind == ReadingKind.Colour ? $"colorspace=\"{space}\"" : kind == ReadingKind.Direction ? "nothing: a vector has no colour space" : "nothing: a number has no colour space") + direction;

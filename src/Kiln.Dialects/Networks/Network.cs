@@ -5,7 +5,8 @@ namespace Kiln.Dialects.Networks;
 
 /// <summary>A setting or connection of a node, in the dialect's own terms. Exactly one of Value and Node is set. Type is a MaterialX type name.</summary>
 /// <param name="Space">The colour space as the dialect writes it on this port, or null.</param>
-public sealed record NetworkPort(string Name, string Type, string? Value = null, string? Node = null, string? Space = null);
+/// <param name="Output">Which output of the node, where it has several.</param>
+public sealed record NetworkPort(string Name, string Type, string? Value = null, string? Node = null, string? Space = null, string? Output = null);
 
 /// <summary>A node as the dialect's document will hold it.</summary>
 public sealed record NetworkNode(string Name, string Category, string Type, ImmutableArray<NetworkPort> Ports)

@@ -1,42 +1,95 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Dialects.Profiles;
 
-/// <summary>One input of a dialect's surface. Type is float, color3 or vector3; Switch inputs exist so that others take effect.</summary>
-public sealed record DialectInput(string Name, string Type, float[]? Default = null, float Low = 0, float High = 1, bool AlwaysWrite = false, bool Switch = false, string? Unit = null, string? Words = null)
+/// <summary>One input of a dialect's surface. Type is float, color3, vector3, integer, boolean or token; the last three take no map. Switch inputs exist so that others take effect.</summary>
+/// <param name="Choices">Of a token: its words; a mapping gives the place of one, from 0.</param>
+public sealed record DialectInput(string Name, string Type, float[]? Default = null, float Low = 0, float High = 1, bool AlwaysWrite = false, bool Switch = false, string? Unit = null, string? Words = null, string[]? Choices = null)
 {
-    public ShadeType ShadeType => Type switch { "float" => ShadeType.Scalar, "vector3" => ShadeType.Direction, _ => ShadeType.Colour };
+    public ShadeType ShadeType => Type switch { "color3" => ShadeType.Colour, "vector3" => ShadeType.Direction, _ => ShadeType.Scalar };
+
+    /// <summary>Whether a map may be connected.</summary>
+    public bool TakesMaps => Type is not ("integer" or "boolean" or "token");
+
+    /// <summary>A choice as it is written: a word, a truth or a whole number.</summary>
+    public string Choice(float value) => Type == "boolean" ? value >= 0.5f ? "true" : "false" : Choices is { } words ? words[Math.Clamp((int)MathF.Round(value), 0, words.Length - 1)] : MathF.Round(value).ToString("0");
+
+    /// <summary>The first number of a value as written.</summary>
+    public float Number(string written) => written switch
+    {
+        "true" => 1,
+        "false" => 0,
+        _ when Choices is { } words => Math.Max(0, Array.IndexOf(words, written)),
+        _ => float.Parse(written.Split(',')[0]),
+    };
 }
 
 /// <summary>A node of the dialect that does one operation: its category and its ports in the order of the operation's inputs.</summary>
 public sealed record NodeRule(string Node, string[] Ports);
 
 /// <summary>How the dialect's picture node is written.</summary>
-/// <param name="Readings">"materialx" (colour space attribute on colours only) or "config" (a text port with the config's name).</param>
-/// <param name="SpacePort">For config readings: the port that holds the name.</param>
-public sealed record ImageRule(string Node, string FilePort, string TexcoordPort, string Readings, string? SpacePort = null);
+/// <param name="TexcoordPort">Where the transform's node is connected; unused where the transform is on the picture itself.</param>
+/// <param name="Readings">"materialx" (colour space attribute on colours only), "config" (a text port with the config's name), "named" (a port with the dialect's own word for the space) or "fixed" (the place decides).</param>
+/// <param name="SpacePort">For config and named readings: the port that holds the name.</param>
+/// <param name="Spaces">For named readings: our spaces to the dialect's words. Where one word stands for several, the first is meant for colours.</param>
+/// <param name="SpaceType">Type of the space port.</param>
+/// <param name="KindPort">A port that says what kind of map enters, by the words of Kinds: colour, scalar, direction.</param>
+/// <param name="ScalePort">With BiasPort: the picture multiplies and adds by itself, per channel, after the reading.</param>
+/// <param name="Outputs">Whether the node has outputs r, g, b, a and rgb, of which a connection names one.</param>
+/// <param name="Fixed">Ports that are always written so.</param>
+public sealed record ImageRule(
+    string Node, string FilePort, string TexcoordPort, string Readings, string? SpacePort = null, Dictionary<string, string>? Spaces = null, string SpaceType = "string",
+    string? KindPort = null, Dictionary<string, string>? Kinds = null, string? ScalePort = null, string? BiasPort = null, bool Outputs = false, Dictionary<string, string>? Fixed = null);
 
 /// <summary>The dialect's texture transform.</summary>
 /// <param name="Scale">"multiply" (repeats) or "divide" (size of a repeat).</param>
 /// <param name="Order">"rotate-scale" (the design's own) or "scale-rotate".</param>
 /// <param name="Shift">"before" (subtracted first) or "after" (added last).</param>
+/// <param name="Node">The transform's own node; null where its ports are on the picture.</param>
+/// <param name="TexcoordNode">A node that gives the surface's coordinates, where the dialect wants one connected to TexcoordPort.</param>
+/// <param name="Pivot">Point about which it turns and scales, in the dialect's own axes, where the shift is added last.</param>
 /// <param name="Sense">"ccw": coordinates are multiplied by R(−angle) in the dialect's own axes; "cw": by R(angle).</param>
 public sealed record PlacementRule(
     string? Node, string? TexcoordNode, string TexcoordPort, string ScalePort, string RotatePort, string ShiftPort, string Scale, string Order, string Shift, string Sense,
-    string Angle = "degrees", bool VDown = false, Dictionary<string, string>? Fixed = null);
+    string Angle = "degrees", bool VDown = false, Dictionary<string, string>? Fixed = null, float[]? Pivot = null);
 
 /// <summary>A texture place of a packed dialect: which inputs lie in which channels, and the factors that multiply them.</summary>
-public sealed record TextureSlot(string Name, string Space, Dictionary<string, string> Channels, Dictionary<string, string>? Factors = null);
+public sealed record TextureSlot(string Name, string Space, Dictionary<string, string> Channels, Dictionary<string, string>? Factors = null)
+{
+    /// <summary>Type of a picture that fills the place, in a document of nodes.</summary>
+    public string PictureType => Channels.ContainsKey("a") ? "color4" : Channels.ContainsKey("rg") ? "vector3" : Channels.Count > 1 || Channels.ContainsKey("rgb") ? "color3" : "float";
+}
 
-public sealed record NormalRule(NormalY Y);
+/// <summary>How directions enter.</summary>
+/// <param name="Decode">"node" (the node decodeNormal turns a stored picture into a direction), "picture" (the picture does, told by its kind) or "scale-bias" (the picture's own scale and bias do).</param>
+public sealed record NormalRule(NormalY Y, string Decode = "node");
 
 /// <summary>Limits for files the dialect accepts.</summary>
-/// <param name="Grey">What a grey file is read by: luminance, first (channel), or alpha (where the file has one, else luminance).</param>
-public sealed record TextureRule(string[] Formats, int Largest = 16384, string[]? ColourSpaces = null, string Grey = "luminance");
+/// <param name="Grey">What a number is read from when the file has several channels: first (channel), luminance, or alpha (where the file has one, else luminance).</param>
+/// <param name="ColourFormats">Formats for colours, where not all serve.</param>
+/// <param name="ColourBake">The space in which colours are made where they have to be made; null for the working space where the formats can hold it, else sRGB.</param>
+/// <param name="ColourBits">Bits of a channel of such a file, 8 or 16; a linear space is written as half floats.</param>
+/// <param name="DataBits">At most so many bits of a channel of data.</param>
+/// <param name="PowerOfTwo">Whether both sides must be powers of two.</param>
+public sealed record TextureRule(
+    string[] Formats, int Largest = 16384, string[]? ColourSpaces = null, string Grey = "first", string? ColourBake = null, int ColourBits = 8, int DataBits = 16, bool PowerOfTwo = false, string[]? ColourFormats = null)
+{
+    /// <summary>Whether a file is of a format and size that the dialect reads.</summary>
+    public bool Reads(MapFile file, bool isColour) => (isColour ? ColourFormats ?? Formats : Formats).Contains(file.Format) && Math.Max(file.Width, file.Height) <= Largest && (!PowerOfTwo || int.IsPow2(file.Width) && int.IsPow2(file.Height));
+
+    /// <summary>The channel from which a number is taken when no node asks for one.</summary>
+    public string GreyChannel(MapFile file) => Grey switch
+    {
+        "first" => "r",
+        "alpha" when file.Channels.Contains("A") => "a",
+        _ => file.Channels.Count == 1 ? "r" : "luminance",
+    };
+}
 
 /// <summary>What the dialect cannot say. The line is reported when the condition holds for the value, or when a map is connected.</summary>
 public sealed record LossRule(string Input, string? When, string Note);
@@ -44,7 +97,7 @@ public sealed record LossRule(string Input, string? When, string Note);
 public sealed record NameRule(string Material = "{name}", string Texture = "{material}_{part}");
 
 /// <summary>Which scattering model stands for the dialect, and its parameters as formulas over the dialect's inputs.</summary>
-public sealed record ScatteringRule(string Diffuse, string Dielectric, string Metal, bool Compensation, Dictionary<string, string> Parameters, string Distribution = "ggx", string Fuzz = "zeltner");
+public sealed record ScatteringRule(string Diffuse, string Dielectric, string Metal, bool Compensation, Dictionary<string, string> Parameters, string Distribution = "ggx", string Fuzz = "zeltner", string Coat = "absorbing");
 
 /// <summary>The conventions of one renderer, read from a file; no dialect is named in code.</summary>
 public sealed record DialectProfile
@@ -57,13 +110,16 @@ public sealed record DialectProfile
 
     public string Words { get; init; } = "";
 
-    /// <summary>"materialx" or "gltf": the document the network is written as.</summary>
+    /// <summary>"materialx", "gltf" or "usd": the document the network is written as.</summary>
     public required string Document { get; init; }
 
     /// <summary>"nodes" or "slots".</summary>
     public required string Structure { get; init; }
 
     public required string Surface { get; init; }
+
+    /// <summary>"standard" (nodes that every library of the document's kind knows) or "own" (definitions go with the document).</summary>
+    public string Definitions { get; init; } = "standard";
 
     /// <summary>"document" (the network's working space) or a space identifier.</summary>
     public string ValueSpace { get; init; } = "document";
@@ -100,6 +156,9 @@ public sealed record DialectProfile
     public IReadOnlyDictionary<string, Expression> ScatteringFormulas { get; private set; } = new Dictionary<string, Expression>();
 
     public DialectInput Input(string name) => Inputs.FirstOrDefault(i => i.Name == name) ?? throw new ProfileException($"The profile '{Id}' has no input '{name}'.");
+
+    /// <summary>The neutral input that an input of the dialect mainly stands for.</summary>
+    public string NeutralOf(string input) => Formulas.TryGetValue(input, out var formula) ? formula.Names.FirstOrDefault() ?? input : input;
 
     private static readonly JsonSerializerOptions Options = new(JsonSerializerDefaults.Web)
     {
@@ -145,5 +204,11 @@ public sealed record DialectProfile
             throw new ProfileException($"A rule about '{rule.Input}' is about no neutral input.");
         if (Structure == "nodes" && (Image is null || Placement is null))
             throw new ProfileException("A profile of structure 'nodes' needs 'image' and 'placement'.");
+        if (Image is { Readings: "named" } image && (image.SpacePort is null || image.Spaces is null))
+            throw new ProfileException("Readings that are 'named' need 'spacePort' and 'spaces'.");
+        if (Inputs.FirstOrDefault(i => i.Type == "token" && i.Choices is not { Length: > 0 }) is { } token)
+            throw new ProfileException($"The input '{token.Name}' is a token and needs 'choices'.");
+        if (Image is { } picture && picture.ScalePort is null != picture.BiasPort is null)
+            throw new ProfileException("A picture has both 'scalePort' and 'biasPort' or neither.");
     }
 }

@@ -11,7 +11,7 @@ public sealed class DialectProfiles
         Folder = folder;
     }
 
-    /// <summary>Where the shipped profiles and their node definitions lie.</summary>
+    /// <summary>Where the shipped profiles lie, and beside them the node definitions made from them.</summary>
     public string? Folder { get; }
 
     public IReadOnlyCollection<DialectProfile> All => [.. profiles.Values.OrderBy(p => p.Document).ThenBy(p => p.Id, StringComparer.Ordinal)];
@@ -26,18 +26,15 @@ public sealed class DialectProfiles
     }
 
     /// <summary>Walks up from the program's folder to the shipped <c>profiles</c>.</summary>
-    public static string ShippedFolder()
+    public static string ShippedFolder(string? from = null)
     {
-        for (var folder = AppContext.BaseDirectory; folder is not null; folder = Path.GetDirectoryName(folder))
+        for (var folder = from ?? AppContext.BaseDirectory; folder is not null; folder = Path.GetDirectoryName(folder))
             if (File.Exists(Path.Combine(folder, "profiles", "openpbr.json")))
                 return Path.Combine(folder, "profiles");
         throw new ProfileException("The folder 'profiles' was not found beside the program.");
     }
 
     public bool Has(string id) => profiles.ContainsKey(id);
-
-    /// <summary>The node definitions that go with a document of the dialect, or null where standard nodes are enough.</summary>
-    public string? DefinitionsOf(string id) => Folder is not null && Path.Combine(Folder, id + "_defs.mtlx") is var path && File.Exists(path) ? path : null;
 
     /// <exception cref="ProfileException">There is no such dialect.</exception>
     public DialectProfile Find(string id) => profiles.TryGetValue(id, out var profile)

@@ -2,7 +2,7 @@ using System.Globalization;
 
 namespace Kiln.Dialects.Profiles;
 
-/// <summary>A small formula of a profile: numbers, names, + − * /, comparisons inside if, and the functions min max clamp lerp pow sqrt luminance if.</summary>
+/// <summary>A small formula of a profile: numbers, names, + − * /, comparisons inside if, and the functions min max clamp lerp pow sqrt luminance if, and mapped, which is 1 for what a map drives and 0 for a plain value.</summary>
 public abstract record Expression
 {
     public sealed record Number(float Value) : Expression;
@@ -24,6 +24,7 @@ public abstract record Expression
         ["sqrt"] = 1,
         ["luminance"] = 1,
         ["if"] = 4,
+        ["mapped"] = 1,
     };
 
     /// <summary>All names the formula mentions.</summary>

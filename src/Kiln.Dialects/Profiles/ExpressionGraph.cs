@@ -27,6 +27,7 @@ public static class ExpressionGraph
         "pow" => graph.Add(ShadeOp.Power, x[0], x[1]),
         "sqrt" => graph.Add(ShadeOp.SquareRoot, x[0]),
         "luminance" => graph.Channel(x[0], "luminance"),
+        "mapped" => graph.Constant(graph.IsConstant(x[0]) ? 0f : 1f),
         "if" => graph.IsConstant(x[0]) && graph.IsConstant(x[1])
             ? graph[x[0]].Value.X > graph[x[1]].Value.X ? x[2] : x[3]
             : graph.Add(ShadeOp.IfGreater, x[0], x[1], x[2], x[3]),

@@ -4,14 +4,6 @@ using Kiln.Looks.Document;
 
 namespace Kiln.Exchange.MaterialX;
 
-/// <summary>A document could not be read; the message is a sentence with the line where that is known.</summary>
-public sealed class ExchangeException : Exception
-{
-    public ExchangeException(string message) : base(message) { }
-
-    public ExchangeException(string message, Exception inner) : base(message, inner) { }
-}
-
 /// <summary>Reads a flat MaterialX document (nodes at the top, one material) back into a network. Entities and includes are never followed.</summary>
 public static class MaterialXReader
 {
@@ -70,7 +62,7 @@ public static class MaterialXReader
             inner.Read();
             while (inner.Read())
                 if (inner.NodeType == XmlNodeType.Element && inner.Name == "input")
-                    ports.Add(new(inner.GetAttribute("name") ?? "", inner.GetAttribute("type") ?? "", inner.GetAttribute("value"), inner.GetAttribute("nodename"), inner.GetAttribute("colorspace")));
+                    ports.Add(new(inner.GetAttribute("name") ?? "", inner.GetAttribute("type") ?? "", inner.GetAttribute("value"), inner.GetAttribute("nodename"), inner.GetAttribute("colorspace"), inner.GetAttribute("output")));
         }
         return new(name, category, type, [.. ports]);
     }

@@ -54,7 +54,9 @@ public static class MaterialXWriter
             xml.WriteAttributeString("type", port.Type);
             if (port.Node is not null)
                 xml.WriteAttributeString("nodename", port.Node);
-            else
+            if (port.Output is not null)
+                xml.WriteAttributeString("output", port.Output);
+            if (port.Node is null)
                 xml.WriteAttributeString("value", port.Value);
             if (port.Space is not null)
                 xml.WriteAttributeString("colorspace", port.Space);

@@ -2,6 +2,7 @@ using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Gltf;
 using Kiln.Exchange.MaterialX;
+using Kiln.Exchange.Usd;
 using Kiln.Looks.Evaluation;
 
 namespace Kiln.Exchange.Packages;
@@ -12,7 +13,7 @@ public sealed record WrittenFile(string Path, byte[]? Bytes, string? Content);
 /// <summary>The files of one network: the document, its node definitions, its textures under textures/.</summary>
 public static class LookWriter
 {
-    public static IReadOnlyList<WrittenFile> Files(Network network, DialectProfile profile, DialectProfiles profiles, CarrierForm form, IContentFiles files)
+    public static IReadOnlyList<WrittenFile> Files(Network network, DialectProfile profile, CarrierForm form, IContentFiles files)
     {
         var result = new List<WrittenFile>();
         if (profile.Document == "gltf")
@@ -20,11 +21,18 @@ public static class LookWriter
             result.Add(new(network.Material + ".glb", GlbWriter.Write(network, form, files), null));
             return result;
         }
-        var definitions = profiles.DefinitionsOf(profile.Id);
-        var definitionsName = definitions is null ? null : network.Material + "_defs.mtlx";
-        result.Add(new(network.Material + ".mtlx", MaterialXWriter.Write(network, profile, definitionsName), null));
-        if (definitions is not null)
-            result.Add(new(definitionsName!, File.ReadAllBytes(definitions), null));
+        if (profile.Document == "usd")
+        {
+            result.Add(new(network.Material + ".usda", UsdaWriter.Write(network, profile, form), null));
+        }
+        else
+        {
+            var definitions = NodeDefinitions.Write(profile);
+            var definitionsName = definitions is null ? null : network.Material + "_defs.mtlx";
+            result.Add(new(network.Material + ".mtlx", MaterialXWriter.Write(network, profile, definitionsName), null));
+            if (definitions is not null)
+                result.Add(new(definitionsName!, definitions, null));
+        }
         result.AddRange(network.Textures.Select(t => new WrittenFile(t.Path, null, t.File.Content)));
         return result;
     }

@@ -160,12 +160,13 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
     {
         bool Is(int i, float v) => IsConstant(i) && nodes[i].Value == new Vector3(v);
         var i = node.Inputs;
-        int? Same(int kept) => nodes[kept].Type == node.Type ? kept : null;
+        int? Same(int kept) => As(kept, node.Type);
         return node.Op switch
         {
             ShadeOp.Invert when nodes[i[0]].Op == ShadeOp.Invert => nodes[i[0]].Inputs[0],
             ShadeOp.Multiply when Is(i[1], 1) => Same(i[0]),
             ShadeOp.Multiply when Is(i[0], 1) => Same(i[1]),
+            ShadeOp.Multiply when Is(i[0], 0) || Is(i[1], 0) => Constant(Vector3.Zero, node.Type),
             ShadeOp.Add when Is(i[1], 0) => Same(i[0]),
             ShadeOp.Add when Is(i[0], 0) => Same(i[1]),
             ShadeOp.Subtract when Is(i[1], 0) => Same(i[0]),
@@ -173,6 +174,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
             ShadeOp.Divide when Is(i[1], 1) => Same(i[0]),
             ShadeOp.Power when Is(i[1], 1) => Same(i[0]),
             ShadeOp.Blur when node.Value.X <= 0 || IsConstant(i[0]) => i[0],
+            ShadeOp.Mix when i[0] == i[1] || IsConstant(i[0]) && IsConstant(i[1]) && nodes[i[0]].Value == nodes[i[1]].Value => Same(i[0]),
             ShadeOp.Mix when Is(i[2], 0) => Same(i[0]),
             ShadeOp.Mix when Is(i[2], 1) => Same(i[1]),
             _ => null,

@@ -136,7 +136,7 @@ public sealed class ProofMaterial
         var rule = profile.Scattering;
         var model = new SurfaceModel(
             Enum.Parse<DiffuseModel>(rule.Diffuse, true), Enum.Parse<DielectricModel>(rule.Dielectric, true), Enum.Parse<MetalModel>(rule.Metal, true), rule.Compensation,
-            Enum.Parse<Distribution>(rule.Distribution, true), Enum.Parse<FuzzModel>(rule.Fuzz, true));
+            Enum.Parse<Distribution>(rule.Distribution, true), Enum.Parse<FuzzModel>(rule.Fuzz, true), rule.Coat == "absorbing");
         return new(program, graph.Working, nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), model) { Displacement = displacement };
     }
 

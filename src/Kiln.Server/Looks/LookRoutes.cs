@@ -82,7 +82,7 @@ public static class LookRoutes
         var look = row.Look();
         var compiled = await compilation.CompileAsync(look, dialect, (await workingSpaces.OfLookAsync(id)).Space, convertTextures: convertTextures);
         var tile = Forms.Tile();
-        var files = LookWriter.Files(compiled.Network, profiles.Find(dialect), profiles, new CarrierForm("tile", tile.Positions, tile.Normals, tile.Tangents, tile.Uvs, tile.Indices), store);
+        var files = LookWriter.Files(compiled.Network, profiles.Find(dialect), new CarrierForm("tile", tile.Positions, tile.Normals, tile.Tangents, tile.Uvs, tile.Indices), store);
         // Made in a temporary file first: a failure must not reach the browser as half a zip.
         var temporary = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
         PackageWriter.Write(temporary, look, compiled, files, store);

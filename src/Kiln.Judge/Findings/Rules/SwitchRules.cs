@@ -43,7 +43,7 @@ internal static class SwitchRules
         foreach (var input in profile.Inputs.Where(i => i.Switch))
         {
             var port = network.Surface.Port(input.Name);
-            var value = port is null ? input.Default?[0] ?? 0 : port.Value is { } text ? float.Parse(text.Split(',')[0]) : 1;
+            var value = port is null ? input.Default?[0] ?? 0 : port.Value is { } text ? input.Number(text) : 1;
             var partners = profile.ScatteringFormulas.Values.Where(f => f.Names.Contains(input.Name)).SelectMany(f => f.Names).Where(n => n != input.Name);
             if (value == 0 && partners.Any(n => network.Surface.Port(n)?.Node is not null))
                 yield return new("switch.missing", Severity.Error, input.Name, $"{input.Name} is 0 in {profile.Title}, so a connected map does nothing.", input.Words ?? "a switch left off");

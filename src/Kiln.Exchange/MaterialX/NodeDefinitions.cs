@@ -1,0 +1,145 @@
+using System.Text;
+using System.Xml;
+using Kiln.Dialects.Profiles;
+
+namespace Kiln.Exchange.MaterialX;
+
+/// <summary>
+/// The MaterialX 1.39 node definitions of a dialect whose nodes are its own, made from its profile, so that any MaterialX library can read its networks.
+/// The same profile gives the same bytes.
+/// </summary>
+public static class NodeDefinitions
+{
+    private const string Colour = "color3", Number = "float", Vector = "vector3";
+
+    /// <summary>Null where the document needs none.</summary>
+    public static byte[]? Write(DialectProfile profile)
+    {
+        if (profile is not { Document: "materialx", Definitions: "own" })
+            return null;
+        using var memory = new MemoryStream();
+        using (var xml = XmlWriter.Create(memory, new() { Indent = true, IndentChars = "  ", Encoding = new UTF8Encoding(false), NewLineChars = "\n" }))
+        {
+            xml.WriteStartDocument();
+            xml.WriteStartElement("materialx");
+            xml.WriteAttributeString("version", "1.39");
+            xml.WriteComment($" Node definitions of {profile.Title}, made from its profile. ");
+            Surface(xml, profile);
+            Picture(xml, profile);
+            if (profile.Placement is { Node: { } place } rule)
+                Definition(xml, place, place, "procedural2d", PlacementPorts(rule), "vector2");
+            foreach (var (operation, node) in profile.Nodes)
+                foreach (var (suffix, ports, output) in Forms(operation, node))
+                    Definition(xml, suffix.Length == 0 ? node.Node : $"{node.Node}_{suffix}", node.Node, Group(operation), ports, output);
+            xml.WriteEndElement();
+        }
+        memory.WriteByte((byte)'\n');
+        return memory.ToArray();
+    }
+
+    private static void Surface(XmlWriter xml, DialectProfile profile)
+    {
+        var inputs = profile.Inputs.Where(i => profile.Structure == "nodes" || i.Type != Vector)
+            .Select(i => (i.Name, i.Type == "token" ? "string" : i.Type, i.Default is { } d ? i.TakesMaps ? string.Join(", ", d) : i.Choice(d[0]) : null));
+        Definition(xml, profile.Surface, profile.Surface, "pbr", [.. inputs, .. profile.Slots.Select(s => (s.Name, s.PictureType, (string?)null))], "surfaceshader");
+    }
+
+    private static void Picture(XmlWriter xml, DialectProfile profile)
+    {
+        if (profile.Image is not { } image)
+            return;
+        var ports = new List<(string, string, string?)> { (image.FilePort, "filename", "") };
+        if (image.SpacePort is { } space)
+            ports.Add((space, image.SpaceType, image.SpaceType switch { "string" => "", "boolean" => "false", _ => "1" }));
+        if (image.KindPort is { } kind)
+            ports.Add((kind, "string", image.Kinds!["scalar"]));
+        foreach (var (name, value) in image.Fixed ?? [])
+            ports.Add((name, "string", value));
+        ports.AddRange(profile.Placement is { Node: null } rule ? PlacementPorts(rule) : [(image.TexcoordPort, "vector2", null)]);
+        var types = profile.Structure == "slots" ? profile.Slots.Select(s => s.PictureType).Distinct() : profile.Nodes.ContainsKey("channel") ? [Number, Colour, Vector, "vector4"] : [Number, Colour, Vector];
+        foreach (var type in types)
+            Definition(xml, $"{image.Node}_{type}", image.Node, "texture2d", ports, type);
+    }
+
+    private static (string, string, string?)[] PlacementPorts(PlacementRule rule) =>
+        [(rule.ScalePort, "vector2", "1, 1"), (rule.RotatePort, Number, "0"), (rule.ShiftPort, "vector2", "0, 0"), .. (rule.Fixed ?? []).Select(f => (f.Key, "integer", (string?)f.Value))];
+
+    /// <summary>The forms of an operation that networks use: for numbers, colours and vectors, and with plain numbers beside a colour.</summary>
+    private static IEnumerable<(string Suffix, (string, string, string?)[] Ports, string Output)> Forms(string operation, NodeRule node)
+    {
+        var p = node.Ports;
+        (string, string, string?) Port(int i, string type) => (p[i], type, type switch { Number => "0", Colour or Vector => "0, 0, 0", "vector4" => "0, 0, 0, 0", _ => null });
+        switch (operation)
+        {
+            case "channel":
+                foreach (var type in new[] { Colour, Vector, "vector4" })
+                    yield return (type, [Port(0, type), (p[1], "integer", "0")], Number);
+                break;
+            case "luminance":
+                yield return ("", [Port(0, Colour), ("lumacoeffs", Colour, "0.2722287, 0.6740818, 0.0536895")], Colour);
+                break;
+            case "splat":
+                yield return ("", [Port(0, Number)], Colour);
+                break;
+            case "decodeNormal":
+                yield return ("", [(p[0], Vector, "0.5, 0.5, 1"), (p[1], Number, "1")], Vector);
+                break;
+            case "turn":
+                yield return ("", [Port(0, Vector), (p[1], "matrix33", "1, 0, 0, 0, 1, 0, 0, 0, 1")], Vector);
+                break;
+            case "normalise":
+                yield return ("", [(p[0], Vector, "0, 0, 1")], Vector);
+                break;
+            case "curve":
+                foreach (var type in new[] { Number, Colour })
+                    yield return (type, [Port(0, type), .. Enumerable.Range(1, 3).Select(i => (p[i], "floatarray", (string?)null))], type);
+                break;
+            default:
+                foreach (var type in new[] { Number, Colour, Vector })
+                {
+                    var main = Enumerable.Range(0, p.Length).Select(i => operation == "ifGreater" ? i >= 2 : i == 0 || operation == "mix" && i == 1).ToArray();
+                    if (type == Number || operation is "clamp" or "remap" or "mix" or "ifGreater" or "invert" or "squareRoot")
+                    {
+                        yield return (type, [.. Enumerable.Range(0, p.Length).Select(i => Port(i, main[i] ? type : Number))], type);
+                        if (type == Colour && operation is "clamp" or "remap")
+                            yield return ("color3_color3", [.. Enumerable.Range(0, p.Length).Select(i => Port(i, Colour))], Colour);
+                        continue;
+                    }
+                    yield return (type, [.. Enumerable.Range(0, p.Length).Select(i => Port(i, type))], type);
+                    yield return (type + "FA", [.. Enumerable.Range(0, p.Length).Select(i => Port(i, main[i] ? type : Number))], type);
+                }
+                break;
+        }
+    }
+
+    private static string Group(string operation) => operation switch
+    {
+        "mix" => "compositing",
+        "ifGreater" => "conditional",
+        "channel" or "splat" => "channel",
+        "luminance" or "curve" => "adjustment",
+        _ => "math",
+    };
+
+    private static void Definition(XmlWriter xml, string name, string node, string group, IEnumerable<(string Name, string Type, string? Value)> inputs, string output)
+    {
+        xml.WriteStartElement("nodedef");
+        xml.WriteAttributeString("name", "ND_" + name);
+        xml.WriteAttributeString("node", node);
+        xml.WriteAttributeString("nodegroup", group);
+        foreach (var input in inputs)
+        {
+            xml.WriteStartElement("input");
+            xml.WriteAttributeString("name", input.Name);
+            xml.WriteAttributeString("type", input.Type);
+            if (input.Value is not null)
+                xml.WriteAttributeString("value", input.Value);
+            xml.WriteEndElement();
+        }
+        xml.WriteStartElement("output");
+        xml.WriteAttributeString("name", "out");
+        xml.WriteAttributeString("type", output);
+        xml.WriteEndElement();
+        xml.WriteEndElement();
+    }
+}

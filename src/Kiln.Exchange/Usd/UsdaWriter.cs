@@ -1,0 +1,95 @@
+using System.Text;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+using Kiln.Exchange.Gltf;
+
+namespace Kiln.Exchange.Usd;
+
+/// <summary>
+/// Writes a network as a USD text layer: a material of preview shaders (USD preview surface specification 2.6) under a scope of looks, bound to a form so that it can be seen.
+/// The same network gives the same bytes.
+/// </summary>
+public static class UsdaWriter
+{
+    private const string Root = "Look";
+
+    /// <param name="form">The mesh that carries the material; null for the material alone.</param>
+    public static byte[] Write(Network network, DialectProfile profile, CarrierForm? form)
+    {
+        var text = new StringBuilder();
+        text.Append("#usda 1.0\n(\n    defaultPrim = \"").Append(Root).Append("\"\n    metersPerUnit = 1\n    upAxis = \"Y\"\n)\n\n");
+        text.Append("def Xform \"").Append(Root).Append("\" (\n    kind = \"component\"\n)\n{\n");
+        if (form is not null)
+            Mesh(text, network, form);
+        text.Append("    def Material \"").Append(network.Material).Append("\"\n    {\n");
+        text.Append("        token outputs:surface.connect = <").Append(PathOf(network, network.Surface.Name)).Append(".outputs:surface>\n");
+        foreach (var node in network.Nodes.Reverse())
+            Shader(text, network, profile, node);
+        text.Append("    }\n}\n");
+        return new UTF8Encoding(false).GetBytes(text.ToString());
+    }
+
+    private static string PathOf(Network network, string node) => $"/{Root}/{network.Material}/{node}";
+
+    private static void Shader(StringBuilder text, Network network, DialectProfile profile, NetworkNode node)
+    {
+        var isSurface = ReferenceEquals(node, network.Surface);
+        text.Append("\n        def Shader \"").Append(node.Name).Append("\"\n        {\n            uniform token info:id = \"").Append(node.Category).Append("\"\n");
+        if (node.Category == profile.Placement!.TexcoordNode)
+            text.Append("            string inputs:varname = \"st\"\n");
+        foreach (var port in node.Ports)
+        {
+            var name = node.Category == profile.Placement.Node && port.Name == profile.Placement.TexcoordPort ? "in" : port.Name;
+            text.Append("            ").Append(TypeOf(port, node, isSurface)).Append(" inputs:").Append(name);
+            if (port.Node is { } from)
+                text.Append(".connect = <").Append(PathOf(network, from)).Append(".outputs:").Append(port.Output ?? "result").Append(">\n");
+            else
+                text.Append(" = ").Append(ValueOf(port)).Append('\n');
+        }
+        foreach (var output in Outputs(network, node, isSurface))
+            text.Append("            ").Append(output).Append('\n');
+        text.Append("        }\n");
+    }
+
+    private static string TypeOf(NetworkPort port, NetworkNode node, bool isSurface) => (port.Type, port.Name) switch
+    {
+        ("color3", _) => "color3f",
+        ("color4", _) => "float4",
+        ("vector3", _) => isSurface ? "normal3f" : "float3",
+        ("vector2", _) => "float2",
+        ("integer", _) => "int",
+        ("boolean", _) => "bool",
+        ("filename", _) => "asset",
+        ("string", _) => "token",
+        var (type, _) => type,
+    };
+
+    private static string ValueOf(NetworkPort port) => port.Type switch
+    {
+        "filename" => $"@{(port.Value!.Contains('@') ? throw new ExchangeException($"The file name '{port.Value}' has an @, which a USD path cannot hold.") : "./" + port.Value)}@",
+        "string" or "token" => Quoted(port.Value!),
+        "color3" or "color4" or "vector3" or "vector2" => $"({port.Value})",
+        _ => port.Value!,
+    };
+
+    private static string Quoted(string value) => '"' + value.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal).Replace("\n", "\\n", StringComparison.Ordinal) + '"';
+
+    private static IEnumerable<string> Outputs(Network network, NetworkNode node, bool isSurface)
+    {
+        if (isSurface)
+            return ["token outputs:surface"];
+        var used = network.Nodes.SelectMany(n => n.Ports).Where(p => p.Node == node.Name).Select(p => p.Output ?? "result").Distinct().Order(StringComparer.Ordinal);
+        return used.Select(o => o switch { "result" => "float2 outputs:result", "rgb" => "float3 outputs:rgb", _ => $"float outputs:{o}" });
+    }
+
+    private static void Mesh(StringBuilder text, Network network, CarrierForm form)
+    {
+        text.Append("    def Mesh \"").Append(form.Name).Append("\" (\n        prepend apiSchemas = [\"MaterialBindingAPI\"]\n    )\n    {\n");
+        text.Append("        rel material:binding = </").Append(Root).Append('/').Append(network.Material).Append(">\n        uniform token subdivisionScheme = \"none\"\n");
+        text.Append("        int[] faceVertexCounts = [").AppendJoin(", ", Enumerable.Repeat(3, form.Indices.Length / 3)).Append("]\n");
+        text.Append("        int[] faceVertexIndices = [").AppendJoin(", ", form.Indices).Append("]\n");
+        text.Append("        point3f[] points = [").AppendJoin(", ", form.Positions.Select(p => $"({p.X:R}, {p.Y:R}, {p.Z:R})")).Append("]\n");
+        text.Append("        normal3f[] normals = [").AppendJoin(", ", form.Normals.Select(p => $"({p.X:R}, {p.Y:R}, {p.Z:R})")).Append("] (\n            interpolation = \"vertex\"\n        )\n");
+        text.Append("        texCoord2f[] primvars:st = [").AppendJoin(", ", form.Uvs.Select(p => $"({p.X:R}, {p.Y:R})")).Append("] (\n            interpolation = \"vertex\"\n        )\n    }\n\n");
+    }
+}
