@@ -19,6 +19,12 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
     /// <summary>Width that sharp surfaces get when seen by way of matt ones (path space regularisation, Kaplanyan and Dachsbacher 2013, with a fixed width; the number is common practice, no source).</summary>
     private const float Softest = 0.25f;
 
+    /// <summary>
+    /// A sample stands for a part of its pixel, since its neighbours look beside it: filtered over the whole pixel each, the mean of many would be blurred twice.
+    /// Measured against OpenImageIO (TextureLookups): with 1 the error at 45° is larger than that of one trilinear lookup, with a half it is not.
+    /// </summary>
+    private const float PartOfPixel = 0.5f;
+
     /// <summary>How much a bounce off a rough surface widens the footprint of later lookups. Common practice, no source.</summary>
     private const float ConeOfWidth = 0.35f;
 
@@ -44,7 +50,7 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
         var origin = camera.Eye;
         Vector3 throughput = Vector3.One, radiance = Vector3.Zero, absorbed = Vector3.Zero;
         // The density by which the last direction was chosen; 0 while the ray comes straight from the camera.
-        float pdf = 0, distance = 0, cone = camera.Spread, soft = 0;
+        float pdf = 0, distance = 0, cone = camera.Spread * PartOfPixel, soft = 0;
         // How the light that arrives at the first surface is shared between its layers.
         ScatteredLight? first = null;
         for (int bounces = 0, passes = 0; bounces < LongestPath && passes < MostPasses;)

@@ -6,7 +6,9 @@ import { useHouse, useLooks } from "../api/queries";
 import type { Comparison, House, LookListing, Wall } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { PairPanel } from "./PairPanel";
-import { emptyWall, samePlace, type Place } from "./wall";
+import { DifferenceTable } from "./DifferenceTable";
+import { useDifferences } from "./useDifferences";
+import { cellSource, emptyWall, revisionOf, samePlace, type Place } from "./wall";
 import { SavedWalls } from "./SavedWalls";
 import { WallSettings } from "./WallSettings";
 import { WallTable } from "./WallTable";
@@ -51,6 +53,13 @@ function Compare({ start, saved, house, looks }: Props) {
   const [wall, setWall] = useState(start);
   const [first, setFirst] = useState<Place | null>(null);
   const [second, setSecond] = useState<Place | null>(null);
+  const [shown, setShown] = useState<ReadonlySet<string>>(new Set());
+  const source = (row: number, column: number) => cellSource(wall, { row, column }, revisionOf(wall.rows[row], looks));
+  const differences = useDifferences(
+    wall,
+    (row, column) => shown.has(source(row, column)) && shown.has(source(0, column)),
+    source,
+  );
   const change = (part: Partial<Wall>) => {
     setWall((w) => ({ ...w, ...part }));
     if (part.rows || part.columns) {
@@ -80,6 +89,8 @@ function Compare({ start, saved, house, looks }: Props) {
             looks={looks}
             first={first}
             second={second}
+            differences={differences}
+            onShown={(cell) => setShown((s) => new Set(s).add(cell))}
             onChange={change}
             onChoose={choose}
           />
@@ -88,6 +99,16 @@ function Compare({ start, saved, house, looks }: Props) {
       <aside className="min-h-0 overflow-auto border-l border-rule" aria-label="Two of them">
         <PairPanel wall={wall} first={first} second={second} house={house} looks={looks} />
         <WallSettings wall={wall} house={house} onChange={change} />
+        <DifferenceTable
+          wall={wall}
+          house={house}
+          looks={looks}
+          differences={differences}
+          onChoose={(place) => {
+            setFirst({ row: 0, column: place.column });
+            setSecond(place);
+          }}
+        />
       </aside>
     </div>
   );

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { get, send } from "../api/client";
-import type { CellDifference, House, LookListing, ScaleStep, Wall } from "../api/types";
+import { send } from "../api/client";
+import type { CellDifference, House, LookListing, Wall } from "../api/types";
+import { DifferenceScale, useDifferenceScale } from "./DifferenceScale";
 import { RenderedPicture } from "../ui/LookPicture";
 import { cellOf, cellSource, columnName, rowName, soon, type Place } from "./wall";
 
@@ -33,11 +34,7 @@ export function PairPanel({ wall, first, second, house, looks }: Props) {
     enabled: !!first && !!second,
     staleTime: Infinity,
   });
-  const scale = useQuery({
-    queryKey: ["difference-scale"],
-    queryFn: () => get<ScaleStep[]>("/proofs/difference-scale"),
-    staleTime: Infinity,
-  });
+  const scale = useDifferenceScale();
   if (!first || !second)
     return (
       <p className="p-3 text-soft">
@@ -128,7 +125,7 @@ export function PairPanel({ wall, first, second, house, looks }: Props) {
             </button>
           )}
         </div>
-        {way === "difference" && scale.data && <Scale steps={scale.data} />}
+        {way === "difference" && <DifferenceScale steps={scale} />}
         <dl className="grid grid-cols-[auto_1fr] gap-x-3" data-testid="pair-numbers">
           <dt className="font-mono">1</dt>
           <dd>{name(first)}</dd>
@@ -147,19 +144,5 @@ export function PairPanel({ wall, first, second, house, looks }: Props) {
         </dl>
       </div>
     </div>
-  );
-}
-
-function Scale({ steps }: { steps: ScaleStep[] }) {
-  return (
-    <ol className="grid grid-cols-6 text-small" aria-label="scale of ΔE">
-      {steps.map((s) => (
-        <li key={s.colour}>
-          <span className="block h-3 border border-rule" style={{ background: s.colour }} />
-          <span className="block font-mono">{s.upTo == null ? "more" : `≤ ${s.upTo}`}</span>
-          <span className="block leading-tight text-soft">{s.words}</span>
-        </li>
-      ))}
-    </ol>
   );
 }

@@ -1,9 +1,7 @@
-import { useState } from "react";
-import type { House, LookListing, Wall, WallRow } from "../api/types";
+import type { CellDifference, House, LookListing, Wall } from "../api/types";
 import { RenderedPicture } from "../ui/LookPicture";
 import { AddColumn, AddRow } from "./Adding";
-import { useDifferences } from "./useDifferences";
-import { cellSource, columnName, rowName, samePlace, soon, type Place } from "./wall";
+import { cellSource, columnName, revisionOf, rowName, samePlace, soon, type Place } from "./wall";
 
 interface Props {
   wall: Wall;
@@ -11,20 +9,17 @@ interface Props {
   looks: LookListing[];
   first: Place | null;
   second: Place | null;
+  differences: Map<string, CellDifference>;
+  onShown: (source: string) => void;
   onChange: (part: Partial<Wall>) => void;
   onChoose: (place: Place) => void;
 }
 
 /** The proofs; below each how far it is from the first row's in its column. */
-export function WallTable({ wall, house, looks, first, second, onChange, onChoose }: Props) {
-  const [shown, setShown] = useState<ReadonlySet<string>>(new Set());
-  const revision = (r: WallRow) => looks.find((l) => l.id === r.look)?.revision ?? 0;
-  const source = (row: number, column: number) => cellSource(wall, { row, column }, revision(wall.rows[row]));
-  const differences = useDifferences(
-    wall,
-    (row, column) => shown.has(source(row, column)) && shown.has(source(0, column)),
-    source,
-  );
+export function WallTable({ wall, house, looks, first, second, differences, onShown, onChange, onChoose }: Props) {
+  // The more there are, the smaller the pictures, so that the wall is seen whole.
+  const many = Math.max(wall.columns.length, wall.rows.length - 2);
+  const size = many <= 4 ? "size-38" : many <= 6 ? "size-29" : "size-22";
   if (wall.rows.length === 0)
     return (
       <div className="mx-auto mt-16 max-w-md">
@@ -97,16 +92,16 @@ export function WallTable({ wall, house, looks, first, second, onChange, onChoos
                       onClick={() => onChoose(place)}
                     >
                       <RenderedPicture
-                        source={source(row, column)}
-                        sooner={cellSource({ ...wall, samples: soon }, place, revision(r))}
+                        source={cellSource(wall, place, revisionOf(r, looks))}
+                        sooner={cellSource({ ...wall, samples: soon }, place, revisionOf(r, looks))}
                         alt=""
-                        className="size-38 bg-well"
-                        onShown={() => setShown((s) => new Set(s).add(source(row, column)))}
+                        className={`${size} bg-well`}
+                        onShown={() => onShown(cellSource(wall, place, revisionOf(r, looks)))}
                       />
                       {mark && <span className="absolute top-1 left-1 bg-panel px-1.5 font-mono">{mark}</span>}
                     </button>
                     <span className="block px-1 font-mono text-small" data-difference={d?.mean}>
-                      {row === 0 ? "\u00a0" : d ? `ΔE ${d.mean.toFixed(2)} · 95 % ${d.percentile95.toFixed(2)}` : "…"}
+                      {row === 0 ? "\u00a0" : d ? `ΔE ${d.mean.toFixed(2)}` : "…"}
                     </span>
                   </td>
                 );

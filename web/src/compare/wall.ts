@@ -52,6 +52,8 @@ export function cellSource(wall: Wall, place: Place, revision: number): string {
   return `/api/v1/proofs/cell?${query}&r=${revision}`;
 }
 
+export const revisionOf = (row: WallRow, looks: LookListing[]) => looks.find((l) => l.id === row.look)?.revision ?? 0;
+
 export function rowName(row: WallRow, looks: LookListing[], house: House): string {
   const look = looks.find((l) => l.id === row.look)?.name ?? "a look that is gone";
   const dialect = house.dialects.find((d) => d.id === row.dialect)?.title;
