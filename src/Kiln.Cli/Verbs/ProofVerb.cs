@@ -31,7 +31,7 @@ internal static class ProofVerb
         var seed = new Option<int>("--seed") { DefaultValueFactory = _ => 1 };
         var exposure = new Option<float>("--exposure");
         var view = new Option<string>("--view") { DefaultValueFactory = _ => "aces1-sdr" };
-        var background = new Option<string>("--background") { DefaultValueFactory = _ => "on" };
+        var background = new Option<string>("--background") { DefaultValueFactory = _ => "on", Description = "on, blurred or off (transparent)." };
         var output = new Option<string>("--out") { Required = true };
         var config = new Option<string?>("--config");
         var layers = new Option<string?>("--layers") { Description = $"Parts beside the picture in an .exr, or 'all': {string.Join(", ", ProofLayers.Names)}." };
@@ -52,11 +52,14 @@ internal static class ProofVerb
             var parts = Layers(parsed.GetValue(layers));
             var turns = parsed.GetValue(frames) is > 0 and <= 720 and var f ? f : throw new ArgumentException("A turn has 1 to 720 frames.");
             var files = new ProofFiles(target, turns, parts, parsed.GetValue(denoise));
+            var behind = parsed.GetValue(background)!;
+            if (behind is not ("on" or "blurred" or "off"))
+                throw new ArgumentException($"The background is on, blurred or off, not '{behind}'.");
             var clock = Stopwatch.StartNew();
             var material = await MaterialAsync(session, parsed.GetValue(path)!, parsed.GetValue(dialect)!, ConfigNames.Open(parsed.GetValue(config)), cancel);
             var shown = View.Named(parsed.GetValue(view)!, material.Working.Space, ConfigNames.Open(parsed.GetValue(config)));
             var start = Camera(parsed.GetValue(camera), parsed.GetValue(form)!);
-            var request = new ProofRequest(parsed.GetValue(form)!, parsed.GetValue(light)!, width, height, start, parsed.GetValue(turn), (uint)parsed.GetValue(seed), parsed.GetValue(background) != "off", files.NeedsLayers);
+            var request = new ProofRequest(parsed.GetValue(form)!, parsed.GetValue(light)!, width, height, start, parsed.GetValue(turn), (uint)parsed.GetValue(seed), behind != "off", files.NeedsLayers, behind == "blurred");
             var own = await OwnLightAsync(session, request.Light);
             long rays = 0;
             for (var frame = 0; frame < turns; frame++)

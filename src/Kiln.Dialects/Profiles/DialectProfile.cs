@@ -106,6 +106,9 @@ public sealed record DialectProfile
 
     public required string Title { get; init; }
 
+    /// <summary>The title where there is little room.</summary>
+    public string? Short { get; init; }
+
     public int Version { get; init; } = 1;
 
     public string Words { get; init; } = "";
@@ -149,6 +152,10 @@ public sealed record DialectProfile
 
     public required ScatteringRule Scattering { get; init; }
 
+    /// <summary>Of the text it was read from, SHA-256: what is kept of a profile's pictures and networks is kept by it.</summary>
+    [JsonIgnore]
+    public string Hash { get; private set; } = "";
+
     [JsonIgnore]
     public IReadOnlyDictionary<string, Expression> Formulas { get; private set; } = new Dictionary<string, Expression>();
 
@@ -173,6 +180,7 @@ public sealed record DialectProfile
         try
         {
             var profile = JsonSerializer.Deserialize<DialectProfile>(json, Options)!;
+            profile.Hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(json)));
             profile.Formulas = profile.Mapping.ToDictionary(m => m.Key, m => Expression.Parse(m.Value));
             profile.ScatteringFormulas = profile.Scattering.Parameters.ToDictionary(m => m.Key, m => Expression.Parse(m.Value));
             profile.Check();

@@ -14,7 +14,8 @@ public sealed class DialectProfiles
     /// <summary>Where the shipped profiles lie, and beside them the node definitions made from them.</summary>
     public string? Folder { get; }
 
-    public IReadOnlyCollection<DialectProfile> All => [.. profiles.Values.OrderBy(p => p.Document).ThenBy(p => p.Id, StringComparer.Ordinal)];
+    /// <summary>Open standards first, then those with nodes of their own.</summary>
+    public IReadOnlyCollection<DialectProfile> All => [.. profiles.Values.OrderBy(p => p.Definitions == "own").ThenBy(p => p.Title, StringComparer.OrdinalIgnoreCase)];
 
     /// <exception cref="ProfileException">A file of the folder is no valid profile.</exception>
     public static DialectProfiles Load(string folder, string? extra = null)

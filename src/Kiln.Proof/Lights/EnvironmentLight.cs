@@ -78,6 +78,49 @@ public sealed class EnvironmentLight
         return result;
     }
 
+    private const int BlurredHeight = 64;
+    private const float BlurDegrees = 9;
+
+    private EnvironmentLight? blurred;
+
+    /// <summary>The same light out of focus, as a background that does not draw the eye away: the mean over a Gaussian of 9° (a choice of taste). It lights nothing.</summary>
+    public EnvironmentLight Blurred => even is not null ? this : blurred ??= MadeBlurred();
+
+    private EnvironmentLight MadeBlurred()
+    {
+        // A coarse copy first, each texel the mean of what lies in it; then every direction's mean over all others.
+        const int w = 2 * BlurredHeight, h = BlurredHeight;
+        var coarse = new Vector3[w * h];
+        var parts = new int[w * h];
+        for (var y = 0; y < height; y++)
+            for (var x = 0; x < width; x++)
+            {
+                var at = Math.Min(h - 1, y * h / height) * w + Math.Min(w - 1, x * w / width);
+                coarse[at] += texels[y * width + x];
+                parts[at]++;
+            }
+        for (var i = 0; i < coarse.Length; i++)
+            coarse[i] = parts[i] > 0 ? coarse[i] / parts[i] : Background(Direction((i % w + 0.5f) / w, (i / w + 0.5f) / h));
+        var directions = Enumerable.Range(0, w * h).Select(i => Direction((i % w + 0.5f) / w, (i / w + 0.5f) / h)).ToArray();
+        var sigma = BlurDegrees * MathF.PI / 180f;
+        // exp(−θ²/2σ²) with θ² ≈ 2(1 − cos θ).
+        return Generate(w, h, d =>
+        {
+            var sum = Vector3.Zero;
+            var total = 0f;
+            for (var i = 0; i < coarse.Length; i++)
+            {
+                var closeness = (Vector3.Dot(d, directions[i]) - 1f) / (sigma * sigma);
+                if (closeness < -8f)
+                    continue;
+                var weight = MathF.Exp(closeness) * MathF.Sin(MathF.PI * (i / w + 0.5f) / h);
+                sum += weight * coarse[i];
+                total += weight;
+            }
+            return total > 0 ? sum / total : Background(d);
+        });
+    }
+
     /// <summary>The same light for another working space; what is outside its primaries is brought to their edge.</summary>
     public EnvironmentLight In(WorkingSpace working)
     {

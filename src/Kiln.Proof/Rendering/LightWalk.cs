@@ -8,7 +8,7 @@ namespace Kiln.Proof.Rendering;
 /// Follows light backwards from the camera, one path at a time: the environment and the surface are sampled in turn and combined by the power
 /// heuristic (Veach 1997). One for each thread.
 /// </summary>
-internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool background, bool withLayers)
+internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool background, bool withLayers, bool blurredBackground = false)
 {
     private const int LongestPath = 64, SureBounces = 3, MostPasses = 32;
     private const float Clearance = 1e-4f, LeastCosine = 0.02f, LeastLift = 0.01f;
@@ -60,7 +60,7 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
             {
                 var toward = scene.ToLight(direction);
                 if (pdf == 0)
-                    return (background ? radiance + throughput * scene.Light.Background(toward) : radiance, 0);
+                    return (background ? radiance + throughput * (blurredBackground ? scene.Light.Blurred.Background(toward) : scene.Light.Background(toward)) : radiance, 0);
                 var (arriving, lightPdf) = scene.Light.Meet(toward);
                 return End(radiance + throughput * arriving * Power(pdf, lightPdf), first);
             }

@@ -18,57 +18,71 @@ public sealed class PathTracer
     private long rays;
 
     /// <param name="withLayers">Keeps what the picture is made of, at the cost of its memory: see <see cref="Layers"/>.</param>
-    public PathTracer(ProofScene scene, int width, int height, OrbitCamera camera, uint seed = 1, bool background = true, bool withLayers = false)
+    public PathTracer(ProofScene scene, int width, int height, OrbitCamera camera, uint seed = 1, bool background = true, bool withLayers = false, bool blurredBackground = false)
     {
         layers = withLayers ? new(width, height) : null;
         (this.scene, this.width, this.height, this.seed, this.background) = (scene, width, height, seed, background);
         sum = new Vector3[width * height];
         coverage = new float[width * height];
         squares = new float[width * height];
+        counts = new int[width * height];
+        this.blurredBackground = blurredBackground;
         Camera = new(camera, scene.Centre, scene.Radius, width, height);
     }
 
     private readonly ProofLayers? layers;
+    private readonly int[] counts;
+    private readonly bool blurredBackground;
 
     public CameraFrame Camera { get; }
 
     /// <summary>The parts of the picture, where they were asked for.</summary>
     public ProofLayers? Layers => layers;
 
+    /// <summary>Samples that every pixel has at least.</summary>
     public int Samples { get; private set; }
 
     public long Rays => rays;
 
-    /// <summary>Adds samples to every pixel.</summary>
-    /// <exception cref="OperationCanceledException">Cancelled; the picture is then unusable.</exception>
+    /// <summary>Adds samples to every pixel, or to those of a part of the picture.</summary>
+    /// <exception cref="OperationCanceledException">Cancelled; the picture so far stays as it is, and more can be added later.</exception>
     /// <param name="hold">While it says yes, rows wait: something that a person waits for needs the processors.</param>
-    public void Accumulate(int samples, CancellationToken cancel = default, int? threads = null, Func<bool>? hold = null)
+    public void Accumulate(int samples, CancellationToken cancel = default, int? threads = null, Func<bool>? hold = null, PictureRegion? region = null)
     {
-        Parallel.For(0, height, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = threads ?? -1 }, y =>
+        var (left, top, right, bottom) = (region ?? PictureRegion.Whole).Pixels(width, height);
+        Parallel.For(top, bottom, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = threads ?? -1 }, y =>
         {
             while (hold?.Invoke() == true && !cancel.IsCancellationRequested)
                 Thread.Sleep(1);
-            var walk = new LightWalk(scene, Camera, background, layers is not null);
-            for (var x = 0; x < width; x++)
+            var walk = new LightWalk(scene, Camera, background, layers is not null, blurredBackground);
+            for (var x = left; x < right; x++)
             {
                 if (cancel.IsCancellationRequested)
                     return;
                 var pixel = y * width + x;
                 for (var s = 0; s < samples; s++)
                 {
-                    var sampler = new Sampler(Sampler.Hash((uint)pixel * 0x9e3779b9u ^ Sampler.Hash(seed)), (uint)(Samples + s));
+                    var sampler = new Sampler(Sampler.Hash((uint)pixel * 0x9e3779b9u ^ Sampler.Hash(seed)), (uint)counts[pixel]);
                     var (radiance, covered) = walk.Walk(x, y, ref sampler);
                     sum[pixel] += radiance;
                     coverage[pixel] += covered;
                     var l = Brightness(radiance);
                     squares[pixel] += l * l;
+                    counts[pixel]++;
                     layers?.Add(pixel, walk.Seen);
                 }
             }
             Interlocked.Add(ref rays, walk.Rays);
         });
+        Samples = counts.Min();
         cancel.ThrowIfCancellationRequested();
-        Samples += samples;
+    }
+
+    /// <summary>Samples of the pixel in the middle of a part of the picture.</summary>
+    public int SamplesIn(PictureRegion region)
+    {
+        var (left, top, right, bottom) = region.Pixels(width, height);
+        return counts[(top + bottom) / 2 * width + (left + right) / 2];
     }
 
     /// <summary>The mean so far: linear in the material's working space, RGB(A) float; alpha is coverage when the background is off.</summary>
@@ -80,29 +94,31 @@ public sealed class PathTracer
         {
             for (var x = 0; x < width; x++)
             {
-                var v = sum[y * width + x] / Math.Max(1, Samples);
+                var v = sum[y * width + x] / Math.Max(1, counts[y * width + x]);
                 var at = x * result.ChannelCount;
                 (row[at], row[at + 1], row[at + 2]) = (v.X, v.Y, v.Z);
                 if (!background)
-                    row[at + 3] = coverage[y * width + x] / Math.Max(1, Samples);
+                    row[at + 3] = coverage[y * width + x] / Math.Max(1, counts[y * width + x]);
             }
             result.WriteRow(y, row);
         }
         return result;
     }
 
-    /// <summary>Mean over the picture of the standard error of luminance, relative to the picture's mean luminance.</summary>
-    public float Noise()
+    /// <summary>Mean over the picture, or a part of it, of the standard error of luminance, relative to its mean luminance.</summary>
+    public float Noise(PictureRegion? region = null)
     {
         if (Samples < 2)
             return 1;
+        var (left, top, right, bottom) = (region ?? PictureRegion.Whole).Pixels(width, height);
         double error = 0, mean = 0;
-        for (var i = 0; i < sum.Length; i++)
-        {
-            double m = Brightness(sum[i]) / Samples, variance = Math.Max(0, squares[i] / Samples - m * m) / (Samples - 1);
-            error += Math.Sqrt(variance);
-            mean += m;
-        }
+        for (var y = top; y < bottom; y++)
+            for (var i = y * width + left; i < y * width + right; i++)
+            {
+                double m = Brightness(sum[i]) / counts[i], variance = Math.Max(0, squares[i] / counts[i] - m * m) / (counts[i] - 1);
+                error += Math.Sqrt(variance);
+                mean += m;
+            }
         return (float)(error / Math.Max(1e-9, mean));
     }
 

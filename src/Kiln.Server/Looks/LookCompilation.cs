@@ -19,6 +19,9 @@ public sealed class LookCompilation(DialectProfiles profiles, MapTextures textur
     private const string Neutral = "openpbr";
     private const int Kept = 48;
 
+    /// <summary>The profile by which a look is rendered, as a dialect or as itself.</summary>
+    public DialectProfile Profile(string? dialect) => profiles.Find(dialect ?? Neutral);
+
     /// <summary>What is written depends on the config's names.</summary>
     private string Config => colour.Current.Names?.Config.Hash ?? "";
 

@@ -15,7 +15,7 @@ namespace Kiln.Server.Platform;
 
 public sealed record RoleInfo(MapRole Id, string Words, ReadingKind Kind);
 
-public sealed record DialectInfo(string Id, string Title, string Words, string Document);
+public sealed record DialectInfo(string Id, string Title, string Short, string Words, string Document);
 
 /// <param name="ConfigName">What the config in force calls it; null without a config or where it has none.</param>
 public sealed record SpaceInfo(string Id, string Words, string? ConfigName);
@@ -59,7 +59,7 @@ public static class HouseRoutes
     private static HouseInfo Info(DialectProfiles profiles, ConfigDesk colour, WorkingChoice working, IEnumerable<string> ownLights) => new(
         NeutralInputs.All,
         [.. MapRoles.All.Select(r => new RoleInfo(r, r.Words(), r.Kind()))],
-        [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Words, p.Document))],
+        [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Short ?? p.Title, p.Words, p.Document))],
         [.. ColourSpace.All.Select(s => new SpaceInfo(s.Id, s.Words, colour.Current.Names is { } names ? names.Matching.NameFor(names.Config, s.Id) : null))],
         Forms.Ids, [.. LightRoom.Ids, .. ownLights], [.. View.Ids, .. ConfigViews(colour, working.Space.Id)], new(working.Space.Id, working.Space.Space.Words, working.Reason), new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash), StopColours.Hex, ProofLayers.Names);
 }

@@ -1,3 +1,5 @@
+using Kiln.Server.Looks;
+using Kiln.Colour;
 using Kiln.Demo;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
@@ -22,14 +24,19 @@ public static class Start
         services.GetRequiredService<Uploads>().KeepOnly(await deliveries.WaitingAsync());
         await services.GetRequiredService<ContentStore>().SweepAsync(services.GetRequiredService<Database>(), TimeSpan.FromDays(1), cancel);
         await services.GetRequiredService<ConfigDesk>().RefreshAsync();
-        _ = Task.Run(() =>
+        _ = Task.Run(async () =>
         {
             AlbedoTables.Prepare();
             ProofRequest.Prepare();
+            // One proof that nobody sees, so that the first one somebody turns runs compiled code.
+            var material = await services.GetRequiredService<LookCompilation>().MaterialAsync(new Look { Name = "first" }, null, WorkingSpace.AcesCg, null);
+            new ProofRequest("vessel", "softbox", WarmingSide, WarmingSide).Start(material).Accumulate(WarmingSamples, cancel, threads: 1);
         }, cancel);
         if (services.GetRequiredService<KilnSettings>().DemoDeliveries is { } folder)
             await DemoAsync(services, folder, cancel);
     }
+
+    private const int WarmingSide = 64, WarmingSamples = 32;
 
     /// <summary>One look uses a cover: limewash worn off over copper, where the copper's own patina is.</summary>
     private static async Task CoveredAsync(LookStore looks, Collections collections, Guid artist)

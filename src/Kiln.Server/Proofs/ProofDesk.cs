@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using Kiln.Colour;
 using Kiln.Colour.Views;
 using Kiln.Pixels;
+using Kiln.Proof.Rendering;
 
 namespace Kiln.Server.Proofs;
 
@@ -13,30 +14,32 @@ public sealed record ShownProof(ImageBuffer Light, WorkingSpace Working, View Vi
 /// </summary>
 public sealed class ProofDesk
 {
-    private readonly SemaphoreSlim renderer = new(1);
+    private readonly FairTurns renderer = new();
     private const int MostShown = 64;
 
-    private readonly ConcurrentDictionary<string, CancellationTokenSource> newest = new();
+    private readonly ConcurrentDictionary<string, (CancellationTokenSource Own, TaskCompletionSource Ended)> newest = new();
     private readonly ConcurrentDictionary<string, (ShownProof Proof, long Used)> shown = new();
     private long clock;
 
-    /// <summary>Ends the viewer's older request and gives the token of the new one.</summary>
-    public CancellationTokenSource Begin(string viewer, CancellationToken request)
+    /// <summary>Ends the viewer's older request and gives the token of the new one, and when the older one has let go of its picture.</summary>
+    public (CancellationTokenSource Own, TaskCompletionSource Ended, Task OlderEnded) Begin(string viewer, CancellationToken request)
     {
         var own = CancellationTokenSource.CreateLinkedTokenSource(request);
-        newest.AddOrUpdate(viewer, own, (_, older) =>
+        var (ended, olderEnded) = (new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously), Task.CompletedTask);
+        newest.AddOrUpdate(viewer, (own, ended), (_, older) =>
         {
             try
             {
-                older.Cancel();
+                older.Own.Cancel();
+                olderEnded = older.Ended.Task;
             }
             catch (ObjectDisposedException)
             {
                 // It had ended already.
             }
-            return own;
+            return (own, ended);
         });
-        return own;
+        return (own, ended, olderEnded);
     }
 
     /// <summary>Remembers the newest picture of a viewer, so that its pixels can be asked for.</summary>
@@ -50,10 +53,41 @@ public sealed class ProofDesk
     /// <summary>The newest picture of a viewer; null when there is none, or not any more.</summary>
     public ShownProof? Shown(string viewer) => shown.TryGetValue(viewer, out var kept) ? kept.Proof : null;
 
-    public void End(string viewer, CancellationTokenSource own) => newest.TryRemove(new(viewer, own));
+    public void End(string viewer, TaskCompletionSource ended)
+    {
+        ended.TrySetResult();
+        if (newest.TryGetValue(viewer, out var last) && last.Ended == ended)
+            newest.TryRemove(new(viewer, last));
+    }
 
     /// <summary>How long rendering stands still after something urgent: a moving slider asks again at once.</summary>
     private const int Lingering = 150;
+
+    private readonly LinkedList<(string Key, PathTracer Tracer)> begun = new();
+    private const int MostBegun = 6;
+
+    /// <summary>A proof that somebody began and left, to go on with; it is theirs alone until it is given back.</summary>
+    public PathTracer? Resume(string key)
+    {
+        lock (begun)
+        {
+            var found = begun.FirstOrDefault(b => b.Key == key);
+            if (found.Tracer is not null)
+                begun.Remove(found);
+            return found.Tracer;
+        }
+    }
+
+    /// <summary>Puts a proof aside, finished or not.</summary>
+    public void PutAside(string key, PathTracer tracer)
+    {
+        lock (begun)
+        {
+            begun.AddFirst((key, tracer));
+            while (begun.Count > MostBegun)
+                begun.RemoveLast();
+        }
+    }
 
     private int urgent;
     private long lastUrgent = long.MinValue / 2;
@@ -93,36 +127,24 @@ public sealed class ProofDesk
     private int eager;
 
     /// <summary>Runs one piece of rendering; between pieces others get their turn.</summary>
+    /// <param name="person">Who waits for it; people take turns.</param>
     /// <param name="isEager">Somebody has nothing before them yet: small pictures of walls and sheets stand back for these.</param>
-    public async Task<T> TurnAsync<T>(Func<T> piece, CancellationToken cancel, bool isEager = false)
+    public async Task<T> TurnAsync<T>(Func<T> piece, CancellationToken cancel, bool isEager = false, string person = "")
     {
         if (!isEager)
         {
             while (Volatile.Read(ref eager) > 0)
                 await Task.Delay(Lingering / 10, cancel);
-            return await InTurnAsync(piece, cancel);
+            return await renderer.RunAsync(person, piece, cancel);
         }
         Interlocked.Increment(ref eager);
         try
         {
-            return await InTurnAsync(piece, cancel);
+            return await renderer.RunAsync(person, piece, cancel);
         }
         finally
         {
             Interlocked.Decrement(ref eager);
-        }
-    }
-
-    private async Task<T> InTurnAsync<T>(Func<T> piece, CancellationToken cancel)
-    {
-        await renderer.WaitAsync(cancel);
-        try
-        {
-            return await Task.Run(piece, cancel);
-        }
-        finally
-        {
-            renderer.Release();
         }
     }
 }

@@ -18,10 +18,14 @@ using Kiln.Store;
 
 namespace Kiln.Server.Proofs;
 
-/// <summary>A proof as the bench asks for it. Viewer: one per panel, its newest request wins. Lane and steps: solo of one tile.</summary>
+/// <summary>
+/// A proof as the bench asks for it. Viewer: one per panel, its newest request wins. Lane and steps: solo of one tile. UntilNoise: refined no further once the noise is below it,
+/// or after Samples. Part: left, top, right, bottom in shares of the picture, refined alone once the whole has been seen.
+/// </summary>
 public sealed record ProofQuery(
     string Viewer, string? Dialect, string Form = "vessel", string Light = "softbox", int Width = 480, int Height = 480, int Samples = 256,
-    float? Yaw = null, float? Pitch = null, float Zoom = 1, float LightRotation = 0, float Exposure = 0, string View = "aces1-sdr", bool Background = true, string? SoloLane = null, int? SoloSteps = null, bool Moving = false, bool Clipping = false, string? Layer = null, bool Denoise = false);
+    float? Yaw = null, float? Pitch = null, float Zoom = 1, float LightRotation = 0, float Exposure = 0, string View = "aces1-sdr", bool Background = true, string? SoloLane = null, int? SoloSteps = null, bool Moving = false, bool Clipping = false, string? Layer = null, bool Denoise = false,
+    bool BlurredBackground = false, float UntilNoise = 0, float[]? Part = null);
 
 public sealed record CompareQuery(string? First, string? Second, string Form = "vessel", string Light = "softbox", int Size = 160, int Samples = 24, string View = "aces1-sdr");
 
@@ -49,31 +53,60 @@ public static class ProofRoutes
     /// <summary>Frames one after another: length and JSON of a <see cref="ProofFrame"/>, length and bytes of a picture. Ends when refined, or when the viewer asks anew.</summary>
     private static async Task StreamAsync(Guid id, ProofQuery query, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ConfigDesk colour, WorkingSpaces workingSpaces, LightShelf lights, HttpContext http)
     {
+        // Before anything else: what the viewer asked for earlier must not keep the processors from this.
+        var viewer = http.User.Identity!.Name + "/" + query.Viewer;
+        var (own, ended, olderEnded) = desk.Begin(viewer, http.RequestAborted);
+        using var ending = own;
+        try
+        {
+            await RefineAsync(id, query, viewer, own, olderEnded, looks, compilation, textures, desk, colour, workingSpaces, lights, http);
+        }
+        finally
+        {
+            desk.End(viewer, ended);
+        }
+    }
+
+    private static async Task RefineAsync(Guid id, ProofQuery query, string viewer, CancellationTokenSource own, Task olderEnded, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ConfigDesk colour, WorkingSpaces workingSpaces, LightShelf lights, HttpContext http)
+    {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
         var working = (await workingSpaces.OfLookAsync(id)).Space;
-        var request = new ProofRequest(query.Form, query.Light, query.Width, query.Height, Camera(query), query.LightRotation, Background: query.Background, WithLayers: query.Layer is not null || query.Denoise);
+        var request = new ProofRequest(query.Form, query.Light, query.Width, query.Height, Camera(query), query.LightRotation, Background: query.Background, WithLayers: query.Layer is not null || query.Denoise, BlurredBackground: query.BlurredBackground);
         var view = View.Named(query.View, working.Space, colour.Current.Names);
-        var viewer = http.User.Identity!.Name + "/" + query.Viewer;
-        using var own = desk.Begin(viewer, http.RequestAborted);
         http.Response.ContentType = "application/octet-stream";
         var clock = Stopwatch.StartNew();
+        string? key = null;
+        PathTracer? tracer = null;
         try
         {
             var material = query.SoloLane is { } lane ? await SoloAsync(look, lane, query.SoloSteps, working, textures, own.Token) : await compilation.MaterialAsync(look, query.Dialect, working, InteractiveTextures).WaitAsync(own.Token);
-            var tracer = request.Start(material, await lights.OwnAsync(query.Light));
+            var part = query.Part is [var left, var top, var right, var bottom] ? new PictureRegion(left, top, right, bottom) : (PictureRegion?)null;
+            // What only changes how the same light is shown, or how far it is refined, goes on with the picture that is there.
+            key = JsonSerializer.Serialize(query with { Viewer = "", Samples = 0, Exposure = 0, View = "", Clipping = false, Layer = null, Denoise = request.WithLayers, UntilNoise = 0, Part = null }) + $"/{LookJson.Hash(look)}/{working.Id}/{http.User.Identity!.Name}";
+            await olderEnded.WaitAsync(own.Token);
+            tracer = desk.Resume(key) ?? request.Start(material, await lights.OwnAsync(query.Light));
             var limit = Math.Clamp(query.Samples, 1, 4096);
-            while (tracer.Samples < limit)
+            for (var first = true; ; first = false)
             {
+                var whole = part is null || tracer.Samples < EagerSamples;
+                var done = whole ? tracer.Samples : tracer.SamplesIn(part!.Value);
+                var noise = tracer.Noise(whole ? null : part);
+                var last = done >= limit || noise <= query.UntilNoise && done >= EagerSamples;
+                if (last && !first)
+                    break;
                 // 1, 1, 2, 4, … at a time: quick at first, then few interruptions, but never a turn so long that others wait for seconds.
-                var next = Math.Min(limit - tracer.Samples, Math.Clamp(tracer.Samples, 1, Math.Clamp(LongestTurn / (query.Width * query.Height), 1, 16)));
+                var next = last ? 0 : Math.Min(limit - done, Math.Clamp(done, 1, Math.Clamp(LongestTurn / (query.Width * query.Height), 1, 16)));
                 var picture = await desk.TurnAsync(() =>
                 {
-                    tracer.Accumulate(next, own.Token, hold: () => desk.IsUrgent);
+                    if (next > 0)
+                        tracer.Accumulate(next, own.Token, hold: () => desk.IsUrgent, region: whole ? null : part);
                     var light = tracer.Picture();
                     desk.Keep(viewer, new(light, working, view, query.Exposure));
                     return PictureWriter.Jpeg(ForTheEye(tracer, light, query, view), 90);
-                }, own.Token, isEager: tracer.Samples < EagerSamples);
-                await WriteAsync(http, new(tracer.Samples, tracer.Noise(), clock.Elapsed.TotalSeconds, material.TextureBytes, tracer.Samples >= limit, null), picture, own.Token);
+                }, own.Token, isEager: tracer.Samples < EagerSamples, person: http.User.Identity!.Name!);
+                done += next;
+                noise = tracer.Noise(whole ? null : part);
+                await WriteAsync(http, new(done, noise, clock.Elapsed.TotalSeconds, material.TextureBytes, done >= limit || noise <= query.UntilNoise && done >= EagerSamples, null), picture, own.Token);
             }
         }
         catch (OperationCanceledException)
@@ -86,7 +119,9 @@ public static class ProofRoutes
         }
         finally
         {
-            desk.End(viewer, own);
+            // A moving camera's pictures are not come back to.
+            if (tracer is not null && key is not null && !query.Moving)
+                desk.PutAside(key, tracer);
         }
     }
 
@@ -142,7 +177,7 @@ public static class ProofRoutes
             look = Without(look, without);
         var working = (await workingSpaces.OfLookAsync(id)).Space;
         var side = Math.Clamp(size ?? 200, 32, 512);
-        var key = $"look/{LookJson.Hash(look)}/{working.Id}/{side}";
+        var key = $"look/{LookJson.Hash(look)}/{compilation.Profile(null).Hash}/{working.Id}/{side}";
         var bytes = await shelf.GetAsync(key, async () =>
         {
             var material = await compilation.MaterialAsync(look, null, working, 512).WaitAsync(cancel);

@@ -10,7 +10,7 @@ public sealed class ThumbnailShelf
     private const int MostFiles = 50_000;
 
     /// <summary>Raised when the same question is answered by another picture, so that kept ones are made anew.</summary>
-    private const int Edition = 2;
+    private const int Edition = 3;
 
     private readonly string root;
 

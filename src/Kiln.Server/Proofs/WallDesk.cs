@@ -28,7 +28,7 @@ public sealed class WallDesk(LookStore looks, LookCompilation compilation, Proof
         var working = (await workingSpaces.OfLookAsync(cell.Look)).Space;
         var side = Math.Clamp(cell.Size, 32, 1024);
         var samples = Math.Clamp(cell.Samples, 1, 1024);
-        var key = $"cell/{LookJson.Hash(look)}/{working.Id}/{colour.Current.Names?.Config.Hash}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = default, At = null, Size = side, Samples = samples }}";
+        var key = $"cell/{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{colour.Current.Names?.Config.Hash}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = default, At = null, Size = side, Samples = samples }}";
         return await shelf.GetAsync(key, async () =>
         {
             var material = await compilation.MaterialAsync(look, cell.Dialect, working, Textures).WaitAsync(cancel);

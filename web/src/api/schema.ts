@@ -1619,6 +1619,7 @@ export interface components {
     DialectInfo: {
       id: string;
       title: string;
+      short: string;
       words: string;
       document: string;
     };
@@ -2558,6 +2559,14 @@ export interface components {
       layer?: null | string;
       /** @default false */
       denoise: boolean;
+      /** @default false */
+      blurredBackground: boolean;
+      /**
+       * Format: float
+       * @default 0
+       */
+      untilNoise: number;
+      part?: null | number[];
     };
     ProvedPatch: {
       name: string;

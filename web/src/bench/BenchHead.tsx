@@ -25,15 +25,16 @@ export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes }: P
         </span>
       )}
       <span className="grow" />
-      <div role="group" aria-label="dialect" className="flex pl-px">
-        {[{ id: null, title: "Look" }, ...house.dialects].map((d) => (
+      <div role="group" aria-label="dialect" className="flex flex-wrap pl-px">
+        {[{ id: null, title: "Look", short: "Look" }, ...house.dialects].map((d) => (
           <button
             key={d.title}
-            className="act -ml-px rounded-none"
+            title={d.title}
+            className="act -ml-px rounded-none px-2"
             aria-pressed={dialect === d.id}
             onClick={() => onDialect(d.id)}
           >
-            {d.title}
+            {d.short}
           </button>
         ))}
       </div>

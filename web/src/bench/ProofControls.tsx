@@ -5,6 +5,12 @@ import { LightLine } from "./LightLine";
 import { surrounds, useSurround } from "./useSurround";
 
 const whole = "all light";
+const noises: [string, string][] = [
+  ["noise 4 %", "0.04"],
+  ["noise 2 %", "0.02"],
+  ["noise 1 %", "0.01"],
+  ["noise 0.5 %", "0.005"],
+];
 
 interface Props {
   house: House;
@@ -22,7 +28,7 @@ export function ProofControls({ house, settings, onChange, onMoving }: Props) {
         word="form"
         value={settings.form}
         options={house.forms}
-        onChange={(form) => onChange({ form, yaw: null, pitch: null, zoom: 1 })}
+        onChange={(form) => onChange({ form, yaw: null, pitch: null, zoom: 1, part: null })}
       />
       <Choice word="light" value={settings.light} options={house.lights} onChange={(light) => onChange({ light })} />
       <LightLine light={settings.light} onBrought={(light) => onChange({ light })} />
@@ -59,6 +65,18 @@ export function ProofControls({ house, settings, onChange, onMoving }: Props) {
         options={[whole, ...house.layers]}
         onChange={(layer) => onChange({ layer: layer === whole ? null : layer })}
       />
+      <Choice
+        word="refine to"
+        value={String(settings.untilNoise)}
+        options={noises}
+        onChange={(n) => onChange({ untilNoise: Number(n) })}
+      />
+      <Check
+        word="background out of focus"
+        on={settings.blurredBackground}
+        className="col-span-2"
+        onChange={(blurredBackground) => onChange({ blurredBackground })}
+      />
       <Check
         word="take noise out (for the eye)"
         on={settings.denoise}
@@ -68,7 +86,7 @@ export function ProofControls({ house, settings, onChange, onMoving }: Props) {
       <Check
         word="mark what the display cannot show"
         on={settings.clipping}
-        className="col-span-4"
+        className="col-span-2"
         onChange={(clipping) => onChange({ clipping })}
       />
     </div>

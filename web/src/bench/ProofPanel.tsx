@@ -21,8 +21,8 @@ interface Props {
 }
 /** How long after the last movement a proof is refined again, in milliseconds. */
 const settles = 260;
-const full = { size: 420, samples: 192 };
-const coarse = { size: 200, samples: 2 };
+const full = { size: 420, samples: 1024, moving: false };
+const coarse = { size: 184, samples: 2, moving: true, part: null };
 
 /** The proof refines beside the lanes. While blinking, the other dialect's proof stands in its place. */
 export function ProofPanel({ id, revision, house, dialect, other, blinking, solo }: Props) {
@@ -88,8 +88,8 @@ export function ProofPanel({ id, revision, house, dialect, other, blinking, solo
       <p className="flex justify-between px-2 py-0.5 font-mono text-small text-soft" data-samples={shown.samples}>
         <span>{title(blinking ? other : dialect)}</span>
         <span>
-          {shown.samples} samples · noise {(shown.noise * 100).toFixed(1)} % · {shown.seconds.toFixed(1)} s · maps{" "}
-          {(shown.mapBytes / 1048576).toFixed(0)} MB
+          {shown.samples} samples · noise {(shown.noise * 100).toFixed(1)} %{shown.last ? ", done" : ""} ·{" "}
+          {shown.seconds.toFixed(1)} s · maps {(shown.mapBytes / 1048576).toFixed(0)} MB
         </span>
       </p>
       {view === "stops" && <StopKey colours={house.stopColours} />}

@@ -14,6 +14,12 @@ export interface ProofSettings {
   layer: string | null;
   /** Takes noise out, for the eye only. */
   denoise: boolean;
+  /** Whether the light is seen out of focus behind the form. */
+  blurredBackground: boolean;
+  /** Refined until the noise is below this share, or as far as the panel goes. */
+  untilNoise: number;
+  /** Left, top, right, bottom of the part that is refined alone, in shares of the picture; null for the whole. */
+  part: number[] | null;
 }
 
 export const usualProof: ProofSettings = {
@@ -28,6 +34,9 @@ export const usualProof: ProofSettings = {
   clipping: false,
   layer: null,
   denoise: false,
+  blurredBackground: false,
+  untilNoise: 0.04,
+  part: null,
 };
 
 const usualYaw: Record<string, number> = { tile: 24, cloth: 24, chart: 0 };
@@ -41,7 +50,9 @@ export const turned = (p: ProofSettings, yaw: number, pitch: number): Partial<Pr
   yaw,
   pitch: Math.min(88, Math.max(-5, pitch)),
   zoom: p.zoom,
+  part: null,
 });
 export const zoomed = (p: ProofSettings, factor: number): Partial<ProofSettings> => ({
   zoom: Math.min(12, Math.max(0.5, p.zoom * factor)),
+  part: null,
 });

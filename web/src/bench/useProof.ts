@@ -9,6 +9,8 @@ export interface ProofQuery extends ProofSettings {
   soloSteps: number | null;
   size: number;
   samples: number;
+  /** Asked for while something is dragged: not kept to go on with. */
+  moving: boolean;
 }
 
 export interface ProofState {

@@ -95,6 +95,7 @@ export function WallTable({ wall, house, looks, first, second, differences, onSh
                         source={cellSource(wall, place, revisionOf(r, looks))}
                         sooner={cellSource({ ...wall, samples: soon }, place, revisionOf(r, looks))}
                         alt=""
+                        evenUnseen
                         className={`${size} bg-well`}
                         onShown={() => onShown(cellSource(wall, place, revisionOf(r, looks)))}
                       />

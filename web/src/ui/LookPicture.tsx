@@ -17,6 +17,8 @@ interface RenderedProps {
   className: string;
   /** Somebody has just asked for this one: it goes before the others that wait. */
   urgent?: boolean;
+  /** Needed for its numbers too, so it is asked for before it comes into view. */
+  evenUnseen?: boolean;
   onShown?: () => void;
 }
 
@@ -46,7 +48,15 @@ export function LookPicture({ look, alt, size, asked = "", className }: Props) {
 }
 
 /** A picture that the server has to render. Asked for when it comes into view; given up when it is gone, so that what is opened next does not wait for it. */
-export function RenderedPicture({ source, sooner, alt, className, urgent = false, onShown }: RenderedProps) {
+export function RenderedPicture({
+  source,
+  sooner,
+  alt,
+  className,
+  urgent = false,
+  evenUnseen = false,
+  onShown,
+}: RenderedProps) {
   const place = useRef<HTMLSpanElement>(null);
   const [shown, setShown] = useState<string | null>(null);
   const told = useRef(onShown);
@@ -70,19 +80,21 @@ export function RenderedPicture({ source, sooner, alt, className, urgent = false
       if (sooner) await inTurn(() => load(sooner), urgent);
       await inTurn(() => load(source), urgent);
     };
+    // Given up on purpose, or the server is away: the well stays empty.
+    const start = () => void both().catch(() => undefined);
     const seen = new IntersectionObserver((entries) => {
       if (!entries.some((e) => e.isIntersecting)) return;
       seen.disconnect();
-      // Given up on purpose, or the server is away: the well stays empty.
-      both().catch(() => undefined);
+      start();
     });
-    seen.observe(place.current!);
+    if (evenUnseen) start();
+    else seen.observe(place.current!);
     return () => {
       gone.abort();
       seen.disconnect();
       if (url) URL.revokeObjectURL(url);
     };
-  }, [source, sooner, urgent]);
+  }, [source, sooner, urgent, evenUnseen]);
   return (
     <span ref={place} className={`block ${className}`}>
       {shown && <img src={shown} alt={alt} className="size-full object-cover" />}
