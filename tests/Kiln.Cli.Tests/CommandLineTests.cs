@@ -52,6 +52,7 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
     [InlineData("openpbr", "verdigris_copper_pipe.mtlx")]
     [InlineData("bisque", "verdigris_copper_pipe_bq.mtlx")]
     [InlineData("gltf", "verdigris_copper_pipe.glb")]
+    [InlineData("tenmoku", "verdigris_copper_pipe_tmk.mtlx")]
     public void WireWritesOneNetworkPerSet(string dialect, string file)
     {
         var target = Path.Combine(folder, "wired", dialect);
@@ -61,11 +62,61 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
         using var json = JsonDocument.Parse(output);
         foreach (var written in json.RootElement.GetProperty("looks").EnumerateArray().SelectMany(l => l.GetProperty("files").EnumerateArray()))
             Assert.True(File.Exists(Path.Combine(target, written.GetString()!)), written.GetString());
-        if (dialect == "gltf")
-            return;
         var proof = Path.Combine(folder, dialect + ".png");
         Assert.Equal(0, Run("", "proof", Path.Combine(target, file), "--dialect", dialect, "--form", "tile", "--light", "overcast", "--size", "48x48", "--samples", "2", "--out", proof).Status);
         Assert.True(new FileInfo(proof).Length > 500);
+    }
+
+    /// <summary>Gloss became roughness on the way out and comes back as the same untouched file, inverted once; nothing is made that was there.</summary>
+    [Theory]
+    [InlineData("bisque", "amber_tuning_window_bq.mtlx")]
+    [InlineData("standard_surface", "amber_tuning_window.mtlx")]
+    [InlineData("gltf", "amber_tuning_window.glb")]
+    public void ConvertReadsWhatWireWrote(string from, string file)
+    {
+        var (wired, converted) = (Path.Combine(folder, "to-convert", from), Path.Combine(folder, "converted", from));
+        Assert.Equal(0, Run("", "wire", Path.Combine(folder, "FennFR2-product-maps.zip"), "--dialect", from, "--out", wired).Status);
+        var (status, output, errors) = Run("", "convert", Path.Combine(wired, file), "--from", from, "--to", "openpbr", "--out", converted, "--json");
+        Assert.True(status == 0, errors);
+        using var json = JsonDocument.Parse(output);
+        var look = json.RootElement.GetProperty("looks")[0];
+        Assert.Equal("amber tuning window", look.GetProperty("name").GetString());
+        Assert.Empty(look.GetProperty("remarks").EnumerateArray());
+        Assert.Empty(look.GetProperty("report").GetProperty("baked").EnumerateArray());
+        JsonElement Of(string input) => look.GetProperty("inputs").EnumerateArray().First(i => i.GetProperty("input").GetString() == input);
+        Assert.Equal("srgb_texture", Of("base_color").GetProperty("space").GetString());
+        Assert.EndsWith(".png", Of("specular_roughness").GetProperty("texture").GetString());
+        Assert.EndsWith(".png", Of("geometry_normal").GetProperty("texture").GetString());
+        Assert.True(File.Exists(Path.Combine(converted, "amber_tuning_window.mtlx")));
+    }
+
+    [Theory]
+    [InlineData("cut.glb")]
+    [InlineData("empty.glb")]
+    [InlineData("bomb.mtlx")]
+    [InlineData("circle.mtlx")]
+    [InlineData("outside.mtlx")]
+    [InlineData("unknown.mtlx")]
+    public void ABrokenNetworkIsOneLineAndStatusTwo(string file)
+    {
+        var path = Path.Combine(folder, file);
+        string Document(string nodes) => $"<?xml version=\"1.0\"?><materialx version=\"1.39\">{nodes}<open_pbr_surface name=\"s\" type=\"surfaceshader\"><input name=\"base_color\" type=\"color3\" nodename=\"a\"/></open_pbr_surface><surfacematerial name=\"m\" type=\"material\"><input name=\"surfaceshader\" type=\"surfaceshader\" nodename=\"s\"/></surfacematerial></materialx>";
+        File.WriteAllText(path, file switch
+        {
+            "cut.glb" => "glTF\u0002\0\0\0",
+            "empty.glb" => "",
+            "bomb.mtlx" => "<?xml version=\"1.0\"?><!DOCTYPE b [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b \"&a;&a;&a;&a;&a;&a;&a;&a;\">]><materialx version=\"1.39\">&b;</materialx>",
+            "circle.mtlx" => Document("<invert name=\"a\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"b\"/></invert><invert name=\"b\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"a\"/></invert>"),
+            "outside.mtlx" => Document("<image name=\"a\" type=\"color3\"><input name=\"file\" type=\"filename\" value=\"../../etc/passwd\"/></image>"),
+            _ => Document("<sorcery name=\"a\" type=\"color3\"/>"),
+        });
+        var from = file.EndsWith(".glb", StringComparison.Ordinal) ? "gltf" : "openpbr";
+        var (status, output, errors) = Run("", "convert", path, "--from", from, "--to", "bisque", "--out", Path.Combine(folder, "none"));
+        Assert.Equal(2, status);
+        Assert.Empty(output);
+        Assert.StartsWith("kiln: ", errors);
+        Assert.DoesNotContain("   at ", errors);
+        Assert.False(Directory.Exists(Path.Combine(folder, "none")));
     }
 
     [Fact]

@@ -74,24 +74,41 @@ public sealed class ServerTests(ServerFixture server) : IClassFixture<ServerFixt
         }
     }
 
-    [Fact]
-    public async Task TheProofStreamRefines()
+    private static async Task<List<JsonElement>> FramesAsync(HttpClient client, string look, object query)
     {
-        using var client = await server.SignedInAsync();
-        var look = await LookAsync(client);
-        var response = await client.PostAsJsonAsync($"looks/{look.GetProperty("id").GetString()}/proof", new { viewer = "test", dialect = "bisque", form = "tile", light = "overcast", width = 64, height = 64, samples = 4, zoom = 1, lightRotation = 0, exposure = 0, view = "plain", background = true, moving = false });
-        var bytes = await response.Content.ReadAsByteArrayAsync();
-        var samples = new List<int>();
+        var bytes = await (await client.PostAsJsonAsync($"looks/{look}/proof", query)).Content.ReadAsByteArrayAsync();
+        var frames = new List<JsonElement>();
         for (var at = 0; at < bytes.Length;)
         {
             int json = BitConverter.ToInt32(bytes, at), picture = BitConverter.ToInt32(bytes, at + 4);
             var frame = JsonDocument.Parse(bytes.AsMemory(at + 8, json)).RootElement;
             Assert.True(frame.GetProperty("error").ValueKind == JsonValueKind.Null, frame.ToString());
-            samples.Add(frame.GetProperty("samples").GetInt32());
             Assert.Equal([0xff, 0xd8], bytes[(at + 8 + json)..(at + 10 + json)]);
+            frames.Add(frame);
             at += 8 + json + picture;
         }
-        Assert.Equal([1, 2, 4], samples);
+        return frames;
+    }
+
+    private static IEnumerable<int> Samples(List<JsonElement> frames) => frames.Select(f => f.GetProperty("samples").GetInt32());
+
+    [Fact]
+    public async Task TheProofStreamRefinesAndGoesOnWhereItWasLeft()
+    {
+        using var client = await server.SignedInAsync();
+        var look = (await LookAsync(client)).GetProperty("id").GetString()!;
+        object Query(int samples, double exposure = 0, double untilNoise = 0, double[]? part = null) =>
+            new { viewer = "test", dialect = "bisque", form = "tile", light = "overcast", width = 64, height = 64, samples, zoom = 1, lightRotation = 0, exposure, view = "plain", background = true, moving = false, untilNoise, part };
+        Assert.Equal([1, 2, 4], Samples(await FramesAsync(client, look, Query(4))));
+        // Opened again, and shown brighter: what was rendered is there at once.
+        Assert.Equal([4], Samples(await FramesAsync(client, look, Query(4, exposure: 1))));
+        Assert.Equal([8, 16, 32], Samples(await FramesAsync(client, look, Query(32))));
+        // A part alone, from where the whole stands.
+        Assert.Equal([48, 64], Samples(await FramesAsync(client, look, Query(64, part: [0.2, 0.2, 0.6, 0.6]))));
+        // Good enough already: nothing more is rendered.
+        var enough = Assert.Single(await FramesAsync(client, look, Query(4000, untilNoise: 0.5)));
+        Assert.True(enough.GetProperty("last").GetBoolean());
+        Assert.Equal(32, enough.GetProperty("samples").GetInt32());
     }
 
     [Fact]

@@ -98,15 +98,8 @@ internal static class ProofVerb
         var profile = CliSession.Profiles(null).Find(dialect);
         // A name that the config does not have may still be one of ours.
         string Ours(string name) => names?.OursFor(name) ?? name;
-        if (Path.GetExtension(path) is ".glb" or ".gltf" or ".usda" or ".usd")
-            throw new LaterException("reading glTF and USD networks comes in a later version; MaterialX documents and maps are read.");
-        if (Path.GetExtension(path) == ".mtlx")
-        {
-            using var document = File.OpenRead(path);
-            var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
-            var network = MaterialXReader.Read(document, dialect, p => Texture(session, folder, p));
-            return await ProofMaterial.OfNetworkAsync(network, profile, session.Textures, spaceOf: Ours, cancel: cancel);
-        }
+        if (NetworkFiles.IsNetwork(path))
+            return await ProofMaterial.OfNetworkAsync(NetworkFiles.Read(session, path, profile), profile, session.Textures, spaceOf: Ours, cancel: cancel);
         var (intake, _) = await session.IntakeAsync([path], cancel, config: names);
         if (intake.Sets.IsEmpty)
             throw new ArgumentException($"No surface was found in '{path}'.");
@@ -114,21 +107,6 @@ internal static class ProofVerb
             Console.Error.WriteLine($"kiln: {intake.Sets.Length} surfaces found; the proof shows '{intake.Sets[0].Name}'.");
         var compiled = await session.Compiler(profile, names: names).CompileAsync(SetWiring.Wire(intake.Sets[0]), cancel);
         return await ProofMaterial.OfNetworkAsync(compiled.Network, profile, session.Textures, spaceOf: Ours, cancel: cancel);
-    }
-
-    private static MapFile? Texture(CliSession session, string folder, string path)
-    {
-        var full = Path.GetFullPath(Path.Combine(folder, path));
-        if (!full.StartsWith(folder + Path.DirectorySeparatorChar, StringComparison.Ordinal))
-            throw new ExchangeException($"The texture path '{path}' leads out of the document's folder.");
-        if (!File.Exists(full))
-            throw new ExchangeException($"The texture '{path}' is not there.");
-        using var stream = File.OpenRead(full);
-        var facts = HeaderReader.Read(stream, DecodeLimits.Default);
-        stream.Position = 0;
-        var content = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(stream));
-        session.Add(content, full);
-        return MapFile.Of(content, Path.GetFileName(full), facts);
     }
 
     private static async Task<EnvironmentLight?> OwnLightAsync(CliSession session, string light)

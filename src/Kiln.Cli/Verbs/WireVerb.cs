@@ -64,9 +64,9 @@ internal static class WireVerb
         return look with { Lanes = look.Lanes.SetItem("base_color", new(Chain: chain with { Steps = chain.Steps.Add(step) })) };
     }
 
-    private static object Report(ConversionReport r) => new { exact = r.Exact, approximated = r.Approximated, baked = r.Baked, lost = r.Lost };
+    public static object Report(ConversionReport r) => new { exact = r.Exact, approximated = r.Approximated, baked = r.Baked, lost = r.Lost };
 
-    private static void WriteAll(IReadOnlyList<WrittenFile> files, string folder, CliSession session)
+    public static void WriteAll(IReadOnlyList<WrittenFile> files, string folder, CliSession session)
     {
         foreach (var file in files)
         {

@@ -60,6 +60,9 @@ public sealed class NetworkExecution
         // A file without alpha is opaque.
         if (channels == "a" && !File(node).Channels.Contains("A"))
             return factor;
+        // A grey file has one number in every channel.
+        if (kind == ReadingKind.Scalar && channels != "a" && (File(node).Channels.Count <= 2 || File(node).EqualChannels))
+            channels = "luminance";
         var image = Graph.Image(new(File(node), new Reading(kind, kind == ReadingKind.Colour ? slot.Space : "raw", channels), Placement(node, "texture")));
         if (kind == ReadingKind.Direction)
             return Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [image, Graph.Constant(1)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)));

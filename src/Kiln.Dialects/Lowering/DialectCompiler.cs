@@ -71,13 +71,12 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         var lanes = new LaneGraphs(look, graph, displaces: false);
         foreach (var input in NeutralInputs.All)
         {
-            var node = lanes.Input(input.Name);
             var targets = profile.Formulas.Where(f => f.Value.Names.Contains(input.Name)).Select(f => f.Key).ToList();
             var target = targets.FirstOrDefault();
             var changed = look.Lanes.ContainsKey(input.Name) || look.Covers.Any(c => c.Lanes.ContainsKey(input.Name));
-            if (profile.Losses.FirstOrDefault(r => r.Input == input.Name && Holds(r, node, graph, changed)) is { } loss)
+            if (profile.Losses.FirstOrDefault(r => r.Input == input.Name && Holds(r, lanes, graph, changed)) is { } loss)
                 lost.Add(new(input.Name, target, loss.Note));
-            else if (profile.Approximations.FirstOrDefault(r => r.Input == input.Name && Holds(r, node, graph, changed)) is { } near)
+            else if (profile.Approximations.FirstOrDefault(r => r.Input == input.Name && Holds(r, lanes, graph, changed)) is { } near)
                 approximated.Add(new(input.Name, target, near.Note));
             else if (changed && Clipped(graph, targets, mapped) is { } clipped)
                 approximated.Add(new(input.Name, clipped.Input, clipped.Note));
@@ -105,15 +104,19 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         : $"{target} = {formula}";
 
     /// <summary>A rule without a condition holds for every changed input; a condition on a map cannot be refuted and so holds.</summary>
-    private static bool Holds(LossRule rule, int? node, ShadeGraph graph, bool changed)
+    private static bool Holds(LossRule rule, LaneGraphs lanes, ShadeGraph graph, bool changed)
     {
-        if (rule.When is null || node is not { } n)
+        var node = lanes.Input(rule.Input);
+        if (rule.Plain && node is { } own && !graph.IsConstant(own))
+            return false;
+        if (rule.When is null || node is null)
             return changed;
         var condition = Expression.Parse(rule.When);
-        var scratch = new ShadeGraph(graph.Working);
-        if (!graph.IsConstant(n))
+        var used = condition.Names.Distinct().ToDictionary(name => name, lanes.Input);
+        if (used.Values.Any(n => n is not { } u || !graph.IsConstant(u)))
             return true;
-        var value = ExpressionGraph.Build(condition, scratch, name => name == rule.Input ? scratch.Constant(graph[n].Value, graph[n].Type) : scratch.Constant(0));
+        var scratch = new ShadeGraph(graph.Working);
+        var value = ExpressionGraph.Build(condition, scratch, name => scratch.Constant(graph[used[name]!.Value].Value, graph[used[name]!.Value].Type));
         return scratch[scratch.As(value!.Value, ShadeType.Scalar)].Value.X > 0;
     }
 

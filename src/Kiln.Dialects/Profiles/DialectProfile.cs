@@ -92,7 +92,8 @@ public sealed record TextureRule(
 }
 
 /// <summary>What the dialect cannot say. The line is reported when the condition holds for the value, or when a map is connected.</summary>
-public sealed record LossRule(string Input, string? When, string Note);
+/// <param name="Plain">Whether it holds for plain values only: a map is heard.</param>
+public sealed record LossRule(string Input, string? When, string Note, bool Plain = false);
 
 public sealed record NameRule(string Material = "{name}", string Texture = "{material}_{part}");
 
@@ -132,6 +133,9 @@ public sealed record DialectProfile
     /// <summary>Dialect input to formula over neutral inputs.</summary>
     public required Dictionary<string, string> Mapping { get; init; }
 
+    /// <summary>Neutral input to formula over dialect inputs: how a network of the dialect is read.</summary>
+    public Dictionary<string, string> Back { get; init; } = [];
+
     public Dictionary<string, NodeRule> Nodes { get; init; } = [];
 
     public ImageRule? Image { get; init; }
@@ -160,6 +164,9 @@ public sealed record DialectProfile
     public IReadOnlyDictionary<string, Expression> Formulas { get; private set; } = new Dictionary<string, Expression>();
 
     [JsonIgnore]
+    public IReadOnlyDictionary<string, Expression> BackFormulas { get; private set; } = new Dictionary<string, Expression>();
+
+    [JsonIgnore]
     public IReadOnlyDictionary<string, Expression> ScatteringFormulas { get; private set; } = new Dictionary<string, Expression>();
 
     public DialectInput Input(string name) => Inputs.FirstOrDefault(i => i.Name == name) ?? throw new ProfileException($"The profile '{Id}' has no input '{name}'.");
@@ -182,6 +189,7 @@ public sealed record DialectProfile
             var profile = JsonSerializer.Deserialize<DialectProfile>(json, Options)!;
             profile.Hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(json)));
             profile.Formulas = profile.Mapping.ToDictionary(m => m.Key, m => Expression.Parse(m.Value));
+            profile.BackFormulas = profile.Back.ToDictionary(m => m.Key, m => Expression.Parse(m.Value));
             profile.ScatteringFormulas = profile.Scattering.Parameters.ToDictionary(m => m.Key, m => Expression.Parse(m.Value));
             profile.Check();
             return profile;
@@ -203,6 +211,13 @@ public sealed record DialectProfile
             Input(input);
             foreach (var name in formula.Names.Where(n => !NeutralInputs.Exists(n)))
                 throw new ProfileException($"The mapping of '{input}' mentions '{name}', which is no neutral input.");
+        }
+        foreach (var (input, formula) in BackFormulas)
+        {
+            if (!NeutralInputs.Exists(input))
+                throw new ProfileException($"The way back gives '{input}', which is no neutral input.");
+            foreach (var name in formula.Names.Where(n => Inputs.All(i => i.Name != n)))
+                throw new ProfileException($"The way back to '{input}' mentions '{name}', which is no input of the dialect.");
         }
         foreach (var (parameter, formula) in ScatteringFormulas)
             foreach (var name in formula.Names)

@@ -173,6 +173,10 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
             ShadeOp.Subtract when Is(i[0], 1) => Add(new ShadeNode(ShadeOp.Invert, node.Type, [i[1]])),
             ShadeOp.Divide when Is(i[1], 1) => Same(i[0]),
             ShadeOp.Power when Is(i[1], 1) => Same(i[0]),
+            // A power of a power is one power; where the exponents undo each other, nothing is left of them.
+            ShadeOp.Power when IsConstant(i[1]) && nodes[i[0]] is { Op: ShadeOp.Power } inner && IsConstant(inner.Inputs[1]) && nodes[i[1]].Value * nodes[inner.Inputs[1]].Value is var e && e.X == e.Y && e.Y == e.Z
+                => MathF.Abs(e.X - 1) < 1e-5f ? Same(inner.Inputs[0]) : Add(ShadeOp.Power, inner.Inputs[0], Constant(e.X)),
+            ShadeOp.SquareRoot when nodes[i[0]] is { Op: ShadeOp.Power } => Add(ShadeOp.Power, i[0], Constant(0.5f)),
             ShadeOp.Blur when node.Value.X <= 0 || IsConstant(i[0]) => i[0],
             ShadeOp.Mix when i[0] == i[1] || IsConstant(i[0]) && IsConstant(i[1]) && nodes[i[0]].Value == nodes[i[1]].Value => Same(i[0]),
             ShadeOp.Mix when Is(i[2], 0) => Same(i[0]),

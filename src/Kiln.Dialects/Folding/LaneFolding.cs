@@ -1,0 +1,145 @@
+using System.Collections.Immutable;
+using System.Numerics;
+using Kiln.Looks.Document;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Dialects.Folding;
+
+/// <summary>Turns graph nodes back into lanes: an origin and steps, other maps as side chains. What no step says is told as a remark, and the lane is left without its map.</summary>
+internal sealed class LaneFolding(ShadeGraph graph)
+{
+    private readonly Dictionary<string, Slot> slots = [];
+
+    public ImmutableSortedDictionary<string, Slot> Slots => slots.ToImmutableSortedDictionary();
+
+    public List<string> Remarks { get; } = [];
+
+    /// <param name="bake">Makes a picture of a node that no steps say; null where nothing may be made.</param>
+    public async Task<Lane> LaneAsync(int node, ShadeType type, MapRole role, string input, Func<int, Task<(MapFile File, Reading Reading, Placement Placement, float Range)>>? bake)
+    {
+        if (graph.IsConstant(node))
+            return new(Value(node, type));
+        try
+        {
+            return new(Chain: Numbered(Chain(node, role)));
+        }
+        catch (NotSayableException e)
+        {
+            if (bake is null)
+            {
+                Remarks.Add($"{input}: {e.Message} The map behind it is left out.");
+                return new();
+            }
+            var (file, reading, placement, range) = await bake(node);
+            Remarks.Add($"{input}: {e.Message} What it gives is made into {file.Name}.");
+            var chain = Placed(new(file, reading, placement), role);
+            if (range != 1)
+                chain = chain with { Steps = chain.Steps.Add(new GainStep(range)) };
+            return new(Chain: Numbered(type == ShadeType.Direction ? chain with { Steps = chain.Steps.Add(new DecodeNormalStep(new Feed(1))) } : chain));
+        }
+    }
+
+    private LookValue Value(int node, ShadeType type) => type == ShadeType.Colour
+        ? new TintValue(graph[node].Value.X, graph[node].Value.Y, graph[node].Value.Z, graph.Working.Id)
+        : new ScalarValue(graph[node].Value.X);
+
+    private static Chain Numbered(Chain chain) => chain with { Steps = [.. chain.Steps.Select((s, i) => s with { Id = $"s{i + 1}" })] };
+
+    private Chain Chain(int node, MapRole role)
+    {
+        var n = graph[node];
+        var x = n.Inputs;
+        Chain With(int input, Step step) => Chain(input, role) is var c ? c with { Steps = c.Steps.Add(step) } : c;
+        float? Number(int i) => graph.IsConstant(x[i]) && graph[x[i]].Value is var v && v.X == v.Y && v.Y == v.Z ? v.X : null;
+        bool Fixed(int i) => graph.IsConstant(x[i]);
+        // The map goes first, a plain value or another map beside it.
+        int main = x.Length > 0 && Fixed(0) ? 1 : 0, other = 1 - main;
+        Lane Beside(int i) => Fixed(i) ? new(Value(x[i], graph[x[i]].Type)) : new(Chain: Numbered(Chain(x[i], role)));
+        Step Mixed(MixMode mode, int i) => new MixStep(mode, Beside(i), new Feed(1));
+        return n.Op switch
+        {
+            ShadeOp.Image => Placed(n.Image!, role),
+            ShadeOp.Splat => Chain(x[0], role),
+            ShadeOp.Invert => With(x[0], new InvertStep()),
+            ShadeOp.Multiply when Number(other) is { } c => With(x[main], new GainStep(c)),
+            ShadeOp.Multiply => With(x[main], Mixed(MixMode.Multiply, other)),
+            ShadeOp.Add when Number(other) is { } c => With(x[main], new GainStep(1, c)),
+            ShadeOp.Add => With(x[main], Mixed(MixMode.Add, other)),
+            ShadeOp.Subtract when Number(1) is { } c => With(x[0], new GainStep(1, -c)),
+            ShadeOp.Subtract when Number(0) is { } c => With(x[1], new GainStep(-1, c)),
+            ShadeOp.Subtract when !Fixed(0) => With(x[0], Mixed(MixMode.Subtract, 1)),
+            ShadeOp.Divide when Number(1) is { } c && c != 0 => With(x[0], new GainStep(1 / c)),
+            ShadeOp.Minimum => With(x[main], Mixed(MixMode.Minimum, other)),
+            ShadeOp.Maximum => With(x[main], Mixed(MixMode.Maximum, other)),
+            ShadeOp.Clamp when Number(1) is { } low && Number(2) is { } high => With(x[0], new ClampStep(low, high)),
+            ShadeOp.Power when Number(1) is { } c => With(x[0], new PowerStep(c)),
+            ShadeOp.SquareRoot => With(x[0], new PowerStep(0.5f)),
+            ShadeOp.Remap when Number(1) is { } a && Number(2) is { } b && Number(3) is { } c && Number(4) is { } d => With(x[0], new RemapStep(a, b, c, d, false)),
+            ShadeOp.Mix when !Fixed(0) => With(x[0], new MixStep(MixMode.Normal, Beside(1), Number(2) is { } c ? new Feed(c) : new Feed(1, Numbered(Chain(x[2], role))))),
+            ShadeOp.Mix => new Chain(new ConstantOrigin(Value(x[0], n.Type)), [new MixStep(MixMode.Normal, Beside(1), Number(2) is { } c ? new Feed(c) : new Feed(1, Numbered(Chain(x[2], role))))]),
+            ShadeOp.Channel => With(x[0], new PickStep(n.Channel!)),
+            ShadeOp.Luminance => With(x[0], new PickStep("luminance")),
+            ShadeOp.Curve => With(x[0], new CurveStep([.. Enumerable.Range(0, n.Curve.Length / 3).Select(i => new CurvePoint(n.Curve[3 * i], n.Curve[3 * i + 1]))])),
+            ShadeOp.DecodeNormal when graph[x[0]].Op == ShadeOp.Image && Number(1) is { } steep => Decoded(graph[x[0]].Image!, n.Value.X > 0, steep),
+            ShadeOp.DecodeNormal when Number(1) is { } steep && StoredTurn(x[0], n.Value.X > 0) is { } stored => Decoded(stored.Image, stored.Down, steep),
+            ShadeOp.TurnDirection when graph[x[0]].Op == ShadeOp.DecodeNormal && graph[graph[x[0]].Inputs[0]].Image is { } turned && TurnedAsPlaced(n.Turn, turned.Placement) => Chain(x[0], role),
+            _ => throw new NotSayableException($"'{n.Op}' of the network has no step here."),
+        };
+    }
+
+    /// <summary>A look turns relief with its placement by itself, so the same turn in a network is not said twice.</summary>
+    private static bool TurnedAsPlaced(Vector4 turn, Placement placement)
+    {
+        var (xx, xy, yx, yy) = placement.DirectionTurn;
+        return Vector4.Distance(turn, new(xx, xy, yx, yy)) < 1e-3f;
+    }
+
+    /// <summary>
+    /// A picture whose stored directions were turned before they are decoded: 0.5 + 0.5·turn(2t − 1). The picture, and whether its own green points down, when the turn is
+    /// no more than its placement and the two greens ask for.
+    /// </summary>
+    private (ImageLookup Image, bool Down)? StoredTurn(int node, bool dialectDown)
+    {
+        int? Beyond(int at, ShadeOp op, float constant) => graph[at] is { } n && n.Op == op && graph.IsConstant(n.Inputs[1]) && graph[n.Inputs[1]].Value.X == constant ? n.Inputs[0] : null;
+        if (Beyond(node, ShadeOp.Add, 0.5f) is not { } half || Beyond(half, ShadeOp.Multiply, 0.5f) is not { } unit || graph[unit].Op != ShadeOp.TurnDirection)
+            return null;
+        var turn = graph[graph[unit].Inputs[0]].Op == ShadeOp.TurnDirection ? graph[unit].Inputs[0] : unit;
+        if (Beyond(graph[turn].Inputs[0], ShadeOp.Subtract, 1) is not { } doubled || Beyond(doubled, ShadeOp.Multiply, 2) is not { } picture || graph[picture].Image is not { } image)
+            return null;
+        var (xx, xy, yx, yy) = image.Placement.TurnsDirections ? image.Placement.DirectionTurn : (1, 0, 0, 1);
+        foreach (var down in new[] { false, true })
+        {
+            float a = down ? -1 : 1, b = dialectDown ? -1 : 1;
+            if (Vector4.Distance(graph[turn].Turn, new(xx, xy * a, yx * b, yy * a * b)) < 1e-3f)
+                return (image, down);
+        }
+        return null;
+    }
+
+    private Chain Decoded(ImageLookup image, bool down, float steep)
+    {
+        var chain = Placed(image with { Reading = image.Reading with { NormalY = down ? NormalY.Down : NormalY.Up } }, MapRole.Normal);
+        return chain with { Steps = chain.Steps.Add(new DecodeNormalStep(new Feed(steep))) };
+    }
+
+    private Chain Placed(ImageLookup image, MapRole role)
+    {
+        var slot = Slot(image.File, role);
+        var reading = image.Reading with { Authority = ReadingAuthority.Person, Reason = "as the network says" };
+        return new(new SlotOrigin(slot, reading), image.Placement.IsIdentity ? [] : [new PlaceStep(image.Placement)]);
+    }
+
+    private string Slot(MapFile file, MapRole role)
+    {
+        if (slots.FirstOrDefault(s => s.Value.File.Content == file.Content) is { Key: { } known })
+            return known;
+        var name = role.Id();
+        for (var i = 2; slots.ContainsKey(name); i++)
+            name = $"{role.Id()}{i}";
+        slots[name] = new(role, file, [file]);
+        return name;
+    }
+
+    private sealed class NotSayableException(string message) : Exception(message);
+}

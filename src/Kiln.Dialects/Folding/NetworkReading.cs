@@ -1,0 +1,108 @@
+using System.Collections.Immutable;
+using Kiln.Colour;
+using Kiln.Dialects.Baking;
+using Kiln.Dialects.Execution;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Inputs;
+using Kiln.Looks.Readings;
+
+namespace Kiln.Dialects.Folding;
+
+/// <summary>Reads a network of a dialect into a neutral look: executed as the dialect would, through the profile's way back, folded into lanes.</summary>
+public static class NetworkReading
+{
+    private static readonly Dictionary<string, MapRole> Roles = new()
+    {
+        ["base_color"] = MapRole.BaseColor,
+        ["base_metalness"] = MapRole.Metalness,
+        ["specular_roughness"] = MapRole.Roughness,
+        ["specular_color"] = MapRole.SpecularColor,
+        ["specular_weight"] = MapRole.SpecularLevel,
+        ["geometry_normal"] = MapRole.Normal,
+        ["geometry_coat_normal"] = MapRole.Normal,
+        ["geometry_opacity"] = MapRole.Opacity,
+        ["occlusion"] = MapRole.AmbientOcclusion,
+        ["displacement"] = MapRole.Height,
+        ["emission_color"] = MapRole.Emission,
+        ["transmission_weight"] = MapRole.Transmission,
+        ["subsurface_weight"] = MapRole.Subsurface,
+        ["fuzz_weight"] = MapRole.Fuzz,
+        ["coat_weight"] = MapRole.Coat,
+        ["coat_roughness"] = MapRole.CoatRoughness,
+        ["specular_roughness_anisotropy"] = MapRole.Anisotropy,
+    };
+
+    /// <param name="spaceOf">From a space name as written to one of ours.</param>
+    /// <exception cref="ProfileException">The network holds nodes that the profile does not know, or the profile has no way back.</exception>
+    /// <param name="bakery">Makes pictures of what no steps say; null leaves such maps out. Either way there is a remark.</param>
+    public static async Task<Look> ReadAsync(DialectProfile profile, Network network, Func<string, string>? spaceOf = null, Bakery? bakery = null, CancellationToken cancel = default)
+    {
+        if (profile.BackFormulas.Count == 0)
+            throw new ProfileException($"The profile '{profile.Id}' says nothing of how its networks are read back.");
+        var graph = new ShadeGraph(WorkingSpace.Find(network.WorkingSpace));
+        var execution = new NetworkExecution(profile, network, graph, spaceOf);
+        var folding = new LaneFolding(graph);
+        var lanes = ImmutableSortedDictionary<string, Lane>.Empty;
+        foreach (var (name, formula) in profile.BackFormulas)
+        {
+            var input = NeutralInputs.Find(name);
+            var type = input.IsColour ? ShadeType.Colour : input.IsDirection ? ShadeType.Direction : ShadeType.Scalar;
+            if (ExpressionGraph.Build(formula, graph, execution.Input) is not { } found)
+                continue;
+            var node = graph.As(found, type);
+            if (graph.IsConstant(node) && IsUsual(graph, node, input))
+                continue;
+            lanes = lanes.SetItem(name, await folding.LaneAsync(node, type, Roles.GetValueOrDefault(name, MapRole.IdMask), name, bakery is null ? null : n => BakedAsync(graph, n, $"{network.Material}_{name}", input.IsScalar ? MathF.Max(1, input.High) : 1, bakery, cancel)));
+        }
+        return Shared(new Look { Name = NameOf(profile, network.Material), Lanes = lanes, Slots = folding.Slots, Remarks = [.. folding.Remarks] });
+    }
+
+    /// <summary>The material's name without what the dialect's template puts around it.</summary>
+    private static string NameOf(DialectProfile profile, string material)
+    {
+        var around = profile.Names.Material.Split("{name}");
+        if (around.Length == 2 && material.Length > around[0].Length + around[1].Length && material.StartsWith(around[0], StringComparison.Ordinal) && material.EndsWith(around[1], StringComparison.Ordinal))
+            material = material[around[0].Length..^around[1].Length];
+        return material.Replace('_', ' ');
+    }
+
+    private static readonly TextureRule Anything = new(["png", "openexr"]);
+
+    /// <param name="range">A number up to which it goes; a picture of data holds 0 to 1.</param>
+    private static async Task<(MapFile, Reading, Placement, float)> BakedAsync(ShadeGraph graph, int node, string name, float range, Bakery bakery, CancellationToken cancel)
+    {
+        var type = graph[node].Type;
+        if (range != 1)
+            node = graph.Add(ShadeOp.Multiply, node, graph.Constant(1 / range));
+        var space = type == ShadeType.Colour ? graph.Working.Space : ColourSpace.Raw;
+        var map = await bakery.BakeAsync(graph, [new(type == ShadeType.Scalar ? "y" : "rgb", node)], name, space, Anything, _ => true, greenDown: false, cancel);
+        var reading = type switch
+        {
+            ShadeType.Colour => new Reading(ReadingKind.Colour, space.Id, "rgb"),
+            ShadeType.Direction => new Reading(ReadingKind.Direction, "raw", "rgb", NormalY.Up),
+            _ => new Reading(ReadingKind.Scalar, "raw", "luminance"),
+        };
+        return (map.File, reading, map.Placement, range);
+    }
+
+    private static bool IsUsual(ShadeGraph graph, int node, NeutralInput input)
+    {
+        if (input.Default is not { } d)
+            return true;
+        var usual = input.IsColour ? ColourTransform.Between(ColourSpace.AcesCg, graph.Working.Space).Apply(new System.Numerics.Vector3(d[0], d[1], d[2])) : new System.Numerics.Vector3(d[0]);
+        return System.Numerics.Vector3.Distance(usual, graph[node].Value) < 1e-6f;
+    }
+
+    /// <summary>A placement that all maps have is the look's own.</summary>
+    private static Look Shared(Look look)
+    {
+        var chains = look.Lanes.Values.Where(l => l.Chain is not null).Select(l => l.Chain!).ToList();
+        var placements = chains.Select(c => (c.Steps.FirstOrDefault() as PlaceStep)?.Placement ?? Placement.Identity).Distinct().ToList();
+        if (placements is not [{ IsIdentity: false } common] || chains.Any(c => c.Steps.Skip(1).Any(s => s is MixStep)))
+            return look;
+        return look with { Placement = common, Lanes = look.Lanes.ToImmutableSortedDictionary(l => l.Key, l => l.Value.Chain is { } c ? l.Value with { Chain = c with { Steps = c.Steps.RemoveAt(0) } } : l.Value) };
+    }
+}

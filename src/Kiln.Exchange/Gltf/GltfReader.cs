@@ -1,0 +1,95 @@
+using System.Numerics;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+using Kiln.Pixels.Decoding;
+using SharpGLTF.Schema2;
+
+namespace Kiln.Exchange.Gltf;
+
+/// <summary>Reads the first material of a glTF 2.0 file (.glb or .gltf) as a network of places and factors: core, KHR_materials_ior, _specular, _emissive_strength, KHR_texture_transform.</summary>
+public static class GltfReader
+{
+    private const long LargestFile = 1L << 30;
+
+    // Channel of the material → place of the network, its factor's port and the channels read when all are in use.
+    private static readonly (string Channel, string Slot, string Space, string Read)[] Places =
+    [
+        ("BaseColor", "baseColorTexture", "srgb_texture", "rgba"), ("MetallicRoughness", "metallicRoughnessTexture", "raw", "gb"), ("Normal", "normalTexture", "raw", "rgb"),
+        ("Occlusion", "occlusionTexture", "raw", "r"), ("Emissive", "emissiveTexture", "srgb_texture", "rgb"), ("SpecularFactor", "specularTexture", "raw", "a"), ("SpecularColor", "specularColorTexture", "srgb_texture", "rgb"),
+    ];
+
+    /// <param name="store">Keeps a picture's bytes and gives their SHA-256.</param>
+    /// <exception cref="ExchangeException">It is no glTF file, is damaged, or has no material.</exception>
+    public static Network Read(string path, DialectProfile profile, Func<byte[], string> store)
+    {
+        if (new FileInfo(path).Length > LargestFile)
+            throw new ExchangeException($"'{Path.GetFileName(path)}' is larger than {LargestFile >> 20} MB.");
+        ModelRoot model;
+        try
+        {
+            model = ModelRoot.Load(path, new ReadSettings { Validation = SharpGLTF.Validation.ValidationMode.TryFix });
+        }
+        catch (Exception e) when (e is not OutOfMemoryException)
+        {
+            throw new ExchangeException($"'{Path.GetFileName(path)}' cannot be read as glTF: {e.Message.ReplaceLineEndings(" ")}", e);
+        }
+        var material = model.LogicalMaterials.Count > 0 ? model.LogicalMaterials[0] : throw new ExchangeException($"'{Path.GetFileName(path)}' has no material.");
+        var (nodes, textures, ports) = (new List<NetworkNode>(), new Dictionary<string, NetworkTexture>(), new List<NetworkPort>());
+        foreach (var (name, slot, space, read) in Places)
+            if (material.FindChannel(name) is { Texture.PrimaryImage: { } image } channel)
+                ports.Add(new(slot, "color3", Node: Texture(channel, image, slot, space, read, material.Alpha == SharpGLTF.Schema2.AlphaMode.OPAQUE, nodes, textures, store)));
+        Factors(material, ports);
+        nodes.Add(new NetworkNode("surface", profile.Surface, "surfaceshader", [.. ports]));
+        return new(profile.Id, string.IsNullOrWhiteSpace(material.Name) ? Path.GetFileNameWithoutExtension(path) : material.Name, "acescg", [.. nodes], [.. textures.Values]);
+    }
+
+    private static void Factors(Material material, List<NetworkPort> ports)
+    {
+        void Number(string port, double value) => ports.Add(new(port, "float", value.ToString("R")));
+        void Colour(string port, Vector3 v) => ports.Add(new(port, "color3", $"{v.X:R}, {v.Y:R}, {v.Z:R}"));
+        if (material.FindChannel("BaseColor") is { } baseColour)
+        {
+            Colour("baseColorFactor", new(baseColour.Color.X, baseColour.Color.Y, baseColour.Color.Z));
+            Number("opacityFactor", material.Alpha == SharpGLTF.Schema2.AlphaMode.OPAQUE ? 1 : baseColour.Color.W);
+        }
+        if (material.FindChannel("MetallicRoughness") is { } metal)
+        {
+            Number("metallicFactor", metal.GetFactor("MetallicFactor"));
+            Number("roughnessFactor", metal.GetFactor("RoughnessFactor"));
+        }
+        if (material.FindChannel("Emissive") is { } light)
+        {
+            Colour("emissiveFactor", new(light.Color.X, light.Color.Y, light.Color.Z));
+            Number("emissiveStrength", light.GetFactor("EmissiveStrength"));
+        }
+        Number("ior", material.IndexOfRefraction);
+        if (material.FindChannel("SpecularFactor") is { } weight)
+            Number("specularFactor", weight.GetFactor("SpecularFactor"));
+        if (material.FindChannel("SpecularColor") is { } tint)
+            Colour("specularColorFactor", new(tint.Color.X, tint.Color.Y, tint.Color.Z));
+    }
+
+    private static string Texture(MaterialChannel channel, Image image, string slot, string space, string read, bool isOpaque, List<NetworkNode> nodes, Dictionary<string, NetworkTexture> textures, Func<byte[], string> store)
+    {
+        var name = DialectName(image.Name);
+        if (image.LogicalParent.LogicalImages.Count(i => DialectName(i.Name) == name) > 1)
+            name += $"_{image.LogicalIndex}";
+        var path = $"textures/{name}.{image.Content.FileExtension}" + (isOpaque && read == "rgba" ? "#rgb" : "");
+        if (!textures.ContainsKey(path))
+        {
+            var bytes = image.Content.Content.ToArray();
+            using var stream = new MemoryStream(bytes);
+            var file = MapFile.Of(store(bytes), Path.GetFileName(path).Replace("#rgb", "", StringComparison.Ordinal), HeaderReader.Read(stream, DecodeLimits.Default));
+            // What is opaque has no alpha, whatever its file holds.
+            textures[path] = new(path, isOpaque && read == "rgba" && file.Channels.Count == 4 ? file with { Channels = ["R", "G", "B"] } : file, false);
+        }
+        var ports = new List<NetworkPort> { new("file", "filename", path, Space: space), new("channels", "string", read) };
+        if (channel.TextureTransform is { } t)
+            ports.AddRange([new("scale", "vector2", $"{t.Scale.X:R}, {t.Scale.Y:R}"), new("rotation", "float", $"{t.Rotation:R}"), new("offset", "vector2", $"{t.Offset.X:R}, {t.Offset.Y:R}")]);
+        nodes.Add(new(slot, "texture", "color3", [.. ports]));
+        return slot;
+    }
+
+    private static string DialectName(string? name) => string.IsNullOrEmpty(name) ? "map" : string.Concat(name.Select(c => char.IsAsciiLetterOrDigit(c) || c is '_' or '-' ? c : '_'));
+}
