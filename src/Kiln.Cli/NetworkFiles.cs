@@ -3,6 +3,7 @@ using Kiln.Dialects.Profiles;
 using Kiln.Exchange;
 using Kiln.Exchange.Gltf;
 using Kiln.Exchange.MaterialX;
+using Kiln.Exchange.Usd;
 using Kiln.Looks.Document;
 using Kiln.Pixels.Decoding;
 
@@ -19,16 +20,14 @@ internal static class NetworkFiles
         if (!File.Exists(path))
             throw new ArgumentException($"There is no file '{path}'.");
         var extension = Path.GetExtension(path).ToLowerInvariant();
-        var kind = extension switch { ".mtlx" => "materialx", ".glb" or ".gltf" => "gltf", ".usda" => "usd", _ => throw new LaterException($"networks in {extension} files are read in a later version; .mtlx, .glb and .gltf are read.") };
+        var kind = extension switch { ".mtlx" => "materialx", ".glb" or ".gltf" => "gltf", ".usda" => "usd", _ => throw new LaterException($"networks in {extension} files are read in a later version; .mtlx, .glb, .gltf and .usda are read.") };
         if (kind != profile.Document)
             throw new ArgumentException($"'{Path.GetFileName(path)}' is no document of {profile.Title}.");
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
-        if (kind == "usd")
-            throw new LaterException("USD networks are read in a later version; MaterialX documents and glTF files are read.");
         if (kind == "gltf")
             return GltfReader.Read(path, profile, session.Put);
         using var document = File.OpenRead(path);
-        return MaterialXReader.Read(document, profile.Id, p => Texture(session, folder, p));
+        return kind == "usd" ? UsdaReader.Read(document, profile, p => Texture(session, folder, p)) : MaterialXReader.Read(document, profile.Id, p => Texture(session, folder, p));
     }
 
     private static MapFile Texture(CliSession session, string folder, string path)

@@ -72,6 +72,7 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
     [InlineData("bisque", "amber_tuning_window_bq.mtlx")]
     [InlineData("standard_surface", "amber_tuning_window.mtlx")]
     [InlineData("gltf", "amber_tuning_window.glb")]
+    [InlineData("usd_preview", "amber_tuning_window.usda")]
     public void ConvertReadsWhatWireWrote(string from, string file)
     {
         var (wired, converted) = (Path.Combine(folder, "to-convert", from), Path.Combine(folder, "converted", from));
@@ -97,6 +98,9 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
     [InlineData("circle.mtlx")]
     [InlineData("outside.mtlx")]
     [InlineData("unknown.mtlx")]
+    [InlineData("deep.usda")]
+    [InlineData("open.usda")]
+    [InlineData("circle.usda")]
     public void ABrokenNetworkIsOneLineAndStatusTwo(string file)
     {
         var path = Path.Combine(folder, file);
@@ -108,9 +112,12 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
             "bomb.mtlx" => "<?xml version=\"1.0\"?><!DOCTYPE b [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b \"&a;&a;&a;&a;&a;&a;&a;&a;\">]><materialx version=\"1.39\">&b;</materialx>",
             "circle.mtlx" => Document("<invert name=\"a\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"b\"/></invert><invert name=\"b\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"a\"/></invert>"),
             "outside.mtlx" => Document("<image name=\"a\" type=\"color3\"><input name=\"file\" type=\"filename\" value=\"../../etc/passwd\"/></image>"),
+            "deep.usda" => "#usda 1.0\n" + string.Concat(Enumerable.Repeat("def Scope \"a\" {", 5000)),
+            "open.usda" => "#usda 1.0\ndef Material \"m\" { token outputs:surface.connect = </m/s.outputs:surface",
+            "circle.usda" => "#usda 1.0\ndef Material \"m\" { token outputs:surface.connect = </m/s.outputs:surface>\n def Shader \"s\" { uniform token info:id = \"UsdPreviewSurface\"\n float inputs:roughness.connect = </m/s.outputs:surface> } }",
             _ => Document("<sorcery name=\"a\" type=\"color3\"/>"),
         });
-        var from = file.EndsWith(".glb", StringComparison.Ordinal) ? "gltf" : "openpbr";
+        var from = Path.GetExtension(file) switch { ".glb" => "gltf", ".usda" => "usd_preview", _ => "openpbr" };
         var (status, output, errors) = Run("", "convert", path, "--from", from, "--to", "bisque", "--out", Path.Combine(folder, "none"));
         Assert.Equal(2, status);
         Assert.Empty(output);

@@ -19,7 +19,7 @@ public sealed class ConversionMatrix : IDisposable
     public void Dispose() => shop.Dispose();
 
     /// <summary>Sixty looks: every input alone at a value of its own, then several at random.</summary>
-    private static IEnumerable<Look> Looks()
+    internal static IEnumerable<Look> Looks()
     {
         var random = new Random(11);
         LookValue Some(NeutralInput input)

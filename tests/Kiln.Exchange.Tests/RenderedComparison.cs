@@ -2,6 +2,7 @@ using Kiln.Colour;
 using Kiln.Colour.Views;
 using Kiln.Exchange.MaterialX;
 using Kiln.Exchange.Packages;
+using Kiln.Exchange.Usd;
 using Kiln.Judge.Difference;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
@@ -51,10 +52,11 @@ public sealed class RenderedComparison : IDisposable
         var profile = shop.Profiles.Find(dialect);
         var compiled = await shop.CompileAsync(look, dialect);
         var network = compiled.Network;
-        if (profile.Document == "materialx")
+        if (profile.Document is "materialx" or "usd")
         {
             using var text = new MemoryStream(LookWriter.Files(network, profile, Workshop.Tile(), shop)[0].Bytes!);
-            network = MaterialXReader.Read(text, dialect, path => compiled.Network.Textures.First(t => t.Path == path).File);
+            Func<string, MapFile> texture = path => compiled.Network.Textures.First(t => t.Path == path).File;
+            network = profile.Document == "usd" ? UsdaReader.Read(text, profile, texture) : MaterialXReader.Read(text, dialect, texture);
             Assert.Equal(compiled.Network.Nodes.OrderBy(n => n.Name).Select(n => n.Name), network.Nodes.OrderBy(n => n.Name).Select(n => n.Name));
         }
         // The dialect's own scattering stands on both sides, so that only the wiring is judged.

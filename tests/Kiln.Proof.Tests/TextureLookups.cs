@@ -3,12 +3,9 @@ using System.Globalization;
 using System.Numerics;
 using System.Runtime.InteropServices;
 using Kiln.Looks.Document;
-using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
-using Kiln.Pixels.Decoding;
-using Kiln.Pixels.Writing;
 using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Materials;
@@ -17,17 +14,13 @@ using Kiln.Proof.Rendering;
 namespace Kiln.Proof.Tests;
 
 /// <summary>A checked plane seen at a grazing angle, against OpenImageIO 2.4's texture system asked at 64 places of every pixel.</summary>
-public sealed class TextureLookups : IContentFiles, IPictureDecoder, IDisposable
+public sealed class TextureLookups : IDisposable
 {
     private const int Side = 64, Sub = 8, Repeats = 8;
 
-    private readonly string folder = Directory.CreateTempSubdirectory("kiln-textures-").FullName;
+    private readonly PictureFolder pictures = new();
 
-    public string PathOf(string content) => Path.Combine(folder, content);
-
-    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
-
-    public void Dispose() => Directory.Delete(folder, recursive: true);
+    public void Dispose() => pictures.Dispose();
 
     private static Mesh Plane() => new Mesh
     {
@@ -51,10 +44,7 @@ public sealed class TextureLookups : IContentFiles, IPictureDecoder, IDisposable
                 picture[x, y, 1] = 0.5f + 0.4f * MathF.Sin(2 * MathF.PI * x / 256f);
                 picture[x, y, 2] = y / 255f;
             }
-        var bytes = PictureWriter.Png(picture);
-        File.WriteAllBytes(Path.Combine(folder, "checks.png"), bytes);
-        using var stream = new MemoryStream(bytes);
-        return MapFile.Of("checks.png", "checks.png", HeaderReader.Read(stream, DecodeLimits.Default));
+        return pictures.Store("checks.png", picture);
     }
 
     [Theory]
@@ -65,7 +55,7 @@ public sealed class TextureLookups : IContentFiles, IPictureDecoder, IDisposable
     {
         var graph = new ShadeGraph();
         var image = graph.Image(new(Picture(), new Reading(ReadingKind.Colour, "raw", "rgb"), new Placement(Repeats, Repeats)));
-        var material = await ProofMaterial.OfNodeAsync(graph, image, new MapTextures(this, this));
+        var material = await ProofMaterial.OfNodeAsync(graph, image, pictures.Textures);
         var scene = new ProofScene(Plane(), material, EnvironmentLight.Even(Vector3.One), withGround: false);
         var tracer = new PathTracer(scene, Side, Side, new OrbitCamera(20, pitch, 1.6f));
         tracer.Accumulate(256);
@@ -114,10 +104,10 @@ public sealed class TextureLookups : IContentFiles, IPictureDecoder, IDisposable
     /// <summary>For every pixel the mean of unfiltered bilinear lookups at all its places, and one isotropic trilinear lookup at its middle over the whole pixel.</summary>
     private (List<Vector3> Truth, List<Vector3> Filtered) Looked(List<float> places, int pixels)
     {
-        File.WriteAllBytes(Path.Combine(folder, "places.bin"), MemoryMarshal.AsBytes(CollectionsMarshal.AsSpan(places)).ToArray());
+        File.WriteAllBytes(Path.Combine(pictures.Path, "places.bin"), MemoryMarshal.AsBytes(CollectionsMarshal.AsSpan(places)).ToArray());
         var script = $$"""
             import OpenImageIO as o, array, sys
-            a = array.array('f'); a.frombytes(open('{{folder}}/places.bin','rb').read())
+            a = array.array('f'); a.frombytes(open('{{pictures.Path}}/places.bin','rb').read())
             ts = o.TextureSystem(); ts.attribute('automip', 1)
             fine = o.TextureOpt(); fine.mipmode = o.MipMode.NoMIP if hasattr(o, 'MipMode') else o.MipModeNoMIP
             fine.interpmode = o.InterpMode.Bilinear if hasattr(o, 'InterpMode') else o.InterpBilinear
@@ -126,7 +116,7 @@ public sealed class TextureLookups : IContentFiles, IPictureDecoder, IDisposable
             for opt in (fine, wide):
                 opt.swrap = o.Wrap.Periodic if hasattr(o, 'Wrap') else o.WrapPeriodic
                 opt.twrap = opt.swrap
-            name, n = '{{folder}}/checks.png', {{Sub}}
+            name, n = '{{pictures.Path}}/checks.png', {{Sub}}
             per = n * n
             for k in range({{pixels}}):
                 s = [0.0, 0.0, 0.0]
@@ -142,8 +132,8 @@ public sealed class TextureLookups : IContentFiles, IPictureDecoder, IDisposable
                 w = ts.texture(name, wide, u, v, (ur - ul) * g, (vr - vl) * g, (ub - ut) * g, (vb - vt) * g, 3)
                 print(*s, *w)
             """;
-        File.WriteAllText(Path.Combine(folder, "look.py"), script);
-        using var process = Process.Start(new ProcessStartInfo("/usr/bin/python3", Path.Combine(folder, "look.py")) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        File.WriteAllText(Path.Combine(pictures.Path, "look.py"), script);
+        using var process = Process.Start(new ProcessStartInfo("/usr/bin/python3", Path.Combine(pictures.Path, "look.py")) { RedirectStandardOutput = true, RedirectStandardError = true })!;
         var errors = process.StandardError.ReadToEndAsync();
         var lines = process.StandardOutput.ReadToEnd().Split('\n', StringSplitOptions.RemoveEmptyEntries);
         process.WaitForExit();

@@ -12,9 +12,10 @@ public class Reciprocity
     [InlineData("GGX stretched", 0.8f)]
     [InlineData("Beckmann", 0f)]
     [InlineData("GGX compensated", 0f)]
+    [InlineData("complex index", 0f)]
     public void OfMetals(string name, float anisotropy)
     {
-        var model = name.StartsWith("Beckmann", StringComparison.Ordinal) ? Surfaces.Beckmann : name.EndsWith("compensated", StringComparison.Ordinal) ? Surfaces.Full : Surfaces.Packed;
+        var model = name == "complex index" ? Surfaces.Complex : name.StartsWith("Beckmann", StringComparison.Ordinal) ? Surfaces.Beckmann : name.EndsWith("compensated", StringComparison.Ordinal) ? Surfaces.Full : Surfaces.Packed;
         var random = new Random(11);
         for (var i = 0; i < 4000; i++)
         {
@@ -24,15 +25,18 @@ public class Reciprocity
         }
     }
 
-    [Fact]
-    public void OfMattSurfaces()
+    [Theory]
+    [InlineData("eon, exact, F82, compensated")]
+    [InlineData("Oren and Nayar, exact, complex index, one tint, compensated")]
+    public void OfMattSurfaces(string name)
     {
+        var model = Surfaces.Models[name];
         var random = new Random(12);
         for (var i = 0; i < 4000; i++)
         {
             Vector3 a = Direction(random), b = Direction(random);
             var p = Surfaces.White with { BaseColour = new(0.9f, 0.6f, 0.4f), SpecularWeight = 0, DiffuseRoughness = random.NextSingle() };
-            Same(new Surface(Surfaces.Full, p, a).Evaluate(b, out _).Sum / b.Z, new Surface(Surfaces.Full, p, b).Evaluate(a, out _).Sum / a.Z);
+            Same(new Surface(model, p, a).Evaluate(b, out _).Sum / b.Z, new Surface(model, p, b).Evaluate(a, out _).Sum / a.Z);
         }
     }
 

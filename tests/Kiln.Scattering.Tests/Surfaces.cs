@@ -12,12 +12,15 @@ public static class Surfaces
         ["Lambert, Schlick, compensated"] = new(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, true),
         ["Lambert, exact, no compensation"] = new(DiffuseModel.Lambert, DielectricModel.Exact, MetalModel.F82, false),
         ["Beckmann, Lambert, Schlick"] = new(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, false, Distribution.Beckmann),
+        ["Oren and Nayar, exact, complex index, one tint, compensated"] = new(DiffuseModel.OrenNayar, DielectricModel.Exact, MetalModel.Conductor, true, Distribution.Ggx, FuzzModel.Charlie, CoatAbsorbs: false),
         ["Beckmann, eon, exact, compensated"] = new(DiffuseModel.Eon, DielectricModel.Exact, MetalModel.F82, true, Distribution.Beckmann),
     };
 
     public static SurfaceModel Full => Models["eon, exact, F82, compensated"];
 
     public static SurfaceModel Packed => Models["Lambert, Schlick, no compensation"];
+
+    public static SurfaceModel Complex => Models["Oren and Nayar, exact, complex index, one tint, compensated"];
 
     public static SurfaceModel Beckmann => Models["Beckmann, Lambert, Schlick"];
 

@@ -1,0 +1,32 @@
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Writing;
+
+namespace Kiln.Proof.Tests;
+
+/// <summary>A folder of pictures by name, decoded in this process; gone afterwards.</summary>
+internal sealed class PictureFolder : IContentFiles, IPictureDecoder, IDisposable
+{
+    public PictureFolder() => Textures = new(this, this);
+
+    public string Path { get; } = Directory.CreateTempSubdirectory("kiln-pictures-").FullName;
+
+    public MapTextures Textures { get; }
+
+    public string PathOf(string content) => System.IO.Path.Combine(Path, content);
+
+    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
+
+    /// <summary>Stores a picture as PNG under a name that is also its content's.</summary>
+    public MapFile Store(string name, ImageBuffer picture)
+    {
+        var bytes = PictureWriter.Png(picture);
+        File.WriteAllBytes(PathOf(name), bytes);
+        using var stream = new MemoryStream(bytes);
+        return MapFile.Of(name, name, HeaderReader.Read(stream, DecodeLimits.Default));
+    }
+
+    public void Dispose() => Directory.Delete(Path, recursive: true);
+}
