@@ -69,6 +69,32 @@ public sealed class OutsideValidators : IDisposable
         Assert.Equal("0 errors, 0 warnings", output.Trim());
     }
 
+    /// <summary>Coat, fibres, light that passes and a body it passes through, all with maps where they take any.</summary>
+    [Fact]
+    public async Task GlbWithEveryLayerHasNoErrorsAndComesInAgain()
+    {
+        var look = await KnownSurface.DeliveredAsync(shop, Placement.Identity);
+        var map = look.Lanes["specular_roughness"];
+        Lane Of(float v) => new(LookValue.Of(v));
+        look = look with
+        {
+            Lanes = look.Lanes.SetItem("coat_weight", map).SetItem("coat_roughness", Of(0.2f)).SetItem("fuzz_weight", Of(0.5f)).SetItem("fuzz_roughness", Of(0.7f)).SetItem("fuzz_color", new(new TintValue(0.4f, 0.5f, 0.6f, "lin_rec709")))
+                .SetItem("transmission_weight", Of(0.25f)).SetItem("transmission_depth", Of(0.03f)).SetItem("transmission_color", new(new TintValue(0.9f, 0.5f, 0.3f, "lin_rec709"))),
+        };
+        var compiled = await shop.CompileAsync(look, "gltf");
+        var file = Path.Combine(shop.Folder, "layers.glb");
+        File.WriteAllBytes(file, LookWriter.Files(compiled.Network, shop.Profiles.Find("gltf"), Workshop.Tile(), shop)[0].Bytes!);
+        Assert.Equal("0 errors, 0 warnings", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-glb.mjs"), file).Trim());
+        var read = await Dialects.Folding.NetworkReading.ReadAsync(shop.Profiles.Find("gltf"), Gltf.GltfReader.Read(file, shop.Profiles.Find("gltf"), shop.Put));
+        float Number(string lane) => ((ScalarValue)read.Lanes[lane].Value!).Number;
+        Assert.NotNull(read.Lanes["coat_weight"].Chain);
+        Assert.Equal(0.2f, Number("coat_roughness"), 1e-5f);
+        Assert.Equal(0.25f, Number("transmission_weight"), 1e-5f);
+        Assert.Equal(0.03f, Number("transmission_depth"), 1e-5f);
+        Assert.Equal(0.7f, Number("fuzz_roughness"), 1e-4f);
+        Assert.True(read.Lanes.ContainsKey("fuzz_color") && read.Lanes.ContainsKey("transmission_color"));
+    }
+
     [Fact]
     public async Task GlbHoldsYUpNormalsAndTheRightChannels()
     {

@@ -23,6 +23,12 @@ public static class GlbWriter
         ["emissiveTexture"] = "Emissive",
         ["specularTexture"] = "SpecularFactor",
         ["specularColorTexture"] = "SpecularColor",
+        ["clearcoatTexture"] = "ClearCoat",
+        ["clearcoatRoughnessTexture"] = "ClearCoatRoughness",
+        ["clearcoatNormalTexture"] = "ClearCoatNormal",
+        ["sheenColorTexture"] = "SheenColor",
+        ["sheenRoughnessTexture"] = "SheenRoughness",
+        ["transmissionTexture"] = "Transmission",
     };
 
     public static byte[] Write(Network network, CarrierForm form, IContentFiles files)
@@ -34,7 +40,9 @@ public static class GlbWriter
         var images = new Dictionary<string, Image>();
         foreach (var port in network.Surface.Ports.Where(p => p.Node is not null))
         {
-            var channel = material.FindChannel(Channels[port.Name])!.Value;
+            // A texture of a layer that is off has no place.
+            if (material.FindChannel(Channels[port.Name]) is not { } channel)
+                continue;
             Connect(model, channel, network, network.Node(port.Node!), files, images);
         }
         Carrier(model, form, material);
@@ -55,7 +63,39 @@ public static class GlbWriter
             extensions.Add("Specular");
         if (ior != 1.5f)
             extensions.Add("IndexOfRefraction");
+        bool coated = Changed("clearcoatFactor", "0"), fuzzy = Changed("sheenColorFactor", "0, 0, 0"), clear = Changed("transmissionFactor", "0"), thick = clear && Number("volumeThickness", 0) > 0;
+        if (coated)
+            extensions.Add("ClearCoat");
+        if (fuzzy)
+            extensions.Add("Sheen");
+        if (clear)
+            extensions.Add("Transmission");
+        if (thick)
+            extensions.Add("Volume");
         material.InitializePBRMetallicRoughness([.. extensions]);
+        if (coated)
+        {
+            material.FindChannel("ClearCoat")!.Value.SetFactor("ClearCoatFactor", Number("clearcoatFactor", 0));
+            material.FindChannel("ClearCoatRoughness")!.Value.SetFactor("RoughnessFactor", Number("clearcoatRoughnessFactor", 0));
+        }
+        if (fuzzy)
+        {
+            var fibres = material.FindChannel("SheenColor")!.Value;
+            fibres.Color = new Vector4(Colour("sheenColorFactor", 0), 1);
+            material.FindChannel("SheenRoughness")!.Value.SetFactor("RoughnessFactor", Number("sheenRoughnessFactor", 0));
+        }
+        if (clear)
+            material.FindChannel("Transmission")!.Value.SetFactor("TransmissionFactor", Number("transmissionFactor", 0));
+        if (thick)
+        {
+            material.FindChannel("VolumeThickness")!.Value.SetFactor("ThicknessFactor", Number("volumeThickness", 0));
+            if (Number("attenuationDistance", 0) is > 0 and var distance)
+            {
+                var inside = material.FindChannel("VolumeAttenuation")!.Value;
+                inside.Color = new Vector4(Colour("attenuationColor", 1), 1);
+                inside.SetFactor("AttenuationDistance", distance);
+            }
+        }
         if (ior != 1.5f)
             material.IndexOfRefraction = ior;
         var baseColour = material.FindChannel("BaseColor")!.Value;

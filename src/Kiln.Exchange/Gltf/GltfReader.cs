@@ -7,7 +7,7 @@ using SharpGLTF.Schema2;
 
 namespace Kiln.Exchange.Gltf;
 
-/// <summary>Reads the first material of a glTF 2.0 file (.glb or .gltf) as a network of places and factors: core, KHR_materials_ior, _specular, _emissive_strength, KHR_texture_transform.</summary>
+/// <summary>Reads the first material of a glTF 2.0 file (.glb or .gltf) as a network of places and factors: core, KHR_materials_ior, _specular, _emissive_strength, _clearcoat, _sheen, _transmission, _volume, KHR_texture_transform.</summary>
 public static class GltfReader
 {
     private const long LargestFile = 1L << 30;
@@ -17,6 +17,8 @@ public static class GltfReader
     [
         ("BaseColor", "baseColorTexture", "srgb_texture", "rgba"), ("MetallicRoughness", "metallicRoughnessTexture", "raw", "gb"), ("Normal", "normalTexture", "raw", "rgb"),
         ("Occlusion", "occlusionTexture", "raw", "r"), ("Emissive", "emissiveTexture", "srgb_texture", "rgb"), ("SpecularFactor", "specularTexture", "raw", "a"), ("SpecularColor", "specularColorTexture", "srgb_texture", "rgb"),
+        ("ClearCoat", "clearcoatTexture", "raw", "r"), ("ClearCoatRoughness", "clearcoatRoughnessTexture", "raw", "g"), ("ClearCoatNormal", "clearcoatNormalTexture", "raw", "rgb"),
+        ("SheenColor", "sheenColorTexture", "srgb_texture", "rgb"), ("SheenRoughness", "sheenRoughnessTexture", "raw", "a"), ("Transmission", "transmissionTexture", "raw", "r"),
     ];
 
     /// <param name="store">Keeps a picture's bytes and gives their SHA-256.</param>
@@ -66,8 +68,15 @@ public static class GltfReader
         Number("ior", material.IndexOfRefraction);
         if (material.FindChannel("SpecularFactor") is { } weight)
             Number("specularFactor", weight.GetFactor("SpecularFactor"));
-        if (material.FindChannel("SpecularColor") is { } tint)
-            Colour("specularColorFactor", new(tint.Color.X, tint.Color.Y, tint.Color.Z));
+        foreach (var (channel, port) in new[] { ("SpecularColor", "specularColorFactor"), ("SheenColor", "sheenColorFactor"), ("VolumeAttenuation", "attenuationColor") })
+            if (material.FindChannel(channel) is { } tint)
+                Colour(port, new(tint.Color.X, tint.Color.Y, tint.Color.Z));
+        foreach (var (channel, factor, port) in new[] { ("ClearCoat", "ClearCoatFactor", "clearcoatFactor"), ("ClearCoatRoughness", "RoughnessFactor", "clearcoatRoughnessFactor"), ("SheenRoughness", "RoughnessFactor", "sheenRoughnessFactor"), ("Transmission", "TransmissionFactor", "transmissionFactor"), ("VolumeThickness", "ThicknessFactor", "volumeThickness") })
+            if (material.FindChannel(channel) is { } layer)
+                Number(port, layer.GetFactor(factor));
+        // Beyond a kilometre nothing is absorbed that anybody sees; the format's own "never" is the largest float.
+        if (material.FindChannel("VolumeAttenuation") is { } inside && inside.GetFactor("AttenuationDistance") is < 1000 and var distance)
+            Number("attenuationDistance", distance);
     }
 
     private static string Texture(MaterialChannel channel, Image image, string slot, string space, string read, bool isOpaque, List<NetworkNode> nodes, Dictionary<string, NetworkTexture> textures, Func<byte[], string> store)
