@@ -49,8 +49,10 @@ internal static class KnownSurface
         return [0.5f + 0.5f * n.X, 0.5f + 0.5f * (down ? -n.Y : n.Y), 0.5f + 0.5f * n.Z];
     }
 
-    /// <summary>Through the real intake: nothing is said to the program but the files.</summary>
-    public static async Task<Look> DeliveredAsync(Workshop shop, Placement placement)
+    /// <summary>Through the real intake, once for each shop: nothing is said to the program but the files.</summary>
+    public static async Task<Look> DeliveredAsync(Workshop shop, Placement placement) => (shop.Delivered ??= await WiredAsync(shop)) with { Placement = placement };
+
+    private static async Task<Look> WiredAsync(Workshop shop)
     {
         var folder = Directory.CreateDirectory(Path.Combine(shop.Folder, "delivery")).FullName;
         void Save(string name, ImageBuffer p) => File.WriteAllBytes(Path.Combine(folder, name), Pixels.Writing.PictureWriter.Png(p));
@@ -64,11 +66,13 @@ internal static class KnownSurface
         var set = Assert.Single(result.Sets);
         Assert.Equal(NormalY.Down, set.Maps.First(m => m.Role == MapRole.Normal).NormalY);
         Assert.Contains(set.Maps, m => m is { Role: MapRole.Glossiness, Channel: "a" });
-        return SetWiring.Wire(set) with { Placement = placement };
+        return SetWiring.Wire(set);
     }
 
     /// <summary>The truth: every value at the place where the placed picture shows it, as plain unplaced maps, Y up, roughness direct.</summary>
-    public static Look Reference(Workshop shop, Placement p)
+    public static Look Reference(Workshop shop, Placement placement) => shop.References.TryGetValue(placement, out var known) ? known : shop.References[placement] = Evaluated(shop, placement);
+
+    private static Look Evaluated(Workshop shop, Placement p)
     {
         var (sin, cos) = MathF.SinCos(p.RotationDegrees * MathF.PI / 180);
         // Written out once more, independently: undo the offset, turn back about the pivot, repeat, mirror.

@@ -15,9 +15,14 @@ using Kiln.Proof.Geometry;
 namespace Kiln.Exchange.Tests;
 
 /// <summary>A folder with contents by hash, decoding in this process, and the shipped profiles.</summary>
-internal sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDisposable
+public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDisposable
 {
     public static readonly string[] Dialects = ["openpbr", "standard_surface", "gltf", "usd_preview", "bisque", "celadon", "tenmoku", "saggar"];
+
+    /// <summary>The known surface as it came through the intake, and as it is evaluated under a placement: made once.</summary>
+    public Look? Delivered { get; set; }
+
+    public Dictionary<Placement, Look> References { get; } = [];
 
     public Workshop() => Textures = new(this, this);
 

@@ -5,7 +5,7 @@ import type { House } from "../api/types";
 import type { Selection } from "./lanes/address";
 import { ProofControls } from "./ProofControls";
 import { ProofPicture } from "./ProofPicture";
-import { usualProof, type ProofSettings } from "./proofSettings";
+import { mostSamples, usualProof, type ProofSettings } from "./proofSettings";
 import { StopKey } from "./StopKey";
 import { WritePictures } from "./WritePictures";
 import { useProof, type ProofQuery } from "./useProof";
@@ -21,7 +21,7 @@ interface Props {
 }
 /** How long after the last movement a proof is refined again, in milliseconds. */
 const settles = 260;
-const full = { size: 420, samples: 1024, moving: false };
+const full = { size: 420, moving: false };
 const coarse = { size: 184, samples: 2, moving: true, part: null };
 
 /** The proof refines beside the lanes. While blinking, the other dialect's proof stands in its place. */
@@ -42,10 +42,15 @@ export function ProofPanel({ id, revision, house, dialect, other, blinking, solo
     background: true,
     soloLane: solo?.lane ?? null,
     soloSteps: solo ? Math.max(0, solo.step + 1) : null,
-    ...(moving ? coarse : full),
+    ...(moving ? coarse : { ...full, samples: mostSamples(settings) }),
   };
   const proof = useProof(id, revision, "bench", query);
-  const blink = useProof(id, revision, "blink", blinking ? { ...query, dialect: other, ...full } : null);
+  const blink = useProof(
+    id,
+    revision,
+    "blink",
+    blinking ? { ...query, dialect: other, ...full, samples: mostSamples(settings) } : null,
+  );
   const { form, light, view } = settings;
   const difference = useQuery({
     queryKey: ["compare", id, revision, dialect, other, form, light, view],

@@ -56,3 +56,6 @@ export const zoomed = (p: ProofSettings, factor: number): Partial<ProofSettings>
   zoom: Math.min(12, Math.max(0.5, p.zoom * factor)),
   part: null,
 });
+
+/** Where refining ends even if noise is left, so that a hard surface does not keep the processors for ever: noise falls with the root of the samples. */
+export const mostSamples = (p: ProofSettings) => Math.min(4096, Math.round(192 * (0.04 / p.untilNoise) ** 2));

@@ -49,7 +49,7 @@ export function DifferenceTable({ wall, house, looks, differences, onChoose }: P
                       {d ? (
                         <button
                           className="grid w-full grid-cols-[6px_1fr] gap-x-1 text-left font-mono"
-                          aria-label={`${d.mean.toFixed(2)} · ${d.percentile95.toFixed(2)}: ${short(row)}, ${columnName(c)}`}
+                          title={`${short(row)}, ${columnName(c)}: lay it over the first row's`}
                           onClick={() => onChoose({ row, column })}
                         >
                           <span
