@@ -22,6 +22,13 @@ public static class Diffuse
         return albedo * ((1f - 0.5f * variance / (variance + 0.33f) + 0.45f * variance / (variance + 0.09f) * t) / MathF.PI);
     }
 
+    /// <summary>The most that <see cref="OrenNayar"/> returns of light from everywhere, towards grazing angles: A + B/2 (the integral of its second term there). Up to 1.015 at small roughness.</summary>
+    public static float OrenNayarMost(float roughness)
+    {
+        var variance = roughness * roughness;
+        return 1f - 0.5f * variance / (variance + 0.33f) + 0.225f * variance / (variance + 0.09f);
+    }
+
     /// <summary>EON: the Fujii Oren-Nayar lobe with its multiple scattering; roughness 0..1.</summary>
     public static Vector3 Eon(Vector3 albedo, float roughness, Vector3 wo, Vector3 wi)
     {

@@ -282,7 +282,8 @@ public readonly struct Surface
     private Vector3 Matt(Vector3 wi) => model.Diffuse switch
     {
         DiffuseModel.Eon => Diffuse.Eon(mattColour, diffuseRoughness, wo, wi),
-        DiffuseModel.OrenNayar => Diffuse.OrenNayar(mattColour, diffuseRoughness, wo, wi),
+        // Nothing returns more light than it gets, not even this model.
+        DiffuseModel.OrenNayar => Diffuse.OrenNayar(mattColour, diffuseRoughness, wo, wi) / MathF.Max(1f, Diffuse.OrenNayarMost(diffuseRoughness)),
         _ => Diffuse.Lambert(mattColour),
     };
 

@@ -25,7 +25,9 @@ public class EnergyOfLayers
                     Assert.True(error <= 0.001, where);
                     Assert.True(mean.X <= 1.005, where);
                     // Light within facets is given back where the model says so; the matt base takes what the interface leaves in any case.
-                    if (model.Compensation || metal == 0)
+                    // Oren and Nayar's model loses light between rough facets by design; it must only never win any.
+                    var darkens = model.Diffuse == DiffuseModel.OrenNayar && roughness > 0 && metal < 1;
+                    if ((model.Compensation || metal == 0) && !darkens)
                         Assert.True(mean.X >= 0.99, where);
                 }
     }

@@ -48,4 +48,17 @@ public class FresnelTests
             Assert.Equal(expected, Diffuse.OrenNayar(new(0.8f), (float)sigma, o, w).X, 1e-4);
         }
     }
+
+    /// <summary>Its own formula returns up to 1.5 % too much towards grazing angles where nothing reflects above it; the surface does not.</summary>
+    [Fact]
+    public void OrenAndNayarWinsNoLight()
+    {
+        foreach (var roughness in new[] { 0.1f, 0.18f, 0.25f, 0.4f, 1f })
+        {
+            Assert.True(Diffuse.OrenNayarMost(roughness) <= 1.016f);
+            var p = Surfaces.White with { SpecularColour = Vector3.Zero, DiffuseRoughness = roughness };
+            var (mean, _) = Surfaces.Albedo(Surfaces.Complex, p, Surfaces.At(0.02f));
+            Assert.True(mean.X is > 0.8f and <= 1.005f, $"roughness {roughness}: {mean.X:0.0000}");
+        }
+    }
 }

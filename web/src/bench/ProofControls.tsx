@@ -86,7 +86,7 @@ export function ProofControls({ house, settings, onChange, onMoving }: Props) {
       <Check
         word="mark what the display cannot show"
         on={settings.clipping}
-        className="col-span-2"
+        className="col-span-4"
         onChange={(clipping) => onChange({ clipping })}
       />
     </div>

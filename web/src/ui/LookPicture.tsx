@@ -7,6 +7,8 @@ interface Props {
   /** More of the question: a revision, a time of the history, a lane to leave out. */
   asked?: string;
   className: string;
+  /** Asked for before it comes into view. */
+  evenUnseen?: boolean;
 }
 
 interface RenderedProps {
@@ -41,9 +43,14 @@ async function inTurn(work: () => Promise<void>, urgent: boolean) {
 }
 
 /** A look under the contact sheet's light. */
-export function LookPicture({ look, alt, size, asked = "", className }: Props) {
+export function LookPicture({ look, alt, size, asked = "", className, evenUnseen }: Props) {
   return (
-    <RenderedPicture source={`/api/v1/looks/${look}/picture?size=${size}${asked}`} alt={alt} className={className} />
+    <RenderedPicture
+      source={`/api/v1/looks/${look}/picture?size=${size}${asked}`}
+      alt={alt}
+      className={className}
+      evenUnseen={evenUnseen}
+    />
   );
 }
 

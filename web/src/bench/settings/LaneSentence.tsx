@@ -85,6 +85,7 @@ function WithAndWithout({ address }: { address: string }) {
               size={96}
               asked={`&revision=${revision}${side.part}`}
               alt={`the look ${side.words}`}
+              evenUnseen
               className="size-24 bg-well"
             />
           ) : (
