@@ -1,0 +1,85 @@
+using System.Collections.Concurrent;
+using System.Diagnostics;
+using System.Globalization;
+using System.Net;
+
+namespace Kiln.Server.Tests;
+
+/// <summary>The server as a process of its own, over a folder (data, demo) and a database.</summary>
+public sealed class ServerProcess(string folder, string database)
+{
+    private const int LastLinesKept = 40;
+
+    private readonly ConcurrentQueue<string> said = new();
+    private Process? process;
+
+    /// <summary>How the tests' PostgreSQL cluster is reached, without a database's name.</summary>
+    public static string Cluster => Environment.GetEnvironmentVariable("KILN_TEST_DATABASE") ?? throw new InvalidOperationException("KILN_TEST_DATABASE is not set; run ./test, which starts a database.");
+
+    public static string FreeAddress()
+    {
+        var listener = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        var port = ((IPEndPoint)listener.LocalEndpoint).Port;
+        listener.Stop();
+        return $"http://127.0.0.1:{port}";
+    }
+
+    /// <summary>Starts it and waits until it answers; when it ends instead, or says nothing for minutes, its last words are in the exception.</summary>
+    public async Task StartAsync(string address)
+    {
+        var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, WorkingDirectory = folder };
+        foreach (var a in (string[])[Path.Combine(AppContext.BaseDirectory, "Kiln.Server.dll"), "--urls", address, $"--Kiln:Data={Path.Combine(folder, "data")}", $"--Kiln:Database={Cluster};Database={database}", $"--Kiln:Demo={Path.Combine(folder, "demo")}", "--webroot", WebRoot()])
+            start.ArgumentList.Add(a);
+        process = Process.Start(start)!;
+        process.OutputDataReceived += (_, e) => Keep(e.Data);
+        process.ErrorDataReceived += (_, e) => Keep(e.Data);
+        process.BeginOutputReadLine();
+        process.BeginErrorReadLine();
+        using var http = new HttpClient();
+        for (var waited = Stopwatch.StartNew(); waited.Elapsed < TimeSpan.FromMinutes(4) && !process.HasExited; await Task.Delay(150))
+        {
+            try
+            {
+                if ((await http.GetAsync(address + "/healthz")).IsSuccessStatusCode)
+                    return;
+            }
+            catch (HttpRequestException)
+            {
+                // Not listening yet.
+            }
+        }
+        throw new InvalidOperationException($"The server {(process.HasExited ? $"ended with {process.ExitCode}" : "did not answer within four minutes")}:\n{string.Join('\n', said)}");
+    }
+
+    public void Kill()
+    {
+        process!.Kill(entireProcessTree: true);
+        process.WaitForExit();
+    }
+
+    /// <summary>Asks the process to end, as Ctrl+C and a service manager do, and waits until it has.</summary>
+    public void Stop()
+    {
+        using var signal = Process.Start("kill", ["-TERM", process!.Id.ToString(CultureInfo.InvariantCulture)]);
+        process.WaitForExit();
+    }
+
+    private void Keep(string? line)
+    {
+        if (line is null)
+            return;
+        said.Enqueue(line);
+        while (said.Count > LastLinesKept)
+            said.TryDequeue(out _);
+    }
+
+    /// <summary>The built front end; only the browser tests need it to be there.</summary>
+    private static string WebRoot()
+    {
+        for (var above = AppContext.BaseDirectory; above is not null; above = Path.GetDirectoryName(above))
+            if (Directory.Exists(Path.Combine(above, "src", "Kiln.Server")))
+                return Directory.CreateDirectory(Path.Combine(above, "src", "Kiln.Server", "wwwroot")).FullName;
+        throw new InvalidOperationException("src/Kiln.Server was not found.");
+    }
+}
