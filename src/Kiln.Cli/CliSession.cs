@@ -102,6 +102,10 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
         Directory.Delete(Staging, recursive: true);
     }
 
+    /// <summary>Whether an exception says in a sentence what a person can mend.</summary>
+    public static bool IsSentence(Exception e) => e is DeliveryException or ConfigException or PictureException or ProfileException or LookException or ExchangeException or ArgumentException or FormatException
+        or IOException or UnauthorizedAccessException or LaterException;
+
     /// <summary>Runs a verb; what a person can mend becomes one line on standard error and exit status 2.</summary>
     public static async Task<int> RunAsync(Func<CliSession, Task<int>> verb)
     {
@@ -110,8 +114,7 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
         {
             return await verb(session);
         }
-        catch (Exception e) when (e is DeliveryException or ConfigException or PictureException or ProfileException or LookException or ExchangeException or ArgumentException or FormatException
-            or IOException or UnauthorizedAccessException or LaterException)
+        catch (Exception e) when (IsSentence(e))
         {
             Console.Error.WriteLine("kiln: " + e.Message.ReplaceLineEndings(" "));
             return 2;

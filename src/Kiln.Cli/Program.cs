@@ -8,7 +8,7 @@ if (args is ["decode-worker"])
 
 var root = new RootCommand("Nimble Kiln: PBR maps to correct looks, for every renderer.")
 {
-    IntakeVerb.Command(), ColourVerb.Command(), WireVerb.Command(), ConvertVerb.Command(), ProofVerb.Command(), CheckVerb.Command(), DemoVerb.Command(),
+    IntakeVerb.Command(), ColourVerb.Command(), WireVerb.Command(), ConvertVerb.Command(), FitVerb.Command(), ProofVerb.Command(), CheckVerb.Command(), DemoVerb.Command(),
 };
 foreach (var later in LaterVerbs.Commands())
     root.Add(later);

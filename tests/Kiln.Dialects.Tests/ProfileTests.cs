@@ -37,6 +37,47 @@ public class ProfileTests
         Assert.Contains("no neutral input", Assert.Throws<ProfileException>(() => DialectProfile.Read(text.Replace("\"roughness\": \"specular_roughness\"", "\"roughness\": \"shininess\"", StringComparison.Ordinal), "bad.json")).Message);
     }
 
+    /// <summary>Every fault is found at once, each with the line on which it stands.</summary>
+    [Theory]
+    [InlineData("\"roughness\": \"specular_roughness\"", "\"roughness\": \"shininess\"", "mentions 'shininess', which is no neutral input")]
+    [InlineData("\"roughness\": \"specular_roughness\"", "\"roughness\": \"specular_roughness +\"", "cannot be read")]
+    [InlineData("\"roughness\": \"specular_roughness\"", "\"roughness\": \"specular_roughness / 0\"", "divides by zero")]
+    [InlineData("\"roughness\": \"specular_roughness\"", "\"roughness\": \"roughness\"", "mentions 'roughness', which is no neutral input")]
+    [InlineData("\"roughness\": \"specular_roughness\"", "\"rufness\": \"specular_roughness\"", "The dialect has no input 'rufness'")]
+    [InlineData("\"structure\": \"slots\"", "\"structure\": \"heap\"", "'heap' is none of nodes, slots")]
+    [InlineData("\"structure\": \"slots\"", "\"strukture\": \"slots\"", "There is no field 'strukture' here")]
+    [InlineData("\"structure\": \"slots\"", "\"structure\": 3", "'structure' is of the wrong kind")]
+    public void EveryFaultHasItsLine(string right, string wrong, string sentence)
+    {
+        var text = File.ReadAllText(Path.Combine(DialectProfiles.ShippedFolder(), "gltf.json"));
+        var line = text[..text.IndexOf(right, StringComparison.Ordinal)].Count(c => c == '\n') + 1;
+        var (_, problems) = ProfileCheck.Read(text.Replace(right, wrong, StringComparison.Ordinal));
+        Assert.Contains(problems, p => p.Line == line && p.Sentence.Contains(sentence, StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void SeveralFaultsAreSaidTogether()
+    {
+        var text = File.ReadAllText(Path.Combine(DialectProfiles.ShippedFolder(), "bisque.json"));
+        var (_, problems) = ProfileCheck.Read(text.Replace("\"bend\": \"specular_ior\"", "\"bend\": \"nothing\"", StringComparison.Ordinal).Replace("\"diffuse\": \"eon\"", "\"diffuse\": \"matt\"", StringComparison.Ordinal));
+        Assert.Equal(2, problems.Count);
+        Assert.True(problems[0].Line < problems[1].Line);
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("null")]
+    [InlineData("[]")]
+    [InlineData("{")]
+    [InlineData("{}")]
+    [InlineData("{ \"id\": \"x\", \"id\": 7 }")]
+    public void WhatIsNoProfileIsASentence(string text)
+    {
+        var (_, problems) = ProfileCheck.Read(text);
+        Assert.NotEmpty(problems);
+        Assert.All(problems, p => Assert.DoesNotContain("Kiln.", p.Sentence));
+    }
+
     public static TheoryData<string> Dialects() => ["openpbr", "standard_surface", "gltf", "usd_preview", "bisque", "celadon", "tenmoku", "saggar"];
 
     [Theory]

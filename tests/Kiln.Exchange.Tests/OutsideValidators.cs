@@ -35,9 +35,8 @@ public sealed class OutsideValidators : IDisposable
     public async Task MaterialXDocumentsValidate(string dialect)
     {
         var document = await WriteAsync(dialect, new Placement(2, 3, 30));
-        var definitions = document.Replace(".mtlx", "_defs.mtlx", StringComparison.Ordinal);
-        var output = Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), document, File.Exists(definitions) ? definitions : "", dialect is "openpbr" or "standard_surface" ? "generate" : "");
-        Assert.Contains("valid", output);
+        string[] asked = dialect is "openpbr" or "standard_surface" ? ["--generate", document] : [document];
+        Assert.StartsWith("valid: ", Workshop.Run("node", [Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), .. asked]));
     }
 
     [Fact]

@@ -1,4 +1,4 @@
-// node read-usd.mjs LAYER: reads a USD layer with tinyusdz and prints what it makes of it as JSON: meshes, materials and their preview surfaces, textures.
+// node read-usd.mjs LAYER…: reads USD layers with tinyusdz and prints what it makes of each as a line of JSON: meshes, materials and their preview surfaces, textures.
 import fs from "node:fs";
 import path from "node:path";
 
@@ -10,16 +10,17 @@ const wasm = fs.readFileSync(path.join(folder, "tinyusdz.wasm"));
 globalThis.fetch = async () => new Response(wasm, { headers: { "Content-Type": "application/wasm" } });
 const { default: start } = await import(path.join(folder, "tinyusdz.js"));
 const usd = await start();
-const scene = new usd.TinyUSDZLoaderNative();
-const file = process.argv[2];
-if (!scene.loadFromBinary(new Uint8Array(fs.readFileSync(file)), path.basename(file))) {
-  console.error("not read:", scene.error?.() ?? "");
-  process.exit(1);
-}
 const plain = (o) => JSON.parse(JSON.stringify(o, (_, v) => (ArrayBuffer.isView(v) ? Array.from(v).slice(0, 4) : v)));
-const meshes = Array.from({ length: scene.numMeshes() }, (_, i) => scene.getMesh(i));
-const materials = meshes.map((m) => plain(scene.getMaterial(m.materialId)));
-const textures = {};
-for (const material of materials)
-  for (const [name, id] of Object.entries(material)) if (name.endsWith("TextureId") && id >= 0) textures[name] = scene.getImage(scene.getTexture(id).textureImageId).uri;
-console.log(JSON.stringify({ meshes: meshes.length, points: meshes[0]?.points?.length, materials, textures }));
+for (const file of process.argv.slice(2)) {
+  const scene = new usd.TinyUSDZLoaderNative();
+  if (!scene.loadFromBinary(new Uint8Array(fs.readFileSync(file)), path.basename(file))) {
+    console.error("not read:", file, scene.error?.() ?? "");
+    process.exit(1);
+  }
+  const meshes = Array.from({ length: scene.numMeshes() }, (_, i) => scene.getMesh(i));
+  const materials = meshes.map((m) => plain(scene.getMaterial(m.materialId)));
+  const textures = {};
+  for (const material of materials)
+    for (const [name, id] of Object.entries(material)) if (name.endsWith("TextureId") && id >= 0) textures[name] = scene.getImage(scene.getTexture(id).textureImageId).uri;
+  console.log(JSON.stringify({ meshes: meshes.length, points: meshes[0]?.points?.length, materials, textures }));
+}

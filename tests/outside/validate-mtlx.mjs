@@ -1,4 +1,4 @@
-// node validate-mtlx.mjs DOCUMENT [DEFINITIONS] [generate]: reads, imports the standard definitions, validates, and generates shader code if asked.
+// node validate-mtlx.mjs [--generate] DOCUMENT…: reads each with the definitions that lie beside it, imports the standard ones, validates, and generates shader code if asked.
 import fs from "node:fs";
 import path from "node:path";
 import { createRequire } from "node:module";
@@ -16,35 +16,35 @@ const mx = await (factory.default ?? factory)({
   getPreloadedPackage: () => read("JsMaterialXGenShader.data.txt").buffer,
   locateFile: (f) => path.join(folder, f),
 });
-const [, , file, definitions, generate] = process.argv;
-const document = mx.createDocument();
+const generate = process.argv[2] === "--generate";
 const generator = mx.EsslShaderGenerator.create();
 const context = new mx.GenContext(generator);
 const standard = mx.loadStandardLibraries(context);
-document.importLibrary(standard);
 const withoutInclude = (text) => text.replace(/<xi:include[^>]*>/g, "");
-if (definitions) {
-  const own = mx.createDocument();
-  await mx.readFromXmlString(own, fs.readFileSync(definitions, "utf8"), "");
-  document.importLibrary(own);
-}
-await mx.readFromXmlString(document, withoutInclude(fs.readFileSync(file, "utf8")), "");
-const message = {};
-if (!document.validate(message)) {
-  console.error("not valid:", message.message ?? message);
-  process.exit(1);
-}
-// Every node must have a definition, or the document only looks right.
-for (const node of document.getNodes ? document.getNodes() : []) {
-  const definition = node.getNodeDef ? node.getNodeDef() : null;
-  if (!definition) {
-    console.error(`no definition for ${node.getCategory()} ${node.getName()}`);
-    process.exit(1);
+
+async function wrong(file) {
+  const document = mx.createDocument();
+  document.importLibrary(standard);
+  const definitions = file.replace(/\.mtlx$/, "_defs.mtlx");
+  if (fs.existsSync(definitions)) {
+    const own = mx.createDocument();
+    await mx.readFromXmlString(own, fs.readFileSync(definitions, "utf8"), "");
+    document.importLibrary(own);
   }
+  await mx.readFromXmlString(document, withoutInclude(fs.readFileSync(file, "utf8")), "");
+  const message = {};
+  if (!document.validate(message)) return `not valid: ${message.message ?? JSON.stringify(message)}`;
+  // Every node must have a definition, or the document only looks right.
+  for (const node of document.getNodes ? document.getNodes() : [])
+    if (!node.getNodeDef?.()) return `no definition for ${node.getCategory()} ${node.getName()}`;
+  if (generate && generator.generate("check", mx.findRenderableElement(document), context).getSourceCode("pixel").length < 1000) return "hardly any shader code";
+  return null;
 }
-if (generate) {
-  const renderable = mx.findRenderableElement(document);
-  const shader = generator.generate("check", renderable, context);
-  if (shader.getSourceCode("pixel").length < 1000) process.exit(1);
+
+let failed = 0;
+for (const file of process.argv.slice(generate ? 3 : 2)) {
+  const sentence = await wrong(file);
+  if (sentence) failed++;
+  console.log(`${sentence ?? "valid"}: ${path.basename(file)}`);
 }
-console.log("valid");
+process.exit(failed > 0 ? 1 : 0);

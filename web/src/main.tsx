@@ -12,6 +12,7 @@ import { Frame } from "./frame/Frame";
 import { ColourView } from "./house/colour/ColourView";
 import { Chains } from "./house/Chains";
 import { HouseView } from "./house/HouseView";
+import { Profiles } from "./house/profiles/Profiles";
 import { IntakeView } from "./intake/IntakeView";
 import { SortingTable } from "./intake/SortingTable";
 import { LooksView } from "./looks/LooksView";
@@ -47,6 +48,7 @@ function App() {
         <Route path="/house" element={<HouseView session={session.data} />} />
         <Route path="/house/colour" element={<ColourView admin={session.data.role === "admin"} />} />
         <Route path="/house/chains" element={<Chains />} />
+        <Route path="/house/dialects" element={<Profiles session={session.data} />} />
         <Route path="*" element={<Navigate to="/intake" replace />} />
       </Route>
     </Routes>

@@ -5,7 +5,7 @@ namespace Kiln.Cli.Verbs;
 /// <summary>Verbs of the contract that this version does not have: one line, exit status 2.</summary>
 internal static class LaterVerbs
 {
-    private static readonly string[] Names = ["fit", "verify", "batch"];
+    private static readonly string[] Names = ["verify", "batch"];
 
     public static IEnumerable<Command> Commands() => Names.Select(name =>
     {

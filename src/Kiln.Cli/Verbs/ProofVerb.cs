@@ -5,6 +5,7 @@ using Kiln.Colour;
 using Kiln.Colour.Configs;
 using Kiln.Colour.Views;
 using Kiln.Exchange;
+using Kiln.Exchange.Documents;
 using Kiln.Exchange.MaterialX;
 using Kiln.Looks.Document;
 using Kiln.Looks.Wiring;
@@ -98,7 +99,7 @@ internal static class ProofVerb
         var profile = CliSession.Profiles(null).Find(dialect);
         // A name that the config does not have may still be one of ours.
         string Ours(string name) => names?.OursFor(name) ?? name;
-        if (NetworkFiles.IsNetwork(path))
+        if (NetworkDocuments.IsNetwork(path))
             return await ProofMaterial.OfNetworkAsync(NetworkFiles.Read(session, path, profile), profile, session.Textures, spaceOf: Ours, cancel: cancel);
         var (intake, _) = await session.IntakeAsync([path], cancel, config: names);
         if (intake.Sets.IsEmpty)

@@ -74,7 +74,7 @@ internal static class WireVerb
             Directory.CreateDirectory(Path.GetDirectoryName(target)!);
             if (file.Bytes is { } bytes)
                 File.WriteAllBytes(target, bytes);
-            else
+            else if (session.Has(file.Content!))
                 File.Copy(session.PathOf(file.Content!), target, overwrite: true);
         }
     }

@@ -8,6 +8,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
+using Kiln.Pixels;
 
 namespace Kiln.Dialects.Folding;
 
@@ -46,6 +47,7 @@ public static class NetworkReading
         var execution = new NetworkExecution(profile, network, graph, spaceOf);
         var folding = new LaneFolding(graph);
         var lanes = ImmutableSortedDictionary<string, Lane>.Empty;
+        var remarks = new List<string>();
         foreach (var (name, formula) in profile.BackFormulas)
         {
             var input = NeutralInputs.Find(name);
@@ -55,10 +57,19 @@ public static class NetworkReading
             var node = graph.As(found, type);
             if (graph.IsConstant(node) && IsUsual(graph, node, input))
                 continue;
-            lanes = lanes.SetItem(name, await folding.LaneAsync(node, type, Roles.GetValueOrDefault(name, MapRole.IdMask), name, bakery is null ? null : n => BakedAsync(graph, n, $"{network.Material}_{name}", input.IsScalar ? MathF.Max(1, input.High) : 1, bakery, cancel)));
+            try
+            {
+                lanes = lanes.SetItem(name, await folding.LaneAsync(node, type, Roles.GetValueOrDefault(name, MapRole.IdMask), name, bakery is null ? null : n => BakedAsync(graph, n, $"{network.Material}_{name}", input.IsScalar ? MathF.Max(1, input.High) : 1, bakery, cancel)));
+            }
+            catch (Exception e) when (e is FileNotFoundException or PictureException)
+            {
+                remarks.Add($"{name.Replace('_', ' ')} is left as it usually is: a picture had to be made for it, and {Gone(graph, node)} is not there.");
+            }
         }
-        return Shared(new Look { Name = NameOf(profile, network.Material), Lanes = lanes, Slots = folding.Slots, Remarks = [.. folding.Remarks] });
+        return Shared(new Look { Name = NameOf(profile, network.Material), Lanes = lanes, Slots = folding.Slots, Remarks = [.. folding.Remarks, .. remarks] });
     }
+
+    private static string Gone(ShadeGraph graph, int node) => string.Join(", ", graph.Needed([node]).Where(n => graph[n].Image is not null).Select(n => $"'{graph[n].Image!.File.Name}'").Distinct());
 
     /// <summary>The material's name without what the dialect's template puts around it.</summary>
     private static string NameOf(DialectProfile profile, string material)

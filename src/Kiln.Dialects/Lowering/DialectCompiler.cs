@@ -33,7 +33,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         foreach (var input in profile.Inputs)
             if (profile.Formulas.TryGetValue(input.Name, out var formula))
             {
-                var node = ExpressionGraph.Build(formula, graph, name => Trimmed(neutral.Input(name), name, trims, graph));
+                var node = ExpressionGraph.Build(formula, graph, name => Trimming.Apply(graph, neutral.Input(name), name, trims));
                 mapped[input.Name] = node is { } n ? graph.As(n, input.ShadeType) : null;
             }
         var material = MaterialName(profile.Names.Material.Replace("{name}", look.Name, StringComparison.Ordinal));
@@ -53,14 +53,6 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
             text.Append(char.IsAsciiLetterOrDigit(c) ? c : '_');
         var result = text.ToString().Trim('_');
         return result.Length == 0 ? "look" : char.IsAsciiDigit(result[0]) ? "_" + result : result;
-    }
-
-    private static int? Trimmed(int? node, string input, ImmutableArray<Trim> trims, ShadeGraph graph)
-    {
-        foreach (var trim in trims.Where(t => t.Input == input))
-            if (node is { } n)
-                node = graph.Add(trim.Operation switch { "gain" => ShadeOp.Multiply, "offset" => ShadeOp.Add, "power" => ShadeOp.Power, _ => throw new ProfileException($"There is no trim '{trim.Operation}'.") }, n, graph.Constant(trim.Value));
-        return node;
     }
 
     private ConversionReport Report(Look look, ShadeGraph graph, Dictionary<string, int?> mapped, List<ReportLine> baked)

@@ -174,64 +174,31 @@ public sealed record DialectProfile
     /// <summary>The neutral input that an input of the dialect mainly stands for.</summary>
     public string NeutralOf(string input) => Formulas.TryGetValue(input, out var formula) ? formula.Names.FirstOrDefault() ?? input : input;
 
-    private static readonly JsonSerializerOptions Options = new(JsonSerializerDefaults.Web)
+    /// <summary>How a profile's text is read; the published schema is made with it.</summary>
+    public static readonly JsonSerializerOptions Options = new(JsonSerializerDefaults.Web)
     {
         ReadCommentHandling = JsonCommentHandling.Skip,
         AllowTrailingCommas = true,
         UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
     };
 
-    /// <exception cref="ProfileException">The file is no valid profile; the message names the line or the part.</exception>
+    /// <param name="file">Its name, for the message.</param>
+    /// <exception cref="ProfileException">The file is no valid profile; the message names the line and what is wrong there.</exception>
     public static DialectProfile Read(string json, string file)
     {
-        try
-        {
-            var profile = JsonSerializer.Deserialize<DialectProfile>(json, Options)!;
-            profile.Hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(json)));
-            profile.Formulas = profile.Mapping.ToDictionary(m => m.Key, m => Expression.Parse(m.Value));
-            profile.BackFormulas = profile.Back.ToDictionary(m => m.Key, m => Expression.Parse(m.Value));
-            profile.ScatteringFormulas = profile.Scattering.Parameters.ToDictionary(m => m.Key, m => Expression.Parse(m.Value));
-            profile.Check();
-            return profile;
-        }
-        catch (JsonException e)
-        {
-            throw new ProfileException($"{file}, line {e.LineNumber + 1}: {e.Message}", e);
-        }
-        catch (ProfileException e)
-        {
-            throw new ProfileException($"{file}: {e.Message}", e);
-        }
+        var (profile, problems) = ProfileCheck.Read(json);
+        return problems is [var first, ..] ? throw new ProfileException($"{file}, line {first.Line}: {first.Sentence}") : profile!;
     }
 
-    private void Check()
+    /// <summary>The profile of a text without looking at what its parts say.</summary>
+    /// <exception cref="JsonException">It has not the shape of a profile.</exception>
+    internal static DialectProfile OfShape(string json)
     {
-        foreach (var (input, formula) in Formulas)
-        {
-            Input(input);
-            foreach (var name in formula.Names.Where(n => !NeutralInputs.Exists(n)))
-                throw new ProfileException($"The mapping of '{input}' mentions '{name}', which is no neutral input.");
-        }
-        foreach (var (input, formula) in BackFormulas)
-        {
-            if (!NeutralInputs.Exists(input))
-                throw new ProfileException($"The way back gives '{input}', which is no neutral input.");
-            foreach (var name in formula.Names.Where(n => Inputs.All(i => i.Name != n)))
-                throw new ProfileException($"The way back to '{input}' mentions '{name}', which is no input of the dialect.");
-        }
-        foreach (var (parameter, formula) in ScatteringFormulas)
-            foreach (var name in formula.Names)
-                if (Inputs.All(i => i.Name != name))
-                    throw new ProfileException($"The scattering parameter '{parameter}' mentions '{name}', which is no input of the dialect.");
-        foreach (var rule in Losses.Concat(Approximations).Where(r => !NeutralInputs.Exists(r.Input)))
-            throw new ProfileException($"A rule about '{rule.Input}' is about no neutral input.");
-        if (Structure == "nodes" && (Image is null || Placement is null))
-            throw new ProfileException("A profile of structure 'nodes' needs 'image' and 'placement'.");
-        if (Image is { Readings: "named" } image && (image.SpacePort is null || image.Spaces is null))
-            throw new ProfileException("Readings that are 'named' need 'spacePort' and 'spaces'.");
-        if (Inputs.FirstOrDefault(i => i.Type == "token" && i.Choices is not { Length: > 0 }) is { } token)
-            throw new ProfileException($"The input '{token.Name}' is a token and needs 'choices'.");
-        if (Image is { } picture && picture.ScalePort is null != picture.BiasPort is null)
-            throw new ProfileException("A picture has both 'scalePort' and 'biasPort' or neither.");
+        var profile = JsonSerializer.Deserialize<DialectProfile>(json, Options) ?? throw new JsonException("There is nothing in it.");
+        profile.Hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(json)));
+        return profile;
     }
+
+    internal void Take(IReadOnlyDictionary<string, Expression> formulas, IReadOnlyDictionary<string, Expression> back, IReadOnlyDictionary<string, Expression> scattering) =>
+        (Formulas, BackFormulas, ScatteringFormulas) = (formulas, back, scattering);
 }

@@ -1,15 +1,26 @@
+using System.Collections.Immutable;
+
 namespace Kiln.Dialects.Profiles;
 
-/// <summary>The profiles of a folder by identifier.</summary>
+/// <summary>The profiles of a folder by identifier, and over them those that a house has of its own. Safe to read while one is put in.</summary>
 public sealed class DialectProfiles
 {
-    private readonly Dictionary<string, DialectProfile> profiles;
+    private readonly ImmutableDictionary<string, DialectProfile> shipped;
+    private volatile ImmutableDictionary<string, DialectProfile> profiles;
 
     private DialectProfiles(IEnumerable<DialectProfile> profiles, string? folder)
     {
-        this.profiles = profiles.ToDictionary(p => p.Id);
+        this.profiles = shipped = profiles.ToImmutableDictionary(p => p.Id);
         Folder = folder;
     }
+
+    public bool IsShipped(string id) => shipped.ContainsKey(id);
+
+    /// <summary>From now on this one stands for its dialect.</summary>
+    public void Put(DialectProfile profile) => profiles = profiles.SetItem(profile.Id, profile);
+
+    /// <summary>Back to the shipped one, or none.</summary>
+    public void TakeBack(string id) => profiles = shipped.TryGetValue(id, out var own) ? profiles.SetItem(id, own) : profiles.Remove(id);
 
     /// <summary>Where the shipped profiles lie, and beside them the node definitions made from them.</summary>
     public string? Folder { get; }

@@ -35,6 +35,9 @@ public abstract record Expression
         _ => [],
     };
 
+    /// <summary>Whether it divides by a plain 0 somewhere. A divisor that a value makes 0 gives 0, as in every graph (<see cref="Looks.Graph.ShadeArithmetic"/>).</summary>
+    public bool DividesByZero => this is Call c && (c is { Function: "/", Arguments: [_, Number { Value: 0 }] } || c.Arguments.Any(a => a.DividesByZero));
+
     /// <exception cref="ProfileException">The formula cannot be read; the message says where.</exception>
     public static Expression Parse(string text)
     {

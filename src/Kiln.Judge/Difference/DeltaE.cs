@@ -60,14 +60,27 @@ public static class DeltaE
                     LabOfDisplay(new(first[x, y, 0], first[x, y, 1], first[x, y, 2])),
                     LabOfDisplay(new(second[x, y, 0], second[x, y, 1], second[x, y, 2])));
         });
-        var sorted = values.Order().ToArray();
-        return new(values.Average(), sorted[(int)(0.95 * (sorted.Length - 1))], sorted[^1], first.Width, first.Height, values);
+        return PictureDifference.Of(values, first.Width, first.Height);
     }
 }
 
 /// <summary>Mean, 95th percentile and greatest CIEDE2000 of two pictures, and the value of every pixel, row by row from the top.</summary>
 public sealed record PictureDifference(float Mean, float Percentile95, float Greatest, int Width, int Height, float[] Values)
 {
+    public static PictureDifference Of(float[] values, int width, int height)
+    {
+        var sorted = values.Order().ToArray();
+        return new(values.Average(), sorted[(int)(0.95 * (sorted.Length - 1))], sorted[^1], width, height, values);
+    }
+
+    /// <summary>Mean and 95th percentile over the pixels that are at least half covered in a picture with alpha.</summary>
+    public (double Mean, double Percentile95) Over(ImageBuffer covered)
+    {
+        var alpha = covered.ChannelCount - 1;
+        var within = Values.Where((_, i) => covered[i % Width, i / Width, alpha] >= 0.5f).Order().ToArray();
+        return within.Length == 0 ? (0, 0) : (within.Average(), within[(int)(0.95 * (within.Length - 1))]);
+    }
+
     /// <summary>Where they differ most: the middle of the square of 1/16 of the picture with the greatest mean, in parts of the picture from the upper left.</summary>
     public (float U, float V) Worst()
     {

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Kiln.Colour;
 using Kiln.Looks.Inputs;
 
@@ -8,6 +9,7 @@ public static class LookValidation
 {
     public const int MaximumSteps = 400;
     private const int MaximumDepth = 24;
+    private const int MaximumTrims = 60;
 
     /// <exception cref="LookException">With the first thing that does not hold.</exception>
     public static void Check(Look look)
@@ -39,8 +41,25 @@ public static class LookValidation
         if (!(look.SizeU > 0) || !(look.SizeV > 0))
             throw new LookException("The real size of a look must be greater than zero.");
         CheckPlacement(look.Placement);
+        foreach (var (dialect, trims) in look.Trims)
+            CheckTrims(dialect, trims);
         if (look.Displacement is var d && !(d.HeightMetres >= 0 && d.Midpoint is >= 0 and <= 1 && d.BoundMetres >= 0 && d.EdgeMetres > 0 && d.Subdivision is >= 0 and <= 10 && d.Level is null or (>= 1 and <= 16)))
             throw new LookException("Displacement needs a height and bounds of 0 or more, a midpoint between 0 and 1, edges longer than 0, at most 10 subdivisions and a level between 1 and 16.");
+    }
+
+    private static void CheckTrims(string dialect, ImmutableArray<Trim> trims)
+    {
+        if (trims.Length > MaximumTrims)
+            throw new LookException($"There are {trims.Length} trims for {dialect}; at most {MaximumTrims} are possible.");
+        foreach (var trim in trims)
+        {
+            if (NeutralInputs.Find(trim.Input).IsDirection)
+                throw new LookException($"'{trim.Input}' is a direction and takes no trim.");
+            if (trim.Operation is not ("gain" or "offset" or "power"))
+                throw new LookException($"There is no trim '{trim.Operation}'; gain, offset and power are.");
+            if (!float.IsFinite(trim.Value) || trim.Operation == "gain" && trim.Value < 0 || trim.Operation == "power" && trim.Value <= 0)
+                throw new LookException($"The trim of '{trim.Input}' needs a number: a gain of 0 or more, a power above 0, any offset.");
+        }
     }
 
     private static void CheckLane(Look look, Lane lane, string where, int depth)

@@ -73,13 +73,7 @@ public sealed class ProofMaterial
     {
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
-        int? Input(string name)
-        {
-            var input = profile.Input(name);
-            var node = profile.Formulas.TryGetValue(name, out var formula) ? ExpressionGraph.Build(formula, graph, lanes.Input) : null;
-            return node is { } n ? graph.As(n, input.ShadeType) : input.Default is { } d ? graph.Constant(d.Length == 3 ? new Vector3(d[0], d[1], d[2]) : new Vector3(d[0]), input.ShadeType) : null;
-        }
-        return await BuildAsync(profile, graph, Input, maps, longest, await DisplacedAsync(look, maps, longest, cancel), cancel);
+        return await BuildAsync(profile, graph, name => DialectModels.Input(profile, name, graph, lanes.Input), maps, longest, await DisplacedAsync(look, maps, longest, cancel), cancel);
     }
 
     private static async Task<SurfaceDisplacement?> DisplacedAsync(Look look, MapTextures maps, int? longest, CancellationToken cancel)
@@ -133,11 +127,7 @@ public sealed class ProofMaterial
             if (ExpressionGraph.Build(formula, graph, input) is { } node)
                 nodes[parameter] = node;
         var program = await ShadeProgram.LoadAsync(graph, nodes.Values, maps, longest, cancel);
-        var rule = profile.Scattering;
-        var model = new SurfaceModel(
-            Enum.Parse<DiffuseModel>(rule.Diffuse, true), Enum.Parse<DielectricModel>(rule.Dielectric, true), Enum.Parse<MetalModel>(rule.Metal, true), rule.Compensation,
-            Enum.Parse<Distribution>(rule.Distribution, true), Enum.Parse<FuzzModel>(rule.Fuzz, true), rule.Coat == "absorbing");
-        return new(program, graph.Working, nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), model) { Displacement = displacement };
+        return new(program, graph.Working, nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), DialectModels.Of(profile.Scattering)) { Displacement = displacement };
     }
 
     /// <summary>The parameters at a point, its normal and its coat's in tangent space (z outwards).</summary>

@@ -1,11 +1,9 @@
 using System.Security.Claims;
 using Kiln.Dialects.Profiles;
-using Kiln.Exchange.Packages;
-using Kiln.Exchange.Gltf;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Pixels.Writing;
-using Kiln.Proof.Geometry;
+using Kiln.Server.Packages;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Store;
@@ -76,16 +74,12 @@ public static class LookRoutes
         return await TaggedAsync(row, http.RequestServices.GetRequiredService<WorkingSpaces>(), http.Response);
     }
 
-    private static async Task<IResult> PackageAsync(Guid id, string dialect, LookStore looks, LookCompilation compilation, DialectProfiles profiles, ContentStore store, WorkingSpaces workingSpaces, bool convertTextures = false)
+    private static async Task<IResult> PackageAsync(Guid id, string dialect, LookStore looks, LookPackages packages, WorkingSpaces workingSpaces, bool convertTextures = false)
     {
-        var row = await RowAsync(looks, id);
-        var look = row.Look();
-        var compiled = await compilation.CompileAsync(look, dialect, (await workingSpaces.OfLookAsync(id)).Space, convertTextures: convertTextures);
-        var tile = Forms.Tile();
-        var files = LookWriter.Files(compiled.Network, profiles.Find(dialect), new CarrierForm("tile", tile.Positions, tile.Normals, tile.Tangents, tile.Uvs, tile.Indices), store);
+        var look = (await RowAsync(looks, id)).Look();
         // Made in a temporary file first: a failure must not reach the browser as half a zip.
         var temporary = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
-        PackageWriter.Write(temporary, look, compiled, files, store);
+        var compiled = await packages.WriteAsync(temporary, look, dialect, (await workingSpaces.OfLookAsync(id)).Space, convertTextures);
         temporary.Position = 0;
         return Results.Stream(temporary, "application/zip", $"{compiled.Network.Material}_{dialect}.zip");
     }

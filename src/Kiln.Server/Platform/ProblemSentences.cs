@@ -1,5 +1,6 @@
 using Kiln.Colour;
 using Kiln.Dialects.Profiles;
+using Kiln.Exchange;
 using Kiln.Looks.Document;
 using Kiln.Looks.Intake;
 using Kiln.Pixels;
@@ -16,20 +17,7 @@ public sealed class ProblemSentences(IProblemDetailsService problems, ILogger<Pr
     {
         if (exception is OperationCanceledException && context.RequestAborted.IsCancellationRequested)
             return true;
-        var (status, code) = exception switch
-        {
-            LookConflictException => (412, "look.conflict"),
-            LookException => (422, "look.invalid"),
-            DeliveryException => (422, "delivery.invalid"),
-            PictureException => (422, "picture.unreadable"),
-            ConfigException => (422, "config.invalid"),
-            ProfileException => (422, "dialect.unknown"),
-            FileNotFoundException => (404, "content.missing"),
-            BadHttpRequestException bad => (bad.StatusCode, "request.invalid"),
-            ArgumentException or FormatException or System.Text.Json.JsonException => (400, "request.invalid"),
-            IOException => (507, "storage.failed"),
-            _ => (500, "server.failed"),
-        };
+        var (status, code) = Kind(exception);
         if (status == 500)
             log.LogError(exception, "A request failed: {Path}", context.Request.Path);
         context.Response.StatusCode = status;
@@ -40,4 +28,23 @@ public sealed class ProblemSentences(IProblemDetailsService problems, ILogger<Pr
             details.Extensions["revision"] = conflict.Revision;
         return await problems.TryWriteAsync(new() { HttpContext = context, ProblemDetails = details, Exception = exception });
     }
+
+    /// <summary>What a person is told of an exception where no problem document can be sent any more; null for what is our own fault.</summary>
+    public static string? SentenceOf(Exception exception) => Kind(exception).Status == 500 ? null : exception.Message;
+
+    private static (int Status, string Code) Kind(Exception exception) => exception switch
+    {
+        LookConflictException => (412, "look.conflict"),
+        LookException => (422, "look.invalid"),
+        DeliveryException => (422, "delivery.invalid"),
+        PictureException => (422, "picture.unreadable"),
+        ExchangeException => (422, "package.invalid"),
+        ConfigException => (422, "config.invalid"),
+        ProfileException => (422, "dialect.unknown"),
+        FileNotFoundException => (404, "content.missing"),
+        BadHttpRequestException bad => (bad.StatusCode, "request.invalid"),
+        ArgumentException or FormatException or System.Text.Json.JsonException => (400, "request.invalid"),
+        IOException => (507, "storage.failed"),
+        _ => (500, "server.failed"),
+    };
 }

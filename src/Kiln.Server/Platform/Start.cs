@@ -6,6 +6,7 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Wiring;
 using Kiln.Server.Configs;
 using Kiln.Server.Intake;
+using Kiln.Server.Profiles;
 using Kiln.Proof.Rendering;
 using Kiln.Scattering;
 using Kiln.Store;
@@ -24,6 +25,7 @@ public static class Start
         services.GetRequiredService<Uploads>().KeepOnly(await deliveries.WaitingAsync());
         await services.GetRequiredService<ContentStore>().SweepAsync(services.GetRequiredService<Database>(), TimeSpan.FromDays(1), cancel);
         await services.GetRequiredService<ConfigDesk>().RefreshAsync();
+        await services.GetRequiredService<ProfileDesk>().RefreshAsync();
         _ = Task.Run(async () =>
         {
             AlbedoTables.Prepare();

@@ -20,6 +20,7 @@ import { NodesView } from "./nodes/NodesView";
 import { ProofPanel } from "./ProofPanel";
 import { Relink } from "./Relink";
 import { Settings } from "./settings/Settings";
+import { TrimsPanel } from "./trims/TrimsPanel";
 import { useBenchKeys } from "./useBenchKeys";
 import { useClipboard } from "./useClipboard";
 import { useEdits } from "./useEdits";
@@ -125,6 +126,7 @@ export function Bench() {
               <button className="act text-small" onClick={() => void redo()}>
                 Redo
               </button>
+              <TrimsPanel key={dialect} />
               <HistoryDrawer onRestore={(number) => void restore(number)} />
               <KeepPanel
                 key={look.data.id}

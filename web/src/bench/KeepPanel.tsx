@@ -4,6 +4,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { send } from "../api/client";
 import { useCollections, useHistory, useVersions } from "../api/queries";
+import { ReportLines } from "./ReportLines";
 import type { ConversionReport, House, LookEdit, LookInfo, Version } from "../api/types";
 
 interface Props {
@@ -83,7 +84,9 @@ export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
                     </label>
                   ))}
                 </fieldset>
-                {report && <Report report={report} />}
+                {report && (
+                  <ReportLines look={look.id} revision={look.revision} dialect={dialect} report={report} />
+                )}
               </>
             ) : (
               <p className="text-soft">Choose a dialect over the lanes first; the package is written in its terms.</p>
@@ -169,25 +172,5 @@ export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
-  );
-}
-
-function Report({ report }: { report: ConversionReport }) {
-  return (
-    <dl className="mt-2" aria-label="report">
-      {(["exact", "approximated", "baked", "lost"] as const).map((kind) =>
-        report[kind].map((line) => (
-          <div
-            key={kind + line.input + line.dialectInput + line.note}
-            className="grid grid-cols-[92px_1fr] gap-2 border-b border-rule py-0.5"
-          >
-            <dt className="text-small text-soft">{kind}</dt>
-            <dd>
-              <span className="font-mono text-small">{line.input}</span> {line.note}
-            </dd>
-          </div>
-        )),
-      )}
-    </dl>
   );
 }

@@ -1,5 +1,5 @@
 import type { House } from "../api/types";
-import type { ProofSettings } from "./proofSettings";
+import { cameraNames, cameraOf, seenFrom, type ProofSettings } from "./proofSettings";
 import { Check, Choice, Slide } from "../ui/SettingRows";
 import { LightLine } from "./LightLine";
 import { surrounds, useSurround } from "./useSurround";
@@ -71,6 +71,12 @@ export function ProofControls({ house, settings, onChange, onMoving }: Props) {
         options={noises}
         onChange={(n) => onChange({ untilNoise: Number(n) })}
       />
+      <Choice
+        word="camera"
+        value={cameraOf(settings)}
+        options={cameraNames}
+        onChange={(camera) => onChange(seenFrom(camera))}
+      />
       <Check
         word="background out of focus"
         on={settings.blurredBackground}
@@ -86,7 +92,7 @@ export function ProofControls({ house, settings, onChange, onMoving }: Props) {
       <Check
         word="mark what the display cannot show"
         on={settings.clipping}
-        className="col-span-4"
+        className="col-span-2"
         onChange={(clipping) => onChange({ clipping })}
       />
     </div>

@@ -2,12 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { send } from "../api/client";
 import type { House } from "../api/types";
+import { BesideLine } from "./BesideLine";
 import type { Selection } from "./lanes/address";
 import { ProofControls } from "./ProofControls";
 import { ProofPicture } from "./ProofPicture";
 import { mostSamples, usualProof, type ProofSettings } from "./proofSettings";
 import { StopKey } from "./StopKey";
 import { WritePictures } from "./WritePictures";
+import { useBeside } from "./useBeside";
 import { useProof, type ProofQuery } from "./useProof";
 
 interface Props {
@@ -51,6 +53,8 @@ export function ProofPanel({ id, revision, house, dialect, other, blinking, solo
     "blink",
     blinking ? { ...query, dialect: other, ...full, samples: mostSamples(settings) } : null,
   );
+  const beside = useBeside(id);
+  const [wipe, setWipe] = useState(0.5);
   const { form, light, view } = settings;
   const difference = useQuery({
     queryKey: ["compare", id, revision, dialect, other, form, light, view],
@@ -88,6 +92,18 @@ export function ProofPanel({ id, revision, house, dialect, other, blinking, solo
             </span>
           </p>
         )}
+        {beside.beside && !blinking && (
+          <>
+            <img
+              data-testid="beside"
+              src={beside.beside.url}
+              alt={beside.beside.words}
+              className="pointer-events-none absolute inset-0 size-full object-contain"
+              style={{ clipPath: `inset(0 ${(1 - wipe) * 100}% 0 0)` }}
+            />
+            <p className="pointer-events-none absolute top-2 left-2 bg-panel px-2 text-small">{beside.beside.words}</p>
+          </>
+        )}
         {solo && <p className="absolute bottom-2 left-2 bg-panel px-2">solo: {solo.lane.replaceAll("_", " ")}</p>}
       </ProofPicture>
       <p className="flex justify-between px-2 py-0.5 font-mono text-small text-soft" data-samples={shown.samples}>
@@ -99,6 +115,13 @@ export function ProofPanel({ id, revision, house, dialect, other, blinking, solo
       </p>
       {view === "stops" && <StopKey colours={house.stopColours} />}
       <ProofControls house={house} settings={settings} onChange={change} onMoving={touch} />
+      <BesideLine
+        beside={beside}
+        picture={shown.picture}
+        words={`held: ${title(dialect)}, ${light}`}
+        wipe={wipe}
+        onWipe={setWipe}
+      />
       <p className="px-2 pt-1">
         <WritePictures look={id} dialect={dialect} settings={settings} layers={house.layers} />
       </p>

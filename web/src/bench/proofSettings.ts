@@ -57,5 +57,14 @@ export const zoomed = (p: ProofSettings, factor: number): Partial<ProofSettings>
   part: null,
 });
 
+/** Where the camera stands, as shares of the distance at which the whole form is seen. */
+const cameras: Record<string, number> = { far: 0.6, middle: 1, near: 3.2 };
+export const cameraNames = [...Object.keys(cameras), "free"];
+export const cameraOf = (p: ProofSettings) =>
+  (p.yaw === null && p.pitch === null && Object.keys(cameras).find((c) => cameras[c] === p.zoom)) || "free";
+/** A fixed camera; free keeps the picture as it is. */
+export const seenFrom = (camera: string): Partial<ProofSettings> =>
+  camera in cameras ? { yaw: null, pitch: null, zoom: cameras[camera], part: null } : {};
+
 /** Where refining ends even if noise is left, so that a hard surface does not keep the processors for ever: noise falls with the root of the samples. */
 export const mostSamples = (p: ProofSettings) => Math.min(4096, Math.round(192 * (0.04 / p.untilNoise) ** 2));

@@ -6,6 +6,7 @@ import { useCollections, useHouse, useLooks } from "../api/queries";
 import type { CollectionInfo } from "../api/types";
 import { LookWall } from "../looks/LooksView";
 import { Empty } from "../ui/Empty";
+import { Batches } from "./Batches";
 
 /** Collections at the left, the contact sheet of one at the right: same light, form and camera for all. */
 export function CollectionsView() {
@@ -86,6 +87,7 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
         <h2 className="text-title font-medium">{name}</h2>
         <span className="text-small text-soft">vessel, softbox, ACES 1 SDR: the same for every look</span>
         <span className="grow" />
+        <Batches collection={id} name={name} />
         <label className="text-small">
           worked in{" "}
           <select

@@ -68,6 +68,7 @@ export function CommandList() {
                 ["/house", "House"],
                 ["/house/colour", "House: colour"],
                 ["/house/chains", "House: kept chains"],
+                ["/house/dialects", "House: dialects"],
               ].map(([to, word]) => (
                 <Command.Item key={to} className={item} onSelect={() => go(to)}>
                   {word}

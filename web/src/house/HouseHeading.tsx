@@ -4,6 +4,7 @@ const pages = [
   { to: "/house", word: "Names and folders" },
   { to: "/house/colour", word: "Colour" },
   { to: "/house/chains", word: "Chains" },
+  { to: "/house/dialects", word: "Dialects" },
 ];
 
 /** The title of House and its pages. */

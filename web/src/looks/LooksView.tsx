@@ -1,6 +1,9 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { toast } from "sonner";
+import { send } from "../api/client";
 import { useLooks } from "../api/queries";
-import type { LookListing } from "../api/types";
+import type { BroughtLook, LookListing } from "../api/types";
 import { Empty } from "../ui/Empty";
 import { LookPicture } from "../ui/LookPicture";
 import { useChosenLooks } from "./chosenLooks";
@@ -23,9 +26,48 @@ export function LooksView() {
       <div className="mb-3 flex items-baseline gap-3">
         <h1 className="text-title font-medium">Looks</h1>
         <ChosenLine />
+        <span className="grow" />
+        <BringPackage />
       </div>
       <LookWall looks={looks.data} />
     </div>
+  );
+}
+
+/** A package comes in as the look it was made from, a network of any dialect as the look it says. */
+function BringPackage() {
+  const client = useQueryClient();
+  const bring = useMutation({
+    mutationFn: (file: File) =>
+      send<BroughtLook[]>("POST", `/looks/packages?name=${encodeURIComponent(file.name)}`, file),
+    onSuccess: (looks) => {
+      for (const look of looks)
+        toast(
+          [`${look.name} has come in`, look.missingMaps > 0 && `${look.missingMaps} of its maps are missing`]
+            .concat(look.remarks)
+            .filter(Boolean)
+            .join("; "),
+          { duration: look.missingMaps > 0 || look.remarks.length > 0 ? 12000 : 4000 },
+        );
+      void client.invalidateQueries({ queryKey: ["looks"] });
+    },
+    onError: (error) => toast.error(error.message, { duration: 8000 }),
+  });
+  return (
+    <label className="act text-small">
+      {bring.isPending ? "Coming in…" : "Bring a package or network in…"}
+      <input
+        type="file"
+        accept=".zip,.mtlx,.glb,.gltf,.usda"
+        aria-label="package of a look, or a network"
+        className="sr-only"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = "";
+          if (file) bring.mutate(file);
+        }}
+      />
+    </label>
   );
 }
 

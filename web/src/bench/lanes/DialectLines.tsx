@@ -1,8 +1,9 @@
 import { useBench } from "../BenchContext";
+import { trimSign } from "../trims/trimWords";
 
-/** What the dialect makes of one neutral input: formula, value, texture, what was baked, what is lost. */
+/** What the dialect makes of one neutral input: formula, value, texture, what was baked or trimmed, what is lost. */
 export function DialectLines({ input }: { input: string }) {
-  const { board, dialect } = useBench();
+  const { board, dialect, look } = useBench();
   const restated = dialect ? board?.dialect[input] : undefined;
   const lost = dialect ? board?.report?.lost.find((l) => l.input === input) : undefined;
   const near = dialect ? board?.report?.approximated.filter((l) => l.input === input) : undefined;
@@ -25,6 +26,13 @@ export function DialectLines({ input }: { input: string }) {
           baked: {b.note}
         </p>
       ))}
+      {look.trims?.[dialect]
+        ?.filter((t) => t.input === input)
+        .map((t, i) => (
+          <p key={i} className="hatched px-1">
+            trimmed: {t.operation} <span className="font-mono">{trimSign(t)}</span>
+          </p>
+        ))}
       {near?.map((n) => (
         <p key={n.note} className="px-1">
           ≈ {n.note}

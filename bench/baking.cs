@@ -1,0 +1,66 @@
+#:project ../src/Kiln.Exchange/Kiln.Exchange.csproj
+#:project ../src/Kiln.Proof/Kiln.Proof.csproj
+#:property TieredCompilation=false
+#:property PublishAot=false
+// A look of six 4K maps written for a dialect, from its files to its files; run by bench/baking.sh. Arguments: folder of maps, dialect, folder to write to.
+using System.Collections.Immutable;
+using System.Diagnostics;
+using System.Security.Cryptography;
+using Kiln.Dialects.Baking;
+using Kiln.Dialects.Lowering;
+using Kiln.Dialects.Profiles;
+using Kiln.Exchange.Gltf;
+using Kiln.Exchange.Packages;
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
+using Kiln.Proof.Geometry;
+
+var here = new Here(Path.Combine(args[2], "contents"));
+(string Name, MapRole Role, string Input, Reading Reading, Step[] Steps)[] maps =
+[
+    ("colour", MapRole.BaseColor, "base_color", new(ReadingKind.Colour, "srgb_texture", "rgb"), []),
+    ("metal", MapRole.Metalness, "base_metalness", new(ReadingKind.Scalar, "raw", "luminance"), []),
+    ("gloss", MapRole.Glossiness, "specular_roughness", new(ReadingKind.Scalar, "raw", "luminance"), [new InvertStep { Id = "1" }]),
+    ("normal", MapRole.Normal, "geometry_normal", new(ReadingKind.Direction, "raw", "rgb", NormalY.Down), [new DecodeNormalStep(new Feed(1)) { Id = "1" }]),
+    ("occlusion", MapRole.AmbientOcclusion, "occlusion", new(ReadingKind.Scalar, "raw", "luminance"), []),
+    ("glow", MapRole.Emission, "emission_color", new(ReadingKind.Colour, "srgb_texture", "rgb"), []),
+];
+var look = new Look { Name = "bench", Lanes = ImmutableSortedDictionary<string, Lane>.Empty.Add("emission_luminance", new(LookValue.Of(1f))) };
+foreach (var (name, role, input, reading, steps) in maps)
+{
+    var path = Path.Combine(args[0], name + ".png");
+    using var stream = File.OpenRead(path);
+    var file = MapFile.Of(path, name + ".png", HeaderReader.Read(stream, DecodeLimits.Default));
+    look = look with { Slots = look.Slots.Add(role.Id(), new(role, file, [])), Lanes = look.Lanes.Add(input, new(Chain: new(new SlotOrigin(role.Id(), reading), [.. steps]))) };
+}
+var profile = DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find(args[1]);
+var compiled = await new DialectCompiler(profile, new Bakery(new MapTextures(here, here), here)).CompileAsync(look);
+var tile = Forms.Tile();
+foreach (var file in LookWriter.Files(compiled.Network, profile, new CarrierForm("tile", tile.Positions, tile.Normals, tile.Tangents, tile.Uvs, tile.Indices), here))
+{
+    var path = Path.Combine(args[2], file.Path);
+    Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+    if (file.Bytes is { } bytes)
+        File.WriteAllBytes(path, bytes);
+    else
+        File.Copy(here.PathOf(file.Content!), path, overwrite: true);
+}
+Console.Error.WriteLine($"{args[1]}: {compiled.Report.Baked.Length} lines baked, peak memory {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MB");
+
+internal sealed class Here(string folder) : IContentFiles, IBakedFiles, IPictureDecoder
+{
+    public string PathOf(string content) => File.Exists(content) ? content : Path.Combine(folder, content);
+
+    public string Put(byte[] content)
+    {
+        var hash = Convert.ToHexStringLower(SHA256.HashData(content));
+        Directory.CreateDirectory(folder);
+        File.WriteAllBytes(Path.Combine(folder, hash), content);
+        return hash;
+    }
+
+    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
+}

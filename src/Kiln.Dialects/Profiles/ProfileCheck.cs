@@ -1,0 +1,161 @@
+using System.Text.Json;
+using Kiln.Looks.Inputs;
+
+namespace Kiln.Dialects.Profiles;
+
+/// <summary>Something wrong in a profile's text: the line, from 1, and a sentence.</summary>
+public sealed record ProfileProblem(int Line, string Sentence);
+
+/// <summary>Reads a profile and finds everything that is wrong with it, each with its line.</summary>
+public sealed class ProfileCheck
+{
+    private static readonly string[] Documents = ["materialx", "gltf", "usd"], Structures = ["nodes", "slots"];
+
+    private readonly DialectProfile profile;
+    private readonly ProfileLines lines;
+    private readonly List<ProfileProblem> problems = [];
+
+    private ProfileCheck(DialectProfile profile, ProfileLines lines) => (this.profile, this.lines) = (profile, lines);
+
+    /// <returns>The profile, where it has the shape of one, and what is wrong with it in the order of lines; with nothing wrong it can be used.</returns>
+    public static (DialectProfile? Profile, IReadOnlyList<ProfileProblem> Problems) Read(string json)
+    {
+        DialectProfile profile;
+        try
+        {
+            profile = DialectProfile.OfShape(json);
+        }
+        catch (JsonException e)
+        {
+            return (null, [new((int)(e.LineNumber ?? 0) + 1, Words(e))]);
+        }
+        var check = new ProfileCheck(profile, ProfileLines.Of(json));
+        check.All();
+        return (profile, [.. check.problems.OrderBy(p => p.Line)]);
+    }
+
+    private void All()
+    {
+        Identity();
+        var inputs = profile.Inputs.Select(i => i.Name).ToHashSet();
+        profile.Take(
+            Formulas("mapping", profile.Mapping, NeutralInputs.Exists, "no neutral input", i => inputs.Contains(i) ? null : $"The dialect has no input '{i}'."),
+            Formulas("back", profile.Back, inputs.Contains, "no input of the dialect", i => NeutralInputs.Exists(i) ? null : $"'{i}' is no neutral input."),
+            Formulas("scattering/parameters", profile.Scattering.Parameters, inputs.Contains, "no input of the dialect", _ => null));
+        foreach (var (rules, name) in (IEnumerable<(LossRule[], string)>)[(profile.Losses, "losses"), (profile.Approximations, "approximations")])
+            for (var i = 0; i < rules.Length; i++)
+            {
+                if (!NeutralInputs.Exists(rules[i].Input))
+                    Say($"{name}/{i}/input", $"A rule about '{rules[i].Input}' is about no neutral input.");
+                if (rules[i].When is { } when)
+                    Formula($"{name}/{i}/when", when, NeutralInputs.Exists, "no neutral input");
+            }
+        Structure();
+    }
+
+    private void Identity()
+    {
+        if (profile.Id.Length is 0 or > 60 || profile.Id.Any(c => !char.IsAsciiLetterLower(c) && !char.IsAsciiDigit(c) && c != '_'))
+            Say("id", "An identifier has 1 to 60 small letters, digits and underscores.");
+        if (profile.Title.Trim().Length is 0 or > 80)
+            Say("title", "A title has 1 to 80 characters.");
+        OneOf("document", profile.Document, Documents);
+        OneOf("structure", profile.Structure, Structures);
+        OneOf("definitions", profile.Definitions, ["standard", "own"]);
+        var seen = new HashSet<string>();
+        for (var i = 0; i < profile.Inputs.Length; i++)
+        {
+            var input = profile.Inputs[i];
+            if (!seen.Add(input.Name))
+                Say($"inputs/{i}/name", $"There are two inputs '{input.Name}'.");
+            OneOf($"inputs/{i}/type", input.Type, ["float", "color3", "vector3", "integer", "boolean", "token"]);
+            if (input.Type == "token" && input.Choices is not { Length: > 0 })
+                Say($"inputs/{i}", $"The input '{input.Name}' is a token and needs 'choices'.");
+            if (input.Default is { } d && d.Length != (input.Type == "color3" ? 3 : 1))
+                Say($"inputs/{i}/default", $"The default of '{input.Name}' has {d.Length} numbers; a {input.Type} has {(input.Type == "color3" ? 3 : 1)}.");
+        }
+    }
+
+    private void Structure()
+    {
+        if (profile.Structure == "nodes" && profile.Image is null)
+            Say("", "A profile of structure 'nodes' needs 'image'.");
+        if (profile.Structure == "nodes" && profile.Placement is null)
+            Say("", "A profile of structure 'nodes' needs 'placement'.");
+        if (profile.Image is { } image)
+        {
+            OneOf("image/readings", image.Readings, ["materialx", "config", "named", "fixed"]);
+            if (image.Readings == "named" && (image.SpacePort is null || image.Spaces is null))
+                Say("image", "Readings that are 'named' need 'spacePort' and 'spaces'.");
+            if (image.ScalePort is null != image.BiasPort is null)
+                Say("image", "A picture has both 'scalePort' and 'biasPort' or neither.");
+        }
+        for (var i = 0; i < profile.Slots.Length; i++)
+            foreach (var (channel, input) in profile.Slots[i].Channels)
+                if (profile.Inputs.All(own => own.Name != input))
+                    Say($"slots/{i}/channels/{channel}", $"The slot '{profile.Slots[i].Name}' holds '{input}', which is no input of the dialect.");
+        OneOf("scattering/diffuse", profile.Scattering.Diffuse, ["eon", "lambert", "orenNayar"]);
+        OneOf("scattering/dielectric", profile.Scattering.Dielectric, ["exact", "schlick"]);
+        OneOf("scattering/metal", profile.Scattering.Metal, ["f82", "schlick", "conductor"]);
+        OneOf("scattering/distribution", profile.Scattering.Distribution, ["ggx", "beckmann"]);
+    }
+
+    private Dictionary<string, Expression> Formulas(string part, Dictionary<string, string> texts, Func<string, bool> isKnown, string unknown, Func<string, string?> key)
+    {
+        var result = new Dictionary<string, Expression>();
+        foreach (var (name, text) in texts)
+        {
+            if (key(name) is { } wrong)
+                Say($"{part}/{name}", wrong);
+            if (Formula($"{part}/{name}", text, isKnown, unknown) is { } formula)
+                result[name] = formula;
+        }
+        return result;
+    }
+
+    private Expression? Formula(string part, string text, Func<string, bool> isKnown, string unknown)
+    {
+        try
+        {
+            var formula = Expression.Parse(text);
+            foreach (var name in formula.Names.Distinct().Where(n => !isKnown(n)))
+                Say(part, $"The formula of '{part[(part.IndexOf('/') + 1)..]}' mentions '{name}', which is {unknown}.");
+            if (formula.DividesByZero)
+                Say(part, $"The formula “{text}” divides by zero.");
+            return formula;
+        }
+        catch (ProfileException e)
+        {
+            Say(part, e.Message);
+            return null;
+        }
+    }
+
+    private void OneOf(string part, string value, string[] words)
+    {
+        if (!words.Contains(value, StringComparer.OrdinalIgnoreCase))
+            Say(part, $"'{value}' is none of {string.Join(", ", words)}.");
+    }
+
+    private void Say(string part, string sentence) => problems.Add(new(lines.At(part), sentence));
+
+    /// <summary>What a reader of JSON found, without the names of our types.</summary>
+    private static string Words(JsonException e)
+    {
+        var text = e.Message;
+        if (text.Contains("could not be mapped", StringComparison.Ordinal))
+            return $"There is no field '{Between(text, "JSON property '", "'")}' here.";
+        if (text.Contains("missing required properties", StringComparison.Ordinal))
+            return $"{(e.Path is null or "$" ? "The profile" : e.Path.TrimStart('$', '.'))} lacks {text[(text.IndexOf("including: ", StringComparison.Ordinal) + 11)..].Split(". Path")[0].TrimEnd('.')}.";
+        if (text.Contains("could not be converted", StringComparison.Ordinal))
+            return $"The value of '{e.Path?.TrimStart('$', '.')}' is of the wrong kind.";
+        var cut = text.IndexOf(" Path:", StringComparison.Ordinal);
+        return cut > 0 ? text[..cut] : text.Split(" LineNumber")[0];
+    }
+
+    private static string Between(string text, string before, string after)
+    {
+        var from = text.IndexOf(before, StringComparison.Ordinal) + before.Length;
+        return text[from..text.IndexOf(after, from, StringComparison.Ordinal)];
+    }
+}

@@ -1,0 +1,53 @@
+using System.Security.Cryptography;
+using System.Text;
+using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
+using Kiln.Exchange.Gltf;
+using Kiln.Exchange.MaterialX;
+using Kiln.Exchange.Usd;
+using Kiln.Looks.Document;
+
+namespace Kiln.Exchange.Documents;
+
+/// <summary>Networks in files: which documents are networks, of which dialect, and which reader takes them.</summary>
+public static class NetworkDocuments
+{
+    private const int LongestHead = 4 << 20;
+
+    public static bool IsNetwork(string path) => Kind(path) is not null && !path.EndsWith("_defs.mtlx", StringComparison.OrdinalIgnoreCase);
+
+    private static string? Kind(string path) => Path.GetExtension(path).ToLowerInvariant() switch { ".mtlx" => "materialx", ".glb" or ".gltf" => "gltf", ".usda" => "usd", _ => null };
+
+    /// <summary>The dialect of a document by the surface it names; null where no profile knows it.</summary>
+    public static DialectProfile? DialectOf(string path, DialectProfiles profiles)
+    {
+        var kind = Kind(path);
+        var own = profiles.All.Where(p => p.Document == kind).ToList();
+        if (kind == "gltf")
+            return own.FirstOrDefault();
+        var bytes = new byte[Math.Min(LongestHead, new FileInfo(path).Length)];
+        using (var file = File.OpenRead(path))
+            file.ReadExactly(bytes);
+        var text = Encoding.UTF8.GetString(bytes);
+        return own.FirstOrDefault(p => text.Contains(kind == "materialx" ? $"<{p.Surface} " : $"\"{p.Surface}\"", StringComparison.Ordinal));
+    }
+
+    /// <param name="texture">Finds the file behind a path as written; null where it is gone: the network comes in all the same, with a map that is missing.</param>
+    /// <param name="put">Keeps a picture's bytes and gives their SHA-256.</param>
+    /// <exception cref="ExchangeException">It cannot be read; the message is a sentence.</exception>
+    public static Network Read(string path, DialectProfile profile, Func<string, MapFile?> texture, Func<byte[], string> put)
+    {
+        var kind = Kind(path) ?? throw new ExchangeException($"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf and .usda are.");
+        if (kind != profile.Document)
+            throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}.");
+        if (kind == "gltf")
+            return GltfReader.Read(path, profile, put);
+        MapFile Found(string name) => texture(name) ?? Gone(name);
+        using var document = File.OpenRead(path);
+        return kind == "usd" ? UsdaReader.Read(document, profile, Found) : MaterialXReader.Read(document, profile.Id, Found);
+    }
+
+    /// <summary>A map of which only the name is known: a content that no file has, so that it counts as missing wherever maps are looked for.</summary>
+    public static MapFile Gone(string name) =>
+        new(Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes("gone: " + name))), Path.GetFileName(name.Replace('\\', '/')), 1, 1, 8, false, Path.GetExtension(name).TrimStart('.').ToLowerInvariant() is "exr" ? "openexr" : "png", ["R", "G", "B"], null);
+}

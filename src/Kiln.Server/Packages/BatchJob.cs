@@ -1,0 +1,66 @@
+using System.Diagnostics;
+using Hangfire;
+using Kiln.Colour;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+using Kiln.Pixels;
+using Kiln.Server.Platform;
+using Kiln.Store;
+
+namespace Kiln.Server.Packages;
+
+/// <summary>
+/// Writes the looks of a batch, one after another. A look that cannot be written has its sentence and keeps none of the others back; after a restart it
+/// goes on with the first that is not written. A package is there whole or not at all.
+/// </summary>
+public sealed class BatchJob(Batches batches, LookPackages packages, KilnSettings settings, ILogger<BatchJob> log)
+{
+    public string FolderOf(Guid id) => Path.Combine(settings.Data, "batches", id.ToString("N"));
+
+    public void Remove(Guid id)
+    {
+        if (Directory.Exists(FolderOf(id)))
+            Directory.Delete(FolderOf(id), recursive: true);
+    }
+
+    [AutomaticRetry(Attempts = 0)]
+    public async Task RunAsync(Guid id, CancellationToken cancel)
+    {
+        if (await batches.FindAsync(id) is not { } batch)
+            return;
+        Directory.CreateDirectory(FolderOf(id));
+        while (await batches.NextAsync(id) is { } task)
+        {
+            cancel.ThrowIfCancellationRequested();
+            await batches.EndAsync(id, task.Position, await WriteAsync(batch, task));
+        }
+    }
+
+    private async Task<BatchOutcome> WriteAsync(BatchRow batch, BatchTask task)
+    {
+        var clock = Stopwatch.StartNew();
+        var part = Path.Combine(FolderOf(batch.Id), $"{task.Position}.part");
+        try
+        {
+            string file;
+            BatchOutcome outcome;
+            await using (var stream = File.Create(part))
+            {
+                var compiled = await packages.WriteAsync(stream, LookJson.Read(task.Document), batch.Dialect, WorkingSpace.Find(task.WorkingSpace));
+                file = $"{task.Position + 1:000}_{compiled.Network.Material}.zip";
+                var report = compiled.Report;
+                outcome = new("done", null, report.Exact.Length, report.Approximated.Length, report.Baked.Length, report.Lost.Length, stream.Length, (float)clock.Elapsed.TotalSeconds, file);
+            }
+            File.Move(part, Path.Combine(FolderOf(batch.Id), file), overwrite: true);
+            return outcome;
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            File.Delete(part);
+            var isSentence = e is PictureException or LookException or ProfileException or FileNotFoundException or IOException;
+            if (!isSentence)
+                log.LogError(e, "Look {Look} of batch {Batch} failed", task.Name, batch.Id);
+            return new("failed", isSentence ? e.Message : "It could not be written; try it again.", Seconds: (float)clock.Elapsed.TotalSeconds);
+        }
+    }
+}

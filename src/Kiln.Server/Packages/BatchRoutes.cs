@@ -1,0 +1,100 @@
+using System.IO.Compression;
+using System.Security.Claims;
+using Hangfire;
+using Kiln.Dialects.Profiles;
+using Kiln.Looks.Document;
+using Kiln.Server.People;
+using Kiln.Server.Platform;
+using Kiln.Store;
+
+namespace Kiln.Server.Packages;
+
+/// <summary>State: waiting, running, done or cancelled.</summary>
+public sealed record BatchInfo(Guid Id, string Collection, string Dialect, string State, DateTime Created, IReadOnlyList<BatchLookRow> Looks);
+
+/// <summary>A collection as one dialect's packages: ordered, followed look by look, fetched in one file.</summary>
+public static class BatchRoutes
+{
+    private const int MostLooks = 2000;
+
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapPost("/collections/{id:guid}/batches", OrderAsync).WithName("orderBatch");
+        api.MapGet("/batches", async (Batches batches, ClaimsPrincipal user) => await Task.WhenAll((await batches.OfAsync(user.PersonId())).Select(b => InfoAsync(b, batches)))).WithName("listBatches");
+        api.MapGet("/batches/{id:guid}/file", FileAsync).WithName("batchFile");
+        api.MapPost("/batches/{id:guid}/again", async (Guid id, Batches batches, IBackgroundJobClient jobs, ClaimsPrincipal user) =>
+        {
+            if (await OwnAsync(id, batches, user) is null)
+                return Results.NotFound();
+            if (await batches.AgainAsync(id))
+                jobs.Enqueue<BatchJob>(j => j.RunAsync(id, CancellationToken.None));
+            return Results.NoContent();
+        }).WithName("runBatchAgain");
+        api.MapDelete("/batches/{id:guid}", RemoveAsync).WithName("removeBatch");
+    }
+
+    private static async Task<BatchInfo> OrderAsync(Guid id, string dialect, Collections collections, LookStore looks, WorkingSpaces spaces, DialectProfiles profiles, Batches batches, IBackgroundJobClient jobs, ClaimsPrincipal user)
+    {
+        profiles.Find(dialect);
+        var collection = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id) ?? throw new LookException("There is no such collection.");
+        var rows = await looks.ListAsync(id);
+        if (rows.Count is 0 or > MostLooks)
+            throw new LookException(rows.Count == 0 ? $"There is no look in {collection.Name}." : $"At most {MostLooks} looks are written at once.");
+        var tasks = new List<(Guid, string, byte[], string)>();
+        foreach (var row in rows)
+            tasks.Add((row.Id, row.Name, LookJson.Write(row.Look()), (await spaces.OfLookAsync(row.Id)).Space.Id));
+        var made = await batches.AddAsync(collection.Name, dialect, user.PersonId(), tasks);
+        jobs.Enqueue<BatchJob>(j => j.RunAsync(made, CancellationToken.None));
+        return await InfoAsync((await batches.FindAsync(made))!, batches);
+    }
+
+    private static async Task<BatchRow?> OwnAsync(Guid id, Batches batches, ClaimsPrincipal user) =>
+        await batches.FindAsync(id) is { } row && row.PersonId == user.PersonId() ? row : null;
+
+    private static async Task<BatchInfo> InfoAsync(BatchRow row, Batches batches)
+    {
+        var looks = await batches.LooksAsync(row.Id);
+        var state = looks.All(l => l.State != "waiting") ? "done" : row.Cancelled ? "cancelled" : looks.Any(l => l.State != "waiting") ? "running" : "waiting";
+        return new(row.Id, row.CollectionName, row.Dialect, state, row.Created, looks);
+    }
+
+    /// <summary>All packages that are written, and the table of results, as one zip that is made while it is sent.</summary>
+    private static async Task<IResult> FileAsync(Guid id, Batches batches, BatchJob job, ClaimsPrincipal user)
+    {
+        if (await OwnAsync(id, batches, user) is not { } row)
+            return Results.NotFound();
+        var looks = await batches.LooksAsync(id);
+        // Made in a temporary file first: a failure must not reach the browser as half a zip.
+        var temporary = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
+        using (var zip = new ZipArchive(temporary, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            foreach (var look in looks.Where(l => l.File is not null))
+                zip.CreateEntryFromFile(Path.Combine(job.FolderOf(id), look.File!), look.File!, CompressionLevel.NoCompression);
+            await using var table = new StreamWriter(zip.CreateEntry("results.csv").Open());
+            table.NewLine = "\r\n";
+            await table.WriteLineAsync("look,state,exact,approximated,baked,lost,bytes,seconds,file,message");
+            foreach (var l in looks)
+                await table.WriteLineAsync(string.Join(',', Csv(l.Name), l.State, l.Exact, l.Approximated, l.Baked, l.Lost, l.Bytes, l.Seconds.ToString("0.00", System.Globalization.CultureInfo.InvariantCulture), Csv(l.File ?? ""), Csv(l.Message ?? "")));
+        }
+        temporary.Position = 0;
+        return Results.Stream(temporary, "application/zip", $"{Dialects.Lowering.DialectCompiler.MaterialName(row.CollectionName)}_{row.Dialect}.zip");
+    }
+
+    /// <summary>A field as RFC 4180 has it.</summary>
+    private static string Csv(string text) => text.AsSpan().ContainsAny(",\"\r\n") ? $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : text;
+
+    private static async Task<IResult> RemoveAsync(Guid id, Batches batches, BatchJob job, ClaimsPrincipal user)
+    {
+        if (await OwnAsync(id, batches, user) is not { } row)
+            return Results.NotFound();
+        // One that runs is stopped first; what is finished goes with its files.
+        if (!row.Cancelled && (await batches.LooksAsync(id)).Any(l => l.State == "waiting"))
+        {
+            await batches.CancelAsync(id);
+            return Results.NoContent();
+        }
+        await batches.RemoveAsync(id);
+        job.Remove(id);
+        return Results.NoContent();
+    }
+}

@@ -1,0 +1,68 @@
+using Kiln.Dialects.Baking;
+using Kiln.Dialects.Folding;
+using Kiln.Dialects.Profiles;
+using Kiln.Exchange;
+using Kiln.Exchange.Documents;
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+using Kiln.Looks.Intake;
+using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
+using Kiln.Server.Configs;
+using Kiln.Store;
+
+namespace Kiln.Server.Packages;
+
+/// <summary>
+/// Networks of any dialect as looks: a document, or a zip of documents with their textures. One whose textures are gone comes in with the maps marked as missing,
+/// so that they can be linked again.
+/// </summary>
+public sealed class NetworkImport(DialectProfiles profiles, MapTextures textures, ContentStore store, Contents contents, ConfigDesk colour)
+{
+    /// <exception cref="ExchangeException">No network is in it, or one cannot be read: nothing is kept.</exception>
+    public async Task<IReadOnlyList<Look>> ReadAsync(string file, string staging, CancellationToken cancel)
+    {
+        var listing = DeliveryListing.Read([file], staging, cancel: cancel);
+        var byPath = listing.Files.ToDictionary(f => f.Path);
+        var documents = listing.Files.Where(f => NetworkDocuments.IsNetwork(f.Path)).ToList();
+        if (documents.Count == 0)
+            throw new ExchangeException("There is neither a package of a look in it nor a network: .mtlx, .glb, .gltf and .usda are read.");
+        foreach (var picture in listing.Files)
+            store.Take(picture.LocalPath, picture.Content);
+        await contents.NameAsync(listing.Files);
+        var looks = new List<Look>();
+        foreach (var document in documents)
+        {
+            // The reader goes by the ending, which a staged file may have lost.
+            var path = Path.Combine(staging, $"network{looks.Count}{Path.GetExtension(document.Path)}");
+            Directory.CreateDirectory(staging);
+            File.Copy(document.LocalPath, path, overwrite: true);
+            var profile = NetworkDocuments.DialectOf(path, profiles) ?? throw new ExchangeException($"'{Path.GetFileName(document.Path)}' is in no dialect that is known here.");
+            var folder = document.Path.Contains('/', StringComparison.Ordinal) ? document.Path[..(document.Path.LastIndexOf('/') + 1)] : "";
+            var network = NetworkDocuments.Read(path, profile, name => byPath.TryGetValue(folder + name.Replace('\\', '/'), out var texture) ? Map(texture) : null, Kept);
+            looks.Add(await NetworkReading.ReadAsync(profile, network, name => colour.Current.Names?.OursFor(name) ?? name, new Bakery(textures, store), cancel));
+        }
+        return looks;
+    }
+
+    private string Kept(byte[] bytes)
+    {
+        var content = store.Put(bytes);
+        contents.NameAsync([(content, bytes.LongLength)]).GetAwaiter().GetResult();
+        return content;
+    }
+
+    private static MapFile? Map(DeliveredFile file)
+    {
+        using var stream = File.OpenRead(file.LocalPath);
+        try
+        {
+            return MapFile.Of(file.Content, Path.GetFileName(file.Path), HeaderReader.Read(stream, DecodeLimits.Default));
+        }
+        catch (PictureException)
+        {
+            // What is no picture counts as missing: the lane is marked, nothing else suffers.
+            return null;
+        }
+    }
+}

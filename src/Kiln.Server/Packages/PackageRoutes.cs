@@ -1,0 +1,62 @@
+using System.IO.Compression;
+using Kiln.Exchange.Packages;
+using Kiln.Looks.Document;
+using Kiln.Server.Intake;
+using Kiln.Server.Looks;
+using Kiln.Server.People;
+using Kiln.Store;
+
+namespace Kiln.Server.Packages;
+
+/// <summary>A look that came in, and what could not be understood of it.</summary>
+public sealed record BroughtLook(Guid Id, string Name, IReadOnlyList<string> Remarks, int MissingMaps);
+
+/// <summary>A package comes in again as the look it was made from, and networks as the looks they say; whole or not at all.</summary>
+public static class PackageRoutes
+{
+    public static void Map(RouteGroupBuilder api) => api.MapPost("/looks/packages", BringAsync).RequireAuthorization("artist").WithName("bringPackage");
+
+    /// <param name="name">The file's name: its ending says what it is.</param>
+    private static async Task<IReadOnlyList<BroughtLook>> BringAsync(string name, Uploads uploads, ContentStore store, Contents contents, LookStore looks, NetworkImport networks, HttpContext http, CancellationToken cancel)
+    {
+        var place = Guid.CreateVersion7();
+        try
+        {
+            var file = uploads.PathFor(place, Path.GetFileName(name));
+            await using (var target = File.Create(file))
+                await http.Request.Body.CopyToAsync(target, cancel);
+            var staging = Directory.CreateDirectory(uploads.StagingOf(place)).FullName;
+            var brought = new List<BroughtLook>();
+            foreach (var look in IsPackage(file) ? [await PackageAsync(file, staging, store, contents)] : await networks.ReadAsync(file, staging, cancel))
+                brought.Add(new(await looks.CreateAsync(look, http.User.PersonId(), null), look.Name, look.Remarks, look.Slots.Values.Count(s => !store.Has(s.File.Content))));
+            return brought;
+        }
+        finally
+        {
+            uploads.Discard(place);
+        }
+    }
+
+    private static async Task<Look> PackageAsync(string file, string staging, ContentStore store, Contents contents)
+    {
+        await using var stream = File.OpenRead(file);
+        var package = PackageReader.Read(stream, staging);
+        foreach (var (content, path) in package.Files)
+            store.Take(path, content);
+        await contents.NameAsync(package.Files.Select(f => (f.Key, new FileInfo(f.Value).Length)));
+        return package.Look;
+    }
+
+    private static bool IsPackage(string file)
+    {
+        try
+        {
+            using var zip = ZipFile.OpenRead(file);
+            return PackageReader.IsPackage(zip);
+        }
+        catch (InvalidDataException)
+        {
+            return false;
+        }
+    }
+}

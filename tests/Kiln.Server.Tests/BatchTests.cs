@@ -1,0 +1,98 @@
+using System.IO.Compression;
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+
+namespace Kiln.Server.Tests;
+
+/// <summary>A collection written for a dialect: every look, its errors kept by themselves, gone on with after a kill.</summary>
+public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixture>
+{
+    private static async Task<JsonElement> JsonAsync(HttpResponseMessage response)
+    {
+        Assert.True(response.IsSuccessStatusCode, await response.Content.ReadAsStringAsync());
+        return await response.Content.ReadFromJsonAsync<JsonElement>();
+    }
+
+    private static async Task<JsonElement> EndedAsync(HttpClient client, string id)
+    {
+        for (var i = 0; i < 600; i++)
+        {
+            var batch = (await client.GetFromJsonAsync<JsonElement>("batches")).EnumerateArray().First(b => b.GetProperty("id").GetString() == id);
+            if (batch.GetProperty("state").GetString() == "done")
+                return batch;
+            await Task.Delay(200);
+        }
+        throw new TimeoutException("The batch did not end within two minutes.");
+    }
+
+    private static async Task<string> CollectionAsync(HttpClient client) =>
+        (await client.GetFromJsonAsync<JsonElement>("collections")).EnumerateArray().First(c => c.GetProperty("name").GetString() == "The Tide Organ").GetProperty("id").GetString()!;
+
+    [Fact]
+    public async Task EveryLookIsWrittenAndOneThatCannotBeKeepsNoneBack()
+    {
+        var client = await server.SignedInAsync();
+        var collection = await CollectionAsync(client);
+        // A map of one look goes missing on the disk.
+        var looks = await client.GetFromJsonAsync<JsonElement>($"looks?collection={collection}");
+        var broken = looks[0];
+        var document = (await client.GetFromJsonAsync<JsonElement>($"looks/{broken.GetProperty("id").GetString()}")).GetProperty("document");
+        var content = document.GetProperty("slots").EnumerateObject().First().Value.GetProperty("file").GetProperty("content").GetString()!;
+        var stored = Directory.EnumerateFiles(Path.Combine(server.Folder, "data", "contents"), content, SearchOption.AllDirectories).Single();
+        File.Move(stored, stored + ".away");
+
+        var ordered = await JsonAsync(await client.PostAsync($"collections/{collection}/batches?dialect=saggar", null));
+        var id = ordered.GetProperty("id").GetString()!;
+        Assert.Equal(looks.GetArrayLength(), ordered.GetProperty("looks").GetArrayLength());
+        var ended = await EndedAsync(client, id);
+        var failed = ended.GetProperty("looks").EnumerateArray().Where(l => l.GetProperty("state").GetString() == "failed").ToList();
+        Assert.NotEmpty(failed);
+        Assert.All(failed, f => Assert.DoesNotContain("Exception", f.GetProperty("message").GetString()));
+        var done = ended.GetProperty("looks").EnumerateArray().Where(l => l.GetProperty("state").GetString() == "done").ToList();
+        Assert.Equal(looks.GetArrayLength(), failed.Count + done.Count);
+
+        using (var zip = new ZipArchive(new MemoryStream(await client.GetByteArrayAsync($"batches/{id}/file"))))
+        {
+            Assert.Equal(done.Count + 1, zip.Entries.Count);
+            using var table = new StreamReader(zip.GetEntry("results.csv")!.Open());
+            Assert.Equal(looks.GetArrayLength() + 1, (await table.ReadToEndAsync()).Split("\r\n", StringSplitOptions.RemoveEmptyEntries).Length);
+            using var package = new ZipArchive(zip.Entries.First(e => e.Name.EndsWith(".zip", StringComparison.Ordinal)).Open());
+            Assert.NotNull(package.GetEntry("checksums.txt"));
+        }
+
+        // The map is back: only what failed is written again.
+        File.Move(stored + ".away", stored);
+        (await client.PostAsync($"batches/{id}/again", null)).EnsureSuccessStatusCode();
+        ended = await EndedAsync(client, id);
+        Assert.All(ended.GetProperty("looks").EnumerateArray(), l => Assert.Equal("done", l.GetProperty("state").GetString()));
+        (await client.DeleteAsync($"batches/{id}")).EnsureSuccessStatusCode();
+        Assert.Empty((await client.GetFromJsonAsync<JsonElement>("batches")).EnumerateArray());
+    }
+
+    [Fact]
+    public async Task AKilledServerGoesOnWhereItWas()
+    {
+        var client = await server.SignedInAsync("ada");
+        var collection = await CollectionAsync(client);
+        var id = (await JsonAsync(await client.PostAsync($"collections/{collection}/batches?dialect=gltf", null))).GetProperty("id").GetString()!;
+        server.Kill();
+        await server.StartAsync(again: true);
+        client = await server.SignedInAsync("ada");
+        var ended = await EndedAsync(client, id);
+        Assert.All(ended.GetProperty("looks").EnumerateArray(), l => Assert.Equal("done", l.GetProperty("state").GetString()));
+        // What belongs to one person is nobody else's.
+        var other = await server.SignedInAsync();
+        Assert.Equal(HttpStatusCode.NotFound, (await other.GetAsync($"batches/{id}/file")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await other.DeleteAsync($"batches/{id}")).StatusCode);
+    }
+
+    [Fact]
+    public async Task WhatCannotBeOrderedIsASentence()
+    {
+        var client = await server.SignedInAsync();
+        var collection = await CollectionAsync(client);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.PostAsync($"collections/{collection}/batches?dialect=nosuch", null)).StatusCode);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.PostAsync($"collections/{Guid.NewGuid()}/batches?dialect=gltf", null)).StatusCode);
+    }
+}

@@ -1,0 +1,66 @@
+import type { FitResult } from "../../api/types";
+import { FitPlot } from "./FitPlot";
+import { trimSign } from "./trimWords";
+
+interface Props {
+  result: FitResult;
+  onTake: () => void;
+}
+
+/** What a fit found: the trims, proofs under three lights before and after, the plot; or why nothing is proposed. */
+export function FitFound({ result, onTake }: Props) {
+  return (
+    <div className="space-y-2" aria-label="what the fit found" role="group">
+      {result.refusal ? (
+        <p>{result.refusal}</p>
+      ) : (
+        <p className="flex flex-wrap items-center gap-2">
+          {result.trims.map((t) => (
+            <span key={t.input + t.operation} className="hatched px-1 font-mono">
+              {t.input} {trimSign(t)}
+            </span>
+          ))}
+          <button className="act" data-main="true" onClick={onTake}>
+            Take over
+          </button>
+        </p>
+      )}
+      <table className="w-full text-small">
+        <thead className="text-left text-soft">
+          <tr>
+            <th className="font-normal">light</th>
+            <th className="text-right font-normal">mean ΔE before</th>
+            <th className="text-right font-normal">after</th>
+            <th className="text-right font-normal">95 % before</th>
+            <th className="text-right font-normal">after</th>
+            <th className="text-right font-normal" title="the same surface against itself with other random numbers">
+              noise
+            </th>
+          </tr>
+        </thead>
+        <tbody className="font-mono">
+          {result.before.lights.map((before, i) => {
+            const after = result.after.lights[i];
+            return (
+              <tr key={before.light} className="border-t border-rule">
+                <td className="font-sans">{before.light}</td>
+                {[before.meanDeltaE, after.meanDeltaE, before.percentile95, after.percentile95, before.noise].map(
+                  (n, k) => (
+                    <td key={k} className="text-right">
+                      {n.toFixed(2)}
+                    </td>
+                  ),
+                )}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="text-small text-soft">
+        Reflectance differs by {result.reflectanceBefore.toFixed(2)} L* before and {result.reflectanceAfter.toFixed(2)}{" "}
+        after; {result.seconds.toFixed(1)} s. Both proofs share their random numbers.
+      </p>
+      <FitPlot result={result} />
+    </div>
+  );
+}

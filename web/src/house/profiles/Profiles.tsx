@@ -1,0 +1,168 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { get } from "../../api/client";
+import { useLooks } from "../../api/queries";
+import type { ProfileInfo, Session } from "../../api/types";
+import { HouseHeading } from "../HouseHeading";
+import { ProfileText } from "./ProfileText";
+import { ProfileTrial } from "./ProfileTrial";
+import { useProfile } from "./useProfile";
+
+/** The dialects and the profiles that describe them: opened, checked line by line, tried on a look, kept as a version of the house. */
+export function Profiles({ session }: { session: Session }) {
+  const list = useQuery({ queryKey: ["profiles"], queryFn: () => get<ProfileInfo[]>("/profiles") });
+  const looks = useLooks();
+  const profile = useProfile();
+  const [opened, setOpened] = useState<string | null>(null);
+  const [note, setNote] = useState("");
+  const admin = session.role === "admin";
+  const { verdict } = profile;
+  const open = (path: string, name: string) => {
+    setOpened(name);
+    void profile.open(path);
+  };
+  return (
+    <div className="mx-auto max-w-6xl p-6">
+      <HouseHeading />
+      <p className="mb-3 text-soft">
+        A dialect is a file: its inputs, its formulas, its nodes, its textures. Open one, change it, see what it makes of
+        a look; a version in force is never changed, the next one replaces it.
+      </p>
+      <div className="grid gap-6 lg:grid-cols-[300px_minmax(0,1fr)]">
+        <div>
+          <ul aria-label="dialects">
+            {list.data?.map((p) => (
+              <li key={p.id} className="border-b border-rule py-1" data-profile={p.id}>
+                <div className="flex items-baseline gap-2">
+                  <b className="grow font-medium">{p.title}</b>
+                  <span className="text-small text-soft">
+                    {p.houseVersion ? `of the house, version ${p.houseVersion}` : "shipped"}
+                  </span>
+                  <button
+                    className="act text-small"
+                    aria-label={`open the profile of ${p.title}`}
+                    aria-pressed={opened === p.id}
+                    onClick={() => open(`/profiles/${p.id}/text`, p.id)}
+                  >
+                    Open
+                  </button>
+                </div>
+                {p.versions.map((v) => (
+                  <p key={v.id} className="flex items-baseline gap-2 text-small text-soft">
+                    <button
+                      className="underline"
+                      aria-label={`open version ${v.version} of ${p.title}`}
+                      onClick={() => open(`/profiles/versions/${v.id}/text`, v.id)}
+                    >
+                      version {v.version}
+                    </button>
+                    <span className="grow">
+                      {v.note} · {v.person}
+                      {v.inForce && ", in force"}
+                    </span>
+                    {v.inForce && admin && (
+                      <button
+                        className="underline"
+                        aria-label={`take the house's profile of ${p.title} back`}
+                        onClick={() => profile.takeBack.mutate(p.id)}
+                      >
+                        take back
+                      </button>
+                    )}
+                  </p>
+                ))}
+              </li>
+            ))}
+          </ul>
+          <label className="act mt-3 inline-block">
+            From a file…
+            <input
+              type="file"
+              accept=".json,application/json"
+              aria-label="profile from a file"
+              className="sr-only"
+              onChange={(e) => {
+                const file = e.target.files?.[0];
+                if (!file) return;
+                setOpened(file.name);
+                void file.text().then(profile.write);
+              }}
+            />
+          </label>
+        </div>
+        {profile.text === null ? (
+          <p className="text-soft">Open a dialect, or a file, to see its profile here.</p>
+        ) : (
+          <div className="min-w-0 space-y-3">
+            <ProfileText text={profile.text} problems={verdict?.problems ?? []} onChange={profile.write} />
+            <div className="flex flex-wrap items-center gap-2">
+              <button
+                className="act"
+                data-main="true"
+                disabled={profile.check.isPending}
+                onClick={() => profile.check.mutate()}
+              >
+                Check
+              </button>
+              <select
+                className="entry"
+                aria-label="try it on a look"
+                value=""
+                onChange={(e) => profile.attempt.mutate(e.target.value)}
+              >
+                <option value="">{profile.attempt.isPending ? "being tried…" : "try it on a look…"}</option>
+                {looks.data?.map((l) => (
+                  <option key={l.id} value={l.id}>
+                    {l.name}
+                  </option>
+                ))}
+              </select>
+              {admin && verdict && verdict.problems.length === 0 && (
+                <form
+                  className="flex grow gap-2"
+                  onSubmit={(e) => {
+                    e.preventDefault();
+                    profile.keep.mutate(note);
+                  }}
+                >
+                  <input
+                    className="entry grow"
+                    aria-label="what changed in the profile"
+                    placeholder="what changed"
+                    value={note}
+                    onChange={(e) => setNote(e.target.value)}
+                  />
+                  <button className="act">
+                    {verdict.affected.length > 0 ? "Put in force all the same" : "Put in force"}
+                  </button>
+                </form>
+              )}
+            </div>
+            {verdict && verdict.problems.length === 0 && (
+              <div role="status">
+                <p>
+                  Nothing is wrong with it.{" "}
+                  {verdict.replaces
+                    ? verdict.affected.length === 0
+                      ? `Every look is written in ${verdict.replaces} as before.`
+                      : `${verdict.affected.length} looks would be written otherwise in ${verdict.replaces}:`
+                    : `${verdict.title} is a new dialect.`}
+                </p>
+                <ul className="max-h-40 overflow-auto">
+                  {verdict.affected.map((a) => (
+                    <li key={a.look} className="border-b border-rule py-0.5">
+                      {a.name}{" "}
+                      <span className="font-mono text-small text-soft">{a.trouble ?? a.changed.join(", ")}</span>
+                    </li>
+                  ))}
+                </ul>
+                {verdict.unseen > 0 && <p className="text-soft">{verdict.unseen} further looks were not tried.</p>}
+              </div>
+            )}
+            {profile.tried && <ProfileTrial tried={profile.tried} />}
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}
