@@ -49,6 +49,13 @@ public sealed class Batches(Database database)
         return [.. await c.QueryAsync<BatchLookRow>("select position, look_id as LookId, name, state, message, exact, approximated, baked, lost, bytes, seconds, file from batch_looks where batch_id = @id order by position", new { id })];
     }
 
+    /// <summary>Batches with something still to be written, the oldest first.</summary>
+    public async Task<IReadOnlyList<Guid>> UnfinishedAsync()
+    {
+        await using var c = await database.OpenAsync();
+        return [.. await c.QueryAsync<Guid>("select id from batches b where not cancelled and exists (select 1 from batch_looks l where l.batch_id = b.id and l.state = 'waiting') order by created")];
+    }
+
     /// <summary>The next look that nobody has written yet; null at the end, or where the batch was cancelled.</summary>
     public async Task<BatchTask?> NextAsync(Guid id)
     {

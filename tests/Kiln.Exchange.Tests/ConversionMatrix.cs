@@ -80,7 +80,7 @@ public sealed class ConversionMatrix : IDisposable
     }
 
     /// <summary>The same light in other words: a base colour times its weight, emission as colour times luminance.</summary>
-    private static bool Restated(Look look, string input) => input switch
+    internal static bool Restated(Look look, string input) => input switch
     {
         "base_weight" or "base_color" => look.Lanes.ContainsKey("base_weight") || look.Lanes.ContainsKey("base_metalness"),
         // Scale and Abbe number: only their quotient is written.

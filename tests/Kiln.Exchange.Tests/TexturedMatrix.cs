@@ -61,7 +61,7 @@ public sealed class TexturedMatrix(DemoLooks demo) : IClassFixture<DemoLooks>
                 else
                 {
                     named++;
-                    Assert.True(names.Contains(input.Name), $"{dialect}, {look.Name}: {input.Name} came back {most} away, and the report names only {string.Join(", ", names)}");
+                    Assert.True(names.Contains(input.Name) || ConversionMatrix.Restated(look, input.Name), $"{dialect}, {look.Name}: {input.Name} came back {most} away, and the report names only {string.Join(", ", names)}");
                 }
             }
         }

@@ -12,26 +12,44 @@ namespace Kiln.Dialects.Lowering;
 /// <summary>Lowers to a dialect whose textures have fixed places and channels: files that already fit go through untouched, all else is packed.</summary>
 internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeGraph graph, string material)
 {
+    /// <summary>Sheets in memory at a time, however many processors there are.</summary>
+    private const int MostAtOnce = 4;
+
     private readonly NetworkBuilder network = new(material);
 
     public async Task<Lowered> LowerAsync(Dictionary<string, int?> mapped, List<ReportLine> baked, CancellationToken cancel)
     {
         var ports = new List<NetworkPort>();
         var factors = new Dictionary<string, int>();
-        foreach (var slot in profile.Slots)
+        var filled = profile.Slots
+            .Select(slot => (Slot: slot, Parts: slot.Channels.Where(c => mapped.GetValueOrDefault(c.Value) is { } n && !graph.IsConstant(n)).Select(c => (Channels: c.Key, Input: c.Value, Node: mapped[c.Value]!.Value)).ToList()))
+            .Where(s => s.Parts.Count > 0).Select(s => (s.Slot, s.Parts, Through: PassesThrough(s.Slot, [.. s.Parts.Select(p => (p.Channels, p.Node))], mapped))).ToList();
+        // Sheets are made side by side: writing one takes one processor, and they are few at a time.
+        using var atOnce = new SemaphoreSlim(Math.Clamp(Environment.ProcessorCount, 1, MostAtOnce));
+        var sheets = filled.Where(f => f.Through is null).ToDictionary(f => f.Slot.Name, f => Task.Run(async () =>
         {
-            var parts = slot.Channels.Where(c => mapped.GetValueOrDefault(c.Value) is { } n && !graph.IsConstant(n)).Select(c => (Channels: c.Key, Input: c.Value, Node: mapped[c.Value]!.Value)).ToList();
-            if (parts.Count == 0)
-                continue;
+            await atOnce.WaitAsync(cancel);
+            try
+            {
+                return await bakery.BakeAsync(graph, [.. f.Parts.Select(p => new BakePart(p.Channels, p.Node))], $"{material}_{f.Slot.Name}", ColourSpace.Find(f.Slot.Space), profile.Textures,
+                    p => PlacementTerms.CanSay(profile.Placement!, p), profile.Normals.Y == NormalY.Down, cancel);
+            }
+            finally
+            {
+                atOnce.Release();
+            }
+        }, cancel));
+        await Task.WhenAll(sheets.Values);
+        foreach (var (slot, parts, through) in filled)
+        {
             string node;
-            if (PassesThrough(slot, [.. parts.Select(p => (p.Channels, p.Node))], mapped) is { } lookup)
+            if (through is { } lookup)
             {
                 node = Texture(slot, lookup.File, lookup.Placement, false, parts.Select(p => p.Channels));
             }
             else
             {
-                var map = await bakery.BakeAsync(graph, [.. parts.Select(p => new BakePart(p.Channels, p.Node))], $"{material}_{slot.Name}", ColourSpace.Find(slot.Space), profile.Textures,
-                    p => PlacementTerms.CanSay(profile.Placement!, p), profile.Normals.Y == NormalY.Down, cancel);
+                var map = await sheets[slot.Name];
                 node = Texture(slot, map.File, map.Placement, true, parts.Select(p => p.Channels));
                 baked.AddRange(parts.Select(p => new ReportLine(profile.NeutralOf(p.Input), p.Input, $"{map.File.Name}, channel {p.Channels}: {Why(slot, p.Node)}, {map.File.Width} x {map.File.Height}.")));
             }

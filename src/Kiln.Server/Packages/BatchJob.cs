@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Diagnostics;
 using Hangfire;
 using Kiln.Colour;
@@ -15,6 +16,15 @@ namespace Kiln.Server.Packages;
 /// </summary>
 public sealed class BatchJob(Batches batches, LookPackages packages, KilnSettings settings, ILogger<BatchJob> log)
 {
+    private readonly ConcurrentDictionary<Guid, bool> running = new();
+
+    /// <summary>As the server starts: what an earlier one left goes on at once.</summary>
+    public async Task GoOnAsync(IBackgroundJobClient jobs)
+    {
+        foreach (var id in await batches.UnfinishedAsync())
+            jobs.Enqueue<BatchJob>(j => j.RunAsync(id, CancellationToken.None));
+    }
+
     public string FolderOf(Guid id) => Path.Combine(settings.Data, "batches", id.ToString("N"));
 
     public void Remove(Guid id)
@@ -26,13 +36,21 @@ public sealed class BatchJob(Batches batches, LookPackages packages, KilnSetting
     [AutomaticRetry(Attempts = 0)]
     public async Task RunAsync(Guid id, CancellationToken cancel)
     {
-        if (await batches.FindAsync(id) is not { } batch)
+        // A job that a killed server left may come back beside the one that went on in its place.
+        if (await batches.FindAsync(id) is not { } batch || !running.TryAdd(id, true))
             return;
-        Directory.CreateDirectory(FolderOf(id));
-        while (await batches.NextAsync(id) is { } task)
+        try
         {
-            cancel.ThrowIfCancellationRequested();
-            await batches.EndAsync(id, task.Position, await WriteAsync(batch, task));
+            Directory.CreateDirectory(FolderOf(id));
+            while (await batches.NextAsync(id) is { } task)
+            {
+                cancel.ThrowIfCancellationRequested();
+                await batches.EndAsync(id, task.Position, await WriteAsync(batch, task));
+            }
+        }
+        finally
+        {
+            running.TryRemove(id, out _);
         }
     }
 

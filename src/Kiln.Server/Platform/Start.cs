@@ -6,6 +6,7 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Wiring;
 using Kiln.Server.Configs;
 using Kiln.Server.Intake;
+using Kiln.Server.Packages;
 using Kiln.Server.Profiles;
 using Kiln.Proof.Rendering;
 using Kiln.Scattering;
@@ -26,6 +27,7 @@ public static class Start
         await services.GetRequiredService<ContentStore>().SweepAsync(services.GetRequiredService<Database>(), TimeSpan.FromDays(1), cancel);
         await services.GetRequiredService<ConfigDesk>().RefreshAsync();
         await services.GetRequiredService<ProfileDesk>().RefreshAsync();
+        await services.GetRequiredService<BatchJob>().GoOnAsync(services.GetRequiredService<Hangfire.IBackgroundJobClient>());
         _ = Task.Run(async () =>
         {
             AlbedoTables.Prepare();

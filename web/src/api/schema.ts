@@ -388,6 +388,134 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/{id}/fit": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["fitTrims"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/previews": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["deliveredPreviews"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/collections/{id}/batches": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["orderBatch"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/batches": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listBatches"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/batches/{id}/file": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["batchFile"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/batches/{id}/again": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["runBatchAgain"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/batches/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["removeBatch"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/packages": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["bringPackage"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/contents/{hash}/thumbnail": {
     parameters: {
       query?: never;
@@ -1172,6 +1300,102 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/profiles": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listProfiles"];
+    put?: never;
+    post: operations["keepProfile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/profiles/{dialect}/text": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["profileText"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/profiles/versions/{id}/text": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["profileVersionText"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/profiles/check": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["checkProfile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/profiles/try": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["tryProfile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/profiles/{dialect}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["takeProfileBack"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/colour": {
     parameters: {
       query?: never;
@@ -1412,6 +1636,38 @@ export interface components {
       bytes: number;
       complete: boolean;
     };
+    BatchInfo: {
+      /** Format: uuid */
+      id: string;
+      collection: string;
+      dialect: string;
+      state: string;
+      /** Format: date-time */
+      created: string;
+      looks: components["schemas"]["BatchLookRow"][];
+    };
+    BatchLookRow: {
+      /** Format: int32 */
+      position: number;
+      /** Format: uuid */
+      lookId: string;
+      name: string;
+      state: string;
+      message: null | string;
+      /** Format: int32 */
+      exact: number;
+      /** Format: int32 */
+      approximated: number;
+      /** Format: int32 */
+      baked: number;
+      /** Format: int32 */
+      lost: number;
+      /** Format: int64 */
+      bytes: number;
+      /** Format: float */
+      seconds: number;
+      file: null | string;
+    };
     BoardInfo: {
       /** Format: int32 */
       revision: number;
@@ -1424,6 +1680,14 @@ export interface components {
       report: null | components["schemas"]["ConversionReport"];
       findings: components["schemas"]["FindingInfo"][];
       trouble: null | string;
+    };
+    BroughtLook: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      remarks: string[];
+      /** Format: int32 */
+      missingMaps: number;
     };
     BroughtMap: {
       file: string;
@@ -1601,6 +1865,10 @@ export interface components {
       /** Format: float */
       y: number;
     };
+    DeliveredPreview: {
+      name: string;
+      content: string;
+    };
     DeliveryInfo: {
       /** Format: uuid */
       id: string;
@@ -1702,6 +1970,46 @@ export interface components {
       pictures: components["schemas"]["EvidencePicture"][];
       accepted: null | components["schemas"]["AcceptedFinding"];
     };
+    FitFigures: {
+      lights: components["schemas"]["ProofFigures"][];
+      bySeed: number[];
+      /** Format: double */
+      meanDeltaE?: number;
+      /** Format: double */
+      percentile95?: number;
+    };
+    FitLine: {
+      progress?: null | components["schemas"]["FitProgress"];
+      result?: null | components["schemas"]["FitResult"];
+      trouble?: null | string;
+    };
+    FitPoint: {
+      /** Format: double */
+      at: number;
+      /** Format: double */
+      before: number;
+      /** Format: double */
+      after: number;
+    };
+    FitProgress: {
+      /** Format: double */
+      part: number;
+      words: string;
+    };
+    FitResult: {
+      trims: components["schemas"]["Trim"][];
+      before: components["schemas"]["FitFigures"];
+      after: components["schemas"]["FitFigures"];
+      /** Format: double */
+      reflectanceBefore: number;
+      /** Format: double */
+      reflectanceAfter: number;
+      plotInput: string;
+      plot: components["schemas"]["FitPoint"][];
+      refusal: null | string;
+      /** Format: double */
+      seconds: number;
+    };
     FolderEntry: {
       path: string;
       name: string;
@@ -1800,6 +2108,11 @@ export interface components {
       reason: string;
       /** Format: date-time */
       created: string;
+    };
+    KeptProfile: {
+      text: string;
+      note: string;
+      knowing: boolean;
     };
     Lane: {
       value?: null | components["schemas"]["LookValue"];
@@ -2387,6 +2700,53 @@ export interface components {
       mirrorV: boolean;
       variation?: null | components["schemas"]["TileVariation"];
     };
+    ProfileEffect: {
+      /** Format: uuid */
+      look: string;
+      name: string;
+      changed: string[];
+      trouble: null | string;
+    };
+    ProfileInfo: {
+      id: string;
+      title: string;
+      words: string;
+      isShipped: boolean;
+      /** Format: int32 */
+      houseVersion: null | number;
+      /** Format: int32 */
+      inputs: number;
+      hash: string;
+      versions: components["schemas"]["ProfileVersionInfo"][];
+    };
+    ProfileProblem: {
+      /** Format: int32 */
+      line: number;
+      sentence: string;
+    };
+    ProfileText: {
+      text: string;
+    };
+    ProfileVerdict: {
+      id: null | string;
+      title: null | string;
+      replaces: null | string;
+      problems: components["schemas"]["ProfileProblem"][];
+      affected: components["schemas"]["ProfileEffect"][];
+      /** Format: int32 */
+      unseen: number;
+    };
+    ProfileVersionInfo: {
+      /** Format: uuid */
+      id: string;
+      /** Format: int32 */
+      version: number;
+      note: string;
+      inForce: boolean;
+      person: string;
+      /** Format: date-time */
+      created: string;
+    };
     ProofCell: {
       /** Format: uuid */
       look: string;
@@ -2428,6 +2788,15 @@ export interface components {
        * @default 64
        */
       samples: number;
+    };
+    ProofFigures: {
+      light: string;
+      /** Format: double */
+      meanDeltaE: number;
+      /** Format: double */
+      percentile95: number;
+      /** Format: double */
+      noise: number;
     };
     ProofOrder: {
       dialect?: null | string;
@@ -3003,6 +3372,11 @@ export interface components {
       udim: null | number;
       /** Format: int32 */
       level: null | number;
+    };
+    TriedProfile: {
+      network: components["schemas"]["ShownNetwork"];
+      report: components["schemas"]["ConversionReport"];
+      picture: string;
     };
     TriedStep: {
       lane: string;
@@ -3787,6 +4161,179 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+    };
+  };
+  fitTrims: {
+    parameters: {
+      query: {
+        dialect: string;
+        from?: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["FitLine"];
+        };
+      };
+    };
+  };
+  deliveredPreviews: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DeliveredPreview"][];
+        };
+      };
+    };
+  };
+  orderBatch: {
+    parameters: {
+      query: {
+        dialect: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["BatchInfo"];
+        };
+      };
+    };
+  };
+  listBatches: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["BatchInfo"][];
+        };
+      };
+    };
+  };
+  batchFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  runBatchAgain: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  removeBatch: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  bringPackage: {
+    parameters: {
+      query: {
+        name: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["BroughtLook"][];
+        };
       };
     };
   };
@@ -5131,6 +5678,164 @@ export interface operations {
       path: {
         id: string;
         look: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  listProfiles: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ProfileInfo"][];
+        };
+      };
+    };
+  };
+  keepProfile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["KeptProfile"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ProfileVersionInfo"];
+        };
+      };
+    };
+  };
+  profileText: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        dialect: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ProfileText"];
+        };
+      };
+    };
+  };
+  profileVersionText: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ProfileText"];
+        };
+      };
+    };
+  };
+  checkProfile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ProfileText"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ProfileVerdict"];
+        };
+      };
+    };
+  };
+  tryProfile: {
+    parameters: {
+      query: {
+        look: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ProfileText"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TriedProfile"];
+        };
+      };
+    };
+  };
+  takeProfileBack: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        dialect: string;
       };
       cookie?: never;
     };

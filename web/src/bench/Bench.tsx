@@ -8,7 +8,6 @@ import { Conflict } from "./Conflict";
 import { FindingsLine } from "./FindingsLine";
 import { HistoryDrawer } from "./HistoryDrawer";
 import { KeepPanel } from "./KeepPanel";
-import { KeysDialog } from "./KeysDialog";
 import { useCommands } from "../frame/commands";
 import { addressWords, allChains, type Selection } from "./lanes/address";
 import { FileDrop } from "./lanes/FileDrop";
@@ -107,7 +106,7 @@ export function Bench() {
             <ConfigMemory look={document} house={bench.house} onEdit={edit} />
             <Relink id={id} revision={bench.revision} look={document} onEdit={edit} />
             <Conflict conflict={conflict} onSettle={settle} />
-            <div className="flex flex-wrap items-center gap-1.5 border-b border-rule px-3 py-1 text-small [&_.act]:px-2">
+            <div className="flex flex-wrap items-center gap-1 border-b border-rule px-3 py-1 text-small [&_.act]:px-1.5">
               <button
                 className={`underline decoration-2 ${selection === null ? "text-ink decoration-glaze" : "text-soft decoration-rule"}`}
                 onClick={() => setSelection(null)}
@@ -136,7 +135,6 @@ export function Bench() {
                 report={board.data?.report ?? null}
                 onEdit={(e) => void edit(e)}
               />
-              <KeysDialog />
             </div>
           </div>
           {nodes ? (

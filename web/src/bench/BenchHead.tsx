@@ -1,5 +1,6 @@
 import { useSession } from "../api/queries";
 import { useBench } from "./BenchContext";
+import { KeysDialog } from "./KeysDialog";
 import { usePresence } from "./usePresence";
 
 interface Props {
@@ -11,7 +12,7 @@ interface Props {
   onNodes: (on: boolean) => void;
 }
 
-/** Name, who else is here, the dialect switch, nodes, and what a held key blinks to. */
+/** Name, who else is here, what a held key blinks to, the keys; below, the dialect switch and the nodes. */
 export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes }: Props) {
   const { id, house, dialect } = useBench();
   const session = useSession();
@@ -25,22 +26,6 @@ export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes }: P
         </span>
       )}
       <span className="grow" />
-      <div role="group" aria-label="dialect" className="flex flex-wrap pl-px">
-        {[{ id: null, title: "Look", short: "Look" }, ...house.dialects].map((d) => (
-          <button
-            key={d.title}
-            title={d.title}
-            className="act -ml-px rounded-none px-2"
-            aria-pressed={dialect === d.id}
-            onClick={() => onDialect(d.id)}
-          >
-            {d.short}
-          </button>
-        ))}
-      </div>
-      <button className="act" aria-pressed={nodes} onClick={() => onNodes(!nodes)}>
-        Nodes
-      </button>
       <label className="text-small text-soft">
         blink to{" "}
         <select
@@ -57,6 +42,23 @@ export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes }: P
           ))}
         </select>
       </label>
+      <KeysDialog />
+      <div role="group" aria-label="dialect" className="flex flex-wrap pl-px">
+        {[{ id: null, title: "Look", short: "Look" }, ...house.dialects].map((d) => (
+          <button
+            key={d.title}
+            title={d.title}
+            className="act -ml-px rounded-none px-2"
+            aria-pressed={dialect === d.id}
+            onClick={() => onDialect(d.id)}
+          >
+            {d.short}
+          </button>
+        ))}
+      </div>
+      <button className="act" aria-pressed={nodes} onClick={() => onNodes(!nodes)}>
+        Nodes
+      </button>
     </div>
   );
 }

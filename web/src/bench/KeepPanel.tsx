@@ -84,9 +84,7 @@ export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
                     </label>
                   ))}
                 </fieldset>
-                {report && (
-                  <ReportLines look={look.id} revision={look.revision} dialect={dialect} report={report} />
-                )}
+                {report && <ReportLines look={look.id} revision={look.revision} dialect={dialect} report={report} />}
               </>
             ) : (
               <p className="text-soft">Choose a dialect over the lanes first; the package is written in its terms.</p>

@@ -106,7 +106,10 @@ export function ProofPanel({ id, revision, house, dialect, other, blinking, solo
         )}
         {solo && <p className="absolute bottom-2 left-2 bg-panel px-2">solo: {solo.lane.replaceAll("_", " ")}</p>}
       </ProofPicture>
-      <p className="flex justify-between px-2 py-0.5 font-mono text-small text-soft" data-samples={shown.samples}>
+      <p
+        className="flex flex-wrap justify-between gap-x-3 px-2 py-0.5 font-mono text-small text-soft"
+        data-samples={shown.samples}
+      >
         <span>{title(blinking ? other : dialect)}</span>
         <span>
           {shown.samples} samples · noise {(shown.noise * 100).toFixed(1)} %{shown.last ? ", done" : ""} ·{" "}

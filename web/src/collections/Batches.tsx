@@ -25,8 +25,7 @@ export function Batches({ collection, name }: Props) {
   const again = () => client.invalidateQueries({ queryKey: ["batches"] });
   const failed = (error: Error) => toast.error(error.message, { duration: 8000 });
   const order = useMutation({
-    mutationFn: (dialect: string) =>
-      send<BatchInfo>("POST", `/collections/${collection}/batches?dialect=${dialect}`),
+    mutationFn: (dialect: string) => send<BatchInfo>("POST", `/collections/${collection}/batches?dialect=${dialect}`),
     onSuccess: again,
     onError: failed,
   });

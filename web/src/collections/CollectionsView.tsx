@@ -83,8 +83,8 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
   const chosen = tag ? all.filter((l) => l.tags.includes(tag)) : all;
   return (
     <section className="overflow-auto p-4">
-      <div className="mb-3 flex items-baseline gap-3">
-        <h2 className="text-title font-medium">{name}</h2>
+      <div className="mb-3 flex flex-wrap items-baseline gap-3">
+        <h2 className="text-title font-medium whitespace-nowrap">{name}</h2>
         <span className="text-small text-soft">vessel, softbox, ACES 1 SDR: the same for every look</span>
         <span className="grow" />
         <Batches collection={id} name={name} />

@@ -5,8 +5,8 @@ import { toast } from "sonner";
 import { useNetwork } from "../../api/queries";
 import type { ShownNode } from "../../api/types";
 import { useBench } from "../BenchContext";
-import { differences } from "./difference";
 import { headHeight, nodeWidth, places, rowHeight } from "./layout";
+import { TwoDialects } from "./TwoDialects";
 
 type Card = Node<{ node: ShownNode; found: boolean; dim: boolean }, "card">;
 
@@ -19,7 +19,6 @@ export function NodesView() {
   const [asText, setAsText] = useState(false);
   const network = useNetwork(id, revision, shown);
   const second = useNetwork(id, revision, other || null);
-  const title = (d: string) => house.dialects.find((x) => x.id === d)?.title ?? d;
   const { nodes, edges } = useMemo(() => {
     if (!network.data) return { nodes: [] as Card[], edges: [] };
     const at = places(network.data);
@@ -77,33 +76,14 @@ export function NodesView() {
           </>
         )}
         <span className="grow" />
-        <DialectChoice label="differences from" value={other} onChange={setOther} none />
+        <DialectChoice label="beside" value={other} onChange={setOther} none />
       </div>
       {asText && text ? (
         <pre className="overflow-auto p-3 font-mono text-small" tabIndex={0}>
           {text}
         </pre>
       ) : other && second.data && network.data ? (
-        <table className="m-3 self-start text-left text-small">
-          <thead className="text-soft">
-            <tr>
-              {["", title(shown), title(other)].map((h, i) => (
-                <th key={i} className="pr-6 font-normal">
-                  {h}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {differences(network.data, second.data).map((l) => (
-              <tr key={l.what} className="border-t border-rule font-mono">
-                <td className="pr-6">{l.what}</td>
-                <td className="pr-6">{l.first ?? "–"}</td>
-                <td>{l.second ?? "–"}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <TwoDialects first={shown} second={other} networks={[network.data, second.data]} />
       ) : network.data ? (
         <ReactFlow
           key={shown}

@@ -104,7 +104,11 @@ export function TrimsPanel() {
             </p>
             {fit.progress && (
               <p role="status">
-                <progress className="mr-2 align-middle accent-glaze" value={fit.progress.part} aria-label="fit" />
+                <progress
+                  className="mr-2 h-2 w-40 appearance-none border border-rule align-middle [&::-webkit-progress-bar]:bg-sunken [&::-webkit-progress-value]:bg-glaze"
+                  value={fit.progress.part}
+                  aria-label="fit"
+                />
                 {fit.progress.words}
               </p>
             )}

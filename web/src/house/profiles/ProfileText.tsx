@@ -16,7 +16,11 @@ export function ProfileText({ text, problems, onChange }: Props) {
   const lines = text.split("\n").length;
   const wrong = new Set(problems.map((p) => p.line));
   const show = (line: number) => {
-    const from = text.split("\n").slice(0, line - 1).join("\n").length + (line > 1 ? 1 : 0);
+    const from =
+      text
+        .split("\n")
+        .slice(0, line - 1)
+        .join("\n").length + (line > 1 ? 1 : 0);
     const end = text.indexOf("\n", from);
     area.current?.focus();
     area.current?.setSelectionRange(from, end < 0 ? text.length : end);
@@ -24,7 +28,7 @@ export function ProfileText({ text, problems, onChange }: Props) {
   };
   return (
     <>
-      <div className="flex h-[380px] border border-rule bg-raised font-mono text-small">
+      <div className="flex h-[300px] border border-rule bg-raised font-mono text-small">
         <pre
           ref={numbers}
           aria-hidden

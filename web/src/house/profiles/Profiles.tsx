@@ -25,8 +25,8 @@ export function Profiles({ session }: { session: Session }) {
     <div className="mx-auto max-w-6xl p-6">
       <HouseHeading />
       <p className="mb-3 text-soft">
-        A dialect is a file: its inputs, its formulas, its nodes, its textures. Open one, change it, see what it makes of
-        a look; a version in force is never changed, the next one replaces it.
+        A dialect is a file: its inputs, its formulas, its nodes, its textures. Open one, change it, see what it makes
+        of a look; a version in force is never changed, the next one replaces it.
       </p>
       <div className="grid gap-6 lg:grid-cols-[300px_minmax(0,1fr)]">
         <div>
@@ -148,7 +148,7 @@ export function Profiles({ session }: { session: Session }) {
                       : `${verdict.affected.length} looks would be written otherwise in ${verdict.replaces}:`
                     : `${verdict.title} is a new dialect.`}
                 </p>
-                <ul className="max-h-40 overflow-auto">
+                <ul className="max-h-24 overflow-auto">
                   {verdict.affected.map((a) => (
                     <li key={a.look} className="border-b border-rule py-0.5">
                       {a.name}{" "}
