@@ -1,5 +1,6 @@
 #:project ../src/Kiln.Judge/Kiln.Judge.csproj
 #:property PublishAot=false
+// dotnet run bench/fit.cs -c Release -- profiles [PAIRS]
 // The hardest pairs of dialects by reflectance, and what a fit makes of them: ΔE of proofs under three lights before and after. Prints tables for docs/conversion.md.
 using System.Collections.Immutable;
 using System.Globalization;
@@ -19,7 +20,7 @@ using Kiln.Proof.Materials;
 
 CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
 var shelf = new Shelf();
-var profiles = DialectProfiles.Load(DialectProfiles.ShippedFolder());
+var profiles = DialectProfiles.Load(DialectProfiles.ShippedFolder(args[0]));
 var look = shelf.Look();
 var spread = await LookSpread.OfAsync(look, shelf.Textures, WorkingSpace.AcesCg, null);
 var pairs = new List<(DialectProfile From, DialectProfile To, double Error)>();
@@ -32,7 +33,7 @@ foreach (var from in profiles.All)
     Console.WriteLine($"| {from.Title} | " + string.Join(" | ", profiles.All.Select(to => from == to ? "" : $"{pairs.First(p => p.From == from && p.To == to).Error:0.00}")) + " |");
 Console.WriteLine("\n| from | to | trims | light | mean ΔE before | after | 95 % before | after | noise | L* before | after | seconds |\n|---|---|---|---|---|---|---|---|---|---|---|---|");
 // The hardest of each dialect to be met, so that four different ones are shown.
-foreach (var (from, to, _) in pairs.OrderByDescending(p => p.Error).DistinctBy(p => p.To).Take(args.Length > 0 ? int.Parse(args[0]) : 4))
+foreach (var (from, to, _) in pairs.OrderByDescending(p => p.Error).DistinctBy(p => p.To).Take(args.Length > 1 ? int.Parse(args[1]) : 4))
 {
     async Task<ProofMaterial> As(DialectProfile profile, ImmutableArray<Trim> trims) => await ProofMaterial.OfNetworkAsync(
         (await new DialectCompiler(profile, new Bakery(shelf.Textures, shelf)).CompileAsync(trims.IsEmpty ? look : look with { Trims = look.Trims.SetItem(profile.Id, trims) })).Network, profile, shelf.Textures);

@@ -203,6 +203,10 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         browser.Driver.Navigate().GoToUrl(server.Address + "/house/chains");
         browser.Find("h1");
         Assert.Equal("", Axe.Faults(browser));
+        browser.Driver.Navigate().GoToUrl(server.Address + "/house/dialects");
+        browser.Find("button[aria-label='open the profile of Tenmoku']").Click();
+        browser.Find("textarea");
+        Assert.Equal("", Axe.Faults(browser));
     }
 
     [Fact]

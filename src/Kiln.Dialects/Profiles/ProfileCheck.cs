@@ -148,7 +148,7 @@ public sealed class ProfileCheck
         if (text.Contains("missing required properties", StringComparison.Ordinal))
             return $"{(e.Path is null or "$" ? "The profile" : e.Path.TrimStart('$', '.'))} lacks {text[(text.IndexOf("including: ", StringComparison.Ordinal) + 11)..].Split(". Path")[0].TrimEnd('.')}.";
         if (text.Contains("could not be converted", StringComparison.Ordinal))
-            return $"The value of '{e.Path?.TrimStart('$', '.')}' is of the wrong kind.";
+            return e.Path is null or "$" ? "This is no profile: a profile is an object in braces." : $"The value of '{e.Path.TrimStart('$', '.')}' is of the wrong kind.";
         var cut = text.IndexOf(" Path:", StringComparison.Ordinal);
         return cut > 0 ? text[..cut] : text.Split(" LineNumber")[0];
     }

@@ -11,14 +11,20 @@ using Kiln.Scattering;
 namespace Kiln.Judge.Fit;
 
 /// <summary>
-/// How a dialect's surface answers a small light, seen from several angles: the distribution times the cosine, as the lightness of that point beside
-/// a perfect white diffuser (CIE 15, the cube root of L*), per colour. Lights stand where the half-way direction is tilted in steps that are fine
-/// around the mirror's direction, so that narrow and broad reflections count alike. Relief, opacity and light that passes through are not part of it.
+/// How bright a dialect's surface looks from several angles under lights of several sizes: cosine-weighted reflectance integrated over each light, as the
+/// lightness L* (CIE 15) beside a perfect white diffuser, per colour. Lights are soft-edged and stand where a mirror would show them and off it, each over
+/// a dim surround, so that the core of a reflection, its edge and its tail all count as they do in a picture. The integral goes over half-way directions,
+/// in steps that become fine around the mirror's own. Relief, opacity and light that passes through are not part of it.
 /// </summary>
 public sealed class DialectReflectance
 {
-    private static readonly double[] Views = [8, 30, 50, 68, 80];
-    private static readonly (Vector3 Wo, Vector3 Wi)[] Directions = [.. Lit()];
+    private static readonly double[] Views = [10, 35, 55, 72];
+
+    // Radius of a light and how far its middle is off the mirror's direction, in degrees; and how bright the surround is beside it.
+    private static readonly (double Radius, double Off)[] Lights = [(3, 0), (3, 8), (12, 0), (12, 20), (30, 0), (30, 50)];
+    private const float Surround = 0.1f;
+
+    private static readonly Sight[] Sights = [.. Views.Select(v => new Sight(v))];
 
     private readonly DialectProfile profile;
     private readonly WorkingSpace working;
@@ -31,7 +37,7 @@ public sealed class DialectReflectance
     }
 
     /// <summary>Numbers that one point gives.</summary>
-    public static int Size => 3 * (Directions.Length + 1);
+    public static int Size => 3 * (Sights.Length * (Lights.Length + 1) + 1);
 
     /// <summary>Answers of a point, then of its own light.</summary>
     public void Of(IReadOnlyDictionary<string, Vector3> point, ImmutableArray<Trim> trims, Span<double> answers)
@@ -43,15 +49,23 @@ public sealed class DialectReflectance
             for (var c = 0; c < 3; c++)
                 into[at++] = Lightness(light[c]);
         }
-        var wo = Vector3.Zero;
-        var surface = default(Surface);
-        foreach (var (view, wi) in Directions)
+        var share = Vector3.One;
+        Span<Vector3> seen = stackalloc Vector3[Lights.Length + 1];
+        foreach (var sight in Sights)
         {
-            if (view != wo)
-                surface = new(model, p, wo = view);
-            Put(MathF.PI * surface.Evaluate(wi, out _).Sum, answers);
+            var surface = new Surface(model, p, sight.Towards);
+            share = surface.EmissionShare;
+            seen.Clear();
+            for (var k = 0; k < sight.From.Length; k++)
+            {
+                var reflected = surface.Evaluate(sight.From[k], out _).Sum;
+                for (var light = 0; light < seen.Length; light++)
+                    seen[light] += reflected * sight.Weights[light][k];
+            }
+            foreach (var radiance in seen)
+                Put(radiance, answers);
         }
-        Put(p.Emission * surface.EmissionShare, answers);
+        Put(p.Emission * share, answers);
     }
 
     private SurfaceParameters Parameters(IReadOnlyDictionary<string, Vector3> point, ImmutableArray<Trim> trims)
@@ -70,21 +84,58 @@ public sealed class DialectReflectance
     /// <summary>CIE 15: f(t) = cube root of t, straight near black; without end above white.</summary>
     private static double Lightness(float t) => !float.IsFinite(t) ? 0 : t > 216.0 / 24389 ? Math.Cbrt(t) : (24389.0 / 27 * t + 16) / 116;
 
-    private static IEnumerable<(Vector3, Vector3)> Lit()
+    /// <summary>One angle of view: the directions that light may come from, and per light what each of them weighs.</summary>
+    private sealed class Sight
     {
-        const int tilts = 12, turns = 4;
-        foreach (var view in Views)
+        private const int Tilts = 22, Turns = 8;
+
+        public Sight(double degrees)
         {
-            var wo = new Vector3((float)Math.Sin(view * Math.PI / 180), 0, (float)Math.Cos(view * Math.PI / 180));
-            for (var k = 0; k < tilts; k++)
-                for (var j = 0; j < (k == 0 ? 1 : turns); j++)
+            var angle = degrees * Math.PI / 180;
+            Towards = new((float)Math.Sin(angle), 0, (float)Math.Cos(angle));
+            var from = new List<Vector3>();
+            var weights = Enumerable.Range(0, Lights.Length + 1).Select(_ => new List<float>()).ToArray();
+            for (var i = 0; i < Tilts; i++)
+            {
+                var tilt = Tilt(i + 0.5);
+                // Both halves of the circle are alike: one is walked, and counts twice.
+                var size = 2 * (Math.Cos(Tilt(i)) - Math.Cos(Tilt(i + 1))) * Math.PI / Turns;
+                for (var j = 0; j < Turns; j++)
                 {
-                    double tilt = Math.PI / 2 * Math.Pow(k / (tilts - 0.5), 2), turn = Math.PI * (j + 0.5) / turns;
+                    var turn = Math.PI * (j + 0.5) / Turns;
                     var h = new Vector3((float)(Math.Sin(tilt) * Math.Cos(turn)), (float)(Math.Sin(tilt) * Math.Sin(turn)), (float)Math.Cos(tilt));
-                    var wi = 2 * Vector3.Dot(wo, h) * h - wo;
-                    if (wi.Z > 0.02f)
-                        yield return (wo, wi);
+                    var wi = 2 * Vector3.Dot(Towards, h) * h - Towards;
+                    if (wi.Z <= 0.001f)
+                        continue;
+                    from.Add(wi);
+                    // From half-way directions to directions of light: dω = 4 (o · h) dω_h (Walter et al. 2007, equation 14).
+                    var weight = (float)(size * 4 * Vector3.Dot(Towards, h));
+                    for (var light = 0; light < Lights.Length; light++)
+                        weights[light].Add(weight * (Surround + Bright(wi, angle, Lights[light])));
+                    weights[^1].Add(weight);
                 }
+            }
+            (From, Weights) = ([.. from], [.. weights.Select(w => w.ToArray())]);
+        }
+
+        public Vector3 Towards { get; }
+
+        public Vector3[] From { get; }
+
+        /// <summary>The lights in order, then light of 1 from everywhere.</summary>
+        public float[][] Weights { get; }
+
+        private static double Tilt(double step) => Math.PI / 2 * Math.Pow(step / Tilts, 3);
+
+        /// <summary>1 in the light, falling to 0 over a third of its radius.</summary>
+        private static float Bright(Vector3 wi, double view, (double Radius, double Off) light)
+        {
+            // Off the mirror's direction towards the normal, and beyond it: never below the horizon.
+            var at = view - light.Off * Math.PI / 180;
+            var middle = new Vector3(-(float)Math.Sin(at), 0, (float)Math.Cos(at));
+            var away = Math.Acos(Math.Clamp(Vector3.Dot(wi, middle), -1, 1)) * 180 / Math.PI;
+            var t = Math.Clamp((light.Radius * 7 / 6 - away) / (light.Radius / 3), 0, 1);
+            return (float)(t * t * (3 - 2 * t));
         }
     }
 }

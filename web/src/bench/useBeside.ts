@@ -30,7 +30,14 @@ export function useBeside(look: string) {
     put: setBeside,
     /** Keeps a copy of what is shown now: the proof itself goes on. */
     hold: async (picture: string, words: string) => {
-      const blob = await (await fetch(picture)).blob();
+      const image = new Image();
+      image.src = picture;
+      await image.decode();
+      const canvas = document.createElement("canvas");
+      [canvas.width, canvas.height] = [image.naturalWidth, image.naturalHeight];
+      canvas.getContext("2d")!.drawImage(image, 0, 0);
+      const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done));
+      if (!blob) return;
       const kept = { url: URL.createObjectURL(blob), words };
       setHeld(kept);
       setBeside(kept);

@@ -1,0 +1,99 @@
+using Kiln.Server.Tests;
+using OpenQA.Selenium;
+
+namespace Kiln.Browser.Tests;
+
+/// <summary>A look in another renderer's terms, by hand: trims by search and by number, the report, a collection written, a profile tried.</summary>
+public sealed class DialectsByHand(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
+{
+    private void Open(string look, string dialect)
+    {
+        browser.SignIn(server.Address);
+        browser.Driver.Navigate().GoToUrl(server.Address + "/looks");
+        browser.Find($"//a[.//span[text()='{look}']]").Click();
+        browser.Find($"//button[text()='{dialect}']").Click();
+    }
+
+    [Fact]
+    public void TrimsAreSearchedTakenOverSetAndTakenBack()
+    {
+        Open("brass reed plate", "Celadon");
+        browser.Find("//button[starts-with(normalize-space(.),'Trims')]").Click();
+        browser.Find("//button[text()='Search trims']").Click();
+        browser.Find("progress");
+        var found = browser.Find("[aria-label='what the fit found']", 240);
+        Assert.Equal(3, found.FindElements(By.CssSelector("tbody tr")).Count);
+        browser.Find("svg[role=img]");
+        Assert.Equal("", Axe.Faults(browser));
+        // By hand: a gain on the roughness, hatched in its lane, in this dialect only.
+        browser.Find("//select[@aria-label='add a trim of']/option[@value='specular_roughness']").Click();
+        var number = browser.Find("//li[.//input[@aria-label='gain']]//input[@aria-label='gain']");
+        number.SendKeys(Keys.Control + "a");
+        number.SendKeys("0.8" + Keys.Enter);
+        browser.Find("//button[text()='Close']").Click();
+        browser.Find("//p[contains(.,'trimmed:') and contains(.,'0.8')]");
+        browser.Find("//button[text()='Bisque']").Click();
+        browser.Until(d => d.FindElements(By.XPath("//p[contains(.,'trimmed:')]")).Count == 0 ? new object() : null, 30, "no trim in another dialect");
+        browser.Find("//button[text()='Undo']").Click();
+        browser.Find("//button[text()='Celadon']").Click();
+        browser.Until(d => d.FindElements(By.XPath("//p[contains(.,'trimmed:') and contains(.,'0.8')]")).Count == 0 ? new object() : null, 30, "the trim is undone");
+    }
+
+    [Fact]
+    public void TheReportHasFiguresAndPairsOfPictures()
+    {
+        Open("verdigris copper pipe", "Celadon");
+        browser.Find("//button[text()='Keep and write']").Click();
+        browser.Until(d => d.FindElements(By.CssSelector("[data-testid=approximated]")).FirstOrDefault(e => e.Text.Contains("mean ΔE", StringComparison.Ordinal)), 120, "the figure of what is approximated");
+        browser.Find("//dl[@aria-label='report']//figcaption[text()='without it']");
+        Assert.Equal("", Axe.Faults(browser));
+    }
+
+    [Fact]
+    public void ACollectionIsWrittenAndFollowedLookByLook()
+    {
+        browser.SignIn(server.Address);
+        browser.Driver.Navigate().GoToUrl(server.Address + "/collections");
+        browser.Find("//a[contains(.,'Fenn FR-2')]").Click();
+        browser.Find("//button[starts-with(text(),'Write for a dialect')]").Click();
+        browser.Find("//button[text()='Saggar']").Click();
+        browser.Find("[data-batch=done]", 180);
+        Assert.All(browser.Driver.FindElements(By.CssSelector("[data-batch] tbody tr")), r => Assert.EndsWith("done", r.Text));
+        browser.Find("//a[text()='Save what is written']");
+        Assert.Equal("", Axe.Faults(browser));
+    }
+
+    [Fact]
+    public void AProfileIsCheckedToTheLineAndTried()
+    {
+        browser.SignIn(server.Address);
+        browser.Driver.Navigate().GoToUrl(server.Address + "/house/dialects");
+        browser.Find("button[aria-label='open the profile of Bisque']").Click();
+        var text = browser.Find("textarea");
+        browser.Until(_ => text.GetAttribute("value")!.Length > 100 ? text : null, 20, "the profile's text");
+        // A stray word at the end of the first line.
+        text.SendKeys(Keys.Control + Keys.Home);
+        text.SendKeys("\"ide\": \"x\",");
+        browser.Find("//button[text()='Check']").Click();
+        browser.Find("//ul[@aria-label='what is wrong']//button[normalize-space(.)='line 1']");
+        browser.Find("button[aria-label='open the profile of Bisque']").Click();
+        browser.Until(_ => !text.GetAttribute("value")!.Contains("\"ide\"", StringComparison.Ordinal) ? text : null, 20, "the text as it was");
+        browser.Find("//select[@aria-label='try it on a look']/option[text()='sail canvas']").Click();
+        browser.Find("//*[@aria-label='the profile tried']//img", 60);
+        Assert.Equal("", Axe.Faults(browser));
+    }
+
+    [Fact]
+    public void APictureIsHeldBesideTheProof()
+    {
+        Open("verdigris copper pipe", "Look");
+        browser.Find("[data-testid=proof]", 120);
+        browser.Find("//button[text()='Hold this picture']").Click();
+        browser.Find("[data-testid=beside]");
+        browser.Find("//select[@aria-label='picture beside the proof']/option[contains(.,'as delivered')]").Click();
+        browser.Until(d => d.FindElements(By.CssSelector("[data-testid=beside]")).FirstOrDefault(e => e.GetAttribute("src")!.Contains("/contents/", StringComparison.Ordinal)), 20, "the delivered picture");
+        browser.Choose("select[aria-label=camera]", "near");
+        browser.Find("//select[@aria-label='picture beside the proof']/option[text()='nothing']").Click();
+        browser.Until(d => d.FindElements(By.CssSelector("[data-testid=beside]")).Count == 0 ? new object() : null, 20, "nothing beside");
+    }
+}
