@@ -1,6 +1,6 @@
 #:project ../src/Kiln.Exchange/Kiln.Exchange.csproj
 #:property PublishAot=false
-// Makes profiles/*_defs.mtlx anew from the profiles: dotnet run scripts/write-definitions.cs
+// Makes profiles/*_defs.mtlx anew from the profiles, and the schema of profiles from the records that read them: dotnet run scripts/write-definitions.cs
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.MaterialX;
 
@@ -8,3 +8,4 @@ var folder = DialectProfiles.ShippedFolder(args.Length > 0 ? args[0] : Directory
 foreach (var profile in DialectProfiles.Load(folder).All)
     if (NodeDefinitions.Write(profile) is { } definitions)
         File.WriteAllBytes(Path.Combine(folder, profile.Id + "_defs.mtlx"), definitions);
+File.WriteAllText(Path.Combine(folder, "profile.schema.json"), ProfileSchema.Text());

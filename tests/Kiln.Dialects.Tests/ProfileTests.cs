@@ -56,6 +56,10 @@ public class ProfileTests
     }
 
     [Fact]
+    public void TheShippedSchemaIsThatOfTheRecords() =>
+        Assert.Equal(File.ReadAllText(Path.Combine(DialectProfiles.ShippedFolder(), "profile.schema.json")), ProfileSchema.Text());
+
+    [Fact]
     public void SeveralFaultsAreSaidTogether()
     {
         var text = File.ReadAllText(Path.Combine(DialectProfiles.ShippedFolder(), "bisque.json"));

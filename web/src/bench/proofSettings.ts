@@ -58,7 +58,7 @@ export const zoomed = (p: ProofSettings, factor: number): Partial<ProofSettings>
 });
 
 /** Where the camera stands, as shares of the distance at which the whole form is seen. */
-const cameras: Record<string, number> = { far: 0.6, middle: 1, near: 3.2 };
+const cameras: Record<string, number> = { far: 0.6, middle: 1, near: 2.2 };
 export const cameraNames = [...Object.keys(cameras), "free"];
 export const cameraOf = (p: ProofSettings) =>
   (p.yaw === null && p.pitch === null && Object.keys(cameras).find((c) => cameras[c] === p.zoom)) || "free";
