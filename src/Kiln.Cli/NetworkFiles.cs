@@ -16,14 +16,16 @@ internal static class NetworkFiles
         if (!File.Exists(path))
             throw new ArgumentException($"There is no file '{path}'.");
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
-        return NetworkDocuments.Read(path, profile, p => Texture(session, folder, p), session.Put);
+        return NetworkDocuments.Read(path, profile, p => Texture(session, folder, p), session.Put, p => Within(folder, p) is { } full && File.Exists(full) ? File.ReadAllBytes(full) : null);
     }
+
+    /// <summary>Null for a path that leads out of the folder.</summary>
+    private static string? Within(string folder, string path) =>
+        Path.GetFullPath(Path.Combine(folder, path)) is var full && full.StartsWith(folder + Path.DirectorySeparatorChar, StringComparison.Ordinal) ? full : null;
 
     private static MapFile? Texture(CliSession session, string folder, string path)
     {
-        var full = Path.GetFullPath(Path.Combine(folder, path));
-        if (!full.StartsWith(folder + Path.DirectorySeparatorChar, StringComparison.Ordinal))
-            throw new ExchangeException($"The texture path '{path}' leads out of the document's folder.");
+        var full = Within(folder, path) ?? throw new ExchangeException($"The texture path '{path}' leads out of the document's folder.");
         if (!File.Exists(full))
         {
             Console.Error.WriteLine($"kiln: the texture '{path}' is not there; what reads it stays without.");

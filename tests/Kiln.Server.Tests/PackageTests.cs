@@ -32,6 +32,9 @@ public sealed class PackageTests(ServerFixture server) : IClassFixture<ServerFix
         Assert.NotEqual(id, brought.GetProperty("id").GetString());
         Assert.Equal(0, brought.GetProperty("missingMaps").GetInt32());
         Assert.Equal(document, (await client.GetFromJsonAsync<JsonElement>($"looks/{brought.GetProperty("id").GetString()}")).GetProperty("document").GetRawText());
+        using (var package = new ZipArchive(new MemoryStream(zip)))
+        using (var notes = new StreamReader(package.GetEntry("notes.txt")!.Open()))
+            Assert.Contains($"written as {dialect}", await notes.ReadToEndAsync());
         // Written again it is the same package, to the byte.
         Assert.Equal(zip, await client.GetByteArrayAsync($"looks/{brought.GetProperty("id").GetString()}/package?dialect={dialect}"));
     }
@@ -66,7 +69,7 @@ public sealed class PackageTests(ServerFixture server) : IClassFixture<ServerFix
     {
         var client = await server.SignedInAsync();
         var (_, _, zip) = await PackageAsync(client, dialect);
-        var network = Changed(zip, (name, bytes) => name is "look.json" or "report.json" or "checksums.txt" || name.StartsWith("maps/", StringComparison.Ordinal) || !withTextures && name.StartsWith("textures/", StringComparison.Ordinal) ? null : bytes);
+        var network = Changed(zip, (name, bytes) => name is "look.json" or "report.json" or "notes.txt" or "checksums.txt" || name.StartsWith("maps/", StringComparison.Ordinal) || !withTextures && name.StartsWith("textures/", StringComparison.Ordinal) ? null : bytes);
         var answer = await BringAsync(client, network);
         Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
         var brought = Assert.Single((await answer.Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray());
@@ -80,6 +83,25 @@ public sealed class PackageTests(ServerFixture server) : IClassFixture<ServerFix
         var board = await client.GetFromJsonAsync<JsonElement>($"looks/{id}/board");
         Assert.Contains(board.GetProperty("findings").EnumerateArray(), f => f.GetProperty("code").GetString()!.StartsWith("map.", StringComparison.Ordinal) && f.GetProperty("severity").GetString() == "error");
         Assert.NotEmpty((await client.GetFromJsonAsync<JsonElement>($"looks/{id}/relink")).EnumerateArray());
+    }
+
+    /// <summary>A file of this disk, named by a document that came in, is not read.</summary>
+    [Theory]
+    [InlineData("../../../../../../../../etc/passwd")]
+    [InlineData("/etc/passwd")]
+    [InlineData("..%2F..%2F..%2F..%2F..%2F..%2F..%2Fetc%2Fpasswd")]
+    public async Task ADocumentReadsNothingButItsDelivery(string path)
+    {
+        var client = await server.SignedInAsync();
+        var gltf = $$"""
+            { "asset": { "version": "2.0" }, "images": [ { "uri": "{{path}}" } ], "textures": [ { "source": 0 } ],
+              "materials": [ { "pbrMetallicRoughness": { "baseColorTexture": { "index": 0 } } } ] }
+            """;
+        var looks = await CountAsync(client);
+        var answer = await client.PostAsync("looks/packages?name=network.gltf", new StringContent(gltf));
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, answer.StatusCode);
+        Assert.Contains("which is not there", await answer.Content.ReadAsStringAsync());
+        Assert.Equal(looks, await CountAsync(client));
     }
 
     [Fact]

@@ -34,14 +34,15 @@ public static class NetworkDocuments
 
     /// <param name="texture">Finds the file behind a path as written; null where it is gone: the network comes in all the same, with a map that is missing.</param>
     /// <param name="put">Keeps a picture's bytes and gives their SHA-256.</param>
+    /// <param name="beside">The bytes of a file beside a glTF document; null where there is none or it may not be read.</param>
     /// <exception cref="ExchangeException">It cannot be read; the message is a sentence.</exception>
-    public static Network Read(string path, DialectProfile profile, Func<string, MapFile?> texture, Func<byte[], string> put)
+    public static Network Read(string path, DialectProfile profile, Func<string, MapFile?> texture, Func<byte[], string> put, Func<string, byte[]?> beside)
     {
         var kind = Kind(path) ?? throw new ExchangeException($"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf and .usda are.");
         if (kind != profile.Document)
             throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}.");
         if (kind == "gltf")
-            return GltfReader.Read(path, profile, put);
+            return GltfReader.Read(path, profile, put, beside);
         MapFile Found(string name) => texture(name) ?? Gone(name);
         using var document = File.OpenRead(path);
         return kind == "usd" ? UsdaReader.Read(document, profile, Found) : MaterialXReader.Read(document, profile.Id, Found);

@@ -22,15 +22,19 @@ public static class GltfReader
     ];
 
     /// <param name="store">Keeps a picture's bytes and gives their SHA-256.</param>
+    /// <param name="beside">Gives the bytes of a file it names beside itself. The caller decides what may be read: a name in the file may lead anywhere. Null: only what is within it.</param>
     /// <exception cref="ExchangeException">It is no glTF file, is damaged, or has no material.</exception>
-    public static Network Read(string path, DialectProfile profile, Func<byte[], string> store)
+    public static Network Read(string path, DialectProfile profile, Func<byte[], string> store, Func<string, byte[]?>? beside = null)
     {
         if (new FileInfo(path).Length > LargestFile)
             throw new ExchangeException($"'{Path.GetFileName(path)}' is larger than {LargestFile >> 20} MB.");
         ModelRoot model;
         try
         {
-            model = ModelRoot.Load(path, new ReadSettings { Validation = SharpGLTF.Validation.ValidationMode.TryFix });
+            var own = Path.GetFileName(path);
+            var context = ReadContext.Create(name => name == own ? File.ReadAllBytes(path) : beside?.Invoke(Uri.UnescapeDataString(name)) ?? throw new ExchangeException($"it names '{name}', which is not there."));
+            context.Validation = SharpGLTF.Validation.ValidationMode.TryFix;
+            model = context.ReadSchema2(own);
         }
         catch (Exception e) when (e is not OutOfMemoryException)
         {

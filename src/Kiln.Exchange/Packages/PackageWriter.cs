@@ -10,16 +10,36 @@ namespace Kiln.Exchange.Packages;
 
 /// <summary>
 /// A look in one dialect as a zip: the network, its textures, look.json (so that it comes in again unchanged, with the maps it names under maps/),
-/// report.json and checksums.txt (SHA-256, the format sha256sum reads). The same look gives the same bytes.
+/// report.json, the same in words for people (notes.txt), and checksums.txt (SHA-256, the format sha256sum reads). The same look gives the same bytes.
 /// </summary>
 public static class PackageWriter
 {
     private static readonly DateTimeOffset FixedTime = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true };
 
+    /// <summary>What is in the package and what a person has to know of it, in plain text.</summary>
+    private static string Notes(Look look, CompiledLook compiled)
+    {
+        var (network, report) = (compiled.Network, compiled.Report);
+        var text = new StringBuilder($"{look.Name}, written as {network.Dialect}\n\nPlain values and converted maps are in {network.WorkingSpace}. Paths are relative to this folder.\n");
+        void Part(string title, IEnumerable<string> lines)
+        {
+            var all = lines.ToList();
+            if (all.Count > 0)
+                text.Append('\n').Append(title).Append('\n').AppendJoin('\n', all.Select(l => "  " + l)).Append('\n');
+        }
+        Part("Textures", network.Textures.Select(t => $"{t.Path}: {t.File.Width} x {t.File.Height}, {t.File.Bits} bit{(t.Baked ? ", made for this dialect" : ", as it came")}"));
+        Part("Approximated", report.Approximated.Select(l => $"{l.Input}: {l.Note}"));
+        Part("Baked", report.Baked.Select(l => $"{l.Input}: {l.Note}"));
+        Part("Lost", report.Lost.Select(l => $"{l.Input}: {l.Note}"));
+        Part("Trims", look.Trims.GetValueOrDefault(network.Dialect, []).Select(t => $"{t.Input}: {t.Operation} {t.Value.ToString(System.Globalization.CultureInfo.InvariantCulture)}"));
+        Part("Remarks", look.Remarks);
+        return text.Append("\nlook.json is the look this was made from; the whole folder, zipped, comes in again as that look. The maps' licence is the one they came with.\n").ToString();
+    }
+
     public static void Write(Stream stream, Look look, CompiledLook compiled, IReadOnlyList<WrittenFile> files, IContentFiles contents)
     {
-        var all = new List<WrittenFile>(files) { new("look.json", LookJson.Write(look, indented: true), null), new("report.json", JsonSerializer.SerializeToUtf8Bytes(compiled.Report, Json), null) };
+        var all = new List<WrittenFile>(files) { new("look.json", LookJson.Write(look, indented: true), null), new("report.json", JsonSerializer.SerializeToUtf8Bytes(compiled.Report, Json), null), new("notes.txt", Encoding.UTF8.GetBytes(Notes(look, compiled)), null) };
         var carried = files.Where(f => f.Content is not null).Select(f => f.Content).ToHashSet();
         foreach (var file in look.Slots.Values.Select(s => s.File).DistinctBy(f => f.Content).Where(f => !carried.Contains(f.Content)))
             all.Add(new($"maps/{file.Content[..12]}_{file.Name}", null, file.Content));

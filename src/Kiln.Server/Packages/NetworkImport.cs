@@ -39,7 +39,9 @@ public sealed class NetworkImport(DialectProfiles profiles, MapTextures textures
             File.Copy(document.LocalPath, path, overwrite: true);
             var profile = NetworkDocuments.DialectOf(path, profiles) ?? throw new ExchangeException($"'{Path.GetFileName(document.Path)}' is in no dialect that is known here.");
             var folder = document.Path.Contains('/', StringComparison.Ordinal) ? document.Path[..(document.Path.LastIndexOf('/') + 1)] : "";
-            var network = NetworkDocuments.Read(path, profile, name => byPath.TryGetValue(folder + name.Replace('\\', '/'), out var texture) ? Map(texture) : null, Kept);
+            // Only what came in the same delivery, by its path there: nothing of this disk.
+            DeliveredFile? Beside(string name) => byPath.GetValueOrDefault(folder + name.Replace('\\', '/'));
+            var network = NetworkDocuments.Read(path, profile, name => Beside(name) is { } texture ? Map(texture) : null, Kept, name => Beside(name) is { } other ? File.ReadAllBytes(other.LocalPath) : null);
             looks.Add(await NetworkReading.ReadAsync(profile, network, name => colour.Current.Names?.OursFor(name) ?? name, new Bakery(textures, store), cancel));
         }
         return looks;
