@@ -32,7 +32,7 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
 
     private async Task<JsonElement> UntilAsync(string id, Func<JsonElement, bool> holds)
     {
-        for (var i = 0; i < 120; i++)
+        for (var i = 0; i < 480; i++)
         {
             var look = await LookAsync(id);
             if (holds(look))

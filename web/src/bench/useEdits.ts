@@ -81,18 +81,31 @@ async function brought(client: QueryClient, id: string, files: File[], lane: str
   }
 }
 
-/** Milliseconds between tries while the server does not answer; then the edit is given up with a sentence. */
-const waits = [300, 700, 1500, 3000, 5000, 8000, 12000];
+/** Milliseconds between tries while the server does not answer; the last one goes on for as long as it takes. */
+const waits = [300, 700, 1500, 3000];
 
-/** A server that restarts is waited for: what was done while it was away is kept and sent. */
+/** What a gateway says for a server that is not there. */
+const away = [502, 503, 504];
+
+/** A server that restarts is waited for, however long it takes: what was done while it was away is kept and sent, and leaving the page asks first. */
 async function retried<T>(call: () => Promise<T>): Promise<T> {
-  for (let tries = 0; ; tries++) {
-    try {
-      return await call();
-    } catch (error) {
-      if (error instanceof Problem || tries === waits.length) throw error;
-      if (tries === 0) toast("The server does not answer; your edit is kept and sent when it does", { duration: 6000 });
-      await new Promise((done) => setTimeout(done, waits[tries]));
+  let told: string | number | undefined;
+  const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+  try {
+    for (let tries = 0; ; tries++) {
+      try {
+        return await call();
+      } catch (error) {
+        if (error instanceof Problem && !away.includes(error.status)) throw error;
+        if (told === undefined) {
+          told = toast("The server does not answer; your edit is kept and sent when it does", { duration: Infinity });
+          window.addEventListener("beforeunload", ask);
+        }
+        await new Promise((done) => setTimeout(done, waits[Math.min(tries, waits.length - 1)]));
+      }
     }
+  } finally {
+    window.removeEventListener("beforeunload", ask);
+    if (told !== undefined) toast.dismiss(told);
   }
 }
