@@ -91,7 +91,7 @@ public sealed class DemoLooksValidate(DemoLooks demo) : IClassFixture<DemoLooks>
         {
             using var read = System.Text.Json.JsonDocument.Parse(line);
             Assert.Single(read.RootElement.GetProperty("materials").EnumerateArray());
-            Assert.All(read.RootElement.GetProperty("textures").EnumerateObject(), t => Assert.True(File.Exists(Path.Combine(Path.GetDirectoryName(document)!, t.Value.GetString()!)), t.Value.GetString()));
+            Assert.All(read.RootElement.GetProperty("textures").EnumerateObject(), t => Assert.True(File.Exists(Path.Combine(Path.GetDirectoryName(document)!, MapTile.Named(t.Value.GetString()!, MapTile.First))), t.Value.GetString()));
         }
     }
 }

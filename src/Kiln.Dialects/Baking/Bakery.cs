@@ -45,18 +45,28 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
         var wide = isColour ? rule.ColourBits > 8 : rule.DataBits > 8 && (lookups.Count == 0 || lookups.Max(l => l.File.Bits) > 8);
         var bits = linear ? SampleType.F16 : wide ? SampleType.U16 : SampleType.U8;
         var hasAlpha = parts.Any(p => p.Channels == "a");
-        var picture = new ImageBuffer(width, height, hasAlpha ? ImageBuffer.Rgba : parts is [{ Channels: "y" }] ? ImageBuffer.Grey : ImageBuffer.Rgb, bits);
-        Fill(picture, 1f);
-        foreach (var part in moved)
-            Write(picture, ready.Picture(part.Node, width, height, target[part.Node].Type), target[part.Node].Type, part.Channels, graph.Working.Space, space, greenDown);
-        using var stream = new MemoryStream();
-        if (linear)
-            ExrWriter.Write(stream, picture, space.Primaries!.Chromaticities);
-        else
-            stream.Write(PictureWriter.Png(picture, longest is null ? 6 : 1));
-        var bytes = stream.ToArray();
-        stream.Position = 0;
-        return new(MapFile.Of(files.Put(bytes), name + (linear ? ".exr" : ".png"), HeaderReader.Read(stream, DecodeLimits.Default)), placement);
+        var ending = linear ? ".exr" : ".png";
+        if (ready.Tiles is not [_, _, ..])
+            return new(File(null, name + ending), placement);
+        // A tile that one of the maps lacks is made all the same: what is missing there looks missing there.
+        var made = ready.Tiles.Select(number => (Number: number, File: File(number, $"{name}.{number}{ending}"))).ToList();
+        return new(made[0].File with { Tiles = [.. made.Select(m => new MapTile(m.Number, m.File.Content, m.File.Name))] }, placement);
+
+        MapFile File(int? tile, string fileName)
+        {
+            var picture = new ImageBuffer(width, height, hasAlpha ? ImageBuffer.Rgba : parts is [{ Channels: "y" }] ? ImageBuffer.Grey : ImageBuffer.Rgb, bits);
+            Fill(picture, 1f);
+            foreach (var part in moved)
+                Write(picture, ready.Picture(part.Node, width, height, target[part.Node].Type, tile: tile), target[part.Node].Type, part.Channels, graph.Working.Space, space, greenDown);
+            using var stream = new MemoryStream();
+            if (linear)
+                ExrWriter.Write(stream, picture, space.Primaries!.Chromaticities);
+            else
+                stream.Write(PictureWriter.Png(picture, longest is null ? 6 : 1));
+            var bytes = stream.ToArray();
+            stream.Position = 0;
+            return MapFile.Of(files.Put(bytes), fileName, HeaderReader.Read(stream, DecodeLimits.Default));
+        }
     }
 
     /// <summary>Texels for the finest cell of a noise.</summary>

@@ -42,8 +42,25 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
             ? await new SlotLowering(profile, bakery, graph, material).LowerAsync(mapped, baked, cancel)
             : await new NodeLowering(profile, bakery, graph, material, options).LowerAsync(mapped, baked, cancel);
         var network = new Network(profile.Id, material, options.WorkingSpace, lowered.Nodes, lowered.Textures);
-        return new(network, Report(look, graph, mapped, baked), Summaries(network, graph, mapped));
+        return new(network, WithTiles(Report(look, graph, mapped, baked), network), Summaries(network, graph, mapped));
     }
+
+    /// <summary>A dialect without a token for tiles gets a document for each tile that every map has; what that means is said.</summary>
+    private ConversionReport WithTiles(ConversionReport report, Network network)
+    {
+        if (profile.Textures.Udim is not null || !network.IsTiled)
+            return report;
+        var (whole, partly) = network.TilesToSplit();
+        var written = new ReportLine(TilesLine, null, $"{profile.Title} knows no tiles: each is written as a document of its own ({string.Join(", ", whole)}).");
+        return report with
+        {
+            Exact = report.Exact.Add(written),
+            Lost = partly.Count == 0 ? report.Lost : report.Lost.Add(new(TilesLine, null, $"Tile {string.Join(", ", partly)} is not written: not every map has it.")),
+        };
+    }
+
+    /// <summary>What a report calls the lines that are about UDIM tiles and no single input.</summary>
+    private const string TilesLine = "UDIM tiles";
 
     /// <summary>Letters, digits and underscores, not beginning with a digit: a name every document format accepts.</summary>
     public static string MaterialName(string name)

@@ -5,7 +5,8 @@ using Kiln.Looks.Document;
 namespace Kiln.Dialects.Lowering;
 
 /// <summary>Collects nodes and files under unique names; equal nodes and equal files are one.</summary>
-internal sealed class NetworkBuilder(string material)
+/// <param name="udim">What stands for a tile's number in a path; null where the dialect has none.</param>
+internal sealed class NetworkBuilder(string material, string? udim = null)
 {
     private readonly HashSet<string> names = [];
     private readonly Dictionary<string, NetworkTexture> textures = [];
@@ -27,15 +28,18 @@ internal sealed class NetworkBuilder(string material)
     /// <summary>The relative path under which a file will be written.</summary>
     public string Texture(MapFile file, bool baked)
     {
-        if (textures.TryGetValue(file.Content, out var known))
+        var key = string.Concat(file.Contents);
+        if (textures.TryGetValue(key, out var known))
             return known.Path;
         var used = textures.Values.Select(t => t.Path).ToHashSet(StringComparer.OrdinalIgnoreCase);
         var extension = Path.GetExtension(file.Name).ToLowerInvariant();
-        var stem = DialectCompiler.MaterialName(Path.GetFileNameWithoutExtension(file.Name));
+        var stem = DialectCompiler.MaterialName(file.Stem);
+        if (file.IsTiled)
+            extension = $".{udim ?? NetworkTexture.TilePlace}{extension}";
         var path = $"textures/{stem}{extension}";
         for (var i = 2; used.Contains(path); i++)
             path = $"textures/{stem}_{i}{extension}";
-        textures[file.Content] = new(path, file, baked);
+        textures[key] = new(path, file, baked);
         return path;
     }
 

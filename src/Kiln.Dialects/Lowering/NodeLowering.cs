@@ -12,7 +12,7 @@ namespace Kiln.Dialects.Lowering;
 /// <summary>Lowers graph nodes to the nodes a dialect has; the smallest part that has none is baked.</summary>
 internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeGraph graph, string material, CompileOptions options)
 {
-    private readonly NetworkBuilder network = new(material);
+    private readonly NetworkBuilder network = new(material, profile.Textures.Udim);
     private readonly Dictionary<int, NetworkPort> done = [];
     private List<ReportLine> baked = [];
     private string current = "";
@@ -206,7 +206,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var spaceFits = reading.Kind != ReadingKind.Colour || reading.Space == "raw" || Spaces?.Contains(reading.Space) != false;
         var dataAsColour = reading.Kind != ReadingKind.Colour && reading.Space != "raw";
         return profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour) && spaceFits && !dataAsColour && lookup.Placement.Variation is null && reading is not { Kind: ReadingKind.Direction, Channel: "rg" }
-            && (profile.Image!.ScalePort is null || PlacementTerms.CanSay(profile.Placement!, lookup.Placement)) && !(file.Tiles?.Count > 1 && profile.Textures.PowerOfTwo);
+            && (profile.Image!.ScalePort is null || PlacementTerms.CanSay(profile.Placement!, lookup.Placement));
     }
 
     private IEnumerable<string>? Spaces => profile.Image is { Readings: "named", Spaces: { } named } ? named.Keys : profile.Textures.ColourSpaces;

@@ -15,7 +15,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
     /// <summary>Sheets in memory at a time, however many processors there are.</summary>
     private const int MostAtOnce = 4;
 
-    private readonly NetworkBuilder network = new(material);
+    private readonly NetworkBuilder network = new(material, profile.Textures.Udim);
 
     public async Task<Lowered> LowerAsync(Dictionary<string, int?> mapped, List<ReportLine> baked, CancellationToken cancel)
     {

@@ -20,7 +20,11 @@ public sealed record NetworkNode(string Name, string Category, string Type, Immu
 
 /// <summary>A file the network reads: its path as written (relative, / separated) and its content.</summary>
 /// <param name="Baked">Whether the file was made for this dialect rather than brought in.</param>
-public sealed record NetworkTexture(string Path, MapFile File, bool Baked);
+public sealed record NetworkTexture(string Path, MapFile File, bool Baked)
+{
+    /// <summary>Stands for a tile's number in paths of dialects that have no token of their own.</summary>
+    public const string TilePlace = "<UDIM>";
+}
 
 /// <summary>What a look becomes in one dialect. Nodes stand in an order in which inputs come first; the last one is the surface.</summary>
 public sealed record Network(string Dialect, string Material, string WorkingSpace, ImmutableArray<NetworkNode> Nodes, ImmutableArray<NetworkTexture> Textures)
@@ -28,6 +32,29 @@ public sealed record Network(string Dialect, string Material, string WorkingSpac
     public NetworkNode Surface => Nodes[^1];
 
     public NetworkNode Node(string name) => Nodes.First(n => n.Name == name);
+
+    public bool IsTiled => Textures.Any(t => t.File.IsTiled);
+
+    /// <summary>The tiles that every map has, and those that some have and others lack.</summary>
+    public (IReadOnlyList<int> Whole, IReadOnlyList<int> Partly) TilesToSplit()
+    {
+        var tiled = Textures.Where(t => t.File.IsTiled).Select(t => t.File.Tiles!.Select(x => x.Number).ToHashSet()).ToList();
+        var all = tiled.SelectMany(t => t).Distinct().Order().ToList();
+        var whole = all.Where(n => tiled.All(t => t.Contains(n))).ToList();
+        return (whole, [.. all.Except(whole)]);
+    }
+
+    /// <summary>The network of one tile by itself: its material and its textures carry the tile's number.</summary>
+    public Network OnTile(int number)
+    {
+        string Path(string path) => MapTile.Named(path, number);
+        return this with
+        {
+            Material = $"{Material}_{number}",
+            Nodes = [.. Nodes.Select(n => n with { Ports = [.. n.Ports.Select(p => p.Type == "filename" && p.Value is { } path ? p with { Value = Path(path) } : p)] })],
+            Textures = [.. Textures.Select(t => t with { Path = Path(t.Path), File = t.File.OnTile(number)! })],
+        };
+    }
 }
 
 /// <summary>One line of a conversion report.</summary>

@@ -75,9 +75,10 @@ public sealed record NormalRule(NormalY Y, string Decode = "node");
 /// <param name="ColourBake">The space in which colours are made where they have to be made; null for the working space where the formats can hold it, else sRGB.</param>
 /// <param name="ColourBits">Bits of a channel of such a file, 8 or 16; a linear space is written as half floats.</param>
 /// <param name="DataBits">At most so many bits of a channel of data.</param>
+/// <param name="Udim">What stands in a path for the tile's number: &lt;UDIM&gt;, &lt;UVTILE&gt;, or null where the dialect knows no tiles; then each tile is written as a document of its own.</param>
 /// <param name="PowerOfTwo">Whether both sides must be powers of two.</param>
 public sealed record TextureRule(
-    string[] Formats, int Largest = 16384, string[]? ColourSpaces = null, string Grey = "first", string? ColourBake = null, int ColourBits = 8, int DataBits = 16, bool PowerOfTwo = false, string[]? ColourFormats = null)
+    string[] Formats, int Largest = 16384, string[]? ColourSpaces = null, string Grey = "first", string? ColourBake = null, int ColourBits = 8, int DataBits = 16, bool PowerOfTwo = false, string[]? ColourFormats = null, string? Udim = null)
 {
     /// <summary>Whether a file is of a format and size that the dialect reads.</summary>
     public bool Reads(MapFile file, bool isColour) => (isColour ? ColourFormats ?? Formats : Formats).Contains(file.Format) && Math.Max(file.Width, file.Height) <= Largest && (!PowerOfTwo || int.IsPow2(file.Width) && int.IsPow2(file.Height));

@@ -43,9 +43,16 @@ public static class NetworkDocuments
             throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}.");
         if (kind == "gltf")
             return GltfReader.Read(path, profile, put, beside);
-        MapFile Found(string name) => texture(name) ?? Gone(name);
+        MapFile Found(string name) => (MapTile.HasToken(name) ? Tiled(name, texture) : texture(name)) ?? Gone(name);
         using var document = File.OpenRead(path);
         return kind == "usd" ? UsdaReader.Read(document, profile, Found) : MaterialXReader.Read(document, profile.Id, Found);
+    }
+
+    /// <summary>All tiles of a path with a tile token, in the ten rows that are looked through; null where none is there.</summary>
+    private static MapFile? Tiled(string name, Func<string, MapFile?> texture)
+    {
+        var found = Enumerable.Range(MapTile.First, MapTile.Columns * 10).Select(n => (Number: n, File: texture(MapTile.Named(name, n)))).Where(t => t.File is not null).ToList();
+        return found.Count == 0 ? null : found[0].File! with { Tiles = [.. found.Select(t => new MapTile(t.Number, t.File!.Content, t.File.Name))] };
     }
 
     /// <summary>A map of which only the name is known: a content that no file has, so that it counts as missing wherever maps are looked for.</summary>

@@ -50,8 +50,8 @@ public static class PackageReader
         if (sums.Keys.FirstOrDefault() is { } missing)
             throw new ExchangeException($"'{missing}' is named in checksums.txt and not in the package.");
         var look = LookJson.Read(document!);
-        var needed = look.Slots.Values.SelectMany(s => s.Candidates.Append(s.File)).Select(f => f.Content).Distinct().ToList();
-        foreach (var slot in look.Slots.Values.Where(s => !byContent.ContainsKey(s.File.Content)))
+        var needed = look.Slots.Values.SelectMany(s => s.Candidates.Append(s.File)).SelectMany(f => f.Contents).Distinct().ToList();
+        foreach (var slot in look.Slots.Values.Where(s => !s.File.Contents.All(byContent.ContainsKey)))
             throw new ExchangeException($"The map '{slot.File.Name}' is not in the package.");
         return new(look, needed.Where(byContent.ContainsKey).ToDictionary(c => c, c => byContent[c]));
     }

@@ -28,7 +28,7 @@ public static class PackageWriter
             if (all.Count > 0)
                 text.Append('\n').Append(title).Append('\n').AppendJoin('\n', all.Select(l => "  " + l)).Append('\n');
         }
-        Part("Textures", network.Textures.Select(t => $"{t.Path}: {t.File.Width} x {t.File.Height}, {t.File.Bits} bit{(t.Baked ? ", made for this dialect" : ", as it came")}"));
+        Part("Textures", network.Textures.Select(t => $"{t.Path}: {t.File.Width} x {t.File.Height}, {t.File.Bits} bit{(t.File.IsTiled ? $", tiles {string.Join(", ", t.File.Tiles!.Select(x => x.Number))}" : "")}{(t.Baked ? ", made for this dialect" : ", as it came")}"));
         Part("Approximated", report.Approximated.Select(l => $"{l.Input}: {l.Note}"));
         Part("Baked", report.Baked.Select(l => $"{l.Input}: {l.Note}"));
         Part("Lost", report.Lost.Select(l => $"{l.Input}: {l.Note}"));
@@ -41,8 +41,8 @@ public static class PackageWriter
     {
         var all = new List<WrittenFile>(files) { new("look.json", LookJson.Write(look, indented: true), null), new("report.json", JsonSerializer.SerializeToUtf8Bytes(compiled.Report, Json), null), new("notes.txt", Encoding.UTF8.GetBytes(Notes(look, compiled)), null) };
         var carried = files.Where(f => f.Content is not null).Select(f => f.Content).ToHashSet();
-        foreach (var file in look.Slots.Values.Select(s => s.File).DistinctBy(f => f.Content).Where(f => !carried.Contains(f.Content)))
-            all.Add(new($"maps/{file.Content[..12]}_{file.Name}", null, file.Content));
+        foreach (var (content, name) in look.Slots.Values.SelectMany(s => s.File.Tiles?.Select(t => (t.Content, t.Name)) ?? [(s.File.Content, s.File.Name)]).DistinctBy(f => f.Content).Where(f => !carried.Contains(f.Content)))
+            all.Add(new($"maps/{content[..12]}_{name}", null, content));
         var checksums = new StringBuilder();
         using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);
         foreach (var file in all.OrderBy(f => f.Path, StringComparer.Ordinal))

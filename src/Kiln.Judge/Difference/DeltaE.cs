@@ -36,15 +36,7 @@ public static class DeltaE
     private static double Cos(double degrees) => Math.Cos(degrees * Math.PI / 180);
 
     /// <summary>CIELAB (CIE 15) of sRGB display code values 0..1, white D65.</summary>
-    public static (double L, double A, double B) LabOfDisplay(Vector3 display)
-    {
-        var xyz = ColourTransform.Between(ColourSpace.SrgbTexture, ColourSpace.CieXyzD65).Apply(display);
-        var (wx, wy, wz) = Primaries.D65.ToXyz();
-        double x = F(xyz.X / wx), y = F(xyz.Y / wy), z = F(xyz.Z / wz);
-        return (116 * y - 16, 500 * (x - y), 200 * (y - z));
-    }
-
-    private static double F(double t) => t > 216.0 / 24389 ? Math.Cbrt(t) : (24389.0 / 27 * t + 16) / 116;
+    public static (double L, double A, double B) LabOfDisplay(Vector3 display) => CieLab.Of(ColourTransform.Between(ColourSpace.SrgbTexture, ColourSpace.CieXyzD65).Apply(display));
 
     /// <summary>Per pixel over two displayed 8-bit pictures of the same size.</summary>
     /// <exception cref="ArgumentException">The sizes differ.</exception>

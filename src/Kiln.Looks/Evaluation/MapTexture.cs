@@ -2,6 +2,7 @@ using System.Numerics;
 using System.Numerics.Tensors;
 using System.Runtime.CompilerServices;
 using Kiln.Colour;
+using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 
@@ -10,7 +11,7 @@ namespace Kiln.Looks.Evaluation;
 /// <summary>
 /// A map as its reading takes it: linear in the working space for colours, stored numbers for scalars and directions, with a mip pyramid.
 /// Colours and directions are kept as half floats; scalars as floats, because a height in halves has steps that a slope shows.
-/// Repeats endlessly in both directions; v = 0 is the bottom row.
+/// Repeats endlessly in both directions, or is one of UDIM tiles, which do not go on over their edges; v = 0 is the bottom row.
 /// </summary>
 public sealed class MapTexture
 {
@@ -20,6 +21,9 @@ public sealed class MapTexture
     private readonly Level finest;
     private readonly Lazy<Level[]> pyramid;
     private readonly int components;
+    private readonly IReadOnlyDictionary<int, MapTexture>? tiles;
+    private readonly Vector3 missing;
+    private bool repeats = true;
 
     private MapTexture(Level finest, int components)
     {
@@ -29,12 +33,28 @@ public sealed class MapTexture
         pyramid = new(Pyramid);
     }
 
+    /// <summary>Several pictures, each in its unit square of UV. Where there is none, a number or colour is 0 and a direction straight up, as the standard image and normal map nodes give it.</summary>
+    private MapTexture(IReadOnlyDictionary<int, MapTexture> tiles, Vector3 missing) : this(tiles[tiles.Keys.Min()].finest, tiles[tiles.Keys.Min()].components) => (this.tiles, this.missing) = (tiles, missing);
+
+    public static MapTexture OfTiles(IReadOnlyDictionary<int, MapTexture> tiles, Reading reading)
+    {
+        foreach (var tile in tiles.Values)
+            tile.repeats = false;
+        return new(tiles, reading.Kind == ReadingKind.Direction ? new(0.5f, 0.5f, 1) : Vector3.Zero);
+    }
+
+    /// <summary>The numbers of its tiles; none where it is one picture.</summary>
+    public IEnumerable<int> Tiles => tiles?.Keys ?? [];
+
+    /// <summary>The picture of one tile; itself where it has none, null where that tile is missing.</summary>
+    public MapTexture? OnTile(int number) => tiles is null ? this : tiles.GetValueOrDefault(number);
+
     public int Width => finest.Width;
 
     public int Height => finest.Height;
 
     /// <summary>With all smaller copies, whether they are made yet or not.</summary>
-    public long Bytes => (2L * finest.Texels.Length + 4L * finest.Scalars.Length) * 4 / 3;
+    public long Bytes => tiles is not null ? tiles.Values.Sum(t => t.Bytes) : (2L * finest.Texels.Length + 4L * finest.Scalars.Length) * 4 / 3;
 
     /// <summary>Takes a decoded picture through a reading.</summary>
     /// <exception cref="PictureException">The picture does not have the channel the reading asks for.</exception>
@@ -68,6 +88,8 @@ public sealed class MapTexture
     /// <summary>A lookup at picture coordinates, filtered over a footprint (side of a square, in units of the whole picture).</summary>
     public Vector3 Sample(Vector2 at, float footprint)
     {
+        if (tiles is not null)
+            return MapTile.At(at) is { } number && tiles.TryGetValue(number, out var tile) ? tile.Sample(at, footprint) : missing;
         var level = MathF.Log2(MathF.Max(footprint * MathF.Max(Width, Height), 1e-6f));
         if (level <= 0)
             return Bilinear(finest, at);
@@ -85,9 +107,19 @@ public sealed class MapTexture
         float x = (at.X - MathF.Floor(at.X)) * level.Width - 0.5f, y = (1f - (at.Y - MathF.Floor(at.Y))) * level.Height - 0.5f;
         int x0 = (int)MathF.Floor(x), y0 = (int)MathF.Floor(y);
         float fx = x - x0, fy = y - y0;
-        int x1 = x0 + 1 == level.Width ? 0 : x0 + 1, y1 = y0 + 1 >= level.Height ? y0 + 1 - level.Height : y0 + 1;
-        x0 = x0 < 0 ? level.Width - 1 : x0;
-        y0 = y0 < 0 ? level.Height - 1 : y0;
+        int x1 = x0 + 1, y1 = y0 + 1;
+        if (repeats)
+        {
+            x1 = x1 == level.Width ? 0 : x1;
+            y1 = y1 >= level.Height ? y1 - level.Height : y1;
+            x0 = x0 < 0 ? level.Width - 1 : x0;
+            y0 = y0 < 0 ? level.Height - 1 : y0;
+        }
+        else
+        {
+            (x0, y0) = (Math.Max(x0, 0), Math.Max(y0, 0));
+            y1 = Math.Min(y1, level.Height - 1);
+        }
         // A coordinate a hair below the wrap can round up to the far edge.
         x0 = Math.Min(x0, level.Width - 1);
         x1 = Math.Min(x1, level.Width - 1);

@@ -18,7 +18,7 @@ public interface IContentFiles
 /// <summary>Decoded maps by content and reading, kept until their memory exceeds a budget; the longest unused go first.</summary>
 public sealed class MapTextures(IPictureDecoder decoder, IContentFiles files, long budgetBytes = 3L << 30)
 {
-    private sealed record Key(string Content, ReadingKind Kind, string Space, string Channel, WorkingSpace? Working, int? Longest);
+    private sealed record Key(string Contents, ReadingKind Kind, string Space, string Channel, WorkingSpace? Working, int? Longest);
 
     private readonly Lock gate = new();
     private readonly Dictionary<Key, (Task<MapTexture> Texture, long Used)> kept = [];
@@ -29,7 +29,7 @@ public sealed class MapTextures(IPictureDecoder decoder, IContentFiles files, lo
     public async Task<MapTexture> GetAsync(ImageLookup lookup, WorkingSpace working, int? longest, CancellationToken cancel = default)
     {
         var reading = lookup.Reading;
-        var key = new Key(lookup.File.Content, reading.Kind, reading.Space, reading.Channel, reading.Kind == ReadingKind.Colour ? working : null, Math.Max(lookup.File.Width, lookup.File.Height) <= longest ? null : longest);
+        var key = new Key(string.Concat(lookup.File.Contents), reading.Kind, reading.Space, reading.Channel, reading.Kind == ReadingKind.Colour ? working : null, Math.Max(lookup.File.Width, lookup.File.Height) <= longest ? null : longest);
         Task<MapTexture> task;
         lock (gate)
         {
@@ -65,14 +65,21 @@ public sealed class MapTextures(IPictureDecoder decoder, IContentFiles files, lo
 
     private async Task<MapTexture> LoadAsync(ImageLookup lookup, WorkingSpace working, int? longest)
     {
-        try
+        if (!lookup.File.IsTiled)
+            return await OneAsync(lookup.File.Content, lookup.File.Name);
+        var tiles = await Task.WhenAll(lookup.File.Tiles!.Select(async t => (t.Number, Texture: await OneAsync(t.Content, t.Name))));
+        return MapTexture.OfTiles(tiles.ToDictionary(t => t.Number, t => t.Texture), lookup.Reading);
+
+        async Task<MapTexture> OneAsync(string content, string name)
         {
-            var picture = await decoder.DecodeAsync(files.PathOf(lookup.File.Content), longest);
-            return MapTexture.Of(picture, lookup.Reading, working);
-        }
-        catch (Exception e) when (e is PictureException or FileNotFoundException)
-        {
-            throw new PictureException($"{lookup.File.Name}: {e.Message}", e);
+            try
+            {
+                return MapTexture.Of(await decoder.DecodeAsync(files.PathOf(content), longest), lookup.Reading, working);
+            }
+            catch (Exception e) when (e is PictureException or FileNotFoundException)
+            {
+                throw new PictureException($"{name}: {e.Message}", e);
+            }
         }
     }
 }

@@ -7,19 +7,21 @@ using Kiln.Pixels;
 namespace Kiln.Looks.Evaluation;
 
 /// <summary>
-/// A part of a graph over the whole unit square of UV, row by row with vectors: for tiles, meters and bakes. Numbers are held as one plane a component.
+/// A part of a graph over a whole unit square of UV, row by row with vectors: for tiles, meters and bakes. Numbers are held as one plane a component.
 /// What looks around itself (blur, slopes of a height) is worked out from a finished picture of its input, which repeats at the edges.
 /// </summary>
 internal sealed class RasterProgram
 {
     private readonly ShadeProgram program;
-    private readonly int root, width, height;
+    private readonly int root, width, height, tile;
+    private readonly Vector2 corner;
     private readonly int[] order;
     private readonly Dictionary<int, float[][]> finished = [];
 
-    public RasterProgram(ShadeProgram program, int root, int width, int height)
+    public RasterProgram(ShadeProgram program, int root, int width, int height, int tile)
     {
-        (this.program, this.root, this.width, this.height) = (program, root, width, height);
+        (this.program, this.root, this.width, this.height, this.tile) = (program, root, width, height, tile);
+        corner = Document.MapTile.Corner(tile);
         order = Needed(root);
         // Inputs come first, so what a finished picture needs is finished before it.
         foreach (var i in order.Where(LooksAround))
@@ -126,7 +128,7 @@ internal sealed class RasterProgram
 
     private void Origins(int i, int y, int from, int count, float[][] to, float[] texels)
     {
-        if (program.Node(i).Op == ShadeOp.Image && program.LiesUnplaced(i) && program.Texture(i) is { } texture && texture.Width == width && texture.Height == height)
+        if (program.Node(i).Op == ShadeOp.Image && program.LiesUnplaced(i) && program.Texture(i).OnTile(tile) is { } texture && texture.Width == width && texture.Height == height)
         {
             // Texel by texel: nothing to filter.
             if (to.Length == 1)
@@ -138,10 +140,10 @@ internal sealed class RasterProgram
             PixelRows.Part(texels.AsSpan(0, 3 * count), to[0].AsSpan(0, count), to[1].AsSpan(0, count), to[2].AsSpan(0, count));
             return;
         }
-        float v = 1f - (y + 0.5f) / height, footprint = 1f / Math.Max(width, height);
+        float v = corner.Y + 1f - (y + 0.5f) / height, footprint = 1f / Math.Max(width, height);
         for (var x = 0; x < count; x++)
         {
-            var value = program.Origin(i, new((from + x + 0.5f) / width, v), footprint);
+            var value = program.Origin(i, new(corner.X + (from + x + 0.5f) / width, v), footprint);
             for (var c = 0; c < to.Length; c++)
                 to[c][x] = value[c];
         }

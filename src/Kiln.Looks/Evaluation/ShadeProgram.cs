@@ -51,6 +51,9 @@ public sealed class ShadeProgram
         return registers;
     }
 
+    /// <summary>The UDIM tiles that any of its maps has, in order; none where no map has tiles.</summary>
+    public IReadOnlyList<int> Tiles => [.. textures.SelectMany(t => t?.Tiles ?? []).Distinct().Order()];
+
     public long TextureBytes => textures.Distinct().Sum(t => t?.Bytes ?? 0);
 
     public bool IsConstant(int register) => nodes[register].Op == ShadeOp.Constant;
@@ -189,8 +192,10 @@ public sealed class ShadeProgram
         return finest;
     }
 
-    /// <summary>Renders one node over the unit square of UV as a picture with 1 or 3 channels, top row first.</summary>
-    public ImageBuffer Picture(int node, int width, int height, ShadeType type, SampleType samples = SampleType.F32) => new RasterProgram(this, Register(node), width, height).Picture(type, samples);
+    /// <summary>Renders one node over a unit square of UV as a picture with 1 or 3 channels, top row first.</summary>
+    /// <param name="tile">Which square; the first that the maps have, when not said.</param>
+    public ImageBuffer Picture(int node, int width, int height, ShadeType type, SampleType samples = SampleType.F32, int? tile = null) =>
+        new RasterProgram(this, Register(node), width, height, tile ?? (Tiles is [var first, ..] ? first : Document.MapTile.First)).Picture(type, samples);
 
     internal int Count => nodes.Length;
 

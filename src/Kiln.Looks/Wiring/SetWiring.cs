@@ -17,13 +17,12 @@ public static class SetWiring
         var slots = ImmutableSortedDictionary.CreateBuilder<string, Slot>();
         var lanes = ImmutableSortedDictionary.CreateBuilder<string, Lane>();
         var remarks = new List<string>();
-        var maps = set.Maps.Where(m => m.Udim is null or 1001).GroupBy(m => m.Role).ToDictionary(g => g.Key, g => g.First());
-        if (set.Maps.Any(m => m.Udim > 1001))
-            remarks.Add("The set has UDIM tiles; only tile 1001 is wired so far.");
+        // A set's tiles share one reading; the first tile stands for the map.
+        var maps = set.Maps.GroupBy(m => m.Role).ToDictionary(g => g.Key, g => g.MinBy(m => m.Udim ?? 0)!);
 
         foreach (var map in maps.Values)
         {
-            var tiles = set.Maps.Where(m => m.Role == map.Role).Select(m => m.Udim).OfType<int>().Order().ToList();
+            var tiles = set.Maps.Where(m => m.Role == map.Role && m.Udim is not null).OrderBy(m => m.Udim).Select(m => new MapTile(m.Udim!.Value, m.File.Content, m.File.Name)).ToList();
             var file = tiles.Count == 0 ? map.File : map.File with { Tiles = tiles };
             slots[map.Role.Id()] = new(map.Role, file, [file, .. set.Alternates.Where(a => a.Map.Role == map.Role).Select(a => a.Map.File)]);
         }

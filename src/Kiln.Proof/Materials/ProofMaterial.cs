@@ -21,10 +21,11 @@ public sealed class ProofMaterial
     private readonly SurfaceParameters constant;
     private readonly (SurfaceParameterNames.Setter Set, int Register)[] varying;
     private readonly int opacity, normal, coatNormal;
+    private TileLayout tiles;
 
     private ProofMaterial(ShadeProgram program, WorkingSpace working, Dictionary<string, int> registers, SurfaceModel model)
     {
-        (this.program, Working) = (program, working);
+        (this.program, Working, tiles) = (program, working, TileLayout.Of(program.Tiles));
         Model = model with { FromXyz = EqualEnergy.To(working.Space) };
         int At(string name) => registers.GetValueOrDefault(name, -1);
         (opacity, normal, coatNormal) = (At("opacity"), At("normal"), At("coatNormal"));
@@ -51,6 +52,19 @@ public sealed class ProofMaterial
 
     /// <summary>What <see cref="At"/> works in; one for each thread.</summary>
     public Vector3[] NewScratch() => program.NewRegisters();
+
+    /// <summary>The UDIM tiles of its maps, in order; none where no map has tiles.</summary>
+    public IReadOnlyList<int> Tiles => tiles.Numbers;
+
+    /// <summary>The same surface with one of its tiles everywhere, or with the tiles in turn.</summary>
+    public ProofMaterial Showing(int? tile)
+    {
+        if (tile is null || Tiles.Count == 0)
+            return this;
+        var shown = (ProofMaterial)MemberwiseClone();
+        shown.tiles = tiles with { Shown = tile };
+        return shown;
+    }
 
     public long TextureBytes => program.TextureBytes;
 
@@ -85,10 +99,11 @@ public sealed class ProofMaterial
         var node = new LaneGraphs(look, graph).Input("displacement")!.Value;
         var heights = await ShadeProgram.LoadAsync(graph, [node], maps, longest, cancel);
         var register = heights.Register(node);
+        var layout = TileLayout.Of(heights.Tiles);
         float Metres(Vector2 uv, float footprint)
         {
             var registers = heights.NewRegisters();
-            heights.Run(uv, footprint, registers);
+            heights.Run(layout.Place(uv), footprint, registers);
             var stored = float.IsFinite(registers[register].X) ? registers[register].X : d.Midpoint;
             return Math.Clamp((stored - d.Midpoint) * d.HeightMetres, -d.BoundMetres, d.BoundMetres);
         }
@@ -133,7 +148,7 @@ public sealed class ProofMaterial
     /// <summary>The parameters at a point, its normal and its coat's in tangent space (z outwards).</summary>
     public void At(Vector2 uv, float footprint, Span<Vector3> scratch, out SurfaceParameters p, out Vector3 tangentNormal, out Vector3 tangentCoatNormal)
     {
-        program.Run(uv, footprint, scratch);
+        program.Run(tiles.Place(uv), footprint, scratch);
         tangentNormal = normal >= 0 ? scratch[normal] : Vector3.UnitZ;
         tangentCoatNormal = coatNormal >= 0 ? scratch[coatNormal] : Vector3.UnitZ;
         p = constant;

@@ -28,9 +28,6 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
     /// <summary>How much a bounce off a rough surface widens the footprint of later lookups. Common practice, no source.</summary>
     private const float ConeOfWidth = 0.35f;
 
-    private static readonly SurfaceParameters GroundSurface = SurfaceParameters.Plain with { BaseColour = new(0.22f), Width = 0.6f, Ior = 1.4f, SpecularWeight = 0.5f };
-    private static readonly SurfaceModel GroundModel = new(DiffuseModel.Lambert, DielectricModel.Exact, MetalModel.F82, true);
-
     private readonly Vector3[] scratch = scene.Material.NewScratch();
     private FirstSight seen;
 
@@ -77,7 +74,14 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
             bool inside = false, ownCoat = false;
             if (!scene.IsForm(hit))
             {
-                (p, model) = (GroundSurface, GroundModel);
+                if (pdf == 0 && StudioGround.Presence(point.Position) is < 1 and var presence && sampler.Next() >= presence)
+                {
+                    origin = point.Position - facet * Clearance;
+                    passes++;
+                    continue;
+                }
+                var cosine = MathF.Max(0.05f, MathF.Abs(Vector3.Dot(point.Normal, wo)));
+                (p, model) = (StudioGround.Surface(point.Uv, cone * distance / MathF.Sqrt(cosine)), StudioGround.Model);
             }
             else if (scene.Fixed(hit) is { } own)
             {

@@ -1,3 +1,4 @@
+using System.Numerics.Tensors;
 using Kiln.Colour;
 using Kiln.Colour.Views;
 using Kiln.Looks.Graph;
@@ -12,17 +13,20 @@ internal static class ShownPicture
     {
         if (type == ShadeType.Colour)
             return View.Named("plain", working.Space).Apply(picture);
-        var row = new float[picture.Width * picture.ChannelCount];
         var result = new ImageBuffer(picture.Width, picture.Height, picture.Channels, SampleType.U8);
-        for (var y = 0; y < picture.Height; y++)
+        // A decoded direction has parts below zero; an encoded one has not.
+        var isDecoded = type == ShadeType.Direction && IsDecoded(picture);
+        Parallel.For(0, picture.Height, () => new float[picture.Width * picture.ChannelCount], (y, _, row) =>
         {
             picture.ReadRow(y, row);
-            // A decoded direction has parts below zero; an encoded one has not.
-            if (type == ShadeType.Direction && IsDecoded(picture))
-                for (var i = 0; i < row.Length; i++)
-                    row[i] = row[i] * 0.5f + 0.5f;
+            if (isDecoded)
+            {
+                TensorPrimitives.Multiply(row, 0.5f, row);
+                TensorPrimitives.Add(row, 0.5f, row);
+            }
             result.WriteRow(y, row);
-        }
+            return row;
+        }, _ => { });
         return result;
     }
 

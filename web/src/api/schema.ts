@@ -2434,7 +2434,7 @@ export interface components {
       embeddedColour: null | string;
       equalChannels?: boolean;
       likeness?: null | string;
-      tiles?: null | number[];
+      tiles?: null | components["schemas"]["MapTile"][];
     };
     /** @enum {unknown} */
     MapRole:
@@ -2467,6 +2467,12 @@ export interface components {
       previews: string[];
       ready?: boolean;
       tags?: string[];
+    };
+    MapTile: {
+      /** Format: int32 */
+      number: number;
+      content: string;
+      name: string;
     };
     Meter: {
       /** Format: float */
@@ -2936,6 +2942,8 @@ export interface components {
        */
       untilNoise: number;
       part?: null | number[];
+      /** Format: int32 */
+      tile?: null | number;
     };
     ProvedPatch: {
       name: string;
@@ -3788,6 +3796,9 @@ export interface operations {
         size?: number;
         at?: number;
         without?: string;
+        form?: string;
+        light?: string;
+        dialect?: string;
       };
       header?: never;
       path: {

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { useParams } from "react-router";
 import { useBoard, useHouse, useLook } from "../api/queries";
+import type { Look } from "../api/types";
 import { BenchContext, type BenchState } from "./BenchContext";
 import { BenchHead } from "./BenchHead";
 import { ConfigMemory } from "./ConfigMemory";
@@ -23,6 +24,10 @@ import { TrimsPanel } from "./trims/TrimsPanel";
 import { useBenchKeys } from "./useBenchKeys";
 import { useClipboard } from "./useClipboard";
 import { useEdits } from "./useEdits";
+
+/** The UDIM tiles of all of a look's maps, in order. */
+const tilesOf = (look: Look) =>
+  [...new Set(Object.values(look.slots ?? {}).flatMap((s) => s.file.tiles?.map((t) => t.number) ?? []))].sort();
 
 /** The look bench: lanes at the left, the proof and the settings of what is selected at the right. */
 export function Bench() {
@@ -157,6 +162,7 @@ export function Bench() {
             id={id}
             revision={bench.revision}
             house={bench.house}
+            tiles={tilesOf(bench.look)}
             dialect={dialect}
             other={other}
             blinking={blinking}

@@ -20,16 +20,21 @@ export function LightLine({ light, onBrought }: { light: string; onBrought: (lig
     },
   });
   return (
-    <span className="col-span-4 flex items-center gap-2">
+    <span className="flex items-center gap-2 self-end pb-0.5">
       <img
         src={`/api/v1/lights/${encodeURIComponent(light)}/picture`}
         alt={`${light}, all around`}
-        className="h-8 w-16 border border-rule object-cover"
+        title={`${light}, all around`}
+        className="h-9 w-18 border border-rule object-cover"
       />
-      <button className="act" onClick={() => entry.current?.click()} disabled={bring.isPending}>
-        {bring.isPending ? "Reading the light…" : "Bring a light…"}
+      <button
+        className="act"
+        title=".hdr or .exr, all around (2 : 1)"
+        onClick={() => entry.current?.click()}
+        disabled={bring.isPending}
+      >
+        {bring.isPending ? "Reading…" : "Bring…"}
       </button>
-      <span className="text-small text-soft">.hdr or .exr, all around (2 : 1)</span>
       <input
         ref={entry}
         type="file"

@@ -1,10 +1,10 @@
 import type { House } from "../api/types";
 import { cameraNames, cameraOf, seenFrom, type ProofSettings } from "./proofSettings";
 import { Check, Choice, Slide } from "../ui/SettingRows";
-import { LightLine } from "./LightLine";
 import { surrounds, useSurround } from "./useSurround";
 
 const whole = "all light";
+const inTurn = "all in turn";
 const noises: [string, string][] = [
   ["noise 4 %", "0.04"],
   ["noise 2 %", "0.02"],
@@ -14,24 +14,18 @@ const noises: [string, string][] = [
 
 interface Props {
   house: House;
+  /** The UDIM tiles that the look's maps have, in order. */
+  tiles: number[];
   settings: ProofSettings;
   onChange: (part: Partial<ProofSettings>) => void;
   onMoving: () => void;
 }
 
-/** Form, light, view and exposure of the proof, what is marked in it, and what it stands in. */
-export function ProofControls({ house, settings, onChange, onMoving }: Props) {
+/** View and exposure of the proof, what is marked in it, and what it stands in. */
+export function ProofControls({ house, tiles, settings, onChange, onMoving }: Props) {
   const [surround, setSurround] = useSurround();
   return (
     <div className="grid grid-cols-[auto_minmax(0,1fr)_auto_minmax(0,1fr)] items-center gap-x-2 gap-y-1 px-2">
-      <Choice
-        word="form"
-        value={settings.form}
-        options={house.forms}
-        onChange={(form) => onChange({ form, yaw: null, pitch: null, zoom: 1, part: null })}
-      />
-      <Choice word="light" value={settings.light} options={house.lights} onChange={(light) => onChange({ light })} />
-      <LightLine light={settings.light} onBrought={(light) => onChange({ light })} />
       <Choice word="view" value={settings.view} options={house.views} onChange={(view) => onChange({ view })} />
       <Slide
         word="turn light"
@@ -71,6 +65,14 @@ export function ProofControls({ house, settings, onChange, onMoving }: Props) {
         options={noises}
         onChange={(n) => onChange({ untilNoise: Number(n) })}
       />
+      {tiles.length > 1 && (
+        <Choice
+          word="tile"
+          value={settings.tile === null ? inTurn : String(settings.tile)}
+          options={[inTurn, ...tiles.map(String)]}
+          onChange={(t) => onChange({ tile: t === inTurn ? null : Number(t) })}
+        />
+      )}
       <Choice
         word="camera"
         value={cameraOf(settings)}

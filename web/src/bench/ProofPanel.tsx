@@ -6,6 +6,7 @@ import { BesideLine } from "./BesideLine";
 import type { Selection } from "./lanes/address";
 import { ProofControls } from "./ProofControls";
 import { ProofPicture } from "./ProofPicture";
+import { ProofStrips } from "./ProofStrips";
 import { mostSamples, usualProof, type ProofSettings } from "./proofSettings";
 import { StopKey } from "./StopKey";
 import { WritePictures } from "./WritePictures";
@@ -16,6 +17,7 @@ interface Props {
   id: string;
   revision: number;
   house: House;
+  tiles: number[];
   dialect: string | null;
   other: string | null;
   blinking: boolean;
@@ -23,11 +25,13 @@ interface Props {
 }
 /** How long after the last movement a proof is refined again, in milliseconds. */
 const settles = 260;
+/** Samples from which a proof can be judged. */
+const judged = 16;
 const full = { size: 420, moving: false };
 const coarse = { size: 184, samples: 2, moving: true, part: null };
 
 /** The proof refines beside the lanes. While blinking, the other dialect's proof stands in its place. */
-export function ProofPanel({ id, revision, house, dialect, other, blinking, solo }: Props) {
+export function ProofPanel({ id, revision, house, tiles, dialect, other, blinking, solo }: Props) {
   const [settings, setSettings] = useState<ProofSettings>(usualProof);
   const change = (part: Partial<ProofSettings>) => setSettings((s) => ({ ...s, ...part }));
   const [moving, setMoving] = useState(false);
@@ -54,6 +58,10 @@ export function ProofPanel({ id, revision, house, dialect, other, blinking, solo
     blinking ? { ...query, dialect: other, ...full, samples: mostSamples(settings) } : null,
   );
   const beside = useBeside(id);
+  // The strips begin when the proof can be judged, and follow an edit when it has all it wants.
+  const [rested, setRested] = useState<number | null>(null);
+  if (rested !== revision && !moving && (proof.last || (rested === null && proof.samples >= judged)))
+    setRested(revision);
   const [wipe, setWipe] = useState(0.5);
   const { form, light, view } = settings;
   const difference = useQuery({
@@ -117,7 +125,18 @@ export function ProofPanel({ id, revision, house, dialect, other, blinking, solo
         </span>
       </p>
       {view === "stops" && <StopKey colours={house.stopColours} />}
-      <ProofControls house={house} settings={settings} onChange={change} onMoving={touch} />
+      <ProofStrips
+        look={id}
+        revision={rested}
+        dialect={dialect}
+        forms={house.forms}
+        lights={house.lights}
+        form={form}
+        light={light}
+        onForm={(f) => change({ form: f, yaw: null, pitch: null, zoom: 1, part: null })}
+        onLight={(l) => change({ light: l })}
+      />
+      <ProofControls house={house} tiles={tiles} settings={settings} onChange={change} onMoving={touch} />
       <BesideLine
         beside={beside}
         picture={shown.picture}

@@ -20,6 +20,8 @@ export interface ProofSettings {
   untilNoise: number;
   /** Left, top, right, bottom of the part that is refined alone, in shares of the picture; null for the whole. */
   part: number[] | null;
+  /** The UDIM tile shown everywhere; null for all in turn. */
+  tile: number | null;
 }
 
 export const usualProof: ProofSettings = {
@@ -37,6 +39,7 @@ export const usualProof: ProofSettings = {
   blurredBackground: false,
   untilNoise: 0.04,
   part: null,
+  tile: null,
 };
 
 const usualYaw: Record<string, number> = { tile: 24, cloth: 24, chart: 0 };

@@ -11,7 +11,7 @@ internal static class MapRules
 
     private static IEnumerable<Finding> Missing(FindingContext c) =>
         from slot in c.Look.Slots
-        where !c.Exists(slot.Value.File.Content)
+        where !slot.Value.File.Contents.All(c.Exists)
         let other = slot.Value.Candidates.FirstOrDefault(f => f.Content != slot.Value.File.Content && c.Exists(f.Content))
         select new Finding("map.missing", Severity.Error, slot.Key, $"{slot.Value.File.Name} is gone: the {slot.Value.Role.Words()} lane has no picture.", $"no stored content {slot.Value.File.Content[..12]}…",
             other is null ? null : $"use {other.Name} instead", other is null ? null : new SlotEdit(slot.Key, slot.Value with { File = other }));
@@ -58,7 +58,8 @@ internal static class MapRules
 
     private static IEnumerable<Finding> Seam(FindingContext c, MappedLane m)
     {
-        if (m.Measured.Content?.Probe is not { } probe || Math.Max(probe.SeamAcross, probe.SeamDown) is var step && step <= c.Thresholds.SeamSteps)
+        // Tiles are painted for a model and need not repeat.
+        if (m.Slot.File.IsTiled || m.Measured.Content?.Probe is not { } probe || Math.Max(probe.SeamAcross, probe.SeamDown) is var step && step <= c.Thresholds.SeamSteps)
             yield break;
         yield return new("map.seam", Severity.Warning, m.Address, $"The {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges of {m.Slot.File.Name} do not meet: repeated, it shows a line.",
             $"the step over the seam is {step:0.0} times the largest one inside")
@@ -84,9 +85,10 @@ internal static class MapRules
     private static IEnumerable<Finding> Tiles(FindingContext c)
     {
         var used = c.Mapped.Select(m => m.Origin.Slot).Distinct().Select(s => (Name: s, c.Look.Slots[s].File)).ToList();
-        var all = used.SelectMany(s => s.File.Tiles ?? []).Distinct().Order().ToList();
-        foreach (var (name, file) in used)
-            if (all.Except(file.Tiles ?? []).ToList() is { Count: > 0 } missing)
+        var all = used.SelectMany(s => s.File.Tiles ?? []).Select(t => t.Number).Distinct().Order().ToList();
+        // A packed file lies in several slots; it is said of it once.
+        foreach (var (name, file) in used.DistinctBy(s => s.File))
+            if (all.Except(file.Tiles?.Select(t => t.Number) ?? []).ToList() is { Count: > 0 } missing)
                 yield return new("map.mixed", Severity.Warning, name, file.Tiles is null ? $"{file.Name} is one picture where the other maps come in tiles." : $"{file.Name} has no tile {string.Join(", ", missing)}: there the surface has no such map.",
                     $"the maps of this look have the tiles {string.Join(", ", all)}");
     }
