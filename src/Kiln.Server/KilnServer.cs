@@ -120,6 +120,7 @@ public static class KilnServer
         services.AddSingleton<RunningIntakes>();
         services.AddSingleton<LookCompilation>();
         services.AddSingleton(s => new MapMeasuring(s.GetRequiredService<IPictureDecoder>(), s.GetRequiredService<ContentStore>()));
+        services.AddSingleton<WarmingUp>();
         services.AddSingleton<BoardReading>();
         services.AddSingleton<StepStudy>();
         services.AddSingleton<ManyLooks>();

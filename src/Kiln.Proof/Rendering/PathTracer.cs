@@ -46,17 +46,18 @@ public sealed class PathTracer
 
     /// <summary>Adds samples to every pixel, or to those of a part of the picture.</summary>
     /// <exception cref="OperationCanceledException">Cancelled; the picture so far stays as it is, and more can be added later.</exception>
-    /// <param name="hold">While it says yes, rows wait: something that a person waits for needs the processors.</param>
+    /// <param name="hold">While it says yes, pixels wait: something that a person waits for needs the processors.</param>
     public void Accumulate(int samples, CancellationToken cancel = default, int? threads = null, Func<bool>? hold = null, PictureRegion? region = null)
     {
         var (left, top, right, bottom) = (region ?? PictureRegion.Whole).Pixels(width, height);
         Parallel.For(top, bottom, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = threads ?? -1 }, y =>
         {
-            while (hold?.Invoke() == true && !cancel.IsCancellationRequested)
-                Thread.Sleep(1);
             var walk = new LightWalk(scene, Camera, background, layers is not null, blurredBackground);
             for (var x = left; x < right; x++)
             {
+                // A row takes tens of milliseconds: too long to wait for its end.
+                while (hold?.Invoke() == true && !cancel.IsCancellationRequested)
+                    Thread.Sleep(1);
                 if (cancel.IsCancellationRequested)
                     return;
                 var pixel = y * width + x;

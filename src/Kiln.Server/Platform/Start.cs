@@ -28,19 +28,10 @@ public static class Start
         await services.GetRequiredService<ConfigDesk>().RefreshAsync();
         await services.GetRequiredService<ProfileDesk>().RefreshAsync();
         await services.GetRequiredService<BatchJob>().GoOnAsync(services.GetRequiredService<Hangfire.IBackgroundJobClient>());
-        _ = Task.Run(async () =>
-        {
-            AlbedoTables.Prepare();
-            ProofRequest.Prepare();
-            // One proof that nobody sees, so that the first one somebody turns runs compiled code.
-            var material = await services.GetRequiredService<LookCompilation>().MaterialAsync(new Look { Name = "first" }, null, WorkingSpace.AcesCg, null);
-            new ProofRequest("vessel", "softbox", WarmingSide, WarmingSide).Start(material).Accumulate(WarmingSamples, cancel, threads: 1);
-        }, cancel);
+        _ = Task.Run(() => services.GetRequiredService<WarmingUp>().RunAsync(cancel), cancel);
         if (services.GetRequiredService<KilnSettings>().DemoDeliveries is { } folder)
             await DemoAsync(services, folder, cancel);
     }
-
-    private const int WarmingSide = 64, WarmingSamples = 32;
 
     /// <summary>One look uses a cover: limewash worn off over copper, where the copper's own patina is.</summary>
     private static async Task CoveredAsync(LookStore looks, Collections collections, Guid artist)
@@ -53,6 +44,16 @@ public static class Start
         var mask = new Chain(look.Lanes["base_metalness"].Chain!.Origin, [new InvertStep { Id = "s1" }, new CurveStep([new(0, 0), new(0.35f, 0.05f), new(0.65f, 0.95f), new(1, 1)]) { Id = "s2" }]);
         look = new LaneEdit("cover:0:mask", new Lane(LookValue.Of(1f), mask)).Apply(look).Look;
         await collections.AddAsync(await collections.EnsureAsync("The Tide Organ"), await looks.CreateAsync(look, artist, null));
+    }
+
+    /// <summary>One look uses values beside its maps: the steel knob lies under a worn clear lacquer.</summary>
+    private static async Task LacqueredAsync(LookStore looks, Guid artist)
+    {
+        if ((await looks.ListAsync(null)).FirstOrDefault(l => l.Name == "knurled steel knob") is not { } knob)
+            return;
+        var revision = knob.Revision;
+        foreach (var (lane, value) in ((string, float)[])[("coat_weight", 0.7f), ("coat_roughness", 0.12f), ("coat_ior", 1.5f), ("specular_roughness_anisotropy", 0.3f)])
+            revision = (await looks.EditAsync(knob.Id, revision, new LaneEdit(lane, new(LookValue.Of(value))), artist)).Revision;
     }
 
     private static async Task DemoAsync(IServiceProvider services, string folder, CancellationToken cancel)
@@ -89,5 +90,6 @@ public static class Start
             }
         }
         await CoveredAsync(looks, collections, artist.Id);
+        await LacqueredAsync(looks, artist.Id);
     }
 }

@@ -162,7 +162,7 @@ public static class ProofRoutes
             for (var done = 0; done < Math.Clamp(query.Samples, 1, 512); done += 8)
                 await desk.TurnAsync(() =>
                 {
-                    tracer.Accumulate(8, cancel);
+                    tracer.Accumulate(8, cancel, hold: () => desk.IsUrgent);
                     return true;
                 }, cancel);
             return view.Apply(tracer.Picture());
@@ -195,7 +195,7 @@ public static class ProofRoutes
             for (var i = 0; i < turns; i++)
                 await desk.TurnAsync(() =>
                 {
-                    tracer.Accumulate(8, cancel);
+                    tracer.Accumulate(8, cancel, hold: () => desk.IsUrgent);
                     return true;
                 }, cancel);
             return PictureWriter.Jpeg(View.Named("aces1-sdr", working.Space).Apply(tracer.Picture()), 90);

@@ -24,6 +24,7 @@ import { TrimsPanel } from "./trims/TrimsPanel";
 import { useBenchKeys } from "./useBenchKeys";
 import { useClipboard } from "./useClipboard";
 import { useEdits } from "./useEdits";
+import { useLowRows } from "./useLowRows";
 
 /** The UDIM tiles of all of a look's maps, in order. */
 const tilesOf = (look: Look) =>
@@ -39,12 +40,16 @@ export function Bench() {
   const [selection, setSelection] = useState<Selection | null>(null);
   const [solo, setSolo] = useState<Selection | null>(null);
   const [layer, setLayer] = useState<Layer>("ground");
+  // From the first thing that is picked to be set, its settings are what stands beside the proof.
+  const [sets, setSets] = useState(false);
+  const [lowRows, setLowRows] = useLowRows();
   const [nodes, setNodes] = useState(false);
   const [blinking, setBlinking] = useState(false);
   const board = useBoard(id, look.data?.revision, dialect);
   const { edit, bring, layOn, undo, redo, restore, conflict, settle } = useEdits(id);
   const select = (next: Selection | null) => {
     setSelection(next);
+    setSets(true);
     // What is selected is shown: in its cover, or on the ground.
     const cover = next && /^cover:(\d+):/.exec(next.lane);
     if (cover && layer !== "all") setLayer(Number(cover[1]));
@@ -63,6 +68,7 @@ export function Bench() {
           select,
           solo,
           setSolo,
+          lowRows,
           edit,
           bring,
           layOn,
@@ -105,6 +111,7 @@ export function Bench() {
             onOther={setOther}
             nodes={nodes}
             onNodes={setNodes}
+            onLowRows={() => setLowRows(!lowRows)}
           />
           <div>
             <SlotsStrip />
@@ -114,7 +121,7 @@ export function Bench() {
             <div className="flex flex-wrap items-center gap-1 border-b border-rule px-3 py-1 text-small [&_.act]:px-1.5">
               <button
                 className={`underline decoration-2 ${selection === null ? "text-ink decoration-glaze" : "text-soft decoration-rule"}`}
-                onClick={() => setSelection(null)}
+                onClick={() => select(null)}
               >
                 placement, relief{" "}
                 <span className="font-mono">
@@ -167,6 +174,7 @@ export function Bench() {
             other={other}
             blinking={blinking}
             solo={solo}
+            makesRoom={sets}
           />
           <section aria-label="Settings" className="mt-2 border-t border-rule p-3">
             <Settings />

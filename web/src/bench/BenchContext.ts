@@ -14,6 +14,8 @@ export interface BenchState {
   select: (selection: Selection | null) => void;
   solo: Selection | null;
   setSolo: (selection: Selection | null) => void;
+  /** Whether lanes are shown low, so that many are seen at once. */
+  lowRows: boolean;
   edit: (edit: LookEdit) => Promise<void>;
   /** Pictures for a lane, or for the look as a whole, which sorts them. */
   bring: (files: File[], lane: string | null) => Promise<void>;

@@ -10,11 +10,12 @@ interface Props {
   onOther: (id: string | null) => void;
   nodes: boolean;
   onNodes: (on: boolean) => void;
+  onLowRows: () => void;
 }
 
 /** Name, who else is here, what a held key blinks to, the keys; below, the dialect switch and the nodes. */
-export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes }: Props) {
-  const { id, house, dialect } = useBench();
+export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes, onLowRows }: Props) {
+  const { id, house, dialect, lowRows } = useBench();
   const session = useSession();
   const others = usePresence(id, session.data?.name);
   return (
@@ -42,6 +43,16 @@ export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes }: P
           ))}
         </select>
       </label>
+      {!nodes && (
+        <button
+          className="act"
+          aria-pressed={lowRows}
+          title="Words beside the pictures, so that many lanes are seen at once"
+          onClick={onLowRows}
+        >
+          Low rows
+        </button>
+      )}
       <KeysDialog />
       <div role="group" aria-label="dialect" className="flex flex-wrap pl-px">
         {[{ id: null, title: "Look", short: "Look" }, ...house.dialects].map((d) => (

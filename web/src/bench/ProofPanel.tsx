@@ -22,6 +22,8 @@ interface Props {
   other: string | null;
   blinking: boolean;
   solo: Selection | null;
+  /** Something else is being set: what is rarely needed makes room. */
+  makesRoom: boolean;
 }
 /** How long after the last movement a proof is refined again, in milliseconds. */
 const settles = 260;
@@ -31,7 +33,7 @@ const full = { size: 420, moving: false };
 const coarse = { size: 184, samples: 2, moving: true, part: null };
 
 /** The proof refines beside the lanes. While blinking, the other dialect's proof stands in its place. */
-export function ProofPanel({ id, revision, house, tiles, dialect, other, blinking, solo }: Props) {
+export function ProofPanel({ id, revision, house, tiles, dialect, other, blinking, solo, makesRoom }: Props) {
   const [settings, setSettings] = useState<ProofSettings>(usualProof);
   const change = (part: Partial<ProofSettings>) => setSettings((s) => ({ ...s, ...part }));
   const [moving, setMoving] = useState(false);
@@ -63,6 +65,8 @@ export function ProofPanel({ id, revision, house, tiles, dialect, other, blinkin
   if (rested !== revision && !moving && (proof.last || (rested === null && proof.samples >= judged)))
     setRested(revision);
   const [wipe, setWipe] = useState(0.5);
+  const [asked, setAsked] = useState<boolean | null>(null);
+  const open = asked ?? !makesRoom;
   const { form, light, view } = settings;
   const difference = useQuery({
     queryKey: ["compare", id, revision, dialect, other, form, light, view],
@@ -125,28 +129,37 @@ export function ProofPanel({ id, revision, house, tiles, dialect, other, blinkin
         </span>
       </p>
       {view === "stops" && <StopKey colours={house.stopColours} />}
-      <ProofStrips
-        look={id}
-        revision={rested}
-        dialect={dialect}
-        forms={house.forms}
-        lights={house.lights}
-        form={form}
-        light={light}
-        onForm={(f) => change({ form: f, yaw: null, pitch: null, zoom: 1, part: null })}
-        onLight={(l) => change({ light: l })}
-      />
-      <ProofControls house={house} tiles={tiles} settings={settings} onChange={change} onMoving={touch} />
-      <BesideLine
-        beside={beside}
-        picture={shown.picture}
-        words={`held: ${title(dialect)}, ${light}`}
-        wipe={wipe}
-        onWipe={setWipe}
-      />
-      <p className="px-2 pt-1">
-        <WritePictures look={id} dialect={dialect} settings={settings} layers={house.layers} />
+      <p className="px-2">
+        <button className="text-small text-soft underline" aria-expanded={open} onClick={() => setAsked(!open)}>
+          {open ? "fold form, light and view" : "form, light, view, camera…"}
+        </button>
       </p>
+      {open && (
+        <>
+          <ProofStrips
+            look={id}
+            revision={rested}
+            dialect={dialect}
+            forms={house.forms}
+            lights={house.lights}
+            form={form}
+            light={light}
+            onForm={(f) => change({ form: f, yaw: null, pitch: null, zoom: 1, part: null })}
+            onLight={(l) => change({ light: l })}
+          />
+          <ProofControls house={house} tiles={tiles} settings={settings} onChange={change} onMoving={touch} />
+          <BesideLine
+            beside={beside}
+            picture={shown.picture}
+            words={`held: ${title(dialect)}, ${light}`}
+            wipe={wipe}
+            onWipe={setWipe}
+          />
+          <p className="px-2 pt-1">
+            <WritePictures look={id} dialect={dialect} settings={settings} layers={house.layers} />
+          </p>
+        </>
+      )}
     </section>
   );
 }

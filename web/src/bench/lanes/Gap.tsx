@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { useKeptChains } from "../../api/queries";
 import type { LookEdit, Step } from "../../api/types";
+import { gapHeight, type TileSize } from "./tileSize";
 import { useBench } from "../BenchContext";
 import { laneAt } from "./address";
 import { dropped, takesDrop } from "./drag";
@@ -13,7 +14,7 @@ interface Choice {
 }
 
 /** The place between two tiles: takes a new step by click or by typing its name, and a step that is dropped there. */
-export function Gap({ address, at, small }: { address: string; at: number; small?: boolean }) {
+export function Gap({ address, at, size }: { address: string; at: number; size: TileSize }) {
   const { look, edit, select } = useBench();
   const kept = useKeptChains();
   const [typed, setTyped] = useState<string | null>(null);
@@ -60,7 +61,7 @@ export function Gap({ address, at, small }: { address: string; at: number; small
   if (typed === null)
     return (
       <button
-        className={`${small ? "h-[64px]" : "h-[96px]"} w-4 shrink-0 text-soft hover:bg-glaze-pale hover:text-ink ${over ? "bg-glaze-pale" : ""}`}
+        className={`${gapHeight[size]} w-4 shrink-0 text-soft hover:bg-glaze-pale hover:text-ink ${over ? "bg-glaze-pale" : ""}`}
         onClick={() => setTyped("")}
         onDragOver={(e) => {
           if (!takesDrop(e, ["step"])) return;

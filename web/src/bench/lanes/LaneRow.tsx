@@ -23,7 +23,8 @@ interface Props {
 
 /** One lane: name and value, where it begins, its steps, the result with its range. What is dropped on it is wired to it. */
 export function LaneRow({ address, lane, title, note, end }: Props) {
-  const { look, house, board, select, selection, edit, bring } = useBench();
+  const { look, house, board, select, selection, edit, bring, lowRows } = useBench();
+  const size = lowRows ? "low" : "full";
   const [over, setOver] = useState(false);
   const input = house.inputs.find((i) => i.name === inputOf(address));
   const chain = lane?.chain ?? null;
@@ -31,7 +32,7 @@ export function LaneRow({ address, lane, title, note, end }: Props) {
   const isChosen = selection?.lane === address && selection.step === -1 && !chain;
   return (
     <div
-      className={`border-b border-rule py-1.5 ${over ? "bg-glaze-pale" : ""}`}
+      className={`border-b border-rule ${lowRows ? "py-0.5" : "py-1.5"} ${over ? "bg-glaze-pale" : ""}`}
       data-lane={address}
       onDragOver={(e) => {
         if (!takesDrop(e, ["slot", "source"]) && !hasFiles(e)) return;
@@ -68,8 +69,8 @@ export function LaneRow({ address, lane, title, note, end }: Props) {
         {chain && (
           <>
             <div className="flex min-w-0 flex-wrap items-start gap-y-1">
-              <OriginTile address={address} origin={chain.origin} />
-              <StepTiles address={address} chain={chain} />
+              <OriginTile address={address} origin={chain.origin} size={size} />
+              <StepTiles address={address} chain={chain} size={size} />
             </div>
             <div className="ml-auto flex shrink-0 items-start">
               {end}
@@ -131,8 +132,8 @@ function SideRow({ address, words, lane }: { address: string; words: string; lan
         >
           {words}
         </button>
-        {chain && <OriginTile address={address} origin={chain.origin} small />}
-        {chain && (within || !folded) && <StepTiles address={address} chain={chain} small />}
+        {chain && <OriginTile address={address} origin={chain.origin} size="small" />}
+        {chain && (within || !folded) && <StepTiles address={address} chain={chain} size="small" />}
         {chain && !within && folded && chain.steps.length > 0 && (
           <span className="self-center pl-2 text-small text-soft">
             + {chain.steps.length} step{chain.steps.length === 1 ? "" : "s"}

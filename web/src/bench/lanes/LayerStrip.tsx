@@ -12,8 +12,13 @@ const reliefRules = [
   { id: "followGround", words: "the ground's relief goes through" },
 ] as const;
 
+interface Props {
+  layer: Layer;
+  onLayer: (layer: Layer) => void;
+}
+
 /** Ground, covers from the lowest up, and all; a cover is laid on here, renamed, moved and taken off. */
-export function LayerStrip({ layer, onLayer }: { layer: Layer; onLayer: (layer: Layer) => void }) {
+export function LayerStrip({ layer, onLayer }: Props) {
   const { id, look, edit, layOn: layLookOn, select } = useBench();
   const looks = useLooks();
   const covers = look.covers ?? [];

@@ -2,24 +2,25 @@ import type { Chain } from "../../api/types";
 import { ReadingChip, thumbnailUrl } from "../../ui/ReadingChip";
 import { useBench } from "../BenchContext";
 import { laneAt, usersOf } from "./address";
+import { tileFrame, tilePicture, type TileSize } from "./tileSize";
 import { valueWords } from "./words";
 
 interface Props {
   address: string;
   origin: Chain["origin"];
-  small?: boolean;
+  size: TileSize;
 }
 
 /** Where a lane begins: a map with its reading, a reference to a source, noise, or a constant. */
-export function OriginTile({ address, origin, small }: Props) {
+export function OriginTile({ address, origin, size }: Props) {
   const { look, selection, select, id, revision } = useBench();
   const isChosen = selection?.lane === address && selection.step === -1;
   // Selecting one end of a reference shows the others.
   const related = selection && selection.step === -1 && sharesOrigin(look, selection.lane, origin) && !isChosen;
-  const frame = `${small ? "w-[72px]" : "w-[104px]"} shrink-0 border border-rule bg-raised p-0.5 text-left ${
+  const frame = `${tileFrame[size]} shrink-0 border border-rule bg-raised p-0.5 text-left ${
     isChosen ? "outline-2 outline-glaze" : related ? "outline-2 outline-dashed outline-glaze" : ""
   }`;
-  const picture = `${small ? "h-[36px]" : "h-[56px]"} w-full bg-well object-cover`;
+  const picture = `${tilePicture[size]} bg-well object-cover`;
   const pick = () => select({ lane: address, step: -1 });
   if (origin.kind === "slot") {
     const slot = look.slots?.[origin.slot];
@@ -28,9 +29,11 @@ export function OriginTile({ address, origin, small }: Props) {
     return (
       <button className={frame} onClick={pick} data-tile="map" data-origin={address} title={slot.file.name}>
         <img src={thumbnailUrl(slot.file.content, origin.reading)} alt="" className={picture} />
-        <span className="block truncate text-small">{slot.file.name}</span>
-        {!small && <ReadingChip reading={origin.reading} />}
-        {!small && used > 1 && <span className="block text-small text-soft">feeds {used}</span>}
+        <span className="block min-w-0">
+          <span className="block truncate text-small">{slot.file.name}</span>
+          {size !== "small" && <ReadingChip reading={origin.reading} />}
+          {size === "full" && used > 1 && <span className="block text-small text-soft">feeds {used}</span>}
+        </span>
       </button>
     );
   }
@@ -44,8 +47,10 @@ export function OriginTile({ address, origin, small }: Props) {
   return (
     <button className={frame} onClick={pick} data-tile={origin.kind} data-origin={address}>
       <img src={tile} alt="" className={picture} />
-      <span className="block truncate text-small">{words.top}</span>
-      <span className="block truncate font-mono text-small text-soft">{words.under}</span>
+      <span className="block min-w-0">
+        <span className="block truncate text-small">{words.top}</span>
+        <span className="block truncate font-mono text-small text-soft">{words.under}</span>
+      </span>
     </button>
   );
 }

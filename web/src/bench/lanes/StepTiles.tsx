@@ -5,17 +5,18 @@ import { runOf } from "./address";
 import { carry } from "./drag";
 import { Gap } from "./Gap";
 import { loose, stepKinds } from "./steps";
+import { tileFrame, tilePicture, type TileSize } from "./tileSize";
 
 interface Props {
   address: string;
   chain: Chain;
-  small?: boolean;
+  size: TileSize;
 }
 /** Runs of this many unselected steps are folded. */
 const foldFrom = 5;
 
 /** The steps of a chain with the gaps between them. Long runs fold; what is selected stays open. */
-export function StepTiles({ address, chain, small }: Props) {
+export function StepTiles({ address, chain, size }: Props) {
   const { selection } = useBench();
   const [open, setOpen] = useState(false);
   const here = selection?.lane === address ? selection.step : null;
@@ -29,8 +30,8 @@ export function StepTiles({ address, chain, small }: Props) {
     <>
       {chain.steps.map((raw, i) => (
         <Fragment key={raw.id}>
-          {shown(i) && <Gap address={address} at={i} small={small} />}
-          {shown(i) && <StepTile address={address} chain={chain} at={i} small={small} />}
+          {shown(i) && <Gap address={address} at={i} size={size} />}
+          {shown(i) && <StepTile address={address} chain={chain} at={i} size={size} />}
           {i === firstHidden && (
             <button
               className="mx-1 self-center border border-rule px-2 py-3 text-small text-soft"
@@ -41,12 +42,12 @@ export function StepTiles({ address, chain, small }: Props) {
           )}
         </Fragment>
       ))}
-      <Gap address={address} at={chain.steps.length} small={small} />
+      <Gap address={address} at={chain.steps.length} size={size} />
     </>
   );
 }
 
-function StepTile({ address, chain, at, small }: Props & { at: number }) {
+function StepTile({ address, chain, at, size }: Props & { at: number }) {
   const { id, revision, selection, select } = useBench();
   const step = loose(chain.steps[at]);
   const [first, last] = selection?.lane === address ? runOf(selection) : [-2, -2];
@@ -54,7 +55,7 @@ function StepTile({ address, chain, at, small }: Props & { at: number }) {
   const tile = `/api/v1/looks/${id}/tile?lane=${encodeURIComponent(address)}&steps=${at + 1}&revision=${revision}`;
   return (
     <button
-      className={`${small ? "w-[72px]" : "w-[104px]"} shrink-0 border border-rule bg-raised p-0.5 text-left ${
+      className={`${tileFrame[size]} shrink-0 border border-rule bg-raised p-0.5 text-left ${
         isChosen ? "outline-2 outline-glaze" : ""
       } ${step.bypassed ? "opacity-60" : ""}`}
       onClick={(e) =>
@@ -68,15 +69,12 @@ function StepTile({ address, chain, at, small }: Props & { at: number }) {
       draggable
       onDragStart={(e) => carry(e, "step", JSON.stringify({ address, id: step.id }))}
     >
-      <img
-        src={tile}
-        alt=""
-        className={`${small ? "h-[36px]" : "h-[56px]"} w-full bg-well object-cover`}
-        draggable={false}
-      />
-      <span className="block truncate text-small">{stepKinds[step.kind].word}</span>
-      <span className="block truncate font-mono text-small text-soft">
-        {step.bypassed ? "left out" : stepKinds[step.kind].telling(step)}
+      <img src={tile} alt="" className={`${tilePicture[size]} bg-well object-cover`} draggable={false} />
+      <span className="block min-w-0">
+        <span className="block truncate text-small">{stepKinds[step.kind].word}</span>
+        <span className="block truncate font-mono text-small text-soft">
+          {step.bypassed ? "left out" : stepKinds[step.kind].telling(step)}
+        </span>
       </span>
     </button>
   );
