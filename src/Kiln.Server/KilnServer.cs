@@ -6,6 +6,7 @@ using Kiln.Judge.Findings;
 using Kiln.Looks.Evaluation;
 using Kiln.Pixels.Decoding;
 using Kiln.Scattering;
+using Kiln.Server.Collecting;
 using Kiln.Server.Configs;
 using Kiln.Server.Intake;
 using Kiln.Server.Looks;
@@ -73,6 +74,8 @@ public static class KilnServer
         HeightScales.Map(api);
         DroppedMaps.Map(api);
         CollectionRoutes.Map(api);
+        VersionRoutes.Map(api);
+        RuleRoutes.Map(api);
         ProofRoutes.Map(api);
         WallRoutes.Map(api);
         LightRoutes.Map(api);
@@ -104,6 +107,11 @@ public static class KilnServer
         services.AddSingleton<ConfigDesk>();
         services.AddSingleton<WorkingSpaces>();
         services.AddSingleton<LookStore>();
+        services.AddSingleton<LookList>();
+        services.AddSingleton<LookVersions>();
+        services.AddSingleton<MeasureShelf>();
+        services.AddSingleton<RuleShelf>();
+        services.AddSingleton<Consistency>();
         services.AddSingleton<Collections>();
         services.AddSingleton(_ => new ContentStore(Path.Combine(settings.Data, "contents")));
         services.AddSingleton<IPictureDecoder>(_ => DecodeWorkerPool.OfThisProgram(assembly: typeof(KilnServer).Assembly.Location));
@@ -121,6 +129,7 @@ public static class KilnServer
         services.AddSingleton<LookCompilation>();
         services.AddSingleton(s => new MapMeasuring(s.GetRequiredService<IPictureDecoder>(), s.GetRequiredService<ContentStore>()));
         services.AddSingleton<WarmingUp>();
+        services.AddSingleton<DemoHouse>();
         services.AddSingleton<BoardReading>();
         services.AddSingleton<StepStudy>();
         services.AddSingleton<ManyLooks>();
@@ -157,7 +166,7 @@ public static class KilnServer
             o.Events.OnRedirectToLogin = c => SessionRoutes.RefuseAsync(c.HttpContext, 401, "sign-in", "Sign in first.");
             o.Events.OnRedirectToAccessDenied = c => SessionRoutes.RefuseAsync(c.HttpContext, 403, "role", "Your role does not allow this.");
         });
-        services.AddAuthorizationBuilder().AddPolicy("artist", p => p.RequireRole("artist", "lead", "admin")).AddPolicy("admin", p => p.RequireRole("admin"));
+        services.AddAuthorizationBuilder().AddPolicy("artist", p => p.RequireRole("artist", "lead", "admin")).AddPolicy("lead", p => p.RequireRole("lead", "admin")).AddPolicy("admin", p => p.RequireRole("admin"));
         services.AddRateLimiter(o =>
         {
             o.RejectionStatusCode = 429;

@@ -11,14 +11,7 @@ public sealed record LookRow(Guid Id, string Name, string Document, int Revision
     public Look Look() => LookJson.Read(Encoding.UTF8.GetBytes(Document));
 }
 
-public sealed record LookSummary(Guid Id, string Name, int Revision, DateTime Changed, int? Version, string Document, string? Collections)
-{
-    public Look Look() => LookJson.Read(Encoding.UTF8.GetBytes(Document));
-}
-
 public sealed record HistoryRow(int Number, string Words, bool Undone, string Person, DateTime At);
-
-public sealed record VersionRow(Guid Id, int Number, string Hash, string Note, string Person, DateTime At);
 
 /// <summary>Somebody else changed the look in the meantime; nothing was written.</summary>
 public sealed class LookConflictException(int revision, string who) : Exception($"{who} changed this look in the meantime (revision {revision}). Nothing of yours was written; look at it again and repeat your edit.")
@@ -26,7 +19,7 @@ public sealed class LookConflictException(int revision, string who) : Exception(
     public int Revision { get; } = revision;
 }
 
-/// <summary>Looks with their history and versions. Every edit is one transaction that checks the revision it was made on.</summary>
+/// <summary>Looks with their history. Every edit is one transaction that checks the revision it was made on.</summary>
 public sealed class LookStore(Database database)
 {
     private sealed record Step(int Number, string Edit, string Inverse, string Words);
@@ -35,8 +28,9 @@ public sealed class LookStore(Database database)
     {
         var id = Guid.CreateVersion7();
         await using var c = await database.OpenAsync();
-        await c.ExecuteAsync("insert into looks (id, name, document, delivery_id, created_by) values (@id, @name, @document, @delivery, @person)",
-            new { id, name = look.Name, document = Text(look), delivery, person });
+        var facts = LookFacts.Of(look);
+        await c.ExecuteAsync("insert into looks (id, name, document, delivery_id, created_by, tags, roles, hash) values (@id, @name, @document, @delivery, @person, @Tags, @Roles, @Hash)",
+            new { id, name = look.Name, document = Text(look), delivery, person, facts.Tags, facts.Roles, facts.Hash });
         return id;
     }
 
@@ -44,22 +38,6 @@ public sealed class LookStore(Database database)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where id = @id", new { id });
-    }
-
-    public async Task<IReadOnlyList<LookSummary>> ListAsync(Guid? collection)
-    {
-        await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<LookSummary>(
-            """
-            select l.id, l.name, l.revision, l.changed,
-                   (select max(v.number) from look_versions v where v.look_id = l.id) as version,
-                   l.document,
-                   (select string_agg(n.name, ', ' order by n.name) from collection_looks cl join collections n on n.id = cl.collection_id where cl.look_id = l.id) as collections
-            from looks l
-            where @collection::uuid is null or exists (select 1 from collection_looks cl where cl.look_id = l.id and cl.collection_id = @collection)
-            order by l.name, l.id
-            limit 500
-            """, new { collection })];
     }
 
     /// <summary>Names of other looks that differ from this one in nothing but name, tags and the config they remember.</summary>
@@ -141,47 +119,20 @@ public sealed class LookStore(Database database)
         return result;
     }
 
-    /// <summary>Publishes the look as it is: a numbered, unchangeable copy with the hash of its document.</summary>
-    public async Task<VersionRow> PublishAsync(Guid id, int revision, string note, Guid person)
-    {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
-        var row = await LockAsync(c, t, id, revision);
-        var hash = LookJson.Hash(row.Look());
-        var version = Guid.CreateVersion7();
-        await c.ExecuteAsync(
-            "insert into look_versions (id, look_id, number, document, hash, note, person_id) select @version, @id, coalesce(max(number), 0) + 1, @Document, @hash, @note, @person from look_versions where look_id = @id",
-            new { version, id, row.Document, hash, note, person }, t);
-        await t.CommitAsync();
-        return (await VersionsAsync(id)).First(v => v.Id == version);
-    }
-
-    public async Task<IReadOnlyList<VersionRow>> VersionsAsync(Guid id)
-    {
-        await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<VersionRow>(
-            "select v.id, v.number, v.hash, v.note, p.display_name as Person, v.at from look_versions v join people p on p.id = v.person_id where v.look_id = @id order by v.number desc", new { id })];
-    }
-
-    public async Task<Look?> VersionAsync(Guid id, int number)
-    {
-        await using var c = await database.OpenAsync();
-        var document = await c.QuerySingleOrDefaultAsync<string>("select document from look_versions where look_id = @id and number = @number", new { id, number });
-        return document is null ? null : LookJson.Read(Encoding.UTF8.GetBytes(document));
-    }
-
     private async Task<LookRow> ChangeAsync(Guid id, int revision, Guid person, Func<Npgsql.NpgsqlConnection, Npgsql.NpgsqlTransaction, Look, Task<Look>> change)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
         var row = await LockAsync(c, t, id, revision);
         var look = await change(c, t, row.Look());
-        await c.ExecuteAsync("update looks set document = @document, name = @Name, revision = revision + 1, changed = now() where id = @id", new { id, document = Text(look), look.Name }, t);
+        var facts = LookFacts.Of(look);
+        await c.ExecuteAsync("update looks set document = @document, name = @Name, tags = @Tags, roles = @Roles, hash = @Hash, revision = revision + 1, changed = now() where id = @id",
+            new { id, document = Text(look), look.Name, facts.Tags, facts.Roles, facts.Hash }, t);
         await t.CommitAsync();
         return (await FindAsync(id))!;
     }
 
-    private static async Task<LookRow> LockAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction t, Guid id, int revision)
+    internal static async Task<LookRow> LockAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction t, Guid id, int revision)
     {
         var row = await c.QuerySingleOrDefaultAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where id = @id for update", new { id }, t)
             ?? throw new LookException("This look is not there any more.");

@@ -8,6 +8,13 @@ internal static class Api
 {
     public static async Task<JsonElement> JsonAsync(HttpResponseMessage response) => await response.Content.ReadFromJsonAsync<JsonElement>();
 
+    /// <summary>The answer, which must be one of success.</summary>
+    public static async Task<JsonElement> DoneAsync(HttpResponseMessage response)
+    {
+        Assert.True(response.IsSuccessStatusCode, await response.Content.ReadAsStringAsync());
+        return await JsonAsync(response);
+    }
+
     public static Task<JsonElement> GetAsync(HttpClient client, string path) => client.GetFromJsonAsync<JsonElement>(path);
 
     public static async Task<string> NewDeliveryAsync(HttpClient client, string name) => (await JsonAsync(await client.PostAsJsonAsync("deliveries", new { name }))).GetProperty("id").GetString()!;

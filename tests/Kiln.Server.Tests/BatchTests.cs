@@ -8,12 +8,6 @@ namespace Kiln.Server.Tests;
 /// <summary>A collection written for a dialect: every look, its errors kept by themselves, gone on with after a kill.</summary>
 public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
-    private static async Task<JsonElement> JsonAsync(HttpResponseMessage response)
-    {
-        Assert.True(response.IsSuccessStatusCode, await response.Content.ReadAsStringAsync());
-        return await response.Content.ReadFromJsonAsync<JsonElement>();
-    }
-
     private static async Task<JsonElement> EndedAsync(HttpClient client, string id)
     {
         for (var i = 0; i < 600; i++)
@@ -42,7 +36,7 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
         var stored = Directory.EnumerateFiles(Path.Combine(server.Folder, "data", "contents"), content, SearchOption.AllDirectories).Single();
         File.Move(stored, stored + ".away");
 
-        var ordered = await JsonAsync(await client.PostAsync($"collections/{collection}/batches?dialect=saggar", null));
+        var ordered = await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=saggar", null));
         var id = ordered.GetProperty("id").GetString()!;
         Assert.Equal(looks.GetArrayLength(), ordered.GetProperty("looks").GetArrayLength());
         var ended = await EndedAsync(client, id);
@@ -75,7 +69,7 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
     {
         var client = await server.SignedInAsync("ada");
         var collection = await CollectionAsync(client);
-        var id = (await JsonAsync(await client.PostAsync($"collections/{collection}/batches?dialect=gltf", null))).GetProperty("id").GetString()!;
+        var id = (await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=gltf", null))).GetProperty("id").GetString()!;
         server.Kill();
         await server.StartAsync(again: true);
         client = await server.SignedInAsync("ada");

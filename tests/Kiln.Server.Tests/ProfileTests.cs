@@ -7,12 +7,6 @@ namespace Kiln.Server.Tests;
 /// <summary>Dialect profiles of the house: checked, tried, kept as versions, and never breaking looks unseen.</summary>
 public sealed class ProfileTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
-    private static async Task<JsonElement> JsonAsync(HttpResponseMessage response)
-    {
-        Assert.True(response.IsSuccessStatusCode, await response.Content.ReadAsStringAsync());
-        return await response.Content.ReadFromJsonAsync<JsonElement>();
-    }
-
     private static async Task<string> TextAsync(HttpClient client, string dialect) =>
         (await client.GetFromJsonAsync<JsonElement>($"profiles/{dialect}/text")).GetProperty("text").GetString()!;
 
@@ -24,14 +18,14 @@ public sealed class ProfileTests(ServerFixture server) : IClassFixture<ServerFix
         var look = (await admin.GetFromJsonAsync<JsonElement>("looks"))[0].GetProperty("id").GetString();
 
         // The same text changes nothing.
-        var same = await JsonAsync(await admin.PostAsJsonAsync("profiles/check", new { text }));
+        var same = await Api.DoneAsync(await admin.PostAsJsonAsync("profiles/check", new { text }));
         Assert.Empty(same.GetProperty("problems").EnumerateArray());
         Assert.Empty(same.GetProperty("affected").EnumerateArray());
 
         // Another width changes every look with a roughness, and says which input.
         var wider = text.Replace("1 - pow(specular_roughness, 1.3333333)", "1 - specular_roughness", StringComparison.Ordinal);
         Assert.NotEqual(text, wider);
-        var verdict = await JsonAsync(await admin.PostAsJsonAsync("profiles/check", new { text = wider }));
+        var verdict = await Api.DoneAsync(await admin.PostAsJsonAsync("profiles/check", new { text = wider }));
         Assert.Equal("Bisque", verdict.GetProperty("replaces").GetString());
         Assert.All(verdict.GetProperty("affected").EnumerateArray(), a => Assert.Contains("polish", a.GetProperty("changed").EnumerateArray().Select(c => c.GetString())));
         Assert.NotEmpty(verdict.GetProperty("affected").EnumerateArray());
@@ -42,18 +36,18 @@ public sealed class ProfileTests(ServerFixture server) : IClassFixture<ServerFix
         Assert.Contains("would be written otherwise", await silent.Content.ReadAsStringAsync());
         Assert.Equal(text, await TextAsync(admin, "bisque"));
 
-        var tried = await JsonAsync(await admin.PostAsJsonAsync($"profiles/try?look={look}", new { text = wider }));
+        var tried = await Api.DoneAsync(await admin.PostAsJsonAsync($"profiles/try?look={look}", new { text = wider }));
         Assert.StartsWith("data:image/jpeg;base64,", tried.GetProperty("picture").GetString());
         Assert.NotEmpty(tried.GetProperty("network").GetProperty("nodes").EnumerateArray());
 
         var before = await (await admin.GetAsync($"looks/{look}/network?dialect=bisque")).Content.ReadAsStringAsync();
-        var first = await JsonAsync(await admin.PostAsJsonAsync("profiles", new { text = wider, note = "width as it is", knowing = true }));
+        var first = await Api.DoneAsync(await admin.PostAsJsonAsync("profiles", new { text = wider, note = "width as it is", knowing = true }));
         Assert.Equal(1, first.GetProperty("version").GetInt32());
         Assert.Equal(wider, await TextAsync(admin, "bisque"));
         Assert.NotEqual(before, await (await admin.GetAsync($"looks/{look}/network?dialect=bisque")).Content.ReadAsStringAsync());
 
         // A further version, then a restart: the newest is in force.
-        await JsonAsync(await admin.PostAsJsonAsync("profiles", new { text = wider.Replace("\"title\": \"Bisque\"", "\"title\": \"Bisque of ours\"", StringComparison.Ordinal), note = "title", knowing = true }));
+        await Api.DoneAsync(await admin.PostAsJsonAsync("profiles", new { text = wider.Replace("\"title\": \"Bisque\"", "\"title\": \"Bisque of ours\"", StringComparison.Ordinal), note = "title", knowing = true }));
         server.Stop();
         await server.StartAsync(again: true);
         admin = await server.SignedInAsync("ada");
@@ -70,7 +64,7 @@ public sealed class ProfileTests(ServerFixture server) : IClassFixture<ServerFix
     {
         var admin = await server.SignedInAsync("ada");
         var text = (await TextAsync(admin, "celadon")).Replace("\"id\": \"celadon\"", "\"id\": \"slip\"", StringComparison.Ordinal).Replace("\"title\": \"Celadon\"", "\"title\": \"Slip\"", StringComparison.Ordinal);
-        await JsonAsync(await admin.PostAsJsonAsync("profiles", new { text, note = "", knowing = false }));
+        await Api.DoneAsync(await admin.PostAsJsonAsync("profiles", new { text, note = "", knowing = false }));
         var house = await admin.GetFromJsonAsync<JsonElement>("house");
         Assert.Contains("slip", house.GetProperty("dialects").EnumerateArray().Select(d => d.GetProperty("id").GetString()));
         var look = (await admin.GetFromJsonAsync<JsonElement>("looks"))[0].GetProperty("id").GetString();
@@ -85,7 +79,7 @@ public sealed class ProfileTests(ServerFixture server) : IClassFixture<ServerFix
         var admin = await server.SignedInAsync("ada");
         var text = await TextAsync(admin, "tenmoku");
         var line = text[..text.IndexOf("\"mapping\"", StringComparison.Ordinal)].Count(c => c == '\n') + 1;
-        var wrong = await JsonAsync(await admin.PostAsJsonAsync("profiles/check", new { text = text.Replace("\"mapping\"", "\"maping\"", StringComparison.Ordinal) }));
+        var wrong = await Api.DoneAsync(await admin.PostAsJsonAsync("profiles/check", new { text = text.Replace("\"mapping\"", "\"maping\"", StringComparison.Ordinal) }));
         Assert.Equal(line, wrong.GetProperty("problems")[0].GetProperty("line").GetInt32());
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await admin.PostAsJsonAsync("profiles", new { text = "{}", note = "", knowing = true })).StatusCode);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await admin.PostAsJsonAsync("profiles/check", new { text = new string(' ', 600_000) })).StatusCode);

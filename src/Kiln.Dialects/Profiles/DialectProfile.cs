@@ -161,6 +161,10 @@ public sealed record DialectProfile
     [JsonIgnore]
     public string Hash { get; private set; } = "";
 
+    /// <summary>The text it was read from.</summary>
+    [JsonIgnore]
+    public string Text { get; private set; } = "";
+
     [JsonIgnore]
     public IReadOnlyDictionary<string, Expression> Formulas { get; private set; } = new Dictionary<string, Expression>();
 
@@ -196,6 +200,7 @@ public sealed record DialectProfile
     internal static DialectProfile OfShape(string json)
     {
         var profile = JsonSerializer.Deserialize<DialectProfile>(json, Options) ?? throw new JsonException("There is nothing in it.");
+        profile.Text = json;
         profile.Hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(json)));
         return profile;
     }

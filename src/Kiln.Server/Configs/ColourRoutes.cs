@@ -68,7 +68,7 @@ public static class ColourRoutes
         group.MapGet("/written", (ConfigDesk desk, DialectProfiles profiles) => MapRoles.All.Select(role => new WrittenLine(role.Words(), role.Kind(),
             profiles.All.ToDictionary(p => p.Id, p => WrittenReadings.Of(p, role.Kind(), "srgb_texture", desk.NameOf)))).ToArray()).WithName("writtenReadings");
         group.MapPost("/restate", Restated).WithName("restateColour");
-        group.MapGet("/export", async (LookStore looks) => Results.Text(ConfigExport.Write(await SpacesInUseAsync(looks), ColourSpace.AcesCg), "text/yaml")).WithName("exportColourConfig");
+        group.MapGet("/export", async (LookList looks) => Results.Text(ConfigExport.Write(await SpacesInUseAsync(looks), ColourSpace.AcesCg), "text/yaml")).WithName("exportColourConfig");
     }
 
     private static ColourRestated Restated(RestateQuery query)
@@ -122,7 +122,7 @@ public static class ColourRoutes
         return Results.NoContent();
     }
 
-    private static async Task<IResult> EffectAsync(ConfigChoice choice, ConfigDesk desk, ColourConfigs configs, LookStore looks)
+    private static async Task<IResult> EffectAsync(ConfigChoice choice, ConfigDesk desk, ColourConfigs configs, LookList looks)
     {
         ConfigNames? names = null;
         var title = "none";
@@ -135,12 +135,12 @@ public static class ColourRoutes
         var inUse = await SpacesInUseAsync(looks);
         var renamed = inUse.Select(s => new RenamedSpace(s, desk.NameOf(s), names?.NameOf(s) ?? s)).Where(r => r.Before != r.After).ToList();
         var touched = renamed.Select(r => r.Space).ToHashSet();
-        var count = (await looks.ListAsync(null)).Select(l => l.Look()).Count(l => LookReadings.Of(l).Any(r => touched.Contains(r.Space)));
+        var count = (await looks.DocumentsAsync()).Select(l => l.Look()).Count(l => LookReadings.Of(l).Any(r => touched.Contains(r.Space)));
         return Results.Ok(new ConfigEffect(title, renamed, count, names?.Config.Spaces.Count(s => !s.CanRead && !s.CanWrite) ?? 0));
     }
 
-    private static async Task<IReadOnlyList<string>> SpacesInUseAsync(LookStore looks) =>
-        [.. (await looks.ListAsync(null)).Select(l => l.Look()).SelectMany(LookReadings.Of).Select(r => r.Space).Distinct().Order(StringComparer.Ordinal)];
+    private static async Task<IReadOnlyList<string>> SpacesInUseAsync(LookList looks) =>
+        [.. (await looks.DocumentsAsync()).Select(l => l.Look()).SelectMany(LookReadings.Of).Select(r => r.Space).Distinct().Order(StringComparer.Ordinal)];
 
     private static FileRuleTried Tried(string name, ConfigNames? names) => names is not null && FileRules.Find(names.Config, name) is { } answer
         ? new(answer.Rule, answer.Space, names.OursFor(answer.Space)) : new(null, null, null);

@@ -75,10 +75,10 @@ public static class BenchRoutes
         return ShownNetwork.Of(network, profile.Document == "materialx" ? Encoding.UTF8.GetString(MaterialXWriter.Write(network, profile, null)) : null);
     }
 
-    private static async Task<LookInfo> CoverAsync(Guid id, LookAsCover cover, LookStore looks, HttpContext http, IHubContext<ProgressHub> hub)
+    private static async Task<LookInfo> CoverAsync(Guid id, LookAsCover cover, LookStore looks, LookVersions versions, HttpContext http, IHubContext<ProgressHub> hub)
     {
         var other = cover.Version is { } number
-            ? await looks.VersionAsync(cover.Look, number) ?? throw new LookException($"That look has no version {number}.")
+            ? (await versions.FindAsync(cover.Look, number))?.Look ?? throw new LookException($"That look has no version {number}.")
             : (await LookRoutes.RowAsync(looks, cover.Look)).Look();
         var edit = Covering.Over((await LookRoutes.RowAsync(looks, id)).Look(), other, cover.Version is { } pinned ? $"{cover.Look}@{pinned}" : null);
         return await LookRoutes.ChangedAsync(looks.EditAsync(id, LookRoutes.Revision(http), edit, http.User.PersonId()), http, hub);

@@ -14,17 +14,15 @@ namespace Kiln.Server.Looks;
 /// <param name="Working">The space it is worked in, and who says so.</param>
 public sealed record LookInfo(Guid Id, string Name, int Revision, DateTime Changed, Look Document, WorkingInfo Working);
 
-public sealed record LookListing(Guid Id, string Name, int Revision, DateTime Changed, int? Version, string? Collections, IReadOnlyList<string> Tags, IReadOnlyList<string> Roles);
-
-public sealed record PublishRequest(string Note);
-
-/// <summary>Looks: reading, editing with If-Match, undo, history, versions, packages.</summary>
+/// <summary>Looks: reading, editing with If-Match, undo, history, packages.</summary>
 public static class LookRoutes
 {
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/looks");
-        group.MapGet("", async (LookStore looks, Guid? collection) => (await looks.ListAsync(collection)).Select(Listing)).WithName("listLooks");
+        group.MapGet("", ([AsParameters] LookQuery query, LookList looks) => looks.FindAsync(query)).WithName("listLooks");
+        group.MapPut("/{id:guid}/archived", async (Guid id, LookList looks) => await looks.ArchiveAsync(id, true) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("archiveLook");
+        group.MapDelete("/{id:guid}/archived", async (Guid id, LookList looks) => await looks.ArchiveAsync(id, false) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("bringLookBack");
         group.MapGet("/{id:guid}", async (Guid id, LookStore looks, WorkingSpaces spaces, HttpResponse response) => await TaggedAsync(await RowAsync(looks, id), spaces, response)).WithName("getLook");
         group.MapPost("/{id:guid}/edits", (Guid id, LookEdit edit, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
             ChangedAsync(looks.EditAsync(id, Revision(http), edit, http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("editLook");
@@ -41,11 +39,7 @@ public static class LookRoutes
             response.Headers.CacheControl = revision is null ? "no-cache" : "private, max-age=86400";
             return Results.Bytes(PictureWriter.Png(picture, 1), "image/png");
         }).WithName("lookTile");
-        group.MapGet("/{id:guid}/package", PackageAsync).WithName("lookPackage");
-        group.MapGet("/{id:guid}/versions", (Guid id, LookStore looks) => looks.VersionsAsync(id)).WithName("lookVersions");
-        group.MapGet("/{id:guid}/versions/{number:int}", async (Guid id, int number, LookStore looks) => await looks.VersionAsync(id, number) is { } look ? Results.Ok(look) : Results.NotFound()).Produces<Look>().WithName("lookVersion");
-        group.MapPost("/{id:guid}/versions", async (Guid id, PublishRequest request, HttpContext http, LookStore looks) =>
-            await looks.PublishAsync(id, Revision(http), request.Note.Trim() is { Length: <= 500 } note ? note : throw new LookException("A note has at most 500 characters."), http.User.PersonId())).RequireAuthorization("artist").WithName("publishLook");
+        group.MapGet("/{id:guid}/package", PackageAsync).RequireAuthorization("artist").WithName("lookPackage");
     }
 
     public static async Task<LookRow> RowAsync(LookStore looks, Guid id) => await looks.FindAsync(id) ?? throw new LookException("This look is not there any more.");
@@ -53,12 +47,6 @@ public static class LookRoutes
     /// <summary>The revision that the person saw; every change says which.</summary>
     internal static int Revision(HttpContext http) =>
         int.TryParse(http.Request.Headers.IfMatch.ToString().Trim('"'), out var revision) ? revision : throw new ArgumentException("Say in If-Match which revision of the look the change was made on.");
-
-    private static LookListing Listing(LookSummary row)
-    {
-        var look = row.Look();
-        return new(row.Id, row.Name, row.Revision, row.Changed, row.Version, row.Collections, look.Tags, [.. look.Slots.Keys]);
-    }
 
     private static async Task<LookInfo> TaggedAsync(LookRow row, WorkingSpaces spaces, HttpResponse response)
     {
@@ -77,10 +65,7 @@ public static class LookRoutes
     private static async Task<IResult> PackageAsync(Guid id, string dialect, LookStore looks, LookPackages packages, WorkingSpaces workingSpaces, bool convertTextures = false)
     {
         var look = (await RowAsync(looks, id)).Look();
-        // Made in a temporary file first: a failure must not reach the browser as half a zip.
-        var temporary = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
-        var compiled = await packages.WriteAsync(temporary, look, dialect, (await workingSpaces.OfLookAsync(id)).Space, convertTextures);
-        temporary.Position = 0;
-        return Results.Stream(temporary, "application/zip", $"{compiled.Network.Material}_{dialect}.zip");
+        var working = (await workingSpaces.OfLookAsync(id)).Space;
+        return await PackageFile.SendAsync(stream => packages.WriteAsync(stream, look, dialect, working, convertTextures), compiled => $"{compiled.Network.Material}_{dialect}.zip");
     }
 }

@@ -19,7 +19,7 @@ public static class BatchRoutes
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/collections/{id:guid}/batches", OrderAsync).WithName("orderBatch");
+        api.MapPost("/collections/{id:guid}/batches", OrderAsync).RequireAuthorization("artist").WithName("orderBatch");
         api.MapGet("/batches", async (Batches batches, ClaimsPrincipal user) => await Task.WhenAll((await batches.OfAsync(user.PersonId())).Select(b => InfoAsync(b, batches)))).WithName("listBatches");
         api.MapGet("/batches/{id:guid}/file", FileAsync).WithName("batchFile");
         api.MapPost("/batches/{id:guid}/again", async (Guid id, Batches batches, IBackgroundJobClient jobs, ClaimsPrincipal user) =>
@@ -29,15 +29,15 @@ public static class BatchRoutes
             if (await batches.AgainAsync(id))
                 jobs.Enqueue<BatchJob>(j => j.RunAsync(id, CancellationToken.None));
             return Results.NoContent();
-        }).WithName("runBatchAgain");
-        api.MapDelete("/batches/{id:guid}", RemoveAsync).WithName("removeBatch");
+        }).RequireAuthorization("artist").WithName("runBatchAgain");
+        api.MapDelete("/batches/{id:guid}", RemoveAsync).RequireAuthorization("artist").WithName("removeBatch");
     }
 
-    private static async Task<BatchInfo> OrderAsync(Guid id, string dialect, Collections collections, LookStore looks, WorkingSpaces spaces, DialectProfiles profiles, Batches batches, IBackgroundJobClient jobs, ClaimsPrincipal user)
+    private static async Task<BatchInfo> OrderAsync(Guid id, string dialect, Collections collections, LookList looks, WorkingSpaces spaces, DialectProfiles profiles, Batches batches, IBackgroundJobClient jobs, ClaimsPrincipal user)
     {
         profiles.Find(dialect);
         var collection = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id) ?? throw new LookException("There is no such collection.");
-        var rows = await looks.ListAsync(id);
+        var rows = await looks.DocumentsAsync(id);
         if (rows.Count is 0 or > MostLooks)
             throw new LookException(rows.Count == 0 ? $"There is no look in {collection.Name}." : $"At most {MostLooks} looks are written at once.");
         var tasks = new List<(Guid, string, byte[], string)>();

@@ -1,6 +1,7 @@
 using Kiln.Colour;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange;
+using Kiln.Judge.Consistency;
 using Kiln.Looks.Document;
 using Kiln.Looks.Intake;
 using Kiln.Pixels;
@@ -35,6 +36,8 @@ public sealed class ProblemSentences(IProblemDetailsService problems, ILogger<Pr
     private static (int Status, string Code) Kind(Exception exception) => exception switch
     {
         LookConflictException => (412, "look.conflict"),
+        RulesConflictException => (412, "rules.conflict"),
+        RuleException => (422, "rules.invalid"),
         LookException => (422, "look.invalid"),
         DeliveryException => (422, "delivery.invalid"),
         PictureException => (422, "picture.unreadable"),

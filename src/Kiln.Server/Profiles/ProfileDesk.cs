@@ -18,7 +18,7 @@ public sealed record ProfileEffect(Guid Look, string Name, IReadOnlyList<string>
 public sealed record ProfileVerdict(string? Id, string? Title, string? Replaces, IReadOnlyList<ProfileProblem> Problems, IReadOnlyList<ProfileEffect> Affected, int Unseen);
 
 /// <summary>Dialect profiles of the house: checked, tried against every look, kept as versions, put in force.</summary>
-public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, LookStore looks, LookCompilation compilation, WorkingSpaces spaces, ILogger<ProfileDesk> log)
+public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, LookList looks, LookCompilation compilation, WorkingSpaces spaces, ILogger<ProfileDesk> log)
 {
     public const int LongestText = 512 * 1024;
     private const int MostTried = 200, Preview = 64;
@@ -42,7 +42,7 @@ public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, Lo
         var replaced = profile is not null && profiles.Has(profile.Id) ? profiles.Find(profile.Id) : null;
         if (profile is null || problems.Count > 0 || replaced is null || replaced.Hash == profile.Hash)
             return new(profile?.Id, profile?.Title, replaced?.Title, problems, [], 0);
-        var all = await looks.ListAsync(null);
+        var all = await looks.DocumentsAsync();
         var affected = new List<ProfileEffect>();
         foreach (var summary in all.Take(MostTried))
             if (await EffectAsync(summary, replaced, profile, cancel) is { } effect)
@@ -76,7 +76,7 @@ public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, Lo
 
     private static string Bounded(string text) => text.Length <= LongestText ? text : throw new ProfileException($"A profile has at most {LongestText / 1024} kB.");
 
-    private async Task<ProfileEffect?> EffectAsync(LookSummary summary, DialectProfile before, DialectProfile after, CancellationToken cancel)
+    private async Task<ProfileEffect?> EffectAsync(LookRow summary, DialectProfile before, DialectProfile after, CancellationToken cancel)
     {
         var look = summary.Look();
         var working = (await spaces.OfLookAsync(summary.Id)).Space;

@@ -22,7 +22,7 @@ public static class FitRoutes
     private static readonly JsonSerializerOptions Lines = new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull };
 
     public static void Map(RouteGroupBuilder api) =>
-        api.MapPost("/looks/{id:guid}/fit", FitAsync).Produces<FitLine>().WithName("fitTrims");
+        api.MapPost("/looks/{id:guid}/fit", FitAsync).Produces<FitLine>().RequireAuthorization("artist").WithName("fitTrims");
 
     /// <param name="from">The dialect to be met; null for the look as itself.</param>
     private static async Task FitAsync(Guid id, string dialect, string? from, LookStore looks, LookCompilation compilation, MapTextures textures, WorkingSpaces spaces, ProofDesk desk, HttpContext http, CancellationToken cancel)

@@ -174,9 +174,9 @@ public static class ProofRoutes
 
     /// <summary>The look under the contact sheet's fixed light, form and camera, or on another form, under another light, as a dialect has it; kept by document.</summary>
     /// <param name="without">A lane whose chain is left out, to see what it does.</param>
-    private static async Task<IResult> PictureAsync(Guid id, int? size, int? at, string? without, string? form, string? light, string? dialect, LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, WorkingSpaces workingSpaces, LightShelf lights, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> PictureAsync(Guid id, int? size, int? at, string? without, string? form, string? light, string? dialect, int? version, LookStore looks, LookVersions versions, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, WorkingSpaces workingSpaces, LightShelf lights, HttpResponse response, CancellationToken cancel)
     {
-        var look = at is { } number ? await looks.AtAsync(id, number) : (await LookRoutes.RowAsync(looks, id)).Look();
+        var look = version is { } kept ? (await versions.FindAsync(id, kept))?.Look ?? throw new LookException($"That look has no version {kept}.") : at is { } number ? await looks.AtAsync(id, number) : (await LookRoutes.RowAsync(looks, id)).Look();
         if (without is not null)
             look = Without(look, without);
         var working = (await workingSpaces.OfLookAsync(id)).Space;

@@ -14,7 +14,7 @@ import type {
   KeptChain,
   KeptNamingRule,
   LookInfo,
-  LookListing,
+  LookSummary,
   MissingFile,
   ServerFolder,
   Session,
@@ -46,7 +46,7 @@ export const useDelivery = (id: string) =>
 export const useLooks = (collection?: string) =>
   useQuery({
     queryKey: ["looks", collection ?? "all"],
-    queryFn: () => get<LookListing[]>(`/looks${collection ? `?collection=${collection}` : ""}`),
+    queryFn: () => get<LookSummary[]>(`/looks${collection ? `?collection=${collection}` : ""}`),
   });
 export const useLook = (id: string) =>
   useQuery({ queryKey: ["look", id], queryFn: () => get<LookInfo>(`/looks/${id}`) });

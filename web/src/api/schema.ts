@@ -916,6 +916,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/{id}/archived": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put: operations["archiveLook"];
+    post?: never;
+    delete: operations["bringLookBack"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/looks/{id}": {
     parameters: {
       query?: never;
@@ -1036,38 +1052,6 @@ export interface paths {
       cookie?: never;
     };
     get: operations["lookPackage"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/looks/{id}/versions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["lookVersions"];
-    put?: never;
-    post: operations["publishLook"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/looks/{id}/versions/{number}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["lookVersion"];
     put?: never;
     post?: never;
     delete?: never;
@@ -1295,6 +1279,166 @@ export interface paths {
     put: operations["addToCollection"];
     post?: never;
     delete: operations["removeFromCollection"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/versions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["lookVersions"];
+    put?: never;
+    post: operations["addVersion"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/versions/{number}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["lookVersion"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/versions/{number}/package": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["versionPackage"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/versions/{number}/changes": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["versionChanges"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/versions/{number}/judgement": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["judgeVersion"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/versions/{number}/restore": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["restoreVersion"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/collections/{id}/table": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["collectionTable"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/collections/{id}/table.csv": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["collectionTableCsv"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/collections/{id}/rules": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["collectionRules"];
+    put: operations["keepRules"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/collections/{id}/rules/try": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["tryRules"];
+    delete?: never;
     options?: never;
     head?: never;
     patch?: never;
@@ -1681,6 +1825,17 @@ export interface components {
       findings: components["schemas"]["FindingInfo"][];
       trouble: null | string;
     };
+    BrokenOtherwise: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      mended: string[];
+      broken: string[];
+    };
+    BrokenRule: {
+      rule: string;
+      sentence: string;
+    };
     BroughtLook: {
       /** Format: uuid */
       id: string;
@@ -1731,6 +1886,12 @@ export interface components {
       /** Format: int32 */
       looks: number;
       workingSpace: null | string;
+    };
+    CollectionTable: {
+      columns: components["schemas"]["MeasureColumn"][];
+      rows: components["schemas"]["MeasureRow"][];
+      /** Format: int32 */
+      pending: number;
     };
     ColourInfo: {
       title: string;
@@ -2079,6 +2240,11 @@ export interface components {
       questions?: components["schemas"]["IntakeQuestion"][];
       models?: string[];
     };
+    Judgement: {
+      publishes: boolean;
+      /** @default  */
+      words: string;
+    };
     KeptChain: {
       /** Format: uuid */
       id: string;
@@ -2186,6 +2352,11 @@ export interface components {
       id: string;
       /** Format: int32 */
       revision: number;
+    };
+    LookChange: {
+      place: string;
+      before: null | string;
+      after: null | string;
     };
     LookColour: {
       configTitle: string;
@@ -2378,7 +2549,7 @@ export interface components {
       document: components["schemas"]["Look"];
       working: components["schemas"]["WorkingInfo"];
     };
-    LookListing: {
+    LookSummary: {
       /** Format: uuid */
       id: string;
       name: string;
@@ -2387,10 +2558,13 @@ export interface components {
       /** Format: date-time */
       changed: string;
       /** Format: int32 */
-      version: null | number;
-      collections: null | string;
+      version?: null | number;
+      /** Format: int32 */
+      waiting?: null | number;
+      collections?: null | string;
       tags: string[];
       roles: string[];
+      author: string;
     };
     LookValue: components["schemas"]["LookValueScalarValue"] | components["schemas"]["LookValueTintValue"];
     LookValueScalarValue: {
@@ -2474,6 +2648,37 @@ export interface components {
       content: string;
       name: string;
     };
+    MeasureCell: {
+      /** Format: double */
+      value: null | number;
+      /** Format: double */
+      score: number;
+      isOutlier: boolean;
+    };
+    MeasureColumn: {
+      id: string;
+      words: string;
+      unit: string;
+      /** Format: double */
+      median: null | number;
+      /** Format: double */
+      deviation: null | number;
+    };
+    MeasureRow: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      /** Format: int32 */
+      revision: number;
+      cells: components["schemas"]["MeasureCell"][];
+      colour: string;
+      maps: string[];
+      lossy: string[];
+      /** Format: double */
+      megabytes: number;
+      broken: components["schemas"]["BrokenRule"][];
+      trouble: null | string;
+    };
     Meter: {
       /** Format: float */
       minimum: number;
@@ -2548,9 +2753,19 @@ export interface components {
       rule: components["schemas"]["NamingRule"];
       reason: null | string;
     };
+    NewRules: {
+      text: string;
+      /** Format: int32 */
+      revision: number;
+    };
     NewServerFolder: {
       path: string;
       name: null | string;
+    };
+    NewVersion: {
+      note: string;
+      /** @default false */
+      publishes: boolean;
     };
     NoiseField: {
       kind?: components["schemas"]["NoiseKind"];
@@ -2956,9 +3171,6 @@ export interface components {
       deltaE: number;
       clipped: boolean;
     };
-    PublishRequest: {
-      note: string;
-    };
     ReadToken: {
       text: string;
       kind: string;
@@ -3053,6 +3265,23 @@ export interface components {
     };
     RuleSwitch: {
       enabled: boolean;
+    };
+    RulesRow: {
+      /** Format: int32 */
+      revision: number;
+      text: string;
+      person: string;
+      /** Format: date-time */
+      at: string;
+    };
+    RulesVerdict: {
+      problem: null | string;
+      nameFits: null | boolean;
+      effects: components["schemas"]["BrokenOtherwise"][];
+      /** Format: int32 */
+      standing: number;
+      /** Format: int32 */
+      looks: number;
     };
     SavedWall: {
       name: string;
@@ -3386,6 +3615,10 @@ export interface components {
       report: components["schemas"]["ConversionReport"];
       picture: string;
     };
+    TriedRules: {
+      text: string;
+      name?: null | string;
+    };
     TriedStep: {
       lane: string;
       step: components["schemas"]["Step"];
@@ -3415,6 +3648,11 @@ export interface components {
       person: string;
       /** Format: date-time */
       at: string;
+      state: string;
+      judgedBy: null | string;
+      /** Format: date-time */
+      judgedAt: null | string;
+      judgement: string;
     };
     Wall: {
       rows: components["schemas"]["WallRow"][];
@@ -3799,6 +4037,7 @@ export interface operations {
         form?: string;
         light?: string;
         dialect?: string;
+        version?: number;
       };
       header?: never;
       path: {
@@ -5015,7 +5254,17 @@ export interface operations {
   listLooks: {
     parameters: {
       query?: {
-        collection?: string;
+        Collection?: string;
+        Words?: string;
+        Tag?: string;
+        Role?: string;
+        Author?: string;
+        State?: string;
+        Since?: string;
+        Archived?: boolean;
+        AfterName?: string;
+        AfterId?: string;
+        Most?: number;
       };
       header?: never;
       path?: never;
@@ -5029,8 +5278,48 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["LookListing"][];
+          "application/json": components["schemas"]["LookSummary"][];
         };
+      };
+    };
+  };
+  archiveLook: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  bringLookBack: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
     };
   };
@@ -5216,77 +5505,6 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
-      };
-    };
-  };
-  lookVersions: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["VersionRow"][];
-        };
-      };
-    };
-  };
-  publishLook: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PublishRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["VersionRow"];
-        };
-      };
-    };
-  };
-  lookVersion: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-        number: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Look"];
-        };
       };
     };
   };
@@ -5700,6 +5918,289 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+    };
+  };
+  lookVersions: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["VersionRow"][];
+        };
+      };
+    };
+  };
+  addVersion: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewVersion"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  lookVersion: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        number: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Look"];
+        };
+      };
+    };
+  };
+  versionPackage: {
+    parameters: {
+      query: {
+        dialect: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+        number: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  versionChanges: {
+    parameters: {
+      query?: {
+        since?: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+        number: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LookChange"][];
+        };
+      };
+    };
+  };
+  judgeVersion: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        number: number;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Judgement"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["VersionRow"];
+        };
+      };
+    };
+  };
+  restoreVersion: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        number: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LookInfo"];
+        };
+      };
+    };
+  };
+  collectionTable: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CollectionTable"];
+        };
+      };
+    };
+  };
+  collectionTableCsv: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  collectionRules: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RulesRow"];
+        };
+      };
+    };
+  };
+  keepRules: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewRules"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RulesRow"];
+        };
+      };
+    };
+  };
+  tryRules: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TriedRules"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RulesVerdict"];
+        };
       };
     };
   };

@@ -3,9 +3,10 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { toast } from "sonner";
 import { send } from "../api/client";
-import { useCollections, useHistory, useVersions } from "../api/queries";
+import { useCollections, useHistory } from "../api/queries";
 import { ReportLines } from "./ReportLines";
-import type { ConversionReport, House, LookEdit, LookInfo, Version } from "../api/types";
+import { Versions } from "./Versions";
+import type { ConversionReport, House, LookEdit, LookInfo } from "../api/types";
 
 interface Props {
   look: LookInfo;
@@ -19,20 +20,9 @@ interface Props {
 export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
   const client = useQueryClient();
   const collections = useCollections();
-  const versions = useVersions(look.id);
   const history = useHistory(look.id, look.revision);
-  const [note, setNote] = useState("");
   const [converted, setConverted] = useState(false);
   const [tags, setTags] = useState((look.document.tags ?? []).join(", "));
-  const publish = useMutation({
-    mutationFn: () => send<Version>("POST", `/looks/${look.id}/versions`, { note }, look.revision),
-    onSuccess: (v) => {
-      setNote("");
-      toast(`Version ${v.number} is published`);
-      void client.invalidateQueries({ queryKey: ["versions", look.id] });
-      void client.invalidateQueries({ queryKey: ["looks"] });
-    },
-  });
   const put = useMutation({
     mutationFn: (collection: string) => send("PUT", `/collections/${collection}/looks/${look.id}`),
     onSuccess: () => {
@@ -97,15 +87,14 @@ export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
               aria-label="tags, separated by commas"
               value={tags}
               onChange={(e) => setTags(e.target.value)}
-              onBlur={() =>
-                onEdit({
-                  edit: "tags",
-                  tags: tags
-                    .split(",")
-                    .map((t) => t.trim())
-                    .filter(Boolean),
-                })
-              }
+              onBlur={() => {
+                const now = tags
+                  .split(",")
+                  .map((t) => t.trim())
+                  .filter(Boolean);
+                // Passing through is no edit.
+                if (now.join() !== (look.document.tags ?? []).join()) onEdit({ edit: "tags", tags: now });
+              }}
             />
             <select
               className="entry mt-1"
@@ -121,37 +110,7 @@ export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
               ))}
             </select>
           </section>
-          <section>
-            <h3 className="mb-1 font-medium">Versions</h3>
-            <form
-              className="flex gap-2"
-              onSubmit={(e) => {
-                e.preventDefault();
-                publish.mutate();
-              }}
-            >
-              <input
-                className="entry grow"
-                placeholder="what changed"
-                aria-label="note of the new version"
-                value={note}
-                onChange={(e) => setNote(e.target.value)}
-              />
-              <button className="act" data-main="true" disabled={publish.isPending}>
-                Publish
-              </button>
-            </form>
-            <ul className="mt-1">
-              {versions.data?.map((v) => (
-                <li key={v.id} className="grid grid-cols-[auto_1fr_auto] gap-2 border-b border-rule py-0.5">
-                  <b className="font-mono font-medium">{v.number}</b> <span>{v.note}</span>
-                  <span className="font-mono text-small text-soft" title={v.hash}>
-                    {v.person} · {v.hash.slice(0, 8)}
-                  </span>
-                </li>
-              ))}
-            </ul>
-          </section>
+          <Versions look={look} dialect={dialect} />
           <section>
             <h3 className="mb-1 font-medium">History</h3>
             <ol>

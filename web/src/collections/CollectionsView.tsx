@@ -7,6 +7,8 @@ import type { CollectionInfo } from "../api/types";
 import { LookWall } from "../looks/LooksView";
 import { Empty } from "../ui/Empty";
 import { Batches } from "./Batches";
+import { MeasureTable } from "./MeasureTable";
+import { RulesPage } from "./RulesPage";
 
 /** Collections at the left, the contact sheet of one at the right: same light, form and camera for all. */
 export function CollectionsView() {
@@ -68,6 +70,8 @@ export function CollectionsView() {
   );
 }
 
+const views = ["Contact sheet", "Table", "Rules"] as const;
+
 function Sheet({ id, name, working }: { id: string; name: string; working: string | null }) {
   const client = useQueryClient();
   const house = useHouse();
@@ -78,6 +82,7 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
   });
   const looks = useLooks(id);
   const [tag, setTag] = useState("");
+  const [view, setView] = useState<(typeof views)[number]>("Contact sheet");
   const all = looks.data ?? [];
   const tags = [...new Set(all.flatMap((l) => l.tags))].sort();
   const chosen = tag ? all.filter((l) => l.tags.includes(tag)) : all;
@@ -85,7 +90,9 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
     <section className="overflow-auto p-4">
       <div className="mb-3 flex flex-wrap items-baseline gap-3">
         <h2 className="text-title font-medium whitespace-nowrap">{name}</h2>
-        <span className="text-small text-soft">vessel, softbox, ACES 1 SDR: the same for every look</span>
+        {view === "Contact sheet" && (
+          <span className="text-small text-soft">vessel, softbox, ACES 1 SDR: the same for every look</span>
+        )}
         <span className="grow" />
         <Batches collection={id} name={name} />
         <label className="text-small">
@@ -111,7 +118,18 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
           </select>
         </label>
       </div>
-      {looks.data && all.length === 0 ? (
+      <div role="group" aria-label="how the collection is shown" className="mb-3 flex pl-px">
+        {views.map((v) => (
+          <button key={v} className="act -ml-px rounded-none" aria-pressed={view === v} onClick={() => setView(v)}>
+            {v}
+          </button>
+        ))}
+      </div>
+      {view === "Table" ? (
+        <MeasureTable id={id} />
+      ) : view === "Rules" ? (
+        <RulesPage id={id} />
+      ) : looks.data && all.length === 0 ? (
         <Empty title="Nothing in here yet">
           Open a look and put it into {name}, or choose it when you wire a delivery.
         </Empty>

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { House, LookListing, Wall, WallColumn } from "../api/types";
+import type { House, LookSummary, Wall, WallColumn } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { lightWalk } from "./wall";
 
@@ -10,7 +10,7 @@ interface Props {
 }
 
 /** Another row: a look as itself or as a dialect; or every dialect of the last look at once. */
-export function AddRow({ wall, house, looks, onChange }: Props & { looks: LookListing[] }) {
+export function AddRow({ wall, house, looks, onChange }: Props & { looks: LookSummary[] }) {
   const { chosen } = useChosenLooks();
   const [dialect, setDialect] = useState("");
   const has = (look: string, d: string | null) => wall.rows.some((r) => r.look === look && (r.dialect ?? null) === d);

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { get } from "../api/client";
 import { useHouse, useLooks } from "../api/queries";
-import type { Comparison, House, LookListing, Wall } from "../api/types";
+import type { Comparison, House, LookSummary, Wall } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { PairPanel } from "./PairPanel";
 import { DifferenceTable } from "./DifferenceTable";
@@ -46,7 +46,7 @@ interface Props {
   start: Wall;
   saved?: Comparison;
   house: House;
-  looks: LookListing[];
+  looks: LookSummary[];
 }
 
 function Compare({ start, saved, house, looks }: Props) {

@@ -1,11 +1,11 @@
-import type { CellDifference, House, LookListing, Wall } from "../api/types";
+import type { CellDifference, House, LookSummary, Wall } from "../api/types";
 import { DifferenceScale, stepOf, useDifferenceScale } from "./DifferenceScale";
 import { columnName, rowName, type Place } from "./wall";
 
 interface Props {
   wall: Wall;
   house: House;
-  looks: LookListing[];
+  looks: LookSummary[];
   differences: Map<string, CellDifference>;
   onChoose: (place: Place) => void;
 }

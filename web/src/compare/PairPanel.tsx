@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { send } from "../api/client";
-import type { CellDifference, House, LookListing, Wall } from "../api/types";
+import type { CellDifference, House, LookSummary, Wall } from "../api/types";
 import { DifferenceScale, useDifferenceScale } from "./DifferenceScale";
 import { RenderedPicture } from "../ui/LookPicture";
 import { cellOf, cellSource, columnName, rowName, soon, type Place } from "./wall";
@@ -11,7 +11,7 @@ interface Props {
   first: Place | null;
   second: Place | null;
   house: House;
-  looks: LookListing[];
+  looks: LookSummary[];
 }
 
 const ways = ["wipe", "blink", "difference"] as const;

@@ -1,4 +1,4 @@
-import type { CellDifference, House, LookListing, Wall } from "../api/types";
+import type { CellDifference, House, LookSummary, Wall } from "../api/types";
 import { RenderedPicture } from "../ui/LookPicture";
 import { AddColumn, AddRow } from "./Adding";
 import { cellSource, columnName, revisionOf, rowName, samePlace, soon, type Place } from "./wall";
@@ -6,7 +6,7 @@ import { cellSource, columnName, revisionOf, rowName, samePlace, soon, type Plac
 interface Props {
   wall: Wall;
   house: House;
-  looks: LookListing[];
+  looks: LookSummary[];
   first: Place | null;
   second: Place | null;
   differences: Map<string, CellDifference>;

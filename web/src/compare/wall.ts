@@ -1,4 +1,4 @@
-import type { House, LookListing, Wall, WallColumn, WallRow } from "../api/types";
+import type { House, LookSummary, Wall, WallColumn, WallRow } from "../api/types";
 
 /** A cell by its row and column. */
 export interface Place {
@@ -52,9 +52,9 @@ export function cellSource(wall: Wall, place: Place, revision: number): string {
   return `/api/v1/proofs/cell?${query}&r=${revision}`;
 }
 
-export const revisionOf = (row: WallRow, looks: LookListing[]) => looks.find((l) => l.id === row.look)?.revision ?? 0;
+export const revisionOf = (row: WallRow, looks: LookSummary[]) => looks.find((l) => l.id === row.look)?.revision ?? 0;
 
-export function rowName(row: WallRow, looks: LookListing[], house: House): string {
+export function rowName(row: WallRow, looks: LookSummary[], house: House): string {
   const look = looks.find((l) => l.id === row.look)?.name ?? "a look that is gone";
   const dialect = house.dialects.find((d) => d.id === row.dialect)?.title;
   return look + (dialect ? `, ${dialect}` : "") + (row.at ? `, edit ${row.at}` : "");

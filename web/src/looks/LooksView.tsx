@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { toast } from "sonner";
 import { send } from "../api/client";
 import { useLooks } from "../api/queries";
-import type { BroughtLook, LookListing } from "../api/types";
+import type { BroughtLook, LookSummary } from "../api/types";
 import { Empty } from "../ui/Empty";
 import { LookPicture } from "../ui/LookPicture";
 import { useChosenLooks } from "./chosenLooks";
@@ -94,7 +94,7 @@ function ChosenLine() {
   );
 }
 
-export function LookWall({ looks }: { looks: LookListing[] }) {
+export function LookWall({ looks }: { looks: LookSummary[] }) {
   const { chosen, toggle } = useChosenLooks();
   return (
     <ul className="grid grid-cols-[repeat(auto-fill,minmax(196px,1fr))] gap-3">

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { get, send } from "../../api/client";
 import { useCollections } from "../../api/queries";
-import type { EditedLook, LookListing, Trim } from "../../api/types";
+import type { EditedLook, LookSummary, Trim } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 import { useBench } from "../BenchContext";
 import { FitFound } from "./FitFound";
@@ -23,7 +23,7 @@ export function TrimsPanel() {
   const put = (next: Trim[]) => void edit({ edit: "trims", dialect: dialect!, trims: next });
   const lift = useMutation({
     mutationFn: async (collection: string) => {
-      const looks = await get<LookListing[]>(`/looks?collection=${collection}`);
+      const looks = await get<LookSummary[]>(`/looks?collection=${collection}`);
       return send<EditedLook[]>("POST", "/looks/edits", {
         looks: looks.map((l) => l.id),
         edit: { edit: "trims", dialect, trims },

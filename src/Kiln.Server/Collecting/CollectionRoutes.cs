@@ -3,7 +3,7 @@ using Kiln.Looks.Document;
 using Kiln.Server.Platform;
 using Kiln.Store;
 
-namespace Kiln.Server.Looks;
+namespace Kiln.Server.Collecting;
 
 public sealed record NewCollection(string Name);
 

@@ -1,0 +1,104 @@
+using System.Collections.Concurrent;
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json;
+using Kiln.Dialects.Profiles;
+using Kiln.Judge.Consistency;
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+using Kiln.Pixels;
+using Kiln.Server.Configs;
+using Kiln.Server.Looks;
+using Kiln.Store;
+
+namespace Kiln.Server.Collecting;
+
+/// <summary>What was measured of a look; the measures are null where a map of it is gone, and then it is said why.</summary>
+public sealed record MeasuredLook(LookMeasures? Measures, IReadOnlyList<string> Lossy, long Bytes, string? Trouble);
+
+/// <summary>
+/// Measures looks once for each document and what they stand under, in the background, one after another, with maps as small as a contact sheet needs.
+/// </summary>
+public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation, DialectProfiles profiles, MapTextures textures, ContentStore store, WorkingSpaces spaces, ConfigDesk colour, ILogger<Consistency> log)
+{
+    private const int Textures = 512, Written = 64;
+
+    private readonly ConcurrentDictionary<string, byte> underWay = new();
+    private readonly SemaphoreSlim one = new(1);
+
+    /// <summary>What is known of looks by now; the rest is measured from now on, and how many that are is told.</summary>
+    public async Task<(IReadOnlyDictionary<Guid, MeasuredLook> Known, int Pending)> OfAsync(IReadOnlyList<LookRow> rows)
+    {
+        var known = new Dictionary<Guid, MeasuredLook>();
+        var pending = 0;
+        foreach (var group in await GroupedAsync(rows))
+        {
+            var hashes = group.ToDictionary(r => r.Id, r => LookJson.Hash(r.Look()));
+            var found = await shelf.FindAsync(hashes.Values, group.Key);
+            foreach (var row in group)
+            {
+                if (found.TryGetValue(hashes[row.Id], out var json))
+                {
+                    known[row.Id] = JsonSerializer.Deserialize<MeasuredLook>(json, JsonSerializerOptions.Web)!;
+                    continue;
+                }
+                pending++;
+                Begin(row, hashes[row.Id], group.Key);
+            }
+        }
+        return (known, pending);
+    }
+
+    private async Task<IEnumerable<IGrouping<string, LookRow>>> GroupedAsync(IReadOnlyList<LookRow> rows)
+    {
+        var under = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Concat(profiles.All.OrderBy(p => p.Id, StringComparer.Ordinal).Select(p => p.Hash)) + colour.Current.Names?.Config.Hash)))[..16];
+        var keyed = new List<(LookRow Row, string Key)>();
+        foreach (var row in rows)
+            keyed.Add((row, $"{(await spaces.OfLookAsync(row.Id)).Space.Id}/{under}"));
+        return keyed.GroupBy(k => k.Key, k => k.Row);
+    }
+
+    private void Begin(LookRow row, string hash, string under)
+    {
+        if (!underWay.TryAdd(hash + under, 0))
+            return;
+        _ = Task.Run(async () =>
+        {
+            await one.WaitAsync();
+            try
+            {
+                await shelf.KeepAsync(hash, under, JsonSerializer.Serialize(await MeasureAsync(row), JsonSerializerOptions.Web));
+            }
+            catch (Exception e)
+            {
+                // Asked for again, it is tried again.
+                log.LogError(e, "{Look} could not be measured", row.Name);
+            }
+            finally
+            {
+                one.Release();
+                underWay.TryRemove(hash + under, out _);
+            }
+        });
+    }
+
+    private async Task<MeasuredLook> MeasureAsync(LookRow row)
+    {
+        var look = row.Look();
+        var working = (await spaces.OfLookAsync(row.Id)).Space;
+        var bytes = look.Slots.Values.SelectMany(s => s.File.Contents).Distinct().Where(store.Has).Sum(c => new FileInfo(store.PathOf(c)).Length);
+        try
+        {
+            var measures = await LookMeasures.OfAsync(look, textures, working, Textures);
+            var lossy = new List<string>();
+            foreach (var profile in profiles.All)
+                if ((await compilation.CompileAsync(look, profile.Id, working, Written)).Report.Lost.Length > 0)
+                    lossy.Add(profile.Id);
+            return new(measures, lossy, bytes, null);
+        }
+        catch (Exception e) when (e is PictureException or FileNotFoundException or LookException or ProfileException)
+        {
+            return new(null, [], bytes, e.Message);
+        }
+    }
+}

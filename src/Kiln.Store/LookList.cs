@@ -1,0 +1,123 @@
+using Dapper;
+using Kiln.Looks.Document;
+
+namespace Kiln.Store;
+
+/// <summary>A look as lists show it, without its document.</summary>
+public sealed record LookSummary
+{
+    public required Guid Id { get; init; }
+
+    public required string Name { get; init; }
+
+    public required int Revision { get; init; }
+
+    public required DateTime Changed { get; init; }
+
+    /// <summary>The newest that is published.</summary>
+    public int? Version { get; init; }
+
+    /// <summary>The newest that waits for a lead.</summary>
+    public int? Waiting { get; init; }
+
+    public string? Collections { get; init; }
+
+    public required string[] Tags { get; init; }
+
+    public required string[] Roles { get; init; }
+
+    public required string Author { get; init; }
+}
+
+/// <summary>What is looked for; null and empty ask for nothing. Words are found in names and tags, all of them.</summary>
+/// <param name="After">The name and identifier of the last look of the page before.</param>
+public sealed record LookQuery(Guid? Collection = null, string? Words = null, string? Tag = null, string? Role = null, string? Author = null, string? State = null, DateTime? Since = null, bool Archived = false, string? AfterName = null, Guid? AfterId = null, int Most = 500);
+
+/// <summary>Looks found by what is known of them beside their documents.</summary>
+public sealed class LookList(Database database)
+{
+    public const int LongestPage = 1000;
+
+    private const string Sql = """
+        with page as (
+            select l.id, l.name, l.revision, l.changed, l.tags, l.roles, l.created_by
+            from looks l
+            where (l.archived is not null) = @Archived
+              and (@Collection::uuid is null or exists (select 1 from collection_looks cl where cl.look_id = l.id and cl.collection_id = @Collection))
+              and (@AfterName::text is null or (l.name, l.id) > (@AfterName, @AfterId::uuid))
+              and (@Tag::text is null or @Tag = any(l.tags))
+              and (@Role::text is null or @Role = any(l.roles))
+              and (@Since::timestamptz is null or l.changed >= @Since)
+              and (@Author::text is null or l.created_by = (select id from people where name = @Author))
+              and (@State::text is null or (@State = 'draft' and not exists (select 1 from look_versions v where v.look_id = l.id and v.state <> 'sent back'))
+                   or exists (select 1 from look_versions v where v.look_id = l.id and v.state = @State))
+              and (@patterns::text[] is null or not exists (select 1 from unnest(@patterns) w where not (l.name ilike w or exists (select 1 from unnest(l.tags) t where t ilike w))))
+            order by l.name, l.id
+            limit @Most
+        )
+        select p.id, p.name, p.revision, p.changed,
+               (select max(v.number) from look_versions v where v.look_id = p.id and v.state = 'published') as version,
+               (select max(v.number) from look_versions v where v.look_id = p.id and v.state = 'in review') as waiting,
+               (select string_agg(n.name, ', ' order by n.name) from collection_looks cl join collections n on n.id = cl.collection_id where cl.look_id = p.id) as collections,
+               p.tags, p.roles, a.display_name as author
+        from page p join people a on a.id = p.created_by
+        order by p.name, p.id
+        """;
+
+    public async Task<IReadOnlyList<LookSummary>> FindAsync(LookQuery query)
+    {
+        await using var c = await database.OpenAsync();
+        return [.. await c.QueryAsync<LookSummary>(Sql, Parameters(query))];
+    }
+
+    /// <summary>How the database goes about it, in its own words: for the figures of benches.</summary>
+    public async Task<string> PlanAsync(LookQuery query)
+    {
+        await using var c = await database.OpenAsync();
+        return string.Join('\n', await c.QueryAsync<string>("explain (analyze, buffers) " + Sql, Parameters(query)));
+    }
+
+    private static object Parameters(LookQuery q) => new
+    {
+        q.Collection, Tag = Given(q.Tag), Role = Given(q.Role), Author = Given(q.Author), State = Given(q.State), q.Since, q.Archived, q.AfterName, q.AfterId, Most = Math.Clamp(q.Most, 1, LongestPage),
+        patterns = Given(q.Words) is { } words ? words.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(8).Select(w => $"%{w.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%").ToArray() : null,
+    };
+
+    private static string? Given(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+
+    /// <summary>All looks with their documents, for what has to read every one.</summary>
+    public async Task<IReadOnlyList<LookRow>> DocumentsAsync(Guid? collection = null)
+    {
+        await using var c = await database.OpenAsync();
+        return [.. await c.QueryAsync<LookRow>(
+            """
+            select l.id, l.name, l.document, l.revision, l.delivery_id as DeliveryId, l.changed from looks l
+            where l.archived is null and (@collection::uuid is null or exists (select 1 from collection_looks cl where cl.look_id = l.id and cl.collection_id = @collection))
+            order by l.name, l.id limit 10000
+            """, new { collection })];
+    }
+
+    /// <summary>Puts a look away, or brings it back; nothing that uses it is touched.</summary>
+    public async Task<bool> ArchiveAsync(Guid id, bool away)
+    {
+        await using var c = await database.OpenAsync();
+        return await c.ExecuteAsync("update looks set archived = case when @away then now() else null end where id = @id", new { id, away }) == 1;
+    }
+
+    /// <summary>Fills in what lists need of looks that were written before it was kept.</summary>
+    public async Task FillInAsync()
+    {
+        await using var c = await database.OpenAsync();
+        foreach (var row in await c.QueryAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where hash is null"))
+        {
+            var facts = LookFacts.Of(row.Look());
+            await c.ExecuteAsync("update looks set tags = @Tags, roles = @Roles, hash = @Hash where id = @Id", new { facts.Tags, facts.Roles, facts.Hash, row.Id });
+        }
+    }
+}
+
+/// <summary>What is kept of a look beside its document.</summary>
+internal sealed record LookFacts(string[] Tags, string[] Roles, string Hash)
+{
+    public static LookFacts Of(Look look) => new([.. look.Tags], [.. look.Slots.Keys], LookJson.Hash(look));
+}

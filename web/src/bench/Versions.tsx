@@ -1,0 +1,192 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { toast } from "sonner";
+import { get, send } from "../api/client";
+import { useSession, useVersions } from "../api/queries";
+import type { LookChange, LookInfo, Version } from "../api/types";
+import { LookPicture } from "../ui/LookPicture";
+import { addressWords } from "./lanes/address";
+
+interface Props {
+  look: LookInfo;
+  dialect: string | null;
+}
+
+/** Versions of a look: handed in by its artist, published or sent back by a lead, compared with what is on the bench, taken up again. */
+export function Versions({ look, dialect }: Props) {
+  const client = useQueryClient();
+  const session = useSession();
+  const versions = useVersions(look.id);
+  const [note, setNote] = useState("");
+  const [compared, setCompared] = useState<number | null>(null);
+  const isLead = session.data?.role === "lead" || session.data?.role === "admin";
+  const again = async () => {
+    await client.invalidateQueries({ queryKey: ["versions", look.id] });
+    await client.invalidateQueries({ queryKey: ["looks"] });
+  };
+  const failed = (error: Error) => toast.error(error.message, { duration: 8000 });
+  const add = useMutation({
+    mutationFn: (publishes: boolean) =>
+      send<Version>("POST", `/looks/${look.id}/versions`, { note, publishes }, look.revision),
+    onSuccess: (v) => {
+      setNote("");
+      toast(`Version ${v.number} ${v.state === "published" ? "is published" : "waits for a lead"}`);
+      return again();
+    },
+    onError: failed,
+  });
+  const judge = useMutation({
+    mutationFn: ({ number, publishes, words }: { number: number; publishes: boolean; words: string }) =>
+      send("POST", `/looks/${look.id}/versions/${number}/judgement`, { publishes, words }),
+    onSuccess: again,
+    onError: failed,
+  });
+  const back = useMutation({
+    mutationFn: (number: number) =>
+      send<LookInfo>("POST", `/looks/${look.id}/versions/${number}/restore`, undefined, look.revision),
+    onSuccess: (info) => {
+      client.setQueryData(["look", look.id], info);
+      toast("The bench holds that version now; it can be undone.");
+    },
+    onError: failed,
+  });
+  return (
+    <section>
+      <h3 className="mb-1 font-medium">Versions</h3>
+      <form
+        className="flex gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          add.mutate(isLead);
+        }}
+      >
+        <input
+          className="entry min-w-0 grow"
+          placeholder="what changed"
+          aria-label="note of the new version"
+          value={note}
+          onChange={(e) => setNote(e.target.value)}
+        />
+        <button className="act" data-main="true" disabled={add.isPending}>
+          {isLead ? "Publish" : "Hand in"}
+        </button>
+      </form>
+      <ul className="mt-1">
+        {versions.data?.map((v) => (
+          <li key={v.id} className="border-b border-rule py-1" data-version={v.number}>
+            <div className="grid grid-cols-[auto_1fr_auto] gap-2">
+              <b className="font-mono font-medium">{v.number}</b>
+              <span>
+                {v.note} <span className="text-small text-soft">{v.state}</span>
+                {v.judgement && <span className="block text-small">“{v.judgement}”</span>}
+              </span>
+              <span className="text-right font-mono text-small text-soft" title={v.hash}>
+                {v.person} · {v.hash.slice(0, 8)}
+                {v.judgedBy && v.judgedBy !== v.person && <span className="block">by {v.judgedBy}</span>}
+              </span>
+            </div>
+            <p className="mt-0.5 flex flex-wrap gap-1 text-small">
+              <button
+                className="act"
+                aria-expanded={compared === v.number}
+                onClick={() => setCompared(compared === v.number ? null : v.number)}
+              >
+                Compare
+              </button>
+              <button className="act" disabled={back.isPending} onClick={() => back.mutate(v.number)}>
+                Go back to it
+              </button>
+              {dialect && (
+                <a
+                  className="act"
+                  href={`/api/v1/looks/${look.id}/versions/${v.number}/package?dialect=${dialect}`}
+                  download
+                >
+                  Download
+                </a>
+              )}
+              {isLead && v.state === "in review" && (
+                <Judging onWord={(publishes, words) => judge.mutate({ number: v.number, publishes, words })} />
+              )}
+            </p>
+            {compared === v.number && <Changes look={look} number={v.number} />}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Judging({ onWord }: { onWord: (publishes: boolean, words: string) => void }) {
+  const [words, setWords] = useState("");
+  return (
+    <>
+      <input
+        className="entry w-36"
+        placeholder="a word to the artist"
+        aria-label="a word to the artist"
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+      />
+      <button className="act" data-main="true" onClick={() => onWord(true, words)}>
+        Publish it
+      </button>
+      <button className="act" onClick={() => onWord(false, words)}>
+        Send it back
+      </button>
+    </>
+  );
+}
+
+/** What on the bench differs from a version, place by place, with both pictures. */
+function Changes({ look, number }: { look: LookInfo; number: number }) {
+  const changes = useQuery({
+    queryKey: ["version-changes", look.id, look.revision, number],
+    queryFn: () => get<LookChange[]>(`/looks/${look.id}/versions/${number}/changes`),
+  });
+  return (
+    <div className="mt-1">
+      <div className="grid grid-cols-2 gap-2">
+        <figure>
+          <LookPicture
+            look={look.id}
+            size={200}
+            asked={`&version=${number}`}
+            alt={`version ${number}`}
+            className="aspect-square w-full bg-well"
+          />
+          <figcaption className="text-small text-soft">version {number}</figcaption>
+        </figure>
+        <figure>
+          <LookPicture
+            look={look.id}
+            size={200}
+            asked={`&r=${look.revision}`}
+            alt="on the bench"
+            className="aspect-square w-full bg-well"
+          />
+          <figcaption className="text-small text-soft">on the bench</figcaption>
+        </figure>
+      </div>
+      {changes.data?.length === 0 && <p className="text-soft">The bench holds exactly this version.</p>}
+      <ul>
+        {changes.data?.map((c) => (
+          <li key={c.place} className="border-t border-rule py-0.5">
+            <details>
+              <summary className="cursor-pointer">
+                {addressWords(c.place)}{" "}
+                <span className="text-small text-soft">
+                  {c.before == null ? "only in the version" : c.after == null ? "only on the bench" : "differs"}
+                </span>
+              </summary>
+              <div className="grid grid-cols-2 gap-2 font-mono text-small">
+                <pre className="overflow-auto">{c.after ?? ""}</pre>
+                <pre className="overflow-auto">{c.before ?? ""}</pre>
+              </div>
+            </details>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
