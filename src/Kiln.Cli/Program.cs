@@ -8,10 +8,8 @@ if (args is ["decode-worker"])
 
 var root = new RootCommand("Nimble Kiln: PBR maps to correct looks, for every renderer.")
 {
-    IntakeVerb.Command(), ColourVerb.Command(), WireVerb.Command(), ConvertVerb.Command(), FitVerb.Command(), ProofVerb.Command(), CheckVerb.Command(), DemoVerb.Command(),
+    IntakeVerb.Command(), ColourVerb.Command(), WireVerb.Command(), ConvertVerb.Command(), FitVerb.Command(), ProofVerb.Command(), CheckVerb.Command(), DemoVerb.Command(), VerifyVerb.Command(), BatchVerb.Command(),
 };
-foreach (var later in LaterVerbs.Commands())
-    root.Add(later);
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)
 {

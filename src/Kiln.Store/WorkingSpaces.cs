@@ -13,7 +13,7 @@ public sealed class WorkingSpaces(Database database)
 
     private sealed record Chosen(string Value, string By);
 
-    private sealed record OfCollection(string Name, string WorkingSpace);
+    private sealed record OfCollection(Guid Look, string Name, string WorkingSpace);
 
     public async Task<WorkingChoice> OfHouseAsync()
     {
@@ -39,16 +39,21 @@ public sealed class WorkingSpaces(Database database)
         return await c.ExecuteAsync("update collections set working_space = @Id where id = @collection", new { space?.Id, collection }) > 0;
     }
 
-    public async Task<WorkingChoice> OfLookAsync(Guid look)
+    public async Task<WorkingChoice> OfLookAsync(Guid look) => (await OfLooksAsync([look]))[look];
+
+    /// <summary>The same for many at once.</summary>
+    public async Task<IReadOnlyDictionary<Guid, WorkingChoice>> OfLooksAsync(IReadOnlyCollection<Guid> looks)
     {
         await using var c = await database.OpenAsync();
         var said = (await c.QueryAsync<OfCollection>(
-            "select n.name, n.working_space as WorkingSpace from collection_looks cl join collections n on n.id = cl.collection_id where cl.look_id = @look and n.working_space is not null order by n.name", new { look })).ToList();
-        if (said.Count == 0)
-            return await OfHouseAsync();
-        if (said.Select(s => s.WorkingSpace).Distinct().Count() == 1)
-            return new(WorkingSpace.Find(said[0].WorkingSpace), $"set by the collection {said[0].Name}");
+            "select cl.look_id as Look, n.name, n.working_space as WorkingSpace from collection_looks cl join collections n on n.id = cl.collection_id where cl.look_id = any(@looks) and n.working_space is not null order by n.name",
+            new { looks = looks.ToArray() })).ToLookup(s => s.Look);
         var house = await OfHouseAsync();
-        return house with { Reason = $"the house's, because the collections {string.Join(" and ", said.Select(s => s.Name))} disagree" };
+        return looks.Distinct().ToDictionary(look => look, look => said[look].ToList() switch
+        {
+            [] => house,
+            [var first, ..] own when own.All(s => s.WorkingSpace == first.WorkingSpace) => new(WorkingSpace.Find(first.WorkingSpace), $"set by the collection {first.Name}"),
+            var own => house with { Reason = $"the house's, because the collections {string.Join(" and ", own.Select(s => s.Name))} disagree" },
+        });
     }
 }

@@ -24,9 +24,9 @@ public static class DemoState
         await RunAsync($"create database {database} template {template}");
     }
 
-    public static async Task RunAsync(string statement)
+    public static async Task RunAsync(string statement, string database = "postgres")
     {
-        await using var connection = new NpgsqlConnection(ServerProcess.Cluster + ";Database=postgres;Pooling=false");
+        await using var connection = new NpgsqlConnection($"{ServerProcess.Cluster};Database={database};Pooling=false");
         await connection.OpenAsync();
         await using var command = new NpgsqlCommand(statement, connection);
         await command.ExecuteNonQueryAsync();

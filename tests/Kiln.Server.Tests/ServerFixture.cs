@@ -6,10 +6,10 @@ namespace Kiln.Server.Tests;
 /// <summary>A real server process on a free port with a database of its own, holding the demo; it can be killed and started again on the same data.</summary>
 public sealed class ServerFixture : IAsyncLifetime
 {
-    private readonly string database = "kiln_" + Guid.NewGuid().ToString("N")[..10];
+    public string Database { get; } = "kiln_" + Guid.NewGuid().ToString("N")[..10];
     private readonly ServerProcess process;
 
-    public ServerFixture() => process = new(Folder, database);
+    public ServerFixture() => process = new(Folder, Database);
 
     public string Folder { get; } = Directory.CreateTempSubdirectory("kiln-server-").FullName;
 
@@ -19,7 +19,7 @@ public sealed class ServerFixture : IAsyncLifetime
 
     public async Task InitializeAsync()
     {
-        await DemoState.CopyAsync(Folder, database);
+        await DemoState.CopyAsync(Folder, Database);
         await StartAsync();
     }
 
@@ -55,7 +55,7 @@ public sealed class ServerFixture : IAsyncLifetime
     public async Task DisposeAsync()
     {
         Kill();
-        await DemoState.RunAsync($"drop database if exists {database} with (force)");
+        await DemoState.RunAsync($"drop database if exists {Database} with (force)");
         Directory.Delete(Folder, recursive: true);
     }
 }

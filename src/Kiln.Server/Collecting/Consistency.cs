@@ -52,10 +52,8 @@ public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation,
     private async Task<IEnumerable<IGrouping<string, LookRow>>> GroupedAsync(IReadOnlyList<LookRow> rows)
     {
         var under = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Concat(profiles.All.OrderBy(p => p.Id, StringComparer.Ordinal).Select(p => p.Hash)) + colour.Current.Names?.Config.Hash)))[..16];
-        var keyed = new List<(LookRow Row, string Key)>();
-        foreach (var row in rows)
-            keyed.Add((row, $"{(await spaces.OfLookAsync(row.Id)).Space.Id}/{under}"));
-        return keyed.GroupBy(k => k.Key, k => k.Row);
+        var chosen = await spaces.OfLooksAsync([.. rows.Select(r => r.Id)]);
+        return rows.GroupBy(row => $"{chosen[row.Id].Space.Id}/{under}");
     }
 
     private void Begin(LookRow row, string hash, string under)

@@ -1,0 +1,64 @@
+using System.CommandLine;
+using System.Text.Json;
+using Kiln.Colour.Configs;
+using Kiln.Dialects.Baking;
+using Kiln.Dialects.Lowering;
+using Kiln.Exchange.Packages;
+using Kiln.Looks.Evaluation;
+using Kiln.Store;
+
+namespace Kiln.Cli.Verbs;
+
+/// <summary>A collection of a server as packages of one dialect, written without the server: errors are kept by look, and the others are written all the same.</summary>
+internal static class BatchVerb
+{
+    public static Command Command()
+    {
+        var database = new Option<string>("--database") { Required = true };
+        var data = new Option<string>("--data") { Required = true };
+        var collection = new Option<string>("--collection") { Required = true };
+        var dialect = new Option<string>("--dialect") { Required = true };
+        var output = new Option<string>("--out") { Required = true };
+        var profile = new Option<string?>("--profile");
+        var config = new Option<string?>("--config");
+        var json = new Option<bool>("--json");
+        var command = new Command("batch", "Writes a collection of a server's database as packages of a dialect.") { database, data, collection, dialect, output, profile, config, json };
+        command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
+        {
+            var names = ConfigNames.Open(parsed.GetValue(config));
+            var target = CliSession.Profiles(parsed.GetValue(profile)).Find(parsed.GetValue(dialect)!);
+            await using var opened = new Database(parsed.GetValue(database)!);
+            var store = new ContentStore(Path.Combine(parsed.GetValue(data)!, "contents"));
+            var textures = new MapTextures(session.Decoder, store);
+            var wanted = (await new Collections(opened).ListAsync()).FirstOrDefault(c => c.Name == parsed.GetValue(collection)) ?? throw new ArgumentException($"There is no collection '{parsed.GetValue(collection)}' in that database.");
+            Directory.CreateDirectory(parsed.GetValue(output)!);
+            var results = new List<object>();
+            var failed = 0;
+            foreach (var row in await new LookList(opened).DocumentsAsync(wanted.Id))
+            {
+                try
+                {
+                    var look = row.Look();
+                    var working = (await new WorkingSpaces(opened).OfLookAsync(row.Id)).Space;
+                    var compiled = await new DialectCompiler(target, new Bakery(textures, store), new CompileOptions(working.Id, names is null ? null : names.NameOf)).CompileAsync(look, cancel);
+                    var path = Path.Combine(parsed.GetValue(output)!, $"{compiled.Network.Material}_{target.Id}.zip");
+                    await using (var file = File.Create(path))
+                        PackageWriter.Write(file, look, compiled, LookWriter.Files(compiled.Network, target, CliSession.TileCarrier(), store), store);
+                    results.Add(new { name = row.Name, file = Path.GetFileName(path), report = WireVerb.Report(compiled.Report) });
+                    if (!parsed.GetValue(json))
+                        Console.WriteLine($"{row.Name}: {Path.GetFileName(path)}");
+                }
+                catch (Exception e) when (CliSession.IsSentence(e))
+                {
+                    failed++;
+                    results.Add(new { name = row.Name, error = e.Message });
+                    Console.Error.WriteLine($"{row.Name}: {e.Message}");
+                }
+            }
+            if (parsed.GetValue(json))
+                Console.WriteLine(JsonSerializer.Serialize(new { looks = results }, CliSession.Json));
+            return failed > 0 ? 1 : 0;
+        }));
+        return command;
+    }
+}
