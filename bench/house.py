@@ -80,7 +80,7 @@ def reads():
     shelves = [c["id"] for c in noor.get("collections") if c["name"].startswith("show ")]
     looks = noor.get("looks?most=1000")
     rows = {
-        "search by words": lambda: "looks?most=100&words=" + random.choice(["copper", "wall 77", "rope 1", "knob", "canvas 42"]),
+        "search by words": lambda: "looks?most=100&words=" + urllib.parse.quote(random.choice(["copper", "wall 77", "rope 1", "knob", "canvas 42"])),
         "search by tag and role": lambda: f"looks?most=100&tag=batch%20{random.randrange(40)}&role=height",
         "first page of all": lambda: "looks?most=100",
         "a page from the middle": lambda: "looks?most=100&afterName=" + urllib.parse.quote(random.choice(looks)["name"]) + "&afterId=00000000-0000-0000-0000-000000000000",

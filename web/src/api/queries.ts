@@ -1,6 +1,6 @@
 /** What the server knows, as queries. */
 import { HubConnectionBuilder, HubConnectionState, LogLevel } from "@microsoft/signalr";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { get, setToken } from "./client";
 import type {
@@ -47,6 +47,33 @@ export const useLooks = (collection?: string) =>
   useQuery({
     queryKey: ["looks", collection ?? "all"],
     queryFn: () => get<LookSummary[]>(`/looks${collection ? `?collection=${collection}` : ""}`),
+  });
+/** What looks are looked for by; empty asks for nothing. */
+export interface Wanted {
+  collection?: string;
+  words?: string;
+  state?: string;
+  tag?: string;
+  archived?: boolean;
+}
+const page = 60;
+/** Looks found, a page at a time in the order of their names. */
+export const useFoundLooks = (wanted: Wanted, enabled = true) =>
+  useInfiniteQuery({
+    queryKey: ["looks", "found", wanted],
+    queryFn: ({ pageParam }) => {
+      const query = new URLSearchParams({ most: String(page) });
+      for (const [name, value] of Object.entries(wanted)) if (value) query.set(name, String(value));
+      if (pageParam) {
+        query.set("afterName", pageParam.name);
+        query.set("afterId", pageParam.id);
+      }
+      return get<LookSummary[]>(`/looks?${query}`);
+    },
+    initialPageParam: null as LookSummary | null,
+    getNextPageParam: (last) => (last.length === page ? last[last.length - 1] : null),
+    placeholderData: keepPreviousData,
+    enabled,
   });
 export const useLook = (id: string) =>
   useQuery({ queryKey: ["look", id], queryFn: () => get<LookInfo>(`/looks/${id}`) });

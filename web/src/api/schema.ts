@@ -1892,6 +1892,7 @@ export interface components {
       rows: components["schemas"]["MeasureRow"][];
       /** Format: int32 */
       pending: number;
+      hasRules: boolean;
     };
     ColourInfo: {
       title: string;

@@ -2,9 +2,9 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { NavLink, useParams } from "react-router";
 import { send } from "../api/client";
-import { useCollections, useHouse, useLooks } from "../api/queries";
+import { useCollections, useFoundLooks, useHouse } from "../api/queries";
 import type { CollectionInfo } from "../api/types";
-import { LookWall } from "../looks/LooksView";
+import { LookWall, MoreLooks } from "../looks/LooksView";
 import { Empty } from "../ui/Empty";
 import { Batches } from "./Batches";
 import { MeasureTable } from "./MeasureTable";
@@ -80,10 +80,10 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
     onSuccess: () =>
       Promise.all(["collections", "look", "board"].map((key) => client.invalidateQueries({ queryKey: [key] }))),
   });
-  const looks = useLooks(id);
+  const looks = useFoundLooks({ collection: id });
   const [tag, setTag] = useState("");
   const [view, setView] = useState<(typeof views)[number]>("Contact sheet");
-  const all = looks.data ?? [];
+  const all = looks.data?.pages.flat() ?? [];
   const tags = [...new Set(all.flatMap((l) => l.tags))].sort();
   const chosen = tag ? all.filter((l) => l.tags.includes(tag)) : all;
   return (
@@ -134,7 +134,10 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
           Open a look and put it into {name}, or choose it when you wire a delivery.
         </Empty>
       ) : (
-        <LookWall looks={chosen} />
+        <>
+          <LookWall looks={chosen} />
+          <MoreLooks query={looks} />
+        </>
       )}
     </section>
   );

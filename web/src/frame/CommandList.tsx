@@ -2,7 +2,7 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
-import { useLooks } from "../api/queries";
+import { useFoundLooks } from "../api/queries";
 import { useOfferedCommands } from "./commands";
 
 const keys = [
@@ -17,7 +17,8 @@ const keys = [
 export function CommandList() {
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
-  const looks = useLooks();
+  const [words, setWords] = useState("");
+  const looks = useFoundLooks({ words }, open);
   const offered = useOfferedCommands();
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
@@ -46,7 +47,12 @@ export function CommandList() {
         >
           <Dialog.Title className="sr-only">Go to</Dialog.Title>
           <Command>
-            <Command.Input className="entry mb-2 w-full" placeholder="What to do here, a place or a look" />
+            <Command.Input
+              className="entry mb-2 w-full"
+              placeholder="What to do here, a place or a look"
+              value={words}
+              onValueChange={setWords}
+            />
             <Command.List className="max-h-72 overflow-auto">
               <Command.Empty className="p-2 text-soft">Nothing of that name.</Command.Empty>
               {offered.map((c) => (
@@ -74,7 +80,7 @@ export function CommandList() {
                   {word}
                 </Command.Item>
               ))}
-              {looks.data?.map((l) => (
+              {looks.data?.pages.flat().map((l) => (
                 <Command.Item
                   key={l.id}
                   value={`${l.name} ${l.id}`}

@@ -1,18 +1,30 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
 import { send } from "../api/client";
-import { useLooks } from "../api/queries";
+import { useFoundLooks } from "../api/queries";
 import type { BroughtLook, LookSummary } from "../api/types";
 import { Empty } from "../ui/Empty";
 import { LookPicture } from "../ui/LookPicture";
 import { useChosenLooks } from "./chosenLooks";
 
-/** All looks as a wall of small proofs under one fixed light. */
+const states = [
+  ["all", ""],
+  ["drafts", "draft"],
+  ["waiting for a lead", "in review"],
+  ["published", "published"],
+] as const;
+
+/** Looks as a wall of small proofs under one fixed light, found by words of their names and tags; more come as one goes down. */
 export function LooksView() {
-  const looks = useLooks();
-  if (!looks.data) return <p className="p-6 text-soft">Opening the looks…</p>;
-  if (looks.data.length === 0)
+  const [words, setWords] = useState("");
+  const [state, setState] = useState("");
+  const [archived, setArchived] = useState(false);
+  const looks = useFoundLooks({ words, state, archived });
+  const all = looks.data?.pages.flat();
+  if (!all) return <p className="p-6 text-soft">{looks.error ? looks.error.message : "Opening the looks…"}</p>;
+  if (all.length === 0 && !words && !state && !archived)
     return (
       <Empty title="No look has been wired yet">
         Bring a delivery in and press <b>Wire all ready</b>.{" "}
@@ -23,14 +35,58 @@ export function LooksView() {
     );
   return (
     <div className="p-4">
-      <div className="mb-3 flex items-baseline gap-3">
+      <div className="mb-3 flex flex-wrap items-baseline gap-3">
         <h1 className="text-title font-medium">Looks</h1>
-        <ChosenLine />
+        <input
+          className="entry w-56"
+          type="search"
+          aria-label="find looks by words of their names and tags"
+          placeholder="words of names and tags"
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
+        <select className="entry" aria-label="state" value={state} onChange={(e) => setState(e.target.value)}>
+          {states.map(([shown, own]) => (
+            <option key={own} value={own}>
+              {shown}
+            </option>
+          ))}
+        </select>
+        <label className="text-small">
+          <input
+            type="checkbox"
+            className="accent-glaze"
+            checked={archived}
+            onChange={(e) => setArchived(e.target.checked)}
+          />{" "}
+          put away
+        </label>
         <span className="grow" />
         <BringPackage />
       </div>
-      <LookWall looks={looks.data} />
+      <ChosenLine />
+      {all.length === 0 ? <p className="py-6 text-soft">No look is like that.</p> : <LookWall looks={all} />}
+      <MoreLooks query={looks} />
     </div>
+  );
+}
+
+/** Asks for the next page when its place comes into view. */
+export function MoreLooks({ query }: { query: ReturnType<typeof useFoundLooks> }) {
+  const place = useRef<HTMLParagraphElement>(null);
+  const { hasNextPage, isFetchingNextPage, fetchNextPage } = query;
+  useEffect(() => {
+    if (!hasNextPage || isFetchingNextPage) return;
+    const seen = new IntersectionObserver((entries) => {
+      if (entries.some((e) => e.isIntersecting)) void fetchNextPage();
+    });
+    seen.observe(place.current!);
+    return () => seen.disconnect();
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
+  return (
+    <p ref={place} className="py-3 text-small text-soft">
+      {isFetchingNextPage ? "More are coming…" : ""}
+    </p>
   );
 }
 
@@ -75,7 +131,7 @@ function BringPackage() {
 function ChosenLine() {
   const { chosen, clear } = useChosenLooks();
   return (
-    <p className="text-soft" role="status">
+    <p className="mb-3 text-soft" role="status">
       {chosen.length === 0 ? (
         "Choose looks by their boxes to give them lanes or steps of another look, from its bench."
       ) : (
@@ -120,7 +176,8 @@ export function LookWall({ looks }: { looks: LookSummary[] }) {
             <span className="block px-2 py-1.5">
               <span className="block font-medium">{l.name}</span>
               <span className="block text-small text-soft">
-                {l.version ? `version ${l.version}` : "draft"} · {l.roles.length} maps
+                {l.version ? `version ${l.version}` : "draft"}
+                {l.waiting ? `, ${l.waiting} waits` : ""} · {l.roles.length} maps
                 {l.collections ? ` · ${l.collections}` : ""}
               </span>
             </span>
