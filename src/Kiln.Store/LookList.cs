@@ -79,7 +79,16 @@ public sealed class LookList(Database database)
 
     private static object Parameters(LookQuery q) => new
     {
-        q.Collection, Tag = Given(q.Tag), Role = Given(q.Role), Author = Given(q.Author), State = Given(q.State), q.Since, q.Archived, q.AfterName, q.AfterId, Most = Math.Clamp(q.Most, 1, LongestPage),
+        q.Collection,
+        Tag = Given(q.Tag),
+        Role = Given(q.Role),
+        Author = Given(q.Author),
+        State = Given(q.State),
+        q.Since,
+        q.Archived,
+        q.AfterName,
+        q.AfterId,
+        Most = Math.Clamp(q.Most, 1, LongestPage),
         patterns = Given(q.Words) is { } words ? words.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(8).Select(w => $"%{w.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%").ToArray() : null,
     };
 

@@ -52,9 +52,18 @@ public sealed class LookVersions(Database database)
             """,
             new
             {
-                id, look, row.Document, hash = LookJson.Hash(row.Look()), note, person, state = published ? "published" : "in review",
-                judge = published ? person : (Guid?)null, judged = published ? DateTime.UtcNow : (DateTime?)null,
-                surroundings.WorkingSpace, names = JsonSerializer.Serialize(surroundings.SpaceNames), profiles = JsonSerializer.Serialize(profiles),
+                id,
+                look,
+                row.Document,
+                hash = LookJson.Hash(row.Look()),
+                note,
+                person,
+                state = published ? "published" : "in review",
+                judge = published ? person : (Guid?)null,
+                judged = published ? DateTime.UtcNow : (DateTime?)null,
+                surroundings.WorkingSpace,
+                names = JsonSerializer.Serialize(surroundings.SpaceNames),
+                profiles = JsonSerializer.Serialize(profiles),
             }, t);
         await t.CommitAsync();
         return await c.QuerySingleAsync<VersionRow>(Select + " where v.id = @id", new { id });

@@ -70,7 +70,7 @@ public static class MeasureTable
     /// <summary>As CSV (RFC 4180: CRLF, quotes doubled), numbers with a point.</summary>
     public static string Csv(CollectionTable table)
     {
-        var lines = new List<string> { Csv([ "name", .. table.Columns.Select(c => c.Unit.Length > 0 ? $"{c.Words} ({c.Unit})" : c.Words), "base colour", "maps", "lossy dialects", "MB", "outliers", "broken rules" ]) };
+        var lines = new List<string> { Csv(["name", .. table.Columns.Select(c => c.Unit.Length > 0 ? $"{c.Words} ({c.Unit})" : c.Words), "base colour", "maps", "lossy dialects", "MB", "outliers", "broken rules"]) };
         foreach (var row in table.Rows)
             lines.Add(Csv([
                 row.Name, .. row.Cells.Select(c => c.Value?.ToString("0.######", CultureInfo.InvariantCulture) ?? ""), row.Colour, string.Join(' ', row.Maps), string.Join(' ', row.Lossy), row.Megabytes.ToString(CultureInfo.InvariantCulture),

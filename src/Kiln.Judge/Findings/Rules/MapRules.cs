@@ -95,7 +95,7 @@ internal static class MapRules
 
     private static IEnumerable<Finding> Twice(FindingContext c) =>
         from same in c.Look.Slots.GroupBy(s => s.Value.File.Content)
-        // A packed file lies in several slots under one name, rightly.
+            // A packed file lies in several slots under one name, rightly.
         where same.Select(s => s.Value.File.Name).Distinct().Count() > 1
         select new Finding("dup.map", Severity.Advice, same.Skip(1).First().Key, $"The same picture lies in {string.Join(" and ", same.Select(s => s.Key))}.",
             $"both hold content {same.Key[..Math.Min(12, same.Key.Length)]}…: {string.Join(", ", same.Select(s => s.Value.File.Name).Distinct())}")
