@@ -104,7 +104,7 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
 
     /// <summary>Whether an exception says in a sentence what a person can mend.</summary>
     public static bool IsSentence(Exception e) => e is DeliveryException or ConfigException or PictureException or ProfileException or LookException or ExchangeException or ArgumentException or FormatException
-        or IOException or UnauthorizedAccessException or Npgsql.NpgsqlException or LaterException;
+        or IOException or UnauthorizedAccessException or Npgsql.NpgsqlException;
 
     /// <summary>Runs a verb; what a person can mend becomes one line on standard error and exit status 2.</summary>
     public static async Task<int> RunAsync(Func<CliSession, Task<int>> verb)
@@ -121,6 +121,3 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
         }
     }
 }
-
-/// <summary>Something the contract names that comes in a later version.</summary>
-internal sealed class LaterException(string message) : Exception(message);
