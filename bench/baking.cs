@@ -39,14 +39,13 @@ foreach (var (name, role, input, reading, steps) in maps)
 var profile = DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find(args[1]);
 var compiled = await new DialectCompiler(profile, new Bakery(new MapTextures(here, here), here)).CompileAsync(look);
 var tile = Forms.Tile();
-foreach (var file in LookWriter.Files(compiled.Network, profile, new CarrierForm("tile", tile.Positions, tile.Normals, tile.Tangents, tile.Uvs, tile.Indices), here))
+var writer = new LookWriter(new CarrierForm("tile", tile.Positions, tile.Normals, tile.Tangents, tile.Uvs, tile.Indices), here, here);
+foreach (var file in writer.Files(compiled.Network, profile))
 {
     var path = Path.Combine(args[2], file.Path);
     Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-    if (file.Bytes is { } bytes)
-        File.WriteAllBytes(path, bytes);
-    else
-        File.Copy(here.PathOf(file.Content!), path, overwrite: true);
+    using var to = File.Create(path);
+    file.CopyTo(to, here);
 }
 Console.Error.WriteLine($"{args[1]}: {compiled.Report.Baked.Length} lines baked, peak memory {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MB");
 

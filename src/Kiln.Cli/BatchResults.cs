@@ -35,8 +35,8 @@ internal sealed class BatchResults
     private string Task { get; }
 
     /// <summary>Networks of a folder and those below it, by relative path; definitions that go with them are none.</summary>
-    public static IReadOnlyList<string> Networks(string folder) => [.. Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories)
-        .Where(NetworkDocuments.IsNetwork).Select(f => Path.GetRelativePath(folder, f)).Order(StringComparer.Ordinal)];
+    public static IReadOnlyList<string> Networks(string folder) => [.. NetworkDocuments.Among(Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories))
+        .Select(f => Path.GetRelativePath(folder, f)).Order(StringComparer.Ordinal)];
 
     /// <param name="one">Does one network and says what came of it; throws with a sentence where it cannot.</param>
     /// <param name="isSentence">Whether an exception is one a person can mend; others end the run.</param>

@@ -6,6 +6,7 @@ using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Gltf;
+using Kiln.Exchange.Packages;
 using Kiln.Exchange;
 using Kiln.Exchange.MaterialX;
 using Kiln.Judge.Findings;
@@ -30,6 +31,7 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
         Decoder = DecodeWorkerPool.OfThisProgram(assembly: typeof(CliSession).Assembly.Location);
         Textures = new(Decoder, this);
         Measuring = new(Decoder, this);
+        Writer = new(TileCarrier(), this, Decoder);
     }
 
     public string Staging { get; }
@@ -39,6 +41,8 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
     public MapTextures Textures { get; }
 
     public MapMeasuring Measuring { get; }
+
+    public LookWriter Writer { get; }
 
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 

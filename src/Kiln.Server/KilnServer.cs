@@ -105,7 +105,7 @@ public static class KilnServer
         services.AddSingleton<ServerFolders>();
         services.AddSingleton<ColourConfigs>();
         services.AddSingleton<ConfigDesk>();
-        services.AddSingleton<WorkingSpaces>();
+        services.AddSingleton<LookSurroundings>();
         services.AddSingleton<LookStore>();
         services.AddSingleton<LookList>();
         services.AddSingleton<LookVersions>();
@@ -148,6 +148,7 @@ public static class KilnServer
         services.AddSingleton<Comparisons>();
         services.AddSingleton<ChartDesk>();
         services.AddSingleton<ThumbnailShelf>();
+        services.AddSingleton<BrokenRules>();
         services.AddSingleton<PictureShelf>();
         services.AddHangfire(h => h.UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
             .UsePostgreSqlStorage(p => p.UseNpgsqlConnection(settings.Database), new PostgreSqlStorageOptions { UseSlidingInvisibilityTimeout = true, InvisibilityTimeout = TimeSpan.FromSeconds(30), QueuePollInterval = TimeSpan.FromMilliseconds(300), PrepareSchemaIfNecessary = true }));

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text;
 using System.Text.Json;
 using Dapper;
@@ -13,10 +14,16 @@ public sealed record VersionRow(Guid Id, int Number, string Hash, string Note, s
 /// <summary>What a version was made under: it is written by these for ever, whatever the house changes later.</summary>
 /// <param name="SpaceNames">Our spaces by the names the config gave them then; empty where none was in force.</param>
 /// <param name="Profiles">Dialect to the text of its profile.</param>
-public sealed record VersionSurroundings(string WorkingSpace, IReadOnlyDictionary<string, string> SpaceNames, IReadOnlyDictionary<string, string> Profiles);
+/// <param name="Trims">The house trims that held, by dialect.</param>
+public sealed record VersionSurroundings(
+    string WorkingSpace, IReadOnlyDictionary<string, string> SpaceNames, IReadOnlyDictionary<string, string> Profiles, IReadOnlyDictionary<string, ImmutableArray<Trim>> Trims);
 
 /// <summary>A version whole.</summary>
-public sealed record LookVersion(int Number, string State, string Hash, Look Look, VersionSurroundings Surroundings);
+public sealed record LookVersion(int Number, string State, string Hash, Look Look, VersionSurroundings Surroundings)
+{
+    /// <summary>The look as it is written and rendered, with the house trims of then.</summary>
+    public Look Rendered => Look.Under(Surroundings.Trims);
+}
 
 /// <summary>Numbered, unchangeable copies of looks: handed in, published by a lead or sent back.</summary>
 public sealed class LookVersions(Database database)
@@ -26,7 +33,7 @@ public sealed class LookVersions(Database database)
         from look_versions v join people p on p.id = v.person_id left join people j on j.id = v.judged_by
         """;
 
-    private sealed record Stored(int Number, string State, string Hash, string Document, string WorkingSpace, string SpaceNames, string Profiles);
+    private sealed record Stored(int Number, string State, string Hash, string Document, string WorkingSpace, string SpaceNames, string Profiles, string HouseTrims);
 
     /// <summary>Copies the look as it is at a revision.</summary>
     /// <param name="published">At once, by a lead; else it waits for one.</param>
@@ -47,8 +54,8 @@ public sealed class LookVersions(Database database)
         var id = Guid.CreateVersion7();
         await c.ExecuteAsync(
             """
-            insert into look_versions (id, look_id, number, document, hash, note, person_id, state, judged_by, judged_at, working_space, space_names, profiles)
-            select @id, @look, coalesce(max(number), 0) + 1, @Document, @hash, @note, @person, @state, @judge, @judged, @WorkingSpace, @names::jsonb, @profiles::jsonb from look_versions where look_id = @look
+            insert into look_versions (id, look_id, number, document, hash, note, person_id, state, judged_by, judged_at, working_space, space_names, profiles, house_trims)
+            select @id, @look, coalesce(max(number), 0) + 1, @Document, @hash, @note, @person, @state, @judge, @judged, @WorkingSpace, @names::jsonb, @profiles::jsonb, @trims::jsonb from look_versions where look_id = @look
             """,
             new
             {
@@ -64,6 +71,7 @@ public sealed class LookVersions(Database database)
                 surroundings.WorkingSpace,
                 names = JsonSerializer.Serialize(surroundings.SpaceNames),
                 profiles = JsonSerializer.Serialize(profiles),
+                trims = JsonSerializer.Serialize(surroundings.Trims, LookJson.Options),
             }, t);
         await t.CommitAsync();
         return await c.QuerySingleAsync<VersionRow>(Select + " where v.id = @id", new { id });
@@ -90,12 +98,13 @@ public sealed class LookVersions(Database database)
     {
         await using var c = await database.OpenAsync();
         var row = await c.QuerySingleOrDefaultAsync<Stored>(
-            "select number, state, hash, document, working_space as WorkingSpace, space_names::text as SpaceNames, profiles::text as Profiles from look_versions where look_id = @look and number = @number", new { look, number });
+            "select number, state, hash, document, working_space as WorkingSpace, space_names::text as SpaceNames, profiles::text as Profiles, house_trims::text as HouseTrims from look_versions where look_id = @look and number = @number", new { look, number });
         if (row is null)
             return null;
         var hashes = JsonSerializer.Deserialize<Dictionary<string, string>>(row.Profiles)!;
         var texts = (await c.QueryAsync<(string Hash, string Text)>("select hash, text from profile_texts where hash = any(@wanted)", new { wanted = hashes.Values.ToArray() })).ToDictionary(t => t.Hash, t => t.Text);
         return new(row.Number, row.State, row.Hash, LookJson.Read(Encoding.UTF8.GetBytes(row.Document)),
-            new(row.WorkingSpace, JsonSerializer.Deserialize<Dictionary<string, string>>(row.SpaceNames)!, hashes.ToDictionary(h => h.Key, h => texts[h.Value])));
+            new(row.WorkingSpace, JsonSerializer.Deserialize<Dictionary<string, string>>(row.SpaceNames)!, hashes.ToDictionary(h => h.Key, h => texts[h.Value]),
+                JsonSerializer.Deserialize<Dictionary<string, ImmutableArray<Trim>>>(row.HouseTrims, LookJson.Options)!));
     }
 }

@@ -37,17 +37,9 @@ public sealed class DemoLooks : IAsyncLifetime
     public async Task<List<string>> WrittenAsync(string dialect)
     {
         var result = new List<string>();
-        var profile = Shop.Profiles.Find(dialect);
         foreach (var (look, i) in All.Select((l, i) => (l, i)))
         {
-            var folder = Directory.CreateDirectory(Path.Combine(Shop.Folder, "written", dialect, i.ToString())).FullName;
-            var files = LookWriter.Files((await Shop.CompileAsync(look, dialect)).Network, profile, Workshop.Tile(), Shop);
-            foreach (var file in files)
-            {
-                Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(folder, file.Path))!);
-                File.WriteAllBytes(Path.Combine(folder, file.Path), file.Bytes ?? File.ReadAllBytes(Shop.PathOf(file.Content!)));
-            }
-            result.Add(Path.Combine(folder, files[0].Path));
+            result.Add(Shop.Write((await Shop.CompileAsync(look, dialect)).Network, Path.Combine(dialect, i.ToString()))[0]);
         }
         return result;
     }

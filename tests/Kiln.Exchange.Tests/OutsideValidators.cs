@@ -16,13 +16,7 @@ public sealed class OutsideValidators : IDisposable
     {
         var look = await KnownSurface.DeliveredAsync(shop, placement);
         var compiled = await shop.CompileAsync(look, dialect);
-        var folder = Directory.CreateDirectory(Path.Combine(shop.Folder, "written", dialect)).FullName;
-        foreach (var file in LookWriter.Files(compiled.Network, shop.Profiles.Find(dialect), Workshop.Tile(), shop))
-        {
-            Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(folder, file.Path))!);
-            File.WriteAllBytes(Path.Combine(folder, file.Path), file.Bytes ?? File.ReadAllBytes(shop.PathOf(file.Content!)));
-        }
-        return Directory.GetFiles(folder).First(f => !f.EndsWith("_defs.mtlx", StringComparison.Ordinal));
+        return shop.Write(compiled.Network, dialect)[0];
     }
 
     [Theory]
@@ -82,7 +76,7 @@ public sealed class OutsideValidators : IDisposable
         };
         var compiled = await shop.CompileAsync(look, "gltf");
         var file = Path.Combine(shop.Folder, "layers.glb");
-        File.WriteAllBytes(file, LookWriter.Files(compiled.Network, shop.Profiles.Find("gltf"), Workshop.Tile(), shop)[0].Bytes!);
+        File.WriteAllBytes(file, shop.Writer.Files(compiled.Network, shop.Profiles.Find("gltf"))[0].Bytes!);
         Assert.Equal("0 errors, 0 warnings", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-glb.mjs"), file).Trim());
         var read = await Dialects.Folding.NetworkReading.ReadAsync(shop.Profiles.Find("gltf"), Gltf.GltfReader.Read(file, shop.Profiles.Find("gltf"), shop.Put));
         float Number(string lane) => ((ScalarValue)read.Lanes[lane].Value!).Number;

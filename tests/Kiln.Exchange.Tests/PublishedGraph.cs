@@ -59,6 +59,11 @@ internal sealed class PublishedGraph
             case "min": return Each(In("in1"), In("in2"), Math.Min);
             case "sqrt": return Each(In("in"), [0], (a, _) => Math.Sqrt(Math.Max(0, a)));
             case "dot": return In("in");
+            case "switch": return In("which")[0] == 0 ? In("in1") : In("in2");
+            case "rotate2d":
+                // mx_rotate_vector2.glsl of the same library.
+                var (sin, cos) = Math.SinCos(In("amount")[0] * Math.PI / 180);
+                return In("in") is var r ? [cos * r[0] + sin * r[1], -sin * r[0] + cos * r[1]] : [];
             case "constant": return In("value");
             case "convert": return Wide() && In("in") is { Length: 1 } one ? [one[0], one[0], one[0]] : In("in");
             case "extract": return [In("in") is var v && v.Length > 1 ? v[(int)In("index")[0]] : v[0]];

@@ -50,7 +50,7 @@ public sealed class RenderedComparison(Workshop shop) : IClassFixture<Workshop>
         var network = compiled.Network;
         if (profile.Document is "materialx" or "usd")
         {
-            using var text = new MemoryStream(LookWriter.Files(network, profile, Workshop.Tile(), shop)[0].Bytes!);
+            using var text = new MemoryStream(shop.Writer.Files(network, profile)[0].Bytes!);
             Func<string, MapFile> texture = path => compiled.Network.Textures.First(t => t.Path == path).File;
             network = profile.Document == "usd" ? UsdaReader.Read(text, profile, texture) : MaterialXReader.Read(text, dialect, texture);
             Assert.Equal(compiled.Network.Nodes.OrderBy(n => n.Name).Select(n => n.Name), network.Nodes.OrderBy(n => n.Name).Select(n => n.Name));
@@ -81,7 +81,7 @@ public sealed class RenderedComparison(Workshop shop) : IClassFixture<Workshop>
             {
                 var compiled = shop.CompileAsync(look, dialect).Result;
                 using var stream = new MemoryStream();
-                PackageWriter.Write(stream, look, compiled, LookWriter.Files(compiled.Network, shop.Profiles.Find(dialect), Workshop.Tile(), shop), shop);
+                PackageWriter.Write(stream, look, compiled, shop.Writer.Files(compiled.Network, shop.Profiles.Find(dialect)), shop);
                 return stream.ToArray();
             }
             Assert.Equal(Package(), Package());

@@ -1,6 +1,5 @@
 using System.Numerics;
 using Kiln.Dialects.Folding;
-using Kiln.Exchange.Documents;
 using Kiln.Exchange.Packages;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
@@ -8,7 +7,6 @@ using Kiln.Looks.Graph;
 using Kiln.Looks.Intake;
 using Kiln.Looks.Wiring;
 using Kiln.Pixels;
-using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Writing;
 
 namespace Kiln.Exchange.Tests;
@@ -90,17 +88,11 @@ public sealed class UdimTiles(Workshop shop) : IClassFixture<Workshop>
         var profile = shop.Profiles.Find(dialect);
         Assert.Equal(token, profile.Textures.Udim);
         var compiled = await shop.CompileAsync(look, dialect);
-        var folder = Directory.CreateDirectory(Path.Combine(shop.Folder, "written", dialect)).FullName;
-        foreach (var file in LookWriter.Files(compiled.Network, profile, Workshop.Tile(), shop))
-        {
-            Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(folder, file.Path))!);
-            File.WriteAllBytes(Path.Combine(folder, file.Path), file.Bytes ?? File.ReadAllBytes(shop.PathOf(file.Content!)));
-        }
-        var documents = Directory.GetFiles(folder).Where(NetworkDocuments.IsNetwork).Order().ToList();
+        var documents = shop.Write(compiled.Network, dialect);
         Assert.Equal(token is null ? 3 : 1, documents.Count);
         for (var i = 0; i < Numbers.Length; i++)
         {
-            var network = NetworkDocuments.Read(documents[token is null ? i : 0], profile, Texture, shop.Put, _ => null);
+            var network = shop.Read(documents[token is null ? i : 0], dialect);
             Assert.All(network.Textures, t => Assert.DoesNotContain("gone", t.File.Name, StringComparison.Ordinal));
             var back = await NetworkReading.ReadAsync(profile, network);
             foreach (var u in new[] { 0.1f, 0.6f })
@@ -114,16 +106,6 @@ public sealed class UdimTiles(Workshop shop) : IClassFixture<Workshop>
             }
         }
         Assert.Equal(token is null, compiled.Report.Exact.Any(l => l.Input == "UDIM tiles"));
-
-        MapFile? Texture(string path)
-        {
-            var full = Path.Combine(folder, path);
-            if (!File.Exists(full))
-                return null;
-            var bytes = File.ReadAllBytes(full);
-            using var stream = new MemoryStream(bytes);
-            return MapFile.Of(shop.Put(bytes), Path.GetFileName(path), HeaderReader.Read(stream, DecodeLimits.Default));
-        }
     }
 
     [Fact]
@@ -135,7 +117,7 @@ public sealed class UdimTiles(Workshop shop) : IClassFixture<Workshop>
         var gltf = await shop.CompileAsync(look, "gltf");
         Assert.Contains("1012", Assert.Single(gltf.Report.Lost, l => l.Input == "UDIM tiles").Note, StringComparison.Ordinal);
         Assert.Equal([1001, 1002], gltf.Network.TilesToSplit().Whole);
-        Assert.Equal(2, LookWriter.Files(gltf.Network, shop.Profiles.Find("gltf"), Workshop.Tile(), shop).Count);
+        Assert.Equal(2, shop.Writer.Files(gltf.Network, shop.Profiles.Find("gltf")).Count);
         // Where a token stands for the tile, every map keeps the tiles it has.
         Assert.DoesNotContain((await shop.CompileAsync(look, "openpbr")).Report.Lost, l => l.Input == "UDIM tiles");
     }
@@ -146,7 +128,7 @@ public sealed class UdimTiles(Workshop shop) : IClassFixture<Workshop>
         var look = await DeliveredAsync();
         var compiled = await shop.CompileAsync(look, "saggar");
         using var stream = new MemoryStream();
-        PackageWriter.Write(stream, look, compiled, LookWriter.Files(compiled.Network, shop.Profiles.Find("saggar"), Workshop.Tile(), shop), shop);
+        PackageWriter.Write(stream, look, compiled, shop.Writer.Files(compiled.Network, shop.Profiles.Find("saggar")), shop);
         stream.Position = 0;
         var read = PackageReader.Read(stream, Directory.CreateDirectory(Path.Combine(shop.Folder, "again")).FullName);
         Assert.Equal(LookJson.Hash(look), LookJson.Hash(read.Look));

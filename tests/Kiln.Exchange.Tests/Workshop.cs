@@ -4,7 +4,9 @@ using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
+using Kiln.Exchange.Documents;
 using Kiln.Exchange.Gltf;
+using Kiln.Exchange.Packages;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Pixels;
@@ -30,6 +32,8 @@ public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDis
 
     public MapTextures Textures { get; }
 
+    public LookWriter Writer => new(Tile(), this, this);
+
     public DialectProfiles Profiles { get; } = DialectProfiles.Load(DialectProfiles.ShippedFolder());
 
     public string PathOf(string content) => Path.Combine(Folder, content) is var path && File.Exists(path) ? path : throw new FileNotFoundException("gone");
@@ -49,6 +53,35 @@ public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDis
         var bytes = PictureWriter.Png(picture);
         using var stream = new MemoryStream(bytes);
         return MapFile.Of(Put(bytes), name, HeaderReader.Read(stream, DecodeLimits.Default));
+    }
+
+    /// <summary>Writes a network's files into a folder of the workshop; gives its documents, without definitions.</summary>
+    public IReadOnlyList<string> Write(Network network, string folder)
+    {
+        var into = Directory.CreateDirectory(Path.Combine(Folder, "written", folder)).FullName;
+        foreach (var file in Writer.Files(network, Profiles.Find(network.Dialect)))
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(into, file.Path))!);
+            using var to = File.Create(Path.Combine(into, file.Path));
+            file.CopyTo(to, this);
+        }
+        return [.. Directory.GetFiles(into).Where(NetworkDocuments.IsNetwork).Order()];
+    }
+
+    /// <summary>A written document as it comes in, its files from beside it.</summary>
+    public Network Read(string document, string dialect)
+    {
+        return NetworkDocuments.Read(document, Profiles.Find(dialect), Texture, Put, _ => null);
+
+        MapFile? Texture(string path)
+        {
+            var full = Path.Combine(Path.GetDirectoryName(document)!, path);
+            if (!File.Exists(full))
+                return null;
+            var bytes = File.ReadAllBytes(full);
+            using var stream = new MemoryStream(bytes);
+            return MapFile.Of(Put(bytes), Path.GetFileName(path), HeaderReader.Read(stream, DecodeLimits.Default));
+        }
     }
 
     public Task<CompiledLook> CompileAsync(Look look, string dialect) => new DialectCompiler(Profiles.Find(dialect), new Bakery(Textures, this)).CompileAsync(look);

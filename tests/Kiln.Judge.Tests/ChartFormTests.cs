@@ -12,13 +12,6 @@ namespace Kiln.Judge.Tests;
 
 public class ChartFormTests
 {
-    private sealed class NoFiles : IContentFiles, IPictureDecoder
-    {
-        public string PathOf(string content) => throw new FileNotFoundException("none");
-
-        public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => throw new PictureException("none");
-    }
-
     private static readonly NoFiles None = new();
 
     /// <summary>Matt patches and polished metals, rendered in even light and displayed one to one, are what they state (the expected values are checked through OpenColorIO in ReferenceChartTests).</summary>

@@ -4,7 +4,9 @@ using Kiln.Colour.Configs;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Exchange.Packages;
+using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
+using Kiln.Proof.Rendering;
 using Kiln.Store;
 
 namespace Kiln.Cli.Verbs;
@@ -30,6 +32,7 @@ internal static class BatchVerb
             await using var opened = new Database(parsed.GetValue(database)!);
             var store = new ContentStore(Path.Combine(parsed.GetValue(data)!, "contents"));
             var textures = new MapTextures(session.Decoder, store);
+            var writer = new LookWriter(CliSession.TileCarrier(), store, session.Decoder);
             var wanted = (await new Collections(opened).ListAsync()).FirstOrDefault(c => c.Name == parsed.GetValue(collection)) ?? throw new ArgumentException($"There is no collection '{parsed.GetValue(collection)}' in that database.");
             Directory.CreateDirectory(parsed.GetValue(output)!);
             var results = new List<object>();
@@ -38,12 +41,13 @@ internal static class BatchVerb
             {
                 try
                 {
-                    var look = row.Look();
-                    var working = (await new WorkingSpaces(opened).OfLookAsync(row.Id)).Space;
+                    var around = await new LookSurroundings(opened).OfLookAsync(row.Id);
+                    var (look, working) = (row.Look().Under(around.Trims), around.Space);
                     var compiled = await new DialectCompiler(target, new Bakery(textures, store), new CompileOptions(working.Id, names is null ? null : names.NameOf)).CompileAsync(look, cancel);
                     var path = Path.Combine(parsed.GetValue(output)!, $"{compiled.Network.Material}_{target.Id}.zip");
+                    var preview = await PreviewPicture.RenderAsync(compiled.Network, target, textures, name => names?.OursFor(name) ?? name, cancel: cancel);
                     await using (var file = File.Create(path))
-                        PackageWriter.Write(file, look, compiled, LookWriter.Files(compiled.Network, target, CliSession.TileCarrier(), store), store);
+                        PackageWriter.Write(file, look, compiled, writer.PackageFiles(compiled.Network, target), store, preview);
                     results.Add(new { name = row.Name, file = Path.GetFileName(path), report = WireVerb.Report(compiled.Report) });
                     if (!parsed.GetValue(json))
                         Console.WriteLine($"{row.Name}: {Path.GetFileName(path)}");

@@ -30,7 +30,7 @@ internal static class ConvertVerb
                 var network = NetworkFiles.Read(session, path, source);
                 var look = await NetworkReading.ReadAsync(source, network, name => names?.OursFor(name) ?? name, new Bakery(session.Textures, session), cancel);
                 var compiled = await session.Compiler(target, Colour.WorkingSpace.Find(network.WorkingSpace), names).CompileAsync(look, cancel);
-                var files = LookWriter.Files(compiled.Network, target, CliSession.TileCarrier(), session);
+                var files = session.Writer.Files(compiled.Network, target);
                 WireVerb.WriteAll(files, folder, session);
                 if (!parsed.GetValue(json))
                     foreach (var line in files.Select(f => f.Path).Concat(look.Remarks.Select(r => "remark: " + r)))

@@ -41,7 +41,7 @@ internal static class WireVerb
                 if (parsed.GetValue(occlusion) is { } amount)
                     look = OcclusionInBase(look, amount);
                 var compiled = await session.Compiler(target, space, names, parsed.GetValue(convert)).CompileAsync(look, cancel);
-                var files = LookWriter.Files(compiled.Network, target, CliSession.TileCarrier(), session);
+                var files = session.Writer.Files(compiled.Network, target);
                 WriteAll(files, parsed.GetValue(output)!, session);
                 var findings = LookFindings.Of(look, await session.Measuring.OfAsync(look, cancel), session.Has, target, compiled.Network);
                 errors += findings.Count(f => f.Severity == Severity.Error);
@@ -72,10 +72,10 @@ internal static class WireVerb
         {
             var target = Path.Combine(folder, file.Path);
             Directory.CreateDirectory(Path.GetDirectoryName(target)!);
-            if (file.Bytes is { } bytes)
-                File.WriteAllBytes(target, bytes);
-            else if (session.Has(file.Content!))
-                File.Copy(session.PathOf(file.Content!), target, overwrite: true);
+            if (file.Content is { } content && !session.Has(content))
+                continue;
+            using var to = File.Create(target);
+            file.CopyTo(to, session);
         }
     }
 }

@@ -15,7 +15,8 @@ namespace Kiln.Dialects.Baking;
 public sealed record BakePart(string Channels, int Node);
 
 /// <summary>A baked file and the placement under which it has to be read.</summary>
-public sealed record BakedMap(MapFile File, Placement Placement);
+/// <param name="Width">Of the real thing; the file is smaller where it was made for a preview.</param>
+public sealed record BakedMap(MapFile File, Placement Placement, int Width, int Height);
 
 /// <summary>
 /// Renders graph nodes into files. Maps that all lie under one placement are baked in the picture's own coordinates and keep the placement;
@@ -37,7 +38,10 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
         var program = placement.IsIdentity ? null : new Replacement(graph);
         var target = program?.Graph ?? graph;
         var moved = parts.Select(p => p with { Node = program?.Node(p.Node) ?? p.Node }).ToList();
-        var (width, height) = Size(lookups, needed.Where(n => n.Noise is not null).Select(n => n.Noise!), placement.IsIdentity && common.Any(p => !p.IsIdentity), rule);
+        var noises = needed.Where(n => n.Noise is not null).Select(n => n.Noise!).ToList();
+        var placed = placement.IsIdentity && common.Any(p => !p.IsIdentity);
+        var (width, height) = Size(lookups, noises, placed, rule, longest);
+        var (fullWidth, fullHeight) = Size(lookups, noises, placed, rule, null);
         var ready = await ShadeProgram.LoadAsync(target, moved.Select(p => p.Node), maps, longest, cancel);
         // Colours in a linear space need more than integers hold; everything else keeps the bits it came with.
         var linear = graph[parts[0].Node].Type == ShadeType.Colour && space is { IsLinear: true, IsRaw: false };
@@ -47,10 +51,10 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
         var hasAlpha = parts.Any(p => p.Channels == "a");
         var ending = linear ? ".exr" : ".png";
         if (ready.Tiles is not [_, _, ..])
-            return new(File(null, name + ending), placement);
+            return new(File(null, name + ending), placement, fullWidth, fullHeight);
         // A tile that one of the maps lacks is made all the same: what is missing there looks missing there.
         var made = ready.Tiles.Select(number => (Number: number, File: File(number, $"{name}.{number}{ending}"))).ToList();
-        return new(made[0].File with { Tiles = [.. made.Select(m => new MapTile(m.Number, m.File.Content, m.File.Name))] }, placement);
+        return new(made[0].File with { Tiles = [.. made.Select(m => new MapTile(m.Number, m.File.Content, m.File.Name))] }, placement, fullWidth, fullHeight);
 
         MapFile File(int? tile, string fileName)
         {
@@ -72,7 +76,7 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
     /// <summary>Texels for the finest cell of a noise.</summary>
     private const int TexelsPerCell = 8;
 
-    private (int Width, int Height) Size(List<ImageLookup> lookups, IEnumerable<PlacedNoise> noises, bool placed, TextureRule rule)
+    private static (int Width, int Height) Size(List<ImageLookup> lookups, IEnumerable<PlacedNoise> noises, bool placed, TextureRule rule, int? longest)
     {
         var limit = Math.Min(rule.Largest, longest ?? rule.Largest);
         var wanted = lookups.Select(l => (Width: (float)l.File.Width, Height: (float)l.File.Height, l.Placement))

@@ -21,10 +21,13 @@ public sealed class NetworkExecution
     private readonly Dictionary<string, string> operations;
     private readonly Dictionary<string, int> done = [];
 
+    private readonly List<string>? remarks;
+
     /// <param name="spaceOf">From a space name as written to one of ours; identity while no config is in force.</param>
-    public NetworkExecution(DialectProfile profile, Network network, ShadeGraph graph, Func<string, string>? spaceOf = null)
+    /// <param name="remarks">Takes a sentence for each node that the profile does not know, which then passes on what enters it; without it such a node is an error.</param>
+    public NetworkExecution(DialectProfile profile, Network network, ShadeGraph graph, Func<string, string>? spaceOf = null, List<string>? remarks = null)
     {
-        (this.profile, this.network, Graph, this.spaceOf) = (profile, network, graph, spaceOf ?? (s => s));
+        (this.profile, this.network, Graph, this.spaceOf, this.remarks) = (profile, network, graph, spaceOf ?? (s => s), remarks);
         operations = profile.Nodes.ToDictionary(n => n.Value.Node + "/" + n.Key, n => n.Key);
     }
 
@@ -36,7 +39,7 @@ public sealed class NetworkExecution
         var input = profile.Input(name);
         if (profile.Structure == "slots")
             return Slot(input);
-        var port = network.Surface.Port(name);
+        var port = (input.IsOfDisplacement ? network.Displacement : network.Surface)?.Port(name);
         if (port is null)
             return input.Type == "vector3" ? null : Default(input);
         if (!input.TakesMaps && port.Value is { } written)
@@ -150,7 +153,7 @@ public sealed class NetworkExecution
     {
         var keys = operations.Where(o => o.Key.StartsWith(node.Category + "/", StringComparison.Ordinal)).Select(o => o.Value).ToList();
         if (keys.Count == 0)
-            throw new ProfileException($"The network has a node '{node.Category}', which the profile '{profile.Id}' does not know.");
+            return Unknown(node);
         var key = keys[0];
         var rule = profile.Nodes[key];
         if (key == "channel")
@@ -161,6 +164,8 @@ public sealed class NetworkExecution
         int In(int i, float missing = 0) => inputs[i] is { } port ? Port(port) : Graph.Constant(missing);
         switch (key)
         {
+            case "decodeNormal" or "addReliefs" when Added(node) is { } added:
+                return added;
             case "decodeNormal":
                 return Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [In(0), In(1, 1)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)));
             case "normalise":
@@ -176,6 +181,50 @@ public sealed class NetworkExecution
                     return Graph.As(In(0), ShadeType.Colour);
                 return Graph.Add(new ShadeNode(op, Type(node.Type), [.. Enumerable.Range(0, rule.Ports.Length).Select(i => In(i))]));
         }
+    }
+
+    /// <summary>A node that the profile does not know: what enters it first goes on unchanged, and what it was is told.</summary>
+    private int Unknown(NetworkNode node)
+    {
+        var sentence = $"The network has a node '{node.Category}', which the profile '{profile.Id}' does not know.";
+        if (remarks is null)
+            throw new ProfileException(sentence);
+        var settings = string.Join(", ", node.Ports.Where(p => p.Value is not null).Select(p => $"{p.Name} = {p.Value}"));
+        var (colour, direction) = (node.Type == "color3", node.Type == "vector3");
+        var main = node.Ports.FirstOrDefault(p => p.Node is not null && (p.Type == node.Type || !colour && !direction)) ?? node.Ports.FirstOrDefault(p => p.Node is not null);
+        var passed = main is null ? (int?)null : Port(main);
+        if (passed is { } p && Graph[p].Type == ShadeType.Direction != direction)
+            passed = null;
+        remarks.Add($"The node '{node.Name}' ({node.Category}{(settings.Length > 0 ? ": " + settings : "")}) is not known here: {(passed is null ? "a plain value stands for it" : $"what enters its '{main!.Name}' goes on unchanged")}.");
+        if (passed is { } whole)
+            return direction ? whole : Graph.As(whole, colour ? ShadeType.Colour : ShadeType.Scalar);
+        var own = node.Ports.FirstOrDefault(q => q.Value is not null && q.Type == node.Type);
+        return direction ? Graph.Constant(Vector3.UnitZ, ShadeType.Direction) : own is null ? Graph.As(Graph.Constant(0.5f), colour ? ShadeType.Colour : ShadeType.Scalar) : Constant(own.Type, own.Value!);
+    }
+
+    /// <summary>Several reliefs with a weight each: of directions, or of pictures where the node that decodes takes several. Null where the node adds none, or has one picture.</summary>
+    private int? Added(NetworkNode node)
+    {
+        if (!profile.Nodes.TryGetValue("addReliefs", out var rule) || rule.Node != node.Category)
+            return null;
+        var takesPictures = profile.Nodes.GetValueOrDefault("decodeNormal")?.Node == rule.Node;
+        int? sum = null;
+        var first = Graph.Constant(1);
+        for (var i = 0; i + 1 < rule.Ports.Length; i += 2)
+        {
+            if (node.Port(rule.Ports[i]) is not { } port)
+                continue;
+            // The first counts whole, the others only as far as they are told to.
+            var weight = node.Port(rule.Ports[i + 1]) is { } told ? Port(told) : Graph.Constant(i == 0 ? 1 : 0);
+            var direction = Port(port);
+            if (takesPictures)
+                direction = Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [direction, sum is null && node.Port(rule.Ports[2]) is null ? weight : Graph.Constant(1)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)));
+            if (sum is null)
+                (sum, first) = (direction, takesPictures && node.Port(rule.Ports[2]) is null ? Graph.Constant(1) : weight);
+            else
+                (sum, first) = (Graph.Add(ShadeOp.AddReliefs, sum.Value, first, direction, weight), Graph.Constant(1));
+        }
+        return sum;
     }
 
     private int Curved(NetworkNode node, NodeRule rule)
@@ -210,16 +259,20 @@ public sealed class NetworkExecution
         NetworkNode? place = node;
         if (rule.Node is not null)
             place = node.Port(texcoordPort)?.Node is { } name ? network.Node(name) : null;
-        if (place?.Port(rule.ScalePort) is not { Value: { } scale })
+        if (place is null)
             return Looks.Document.Placement.Identity;
-        var s = scale.Split(',').Select(float.Parse).ToArray();
-        var shift = place.Port(rule.ShiftPort)!.Value!.Split(',').Select(float.Parse).ToArray();
-        return new PlacementTerms(s[0], s[1], float.Parse(place.Port(rule.RotatePort)!.Value!), shift[0], shift[1]).ToPlacement(rule);
+        if (rule.Node is not null && place.Category != rule.Node && place.Category != rule.TexcoordNode && place.Category is not ("texcoord" or "geompropvalue"))
+            remarks?.Add($"The placement of '{node.Name}' ({place.Category}) is not known here: the map lies as it is.");
+        else if (place.Port(rule.ScalePort)?.Value is not null || place.Port(rule.ShiftPort)?.Value is not null || place.Port(rule.RotatePort)?.Value is not null)
+            return new PlacementTerms(Number(rule.ScalePort, 0, 1), Number(rule.ScalePort, 1, 1), Number(rule.RotatePort, 0, 0), Number(rule.ShiftPort, 0, 0), Number(rule.ShiftPort, 1, 0)).ToPlacement(rule);
+        return Looks.Document.Placement.Identity;
+
+        float Number(string port, int at, float missing) => place.Port(port)?.Value?.Split(',') is { } numbers && numbers.Length > at && float.TryParse(numbers[at], out var number) ? number : missing;
     }
 
     private int Constant(string type, string text)
     {
-        var v = text.Split(',').Select(float.Parse).ToArray();
+        var v = text.Split(',').Select(n => float.TryParse(n, out var number) ? number : n.Trim() switch { "true" => 1, "false" => 0, _ => throw new ProfileException($"'{text}' is no number.") }).ToArray();
         if (type == "color3")
             return Graph.Constant(ColourTransform.Between(ColourSpace.Find(profile.ValueSpace == "document" ? network.WorkingSpace : profile.ValueSpace), Graph.Working.Space).Apply(v.Length == 3 ? new(v[0], v[1], v[2]) : new(v[0])));
         return v.Length == 3 ? Graph.Constant(new Vector3(v[0], v[1], v[2]), Type(type)) : Graph.Constant(v[0]);

@@ -56,6 +56,7 @@ internal sealed class LaneFolding(ShadeGraph graph)
         // The map goes first, a plain value or another map beside it.
         int main = x.Length > 0 && Fixed(0) ? 1 : 0, other = 1 - main;
         Lane Beside(int i) => Fixed(i) ? new(Value(x[i], graph[x[i]].Type)) : new(Chain: Numbered(Chain(x[i], role)));
+        Feed Weight(int i) => Number(i) is { } c ? new(c) : new(1, Numbered(Chain(x[i], role)));
         Step Mixed(MixMode mode, int i) => new MixStep(mode, Beside(i), new Feed(1));
         return n.Op switch
         {
@@ -81,6 +82,7 @@ internal sealed class LaneFolding(ShadeGraph graph)
             ShadeOp.Channel => With(x[0], new PickStep(n.Channel!)),
             ShadeOp.Luminance => With(x[0], new PickStep("luminance")),
             ShadeOp.Curve => With(x[0], new CurveStep([.. Enumerable.Range(0, n.Curve.Length / 3).Select(i => new CurvePoint(n.Curve[3 * i], n.Curve[3 * i + 1]))])),
+            ShadeOp.AddReliefs => With(x[0], new CombineStep(CombineMode.Additive, Numbered(Chain(x[2], role)), Weight(1), Weight(3))),
             ShadeOp.DecodeNormal when graph[x[0]].Op == ShadeOp.Image && Number(1) is { } steep => Decoded(graph[x[0]].Image!, n.Value.X > 0, steep),
             ShadeOp.DecodeNormal when Number(1) is { } steep && StoredTurn(x[0], n.Value.X > 0) is { } stored => Decoded(stored.Image, stored.Down, steep),
             ShadeOp.TurnDirection when graph[x[0]].Op == ShadeOp.DecodeNormal && graph[graph[x[0]].Inputs[0]].Image is { } turned && TurnedAsPlaced(n.Turn, turned.Placement) => Chain(x[0], role),

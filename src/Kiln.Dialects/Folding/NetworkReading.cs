@@ -37,19 +37,26 @@ public static class NetworkReading
     };
 
     /// <param name="spaceOf">From a space name as written to one of ours.</param>
-    /// <exception cref="ProfileException">The network holds nodes that the profile does not know, or the profile has no way back.</exception>
+    /// <exception cref="ProfileException">The profile has no way back, or the network holds what is no value. Nodes that the profile does not know become remarks.</exception>
     /// <param name="bakery">Makes pictures of what no steps say; null leaves such maps out. Either way there is a remark.</param>
     public static async Task<Look> ReadAsync(DialectProfile profile, Network network, Func<string, string>? spaceOf = null, Bakery? bakery = null, CancellationToken cancel = default)
     {
         if (profile.BackFormulas.Count == 0)
             throw new ProfileException($"The profile '{profile.Id}' says nothing of how its networks are read back.");
         var graph = new ShadeGraph(WorkingSpace.Find(network.WorkingSpace));
-        var execution = new NetworkExecution(profile, network, graph, spaceOf);
+        var remarks = new List<string>();
+        var execution = new NetworkExecution(profile, network, graph, spaceOf, remarks);
         var folding = new LaneFolding(graph);
         var lanes = ImmutableSortedDictionary<string, Lane>.Empty;
-        var remarks = new List<string>();
+        var displacement = new Dictionary<string, float>();
         foreach (var (name, formula) in profile.BackFormulas)
         {
+            if (DisplacementSettings.Exists(name))
+            {
+                if (ExpressionGraph.Build(formula, graph, execution.Input) is { } number && graph.IsConstant(number))
+                    displacement[name] = graph[number].Value.X;
+                continue;
+            }
             var input = NeutralInputs.Find(name);
             var type = input.IsColour ? ShadeType.Colour : input.IsDirection ? ShadeType.Direction : ShadeType.Scalar;
             if (ExpressionGraph.Build(formula, graph, execution.Input) is not { } found)
@@ -66,7 +73,16 @@ public static class NetworkReading
                 remarks.Add($"{name.Replace('_', ' ')} is left as it usually is: a picture had to be made for it, and {Gone(graph, node)} is not there.");
             }
         }
-        return Shared(new Look { Name = NameOf(profile, network.Material), Lanes = lanes, Slots = folding.Slots, Remarks = [.. folding.Remarks, .. remarks] });
+        remarks.AddRange(profile.Unread.Where(r => IsSaid(r, graph, execution)).Select(r => r.Note));
+        return Shared(new Look { Name = NameOf(profile, network.Material), Lanes = lanes, Slots = folding.Slots, Displacement = DisplacementSettings.With(new(), displacement), Remarks = [.. folding.Remarks, .. remarks] });
+    }
+
+    private static bool IsSaid(LossRule rule, ShadeGraph graph, NetworkExecution execution)
+    {
+        if (rule.When is null)
+            return true;
+        var value = graph.As(ExpressionGraph.Build(Expression.Parse(rule.When), graph, execution.Input)!.Value, ShadeType.Scalar);
+        return !graph.IsConstant(value) || graph[value].Value.X > 0;
     }
 
     private static string Gone(ShadeGraph graph, int node) => string.Join(", ", graph.Needed([node]).Where(n => graph[n].Image is not null).Select(n => $"'{graph[n].Image!.File.Name}'").Distinct());

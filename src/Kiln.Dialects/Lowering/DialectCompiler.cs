@@ -27,7 +27,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
     public async Task<CompiledLook> CompileAsync(Look look, CancellationToken cancel = default)
     {
         var graph = new ShadeGraph(Colour.WorkingSpace.Find(options.WorkingSpace));
-        var neutral = new LaneGraphs(look, graph, displaces: false);
+        var neutral = new LaneGraphs(look, graph, displaces: profile.Displacement is not null);
         var trims = look.Trims.GetValueOrDefault(profile.Id, []);
         var mapped = new Dictionary<string, int?>();
         foreach (var input in profile.Inputs)
@@ -77,7 +77,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         var exact = new List<ReportLine>();
         var approximated = new List<ReportLine>();
         var lost = new List<ReportLine>();
-        var lanes = new LaneGraphs(look, graph, displaces: false);
+        var lanes = new LaneGraphs(look, graph, displaces: profile.Displacement is not null);
         foreach (var input in NeutralInputs.All)
         {
             var targets = profile.Formulas.Where(f => f.Value.Names.Contains(input.Name)).Select(f => f.Key).ToList();
@@ -112,7 +112,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         ? $"{target} takes it as it is."
         : $"{target} = {formula}";
 
-    /// <summary>A rule without a condition holds for every changed input; a condition on a map cannot be refuted and so holds.</summary>
+    /// <summary>A rule without a condition holds for every changed input; a condition that a map decides cannot be refuted and so holds.</summary>
     private static bool Holds(LossRule rule, LaneGraphs lanes, ShadeGraph graph, bool changed)
     {
         var node = lanes.Input(rule.Input);
@@ -121,12 +121,10 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         if (rule.When is null || node is null)
             return changed;
         var condition = Expression.Parse(rule.When);
-        var used = condition.Names.Distinct().ToDictionary(name => name, lanes.Input);
-        if (used.Values.Any(n => n is not { } u || !graph.IsConstant(u)))
+        if (condition.Names.Any(name => lanes.Input(name) is null))
             return true;
-        var scratch = new ShadeGraph(graph.Working);
-        var value = ExpressionGraph.Build(condition, scratch, name => scratch.Constant(graph[used[name]!.Value].Value, graph[used[name]!.Value].Type));
-        return scratch[scratch.As(value!.Value, ShadeType.Scalar)].Value.X > 0;
+        var value = graph.As(ExpressionGraph.Build(condition, graph, lanes.Input)!.Value, ShadeType.Scalar);
+        return !graph.IsConstant(value) || graph[value].Value.X > 0;
     }
 
     private ImmutableArray<InputSummary> Summaries(Network network, ShadeGraph graph, Dictionary<string, int?> mapped)
@@ -135,7 +133,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         foreach (var input in profile.Inputs)
         {
             var slot = profile.Slots.FirstOrDefault(s => s.Channels.ContainsValue(input.Name) && network.Surface.Port(s.Name) is not null);
-            var port = slot is not null ? network.Surface.Port(slot.Name) : network.Surface.Port(input.Name);
+            var port = slot is not null ? network.Surface.Port(slot.Name) : (input.IsOfDisplacement ? network.Displacement : network.Surface)?.Port(input.Name);
             if (mapped.GetValueOrDefault(input.Name) is { } node && slot is not null && graph.IsConstant(node))
                 port = network.Surface.Port(slot.Factors?.GetValueOrDefault(input.Name) ?? input.Name);
             if (port is null)

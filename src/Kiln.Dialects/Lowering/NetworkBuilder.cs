@@ -1,12 +1,12 @@
 using System.Numerics;
 using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 
 namespace Kiln.Dialects.Lowering;
 
 /// <summary>Collects nodes and files under unique names; equal nodes and equal files are one.</summary>
-/// <param name="udim">What stands for a tile's number in a path; null where the dialect has none.</param>
-internal sealed class NetworkBuilder(string material, string? udim = null)
+internal sealed class NetworkBuilder(string material, TextureRule rule)
 {
     private readonly HashSet<string> names = [];
     private readonly Dictionary<string, NetworkTexture> textures = [];
@@ -32,10 +32,11 @@ internal sealed class NetworkBuilder(string material, string? udim = null)
         if (textures.TryGetValue(key, out var known))
             return known.Path;
         var used = textures.Values.Select(t => t.Path).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        var extension = Path.GetExtension(file.Name).ToLowerInvariant();
+        // Pictures in tiles with their levels are written anew, whatever they came as.
+        var extension = rule.Tiled ? file.IsFloat ? ".exr" : ".tif" : Path.GetExtension(file.Name).ToLowerInvariant();
         var stem = DialectCompiler.MaterialName(file.Stem);
         if (file.IsTiled)
-            extension = $".{udim ?? NetworkTexture.TilePlace}{extension}";
+            extension = $".{rule.Udim ?? NetworkTexture.TilePlace}{extension}";
         var path = $"textures/{stem}{extension}";
         for (var i = 2; used.Contains(path); i++)
             path = $"textures/{stem}_{i}{extension}";

@@ -12,7 +12,7 @@ namespace Kiln.Dialects.Lowering;
 /// <summary>Lowers graph nodes to the nodes a dialect has; the smallest part that has none is baked.</summary>
 internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeGraph graph, string material, CompileOptions options)
 {
-    private readonly NetworkBuilder network = new(material, profile.Textures.Udim);
+    private readonly NetworkBuilder network = new(material, profile.Textures);
     private readonly Dictionary<int, NetworkPort> done = [];
     private List<ReportLine> baked = [];
     private string current = "";
@@ -21,9 +21,10 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     public async Task<Lowered> LowerAsync(Dictionary<string, int?> mapped, List<ReportLine> bakedLines, CancellationToken cancel)
     {
         (baked, this.cancel) = (bakedLines, cancel);
-        var ports = new List<NetworkPort>();
+        List<NetworkPort> ports = [], moving = [];
         foreach (var input in profile.Inputs)
         {
+            var own = input.IsOfDisplacement ? moving : ports;
             if (mapped.GetValueOrDefault(input.Name) is not { } node)
                 continue;
             current = input.Name;
@@ -31,13 +32,16 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             {
                 // A choice is a plain value; where a map would have to decide, the dialect's default stands.
                 if (graph.IsConstant(node) && (input.AlwaysWrite || !SameAsDefault(node, input)))
-                    ports.Add(new(input.Name, input.Type, input.Choice(graph[node].Value.X)));
+                    own.Add(new(input.Name, input.Type, input.Choice(graph[node].Value.X)));
                 continue;
             }
             var port = input.Type == "vector3" ? await DirectionAsync(node) : await ValueAsync(node);
             if (port.Value is null || input.AlwaysWrite || !SameAsDefault(node, input))
-                ports.Add(port with { Name = input.Name, Type = input.Type, Value = port.Value is null ? null : Surface(node, input) });
+                own.Add(port with { Name = input.Name, Type = input.Type, Value = port.Value is null ? null : Surface(node, input) });
         }
+        // A plain height would move everything alike, so the node is there for a map only.
+        if (moving.Any(p => p.Node is not null))
+            network.Add("displacement", profile.Displacement!.Node!, Network.DisplacementType, moving);
         network.Add("surface", profile.Surface, "surfaceshader", ports);
         return new([.. network.Nodes], [.. network.Textures]);
     }
@@ -83,7 +87,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             ShadeOp.Image => await ImageAsync(node),
             ShadeOp.Luminance when HasRule(ShadeOp.Luminance) && HasRule(ShadeOp.Channel) => await LuminanceAsync(node),
             ShadeOp.Channel when HasRule(ShadeOp.Channel) => await ExtractAsync(await ValueAsync(graph[node].Inputs[0]), graph[node].Channel!),
-            ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal => await DirectionAsync(node),
+            ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal or ShadeOp.AddReliefs => await DirectionAsync(node),
             ShadeOp.Curve when HasRule(ShadeOp.Curve) => await CurveAsync(node),
             var op when HasRule(op) => await OperationAsync(node),
             _ when AsRemap(node) is { } remapped => await OperationAsync(remapped),
@@ -128,7 +132,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             return null;
         var c = graph[n.Inputs[at]].Value.X;
         var (low, high) = n.Op switch { ShadeOp.Multiply => (0f, c), ShadeOp.Divide => (0f, 1 / c), ShadeOp.Add => (c, 1 + c), _ => (-c, 1 - c) };
-        return graph.Add(new ShadeNode(ShadeOp.Remap, n.Type, [n.Inputs[1 - at], graph.Constant(0f), graph.Constant(1f), graph.Constant(low), graph.Constant(high)]));
+        var main = graph[n.Inputs[1 - at]].Inputs.Length > 1 ? AsRemap(n.Inputs[1 - at]) ?? n.Inputs[1 - at] : n.Inputs[1 - at];
+        return graph.Add(new ShadeNode(ShadeOp.Remap, n.Type, [main, graph.Constant(0f), graph.Constant(1f), graph.Constant(low), graph.Constant(high)]));
     }
 
     /// <summary>A curve through points, as three lists: places, heights and slopes.</summary>
@@ -272,17 +277,31 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         return network.Add("place", rule.Node!, "vector2", ports);
     }
 
-    /// <summary>A direction: a decoded picture, turned where its placement or the dialect's green asks for it; all else is baked first.</summary>
+    /// <summary>A direction: a decoded picture, several of them where the dialect adds reliefs, or one that is baked first.</summary>
     private async Task<NetworkPort> DirectionAsync(int node)
     {
         if (done.TryGetValue(node, out var known))
             return known;
+        if (graph[node].Op == ShadeOp.AddReliefs && HasRule(ShadeOp.AddReliefs))
+            return done[node] = await AddedAsync(node);
+        return done[node] = await DecodedAsync(node) ?? await BakeAsync(node);
+    }
+
+    /// <summary>A decoded picture, turned where its placement or the dialect's green asks for it; null where the node is more than that.</summary>
+    private async Task<NetworkPort?> DecodedAsync(int node)
+    {
+        if (profile.Normals.Decode == "scale-bias")
+            return ByItself(AffinePicture.OfDirection(graph, node, profile.Normals.Y == NormalY.Down), ShadeType.Direction);
+        return await StoredAsync(node) is var (picture, steep) ? Decoded(picture, steep) : null;
+    }
+
+    /// <summary>The picture of a direction as the dialect decodes it, and how steep; null where the node is more than that.</summary>
+    private async Task<(NetworkPort Picture, NetworkPort Steep)?> StoredAsync(int node)
+    {
         var turn = graph[node].Op == ShadeOp.TurnDirection ? graph[node].Turn : new Vector4(1, 0, 0, 1);
         var decode = graph[node].Op == ShadeOp.TurnDirection ? graph[graph[node].Inputs[0]] : graph[node];
         var down = profile.Normals.Y == NormalY.Down;
-        if (profile.Normals.Decode == "scale-bias" && ByItself(AffinePicture.OfDirection(graph, node, down), ShadeType.Direction) is { } simple)
-            return done[node] = simple;
-        if (profile.Normals.Decode != "scale-bias" && decode.Op == ShadeOp.DecodeNormal && graph[decode.Inputs[0]].Op == ShadeOp.Image)
+        if (decode.Op == ShadeOp.DecodeNormal && graph[decode.Inputs[0]].Op == ShadeOp.Image)
         {
             var fromDown = decode.Value.X > 0;
             // In stored axes: source green, then the turn, then the dialect's green.
@@ -292,10 +311,44 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             if ((!isTurned || CanTurn) && (profile.Normals.Decode == "node" || graph.IsConstant(steep) && graph[steep].Value.X == 1))
             {
                 var picture = await ValueAsync(decode.Inputs[0]);
-                return done[node] = Decoded(isTurned ? Turned(picture, stored) : picture, await ValueAsync(steep));
+                return (isTurned ? Turned(picture, stored) : picture, await ValueAsync(steep));
             }
         }
-        return done[node] = await BakeAsync(node);
+        return null;
+    }
+
+    /// <summary>Reliefs that a node adds: of directions, or of pictures where the node that decodes takes several.</summary>
+    private async Task<NetworkPort> AddedAsync(int node)
+    {
+        var rule = Rule(ShadeOp.AddReliefs);
+        var most = rule.Ports.Length / 2;
+        var takesPictures = profile.Nodes.TryGetValue(Key(ShadeOp.DecodeNormal), out var decoding) && decoding.Node == rule.Node;
+        var parts = Reliefs(node, most);
+        var ports = new List<NetworkPort>();
+        foreach (var (part, weight) in parts)
+        {
+            var (direction, share) = !takesPictures ? (await DirectionAsync(part), weight)
+                : graph[part].Op == ShadeOp.DecodeNormal && graph.IsConstant(graph[part].Inputs[1]) && await StoredAsync(part) is var (picture, _) ? (picture, graph.Add(ShadeOp.Multiply, weight, graph[part].Inputs[1]))
+                : (await BakeAsync(part, decoded: false), weight);
+            ports.Add(direction with { Name = rule.Ports[ports.Count], Type = "vector3" });
+            ports.Add(await ValueAsync(share) with { Name = rule.Ports[ports.Count], Type = "float" });
+        }
+        return Made(network.Add("reliefs", rule.Node, "vector3", ports), ShadeType.Direction);
+    }
+
+    /// <summary>A sum of sums as one list, as long as it may be.</summary>
+    private List<(int Node, int Weight)> Reliefs(int node, int most)
+    {
+        var i = graph[node].Inputs;
+        List<(int Node, int Weight)> parts = [(i[0], i[1]), (i[2], i[3])];
+        for (var at = 0; at < parts.Count; at++)
+            while (parts.Count < most && graph[parts[at].Node] is { Op: ShadeOp.AddReliefs } inner && graph.IsConstant(parts[at].Weight))
+            {
+                var weight = parts[at].Weight;
+                parts.Insert(at + 1, (inner.Inputs[2], graph.Add(ShadeOp.Multiply, inner.Inputs[3], weight)));
+                parts[at] = (inner.Inputs[0], graph.Add(ShadeOp.Multiply, inner.Inputs[1], weight));
+            }
+        return parts;
     }
 
     private bool CanTurn => profile.Normals.Decode == "node" && (profile.Nodes.ContainsKey("turn") && profile.Nodes.ContainsKey("normalise") && HasRule(ShadeOp.Add) && HasRule(ShadeOp.Subtract) && HasRule(ShadeOp.Multiply));
@@ -331,7 +384,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     /// <summary>Whether a file can hold the working space's own numbers, above 1 and finer than 8 bits.</summary>
     private bool HoldsWorkingSpace => (profile.Textures.ColourFormats ?? profile.Textures.Formats).Contains("openexr") && profile.Textures.ColourSpaces?.Contains(graph.Working.Id) != false;
 
-    private async Task<NetworkPort> BakeAsync(int node, string? reason = null, string? stem = null)
+    /// <param name="decoded">Of a direction: whether the picture is decoded at once.</param>
+    private async Task<NetworkPort> BakeAsync(int node, string? reason = null, string? stem = null, bool decoded = true)
     {
         var n = graph[node];
         var down = profile.Normals.Y == NormalY.Down;
@@ -344,7 +398,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             target = graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [node, graph.Constant(1)]));
         var name = stem ?? profile.Names.Texture.Replace("{material}", material, StringComparison.Ordinal).Replace("{part}", current, StringComparison.Ordinal);
         var map = await bakery.BakeAsync(graph, [new(channels, target)], name, space, profile.Textures, p => PlacementTerms.CanSay(profile.Placement!, p), down && !encodedDirection, cancel);
-        baked.Add(new(profile.NeutralOf(current), current, $"{map.File.Name}: {reason ?? Reason(n)}, {map.File.Width} x {map.File.Height}."));
+        baked.Add(new(profile.NeutralOf(current), current, $"{map.File.Name}: {reason ?? Reason(n)}, {map.Width} x {map.Height}."));
         var type = TypeName(n.Type);
         var isDirection = n.Type == ShadeType.Direction;
         if (profile.Image!.ScalePort is not null)
@@ -353,7 +407,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             return new("", type, Node: Picture(map.File, "color3", n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true, n.Type, affine), Output: channels == "y" ? "r" : channels);
         }
         var picture = Made(Picture(map.File, type, n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true, n.Type), n.Type);
-        return isDirection && !encodedDirection ? Decoded(picture, new("", "float", "1")) : picture;
+        return isDirection && !encodedDirection && decoded ? Decoded(picture, new("", "float", "1")) : picture;
     }
 
     private string Reason(ShadeNode node)

@@ -15,7 +15,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
     /// <summary>Sheets in memory at a time, however many processors there are.</summary>
     private const int MostAtOnce = 4;
 
-    private readonly NetworkBuilder network = new(material, profile.Textures.Udim);
+    private readonly NetworkBuilder network = new(material, profile.Textures);
 
     public async Task<Lowered> LowerAsync(Dictionary<string, int?> mapped, List<ReportLine> baked, CancellationToken cancel)
     {
@@ -23,7 +23,10 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
         var factors = new Dictionary<string, int>();
         var filled = profile.Slots
             .Select(slot => (Slot: slot, Parts: slot.Channels.Where(c => mapped.GetValueOrDefault(c.Value) is { } n && !graph.IsConstant(n)).Select(c => (Channels: c.Key, Input: c.Value, Node: mapped[c.Value]!.Value)).ToList()))
-            .Where(s => s.Parts.Count > 0).Select(s => (s.Slot, s.Parts, Through: PassesThrough(s.Slot, [.. s.Parts.Select(p => (p.Channels, p.Node))], mapped))).ToList();
+            .Where(s => s.Parts.Count > 0)
+            // A plain value that no factor can say goes into the sheet beside the maps.
+            .Select(s => (s.Slot, Parts: s.Parts.Concat(s.Slot.Channels.Where(c => s.Slot.Channels.Count > 1 && s.Slot.Factors?.ContainsKey(c.Value) != true && mapped.GetValueOrDefault(c.Value) is { } n && graph.IsConstant(n))
+                .Select(c => (Channels: c.Key, Input: c.Value, Node: mapped[c.Value]!.Value))).ToList())).Select(s => (s.Slot, s.Parts, Through: PassesThrough(s.Slot, [.. s.Parts.Select(p => (p.Channels, p.Node))], mapped))).ToList();
         // Sheets are made side by side: writing one takes one processor, and they are few at a time.
         using var atOnce = new SemaphoreSlim(Math.Clamp(Environment.ProcessorCount, 1, MostAtOnce));
         var sheets = filled.Where(f => f.Through is null).ToDictionary(f => f.Slot.Name, f => Task.Run(async () =>
@@ -51,7 +54,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
             {
                 var map = await sheets[slot.Name];
                 node = Texture(slot, map.File, map.Placement, true, parts.Select(p => p.Channels));
-                baked.AddRange(parts.Select(p => new ReportLine(profile.NeutralOf(p.Input), p.Input, $"{map.File.Name}, channel {p.Channels}: {Why(slot, p.Node)}, {map.File.Width} x {map.File.Height}.")));
+                baked.AddRange(parts.Select(p => new ReportLine(profile.NeutralOf(p.Input), p.Input, $"{map.File.Name}, channel {p.Channels}: {Why(slot, p.Node)}, {map.Width} x {map.Height}.")));
             }
             ports.Add(new(slot.Name, profile.Image is null ? "color3" : slot.PictureType, Node: node));
         }

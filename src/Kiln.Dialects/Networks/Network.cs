@@ -31,6 +31,12 @@ public sealed record Network(string Dialect, string Material, string WorkingSpac
 {
     public NetworkNode Surface => Nodes[^1];
 
+    /// <summary>The node that moves the surface; null where there is none of its own.</summary>
+    public NetworkNode? Displacement => Nodes.FirstOrDefault(n => n.Type == DisplacementType);
+
+    /// <summary>The type of a node that moves the surface.</summary>
+    public const string DisplacementType = "displacementshader";
+
     public NetworkNode Node(string name) => Nodes.First(n => n.Name == name);
 
     public bool IsTiled => Textures.Any(t => t.File.IsTiled);

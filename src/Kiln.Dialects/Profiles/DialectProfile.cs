@@ -9,8 +9,12 @@ namespace Kiln.Dialects.Profiles;
 
 /// <summary>One input of a dialect's surface. Type is float, color3, vector3, integer, boolean or token; the last three take no map. Switch inputs exist so that others take effect.</summary>
 /// <param name="Choices">Of a token: its words; a mapping gives the place of one, from 0.</param>
-public sealed record DialectInput(string Name, string Type, float[]? Default = null, float Low = 0, float High = 1, bool AlwaysWrite = false, bool Switch = false, string? Unit = null, string? Words = null, string[]? Choices = null)
+/// <param name="Shader">"surface", or "displacement" where the input is a port of the displacement's own node.</param>
+public sealed record DialectInput(string Name, string Type, float[]? Default = null, float Low = 0, float High = 1, bool AlwaysWrite = false, bool Switch = false, string? Unit = null, string? Words = null, string[]? Choices = null, string Shader = "surface")
 {
+    [JsonIgnore]
+    public bool IsOfDisplacement => Shader == "displacement";
+
     public ShadeType ShadeType => Type switch { "color3" => ShadeType.Colour, "vector3" => ShadeType.Direction, _ => ShadeType.Scalar };
 
     /// <summary>Whether a map may be connected.</summary>
@@ -69,6 +73,15 @@ public sealed record TextureSlot(string Name, string Space, Dictionary<string, s
 /// <param name="Decode">"node" (the node decodeNormal turns a stored picture into a direction), "picture" (the picture does, told by its kind) or "scale-bias" (the picture's own scale and bias do).</param>
 public sealed record NormalRule(NormalY Y, string Decode = "node");
 
+/// <summary>How a renderer of the dialect moves surfaces: formulas over the dialect's inputs.</summary>
+/// <param name="Metres">How far along the normal, by the height that is connected.</param>
+/// <param name="On">Nothing is moved where it is 0.</param>
+/// <param name="Edge">Length in metres down to which edges are split.</param>
+/// <param name="Subdivision">Times that the mesh is halved at most.</param>
+/// <param name="Level">Heights are read as if from a map of two to this many texels on a side.</param>
+/// <param name="Node">The displacement's own node, which is written where a map is connected to it; null where its inputs are the surface's.</param>
+public sealed record DisplacementRule(string Metres, string On, string? Edge = null, string? Subdivision = null, string? Level = null, string? Node = null);
+
 /// <summary>Limits for files the dialect accepts.</summary>
 /// <param name="Grey">What a number is read from when the file has several channels: first (channel), luminance, or alpha (where the file has one, else luminance).</param>
 /// <param name="ColourFormats">Formats for colours, where not all serve.</param>
@@ -77,8 +90,10 @@ public sealed record NormalRule(NormalY Y, string Decode = "node");
 /// <param name="DataBits">At most so many bits of a channel of data.</param>
 /// <param name="Udim">What stands in a path for the tile's number: &lt;UDIM&gt;, &lt;UVTILE&gt;, or null where the dialect knows no tiles; then each tile is written as a document of its own.</param>
 /// <param name="PowerOfTwo">Whether both sides must be powers of two.</param>
+/// <param name="Tiled">Whether its renderer wants maps in tiles and with all their smaller levels: they are written so, integers as TIFF and floats as OpenEXR.</param>
 public sealed record TextureRule(
-    string[] Formats, int Largest = 16384, string[]? ColourSpaces = null, string Grey = "first", string? ColourBake = null, int ColourBits = 8, int DataBits = 16, bool PowerOfTwo = false, string[]? ColourFormats = null, string? Udim = null)
+    string[] Formats, int Largest = 16384, string[]? ColourSpaces = null, string Grey = "first", string? ColourBake = null, int ColourBits = 8, int DataBits = 16, bool PowerOfTwo = false, string[]? ColourFormats = null, string? Udim = null,
+    bool Tiled = false)
 {
     /// <summary>Whether a file is of a format and size that the dialect reads.</summary>
     public bool Reads(MapFile file, bool isColour) => (isColour ? ColourFormats ?? Formats : Formats).Contains(file.Format) && Math.Max(file.Width, file.Height) <= Largest && (!PowerOfTwo || int.IsPow2(file.Width) && int.IsPow2(file.Height));
@@ -137,6 +152,12 @@ public sealed record DialectProfile
     /// <summary>Neutral input to formula over dialect inputs: how a network of the dialect is read.</summary>
     public Dictionary<string, string> Back { get; init; } = [];
 
+    /// <summary>Formulas over neutral inputs under names of their own, for use in the mapping and in later ones.</summary>
+    public Dictionary<string, string> NeutralTerms { get; init; } = [];
+
+    /// <summary>Formulas over dialect inputs under names of their own, for use in back, scattering and later terms.</summary>
+    public Dictionary<string, string> Terms { get; init; } = [];
+
     public Dictionary<string, NodeRule> Nodes { get; init; } = [];
 
     public ImageRule? Image { get; init; }
@@ -147,11 +168,17 @@ public sealed record DialectProfile
 
     public required NormalRule Normals { get; init; }
 
+    /// <summary>Null where its renderer moves nothing.</summary>
+    public DisplacementRule? Displacement { get; init; }
+
     public required TextureRule Textures { get; init; }
 
     public LossRule[] Losses { get; init; } = [];
 
     public LossRule[] Approximations { get; init; } = [];
+
+    /// <summary>What a network of the dialect may say and a look does not take over: by dialect input, with a condition over dialect inputs.</summary>
+    public LossRule[] Unread { get; init; } = [];
 
     public NameRule Names { get; init; } = new();
 
@@ -173,6 +200,10 @@ public sealed record DialectProfile
 
     [JsonIgnore]
     public IReadOnlyDictionary<string, Expression> ScatteringFormulas { get; private set; } = new Dictionary<string, Expression>();
+
+    /// <summary>The displacement's formulas by the names of its rule: metres, on, edge, subdivision, level.</summary>
+    [JsonIgnore]
+    public IReadOnlyDictionary<string, Expression> DisplacementFormulas { get; private set; } = new Dictionary<string, Expression>();
 
     public DialectInput Input(string name) => Inputs.FirstOrDefault(i => i.Name == name) ?? throw new ProfileException($"The profile '{Id}' has no input '{name}'.");
 
@@ -205,6 +236,7 @@ public sealed record DialectProfile
         return profile;
     }
 
-    internal void Take(IReadOnlyDictionary<string, Expression> formulas, IReadOnlyDictionary<string, Expression> back, IReadOnlyDictionary<string, Expression> scattering) =>
-        (Formulas, BackFormulas, ScatteringFormulas) = (formulas, back, scattering);
+    internal void Take(
+        IReadOnlyDictionary<string, Expression> formulas, IReadOnlyDictionary<string, Expression> back, IReadOnlyDictionary<string, Expression> scattering, IReadOnlyDictionary<string, Expression> displacement) =>
+        (Formulas, BackFormulas, ScatteringFormulas, DisplacementFormulas) = (formulas, back, scattering, displacement);
 }

@@ -2,7 +2,7 @@ using System.Globalization;
 
 namespace Kiln.Dialects.Profiles;
 
-/// <summary>A small formula of a profile: numbers, names, + − * /, comparisons inside if, and the functions min max clamp lerp pow sqrt luminance if, and mapped, which is 1 for what a map drives and 0 for a plain value.</summary>
+/// <summary>A small formula of a profile: numbers, names, + − * /, comparisons inside if, and the functions min max clamp lerp pow sqrt luminance brightness greatest if, and mapped, which is 1 for what a map drives and 0 for a plain value.</summary>
 public abstract record Expression
 {
     public sealed record Number(float Value) : Expression;
@@ -23,6 +23,8 @@ public abstract record Expression
         ["pow"] = 2,
         ["sqrt"] = 1,
         ["luminance"] = 1,
+        ["brightness"] = 1,
+        ["greatest"] = 1,
         ["if"] = 4,
         ["mapped"] = 1,
     };
@@ -37,6 +39,25 @@ public abstract record Expression
 
     /// <summary>Whether it divides by a plain 0 somewhere. A divisor that a value makes 0 gives 0, as in every graph (<see cref="Looks.Graph.ShadeArithmetic"/>).</summary>
     public bool DividesByZero => this is Call c && (c is { Function: "/", Arguments: [_, Number { Value: 0 }] } || c.Arguments.Any(a => a.DividesByZero));
+
+    private const int MaximumParts = 20_000;
+
+    private int Parts => this is Call c ? 1 + c.Arguments.Sum(a => a.Parts) : 1;
+
+    /// <summary>The formula with names replaced by what they stand for.</summary>
+    /// <exception cref="ProfileException">It becomes larger than any formula needs to be.</exception>
+    public Expression With(IReadOnlyDictionary<string, Expression> terms)
+    {
+        var whole = terms.Count == 0 ? this : Replaced();
+        return whole.Parts <= MaximumParts ? whole : throw new ProfileException($"With its terms a formula has more than {MaximumParts} parts.");
+
+        Expression Replaced() => this switch
+        {
+            Name n => terms.GetValueOrDefault(n.Text, n),
+            Call c => c with { Arguments = [.. c.Arguments.Select(a => a.With(terms))] },
+            _ => this,
+        };
+    }
 
     /// <exception cref="ProfileException">The formula cannot be read; the message says where.</exception>
     public static Expression Parse(string text)

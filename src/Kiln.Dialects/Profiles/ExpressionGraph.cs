@@ -27,6 +27,9 @@ public static class ExpressionGraph
         "pow" => graph.Add(ShadeOp.Power, x[0], x[1]),
         "sqrt" => graph.Add(ShadeOp.SquareRoot, x[0]),
         "luminance" => graph.Channel(x[0], "luminance"),
+        // Perceived brightness, weights of Rec. 601 under a root (HSP colour model), as the published conversion of glossiness materials has it.
+        "brightness" => graph.Add(ShadeOp.SquareRoot, graph.Add(new ShadeNode(ShadeOp.Luminance, ShadeType.Scalar, [graph.Add(ShadeOp.Multiply, x[0], x[0])], new(0.299f, 0.587f, 0.114f)))),
+        "greatest" => graph.Add(ShadeOp.Maximum, graph.Add(ShadeOp.Maximum, graph.Channel(x[0], "r"), graph.Channel(x[0], "g")), graph.Channel(x[0], "b")),
         "mapped" => graph.Constant(graph.IsConstant(x[0]) ? 0f : 1f),
         "if" => graph.IsConstant(x[0]) && graph.IsConstant(x[1])
             ? graph[x[0]].Value.X > graph[x[1]].Value.X ? x[2] : x[3]

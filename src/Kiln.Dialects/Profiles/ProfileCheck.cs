@@ -38,20 +38,53 @@ public sealed class ProfileCheck
     {
         Identity();
         var inputs = profile.Inputs.Select(i => i.Name).ToHashSet();
+        var terms = Terms("terms", profile.Terms, inputs.Contains, "an input of the dialect");
+        var neutralTerms = Terms("neutralTerms", profile.NeutralTerms, IsNeutral, "a neutral input");
         profile.Take(
-            Formulas("mapping", profile.Mapping, NeutralInputs.Exists, "no neutral input", i => inputs.Contains(i) ? null : $"The dialect has no input '{i}'."),
-            Formulas("back", profile.Back, inputs.Contains, "no input of the dialect", i => NeutralInputs.Exists(i) ? null : $"'{i}' is no neutral input."),
-            Formulas("scattering/parameters", profile.Scattering.Parameters, inputs.Contains, "no input of the dialect", _ => null));
+            Formulas("mapping", profile.Mapping, n => IsNeutral(n) || neutralTerms.ContainsKey(n), "no neutral input", i => inputs.Contains(i) ? null : $"The dialect has no input '{i}'.", neutralTerms),
+            Formulas("back", profile.Back, IsOwn, "no input of the dialect", i => IsNeutral(i) ? null : $"'{i}' is no neutral input.", terms),
+            Formulas("scattering/parameters", profile.Scattering.Parameters, IsOwn, "no input of the dialect", _ => null, terms),
+            Formulas("displacement", Displacement(), inputs.Contains, "no input of the dialect", _ => null));
+        bool IsOwn(string name) => inputs.Contains(name) || terms.ContainsKey(name);
         foreach (var (rules, name) in (IEnumerable<(LossRule[], string)>)[(profile.Losses, "losses"), (profile.Approximations, "approximations")])
             for (var i = 0; i < rules.Length; i++)
             {
                 if (!NeutralInputs.Exists(rules[i].Input))
                     Say($"{name}/{i}/input", $"A rule about '{rules[i].Input}' is about no neutral input.");
                 if (rules[i].When is { } when)
-                    Formula($"{name}/{i}/when", when, NeutralInputs.Exists, "no neutral input");
+                    Formula($"{name}/{i}/when", when, IsNeutral, "no neutral input");
             }
+        for (var i = 0; i < profile.Unread.Length; i++)
+        {
+            if (!inputs.Contains(profile.Unread[i].Input))
+                Say($"unread/{i}/input", $"The dialect has no input '{profile.Unread[i].Input}'.");
+            if (profile.Unread[i].When is { } when)
+                Formula($"unread/{i}/when", when, inputs.Contains, "no input of the dialect");
+        }
         Structure();
     }
+
+    /// <summary>A term knows only those before it, so that none can be made of itself.</summary>
+    private Dictionary<string, Expression> Terms(string part, Dictionary<string, string> texts, Func<string, bool> isInput, string input)
+    {
+        var known = new Dictionary<string, Expression>();
+        foreach (var (name, text) in texts)
+        {
+            if (isInput(name))
+                Say($"{part}/{name}", $"The term '{name}' is called as an input is.");
+            if (Formula($"{part}/{name}", text, n => isInput(n) || known.ContainsKey(n), $"neither {input} nor a term before it", known) is { } formula)
+                known[name] = formula;
+        }
+        return known;
+    }
+
+    /// <summary>A neutral input, or a number of a look's displacement.</summary>
+    private static bool IsNeutral(string name) => NeutralInputs.Exists(name) || DisplacementSettings.Exists(name);
+
+    private Dictionary<string, string> Displacement() =>
+        profile.Displacement is not { } rule ? []
+            : new Dictionary<string, string?> { ["metres"] = rule.Metres, ["on"] = rule.On, ["edge"] = rule.Edge, ["subdivision"] = rule.Subdivision, ["level"] = rule.Level }
+                .Where(f => f.Value is not null).ToDictionary(f => f.Key, f => f.Value!);
 
     private void Identity()
     {
@@ -69,6 +102,9 @@ public sealed class ProfileCheck
             if (!seen.Add(input.Name))
                 Say($"inputs/{i}/name", $"There are two inputs '{input.Name}'.");
             OneOf($"inputs/{i}/type", input.Type, ["float", "color3", "vector3", "integer", "boolean", "token"]);
+            OneOf($"inputs/{i}/shader", input.Shader, ["surface", "displacement"]);
+            if (input.IsOfDisplacement && profile.Displacement?.Node is null)
+                Say($"inputs/{i}", $"The input '{input.Name}' is the displacement's, and 'displacement' names no node of its own.");
             if (input.Type == "token" && input.Choices is not { Length: > 0 })
                 Say($"inputs/{i}", $"The input '{input.Name}' is a token and needs 'choices'.");
             if (input.Default is { } d && d.Length != (input.Type == "color3" ? 3 : 1))
@@ -90,6 +126,8 @@ public sealed class ProfileCheck
             if (image.ScalePort is null != image.BiasPort is null)
                 Say("image", "A picture has both 'scalePort' and 'biasPort' or neither.");
         }
+        if (profile.Textures.Tiled && !(profile.Textures.Formats.Contains("tiff") && profile.Textures.Formats.Contains("openexr")))
+            Say("textures", "Maps in tiles with their levels are written as TIFF and OpenEXR, and 'formats' lacks one.");
         for (var i = 0; i < profile.Slots.Length; i++)
             foreach (var (channel, input) in profile.Slots[i].Channels)
                 if (profile.Inputs.All(own => own.Name != input))
@@ -100,20 +138,20 @@ public sealed class ProfileCheck
         OneOf("scattering/distribution", profile.Scattering.Distribution, ["ggx", "beckmann"]);
     }
 
-    private Dictionary<string, Expression> Formulas(string part, Dictionary<string, string> texts, Func<string, bool> isKnown, string unknown, Func<string, string?> key)
+    private Dictionary<string, Expression> Formulas(string part, Dictionary<string, string> texts, Func<string, bool> isKnown, string unknown, Func<string, string?> key, IReadOnlyDictionary<string, Expression>? terms = null)
     {
         var result = new Dictionary<string, Expression>();
         foreach (var (name, text) in texts)
         {
             if (key(name) is { } wrong)
                 Say($"{part}/{name}", wrong);
-            if (Formula($"{part}/{name}", text, isKnown, unknown) is { } formula)
+            if (Formula($"{part}/{name}", text, isKnown, unknown, terms) is { } formula)
                 result[name] = formula;
         }
         return result;
     }
 
-    private Expression? Formula(string part, string text, Func<string, bool> isKnown, string unknown)
+    private Expression? Formula(string part, string text, Func<string, bool> isKnown, string unknown, IReadOnlyDictionary<string, Expression>? terms = null)
     {
         try
         {
@@ -122,7 +160,7 @@ public sealed class ProfileCheck
                 Say(part, $"The formula of '{part[(part.IndexOf('/') + 1)..]}' mentions '{name}', which is {unknown}.");
             if (formula.DividesByZero)
                 Say(part, $"The formula “{text}” divides by zero.");
-            return formula;
+            return terms is null ? formula : formula.With(terms);
         }
         catch (ProfileException e)
         {

@@ -6,6 +6,8 @@ using Kiln.Exchange.Gltf;
 using Kiln.Exchange.MaterialX;
 using Kiln.Exchange.Usd;
 using Kiln.Looks.Document;
+using Kiln.Pixels.Decoding;
+using Kiln.Pixels;
 
 namespace Kiln.Exchange.Documents;
 
@@ -14,9 +16,16 @@ public static class NetworkDocuments
 {
     private const int LongestHead = 4 << 20;
 
+    /// <summary>The networks among files: a .usdz, or what was unpacked from one, is left out where its layer lies beside it as text, since that is the same again.</summary>
+    public static IEnumerable<string> Among(IEnumerable<string> paths)
+    {
+        var networks = paths.Where(IsNetwork).ToList();
+        return networks.Where(p => p.IndexOf(".usdz", StringComparison.OrdinalIgnoreCase) is < 0 || !networks.Contains(p[..p.IndexOf(".usdz", StringComparison.OrdinalIgnoreCase)] + ".usda"));
+    }
+
     public static bool IsNetwork(string path) => Kind(path) is not null && !path.EndsWith("_defs.mtlx", StringComparison.OrdinalIgnoreCase);
 
-    private static string? Kind(string path) => Path.GetExtension(path).ToLowerInvariant() switch { ".mtlx" => "materialx", ".glb" or ".gltf" => "gltf", ".usda" => "usd", _ => null };
+    private static string? Kind(string path) => Path.GetExtension(path).ToLowerInvariant() switch { ".mtlx" => "materialx", ".glb" or ".gltf" => "gltf", ".usda" or ".usdz" => "usd", _ => null };
 
     /// <summary>The dialect of a document by the surface it names; null where no profile knows it.</summary>
     public static DialectProfile? DialectOf(string path, DialectProfiles profiles)
@@ -38,13 +47,19 @@ public static class NetworkDocuments
     /// <exception cref="ExchangeException">It cannot be read; the message is a sentence.</exception>
     public static Network Read(string path, DialectProfile profile, Func<string, MapFile?> texture, Func<byte[], string> put, Func<string, byte[]?> beside)
     {
-        var kind = Kind(path) ?? throw new ExchangeException($"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf and .usda are.");
+        var kind = Kind(path) ?? throw new ExchangeException($"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf, .usda and .usdz are.");
         if (kind != profile.Document)
             throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}.");
         if (kind == "gltf")
             return GltfReader.Read(path, profile, put, beside);
         MapFile Found(string name) => (MapTile.HasToken(name) ? Tiled(name, texture) : texture(name)) ?? Gone(name);
         using var document = File.OpenRead(path);
+        if (path.EndsWith(".usdz", StringComparison.OrdinalIgnoreCase))
+        {
+            var (layer, within) = UsdzArchive.Read(document);
+            texture = name => within(name) is { } bytes ? Picture(name, bytes, put) : null;
+            return UsdaReader.Read(new MemoryStream(layer), profile, Found);
+        }
         return kind == "usd" ? UsdaReader.Read(document, profile, Found) : MaterialXReader.Read(document, profile.Id, Found);
     }
 
@@ -53,6 +68,20 @@ public static class NetworkDocuments
     {
         var found = Enumerable.Range(MapTile.First, MapTile.Columns * 10).Select(n => (Number: n, File: texture(MapTile.Named(name, n)))).Where(t => t.File is not null).ToList();
         return found.Count == 0 ? null : found[0].File! with { Tiles = [.. found.Select(t => new MapTile(t.Number, t.File!.Content, t.File.Name))] };
+    }
+
+    private static MapFile? Picture(string name, byte[] bytes, Func<byte[], string> put)
+    {
+        try
+        {
+            using var stream = new MemoryStream(bytes);
+            return MapFile.Of(put(bytes), Path.GetFileName(name), HeaderReader.Read(stream, DecodeLimits.Default));
+        }
+        catch (PictureException)
+        {
+            // What is no picture counts as missing.
+            return null;
+        }
     }
 
     /// <summary>A map of which only the name is known: a content that no file has, so that it counts as missing wherever maps are looked for.</summary>

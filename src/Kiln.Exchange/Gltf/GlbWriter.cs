@@ -29,6 +29,9 @@ public static class GlbWriter
         ["sheenColorTexture"] = "SheenColor",
         ["sheenRoughnessTexture"] = "SheenRoughness",
         ["transmissionTexture"] = "Transmission",
+        ["anisotropyTexture"] = "Anisotropy",
+        ["iridescenceTexture"] = "Iridescence",
+        ["iridescenceThicknessTexture"] = "IridescenceThickness",
     };
 
     public static byte[] Write(Network network, CarrierForm form, IContentFiles files)
@@ -72,7 +75,29 @@ public static class GlbWriter
             extensions.Add("Transmission");
         if (thick)
             extensions.Add("Volume");
+        var dispersion = thick ? Number("dispersion", 0) : 0;
+        if (dispersion > 0)
+            extensions.Add("Dispersion");
+        bool stretched = Changed("anisotropyStrength", "0"), filmed = Changed("iridescenceFactor", "0");
+        if (stretched)
+            extensions.Add("Anisotropy");
+        if (filmed)
+            extensions.Add("Iridescence");
         material.InitializePBRMetallicRoughness([.. extensions]);
+        if (dispersion > 0)
+            material.Dispersion = dispersion;
+        if (stretched)
+            material.FindChannel("Anisotropy")!.Value.SetFactor("AnisotropyStrength", Number("anisotropyStrength", 0));
+        if (filmed)
+        {
+            var film = material.FindChannel("Iridescence")!.Value;
+            film.SetFactor("IridescenceFactor", Number("iridescenceFactor", 0));
+            film.SetFactor("IndexOfRefraction", Number("iridescenceIor", 1.3f));
+            // Nanometres from where the map is black to where it is white; a plain thickness is the greatest.
+            var thickness = material.FindChannel("IridescenceThickness")!.Value;
+            thickness.SetFactor("Minimum", 0);
+            thickness.SetFactor("Maximum", 1000 * Number("iridescenceThickest", 0.4f));
+        }
         if (coated)
         {
             material.FindChannel("ClearCoat")!.Value.SetFactor("ClearCoatFactor", Number("clearcoatFactor", 0));

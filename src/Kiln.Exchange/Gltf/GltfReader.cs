@@ -7,7 +7,7 @@ using SharpGLTF.Schema2;
 
 namespace Kiln.Exchange.Gltf;
 
-/// <summary>Reads the first material of a glTF 2.0 file (.glb or .gltf) as a network of places and factors: core, KHR_materials_ior, _specular, _emissive_strength, _clearcoat, _sheen, _transmission, _volume, KHR_texture_transform.</summary>
+/// <summary>Reads the first material of a glTF 2.0 file (.glb or .gltf) as a network of places and factors: core, KHR_materials_ior, _specular, _emissive_strength, _clearcoat, _sheen, _transmission, _volume, _dispersion, _anisotropy, _iridescence, KHR_texture_transform, and the archived KHR_materials_pbrSpecularGlossiness.</summary>
 public static class GltfReader
 {
     private const long LargestFile = 1L << 30;
@@ -19,6 +19,8 @@ public static class GltfReader
         ("Occlusion", "occlusionTexture", "raw", "r"), ("Emissive", "emissiveTexture", "srgb_texture", "rgb"), ("SpecularFactor", "specularTexture", "raw", "a"), ("SpecularColor", "specularColorTexture", "srgb_texture", "rgb"),
         ("ClearCoat", "clearcoatTexture", "raw", "r"), ("ClearCoatRoughness", "clearcoatRoughnessTexture", "raw", "g"), ("ClearCoatNormal", "clearcoatNormalTexture", "raw", "rgb"),
         ("SheenColor", "sheenColorTexture", "srgb_texture", "rgb"), ("SheenRoughness", "sheenRoughnessTexture", "raw", "a"), ("Transmission", "transmissionTexture", "raw", "r"),
+        ("Anisotropy", "anisotropyTexture", "raw", "rgb"), ("Iridescence", "iridescenceTexture", "raw", "r"), ("IridescenceThickness", "iridescenceThicknessTexture", "raw", "g"),
+        ("Diffuse", "diffuseTexture", "srgb_texture", "rgba"), ("SpecularGlossiness", "specularGlossinessTexture", "srgb_texture", "rgba"),
     ];
 
     /// <param name="store">Keeps a picture's bytes and gives their SHA-256.</param>
@@ -44,10 +46,12 @@ public static class GltfReader
         var (nodes, textures, ports) = (new List<NetworkNode>(), new Dictionary<string, NetworkTexture>(), new List<NetworkPort>());
         foreach (var (name, slot, space, read) in Places)
             if (material.FindChannel(name) is { Texture.PrimaryImage: { } image } channel)
-                ports.Add(new(slot, "color3", Node: Texture(channel, image, slot, space, read, material.Alpha == SharpGLTF.Schema2.AlphaMode.OPAQUE, nodes, textures, store)));
+                ports.Add(new(slot, "color3", Node: Texture(channel, image, slot, space, read, material.Alpha == SharpGLTF.Schema2.AlphaMode.OPAQUE && (name is "BaseColor" or "Diffuse"), nodes, textures, store)));
         Factors(material, ports);
+        // The archived materials are converted as their published formula says, in the primaries it was written for.
+        var working = material.FindChannel("SpecularGlossiness") is null ? "acescg" : "lin_rec709";
         nodes.Add(new NetworkNode("surface", profile.Surface, "surfaceshader", [.. ports]));
-        return new(profile.Id, string.IsNullOrWhiteSpace(material.Name) ? Path.GetFileNameWithoutExtension(path) : material.Name, "acescg", [.. nodes], [.. textures.Values]);
+        return new(profile.Id, string.IsNullOrWhiteSpace(material.Name) ? Path.GetFileNameWithoutExtension(path) : material.Name, working, [.. nodes], [.. textures.Values]);
     }
 
     private static void Factors(Material material, List<NetworkPort> ports)
@@ -78,6 +82,30 @@ public static class GltfReader
         foreach (var (channel, factor, port) in new[] { ("ClearCoat", "ClearCoatFactor", "clearcoatFactor"), ("ClearCoatRoughness", "RoughnessFactor", "clearcoatRoughnessFactor"), ("SheenRoughness", "RoughnessFactor", "sheenRoughnessFactor"), ("Transmission", "TransmissionFactor", "transmissionFactor"), ("VolumeThickness", "ThicknessFactor", "volumeThickness") })
             if (material.FindChannel(channel) is { } layer)
                 Number(port, layer.GetFactor(factor));
+        if (material.Dispersion > 0)
+            Number("dispersion", material.Dispersion);
+        if (material.FindChannel("Anisotropy") is { } stretch)
+        {
+            Number("anisotropyStrength", stretch.GetFactor("AnisotropyStrength"));
+            Number("anisotropyRotation", stretch.GetFactor("AnisotropyRotation"));
+        }
+        if (material.FindChannel("Iridescence") is { } film && material.FindChannel("IridescenceThickness") is { } thickness)
+        {
+            Number("iridescenceFactor", film.GetFactor("IridescenceFactor"));
+            Number("iridescenceIor", film.GetFactor("IndexOfRefraction"));
+            // Without a map the film is as thick as the greatest says.
+            var least = thickness.Texture is null ? 0 : thickness.GetFactor("Minimum");
+            Number("iridescenceThinnest", least / 1000);
+            Number("iridescenceThickest", (thickness.GetFactor("Maximum") - least) / 1000);
+        }
+        if (material.FindChannel("Diffuse") is { } diffuse && material.FindChannel("SpecularGlossiness") is { } glossy)
+        {
+            Number("glossy", 1);
+            Colour("diffuseFactor", new(diffuse.Color.X, diffuse.Color.Y, diffuse.Color.Z));
+            Number("diffuseOpacityFactor", material.Alpha == SharpGLTF.Schema2.AlphaMode.OPAQUE ? 1 : diffuse.Color.W);
+            Colour("glossySpecularFactor", (Vector3)glossy.Parameters.First(p => p.Name == "SpecularFactor").Value);
+            Number("glossinessFactor", glossy.GetFactor("GlossinessFactor"));
+        }
         // Beyond a kilometre nothing is absorbed that anybody sees; the format's own "never" is the largest float.
         if (material.FindChannel("VolumeAttenuation") is { } inside && inside.GetFactor("AttenuationDistance") is < 1000 and var distance)
             Number("attenuationDistance", distance);

@@ -30,16 +30,24 @@ public static class MaterialXWriter
             xml.WriteStartElement("surfacematerial");
             xml.WriteAttributeString("name", network.Material);
             xml.WriteAttributeString("type", "material");
-            xml.WriteStartElement("input");
-            xml.WriteAttributeString("name", "surfaceshader");
-            xml.WriteAttributeString("type", "surfaceshader");
-            xml.WriteAttributeString("nodename", network.Surface.Name);
-            xml.WriteEndElement();
+            Shader(xml, network.Surface);
+            if (network.Displacement is { } displacement)
+                Shader(xml, displacement);
             xml.WriteEndElement();
             xml.WriteEndElement();
         }
         memory.WriteByte((byte)'\n');
         return memory.ToArray();
+    }
+
+    /// <summary>The material's connection to a shader: the input is called as the shader's type is.</summary>
+    private static void Shader(XmlWriter xml, NetworkNode shader)
+    {
+        xml.WriteStartElement("input");
+        xml.WriteAttributeString("name", shader.Type);
+        xml.WriteAttributeString("type", shader.Type);
+        xml.WriteAttributeString("nodename", shader.Name);
+        xml.WriteEndElement();
     }
 
     private static void Node(XmlWriter xml, NetworkNode node)

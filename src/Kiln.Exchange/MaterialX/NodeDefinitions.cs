@@ -28,8 +28,9 @@ public static class NodeDefinitions
             Picture(xml, profile);
             if (profile.Placement is { Node: { } place } rule)
                 Definition(xml, place, place, "procedural2d", PlacementPorts(rule), "vector2");
-            foreach (var (operation, node) in profile.Nodes)
-                foreach (var (suffix, ports, output) in Forms(operation, node))
+            // A node that adds reliefs may be the one that decodes a single one too: it is defined once, with all its ports.
+            foreach (var (operation, node) in profile.Nodes.Where(n => n.Key != "decodeNormal" || profile.Nodes.GetValueOrDefault("addReliefs")?.Node != n.Value.Node))
+                foreach (var (suffix, ports, output) in Forms(profile, operation, node))
                     Definition(xml, suffix.Length == 0 ? node.Node : $"{node.Node}_{suffix}", node.Node, Group(operation), ports, output);
             xml.WriteEndElement();
         }
@@ -39,7 +40,7 @@ public static class NodeDefinitions
 
     private static void Surface(XmlWriter xml, DialectProfile profile)
     {
-        var inputs = profile.Inputs.Where(i => profile.Structure == "nodes" || i.Type != Vector)
+        var inputs = profile.Inputs.Where(i => !i.IsOfDisplacement && (profile.Structure == "nodes" || i.Type != Vector))
             .Select(i => (i.Name, i.Type == "token" ? "string" : i.Type, i.Default is { } d ? i.TakesMaps ? string.Join(", ", d) : i.Choice(d[0]) : null));
         Definition(xml, profile.Surface, profile.Surface, "pbr", [.. inputs, .. profile.Slots.Select(s => (s.Name, s.PictureType, (string?)null))], "surfaceshader");
     }
@@ -65,7 +66,7 @@ public static class NodeDefinitions
         [(rule.ScalePort, "vector2", "1, 1"), (rule.RotatePort, Number, "0"), (rule.ShiftPort, "vector2", "0, 0"), .. (rule.Fixed ?? []).Select(f => (f.Key, "integer", (string?)f.Value))];
 
     /// <summary>The forms of an operation that networks use: for numbers, colours and vectors, and with plain numbers beside a colour.</summary>
-    private static IEnumerable<(string Suffix, (string, string, string?)[] Ports, string Output)> Forms(string operation, NodeRule node)
+    private static IEnumerable<(string Suffix, (string, string, string?)[] Ports, string Output)> Forms(DialectProfile profile, string operation, NodeRule node)
     {
         var p = node.Ports;
         (string, string, string?) Port(int i, string type) => (p[i], type, type switch { Number => "0", Colour or Vector => "0, 0, 0", "vector4" => "0, 0, 0, 0", _ => null });
@@ -83,6 +84,10 @@ public static class NodeDefinitions
                 break;
             case "decodeNormal":
                 yield return ("", [(p[0], Vector, "0.5, 0.5, 1"), (p[1], Number, "1")], Vector);
+                break;
+            case "addReliefs":
+                var usual = profile.Nodes.GetValueOrDefault("decodeNormal")?.Node == node.Node ? "0.5, 0.5, 1" : "0, 0, 1";
+                yield return ("", [.. p.Select((name, i) => i % 2 == 0 ? (name, Vector, usual) : (name, Number, i == 1 ? "1" : "0"))], Vector);
                 break;
             case "turn":
                 yield return ("", [Port(0, Vector), (p[1], "matrix33", "1, 0, 0, 0, 1, 0, 0, 0, 1")], Vector);

@@ -10,7 +10,7 @@ namespace Kiln.Exchange.Packages;
 
 /// <summary>
 /// A look in one dialect as a zip: the network, its textures, look.json (so that it comes in again unchanged, with the maps it names under maps/),
-/// report.json, the same in words for people (notes.txt), and checksums.txt (SHA-256, the format sha256sum reads). The same look gives the same bytes.
+/// report.json, the same in words for people (notes.txt), a picture (preview.jpg), and checksums.txt (SHA-256, the format sha256sum reads). The same look gives the same bytes.
 /// </summary>
 public static class PackageWriter
 {
@@ -37,9 +37,11 @@ public static class PackageWriter
         return text.Append("\nlook.json is the look this was made from; the whole folder, zipped, comes in again as that look. The maps' licence is the one they came with.\n").ToString();
     }
 
-    public static void Write(Stream stream, Look look, CompiledLook compiled, IReadOnlyList<WrittenFile> files, IContentFiles contents)
+    public static void Write(Stream stream, Look look, CompiledLook compiled, IReadOnlyList<WrittenFile> files, IContentFiles contents, byte[]? preview = null)
     {
         var all = new List<WrittenFile>(files) { new("look.json", LookJson.Write(look, indented: true), null), new("report.json", JsonSerializer.SerializeToUtf8Bytes(compiled.Report, Json), null), new("notes.txt", Encoding.UTF8.GetBytes(Notes(look, compiled)), null) };
+        if (preview is not null)
+            all.Add(new("preview.jpg", preview, null));
         var carried = files.Where(f => f.Content is not null).Select(f => f.Content).ToHashSet();
         foreach (var (content, name) in look.Slots.Values.SelectMany(s => s.File.Tiles?.Select(t => (t.Content, t.Name)) ?? [(s.File.Content, s.File.Name)]).DistinctBy(f => f.Content).Where(f => !carried.Contains(f.Content)))
             all.Add(new($"maps/{content[..12]}_{name}", null, content));
@@ -48,13 +50,12 @@ public static class PackageWriter
         foreach (var file in all.OrderBy(f => f.Path, StringComparer.Ordinal))
         {
             // Pictures are compressed already; text is not.
-            var entry = zip.CreateEntry(file.Path, file.Bytes is not null && !file.Path.EndsWith(".glb", StringComparison.Ordinal) ? CompressionLevel.Optimal : CompressionLevel.NoCompression);
+            var entry = zip.CreateEntry(file.Path, file.IsPacked ? CompressionLevel.NoCompression : CompressionLevel.Optimal);
             entry.LastWriteTime = FixedTime;
             using var to = entry.Open();
-            using var from = file.Bytes is { } bytes ? (Stream)new MemoryStream(bytes) : File.OpenRead(contents.PathOf(file.Content!));
             using var hash = SHA256.Create();
             using (var both = new CryptoStream(to, hash, CryptoStreamMode.Write, leaveOpen: true))
-                from.CopyTo(both);
+                file.CopyTo(both, contents);
             checksums.Append(Convert.ToHexStringLower(hash.Hash!)).Append("  ").Append(file.Path).Append('\n');
         }
         var last = zip.CreateEntry("checksums.txt");

@@ -23,6 +23,8 @@ public static class UsdaWriter
             Mesh(text, network, form);
         text.Append("    def Material \"").Append(network.Material).Append("\"\n    {\n");
         text.Append("        token outputs:surface.connect = <").Append(PathOf(network, network.Surface.Name)).Append(".outputs:surface>\n");
+        if (MovedBy(network, profile) is not null)
+            text.Append("        token outputs:displacement.connect = <").Append(PathOf(network, network.Surface.Name)).Append(".outputs:displacement>\n");
         foreach (var node in network.Nodes.Reverse())
             Shader(text, network, profile, node);
         text.Append("    }\n}\n");
@@ -46,7 +48,7 @@ public static class UsdaWriter
             else
                 text.Append(" = ").Append(ValueOf(port)).Append('\n');
         }
-        foreach (var output in Outputs(network, node, isSurface))
+        foreach (var output in Outputs(network, profile, node, isSurface))
             text.Append("            ").Append(output).Append('\n');
         text.Append("        }\n");
     }
@@ -74,10 +76,14 @@ public static class UsdaWriter
 
     private static string Quoted(string value) => '"' + value.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal).Replace("\n", "\\n", StringComparison.Ordinal) + '"';
 
-    private static IEnumerable<string> Outputs(Network network, NetworkNode node, bool isSurface)
+    /// <summary>The port by which the surface is moved, where it is written.</summary>
+    private static NetworkPort? MovedBy(Network network, DialectProfile profile) => profile.DisplacementFormulas.GetValueOrDefault("metres") is { } metres
+        ? metres.Names.Select(network.Surface.Port).FirstOrDefault(p => p?.Node is not null) : null;
+
+    private static IEnumerable<string> Outputs(Network network, DialectProfile profile, NetworkNode node, bool isSurface)
     {
         if (isSurface)
-            return ["token outputs:surface"];
+            return MovedBy(network, profile) is null ? ["token outputs:surface"] : ["token outputs:displacement", "token outputs:surface"];
         var used = network.Nodes.SelectMany(n => n.Ports).Where(p => p.Node == node.Name).Select(p => p.Output ?? "result").Distinct().Order(StringComparer.Ordinal);
         return used.Select(o => o switch { "result" => "float2 outputs:result", "rgb" => "float3 outputs:rgb", _ => $"float outputs:{o}" });
     }

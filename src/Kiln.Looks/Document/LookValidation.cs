@@ -47,7 +47,8 @@ public static class LookValidation
             throw new LookException("Displacement needs a height and bounds of 0 or more, a midpoint between 0 and 1, edges longer than 0, at most 10 subdivisions and a level between 1 and 16.");
     }
 
-    private static void CheckTrims(string dialect, ImmutableArray<Trim> trims)
+    /// <exception cref="LookException">A trim that cannot be.</exception>
+    public static void CheckTrims(string dialect, ImmutableArray<Trim> trims)
     {
         if (trims.Length > MaximumTrims)
             throw new LookException($"There are {trims.Length} trims for {dialect}; at most {MaximumTrims} are possible.");

@@ -23,9 +23,11 @@ public sealed class LaneGraphs
 
     public ShadeGraph Graph { get; }
 
-    /// <summary>The node of a neutral input, covers applied; null for a direction that nothing turns.</summary>
+    /// <summary>The node of a neutral input, covers applied, or of a number of the displacement; null for a direction that nothing turns.</summary>
     public int? Input(string name)
     {
+        if (DisplacementSettings.Exists(name))
+            return Graph.Constant(DisplacementSettings.Of(look, name));
         var input = NeutralInputs.Find(name);
         var node = LaneNode(look.Lanes.GetValueOrDefault(name), input);
         foreach (var cover in look.Covers)
@@ -89,14 +91,8 @@ public sealed class LaneGraphs
         var flat = Graph.Constant(Vector3.UnitZ, ShadeType.Direction);
         if (rule == ReliefRule.FollowGround)
             return ground;
-        int under = Slopes(ground ?? flat), over = Slopes(cover);
-        if (rule == ReliefRule.Add)
-        {
-            // Both slopes where the mask is 1: (p₁ + p₂, q₁ + q₂, 1).
-            var sum = Graph.Add(new ShadeNode(ShadeOp.Add, ShadeType.Direction, [under, over]));
-            over = Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [Graph.Channel(sum, "r"), Graph.Channel(sum, "g"), Graph.Constant(1)]));
-        }
-        return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [Graph.Add(ShadeOp.Mix, under, over, mask)], Turn: new(1, 0, 0, 1)));
+        // Of relief the slopes are mixed; added ones are there as a whole where the mask is 1.
+        return Graph.Add(ShadeOp.AddReliefs, ground ?? flat, rule == ReliefRule.Add ? Graph.Constant(1) : Graph.Add(ShadeOp.Invert, mask), cover, mask);
     }
 
     /// <summary>(−p, −q, 1): of relief the slopes are mixed, never unit vectors or encoded ones.</summary>
@@ -187,7 +183,7 @@ public sealed class LaneGraphs
         return g.Contrast == 1 ? x : Graph.Add(ShadeOp.Add, Graph.Add(ShadeOp.Multiply, Graph.Add(ShadeOp.Subtract, x, C(g.Pivot)), C(g.Contrast)), C(g.Pivot));
     }
 
-    /// <summary>(−p, −q, 1) of two reliefs, weighed; unit length again at the end.</summary>
+    /// <summary>Two reliefs, weighed.</summary>
     private int Combined(int x, CombineStep c)
     {
         var other = Chain(c.Other);
@@ -198,10 +194,10 @@ public sealed class LaneGraphs
         int Unit(int direction) => Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [direction], Turn: new(1, 0, 0, 1)));
         if (c.Mode == CombineMode.Detail)
             return Graph.Add(ShadeOp.Reorient, Unit(Steep(x, own)), Unit(Steep(other, weight)));
-        var sum = Graph.Add(new ShadeNode(ShadeOp.Add, ShadeType.Direction, [Steep(x, own), Steep(other, weight)]));
-        // The z of the sum is 2: one is right for slopes added, and slopes divided by the weights have the weights there.
-        var z = c.Mode == CombineMode.Additive ? Graph.Constant(1) : Graph.Add(ShadeOp.Maximum, Graph.Add(ShadeOp.Add, own, weight), Graph.Constant(1e-6f));
-        return Unit(Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [Graph.Channel(sum, "r"), Graph.Channel(sum, "g"), z])));
+        if (c.Mode == CombineMode.Additive)
+            return Graph.Add(ShadeOp.AddReliefs, x, own, other, weight);
+        var both = Graph.Add(ShadeOp.Maximum, Graph.Add(ShadeOp.Add, own, weight), Graph.Constant(1e-6f));
+        return Graph.Add(ShadeOp.AddReliefs, x, Graph.Add(ShadeOp.Divide, own, both), other, Graph.Add(ShadeOp.Divide, weight, both));
     }
 
     private int Amount(Feed feed) => feed.Chain is { } chain

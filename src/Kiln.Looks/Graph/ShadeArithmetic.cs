@@ -31,6 +31,7 @@ public static class ShadeArithmetic
         ShadeOp.HsvAdjust => HueSaturationValue.Adjust(x[0], x[1]),
         ShadeOp.Pack => new(x[0].X, x[1].X, x[2].X),
         ShadeOp.Reorient => ReliefCombining.Reorient(x[0], x[1]),
+        ShadeOp.AddReliefs => ReliefCombining.Add(x[0], x[1].X, x[2], x[3].X),
         ShadeOp.ConvertSpace => SpaceConversions.Between(node.Channel!).Apply(x[0]),
         _ => throw new InvalidOperationException($"{node.Op} is no plain arithmetic."),
     };

@@ -34,6 +34,7 @@ public enum ShadeOp
     HsvAdjust,
     Pack,
     Reorient,
+    AddReliefs,
     ConvertSpace,
     Noise,
     Blur,
@@ -144,6 +145,23 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
         return Add(new ShadeNode(ShadeOp.Splat, type, [node]));
     }
 
+    /// <summary>The same for nodes that give the same everywhere, whatever graph they are in: SHA-256, 64 hex digits.</summary>
+    public string Fingerprint(int root)
+    {
+        var needed = Needed([root]);
+        var place = needed.Select((node, at) => (node, at)).ToDictionary(p => p.node, p => p.at);
+        var text = new System.Text.StringBuilder(Working.Id);
+        foreach (var n in needed.Select(i => nodes[i]))
+        {
+            text.Append('\n').Append(n.Op).Append(' ').Append(n.Type).Append(' ').AppendJoin(',', n.Inputs.Select(i => place[i])).Append(' ').Append(n.Value).Append(n.Turn).Append(n.Channel).AppendJoin(',', n.Curve);
+            if (n.Noise is { } noise)
+                text.Append(noise.Field).Append(System.Text.Json.JsonSerializer.Serialize(noise.Placement));
+            if (n.Image is { } image)
+                text.AppendJoin(',', image.File.Contents).Append(System.Text.Json.JsonSerializer.Serialize(image.Reading with { Reason = "", Authority = default })).Append(System.Text.Json.JsonSerializer.Serialize(image.Placement));
+        }
+        return Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(text.ToString())));
+    }
+
     /// <summary>All nodes that the given ones need, themselves included, in order.</summary>
     public IReadOnlyList<int> Needed(params IEnumerable<int> roots)
     {
@@ -155,6 +173,15 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
                     open.Push(input);
         return [.. needed];
     }
+
+    /// <summary>Four plain numbers, or null where one is not plain or not the same in all components.</summary>
+    private float[]? Numbers(ImmutableArray<int> inputs, int first)
+    {
+        var found = inputs.Skip(first).Take(4).Where(i => IsConstant(i) && nodes[i].Value == new Vector3(nodes[i].Value.X)).Select(i => nodes[i].Value.X).ToArray();
+        return found.Length == 4 ? found : null;
+    }
+
+    private static float Remapped(float x, float[] to) => to[2] + (x - to[0]) / (to[1] - to[0]) * (to[3] - to[2]);
 
     private int? Simplified(ShadeNode node)
     {
@@ -169,6 +196,13 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
             ShadeOp.Multiply when Is(i[0], 0) || Is(i[1], 0) => Constant(Vector3.Zero, node.Type),
             ShadeOp.Add when Is(i[1], 0) => Same(i[0]),
             ShadeOp.Add when Is(i[0], 0) => Same(i[1]),
+            // What is taken away and given back is one number, or nothing.
+            ShadeOp.Add when IsConstant(i[1]) && nodes[i[0]] is { Op: ShadeOp.Subtract } less && less.Type == node.Type && IsConstant(less.Inputs[1])
+                => Add(new ShadeNode(ShadeOp.Add, node.Type, [less.Inputs[0], Constant(nodes[i[1]].Value - nodes[less.Inputs[1]].Value, nodes[i[1]].Type)])),
+            ShadeOp.Remap when Numbers(i, 1) is { } to && to[0] == to[2] && to[1] == to[3] => Same(i[0]),
+            // A remap of a remap is one remap.
+            ShadeOp.Remap when Numbers(i, 1) is { } to && to[0] != to[1] && nodes[i[0]] is { Op: ShadeOp.Remap } first && first.Type == node.Type && Numbers(first.Inputs, 1) is { } from && from[0] != from[1]
+                => Add(new ShadeNode(ShadeOp.Remap, node.Type, [first.Inputs[0], Constant(from[0]), Constant(from[1]), Constant(Remapped(from[2], to)), Constant(Remapped(from[3], to))])),
             ShadeOp.Subtract when Is(i[1], 0) => Same(i[0]),
             ShadeOp.Subtract when Is(i[0], 1) => Add(new ShadeNode(ShadeOp.Invert, node.Type, [i[1]])),
             ShadeOp.Divide when Is(i[1], 1) => Same(i[0]),
@@ -177,6 +211,8 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
             ShadeOp.Power when IsConstant(i[1]) && nodes[i[0]] is { Op: ShadeOp.Power } inner && IsConstant(inner.Inputs[1]) && nodes[i[1]].Value * nodes[inner.Inputs[1]].Value is var e && e.X == e.Y && e.Y == e.Z
                 => MathF.Abs(e.X - 1) < 1e-5f ? Same(inner.Inputs[0]) : Add(ShadeOp.Power, inner.Inputs[0], Constant(e.X)),
             ShadeOp.SquareRoot when nodes[i[0]] is { Op: ShadeOp.Power } => Add(ShadeOp.Power, i[0], Constant(0.5f)),
+            ShadeOp.AddReliefs when Is(i[1], 1) && Is(i[3], 0) => i[0],
+            ShadeOp.AddReliefs when Is(i[1], 0) && Is(i[3], 1) => i[2],
             ShadeOp.Blur when node.Value.X <= 0 || IsConstant(i[0]) => i[0],
             ShadeOp.Mix when i[0] == i[1] || IsConstant(i[0]) && IsConstant(i[1]) && nodes[i[0]].Value == nodes[i[1]].Value => Same(i[0]),
             ShadeOp.Mix when Is(i[2], 0) => Same(i[0]),
@@ -189,7 +225,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
     {
         if (op is ShadeOp.Channel or ShadeOp.Luminance)
             return ShadeType.Scalar;
-        if (op is ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal or ShadeOp.Reorient)
+        if (op is ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal or ShadeOp.Reorient or ShadeOp.AddReliefs)
             return ShadeType.Direction;
         var type = ShadeType.Scalar;
         foreach (var i in inputs)

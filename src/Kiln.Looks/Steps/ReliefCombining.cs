@@ -12,4 +12,12 @@ public static class ReliefCombining
         var u = new Vector3(-detail.X, -detail.Y, detail.Z);
         return Vector3.Normalize(t * (Vector3.Dot(t, u) / t.Z) - u);
     }
+
+    /// <summary>The relief whose slopes are the weighted sum of two reliefs' slopes.</summary>
+    public static Vector3 Add(Vector3 first, float firstWeight, Vector3 second, float secondWeight)
+    {
+        float Share(float weight, float z) => z == 0 ? 0 : weight / z;
+        float a = Share(firstWeight, first.Z), b = Share(secondWeight, second.Z);
+        return Vector3.Normalize(new(first.X * a + second.X * b, first.Y * a + second.Y * b, 1));
+    }
 }

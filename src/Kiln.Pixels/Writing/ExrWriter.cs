@@ -9,20 +9,41 @@ namespace Kiln.Pixels.Writing;
 /// <summary>CIE xy of red, green, blue and white, as the OpenEXR attribute <c>chromaticities</c> holds them.</summary>
 public sealed record Chromaticities(float RedX, float RedY, float GreenX, float GreenY, float BlueX, float BlueY, float WhiteX, float WhiteY);
 
-/// <summary>Writes scanline OpenEXR, half or float, ZIP compressed (openexr.com, "OpenEXR File Layout" and the ZIP predictor of the reference library).</summary>
+/// <summary>Writes OpenEXR, half or float, ZIP compressed, in lines or in tiles with all smaller levels (openexr.com, "OpenEXR File Layout" and the ZIP predictor of the reference library).</summary>
 public static class ExrWriter
 {
-    private const int LinesPerChunk = 16, ChunkHeader = 8;
+    private const int LinesPerChunk = 16, LineHeader = 8, TileHeader = 20;
+    private const int InTiles = 0x200, MipMapped = 1;
 
     public static void Write(Stream stream, ImageBuffer picture, Chromaticities? chromaticities = null)
     {
         var source = picture.Type.IsFloat() ? picture : picture.As(SampleType.F16);
         var order = Enumerable.Range(0, source.ChannelCount).OrderBy(c => source.Channels[c], StringComparer.Ordinal).ToArray();
-        var header = Header(source, order, chromaticities);
         var chunks = new ArraySegment<byte>[(source.Height + LinesPerChunk - 1) / LinesPerChunk];
-        Parallel.For(0, chunks.Length, i => chunks[i] = Chunk(source, order, i * LinesPerChunk));
+        Parallel.For(0, chunks.Length, i => chunks[i] = Lines(source, order, i * LinesPerChunk));
+        Write(stream, Header(source, order, chromaticities, tiled: false), chunks);
+    }
+
+    /// <summary>In tiles of 64 with all smaller levels, as texture systems read them: mean values, sides rounded down.</summary>
+    public static void WriteTiled(Stream stream, ImageBuffer picture, Chromaticities? chromaticities = null)
+    {
+        var source = picture.Type.IsFloat() ? picture : picture.As(SampleType.F16);
+        var order = Enumerable.Range(0, source.ChannelCount).OrderBy(c => source.Channels[c], StringComparer.Ordinal).ToArray();
+        var chunks = new List<ArraySegment<byte>>();
+        foreach (var (number, level) in PictureLevels.Of(source).Index())
+        {
+            int across = (level.Width + TiledTiffWriter.TileSide - 1) / TiledTiffWriter.TileSide, down = (level.Height + TiledTiffWriter.TileSide - 1) / TiledTiffWriter.TileSide;
+            var tiles = new ArraySegment<byte>[across * down];
+            Parallel.For(0, tiles.Length, i => tiles[i] = Tile(level, order, number, i % across, i / across));
+            chunks.AddRange(tiles);
+        }
+        Write(stream, Header(source, order, chromaticities, tiled: true), chunks);
+    }
+
+    private static void Write(Stream stream, byte[] header, IReadOnlyCollection<ArraySegment<byte>> chunks)
+    {
         stream.Write(header);
-        var offset = header.Length + 8L * chunks.Length;
+        var offset = header.Length + 8L * chunks.Count;
         Span<byte> word = stackalloc byte[8];
         foreach (var chunk in chunks)
         {
@@ -34,12 +55,12 @@ public static class ExrWriter
             stream.Write(chunk);
     }
 
-    private static byte[] Header(ImageBuffer picture, int[] order, Chromaticities? chromaticities)
+    private static byte[] Header(ImageBuffer picture, int[] order, Chromaticities? chromaticities, bool tiled)
     {
         using var memory = new MemoryStream();
         using var w = new BinaryWriter(memory);
         w.Write(20000630);
-        w.Write(2);
+        w.Write(2 | (tiled ? InTiles : 0));
         Attribute("channels", "chlist", () =>
         {
             foreach (var c in order)
@@ -71,6 +92,13 @@ public static class ExrWriter
         Attribute("pixelAspectRatio", "float", () => w.Write(1f));
         Attribute("screenWindowCenter", "v2f", () => w.Write(0L));
         Attribute("screenWindowWidth", "float", () => w.Write(1f));
+        if (tiled)
+            Attribute("tiles", "tiledesc", () =>
+            {
+                w.Write(TiledTiffWriter.TileSide);
+                w.Write(TiledTiffWriter.TileSide);
+                w.Write((byte)MipMapped);
+            });
         w.Write((byte)0);
         return memory.ToArray();
 
@@ -94,34 +122,48 @@ public static class ExrWriter
         }
     }
 
-    private static ArraySegment<byte> Chunk(ImageBuffer picture, int[] order, int firstLine)
+    private static ArraySegment<byte> Lines(ImageBuffer picture, int[] order, int firstLine)
     {
-        var lines = Math.Min(LinesPerChunk, picture.Height - firstLine);
+        var chunk = Packed(picture, order, 0, firstLine, picture.Width, Math.Min(LinesPerChunk, picture.Height - firstLine), LineHeader);
+        BinaryPrimitives.WriteInt32LittleEndian(chunk, firstLine);
+        BinaryPrimitives.WriteInt32LittleEndian(chunk.AsSpan(4), chunk.Count - LineHeader);
+        return chunk;
+    }
+
+    private static ArraySegment<byte> Tile(ImageBuffer level, int[] order, int number, int column, int row)
+    {
+        int left = column * TiledTiffWriter.TileSide, top = row * TiledTiffWriter.TileSide;
+        var chunk = Packed(level, order, left, top, Math.Min(TiledTiffWriter.TileSide, level.Width - left), Math.Min(TiledTiffWriter.TileSide, level.Height - top), TileHeader);
+        foreach (var (at, value) in ((int[])[column, row, number, number, chunk.Count - TileHeader]).Index())
+            BinaryPrimitives.WriteInt32LittleEndian(chunk.AsSpan(4 * at), value);
+        return chunk;
+    }
+
+    /// <summary>A part of the picture as the file holds it, behind room for the chunk's own header.</summary>
+    private static ArraySegment<byte> Packed(ImageBuffer picture, int[] order, int left, int top, int width, int lines, int headerLength)
+    {
         var sample = picture.Type.Bytes();
-        var length = lines * picture.Width * picture.ChannelCount * sample;
+        var length = lines * width * picture.ChannelCount * sample;
         byte[] plain = ArrayPool<byte>.Shared.Rent(length), predicted = ArrayPool<byte>.Shared.Rent(length);
         try
         {
             if (sample == sizeof(ushort))
-                Planes(picture.Samples<ushort>(), MemoryMarshal.Cast<byte, ushort>(plain.AsSpan(0, length)), picture, order, firstLine, lines);
+                Planes(picture.Samples<ushort>(), MemoryMarshal.Cast<byte, ushort>(plain.AsSpan(0, length)), picture, order, left, top, width, lines);
             else
-                Planes(picture.Samples<uint>(), MemoryMarshal.Cast<byte, uint>(plain.AsSpan(0, length)), picture, order, firstLine, lines);
+                Planes(picture.Samples<uint>(), MemoryMarshal.Cast<byte, uint>(plain.AsSpan(0, length)), picture, order, left, top, width, lines);
             Predict(plain.AsSpan(0, length), predicted.AsSpan(0, length));
             using var memory = new MemoryStream(length / 2 + 64);
-            memory.Write(stackalloc byte[ChunkHeader]);
+            memory.Write(new byte[headerLength]);
             using (var zlib = new ZLibStream(memory, CompressionLevel.Fastest, leaveOpen: true))
                 zlib.Write(predicted, 0, length);
             // Chunks that do not shrink are stored as they are.
-            if (memory.Length - ChunkHeader >= length)
+            if (memory.Length - headerLength >= length)
             {
-                memory.SetLength(ChunkHeader);
-                memory.Position = ChunkHeader;
+                memory.SetLength(headerLength);
+                memory.Position = headerLength;
                 memory.Write(plain, 0, length);
             }
-            var chunk = new ArraySegment<byte>(memory.GetBuffer(), 0, (int)memory.Length);
-            BinaryPrimitives.WriteInt32LittleEndian(chunk, firstLine);
-            BinaryPrimitives.WriteInt32LittleEndian(chunk.AsSpan(4), chunk.Count - ChunkHeader);
-            return chunk;
+            return new(memory.GetBuffer(), 0, (int)memory.Length);
         }
         finally
         {
@@ -131,13 +173,13 @@ public static class ExrWriter
     }
 
     /// <summary>Channel after channel in each line.</summary>
-    private static void Planes<T>(Span<T> from, Span<T> to, ImageBuffer picture, int[] order, int firstLine, int lines)
+    private static void Planes<T>(Span<T> from, Span<T> to, ImageBuffer picture, int[] order, int left, int top, int width, int lines)
     {
-        int n = picture.ChannelCount, width = picture.Width, at = 0;
-        for (var y = firstLine; y < firstLine + lines; y++)
+        int n = picture.ChannelCount, at = 0;
+        for (var y = top; y < top + lines; y++)
             foreach (var c in order)
             {
-                var row = from.Slice(y * width * n, width * n);
+                var row = from.Slice((y * picture.Width + left) * n, width * n);
                 var plane = to.Slice(at, width);
                 ref var sample = ref Unsafe.Add(ref MemoryMarshal.GetReference(row), c);
                 foreach (ref var one in plane)

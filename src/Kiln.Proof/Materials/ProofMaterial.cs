@@ -7,6 +7,7 @@ using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Inputs;
 using Kiln.Pixels;
 using Kiln.Proof.Geometry;
 using Kiln.Scattering;
@@ -87,39 +88,59 @@ public sealed class ProofMaterial
     {
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
-        return await BuildAsync(profile, graph, name => DialectModels.Input(profile, name, graph, lanes.Input), maps, longest, await DisplacedAsync(look, maps, longest, cancel), cancel);
+        return await OfInputsAsync(look, graph, lanes.Input, profile, maps, longest, cancel);
     }
+
+    /// <summary>A look whose neutral inputs are given otherwise, to see what one of them does.</summary>
+    /// <param name="neutral">The node of a neutral input in the graph.</param>
+    public static async Task<ProofMaterial> OfInputsAsync(Look look, ShadeGraph graph, Func<string, int?> neutral, DialectProfile profile, MapTextures maps, int? longest = null, CancellationToken cancel = default) =>
+        await BuildAsync(profile, graph, name => DialectModels.Input(profile, name, graph, neutral), maps, longest, await DisplacedAsync(look, maps, longest, cancel), cancel);
 
     private static async Task<SurfaceDisplacement?> DisplacedAsync(Look look, MapTextures maps, int? longest, CancellationToken cancel)
     {
-        // Without a height there is nothing to move by.
-        if (look.Displacement is not { On: true } d || !look.Covers.Select(c => c.Lanes).Append(look.Lanes).Any(l => l.GetValueOrDefault("displacement")?.Chain is not null))
+        if (DisplacementSettings.Of(look, "displacement_on") == 0)
             return null;
-        var graph = new ShadeGraph();
-        var node = new LaneGraphs(look, graph).Input("displacement")!.Value;
-        var heights = await ShadeProgram.LoadAsync(graph, [node], maps, longest, cancel);
-        var register = heights.Register(node);
+        var (graph, d) = (new ShadeGraph(), look.Displacement);
+        var height = new LaneGraphs(look, graph).Input("displacement")!.Value;
+        var moved = graph.Add(ShadeOp.Multiply, graph.Add(ShadeOp.Subtract, height, graph.Constant(d.Midpoint)), graph.Constant(d.HeightMetres));
+        return await MovedAsync(graph, graph.Add(ShadeOp.Clamp, moved, graph.Constant(-d.BoundMetres), graph.Constant(d.BoundMetres)), d.EdgeMetres, d.Subdivision, null, maps, longest, cancel);
+    }
+
+    /// <summary>How a renderer of the dialect moves the surface, by what the network says and nothing else.</summary>
+    private static async Task<SurfaceDisplacement?> DisplacedAsync(DialectProfile profile, ShadeGraph graph, Func<string, int?> input, MapTextures maps, int? longest, CancellationToken cancel)
+    {
+        int? Node(string name) => profile.DisplacementFormulas.TryGetValue(name, out var formula) ? ExpressionGraph.Build(formula, graph, input) : null;
+        float? Number(string name) => Node(name) is { } node && graph.IsConstant(node) ? graph[node].Value.X : null;
+        if (Node("metres") is not { } metres || graph.IsConstant(metres) || Number("on") is not > 0)
+            return null;
+        var usual = new Displacement();
+        return await MovedAsync(graph, metres, Number("edge") ?? usual.EdgeMetres, (int)(Number("subdivision") ?? usual.Subdivision), Number("level"), maps, longest, cancel);
+    }
+
+    /// <param name="level">Powers of two of texels on a side that the renderer reads heights at; null for those the map has.</param>
+    private static async Task<SurfaceDisplacement?> MovedAsync(ShadeGraph graph, int metres, float edge, int subdivision, float? level, MapTextures maps, int? longest, CancellationToken cancel)
+    {
+        var heights = await ShadeProgram.LoadAsync(graph, [metres], maps, longest, cancel);
+        var register = heights.Register(metres);
         var layout = TileLayout.Of(heights.Tiles);
+        var finest = level is { } l ? MathF.Pow(2, -l) : 0;
         float Metres(Vector2 uv, float footprint)
         {
             var registers = heights.NewRegisters();
-            heights.Run(layout.Place(uv), footprint, registers);
-            var stored = float.IsFinite(registers[register].X) ? registers[register].X : d.Midpoint;
-            return Math.Clamp((stored - d.Midpoint) * d.HeightMetres, -d.BoundMetres, d.BoundMetres);
+            heights.Run(layout.Place(uv), MathF.Max(footprint, finest), registers);
+            return float.IsFinite(registers[register].X) ? registers[register].X : 0;
         }
         // What the heights depend on, and nothing else: an edit elsewhere leaves the form as it is.
-        var key = LookJson.Hash(look with { Name = "heights", Tags = [], Remarks = [], Trims = look.Trims.Clear(), Colour = null, Lanes = Only(look.Lanes), Covers = [.. look.Covers.Select(c => c with { Lanes = Only(c.Lanes) })] });
-        return new(Metres, d.EdgeMetres, d.Subdivision, $"{key}/{longest}");
+        return new(Metres, edge, subdivision, $"{graph.Fingerprint(metres)}/{level}/{edge}/{subdivision}/{longest}");
     }
-
-    private static ImmutableSortedDictionary<string, Lane> Only(ImmutableSortedDictionary<string, Lane> lanes) => lanes.Where(l => l.Key == "displacement").ToImmutableSortedDictionary();
 
     /// <summary>A dialect's network as the dialect would read it, worked in the network's own space.</summary>
     /// <exception cref="PictureException">A map cannot be read.</exception>
-    public static Task<ProofMaterial> OfNetworkAsync(Network network, DialectProfile profile, MapTextures maps, int? longest = null, Func<string, string>? spaceOf = null, CancellationToken cancel = default)
+    public static async Task<ProofMaterial> OfNetworkAsync(Network network, DialectProfile profile, MapTextures maps, int? longest = null, Func<string, string>? spaceOf = null, CancellationToken cancel = default)
     {
         var graph = new ShadeGraph(WorkingSpace.Find(network.WorkingSpace));
-        return BuildAsync(profile, graph, new NetworkExecution(profile, network, graph, spaceOf).Input, maps, longest, null, cancel);
+        var execution = new NetworkExecution(profile, network, graph, spaceOf);
+        return await BuildAsync(profile, graph, execution.Input, maps, longest, await DisplacedAsync(profile, graph, execution.Input, maps, longest, cancel), cancel);
     }
 
     /// <summary>One picture of a look shown as the surface's colour and nothing else: solo.</summary>

@@ -1,7 +1,10 @@
 using Kiln.Colour;
+using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Store;
+using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Collecting;
 
@@ -22,7 +25,14 @@ public static class CollectionRoutes
             var id = await c.EnsureAsync(name);
             return (await c.ListAsync()).First(r => r.Id == id);
         }).RequireAuthorization("artist").WithName("createCollection");
-        group.MapPut("/{id:guid}/working-space", async (Guid id, ChosenSpace choice, WorkingSpaces spaces) =>
+        group.MapGet("/{id:guid}/trims", (Guid id, LookSurroundings surroundings) => surroundings.TrimsAsync(id)).WithName("houseTrims");
+        group.MapPut("/{id:guid}/trims/{dialect}", async (Guid id, string dialect, Trim[] trims, LookSurroundings surroundings, DialectProfiles profiles, IHubContext<ProgressHub> hub, HttpContext http) =>
+        {
+            await surroundings.SetTrimsAsync(id, profiles.Find(dialect).Id, [.. trims], http.User.PersonId());
+            await hub.Clients.All.SendAsync("collection", new { Id = id });
+            return await surroundings.TrimsAsync(id);
+        }).RequireAuthorization("lead").WithName("setHouseTrims");
+        group.MapPut("/{id:guid}/working-space", async (Guid id, ChosenSpace choice, LookSurroundings spaces) =>
             await spaces.SetForCollectionAsync(id, choice.Id is { } space ? WorkingSpace.Find(space) : null) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("collectionWorkingSpace");
         group.MapPut("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, Collections c) =>
         {

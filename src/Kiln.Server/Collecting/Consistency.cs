@@ -19,7 +19,7 @@ public sealed record MeasuredLook(LookMeasures? Measures, IReadOnlyList<string> 
 /// <summary>
 /// Measures looks once for each document and what they stand under, in the background, one after another, with maps as small as a contact sheet needs.
 /// </summary>
-public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation, DialectProfiles profiles, MapTextures textures, ContentStore store, WorkingSpaces spaces, ConfigDesk colour, ILogger<Consistency> log)
+public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation, DialectProfiles profiles, MapTextures textures, ContentStore store, LookSurroundings spaces, ConfigDesk colour, ILogger<Consistency> log)
 {
     private const int Textures = 512, Written = 64;
 
@@ -49,11 +49,18 @@ public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation,
         return (known, pending);
     }
 
+    /// <summary>What is known of a look; null where it has not been measured. Nothing is begun.</summary>
+    public async Task<MeasuredLook?> KnownAsync(LookRow row)
+    {
+        var under = (await GroupedAsync([row])).Single().Key;
+        return (await shelf.FindAsync([LookJson.Hash(row.Look())], under)).Values.FirstOrDefault() is { } json ? JsonSerializer.Deserialize<MeasuredLook>(json, JsonSerializerOptions.Web) : null;
+    }
+
     private async Task<IEnumerable<IGrouping<string, LookRow>>> GroupedAsync(IReadOnlyList<LookRow> rows)
     {
         var under = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Concat(profiles.All.OrderBy(p => p.Id, StringComparer.Ordinal).Select(p => p.Hash)) + colour.Current.Names?.Config.Hash)))[..16];
         var chosen = await spaces.OfLooksAsync([.. rows.Select(r => r.Id)]);
-        return rows.GroupBy(row => $"{chosen[row.Id].Space.Id}/{under}");
+        return rows.GroupBy(row => $"{chosen[row.Id].Key}/{under}");
     }
 
     private void Begin(LookRow row, string hash, string under)
@@ -82,8 +89,8 @@ public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation,
 
     private async Task<MeasuredLook> MeasureAsync(LookRow row)
     {
-        var look = row.Look();
-        var working = (await spaces.OfLookAsync(row.Id)).Space;
+        var around = await spaces.OfLookAsync(row.Id);
+        var (look, working) = (row.Look().Under(around.Trims), around.Space);
         var bytes = look.Slots.Values.SelectMany(s => s.File.Contents).Distinct().Where(store.Has).Sum(c => new FileInfo(store.PathOf(c)).Length);
         try
         {

@@ -45,12 +45,12 @@ public static class VersionRoutes
     }
 
     /// <summary>Who only looks sees what is published.</summary>
-    private static async Task<LookVersion?> SeenAsync(Guid id, int number, LookVersions versions, HttpContext http) =>
+    internal static async Task<LookVersion?> SeenAsync(Guid id, int number, LookVersions versions, HttpContext http) =>
         await versions.FindAsync(id, number) is { } version && (version.State == "published" || !http.User.IsInRole("viewer")) ? version : null;
 
     private static string Bounded(string note) => note.Trim() is { Length: <= LongestNote } text ? text : throw new LookException($"A note has at most {LongestNote} characters.");
 
-    private static async Task<IResult> AddAsync(Guid id, NewVersion request, LookVersions versions, WorkingSpaces spaces, DialectProfiles profiles, ConfigDesk colour, HttpContext http)
+    private static async Task<IResult> AddAsync(Guid id, NewVersion request, LookVersions versions, LookSurroundings spaces, DialectProfiles profiles, ConfigDesk colour, HttpContext http)
     {
         if (request.Publishes && !(http.User.IsInRole("lead") || http.User.IsInRole("admin")))
             return Results.Problem(title: "Only a lead publishes. Hand the version in; a lead will look at it.", statusCode: 403, extensions: new Dictionary<string, object?> { ["code"] = "role" });
@@ -58,10 +58,11 @@ public static class VersionRoutes
     }
 
     /// <summary>What a look is made under now.</summary>
-    internal static async Task<VersionSurroundings> SurroundingsAsync(Guid look, WorkingSpaces spaces, DialectProfiles profiles, ConfigDesk colour)
+    internal static async Task<VersionSurroundings> SurroundingsAsync(Guid look, LookSurroundings spaces, DialectProfiles profiles, ConfigDesk colour)
     {
         var names = Kiln.Colour.ColourSpace.All.Select(s => (s.Id, Name: colour.NameOf(s.Id))).Where(s => s.Name != s.Id).ToDictionary(s => s.Id, s => s.Name);
-        return new((await spaces.OfLookAsync(look)).Space.Id, names, profiles.All.ToDictionary(p => p.Id, p => p.Text));
+        var around = await spaces.OfLookAsync(look);
+        return new(around.Space.Id, names, profiles.All.ToDictionary(p => p.Id, p => p.Text), around.Trims);
     }
 
     private static async Task<IResult> PackageAsync(Guid id, int number, string dialect, LookVersions versions, LookPackages packages, HttpContext http)

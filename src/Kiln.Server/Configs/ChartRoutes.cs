@@ -17,13 +17,13 @@ public static class ChartRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/colour");
-        group.MapGet("/chart", async (ChartDesk desk, WorkingSpaces spaces, string of = "form", string? dialect = null, string? working = null) =>
+        group.MapGet("/chart", async (ChartDesk desk, LookSurroundings spaces, string of = "form", string? dialect = null, string? working = null) =>
         {
             var query = await QueryAsync(spaces, of, dialect, working);
             var proof = await desk.ProveAsync(query);
             return new ChartReport(proof.Patches, proof.Greatest, query.Working.Id);
         }).WithName("proveChart");
-        group.MapGet("/chart/picture", async (ChartDesk desk, WorkingSpaces spaces, HttpResponse response, string of = "form", string? dialect = null, string? working = null) =>
+        group.MapGet("/chart/picture", async (ChartDesk desk, LookSurroundings spaces, HttpResponse response, string of = "form", string? dialect = null, string? working = null) =>
         {
             var proof = await desk.ProveAsync(await QueryAsync(spaces, of, dialect, working));
             response.Headers.CacheControl = "no-cache";
@@ -41,6 +41,6 @@ public static class ChartRoutes
         }).WithName("viewSample");
     }
 
-    private static async Task<ChartQuery> QueryAsync(WorkingSpaces spaces, string of, string? dialect, string? working) =>
+    private static async Task<ChartQuery> QueryAsync(LookSurroundings spaces, string of, string? dialect, string? working) =>
         new(of, dialect is { Length: > 0 } ? dialect : null, working is null ? (await spaces.OfHouseAsync()).Space : WorkingSpace.Find(working));
 }

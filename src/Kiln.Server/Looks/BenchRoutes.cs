@@ -50,6 +50,7 @@ public static class BenchRoutes
             // A large picture is looked at, not measured: what counts is that it is there at once.
             return tried.Size > LargestExact ? Results.Bytes(PictureWriter.Jpeg(shown, 92), "image/jpeg") : Results.Bytes(PictureWriter.Png(shown, 1), "image/png");
         })).WithName("tryStep");
+        look.MapGet("/trims", TrimsAsync).WithName("lookTrims");
         look.MapGet("/network", NetworkAsync).WithName("lookNetwork");
         look.MapGet("/history/{number:int}", async (Guid id, int number, LookStore looks) => await looks.AtAsync(id, number)).WithName("lookAtTime");
         look.MapPost("/history/{number:int}/restore", (Guid id, int number, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
@@ -67,11 +68,15 @@ public static class BenchRoutes
         chains.MapDelete("/{id:guid}", async (Guid id, KeptChains kept) => await kept.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("removeChain");
     }
 
-    private static async Task<ShownNetwork> NetworkAsync(Guid id, string dialect, LookStore looks, LookCompilation compilation, DialectProfiles profiles, WorkingSpaces workingSpaces)
+    /// <summary>What a look's collections say of its trims.</summary>
+    private static Task<IReadOnlyList<TrimsOfCollections>> TrimsAsync(Guid id, LookSurroundings surroundings) => surroundings.TrimsOfLookAsync(id);
+
+    private static async Task<ShownNetwork> NetworkAsync(Guid id, string dialect, LookStore looks, LookCompilation compilation, DialectProfiles profiles, LookSurroundings surroundings)
     {
         const int preview = 512;
         var profile = profiles.Find(dialect);
-        var network = (await compilation.CompileAsync((await LookRoutes.RowAsync(looks, id)).Look(), dialect, (await workingSpaces.OfLookAsync(id)).Space, preview)).Network;
+        var around = await surroundings.OfLookAsync(id);
+        var network = (await compilation.CompileAsync((await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims), dialect, around.Space, preview)).Network;
         return ShownNetwork.Of(network, profile.Document == "materialx" ? Encoding.UTF8.GetString(MaterialXWriter.Write(network, profile, null)) : null);
     }
 

@@ -8,6 +8,7 @@ using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Inputs;
 using Kiln.Pixels;
+using Kiln.Server.Collecting;
 using Kiln.Store;
 
 namespace Kiln.Server.Looks;
@@ -25,14 +26,14 @@ public sealed record FindingInfo(string Code, Severity Severity, string Subject,
 public sealed record BoardInfo(
     int Revision, Dictionary<string, Meter> Meters, Dictionary<string, IReadOnlyList<Restated>> Dialect, ConversionReport? Report, IReadOnlyList<FindingInfo> Findings, string? Trouble);
 
-public sealed class BoardReading(LookCompilation compilation, MapTextures textures, MapMeasuring measuring, ContentStore store, LookStore looks, DialectProfiles profiles, WorkingSpaces workingSpaces, AcceptedFindings accepted)
+public sealed class BoardReading(LookCompilation compilation, MapTextures textures, MapMeasuring measuring, ContentStore store, LookStore looks, DialectProfiles profiles, LookSurroundings surroundings, AcceptedFindings accepted, BrokenRules rules)
 {
     private const int MeterSize = 96, TextureSize = 512;
 
     public async Task<BoardInfo> ReadAsync(LookRow row, string? dialect, CancellationToken cancel)
     {
-        var look = row.Look();
-        var working = (await workingSpaces.OfLookAsync(row.Id)).Space;
+        var around = await surroundings.OfLookAsync(row.Id);
+        var (look, working) = (row.Look().Under(around.Trims), around.Space);
         string? trouble = null;
         var meters = new Dictionary<string, Meter>();
         try
@@ -61,6 +62,8 @@ public sealed class BoardReading(LookCompilation compilation, MapTextures textur
                     })];
         }
         var findings = LookFindings.Of(new FindingContext(look, await measuring.OfAsync(look, cancel), store.Has, profile: network?.Profile, network: network?.Network) { Twins = await looks.TwinsAsync(row.Id) });
+        if (trouble is null)
+            findings = [.. findings, .. await rules.OfAsync(row, look, working)];
         var known = await accepted.OfLookAsync(row.Id);
         return new(row.Revision, meters, restated, report,
             [.. findings.Select(f => new FindingInfo(f.Code, f.Severity, f.Subject, f.Message, f.Evidence, f.Fix, f.Repair, f.Pictures, known.FirstOrDefault(a => a.Code == f.Code && a.Subject == f.Subject)))], trouble);
@@ -70,7 +73,7 @@ public sealed class BoardReading(LookCompilation compilation, MapTextures textur
     public async Task<ImageBuffer> TileAsync(LookRow row, string lane, int? steps, int size, CancellationToken cancel)
     {
         var look = row.Look();
-        var working = (await workingSpaces.OfLookAsync(row.Id)).Space;
+        var working = (await surroundings.OfLookAsync(row.Id)).Space;
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
         var chain = LaneAddress.Get(look, lane)?.Chain ?? throw new LookException($"{LaneAddress.Words(lane)} has no map.");

@@ -15,7 +15,7 @@ namespace Kiln.Server.Looks;
 /// <summary>
 /// What share of a proof's time each lane takes, measured here and now: a small proof with all maps and one without any give what evaluation costs together, single lanes timed by themselves share it out.
 /// </summary>
-public sealed class LaneCosts(LookCompilation compilation, MapTextures textures, WorkingSpaces workingSpaces, ProofDesk desk)
+public sealed class LaneCosts(LookCompilation compilation, MapTextures textures, LookSurroundings surroundings, ProofDesk desk)
 {
     private const int TextureSize = 1024, ProofSide = 96, Points = 4096, Best = 3, Kept = 64;
 
@@ -27,7 +27,7 @@ public sealed class LaneCosts(LookCompilation compilation, MapTextures textures,
     public async Task<IReadOnlyDictionary<string, float>> OfAsync(LookRow row)
     {
         var look = row.Look();
-        var working = (await workingSpaces.OfLookAsync(row.Id)).Space;
+        var working = (await surroundings.OfLookAsync(row.Id)).Space;
         if (kept.Count > Kept)
             kept.Clear();
         var key = $"{LookJson.Hash(look)}/{working.Id}";

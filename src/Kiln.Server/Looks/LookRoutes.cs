@@ -23,7 +23,7 @@ public static class LookRoutes
         group.MapGet("", ([AsParameters] LookQuery query, LookList looks) => looks.FindAsync(query)).WithName("listLooks");
         group.MapPut("/{id:guid}/archived", async (Guid id, LookList looks) => await looks.ArchiveAsync(id, true) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("archiveLook");
         group.MapDelete("/{id:guid}/archived", async (Guid id, LookList looks) => await looks.ArchiveAsync(id, false) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("bringLookBack");
-        group.MapGet("/{id:guid}", async (Guid id, LookStore looks, WorkingSpaces spaces, HttpResponse response) => await TaggedAsync(await RowAsync(looks, id), spaces, response)).WithName("getLook");
+        group.MapGet("/{id:guid}", async (Guid id, LookStore looks, LookSurroundings spaces, HttpResponse response) => await TaggedAsync(await RowAsync(looks, id), spaces, response)).WithName("getLook");
         group.MapPost("/{id:guid}/edits", (Guid id, LookEdit edit, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
             ChangedAsync(looks.EditAsync(id, Revision(http), edit, http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("editLook");
         group.MapPost("/{id:guid}/undo", (Guid id, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
@@ -48,7 +48,7 @@ public static class LookRoutes
     internal static int Revision(HttpContext http) =>
         int.TryParse(http.Request.Headers.IfMatch.ToString().Trim('"'), out var revision) ? revision : throw new ArgumentException("Say in If-Match which revision of the look the change was made on.");
 
-    private static async Task<LookInfo> TaggedAsync(LookRow row, WorkingSpaces spaces, HttpResponse response)
+    private static async Task<LookInfo> TaggedAsync(LookRow row, LookSurroundings spaces, HttpResponse response)
     {
         var working = await spaces.OfLookAsync(row.Id);
         response.Headers.ETag = $"\"{row.Revision}\"";
@@ -59,13 +59,13 @@ public static class LookRoutes
     {
         var row = await change;
         await hub.Clients.All.SendAsync("look", new { row.Id, row.Revision });
-        return await TaggedAsync(row, http.RequestServices.GetRequiredService<WorkingSpaces>(), http.Response);
+        return await TaggedAsync(row, http.RequestServices.GetRequiredService<LookSurroundings>(), http.Response);
     }
 
-    private static async Task<IResult> PackageAsync(Guid id, string dialect, LookStore looks, LookPackages packages, WorkingSpaces workingSpaces, bool convertTextures = false)
+    private static async Task<IResult> PackageAsync(Guid id, string dialect, LookStore looks, LookPackages packages, LookSurroundings surroundings, bool convertTextures = false)
     {
-        var look = (await RowAsync(looks, id)).Look();
-        var working = (await workingSpaces.OfLookAsync(id)).Space;
+        var around = await surroundings.OfLookAsync(id);
+        var (look, working) = ((await RowAsync(looks, id)).Look().Under(around.Trims), around.Space);
         return await PackageFile.SendAsync(stream => packages.WriteAsync(stream, look, dialect, working, convertTextures), compiled => $"{compiled.Network.Material}_{dialect}.zip");
     }
 }

@@ -43,7 +43,7 @@ public sealed record StepNumbers(NumbersThere Before, NumbersThere After);
 public sealed record TriedStep(string Lane, Step Step, int Size = 176);
 
 /// <summary>Steps looked at by themselves: histograms before and after, pictures while a slider moves.</summary>
-public sealed class StepStudy(MapTextures textures, WorkingSpaces workingSpaces)
+public sealed class StepStudy(MapTextures textures, LookSurroundings surroundings)
 {
     private const int Size = 160, TextureSize = 512;
 
@@ -95,7 +95,7 @@ public sealed class StepStudy(MapTextures textures, WorkingSpaces workingSpaces)
 
     private async Task<(ShadeGraph Graph, Chain Chain, LaneGraphs Lanes)> OpenAsync(LookRow row, Look look, string lane)
     {
-        var graph = new ShadeGraph((await workingSpaces.OfLookAsync(row.Id)).Space);
+        var graph = new ShadeGraph((await surroundings.OfLookAsync(row.Id)).Space);
         var chain = LaneAddress.Get(look, lane)?.Chain ?? throw new LookException($"{LaneAddress.Words(lane)} has no map.");
         return (graph, chain, new LaneGraphs(look, graph));
     }

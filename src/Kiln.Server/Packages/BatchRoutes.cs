@@ -33,7 +33,7 @@ public static class BatchRoutes
         api.MapDelete("/batches/{id:guid}", RemoveAsync).RequireAuthorization("artist").WithName("removeBatch");
     }
 
-    private static async Task<BatchInfo> OrderAsync(Guid id, string dialect, Collections collections, LookList looks, WorkingSpaces spaces, DialectProfiles profiles, Batches batches, IBackgroundJobClient jobs, ClaimsPrincipal user)
+    private static async Task<BatchInfo> OrderAsync(Guid id, string dialect, Collections collections, LookList looks, LookSurroundings spaces, DialectProfiles profiles, Batches batches, IBackgroundJobClient jobs, ClaimsPrincipal user)
     {
         profiles.Find(dialect);
         var collection = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id) ?? throw new LookException("There is no such collection.");
@@ -42,7 +42,10 @@ public static class BatchRoutes
             throw new LookException(rows.Count == 0 ? $"There is no look in {collection.Name}." : $"At most {MostLooks} looks are written at once.");
         var tasks = new List<(Guid, string, byte[], string)>();
         foreach (var row in rows)
-            tasks.Add((row.Id, row.Name, LookJson.Write(row.Look()), (await spaces.OfLookAsync(row.Id)).Space.Id));
+        {
+            var around = await spaces.OfLookAsync(row.Id);
+            tasks.Add((row.Id, row.Name, LookJson.Write(row.Look().Under(around.Trims)), around.Space.Id));
+        }
         var made = await batches.AddAsync(collection.Name, dialect, user.PersonId(), tasks);
         jobs.Enqueue<BatchJob>(j => j.RunAsync(made, CancellationToken.None));
         return await InfoAsync((await batches.FindAsync(made))!, batches);

@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using System.Text.Json;
 using Kiln.Colour;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
@@ -7,22 +9,42 @@ using Kiln.Exchange.Gltf;
 using Kiln.Exchange.Packages;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
+using Kiln.Pixels.Decoding;
 using Kiln.Proof.Geometry;
+using Kiln.Proof.Rendering;
+using Kiln.Server.Configs;
 using Kiln.Server.Looks;
+using Kiln.Server.Proofs;
 using Kiln.Store;
 
 namespace Kiln.Server.Packages;
 
 /// <summary>Writes a look's package in a dialect; downloads and batches have it from here.</summary>
-public sealed class LookPackages(LookCompilation compilation, DialectProfiles profiles, MapTextures textures, ContentStore store)
+public sealed class LookPackages(LookCompilation compilation, DialectProfiles profiles, MapTextures textures, ContentStore store, IPictureDecoder decoder, ThumbnailShelf shelf, ProofDesk desk, ConfigDesk colour)
 {
-    private static readonly CarrierForm Carrier = Tile();
+    private readonly LookWriter writer = new(Tile(), store, decoder);
 
     public async Task<CompiledLook> WriteAsync(Stream stream, Look look, string dialect, WorkingSpace working, bool convertTextures = false)
     {
         var compiled = await compilation.CompileAsync(look, dialect, working, convertTextures: convertTextures);
-        PackageWriter.Write(stream, look, compiled, LookWriter.Files(compiled.Network, profiles.Find(dialect), Carrier, store), store);
+        var profile = profiles.Find(dialect);
+        PackageWriter.Write(stream, look, compiled, writer.PackageFiles(compiled.Network, profile), store, await PreviewAsync(compiled.Network, profile, name => colour.Current.Names?.OursFor(name) ?? name));
         return compiled;
+    }
+
+    private async Task<byte[]?> PreviewAsync(Network network, DialectProfile profile, Func<string, string> spaceOf)
+    {
+        var key = $"package/{profile.Hash}/{Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(network)))}";
+        return await shelf.GetAsync(key, async () =>
+        {
+            using var alone = await desk.OneSmallPictureAsync(CancellationToken.None);
+            Task Turn(Action work) => desk.TurnAsync(() =>
+            {
+                work();
+                return true;
+            }, CancellationToken.None);
+            return await PreviewPicture.RenderAsync(network, profile, textures, spaceOf, Turn) ?? [];
+        }) is { Length: > 0 } picture ? picture : null;
     }
 
     /// <summary>A version by the profiles, names and working space that it was made under: the same bytes for ever.</summary>
@@ -33,8 +55,9 @@ public sealed class LookPackages(LookCompilation compilation, DialectProfiles pr
         // Versions of before this was kept are written by what is in force now.
         var profile = made.Profiles.TryGetValue(dialect, out var text) ? DialectProfile.Read(text, dialect) : profiles.Find(dialect);
         var options = new CompileOptions(made.WorkingSpace, name => made.SpaceNames.GetValueOrDefault(name, name));
-        var compiled = await new DialectCompiler(profile, new Bakery(textures, store), options).CompileAsync(version.Look);
-        PackageWriter.Write(stream, version.Look, compiled, LookWriter.Files(compiled.Network, profile, Carrier, store), store);
+        var compiled = await new DialectCompiler(profile, new Bakery(textures, store), options).CompileAsync(version.Rendered);
+        var ours = made.SpaceNames.GroupBy(n => n.Value).ToDictionary(g => g.Key, g => g.First().Key);
+        PackageWriter.Write(stream, version.Rendered, compiled, writer.PackageFiles(compiled.Network, profile), store, await PreviewAsync(compiled.Network, profile, name => ours.GetValueOrDefault(name, name)));
         return compiled;
     }
 

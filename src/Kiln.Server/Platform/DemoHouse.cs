@@ -13,7 +13,7 @@ namespace Kiln.Server.Platform;
 
 /// <summary>Fills an empty house with the demo: people of every role, the deliveries taken in, their looks wired, kept in collections, one published, one waiting.</summary>
 public sealed class DemoHouse(
-    Store.People people, Deliveries deliveries, Uploads uploads, IntakeJob intake, LookStore looks, LookList list, LookVersions versions, Collections collections, WorkingSpaces spaces, DialectProfiles profiles, ConfigDesk colour)
+    Store.People people, Deliveries deliveries, Uploads uploads, IntakeJob intake, LookStore looks, LookList list, LookVersions versions, Collections collections, LookSurroundings spaces, DialectProfiles profiles, ConfigDesk colour)
 {
     public static readonly IReadOnlyList<(string Name, string Shown, string Role)> People = [("ada", "Ada Brandt", "admin"), ("noor", "Noor Teale", "lead"), ("mika", "Mika Orrell", "artist"), ("vera", "Vera Lind", "viewer")];
 

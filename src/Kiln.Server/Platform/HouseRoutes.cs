@@ -48,15 +48,15 @@ public static class HouseRoutes
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/house", async (DialectProfiles profiles, ConfigDesk colour, WorkingSpaces spaces, OwnLights own) => Info(profiles, colour, await spaces.OfHouseAsync(), (await own.ListAsync()).Select(l => l.Name))).WithName("getHouse");
-        api.MapPut("/house/working-space", async (ChosenSpace choice, WorkingSpaces spaces, ClaimsPrincipal user) =>
+        api.MapGet("/house", async (DialectProfiles profiles, ConfigDesk colour, LookSurroundings spaces, OwnLights own) => Info(profiles, colour, await spaces.OfHouseAsync(), (await own.ListAsync()).Select(l => l.Name))).WithName("getHouse");
+        api.MapPut("/house/working-space", async (ChosenSpace choice, LookSurroundings spaces, ClaimsPrincipal user) =>
         {
             await spaces.ChooseAsync(WorkingSpace.Find(choice.Id ?? ""), user.PersonId());
             return Results.NoContent();
         }).RequireAuthorization("admin").WithName("chooseWorkingSpace");
     }
 
-    private static HouseInfo Info(DialectProfiles profiles, ConfigDesk colour, WorkingChoice working, IEnumerable<string> ownLights) => new(
+    private static HouseInfo Info(DialectProfiles profiles, ConfigDesk colour, Surrounding working, IEnumerable<string> ownLights) => new(
         NeutralInputs.All,
         [.. MapRoles.All.Select(r => new RoleInfo(r, r.Words(), r.Kind()))],
         [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Short ?? p.Title, p.Words, p.Document))],

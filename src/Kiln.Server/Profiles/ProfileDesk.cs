@@ -18,7 +18,7 @@ public sealed record ProfileEffect(Guid Look, string Name, IReadOnlyList<string>
 public sealed record ProfileVerdict(string? Id, string? Title, string? Replaces, IReadOnlyList<ProfileProblem> Problems, IReadOnlyList<ProfileEffect> Affected, int Unseen);
 
 /// <summary>Dialect profiles of the house: checked, tried against every look, kept as versions, put in force.</summary>
-public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, LookList looks, LookCompilation compilation, WorkingSpaces spaces, ILogger<ProfileDesk> log)
+public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, LookList looks, LookCompilation compilation, LookSurroundings spaces, ILogger<ProfileDesk> log)
 {
     public const int LongestText = 512 * 1024;
     private const int MostTried = 200, Preview = 64;

@@ -58,7 +58,7 @@ public static class ProfileRoutes
     }
 
     /// <summary>What a profile that is not kept yet makes of a look: its network, its report, and a proof as a data address.</summary>
-    private static async Task<TriedProfile> TryAsync(Guid look, ProfileText text, LookStore looks, LookCompilation compilation, WorkingSpaces spaces, ProofDesk desk, CancellationToken cancel)
+    private static async Task<TriedProfile> TryAsync(Guid look, ProfileText text, LookStore looks, LookCompilation compilation, LookSurroundings spaces, ProofDesk desk, CancellationToken cancel)
     {
         var profile = ProfileDesk.Usable(text.Text);
         var working = (await spaces.OfLookAsync(look)).Space;

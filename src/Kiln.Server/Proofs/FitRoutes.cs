@@ -25,10 +25,11 @@ public static class FitRoutes
         api.MapPost("/looks/{id:guid}/fit", FitAsync).Produces<FitLine>().RequireAuthorization("artist").WithName("fitTrims");
 
     /// <param name="from">The dialect to be met; null for the look as itself.</param>
-    private static async Task FitAsync(Guid id, string dialect, string? from, LookStore looks, LookCompilation compilation, MapTextures textures, WorkingSpaces spaces, ProofDesk desk, HttpContext http, CancellationToken cancel)
+    private static async Task FitAsync(Guid id, string dialect, string? from, LookStore looks, LookCompilation compilation, MapTextures textures, LookSurroundings spaces, ProofDesk desk, HttpContext http, CancellationToken cancel)
     {
-        var look = (await LookRoutes.RowAsync(looks, id)).Look();
-        var working = (await spaces.OfLookAsync(id)).Space;
+        // What is found replaces the look's own trims; the dialect to be met has those of its house.
+        var around = await spaces.OfLookAsync(id);
+        var (look, working) = ((await LookRoutes.RowAsync(looks, id)).Look(), around.Space);
         var (source, target) = (compilation.Profile(from), compilation.Profile(dialect));
         http.Response.ContentType = "application/x-ndjson";
         var lines = System.Threading.Channels.Channel.CreateUnbounded<FitLine>();
@@ -38,7 +39,7 @@ public static class FitRoutes
             {
                 var result = await new TrimFit(source, target, working, (piece, c) => desk.TurnAsync(() => { piece(); return true; }, c, person: http.User.Identity!.Name!)).RunAsync(
                     await LookSpread.OfAsync(look, textures, working, Textures, cancel),
-                    await compilation.MaterialAsync(look, from, working, Textures),
+                    await compilation.MaterialAsync(look.Under(around.Trims), from, working, Textures),
                     trims => compilation.MaterialAsync(With(look, dialect, trims), dialect, working, Textures),
                     p => lines.Writer.TryWrite(new(Progress: p)), cancel);
                 lines.Writer.TryWrite(new(Result: result));

@@ -26,18 +26,19 @@ public static class ProofOrderRoutes
         api.MapDelete("/proof-files/{id:guid}", RemoveAsync).WithName("removeProofFile");
     }
 
-    private static async Task<ProofOrderInfo> OrderAsync(Guid id, ProofOrder order, LookStore looks, WorkingSpaces spaces, LightShelf lights, DialectProfiles profiles, ConfigDesk colour, ProofOrders orders, IBackgroundJobClient jobs, ClaimsPrincipal user)
+    private static async Task<ProofOrderInfo> OrderAsync(Guid id, ProofOrder order, LookStore looks, LookSurroundings spaces, LightShelf lights, DialectProfiles profiles, ConfigDesk colour, ProofOrders orders, IBackgroundJobClient jobs, ClaimsPrincipal user)
     {
         order.Checked();
         // What does not exist is said now, not when its turn has come.
         await lights.OwnAsync(order.Light);
         Forms.Named(order.Form);
-        var working = (await spaces.OfLookAsync(id)).Space;
+        var around = await spaces.OfLookAsync(id);
+        var working = around.Space;
         View.Named(order.View, working.Space, colour.Current.Names);
         if (order.Dialect is { } dialect)
             profiles.Find(dialect);
         var row = await LookRoutes.RowAsync(looks, id);
-        var made = await orders.AddAsync(id, row.Name, LookJson.Write(row.Look()), working.Id, user.PersonId(), JsonSerializer.Serialize(order, JsonSerializerOptions.Web), order.Total);
+        var made = await orders.AddAsync(id, row.Name, LookJson.Write(row.Look().Under(around.Trims)), working.Id, user.PersonId(), JsonSerializer.Serialize(order, JsonSerializerOptions.Web), order.Total);
         jobs.Enqueue<ProofOrderJob>(j => j.RunAsync(made, CancellationToken.None));
         return Info((await orders.FindAsync(made))!);
     }

@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Text.Json;
 using Kiln.Colour;
@@ -12,6 +13,7 @@ using Kiln.Pixels;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Materials;
 using Kiln.Proof.Rendering;
+using Kiln.Server.Collecting;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Store;
@@ -28,6 +30,9 @@ public sealed record ProofQuery(
     bool BlurredBackground = false, float UntilNoise = 0, float[]? Part = null, int? Tile = null);
 
 public sealed record CompareQuery(string? First, string? Second, string Form = "vessel", string Light = "softbox", int Size = 160, int Samples = 24, string View = "aces1-sdr");
+
+/// <summary>ΔE2000 over a picture.</summary>
+public sealed record DifferenceFigures(float Mean, float Percentile95, float Greatest);
 
 /// <summary>What stands before each picture of the stream.</summary>
 public sealed record ProofFrame(int Samples, float Noise, double Seconds, long MapBytes, bool Last, string? Error);
@@ -52,10 +57,12 @@ public static class ProofRoutes
         api.MapPost("/looks/{id:guid}/proof", StreamAsync).WithName("streamProof");
         api.MapPost("/looks/{id:guid}/compare", CompareAsync).WithName("compareDialects");
         api.MapGet("/looks/{id:guid}/picture", PictureAsync).WithName("lookPicture");
+        api.MapGet("/looks/{id:guid}/versions/{number:int}/difference", VersionDifferenceAsync).Produces<DifferenceFigures>().WithName("versionDifference");
+        api.MapGet("/looks/{id:guid}/figures", FiguresAsync).WithName("lineFigures");
     }
 
     /// <summary>Frames one after another: length and JSON of a <see cref="ProofFrame"/>, length and bytes of a picture. Ends when refined, or when the viewer asks anew.</summary>
-    private static async Task StreamAsync(Guid id, ProofQuery query, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ConfigDesk colour, WorkingSpaces workingSpaces, LightShelf lights, HttpContext http)
+    private static async Task StreamAsync(Guid id, ProofQuery query, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ConfigDesk colour, LookSurroundings surroundings, LightShelf lights, HttpContext http)
     {
         // Before anything else: what the viewer asked for earlier must not keep the processors from this.
         var viewer = http.User.Identity!.Name + "/" + query.Viewer;
@@ -63,7 +70,7 @@ public static class ProofRoutes
         using var ending = own;
         try
         {
-            await RefineAsync(id, query, viewer, own, olderEnded, looks, compilation, textures, desk, colour, workingSpaces, lights, http);
+            await RefineAsync(id, query, viewer, own, olderEnded, looks, compilation, textures, desk, colour, surroundings, lights, http);
         }
         finally
         {
@@ -71,10 +78,10 @@ public static class ProofRoutes
         }
     }
 
-    private static async Task RefineAsync(Guid id, ProofQuery query, string viewer, CancellationTokenSource own, Task olderEnded, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ConfigDesk colour, WorkingSpaces workingSpaces, LightShelf lights, HttpContext http)
+    private static async Task RefineAsync(Guid id, ProofQuery query, string viewer, CancellationTokenSource own, Task olderEnded, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ConfigDesk colour, LookSurroundings surroundings, LightShelf lights, HttpContext http)
     {
-        var look = (await LookRoutes.RowAsync(looks, id)).Look();
-        var working = (await workingSpaces.OfLookAsync(id)).Space;
+        var around = await surroundings.OfLookAsync(id);
+        var (look, working) = ((await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims), around.Space);
         var request = new ProofRequest(query.Form, query.Light, query.Width, query.Height, Camera(query), query.LightRotation, Background: query.Background, WithLayers: query.Layer is not null || query.Denoise, BlurredBackground: query.BlurredBackground, Tile: query.Tile);
         var view = View.Named(query.View, working.Space, colour.Current.Names);
         http.Response.ContentType = "application/octet-stream";
@@ -150,36 +157,74 @@ public static class ProofRoutes
         return await ProofMaterial.OfNodeAsync(graph, new LaneGraphs(look, graph).Chain(chain, steps), textures, InteractiveTextures, cancel);
     }
 
-    private static async Task<object> CompareAsync(Guid id, CompareQuery query, LookStore looks, LookCompilation compilation, ProofDesk desk, ConfigDesk colour, WorkingSpaces workingSpaces, LightShelf lights, CancellationToken cancel)
+    private static async Task<DifferenceFigures> CompareAsync(Guid id, CompareQuery query, LookStore looks, LookCompilation compilation, ProofDesk desk, ConfigDesk colour, LookSurroundings surroundings, LightShelf lights, CancellationToken cancel)
     {
-        var look = (await LookRoutes.RowAsync(looks, id)).Look();
-        var working = (await workingSpaces.OfLookAsync(id)).Space;
+        var around = await surroundings.OfLookAsync(id);
+        var (look, working) = ((await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims), around.Space);
         var view = View.Named(query.View, working.Space, colour.Current.Names);
-        async Task<ImageBuffer> Render(string? dialect)
+        Task<ImageBuffer> Render(string? dialect) => RenderedAsync(look, dialect, working, query, view, compilation, desk, lights, cancel);
+        var difference = DeltaE.Between(await Render(query.First), await Render(query.Second));
+        return new(difference.Mean, difference.Percentile95, difference.Greatest);
+    }
+
+    private static async Task<ImageBuffer> RenderedAsync(Look look, string? dialect, WorkingSpace working, CompareQuery query, View view, LookCompilation compilation, ProofDesk desk, LightShelf lights, CancellationToken cancel)
+    {
+        var side = Math.Clamp(query.Size, 32, 1024);
+        var material = await compilation.MaterialAsync(look, dialect, working, InteractiveTextures).WaitAsync(cancel);
+        var tracer = new ProofRequest(query.Form, query.Light, side, side).Start(material, await lights.OwnAsync(query.Light));
+        for (var done = 0; done < Math.Clamp(query.Samples, 1, 512); done += 8)
+            await desk.TurnAsync(() =>
+            {
+                tracer.Accumulate(8, cancel, hold: () => desk.IsUrgent);
+                return true;
+            }, cancel);
+        return view.Apply(tracer.Picture());
+    }
+
+    /// <summary>ΔE2000 between a version, under the trims of then, and what is on the bench now.</summary>
+    private static async Task<IResult> VersionDifferenceAsync(
+        Guid id, int number, LookStore looks, LookVersions versions, LookCompilation compilation, ProofDesk desk, ConfigDesk colour, LookSurroundings surroundings, LightShelf lights, HttpContext http, CancellationToken cancel)
+    {
+        if (await VersionRoutes.SeenAsync(id, number, versions, http) is not { } version)
+            return Results.NotFound();
+        var around = await surroundings.OfLookAsync(id);
+        var view = View.Named("aces1-sdr", around.Space.Space, colour.Current.Names);
+        Task<ImageBuffer> Render(Look look) => RenderedAsync(look, null, around.Space, new(null, null), view, compilation, desk, lights, cancel);
+        var difference = DeltaE.Between(await Render(version.Rendered), await Render((await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims)));
+        return Results.Ok(new DifferenceFigures(difference.Mean, difference.Percentile95, difference.Greatest));
+    }
+
+    /// <summary>What each approximated or lost line of a report costs; measured once for each document.</summary>
+    private static async Task<IReadOnlyList<LineFigure>> FiguresAsync(
+        Guid id, string dialect, LookStore looks, LookCompilation compilation, MapTextures textures, ProofDesk desk, ThumbnailShelf shelf, ConfigDesk colour, LookSurroundings surroundings, CancellationToken cancel)
+    {
+        var around = await surroundings.OfLookAsync(id);
+        // Without the trims: what the dialect cannot say, not what a person corrects.
+        var (look, working) = ((await LookRoutes.RowAsync(looks, id)).Look() with { Trims = ImmutableSortedDictionary<string, ImmutableArray<Trim>>.Empty }, around.Space);
+        var profile = compilation.Profile(dialect);
+        var bytes = await shelf.GetAsync($"figures/{LookJson.Hash(look)}/{profile.Hash}/{working.Id}/{colour.Current.Names?.Config.Hash}", async () =>
         {
-            var material = await compilation.MaterialAsync(look, dialect, working, InteractiveTextures).WaitAsync(cancel);
-            var tracer = new ProofRequest(query.Form, query.Light, Math.Clamp(query.Size, 32, 1024), Math.Clamp(query.Size, 32, 1024)).Start(material, await lights.OwnAsync(query.Light));
-            for (var done = 0; done < Math.Clamp(query.Samples, 1, 512); done += 8)
-                await desk.TurnAsync(() =>
-                {
-                    tracer.Accumulate(8, cancel, hold: () => desk.IsUrgent);
-                    return true;
-                }, cancel);
-            return view.Apply(tracer.Picture());
-        }
-        var (first, second) = (await Render(query.First), await Render(query.Second));
-        var difference = DeltaE.Between(first, second);
-        return new { difference.Mean, difference.Percentile95, difference.Greatest };
+            using var alone = await desk.OneSmallPictureAsync(cancel);
+            var figures = new LineFigures(compilation.Profile(null), textures, working, piece => desk.TurnAsync(() =>
+            {
+                piece();
+                return true;
+            }, cancel));
+            return JsonSerializer.SerializeToUtf8Bytes(await figures.MeasureAsync(look, await compilation.CompileAsync(look, dialect, working, SheetTextures), profile, name => colour.Current.Names?.OursFor(name) ?? name, cancel));
+        });
+        return JsonSerializer.Deserialize<List<LineFigure>>(bytes)!;
     }
 
     /// <summary>The look under the contact sheet's fixed light, form and camera, or on another form, under another light, as a dialect has it; kept by document.</summary>
     /// <param name="without">A lane whose chain is left out, to see what it does.</param>
-    private static async Task<IResult> PictureAsync(Guid id, int? size, int? at, string? without, string? form, string? light, string? dialect, int? version, LookStore looks, LookVersions versions, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, WorkingSpaces workingSpaces, LightShelf lights, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> PictureAsync(Guid id, int? size, int? at, string? without, string? form, string? light, string? dialect, int? version, LookStore looks, LookVersions versions, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, LookSurroundings surroundings, LightShelf lights, HttpResponse response, CancellationToken cancel)
     {
-        var look = version is { } kept ? (await versions.FindAsync(id, kept))?.Look ?? throw new LookException($"That look has no version {kept}.") : at is { } number ? await looks.AtAsync(id, number) : (await LookRoutes.RowAsync(looks, id)).Look();
+        var look = version is { } kept ? (await versions.FindAsync(id, kept))?.Rendered ?? throw new LookException($"That look has no version {kept}.") : at is { } number ? await looks.AtAsync(id, number) : (await LookRoutes.RowAsync(looks, id)).Look();
         if (without is not null)
             look = Without(look, without);
-        var working = (await workingSpaces.OfLookAsync(id)).Space;
+        var around = await surroundings.OfLookAsync(id);
+        // A version has the trims that it was made under.
+        (look, var working) = (version is null ? look.Under(around.Trims) : look, around.Space);
         var side = Math.Clamp(size ?? 200, 32, 512);
         var request = new ProofRequest(form ?? "vessel", light ?? "softbox", side, side);
         var turns = side <= StripSide ? 1 : 3;

@@ -17,7 +17,7 @@ public sealed record ProofCell(
     float? Yaw = null, float? Pitch = null, float Zoom = 1, int Size = 240, int Samples = 64);
 
 /// <summary>Makes the proofs of walls, one after another and behind everything a person is busy with; each is made once.</summary>
-public sealed class WallDesk(LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, WorkingSpaces workingSpaces, ConfigDesk colour, LightShelf lights)
+public sealed class WallDesk(LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, LookSurroundings surroundings, ConfigDesk colour, LightShelf lights)
 {
     private const int Textures = 1024, Turn = 4;
 
@@ -25,7 +25,8 @@ public sealed class WallDesk(LookStore looks, LookCompilation compilation, Proof
     public async Task<byte[]> PngAsync(ProofCell cell, CancellationToken cancel)
     {
         var look = cell.At is { } number ? await looks.AtAsync(cell.Look, number) : (await LookRoutes.RowAsync(looks, cell.Look)).Look();
-        var working = (await workingSpaces.OfLookAsync(cell.Look)).Space;
+        var around = await surroundings.OfLookAsync(cell.Look);
+        (look, var working) = (look.Under(around.Trims), around.Space);
         var side = Math.Clamp(cell.Size, 32, 1024);
         var samples = Math.Clamp(cell.Samples, 1, 1024);
         var key = $"cell/{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{colour.Current.Names?.Config.Hash}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = default, At = null, Size = side, Samples = samples }}";

@@ -13,12 +13,14 @@ import type {
   House,
   KeptChain,
   KeptNamingRule,
+  LineFigure,
   LookInfo,
   LookSummary,
   MissingFile,
   ServerFolder,
   Session,
   ShownNetwork,
+  TrimsOfCollections,
   Version,
   WrittenLine,
 } from "./types";
@@ -74,6 +76,22 @@ export const useFoundLooks = (wanted: Wanted, enabled = true) =>
     getNextPageParam: (last) => (last.length === page ? last[last.length - 1] : null),
     placeholderData: keepPreviousData,
     enabled,
+  });
+/** What the collections of a look say of its trims. */
+export const useLookTrims = (look: string) =>
+  useQuery({ queryKey: ["trims", look], queryFn: () => get<TrimsOfCollections[]>(`/looks/${look}/trims`) });
+/** Changes when the house trims of a look do; empty without any. */
+export function useTrimStamp(look: string): string {
+  const said = useLookTrims(look).data;
+  return said && said.length > 0 ? JSON.stringify(said) : "";
+}
+/** What each approximated or lost line of a report costs, as ΔE. */
+export const useLineFigures = (look: string, revision: number, dialect: string, under: string, enabled: boolean) =>
+  useQuery({
+    queryKey: ["figures", look, revision, dialect, under],
+    queryFn: () => get<LineFigure[]>(`/looks/${look}/figures?dialect=${dialect}`),
+    enabled,
+    staleTime: Infinity,
   });
 export const useLook = (id: string) =>
   useQuery({ queryKey: ["look", id], queryFn: () => get<LookInfo>(`/looks/${id}`) });
@@ -194,10 +212,15 @@ export function useProgress() {
       const known = client.getQueryData<LookInfo>(["look", l.id]);
       if (known && known.revision < l.revision) void client.invalidateQueries({ queryKey: ["look", l.id] });
     });
+    // What holds for all looks of a collection changed.
+    const stopHouse = onHub("collection", () => {
+      for (const key of ["trims", "board"]) void client.invalidateQueries({ queryKey: [key] });
+    });
     const started = hub.start().catch(() => undefined);
     return () => {
       stopDeliveries();
       stopLooks();
+      stopHouse();
       void started.then(() => hub.stop());
     };
   }, [client]);

@@ -196,6 +196,38 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/{id}/versions/{number}/difference": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["versionDifference"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/figures": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["lineFigures"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/proofs/cell": {
     parameters: {
       query?: never;
@@ -1124,6 +1156,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/{id}/trims": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["lookTrims"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/looks/{id}/network": {
     parameters: {
       query?: never;
@@ -1246,6 +1294,38 @@ export interface paths {
     get: operations["listCollections"];
     put?: never;
     post: operations["createCollection"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/collections/{id}/trims": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["houseTrims"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/collections/{id}/trims/{dialect}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put: operations["setHouseTrims"];
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -2053,6 +2133,14 @@ export interface components {
       words: string;
       document: string;
     };
+    DifferenceFigures: {
+      /** Format: float */
+      mean: number;
+      /** Format: float */
+      percentile95: number;
+      /** Format: float */
+      greatest: number;
+    };
     DifferenceQuery: {
       first: components["schemas"]["ProofCell"];
       second: components["schemas"]["ProofCell"];
@@ -2226,6 +2314,13 @@ export interface components {
       stopColours: string[];
       layers: string[];
     };
+    HouseTrimsRow: {
+      dialect: string;
+      trims: components["schemas"]["Trim"][];
+      person: string;
+      /** Format: date-time */
+      at: string;
+    };
     /** Format: binary */
     IFormFile: string;
     IntakeQuestion: {
@@ -2313,6 +2408,13 @@ export interface components {
       displayed: number[];
       hex: string;
       beyond: string;
+    };
+    LineFigure: {
+      input: string;
+      /** Format: float */
+      mean: number;
+      /** Format: float */
+      percentile95: number;
     };
     Look: {
       /** Format: int32 */
@@ -3635,6 +3737,12 @@ export interface components {
       /** Format: float */
       value: number;
     };
+    TrimsOfCollections: {
+      dialect: string;
+      trims: components["schemas"]["Trim"][];
+      collections: string[];
+      disagree: boolean;
+    };
     TryName: {
       name: string;
       with: null | components["schemas"]["NamingRule"];
@@ -4024,7 +4132,7 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": unknown;
+          "application/json": components["schemas"]["DifferenceFigures"];
         };
       };
     };
@@ -4054,6 +4162,53 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+    };
+  };
+  versionDifference: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        number: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DifferenceFigures"];
+        };
+      };
+    };
+  };
+  lineFigures: {
+    parameters: {
+      query: {
+        dialect: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LineFigure"][];
+        };
       };
     };
   };
@@ -5632,6 +5787,28 @@ export interface operations {
       };
     };
   };
+  lookTrims: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TrimsOfCollections"][];
+        };
+      };
+    };
+  };
   lookNetwork: {
     parameters: {
       query: {
@@ -5852,6 +6029,55 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["CollectionRow"];
+        };
+      };
+    };
+  };
+  houseTrims: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["HouseTrimsRow"][];
+        };
+      };
+    };
+  };
+  setHouseTrims: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        dialect: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Trim"][];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["HouseTrimsRow"][];
         };
       };
     };

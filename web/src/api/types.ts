@@ -81,3 +81,7 @@ export type CollectionTable = S["CollectionTable"];
 export type RulesRow = S["RulesRow"];
 export type RulesVerdict = S["RulesVerdict"];
 export type LookChange = S["LookChange"];
+export type HouseTrimsRow = S["HouseTrimsRow"];
+export type TrimsOfCollections = S["TrimsOfCollections"];
+export type LineFigure = S["LineFigure"];
+export type DifferenceFigures = S["DifferenceFigures"];

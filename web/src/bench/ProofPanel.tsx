@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { send } from "../api/client";
+import { useTrimStamp } from "../api/queries";
 import type { House } from "../api/types";
 import { BesideLine } from "./BesideLine";
 import type { Selection } from "./lanes/address";
@@ -52,12 +53,14 @@ export function ProofPanel({ id, revision, house, tiles, dialect, other, blinkin
     soloSteps: solo ? Math.max(0, solo.step + 1) : null,
     ...(moving ? coarse : { ...full, samples: mostSamples(settings) }),
   };
-  const proof = useProof(id, revision, "bench", query);
+  const under = useTrimStamp(id);
+  const proof = useProof(id, revision, "bench", query, under);
   const blink = useProof(
     id,
     revision,
     "blink",
     blinking ? { ...query, dialect: other, ...full, samples: mostSamples(settings) } : null,
+    under,
   );
   const beside = useBeside(id);
   // The strips begin when the proof can be judged, and follow an edit when it has all it wants.
@@ -69,7 +72,7 @@ export function ProofPanel({ id, revision, house, tiles, dialect, other, blinkin
   const open = asked ?? !makesRoom;
   const { form, light, view } = settings;
   const difference = useQuery({
-    queryKey: ["compare", id, revision, dialect, other, form, light, view],
+    queryKey: ["compare", id, revision, dialect, other, form, light, view, under],
     queryFn: () =>
       send<{ mean: number; percentile95: number }>("POST", `/looks/${id}/compare`, {
         first: dialect,

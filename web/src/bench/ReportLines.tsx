@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { send } from "../api/client";
-import type { ConversionReport } from "../api/types";
+import type { ConversionReport, LineFigure } from "../api/types";
+import { useLineFigures, useTrimStamp } from "../api/queries";
 import { LookPicture } from "../ui/LookPicture";
 
 interface Props {
@@ -14,8 +15,9 @@ const kinds = ["exact", "approximated", "baked", "lost"] as const;
 
 /** What became of every input: approximations with the ΔE of two proofs, what is lost with a pair of pictures. */
 export function ReportLines({ look, revision, dialect, report }: Props) {
+  const under = useTrimStamp(look);
   const measured = useQuery({
-    queryKey: ["compare", look, revision, null, dialect, "vessel", "softbox", "aces1-sdr"],
+    queryKey: ["compare", look, revision, null, dialect, "vessel", "softbox", "aces1-sdr", under],
     queryFn: () =>
       send<{ mean: number; percentile95: number }>("POST", `/looks/${look}/compare`, {
         first: null,
@@ -27,6 +29,7 @@ export function ReportLines({ look, revision, dialect, report }: Props) {
     enabled: report.approximated.length > 0,
     staleTime: Infinity,
   });
+  const figures = useLineFigures(look, revision, dialect, under, report.approximated.length + report.lost.length > 0);
   return (
     <>
       {report.approximated.length > 0 && (
@@ -37,7 +40,10 @@ export function ReportLines({ look, revision, dialect, report }: Props) {
               ? `mean ΔE ${measured.data.mean.toFixed(2)}, 95 % ${measured.data.percentile95.toFixed(2)}`
               : "being measured…"}
           </span>{" "}
-          <span className="text-small text-soft">(vessel, softbox, against the look itself)</span>
+          <span className="text-small text-soft">(vessel, softbox, against the look itself)</span>{" "}
+          <span className="block text-small text-soft">
+            “By itself” is one input alone as it is written; how the renderer scatters light is in the whole only.
+          </span>
         </p>
       )}
       <dl className="mt-2" aria-label="report">
@@ -48,8 +54,11 @@ export function ReportLines({ look, revision, dialect, report }: Props) {
               className="grid grid-cols-[92px_1fr] gap-2 border-b border-rule py-0.5"
             >
               <dt className="text-small text-soft">{kind}</dt>
-              <dd>
+              <dd className="min-w-0 wrap-anywhere">
                 <span className="font-mono text-small">{line.input}</span> {line.note}
+                {(kind === "approximated" || kind === "lost") && (
+                  <Costs figure={figures.data?.find((f) => f.input === line.input)} pending={figures.isPending} />
+                )}
                 {kind === "lost" && (
                   <span className="mt-1 flex gap-2">
                     {["", `&without=${line.input}`].map((without) => (
@@ -72,5 +81,23 @@ export function ReportLines({ look, revision, dialect, report }: Props) {
         )}
       </dl>
     </>
+  );
+}
+
+/** What this one line costs on the picture, beside nothing else. */
+function Costs({ figure, pending }: { figure: LineFigure | undefined; pending: boolean }) {
+  if (pending) return <span className="block text-small text-soft">being measured…</span>;
+  if (!figure) return null;
+  return (
+    <span className="block text-small text-soft" data-testid="line figure">
+      {figure.mean < 0.005 ? (
+        "by itself: nothing that can be seen"
+      ) : (
+        <>
+          by itself: <span className="font-mono">mean ΔE {figure.mean.toFixed(2)}, </span>
+          <span className="font-mono">95 % {figure.percentile95.toFixed(2)}</span>
+        </>
+      )}
+    </span>
   );
 }

@@ -3,9 +3,9 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { get, send } from "../api/client";
 import { useSession, useVersions } from "../api/queries";
-import type { LookChange, LookInfo, Version } from "../api/types";
-import { LookPicture } from "../ui/LookPicture";
+import type { DifferenceFigures, LookChange, LookInfo, Version } from "../api/types";
 import { addressWords } from "./lanes/address";
+import { VersionWipe } from "./VersionWipe";
 
 interface Props {
   look: LookInfo;
@@ -144,30 +144,22 @@ function Changes({ look, number }: { look: LookInfo; number: number }) {
     queryKey: ["version-changes", look.id, look.revision, number],
     queryFn: () => get<LookChange[]>(`/looks/${look.id}/versions/${number}/changes`),
   });
+  const difference = useQuery({
+    queryKey: ["version-difference", look.id, look.revision, number],
+    queryFn: () => get<DifferenceFigures>(`/looks/${look.id}/versions/${number}/difference`),
+    enabled: (changes.data?.length ?? 0) > 0,
+    staleTime: Infinity,
+  });
   return (
     <div className="mt-1">
-      <div className="grid grid-cols-2 gap-2">
-        <figure>
-          <LookPicture
-            look={look.id}
-            size={200}
-            asked={`&version=${number}`}
-            alt={`version ${number}`}
-            className="aspect-square w-full bg-well"
-          />
-          <figcaption className="text-small text-soft">version {number}</figcaption>
-        </figure>
-        <figure>
-          <LookPicture
-            look={look.id}
-            size={200}
-            asked={`&r=${look.revision}`}
-            alt="on the bench"
-            className="aspect-square w-full bg-well"
-          />
-          <figcaption className="text-small text-soft">on the bench</figcaption>
-        </figure>
-      </div>
+      <VersionWipe look={look} number={number} />
+      {(changes.data?.length ?? 0) > 0 && (
+        <p className="font-mono text-small" data-testid="version difference">
+          {difference.data
+            ? `mean ΔE ${difference.data.mean.toFixed(2)}, 95 % ${difference.data.percentile95.toFixed(2)}`
+            : "being measured…"}
+        </p>
+      )}
       {changes.data?.length === 0 && <p className="text-soft">The bench holds exactly this version.</p>}
       <ul>
         {changes.data?.map((c) => (

@@ -26,7 +26,14 @@ export interface ProofState {
 const nothing: ProofState = { picture: null, samples: 0, noise: 1, seconds: 0, mapBytes: 0, last: false, error: null };
 
 /** Asks for a proof and shows each refinement. A changed question ends the older stream; the server then stops rendering it. */
-export function useProof(look: string, revision: number, viewer: string, query: ProofQuery | null): ProofState {
+export function useProof(
+  look: string,
+  revision: number,
+  viewer: string,
+  query: ProofQuery | null,
+  /** What the look stands under beside its document: asked anew when it changes. */
+  under = "",
+): ProofState {
   const [state, setState] = useState<ProofState>(nothing);
   const url = useRef<string | null>(null);
   const key = JSON.stringify(query);
@@ -76,6 +83,6 @@ export function useProof(look: string, revision: number, viewer: string, query: 
       if (!abort.signal.aborted) setState((s) => ({ ...s, error: error.message }));
     });
     return () => abort.abort();
-  }, [look, revision, viewer, key]);
+  }, [look, revision, viewer, key, under]);
   return state;
 }

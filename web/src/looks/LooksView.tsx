@@ -114,7 +114,7 @@ function BringPackage() {
       {bring.isPending ? "Coming in…" : "Bring a package or network in…"}
       <input
         type="file"
-        accept=".zip,.mtlx,.glb,.gltf,.usda"
+        accept=".zip,.mtlx,.glb,.gltf,.usda,.usdz"
         aria-label="package of a look, or a network"
         className="sr-only"
         onChange={(e) => {

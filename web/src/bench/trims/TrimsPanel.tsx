@@ -1,42 +1,21 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { toast } from "sonner";
-import { get, send } from "../../api/client";
-import { useCollections } from "../../api/queries";
-import type { EditedLook, LookSummary, Trim } from "../../api/types";
+import type { Trim } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 import { useBench } from "../BenchContext";
 import { FitFound } from "./FitFound";
+import { HouseTrims } from "./HouseTrims";
 import { operations, saidOfGlossiness } from "./trimWords";
 import { useFit } from "./useFit";
 
-/** Corrections of this look that hold in the chosen dialect only: by hand, by fit, and lifted to all looks of a collection. */
+/** Corrections that hold in the chosen dialect only: of this look, by hand or by fit, and those of its house. */
 export function TrimsPanel() {
   const { id, look, house, dialect, edit } = useBench();
-  const client = useQueryClient();
-  const collections = useCollections();
   const fit = useFit(id);
   const [from, setFrom] = useState("");
   const trims: Trim[] = (dialect && look.trims?.[dialect]) || [];
   const title = house.dialects.find((d) => d.id === dialect)?.title ?? "";
   const put = (next: Trim[]) => void edit({ edit: "trims", dialect: dialect!, trims: next });
-  const lift = useMutation({
-    mutationFn: async (collection: string) => {
-      const looks = await get<LookSummary[]>(`/looks?collection=${collection}`);
-      return send<EditedLook[]>("POST", "/looks/edits", {
-        looks: looks.map((l) => l.id),
-        edit: { edit: "trims", dialect, trims },
-      });
-    },
-    onSuccess: (done) => {
-      const refused = done.filter((d) => d.refused);
-      toast(`${done.length - refused.length} looks have these trims for ${title} now`, { duration: 6000 });
-      for (const one of refused) toast.error(`${one.name}: ${one.refused}`, { duration: 8000 });
-      void client.invalidateQueries({ queryKey: ["look"] });
-      void client.invalidateQueries({ queryKey: ["board"] });
-    },
-  });
   if (!dialect) return null;
   return (
     <Dialog.Root modal={false}>
@@ -115,24 +94,7 @@ export function TrimsPanel() {
             {fit.trouble && <p role="alert">{fit.trouble}</p>}
             {fit.result && <FitFound result={fit.result} onTake={() => put(fit.result!.trims)} />}
           </section>
-          {trims.length > 0 && (
-            <section>
-              <h3 className="font-medium">House trims</h3>
-              <select
-                className="entry mt-1"
-                aria-label="give these trims to all looks of a collection"
-                value=""
-                onChange={(e) => lift.mutate(e.target.value)}
-              >
-                <option value="">give them to all looks of…</option>
-                {collections.data?.map((c) => (
-                  <option key={c.id} value={c.id}>
-                    {c.name}
-                  </option>
-                ))}
-              </select>
-            </section>
-          )}
+          <HouseTrims look={id} dialect={dialect} own={trims} onLifted={() => put([])} />
           <Dialog.Close className="act">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>

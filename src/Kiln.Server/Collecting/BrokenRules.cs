@@ -1,0 +1,39 @@
+using Kiln.Colour;
+using Kiln.Judge.Consistency;
+using Kiln.Judge.Findings;
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+using Kiln.Pixels;
+using Kiln.Store;
+
+namespace Kiln.Server.Collecting;
+
+/// <summary>The rules of a look's collections that it breaks, as findings of the bench. What only a whole measurement knows (dialects that lose something) is told once the table has measured the document.</summary>
+public sealed class BrokenRules(RuleShelf shelf, Consistency consistency, MapTextures textures, ContentStore store)
+{
+    private const int Textures = 512;
+
+    public async Task<IReadOnlyList<Finding>> OfAsync(LookRow row, Look look, WorkingSpace working)
+    {
+        var rules = await shelf.OfLookAsync(row.Id);
+        if (rules.Count == 0)
+            return [];
+        var known = await consistency.KnownAsync(row) is { } measured ? new KnownOfLook(measured.Measures, measured.Lossy, measured.Bytes) : await NowAsync(look, working);
+        return [.. rules.SelectMany(r => RuleCheck.Of(CollectionRules.Read(r.Text), look, known).Select(b =>
+            new Finding($"rule.{b.Rule}", Severity.Warning, "look", b.Sentence, $"asked for by the rules of the collection {r.Collection}")))];
+    }
+
+    private async Task<KnownOfLook> NowAsync(Look look, WorkingSpace working)
+    {
+        LookMeasures? measures = null;
+        try
+        {
+            measures = await LookMeasures.OfAsync(look, textures, working, Textures);
+        }
+        catch (Exception e) when (e is PictureException or FileNotFoundException)
+        {
+            // A map that is gone is a finding of its own.
+        }
+        return new(measures, [], look.Slots.Values.SelectMany(s => s.File.Contents).Distinct().Where(store.Has).Sum(c => new FileInfo(store.PathOf(c)).Length));
+    }
+}

@@ -1,0 +1,98 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { toast } from "sonner";
+import { get, send } from "../../api/client";
+import { useCollections, useLookTrims, useSession } from "../../api/queries";
+import type { HouseTrimsRow, Trim, TrimsOfCollections } from "../../api/types";
+import { saidOfGlossiness } from "./trimWords";
+
+interface Props {
+  look: string;
+  dialect: string;
+  /** The look's own, which may be lifted. */
+  own: Trim[];
+  /** They hold for this look by its collection now, so it needs them no more itself. */
+  onLifted: () => void;
+}
+
+/** Trims that hold for every look of a collection for as long as they stand. What a look says itself of an input goes before them. */
+export function HouseTrims({ look, dialect, own, onLifted }: Props) {
+  const client = useQueryClient();
+  const session = useSession();
+  const collections = useCollections();
+  const said = useLookTrims(look).data?.find((t) => t.dialect === dialect);
+  const leads = session.data?.role === "lead" || session.data?.role === "admin";
+  const set = useMutation({
+    mutationFn: async ({ collection, trims }: { collection: string; trims: Trim[] }) => {
+      await send<HouseTrimsRow[]>("PUT", `/collections/${collection}/trims/${dialect}`, trims);
+      return await get<TrimsOfCollections[]>(`/looks/${look}/trims`);
+    },
+    onSuccess: (now, { collection, trims }) => {
+      const name = collections.data?.find((c) => c.id === collection)?.name ?? "the collection";
+      if (trims.length > 0 && now.some((t) => t.dialect === dialect && !t.disagree && t.collections.includes(name)))
+        onLifted();
+      toast(trims.length > 0 ? `All looks of ${name} have these trims now` : `${name} has no trims here any more`, {
+        duration: 6000,
+      });
+      void client.invalidateQueries({ queryKey: ["trims"] });
+      void client.invalidateQueries({ queryKey: ["board"] });
+    },
+  });
+  const idOf = (name: string) => collections.data?.find((c) => c.name === name)?.id;
+  return (
+    <section className="space-y-2">
+      <h3 className="font-medium">House trims</h3>
+      {said?.disagree && (
+        <p role="alert">
+          The collections {said.collections.join(" and ")} say different ones, so that none of them holds.
+        </p>
+      )}
+      {said && !said.disagree && (
+        <ul aria-label="house trims">
+          {said.trims.map((trim) => (
+            <li key={trim.input + trim.operation} className="border-b border-rule py-0.5">
+              <span className="hatched px-1">
+                {trim.input.replaceAll("_", " ")}{" "}
+                <span className="font-mono">
+                  {trim.operation} {trim.value.toFixed(3)}
+                </span>{" "}
+                <span className="text-small text-soft">{saidOfGlossiness(trim)}</span>
+              </span>
+              {own.some((t) => t.input === trim.input) && (
+                <span className="text-small text-soft"> this look has its own instead</span>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      {said?.collections.map((name) => (
+        <p key={name} className="flex items-center gap-2 text-small text-soft">
+          from {name}
+          {leads && idOf(name) && (
+            <button className="act text-small" onClick={() => set.mutate({ collection: idOf(name)!, trims: [] })}>
+              Take away from all its looks
+            </button>
+          )}
+        </p>
+      ))}
+      {!said && <p className="text-soft">None in the collections of this look.</p>}
+      {own.length > 0 && leads && (
+        <select
+          className="entry"
+          aria-label="make these the house trims of a collection"
+          value=""
+          onChange={(e) => set.mutate({ collection: e.target.value, trims: own })}
+        >
+          <option value="">lift this look’s trims to all looks of…</option>
+          {collections.data?.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.name}
+            </option>
+          ))}
+        </select>
+      )}
+      {own.length > 0 && !leads && (
+        <p className="text-small text-soft">A lead lifts trims to all looks of a collection.</p>
+      )}
+    </section>
+  );
+}
