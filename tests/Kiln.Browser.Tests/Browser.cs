@@ -33,7 +33,16 @@ public sealed class Browser : IDisposable
     {
         var wait = new WebDriverWait(Driver, TimeSpan.FromSeconds(seconds)) { Message = what };
         wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(NoSuchElementException));
-        return wait.Until(condition)!;
+        try
+        {
+            return wait.Until(condition)!;
+        }
+        catch (WebDriverTimeoutException e)
+        {
+            // What a person would have seen instead, for whoever reads the log.
+            var page = ((IJavaScriptExecutor)Driver).ExecuteScript("return location.pathname + ': ' + document.body.innerText.replace(/\\s+/g, ' ').slice(-1500)");
+            throw new WebDriverTimeoutException($"{e.Message}\nOn the screen: {page}", e);
+        }
     }
 
     /// <summary>A real drag by HTML drag events: pick up, over, drop, with one data transfer.</summary>

@@ -39,6 +39,11 @@ export function OriginSettings({ address, chain }: { address: string; chain: Cha
   );
   return (
     <div className="space-y-2">
+      {/* Above what is measured while one looks: a button must not move from under the pointer. */}
+      <p className="flex gap-2">
+        {buttons}
+        {!address.includes("/") && !address.startsWith("cover:") && <ApplyToLooks lane={address} />}
+      </p>
       {origin.kind === "slot" && <MapSettings address={address} chain={chain} />}
       {origin.kind === "source" && <SourceWords name={origin.source} />}
       {origin.kind === "noise" && (
@@ -50,10 +55,6 @@ export function OriginSettings({ address, chain }: { address: string; chain: Cha
         />
       )}
       {origin.kind === "constant" && <p className="text-soft">One value everywhere; connect something to steer it.</p>}
-      <p className="flex gap-2">
-        {buttons}
-        {!address.includes("/") && !address.startsWith("cover:") && <ApplyToLooks lane={address} />}
-      </p>
       <ConnectChoice address={address} />
       <Everyday address={address} />
     </div>
