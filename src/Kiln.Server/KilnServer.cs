@@ -15,6 +15,7 @@ using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Profiles;
 using Kiln.Server.Proofs;
+using Kiln.Server.Sheets;
 using Kiln.Store;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
@@ -70,6 +71,7 @@ public static class KilnServer
         LookRoutes.Map(api);
         BenchRoutes.Map(api);
         ManyLooks.Map(api);
+        VariantRoutes.Map(api);
         LaneCosts.Map(api);
         HeightScales.Map(api);
         DroppedMaps.Map(api);
@@ -83,6 +85,7 @@ public static class KilnServer
         FitRoutes.Map(api);
         PreviewRoutes.Map(api);
         BatchRoutes.Map(api);
+        SheetRoutes.Map(api);
         PackageRoutes.Map(api);
         MapThumbnails.Map(api);
         ReadoutRoutes.Map(api);
@@ -121,6 +124,9 @@ public static class KilnServer
         services.AddSingleton<NetworkImport>();
         services.AddSingleton<Batches>();
         services.AddSingleton<BatchJob>();
+        services.AddSingleton<Store.Sheets>();
+        services.AddSingleton<SheetJob>();
+        services.AddSingleton<LookPictures>();
         services.AddSingleton<HouseProfiles>();
         services.AddSingleton<ProfileDesk>();
         services.AddSingleton<Uploads>();

@@ -41,7 +41,7 @@ public static class Verification
                 var look = LookJson.Read(Encoding.UTF8.GetBytes(document.Text));
                 if (document.Hash is { } hash && LookJson.Hash(look) != hash)
                     faults.Add($"{what}: the document is not what its hash says");
-                foreach (var content in look.Slots.Values.SelectMany(s => s.File.Contents).Distinct().Where(k => !store.Has(k)))
+                foreach (var content in look.FilesWithVariants().SelectMany(f => f.Contents).Distinct().Where(k => !store.Has(k)))
                     faults.Add($"{what}: the map {content} is gone");
             }
             catch (LookException e)

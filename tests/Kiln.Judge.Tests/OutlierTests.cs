@@ -1,3 +1,4 @@
+using Kiln.Colour;
 using CsCheck;
 using Kiln.Judge.Consistency;
 
@@ -50,7 +51,7 @@ public sealed class OutlierTests
     [Fact]
     public void LabGoesThereAndBack() => Gen.Select(Gen.Double[0, 100], Gen.Double[-60, 60], Gen.Double[-60, 60]).Sample((l, a, b) =>
     {
-        var (l2, a2, b2) = Judge.Difference.CieLab.Of(Judge.Difference.CieLab.ToXyz(l, a, b));
+        var (l2, a2, b2) = CieLab.Of(CieLab.ToXyz(l, a, b));
         Assert.Equal(l, l2, 1e-3);
         Assert.Equal(a, a2, 2e-3);
         Assert.Equal(b, b2, 2e-3);

@@ -12,10 +12,18 @@ const { default: start } = await import(path.join(folder, "tinyusdz.js"));
 const usd = await start();
 const plain = (o) => JSON.parse(JSON.stringify(o, (_, v) => (ArrayBuffer.isView(v) ? Array.from(v).slice(0, 4) : v)));
 for (const file of process.argv.slice(2)) {
-  const scene = new usd.TinyUSDZLoaderNative();
+  let scene = new usd.TinyUSDZLoaderNative();
   if (!scene.loadFromBinary(new Uint8Array(fs.readFileSync(file)), path.basename(file))) {
     console.error("not read:", file, scene.error?.() ?? "");
     process.exit(1);
+  }
+  // The library makes the choices of variant sets where there are any; its scene alone leaves them out.
+  if (fs.readFileSync(file).includes("variantSet ")) {
+    scene = new usd.TinyUSDZLoaderNative();
+    if (!scene.loadAsLayerFromBinary(new Uint8Array(fs.readFileSync(file)), path.basename(file)) || !scene.composeVariants() || !scene.layerToRenderScene()) {
+      console.error("not composed:", file, scene.error?.() ?? "");
+      process.exit(1);
+    }
   }
   const meshes = Array.from({ length: scene.numMeshes() }, (_, i) => scene.getMesh(i));
   const materials = meshes.map((m) => plain(scene.getMaterial(m.materialId)));

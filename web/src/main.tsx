@@ -17,6 +17,7 @@ import { IntakeView } from "./intake/IntakeView";
 import { SortingTable } from "./intake/SortingTable";
 import { LooksView } from "./looks/LooksView";
 import { SignIn } from "./signin/SignIn";
+import { VariantsView } from "./variants/VariantsView";
 import "sonner/dist/styles.css";
 import "./theme.css";
 
@@ -41,6 +42,7 @@ function App() {
         <Route path="/intake/:id" element={<SortingTable />} />
         <Route path="/looks" element={<LooksView />} />
         <Route path="/looks/:id" element={<Bench />} />
+        <Route path="/looks/:id/variants" element={<VariantsView />} />
         <Route path="/compare" element={<CompareView />} />
         <Route path="/compare/:id" element={<CompareView />} />
         <Route path="/collections" element={<CollectionsView />} />

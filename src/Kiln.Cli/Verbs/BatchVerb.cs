@@ -43,11 +43,13 @@ internal static class BatchVerb
                 {
                     var around = await new LookSurroundings(opened).OfLookAsync(row.Id);
                     var (look, working) = (row.Look().Under(around.Trims), around.Space);
-                    var compiled = await new DialectCompiler(target, new Bakery(textures, store), new CompileOptions(working.Id, names is null ? null : names.NameOf)).CompileAsync(look, cancel);
+                    var compiler = new DialectCompiler(target, new Bakery(textures, store), new CompileOptions(working.Id, names is null ? null : names.NameOf));
+                    var compiled = await compiler.CompileAsync(look, cancel);
+                    var variants = await CompiledVariant.AllAsync(look, l => compiler.CompileAsync(l, cancel));
                     var path = Path.Combine(parsed.GetValue(output)!, $"{compiled.Network.Material}_{target.Id}.zip");
                     var preview = await PreviewPicture.RenderAsync(compiled.Network, target, textures, name => names?.OursFor(name) ?? name, cancel: cancel);
                     await using (var file = File.Create(path))
-                        PackageWriter.Write(file, look, compiled, writer.PackageFiles(compiled.Network, target), store, preview);
+                        PackageWriter.Write(file, look, compiled, writer.PackageFiles(compiled.Network, target, variants), store, preview, variants);
                     results.Add(new { name = row.Name, file = Path.GetFileName(path), report = WireVerb.Report(compiled.Report) });
                     if (!parsed.GetValue(json))
                         Console.WriteLine($"{row.Name}: {Path.GetFileName(path)}");

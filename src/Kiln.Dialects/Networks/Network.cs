@@ -51,16 +51,14 @@ public sealed record Network(string Dialect, string Material, string WorkingSpac
     }
 
     /// <summary>The network of one tile by itself: its material and its textures carry the tile's number.</summary>
-    public Network OnTile(int number)
+    public Network OnTile(int number) => WithPaths(path => MapTile.Named(path, number), file => file.OnTile(number)!) with { Material = $"{Material}_{number}" };
+
+    /// <summary>The same with its files elsewhere, or others in their places.</summary>
+    public Network WithPaths(Func<string, string> path, Func<MapFile, MapFile>? file = null) => this with
     {
-        string Path(string path) => MapTile.Named(path, number);
-        return this with
-        {
-            Material = $"{Material}_{number}",
-            Nodes = [.. Nodes.Select(n => n with { Ports = [.. n.Ports.Select(p => p.Type == "filename" && p.Value is { } path ? p with { Value = Path(path) } : p)] })],
-            Textures = [.. Textures.Select(t => t with { Path = Path(t.Path), File = t.File.OnTile(number)! })],
-        };
-    }
+        Nodes = [.. Nodes.Select(n => n with { Ports = [.. n.Ports.Select(p => p.Type == "filename" && p.Value is { } value ? p with { Value = path(value) } : p)] })],
+        Textures = [.. Textures.Select(t => t with { Path = path(t.Path), File = file is null ? t.File : file(t.File) })],
+    };
 }
 
 /// <summary>One line of a conversion report.</summary>

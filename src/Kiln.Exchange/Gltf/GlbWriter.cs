@@ -1,6 +1,7 @@
 using System.Numerics;
 using System.Runtime.InteropServices;
 using Kiln.Dialects.Networks;
+using Kiln.Exchange.Packages;
 using Kiln.Looks.Evaluation;
 using SharpGLTF.Memory;
 using SharpGLTF.Schema2;
@@ -34,13 +35,25 @@ public static class GlbWriter
         ["iridescenceThicknessTexture"] = "IridescenceThickness",
     };
 
-    public static byte[] Write(Network network, CarrierForm form, IContentFiles files)
+    /// <param name="variants">Materials beside the look's own, as KHR_materials_variants has them.</param>
+    public static byte[] Write(Network network, CarrierForm form, IContentFiles files, IReadOnlyList<NetworkVariant>? variants = null)
     {
         var model = ModelRoot.CreateModel();
         model.Asset.Generator = "Nimble Kiln";
+        var images = new Dictionary<string, Image>();
+        var material = Material(model, network, files, images);
+        foreach (var variant in variants ?? [])
+            Material(model, variant.Network, files, images);
+        Carrier(model, form, material);
+        using var memory = new MemoryStream();
+        model.WriteGLB(memory, new WriteSettings { MergeBuffers = true, JsonIndented = false });
+        return variants is { Count: > 0 } ? GlbVariants.Added(memory.ToArray(), [.. variants.Select(v => v.Name)]) : memory.ToArray();
+    }
+
+    private static Material Material(ModelRoot model, Network network, IContentFiles files, Dictionary<string, Image> images)
+    {
         var material = model.CreateMaterial(network.Material);
         Settings(material, network.Surface, network.Surface.Port("baseColorTexture")?.Node is { } colour && network.Node(colour).Port("channels")!.Value!.Contains('a'));
-        var images = new Dictionary<string, Image>();
         foreach (var port in network.Surface.Ports.Where(p => p.Node is not null))
         {
             // A texture of a layer that is off has no place.
@@ -48,10 +61,7 @@ public static class GlbWriter
                 continue;
             Connect(model, channel, network, network.Node(port.Node!), files, images);
         }
-        Carrier(model, form, material);
-        using var memory = new MemoryStream();
-        model.WriteGLB(memory, new WriteSettings { MergeBuffers = true, JsonIndented = false });
-        return memory.ToArray();
+        return material;
     }
 
     private static void Settings(Material material, NetworkNode surface, bool alphaMapped)

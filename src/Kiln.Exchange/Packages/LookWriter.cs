@@ -14,32 +14,41 @@ namespace Kiln.Exchange.Packages;
 /// <param name="decoder">Reads pictures that are written anew in tiles.</param>
 public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictureDecoder decoder)
 {
-    public IReadOnlyList<WrittenFile> Files(Network network, DialectProfile profile)
+    /// <param name="variants">In one document where the dialect has a word for them (glTF, USD), else as materials of their own.</param>
+    public IReadOnlyList<WrittenFile> Files(Network network, DialectProfile profile, IReadOnlyList<NetworkVariant>? variants = null)
     {
-        if (profile.Textures.Udim is null && network.IsTiled)
-            return [.. network.TilesToSplit().Whole.SelectMany(tile => Files(network.OnTile(tile), profile)).DistinctBy(f => f.Path)];
-        if (profile.Document == "gltf")
-            return [new(network.Material + ".glb", GlbWriter.Write(network, form, contents), null)];
-        var textures = network.Textures.SelectMany(t => t.File.IsTiled
-            ? t.File.Tiles!.Select(tile => Texture(MapTile.Named(t.Path, tile.Number), tile.Content, profile))
-            : [Texture(t.Path, t.File.Content, profile)]).ToList();
-        return [.. Documents(network, profile), .. textures];
+        var all = NetworkVariants.Apart(network, variants ?? []);
+        if (profile.Textures.Udim is null && (network.IsTiled || all.Any(v => v.Network.IsTiled)))
+            return [.. TilesOf([network, .. all.Select(v => v.Network)]).SelectMany(tile => Written(network.OnTile(tile), [.. all.Select(v => v with { Network = v.Network.OnTile(tile) })], profile)).DistinctBy(f => f.Path)];
+        return [.. Written(network, all, profile).DistinctBy(f => f.Path)];
     }
 
     /// <summary>The same for a package: a USD layer is there once more as one file with its textures.</summary>
-    public IReadOnlyList<WrittenFile> PackageFiles(Network network, DialectProfile profile)
+    public IReadOnlyList<WrittenFile> PackageFiles(Network network, DialectProfile profile, IReadOnlyList<CompiledVariant>? variants = null)
     {
-        var files = Files(network, profile);
+        var files = Files(network, profile, [.. (variants ?? []).Select(v => new NetworkVariant(v.Name, v.Compiled.Network))]);
         return profile.Document == "usd" ? [.. files, new(network.Material + ".usdz", null, null, to => UsdzArchive.Write(to, files, contents))] : files;
     }
 
-    private IEnumerable<WrittenFile> Documents(Network network, DialectProfile profile)
+    /// <summary>The tiles that all of them have.</summary>
+    private static IEnumerable<int> TilesOf(IReadOnlyList<Network> networks) =>
+        networks.Where(n => n.IsTiled).Select(n => n.TilesToSplit().Whole.AsEnumerable()).Aggregate((a, b) => a.Intersect(b));
+
+    private IEnumerable<WrittenFile> Written(Network network, IReadOnlyList<NetworkVariant> variants, DialectProfile profile)
     {
-        if (profile.Document == "usd")
-        {
-            yield return new(network.Material + ".usda", UsdaWriter.Write(network, profile, form), null);
-            yield break;
-        }
+        if (profile.Document == "gltf")
+            return [new(network.Material + ".glb", GlbWriter.Write(network, form, contents, variants), null)];
+        Network[] all = [network, .. variants.Select(v => v.Network)];
+        var documents = profile.Document == "usd"
+            ? [new(network.Material + ".usda", UsdaWriter.Write(network, profile, form, variants), null)]
+            : all.SelectMany(n => Documents(n, profile));
+        return [.. documents, .. all.SelectMany(n => n.Textures).DistinctBy(t => t.Path).SelectMany(t => t.File.IsTiled
+            ? t.File.Tiles!.Select(tile => Texture(MapTile.Named(t.Path, tile.Number), tile.Content, profile))
+            : [Texture(t.Path, t.File.Content, profile)])];
+    }
+
+    private static IEnumerable<WrittenFile> Documents(Network network, DialectProfile profile)
+    {
         var definitions = NodeDefinitions.Write(profile);
         var definitionsName = definitions is null ? null : network.Material + "_defs.mtlx";
         yield return new(network.Material + ".mtlx", MaterialXWriter.Write(network, profile, definitionsName), null);

@@ -50,9 +50,9 @@ public static class PackageReader
         if (sums.Keys.FirstOrDefault() is { } missing)
             throw new ExchangeException($"'{missing}' is named in checksums.txt and not in the package.");
         var look = LookJson.Read(document!);
-        var needed = look.Slots.Values.SelectMany(s => s.Candidates.Append(s.File)).SelectMany(f => f.Contents).Distinct().ToList();
-        foreach (var slot in look.Slots.Values.Where(s => !s.File.Contents.All(byContent.ContainsKey)))
-            throw new ExchangeException($"The map '{slot.File.Name}' is not in the package.");
+        var needed = look.Slots.Values.SelectMany(s => s.Candidates).Concat(look.FilesWithVariants()).SelectMany(f => f.Contents).Distinct().ToList();
+        foreach (var file in look.FilesWithVariants().Where(f => !f.Contents.All(byContent.ContainsKey)))
+            throw new ExchangeException($"The map '{file.Name}' is not in the package.");
         return new(look, needed.Where(byContent.ContainsKey).ToDictionary(c => c, c => byContent[c]));
     }
 

@@ -2,6 +2,7 @@ using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
+using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
@@ -10,7 +11,7 @@ namespace Kiln.Exchange.Packages;
 
 /// <summary>
 /// A look in one dialect as a zip: the network, its textures, look.json (so that it comes in again unchanged, with the maps it names under maps/),
-/// report.json, the same in words for people (notes.txt), a picture (preview.jpg), and checksums.txt (SHA-256, the format sha256sum reads). The same look gives the same bytes.
+/// report.json (and one for each variant under reports/), the same in words for people (notes.txt), a picture (preview.jpg), and checksums.txt (SHA-256, the format sha256sum reads). The same look gives the same bytes.
 /// </summary>
 public static class PackageWriter
 {
@@ -18,7 +19,7 @@ public static class PackageWriter
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true };
 
     /// <summary>What is in the package and what a person has to know of it, in plain text.</summary>
-    private static string Notes(Look look, CompiledLook compiled)
+    private static string Notes(Look look, CompiledLook compiled, IReadOnlyList<CompiledVariant> variants)
     {
         var (network, report) = (compiled.Network, compiled.Report);
         var text = new StringBuilder($"{look.Name}, written as {network.Dialect}\n\nPlain values and converted maps are in {network.WorkingSpace}. Paths are relative to this folder.\n");
@@ -33,17 +34,19 @@ public static class PackageWriter
         Part("Baked", report.Baked.Select(l => $"{l.Input}: {l.Note}"));
         Part("Lost", report.Lost.Select(l => $"{l.Input}: {l.Note}"));
         Part("Trims", look.Trims.GetValueOrDefault(network.Dialect, []).Select(t => $"{t.Input}: {t.Operation} {t.Value.ToString(System.Globalization.CultureInfo.InvariantCulture)}"));
+        Part("Variants", variants.Select(v => $"{v.Name}{(v.Compiled.Report.Lost is { Length: > 0 } lost ? $"; lost: {string.Join(", ", lost.Select(l => l.Input))}" : "")}{(Variants.Astray(look, look.Variants.First(o => o.Name == v.Name)) is { Count: > 0 } astray ? $"; left out, since the look has no such place any more: {string.Join(", ", astray)}" : "")}"));
         Part("Remarks", look.Remarks);
         return text.Append("\nlook.json is the look this was made from; the whole folder, zipped, comes in again as that look. The maps' licence is the one they came with.\n").ToString();
     }
 
-    public static void Write(Stream stream, Look look, CompiledLook compiled, IReadOnlyList<WrittenFile> files, IContentFiles contents, byte[]? preview = null)
+    public static void Write(Stream stream, Look look, CompiledLook compiled, IReadOnlyList<WrittenFile> files, IContentFiles contents, byte[]? preview = null, IReadOnlyList<CompiledVariant>? variants = null)
     {
-        var all = new List<WrittenFile>(files) { new("look.json", LookJson.Write(look, indented: true), null), new("report.json", JsonSerializer.SerializeToUtf8Bytes(compiled.Report, Json), null), new("notes.txt", Encoding.UTF8.GetBytes(Notes(look, compiled)), null) };
+        var all = new List<WrittenFile>(files) { new("look.json", LookJson.Write(look, indented: true), null), new("report.json", JsonSerializer.SerializeToUtf8Bytes(compiled.Report, Json), null), new("notes.txt", Encoding.UTF8.GetBytes(Notes(look, compiled, variants ?? [])), null) };
+        all.AddRange((variants ?? []).Select((v, i) => new WrittenFile($"reports/{i + 1:00}_{DialectCompiler.MaterialName(v.Name)}.json", JsonSerializer.SerializeToUtf8Bytes(v.Compiled.Report, Json), null)));
         if (preview is not null)
             all.Add(new("preview.jpg", preview, null));
         var carried = files.Where(f => f.Content is not null).Select(f => f.Content).ToHashSet();
-        foreach (var (content, name) in look.Slots.Values.SelectMany(s => s.File.Tiles?.Select(t => (t.Content, t.Name)) ?? [(s.File.Content, s.File.Name)]).DistinctBy(f => f.Content).Where(f => !carried.Contains(f.Content)))
+        foreach (var (content, name) in look.FilesWithVariants().SelectMany(f => f.Tiles?.Select(t => (t.Content, t.Name)) ?? [(f.Content, f.Name)]).DistinctBy(f => f.Content).Where(f => !carried.Contains(f.Content)))
             all.Add(new($"maps/{content[..12]}_{name}", null, content));
         var checksums = new StringBuilder();
         using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);

@@ -22,7 +22,7 @@ public sealed class UsdPrim(string type, string path)
     public UsdProperty? Find(string name) => Properties.GetValueOrDefault(name);
 }
 
-/// <summary>Reads the text form of a USD layer (.usda) as far as prims, properties and connections go. Nothing is composed: references, variants and sublayers are passed over.</summary>
+/// <summary>Reads the text form of a USD layer (.usda) as far as prims, properties and connections go. Nothing is composed: references and sublayers are passed over, and of variants the first is taken.</summary>
 public static class UsdText
 {
     private const int MaximumLength = 128 << 20, MaximumDepth = 64, MaximumPrims = 20_000, MaximumNumbers = 30_000_000;
@@ -82,9 +82,7 @@ public static class UsdText
             }
             if (word is "variantSet")
             {
-                Text();
-                Expect('=');
-                Skip('{', '}');
+                Variants(prim, depth);
                 return;
             }
             if (word is "reorder" or "delete" or "add" or "append" or "prepend")
@@ -92,6 +90,30 @@ public static class UsdText
             while (word is "custom" or "uniform" or "varying" or "config")
                 word = Word();
             Property(prim, word);
+        }
+
+        /// <summary>The first choice of a set is taken; which one is selected is said in what is passed over.</summary>
+        private void Variants(UsdPrim prim, int depth)
+        {
+            Text();
+            Expect('=');
+            Expect('{');
+            for (var first = true; Peek() != '}'; first = false)
+            {
+                if (Peek() == '\0')
+                    throw Error("a bracket is not closed");
+                Text();
+                if (Peek() == '(')
+                    Skip('(', ')');
+                if (first)
+                {
+                    Expect('{');
+                    Body(prim, depth + 1);
+                }
+                else
+                    Skip('{', '}');
+            }
+            at++;
         }
 
         private void Prim(UsdPrim parent, int depth)

@@ -1,7 +1,9 @@
 using System.Text;
+using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Gltf;
+using Kiln.Exchange.Packages;
 
 namespace Kiln.Exchange.Usd;
 
@@ -13,22 +15,62 @@ public static class UsdaWriter
 {
     private const string Root = "Look";
 
+    /// <summary>The variant set that a look's variants are in.</summary>
+    private const string VariantSet = "look";
+
     /// <param name="form">The mesh that carries the material; null for the material alone.</param>
-    public static byte[] Write(Network network, DialectProfile profile, CarrierForm? form)
+    /// <param name="variants">Written as a variant set whose first choice is the look as it is.</param>
+    public static byte[] Write(Network network, DialectProfile profile, CarrierForm? form, IReadOnlyList<NetworkVariant>? variants = null)
     {
         var text = new StringBuilder();
         text.Append("#usda 1.0\n(\n    defaultPrim = \"").Append(Root).Append("\"\n    metersPerUnit = 1\n    upAxis = \"Y\"\n)\n\n");
-        text.Append("def Xform \"").Append(Root).Append("\" (\n    kind = \"component\"\n)\n{\n");
+        text.Append("def Xform \"").Append(Root).Append("\" (\n    kind = \"component\"\n");
+        var all = Choices(network, variants ?? []);
+        if (all.Count > 1)
+            text.Append("    variants = {\n        string ").Append(VariantSet).Append(" = ").Append(Quoted(all[0].Name)).Append("\n    }\n    prepend variantSets = \"").Append(VariantSet).Append("\"\n");
+        text.Append(")\n{\n");
         if (form is not null)
             Mesh(text, network, form);
+        if (all.Count == 1)
+            Material(text, network, profile);
+        else
+        {
+            text.Append("    variantSet \"").Append(VariantSet).Append("\" = {\n");
+            foreach (var (name, of) in all)
+            {
+                text.Append("    ").Append(Quoted(name)).Append(" {\n");
+                Material(text, of, profile);
+                text.Append("    }\n");
+            }
+            text.Append("    }\n");
+        }
+        text.Append("}\n");
+        return new UTF8Encoding(false).GetBytes(text.ToString());
+    }
+
+    /// <summary>The look and its variants, all in the place of the one material, by names that a variant set can have.</summary>
+    private static List<(string Name, Network Network)> Choices(Network network, IReadOnlyList<NetworkVariant> variants)
+    {
+        var result = new List<(string Name, Network Network)> { ("as_it_is", network) };
+        foreach (var variant in variants)
+        {
+            var name = DialectCompiler.MaterialName(variant.Name);
+            for (var n = 2; result.Any(r => r.Name == name); n++)
+                name = $"{DialectCompiler.MaterialName(variant.Name)}_{n}";
+            result.Add((name, variant.Network with { Material = network.Material }));
+        }
+        return result;
+    }
+
+    private static void Material(StringBuilder text, Network network, DialectProfile profile)
+    {
         text.Append("    def Material \"").Append(network.Material).Append("\"\n    {\n");
         text.Append("        token outputs:surface.connect = <").Append(PathOf(network, network.Surface.Name)).Append(".outputs:surface>\n");
         if (MovedBy(network, profile) is not null)
             text.Append("        token outputs:displacement.connect = <").Append(PathOf(network, network.Surface.Name)).Append(".outputs:displacement>\n");
         foreach (var node in network.Nodes.Reverse())
             Shader(text, network, profile, node);
-        text.Append("    }\n}\n");
-        return new UTF8Encoding(false).GetBytes(text.ToString());
+        text.Append("    }\n");
     }
 
     private static string PathOf(Network network, string node) => $"/{Root}/{network.Material}/{node}";

@@ -85,4 +85,16 @@ public sealed record Look
 
     /// <summary>What could not be understood when the look was read from elsewhere, in sentences.</summary>
     public ImmutableArray<string> Remarks { get; init; } = [];
+
+    /// <summary>Its colourways, in their order.</summary>
+    [JsonIgnore]
+    public ImmutableArray<Variant> Variants { get; init; } = [];
+
+    /// <summary>Nothing is written of a look without variants: its document is what it was before there were any.</summary>
+    [JsonInclude, JsonPropertyName("variants")]
+    internal IReadOnlyList<Variant>? WrittenVariants
+    {
+        get => Variants.IsEmpty ? null : Variants;
+        init => Variants = value is null ? [] : [.. value];
+    }
 }

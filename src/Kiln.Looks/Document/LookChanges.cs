@@ -23,11 +23,15 @@ public static class LookChanges
                 Each(name == "lanes" ? "" : name.TrimEnd('s') + ":", a[name] as JsonObject, b[name] as JsonObject, result);
             else if (name == "covers")
                 Covers(a[name] as JsonArray, b[name] as JsonArray, result);
+            else if (name == "variants")
+                Each("variant:", ByName(a[name] as JsonArray), ByName(b[name] as JsonArray), result);
             else
                 Compare(name, a[name], b[name], result);
         }
         return result;
     }
+
+    private static JsonObject ByName(JsonArray? variants) => new((variants ?? []).Select(v => KeyValuePair.Create((string)v!["name"]!, (JsonNode?)v.DeepClone())));
 
     private static JsonObject Tree(Look look) => (JsonObject)JsonSerializer.SerializeToNode(look, LookJson.Options)!;
 

@@ -41,6 +41,7 @@ public static class LookValidation
         if (!(look.SizeU > 0) || !(look.SizeV > 0))
             throw new LookException("The real size of a look must be greater than zero.");
         CheckPlacement(look.Placement);
+        CheckVariants(look);
         foreach (var (dialect, trims) in look.Trims)
             CheckTrims(dialect, trims);
         if (look.Displacement is var d && !(d.HeightMetres >= 0 && d.Midpoint is >= 0 and <= 1 && d.BoundMetres >= 0 && d.EdgeMetres > 0 && d.Subdivision is >= 0 and <= 10 && d.Level is null or (>= 1 and <= 16)))
@@ -63,12 +64,41 @@ public static class LookValidation
         }
     }
 
+    private static void CheckVariants(Look look)
+    {
+        if (look.Variants.Length > Variants.Most)
+            throw new LookException($"There are {look.Variants.Length} variants; at most {Variants.Most} are possible.");
+        foreach (var variant in look.Variants)
+        {
+            if (string.IsNullOrWhiteSpace(variant.Name) || variant.Name.Length > Variants.LongestName || variant.Name.Any(char.IsControl) || variant.Name != variant.Name.Trim())
+                throw new LookException($"A variant needs a name of 1 to {Variants.LongestName} characters on one line.");
+            if (look.Variants.Count(v => string.Equals(v.Name, variant.Name, StringComparison.OrdinalIgnoreCase)) > 1)
+                throw new LookException($"Two variants are called '{variant.Name}'.");
+            foreach (var (address, value) in variant.Values)
+            {
+                CheckValue(value, $"'{address}' in variant '{variant.Name}'");
+                if (!address.Contains(':') && !address.Contains('/') && NeutralInputs.Find(address) is var input && (input.IsDirection || input.IsColour != value is TintValue))
+                    throw new LookException($"'{address}' in variant '{variant.Name}' needs {(input.IsDirection ? "no value: it is a direction" : input.IsColour ? "a colour" : "a number")}.");
+            }
+            foreach (var (slot, file) in variant.Maps)
+                if (!file.Channels.Contains("A") && LookReadings.OfSlot(look, slot).Any(r => r.Channel == "a"))
+                    throw new LookException($"'{file.Name}' has no alpha channel, which the look reads of its {slot} map; variant '{variant.Name}' cannot have it there.");
+            if (variant.Placement is { } placement)
+                CheckPlacement(placement);
+        }
+    }
+
+    private static void CheckValue(LookValue? value, string where)
+    {
+        if (value is TintValue tint)
+            CheckSpace(tint.Space, where);
+        if (value is ScalarValue { Number: var n } && !float.IsFinite(n) || value is TintValue { R: var r, G: var g, B: var b } && !float.IsFinite(r + g + b))
+            throw new LookException($"The value of {where} is not a finite number.");
+    }
+
     private static void CheckLane(Look look, Lane lane, string where, int depth)
     {
-        if (lane.Value is TintValue tint)
-            CheckSpace(tint.Space, where);
-        if (lane.Value is ScalarValue { Number: var n } && !float.IsFinite(n))
-            throw new LookException($"The value of {where} is not a finite number.");
+        CheckValue(lane.Value, where);
         if (lane.Chain is { } chain)
             CheckChain(look, chain, where, depth);
     }

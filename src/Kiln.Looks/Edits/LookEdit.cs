@@ -27,6 +27,8 @@ namespace Kiln.Looks.Edits;
 [JsonDerivedType(typeof(CoverMoveEdit), "coverMove")]
 [JsonDerivedType(typeof(CoverChangeEdit), "coverChange")]
 [JsonDerivedType(typeof(ReliefEdit), "relief")]
+[JsonDerivedType(typeof(VariantEdit), "variant")]
+[JsonDerivedType(typeof(VariantsEdit), "variants")]
 [JsonDerivedType(typeof(RestoreEdit), "restore")]
 [JsonDerivedType(typeof(BatchEdit), "batch")]
 public abstract record LookEdit

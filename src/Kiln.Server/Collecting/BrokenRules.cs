@@ -23,6 +23,16 @@ public sealed class BrokenRules(RuleShelf shelf, Consistency consistency, MapTex
             new Finding($"rule.{b.Rule}", Severity.Warning, "look", b.Sentence, $"asked for by the rules of the collection {r.Collection}")))];
     }
 
+    /// <summary>The rules that a variant breaks; rules about names are for looks.</summary>
+    public async Task<IReadOnlyList<BrokenRule>> OfVariantAsync(Guid look, Look variant, WorkingSpace working)
+    {
+        var rules = await shelf.OfLookAsync(look);
+        if (rules.Count == 0)
+            return [];
+        var known = await NowAsync(variant, working);
+        return [.. rules.SelectMany(r => RuleCheck.Of(CollectionRules.Read(r.Text) with { Names = null }, variant, known)).DistinctBy(b => b.Sentence)];
+    }
+
     private async Task<KnownOfLook> NowAsync(Look look, WorkingSpace working)
     {
         LookMeasures? measures = null;
@@ -34,6 +44,6 @@ public sealed class BrokenRules(RuleShelf shelf, Consistency consistency, MapTex
         {
             // A map that is gone is a finding of its own.
         }
-        return new(measures, [], look.Slots.Values.SelectMany(s => s.File.Contents).Distinct().Where(store.Has).Sum(c => new FileInfo(store.PathOf(c)).Length));
+        return new(measures, [], look.FilesWithVariants().SelectMany(f => f.Contents).Distinct().Where(store.Has).Sum(c => new FileInfo(store.PathOf(c)).Length));
     }
 }

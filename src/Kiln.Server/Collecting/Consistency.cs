@@ -91,7 +91,7 @@ public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation,
     {
         var around = await spaces.OfLookAsync(row.Id);
         var (look, working) = (row.Look().Under(around.Trims), around.Space);
-        var bytes = look.Slots.Values.SelectMany(s => s.File.Contents).Distinct().Where(store.Has).Sum(c => new FileInfo(store.PathOf(c)).Length);
+        var bytes = look.FilesWithVariants().SelectMany(f => f.Contents).Distinct().Where(store.Has).Sum(c => new FileInfo(store.PathOf(c)).Length);
         try
         {
             var measures = await LookMeasures.OfAsync(look, textures, working, Textures);

@@ -1,4 +1,7 @@
 using System.Globalization;
+using System.Numerics;
+using Kiln.Colour;
+using Kiln.Exchange.Tables;
 using Kiln.Judge.Consistency;
 using Kiln.Looks.Document;
 using Kiln.Store;
@@ -62,26 +65,18 @@ public static class MeasureTable
     {
         if (measures is null)
             return "";
-        var code = Colour.ColourTransform.Between(Colour.ColourSpace.CieXyzD65, Colour.ColourSpace.SrgbTexture).Apply(System.Numerics.Vector3.Max(Judge.Difference.CieLab.ToXyz(measures.BaseLab[0], measures.BaseLab[1], measures.BaseLab[2]), default));
-        int Byte(float c) => (int)MathF.Round(Math.Clamp(c, 0, 1) * 255);
-        return $"#{Byte(code.X):x2}{Byte(code.Y):x2}{Byte(code.Z):x2}";
+        var (lab, white) = (measures.BaseLab, ColourSpace.CieXyzD65);
+        var code = ColourTransform.Between(white, ColourSpace.SrgbTexture).Apply(Vector3.Max(CieLab.ToXyz(lab[0], lab[1], lab[2]), default));
+        return ColourText.HexOf(ColourValue.Of(Vector3.Clamp(code, Vector3.Zero, Vector3.One), ColourSpace.SrgbTexture))!;
     }
 
-    /// <summary>As CSV (RFC 4180: CRLF, quotes doubled), numbers with a point.</summary>
-    public static string Csv(CollectionTable table)
-    {
-        var lines = new List<string> { Csv(["name", .. table.Columns.Select(c => c.Unit.Length > 0 ? $"{c.Words} ({c.Unit})" : c.Words), "base colour", "maps", "lossy dialects", "MB", "outliers", "broken rules"]) };
-        foreach (var row in table.Rows)
-            lines.Add(Csv([
-                row.Name, .. row.Cells.Select(c => c.Value?.ToString("0.######", CultureInfo.InvariantCulture) ?? ""), row.Colour, string.Join(' ', row.Maps), string.Join(' ', row.Lossy), row.Megabytes.ToString(CultureInfo.InvariantCulture),
-                string.Join("; ", table.Columns.Zip(row.Cells).Where(p => p.Second.IsOutlier).Select(p => $"{p.First.Words} {p.Second.Score.ToString("+0.0;-0.0", CultureInfo.InvariantCulture)}")), string.Join("; ", row.Broken.Select(b => b.Sentence))]));
-        return string.Join("\r\n", lines) + "\r\n";
-    }
-
-    private static string Csv(IEnumerable<string> fields) => string.Join(',', fields.Select(f =>
-    {
-        // What a spreadsheet would take for a formula is told to be text.
-        var text = f.Length > 0 && f[0] is '=' or '+' or '@' ? "'" + f : f;
-        return text.IndexOfAny([',', '"', '\r', '\n']) >= 0 ? $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : text;
-    }));
+    public static string Csv(CollectionTable table) => CsvText.Write(
+    [
+        ["name", .. table.Columns.Select(c => c.Unit.Length > 0 ? $"{c.Words} ({c.Unit})" : c.Words), "base colour", "maps", "lossy dialects", "MB", "outliers", "broken rules"],
+        .. table.Rows.Select(row => (IEnumerable<string>)
+        [
+            row.Name, .. row.Cells.Select(c => c.Value?.ToString("0.######", CultureInfo.InvariantCulture) ?? ""), row.Colour, string.Join(' ', row.Maps), string.Join(' ', row.Lossy), row.Megabytes.ToString(CultureInfo.InvariantCulture),
+            string.Join("; ", table.Columns.Zip(row.Cells).Where(p => p.Second.IsOutlier).Select(p => $"{p.First.Words} {p.Second.Score.ToString("+0.0;-0.0", CultureInfo.InvariantCulture)}")), string.Join("; ", row.Broken.Select(b => b.Sentence))
+        ]),
+    ]);
 }

@@ -46,8 +46,9 @@ public sealed record RenamedSpace(string Space, string Before, string After);
 /// <param name="Looks">How many looks have a map in one of the renamed spaces.</param>
 public sealed record ConfigEffect(string Title, IReadOnlyList<RenamedSpace> Renamed, int Looks, int Unusable);
 
-/// <summary>A colour to be said in another space: a hex value (sRGB), or numbers with their space.</summary>
-public sealed record RestateQuery(string To, string? Hex = null, float R = 0, float G = 0, float B = 0, string? Space = null);
+/// <summary>A colour to be said in another space: as a person types it (<see cref="ColourText"/>), a hex value (sRGB), or numbers with their space.</summary>
+/// <param name="To">Null where it stays in its own.</param>
+public sealed record RestateQuery(string? To = null, string? Hex = null, float R = 0, float G = 0, float B = 0, string? Space = null, string? Text = null);
 
 /// <param name="Hex">#rrggbb in sRGB; null where sRGB does not hold the colour.</param>
 public sealed record ColourRestated(float R, float G, float B, string Space, string? Hex, bool InGamut);
@@ -73,12 +74,11 @@ public static class ColourRoutes
 
     private static ColourRestated Restated(RestateQuery query)
     {
-        var colour = query.Hex is { } hex ? ColourValue.FromHex(hex) : new(query.R, query.G, query.B, ColourSpace.Find(query.Space ?? query.To).Id);
-        var (there, srgb) = (colour.In(ColourSpace.Find(query.To)), colour.In(ColourSpace.SrgbTexture));
-        const float rounding = 0.5f / 255;
-        var inGamut = MathF.Min(srgb.X, MathF.Min(srgb.Y, srgb.Z)) >= -rounding && MathF.Max(srgb.X, MathF.Max(srgb.Y, srgb.Z)) <= 1 + rounding;
-        int Code(float v) => (int)MathF.Round(Math.Clamp(v, 0, 1) * 255);
-        return new(there.X, there.Y, there.Z, query.To, inGamut ? $"#{Code(srgb.X):x2}{Code(srgb.Y):x2}{Code(srgb.Z):x2}" : null, inGamut);
+        var colour = query.Text is { } text ? ColourText.Read(text) : query.Hex is { } hex ? ColourValue.FromHex(hex) : new(query.R, query.G, query.B, ColourSpace.Find(query.Space ?? query.To ?? "").Id);
+        var to = query.To ?? colour.Space;
+        var there = colour.In(ColourSpace.Find(to));
+        var shown = ColourText.HexOf(colour);
+        return new(there.X, there.Y, there.Z, to, shown, shown is not null);
     }
 
     private static async Task<ColourInfo> InfoAsync(ConfigDesk desk, ColourConfigs configs)

@@ -22,10 +22,10 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
     private const long MostBytes = 8L << 30;
     private const int MostFiles = 200;
 
-    public static void Map(RouteGroupBuilder api) => api.MapPost("/looks/{id:guid}/maps", async (Guid id, string? lane, HttpContext http, DroppedMaps dropped, IHubContext<ProgressHub> hub, CancellationToken cancel) =>
-        await dropped.TakeAsync(id, lane, http, hub, cancel)).Produces<LookWithMaps>().RequireAuthorization("artist").WithName("dropMaps").DisableAntiforgery();
+    public static void Map(RouteGroupBuilder api) => api.MapPost("/looks/{id:guid}/maps", async (Guid id, string? lane, string? variant, string? slot, HttpContext http, DroppedMaps dropped, IHubContext<ProgressHub> hub, CancellationToken cancel) =>
+        await dropped.TakeAsync(id, lane, variant is not null && slot is not null ? (variant, slot) : null, http, hub, cancel)).Produces<LookWithMaps>().RequireAuthorization("artist").WithName("dropMaps").DisableAntiforgery();
 
-    private async Task<LookWithMaps> TakeAsync(Guid id, string? lane, HttpContext http, IHubContext<ProgressHub> hub, CancellationToken cancel)
+    private async Task<LookWithMaps> TakeAsync(Guid id, string? lane, (string Name, string Slot)? variant, HttpContext http, IHubContext<ProgressHub> hub, CancellationToken cancel)
     {
         var revision = LookRoutes.Revision(http);
         if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
@@ -45,7 +45,7 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
             var listing = DeliveryListing.Read([uploads.FolderOf(place)], uploads.StagingOf(place), cancel: cancel);
             var look = (await LookRoutes.RowAsync(looks, id)).Look();
             var result = await new IntakeAnalysis(decoder, NamingTables.With(await rules.InForceAsync()), config: colour.Current.Names).RunAsync(listing, look.Name, cancel: cancel);
-            var (edit, brought) = lane is null ? MapsOntoLook.Sorted(look, result) : OnLane(look, lane, result);
+            var (edit, brought) = variant is { } of ? OnVariant(look, of.Name, of.Slot, result) : lane is null ? MapsOntoLook.Sorted(look, result) : OnLane(look, lane, result);
             if (edit is null)
                 throw new DeliveryException($"Nothing of this could be sorted: {string.Join("; ", brought.Take(3).Select(b => $"{b.File}: {b.Words}"))}. Drop a picture on the lane where it belongs.");
             foreach (var file in listing.Files)
@@ -59,7 +59,21 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
         }
     }
 
+    /// <summary>In the place of a slot's own map, in one variant; read as that one is.</summary>
+    private static (LookEdit? Edit, IReadOnlyList<BroughtMap> Brought) OnVariant(Look look, string name, string slot, IntakeResult result)
+    {
+        var (file, _, _, _) = OnlyPicture(result, "variant's field");
+        var variant = look.Variants.FirstOrDefault(v => v.Name == name) ?? new Variant(name);
+        return (new VariantEdit(name, variant with { Maps = variant.Maps.SetItem(slot, file) }), [new(file.Name, null, $"the {slot} map of {name}")]);
+    }
+
     private static (LookEdit? Edit, IReadOnlyList<BroughtMap> Brought) OnLane(Look look, string lane, IntakeResult result)
+    {
+        var (file, role, reading, isSure) = OnlyPicture(result, "lane");
+        return (MapsOntoLook.Wired(look, lane, file, role, reading, isSure), [new(file.Name, lane, $"wired to {LaneAddress.Words(lane)}")]);
+    }
+
+    private static (MapFile File, Kiln.Looks.Readings.MapRole? Role, Kiln.Looks.Readings.Reading? Reading, bool IsSure) OnlyPicture(IntakeResult result, string place)
     {
         var placed = result.Sets.SelectMany(s => s.Maps.Concat(s.Alternates.Select(a => a.Map))).ToList();
         var files = placed.Select(m => (m.File, Role: (Kiln.Looks.Readings.MapRole?)m.Role, Reading: (Kiln.Looks.Readings.Reading?)m.Reading, IsSure: !m.Asks))
@@ -67,8 +81,7 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
         if (files.Count == 0 && result.Rejected.FirstOrDefault() is { } refused)
             throw new DeliveryException($"{refused.Path}: {refused.Error}");
         if (files.Count != 1)
-            throw new DeliveryException(files.Count == 0 ? "That is no picture that a lane could read." : "One picture is dropped on a lane; several are dropped on the board, which sorts them.");
-        var (file, role, reading, isSure) = files[0];
-        return (MapsOntoLook.Wired(look, lane, file, role, reading, isSure), [new(file.Name, lane, $"wired to {LaneAddress.Words(lane)}")]);
+            throw new DeliveryException(files.Count == 0 ? $"That is no picture that a {place} could read." : $"One picture is dropped on a {place}; several are dropped on the board, which sorts them.");
+        return files[0];
     }
 }

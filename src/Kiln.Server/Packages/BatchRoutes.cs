@@ -1,7 +1,9 @@
+using System.Globalization;
 using System.IO.Compression;
 using System.Security.Claims;
 using Hangfire;
 using Kiln.Dialects.Profiles;
+using Kiln.Exchange.Tables;
 using Kiln.Looks.Document;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
@@ -74,17 +76,16 @@ public static class BatchRoutes
             foreach (var look in looks.Where(l => l.File is not null))
                 zip.CreateEntryFromFile(Path.Combine(job.FolderOf(id), look.File!), look.File!, CompressionLevel.NoCompression);
             await using var table = new StreamWriter(zip.CreateEntry("results.csv").Open());
-            table.NewLine = "\r\n";
-            await table.WriteLineAsync("look,state,exact,approximated,baked,lost,bytes,seconds,file,message");
-            foreach (var l in looks)
-                await table.WriteLineAsync(string.Join(',', Csv(l.Name), l.State, l.Exact, l.Approximated, l.Baked, l.Lost, l.Bytes, l.Seconds.ToString("0.00", System.Globalization.CultureInfo.InvariantCulture), Csv(l.File ?? ""), Csv(l.Message ?? "")));
+            await table.WriteAsync(CsvText.Write([
+                ["look", "state", "exact", "approximated", "baked", "lost", "bytes", "seconds", "file", "message"],
+                .. looks.Select(l => (IEnumerable<string>)[l.Name, l.State, Number(l.Exact), Number(l.Approximated), Number(l.Baked), Number(l.Lost), Number(l.Bytes), l.Seconds.ToString("0.00", CultureInfo.InvariantCulture), l.File ?? "", l.Message ?? ""]),
+            ]));
         }
         temporary.Position = 0;
         return Results.Stream(temporary, "application/zip", $"{Dialects.Lowering.DialectCompiler.MaterialName(row.CollectionName)}_{row.Dialect}.zip");
     }
 
-    /// <summary>A field as RFC 4180 has it.</summary>
-    private static string Csv(string text) => text.AsSpan().ContainsAny(",\"\r\n") ? $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : text;
+    private static string Number(IFormattable? number) => number?.ToString(null, CultureInfo.InvariantCulture) ?? "";
 
     private static async Task<IResult> RemoveAsync(Guid id, Batches batches, BatchJob job, ClaimsPrincipal user)
     {

@@ -26,9 +26,15 @@ public sealed class LookPackages(LookCompilation compilation, DialectProfiles pr
 
     public async Task<CompiledLook> WriteAsync(Stream stream, Look look, string dialect, WorkingSpace working, bool convertTextures = false)
     {
-        var compiled = await compilation.CompileAsync(look, dialect, working, convertTextures: convertTextures);
         var profile = profiles.Find(dialect);
-        PackageWriter.Write(stream, look, compiled, writer.PackageFiles(compiled.Network, profile), store, await PreviewAsync(compiled.Network, profile, name => colour.Current.Names?.OursFor(name) ?? name));
+        return await WriteAsync(stream, look, profile, l => compilation.CompileAsync(l, dialect, working, convertTextures: convertTextures), name => colour.Current.Names?.OursFor(name) ?? name);
+    }
+
+    private async Task<CompiledLook> WriteAsync(Stream stream, Look look, DialectProfile profile, Func<Look, Task<CompiledLook>> compile, Func<string, string> spaceOf)
+    {
+        var compiled = await compile(look);
+        var variants = await CompiledVariant.AllAsync(look, compile);
+        PackageWriter.Write(stream, look, compiled, writer.PackageFiles(compiled.Network, profile, variants), store, await PreviewAsync(compiled.Network, profile, spaceOf), variants);
         return compiled;
     }
 
@@ -55,10 +61,9 @@ public sealed class LookPackages(LookCompilation compilation, DialectProfiles pr
         // Versions of before this was kept are written by what is in force now.
         var profile = made.Profiles.TryGetValue(dialect, out var text) ? DialectProfile.Read(text, dialect) : profiles.Find(dialect);
         var options = new CompileOptions(made.WorkingSpace, name => made.SpaceNames.GetValueOrDefault(name, name));
-        var compiled = await new DialectCompiler(profile, new Bakery(textures, store), options).CompileAsync(version.Rendered);
+        var compiler = new DialectCompiler(profile, new Bakery(textures, store), options);
         var ours = made.SpaceNames.GroupBy(n => n.Value).ToDictionary(g => g.Key, g => g.First().Key);
-        PackageWriter.Write(stream, version.Rendered, compiled, writer.PackageFiles(compiled.Network, profile), store, await PreviewAsync(compiled.Network, profile, name => ours.GetValueOrDefault(name, name)));
-        return compiled;
+        return await WriteAsync(stream, version.Rendered, profile, l => compiler.CompileAsync(l), name => ours.GetValueOrDefault(name, name));
     }
 
     private static CarrierForm Tile()

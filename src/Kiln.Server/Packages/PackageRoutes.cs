@@ -28,7 +28,7 @@ public static class PackageRoutes
             var staging = Directory.CreateDirectory(uploads.StagingOf(place)).FullName;
             var brought = new List<BroughtLook>();
             foreach (var look in IsPackage(file) ? [await PackageAsync(file, staging, store, contents)] : await networks.ReadAsync(file, staging, cancel))
-                brought.Add(new(await looks.CreateAsync(look, http.User.PersonId(), null), look.Name, look.Remarks, look.Slots.Values.Count(s => !store.Has(s.File.Content))));
+                brought.Add(new(await looks.CreateAsync(look, http.User.PersonId(), null), look.Name, look.Remarks, look.FilesWithVariants().Count(f => !store.Has(f.Content))));
             return brought;
         }
         finally

@@ -30,6 +30,7 @@ public sealed class DemoHouse(
             await TakenInAsync(folder, file, await collections.EnsureAsync(collection), lead, cancel);
         await CoveredAsync(lead);
         await LacqueredAsync((await people.FindAsync("mika"))!.Id);
+        await ColouredAsync(lead);
     }
 
     private async Task TakenInAsync(string folder, string file, Guid shelf, Guid person, CancellationToken cancel)
@@ -71,6 +72,25 @@ public sealed class DemoHouse(
         foreach (var (lane, value) in ((string, float)[])[("coat_weight", 0.7f), ("coat_roughness", 0.12f), ("coat_ior", 1.5f), ("specular_roughness_anisotropy", 0.3f)])
             revision = (await looks.EditAsync(knob.Id, revision, new ValueEdit(lane, LookValue.Of(value)), artist)).Revision;
         await versions.AddAsync(knob.Id, revision, "lacquered, as on the sample", artist, published: false, await VersionRoutes.SurroundingsAsync(knob.Id, spaces, profiles, colour));
+    }
+
+    /// <summary>The radio comes in four colourways: a dye over what the body's own colour has of light and dark, one of them with a matt finish.</summary>
+    private async Task ColouredAsync(Guid person)
+    {
+        const string dye = "base_color/dye/other";
+        if (await NamedAsync("anodised body") is not { } body || body.Look().Lanes.GetValueOrDefault("base_color")?.Chain is not { } chain)
+            return;
+        Variant Of(string name, string hex, float? roughness = null)
+        {
+            var values = System.Collections.Immutable.ImmutableSortedDictionary<string, LookValue>.Empty.Add(dye, LookValue.Of(Colour.ColourValue.FromHex(hex)));
+            return new(name) { Values = roughness is { } r ? values.Add("specular_roughness", LookValue.Of(r)) : values };
+        }
+        await looks.EditAsync(body.Id, body.Revision, new BatchEdit("four colourways",
+        [
+            new StepInsertEdit("base_color", chain.Steps.Length, new GradeStep(Saturation: 0, Value: 3) { Id = "grey" }),
+            new StepInsertEdit("base_color", chain.Steps.Length + 1, new MixStep(MixMode.Multiply, new(LookValue.Of(Colour.ColourValue.FromHex("#7a988c"))), new(1)) { Id = "dye" }),
+            new VariantsEdit([Of("Dune", "#d8c09a"), Of("Harbour blue", "#4a6f9c"), Of("Buoy orange", "#e07a34"), Of("Slate, matt", "#6a7278", 0.62f)]),
+        ]), person);
     }
 
     private async Task<LookRow?> NamedAsync(string name) => (await list.FindAsync(new(Words: name))).FirstOrDefault(l => l.Name == name) is { } found ? await looks.FindAsync(found.Id) : null;

@@ -7,6 +7,7 @@ using Kiln.Looks.Wiring;
 using Kiln.Server.Configs;
 using Kiln.Server.Intake;
 using Kiln.Server.Packages;
+using Kiln.Server.Sheets;
 using Kiln.Server.Profiles;
 using Kiln.Proof.Rendering;
 using Kiln.Scattering;
@@ -29,6 +30,7 @@ public static class Start
         await services.GetRequiredService<ConfigDesk>().RefreshAsync();
         await services.GetRequiredService<ProfileDesk>().RefreshAsync();
         await services.GetRequiredService<BatchJob>().GoOnAsync(services.GetRequiredService<Hangfire.IBackgroundJobClient>());
+        await services.GetRequiredService<SheetJob>().GoOnAsync(services.GetRequiredService<Hangfire.IBackgroundJobClient>());
         _ = Task.Run(() => services.GetRequiredService<WarmingUp>().RunAsync(cancel), cancel);
         if (services.GetRequiredService<KilnSettings>().DemoDeliveries is { } folder)
             await services.GetRequiredService<DemoHouse>().FillAsync(folder, cancel);

@@ -23,11 +23,12 @@ namespace Kiln.Server.Proofs;
 /// <summary>
 /// A proof as the bench asks for it. Viewer: one per panel, its newest request wins. Lane and steps: solo of one tile. UntilNoise: refined no further once the noise is below it,
 /// or after Samples. Tile: one UDIM tile everywhere. Part: left, top, right, bottom in shares of the picture, refined alone once the whole has been seen.
+/// Variant: the look as one of its variants.
 /// </summary>
 public sealed record ProofQuery(
     string Viewer, string? Dialect, string Form = "vessel", string Light = "softbox", int Width = 480, int Height = 480, int Samples = 256,
     float? Yaw = null, float? Pitch = null, float Zoom = 1, float LightRotation = 0, float Exposure = 0, string View = "aces1-sdr", bool Background = true, string? SoloLane = null, int? SoloSteps = null, bool Moving = false, bool Clipping = false, string? Layer = null, bool Denoise = false,
-    bool BlurredBackground = false, float UntilNoise = 0, float[]? Part = null, int? Tile = null);
+    bool BlurredBackground = false, float UntilNoise = 0, float[]? Part = null, int? Tile = null, string? Variant = null);
 
 public sealed record CompareQuery(string? First, string? Second, string Form = "vessel", string Light = "softbox", int Size = 160, int Samples = 24, string View = "aces1-sdr");
 
@@ -40,17 +41,17 @@ public sealed record ProofFrame(int Samples, float Noise, double Seconds, long M
 /// <summary>Proofs: a stream of refining pictures, comparisons, thumbnails of looks.</summary>
 public static class ProofRoutes
 {
-    /// <summary>Longest side of maps in the bench, whose small pictures share what is decoded, and in contact sheets.</summary>
-    private const int InteractiveTextures = 1024, SheetTextures = 512;
+    /// <summary>Longest side of maps in the bench, whose small pictures share what is decoded.</summary>
+    internal const int InteractiveTextures = 1024;
+
+    /// <summary>Longest side of maps where figures of lines are measured.</summary>
+    private const int FigureTextures = 512;
 
     /// <summary>Pixel samples of one turn at the renderer.</summary>
     private const int LongestTurn = 800_000;
 
     /// <summary>Until a proof has so many samples, it goes before the small pictures of a wall.</summary>
     private const int EagerSamples = 16;
-
-    /// <summary>Pictures up to so many pixels are for picking by, not for judging, and take fewer samples.</summary>
-    private const int StripSide = 96;
 
     public static void Map(RouteGroupBuilder api)
     {
@@ -82,6 +83,8 @@ public static class ProofRoutes
     {
         var around = await surroundings.OfLookAsync(id);
         var (look, working) = ((await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims), around.Space);
+        if (query.Variant is { } variant)
+            look = look.As(variant);
         var request = new ProofRequest(query.Form, query.Light, query.Width, query.Height, Camera(query), query.LightRotation, Background: query.Background, WithLayers: query.Layer is not null || query.Denoise, BlurredBackground: query.BlurredBackground, Tile: query.Tile);
         var view = View.Named(query.View, working.Space, colour.Current.Names);
         http.Response.ContentType = "application/octet-stream";
@@ -210,41 +213,24 @@ public static class ProofRoutes
                 piece();
                 return true;
             }, cancel));
-            return JsonSerializer.SerializeToUtf8Bytes(await figures.MeasureAsync(look, await compilation.CompileAsync(look, dialect, working, SheetTextures), profile, name => colour.Current.Names?.OursFor(name) ?? name, cancel));
+            return JsonSerializer.SerializeToUtf8Bytes(await figures.MeasureAsync(look, await compilation.CompileAsync(look, dialect, working, FigureTextures), profile, name => colour.Current.Names?.OursFor(name) ?? name, cancel));
         });
         return JsonSerializer.Deserialize<List<LineFigure>>(bytes)!;
     }
 
     /// <summary>The look under the contact sheet's fixed light, form and camera, or on another form, under another light, as a dialect has it; kept by document.</summary>
     /// <param name="without">A lane whose chain is left out, to see what it does.</param>
-    private static async Task<IResult> PictureAsync(Guid id, int? size, int? at, string? without, string? form, string? light, string? dialect, int? version, LookStore looks, LookVersions versions, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, LookSurroundings surroundings, LightShelf lights, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> PictureAsync(Guid id, int? size, int? at, string? without, string? form, string? light, string? dialect, int? version, string? variant, LookStore looks, LookVersions versions, LookPictures pictures, LookSurroundings surroundings, HttpResponse response, CancellationToken cancel)
     {
         var look = version is { } kept ? (await versions.FindAsync(id, kept))?.Rendered ?? throw new LookException($"That look has no version {kept}.") : at is { } number ? await looks.AtAsync(id, number) : (await LookRoutes.RowAsync(looks, id)).Look();
+        if (variant is not null)
+            look = look.As(variant);
         if (without is not null)
             look = Without(look, without);
         var around = await surroundings.OfLookAsync(id);
         // A version has the trims that it was made under.
         (look, var working) = (version is null ? look.Under(around.Trims) : look, around.Space);
-        var side = Math.Clamp(size ?? 200, 32, 512);
-        var request = new ProofRequest(form ?? "vessel", light ?? "softbox", side, side);
-        var turns = side <= StripSide ? 1 : 3;
-        var key = $"look/{LookJson.Hash(look)}/{compilation.Profile(dialect).Hash}/{working.Id}/{side}";
-        if (form is not null || light is not null)
-            key += $"/{request.Form}/{request.Light}/{await lights.ContentAsync(request.Light)}";
-        var bytes = await shelf.GetAsync(key, async () =>
-        {
-            var material = await compilation.MaterialAsync(look, dialect, working, side <= StripSide ? InteractiveTextures : SheetTextures).WaitAsync(cancel);
-            // One after another: six at a time would all be late.
-            using var alone = await desk.OneSmallPictureAsync(cancel);
-            var tracer = request.Start(material, await lights.OwnAsync(request.Light));
-            for (var i = 0; i < turns; i++)
-                await desk.TurnAsync(() =>
-                {
-                    tracer.Accumulate(8, cancel, hold: () => desk.IsUrgent);
-                    return true;
-                }, cancel);
-            return PictureWriter.Jpeg(View.Named("aces1-sdr", working.Space).Apply(tracer.Picture()), 90);
-        });
+        var bytes = await pictures.OfAsync(look, working, Math.Clamp(size ?? 200, 32, 512), form, light, dialect, cancel);
         response.Headers.CacheControl = "no-cache";
         return Results.Bytes(bytes, "image/jpeg");
     }

@@ -1284,6 +1284,86 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/{id}/variants": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["variantTable"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/variants/rules": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["variantRules"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/variants/sheet.csv": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["variantSheet"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/variants/cells": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["setVariantCells"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/variants/sheet": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["takeVariantSheet"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/collections": {
     parameters: {
       query?: never;
@@ -1518,6 +1598,70 @@ export interface paths {
     get?: never;
     put?: never;
     post: operations["tryRules"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/sheets": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listSheets"];
+    put?: never;
+    post: operations["orderSheet"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/sheets/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["removeSheet"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/sheets/{id}/file/{name}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["sheetFile"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/sheets/{id}/all": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["sheetFiles"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -1928,6 +2072,11 @@ export interface components {
       file: string;
       where: null | string;
       words: string;
+    };
+    CellChange: {
+      variant: string;
+      column: string;
+      text: string;
     };
     CellDifference: {
       /** Format: float */
@@ -2443,6 +2592,7 @@ export interface components {
         [key: string]: components["schemas"]["Trim"][];
       };
       remarks?: string[];
+      variants?: null | components["schemas"]["Variant"][];
     };
     LookAsCover: {
       /** Format: uuid */
@@ -2485,6 +2635,8 @@ export interface components {
       | components["schemas"]["LookEditCoverMoveEdit"]
       | components["schemas"]["LookEditCoverChangeEdit"]
       | components["schemas"]["LookEditReliefEdit"]
+      | components["schemas"]["LookEditVariantEdit"]
+      | components["schemas"]["LookEditVariantsEdit"]
       | components["schemas"]["LookEditRestoreEdit"]
       | components["schemas"]["LookEditBatchEdit"];
     LookEditBatchEdit: {
@@ -2639,6 +2791,19 @@ export interface components {
       edit?: "value";
       lane: string;
       value: components["schemas"]["LookValue"];
+      words?: null | string;
+    };
+    LookEditVariantEdit: {
+      /** @enum {string} */
+      edit?: "variant";
+      name: string;
+      content: null | components["schemas"]["Variant"];
+      words?: null | string;
+    };
+    LookEditVariantsEdit: {
+      /** @enum {string} */
+      edit?: "variants";
+      variants: components["schemas"]["Variant"][];
       words?: null | string;
     };
     LookInfo: {
@@ -3262,6 +3427,7 @@ export interface components {
       part?: null | number[];
       /** Format: int32 */
       tile?: null | number;
+      variant?: null | string;
     };
     ProvedPatch: {
       name: string;
@@ -3327,7 +3493,7 @@ export interface components {
       note: string;
     };
     RestateQuery: {
-      to: string;
+      to?: null | string;
       hex?: null | string;
       /**
        * Format: float
@@ -3345,6 +3511,7 @@ export interface components {
        */
       b: number;
       space?: null | string;
+      text?: null | string;
     };
     Restated: {
       input: string;
@@ -3411,6 +3578,39 @@ export interface components {
     };
     /** @enum {unknown} */
     Severity: "error" | "warning" | "advice";
+    SheetAnswer: {
+      added: string[];
+      changed: string[];
+      faults: components["schemas"]["SheetFault"][];
+      look: null | components["schemas"]["LookInfo"];
+    };
+    SheetFault: {
+      /** Format: int32 */
+      line: number;
+      column: string;
+      sentence: string;
+    };
+    SheetInfo: {
+      /** Format: uuid */
+      id: string;
+      kind: string;
+      title: string;
+      state: string;
+      /** Format: int32 */
+      done: number;
+      /** Format: int32 */
+      of: number;
+      message: null | string;
+      files: string[];
+      /** Format: date-time */
+      created: string;
+    };
+    SheetOrder: {
+      kind: string;
+      /** Format: uuid */
+      collection?: null | string;
+      looks?: null | string[];
+    };
     ShippedWords: {
       phrases: {
         [key: string]: string[];
@@ -3747,6 +3947,44 @@ export interface components {
       name: string;
       with: null | components["schemas"]["NamingRule"];
     };
+    Variant: {
+      name: string;
+      values?: {
+        [key: string]: components["schemas"]["LookValue"];
+      };
+      maps?: {
+        [key: string]: components["schemas"]["MapFile"];
+      };
+      placement?: null | components["schemas"]["Placement"];
+    };
+    VariantCell: {
+      text: string;
+      hex: null | string;
+      outsideSrgb: boolean;
+      map?: null | string;
+    };
+    VariantPlace: {
+      column: string;
+      words: string;
+      kind: string;
+    };
+    VariantRow: {
+      name: string;
+      cells: {
+        [key: string]: components["schemas"]["VariantCell"];
+      };
+      astray: string[];
+    };
+    VariantRules: {
+      variant: string;
+      broken: string[];
+    };
+    VariantTable: {
+      places: components["schemas"]["VariantPlace"][];
+      columns: string[];
+      plain: components["schemas"]["VariantRow"];
+      rows: components["schemas"]["VariantRow"][];
+    };
     VersionRow: {
       /** Format: uuid */
       id: string;
@@ -4067,6 +4305,8 @@ export interface operations {
     parameters: {
       query?: {
         lane?: string;
+        variant?: string;
+        slot?: string;
       };
       header?: never;
       path: {
@@ -4147,6 +4387,7 @@ export interface operations {
         light?: string;
         dialect?: string;
         version?: number;
+        variant?: string;
       };
       header?: never;
       path: {
@@ -5989,6 +6230,120 @@ export interface operations {
       };
     };
   };
+  variantTable: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["VariantTable"];
+        };
+      };
+    };
+  };
+  variantRules: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["VariantRules"][];
+        };
+      };
+    };
+  };
+  variantSheet: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  setVariantCells: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["CellChange"][];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LookInfo"];
+        };
+      };
+    };
+  };
+  takeVariantSheet: {
+    parameters: {
+      query?: {
+        tries?: boolean;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SheetAnswer"];
+        };
+      };
+    };
+  };
   listCollections: {
     parameters: {
       query?: never;
@@ -6428,6 +6783,111 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["RulesVerdict"];
         };
+      };
+    };
+  };
+  listSheets: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SheetInfo"][];
+        };
+      };
+    };
+  };
+  orderSheet: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SheetOrder"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SheetInfo"];
+        };
+      };
+    };
+  };
+  removeSheet: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  sheetFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+        name: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  sheetFiles: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
     };
   };

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { useBoard, useHouse, useLook } from "../api/queries";
 import type { Look } from "../api/types";
 import { BenchContext, type BenchState } from "./BenchContext";
@@ -25,6 +25,7 @@ import { useBenchKeys } from "./useBenchKeys";
 import { useClipboard } from "./useClipboard";
 import { useEdits } from "./useEdits";
 import { useLowRows } from "./useLowRows";
+import { VariantStrip } from "./VariantStrip";
 
 /** The UDIM tiles of all of a look's maps, in order. */
 const tilesOf = (look: Look) =>
@@ -45,6 +46,7 @@ export function Bench() {
   const [lowRows, setLowRows] = useLowRows();
   const [nodes, setNodes] = useState(false);
   const [blinking, setBlinking] = useState(false);
+  const [variant, setVariant] = useState<string | null>(null);
   const board = useBoard(id, look.data?.revision, dialect);
   const { edit, bring, layOn, undo, redo, restore, conflict, settle } = useEdits(id);
   const select = (next: Selection | null) => {
@@ -99,6 +101,8 @@ export function Bench() {
   if (!bench || !look.data)
     return <p className="p-6 text-soft">{look.error ? look.error.message : "Opening the look…"}</p>;
   const document = bench.look;
+  // Somebody may have removed or renamed it.
+  const shownVariant = document.variants?.some((v) => v.name === variant) ? variant : null;
   const shownLayer = typeof layer === "number" && !document.covers?.[layer] ? "ground" : layer;
   return (
     <BenchContext.Provider value={bench}>
@@ -115,6 +119,7 @@ export function Bench() {
           />
           <div>
             <SlotsStrip />
+            <VariantStrip variant={shownVariant} onVariant={setVariant} />
             <ConfigMemory look={document} house={bench.house} onEdit={edit} />
             <Relink id={id} revision={bench.revision} look={document} onEdit={edit} />
             <Conflict conflict={conflict} onSettle={settle} />
@@ -137,6 +142,11 @@ export function Bench() {
               <button className="act text-small" onClick={() => void redo()}>
                 Redo
               </button>
+              {!document.variants?.length && (
+                <Link className="act text-small" to={`/looks/${id}/variants`}>
+                  Variants…
+                </Link>
+              )}
               <TrimsPanel key={dialect} />
               <HistoryDrawer onRestore={(number) => void restore(number)} />
               <KeepPanel
@@ -171,6 +181,7 @@ export function Bench() {
             house={bench.house}
             tiles={tilesOf(bench.look)}
             dialect={dialect}
+            variant={shownVariant}
             other={other}
             blinking={blinking}
             solo={solo}

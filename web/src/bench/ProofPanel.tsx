@@ -20,6 +20,8 @@ interface Props {
   house: House;
   tiles: number[];
   dialect: string | null;
+  /** The look as one of its variants. */
+  variant: string | null;
   other: string | null;
   blinking: boolean;
   solo: Selection | null;
@@ -34,7 +36,7 @@ const full = { size: 420, moving: false };
 const coarse = { size: 184, samples: 2, moving: true, part: null };
 
 /** The proof refines beside the lanes. While blinking, the other dialect's proof stands in its place. */
-export function ProofPanel({ id, revision, house, tiles, dialect, other, blinking, solo, makesRoom }: Props) {
+export function ProofPanel({ id, revision, house, tiles, dialect, variant, other, blinking, solo, makesRoom }: Props) {
   const [settings, setSettings] = useState<ProofSettings>(usualProof);
   const change = (part: Partial<ProofSettings>) => setSettings((s) => ({ ...s, ...part }));
   const [moving, setMoving] = useState(false);
@@ -48,6 +50,7 @@ export function ProofPanel({ id, revision, house, tiles, dialect, other, blinkin
   const query: ProofQuery = {
     ...settings,
     dialect,
+    variant,
     background: true,
     soloLane: solo?.lane ?? null,
     soloSteps: solo ? Math.max(0, solo.step + 1) : null,
@@ -125,7 +128,10 @@ export function ProofPanel({ id, revision, house, tiles, dialect, other, blinkin
         className="flex flex-wrap justify-between gap-x-3 px-2 py-0.5 font-mono text-small text-soft"
         data-samples={shown.samples}
       >
-        <span>{title(blinking ? other : dialect)}</span>
+        <span>
+          {title(blinking ? other : dialect)}
+          {variant && `, ${variant}`}
+        </span>
         <span>
           {shown.samples} samples · noise {(shown.noise * 100).toFixed(1)} %{shown.last ? ", done" : ""} ·{" "}
           {shown.seconds.toFixed(1)} s · maps {(shown.mapBytes / 1048576).toFixed(0)} MB

@@ -3,7 +3,7 @@ import { useCallback, useRef, useState } from "react";
 import { toast } from "sonner";
 import { Problem, send } from "../api/client";
 import { loadSession } from "../api/queries";
-import type { LookEdit, LookInfo, LookWithMaps } from "../api/types";
+import type { CellChange, LookEdit, LookInfo, LookWithMaps } from "../api/types";
 import type { EditConflict } from "./Conflict";
 
 /** Edits of one look, one after another, each on the revision that came before. A second writer gets both sides; while the server is away, edits wait. */
@@ -45,6 +45,7 @@ export function useEdits(id: string) {
       [queued, client, id],
     ),
     layOn: useCallback((look: string, version: number | null) => act("covers", { look, version }), [act]),
+    setCells: useCallback((cells: CellChange[]) => act("variants/cells", cells), [act]),
     restore: useCallback((number: number) => act(`history/${number}/restore`), [act]),
     conflict,
     settle: (again: boolean) => {

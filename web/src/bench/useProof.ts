@@ -4,6 +4,7 @@ import type { ProofSettings } from "./proofSettings";
 
 export interface ProofQuery extends ProofSettings {
   dialect: string | null;
+  variant?: string | null;
   background: boolean;
   soloLane: string | null;
   soloSteps: number | null;

@@ -9,6 +9,7 @@ import { Empty } from "../ui/Empty";
 import { Batches } from "./Batches";
 import { MeasureTable } from "./MeasureTable";
 import { RulesPage } from "./RulesPage";
+import { Sheets } from "./Sheets";
 
 /** Collections at the left, the contact sheet of one at the right: same light, form and camera for all. */
 export function CollectionsView() {
@@ -94,6 +95,7 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
           <span className="text-small text-soft">vessel, softbox, ACES 1 SDR: the same for every look</span>
         )}
         <span className="grow" />
+        <Sheets collection={id} name={name} />
         <Batches collection={id} name={name} />
         <label className="text-small">
           worked in{" "}

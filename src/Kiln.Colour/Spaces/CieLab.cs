@@ -1,7 +1,6 @@
 using System.Numerics;
-using Kiln.Colour;
 
-namespace Kiln.Judge.Difference;
+namespace Kiln.Colour;
 
 /// <summary>CIELAB (CIE 15) with the white D65.</summary>
 public static class CieLab

@@ -1,0 +1,135 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using Hangfire;
+using Kiln.Dialects.Lowering;
+using Kiln.Exchange.Sheets;
+using Kiln.Looks.Document;
+using Kiln.Pixels;
+using Kiln.Proof.Lights;
+using Kiln.Server.Collecting;
+using Kiln.Server.Platform;
+using Kiln.Server.Proofs;
+using Kiln.Store;
+
+namespace Kiln.Server.Sheets;
+
+/// <summary>Makes an ordered sheet, look by look. After a restart it begins anew (pictures that were made are kept); its files are there whole or not at all.</summary>
+public sealed class SheetJob(Store.Sheets sheets, LookStore looks, LookVersions versions, LookSurroundings surroundings, LookPictures pictures, BrokenRules rules, RuleShelf shelf, ContentStore store, KilnSettings settings, ILogger<SheetJob> log)
+{
+    /// <summary>Pixels of a picture on a look's own page, and in a grid.</summary>
+    private const int OwnPage = 320, InGrid = 200, OfVariant = 112;
+
+    /// <summary>The lights of the house that show a surface; an even furnace shows nothing.</summary>
+    private static readonly IReadOnlyList<string> Standard = ["softbox", .. LightRoom.Ids.Where(l => l is not ("softbox" or "furnace"))];
+
+    private readonly ConcurrentDictionary<Guid, bool> running = new();
+
+    /// <summary>As the server starts: what an earlier one left is made.</summary>
+    public async Task GoOnAsync(IBackgroundJobClient jobs)
+    {
+        foreach (var id in await sheets.WaitingAsync())
+            jobs.Enqueue<SheetJob>(j => j.RunAsync(id, CancellationToken.None));
+    }
+
+    public string FolderOf(Guid id) => Path.Combine(settings.Data, "sheets", id.ToString("N"));
+
+    public void Remove(Guid id)
+    {
+        if (Directory.Exists(FolderOf(id)))
+            Directory.Delete(FolderOf(id), recursive: true);
+    }
+
+    [AutomaticRetry(Attempts = 0)]
+    public async Task RunAsync(Guid id, CancellationToken cancel)
+    {
+        if (await sheets.FindAsync(id) is not { State: "waiting" } row || !running.TryAdd(id, true))
+            return;
+        try
+        {
+            var contents = new List<SheetLook>();
+            foreach (var look in row.Looks)
+            {
+                cancel.ThrowIfCancellationRequested();
+                if (!await sheets.ProgressAsync(id, contents.Count))
+                    return;
+                if (await looks.FindAsync(look) is { } found)
+                    contents.Add(await PicturedAsync(found, row.Kind == "looks", cancel));
+            }
+            var under = $"vessel, {(row.Kind == "looks" ? string.Join(", ", Standard) : Standard[0])}, ACES 1 SDR; made {DateTime.UtcNow.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)} UTC";
+            await sheets.EndAsync(id, "done", Write(row, new(row.Title, under, contents)));
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            var isSentence = e is LookException or IOException or PictureException;
+            if (!isSentence)
+                log.LogError(e, "The sheet {Sheet} failed", id);
+            Remove(id);
+            await sheets.EndAsync(id, "failed", [], isSentence ? e.Message : "The sheet could not be made; order it again.");
+        }
+        finally
+        {
+            running.TryRemove(id, out _);
+        }
+    }
+
+    private async Task<SheetLook> PicturedAsync(LookRow row, bool ownPage, CancellationToken cancel)
+    {
+        var around = await surroundings.OfLookAsync(row.Id);
+        var (look, working) = (row.Look().Under(around.Trims), around.Space);
+        var kept = await versions.ListAsync(row.Id);
+        var line = kept.FirstOrDefault() is { } newest ? $"version {newest.Number}, {newest.State}" : $"draft, revision {row.Revision}";
+        var shots = new List<SheetShot>();
+        foreach (var light in ownPage ? Standard : Standard.Take(1))
+            shots.Add(new(light, await ShotAsync(look, ownPage ? OwnPage : InGrid, light)));
+        if (!ownPage)
+            return new(row.Name, line, shots, [], [], [], [], null);
+        var variants = new List<SheetShot>();
+        foreach (var variant in look.Variants)
+            variants.Add(new(variant.Name, await ShotAsync(look.As(variant), OfVariant, null)));
+        var asked = (await shelf.OfLookAsync(row.Id)).Count > 0 ? (await rules.OfAsync(row, look, working)).Select(f => f.Message).ToList() : null;
+        return new(row.Name, line, shots, SheetWords.Lanes(look), SheetWords.Maps(look, c => store.Has(c) ? new FileInfo(store.PathOf(c)).Length : null), variants,
+            [.. kept.Select(v => $"{v.Number}, {v.State}{(v.JudgedBy is { } by ? " by " + by : "")}, {v.At:yyyy-MM-dd}, {v.Person}{(v.Note.Length > 0 ? ": " + v.Note : "")}")], asked);
+
+        async Task<byte[]> ShotAsync(Look of, int side, string? light)
+        {
+            try
+            {
+                return await pictures.OfAsync(of, working, side, light: light is null or "softbox" ? null : light, cancel: cancel);
+            }
+            catch (Exception e) when (e is PictureException or FileNotFoundException)
+            {
+                // A look whose map is gone has its page all the same.
+                return Kiln.Pixels.Writing.PictureWriter.Jpeg(new ImageBuffer(side, side, ["R", "G", "B"], SampleType.U8));
+            }
+        }
+    }
+
+    private IReadOnlyList<string> Write(SheetRow row, SheetContents contents)
+    {
+        var part = FolderOf(row.Id) + ".part";
+        if (Directory.Exists(part))
+            Directory.Delete(part, recursive: true);
+        Directory.CreateDirectory(part);
+        var files = new List<string>();
+        void Add(string name, byte[] bytes)
+        {
+            File.WriteAllBytes(Path.Combine(part, name), bytes);
+            files.Add(name);
+        }
+        var stem = DialectCompiler.MaterialName(row.Title);
+        if (row.Kind == "contact")
+        {
+            Add($"{stem}_contact.html", SheetPage.Contact(contents));
+            foreach (var (n, page) in SheetPicture.Contact(contents).Index())
+                Add($"{stem}_contact_{n + 1:00}.png", page);
+        }
+        else
+        {
+            Add($"{stem}_looks.html", SheetPage.Looks(contents));
+            foreach (var (n, look) in contents.Looks.Index())
+                Add($"{n + 1:000}_{DialectCompiler.MaterialName(look.Name)}.png", SheetPicture.Look(contents, look));
+        }
+        Directory.Move(part, FolderOf(row.Id));
+        return files;
+    }
+}

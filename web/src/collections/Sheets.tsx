@@ -1,0 +1,105 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { toast } from "sonner";
+import { get, send } from "../api/client";
+import type { SheetInfo } from "../api/types";
+import { useChosenLooks } from "../looks/chosenLooks";
+
+const kinds = [
+  { kind: "contact", words: "Contact sheet", about: "every look under one light, as HTML to print and as PNG" },
+  {
+    kind: "looks",
+    words: "Look sheets",
+    about: "a page each: pictures under the standard lights, lanes, values, maps, variants, versions, rules",
+  },
+];
+
+/** Sheets to hand round: ordered, made by a job, opened to be printed or saved. */
+export function Sheets({ collection, name }: { collection: string; name: string }) {
+  const client = useQueryClient();
+  const { chosen } = useChosenLooks();
+  const [open, setOpen] = useState(false);
+  const [onlyChosen, setOnlyChosen] = useState(false);
+  const sheets = useQuery({
+    queryKey: ["sheets"],
+    queryFn: () => get<SheetInfo[]>("/sheets"),
+    enabled: open,
+    refetchInterval: (q) => (q.state.data?.some((s) => s.state === "waiting") ? 700 : false),
+  });
+  const again = () => client.invalidateQueries({ queryKey: ["sheets"] });
+  const order = useMutation({
+    mutationFn: (kind: string) => send("POST", "/sheets", { kind, collection, looks: onlyChosen ? chosen : null }),
+    onSuccess: again,
+    onError: (error) => toast.error(error.message, { duration: 8000 }),
+  });
+  const remove = useMutation({ mutationFn: (id: string) => send("DELETE", `/sheets/${id}`), onSuccess: again });
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger className="act text-small">Sheets…</Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/25" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-16 left-1/2 z-40 max-h-[84vh] w-[720px] -translate-x-1/2 overflow-auto border border-rule bg-panel p-4"
+        >
+          <Dialog.Title className="mb-2 text-large font-medium">Sheets of {name}</Dialog.Title>
+          {kinds.map((k) => (
+            <p key={k.kind} className="mb-2 flex items-baseline gap-3">
+              <button className="act w-32" disabled={order.isPending} onClick={() => order.mutate(k.kind)}>
+                {k.words}
+              </button>
+              <span className="text-soft">{k.about}</span>
+            </p>
+          ))}
+          {chosen.length > 0 && (
+            <label className="mb-3 block">
+              <input
+                type="checkbox"
+                className="accent-glaze"
+                checked={onlyChosen}
+                onChange={(e) => setOnlyChosen(e.target.checked)}
+              />{" "}
+              only the {chosen.length} chosen looks
+            </label>
+          )}
+          <ul aria-label="sheets that were ordered">
+            {sheets.data?.map((s) => (
+              <li key={s.id} className="flex items-center gap-3 border-t border-rule py-1.5" data-sheet={s.state}>
+                <b className="font-medium">
+                  {kinds.find((k) => k.kind === s.kind)?.words}, {s.title}
+                </b>
+                <span className="font-mono text-small text-soft">
+                  {s.message ?? (s.state === "done" ? `${s.of} looks` : `${s.done} of ${s.of}`)}
+                </span>
+                <span className="grow" />
+                {s.files
+                  .filter((f) => f.endsWith(".html"))
+                  .map((f) => (
+                    <a
+                      key={f}
+                      className="act text-small"
+                      href={`/api/v1/sheets/${s.id}/file/${f}`}
+                      target="_blank"
+                      rel="noreferrer"
+                    >
+                      Open to print
+                    </a>
+                  ))}
+                {s.state === "done" && (
+                  <a className="act text-small" href={`/api/v1/sheets/${s.id}/all`} download>
+                    Save with {s.files.length - 1} PNG
+                  </a>
+                )}
+                <button className="act text-small" onClick={() => remove.mutate(s.id)}>
+                  {s.state === "waiting" ? "Stop" : "Remove"}
+                </button>
+              </li>
+            ))}
+          </ul>
+          <Dialog.Close className="act mt-2">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
