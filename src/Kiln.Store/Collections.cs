@@ -26,6 +26,13 @@ public sealed class Collections(Database database)
         await c.ExecuteAsync("insert into collection_looks (collection_id, look_id) values (@collection, @look) on conflict do nothing", new { collection, look });
     }
 
+    /// <summary>Puts looks of a collection into one of its sections; empty takes them out of theirs.</summary>
+    public async Task SetSectionAsync(Guid collection, IReadOnlyList<Guid> looks, string section)
+    {
+        await using var c = await database.OpenAsync();
+        await c.ExecuteAsync("update collection_looks set section = @section where collection_id = @collection and look_id = any(@looks)", new { collection, looks = looks.ToArray(), section });
+    }
+
     public async Task RemoveAsync(Guid collection, Guid look)
     {
         await using var c = await database.OpenAsync();

@@ -1,4 +1,5 @@
 using Dapper;
+using Kiln.Colour;
 using Kiln.Looks.Document;
 
 namespace Kiln.Store;
@@ -27,11 +28,23 @@ public sealed record LookSummary
     public required string[] Roles { get; init; }
 
     public required string Author { get; init; }
+
+    /// <summary>Of the collection that was asked for.</summary>
+    public string? Section { get; init; }
 }
 
 /// <summary>What is looked for; null and empty ask for nothing. Words are found in names and tags, all of them.</summary>
+/// <param name="Dialect">One that takes the look without loss.</param>
+/// <param name="Finding">A code, or how codes begin.</param>
+/// <param name="Colour">Near the mean base colour, as people type colours (<see cref="Kiln.Colour.ColourText"/>).</param>
+/// <param name="Within">How near, in CIELAB (ΔE*ab).</param>
 /// <param name="After">The name and identifier of the last look of the page before.</param>
-public sealed record LookQuery(Guid? Collection = null, string? Words = null, string? Tag = null, string? Role = null, string? Author = null, string? State = null, DateTime? Since = null, bool Archived = false, string? AfterName = null, Guid? AfterId = null, int Most = 500);
+public sealed record LookQuery(Guid? Collection = null, string? Words = null, string? Tag = null, string? Role = null, string? Author = null, string? State = null, DateTime? Since = null, bool Archived = false, string? AfterName = null, Guid? AfterId = null, int Most = 500,
+    string? Dialect = null, string? Finding = null, string? Colour = null, double Within = 15)
+{
+    /// <summary>Whether it asks for what only measuring a look tells.</summary>
+    public bool AsksForMeasures => !string.IsNullOrWhiteSpace(Dialect) || !string.IsNullOrWhiteSpace(Finding) || !string.IsNullOrWhiteSpace(Colour);
+}
 
 /// <summary>Looks found by what is known of them beside their documents.</summary>
 public sealed class LookList(Database database)
@@ -51,6 +64,11 @@ public sealed class LookList(Database database)
               and (@Author::text is null or l.created_by = (select id from people where name = @Author))
               and (@State::text is null or (@State = 'draft' and not exists (select 1 from look_versions v where v.look_id = l.id and v.state <> 'sent back'))
                    or exists (select 1 from look_versions v where v.look_id = l.id and v.state = @State))
+              and (not @asksForMeasures or exists (
+                   select 1 from (select measures as m from look_measures where hash = l.hash order by at desc limit 1) newest
+                   where (@Dialect::text is null or (m ->> 'measures' is not null and not m -> 'lossy' ? @Dialect))
+                     and (@finding::text is null or exists (select 1 from jsonb_array_elements_text(case jsonb_typeof(m -> 'findings') when 'array' then m -> 'findings' else '[]' end) f where f like @finding))
+                     and (@L::float8 is null or sqrt(power((m #>> '{measures,baseLab,0}')::float8 - @L, 2) + power((m #>> '{measures,baseLab,1}')::float8 - @A, 2) + power((m #>> '{measures,baseLab,2}')::float8 - @B, 2)) <= @Within)))
               and (@patterns::text[] is null or not exists (select 1 from unnest(@patterns) w where not (l.name ilike w or exists (select 1 from unnest(l.tags) t where t ilike w))))
             order by l.name, l.id
             limit @Most
@@ -59,7 +77,8 @@ public sealed class LookList(Database database)
                (select max(v.number) from look_versions v where v.look_id = p.id and v.state = 'published') as version,
                (select max(v.number) from look_versions v where v.look_id = p.id and v.state = 'in review') as waiting,
                (select string_agg(n.name, ', ' order by n.name) from collection_looks cl join collections n on n.id = cl.collection_id where cl.look_id = p.id) as collections,
-               p.tags, p.roles, a.display_name as author
+               p.tags, p.roles, a.display_name as author,
+               (select cl.section from collection_looks cl where cl.look_id = p.id and cl.collection_id = @Collection) as section
         from page p join people a on a.id = p.created_by
         order by p.name, p.id
         """;
@@ -77,8 +96,33 @@ public sealed class LookList(Database database)
         return string.Join('\n', await c.QueryAsync<string>("explain (analyze, buffers) " + Sql, Parameters(query)));
     }
 
-    private static object Parameters(LookQuery q) => new
+    private static object Parameters(LookQuery q)
     {
+        var lab = Given(q.Colour) is { } colour ? LabOf(colour) : ((double L, double A, double B)?)null;
+        return Parameters(q, lab);
+    }
+
+    private static (double L, double A, double B) LabOf(string colour)
+    {
+        try
+        {
+            return CieLab.Of(ColourText.Read(colour).In(ColourSpace.CieXyzD65));
+        }
+        catch (FormatException e)
+        {
+            throw new LookException(e.Message, e);
+        }
+    }
+
+    private static object Parameters(LookQuery q, (double L, double A, double B)? lab) => new
+    {
+        asksForMeasures = q.AsksForMeasures,
+        Dialect = Given(q.Dialect),
+        finding = Given(q.Finding) is { } code ? code.Replace("\\", "", StringComparison.Ordinal).Replace("%", "", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%" : null,
+        lab?.L,
+        lab?.A,
+        lab?.B,
+        q.Within,
         q.Collection,
         Tag = Given(q.Tag),
         Role = Given(q.Role),
@@ -106,6 +150,20 @@ public sealed class LookList(Database database)
             """, new { collection })];
     }
 
+    /// <summary>Looks that searches by measurements cannot find yet, at most so many.</summary>
+    public async Task<IReadOnlyList<LookRow>> UnmeasuredAsync(int most)
+    {
+        await using var c = await database.OpenAsync();
+        return [.. await c.QueryAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks l where archived is null and not exists (select 1 from look_measures m where m.hash = l.hash) order by changed desc limit @most", new { most })];
+    }
+
+    /// <summary>The codes of findings that looks have, as measured.</summary>
+    public async Task<IReadOnlyList<string>> FindingCodesAsync()
+    {
+        await using var c = await database.OpenAsync();
+        return [.. await c.QueryAsync<string>("select distinct f from looks l join look_measures m on m.hash = l.hash cross join jsonb_array_elements_text(m.measures -> 'findings') f where l.archived is null and jsonb_typeof(m.measures -> 'findings') = 'array' order by f")];
+    }
+
     /// <summary>Puts a look away, or brings it back; nothing that uses it is touched.</summary>
     public async Task<bool> ArchiveAsync(Guid id, bool away)
     {
@@ -117,16 +175,16 @@ public sealed class LookList(Database database)
     public async Task FillInAsync()
     {
         await using var c = await database.OpenAsync();
-        foreach (var row in await c.QueryAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where hash is null"))
+        foreach (var row in await c.QueryAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where hash is null or contents is null"))
         {
             var facts = LookFacts.Of(row.Look());
-            await c.ExecuteAsync("update looks set tags = @Tags, roles = @Roles, hash = @Hash where id = @Id", new { facts.Tags, facts.Roles, facts.Hash, row.Id });
+            await c.ExecuteAsync("update looks set tags = @Tags, roles = @Roles, hash = @Hash, contents = @Contents where id = @Id", new { facts.Tags, facts.Roles, facts.Hash, facts.Contents, row.Id });
         }
     }
 }
 
 /// <summary>What is kept of a look beside its document.</summary>
-internal sealed record LookFacts(string[] Tags, string[] Roles, string Hash)
+internal sealed record LookFacts(string[] Tags, string[] Roles, string Hash, string[] Contents)
 {
-    public static LookFacts Of(Look look) => new([.. look.Tags], [.. look.Slots.Keys], LookJson.Hash(look));
+    public static LookFacts Of(Look look) => new([.. look.Tags], [.. look.Slots.Keys], LookJson.Hash(look), [.. look.FilesWithVariants().SelectMany(f => f.Contents).Distinct()]);
 }

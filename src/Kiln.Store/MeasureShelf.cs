@@ -14,6 +14,6 @@ public sealed class MeasureShelf(Database database)
     public async Task KeepAsync(string hash, string under, string measures)
     {
         await using var c = await database.OpenAsync();
-        await c.ExecuteAsync("insert into look_measures (hash, under, measures) values (@hash, @under, @measures::jsonb) on conflict (hash, under) do update set measures = excluded.measures", new { hash, under, measures });
+        await c.ExecuteAsync("insert into look_measures (hash, under, measures) values (@hash, @under, @measures::jsonb) on conflict (hash, under) do update set measures = excluded.measures, at = now()", new { hash, under, measures });
     }
 }

@@ -1,3 +1,5 @@
+using System.Net.Http.Json;
+using System.Text.Json;
 using Kiln.Demo;
 using Npgsql;
 
@@ -32,6 +34,13 @@ public static class DemoState
         await command.ExecuteNonQueryAsync();
     }
 
+    private static async Task PicturedAsync(string address)
+    {
+        using var client = await ServerFixture.SignedInAsync(address, "noor");
+        foreach (var look in (await client.GetFromJsonAsync<JsonElement>("looks")).EnumerateArray())
+            await client.GetByteArrayAsync($"looks/{look.GetProperty("id").GetString()}/picture?size=200");
+    }
+
     private static async Task<(string Folder, string Database)> MakeAsync()
     {
         var folder = Directory.CreateTempSubdirectory("kiln-demo-state-").FullName;
@@ -39,7 +48,11 @@ public static class DemoState
         AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(folder, recursive: true);
         DemoDeliveries.Make(Path.Combine(folder, "demo"), 128);
         var process = new ServerProcess(folder, database);
-        await process.StartAsync(ServerProcess.FreeAddress());
+        var address = ServerProcess.FreeAddress();
+        await process.StartAsync(address);
+        // Pages of the browser tests show a picture of every look; each class would render them anew.
+        if (typeof(DemoState).Assembly.GetName().Name!.Contains("Browser", StringComparison.Ordinal))
+            await PicturedAsync(address);
         process.Stop();
         return (folder, database);
     }

@@ -36,9 +36,11 @@ public sealed class ServerFixture : IAsyncLifetime
     public void Stop() => process.Stop();
 
     /// <summary>A client signed in as one of the demo people.</summary>
-    public async Task<HttpClient> SignedInAsync(string name = "noor")
+    public Task<HttpClient> SignedInAsync(string name = "noor") => SignedInAsync(Address, name);
+
+    internal static async Task<HttpClient> SignedInAsync(string address, string name)
     {
-        var client = new HttpClient(new HttpClientHandler { CookieContainer = new() }) { BaseAddress = new(Address + "/api/v1/") };
+        var client = new HttpClient(new HttpClientHandler { CookieContainer = new() }) { BaseAddress = new(address + "/api/v1/") };
         await TokenAsync(client);
         (await client.PostAsJsonAsync("session", new { name, password = name + "-kiln" })).EnsureSuccessStatusCode();
         await TokenAsync(client);

@@ -60,6 +60,15 @@ public static class TestMaps
 
     public static byte[] BaseColour() => PictureWriter.Png(Maps.BaseColour());
 
+    /// <summary>An RGB picture that runs from black at the left to a value at the right.</summary>
+    public static byte[] Grey(int width, int height, byte value)
+    {
+        var picture = new ImageBuffer(width, height, ImageBuffer.Rgb, SampleType.U8);
+        for (var i = 0; i < picture.Data.Length; i++)
+            picture.Data[i] = (byte)(value * (i / 3 % width) / (width - 1));
+        return PictureWriter.Png(picture);
+    }
+
     /// <summary>PNG, annex D.</summary>
     internal static uint Crc(ReadOnlySpan<byte> bytes)
     {

@@ -78,6 +78,9 @@ public sealed record CollectionRules(
         }
     }
 
+    /// <summary>Without what is asked of names.</summary>
+    public CollectionRules WithoutNames() => this with { Names = null, Pattern = null };
+
     /// <summary>Matched in time proportional to the name's length, so that no pattern can keep the server.</summary>
     /// <exception cref="RuleException">It is no pattern, or needs to go back and forth.</exception>
     public static Regex Compiled(string pattern)

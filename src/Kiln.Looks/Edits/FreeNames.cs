@@ -3,7 +3,7 @@ using Kiln.Looks.Document;
 namespace Kiln.Looks.Edits;
 
 /// <summary>Names and step identifiers that nothing has yet.</summary>
-internal static class FreeNames
+public static class FreeNames
 {
     public static string Of(string wanted, Func<string, bool> taken) => Enumerable.Range(1, 999).Select(i => i == 1 ? wanted : $"{wanted} {i}").First(n => !taken(n));
 

@@ -30,7 +30,7 @@ public sealed class BrokenRules(RuleShelf shelf, Consistency consistency, MapTex
         if (rules.Count == 0)
             return [];
         var known = await NowAsync(variant, working);
-        return [.. rules.SelectMany(r => RuleCheck.Of(CollectionRules.Read(r.Text) with { Names = null }, variant, known)).DistinctBy(b => b.Sentence)];
+        return [.. rules.SelectMany(r => RuleCheck.Of(CollectionRules.Read(r.Text).WithoutNames(), variant, known)).DistinctBy(b => b.Sentence)];
     }
 
     private async Task<KnownOfLook> NowAsync(Look look, WorkingSpace working)

@@ -10,6 +10,9 @@ namespace Kiln.Server.Collecting;
 
 public sealed record NewCollection(string Name);
 
+/// <summary>Looks of a collection that belong into one of its sections; an empty name takes them out of theirs.</summary>
+public sealed record SectionOfLooks(string Section, IReadOnlyList<Guid> Looks);
+
 /// <summary>Collections and what lies in them.</summary>
 public static class CollectionRoutes
 {
@@ -39,6 +42,14 @@ public static class CollectionRoutes
             await c.AddAsync(id, look);
             return Results.NoContent();
         }).RequireAuthorization("artist").WithName("addToCollection");
+        group.MapPut("/{id:guid}/sections", async (Guid id, SectionOfLooks request, Collections c) =>
+        {
+            var section = request.Section.Trim();
+            if (section.Length > 80 || section.Any(char.IsControl))
+                throw new LookException("A section has a name of at most 80 characters on one line.");
+            await c.SetSectionAsync(id, request.Looks, section);
+            return Results.NoContent();
+        }).RequireAuthorization("artist").WithName("setSection");
         group.MapDelete("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, Collections c) =>
         {
             await c.RemoveAsync(id, look);

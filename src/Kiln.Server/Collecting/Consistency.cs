@@ -4,6 +4,7 @@ using System.Text;
 using System.Text.Json;
 using Kiln.Dialects.Profiles;
 using Kiln.Judge.Consistency;
+using Kiln.Judge.Findings;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Pixels;
@@ -14,14 +15,18 @@ using Kiln.Store;
 namespace Kiln.Server.Collecting;
 
 /// <summary>What was measured of a look; the measures are null where a map of it is gone, and then it is said why.</summary>
-public sealed record MeasuredLook(LookMeasures? Measures, IReadOnlyList<string> Lossy, long Bytes, string? Trouble);
+/// <param name="Findings">Codes of its findings; null where it was measured before they were kept.</param>
+public sealed record MeasuredLook(LookMeasures? Measures, IReadOnlyList<string> Lossy, long Bytes, string? Trouble, IReadOnlyList<string>? Findings = null);
 
 /// <summary>
 /// Measures looks once for each document and what they stand under, in the background, one after another, with maps as small as a contact sheet needs.
 /// </summary>
-public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation, DialectProfiles profiles, MapTextures textures, ContentStore store, LookSurroundings spaces, ConfigDesk colour, ILogger<Consistency> log)
+public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation, DialectProfiles profiles, MapTextures textures, ContentStore store, LookSurroundings spaces, MapMeasuring measuring, ConfigDesk colour, ILogger<Consistency> log)
 {
     private const int Textures = 512, Written = 64;
+
+    /// <summary>Raised when more is measured, so that it is measured anew.</summary>
+    private const string Edition = "2/";
 
     private readonly ConcurrentDictionary<string, byte> underWay = new();
     private readonly SemaphoreSlim one = new(1);
@@ -58,7 +63,7 @@ public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation,
 
     private async Task<IEnumerable<IGrouping<string, LookRow>>> GroupedAsync(IReadOnlyList<LookRow> rows)
     {
-        var under = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Concat(profiles.All.OrderBy(p => p.Id, StringComparer.Ordinal).Select(p => p.Hash)) + colour.Current.Names?.Config.Hash)))[..16];
+        var under = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(Edition + string.Concat(profiles.All.OrderBy(p => p.Id, StringComparer.Ordinal).Select(p => p.Hash)) + colour.Current.Names?.Config.Hash)))[..16];
         var chosen = await spaces.OfLooksAsync([.. rows.Select(r => r.Id)]);
         return rows.GroupBy(row => $"{chosen[row.Id].Key}/{under}");
     }
@@ -99,7 +104,8 @@ public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation,
             foreach (var profile in profiles.All)
                 if ((await compilation.CompileAsync(look, profile.Id, working, Written)).Report.Lost.Length > 0)
                     lossy.Add(profile.Id);
-            return new(measures, lossy, bytes, null);
+            var findings = LookFindings.Of(look, await measuring.OfAsync(look), store.Has).Select(f => f.Code).Distinct().ToList();
+            return new(measures, lossy, bytes, null, findings);
         }
         catch (Exception e) when (e is PictureException or FileNotFoundException or LookException or ProfileException)
         {

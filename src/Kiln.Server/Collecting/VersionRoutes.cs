@@ -4,6 +4,7 @@ using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Server.Packages;
 using Kiln.Server.People;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Collecting;
@@ -69,6 +70,10 @@ public static class VersionRoutes
     {
         if (await SeenAsync(id, number, versions, http) is not { } version)
             return Results.NotFound();
-        return await PackageFile.SendAsync(stream => packages.WriteAsync(stream, version, dialect), compiled => $"{compiled.Network.Material}_v{number}_{dialect}.zip");
+        return await Download.ZipAsync(async stream =>
+        {
+            var compiled = await packages.WriteAsync(stream, version, dialect);
+            return $"{compiled.Network.Material}_v{number}_{dialect}.zip";
+        });
     }
 }

@@ -28,6 +28,29 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
     private async Task<LookWithMaps> TakeAsync(Guid id, string? lane, (string Name, string Slot)? variant, HttpContext http, IHubContext<ProgressHub> hub, CancellationToken cancel)
     {
         var revision = LookRoutes.Revision(http);
+        var look = (await LookRoutes.RowAsync(looks, id)).Look();
+        return await ReadAsync(http, look.Name, async (result, keep) =>
+        {
+            var (edit, brought) = variant is { } of ? OnVariant(look, of.Name, of.Slot, result) : lane is null ? MapsOntoLook.Sorted(look, result) : OnLane(look, lane, result);
+            if (edit is null)
+                throw new DeliveryException($"Nothing of this could be sorted: {string.Join("; ", brought.Take(3).Select(b => $"{b.File}: {b.Words}"))}. Drop a picture on the lane where it belongs.");
+            await keep();
+            return new LookWithMaps(await LookRoutes.ChangedAsync(looks.EditAsync(id, revision, edit, http.User.PersonId()), http, hub), brought);
+        }, cancel);
+    }
+
+    /// <summary>One picture, kept for looks that shall use it.</summary>
+    public Task<MapFile> KeepOneAsync(HttpContext http, CancellationToken cancel) => ReadAsync(http, "map", async (result, keep) =>
+    {
+        var (file, _, _, _) = OnlyPicture(result, "look");
+        await keep();
+        return file;
+    }, cancel);
+
+    /// <summary>Reads what a form brings as a small delivery is read.</summary>
+    /// <param name="use">Gets what was found and what keeps the files; without keeping them nothing stays.</param>
+    private async Task<T> ReadAsync<T>(HttpContext http, string name, Func<IntakeResult, Func<Task>, Task<T>> use, CancellationToken cancel)
+    {
         if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
             size.MaxRequestBodySize = MostBytes;
         http.Features.Set<IFormFeature>(new FormFeature(http.Request, new FormOptions { MultipartBodyLengthLimit = MostBytes, ValueCountLimit = MostFiles }));
@@ -43,15 +66,13 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
                 await file.CopyToAsync(target, cancel);
             }
             var listing = DeliveryListing.Read([uploads.FolderOf(place)], uploads.StagingOf(place), cancel: cancel);
-            var look = (await LookRoutes.RowAsync(looks, id)).Look();
-            var result = await new IntakeAnalysis(decoder, NamingTables.With(await rules.InForceAsync()), config: colour.Current.Names).RunAsync(listing, look.Name, cancel: cancel);
-            var (edit, brought) = variant is { } of ? OnVariant(look, of.Name, of.Slot, result) : lane is null ? MapsOntoLook.Sorted(look, result) : OnLane(look, lane, result);
-            if (edit is null)
-                throw new DeliveryException($"Nothing of this could be sorted: {string.Join("; ", brought.Take(3).Select(b => $"{b.File}: {b.Words}"))}. Drop a picture on the lane where it belongs.");
-            foreach (var file in listing.Files)
-                store.Take(file.LocalPath, file.Content);
-            await contents.NameAsync(listing.Files);
-            return new(await LookRoutes.ChangedAsync(looks.EditAsync(id, revision, edit, http.User.PersonId()), http, hub), brought);
+            var result = await new IntakeAnalysis(decoder, NamingTables.With(await rules.InForceAsync()), config: colour.Current.Names).RunAsync(listing, name, cancel: cancel);
+            return await use(result, async () =>
+            {
+                foreach (var file in listing.Files)
+                    store.Take(file.LocalPath, file.Content);
+                await contents.NameAsync(listing.Files);
+            });
         }
         finally
         {

@@ -20,7 +20,6 @@ public static class LookRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/looks");
-        group.MapGet("", ([AsParameters] LookQuery query, LookList looks) => looks.FindAsync(query)).WithName("listLooks");
         group.MapPut("/{id:guid}/archived", async (Guid id, LookList looks) => await looks.ArchiveAsync(id, true) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("archiveLook");
         group.MapDelete("/{id:guid}/archived", async (Guid id, LookList looks) => await looks.ArchiveAsync(id, false) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("bringLookBack");
         group.MapGet("/{id:guid}", async (Guid id, LookStore looks, LookSurroundings spaces, HttpResponse response) => await TaggedAsync(await RowAsync(looks, id), spaces, response)).WithName("getLook");
@@ -66,6 +65,10 @@ public static class LookRoutes
     {
         var around = await surroundings.OfLookAsync(id);
         var (look, working) = ((await RowAsync(looks, id)).Look().Under(around.Trims), around.Space);
-        return await PackageFile.SendAsync(stream => packages.WriteAsync(stream, look, dialect, working, convertTextures), compiled => $"{compiled.Network.Material}_{dialect}.zip");
+        return await Download.ZipAsync(async stream =>
+        {
+            var compiled = await packages.WriteAsync(stream, look, dialect, working, convertTextures);
+            return $"{compiled.Network.Material}_{dialect}.zip";
+        });
     }
 }

@@ -1,5 +1,6 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Server.Collecting;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Store;
@@ -40,6 +41,13 @@ public sealed class ManyLooks(LookStore looks, IHubContext<ProgressHub> hub)
     public Task<IReadOnlyList<EditedLook>> EachAsync(IReadOnlyList<Guid> ids, Func<Look, LookEdit> edit, Guid person) =>
         ForAsync(ids.Distinct().Select(id => (id, (int?)null)).ToList(), row => looks.EditAsync(row.Id, row.Revision, edit(row.Look()), person));
 
+    /// <summary>Each look its own edit, where nobody has gone on since it was seen.</summary>
+    public Task<IReadOnlyList<EditedLook>> OwnAsync(IReadOnlyList<OwnEdit> edits, Guid person)
+    {
+        var by = edits.DistinctBy(e => e.Id).ToDictionary(e => e.Id);
+        return ForAsync([.. by.Values.Select(e => (e.Id, (int?)e.Revision))], row => looks.EditAsync(row.Id, row.Revision, by[row.Id].Edit, person));
+    }
+
     /// <summary>Takes the newest edit of each back, where nobody has gone on since.</summary>
     public Task<IReadOnlyList<EditedLook>> UndoAsync(IReadOnlyList<LookAtRevision> at, Guid person) =>
         ForAsync(at.DistinctBy(a => a.Id).Select(a => (a.Id, (int?)a.Revision)).ToList(), row => looks.UndoAsync(row.Id, row.Revision, person));
@@ -56,7 +64,7 @@ public sealed class ManyLooks(LookStore looks, IHubContext<ProgressHub> hub)
             try
             {
                 if (revision is { } seen && seen != row.Revision)
-                    throw new LookException("Somebody went on with this look in the meantime; undo it there.");
+                    throw new LookException("Somebody went on with this look in the meantime.");
                 var changed = await change(row);
                 await hub.Clients.All.SendAsync("look", new { changed.Id, changed.Revision });
                 result.Add(new(id, changed.Name, changed.Revision, null));

@@ -69,10 +69,9 @@ public static class BatchRoutes
         if (await OwnAsync(id, batches, user) is not { } row)
             return Results.NotFound();
         var looks = await batches.LooksAsync(id);
-        // Made in a temporary file first: a failure must not reach the browser as half a zip.
-        var temporary = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
-        using (var zip = new ZipArchive(temporary, ZipArchiveMode.Create, leaveOpen: true))
+        return await Download.ZipAsync(async stream =>
         {
+            using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);
             foreach (var look in looks.Where(l => l.File is not null))
                 zip.CreateEntryFromFile(Path.Combine(job.FolderOf(id), look.File!), look.File!, CompressionLevel.NoCompression);
             await using var table = new StreamWriter(zip.CreateEntry("results.csv").Open());
@@ -80,9 +79,8 @@ public static class BatchRoutes
                 ["look", "state", "exact", "approximated", "baked", "lost", "bytes", "seconds", "file", "message"],
                 .. looks.Select(l => (IEnumerable<string>)[l.Name, l.State, Number(l.Exact), Number(l.Approximated), Number(l.Baked), Number(l.Lost), Number(l.Bytes), l.Seconds.ToString("0.00", CultureInfo.InvariantCulture), l.File ?? "", l.Message ?? ""]),
             ]));
-        }
-        temporary.Position = 0;
-        return Results.Stream(temporary, "application/zip", $"{Dialects.Lowering.DialectCompiler.MaterialName(row.CollectionName)}_{row.Dialect}.zip");
+            return $"{Dialects.Lowering.DialectCompiler.MaterialName(row.CollectionName)}_{row.Dialect}.zip";
+        });
     }
 
     private static string Number(IFormattable? number) => number?.ToString(null, CultureInfo.InvariantCulture) ?? "";

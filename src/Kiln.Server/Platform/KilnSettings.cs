@@ -1,12 +1,14 @@
 namespace Kiln.Server.Platform;
 
 /// <summary>What the server is told when it starts: --Kiln:Data=…, environment Kiln__Data=…</summary>
-public sealed record KilnSettings(string Data, string Database, long LargestUpload, string? DemoDeliveries, string? Telemetry)
+/// <param name="MostSamples">Bounds how far proofs of the bench are refined, for small machines; orders and measurements are not bound by it.</param>
+public sealed record KilnSettings(string Data, string Database, long LargestUpload, string? DemoDeliveries, string? Telemetry, int MostSamples)
 {
     public static KilnSettings Of(IConfiguration c) => new(
         Path.GetFullPath(c["Kiln:Data"] ?? "var/data"),
         c["Kiln:Database"] ?? "Host=127.0.0.1;Port=5432;Username=kiln;Database=kiln",
         long.TryParse(c["Kiln:LargestUpload"], out var bytes) ? bytes : 8L << 30,
         c["Kiln:Demo"],
-        c["OTEL_EXPORTER_OTLP_ENDPOINT"]);
+        c["OTEL_EXPORTER_OTLP_ENDPOINT"],
+        int.TryParse(c["Kiln:MostSamples"], out var samples) && samples > 0 ? samples : 4096);
 }

@@ -6,6 +6,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Intake;
 using Kiln.Pixels;
 using Kiln.Store;
+using Kiln.Store.Archives;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 
@@ -39,6 +40,7 @@ public sealed class ProblemSentences(IProblemDetailsService problems, ILogger<Pr
         RulesConflictException => (412, "rules.conflict"),
         RuleException => (422, "rules.invalid"),
         LookException => (422, "look.invalid"),
+        ArchiveException => (422, "archive.invalid"),
         DeliveryException => (422, "delivery.invalid"),
         PictureException => (422, "picture.unreadable"),
         ExchangeException => (422, "package.invalid"),

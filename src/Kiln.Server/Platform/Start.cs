@@ -6,6 +6,7 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Wiring;
 using Kiln.Server.Configs;
 using Kiln.Server.Intake;
+using Kiln.Server.Archives;
 using Kiln.Server.Packages;
 using Kiln.Server.Sheets;
 using Kiln.Server.Profiles;
@@ -30,6 +31,7 @@ public static class Start
         await services.GetRequiredService<ConfigDesk>().RefreshAsync();
         await services.GetRequiredService<ProfileDesk>().RefreshAsync();
         await services.GetRequiredService<BatchJob>().GoOnAsync(services.GetRequiredService<Hangfire.IBackgroundJobClient>());
+        services.GetRequiredService<ArchiveRoutes>().Clear();
         await services.GetRequiredService<SheetJob>().GoOnAsync(services.GetRequiredService<Hangfire.IBackgroundJobClient>());
         _ = Task.Run(() => services.GetRequiredService<WarmingUp>().RunAsync(cancel), cancel);
         if (services.GetRequiredService<KilnSettings>().DemoDeliveries is { } folder)

@@ -16,6 +16,7 @@ using Kiln.Proof.Rendering;
 using Kiln.Server.Collecting;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Proofs;
@@ -99,7 +100,7 @@ public static class ProofRoutes
             key = JsonSerializer.Serialize(query with { Viewer = "", Samples = 0, Exposure = 0, View = "", Clipping = false, Layer = null, Denoise = request.WithLayers, UntilNoise = 0, Part = null }) + $"/{LookJson.Hash(look)}/{working.Id}/{http.User.Identity!.Name}";
             await olderEnded.WaitAsync(own.Token);
             tracer = desk.Resume(key) ?? request.Start(material, await lights.OwnAsync(query.Light));
-            var limit = Math.Clamp(query.Samples, 1, 4096);
+            var limit = Math.Clamp(query.Samples, 1, http.RequestServices.GetRequiredService<KilnSettings>().MostSamples);
             for (var first = true; ; first = false)
             {
                 var whole = part is null || tracer.Samples < EagerSamples;

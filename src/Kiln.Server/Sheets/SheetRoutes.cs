@@ -4,6 +4,7 @@ using Hangfire;
 using Kiln.Dialects.Lowering;
 using Kiln.Looks.Document;
 using Kiln.Server.People;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Sheets;
@@ -44,12 +45,13 @@ public static class SheetRoutes
         {
             if (await OwnAsync(id, sheets, user) is not { State: "done" } row)
                 return Results.NotFound();
-            var temporary = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
-            using (var zip = new ZipArchive(temporary, ZipArchiveMode.Create, leaveOpen: true))
+            return await Download.ZipAsync(stream =>
+            {
+                using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);
                 foreach (var file in row.Files)
                     zip.CreateEntryFromFile(Path.Combine(job.FolderOf(id), file), file, CompressionLevel.NoCompression);
-            temporary.Position = 0;
-            return Results.Stream(temporary, "application/zip", $"{DialectCompiler.MaterialName(row.Title)}_{row.Kind}.zip");
+                return Task.FromResult($"{DialectCompiler.MaterialName(row.Title)}_{row.Kind}.zip");
+            });
         }).WithName("sheetFiles");
     }
 

@@ -57,6 +57,15 @@ export interface Wanted {
   state?: string;
   tag?: string;
   archived?: boolean;
+  role?: string;
+  author?: string;
+  since?: string;
+  dialect?: string;
+  finding?: string;
+  /** As sRGB hex. */
+  colour?: string;
+  /** How near, ΔE. */
+  within?: string;
 }
 const page = 60;
 /** Looks found, a page at a time in the order of their names. */

@@ -100,6 +100,166 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listLooks"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/finding-codes": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["findingCodes"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/contents/{hash}/users": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["mapUsers"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/maps": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["keepMap"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/contents/{hash}/replacement/trial": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["tryReplacement"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/contents/{hash}/replacement": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["replaceMap"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/alike/proposals": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["proposeAlike"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/alike": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["makeAlike"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/picture-after": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["pictureAfter"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/duplicates": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["duplicateMaps"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/looks/{id}/costs": {
     parameters: {
       query?: never;
@@ -532,6 +692,54 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/collections/{id}/archive": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["collectionArchive"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/archives": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["openArchive"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/archives/{token}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["bringArchive"];
+    delete: operations["discardArchive"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/looks/packages": {
     parameters: {
       query?: never;
@@ -924,22 +1132,6 @@ export interface paths {
       cookie?: never;
     };
     get: operations["browseServerFolder"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/looks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["listLooks"];
     put?: never;
     post?: never;
     delete?: never;
@@ -1364,6 +1556,38 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/filters": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listFilters"];
+    put?: never;
+    post: operations["keepFilter"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/filters/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["removeFilter"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/collections": {
     parameters: {
       query?: never;
@@ -1439,6 +1663,22 @@ export interface paths {
     put: operations["addToCollection"];
     post?: never;
     delete: operations["removeFromCollection"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/collections/{id}/sections": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put: operations["setSection"];
+    post?: never;
+    delete?: never;
     options?: never;
     head?: never;
     patch?: never;
@@ -1989,6 +2229,30 @@ export interface components {
       /** Format: date-time */
       at: string;
     };
+    AlikeProposal: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      /** Format: int32 */
+      revision: number;
+      /** Format: double */
+      before: null | number;
+      /** Format: double */
+      after: null | number;
+      edit: null | components["schemas"]["LookEdit"];
+      refused: null | string;
+    };
+    AlikeProposals: {
+      /** Format: double */
+      target: number;
+      looks: components["schemas"]["AlikeProposal"][];
+    };
+    AlikeQuery: {
+      looks: string[];
+      quantity: string;
+      /** Format: double */
+      target?: null | number;
+    };
     Alternate: {
       map: components["schemas"]["PlacedMap"];
       insteadOf: string;
@@ -1998,6 +2262,27 @@ export interface components {
       phrase: string;
       role: components["schemas"]["MapRole"];
       remember: boolean;
+    };
+    ArchivePlan: {
+      collection: string;
+      collectionIsHere: boolean;
+      looks: components["schemas"]["ArchivedLookState"][];
+      /** Format: int32 */
+      contents: number;
+      /** Format: int64 */
+      bytes: number;
+      remarks: string[];
+    };
+    ArchivedLookState: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      state: string;
+      nameTaken: boolean;
+      /** Format: int32 */
+      edits: number;
+      /** Format: int32 */
+      versions: number;
     };
     Arrived: {
       /** Format: int64 */
@@ -2049,6 +2334,9 @@ export interface components {
       findings: components["schemas"]["FindingInfo"][];
       trouble: null | string;
     };
+    BringArchive: {
+      asCopies: string[];
+    };
     BrokenOtherwise: {
       /** Format: uuid */
       id: string;
@@ -2059,6 +2347,11 @@ export interface components {
     BrokenRule: {
       rule: string;
       sentence: string;
+    };
+    BroughtArchive: {
+      collection: string;
+      /** Format: int32 */
+      looks: number;
     };
     BroughtLook: {
       /** Format: uuid */
@@ -2357,6 +2650,14 @@ export interface components {
       rule: null | string;
       space: null | string;
       sameAs: null | string;
+    };
+    FilterInfo: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      query: {
+        [key: string]: string;
+      };
     };
     FindingInfo: {
       code: string;
@@ -2833,6 +3134,7 @@ export interface components {
       tags: string[];
       roles: string[];
       author: string;
+      section?: null | string;
     };
     LookValue: components["schemas"]["LookValueScalarValue"] | components["schemas"]["LookValueTintValue"];
     LookValueScalarValue: {
@@ -2915,6 +3217,16 @@ export interface components {
       number: number;
       content: string;
       name: string;
+    };
+    MapUser: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      /** Format: int32 */
+      revision: number;
+      archived: boolean;
+      usesItNow: boolean;
+      versions: number[];
     };
     MeasureCell: {
       /** Format: double */
@@ -3017,6 +3329,12 @@ export interface components {
     NewDelivery: {
       name: string;
     };
+    NewFilter: {
+      name: string;
+      query: {
+        [key: string]: string;
+      };
+    };
     NewNamingRule: {
       rule: components["schemas"]["NamingRule"];
       reason: null | string;
@@ -3094,6 +3412,13 @@ export interface components {
       /** @enum {string} */
       kind?: "source";
       source: string;
+    };
+    OwnEdit: {
+      /** Format: uuid */
+      id: string;
+      /** Format: int32 */
+      revision: number;
+      edit: components["schemas"]["LookEdit"];
     };
     PatchKind: number;
     PipelineInfo: {
@@ -3487,6 +3812,20 @@ export interface components {
       before: string;
       after: string;
     };
+    Replacement: {
+      content: string;
+      name: string;
+      looks: string[];
+    };
+    ReplacementTrial: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      /** Format: int32 */
+      revision: number;
+      edit: null | components["schemas"]["LookEdit"];
+      refused: null | string;
+    };
     ReportLine: {
       input: string;
       dialectInput: null | string;
@@ -3562,6 +3901,10 @@ export interface components {
       upTo: null | number;
       colour: string;
       words: string;
+    };
+    SectionOfLooks: {
+      section: string;
+      looks: string[];
     };
     ServerFolder: {
       /** Format: uuid */
@@ -3947,6 +4290,18 @@ export interface components {
       name: string;
       with: null | components["schemas"]["NamingRule"];
     };
+    TwinGroup: {
+      kind: string;
+      role: components["schemas"]["MapRole"];
+      maps: components["schemas"]["TwinMap"][];
+    };
+    TwinMap: {
+      /** Format: uuid */
+      look: string;
+      name: string;
+      slot: string;
+      file: components["schemas"]["MapFile"];
+    };
     Variant: {
       name: string;
       values?: {
@@ -4000,6 +4355,11 @@ export interface components {
       /** Format: date-time */
       judgedAt: null | string;
       judgement: string;
+    };
+    WaitingArchive: {
+      /** Format: uuid */
+      token: string;
+      plan: components["schemas"]["ArchivePlan"];
     };
     Wall: {
       rows: components["schemas"]["WallRow"][];
@@ -4249,6 +4609,252 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["EditedLook"][];
+        };
+      };
+    };
+  };
+  listLooks: {
+    parameters: {
+      query?: {
+        Collection?: string;
+        Words?: string;
+        Tag?: string;
+        Role?: string;
+        Author?: string;
+        State?: string;
+        Since?: string;
+        Archived?: boolean;
+        AfterName?: string;
+        AfterId?: string;
+        Most?: number;
+        Dialect?: string;
+        Finding?: string;
+        Colour?: string;
+        Within?: number;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LookSummary"][];
+        };
+      };
+    };
+  };
+  findingCodes: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": string[];
+        };
+      };
+    };
+  };
+  mapUsers: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        hash: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MapUser"][];
+        };
+      };
+    };
+  };
+  keepMap: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MapFile"];
+        };
+      };
+    };
+  };
+  tryReplacement: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        hash: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Replacement"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ReplacementTrial"][];
+        };
+      };
+    };
+  };
+  replaceMap: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        hash: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Replacement"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["EditedLook"][];
+        };
+      };
+    };
+  };
+  proposeAlike: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["AlikeQuery"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AlikeProposals"];
+        };
+      };
+    };
+  };
+  makeAlike: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["OwnEdit"][];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["EditedLook"][];
+        };
+      };
+    };
+  };
+  pictureAfter: {
+    parameters: {
+      query?: {
+        size?: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LookEdit"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  duplicateMaps: {
+    parameters: {
+      query?: {
+        collection?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TwinGroup"][];
         };
       };
     };
@@ -4962,6 +5568,92 @@ export interface operations {
       };
     };
   };
+  collectionArchive: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  openArchive: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["WaitingArchive"];
+        };
+      };
+    };
+  };
+  bringArchive: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        token: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["BringArchive"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["BroughtArchive"];
+        };
+      };
+    };
+  };
+  discardArchive: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        token: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
   bringPackage: {
     parameters: {
       query: {
@@ -5648,38 +6340,6 @@ export interface operations {
       };
     };
   };
-  listLooks: {
-    parameters: {
-      query?: {
-        Collection?: string;
-        Words?: string;
-        Tag?: string;
-        Role?: string;
-        Author?: string;
-        State?: string;
-        Since?: string;
-        Archived?: boolean;
-        AfterName?: string;
-        AfterId?: string;
-        Most?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LookSummary"][];
-        };
-      };
-    };
-  };
   archiveLook: {
     parameters: {
       query?: never;
@@ -6344,6 +7004,70 @@ export interface operations {
       };
     };
   };
+  listFilters: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["FilterInfo"][];
+        };
+      };
+    };
+  };
+  keepFilter: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewFilter"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["FilterInfo"][];
+        };
+      };
+    };
+  };
+  removeFilter: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
   listCollections: {
     parameters: {
       query?: never;
@@ -6493,6 +7217,30 @@ export interface operations {
       cookie?: never;
     };
     requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  setSection: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SectionOfLooks"];
+      };
+    };
     responses: {
       /** @description OK */
       200: {

@@ -1,12 +1,16 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { NavLink, useParams } from "react-router";
+import { toast } from "sonner";
 import { send } from "../api/client";
-import { useCollections, useFoundLooks, useHouse } from "../api/queries";
+import { useCollections, useFoundLooks, useHouse, useSession } from "../api/queries";
 import type { CollectionInfo } from "../api/types";
+import { useChosenLooks } from "../looks/chosenLooks";
 import { LookWall, MoreLooks } from "../looks/LooksView";
 import { Empty } from "../ui/Empty";
 import { Batches } from "./Batches";
+import { BringArchive } from "./BringArchive";
+import { Duplicates } from "./Duplicates";
 import { MeasureTable } from "./MeasureTable";
 import { RulesPage } from "./RulesPage";
 import { Sheets } from "./Sheets";
@@ -19,6 +23,7 @@ export function CollectionsView() {
   const shown = id ?? collections.data?.[0]?.id;
   const row = collections.data?.find((c) => c.id === shown);
   const [name, setName] = useState("");
+  const role = useSession().data?.role;
   const create = useMutation({
     mutationFn: () => send<CollectionInfo>("POST", "/collections", { name }),
     onSuccess: () => {
@@ -59,6 +64,7 @@ export function CollectionsView() {
           />
           <button className="act">Add</button>
         </form>
+        {(role === "lead" || role === "admin") && <BringArchive />}
       </aside>
       {shown ? (
         <Sheet key={shown} id={shown} name={row?.name ?? ""} working={row?.workingSpace ?? null} />
@@ -87,6 +93,7 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
   const all = looks.data?.pages.flat() ?? [];
   const tags = [...new Set(all.flatMap((l) => l.tags))].sort();
   const chosen = tag ? all.filter((l) => l.tags.includes(tag)) : all;
+  const sections = [...new Set(chosen.map((l) => l.section ?? ""))].sort();
   return (
     <section className="overflow-auto p-4">
       <div className="mb-3 flex flex-wrap items-baseline gap-3">
@@ -95,8 +102,12 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
           <span className="text-small text-soft">vessel, softbox, ACES 1 SDR: the same for every look</span>
         )}
         <span className="grow" />
+        <Duplicates collection={id} name={name} />
         <Sheets collection={id} name={name} />
         <Batches collection={id} name={name} />
+        <a className="act text-small" href={`/api/v1/collections/${id}/archive`} download>
+          Save an archive
+        </a>
         <label className="text-small">
           worked in{" "}
           <select
@@ -137,10 +148,55 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
         </Empty>
       ) : (
         <>
-          <LookWall looks={chosen} />
+          <SectionLine collection={id} />
+          {sections.map((section) => (
+            <section key={section} aria-label={section || "in no section"}>
+              {sections.length > 1 && (
+                <h3 className="mt-4 mb-2 border-b border-rule text-large font-medium">
+                  {section || "in no section"}{" "}
+                  <span className="font-mono text-small text-soft">
+                    {chosen.filter((l) => (l.section ?? "") === section).length}
+                  </span>
+                </h3>
+              )}
+              <LookWall looks={chosen.filter((l) => (l.section ?? "") === section)} />
+            </section>
+          ))}
           <MoreLooks query={looks} />
         </>
       )}
     </section>
+  );
+}
+
+/** Puts the chosen looks of a collection into a section of it. */
+function SectionLine({ collection }: { collection: string }) {
+  const client = useQueryClient();
+  const { chosen } = useChosenLooks();
+  const [section, setSection] = useState("");
+  const put = useMutation({
+    mutationFn: () => send("PUT", `/collections/${collection}/sections`, { section, looks: chosen }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["looks"] }),
+    onError: (e) => toast.error(e.message, { duration: 8000 }),
+  });
+  if (chosen.length === 0) return null;
+  return (
+    <form
+      className="mb-2 flex items-baseline gap-2 text-small"
+      onSubmit={(e) => {
+        e.preventDefault();
+        put.mutate();
+      }}
+    >
+      {chosen.length} chosen, those of this collection into the section
+      <input
+        className="entry w-44"
+        aria-label="name of the section"
+        placeholder="empty: none"
+        value={section}
+        onChange={(e) => setSection(e.target.value)}
+      />
+      <button className="act text-small">Put</button>
+    </form>
   );
 }

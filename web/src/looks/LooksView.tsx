@@ -3,28 +3,21 @@ import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
 import { send } from "../api/client";
-import { useFoundLooks } from "../api/queries";
+import { useFoundLooks, type Wanted } from "../api/queries";
 import type { BroughtLook, LookSummary } from "../api/types";
 import { Empty } from "../ui/Empty";
 import { LookPicture } from "../ui/LookPicture";
 import { useChosenLooks } from "./chosenLooks";
-
-const states = [
-  ["all", ""],
-  ["drafts", "draft"],
-  ["waiting for a lead", "in review"],
-  ["published", "published"],
-] as const;
+import { Filters } from "./Filters";
+import { MakeAlike } from "./MakeAlike";
 
 /** Looks as a wall of small proofs under one fixed light, found by words of their names and tags; more come as one goes down. */
 export function LooksView() {
-  const [words, setWords] = useState("");
-  const [state, setState] = useState("");
-  const [archived, setArchived] = useState(false);
-  const looks = useFoundLooks({ words, state, archived });
+  const [wanted, setWanted] = useState<Wanted>({});
+  const looks = useFoundLooks(wanted);
   const all = looks.data?.pages.flat();
   if (!all) return <p className="p-6 text-soft">{looks.error ? looks.error.message : "Opening the looks…"}</p>;
-  if (all.length === 0 && !words && !state && !archived)
+  if (all.length === 0 && !Object.values(wanted).some(Boolean))
     return (
       <Empty title="No look has been wired yet">
         Bring a delivery in and press <b>Wire all ready</b>.{" "}
@@ -37,33 +30,10 @@ export function LooksView() {
     <div className="p-4">
       <div className="mb-3 flex flex-wrap items-baseline gap-3">
         <h1 className="text-title font-medium">Looks</h1>
-        <input
-          className="entry w-56"
-          type="search"
-          aria-label="find looks by words of their names and tags"
-          placeholder="words of names and tags"
-          value={words}
-          onChange={(e) => setWords(e.target.value)}
-        />
-        <select className="entry" aria-label="state" value={state} onChange={(e) => setState(e.target.value)}>
-          {states.map(([shown, own]) => (
-            <option key={own} value={own}>
-              {shown}
-            </option>
-          ))}
-        </select>
-        <label className="text-small">
-          <input
-            type="checkbox"
-            className="accent-glaze"
-            checked={archived}
-            onChange={(e) => setArchived(e.target.checked)}
-          />{" "}
-          put away
-        </label>
         <span className="grow" />
         <BringPackage />
       </div>
+      <Filters wanted={wanted} onWanted={setWanted} />
       <ChosenLine />
       {all.length === 0 ? <p className="py-6 text-soft">No look is like that.</p> : <LookWall looks={all} />}
       <MoreLooks query={looks} />
@@ -140,7 +110,7 @@ function ChosenLine() {
           <Link className="underline" to="/compare?chosen">
             compare them
           </Link>{" "}
-          ·{" "}
+          · <MakeAlike /> ·{" "}
           <button className="underline" onClick={clear}>
             choose none
           </button>

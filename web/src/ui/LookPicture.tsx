@@ -9,6 +9,8 @@ interface Props {
   className: string;
   /** Asked for before it comes into view. */
   evenUnseen?: boolean;
+  /** Somebody has just asked for this one: it goes before the others that wait. */
+  urgent?: boolean;
 }
 
 interface RenderedProps {
@@ -43,13 +45,14 @@ async function inTurn(work: () => Promise<void>, urgent: boolean) {
 }
 
 /** A look under the contact sheet's light. */
-export function LookPicture({ look, alt, size, asked = "", className, evenUnseen }: Props) {
+export function LookPicture({ look, alt, size, asked = "", className, evenUnseen, urgent }: Props) {
   return (
     <RenderedPicture
       source={`/api/v1/looks/${look}/picture?size=${size}${asked}`}
       alt={alt}
       className={className}
       evenUnseen={evenUnseen}
+      urgent={urgent}
     />
   );
 }

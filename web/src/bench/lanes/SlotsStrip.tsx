@@ -1,5 +1,6 @@
 import { thumbnailUrl } from "../../ui/ReadingChip";
 import { useBench } from "../BenchContext";
+import { WhereUsed } from "../WhereUsed";
 import { usersOf } from "./address";
 import { freeSource, chainOfSlot } from "./connect";
 import { carry } from "./drag";
@@ -62,6 +63,7 @@ export function SlotsStrip() {
               <span aria-hidden="true">↪</span>
               <span className="sr-only">make {name} a source</span>
             </button>
+            <WhereUsed name={name} slot={slot} />
           </li>
         );
       })}

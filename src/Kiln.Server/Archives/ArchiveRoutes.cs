@@ -1,0 +1,91 @@
+using System.Collections.Concurrent;
+using Kiln.Dialects.Lowering;
+using Kiln.Server.People;
+using Kiln.Server.Platform;
+using Kiln.Store;
+using Kiln.Store.Archives;
+
+namespace Kiln.Server.Archives;
+
+/// <summary>An archive that lies unpacked and verified, waiting to be brought in.</summary>
+/// <param name="Token">Names it until then, or until the server is started anew.</param>
+public sealed record WaitingArchive(Guid Token, ArchivePlan Plan);
+
+/// <param name="AsCopies">Looks that are here with something else in them and come in as looks of their own.</param>
+public sealed record BringArchive(IReadOnlyList<Guid> AsCopies);
+
+public sealed record BroughtArchive(string Collection, int Looks);
+
+/// <summary>Collections as archives for another server: saved, opened and looked at, brought in.</summary>
+public sealed class ArchiveRoutes(KilnSettings settings, ArchiveBringing bringing)
+{
+    private sealed record Waiting(Guid Person, OpenedArchive Archive);
+
+    private readonly ConcurrentDictionary<Guid, Waiting> waiting = new();
+
+    private string Root => Path.Combine(settings.Data, "archives");
+
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapGet("/collections/{id:guid}/archive", async (Guid id, Collections collections, ArchiveWriter writer) =>
+        {
+            var name = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)?.Name ?? throw new ArchiveException("There is no such collection.");
+            return await Download.ZipAsync(async stream =>
+            {
+                await writer.WriteAsync(stream, id);
+                return $"{DialectCompiler.MaterialName(name)}_archive.zip";
+            });
+        }).RequireAuthorization("artist").WithName("collectionArchive");
+        api.MapPost("/archives", (ArchiveRoutes archives, HttpContext http, CancellationToken cancel) => archives.OpenAsync(http, cancel)).RequireAuthorization("lead").WithName("openArchive");
+        api.MapPost("/archives/{token:guid}", (Guid token, BringArchive how, ArchiveRoutes archives, HttpContext http) => archives.BringAsync(token, how, http)).RequireAuthorization("lead").WithName("bringArchive");
+        api.MapDelete("/archives/{token:guid}", (Guid token, ArchiveRoutes archives, HttpContext http) => archives.Discard(token, http.User.PersonId()) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("lead").WithName("discardArchive");
+    }
+
+    /// <summary>As the server starts: what nobody brought in is gone.</summary>
+    public void Clear()
+    {
+        if (Directory.Exists(Root))
+            Directory.Delete(Root, recursive: true);
+    }
+
+    private async Task<WaitingArchive> OpenAsync(HttpContext http, CancellationToken cancel)
+    {
+        var token = Guid.CreateVersion7();
+        var folder = Directory.CreateDirectory(Path.Combine(Root, token.ToString("N"))).FullName;
+        try
+        {
+            if (http.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
+                size.MaxRequestBodySize = null;
+            var file = Path.Combine(folder, "archive.zip");
+            await using (var to = File.Create(file))
+                await http.Request.Body.CopyToAsync(to, cancel);
+            var archive = ArchiveReader.Open(file, Directory.CreateDirectory(Path.Combine(folder, "files")).FullName);
+            File.Delete(file);
+            waiting[token] = new(http.User.PersonId(), archive);
+            return new(token, await bringing.PlanAsync(archive));
+        }
+        catch
+        {
+            waiting.TryRemove(token, out _);
+            Directory.Delete(folder, recursive: true);
+            throw;
+        }
+    }
+
+    private async Task<BroughtArchive> BringAsync(Guid token, BringArchive how, HttpContext http)
+    {
+        if (!waiting.TryGetValue(token, out var own) || own.Person != http.User.PersonId())
+            throw new ArchiveException("That archive does not wait any more; open it again.");
+        var brought = await bringing.BringAsync(own.Archive, how.AsCopies, own.Person);
+        Discard(token, own.Person);
+        return new(own.Archive.Header.Collection.Name, brought);
+    }
+
+    private bool Discard(Guid token, Guid person)
+    {
+        if (!waiting.TryGetValue(token, out var own) || own.Person != person || !waiting.TryRemove(token, out _))
+            return false;
+        Directory.Delete(Path.Combine(Root, token.ToString("N")), recursive: true);
+        return true;
+    }
+}

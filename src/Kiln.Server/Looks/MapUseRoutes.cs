@@ -1,0 +1,59 @@
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Pixels.Decoding;
+using Kiln.Server.People;
+using Kiln.Store;
+
+namespace Kiln.Server.Looks;
+
+/// <summary>A stored file to stand where another is used.</summary>
+/// <param name="Looks">Those in which it is replaced; each has to use it.</param>
+public sealed record Replacement(string Content, string Name, IReadOnlyList<Guid> Looks);
+
+/// <summary>What replacing would do to a look.</summary>
+public sealed record ReplacementTrial(Guid Id, string Name, int Revision, LookEdit? Edit, string? Refused);
+
+/// <summary>Where a map is used, and another in its place everywhere.</summary>
+public static class MapUseRoutes
+{
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapGet("/contents/{hash}/users", (string hash, MapUsers users) => users.OfAsync(hash)).WithName("mapUsers");
+        api.MapPost("/maps", (DroppedMaps dropped, HttpContext http, CancellationToken cancel) => dropped.KeepOneAsync(http, cancel)).RequireAuthorization("artist").WithName("keepMap").DisableAntiforgery();
+        api.MapPost("/contents/{hash}/replacement/trial", async (string hash, Replacement by, LookStore looks, ContentStore store) =>
+        {
+            var file = FileOf(by, store);
+            var result = new List<ReplacementTrial>();
+            foreach (var id in by.Looks.Distinct())
+                if (await looks.FindAsync(id) is { } row)
+                    result.Add(Tried(row, hash, file));
+            return result;
+        }).WithName("tryReplacement");
+        api.MapPost("/contents/{hash}/replacement", (string hash, Replacement by, ManyLooks many, ContentStore store, HttpContext http) =>
+        {
+            var file = FileOf(by, store);
+            return many.EachAsync(by.Looks, look => FileReplacing.In(look, hash, file), http.User.PersonId());
+        }).RequireAuthorization("artist").WithName("replaceMap");
+    }
+
+    private static ReplacementTrial Tried(LookRow row, string hash, MapFile file)
+    {
+        try
+        {
+            return new(row.Id, row.Name, row.Revision, FileReplacing.In(row.Look(), hash, file), null);
+        }
+        catch (LookException e)
+        {
+            return new(row.Id, row.Name, row.Revision, null, e.Message);
+        }
+    }
+
+    /// <summary>What its own header says of it; nothing is believed that was sent along.</summary>
+    private static MapFile FileOf(Replacement by, ContentStore store)
+    {
+        if (by.Content.Length != 64 || !store.Has(by.Content))
+            throw new LookException("That file is not here; bring it first.");
+        using var stream = File.OpenRead(store.PathOf(by.Content));
+        return MapFile.Of(by.Content, Path.GetFileName(by.Name), HeaderReader.Read(stream, DecodeLimits.Default));
+    }
+}

@@ -1,0 +1,186 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
+import { useEffect, useState } from "react";
+import { toast } from "sonner";
+import { request, send } from "../api/client";
+import type { AlikeProposals, EditedLook } from "../api/types";
+import { LookPicture } from "../ui/LookPicture";
+import { useChosenLooks } from "./chosenLooks";
+
+const quantities = [
+  { id: "texelDensity", words: "texel density", unit: "px/m", digits: 0 },
+  { id: "baseLuminance", words: "base luminance", unit: "", digits: 3 },
+  { id: "roughnessSpread", words: "roughness spread", unit: "", digits: 3 },
+];
+
+/** Brings the chosen looks to a common measure: shown as pictures and numbers first, done in one gesture, taken back in one. */
+export function MakeAlike() {
+  const [open, setOpen] = useState(false);
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger className="underline">make them alike…</Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/25" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-12 left-1/2 z-40 flex max-h-[86vh] w-[760px] -translate-x-1/2 flex-col border border-rule bg-panel p-4 shadow-lg"
+        >
+          <Dialog.Title className="text-large font-medium">Make the chosen looks alike</Dialog.Title>
+          <Proposals onDone={() => setOpen(false)} />
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Proposals({ onDone }: { onDone: () => void }) {
+  const client = useQueryClient();
+  const { chosen } = useChosenLooks();
+  const [quantity, setQuantity] = useState(quantities[0]);
+  const [target, setTarget] = useState<string>("");
+  const [without, setWithout] = useState<string[]>([]);
+  const asked = Number(target) > 0 ? Number(target) : null;
+  const plan = useQuery({
+    queryKey: ["alike", chosen, quantity.id, asked],
+    queryFn: () =>
+      send<AlikeProposals>("POST", "/looks/alike/proposals", { looks: chosen, quantity: quantity.id, target: asked }),
+    staleTime: 0,
+  });
+  const doable = (plan.data?.looks ?? []).filter((l) => l.edit && !without.includes(l.id));
+  const refresh = () =>
+    Promise.all(["looks", "look", "collection-table"].map((key) => client.invalidateQueries({ queryKey: [key] })));
+  const make = useMutation({
+    mutationFn: () =>
+      send<EditedLook[]>(
+        "POST",
+        "/looks/alike",
+        doable.map((l) => ({ id: l.id, revision: l.revision, edit: l.edit })),
+      ),
+    onSuccess: (done) => {
+      const kept = done.filter((d) => !d.refused);
+      for (const r of done.filter((d) => d.refused)) toast.error(`${r.name}: ${r.refused}`, { duration: 10000 });
+      toast(`${kept.length} looks have one ${quantity.words} now`, {
+        duration: 12000,
+        action: {
+          label: "Take back in all of them",
+          onClick: () =>
+            void send(
+              "POST",
+              "/looks/undo",
+              kept.map((k) => ({ id: k.id, revision: k.revision })),
+            ).then(refresh),
+        },
+      });
+      void refresh();
+      onDone();
+    },
+    onError: (e) => toast.error(e.message, { duration: 8000 }),
+  });
+  const shown = (v?: number | null) => (v == null ? "–" : v.toFixed(quantity.digits));
+  return (
+    <>
+      <p className="my-2 flex flex-wrap items-center gap-3">
+        <select
+          className="entry"
+          aria-label="measure"
+          value={quantity.id}
+          onChange={(e) => {
+            setQuantity(quantities.find((q) => q.id === e.target.value)!);
+            setTarget("");
+          }}
+        >
+          {quantities.map((q) => (
+            <option key={q.id} value={q.id}>
+              {q.words}
+            </option>
+          ))}
+        </select>
+        <label>
+          to{" "}
+          <input
+            className="entry w-24 font-mono"
+            aria-label="value to come to"
+            placeholder={plan.data ? plan.data.target.toFixed(quantity.digits) : ""}
+            value={target}
+            onChange={(e) => setTarget(e.target.value)}
+          />{" "}
+          <span className="text-small text-soft">{quantity.unit} (empty: their median)</span>
+        </label>
+      </p>
+      {plan.error && <p role="alert">{plan.error.message}</p>}
+      {plan.isPending && <p className="text-soft">Measuring…</p>}
+      <div className="min-h-0 overflow-auto">
+        <table className="w-full" aria-label="what would be done">
+          <tbody>
+            {plan.data?.looks.map((l) => (
+              <tr key={l.id} className="border-b border-rule" data-alike={l.name}>
+                <td className="w-6">
+                  {l.edit && (
+                    <input
+                      type="checkbox"
+                      className="accent-glaze"
+                      aria-label={`change ${l.name}`}
+                      checked={!without.includes(l.id)}
+                      onChange={() =>
+                        setWithout(without.includes(l.id) ? without.filter((w) => w !== l.id) : [...without, l.id])
+                      }
+                    />
+                  )}
+                </td>
+                <th scope="row" className="py-1 text-left font-medium">
+                  {l.name}
+                </th>
+                <td className="w-20 py-0.5">
+                  <LookPicture
+                    look={l.id}
+                    size={96}
+                    asked={`&r=${l.revision}`}
+                    alt="as it is"
+                    className="size-16 bg-well"
+                  />
+                </td>
+                <td className="w-20 py-0.5">{l.edit ? <After look={l.id} edit={l.edit} /> : null}</td>
+                <td className="text-right font-mono whitespace-nowrap">
+                  {shown(l.before)} {l.edit && <>→ {shown(l.after)}</>}
+                </td>
+                <td className="w-64 pl-3 text-small text-soft">{l.refused ?? (l.edit ? "" : "is there already")}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="mt-3 flex gap-2">
+        <button
+          className="act"
+          data-main="true"
+          disabled={doable.length === 0 || make.isPending}
+          onClick={() => make.mutate()}
+        >
+          Change {doable.length} look{doable.length === 1 ? "" : "s"}
+        </button>
+        <Dialog.Close className="act">Leave it</Dialog.Close>
+      </p>
+    </>
+  );
+}
+
+/** A look as it would be after an edit that nobody has made. */
+export function After({ look, edit }: { look: string; edit: unknown }) {
+  const [url, setUrl] = useState<string | null>(null);
+  const key = JSON.stringify(edit);
+  useEffect(() => {
+    const gone = new AbortController();
+    let made: string | null = null;
+    void request("POST", `/looks/${look}/picture-after?size=96`, JSON.parse(key), { signal: gone.signal })
+      .then((r) => r.blob())
+      .then((blob) => setUrl((made = URL.createObjectURL(blob))))
+      .catch(() => undefined);
+    return () => {
+      gone.abort();
+      if (made) URL.revokeObjectURL(made);
+    };
+  }, [look, key]);
+  return (
+    <span className="block size-16 bg-well">{url && <img src={url} alt="as it would be" className="size-full" />}</span>
+  );
+}
