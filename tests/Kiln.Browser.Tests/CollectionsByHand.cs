@@ -1,0 +1,91 @@
+using System.Net.Http.Json;
+using System.Text.Json;
+using Kiln.Server.Tests;
+using OpenQA.Selenium;
+
+namespace Kiln.Browser.Tests;
+
+/// <summary>Variants, sections, filters, sameness and sheets as a person uses them.</summary>
+public sealed class CollectionsByHand(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
+{
+    private async Task<JsonElement> LookAsync(string name)
+    {
+        using var client = await server.SignedInAsync();
+        return (await client.GetFromJsonAsync<JsonElement>("looks")).EnumerateArray().First(l => l.GetProperty("name").GetString() == name);
+    }
+
+    private void Open(string path, string heading)
+    {
+        browser.Driver.Navigate().GoToUrl(server.Address + path);
+        browser.Find(heading);
+    }
+
+    [Fact]
+    public async Task ColourwaysAreTypedPastedAndTakenFromASheet()
+    {
+        browser.SignIn(server.Address);
+        var id = (await LookAsync("speaker cloth")).GetProperty("id").GetString();
+        Open($"/looks/{id}/variants", "//h1[contains(.,'Variants of')]");
+        browser.Find("//button[.='Add a variant']").Click();
+        browser.Find("//button[.='Dye the map']").Click();
+        var dye = browser.Find("input[aria-label='base color, other of dye of new variant']");
+        dye.SendKeys("#b03020" + Keys.Enter);
+        browser.Find("[data-variant='new variant'] input[aria-label^='name of']").SendKeys(Keys.Control + "a" + Keys.Null + "Brick" + Keys.Enter);
+        browser.Find("[data-variant=Brick]");
+        Assert.Equal("", Axe.Faults(browser));
+        // What cannot be is said where it stands, line by line, and nothing of it is taken.
+        var sheet = Path.Combine(browser.Downloads, "sheet.csv");
+        await File.WriteAllTextAsync(sheet, "variant,base_color/dye/other,specular_roughness\nMoss,#40602\nBrick,,2x\n");
+        browser.Driver.FindElement(By.CssSelector("input[aria-label='sheet of variants, CSV']")).SendKeys(sheet);
+        Assert.Contains("no hex colour", browser.Find("ul[aria-label='faults of the sheet']").Text);
+        Assert.Empty(browser.Driver.FindElements(By.XPath("//button[.='Take it']")));
+        browser.Find("//button[.='Leave it']").Click();
+        await File.WriteAllTextAsync(sheet, "variant,base_color/dye/other,specular_roughness\nMoss,#406020,0.7\nIndigo,acescg 0.02 0.03 0.12,\n");
+        browser.Driver.FindElement(By.CssSelector("input[aria-label='sheet of variants, CSV']")).SendKeys(sheet);
+        browser.Find("//button[.='Take it']").Click();
+        browser.Find("[data-variant=Indigo]");
+        Assert.Equal("0.7", browser.Find("input[aria-label='specular roughness of Moss']").GetAttribute("value"));
+        // On the bench one of them is chosen for the proof.
+        Open($"/looks/{id}", "div[role=group][aria-label=variants]");
+        browser.Find("button[aria-label='variant Moss']").Click();
+        browser.Find("//section[@aria-label='Proof']//*[contains(text(),', Moss')]");
+        using var client = await server.SignedInAsync();
+        var variants = (await client.GetFromJsonAsync<JsonElement>($"looks/{id}")).GetProperty("document").GetProperty("variants").EnumerateArray().Select(v => v.GetProperty("name").GetString()).ToList();
+        Assert.Equal(["Brick", "Moss", "Indigo"], variants);
+    }
+
+    [Fact]
+    public async Task LooksAreFoundPutIntoSectionsAndMadeAlike()
+    {
+        browser.SignIn(server.Address);
+        Open("/looks", "//h1[.='Looks']");
+        browser.Find("input[type=search]").SendKeys("tarred");
+        browser.Until(_ => browser.Driver.FindElements(By.CssSelector("input[aria-label^='choose ']")).Count == 1 ? "one" : null, 30, "one look");
+        browser.Find("//button[.='keep this filter']").Click();
+        browser.Find("input[aria-label='name of the filter']").SendKeys("ropes" + Keys.Enter);
+        browser.Find("//button[.='forget this filter']");
+        Open("/looks", "//h1[.='Looks']");
+        browser.Driver.ExecuteScript("sessionStorage.clear()");
+        foreach (var name in (string[])["sail canvas", "tarred rope", "kelp concrete"])
+            browser.Find($"input[aria-label='choose {name}']").Click();
+        browser.Find("//button[.='make them alike…']").Click();
+        browser.Choose("select[aria-label=measure]", "baseLuminance");
+        browser.Find("input[aria-label='value to come to']").SendKeys("0.25");
+        browser.Find("//tr[@data-alike='tarred rope'][contains(.,'→ 0.25')]");
+        Assert.Equal("", Axe.Faults(browser));
+        browser.Find("//button[starts-with(.,'Change ')]").Click();
+        browser.Find("//*[contains(text(),'have one base luminance now')]");
+        using var client = await server.SignedInAsync();
+        Assert.Equal(2, (await LookAsync("tarred rope")).GetProperty("revision").GetInt32());
+
+        var organ = (await client.GetFromJsonAsync<JsonElement>("collections")).EnumerateArray().First(c => c.GetProperty("name").GetString() == "The Tide Organ").GetProperty("id").GetString();
+        Open($"/collections/{organ}", "//h2[.='The Tide Organ']");
+        browser.Find("input[aria-label='name of the section']").SendKeys("Rigging" + Keys.Enter);
+        browser.Find("//h3[contains(.,'Rigging')]");
+        Assert.Equal(3, browser.Find("section[aria-label=Rigging]").FindElements(By.CssSelector("input[aria-label^='choose ']")).Count);
+        browser.Find("//button[.='Sheets…']").Click();
+        browser.Find("//div[@role='dialog']//button[.='Contact sheet']").Click();
+        browser.Find("//a[.='Open to print']");
+        Assert.Equal("", Axe.Faults(browser));
+    }
+}
