@@ -59,14 +59,14 @@ def generate():
     # Names differ, and so documents and hashes; what was measured of a look holds for its copies.
     sql(f"""
         with source as (select row_number() over (order by id) - 1 as k, * from looks where hash is not null), n as (select count(*) as c from source),
-        made as (select gen_random_uuid() as id, s.name || ' ' || i as name, replace(s.document, '"name":"' || s.name || '"', '"name":"' || s.name || ' ' || i || '"') as document, s.hash as was, s.tags, s.roles, s.created_by, i
+        made as (select gen_random_uuid() as id, s.name || ' ' || i as name, replace(s.document, '"name":"' || s.name || '"', '"name":"' || s.name || ' ' || i || '"') as document, s.hash as was, s.tags, s.roles, s.contents, s.created_by, i
                  from generate_series(1, {LOOKS - have}) i, n join source s on true where s.k = i % n.c),
-        kept as (insert into looks (id, name, document, created_by, tags, roles, hash) select id, name, document, created_by, tags || ('batch ' || i % 40), roles, encode(sha256(convert_to(document, 'UTF8')), 'hex') from made returning id, hash),
+        kept as (insert into looks (id, name, document, created_by, tags, roles, contents, search, hash) select id, name, document, created_by, tags || ('batch ' || i % 40), roles, contents, lower(name || E'\n' || array_to_string(tags, E'\n') || E'\nbatch ' || i % 40), encode(sha256(convert_to(document, 'UTF8')), 'hex') from made returning id, hash),
         measured as (insert into look_measures (hash, under, measures) select k.hash, m.under, m.measures from kept k join made d on d.id = k.id join look_measures m on m.hash = d.was on conflict do nothing returning 1),
         shelves as (insert into collections (id, name) select gen_random_uuid(), 'show ' || i from generate_series(1, {COLLECTIONS - 2}) i returning id),
         numbered as (select id, row_number() over () as r from shelves)
         insert into collection_looks (collection_id, look_id) select n.id, d.id from made d join numbered n on n.r = 1 + d.i % {COLLECTIONS - 2};
-        insert into look_versions (id, look_id, number, document, hash, note, person_id) select gen_random_uuid(), l.id, v, l.document, l.hash, 'version ' || v, l.created_by from looks l, generate_series(1, 3) v where l.name ~ ' [0-9]+$';
+        insert into look_versions (id, look_id, number, document, hash, note, person_id, contents) select gen_random_uuid(), l.id, v, l.document, l.hash, 'version ' || v, l.created_by, l.contents from looks l, generate_series(1, 3) v where l.name ~ ' [0-9]+$';
         insert into look_history (look_id, number, words, edit, inverse, person_id) select l.id, v, 'coat weight: 0.' || v, '{{}}', '{{}}', l.created_by from looks l, generate_series(1, 5) v where l.name ~ ' [0-9]+$';
         analyze;""")
 
@@ -79,9 +79,12 @@ def reads():
     noor = Client("noor")
     shelves = [c["id"] for c in noor.get("collections") if c["name"].startswith("show ")]
     looks = noor.get("looks?most=1000")
+    maps = [s["file"]["content"] for l in looks[:20] for s in noor.get(f"looks/{l['id']}")["document"]["slots"].values()]
     rows = {
         "search by words": lambda: "looks?most=100&words=" + urllib.parse.quote(random.choice(["copper", "wall 77", "rope 1", "knob", "canvas 42"])),
         "search by tag and role": lambda: f"looks?most=100&tag=batch%20{random.randrange(40)}&role=height",
+        "search by base colour": lambda: "looks?most=100&within=20&colour=" + urllib.parse.quote(random.choice(["#2e4a44", "#8a4020", "lab 50 0 0", "#c0b090"])),
+        "search by dialect": lambda: "looks?most=100&dialect=" + random.choice(["gltf", "openpbr", "celadon"]),
         "first page of all": lambda: "looks?most=100",
         "a page from the middle": lambda: "looks?most=100&afterName=" + urllib.parse.quote(random.choice(looks)["name"]) + "&afterId=00000000-0000-0000-0000-000000000000",
         "collections": lambda: "collections",
@@ -89,6 +92,8 @@ def reads():
         "table of a collection": lambda: f"collections/{random.choice(shelves)}/table",
         "versions of a look": lambda: f"looks/{random.choice(looks)['id']}/versions",
         "history of a look": lambda: f"looks/{random.choice(looks)['id']}/history",
+        "where a map is used": lambda: f"contents/{random.choice(maps)}/users",
+        "variants of a look": lambda: f"looks/{random.choice(looks)['id']}/variants",
         "a look": lambda: f"looks/{random.choice(looks)['id']}",
     }
     for words, path in rows.items():

@@ -69,7 +69,7 @@ public sealed class LookList(Database database)
                    where (@Dialect::text is null or (m ->> 'measures' is not null and not m -> 'lossy' ? @Dialect))
                      and (@finding::text is null or exists (select 1 from jsonb_array_elements_text(case jsonb_typeof(m -> 'findings') when 'array' then m -> 'findings' else '[]' end) f where f like @finding))
                      and (@L::float8 is null or sqrt(power((m #>> '{measures,baseLab,0}')::float8 - @L, 2) + power((m #>> '{measures,baseLab,1}')::float8 - @A, 2) + power((m #>> '{measures,baseLab,2}')::float8 - @B, 2)) <= @Within)))
-              and (@patterns::text[] is null or not exists (select 1 from unnest(@patterns) w where not (l.name ilike w or exists (select 1 from unnest(l.tags) t where t ilike w))))
+              and (@patterns::text[] is null or l.search like all(@patterns))
             order by l.name, l.id
             limit @Most
         )
@@ -133,7 +133,7 @@ public sealed class LookList(Database database)
         q.AfterName,
         q.AfterId,
         Most = Math.Clamp(q.Most, 1, LongestPage),
-        patterns = Given(q.Words) is { } words ? words.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(8).Select(w => $"%{w.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%").ToArray() : null,
+        patterns = Given(q.Words) is { } words ? words.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(8).Select(w => $"%{w.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%").ToArray() : null,
     };
 
     private static string? Given(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
@@ -175,16 +175,17 @@ public sealed class LookList(Database database)
     public async Task FillInAsync()
     {
         await using var c = await database.OpenAsync();
-        foreach (var row in await c.QueryAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where hash is null or contents is null"))
+        foreach (var row in await c.QueryAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where hash is null or contents is null or search is null"))
         {
             var facts = LookFacts.Of(row.Look());
-            await c.ExecuteAsync("update looks set tags = @Tags, roles = @Roles, hash = @Hash, contents = @Contents where id = @Id", new { facts.Tags, facts.Roles, facts.Hash, facts.Contents, row.Id });
+            await c.ExecuteAsync("update looks set tags = @Tags, roles = @Roles, hash = @Hash, contents = @Contents, search = @Search where id = @Id", new { facts.Tags, facts.Roles, facts.Hash, facts.Contents, facts.Search, row.Id });
         }
     }
 }
 
 /// <summary>What is kept of a look beside its document.</summary>
-internal sealed record LookFacts(string[] Tags, string[] Roles, string Hash, string[] Contents)
+internal sealed record LookFacts(string[] Tags, string[] Roles, string Hash, string[] Contents, string Search)
 {
-    public static LookFacts Of(Look look) => new([.. look.Tags], [.. look.Slots.Keys], LookJson.Hash(look), [.. look.FilesWithVariants().SelectMany(f => f.Contents).Distinct()]);
+    public static LookFacts Of(Look look) => new([.. look.Tags], [.. look.Slots.Keys], LookJson.Hash(look), [.. look.FilesWithVariants().SelectMany(f => f.Contents).Distinct()],
+        string.Join('\n', look.Tags.Prepend(look.Name)).ToLowerInvariant());
 }

@@ -29,8 +29,8 @@ public sealed class LookStore(Database database)
         var id = Guid.CreateVersion7();
         await using var c = await database.OpenAsync();
         var facts = LookFacts.Of(look);
-        await c.ExecuteAsync("insert into looks (id, name, document, delivery_id, created_by, tags, roles, hash, contents) values (@id, @name, @document, @delivery, @person, @Tags, @Roles, @Hash, @Contents)",
-            new { id, name = look.Name, document = Text(look), delivery, person, facts.Tags, facts.Roles, facts.Hash, facts.Contents });
+        await c.ExecuteAsync("insert into looks (id, name, document, delivery_id, created_by, tags, roles, hash, contents, search) values (@id, @name, @document, @delivery, @person, @Tags, @Roles, @Hash, @Contents, @Search)",
+            new { id, name = look.Name, document = Text(look), delivery, person, facts.Tags, facts.Roles, facts.Hash, facts.Contents, facts.Search });
         return id;
     }
 
@@ -126,8 +126,8 @@ public sealed class LookStore(Database database)
         var row = await LockAsync(c, t, id, revision);
         var look = await change(c, t, row.Look());
         var facts = LookFacts.Of(look);
-        await c.ExecuteAsync("update looks set document = @document, name = @Name, tags = @Tags, roles = @Roles, hash = @Hash, contents = @Contents, revision = revision + 1, changed = now() where id = @id",
-            new { id, document = Text(look), look.Name, facts.Tags, facts.Roles, facts.Hash, facts.Contents }, t);
+        await c.ExecuteAsync("update looks set document = @document, name = @Name, tags = @Tags, roles = @Roles, hash = @Hash, contents = @Contents, search = @Search, revision = revision + 1, changed = now() where id = @id",
+            new { id, document = Text(look), look.Name, facts.Tags, facts.Roles, facts.Hash, facts.Contents, facts.Search }, t);
         await t.CommitAsync();
         return (await FindAsync(id))!;
     }

@@ -54,8 +54,8 @@ public sealed class LookVersions(Database database)
         var id = Guid.CreateVersion7();
         await c.ExecuteAsync(
             """
-            insert into look_versions (id, look_id, number, document, hash, note, person_id, state, judged_by, judged_at, working_space, space_names, profiles, house_trims)
-            select @id, @look, coalesce(max(number), 0) + 1, @Document, @hash, @note, @person, @state, @judge, @judged, @WorkingSpace, @names::jsonb, @profiles::jsonb, @trims::jsonb from look_versions where look_id = @look
+            insert into look_versions (id, look_id, number, document, hash, note, person_id, state, judged_by, judged_at, working_space, space_names, profiles, house_trims, contents)
+            select @id, @look, coalesce(max(number), 0) + 1, @Document, @hash, @note, @person, @state, @judge, @judged, @WorkingSpace, @names::jsonb, @profiles::jsonb, @trims::jsonb, @contents from look_versions where look_id = @look
             """,
             new
             {
@@ -72,6 +72,7 @@ public sealed class LookVersions(Database database)
                 names = JsonSerializer.Serialize(surroundings.SpaceNames),
                 profiles = JsonSerializer.Serialize(profiles),
                 trims = JsonSerializer.Serialize(surroundings.Trims, LookJson.Options),
+                contents = LookFacts.Of(row.Look()).Contents,
             }, t);
         await t.CommitAsync();
         return await c.QuerySingleAsync<VersionRow>(Select + " where v.id = @id", new { id });

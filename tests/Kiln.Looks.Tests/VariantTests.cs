@@ -78,6 +78,17 @@ public sealed class VariantTests
     }
 
     [Fact]
+    public void ARenamedSourceIsFollowedAndCoversAreNotOverridden()
+    {
+        var look = Plain with { Sources = Plain.Sources.Add("weave", new(Chain: Tinted)), Variants = [Of("red", ("source:weave/s1/other", LookValue.Of(ColourValue.FromHex("#ff0000"))))] };
+        var (renamed, inverse) = new SourceRenameEdit("weave", "twill").Apply(look);
+        Assert.Equal(["source:twill/s1/other"], renamed.Variants[0].Values.Keys);
+        Assert.Empty(Variants.Astray(renamed, renamed.Variants[0]));
+        Assert.Equal(LookJson.Hash(look), LookJson.Hash(inverse.Apply(renamed).Look));
+        Assert.Contains("of the ground", Assert.Throws<LookException>(() => new VariantEdit("x", Of("x", ("cover:0:base_color", LookValue.Of(1f)))).Apply(look)).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void ADifferenceNamesTheVariant()
     {
         var changes = LookChanges.Between(Plain with { Variants = [Red, Of("blue")] }, Plain with { Variants = [Of("blue"), Of("red")] });

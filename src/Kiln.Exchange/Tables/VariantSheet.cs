@@ -139,7 +139,7 @@ public static class VariantSheet
             return !NeutralInputs.Find(column).IsDirection;
         try
         {
-            return (column.Contains(':') || column.Contains('/')) && LaneAddress.Get(look, column) is not null;
+            return !column.StartsWith("cover:", StringComparison.Ordinal) && (column.Contains(':') || column.Contains('/')) && LaneAddress.Get(look, column) is not null;
         }
         catch (LookException)
         {

@@ -45,11 +45,11 @@ public sealed class TrimFit(DialectProfile from, DialectProfile to, WorkingSpace
             return Result(proposals[0], before, proposals[0].Error <= TrimSearch.Nothing
                 ? $"The two answer light alike within {proposals[0].Error:0.00} L*: what is left is noise, and nothing is fitted to it."
                 : $"No trim of one input takes a notable part off the difference of {proposals[0].Error:0.0} L*: it is of another kind than gain, offset or power.");
-        // From the most trims down: the first that every set of random numbers and every light agrees to.
+        // From the most trims down: the first that every set of random numbers and every light agrees to, in the mean and among the worst pixels.
         foreach (var proposal in proposals.Skip(1).Reverse())
         {
             var after = await check.AgainstAsync(await trimmed(proposal.Trims), cancel, () => Count("proofs after"));
-            if (!after.BySeed.Zip(before.BySeed).All(p => p.First < p.Second) || !after.Lights.Zip(before.Lights).All(p => p.First.MeanDeltaE <= p.Second.MeanDeltaE))
+            if (!after.BySeed.Zip(before.BySeed).All(p => p.First < p.Second) || !after.Lights.Zip(before.Lights).All(p => p.First.MeanDeltaE <= p.Second.MeanDeltaE && p.First.Percentile95 <= p.Second.Percentile95))
                 continue;
             return before.MeanDeltaE - after.MeanDeltaE < Unseen
                 ? Result(proposals[0], before, $"Trims would bring the proofs closer by a mean ΔE of {before.MeanDeltaE - after.MeanDeltaE:0.00} only, which nobody sees: nothing is proposed.")

@@ -76,6 +76,9 @@ public static class LookValidation
                 throw new LookException($"Two variants are called '{variant.Name}'.");
             foreach (var (address, value) in variant.Values)
             {
+                // Covers change places; an address of theirs would come to mean another one.
+                if (address.StartsWith("cover:", StringComparison.Ordinal))
+                    throw new LookException($"Variant '{variant.Name}' cannot override '{address}': variants are of the ground and its sources.");
                 CheckValue(value, $"'{address}' in variant '{variant.Name}'");
                 if (!address.Contains(':') && !address.Contains('/') && NeutralInputs.Find(address) is var input && (input.IsDirection || input.IsColour != value is TintValue))
                     throw new LookException($"'{address}' in variant '{variant.Name}' needs {(input.IsDirection ? "no value: it is a direction" : input.IsColour ? "a colour" : "a number")}.");

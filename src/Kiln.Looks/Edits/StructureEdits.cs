@@ -14,7 +14,12 @@ public sealed record SourceRenameEdit(string From, string To) : LookEdit
             throw new LookException("A source needs a name of 1 to 60 characters on one line, without a colon.");
         if (look.Sources.ContainsKey(To))
             throw new LookException($"The look has a source '{To}' already.");
-        var renamed = look with { Sources = look.Sources.Remove(From).Add(To, lane) };
+        string Renamed(string address) => address == $"source:{From}" || address.StartsWith($"source:{From}/", StringComparison.Ordinal) ? $"source:{To}{address[$"source:{From}".Length..]}" : address;
+        var renamed = look with
+        {
+            Sources = look.Sources.Remove(From).Add(To, lane),
+            Variants = [.. look.Variants.Select(v => v with { Values = v.Values.ToImmutableSortedDictionary(o => Renamed(o.Key), o => o.Value) })],
+        };
         return (OriginRewriting.In(renamed, o => o is SourceOrigin { Source: var s } && s == From ? new SourceOrigin(To) : o), new SourceRenameEdit(To, From));
     }
 

@@ -79,16 +79,16 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
     {
         var facts = LookFacts.Of(LookJson.Read(Encoding.UTF8.GetBytes(look.Document)));
         await c.ExecuteAsync(
-            "insert into looks (id, name, document, revision, created_by, created, changed, tags, roles, hash, contents) values (@id, @Name, @Document, @Revision, @by, @Created, @Changed, @Tags, @Roles, @Hash, @Contents)",
-            new { id, look.Name, look.Document, look.Revision, by = person(look.CreatedBy), look.Created, look.Changed, facts.Tags, facts.Roles, facts.Hash, facts.Contents }, t);
+            "insert into looks (id, name, document, revision, created_by, created, changed, tags, roles, hash, contents, search) values (@id, @Name, @Document, @Revision, @by, @Created, @Changed, @Tags, @Roles, @Hash, @Contents, @Search)",
+            new { id, look.Name, look.Document, look.Revision, by = person(look.CreatedBy), look.Created, look.Changed, facts.Tags, facts.Roles, facts.Hash, facts.Contents, facts.Search }, t);
         await c.ExecuteAsync("insert into look_history (look_id, number, words, edit, inverse, undone, person_id, at) values (@id, @Number, @Words, @Edit, @Inverse, @Undone, @by, @At)",
             look.History.Select(h => new { id, h.Number, h.Words, h.Edit, h.Inverse, h.Undone, by = person(h.Person), h.At }), t);
         await c.ExecuteAsync(
             """
-            insert into look_versions (id, look_id, number, document, hash, note, person_id, at, state, judged_by, judged_at, judgement, working_space, space_names, profiles, house_trims)
-            values (@version, @id, @Number, @Document, @Hash, @Note, @by, @At, @State, @judge, @JudgedAt, @Judgement, @WorkingSpace, @SpaceNames::jsonb, @Profiles::jsonb, @HouseTrims::jsonb)
+            insert into look_versions (id, look_id, number, document, hash, note, person_id, at, state, judged_by, judged_at, judgement, working_space, space_names, profiles, house_trims, contents)
+            values (@version, @id, @Number, @Document, @Hash, @Note, @by, @At, @State, @judge, @JudgedAt, @Judgement, @WorkingSpace, @SpaceNames::jsonb, @Profiles::jsonb, @HouseTrims::jsonb, @contents)
             """,
-            look.Versions.Select(v => new { version = isCopy ? Guid.CreateVersion7() : v.Id, id, v.Number, v.Document, v.Hash, v.Note, by = person(v.Person), v.At, v.State, judge = v.JudgedAt is null ? (Guid?)null : person(v.JudgedBy), v.JudgedAt, v.Judgement, v.WorkingSpace, v.SpaceNames, v.Profiles, v.HouseTrims }), t);
+            look.Versions.Select(v => new { version = isCopy ? Guid.CreateVersion7() : v.Id, id, v.Number, v.Document, v.Hash, v.Note, by = person(v.Person), v.At, v.State, judge = v.JudgedAt is null ? (Guid?)null : person(v.JudgedBy), v.JudgedAt, v.Judgement, v.WorkingSpace, v.SpaceNames, v.Profiles, v.HouseTrims, contents = LookFacts.Of(LookJson.Read(Encoding.UTF8.GetBytes(v.Document))).Contents }), t);
     }
 
     private static IEnumerable<string> People(OpenedArchive archive) =>

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import { useBoard, useHouse, useLook } from "../api/queries";
 import type { Look } from "../api/types";
 import { BenchContext, type BenchState } from "./BenchContext";
@@ -142,11 +142,6 @@ export function Bench() {
               <button className="act text-small" onClick={() => void redo()}>
                 Redo
               </button>
-              {!document.variants?.length && (
-                <Link className="act text-small" to={`/looks/${id}/variants`}>
-                  Variants…
-                </Link>
-              )}
               <TrimsPanel key={dialect} />
               <HistoryDrawer onRestore={(number) => void restore(number)} />
               <KeepPanel

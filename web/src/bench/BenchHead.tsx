@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import { useSession } from "../api/queries";
 import { useBench } from "./BenchContext";
 import { KeysDialog } from "./KeysDialog";
@@ -15,7 +16,7 @@ interface Props {
 
 /** Name, who else is here, what a held key blinks to, the keys; below, the dialect switch and the nodes. */
 export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes, onLowRows }: Props) {
-  const { id, house, dialect, lowRows } = useBench();
+  const { id, look, house, dialect, lowRows } = useBench();
   const session = useSession();
   const others = usePresence(id, session.data?.name);
   return (
@@ -52,6 +53,11 @@ export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes, onL
         >
           Low rows
         </button>
+      )}
+      {!look.variants?.length && (
+        <Link className="act" to={`/looks/${id}/variants`}>
+          Variants…
+        </Link>
       )}
       <KeysDialog />
       <div role="group" aria-label="dialect" className="flex flex-wrap pl-px">
