@@ -48,7 +48,7 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
         // On the bench one of them is chosen for the proof.
         Open($"/looks/{id}", "div[role=group][aria-label=variants]");
         browser.Find("button[aria-label='variant Moss']").Click();
-        browser.Find("//section[@aria-label='Proof']//*[contains(text(),', Moss')]");
+        browser.Find("//section[@aria-label='Proof']//span[contains(.,', Moss')]");
         using var client = await server.SignedInAsync();
         var variants = (await client.GetFromJsonAsync<JsonElement>($"looks/{id}")).GetProperty("document").GetProperty("variants").EnumerateArray().Select(v => v.GetProperty("name").GetString()).ToList();
         Assert.Equal(["Brick", "Moss", "Indigo"], variants);
