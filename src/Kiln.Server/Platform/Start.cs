@@ -33,7 +33,8 @@ public static class Start
         await services.GetRequiredService<BatchJob>().GoOnAsync(services.GetRequiredService<Hangfire.IBackgroundJobClient>());
         services.GetRequiredService<ArchiveRoutes>().Clear();
         await services.GetRequiredService<SheetJob>().GoOnAsync(services.GetRequiredService<Hangfire.IBackgroundJobClient>());
-        _ = Task.Run(() => services.GetRequiredService<WarmingUp>().RunAsync(cancel), cancel);
+        if (services.GetRequiredService<KilnSettings>().WarmsUp)
+            _ = Task.Run(() => services.GetRequiredService<WarmingUp>().RunAsync(cancel), cancel);
         if (services.GetRequiredService<KilnSettings>().DemoDeliveries is { } folder)
             await services.GetRequiredService<DemoHouse>().FillAsync(folder, cancel);
     }
