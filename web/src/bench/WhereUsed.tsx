@@ -6,6 +6,7 @@ import { toast } from "sonner";
 import { get, send } from "../api/client";
 import type { EditedLook, Look, MapFile, MapUser, ReplacementTrial } from "../api/types";
 import { After } from "../looks/MakeAlike";
+import { tellManyDone } from "../looks/manyDone";
 import { LookPicture } from "../ui/LookPicture";
 
 type Slot = NonNullable<Look["slots"]>[string];
@@ -71,21 +72,7 @@ function Users({ slot, onDone }: { slot: Slot; onDone: () => void }) {
   const replace = useMutation({
     mutationFn: () => send<EditedLook[]>("POST", `/contents/${content}/replacement`, { ...by!, looks }),
     onSuccess: (done) => {
-      const kept = done.filter((d) => !d.refused);
-      for (const r of done.filter((d) => d.refused)) toast.error(`${r.name}: ${r.refused}`, { duration: 10000 });
-      toast(`Replaced in ${kept.length} look${kept.length === 1 ? "" : "s"}`, {
-        duration: 12000,
-        action: {
-          label: "Take back in all of them",
-          onClick: () =>
-            void send(
-              "POST",
-              "/looks/undo",
-              kept.map((k) => ({ id: k.id, revision: k.revision })),
-            ).then(refresh),
-        },
-      });
-      void refresh();
+      tellManyDone(done, (n) => `Replaced in ${n} look${n === 1 ? "" : "s"}`, refresh);
       onDone();
     },
     onError: (e) => toast.error(e.message, { duration: 8000 }),

@@ -6,6 +6,7 @@ import { request, send } from "../api/client";
 import type { AlikeProposals, EditedLook } from "../api/types";
 import { LookPicture } from "../ui/LookPicture";
 import { useChosenLooks } from "./chosenLooks";
+import { tellManyDone } from "./manyDone";
 
 const quantities = [
   { id: "texelDensity", words: "texel density", unit: "px/m", digits: 0 },
@@ -57,21 +58,7 @@ function Proposals({ onDone }: { onDone: () => void }) {
         doable.map((l) => ({ id: l.id, revision: l.revision, edit: l.edit })),
       ),
     onSuccess: (done) => {
-      const kept = done.filter((d) => !d.refused);
-      for (const r of done.filter((d) => d.refused)) toast.error(`${r.name}: ${r.refused}`, { duration: 10000 });
-      toast(`${kept.length} looks have one ${quantity.words} now`, {
-        duration: 12000,
-        action: {
-          label: "Take back in all of them",
-          onClick: () =>
-            void send(
-              "POST",
-              "/looks/undo",
-              kept.map((k) => ({ id: k.id, revision: k.revision })),
-            ).then(refresh),
-        },
-      });
-      void refresh();
+      tellManyDone(done, (n) => `${n} looks have one ${quantity.words} now`, refresh);
       onDone();
     },
     onError: (e) => toast.error(e.message, { duration: 8000 }),
