@@ -3,12 +3,23 @@ namespace Kiln.Browser.Tests;
 /// <summary>axe-core in the page that is open.</summary>
 internal static class Axe
 {
-    /// <summary>Serious and critical violations, one a line; empty when there are none.</summary>
+    /// <summary>
+    /// Serious and critical violations of the page at rest, one a line with what axe measured; empty when there are none.
+    /// What is half faded in or out has no contrast of its own, so everything that ends by itself is waited for.
+    /// </summary>
     public static string Faults(Browser browser)
     {
         browser.Driver.ExecuteScript(File.ReadAllText(Script()));
         return (string?)browser.Driver.ExecuteAsyncScript(
-            "const done = arguments[0]; axe.run({ resultTypes: ['violations'] }).then(r => done(r.violations.filter(v => ['serious','critical'].includes(v.impact)).map(v => v.id + ': ' + v.nodes.map(n => n.html).slice(0, 2).join(' | ')).join('\\n')))") ?? "";
+            """
+            const done = arguments[0];
+            const moving = () => document.getAnimations().filter(a => a.playState === 'running' && a.effect.getComputedTiming().endTime !== Infinity);
+            const rest = async () => { for (let turns = 0; turns < 20 && moving().length; turns++) await Promise.allSettled(moving().map(a => a.finished)); };
+            rest().then(() => axe.run({ resultTypes: ['violations'] })).then(r => done(r.violations
+              .filter(v => ['serious', 'critical'].includes(v.impact))
+              .map(v => v.id + ': ' + v.nodes.slice(0, 2).map(n => n.html + ' ' + n.failureSummary).join(' | '))
+              .join('\n')));
+            """) ?? "";
     }
 
     private static string Script()
