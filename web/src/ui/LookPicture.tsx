@@ -44,6 +44,20 @@ async function inTurn(work: () => Promise<void>, urgent: boolean) {
   }
 }
 
+/**
+ * Counts how often one came back to this page. A page that is left may be kept by the browser with all it waits for, and holds the
+ * few connections that the next page needs; so what it waits for is given up when it is left, and asked for anew when one comes back.
+ */
+function useVisit() {
+  const [visit, setVisit] = useState(0);
+  useEffect(() => {
+    const back = (e: PageTransitionEvent) => e.persisted && setVisit((n) => n + 1);
+    window.addEventListener("pageshow", back);
+    return () => window.removeEventListener("pageshow", back);
+  }, []);
+  return visit;
+}
+
 /** A look under the contact sheet's light. */
 export function LookPicture({ look, alt, size, asked = "", className, evenUnseen, urgent }: Props) {
   return (
@@ -69,12 +83,15 @@ export function RenderedPicture({
 }: RenderedProps) {
   const place = useRef<HTMLSpanElement>(null);
   const [shown, setShown] = useState<string | null>(null);
+  const visit = useVisit();
   const told = useRef(onShown);
   useEffect(() => {
     told.current = onShown;
   });
   useEffect(() => {
     const gone = new AbortController();
+    const away = () => gone.abort();
+    window.addEventListener("pagehide", away);
     let url: string | null = null;
     const load = async (from: string) => {
       if (gone.signal.aborted) return;
@@ -101,10 +118,11 @@ export function RenderedPicture({
     else seen.observe(place.current!);
     return () => {
       gone.abort();
+      window.removeEventListener("pagehide", away);
       seen.disconnect();
       if (url) URL.revokeObjectURL(url);
     };
-  }, [source, sooner, urgent, evenUnseen]);
+  }, [source, sooner, urgent, evenUnseen, visit]);
   return (
     <span ref={place} className={`block ${className}`}>
       {shown && <img src={shown} alt={alt} className="size-full object-cover" />}
