@@ -66,12 +66,18 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
             if (linear)
                 ExrWriter.Write(stream, picture, space.Primaries!.Chromaticities);
             else
-                stream.Write(PictureWriter.Png(picture, longest is null ? 6 : 1));
+                stream.Write(PictureWriter.Png(picture, longest is null ? Compression : PreviewCompression));
             var bytes = stream.ToArray();
             stream.Position = 0;
             return MapFile.Of(files.Put(bytes), fileName, HeaderReader.Read(stream, DecodeLimits.Default));
         }
     }
+
+    /// <summary>
+    /// Strength of PNG compression. 5 makes a map of 4K at most a twentieth larger than 6 (smooth ones; rough ones not at all) in two
+    /// thirds of the time, and still no larger than oiiotool's; previews are written once, read once.
+    /// </summary>
+    private const int Compression = 5, PreviewCompression = 1;
 
     /// <summary>Texels for the finest cell of a noise.</summary>
     private const int TexelsPerCell = 8;
