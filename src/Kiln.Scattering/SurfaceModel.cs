@@ -64,6 +64,9 @@ public struct SurfaceParameters
     /// <summary>Distance after which white light has the transmission colour; 0 where the colour tints at the surface.</summary>
     public float TransmissionDepth;
 
+    /// <summary>1 over the Abbe number of the body; 0 where it bends all colours alike.</summary>
+    public float Dispersion;
+
     /// <summary>1 for a sheet without an inside.</summary>
     public float ThinWalled;
 

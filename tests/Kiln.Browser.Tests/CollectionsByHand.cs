@@ -1,7 +1,10 @@
 using System.Net.Http.Json;
 using System.Text.Json;
+using Kiln.Pixels;
+using Kiln.Pixels.Writing;
 using Kiln.Server.Tests;
 using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
 
 namespace Kiln.Browser.Tests;
 
@@ -18,6 +21,31 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
     {
         browser.Driver.Navigate().GoToUrl(server.Address + path);
         browser.Find(heading);
+    }
+
+    private string Swatches()
+    {
+        var picture = new ImageBuffer(200, 80, ImageBuffer.Rgb, SampleType.U8);
+        for (var y = 0; y < 80; y++)
+            for (var x = 0; x < 200; x++)
+                for (var c = 0; c < 3; c++)
+                    picture[x, y, c] = (x < 100 ? (byte[])[0x20, 0x60, 0xa0] : [0xc0, 0x40, 0x10])[c] / 255f;
+        var path = Path.Combine(browser.Downloads, "swatches.png");
+        File.WriteAllBytes(path, PictureWriter.Png(picture));
+        return path;
+    }
+
+    /// <summary>A page that is left gives up what it waits for, and asks anew when one comes back to it.</summary>
+    [Fact]
+    public void APageThatOneComesBackToHasItsPictures()
+    {
+        browser.SignIn(server.Address);
+        Open("/looks", "//h1[.='Looks']");
+        browser.Driver.Navigate().GoToUrl("about:blank");
+        browser.Driver.Navigate().Back();
+        browser.Find("//h1[.='Looks']");
+        browser.Find("li img");
+        Assert.NotEqual("0", browser.Driver.ExecuteScript("return String([...document.querySelectorAll('li img')].filter(i => i.naturalWidth > 0).length)"));
     }
 
     [Fact]
@@ -45,6 +73,19 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
         browser.Find("//button[.='Take it']").Click();
         browser.Find("[data-variant=Indigo]");
         Assert.Equal("0.7", browser.Find("input[aria-label='specular roughness of Moss']").GetAttribute("value"));
+        // A colour from a picture goes where one has clicked.
+        browser.Find("input[aria-label='base color, other of dye of Moss']").Click();
+        var picker = browser.Driver.FindElement(By.CssSelector("input[aria-label='picture to pick a colour from']"));
+        await File.WriteAllTextAsync(sheet, "no picture");
+        picker.SendKeys(sheet);
+        browser.Find("//*[contains(text(),'is no picture that the browser can show')]");
+        picker.SendKeys(Swatches());
+        var canvas = browser.Find("canvas[role=img]");
+        browser.Choose("//label[contains(.,'average over')]/select", "5");
+        new Actions(browser.Driver).MoveToElement(canvas, -40, 0).Click().Perform();
+        browser.Find("input[aria-label='base color, other of dye of Moss'][value='#2060a0']");
+        new Actions(browser.Driver).MoveToElement(canvas, 40, 0).Click().Perform();
+        browser.Find("input[aria-label='base color, other of dye of Moss'][value='#c04010']");
         // On the bench one of them is chosen for the proof.
         Open($"/looks/{id}", "div[role=group][aria-label=variants]");
         browser.Find("button[aria-label='variant Moss']").Click();

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Numerics;
 using Kiln.Dialects.Folding;
 using Kiln.Looks.Document;
+using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Proof.Materials;
@@ -14,6 +15,12 @@ namespace Kiln.Exchange.Tests;
 /// </summary>
 public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
 {
+    /// <summary>The dialects that move a surface.</summary>
+    public static TheoryData<string> Moving => [.. MaterialX.Append("usd_preview")];
+
+    /// <summary>Those of them that are written as MaterialX documents.</summary>
+    public static TheoryData<string> MaterialX => ["openpbr", "standard_surface", "bisque", "celadon", "tenmoku"];
+
     private const int Size = 64;
     private const float Height = 0.03f, Midpoint = 0.4f;
 
@@ -48,12 +55,7 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
     private sealed record SurfaceOf(Proof.Geometry.SurfaceDisplacement? Network, Look Back, Proof.Geometry.SurfaceDisplacement? Again, bool IsExact);
 
     [Theory]
-    [InlineData("openpbr")]
-    [InlineData("standard_surface")]
-    [InlineData("usd_preview")]
-    [InlineData("bisque")]
-    [InlineData("celadon")]
-    [InlineData("tenmoku")]
+    [MemberData(nameof(Moving))]
     public async Task ANetworkMovesTheSurfaceAsTheLookDoes(string dialect)
     {
         var moved = await MovedAsync(Look(on: true), dialect);
@@ -73,12 +75,7 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
     }
 
     [Theory]
-    [InlineData("openpbr")]
-    [InlineData("standard_surface")]
-    [InlineData("usd_preview")]
-    [InlineData("bisque")]
-    [InlineData("celadon")]
-    [InlineData("tenmoku")]
+    [MemberData(nameof(Moving))]
     public async Task WhereItIsOffNothingMovesAndTheHeightIsThereAllTheSame(string dialect)
     {
         var moved = await MovedAsync(Look(on: false), dialect);
@@ -87,6 +84,22 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
         // USD has no switch beside the height itself.
         Assert.Equal(dialect != "usd_preview", moved.Back.Lanes.ContainsKey("displacement"));
         Assert.Equal(dialect != "usd_preview", moved.IsExact);
+    }
+
+    /// <summary>How fine the mesh is and at which level a map is read: each number comes back, or the report says that it does not.</summary>
+    [Theory]
+    [MemberData(nameof(Moving))]
+    public async Task NumbersWithoutAWordAreNamed(string dialect)
+    {
+        var look = Look(on: true);
+        look = look with { Displacement = look.Displacement with { Level = 3 } };
+        var compiled = await shop.CompileAsync(look, dialect);
+        var back = await NetworkReading.ReadAsync(shop.Profiles.Find(dialect), compiled.Network);
+        foreach (var name in (string[])["displacement_edge", "displacement_subdivision", "displacement_level"])
+            Assert.Equal(DisplacementSettings.Of(look, name) != DisplacementSettings.Of(back, name), compiled.Report.Lost.Any(l => l.Input == name && l.Note.Length > 0));
+        // What no one set is no loss, and where nothing moves no number shows.
+        Assert.DoesNotContain((await shop.CompileAsync(look with { Displacement = new(On: true) }, dialect)).Report.Lost, l => DisplacementSettings.Exists(l.Input));
+        Assert.DoesNotContain((await shop.CompileAsync(look with { Displacement = look.Displacement with { On = false } }, dialect)).Report.Lost, l => DisplacementSettings.Exists(l.Input));
     }
 
     [Fact]
@@ -132,11 +145,7 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
     }
 
     [Theory]
-    [InlineData("openpbr")]
-    [InlineData("standard_surface")]
-    [InlineData("bisque")]
-    [InlineData("celadon")]
-    [InlineData("tenmoku")]
+    [MemberData(nameof(MaterialX))]
     public async Task TheMaterialXLibraryTakesTheDocument(string dialect)
     {
         var document = Assert.Single(shop.Write((await shop.CompileAsync(Look(on: true), dialect)).Network, "validated " + dialect));

@@ -94,7 +94,21 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
             else if (changed && !baked.Any(b => targets.Contains(b.DialectInput!)))
                 exact.Add(new(input.Name, target, Sentence(target!)));
         }
+        lost.AddRange(LostOfDisplacement(look));
         return new([.. exact], [.. approximated], [.. baked], [.. lost]);
+    }
+
+    /// <summary>
+    /// Numbers by which the surface moves and that the dialect has no word for. Where it moves nothing at all, the line of the height says so; of a displacement that is off
+    /// no number shows; a bound and a midpoint without words of their own are in the heights themselves.
+    /// </summary>
+    private IEnumerable<ReportLine> LostOfDisplacement(Look look)
+    {
+        if (profile.Displacement is null || DisplacementSettings.Of(look, "displacement_on") == 0)
+            return [];
+        return DisplacementSettings.Changed(look)
+            .Where(name => name is not ("displacement_bound" or "displacement_midpoint") && !profile.Formulas.Values.Any(f => f.Names.Contains(name)))
+            .Select(name => new ReportLine(name, null, $"{profile.Title} has no word for it."));
     }
 
     /// <summary>The first of the dialect's inputs whose colour constant is outside what it can hold, and what is written instead.</summary>

@@ -39,6 +39,16 @@ public static class DisplacementSettings
         };
     }
 
+    /// <summary>The numbers, without the switch, that somebody set otherwise than a look begins with.</summary>
+    public static IEnumerable<string> Changed(Look look) => Read.Keys.Where(name => name switch
+    {
+        "displacement_on" => false,
+        "displacement_level" => look.Displacement.Level is not null,
+        _ => Of(look, name) != Read[name](Untouched),
+    });
+
+    private static readonly Look Untouched = new() { Name = "untouched" };
+
     /// <summary>The level asked for, else the one that has as many texels on a side as the height's largest file.</summary>
     private static float Level(Look look)
     {

@@ -23,6 +23,7 @@ public static class SurfaceParameterNames
         ["transmission"] = (ref p, v) => p.Transmission = v.X,
         ["transmissionColour"] = (ref p, v) => p.TransmissionColour = v,
         ["transmissionDepth"] = (ref p, v) => p.TransmissionDepth = v.X,
+        ["dispersion"] = (ref p, v) => p.Dispersion = v.X,
         ["thinWalled"] = (ref p, v) => p.ThinWalled = v.X,
         ["subsurface"] = (ref p, v) => p.Subsurface = v.X,
         ["subsurfaceColour"] = (ref p, v) => p.SubsurfaceColour = v,

@@ -48,6 +48,8 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
         Vector3 throughput = Vector3.One, radiance = Vector3.Zero, absorbed = Vector3.Zero;
         // The density by which the last direction was chosen; 0 while the ray comes straight from the camera.
         float pdf = 0, distance = 0, cone = camera.Spread * PartOfPixel, soft = 0;
+        // In nanometres, once the path has been in a body that bends colours differently.
+        float wavelength = 0;
         // How the light that arrives at the first surface is shared between its layers.
         ScatteredLight? first = null;
         for (int bounces = 0, passes = 0; bounces < LongestPath && passes < MostPasses;)
@@ -112,6 +114,13 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
             // What is seen by way of a matt surface is shown as if it were less sharp: caustics come out soft instead of as sparks.
             p.Width = MathF.Max(p.Width, soft);
             p.CoatWidth = MathF.Max(p.CoatWidth, soft);
+            var bent = wavelength;
+            if (p.Dispersion > 0f && p.Transmission > 0f && p.ThinWalled < 0.5f)
+            {
+                if (bent == 0)
+                    bent = Dispersion.Wavelength(sampler.Next());
+                p.Ior = Dispersion.IndexAt(p.Ior, p.Dispersion, bent);
+            }
             var frame = p.Anisotropy > 0f ? new Frame(normal, point.Tangent) : new Frame(normal);
             var surface = new Surface(model, p, frame.ToLocal(wo), inside, ownCoat ? frame.ToLocal(Reflecting(coatNormal, wo, facet)) : null);
             if (p.Emission != Vector3.Zero)
@@ -126,6 +135,13 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
             if (!(pdf > 1e-12f) || toOutside != next.Z > 0f)
                 return End(radiance, first);
             origin = point.Position + (toOutside ? facet : -facet) * Clearance;
+            var coloured = Vector3.One;
+            if (!toOutside && bent != wavelength)
+            {
+                // What is reflected keeps all colours: its share hardly depends on them.
+                wavelength = bent;
+                coloured = Dispersion.Weight(bent, model.FromXyz);
+            }
             if (!toOutside && p.ThinWalled < 0.5f)
                 absorbed = inside ? Vector3.Zero : Absorption(p);
             cone += ConeOfWidth * p.Width;
@@ -134,10 +150,10 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
             {
                 // From here on the path gathers what arrives at the first surface.
                 seen.Direct = radiance;
-                (first, throughput, radiance) = (Scaled(scattered, throughput / pdf), Vector3.One, Vector3.Zero);
+                (first, throughput, radiance) = (Scaled(scattered, coloured * throughput / pdf), Vector3.One, Vector3.Zero);
                 continue;
             }
-            throughput *= scattered.Sum / pdf;
+            throughput *= coloured * (scattered.Sum / pdf);
             if (bounces < SureBounces)
                 continue;
             var survive = MathF.Min(0.95f, Greatest(throughput));

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { toast } from "sonner";
 
 const side = 360;
 
@@ -44,7 +45,11 @@ export function PickFromPicture({ words, onPick }: { words: string; onPick: (hex
           className="sr-only"
           onChange={(e) => {
             const file = e.target.files?.[0];
-            if (file) void createImageBitmap(file).then(setPicture);
+            e.target.value = "";
+            if (file)
+              createImageBitmap(file).then(setPicture, () =>
+                toast.error(`${file.name} is no picture that the browser can show.`, { duration: 8000 }),
+              );
           }}
         />
       </label>
