@@ -35,7 +35,7 @@ foreach (var profile in DialectProfiles.Load(args.Length > 0 ? args[0] : Dialect
             foreach (var (input, value) in (IEnumerable<(string, LookValue)>)[("base_color", white), ("specular_roughness", LookValue.Of(roughness)), .. own])
                 look = look with { Lanes = look.Lanes.SetItem(input, new(value)) };
             var material = await ProofMaterial.OfNetworkAsync((await new Kiln.Dialects.Lowering.DialectCompiler(profile, new Kiln.Dialects.Baking.Bakery(new MapTextures(none, none), none)).CompileAsync(look)).Network, profile, new MapTextures(none, none));
-            material.At(Vector2.Zero, 1, material.NewScratch(), out var p, out _, out _);
+            material.At(Vector2.Zero, 1, material.NewScratch(), out var p, out _, out _, out _);
             var albedos = cosines.Select(c => Albedo(material.Model, p, c)).ToList();
             line.Add($"{albedos.Min(a => a.Least):0.000} to {albedos.Max(a => a.Most):0.000}");
             worst = Math.Max(worst, albedos.Max(a => a.Most));

@@ -36,13 +36,17 @@ internal sealed class LaneFolding(ShadeGraph graph)
             var chain = Placed(new(file, reading, placement), role);
             if (range != 1)
                 chain = chain with { Steps = chain.Steps.Add(new GainStep(range)) };
-            return new(Chain: Numbered(type == ShadeType.Direction ? chain with { Steps = chain.Steps.Add(new DecodeNormalStep(new Feed(1))) } : chain));
+            return new(Chain: Numbered(type == ShadeType.Direction ? chain with { Steps = chain.Steps.Add(new DecodeNormalStep(new Feed(1), placement.TurnsDirections)) } : chain));
         }
     }
 
-    private LookValue Value(int node, ShadeType type) => type == ShadeType.Colour
-        ? new TintValue(graph[node].Value.X, graph[node].Value.Y, graph[node].Value.Z, graph.Working.Id)
-        : new ScalarValue(graph[node].Value.X);
+    private LookValue Value(int node, ShadeType type) => type switch
+    {
+        ShadeType.Colour => new TintValue(graph[node].Value.X, graph[node].Value.Y, graph[node].Value.Z, graph.Working.Id),
+        // Only along the surface is a direction a plain value: how far it is turned.
+        ShadeType.Direction => new ScalarValue(ShadeArithmetic.Turns(graph[node].Value)),
+        _ => new ScalarValue(graph[node].Value.X),
+    };
 
     private static Chain Numbered(Chain chain) => chain with { Steps = [.. chain.Steps.Select((s, i) => s with { Id = $"s{i + 1}" })] };
 
@@ -83,9 +87,10 @@ internal sealed class LaneFolding(ShadeGraph graph)
             ShadeOp.Luminance => With(x[0], new PickStep("luminance")),
             ShadeOp.Curve => With(x[0], new CurveStep([.. Enumerable.Range(0, n.Curve.Length / 3).Select(i => new CurvePoint(n.Curve[3 * i], n.Curve[3 * i + 1]))])),
             ShadeOp.AddReliefs => With(x[0], new CombineStep(CombineMode.Additive, Numbered(Chain(x[2], role)), Weight(1), Weight(3))),
-            ShadeOp.DecodeNormal when graph[x[0]].Op == ShadeOp.Image && Number(1) is { } steep => Decoded(graph[x[0]].Image!, n.Value.X > 0, steep),
-            ShadeOp.DecodeNormal when Number(1) is { } steep && StoredTurn(x[0], n.Value.X > 0) is { } stored => Decoded(stored.Image, stored.Down, steep),
-            ShadeOp.TurnDirection when graph[x[0]].Op == ShadeOp.DecodeNormal && graph[graph[x[0]].Inputs[0]].Image is { } turned && TurnedAsPlaced(n.Turn, turned.Placement) => Chain(x[0], role),
+            ShadeOp.DecodeNormal when graph[x[0]].Op == ShadeOp.Image && Number(1) is { } steep => Decoded(graph[x[0]].Image!, n.Value.X > 0, steep, role, onSurface: graph[x[0]].Image!.Placement.TurnsDirections),
+            ShadeOp.DecodeNormal when Number(1) is { } steep && StoredTurn(x[0], n.Value.X > 0) is { } stored => Decoded(stored.Image, stored.Down, steep, role, onSurface: false),
+            ShadeOp.TurnDirection when graph[x[0]] is { Op: ShadeOp.DecodeNormal } decode && graph[decode.Inputs[0]].Image is { } turned && TurnedAsPlaced(n.Turn, turned.Placement) && graph.IsConstant(decode.Inputs[1])
+                => Decoded(turned, decode.Value.X > 0, graph[decode.Inputs[1]].Value.X, role, onSurface: false),
             _ => throw new NotSayableException($"'{n.Op}' of the network has no step here."),
         };
     }
@@ -119,10 +124,11 @@ internal sealed class LaneFolding(ShadeGraph graph)
         return null;
     }
 
-    private Chain Decoded(ImageLookup image, bool down, float steep)
+    /// <param name="onSurface">Whether the picture lies turned, and its directions do not turn with it.</param>
+    private Chain Decoded(ImageLookup image, bool down, float steep, MapRole role, bool onSurface)
     {
-        var chain = Placed(image with { Reading = image.Reading with { NormalY = down ? NormalY.Down : NormalY.Up } }, MapRole.Normal);
-        return chain with { Steps = chain.Steps.Add(new DecodeNormalStep(new Feed(steep))) };
+        var chain = Placed(image with { Reading = image.Reading with { NormalY = down ? NormalY.Down : NormalY.Up } }, role == MapRole.Anisotropy ? role : MapRole.Normal);
+        return chain with { Steps = chain.Steps.Add(new DecodeNormalStep(new Feed(steep), onSurface)) };
     }
 
     private Chain Placed(ImageLookup image, MapRole role)

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Numerics;
 using Kiln.Colour;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Execution;
@@ -27,6 +28,8 @@ public static class NetworkReading
         ["geometry_opacity"] = MapRole.Opacity,
         ["occlusion"] = MapRole.AmbientOcclusion,
         ["displacement"] = MapRole.Height,
+        ["geometry_tangent"] = MapRole.Anisotropy,
+        ["geometry_coat_tangent"] = MapRole.Anisotropy,
         ["emission_color"] = MapRole.Emission,
         ["transmission_weight"] = MapRole.Transmission,
         ["subsurface_weight"] = MapRole.Subsurface,
@@ -62,6 +65,9 @@ public static class NetworkReading
             if (ExpressionGraph.Build(formula, graph, execution.Input) is not { } found)
                 continue;
             var node = graph.As(found, type);
+            // A map of turns is a lane of numbers.
+            if (graph[node].Op == ShadeOp.Heading)
+                (node, type) = (graph[node].Inputs[0], ShadeType.Scalar);
             if (graph.IsConstant(node) && IsUsual(graph, node, input))
                 continue;
             try
@@ -118,9 +124,9 @@ public static class NetworkReading
     private static bool IsUsual(ShadeGraph graph, int node, NeutralInput input)
     {
         if (input.Default is not { } d)
-            return true;
-        var usual = input.IsColour ? ColourTransform.Between(ColourSpace.AcesCg, graph.Working.Space).Apply(new System.Numerics.Vector3(d[0], d[1], d[2])) : new System.Numerics.Vector3(d[0]);
-        return System.Numerics.Vector3.Distance(usual, graph[node].Value) < 1e-6f;
+            return !input.IsTangent || Vector3.Distance(graph[node].Value, Vector3.UnitX) < 1e-6f;
+        var usual = input.IsColour ? ColourTransform.Between(ColourSpace.AcesCg, graph.Working.Space).Apply(new Vector3(d[0], d[1], d[2])) : new Vector3(d[0]);
+        return Vector3.Distance(usual, graph[node].Value) < 1e-6f;
     }
 
     /// <summary>A placement that all maps have is the look's own.</summary>

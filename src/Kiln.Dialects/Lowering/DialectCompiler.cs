@@ -135,7 +135,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         if (rule.When is null || node is null)
             return changed;
         var condition = Expression.Parse(rule.When);
-        if (condition.Names.Any(name => lanes.Input(name) is null))
+        if (condition.Names.Any(name => lanes.Input(name) is null && !NeutralInputs.Find(name).IsTangent))
             return true;
         var value = graph.As(ExpressionGraph.Build(condition, graph, lanes.Input)!.Value, ShadeType.Scalar);
         return !graph.IsConstant(value) || graph[value].Value.X > 0;

@@ -28,6 +28,9 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             if (mapped.GetValueOrDefault(input.Name) is not { } node)
                 continue;
             current = input.Name;
+            // Along u, or straight away from the surface: what every dialect does where nothing is said.
+            if (input.Type == "vector3" && graph.IsConstant(node) && (graph[node].Value == Vector3.UnitX || graph[node].Value == Vector3.UnitZ))
+                continue;
             if (!input.TakesMaps)
             {
                 // A choice is a plain value; where a map would have to decide, the dialect's default stands.
@@ -298,6 +301,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     /// <summary>The picture of a direction as the dialect decodes it, and how steep; null where the node is more than that.</summary>
     private async Task<(NetworkPort Picture, NetworkPort Steep)?> StoredAsync(int node)
     {
+        if (graph.IsConstant(node) && profile.Normals.Decode == "node")
+            return (new("", "vector3", NetworkBuilder.Text(Tidy((graph[node].Value * new Vector3(1, profile.Normals.Y == NormalY.Down ? -1 : 1, 1) + Vector3.One) * 0.5f))), new("", "float", "1"));
         var turn = graph[node].Op == ShadeOp.TurnDirection ? graph[node].Turn : new Vector4(1, 0, 0, 1);
         var decode = graph[node].Op == ShadeOp.TurnDirection ? graph[graph[node].Inputs[0]] : graph[node];
         var down = profile.Normals.Y == NormalY.Down;

@@ -2,7 +2,7 @@ using System.Globalization;
 
 namespace Kiln.Dialects.Profiles;
 
-/// <summary>A small formula of a profile: numbers, names, + − * /, comparisons inside if, and the functions min max clamp lerp pow sqrt luminance brightness greatest if, and mapped, which is 1 for what a map drives and 0 for a plain value.</summary>
+/// <summary>A small formula of a profile: numbers, names, + − * /, comparisons inside if, and the functions min max clamp lerp pow sqrt luminance brightness greatest if, and mapped, which is 1 for what a map drives and 0 for a plain value; and of directions along a surface heading turns along across turned aim (<see cref="ExpressionGraph"/>).</summary>
 public abstract record Expression
 {
     public sealed record Number(float Value) : Expression;
@@ -27,6 +27,12 @@ public abstract record Expression
         ["greatest"] = 1,
         ["if"] = 4,
         ["mapped"] = 1,
+        ["heading"] = 1,
+        ["turns"] = 1,
+        ["along"] = 1,
+        ["across"] = 1,
+        ["turned"] = 2,
+        ["aim"] = 3,
     };
 
     /// <summary>All names the formula mentions.</summary>

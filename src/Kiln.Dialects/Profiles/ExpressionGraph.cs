@@ -1,16 +1,21 @@
+using System.Numerics;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Readings;
 
 namespace Kiln.Dialects.Profiles;
 
 /// <summary>Turns a formula into graph nodes: the same formula applies to a value (and folds) and to a map (and becomes nodes).</summary>
 public static class ExpressionGraph
 {
-    /// <param name="name">The node of a name; null for a direction that nothing turns, which only a bare name may be.</param>
+    /// <summary>Functions that take a direction along the surface; where nothing turns it, it lies along u.</summary>
+    private static readonly string[] OfTangents = ["turns", "along", "across", "turned", "mapped"];
+
+    /// <param name="name">The node of a name; null for a direction that nothing turns, which only a bare name or an argument of those functions may be.</param>
     public static int? Build(Expression expression, ShadeGraph graph, Func<string, int?> name) => expression switch
     {
         Expression.Number n => graph.Constant(n.Value),
         Expression.Name n => name(n.Text),
-        Expression.Call c => Call(c, graph, [.. c.Arguments.Select(a => Build(a, graph, name) ?? throw new ProfileException("A direction cannot take part in a formula."))]),
+        Expression.Call c => Call(c, graph, [.. c.Arguments.Select(a => Build(a, graph, name) ?? (OfTangents.Contains(c.Function) ? graph.Constant(Vector3.UnitX, ShadeType.Direction) : throw new ProfileException("A direction cannot take part in a formula.")))]),
         _ => throw new ProfileException("A formula of an unknown kind."),
     };
 
@@ -30,10 +35,37 @@ public static class ExpressionGraph
         // Perceived brightness, weights of Rec. 601 under a root (HSP colour model), as the published conversion of glossiness materials has it.
         "brightness" => graph.Add(ShadeOp.SquareRoot, graph.Add(new ShadeNode(ShadeOp.Luminance, ShadeType.Scalar, [graph.Add(ShadeOp.Multiply, x[0], x[0])], new(0.299f, 0.587f, 0.114f)))),
         "greatest" => graph.Add(ShadeOp.Maximum, graph.Add(ShadeOp.Maximum, graph.Channel(x[0], "r"), graph.Channel(x[0], "g")), graph.Channel(x[0], "b")),
+        "heading" => graph.Add(ShadeOp.Heading, x[0]),
+        "turns" => graph.Add(ShadeOp.Turns, x[0]),
+        "along" => graph.Channel(x[0], "r"),
+        "across" => graph.Channel(x[0], "g"),
+        "turned" => Turned(graph, x[0], x[1]),
+        "aim" => Turned(graph, Aim(graph, x[0], x[1]), x[2]),
         "mapped" => graph.Constant(graph.IsConstant(x[0]) ? 0f : 1f),
         "if" => graph.IsConstant(x[0]) && graph.IsConstant(x[1])
             ? graph[x[0]].Value.X > graph[x[1]].Value.X ? x[2] : x[3]
             : graph.Add(ShadeOp.IfGreater, x[0], x[1], x[2], x[3]),
         _ => throw new ProfileException($"There is no function '{call.Function}'."),
     };
+
+    /// <summary>A direction turned counter-clockwise by whole turns.</summary>
+    private static int Turned(ShadeGraph graph, int direction, int turns)
+    {
+        if (!graph.IsConstant(turns))
+            return graph.Add(ShadeOp.Heading, graph.Add(ShadeOp.Add, graph.Add(ShadeOp.Turns, direction), turns));
+        if (graph[turns].Value.X == 0)
+            return direction;
+        var (x, y) = (ShadeArithmetic.Heading(graph[turns].Value.X).X, ShadeArithmetic.Heading(graph[turns].Value.X).Y);
+        return graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [direction], Turn: new(x, -y, y, x)));
+    }
+
+    /// <summary>The direction whose two parts from -1 to 1 are stored as 0 to 1. Two channels of one picture are that picture of directions.</summary>
+    private static int Aim(ShadeGraph graph, int along, int across)
+    {
+        if (graph[along].Image is { Reading.Channel: "r" } first && graph[across].Image is { Reading.Channel: "g" } second && first.File == second.File && first.Placement == second.Placement)
+            return graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [graph.Image(first with { Reading = new(ReadingKind.Direction, "raw", "rg") }), graph.Constant(1)]));
+        int Part(int stored) => graph.Add(ShadeOp.Subtract, graph.Add(ShadeOp.Multiply, stored, graph.Constant(2)), graph.Constant(1));
+        var both = graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [Part(along), Part(across), graph.Constant(0)]));
+        return graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [both], Turn: new(1, 0, 0, 1)));
+    }
 }

@@ -97,7 +97,10 @@ public static class GlbWriter
         if (dispersion > 0)
             material.Dispersion = dispersion;
         if (stretched)
+        {
             material.FindChannel("Anisotropy")!.Value.SetFactor("AnisotropyStrength", Number("anisotropyStrength", 0));
+            material.FindChannel("Anisotropy")!.Value.SetFactor("AnisotropyRotation", Number("anisotropyRotation", 0));
+        }
         if (filmed)
         {
             var film = material.FindChannel("Iridescence")!.Value;

@@ -27,7 +27,7 @@ internal static class RasterArithmetic
                 for (var c = 0; c < 3; c++)
                     x[c][0].AsSpan(0, count).CopyTo(to[c]);
                 return;
-            case ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HsvAdjust or ShadeOp.Reorient or ShadeOp.AddReliefs or ShadeOp.ConvertSpace:
+            case ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.Heading or ShadeOp.Turns or ShadeOp.HsvAdjust or ShadeOp.Reorient or ShadeOp.AddReliefs or ShadeOp.ConvertSpace:
                 ByPixel(node, x, to, count);
                 return;
         }

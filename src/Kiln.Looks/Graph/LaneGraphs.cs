@@ -77,6 +77,8 @@ public sealed class LaneGraphs
 
     private int? LaneNode(Lane? lane, NeutralInput input)
     {
+        if (input.IsTangent)
+            return lane is null ? null : Tangent(lane);
         if (lane?.Chain is { } chain)
             return Graph.As(Chain(chain), input.IsScalar ? ShadeType.Scalar : input.IsColour ? ShadeType.Colour : ShadeType.Direction);
         if (input.IsDirection)
@@ -84,10 +86,26 @@ public sealed class LaneGraphs
         return Graph.As(Value(lane?.Value ?? input.DefaultValue!), input.IsScalar ? ShadeType.Scalar : ShadeType.Colour);
     }
 
+    /// <summary>A direction along the surface: a number of whole turns from u, or a chain of such numbers, or one of directions. What a map says turns with the map.</summary>
+    private int? Tangent(Lane lane)
+    {
+        if (lane.Chain is not { } chain)
+            return lane.Value is { } value ? Graph.Add(ShadeOp.Heading, Graph.As(Value(value), ShadeType.Scalar)) : null;
+        var node = Chain(chain);
+        if (Graph[node].Type == ShadeType.Direction)
+            return node;
+        var heading = Graph.Add(ShadeOp.Heading, Graph.As(node, ShadeType.Scalar));
+        var placement = chain.Steps.OfType<PlaceStep>().LastOrDefault(s => !s.Bypassed)?.Placement ?? look.Placement;
+        var (xx, xy, yx, yy) = placement.DirectionTurn;
+        return placement.TurnsDirections && chain.Origin is SlotOrigin ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [heading], Turn: new(xx, xy, yx, yy))) : heading;
+    }
+
     private int? Over(int? ground, int cover, int mask, NeutralInput input, ReliefRule rule)
     {
         if (!input.IsDirection)
             return Graph.Add(ShadeOp.Mix, ground!.Value, cover, mask);
+        if (input.IsTangent)
+            return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [Graph.Add(ShadeOp.Mix, ground ?? Graph.Constant(Vector3.UnitX, ShadeType.Direction), cover, mask)], Turn: new(1, 0, 0, 1)));
         var flat = Graph.Constant(Vector3.UnitZ, ShadeType.Direction);
         if (rule == ReliefRule.FollowGround)
             return ground;
@@ -143,7 +161,7 @@ public sealed class LaneGraphs
                 var down = Graph[x].Image?.Reading.NormalY == NormalY.Down;
                 var decoded = Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [x, Amount(d.Strength)], new Vector3(down ? 1 : 0, 0, 0)));
                 var (xx, xy, yx, yy) = placement.DirectionTurn;
-                return placement.TurnsDirections
+                return placement.TurnsDirections && !d.OnSurface
                     ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [decoded], Turn: new(xx, xy, yx, yy)))
                     : decoded;
             case HeightToNormalStep h:

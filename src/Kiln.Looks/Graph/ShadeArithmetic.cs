@@ -27,6 +27,8 @@ public static class ShadeArithmetic
         ShadeOp.Splat => x[0],
         ShadeOp.DecodeNormal => Decode(x[0], x[1].X, node.Value.X > 0),
         ShadeOp.TurnDirection => Unit(new(node.Turn.X * x[0].X + node.Turn.Y * x[0].Y, node.Turn.Z * x[0].X + node.Turn.W * x[0].Y, x[0].Z)),
+        ShadeOp.Heading => Heading(x[0].X),
+        ShadeOp.Turns => new(Turns(x[0])),
         ShadeOp.Curve => new(MonotoneCurve.At(node.Curve.AsSpan(), x[0].X), MonotoneCurve.At(node.Curve.AsSpan(), x[0].Y), MonotoneCurve.At(node.Curve.AsSpan(), x[0].Z)),
         ShadeOp.HsvAdjust => HueSaturationValue.Adjust(x[0], x[1]),
         ShadeOp.Pack => new(x[0].X, x[1].X, x[2].X),
@@ -41,6 +43,20 @@ public static class ShadeArithmetic
     {
         var n = stored * 2f - Vector3.One;
         return Unit(new(n.X * strength, (yDown ? -n.Y : n.Y) * strength, n.Z));
+    }
+
+    /// <summary>The direction on the surface so many whole turns counter-clockwise from u.</summary>
+    public static Vector3 Heading(float turns)
+    {
+        var (sin, cos) = MathF.SinCos(2 * MathF.PI * (turns - MathF.Floor(turns)));
+        return new(cos, sin, 0);
+    }
+
+    /// <summary>How far a direction is turned from u counter-clockwise, in whole turns, 0 to below 1.</summary>
+    public static float Turns(Vector3 direction)
+    {
+        var turns = MathF.Atan2(direction.Y, direction.X) / (2 * MathF.PI);
+        return turns < 0 ? turns + 1 : turns;
     }
 
     private static Vector3 Unit(Vector3 n)

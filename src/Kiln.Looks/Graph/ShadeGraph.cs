@@ -30,6 +30,8 @@ public enum ShadeOp
     DecodeNormal,
     TurnDirection,
     HeightToNormal,
+    Heading,
+    Turns,
     Curve,
     HsvAdjust,
     Pack,
@@ -223,9 +225,9 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
 
     private ShadeType ResultType(ShadeOp op, ReadOnlySpan<int> inputs)
     {
-        if (op is ShadeOp.Channel or ShadeOp.Luminance)
+        if (op is ShadeOp.Channel or ShadeOp.Luminance or ShadeOp.Turns)
             return ShadeType.Scalar;
-        if (op is ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal or ShadeOp.Reorient or ShadeOp.AddReliefs)
+        if (op is ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal or ShadeOp.Heading or ShadeOp.Reorient or ShadeOp.AddReliefs)
             return ShadeType.Direction;
         var type = ShadeType.Scalar;
         foreach (var i in inputs)

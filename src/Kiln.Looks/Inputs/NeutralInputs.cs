@@ -12,6 +12,9 @@ public sealed record NeutralInput(string Name, string Group, string Type, float[
 
     public bool IsDirection => Type == "direction";
 
+    /// <summary>A direction along the surface instead of away from it: a turn from u, or a map of directions (decision 0017).</summary>
+    public bool IsTangent => Name is "geometry_tangent" or "geometry_coat_tangent";
+
     public LookValue? DefaultValue => Default is null ? null
         : IsColour ? new TintValue(Default[0], Default[1], Default[2], "acescg") : new ScalarValue(Default[0]);
 }

@@ -21,7 +21,7 @@ public sealed class ProofMaterial
 
     private readonly SurfaceParameters constant;
     private readonly (SurfaceParameterNames.Setter Set, int Register)[] varying;
-    private readonly int opacity, normal, coatNormal;
+    private readonly int opacity, normal, coatNormal, tangent;
     private TileLayout tiles;
 
     private ProofMaterial(ShadeProgram program, WorkingSpace working, Dictionary<string, int> registers, SurfaceModel model)
@@ -29,7 +29,7 @@ public sealed class ProofMaterial
         (this.program, Working, tiles) = (program, working, TileLayout.Of(program.Tiles));
         Model = model with { FromXyz = EqualEnergy.To(working.Space) };
         int At(string name) => registers.GetValueOrDefault(name, -1);
-        (opacity, normal, coatNormal) = (At("opacity"), At("normal"), At("coatNormal"));
+        (opacity, normal, coatNormal, tangent) = (At("opacity"), At("normal"), At("coatNormal"), At("tangent"));
         constant = SurfaceParameters.Plain;
         var moving = new List<(SurfaceParameterNames.Setter, int)>();
         var values = program.NewRegisters();
@@ -166,12 +166,13 @@ public sealed class ProofMaterial
         return new(program, graph.Working, nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), DialectModels.Of(profile.Scattering)) { Displacement = displacement };
     }
 
-    /// <summary>The parameters at a point, its normal and its coat's in tangent space (z outwards).</summary>
-    public void At(Vector2 uv, float footprint, Span<Vector3> scratch, out SurfaceParameters p, out Vector3 tangentNormal, out Vector3 tangentCoatNormal)
+    /// <summary>The parameters at a point, its normal and its coat's in tangent space (z outwards), and the direction there in which its reflections stretch.</summary>
+    public void At(Vector2 uv, float footprint, Span<Vector3> scratch, out SurfaceParameters p, out Vector3 tangentNormal, out Vector3 tangentCoatNormal, out Vector3 heading)
     {
         program.Run(tiles.Place(uv), footprint, scratch);
         tangentNormal = normal >= 0 ? scratch[normal] : Vector3.UnitZ;
         tangentCoatNormal = coatNormal >= 0 ? scratch[coatNormal] : Vector3.UnitZ;
+        heading = tangent >= 0 ? scratch[tangent] : Vector3.UnitX;
         p = constant;
         foreach (var (set, register) in varying)
             set(ref p, Finite(scratch[register]));

@@ -74,6 +74,7 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
             SurfaceParameters p;
             SurfaceModel model;
             bool inside = false, ownCoat = false;
+            var stretch = point.Tangent;
             if (!scene.IsForm(hit))
             {
                 if (pdf == 0 && StudioGround.Presence(point.Position) is < 1 and var presence && sampler.Next() >= presence)
@@ -92,8 +93,10 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
             else
             {
                 var cosine = MathF.Max(0.05f, MathF.Abs(Vector3.Dot(point.Normal, wo)));
-                scene.Material.At(point.Uv, cone * distance / MathF.Sqrt(cosine) * point.UvPerMetre, scratch, out p, out var turned, out var turnedCoat);
+                scene.Material.At(point.Uv, cone * distance / MathF.Sqrt(cosine) * point.UvPerMetre, scratch, out p, out var turned, out var turnedCoat, out var heading);
                 model = scene.Material.Model;
+                if (p.Anisotropy > 0f)
+                    stretch = Headed(point, heading);
                 if (scene.Material.HasNormal)
                     normal = outside ? Turned(point, turned) : -Turned(point, turned);
                 if (ownCoat = scene.Material.HasCoatNormal)
@@ -121,7 +124,7 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
                     bent = Dispersion.Wavelength(sampler.Next());
                 p.Ior = Dispersion.IndexAt(p.Ior, p.Dispersion, bent);
             }
-            var frame = p.Anisotropy > 0f ? new Frame(normal, point.Tangent) : new Frame(normal);
+            var frame = p.Anisotropy > 0f ? new Frame(normal, stretch) : new Frame(normal);
             var surface = new Surface(model, p, frame.ToLocal(wo), inside, ownCoat ? frame.ToLocal(Reflecting(coatNormal, wo, facet)) : null);
             if (p.Emission != Vector3.Zero)
                 radiance += Emitted(throughput * p.Emission * surface.EmissionShare, bounces == 1);
@@ -225,7 +228,7 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
             if (!scene.IsForm(hit) || scene.Fixed(hit) is not null)
                 return true;
             scene.Point(hit, origin, direction, out var point);
-            scene.Material.At(point.Uv, 1e-3f, scratch, out var p, out _, out _);
+            scene.Material.At(point.Uv, 1e-3f, scratch, out var p, out _, out _, out _);
             if (through < p.Opacity)
                 return true;
             // What remains of the number is again evenly distributed.
@@ -252,6 +255,9 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
         var bitangent = Vector3.Cross(point.Normal, point.Tangent) * point.BitangentSign;
         return Vector3.Normalize(point.Tangent * n.X + bitangent * n.Y + point.Normal * n.Z);
     }
+
+    /// <summary>A direction along the form.</summary>
+    private static Vector3 Headed(in SurfacePoint point, Vector3 heading) => point.Tangent * heading.X + Vector3.Cross(point.Normal, point.Tangent) * (point.BitangentSign * heading.Y);
 
     /// <summary>
     /// A shading normal that leans away from the viewer, or whose mirrored ray would go into the surface, is brought back until light can get away
