@@ -64,14 +64,15 @@ public static class MapsOntoLook
     {
         var input = address.Contains(':') && !address.StartsWith("cover:", StringComparison.Ordinal) || address.Contains('/') || address.EndsWith(":mask", StringComparison.Ordinal) ? null : NeutralInputs.Find(address.Split(':')[^1]);
         var role = sorted is { } known && (isSure || input is null) ? known : RoleOf(input);
-        var own = role.Kind();
+        // Along the surface a picture of colours holds directions, a grey one turns.
+        var own = input is { IsTangent: true } ? file.Channels.Count >= 3 && !file.EqualChannels ? ReadingKind.Direction : ReadingKind.Scalar : role.Kind();
         var wanted = input is null ? address.EndsWith(":mask", StringComparison.Ordinal) ? ReadingKind.Scalar : own : input.IsColour ? ReadingKind.Colour : input.IsDirection ? ReadingKind.Direction : ReadingKind.Scalar;
         var kind = wanted == ReadingKind.Direction && own != ReadingKind.Direction ? ReadingKind.Scalar : wanted;
         var taken = reading?.Kind == kind ? reading : new Reading(kind, UsualReading.Space(kind, file.IsFloat, file.EmbeddedColour), kind == ReadingKind.Scalar ? "luminance" : "rgb", kind == ReadingKind.Direction ? NormalY.Up : null,
             Midpoint: file.IsFloat ? 0f : 0.5f, Reason: $"as {LaneAddress.Words(address)} needs it");
         var name = look.Slots.FirstOrDefault(s => s.Value.File.Equals(file)).Key ?? FreeNames.Of(role.Id(), look.Slots.ContainsKey);
         Step? first = wanted != ReadingKind.Direction ? role == MapRole.Glossiness && input?.Name.Contains("roughness", StringComparison.Ordinal) == true ? new InvertStep { Id = "s1" } : null
-            : own == ReadingKind.Direction ? new DecodeNormalStep(new Feed(1)) { Id = "s1" } : new HeightToNormalStep(new Feed(1)) { Id = "s1" };
+            : own == ReadingKind.Direction ? new DecodeNormalStep(new Feed(1)) { Id = "s1" } : input is { IsTangent: true } ? null : new HeightToNormalStep(new Feed(1)) { Id = "s1" };
         var chain = new Chain(new SlotOrigin(name, taken), first is null ? [] : [first]);
         return new BatchEdit($"{file.Name} wired to {LaneAddress.Words(address)}",
             [new SlotEdit(name, look.Slots.GetValueOrDefault(name) ?? new(role, file, [file])), new LaneEdit(address, new(LaneAddress.Get(look, address)?.Value, chain))]);
@@ -81,6 +82,7 @@ public static class MapsOntoLook
     private static MapRole RoleOf(NeutralInput? input) => input switch
     {
         null => MapRole.IdMask,
+        { IsTangent: true } => MapRole.Anisotropy,
         { IsDirection: true } => MapRole.Normal,
         { Name: "base_color" } => MapRole.BaseColor,
         { Name: "base_metalness" } => MapRole.Metalness,

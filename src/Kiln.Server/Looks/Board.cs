@@ -89,8 +89,12 @@ public sealed class BoardReading(LookCompilation compilation, MapTextures textur
         var nodes = new List<(string Address, int Node)>();
         void Add(string address, Lane lane)
         {
-            if (lane.Chain is { } chain)
-                nodes.Add((address, lanes.Chain(chain)));
+            if (lane.Chain is not { } chain)
+                return;
+            var node = lanes.Chain(chain);
+            // Along the surface a direction has no tilt, but a turn.
+            var isTangent = address.Split(':')[^1] is var name && NeutralInputs.Exists(name) && NeutralInputs.Find(name).IsTangent;
+            nodes.Add((address, isTangent && graph[node].Type == ShadeType.Direction ? graph.Add(ShadeOp.Turns, node) : node));
         }
         foreach (var (name, lane) in look.Lanes)
             Add(name, lane);

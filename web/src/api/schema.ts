@@ -3316,6 +3316,7 @@ export interface components {
       isScalar?: boolean;
       isColour?: boolean;
       isDirection?: boolean;
+      isTangent?: boolean;
       defaultValue?: components["schemas"]["LookValue"];
     };
     NewChain: {
@@ -4068,6 +4069,8 @@ export interface components {
       /** @enum {string} */
       kind?: "decodeNormal";
       strength: components["schemas"]["Feed"];
+      /** @default false */
+      onSurface: boolean;
       id?: string;
       bypassed?: boolean;
     };

@@ -1,4 +1,5 @@
 using Kiln.Colour;
+using Kiln.Looks.Document;
 using Kiln.Looks.Intake;
 using Kiln.Looks.Readings;
 
@@ -14,7 +15,7 @@ internal static class ReadingRules
         var reading = m.Origin.Reading;
         if (m.Input is { IsColour: false } input && reading.Space != "raw")
         {
-            var mended = reading with { Kind = input.IsDirection ? ReadingKind.Direction : ReadingKind.Scalar, Space = "raw" };
+            var mended = reading with { Kind = input.IsDirection && (!input.IsTangent || m.Chain.Steps.Any(s => s is DecodeNormalStep)) ? ReadingKind.Direction : ReadingKind.Scalar, Space = "raw" };
             yield return new("reading.data-as-colour", Severity.Error, m.Address, $"{m.Slot.File.Name} steers {m.Words} but is read as {reading.Space}, as if it were a colour.",
                 "a stored 0.5 becomes 0.214, so the surface turns glossier, flatter or thinner than meant", "read it as it is (raw)", m.Reread(mended))
             { Pictures = Pair(m, mended) };

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { NeutralInput } from "../../api/types";
 import { useBench } from "../BenchContext";
-import { inputWords, usersOf } from "./address";
+import { inputWords, usersOf, isTangent } from "./address";
 import { carry } from "./drag";
 import { LaneRow } from "./LaneRow";
 import type { Layer } from "./LayerStrip";
@@ -25,7 +25,11 @@ export function LaneList({ layer }: { layer: Layer }) {
       .split(/\s+/)
       .every((w) => `${inputWords(i.name)} ${i.words}`.toLowerCase().includes(w));
   const found = house.inputs.filter((i) =>
-    wanted ? fits(i) : isUsed(i.name) || selection?.lane === prefix + i.name || (open && i.type !== "direction"),
+    wanted
+      ? fits(i)
+      : isUsed(i.name) ||
+        selection?.lane === prefix + i.name ||
+        (open && (i.type !== "direction" || isTangent(i.name))),
   );
   // What is called so comes before what only speaks of it.
   const rank = (i: NeutralInput) =>

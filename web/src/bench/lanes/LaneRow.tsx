@@ -1,7 +1,7 @@
 import { Fragment, useState } from "react";
 import type { Lane } from "../../api/types";
 import { useBench } from "../BenchContext";
-import { addressWords, inputOf, inputWords } from "./address";
+import { addressWords, inputOf, inputWords, isTangent } from "./address";
 import { chainOfSlot, chainOfSource, connect } from "./connect";
 import { DialectLines } from "./DialectLines";
 import { dropped, hasFiles, takesDrop } from "./drag";
@@ -79,8 +79,8 @@ export function LaneRow({ address, lane, title, note, end }: Props) {
                   <MeterBar
                     meter={meter}
                     name={address}
-                    direction={input?.type === "direction"}
-                    low={input?.low ?? 0}
+                    direction={input?.type === "direction" && !isTangent(input.name)}
+                    low={isTangent(input?.name) ? 0 : (input?.low ?? 0)}
                     high={input?.high ?? 1}
                   />
                 )}

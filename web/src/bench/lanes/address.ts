@@ -90,6 +90,10 @@ export function inputOf(address: string): string | null {
 }
 
 /** An input's name in the interface's spelling; the standard's identifier stays in documents. */
+/** A direction along the surface: a turn from u as a number, or a map of turns or directions. */
+export const isTangent = (input: string | null | undefined) =>
+  input === "geometry_tangent" || input === "geometry_coat_tangent";
+
 export const inputWords = (name: string) => name.replaceAll("_", " ").replace("color", "colour");
 
 export function addressWords(address: string): string {

@@ -1,6 +1,6 @@
 import type { Chain, House, Lane, LookEdit, NeutralInput, Reading } from "../../api/types";
 import type { Look } from "../../api/types";
-import { inputOf, laneAt } from "./address";
+import { inputOf, isTangent, laneAt } from "./address";
 
 /** What a lane takes: colour, scalar or direction; null for sources and mixes, which take what comes. */
 function kindOf(look: Look, house: House, address: string): Reading["kind"] | null {
@@ -29,7 +29,9 @@ const ownKinds: Record<string, Reading["kind"]> = {
 /** The chain that reads a slot into a lane with the steps it needs there: decoding for normals, slopes for heights, inversion for glossiness. */
 export function chainOfSlot(look: Look, house: House, slot: string, address: string): Chain {
   const { role, file } = look.slots![slot];
-  const own = ownKinds[role] ?? "scalar";
+  const along = isTangent(inputOf(address));
+  const coloured = file.channels.length >= 3 && !file.equalChannels;
+  const own = along ? (coloured ? "direction" : "scalar") : (ownKinds[role] ?? "scalar");
   const wanted = kindOf(look, house, address) ?? own;
   const kind = wanted === "direction" && own !== "direction" ? "scalar" : wanted;
   const reading: Reading = {
@@ -48,7 +50,7 @@ export function chainOfSlot(look: Look, house: House, slot: string, address: str
   })?.chain?.origin;
   const steps: object[] = [];
   if (wanted === "direction" && own === "direction") steps.push({ kind: "decodeNormal", strength: { value: 1 } });
-  if (wanted === "direction" && own !== "direction")
+  if (wanted === "direction" && own !== "direction" && !along)
     steps.push({ kind: "heightToNormal", strength: { value: 1 }, heightMetres: 0.02 });
   if (role === "glossiness" && inputOf(address)?.includes("roughness")) steps.push({ kind: "invert" });
   return {
@@ -61,7 +63,7 @@ export function chainOfSource(look: Look, house: House, source: string, address:
   return {
     origin: { kind: "source", source },
     steps:
-      kindOf(look, house, address) === "direction"
+      kindOf(look, house, address) === "direction" && !isTangent(inputOf(address))
         ? [{ kind: "heightToNormal", id: "s1", strength: { value: 1 }, heightMetres: 0.02 }]
         : [],
   } as unknown as Chain;

@@ -1,8 +1,10 @@
 import type { Lane, NeutralInput } from "../../api/types";
+import { isTangent } from "./address";
 
 /** A lane's value in few characters. */
 export function valueWords(value: Lane["value"] | null, input?: NeutralInput): string {
+  if (value?.kind === "scalar" && input?.type === "direction") return `${Math.round(value.number * 3600) / 10}° from u`;
   if (value?.kind === "scalar") return String(Math.round(value.number * 1000) / 1000);
   if (value?.kind === "colour") return [value.r, value.g, value.b].map((v) => v.toFixed(3)).join(" ");
-  return input ? (input.default ? input.default.join(" ") : "flat") : "0";
+  return input ? (input.default ? input.default.join(" ") : isTangent(input.name) ? "along u" : "flat") : "0";
 }

@@ -136,6 +136,17 @@ export function StepFields({ step, house, input, onDraft, onChange }: Props) {
           clamp to the out range
         </label>
       )}
+      {step.kind === "decodeNormal" && (
+        <label className="block">
+          <input
+            type="checkbox"
+            className="accent-glaze"
+            checked={(step.onSurface as boolean | undefined) ?? false}
+            onChange={(e) => onChange({ onSurface: e.target.checked })}
+          />{" "}
+          its directions do not turn with the map
+        </label>
+      )}
       {step.kind === "curve" && (
         <CurveEditor
           points={step.points as CurvePoint[]}

@@ -1,6 +1,7 @@
 import type { Lane, NeutralInput } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 import { useBench } from "../BenchContext";
+import { isTangent } from "../lanes/address";
 import { chainOfSlot, chainOfSource, connect } from "../lanes/connect";
 import { FileChoice } from "../lanes/FileDrop";
 import { ColourEntry, type Tint } from "./ColourEntry";
@@ -37,11 +38,11 @@ export function ValueSettings({ address, input, value }: Props) {
   return (
     <div className="space-y-1">
       {isColour && <ColourEntry tint={colour} house={house} onSet={set} />}
-      {!isColour && input?.type !== "direction" && (
+      {!isColour && (input?.type !== "direction" || isTangent(input.name)) && (
         <NumberEntry
           label="value"
-          unit={input?.unit ?? undefined}
-          low={input?.low ?? 0}
+          unit={input?.type === "direction" ? "turns" : (input?.unit ?? undefined)}
+          low={input?.type === "direction" ? 0 : (input?.low ?? 0)}
           high={input?.high ?? 1}
           value={number}
           onChange={(n) => set({ kind: "scalar", number: n })}
