@@ -93,7 +93,10 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
   const all = looks.data?.pages.flat() ?? [];
   const tags = [...new Set(all.flatMap((l) => l.tags))].sort();
   const chosen = tag ? all.filter((l) => l.tags.includes(tag)) : all;
-  const sections = [...new Set(chosen.map((l) => l.section ?? ""))].sort();
+  const sections = [...new Set(chosen.map((l) => l.section ?? ""))].sort(
+    // What is in none comes last; a number before a name orders as a number.
+    (a, b) => Number(a === "") - Number(b === "") || a.localeCompare(b, "en", { numeric: true }),
+  );
   return (
     <section className="overflow-auto p-4">
       <div className="mb-3 flex flex-wrap items-baseline gap-3">

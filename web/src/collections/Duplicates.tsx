@@ -42,11 +42,14 @@ export function Duplicates({ collection, name }: { collection: string; name: str
                       alt=""
                       className="size-24 bg-well object-cover"
                     />
-                    <Link className="block text-small hover:underline" to={`/looks/${m.look}`}>
+                    <Link className="block truncate text-small hover:underline" title={m.name} to={`/looks/${m.look}`}>
                       {m.name}
                     </Link>
-                    <span className="block text-small break-all text-soft">
-                      {m.file.name}, {m.file.width} × {m.file.height}
+                    <span className="block truncate text-small text-soft" title={m.file.name}>
+                      {m.file.name}
+                    </span>
+                    <span className="block font-mono text-small text-soft">
+                      {m.file.width} × {m.file.height}
                     </span>
                   </li>
                 ))}

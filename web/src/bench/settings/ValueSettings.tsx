@@ -41,7 +41,7 @@ export function ValueSettings({ address, input, value }: Props) {
       {!isColour && (input?.type !== "direction" || isTangent(input.name)) && (
         <NumberEntry
           label="value"
-          unit={input?.type === "direction" ? "turns" : (input?.unit ?? undefined)}
+          unit={input?.type === "direction" ? "turn" : (input?.unit ?? undefined)}
           low={input?.type === "direction" ? 0 : (input?.low ?? 0)}
           high={input?.high ?? 1}
           value={number}
