@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Numerics;
 using Kiln.Colour;
@@ -128,15 +129,19 @@ public sealed class PublishedTranslations : IDisposable
     {
         var (standard, gltf) = (shop.Profiles.Find("standard_surface"), shop.Profiles.Find("gltf"));
         var tally = new Tally();
-        foreach (var look in ConversionMatrix.Looks().Where(l => !l.Lanes.ContainsKey("transmission_weight") && !l.Lanes.ContainsKey("coat_weight") && !l.Lanes.ContainsKey("specular_roughness_anisotropy")))
+        Look Turned(float turns) => new() { Name = $"turned {turns}", Lanes = ImmutableSortedDictionary<string, Lane>.Empty.Add("geometry_tangent", new(LookValue.Of(turns))) };
+        foreach (var look in ConversionMatrix.Looks().Append(Turned(0.3f)).Append(Turned(0.85f)).Where(l => !l.Lanes.ContainsKey("transmission_weight") && !l.Lanes.ContainsKey("coat_weight") && !l.Lanes.ContainsKey("specular_roughness_anisotropy")))
         {
             var from = (await shop.CompileAsync(look, "standard_surface")).Network;
             var to = (await shop.CompileAsync(await NetworkReading.ReadAsync(standard, from), "gltf")).Network;
-            var graph = new PublishedGraph("NG_standard_surface_to_gltf_pbr", name => name is "specular_rotation" ? [0] : OfSurface(from, standard, name));
+            var graph = new PublishedGraph("NG_standard_surface_to_gltf_pbr", name => OfSurface(from, standard, name));
             double[] Factor(string port, double missing) => to.Surface.Port(port)?.Value is { } text ? Numbers(text) : [missing];
             tally.Compare($"{look.Name}, base colour", InRec709(graph.Output("base_color_out"), 1), Factor("baseColorFactor", 1), null);
             tally.Compare($"{look.Name}, metallic", graph.Output("metallic_out"), Factor("metallicFactor", 1), null);
             tally.Compare($"{look.Name}, roughness", graph.Output("roughness_out"), Factor("roughnessFactor", 1), null);
+            // The one place that tells in which sense the rotation counts. The graph has 2π as 6.283.
+            static double[] Direction(double[] radians) => [Math.Cos(radians[0]), Math.Sin(radians[0])];
+            tally.Compare($"{look.Name}, rotation", Direction([graph.Output("anisotropy_rotation_out")[0] / 6.283 * 2 * Math.PI]), Direction(Factor("anisotropyRotation", 0)), null);
             tally.Compare($"{look.Name}, sheen", InRec709(graph.Output("sheen_color_out"), 1), Factor("sheenColorFactor", 0), null);
             tally.Compare($"{look.Name}, sheen roughness", [Math.Sqrt(graph.Output("sheen_roughness_out")[0])], Factor("sheenRoughnessFactor", 0), null);
             var strength = Factor("emissiveStrength", 1)[0];

@@ -15,8 +15,8 @@ namespace Kiln.Exchange.Tests;
 
 /// <summary>
 /// The direction in which reflections stretch: a turn from u, a map of turns, or a map of directions, as OpenPBR's tangent, Standard Surface's tangent and rotation, and
-/// glTF's rotation and texture (KHR_materials_anisotropy: counter-clockwise from the tangent, red and green from -1 to 1). Standard Surface's rotation has the sense of the
-/// library's own translation to glTF.
+/// glTF's rotation and texture (KHR_materials_anisotropy: counter-clockwise from the tangent, red and green from -1 to 1). PublishedTranslations has the sense of
+/// Standard Surface's rotation, which counts clockwise.
 /// </summary>
 public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
 {
