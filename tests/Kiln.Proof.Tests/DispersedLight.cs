@@ -1,10 +1,10 @@
-using System.Globalization;
 using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Pixels;
 using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Rendering;
+using Kiln.Scattering.Tests;
 
 namespace Kiln.Proof.Tests;
 
@@ -26,12 +26,8 @@ public class DispersedLight
         return tracer.Picture();
     }
 
-    private static (float Nanometres, Vector3 Xyz)[] Observer()
-    {
-        var rows = File.ReadAllText("/usr/share/colord/cmf/CIE1931-2deg-XYZ.cmf").Split("BEGIN_DATA\n")[1].Split("END_DATA")[0].Trim().Split('\n')
-            .Select(line => line.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Select(v => float.Parse(v, CultureInfo.InvariantCulture)).ToArray()).ToArray();
-        return [.. rows[0].Select((x, i) => (360f + 5 * i, new Vector3(x, rows[1][i], rows[2][i]))).Where(o => o.Item1 is >= 405 and <= 690 && (o.Item1 - 405) % Step == 0)];
-    }
+    private static (float Nanometres, Vector3 Xyz)[] Observer() =>
+        [.. StandardObserver.Xyz.Select((xyz, i) => ((float)(StandardObserver.First + StandardObserver.Step * i), xyz)).Where(o => o.Item1 is >= 405 and <= 690 && (o.Item1 - 405) % Step == 0)];
 
     private static double Distance(ImageBuffer a, float[] b) => Enumerable.Range(0, Side * Side * 3).Average(i => Math.Abs(a[i / 3 % Side, i / 3 / Side, i % 3] - b[i]));
 

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Numerics;
 
 namespace Kiln.Scattering.Tests;
@@ -31,15 +30,13 @@ public class DispersionTests
     [Fact]
     public void TheEyeIsThatOfTheStandardObserver()
     {
-        var rows = File.ReadAllText("/usr/share/colord/cmf/CIE1931-2deg-XYZ.cmf").Split("BEGIN_DATA\n")[1].Split("END_DATA")[0].Trim().Split('\n')
-            .Select(line => line.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Select(v => float.Parse(v, CultureInfo.InvariantCulture)).ToArray()).ToArray();
         var errors = new List<float>();
-        for (var i = 0; i < rows[0].Length; i++)
+        for (var i = 0; i < StandardObserver.Xyz.Length; i++)
         {
-            var nanometres = 360 + 5 * i;
+            var nanometres = StandardObserver.First + StandardObserver.Step * i;
             if (nanometres is < Dispersion.Shortest or > Dispersion.Longest)
                 continue;
-            var off = Vector3.Abs(Dispersion.Observer(nanometres) - new Vector3(rows[0][i], rows[1][i], rows[2][i]));
+            var off = Vector3.Abs(Dispersion.Observer(nanometres) - StandardObserver.Xyz[i]);
             errors.AddRange([off.X, off.Y, off.Z]);
         }
         Assert.True(errors.Average() < 0.01f, $"mean {errors.Average()}");

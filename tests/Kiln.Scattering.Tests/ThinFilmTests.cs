@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Numerics;
 
 namespace Kiln.Scattering.Tests;
@@ -9,15 +8,7 @@ namespace Kiln.Scattering.Tests;
 /// </summary>
 public class ThinFilmTests
 {
-    /// <summary>Every 5 nm from 360 nm on.</summary>
-    private static readonly Vector3[] Matching = Table();
-
-    private static Vector3[] Table()
-    {
-        var rows = File.ReadAllText("/usr/share/colord/cmf/CIE1931-2deg-XYZ.cmf").Split("BEGIN_DATA\n")[1].Split("END_DATA")[0].Trim().Split('\n')
-            .Select(line => line.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Select(v => float.Parse(v, CultureInfo.InvariantCulture)).ToArray()).ToArray();
-        return [.. rows[0].Select((x, i) => new Vector3(x, rows[1][i], rows[2][i]))];
-    }
+    private static readonly Vector3[] Matching = StandardObserver.Xyz;
 
     private static double Airy(double cos, double film, double ground, double nanometres, double wavelength)
     {
