@@ -74,7 +74,7 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
         if (dialect == "gltf")
             Assert.Equal("0 errors, 0 warnings", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-glb.mjs"), document).Trim());
         else
-            Assert.StartsWith("valid: ", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), "--generate", document));
+            Assert.StartsWith("valid: ", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), document));
         return await NetworkReading.ReadAsync(shop.Profiles.Find(dialect), shop.Read(document, dialect));
     }
 
@@ -82,12 +82,14 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
     [MemberData(nameof(Dialects))]
     public async Task APlainTurnComesBack(string dialect)
     {
-        foreach (var turns in (float[])[0.125f, 0.4f, 0.9f])
+        foreach (var turns in (float[])[0.125f, 0.9f])
         {
             var back = await ThereAndBackAsync(Brushed(new(LookValue.Of(turns))), dialect, $"turn {turns}");
             Assert.Equal(turns, Assert.IsType<ScalarValue>(back.Lanes["geometry_tangent"].Value).Number, 1e-4f);
             Assert.Empty(back.Remarks);
         }
+        if (dialect != "gltf")
+            Assert.StartsWith("valid: ", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), "--generate", Assert.Single(shop.Write((await shop.CompileAsync(Brushed(new(LookValue.Of(0.3f))), dialect)).Network, $"generated {dialect}"))));
         Assert.DoesNotContain("geometry_tangent", (await ThereAndBackAsync(Brushed(new(LookValue.Of(0f))), dialect, "no turn")).Lanes.Keys);
     }
 
