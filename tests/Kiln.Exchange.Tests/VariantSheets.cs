@@ -63,6 +63,15 @@ public sealed class VariantSheets
         Assert.Empty(again.Changed);
     }
 
+    /// <summary>The brushing of a metal may differ between variants as its colour does.</summary>
+    [Fact]
+    public void ATurnOfTheReflectionIsANumber()
+    {
+        var sheet = Read("variant,geometry_tangent\nCrosswise,0.25\n");
+        Assert.Empty(sheet.Faults);
+        Assert.Equal(0.25f, ((ScalarValue)new VariantsEdit(sheet.Variants).Apply(Plain).Look.As("Crosswise").Lanes["geometry_tangent"].Value!).Number);
+    }
+
     /// <summary>A spreadsheet of a country that writes commas in numbers separates fields by semicolons.</summary>
     [Fact]
     public void SemicolonsAndDecimalCommasAreUnderstood() =>

@@ -5,6 +5,7 @@ using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Exchange.Packages;
 using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
 using Kiln.Looks.Evaluation;
 using Kiln.Proof.Rendering;
 using Kiln.Store;
@@ -37,6 +38,8 @@ internal static class BatchVerb
             Directory.CreateDirectory(parsed.GetValue(output)!);
             var results = new List<object>();
             var failed = 0;
+            // Two looks may be called alike; neither takes the other's place.
+            var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
             foreach (var row in await new LookList(opened).DocumentsAsync(wanted.Id))
             {
                 try
@@ -46,7 +49,9 @@ internal static class BatchVerb
                     var compiler = new DialectCompiler(target, new Bakery(textures, store), new CompileOptions(working.Id, names is null ? null : names.NameOf));
                     var compiled = await compiler.CompileAsync(look, cancel);
                     var variants = await CompiledVariant.AllAsync(look, l => compiler.CompileAsync(l, cancel));
-                    var path = Path.Combine(parsed.GetValue(output)!, $"{compiled.Network.Material}_{target.Id}.zip");
+                    var stem = FreeNames.Of(compiled.Network.Material, n => taken.Contains(n.Replace(' ', '_'))).Replace(' ', '_');
+                    taken.Add(stem);
+                    var path = Path.Combine(parsed.GetValue(output)!, $"{stem}_{target.Id}.zip");
                     var preview = await PreviewPicture.RenderAsync(compiled.Network, target, textures, name => names?.OursFor(name) ?? name, cancel: cancel);
                     await using (var file = File.Create(path))
                         PackageWriter.Write(file, look, compiled, writer.PackageFiles(compiled.Network, target, variants), store, preview, variants);

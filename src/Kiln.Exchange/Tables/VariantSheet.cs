@@ -43,7 +43,7 @@ public static class VariantSheet
     public static IEnumerable<string> ColumnsFor(Look look)
     {
         var sides = look.Lanes.Where(l => l.Value.Chain is not null).SelectMany(l => l.Value.Chain!.Steps.SelectMany(s => StepSides.Names(s).Where(n => StepSides.Get(s, n).Chain is null).Select(n => $"{l.Key}/{s.Id}/{n}")));
-        return [.. look.Lanes.Keys.Concat(NeutralInputs.All.Select(i => i.Name)).Distinct().Where(n => !NeutralInputs.Find(n).IsDirection), .. sides, .. look.Slots.Keys.Select(s => MapColumn + s), .. PlacementColumns.Select(p => p.Column)];
+        return [.. look.Lanes.Keys.Concat(NeutralInputs.All.Select(i => i.Name)).Distinct().Where(n => NeutralInputs.Find(n).TakesValue), .. sides, .. look.Slots.Keys.Select(s => MapColumn + s), .. PlacementColumns.Select(p => p.Column)];
     }
 
     /// <summary>What stands in a variant's column; empty where nothing does.</summary>
@@ -136,7 +136,7 @@ public static class VariantSheet
         if (PlacementColumns.Any(p => p.Column == column))
             return true;
         if (NeutralInputs.Exists(column))
-            return !NeutralInputs.Find(column).IsDirection;
+            return NeutralInputs.Find(column).TakesValue;
         try
         {
             return !column.StartsWith("cover:", StringComparison.Ordinal) && (column.Contains(':') || column.Contains('/')) && LaneAddress.Get(look, column) is not null;

@@ -80,8 +80,8 @@ public static class LookValidation
                 if (address.StartsWith("cover:", StringComparison.Ordinal))
                     throw new LookException($"Variant '{variant.Name}' cannot override '{address}': variants are of the ground and its sources.");
                 CheckValue(value, $"'{address}' in variant '{variant.Name}'");
-                if (!address.Contains(':') && !address.Contains('/') && NeutralInputs.Find(address) is var input && (input.IsDirection && !input.IsTangent || input.IsColour != value is TintValue))
-                    throw new LookException($"'{address}' in variant '{variant.Name}' needs {(input.IsDirection && !input.IsTangent ? "no value: it is a direction" : input.IsColour ? "a colour" : "a number")}.");
+                if (!address.Contains(':') && !address.Contains('/') && NeutralInputs.Find(address) is var input && (!input.TakesValue || input.IsColour != value is TintValue))
+                    throw new LookException($"'{address}' in variant '{variant.Name}' needs {(!input.TakesValue ? "no value: it is a direction" : input.IsColour ? "a colour" : "a number")}.");
             }
             foreach (var (slot, file) in variant.Maps)
                 if (!file.Channels.Contains("A") && LookReadings.OfSlot(look, slot).Any(r => r.Channel == "a"))

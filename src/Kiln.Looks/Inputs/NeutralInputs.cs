@@ -15,6 +15,9 @@ public sealed record NeutralInput(string Name, string Group, string Type, float[
     /// <summary>A direction along the surface instead of away from it: a turn from u, or a map of directions (decision 0017).</summary>
     public bool IsTangent => Name is "geometry_tangent" or "geometry_coat_tangent";
 
+    /// <summary>Whether a plain value may stand for it.</summary>
+    public bool TakesValue => !IsDirection || IsTangent;
+
     public LookValue? DefaultValue => Default is null ? null
         : IsColour ? new TintValue(Default[0], Default[1], Default[2], "acescg") : new ScalarValue(Default[0]);
 }
