@@ -8,9 +8,19 @@ namespace Kiln.Server.Tests;
 /// <summary>The verbs that go to a server's database and data instead of the server.</summary>
 public sealed class CommandLineTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
+    /// <summary>The program as it is built by itself: beside the server's libraries it would look for some of them in the wrong place.</summary>
+    private static string Program()
+    {
+        var own = new DirectoryInfo(AppContext.BaseDirectory);
+        var (framework, configuration) = (own.Name, own.Parent!.Name);
+        while (!Directory.Exists(Path.Combine(own.FullName, "src", "Kiln.Cli")))
+            own = own.Parent!;
+        return Path.Combine(own.FullName, "src", "Kiln.Cli", "bin", configuration, framework, "Kiln.Cli.dll");
+    }
+
     private async Task<(int Exit, string Output, string Errors)> RunAsync(params string[] arguments)
     {
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "Kiln.Cli.dll"), .. arguments, "--database", $"{ServerProcess.Cluster};Database={server.Database}", "--data", Path.Combine(server.Folder, "data")]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo("dotnet", [Program(), .. arguments, "--database", $"{ServerProcess.Cluster};Database={server.Database}", "--data", Path.Combine(server.Folder, "data")]) { RedirectStandardOutput = true, RedirectStandardError = true };
         using var process = Process.Start(start)!;
         var (output, errors) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
         await process.WaitForExitAsync();
