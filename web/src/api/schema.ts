@@ -3317,6 +3317,7 @@ export interface components {
       isColour?: boolean;
       isDirection?: boolean;
       isTangent?: boolean;
+      takesValue?: boolean;
       defaultValue?: components["schemas"]["LookValue"];
     };
     NewChain: {
