@@ -145,7 +145,7 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
     {
         var look = await KnownSurface.DeliveredAsync(shop, new Placement(2, 2, 45));
         var compiled = await shop.CompileAsync(look, "usd_preview");
-        var files = shop.Writer.PackageFiles(compiled.Network, shop.Profiles.Find("usd_preview"));
+        var files = shop.Writer.PackageFiles([new("", compiled)], shop.Profiles.Find("usd_preview"));
         var path = Path.Combine(shop.Folder, "one.usdz");
         using (var to = File.Create(path))
             files.Single(f => f.Path.EndsWith(".usdz", StringComparison.Ordinal)).CopyTo(to, shop);

@@ -81,7 +81,7 @@ public sealed class RenderedComparison(Workshop shop) : IClassFixture<Workshop>
             {
                 var compiled = shop.CompileAsync(look, dialect).Result;
                 using var stream = new MemoryStream();
-                PackageWriter.Write(stream, look, compiled, shop.Writer.Files(compiled.Network, shop.Profiles.Find(dialect)), shop);
+                PackageWriter.Write(stream, look, [new("", compiled)], shop.Writer.Files(compiled.Network, shop.Profiles.Find(dialect)), shop);
                 return stream.ToArray();
             }
             Assert.Equal(Package(), Package());

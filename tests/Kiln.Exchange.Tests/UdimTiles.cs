@@ -128,7 +128,7 @@ public sealed class UdimTiles(Workshop shop) : IClassFixture<Workshop>
         var look = await DeliveredAsync();
         var compiled = await shop.CompileAsync(look, "saggar");
         using var stream = new MemoryStream();
-        PackageWriter.Write(stream, look, compiled, shop.Writer.Files(compiled.Network, shop.Profiles.Find("saggar")), shop);
+        PackageWriter.Write(stream, look, [new("", compiled)], shop.Writer.Files(compiled.Network, shop.Profiles.Find("saggar")), shop);
         stream.Position = 0;
         var read = PackageReader.Read(stream, Directory.CreateDirectory(Path.Combine(shop.Folder, "again")).FullName);
         Assert.Equal(LookJson.Hash(look), LookJson.Hash(read.Look));

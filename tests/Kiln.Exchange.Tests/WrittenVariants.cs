@@ -45,10 +45,9 @@ public sealed class WrittenVariants : IDisposable
 
     private async Task<string> WriteAsync(Look look, string dialect)
     {
-        var compiled = await shop.CompileAsync(look, dialect);
-        var variants = await CompiledVariant.AllAsync(look, l => shop.CompileAsync(l, dialect));
+        var all = await CompiledVariant.AllAsync(look, l => shop.CompileAsync(l, dialect), null);
         var into = Directory.CreateDirectory(Path.Combine(shop.Folder, "variants", dialect)).FullName;
-        foreach (var file in shop.Writer.PackageFiles(compiled.Network, shop.Profiles.Find(dialect), variants))
+        foreach (var file in shop.Writer.PackageFiles(all, shop.Profiles.Find(dialect)))
         {
             Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(into, file.Path))!);
             using var to = File.Create(Path.Combine(into, file.Path));
@@ -131,10 +130,9 @@ public sealed class WrittenVariants : IDisposable
     public async Task APackageComesInAgainWithThemAndTheirMaps()
     {
         var look = await LookAsync();
-        var compiled = await shop.CompileAsync(look, "saggar");
-        var variants = await CompiledVariant.AllAsync(look, l => shop.CompileAsync(l, "saggar"));
+        var all = await CompiledVariant.AllAsync(look, l => shop.CompileAsync(l, "saggar"), null);
         using var stream = new MemoryStream();
-        PackageWriter.Write(stream, look, compiled, shop.Writer.PackageFiles(compiled.Network, shop.Profiles.Find("saggar"), variants), shop, variants: variants);
+        PackageWriter.Write(stream, look, all, shop.Writer.PackageFiles(all, shop.Profiles.Find("saggar")), shop);
         stream.Position = 0;
         var package = PackageReader.Read(stream, Directory.CreateTempSubdirectory("kiln-variants-").FullName);
         Assert.Equal(LookJson.Hash(look), LookJson.Hash(package.Look));

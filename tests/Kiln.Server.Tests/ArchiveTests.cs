@@ -9,7 +9,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>A collection from one server to another: everything is there again, history and versions to the byte; what was changed on the way is refused.</summary>
-public sealed class ArchiveTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(LooksServer))]
+public sealed class ArchiveTests(ServerFixture server)
 {
     private static async Task<(HttpStatusCode Status, string Text)> OpenAsync(HttpClient client, byte[] archive)
     {

@@ -7,7 +7,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>The table of a collection, its rules, and how looks are found.</summary>
-public sealed class CollectionTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(DemoServer))]
+public sealed class CollectionTests(ServerFixture server)
 {
     private static async Task<string> TideAsync(HttpClient client) => (await GetAsync(client, "collections")).EnumerateArray().First(c => c.GetProperty("name").GetString()!.Contains("Tide", StringComparison.Ordinal)).GetProperty("id").GetString()!;
 

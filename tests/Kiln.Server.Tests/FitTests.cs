@@ -4,7 +4,8 @@ using System.Text.Json;
 namespace Kiln.Server.Tests;
 
 /// <summary>A fit as a person follows it: lines of progress, then what was found, taken over by an edit and lifted to others.</summary>
-public sealed class FitTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(PicturesServer))]
+public sealed class FitTests(ServerFixture server)
 {
     private static async Task<List<JsonElement>> LinesAsync(HttpResponseMessage response) =>
         [.. (await response.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => JsonDocument.Parse(l).RootElement)];

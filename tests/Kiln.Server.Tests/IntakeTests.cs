@@ -7,7 +7,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>Deliveries through the HTTP API: pieces, folders of the server, questions, corrections and the rules they offer.</summary>
-public sealed class IntakeTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(LooksServer))]
+public sealed class IntakeTests(ServerFixture server)
 {
     private async Task<JsonElement> DemoAsync(HttpClient client, string name)
     {

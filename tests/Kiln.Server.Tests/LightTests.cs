@@ -7,7 +7,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>A person's own light: brought, seen, proved under; and what is refused.</summary>
-public sealed class LightTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(PicturesServer))]
+public sealed class LightTests(ServerFixture server)
 {
     private static Task<HttpResponseMessage> BringAsync(HttpClient client, string name, byte[] bytes)
     {

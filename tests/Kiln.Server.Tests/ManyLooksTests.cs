@@ -10,7 +10,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>Lanes given to other looks, pictures dropped on the bench, evidence pictures, twins, and what lanes cost.</summary>
-public sealed class ManyLooksTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(LooksServer))]
+public sealed class ManyLooksTests(ServerFixture server)
 {
     private static string Id(JsonElement look) => look.GetProperty("id").GetString()!;
 

@@ -7,7 +7,8 @@ using System.Text.Json;
 namespace Kiln.Server.Tests;
 
 /// <summary>Packages come in again as the same look, also where the dialect had to bake; changed or damaged ones leave nothing behind.</summary>
-public sealed class PackageTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(LooksServer))]
+public sealed class PackageTests(ServerFixture server)
 {
     private static async Task<(string Id, string Document, byte[] Zip)> PackageAsync(HttpClient client, string dialect)
     {

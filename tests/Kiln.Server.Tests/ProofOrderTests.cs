@@ -9,7 +9,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>Pictures for outside the program: ordered, made, fetched, cancelled, refused.</summary>
-public sealed class ProofOrderTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(PicturesServer))]
+public sealed class ProofOrderTests(ServerFixture server)
 {
     private static async Task<JsonElement> OrderAsync(HttpClient client, object order)
     {

@@ -5,7 +5,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>Broken rules of a look's collections are findings of its board, go away with what mends them, and can be accepted like others; a version's difference is a number.</summary>
-public sealed class RulesOnTheBench(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(PicturesServer))]
+public sealed class RulesOnTheBench(ServerFixture server)
 {
     private static async Task<List<JsonElement>> BrokenAsync(HttpClient client, string id) =>
         [.. (await GetAsync(client, $"looks/{id}/board")).GetProperty("findings").EnumerateArray().Where(f => f.GetProperty("code").GetString()!.StartsWith("rule.", StringComparison.Ordinal))];

@@ -5,7 +5,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>Looks found by what was measured of them, made alike, and their maps replaced wherever they are used.</summary>
-public sealed class SamenessTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(LooksServer))]
+public sealed class SamenessTests(ServerFixture server)
 {
     private static async Task<List<string>> FoundAsync(HttpClient client, string query)
     {

@@ -5,7 +5,8 @@ using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests;
 
-public sealed class ServerTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(PicturesServer))]
+public sealed class ServerTests(ServerFixture server)
 {
     [Fact]
     public async Task StrangersAndForgedRequestsAreRefused()

@@ -6,7 +6,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>Contact sheets and look sheets as files: pages that need nothing from anywhere, pictures that a decoder reads.</summary>
-public sealed class SheetTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(PicturesServer))]
+public sealed class SheetTests(ServerFixture server)
 {
     private static async Task<ZipArchive> MadeAsync(HttpClient client, object order)
     {

@@ -7,7 +7,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>Variants over HTTP: fields, sheets, maps, pictures, packages, versions.</summary>
-public sealed class VariantRouteTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(PicturesServer))]
+public sealed class VariantRouteTests(ServerFixture server)
 {
     private static async Task<(HttpStatusCode Status, System.Text.Json.JsonElement Body)> SheetAsync(HttpClient client, string look, int revision, string text, bool tries = false)
     {

@@ -7,7 +7,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>Versions: handed in, judged once, the same bytes for ever, never changed by anything that happens later.</summary>
-public sealed class VersionTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(LooksServer))]
+public sealed class VersionTests(ServerFixture server)
 {
     private static async Task<(string Id, int Revision)> LookAsync(HttpClient client, string name)
     {

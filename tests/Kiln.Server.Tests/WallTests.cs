@@ -6,7 +6,8 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests;
 
 /// <summary>Walls of proofs: pictures, differences, and comparisons that are kept.</summary>
-public sealed class WallTests(ServerFixture server) : IClassFixture<ServerFixture>
+[Collection(nameof(PicturesServer))]
+public sealed class WallTests(ServerFixture server)
 {
     private static object Cell(string look, string? dialect = null, string light = "overcast", float exposure = 0) => new { look, dialect, form = "sphere", light, exposure, size = 64, samples = 8 };
 

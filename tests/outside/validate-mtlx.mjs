@@ -1,4 +1,5 @@
-// node validate-mtlx.mjs [--generate] DOCUMENT…: reads each with the definitions that lie beside it, imports the standard ones, validates, and generates shader code if asked.
+// node validate-mtlx.mjs [--generate | --definitions] DOCUMENT…: reads each with the definitions that lie beside it, imports the standard ones, validates, and generates shader code
+// or tells the definition that each node is of, if asked.
 import fs from "node:fs";
 import path from "node:path";
 import { createRequire } from "node:module";
@@ -16,7 +17,7 @@ const mx = await (factory.default ?? factory)({
   getPreloadedPackage: () => read("JsMaterialXGenShader.data.txt").buffer,
   locateFile: (f) => path.join(folder, f),
 });
-const generate = process.argv[2] === "--generate";
+const generate = process.argv[2] === "--generate", definitions = process.argv[2] === "--definitions";
 const generator = mx.EsslShaderGenerator.create();
 const context = new mx.GenContext(generator);
 const standard = mx.loadStandardLibraries(context);
@@ -26,10 +27,10 @@ async function wrong(file) {
   const document = mx.createDocument();
   // Referred to, not copied: a copy would be validated again whole with every document.
   document.setDataLibrary(standard);
-  const definitions = file.replace(/\.mtlx$/, "_defs.mtlx");
-  if (fs.existsSync(definitions)) {
+  const beside = file.replace(/\.mtlx$/, "_defs.mtlx");
+  if (fs.existsSync(beside)) {
     const own = mx.createDocument();
-    await mx.readFromXmlString(own, fs.readFileSync(definitions, "utf8"), "");
+    await mx.readFromXmlString(own, fs.readFileSync(beside, "utf8"), "");
     document.importLibrary(own);
   }
   await mx.readFromXmlString(document, withoutInclude(fs.readFileSync(file, "utf8")), "");
@@ -38,12 +39,13 @@ async function wrong(file) {
   // Every node must have a definition, or the document only looks right.
   for (const node of document.getNodes ? document.getNodes() : [])
     if (!node.getNodeDef?.()) return `no definition for ${node.getCategory()} ${node.getName()}`;
+    else if (definitions && node.getCategory() !== "surfacematerial") console.log(`${node.getName()} ${node.getNodeDef().getName()}`);
   if (generate && generator.generate("check", mx.findRenderableElement(document), context).getSourceCode("pixel").length < 1000) return "hardly any shader code";
   return null;
 }
 
 let failed = 0;
-for (const file of process.argv.slice(generate ? 3 : 2)) {
+for (const file of process.argv.slice(generate || definitions ? 3 : 2)) {
   const sentence = await wrong(file);
   if (sentence) failed++;
   console.log(`${sentence ?? "valid"}: ${path.basename(file)}`);

@@ -3,6 +3,7 @@ using System.Text.Json;
 using Kiln.Colour.Configs;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
+using Kiln.Dialects.Networks;
 using Kiln.Exchange.Packages;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
@@ -29,7 +30,8 @@ internal static class BatchVerb
         command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
         {
             var names = ConfigNames.Open(parsed.GetValue(config));
-            var target = CliSession.Profiles(parsed.GetValue(profile)).Find(parsed.GetValue(dialect)!);
+            var profiles = CliSession.Profiles(parsed.GetValue(profile));
+            var target = profiles.Find(parsed.GetValue(dialect)!);
             await using var opened = new Database(parsed.GetValue(database)!);
             var store = new ContentStore(Path.Combine(parsed.GetValue(data)!, "contents"));
             var textures = new MapTextures(session.Decoder, store);
@@ -46,15 +48,15 @@ internal static class BatchVerb
                 {
                     var around = await new LookSurroundings(opened).OfLookAsync(row.Id);
                     var (look, working) = (row.Look().Under(around.Trims), around.Space);
-                    var compiler = new DialectCompiler(target, new Bakery(textures, store), new CompileOptions(working.Id, names is null ? null : names.NameOf));
-                    var compiled = await compiler.CompileAsync(look, cancel);
-                    var variants = await CompiledVariant.AllAsync(look, l => compiler.CompileAsync(l, cancel));
+                    Task<CompiledLook> As(string id, Look of) => new DialectCompiler(profiles.Find(id), new Bakery(textures, store), new CompileOptions(working.Id, names is null ? null : names.NameOf)).CompileAsync(of, cancel);
+                    var all = await CompiledVariant.AllAsync(look, l => As(target.Id, l), target.Beside is { } beside ? l => As(beside, l) : null);
+                    var compiled = all[0].Compiled;
                     var stem = FreeNames.Of(compiled.Network.Material, n => taken.Contains(n.Replace(' ', '_'))).Replace(' ', '_');
                     taken.Add(stem);
                     var path = Path.Combine(parsed.GetValue(output)!, $"{stem}_{target.Id}.zip");
                     var preview = await PreviewPicture.RenderAsync(compiled.Network, target, textures, name => names?.OursFor(name) ?? name, cancel: cancel);
                     await using (var file = File.Create(path))
-                        PackageWriter.Write(file, look, compiled, writer.PackageFiles(compiled.Network, target, variants), store, preview, variants);
+                        PackageWriter.Write(file, look, all, writer.PackageFiles(all, target), store, preview);
                     results.Add(new { name = row.Name, file = Path.GetFileName(path), report = WireVerb.Report(compiled.Report) });
                     if (!parsed.GetValue(json))
                         Console.WriteLine($"{row.Name}: {Path.GetFileName(path)}");

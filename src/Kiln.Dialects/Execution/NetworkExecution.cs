@@ -81,7 +81,7 @@ public sealed class NetworkExecution
     private int Port(NetworkPort port, string? wanted = null)
     {
         if (port.Node is not { } name)
-            return Constant(port.Type, port.Value!);
+            return Constant(port.Type, port.Value!, port.Space);
         var node = network.Node(name);
         return port.Output is { } output && node.Category == profile.Image!.Node ? Output(node, output, wanted ?? port.Type) : Node(node);
     }
@@ -270,11 +270,12 @@ public sealed class NetworkExecution
         float Number(string port, int at, float missing) => place.Port(port)?.Value?.Split(',') is { } numbers && numbers.Length > at && float.TryParse(numbers[at], out var number) ? number : missing;
     }
 
-    private int Constant(string type, string text)
+    /// <param name="space">The space that a colour says it is in, where it says so itself.</param>
+    private int Constant(string type, string text, string? space = null)
     {
         var v = text.Split(',').Select(n => float.TryParse(n, out var number) ? number : n.Trim() switch { "true" => 1, "false" => 0, _ => throw new ProfileException($"'{text}' is no number.") }).ToArray();
         if (type == "color3")
-            return Graph.Constant(ColourTransform.Between(ColourSpace.Find(profile.ValueSpace == "document" ? network.WorkingSpace : profile.ValueSpace), Graph.Working.Space).Apply(v.Length == 3 ? new(v[0], v[1], v[2]) : new(v[0])));
+            return Graph.Constant(ColourTransform.Between(ColourSpace.Find(profile.ValueSpace == "document" ? space ?? network.WorkingSpace : profile.ValueSpace), Graph.Working.Space).Apply(v.Length == 3 ? new(v[0], v[1], v[2]) : new(v[0])));
         return v.Length == 3 ? Graph.Constant(new Vector3(v[0], v[1], v[2]), Type(type)) : Graph.Constant(v[0]);
     }
 

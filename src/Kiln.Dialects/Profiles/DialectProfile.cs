@@ -133,6 +133,9 @@ public sealed record DialectProfile
     /// <summary>"materialx", "gltf" or "usd": the document the network is written as.</summary>
     public required string Document { get; init; }
 
+    /// <summary>Of a USD dialect: the MaterialX dialect, of standard nodes, in which a package's layer holds the surface once more where this one cannot say all of it; null for none.</summary>
+    public string? Beside { get; init; }
+
     /// <summary>"nodes" or "slots".</summary>
     public required string Structure { get; init; }
 

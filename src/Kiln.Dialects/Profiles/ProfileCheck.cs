@@ -95,6 +95,8 @@ public sealed class ProfileCheck
         OneOf("document", profile.Document, Documents);
         OneOf("structure", profile.Structure, Structures);
         OneOf("definitions", profile.Definitions, ["standard", "own"]);
+        if (profile is { Beside: not null, Document: not "usd" })
+            Say("beside", "Only a USD layer holds another network beside its own.");
         var seen = new HashSet<string>();
         for (var i = 0; i < profile.Inputs.Length; i++)
         {

@@ -38,6 +38,9 @@ public static class NetworkDocuments
         using (var file = File.OpenRead(path))
             file.ReadExactly(bytes);
         var text = Encoding.UTF8.GetString(bytes);
+        // A layer may hold a MaterialX network beside the preview: that one says more.
+        if (kind == "usd" && profiles.All.FirstOrDefault(p => UsdMaterialXReader.Knows(p) && text.Contains(UsdMaterialXReader.SurfaceOf(p), StringComparison.Ordinal)) is { } beside)
+            return beside;
         return own.FirstOrDefault(p => text.Contains(kind == "materialx" ? $"<{p.Surface} " : $"\"{p.Surface}\"", StringComparison.Ordinal));
     }
 
@@ -48,7 +51,7 @@ public static class NetworkDocuments
     public static Network Read(string path, DialectProfile profile, Func<string, MapFile?> texture, Func<byte[], string> put, Func<string, byte[]?> beside)
     {
         var kind = Kind(path) ?? throw new ExchangeException($"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf, .usda and .usdz are.");
-        if (kind != profile.Document)
+        if (kind != profile.Document && !(kind == "usd" && UsdMaterialXReader.Knows(profile)))
             throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}.");
         if (kind == "gltf")
             return GltfReader.Read(path, profile, put, beside);
@@ -58,9 +61,11 @@ public static class NetworkDocuments
         {
             var (layer, within) = UsdzArchive.Read(document);
             texture = name => within(name) is { } bytes ? Picture(name, bytes, put) : null;
-            return UsdaReader.Read(new MemoryStream(layer), profile, Found);
+            return Layer(new MemoryStream(layer));
         }
-        return kind == "usd" ? UsdaReader.Read(document, profile, Found) : MaterialXReader.Read(document, profile.Id, Found);
+        return kind == "usd" ? Layer(document) : MaterialXReader.Read(document, profile.Id, Found);
+
+        Network Layer(Stream layer) => profile.Document == "usd" ? UsdaReader.Read(layer, profile, Found) : UsdMaterialXReader.Read(layer, profile, Found);
     }
 
     /// <summary>All tiles of a path with a tile token, in the ten rows that are looked through; null where none is there.</summary>

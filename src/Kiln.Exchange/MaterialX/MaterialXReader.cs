@@ -47,12 +47,32 @@ public static class MaterialXReader
         {
             throw new ExchangeException($"The document cannot be read at line {e.LineNumber}: {e.Message}", e);
         }
-        if (content.Nodes.Values.FirstOrDefault(n => n.Category == "surfacematerial" && n.Port("surfaceshader")?.Node is { } s && content.Nodes.ContainsKey(s)) is not { } material)
+        if (content.Nodes.Values.FirstOrDefault(n => n.Category == Material && n.Port("surfaceshader")?.Node is { } s && content.Nodes.ContainsKey(s)) is not { } material)
             throw new ExchangeException("The document has no material whose surface is in it.");
+        return Of(content, material, dialect, space ?? "lin_rec709", texture);
+    }
+
+    private const string Material = "surfacematerial";
+
+    /// <summary>The network of nodes that another document holds.</summary>
+    /// <param name="material">The material's name.</param>
+    /// <param name="surface">Name of the node that is its surface.</param>
+    /// <param name="displacement">Name of the one that moves it; null for none.</param>
+    internal static Network Of(IEnumerable<NetworkNode> nodes, string material, string surface, string? displacement, string dialect, string space, Func<string, MapFile?> texture)
+    {
+        var content = new Content();
+        foreach (var node in nodes)
+            content.Add(node);
+        NetworkPort[] shaders = [new("surfaceshader", "surfaceshader", Node: surface), .. displacement is null ? [] : new NetworkPort[] { new(Network.DisplacementType, Network.DisplacementType, Node: displacement) }];
+        return Of(content, new(material, Material, "material", [.. shaders]), dialect, space, texture);
+    }
+
+    private static Network Of(Content content, NetworkNode material, string dialect, string space, Func<string, MapFile?> texture)
+    {
         var ordered = new Order(content).Of(material);
         var textures = ordered.SelectMany(n => n.Ports).Where(p => p.Type == "filename" && p.Value is not null).Select(p => p.Value!).Distinct()
             .Select(path => texture(path) is { } file ? new NetworkTexture(path, file, false) : null).Where(t => t is not null);
-        return new(dialect, material.Name, space ?? "lin_rec709", [.. ordered], [.. textures!]);
+        return new(dialect, material.Name, space, [.. ordered], [.. textures!]);
     }
 
     /// <summary>A node graph's nodes, under its name; its inputs and outputs stand for what they are connected to.</summary>

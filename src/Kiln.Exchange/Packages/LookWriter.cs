@@ -15,34 +15,37 @@ namespace Kiln.Exchange.Packages;
 public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictureDecoder decoder)
 {
     /// <param name="variants">In one document where the dialect has a word for them (glTF, USD), else as materials of their own.</param>
-    public IReadOnlyList<WrittenFile> Files(Network network, DialectProfile profile, IReadOnlyList<NetworkVariant>? variants = null)
+    public IReadOnlyList<WrittenFile> Files(Network network, DialectProfile profile, IReadOnlyList<NetworkVariant>? variants = null) => Files(new NetworkVariant("", network), profile, variants ?? []);
+
+    private IReadOnlyList<WrittenFile> Files(NetworkVariant look, DialectProfile profile, IReadOnlyList<NetworkVariant> variants)
     {
-        var all = NetworkVariants.Apart(network, variants ?? []);
-        if (profile.Textures.Udim is null && (network.IsTiled || all.Any(v => v.Network.IsTiled)))
-            return [.. TilesOf([network, .. all.Select(v => v.Network)]).SelectMany(tile => Written(network.OnTile(tile), [.. all.Select(v => v with { Network = v.Network.OnTile(tile) })], profile)).DistinctBy(f => f.Path)];
-        return [.. Written(network, all, profile).DistinctBy(f => f.Path)];
+        var all = NetworkVariants.Apart(look, variants);
+        if (profile.Textures.Udim is null && all.Any(v => v.Network.IsTiled))
+            return [.. TilesOf([.. all.Select(v => v.Network)]).SelectMany(tile => Written([.. all.Select(v => v with { Network = v.Network.OnTile(tile) })], profile)).DistinctBy(f => f.Path)];
+        return [.. Written(all, profile).DistinctBy(f => f.Path)];
     }
 
     /// <summary>The same for a package: a USD layer is there once more as one file with its textures.</summary>
-    public IReadOnlyList<WrittenFile> PackageFiles(Network network, DialectProfile profile, IReadOnlyList<CompiledVariant>? variants = null)
+    /// <param name="all">The look as it is, then its variants.</param>
+    public IReadOnlyList<WrittenFile> PackageFiles(IReadOnlyList<CompiledVariant> all, DialectProfile profile)
     {
-        var files = Files(network, profile, [.. (variants ?? []).Select(v => new NetworkVariant(v.Name, v.Compiled.Network))]);
-        return profile.Document == "usd" ? [.. files, new(network.Material + ".usdz", null, null, to => UsdzArchive.Write(to, files, contents))] : files;
+        var files = Files(all[0].AsNetwork, profile, [.. all.Skip(1).Select(v => v.AsNetwork)]);
+        return profile.Document == "usd" ? [.. files, new(all[0].Compiled.Network.Material + ".usdz", null, null, to => UsdzArchive.Write(to, files, contents))] : files;
     }
 
     /// <summary>The tiles that all of them have.</summary>
     private static IEnumerable<int> TilesOf(IReadOnlyList<Network> networks) =>
         networks.Where(n => n.IsTiled).Select(n => n.TilesToSplit().Whole.AsEnumerable()).Aggregate((a, b) => a.Intersect(b));
 
-    private IEnumerable<WrittenFile> Written(Network network, IReadOnlyList<NetworkVariant> variants, DialectProfile profile)
+    private IEnumerable<WrittenFile> Written(IReadOnlyList<NetworkVariant> all, DialectProfile profile)
     {
+        var network = all[0].Network;
         if (profile.Document == "gltf")
-            return [new(network.Material + ".glb", GlbWriter.Write(network, form, contents, variants), null)];
-        Network[] all = [network, .. variants.Select(v => v.Network)];
+            return [new(network.Material + ".glb", GlbWriter.Write(network, form, contents, [.. all.Skip(1)]), null)];
         var documents = profile.Document == "usd"
-            ? [new(network.Material + ".usda", UsdaWriter.Write(network, profile, form, variants), null)]
-            : all.SelectMany(n => Documents(n, profile));
-        return [.. documents, .. all.SelectMany(n => n.Textures).DistinctBy(t => t.Path).SelectMany(t => t.File.IsTiled
+            ? [new(network.Material + ".usda", UsdaWriter.Write(all, profile, form), null)]
+            : all.SelectMany(v => Documents(v.Network, profile));
+        return [.. documents, .. all.SelectMany(v => v.Networks).SelectMany(n => n.Textures).DistinctBy(t => t.Path).SelectMany(t => t.File.IsTiled
             ? t.File.Tiles!.Select(tile => Texture(MapTile.Named(t.Path, tile.Number), tile.Content, profile))
             : [Texture(t.Path, t.File.Content, profile)])];
     }

@@ -3,16 +3,20 @@ using Kiln.Dialects.Networks;
 namespace Kiln.Exchange.Packages;
 
 /// <summary>A variant of a look as the network it becomes.</summary>
-public sealed record NetworkVariant(string Name, Network Network);
+/// <param name="Beside">The same surface in a dialect that can say more, for a document that holds both.</param>
+public sealed record NetworkVariant(string Name, Network Network, Network? Beside = null)
+{
+    internal IEnumerable<Network> Networks => Beside is null ? [Network] : [Network, Beside];
+}
 
 internal static class NetworkVariants
 {
-    /// <summary>The variants with materials and texture files called so that nothing of one lies where something else of another does; what is the same lies in one place.</summary>
-    public static IReadOnlyList<NetworkVariant> Apart(Network plain, IReadOnlyList<NetworkVariant> variants)
+    /// <summary>The look (first, as it is) and its variants with materials and texture files called so that nothing of one lies where something else of another does; what is the same lies in one place.</summary>
+    public static IReadOnlyList<NetworkVariant> Apart(NetworkVariant plain, IReadOnlyList<NetworkVariant> variants)
     {
-        var materials = new HashSet<string>(StringComparer.OrdinalIgnoreCase) { plain.Material };
-        var files = plain.Textures.GroupBy(t => t.Path, StringComparer.OrdinalIgnoreCase).ToDictionary(t => t.Key, t => Content(t.First()), StringComparer.OrdinalIgnoreCase);
-        return [.. variants.Select(v => v with { Network = Renamed(v.Network, materials, files) })];
+        var materials = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        var files = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase);
+        return [.. variants.Prepend(plain).Select(v => v with { Network = Renamed(v.Network, materials, files), Beside = v.Beside is null ? null : Renamed(v.Beside, [], files) })];
     }
 
     private static Network Renamed(Network network, HashSet<string> materials, Dictionary<string, string> files)

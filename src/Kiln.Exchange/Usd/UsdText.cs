@@ -1,9 +1,11 @@
 using System.Globalization;
+using System.Text.RegularExpressions;
 
 namespace Kiln.Exchange.Usd;
 
 /// <summary>A property of a prim: its type, and a value or a connection. Values are numbers in order, or a text; both are null where it has none.</summary>
-public sealed record UsdProperty(string Name, string Type, double[]? Numbers = null, string? Text = null, string? Connection = null);
+/// <param name="Space">The colour space that its metadata name.</param>
+public sealed record UsdProperty(string Name, string Type, double[]? Numbers = null, string? Text = null, string? Connection = null, string? Space = null);
 
 /// <summary>A prim of a USD layer with its path, properties and children.</summary>
 public sealed class UsdPrim(string type, string path)
@@ -23,9 +25,12 @@ public sealed class UsdPrim(string type, string path)
 }
 
 /// <summary>Reads the text form of a USD layer (.usda) as far as prims, properties and connections go. Nothing is composed: references and sublayers are passed over, and of variants the first is taken.</summary>
-public static class UsdText
+public static partial class UsdText
 {
     private const int MaximumLength = 128 << 20, MaximumDepth = 64, MaximumPrims = 20_000, MaximumNumbers = 30_000_000;
+
+    [GeneratedRegex("\\bcolorSpace\\s*=\\s*\"([^\"]*)\"")]
+    private static partial Regex ColourSpace { get; }
 
     /// <exception cref="ExchangeException">It is no USD text; the message names the line.</exception>
     public static UsdPrim Parse(string text)
@@ -148,7 +153,12 @@ public static class UsdText
                 property = Value(property, isConnection);
             }
             if (Peek() == '(')
+            {
+                var start = at;
                 Skip('(', ')');
+                if (ColourSpace.Match(text[start..at]) is { Success: true } space)
+                    property = property with { Space = space.Groups[1].Value };
+            }
             if (!name.EndsWith(".timeSamples", StringComparison.Ordinal))
                 prim.Properties[name] = property;
         }

@@ -18,28 +18,29 @@ public static class UsdaWriter
     /// <summary>The variant set that a look's variants are in.</summary>
     private const string VariantSet = "look";
 
+    /// <param name="looks">The look as it is, then its variants: written as a variant set whose first choice is the look as it is.</param>
     /// <param name="form">The mesh that carries the material; null for the material alone.</param>
-    /// <param name="variants">Written as a variant set whose first choice is the look as it is.</param>
-    public static byte[] Write(Network network, DialectProfile profile, CarrierForm? form, IReadOnlyList<NetworkVariant>? variants = null)
+    public static byte[] Write(IReadOnlyList<NetworkVariant> looks, DialectProfile profile, CarrierForm? form)
     {
+        var network = looks[0].Network;
         var text = new StringBuilder();
         text.Append("#usda 1.0\n(\n    defaultPrim = \"").Append(Root).Append("\"\n    metersPerUnit = 1\n    upAxis = \"Y\"\n)\n\n");
         text.Append("def Xform \"").Append(Root).Append("\" (\n    kind = \"component\"\n");
-        var all = Choices(network, variants ?? []);
+        var all = Choices(looks);
         if (all.Count > 1)
             text.Append("    variants = {\n        string ").Append(VariantSet).Append(" = ").Append(Quoted(all[0].Name)).Append("\n    }\n    prepend variantSets = \"").Append(VariantSet).Append("\"\n");
         text.Append(")\n{\n");
         if (form is not null)
             Mesh(text, network, form);
         if (all.Count == 1)
-            Material(text, network, profile);
+            Material(text, all[0], profile);
         else
         {
             text.Append("    variantSet \"").Append(VariantSet).Append("\" = {\n");
-            foreach (var (name, of) in all)
+            foreach (var choice in all)
             {
-                text.Append("    ").Append(Quoted(name)).Append(" {\n");
-                Material(text, of, profile);
+                text.Append("    ").Append(Quoted(choice.Name)).Append(" {\n");
+                Material(text, choice, profile);
                 text.Append("    }\n");
             }
             text.Append("    }\n");
@@ -49,27 +50,32 @@ public static class UsdaWriter
     }
 
     /// <summary>The look and its variants, all in the place of the one material, by names that a variant set can have.</summary>
-    private static List<(string Name, Network Network)> Choices(Network network, IReadOnlyList<NetworkVariant> variants)
+    private static List<NetworkVariant> Choices(IReadOnlyList<NetworkVariant> looks)
     {
-        var result = new List<(string Name, Network Network)> { ("as_it_is", network) };
-        foreach (var variant in variants)
+        var result = new List<NetworkVariant> { looks[0] with { Name = "as_it_is" } };
+        foreach (var variant in looks.Skip(1))
         {
             var name = DialectCompiler.MaterialName(variant.Name);
             for (var n = 2; result.Any(r => r.Name == name); n++)
                 name = $"{DialectCompiler.MaterialName(variant.Name)}_{n}";
-            result.Add((name, variant.Network with { Material = network.Material }));
+            result.Add(variant with { Name = name, Network = variant.Network with { Material = looks[0].Network.Material } });
         }
         return result;
     }
 
-    private static void Material(StringBuilder text, Network network, DialectProfile profile)
+    private static void Material(StringBuilder text, NetworkVariant choice, DialectProfile profile)
     {
-        text.Append("    def Material \"").Append(network.Material).Append("\"\n    {\n");
+        var network = choice.Network;
+        text.Append("    def Material \"").Append(network.Material).Append('"').Append(choice.Beside is null ? "" : UsdMaterialX.Schema).Append("\n    {\n");
         text.Append("        token outputs:surface.connect = <").Append(PathOf(network, network.Surface.Name)).Append(".outputs:surface>\n");
         if (MovedBy(network, profile) is not null)
             text.Append("        token outputs:displacement.connect = <").Append(PathOf(network, network.Surface.Name)).Append(".outputs:displacement>\n");
+        if (choice.Beside is { } beside)
+            UsdMaterialX.Outputs(text, beside, $"/{Root}/{network.Material}");
         foreach (var node in network.Nodes.Reverse())
             Shader(text, network, profile, node);
+        if (choice.Beside is { } again)
+            UsdMaterialX.Shaders(text, again, $"/{Root}/{network.Material}");
         text.Append("    }\n");
     }
 
@@ -110,13 +116,15 @@ public static class UsdaWriter
 
     private static string ValueOf(NetworkPort port) => port.Type switch
     {
-        "filename" => $"@{(port.Value!.Contains('@') ? throw new ExchangeException($"The file name '{port.Value}' has an @, which a USD path cannot hold.") : "./" + port.Value)}@",
+        "filename" => Asset(port.Value!),
         "string" or "token" => Quoted(port.Value!),
         "color3" or "color4" or "vector3" or "vector2" => $"({port.Value})",
         _ => port.Value!,
     };
 
-    private static string Quoted(string value) => '"' + value.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal).Replace("\n", "\\n", StringComparison.Ordinal) + '"';
+    internal static string Asset(string path) => $"@{(path.Contains('@') ? throw new ExchangeException($"The file name '{path}' has an @, which a USD path cannot hold.") : "./" + path)}@";
+
+    internal static string Quoted(string value) => '"' + value.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal).Replace("\n", "\\n", StringComparison.Ordinal) + '"';
 
     /// <summary>The port by which the surface is moved, where it is written.</summary>
     private static NetworkPort? MovedBy(Network network, DialectProfile profile) => profile.DisplacementFormulas.GetValueOrDefault("metres") is { } metres

@@ -27,14 +27,15 @@ public sealed class LookPackages(LookCompilation compilation, DialectProfiles pr
     public async Task<CompiledLook> WriteAsync(Stream stream, Look look, string dialect, WorkingSpace working, bool convertTextures = false)
     {
         var profile = profiles.Find(dialect);
-        return await WriteAsync(stream, look, profile, l => compilation.CompileAsync(l, dialect, working, convertTextures: convertTextures), name => colour.Current.Names?.OursFor(name) ?? name);
+        Task<CompiledLook> As(string id, Look look) => compilation.CompileAsync(look, id, working, convertTextures: convertTextures);
+        return await WriteAsync(stream, look, profile, As, name => colour.Current.Names?.OursFor(name) ?? name);
     }
 
-    private async Task<CompiledLook> WriteAsync(Stream stream, Look look, DialectProfile profile, Func<Look, Task<CompiledLook>> compile, Func<string, string> spaceOf)
+    private async Task<CompiledLook> WriteAsync(Stream stream, Look look, DialectProfile profile, Func<string, Look, Task<CompiledLook>> compile, Func<string, string> spaceOf)
     {
-        var compiled = await compile(look);
-        var variants = await CompiledVariant.AllAsync(look, compile);
-        PackageWriter.Write(stream, look, compiled, writer.PackageFiles(compiled.Network, profile, variants), store, await PreviewAsync(compiled.Network, profile, spaceOf), variants);
+        var all = await CompiledVariant.AllAsync(look, l => compile(profile.Id, l), profile.Beside is { } beside ? l => compile(beside, l) : null);
+        var compiled = all[0].Compiled;
+        PackageWriter.Write(stream, look, all, writer.PackageFiles(all, profile), store, await PreviewAsync(compiled.Network, profile, spaceOf));
         return compiled;
     }
 
@@ -59,11 +60,11 @@ public sealed class LookPackages(LookCompilation compilation, DialectProfiles pr
     {
         var made = version.Surroundings;
         // Versions of before this was kept are written by what is in force now.
-        var profile = made.Profiles.TryGetValue(dialect, out var text) ? DialectProfile.Read(text, dialect) : profiles.Find(dialect);
+        DialectProfile Profile(string id) => made.Profiles.TryGetValue(id, out var text) ? DialectProfile.Read(text, id) : profiles.Find(id);
         var options = new CompileOptions(made.WorkingSpace, name => made.SpaceNames.GetValueOrDefault(name, name));
-        var compiler = new DialectCompiler(profile, new Bakery(textures, store), options);
+        Task<CompiledLook> As(string id, Look look) => new DialectCompiler(Profile(id), new Bakery(textures, store), options).CompileAsync(look);
         var ours = made.SpaceNames.GroupBy(n => n.Value).ToDictionary(g => g.Key, g => g.First().Key);
-        return await WriteAsync(stream, version.Rendered, profile, l => compiler.CompileAsync(l), name => ours.GetValueOrDefault(name, name));
+        return await WriteAsync(stream, version.Rendered, Profile(dialect), As, name => ours.GetValueOrDefault(name, name));
     }
 
     private static CarrierForm Tile()

@@ -4,14 +4,18 @@ using Kiln.Looks.Document;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Rendering;
 using Kiln.Server.Looks;
+using Kiln.Server.Platform;
 
 namespace Kiln.Server.Proofs;
 
 /// <summary>Small pictures of looks, all made the same way: the vessel under the softbox unless another form or light is asked for. Made once and kept.</summary>
-public sealed class LookPictures(LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, LightShelf lights)
+public sealed class LookPictures(LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, LightShelf lights, KilnSettings settings)
 {
     /// <summary>Pictures up to so many pixels are for picking by, not for judging, and take fewer samples.</summary>
     private const int StripSide = 96;
+
+    /// <summary>Samples in one turn at the processors.</summary>
+    private const int Piece = 8;
 
     /// <summary>Longest side of maps in larger pictures; the small ones share what the bench has decoded.</summary>
     private const int SheetTextures = 512;
@@ -21,7 +25,7 @@ public sealed class LookPictures(LookCompilation compilation, ProofDesk desk, Th
     public async Task<byte[]> OfAsync(Look look, WorkingSpace working, int side, string? form = null, string? light = null, string? dialect = null, CancellationToken cancel = default)
     {
         var request = new ProofRequest(form ?? "vessel", light ?? "softbox", side, side);
-        var turns = side <= StripSide ? 1 : 3;
+        var samples = side <= StripSide ? Math.Min(Piece, settings.PictureSamples) : settings.PictureSamples;
         // Variants of its own are not seen in a look.
         look = look with { Variants = [] };
         var key = $"look/{LookJson.Hash(look)}/{compilation.Profile(dialect).Hash}/{working.Id}/{side}";
@@ -33,10 +37,10 @@ public sealed class LookPictures(LookCompilation compilation, ProofDesk desk, Th
             // One after another: six at a time would all be late.
             using var alone = await desk.OneSmallPictureAsync(cancel);
             var tracer = request.Start(material, await lights.OwnAsync(request.Light));
-            for (var i = 0; i < turns; i++)
+            while (tracer.Samples < samples)
                 await desk.TurnAsync(() =>
                 {
-                    tracer.Accumulate(8, cancel, hold: () => desk.IsUrgent);
+                    tracer.Accumulate(Math.Min(Piece, samples - tracer.Samples), cancel, hold: () => desk.IsUrgent);
                     return true;
                 }, cancel);
             return PictureWriter.Jpeg(View.Named("aces1-sdr", working.Space).Apply(tracer.Picture()), 90);

@@ -7,6 +7,7 @@ using Kiln.Pixels.Writing;
 using Kiln.Proof.Rendering;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Proofs;
@@ -17,7 +18,7 @@ public sealed record ProofCell(
     float? Yaw = null, float? Pitch = null, float Zoom = 1, int Size = 240, int Samples = 64);
 
 /// <summary>Makes the proofs of walls, one after another and behind everything a person is busy with; each is made once.</summary>
-public sealed class WallDesk(LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, LookSurroundings surroundings, ConfigDesk colour, LightShelf lights)
+public sealed class WallDesk(LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, LookSurroundings surroundings, ConfigDesk colour, LightShelf lights, KilnSettings settings)
 {
     private const int Textures = 1024, Turn = 4;
 
@@ -28,7 +29,7 @@ public sealed class WallDesk(LookStore looks, LookCompilation compilation, Proof
         var around = await surroundings.OfLookAsync(cell.Look);
         (look, var working) = (look.Under(around.Trims), around.Space);
         var side = Math.Clamp(cell.Size, 32, 1024);
-        var samples = Math.Clamp(cell.Samples, 1, 1024);
+        var samples = Math.Clamp(cell.Samples, 1, Math.Min(1024, settings.MostSamples));
         var key = $"cell/{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{colour.Current.Names?.Config.Hash}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = default, At = null, Size = side, Samples = samples }}";
         return await shelf.GetAsync(key, async () =>
         {
