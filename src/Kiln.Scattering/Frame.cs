@@ -29,6 +29,11 @@ public readonly struct Frame
         y = Vector3.Cross(z, x);
     }
 
+    public Vector3 Normal => z;
+
+    /// <summary>The same frame as this one sees it.</summary>
+    public Frame Within(in Frame other) => new(other.ToLocal(z), other.ToLocal(x), true);
+
     public Vector3 ToLocal(Vector3 v) => new(Vector3.Dot(v, x), Vector3.Dot(v, y), Vector3.Dot(v, z));
 
     public Vector3 ToWorld(Vector3 v) => x * v.X + y * v.Y + z * v.Z;

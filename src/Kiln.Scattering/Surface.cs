@@ -33,6 +33,8 @@ public readonly struct Surface
 
     private readonly float coatWeight, coatIor, coatShare;
     private readonly Facets coat;
+    private readonly Frame coatFrame;
+    private readonly bool ownCoat;
     private readonly Vector3 coatNormal, coatColour, underCoat;
 
     private readonly float fuzzShare, underFuzz;
@@ -42,8 +44,8 @@ public readonly struct Surface
     private readonly float fuzzChance, coatChance, glossChance, mattChance, throughChance, sheetChance;
 
     /// <param name="inside">Whether <paramref name="wo"/> lies within the body: only its interface is met there.</param>
-    /// <param name="coatNormal">Normal of the coat in the shading frame; z where it follows the base.</param>
-    public Surface(SurfaceModel model, in SurfaceParameters p, Vector3 wo, bool inside = false, Vector3? coatNormal = null)
+    /// <param name="coatFrame">The coat's normal and tangent in the shading frame, its normal on the side of <paramref name="wo"/>; null where it follows the base.</param>
+    public Surface(SurfaceModel model, in SurfaceParameters p, Vector3 wo, bool inside = false, Frame? coatFrame = null)
     {
         this.model = model;
         this.wo = wo;
@@ -131,14 +133,15 @@ public readonly struct Surface
         coatWeight = Unit(p.CoatWeight);
         coatColour = Vector3.One;
         underCoat = Vector3.One;
-        this.coatNormal = Vector3.UnitZ;
+        coatNormal = Vector3.UnitZ;
         var coatAlbedo = 0f;
         if (coatWeight > 0f)
         {
             coatIor = Math.Clamp(p.CoatIor, 1f, 3f);
-            this.coatNormal = coatNormal ?? Vector3.UnitZ;
-            coat = new(p.CoatWidth, 0, distribution);
-            var cos = MathF.Max(1e-3f, Vector3.Dot(wo, this.coatNormal));
+            if (coatFrame is { } own)
+                (this.coatFrame, ownCoat, coatNormal) = (own, true, own.Normal);
+            coat = new(p.CoatWidth, p.CoatAnisotropy, distribution);
+            var cos = MathF.Max(1e-3f, Vector3.Dot(wo, coatNormal));
             coatAlbedo = CoatAlbedo(cos);
             coatShare = coatWeight;
             coatColour = Unit(p.CoatColour);
@@ -271,10 +274,9 @@ public readonly struct Surface
 
     private Vector3 CoatFacet(Vector2 u)
     {
-        if (coatNormal == Vector3.UnitZ)
+        if (!ownCoat)
             return coat.Sample(wo, u);
-        var frame = new Frame(coatNormal);
-        return frame.ToWorld(coat.Sample(frame.ToLocal(wo), u));
+        return coatFrame.ToWorld(coat.Sample(coatFrame.ToLocal(wo), u));
     }
 
     private Vector3 Mirror(Vector3 h) => 2f * Vector3.Dot(wo, h) * h - wo;
@@ -332,13 +334,10 @@ public readonly struct Surface
         var oh = Vector3.Dot(wo, h);
         if (Vector3.Dot(h, coatNormal) > 0f && oh > 0f)
         {
-            // Without a normal of its own the coat shares the frame of the base.
+            // Without a frame of its own the coat shares that of the base.
             Vector3 o = wo, i = wi, m = h;
-            if (coatNormal != Vector3.UnitZ)
-            {
-                var frame = new Frame(coatNormal);
-                (o, i, m) = (frame.ToLocal(wo), frame.ToLocal(wi), frame.ToLocal(h));
-            }
+            if (ownCoat)
+                (o, i, m) = (coatFrame.ToLocal(wo), coatFrame.ToLocal(wi), coatFrame.ToLocal(h));
             if (o.Z > 0f && i.Z > 0f)
             {
                 var reflectance = model.Dielectric == DielectricModel.Exact ? Fresnel.Dielectric(oh, coatIor) : Fresnel.Schlick(oh, new(Fresnel.NormalIncidence(coatIor)), Vector3.One).X;

@@ -77,6 +77,7 @@ public struct SurfaceParameters
     public float CoatWeight;
     public Vector3 CoatColour;
     public float CoatWidth;
+    public float CoatAnisotropy;
     public float CoatIor;
     public float CoatDarkening;
 

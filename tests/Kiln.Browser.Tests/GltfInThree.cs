@@ -79,8 +79,8 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
             for (var i = 0; i < points * points; i++)
             {
                 var uv = new Vector2(0.25f + (cell % 4 + (i % points + 0.5f) / points) / 8, 0.75f - (cell / 4 + (i / points + 0.5f) / points) / 8);
-                material.At(uv, 1f / 128, scratch, out var p, out var normal, out _, out _);
-                var up = Vector3.Normalize(new(-normal.X, -normal.Y, normal.Z));
+                material.At(uv, 1f / 128, scratch, out var p, out var around);
+                var up = Vector3.Normalize(new(-around.Normal.X, -around.Normal.Y, around.Normal.Z));
                 var surface = new Surface(material.Model, p, up);
                 for (var k = 0; k < directions; k++)
                 {

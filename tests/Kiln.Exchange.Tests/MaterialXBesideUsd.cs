@@ -50,18 +50,25 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
     [Fact]
     public async Task ShadersAreCalledAsTheLibraryCallsTheirNodes()
     {
-        var definitions = new HashSet<string>();
+        var (called, documents) = (new List<Dictionary<string, string>>(), new List<string>());
         foreach (var (i, look) in demo.All.Append(await RichAsync()).Index())
         {
             var all = await AllAsync(look);
             if (all[0].Beside is not { } beside)
                 continue;
-            var called = Called(Written(all, $"called {i}"));
-            var lines = Workshop.Run("node", [Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), "--definitions", Shop.Write(beside.Network, $"called {i}")[0]]).Split('\n', StringSplitOptions.RemoveEmptyEntries);
-            Assert.StartsWith("valid: ", lines[^1]);
-            Assert.Equal(lines[..^1].ToDictionary(l => l.Split(' ')[0], l => l.Split(' ')[1]).OrderBy(n => n.Key, StringComparer.Ordinal), called.OrderBy(n => n.Key, StringComparer.Ordinal));
-            definitions.UnionWith(called.Values);
+            called.Add(Called(Written(all, $"called {i}")));
+            documents.Add(Shop.Write(beside.Network, $"called {i}")[0]);
         }
+        // The nodes of a document, then that it is valid, document after document.
+        var lines = new Queue<string>(Workshop.Run("node", [Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), "--definitions", .. documents]).Split('\n', StringSplitOptions.RemoveEmptyEntries));
+        foreach (var ours in called)
+        {
+            var theirs = new Dictionary<string, string>();
+            for (var line = lines.Dequeue(); !line.StartsWith("valid: ", StringComparison.Ordinal); line = lines.Dequeue())
+                theirs.Add(line.Split(' ')[0], line.Split(' ')[1]);
+            Assert.Equal(theirs.OrderBy(n => n.Key, StringComparer.Ordinal), ours.OrderBy(n => n.Key, StringComparer.Ordinal));
+        }
+        var definitions = called.SelectMany(c => c.Values).ToHashSet();
         // Pictures, numbers beside colours, directions, channels and heights were among them.
         foreach (var expected in (string[])["ND_open_pbr_surface_surfaceshader", "ND_image_color3", "ND_place2d_vector2", "ND_normalmap_float", "ND_extract_vector4", "ND_displacement_float", "ND_transformmatrix_vector3", "ND_multiply_vector3FA"])
             Assert.Contains(expected, definitions);

@@ -83,6 +83,7 @@ public sealed class PublishedTranslations : IDisposable
                 "specular_IOR" when Has("coat_weight") => "below a coat the index is that against the coat",
                 "specular_color" when Has("base_metalness") => "metals get the edge colour that reflects most alike",
                 "specular_roughness" when Has("coat_weight", "specular_roughness_anisotropy") => "widths are computed instead of exchanged: the coat's share, and the mean width of a stretched lobe",
+                "coat_roughness" when Has("coat_roughness_anisotropy") => "the mean width of a stretched lobe, as for the base: the two measure it otherwise",
                 "coat_affect_roughness" => "0, because the roughness holds the coat's share already",
                 "transmission_dispersion" => "an Abbe number, not the scale by which it is divided",
                 "subsurface_color" when Has("coat_weight") && !Has("subsurface_weight") => "what is not used is not darkened",
@@ -112,6 +113,7 @@ public sealed class PublishedTranslations : IDisposable
                 "clearcoat" when Has("coat_color") => "the tint of a coat does not make it weaker",
                 "roughness" or "ior" when Has("coat_weight") => "what a coat does to the surface below is undone and done again; the base's own index stays",
                 "roughness" when Has("specular_roughness_anisotropy") => "the mean width of a stretched lobe",
+                "clearcoatRoughness" when Has("coat_roughness_anisotropy") => "the mean width of a stretched lobe",
                 _ => null,
             };
             foreach (var output in graph.Outputs.Where(o => o != "normal_out"))

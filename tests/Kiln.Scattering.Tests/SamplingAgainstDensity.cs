@@ -11,7 +11,7 @@ public class SamplingAgainstDensity
 {
     private const int Rows = 24, Columns = 32, Samples = 200_000;
 
-    private sealed record Case(string Name, SurfaceModel Model, SurfaceParameters P, bool Inside = false, Vector3? CoatNormal = null);
+    private sealed record Case(string Name, SurfaceModel Model, SurfaceParameters P, bool Inside = false, Frame? Coat = null);
 
     private static readonly Case[] Cases =
     [
@@ -35,7 +35,9 @@ public class SamplingAgainstDensity
         new("reflection as two colours", Surfaces.Beckmann, Surfaces.White with { Width = 0.3f, ReflectanceAsColour = 1, SpecularColour = new(0.5f, 0.3f, 0.1f), BaseColour = new(0.3f) }),
         new("plastic", Surfaces.Full, Surfaces.White with { Width = 0.25f }),
         new("coat over metal", Surfaces.Full, Surfaces.Metal(0.5f) with { CoatWeight = 1, CoatWidth = 0.2f }),
-        new("coat that leans", Surfaces.Full, Surfaces.White with { Width = 0.4f, CoatWeight = 1, CoatWidth = 0.3f }, CoatNormal: Vector3.Normalize(new(0.25f, -0.1f, 1))),
+        new("coat that leans", Surfaces.Full, Surfaces.White with { Width = 0.4f, CoatWeight = 1, CoatWidth = 0.3f }, Coat: new Frame(Vector3.Normalize(new(0.25f, -0.1f, 1)))),
+        new("coat stretched elsewhere than the base", Surfaces.Full, Surfaces.Metal(0.5f, 0.6f) with { CoatWeight = 1, CoatWidth = 0.3f, CoatAnisotropy = 0.7f }, Coat: new Frame(Vector3.UnitZ, new(0.6f, 0.8f, 0))),
+        new("coat that leans and is stretched", Surfaces.Full, Surfaces.White with { Width = 0.4f, CoatWeight = 1, CoatWidth = 0.3f, CoatAnisotropy = 0.5f }, Coat: new Frame(Vector3.Normalize(new(0.2f, 0.1f, 1)), Vector3.UnitY)),
         new("everything", Surfaces.Full, Surfaces.White with
         {
             Metalness = 0.3f, Width = 0.3f, Transmission = 0.4f, CoatWeight = 0.6f, CoatWidth = 0.25f, FuzzWeight = 0.5f, FilmWeight = 1, FilmThickness = 420,
@@ -58,7 +60,7 @@ public class SamplingAgainstDensity
     public void IsWhatTheDensitySays(string name, float cos)
     {
         var c = Cases.Single(x => x.Name == name);
-        var surface = new Surface(c.Model, c.P, Surfaces.At(cos, 20), c.Inside, c.CoatNormal);
+        var surface = new Surface(c.Model, c.P, Surfaces.At(cos, 20), c.Inside, c.Coat);
         var expected = new double[Rows * Columns + 1];
         const int fine = 32;
         for (var row = 0; row < Rows * fine; row++)

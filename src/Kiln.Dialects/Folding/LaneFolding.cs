@@ -88,25 +88,27 @@ internal sealed class LaneFolding(ShadeGraph graph)
             ShadeOp.Curve => With(x[0], new CurveStep([.. Enumerable.Range(0, n.Curve.Length / 3).Select(i => new CurvePoint(n.Curve[3 * i], n.Curve[3 * i + 1]))])),
             ShadeOp.AddReliefs => With(x[0], new CombineStep(CombineMode.Additive, Numbered(Chain(x[2], role)), Weight(1), Weight(3))),
             ShadeOp.DecodeNormal when graph[x[0]].Op == ShadeOp.Image && Number(1) is { } steep => Decoded(graph[x[0]].Image!, n.Value.X > 0, steep, role, onSurface: graph[x[0]].Image!.Placement.TurnsDirections),
-            ShadeOp.DecodeNormal when Number(1) is { } steep && StoredTurn(x[0], n.Value.X > 0) is { } stored => Decoded(stored.Image, stored.Down, steep, role, onSurface: false),
-            ShadeOp.TurnDirection when graph[x[0]] is { Op: ShadeOp.DecodeNormal } decode && graph[decode.Inputs[0]].Image is { } turned && TurnedAsPlaced(n.Turn, turned.Placement) && graph.IsConstant(decode.Inputs[1])
+            ShadeOp.DecodeNormal when Number(1) is { } steep && StoredTurn(x[0], n.Value.X > 0, role) is { } stored => Decoded(stored.Image, stored.Down, steep, role, onSurface: false),
+            ShadeOp.TurnDirection when graph[x[0]] is { Op: ShadeOp.DecodeNormal } decode && graph[decode.Inputs[0]].Image is { } turned && TurnedAsPlaced(n.Turn, turned.Placement, role) && graph.IsConstant(decode.Inputs[1])
                 => Decoded(turned, decode.Value.X > 0, graph[decode.Inputs[1]].Value.X, role, onSurface: false),
             _ => throw new NotSayableException($"'{n.Op}' of the network has no step here."),
         };
     }
 
-    /// <summary>A look turns relief with its placement by itself, so the same turn in a network is not said twice.</summary>
-    private static bool TurnedAsPlaced(Vector4 turn, Placement placement)
+    /// <summary>A look turns relief, and directions along the surface, with its placement by itself, so the same turn in a network is not said twice.</summary>
+    private static bool TurnedAsPlaced(Vector4 turn, Placement placement, MapRole role)
     {
-        var (xx, xy, yx, yy) = placement.DirectionTurn;
+        var (xx, xy, yx, yy) = TurnOf(placement, role);
         return Vector4.Distance(turn, new(xx, xy, yx, yy)) < 1e-3f;
     }
+
+    private static (float Xx, float Xy, float Yx, float Yy) TurnOf(Placement placement, MapRole role) => role == MapRole.Anisotropy ? placement.AlongTurn : placement.DirectionTurn;
 
     /// <summary>
     /// A picture whose stored directions were turned before they are decoded: 0.5 + 0.5·turn(2t − 1). The picture, and whether its own green points down, when the turn is
     /// no more than its placement and the two greens ask for.
     /// </summary>
-    private (ImageLookup Image, bool Down)? StoredTurn(int node, bool dialectDown)
+    private (ImageLookup Image, bool Down)? StoredTurn(int node, bool dialectDown, MapRole role)
     {
         int? Beyond(int at, ShadeOp op, float constant) => graph[at] is { } n && n.Op == op && graph.IsConstant(n.Inputs[1]) && graph[n.Inputs[1]].Value.X == constant ? n.Inputs[0] : null;
         if (Beyond(node, ShadeOp.Add, 0.5f) is not { } half || Beyond(half, ShadeOp.Multiply, 0.5f) is not { } unit || graph[unit].Op != ShadeOp.TurnDirection)
@@ -114,7 +116,7 @@ internal sealed class LaneFolding(ShadeGraph graph)
         var turn = graph[graph[unit].Inputs[0]].Op == ShadeOp.TurnDirection ? graph[unit].Inputs[0] : unit;
         if (Beyond(graph[turn].Inputs[0], ShadeOp.Subtract, 1) is not { } doubled || Beyond(doubled, ShadeOp.Multiply, 2) is not { } picture || graph[picture].Image is not { } image)
             return null;
-        var (xx, xy, yx, yy) = image.Placement.TurnsDirections ? image.Placement.DirectionTurn : (1, 0, 0, 1);
+        var (xx, xy, yx, yy) = image.Placement.TurnsDirections ? TurnOf(image.Placement, role) : (1, 0, 0, 1);
         foreach (var down in new[] { false, true })
         {
             float a = down ? -1 : 1, b = dialectDown ? -1 : 1;

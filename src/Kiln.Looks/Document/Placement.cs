@@ -69,6 +69,22 @@ public sealed record Placement(
         }
     }
 
+    /// <summary>
+    /// How directions along the surface turn with the picture: by the inverse of the linear part, without its uniform scale. A line of the map is x' = Mx; what runs along x' in it runs along M⁻¹x' on the surface.
+    /// With equal repeats it is the same turn as that of relief.
+    /// </summary>
+    [JsonIgnore]
+    public (float Xx, float Xy, float Yx, float Yy) AlongTurn
+    {
+        get
+        {
+            var (uu, uv, vu, vv) = Linear;
+            var determinant = uu * vv - uv * vu;
+            var scale = MathF.Sign(determinant) / MathF.Sqrt(MathF.Max(1e-12f, MathF.Abs(determinant)));
+            return (vv * scale, -uv * scale, -vu * scale, uu * scale);
+        }
+    }
+
     [JsonIgnore]
     public bool TurnsDirections
     {

@@ -11,7 +11,10 @@ public sealed class LaneGraphs
 {
     private readonly Look look;
     private readonly ReliefMode relief;
-    private readonly Dictionary<string, int> sources = [];
+    private readonly Dictionary<(string Source, bool Along), int> sources = [];
+
+    /// <summary>Whether what is decoded runs along the surface (a tangent) rather than away from it.</summary>
+    private bool isAlong;
 
     /// <param name="displaces">Whether what renders this moves the surface where displacement is on. What does not keeps the whole relief in its shading.</param>
     public LaneGraphs(Look look, ShadeGraph graph, bool displaces = true)
@@ -91,12 +94,14 @@ public sealed class LaneGraphs
     {
         if (lane.Chain is not { } chain)
             return lane.Value is { } value ? Graph.Add(ShadeOp.Heading, Graph.As(Value(value), ShadeType.Scalar)) : null;
+        isAlong = true;
         var node = Chain(chain);
+        isAlong = false;
         if (Graph[node].Type == ShadeType.Direction)
             return node;
         var heading = Graph.Add(ShadeOp.Heading, Graph.As(node, ShadeType.Scalar));
         var placement = chain.Steps.OfType<PlaceStep>().LastOrDefault(s => !s.Bypassed)?.Placement ?? look.Placement;
-        var (xx, xy, yx, yy) = placement.DirectionTurn;
+        var (xx, xy, yx, yy) = placement.AlongTurn;
         return placement.TurnsDirections && chain.Origin is SlotOrigin ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [heading], Turn: new(xx, xy, yx, yy))) : heading;
     }
 
@@ -123,10 +128,10 @@ public sealed class LaneGraphs
             case SlotOrigin slot:
                 return Graph.Image(new(look.Slots[slot.Slot].File, slot.Reading, placement));
             case SourceOrigin source:
-                if (!sources.TryGetValue(source.Source, out var node))
+                if (!sources.TryGetValue((source.Source, isAlong), out var node))
                 {
                     var lane = look.Sources[source.Source];
-                    sources[source.Source] = node = lane.Chain is { } chain ? Chain(chain) : Value(lane.Value ?? LookValue.Of(0f));
+                    sources[(source.Source, isAlong)] = node = lane.Chain is { } chain ? Chain(chain) : Value(lane.Value ?? LookValue.Of(0f));
                 }
                 return node;
             case ConstantOrigin constant:
@@ -160,7 +165,7 @@ public sealed class LaneGraphs
             case DecodeNormalStep d:
                 var down = Graph[x].Image?.Reading.NormalY == NormalY.Down;
                 var decoded = Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [x, Amount(d.Strength)], new Vector3(down ? 1 : 0, 0, 0)));
-                var (xx, xy, yx, yy) = placement.DirectionTurn;
+                var (xx, xy, yx, yy) = isAlong ? placement.AlongTurn : placement.DirectionTurn;
                 return placement.TurnsDirections && !d.OnSurface
                     ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [decoded], Turn: new(xx, xy, yx, yy)))
                     : decoded;

@@ -14,6 +14,9 @@ using Kiln.Scattering;
 
 namespace Kiln.Proof.Materials;
 
+/// <summary>Directions of a surface at a point, in tangent space (z outwards): its normal, its coat's, and those in which the reflections of both stretch.</summary>
+public readonly record struct SurfaceDirections(Vector3 Normal, Vector3 CoatNormal, Vector3 Heading, Vector3 CoatHeading);
+
 /// <summary>A surface ready to be rendered: its inputs as a program, and the scattering model its dialect asks for.</summary>
 public sealed class ProofMaterial
 {
@@ -21,7 +24,7 @@ public sealed class ProofMaterial
 
     private readonly SurfaceParameters constant;
     private readonly (SurfaceParameterNames.Setter Set, int Register)[] varying;
-    private readonly int opacity, normal, coatNormal, tangent;
+    private readonly int opacity, normal, coatNormal, tangent, coatTangent;
     private TileLayout tiles;
 
     private ProofMaterial(ShadeProgram program, WorkingSpace working, Dictionary<string, int> registers, SurfaceModel model)
@@ -29,7 +32,7 @@ public sealed class ProofMaterial
         (this.program, Working, tiles) = (program, working, TileLayout.Of(program.Tiles));
         Model = model with { FromXyz = EqualEnergy.To(working.Space) };
         int At(string name) => registers.GetValueOrDefault(name, -1);
-        (opacity, normal, coatNormal, tangent) = (At("opacity"), At("normal"), At("coatNormal"), At("tangent"));
+        (opacity, normal, coatNormal, tangent, coatTangent) = (At("opacity"), At("normal"), At("coatNormal"), At("tangent"), At("coatTangent"));
         constant = SurfaceParameters.Plain;
         var moving = new List<(SurfaceParameterNames.Setter, int)>();
         var values = program.NewRegisters();
@@ -166,17 +169,17 @@ public sealed class ProofMaterial
         return new(program, graph.Working, nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), DialectModels.Of(profile.Scattering)) { Displacement = displacement };
     }
 
-    /// <summary>The parameters at a point, its normal and its coat's in tangent space (z outwards), and the direction there in which its reflections stretch.</summary>
-    public void At(Vector2 uv, float footprint, Span<Vector3> scratch, out SurfaceParameters p, out Vector3 tangentNormal, out Vector3 tangentCoatNormal, out Vector3 heading)
+    /// <summary>The parameters and the directions at a point.</summary>
+    public void At(Vector2 uv, float footprint, Span<Vector3> scratch, out SurfaceParameters p, out SurfaceDirections directions)
     {
         program.Run(tiles.Place(uv), footprint, scratch);
-        tangentNormal = normal >= 0 ? scratch[normal] : Vector3.UnitZ;
-        tangentCoatNormal = coatNormal >= 0 ? scratch[coatNormal] : Vector3.UnitZ;
-        heading = tangent >= 0 ? scratch[tangent] : Vector3.UnitX;
+        directions = new(Of(normal, Vector3.UnitZ, scratch), Of(coatNormal, Vector3.UnitZ, scratch), Of(tangent, Vector3.UnitX, scratch), Of(coatTangent, Vector3.UnitX, scratch));
         p = constant;
         foreach (var (set, register) in varying)
             set(ref p, Finite(scratch[register]));
     }
+
+    private static Vector3 Of(int register, Vector3 otherwise, Span<Vector3> scratch) => register >= 0 ? scratch[register] : otherwise;
 
     private static Vector3 Finite(Vector3 v) => float.IsFinite(v.X + v.Y + v.Z) ? v : Vector3.Zero;
 }

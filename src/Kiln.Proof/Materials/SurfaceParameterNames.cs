@@ -3,7 +3,7 @@ using Kiln.Scattering;
 
 namespace Kiln.Proof.Materials;
 
-/// <summary>The names by which a profile's scattering formulas give the parameters of a surface. "normal", "coatNormal" and "tangent" are directions and no parameters.</summary>
+/// <summary>The names by which a profile's scattering formulas give the parameters of a surface. "normal", "coatNormal", "tangent" and "coatTangent" are directions and no parameters.</summary>
 public static class SurfaceParameterNames
 {
     public delegate void Setter(ref SurfaceParameters p, Vector3 value);
@@ -30,6 +30,7 @@ public static class SurfaceParameterNames
         ["coatWeight"] = (ref p, v) => p.CoatWeight = v.X,
         ["coatColour"] = (ref p, v) => p.CoatColour = v,
         ["coatWidth"] = (ref p, v) => p.CoatWidth = v.X,
+        ["coatAnisotropy"] = (ref p, v) => p.CoatAnisotropy = v.X,
         ["coatIor"] = (ref p, v) => p.CoatIor = v.X,
         ["coatDarkening"] = (ref p, v) => p.CoatDarkening = v.X,
         ["fuzzWeight"] = (ref p, v) => p.FuzzWeight = v.X,

@@ -74,7 +74,7 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
             SurfaceParameters p;
             SurfaceModel model;
             bool inside = false, ownCoat = false;
-            var stretch = point.Tangent;
+            Vector3 stretch = point.Tangent, coatStretch = stretch;
             if (!scene.IsForm(hit))
             {
                 if (pdf == 0 && StudioGround.Presence(point.Position) is < 1 and var presence && sampler.Next() >= presence)
@@ -93,14 +93,17 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
             else
             {
                 var cosine = MathF.Max(0.05f, MathF.Abs(Vector3.Dot(point.Normal, wo)));
-                scene.Material.At(point.Uv, cone * distance / MathF.Sqrt(cosine) * point.UvPerMetre, scratch, out p, out var turned, out var turnedCoat, out var heading);
+                scene.Material.At(point.Uv, cone * distance / MathF.Sqrt(cosine) * point.UvPerMetre, scratch, out p, out var directions);
                 model = scene.Material.Model;
                 if (p.Anisotropy > 0f)
-                    stretch = Headed(point, heading);
+                    stretch = Headed(point, directions.Heading);
                 if (scene.Material.HasNormal)
-                    normal = outside ? Turned(point, turned) : -Turned(point, turned);
-                if (ownCoat = scene.Material.HasCoatNormal)
-                    coatNormal = outside ? Turned(point, turnedCoat) : -Turned(point, turnedCoat);
+                    normal = coatNormal = outside ? Turned(point, directions.Normal) : -Turned(point, directions.Normal);
+                if (scene.Material.HasCoatNormal)
+                    coatNormal = outside ? Turned(point, directions.CoatNormal) : -Turned(point, directions.CoatNormal);
+                ownCoat = scene.Material.HasCoatNormal || p.CoatAnisotropy > 0f;
+                if (ownCoat)
+                    coatStretch = Headed(point, directions.CoatHeading);
                 if (p.Opacity < 1f && sampler.Next() >= p.Opacity)
                 {
                     // Not there: the ray goes on as if nothing had been hit.
@@ -125,7 +128,7 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
                 p.Ior = Dispersion.IndexAt(p.Ior, p.Dispersion, bent);
             }
             var frame = p.Anisotropy > 0f ? new Frame(normal, stretch) : new Frame(normal);
-            var surface = new Surface(model, p, frame.ToLocal(wo), inside, ownCoat ? frame.ToLocal(Reflecting(coatNormal, wo, facet)) : null);
+            var surface = new Surface(model, p, frame.ToLocal(wo), inside, ownCoat ? new Frame(Reflecting(coatNormal, wo, facet), coatStretch).Within(frame) : null);
             if (p.Emission != Vector3.Zero)
                 radiance += Emitted(throughput * p.Emission * surface.EmissionShare, bounces == 1);
             if (withLayers && bounces == 1)
@@ -228,7 +231,7 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
             if (!scene.IsForm(hit) || scene.Fixed(hit) is not null)
                 return true;
             scene.Point(hit, origin, direction, out var point);
-            scene.Material.At(point.Uv, 1e-3f, scratch, out var p, out _, out _, out _);
+            scene.Material.At(point.Uv, 1e-3f, scratch, out var p, out _);
             if (through < p.Opacity)
                 return true;
             // What remains of the number is again evenly distributed.
