@@ -143,6 +143,16 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
         Assert.Equal(LookJson.Hash(look), LookJson.Hash(PackageReader.Read(stream, Directory.CreateTempSubdirectory("kiln-beside-").FullName).Look));
     }
 
+    [Fact]
+    public async Task ALayerWithoutPlainColoursComesInWithNothingItDoesNotSay()
+    {
+        var look = await KnownSurface.DeliveredAsync(Shop, Placement.Identity);
+        look = look with { Lanes = look.Lanes.SetItem("specular_roughness_anisotropy", new(LookValue.Of(0.3f))) };
+        var back = await Dialects.Folding.NetworkReading.ReadAsync(Shop.Profiles.Find("openpbr"), Shop.Read(Written(await AllAsync(look), "no colours"), "openpbr"));
+        Assert.Equal(look.Lanes.Keys.Order(), back.Lanes.Keys.Order());
+        Assert.Empty(back.Remarks);
+    }
+
     private Network Foreign(string body, string dialect = "openpbr")
     {
         var path = Path.Combine(Shop.Folder, $"foreign_{Guid.NewGuid():N}.usda");
