@@ -187,7 +187,7 @@ public static class KilnServer
         services.AddAuthorizationBuilder().AddPolicy("artist", p => p.RequireRole("artist", "lead", "admin")).AddPolicy("lead", p => p.RequireRole("lead", "admin")).AddPolicy("admin", p => p.RequireRole("admin"));
         services.AddRateLimiter(o =>
         {
-            o.RejectionStatusCode = 429;
+            o.OnRejected = async (rejected, _) => await SessionRoutes.RefuseAsync(rejected.HttpContext, 429, "too-many-sign-ins", "Too many have tried to sign in from here within a minute. Wait a minute, then try again.");
             // Counted per address, so that whoever tries passwords keeps nobody else out.
             o.AddPolicy("sign-in", c => RateLimitPartition.GetFixedWindowLimiter(c.Connection.RemoteIpAddress?.ToString() ?? "", _ => new() { PermitLimit = SignInsAMinute, Window = TimeSpan.FromMinutes(1) }));
         });

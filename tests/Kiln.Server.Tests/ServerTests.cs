@@ -21,6 +21,44 @@ public sealed class ServerTests(ServerFixture server)
         Assert.Contains("default-src 'none'", string.Join(' ', page.Headers.GetValues("Content-Security-Policy")));
     }
 
+    /// <summary>A client whose requests come from another address of this machine.</summary>
+    private async Task<HttpClient> FromAsync(string address)
+    {
+        var handler = new SocketsHttpHandler
+        {
+            CookieContainer = new(),
+            ConnectCallback = async (context, cancel) =>
+            {
+                var socket = new System.Net.Sockets.Socket(System.Net.Sockets.SocketType.Stream, System.Net.Sockets.ProtocolType.Tcp);
+                socket.Bind(new IPEndPoint(IPAddress.Parse(address), 0));
+                await socket.ConnectAsync(context.DnsEndPoint, cancel);
+                return new System.Net.Sockets.NetworkStream(socket, ownsSocket: true);
+            },
+        };
+        var client = new HttpClient(handler) { BaseAddress = new(server.Address + "/api/v1/") };
+        client.DefaultRequestHeaders.Add("X-Kiln-Token", (await client.GetFromJsonAsync<JsonElement>("session")).GetProperty("token").GetString());
+        return client;
+    }
+
+    /// <summary>Passwords are not tried a thousand times; whoever tries them keeps nobody else out. The tries may fall into two minutes, of which each takes twenty.</summary>
+    [Fact]
+    public async Task OnlySoManySignInsAMinuteAreTakenFromOneAddress()
+    {
+        using var guesser = await FromAsync("127.0.0.7");
+        var answers = new List<HttpStatusCode>();
+        for (var i = 0; i < 50; i++)
+        {
+            var answer = await guesser.PostAsJsonAsync("session", new { name = "noor", password = $"guess {i}" });
+            answers.Add(answer.StatusCode);
+            if (answer.StatusCode == HttpStatusCode.TooManyRequests)
+                Assert.Contains("Wait a minute", (await JsonAsync(answer)).GetProperty("title").GetString(), StringComparison.Ordinal);
+        }
+        Assert.All(answers, a => Assert.Contains(a, new[] { HttpStatusCode.Unauthorized, HttpStatusCode.TooManyRequests }));
+        Assert.True(answers.Count(a => a == HttpStatusCode.Unauthorized) is >= 20 and <= 40, $"{answers.Count(a => a == HttpStatusCode.Unauthorized)} guesses were taken");
+        using var other = await FromAsync("127.0.0.8");
+        Assert.True((await other.PostAsJsonAsync("session", new { name = "noor", password = "noor-kiln" })).IsSuccessStatusCode);
+    }
+
     [Fact]
     public async Task ASecondWriterGetsASentenceAndTheFirstEditStays()
     {

@@ -1,0 +1,41 @@
+using Kiln.Looks.Document;
+using Npgsql;
+
+namespace Kiln.Store.Tests;
+
+/// <summary>A database of its own for a class, brought up to date, with two people in it.</summary>
+public sealed class StoreFixture : IAsyncLifetime
+{
+    private static readonly string Cluster = Environment.GetEnvironmentVariable("KILN_TEST_DATABASE") ?? throw new InvalidOperationException("KILN_TEST_DATABASE is not set; run ./test, which starts a database.");
+
+    private readonly string name = "kiln_store_" + Guid.NewGuid().ToString("N")[..10];
+
+    public StoreFixture() => Database = new($"{Cluster};Database={name}");
+
+    public Database Database { get; }
+
+    public Guid Noor { get; } = Guid.CreateVersion7();
+
+    public Guid Mika { get; } = Guid.CreateVersion7();
+
+    public async Task InitializeAsync()
+    {
+        Database.Migrate();
+        var people = new People(Database);
+        await people.AddAsync(new(Noor, "noor", "Noor Teale", "lead", "-"));
+        await people.AddAsync(new(Mika, "mika", "Mika Orrell", "artist", "-"));
+    }
+
+    public static Look Look(string name, params string[] tags) => new() { Name = name, Tags = [.. tags] };
+
+    public Task<Guid> CreateAsync(string look, params string[] tags) => new LookStore(Database).CreateAsync(Look(look, tags), Noor, null);
+
+    public async Task DisposeAsync()
+    {
+        await Database.DisposeAsync();
+        await using var connection = new NpgsqlConnection($"{Cluster};Database=postgres;Pooling=false");
+        await connection.OpenAsync();
+        await using var command = new NpgsqlCommand($"drop database if exists {name} with (force)", connection);
+        await command.ExecuteNonQueryAsync();
+    }
+}
