@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using System.Text.Json;
 using Kiln.Exchange.Documents;
 
@@ -39,8 +38,9 @@ internal sealed class BatchResults
         .Select(f => Path.GetRelativePath(folder, f)).Order(StringComparer.Ordinal)];
 
     /// <param name="one">Does one network and says what came of it; throws with a sentence where it cannot.</param>
+    /// <param name="kept">Told of every result that is taken over from an earlier run, before anything is done.</param>
     /// <param name="isSentence">Whether an exception is one a person can mend; others end the run.</param>
-    public static async Task<IReadOnlyList<BatchResult>> RunAsync(string folder, string output, string task, Func<string, Task<object>> one, Func<Exception, bool> isSentence, CancellationToken cancel)
+    public static async Task<IReadOnlyList<BatchResult>> RunAsync(string folder, string output, string task, Func<string, Task<object>> one, Func<Exception, bool> isSentence, CancellationToken cancel, Action<BatchResult>? kept = null)
     {
         Directory.CreateDirectory(output);
         var results = new BatchResults(Path.Combine(output, "results.json"), task);
@@ -48,12 +48,16 @@ internal sealed class BatchResults
         var files = Networks(folder);
         if (files.Count == 0)
             throw new ArgumentException($"There is no network in '{folder}'.");
+        var hashes = files.ToDictionary(f => f, f => CliSession.HashOf(Path.Combine(folder, f)));
+        BatchResult? Before(string file) => results.known.TryGetValue(file, out var before) && before.Hash == hashes[file] && before.Error is null ? before : null;
+        foreach (var before in files.Select(Before).OfType<BatchResult>())
+            kept?.Invoke(before);
         foreach (var file in files)
         {
             cancel.ThrowIfCancellationRequested();
             var full = Path.Combine(folder, file);
-            var hash = Convert.ToHexStringLower(SHA256.HashData(await File.ReadAllBytesAsync(full, cancel)));
-            if (results.known.TryGetValue(file, out var before) && before.Hash == hash && before.Error is null)
+            var hash = hashes[file];
+            if (Before(file) is { } before)
             {
                 done.Add(before);
                 continue;

@@ -94,6 +94,13 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
         return hash;
     }
 
+    /// <summary>SHA-256 of a file.</summary>
+    public static string HashOf(string path)
+    {
+        using var stream = File.OpenRead(path);
+        return Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(stream));
+    }
+
     public void Add(string content, string path)
     {
         lock (gate)

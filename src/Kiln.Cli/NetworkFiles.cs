@@ -1,41 +1,83 @@
+using System.Security.Cryptography;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange;
 using Kiln.Exchange.Documents;
 using Kiln.Looks.Document;
+using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 
 namespace Kiln.Cli;
 
-/// <summary>Networks in files of this disk, with the textures beside them.</summary>
-internal static class NetworkFiles
+/// <summary>Networks in files of this disk, with the textures beside them or below the roots that a person names.</summary>
+/// <param name="roots">Folders in which textures may lie beside the document's own.</param>
+internal sealed class NetworkFiles(CliSession session, IReadOnlyList<string> roots)
 {
+    /// <summary>What could not be read beside the documents, as sentences.</summary>
+    public List<string> Remarks { get; } = [];
+
+    /// <param name="material">The one material wanted; null for all.</param>
     /// <exception cref="ExchangeException">It cannot be read; the message is a sentence.</exception>
-    public static Network Read(CliSession session, string path, DialectProfile profile)
+    public IReadOnlyList<Network> Read(string path, DialectProfile profile, string? material = null)
     {
         if (!File.Exists(path))
             throw new ArgumentException($"There is no file '{path}'.");
+        RegularFiles.Check(path);
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
-        return NetworkDocuments.Read(path, profile, p => Texture(session, folder, p), session.Put, p => Within(folder, p) is { } full && File.Exists(full) ? File.ReadAllBytes(full) : null);
+        var networks = NetworkDocuments.Read(path, profile, p => Texture(folder, p), session.Put, p => Found(folder, p) is { } full ? File.ReadAllBytes(full) : null);
+        Missing(folder, networks);
+        if (material is null)
+            return networks;
+        return networks.Where(n => n.Material == material).ToList() is { Count: > 0 } wanted ? wanted
+            : throw new ArgumentException($"'{Path.GetFileName(path)}' has no material '{material}' of {profile.Title}; it has {string.Join(", ", networks.Select(n => $"'{n.Material}'").Take(20))}.");
     }
 
-    /// <summary>Null for a path that leads out of the folder.</summary>
-    private static string? Within(string folder, string path) =>
-        Path.GetFullPath(Path.Combine(folder, path)) is var full && full.StartsWith(folder + Path.DirectorySeparatorChar, StringComparison.Ordinal) ? full : null;
-
-    private static MapFile? Texture(CliSession session, string folder, string path)
+    /// <summary>The file behind a path as written: below the document's folder, or below a root; null where none is there.</summary>
+    private string? Found(string folder, string path)
     {
-        var full = Within(folder, path) ?? throw new ExchangeException($"The texture path '{path}' leads out of the document's folder.");
-        if (!File.Exists(full))
+        var bases = roots.Select(Path.GetFullPath).Prepend(folder).ToList();
+        foreach (var from in bases)
         {
-            Console.Error.WriteLine($"kiln: the texture '{path}' is not there; what reads it stays without.");
+            var full = Path.GetFullPath(Path.Combine(from, path.Replace('\\', '/')));
+            if (bases.Any(b => full.StartsWith(b.TrimEnd('/') + "/", StringComparison.Ordinal)) && RegularFiles.Is(full))
+                return full;
+        }
+        return null;
+    }
+
+    private MapFile? Texture(string folder, string path)
+    {
+        if (Found(folder, path) is not { } full)
+            return null;
+        try
+        {
+            using var stream = File.OpenRead(full);
+            var facts = HeaderReader.Read(stream, DecodeLimits.Default);
+            stream.Position = 0;
+            var content = Convert.ToHexStringLower(SHA256.HashData(stream));
+            session.Add(content, full);
+            return MapFile.Of(content, Path.GetFileName(full), facts);
+        }
+        catch (PictureException e)
+        {
+            Say($"The texture '{path}' cannot be read: {e.Message}");
             return null;
         }
-        using var stream = File.OpenRead(full);
-        var facts = HeaderReader.Read(stream, DecodeLimits.Default);
-        stream.Position = 0;
-        var content = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(stream));
-        session.Add(content, full);
-        return MapFile.Of(content, Path.GetFileName(full), facts);
+    }
+
+    private void Missing(string folder, IEnumerable<Network> networks)
+    {
+        foreach (var texture in networks.SelectMany(n => n.Textures).Where(t => t.File.Content == NetworkDocuments.Gone(t.Path).Content))
+            Say(Path.GetFullPath(Path.Combine(folder, texture.Path)).StartsWith(folder.TrimEnd('/') + "/", StringComparison.Ordinal)
+                ? $"The texture '{texture.Path}' is not there."
+                : $"The texture '{texture.Path}' leads out of the document's folder and below no texture root; it is not read.");
+    }
+
+    private void Say(string sentence)
+    {
+        if (Remarks.Contains(sentence))
+            return;
+        Remarks.Add(sentence);
+        Console.Error.WriteLine("kiln: " + sentence);
     }
 }

@@ -68,7 +68,7 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
     private static async Task<Vector3[]> CellsAsync(string glb, Folder files)
     {
         var profile = DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find("gltf");
-        var material = await ProofMaterial.OfNetworkAsync(GltfReader.Read(glb, profile, files.Put), profile, new MapTextures(files, files));
+        var material = await ProofMaterial.OfNetworkAsync(GltfReader.Read(glb, profile, files.Put)[0], profile, new MapTextures(files, files));
         var scratch = material.NewScratch();
         var out709 = ColourTransform.Between(material.Working.Space, ColourSpace.Find("lin_rec709"));
         var random = new Random(5);

@@ -24,7 +24,7 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
         var path = Path.Combine(shop.Folder, $"layers{Guid.NewGuid():N}.glb");
         model.SaveGLB(path);
         var profile = shop.Profiles.Find("gltf");
-        return await NetworkReading.ReadAsync(profile, NetworkDocuments.Read(path, profile, _ => null, shop.Put, _ => null), null, new Dialects.Baking.Bakery(shop.Textures, shop));
+        return await NetworkReading.ReadAsync(profile, NetworkDocuments.Read(path, profile, _ => null, shop.Put, _ => null)[0], null, new Dialects.Baking.Bakery(shop.Textures, shop));
     }
 
     private async Task<Vector3> AtAsync(Look look, string input, Vector2 uv)

@@ -78,7 +78,7 @@ public sealed class OutsideValidators : IDisposable
         var file = Path.Combine(shop.Folder, "layers.glb");
         File.WriteAllBytes(file, shop.Writer.Files(compiled.Network, shop.Profiles.Find("gltf"))[0].Bytes!);
         Assert.Equal("0 errors, 0 warnings", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-glb.mjs"), file).Trim());
-        var read = await Dialects.Folding.NetworkReading.ReadAsync(shop.Profiles.Find("gltf"), Gltf.GltfReader.Read(file, shop.Profiles.Find("gltf"), shop.Put));
+        var read = await Dialects.Folding.NetworkReading.ReadAsync(shop.Profiles.Find("gltf"), Gltf.GltfReader.Read(file, shop.Profiles.Find("gltf"), shop.Put)[0]);
         float Number(string lane) => ((ScalarValue)read.Lanes[lane].Value!).Number;
         Assert.NotNull(read.Lanes["coat_weight"].Chain);
         Assert.Equal(0.2f, Number("coat_roughness"), 1e-5f);

@@ -111,6 +111,7 @@ public sealed class PublishedTranslations : IDisposable
                 "diffuseColor" when Has("subsurface_weight") && Has("base_metalness") => "metal has nothing under its skin",
                 "emissiveColor" when Has("coat_weight") => "the coat's tint is left out of the light that the surface gives off",
                 "clearcoat" when Has("coat_color") => "the tint of a coat does not make it weaker",
+                "useSpecularWorkflow" or "metallic" or "specularColor" or "diffuseColor" or "ior" when to.Surface.Port("useSpecularWorkflow")?.Value == "1" => "a coat that reflects more than the base below it keeps its own index, and the base's reflection is a specular colour",
                 "roughness" or "ior" when Has("coat_weight") => "what a coat does to the surface below is undone and done again; the base's own index stays",
                 "roughness" when Has("specular_roughness_anisotropy") => "the mean width of a stretched lobe",
                 "clearcoatRoughness" when Has("coat_roughness_anisotropy") => "the mean width of a stretched lobe",

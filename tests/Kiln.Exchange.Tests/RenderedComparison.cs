@@ -52,7 +52,7 @@ public sealed class RenderedComparison(Workshop shop) : IClassFixture<Workshop>
         {
             using var text = new MemoryStream(shop.Writer.Files(network, profile)[0].Bytes!);
             Func<string, MapFile> texture = path => compiled.Network.Textures.First(t => t.Path == path).File;
-            network = profile.Document == "usd" ? UsdaReader.Read(text, profile, texture) : MaterialXReader.Read(text, dialect, texture);
+            network = (profile.Document == "usd" ? UsdaReader.Read(text, profile, texture) : MaterialXReader.Read(text, profile, texture))[0];
             Assert.Equal(compiled.Network.Nodes.OrderBy(n => n.Name).Select(n => n.Name), network.Nodes.OrderBy(n => n.Name).Select(n => n.Name));
         }
         // The dialect's own scattering stands on both sides, so that only the wiring is judged.

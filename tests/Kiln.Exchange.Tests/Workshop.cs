@@ -69,7 +69,10 @@ public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDis
     }
 
     /// <summary>A written document as it comes in, its files from beside it.</summary>
-    public Network Read(string document, string dialect)
+    public Network Read(string document, string dialect) => ReadAll(document, dialect)[0];
+
+    /// <summary>All materials of a written document.</summary>
+    public IReadOnlyList<Network> ReadAll(string document, string dialect)
     {
         return NetworkDocuments.Read(document, Profiles.Find(dialect), Texture, Put, _ => null);
 

@@ -4,6 +4,7 @@ using Kiln.Colour;
 using Kiln.Colour.Configs;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Folding;
+using Kiln.Dialects.Networks;
 using Kiln.Judge.Fit;
 using Kiln.Proof.Materials;
 
@@ -23,8 +24,10 @@ internal static class FitVerb
         var profile = new Option<string?>("--profile");
         var config = new Option<string?>("--config");
         var output = new Option<string?>("--out") { Description = "For a folder of networks: where results are kept." };
+        var material = new Option<string?>("--material") { Description = "the material to fit, by its name; needed where the file has several" };
+        var roots = new Option<string[]>("--texture-root") { Description = "a folder in which textures may lie beside the document's own; may be given several times" };
         var json = new Option<bool>("--json");
-        var command = new Command("fit", "Searches trims that bring a network, as another dialect, closest to what it is in its own.") { file, from, to, profile, config, output, json };
+        var command = new Command("fit", "Searches trims that bring a network, as another dialect, closest to what it is in its own.") { file, from, to, profile, config, output, material, roots, json };
         command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
         {
             var names = ConfigNames.Open(parsed.GetValue(config));
@@ -33,7 +36,7 @@ internal static class FitVerb
             var (source, target) = (profiles.Find(parsed.GetValue(from)!), profiles.Find(parsed.GetValue(to)!));
             async Task<object> OneAsync(string path)
             {
-                var network = NetworkFiles.Read(session, path, source);
+                var network = Only(new NetworkFiles(session, parsed.GetValue(roots) ?? []).Read(path, source, parsed.GetValue(material)), path);
                 var working = WorkingSpace.Find(network.WorkingSpace);
                 var look = await NetworkReading.ReadAsync(source, network, Ours, new Bakery(session.Textures, session), cancel);
                 var wanted = await ProofMaterial.OfNetworkAsync(network, source, session.Textures, Textures, Ours, cancel);
@@ -62,6 +65,10 @@ internal static class FitVerb
         }));
         return command;
     }
+
+    /// <summary>A fit is of one material; which one is not guessed.</summary>
+    public static Network Only(IReadOnlyList<Network> networks, string path) => networks is [var one] ? one
+        : throw new ArgumentException($"'{Path.GetFileName(path)}' has {networks.Count} materials; say which with --material: {string.Join(", ", networks.Select(n => $"'{n.Material}'").Take(20))}.");
 
     private static void Say(string name, FitResult result)
     {

@@ -40,10 +40,12 @@ internal static class ProofVerb
         var turn = new Option<float>("--turn-light") { Description = "Degrees about the vertical." };
         var camera = new Option<string?>("--camera") { Description = "YAW,PITCH,ZOOM in degrees; zoom 1 shows the whole form." };
         var frames = new Option<int>("--frames") { DefaultValueFactory = _ => 1, Description = "More than 1: a turn around the form, as numbered files or one animated .webp." };
+        var one = new Option<string?>("--material") { Description = "The material to show, by its name; else the first of the file." };
+        var roots = new Option<string[]>("--texture-root") { Description = "A folder in which textures may lie beside the document's own; may be given several times." };
         var json = new Option<bool>("--json");
         var command = new Command("proof", "Renders a network, or maps wired for a dialect, on a form under a light.")
         {
-            path, dialect, form, light, size, samples, seed, exposure, view, background, output, config, layers, denoise, turn, camera, frames, json,
+            path, dialect, form, light, size, samples, seed, exposure, view, background, output, config, layers, denoise, turn, camera, frames, one, roots, json,
         };
         command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
         {
@@ -57,7 +59,7 @@ internal static class ProofVerb
             if (behind is not ("on" or "blurred" or "off"))
                 throw new ArgumentException($"The background is on, blurred or off, not '{behind}'.");
             var clock = Stopwatch.StartNew();
-            var material = await MaterialAsync(session, parsed.GetValue(path)!, parsed.GetValue(dialect)!, ConfigNames.Open(parsed.GetValue(config)), cancel);
+            var material = await MaterialAsync(session, parsed.GetValue(path)!, parsed.GetValue(dialect)!, ConfigNames.Open(parsed.GetValue(config)), parsed.GetValue(one), parsed.GetValue(roots) ?? [], cancel);
             var shown = View.Named(parsed.GetValue(view)!, material.Working.Space, ConfigNames.Open(parsed.GetValue(config)));
             var start = Camera(parsed.GetValue(camera), parsed.GetValue(form)!);
             var request = new ProofRequest(parsed.GetValue(form)!, parsed.GetValue(light)!, width, height, start, parsed.GetValue(turn), (uint)parsed.GetValue(seed), behind != "off", files.NeedsLayers, behind == "blurred");
@@ -94,13 +96,18 @@ internal static class ProofVerb
         return numbers.Count == 3 ? new(numbers[0], numbers[1], usual.Zoom * numbers[2]) : throw new ArgumentException($"A camera is written YAW,PITCH,ZOOM, such as 30,15,1, not '{text}'.");
     }
 
-    private static async Task<ProofMaterial> MaterialAsync(CliSession session, string path, string dialect, ConfigNames? names, CancellationToken cancel)
+    private static async Task<ProofMaterial> MaterialAsync(CliSession session, string path, string dialect, ConfigNames? names, string? material, IReadOnlyList<string> roots, CancellationToken cancel)
     {
         var profile = CliSession.Profiles(null).Find(dialect);
         // A name that the config does not have may still be one of ours.
         string Ours(string name) => names?.OursFor(name) ?? name;
         if (NetworkDocuments.IsNetwork(path))
-            return await ProofMaterial.OfNetworkAsync(NetworkFiles.Read(session, path, profile), profile, session.Textures, spaceOf: Ours, cancel: cancel);
+            {
+            var networks = new NetworkFiles(session, roots).Read(path, profile, material);
+            if (networks.Count > 1)
+                Console.Error.WriteLine($"kiln: {networks.Count} materials found; the proof shows '{networks[0].Material}'. --material picks another.");
+            return await ProofMaterial.OfNetworkAsync(networks[0], profile, session.Textures, spaceOf: Ours, cancel: cancel);
+        }
         var (intake, _) = await session.IntakeAsync([path], cancel, config: names);
         if (intake.Sets.IsEmpty)
             throw new ArgumentException($"No surface was found in '{path}'.");

@@ -35,17 +35,22 @@ internal static class WireVerb
             var (intake, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel, config: names);
             var looks = new List<object>();
             var errors = 0;
+            var written = new WrittenNames();
             foreach (var set in intake.Sets)
             {
                 var look = SetWiring.Wire(set, set.Name);
                 if (parsed.GetValue(occlusion) is { } amount)
                     look = OcclusionInBase(look, amount);
                 var compiled = await session.Compiler(target, space, names, parsed.GetValue(convert)).CompileAsync(look, cancel);
-                var files = session.Writer.Files(compiled.Network, target);
+                var apart = written.Apart(compiled.Network);
+                var files = session.Writer.Files(apart, target);
+                string[] remarks = [.. look.Remarks, .. Renamed(compiled.Network, apart)];
+                foreach (var remark in remarks)
+                    Console.Error.WriteLine("kiln: " + remark);
                 WriteAll(files, parsed.GetValue(output)!, session);
                 var findings = LookFindings.Of(look, await session.Measuring.OfAsync(look, cancel), session.Has, target, compiled.Network);
                 errors += findings.Count(f => f.Severity == Severity.Error);
-                looks.Add(new { name = set.Name, files = files.Select(f => f.Path), inputs = compiled.Inputs, report = Report(compiled.Report), findings = findings.Select(CheckVerb.Line) });
+                looks.Add(new { name = set.Name, files = files.Select(f => f.Path), inputs = Inputs(compiled, apart), report = Report(compiled.Report), remarks, findings = findings.Select(CheckVerb.Line) });
                 if (!parsed.GetValue(json))
                     Console.WriteLine($"{set.Name}: {string.Join(", ", files.Select(f => f.Path))}");
             }
@@ -62,6 +67,22 @@ internal static class WireVerb
             return look;
         var step = new OcclusionStep(ao, new Feed(amount)) { Id = $"s{chain.Steps.Length + 1}" };
         return look with { Lanes = look.Lanes.SetItem("base_color", new(Chain: chain with { Steps = chain.Steps.Add(step) })) };
+    }
+
+    /// <summary>The inputs as the document has them, with the names under which their textures were written.</summary>
+    public static IEnumerable<InputSummary> Inputs(CompiledLook compiled, Network apart)
+    {
+        var paths = compiled.Network.Textures.Zip(apart.Textures).ToDictionary(t => t.First.Path, t => t.Second.Path);
+        return compiled.Inputs.Select(i => i.Texture is { } texture ? i with { Texture = paths.GetValueOrDefault(texture, texture) } : i);
+    }
+
+    /// <summary>What was written under another name than its own, so that nothing of another look was overwritten.</summary>
+    public static IEnumerable<string> Renamed(Network compiled, Network apart)
+    {
+        if (compiled.Material != apart.Material)
+            yield return $"Another look is written as '{compiled.Material}'; this one is '{apart.Material}'.";
+        foreach (var (own, other) in compiled.Textures.Zip(apart.Textures).Where(t => t.First.Path != t.Second.Path))
+            yield return $"'{own.Path}' holds another picture of another look; this one's is '{other.Path}'.";
     }
 
     public static object Report(ConversionReport r) => new { exact = r.Exact, approximated = r.Approximated, baked = r.Baked, lost = r.Lost };

@@ -67,8 +67,11 @@ public sealed class NetworkExecution
         if (kind == ReadingKind.Scalar && channels != "a" && (File(node).Channels.Count <= 2 || File(node).EqualChannels))
             channels = "luminance";
         var image = Graph.Image(new(File(node), new Reading(kind, kind == ReadingKind.Colour ? slot.Space : "raw", channels), Placement(node, "texture")));
+        var strength = slot.Strength is { } own && node.Port(own)?.Value is { } told ? float.Parse(told) : 1;
         if (kind == ReadingKind.Direction)
-            return Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [image, Graph.Constant(1)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)));
+            return Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [image, Graph.Constant(strength)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)));
+        if (strength != 1)
+            image = Graph.Add(ShadeOp.Add, Graph.Add(ShadeOp.Multiply, image, Graph.Constant(strength)), Graph.Constant(1 - strength));
         return factorPort is null ? image : Graph.Add(ShadeOp.Multiply, image, factor!.Value);
     }
 
@@ -253,21 +256,52 @@ public sealed class NetworkExecution
         return Graph.Channel(Node(picture), channel);
     }
 
+    /// <summary>Where a picture lies, by its own settings or by the node that gives its coordinates. Inputs that are not connected have the standard's default, which may be one point.</summary>
     private Placement Placement(NetworkNode node, string texcoordPort)
     {
         var rule = profile.Placement!;
-        NetworkNode? place = node;
-        if (rule.Node is not null)
-            place = node.Port(texcoordPort)?.Node is { } name ? network.Node(name) : null;
-        if (place is null)
-            return Looks.Document.Placement.Identity;
-        if (rule.Node is not null && place.Category != rule.Node && place.Category != rule.TexcoordNode && place.Category is not ("texcoord" or "geompropvalue"))
+        if (rule.Node is null)
+            return Settings(node, rule);
+        if (node.Port(texcoordPort) is not { } port)
+            return rule.UsualCoordinates ? Looks.Document.Placement.Identity : Point(node, Vector2.Zero, Looks.Document.Placement.Identity);
+        if (port.Node is not { } name)
+            return Point(node, Pair(port.Value), Looks.Document.Placement.Identity);
+        var place = network.Node(name);
+        if (place.Category == rule.Node)
+        {
+            var placement = Settings(place, rule);
+            // A dialect whose placement starts from the surface by itself has no input for coordinates.
+            var from = rule.TexcoordNode is null ? null : place.Port(rule.TexcoordPort);
+            return rule.TexcoordNode is null || from?.Node is not null ? placement : Point(place, Pair(from?.Value), placement);
+        }
+        if (place.Category != rule.TexcoordNode && place.Category is not ("texcoord" or "geompropvalue"))
             remarks?.Add($"The placement of '{node.Name}' ({place.Category}) is not known here: the map lies as it is.");
-        else if (place.Port(rule.ScalePort)?.Value is not null || place.Port(rule.ShiftPort)?.Value is not null || place.Port(rule.RotatePort)?.Value is not null)
-            return new PlacementTerms(Number(rule.ScalePort, 0, 1), Number(rule.ScalePort, 1, 1), Number(rule.RotatePort, 0, 0), Number(rule.ShiftPort, 0, 0), Number(rule.ShiftPort, 1, 0)).ToPlacement(rule);
+        else if (place.Port("index")?.Value is { } set and not "0")
+            remarks?.Add($"'{node.Name}' lies by UV set {set}; the first UV set is used here.");
         return Looks.Document.Placement.Identity;
+    }
 
-        float Number(string port, int at, float missing) => place.Port(port)?.Value?.Split(',') is { } numbers && numbers.Length > at && float.TryParse(numbers[at], out var number) ? number : missing;
+    private Placement Point(NetworkNode node, Vector2 at, Placement placement)
+    {
+        remarks?.Add($"'{node.Name}' ({node.Category}) has no surface coordinates: by the standard's default it reads one point of its picture.");
+        return Looks.Document.Placement.AtPoint(placement.Apply(at));
+    }
+
+    private static Placement Settings(NetworkNode place, PlacementRule rule)
+    {
+        if (place.Port(rule.ScalePort)?.Value is null && place.Port(rule.ShiftPort)?.Value is null && place.Port(rule.RotatePort)?.Value is null)
+            return Looks.Document.Placement.Identity;
+        var (scale, shift, angle) = (Pair(place.Port(rule.ScalePort)?.Value, 1), Pair(place.Port(rule.ShiftPort)?.Value), Pair(place.Port(rule.RotatePort)?.Value).X);
+        if (rule.OrderPort is { } order && place.Port(order)?.Value == "0")
+            return new PlacementTerms(scale.X, scale.Y, angle, -shift.X, -shift.Y).ToPlacement(rule.ScaledFirst);
+        return new PlacementTerms(scale.X, scale.Y, angle, shift.X, shift.Y).ToPlacement(rule);
+    }
+
+    private static Vector2 Pair(string? text, float missing = 0)
+    {
+        var numbers = text?.Split(',');
+        float Number(int at) => numbers is not null && numbers.Length > at && float.TryParse(numbers[at], out var number) ? number : missing;
+        return new(Number(0), Number(1));
     }
 
     /// <param name="space">The space that a colour says it is in, where it says so itself.</param>

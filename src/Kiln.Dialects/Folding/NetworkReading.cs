@@ -85,9 +85,9 @@ public static class NetworkReading
 
     private static bool IsSaid(LossRule rule, ShadeGraph graph, NetworkExecution execution)
     {
-        if (rule.When is null)
+        if (rule.Condition is not { } condition)
             return true;
-        var value = graph.As(ExpressionGraph.Build(Expression.Parse(rule.When), graph, execution.Input)!.Value, ShadeType.Scalar);
+        var value = graph.As(ExpressionGraph.Build(condition, graph, execution.Input)!.Value, ShadeType.Scalar);
         return !graph.IsConstant(value) || graph[value].Value.X > 0;
     }
 

@@ -132,9 +132,8 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         var node = lanes.Input(rule.Input);
         if (rule.Plain && node is { } own && !graph.IsConstant(own))
             return false;
-        if (rule.When is null || node is null)
+        if (rule.Condition is not { } condition || node is null)
             return changed;
-        var condition = Expression.Parse(rule.When);
         if (condition.Names.Any(name => lanes.Input(name) is null && !NeutralInputs.Find(name).IsTangent))
             return true;
         var value = graph.As(ExpressionGraph.Build(condition, graph, lanes.Input)!.Value, ShadeType.Scalar);

@@ -214,7 +214,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var spaceFits = reading.Kind != ReadingKind.Colour || reading.Space == "raw" || Spaces?.Contains(reading.Space) != false;
         var dataAsColour = reading.Kind != ReadingKind.Colour && reading.Space != "raw";
         return profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour) && spaceFits && !dataAsColour && lookup.Placement.Variation is null && reading is not { Kind: ReadingKind.Direction, Channel: "rg" }
-            && (profile.Image!.ScalePort is null || PlacementTerms.CanSay(profile.Placement!, lookup.Placement));
+            && PlacementTerms.CanSay(profile.Placement!, lookup.Placement);
     }
 
     private IEnumerable<string>? Spaces => profile.Image is { Readings: "named", Spaces: { } named } ? named.Keys : profile.Textures.ColourSpaces;
@@ -247,7 +247,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             ports.AddRange(PlacementPorts(placement));
         else if (Placed(placement) is { } place)
             ports.Add(new(rule.TexcoordPort, "vector2", Node: place));
-        else if (Surface() is { } coordinates)
+        else if (!profile.Placement!.UsualCoordinates && Surface() is { } coordinates)
             ports.Add(new(rule.TexcoordPort, "vector2", Node: coordinates));
         return network.Add(Path.GetFileNameWithoutExtension(file.Name), rule.Node, type, ports);
     }
@@ -259,6 +259,17 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         if (placement.IsIdentity)
             return [];
         var rule = profile.Placement!;
+        if (rule.OrderPort is { } order && !PlacementTerms.InOwnOrder(rule, placement))
+        {
+            var first = PlacementTerms.Of(rule.ScaledFirst, placement);
+            return
+            [
+                new(rule.ScalePort, "vector2", $"{NetworkBuilder.Text(first.ScaleU)}, {NetworkBuilder.Text(first.ScaleV)}"),
+                new(rule.RotatePort, "float", NetworkBuilder.Text(first.Angle)),
+                new(rule.ShiftPort, "vector2", $"{NetworkBuilder.Text(-first.ShiftU)}, {NetworkBuilder.Text(-first.ShiftV)}"),
+                .. (rule.Fixed ?? []).Select(f => new NetworkPort(f.Key, "integer", f.Key == order ? "0" : f.Value)),
+            ];
+        }
         var terms = PlacementTerms.Of(rule, placement);
         return
         [

@@ -4,7 +4,7 @@ using Kiln.Looks.Document;
 
 namespace Kiln.Dialects.Lowering;
 
-/// <summary>A placement in a dialect's own terms, and back. The design's order is rotation, then repeats: t = S·R(−θ)·uv + shift.</summary>
+/// <summary>A placement in a dialect's own terms, and back. The design's order is rotation, then repeats, then the picture's own rotation: t = R(−φ)·S·R(−θ)·uv + shift.</summary>
 public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, float ShiftU, float ShiftV)
 {
     private const float RightAngleTolerance = 1e-4f;
@@ -14,18 +14,35 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
     {
         if (placement.Variation is not null)
             return false;
-        if (rule.Order == "rotate-scale")
-            return true;
-        var quarter = MathF.Abs(MathF.IEEERemainder(placement.RotationDegrees, 90)) < RightAngleTolerance;
-        return quarter || placement.RepeatsU == placement.RepeatsV && placement.MirrorU == placement.MirrorV;
+        return InOwnOrder(rule, placement) || rule.OrderPort is not null && InOwnOrder(rule.ScaledFirst, placement);
     }
+
+    /// <summary>Whether the dialect's usual order says it, so that no other has to be asked for.</summary>
+    public static bool InOwnOrder(PlacementRule rule, Placement placement)
+    {
+        if (IsUniform(placement))
+            return true;
+        // A quarter turn on either side of unequal repeats only exchanges them.
+        return rule.Order == "rotate-scale" ? IsQuarter(placement.PictureRotationDegrees) : IsQuarter(placement.RotationDegrees);
+    }
+
+    private static bool IsQuarter(float degrees) => MathF.Abs(MathF.IEEERemainder(degrees, 90)) < RightAngleTolerance;
+
+    private static bool IsUniform(Placement p) => p.RepeatsU == p.RepeatsV && p.MirrorU == p.MirrorV;
+
+    /// <summary>Whether a rotation lies nearer to a quarter than to a half turn, so that it exchanges the axes.</summary>
+    private static bool Exchanges(float degrees) => MathF.Abs(MathF.IEEERemainder(degrees, 180)) > 45;
 
     public static PlacementTerms Of(PlacementRule rule, Placement placement)
     {
         float su = placement.MirrorU ? -placement.RepeatsU : placement.RepeatsU, sv = placement.MirrorV ? -placement.RepeatsV : placement.RepeatsV;
         var (uu, uv, vu, vv) = placement.Linear;
         var shift = placement.Shift;
-        var degrees = placement.RotationDegrees;
+        // Both rotations as one, on the dialect's side of the repeats.
+        var degrees = placement.RotationDegrees + placement.PictureRotationDegrees;
+        var passed = rule.Order == "rotate-scale" ? placement.PictureRotationDegrees : placement.RotationDegrees;
+        if (!IsUniform(placement) && Exchanges(passed))
+            (su, sv) = (sv, su);
         if (rule.VDown)
         {
             // uv = D·uv' + (0, 1) and t' = D·t + (0, 1) with D = diag(1, −1): rotations change their sense, the shift follows.
@@ -33,8 +50,6 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
             (uv, vu) = (-uv, -vu);
             degrees = -degrees;
         }
-        if (rule.Order == "scale-rotate" && MathF.Abs(MathF.IEEERemainder(degrees, 180)) > 45)
-            (su, sv) = (sv, su);
         if (rule.Pivot is [var px, var py])
             shift += new Vector2(uu * px + uv * py - px, vu * px + vv * py - py);
         if (rule.Shift == "before")
@@ -58,7 +73,9 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
         // In the dialect's own axes: linear part, then the shift as an addition.
         var (sin, cos) = MathF.SinCos(degrees * MathF.PI / 180f);
         var (uu, uv, vu, vv) = rule.Order == "rotate-scale" ? (su * cos, su * sin, -sv * sin, sv * cos) : (su * cos, sv * sin, -su * sin, sv * cos);
-        if (rule.Order == "scale-rotate" && MathF.Abs(MathF.IEEERemainder(degrees, 180)) > 45)
+        // Scaled unequally before it is rotated: a shear, which only the picture's own rotation says.
+        var after = rule.Order != "rotate-scale" && su != sv && !IsQuarter(degrees);
+        if (rule.Order != "rotate-scale" && !after && Exchanges(degrees))
             (su, sv) = (sv, su);
         var shift = new Vector2(ShiftU, ShiftV);
         if (rule.Shift == "before")
@@ -72,7 +89,7 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
             shift = new(shift.X - uv, 1 - shift.Y - vv);
         }
         // Mirroring keeps each repeat in place, which moves the pattern by one repeat: whole numbers do not matter to a repeating picture.
-        return new Placement(MathF.Abs(su), MathF.Abs(sv), degrees, 0, 0, 0, 0, su < 0, sv < 0).WithShift(shift);
+        return new Placement(MathF.Abs(su), MathF.Abs(sv), after ? 0 : degrees, 0, 0, 0, 0, su < 0, sv < 0, PictureRotationDegrees: after ? degrees : 0).WithShift(shift);
     }
 }
 

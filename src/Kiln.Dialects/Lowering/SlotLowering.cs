@@ -48,7 +48,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
             string node;
             if (through is { } lookup)
             {
-                node = Texture(slot, lookup.File, lookup.Placement, false, parts.Select(p => p.Channels));
+                node = Texture(slot, lookup.Image.File, lookup.Image.Placement, false, parts.Select(p => p.Channels), lookup.Strength);
             }
             else
             {
@@ -85,12 +85,14 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
         return NetworkBuilder.Text(convert ? WrittenColour.Of(profile, input, graph.Working, value).Written : value);
     }
 
-    private string Texture(TextureSlot slot, MapFile file, Placement placement, bool isBaked, IEnumerable<string> channels)
+    private string Texture(TextureSlot slot, MapFile file, Placement placement, bool isBaked, IEnumerable<string> channels, float strength = 1)
     {
         // A format of factors tells which channels are in use; a document of nodes has a picture node of its own, and the place decides how it is read.
         List<NetworkPort> ports = profile.Image is { } image
             ? [new(image.FilePort, "filename", network.Texture(file, isBaked)), .. (image.Fixed ?? []).Select(f => new NetworkPort(f.Key, "string", f.Value))]
             : [new("file", "filename", network.Texture(file, isBaked), Space: slot.Space), new("channels", "string", string.Concat(channels))];
+        if (strength != 1)
+            ports.Add(new(slot.Strength!, "float", NetworkBuilder.Text(strength)));
         var rule = profile.Placement!;
         if (!placement.IsIdentity)
         {
@@ -102,16 +104,19 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
         return network.Add(slot.Name, profile.Image?.Node ?? "texture", profile.Image is null ? "color3" : slot.PictureType, ports);
     }
 
-    /// <summary>The one lookup behind all parts, if its file can stand in the slot byte for byte.</summary>
-    private ImageLookup? PassesThrough(TextureSlot slot, List<(string Channels, int Node)> parts, Dictionary<string, int?> mapped)
+    /// <summary>The one lookup behind all parts, if its file can stand in the slot byte for byte, and the strength that the slot itself says.</summary>
+    private (ImageLookup Image, float Strength)? PassesThrough(TextureSlot slot, List<(string Channels, int Node)> parts, Dictionary<string, int?> mapped)
     {
         ImageLookup? common = null;
+        var strength = 1f;
         foreach (var (channels, node) in parts)
         {
             var n = graph[node];
-            // A Y-up picture decoded at full strength is what a normal slot holds.
-            if (n.Op == ShadeOp.DecodeNormal && n.Value.X > 0 == (profile.Normals.Y == NormalY.Down) && graph.IsConstant(n.Inputs[1]) && graph[n.Inputs[1]].Value.X == 1)
-                n = graph[n.Inputs[0]];
+            // A picture with the dialect's own green is what a normal slot holds, at full strength or at the one that the slot says.
+            if (n.Op == ShadeOp.DecodeNormal && n.Value.X > 0 == (profile.Normals.Y == NormalY.Down) && graph.IsConstant(n.Inputs[1]) && (graph[n.Inputs[1]].Value.X == 1 || slot.Strength is not null))
+                (strength, n) = (graph[n.Inputs[1]].Value.X, graph[n.Inputs[0]]);
+            else if (slot.Strength is not null && AffinePicture.Of(graph, node) is { } affine && MathF.Abs(affine.Scale.X + affine.Bias.X - 1) < 1e-6f && affine.Scale.X is > 0 and <= 1)
+                (strength, n) = (affine.Scale.X, graph[affine.Image]);
             if (n.Op != ShadeOp.Image || n.Image is not { } image)
                 return null;
             var reading = image.Reading;
@@ -127,7 +132,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
         foreach (var (channels, input) in slot.Channels.Where(c => parts.All(p => p.Channels != c.Key)))
             if (!(channels == "a" && !common!.File.Channels.Contains("A")) && !(mapped.GetValueOrDefault(input) is { } n && graph.IsConstant(n) && graph[n].Value == Vector3.Zero))
                 return null;
-        return common;
+        return common is null ? null : (common, strength);
     }
 
     private string Why(TextureSlot slot, int node)

@@ -56,14 +56,22 @@ public sealed record ImageRule(
 /// <param name="Shift">"before" (subtracted first) or "after" (added last).</param>
 /// <param name="Node">The transform's own node; null where its ports are on the picture.</param>
 /// <param name="TexcoordNode">A node that gives the surface's coordinates, where the dialect wants one connected to TexcoordPort.</param>
+/// <param name="UsualCoordinates">Whether a picture that nothing places lies on the surface's own coordinates (MaterialX: defaultgeomprop UV0), or wants them connected (USD: st is (0, 0) else).</param>
+/// <param name="OrderPort">A port of the node whose value 0 means that it scales before it rotates and subtracts its shift last, whatever Order and Shift say.</param>
 /// <param name="Pivot">Point about which it turns and scales, in the dialect's own axes, where the shift is added last.</param>
 /// <param name="Sense">"ccw": coordinates are multiplied by R(−angle) in the dialect's own axes; "cw": by R(angle).</param>
 public sealed record PlacementRule(
     string? Node, string? TexcoordNode, string TexcoordPort, string ScalePort, string RotatePort, string ShiftPort, string Scale, string Order, string Shift, string Sense,
-    string Angle = "degrees", bool VDown = false, Dictionary<string, string>? Fixed = null, float[]? Pivot = null);
+    string Angle = "degrees", bool VDown = false, Dictionary<string, string>? Fixed = null, float[]? Pivot = null, bool UsualCoordinates = true, string? OrderPort = null)
+{
+    /// <summary>What the node does where its OrderPort is 0 (MaterialX place2d, operationorder SRT): it scales, rotates, and then subtracts the shift.</summary>
+    [JsonIgnore]
+    public PlacementRule ScaledFirst => this with { Order = "scale-rotate", Shift = "after" };
+}
 
 /// <summary>A texture place of a packed dialect: which inputs lie in which channels, and the factors that multiply them.</summary>
-public sealed record TextureSlot(string Name, string Space, Dictionary<string, string> Channels, Dictionary<string, string>? Factors = null)
+/// <param name="Strength">A number that the picture itself carries: how steep its directions are, or how far its numbers lead away from 1 (glTF: normalTexture.scale, occlusionTexture.strength); null where there is none.</param>
+public sealed record TextureSlot(string Name, string Space, Dictionary<string, string> Channels, Dictionary<string, string>? Factors = null, string? Strength = null)
 {
     /// <summary>Type of a picture that fills the place, in a document of nodes.</summary>
     public string PictureType => Channels.ContainsKey("a") ? "color4" : Channels.ContainsKey("rg") ? "vector3" : Channels.Count > 1 || Channels.ContainsKey("rgb") ? "color3" : "float";
@@ -109,7 +117,12 @@ public sealed record TextureRule(
 
 /// <summary>What the dialect cannot say. The line is reported when the condition holds for the value, or when a map is connected.</summary>
 /// <param name="Plain">Whether it holds for plain values only: a map is heard.</param>
-public sealed record LossRule(string Input, string? When, string Note, bool Plain = false);
+public sealed record LossRule(string Input, string? When, string Note, bool Plain = false)
+{
+    /// <summary>The condition with the profile's terms put in; null where the rule has none.</summary>
+    [JsonIgnore]
+    public Expression? Condition { get; internal set; }
+}
 
 public sealed record NameRule(string Material = "{name}", string Texture = "{material}_{part}");
 

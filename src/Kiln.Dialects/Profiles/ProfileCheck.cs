@@ -52,14 +52,14 @@ public sealed class ProfileCheck
                 if (!NeutralInputs.Exists(rules[i].Input))
                     Say($"{name}/{i}/input", $"A rule about '{rules[i].Input}' is about no neutral input.");
                 if (rules[i].When is { } when)
-                    Formula($"{name}/{i}/when", when, IsNeutral, "no neutral input");
+                    rules[i].Condition = Formula($"{name}/{i}/when", when, n => IsNeutral(n) || neutralTerms.ContainsKey(n), "no neutral input", neutralTerms);
             }
         for (var i = 0; i < profile.Unread.Length; i++)
         {
             if (!inputs.Contains(profile.Unread[i].Input))
                 Say($"unread/{i}/input", $"The dialect has no input '{profile.Unread[i].Input}'.");
             if (profile.Unread[i].When is { } when)
-                Formula($"unread/{i}/when", when, inputs.Contains, "no input of the dialect");
+                profile.Unread[i].Condition = Formula($"unread/{i}/when", when, IsOwn, "no input of the dialect", terms);
         }
         Structure();
     }

@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using System.Text;
+using System.Text.RegularExpressions;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Gltf;
@@ -27,46 +28,59 @@ public static class NetworkDocuments
 
     private static string? Kind(string path) => Path.GetExtension(path).ToLowerInvariant() switch { ".mtlx" => "materialx", ".glb" or ".gltf" => "gltf", ".usda" or ".usdz" => "usd", _ => null };
 
-    /// <summary>The dialect of a document by the surface it names; null where no profile knows it.</summary>
-    public static DialectProfile? DialectOf(string path, DialectProfiles profiles)
+    /// <summary>The dialect of a document by the surface it names, the one that says most where it holds several; null where no profile knows it.</summary>
+    public static DialectProfile? DialectOf(string path, DialectProfiles profiles) => DialectsOf(path, profiles).FirstOrDefault();
+
+    /// <summary>The dialects of all surfaces in a document that a profile knows. A MaterialX network beside a USD preview comes first: it says more.</summary>
+    public static IReadOnlyList<DialectProfile> DialectsOf(string path, DialectProfiles profiles)
     {
         var kind = Kind(path);
         var own = profiles.All.Where(p => p.Document == kind).ToList();
         if (kind == "gltf")
-            return own.FirstOrDefault();
+            return own;
         var bytes = new byte[Math.Min(LongestHead, new FileInfo(path).Length)];
         using (var file = File.OpenRead(path))
             file.ReadExactly(bytes);
         var text = Encoding.UTF8.GetString(bytes);
-        // A layer may hold a MaterialX network beside the preview: that one says more.
-        if (kind == "usd" && profiles.All.FirstOrDefault(p => UsdMaterialXReader.Knows(p) && text.Contains(UsdMaterialXReader.SurfaceOf(p), StringComparison.Ordinal)) is { } beside)
-            return beside;
-        return own.FirstOrDefault(p => text.Contains(kind == "materialx" ? $"<{p.Surface} " : $"\"{p.Surface}\"", StringComparison.Ordinal));
+        bool Says(string word) => text.Contains(word, StringComparison.Ordinal);
+        if (kind == "usd")
+            return [.. profiles.All.Where(p => UsdMaterialXReader.Knows(p) && Says(UsdMaterialXReader.SurfaceOf(p))), .. own.Where(p => Says($"\"{p.Surface}\""))];
+        return [.. own.Where(p => Regex.IsMatch(text, $"<{Regex.Escape(p.Surface)}[\\s/>]", RegexOptions.NonBacktracking))];
     }
 
+    /// <summary>Every material of the document whose surface is of the dialect, in the document's order; never none.</summary>
     /// <param name="texture">Finds the file behind a path as written; null where it is gone: the network comes in all the same, with a map that is missing.</param>
     /// <param name="put">Keeps a picture's bytes and gives their SHA-256.</param>
     /// <param name="beside">The bytes of a file beside a glTF document; null where there is none or it may not be read.</param>
-    /// <exception cref="ExchangeException">It cannot be read; the message is a sentence.</exception>
-    public static Network Read(string path, DialectProfile profile, Func<string, MapFile?> texture, Func<byte[], string> put, Func<string, byte[]?> beside)
+    /// <exception cref="ExchangeException">It cannot be read, or its surfaces are of other dialects; the message is a sentence that names them.</exception>
+    public static IReadOnlyList<Network> Read(string path, DialectProfile profile, Func<string, MapFile?> texture, Func<byte[], string> put, Func<string, byte[]?> beside)
     {
         var kind = Kind(path) ?? throw new ExchangeException($"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf, .usda and .usdz are.");
         if (kind != profile.Document && !(kind == "usd" && UsdMaterialXReader.Knows(profile)))
-            throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}.");
+            throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}, but {KindWords[kind]}.");
         if (kind == "gltf")
             return GltfReader.Read(path, profile, put, beside);
         MapFile Found(string name) => (MapTile.HasToken(name) ? Tiled(name, texture) : texture(name)) ?? Gone(name);
         using var document = File.OpenRead(path);
-        if (path.EndsWith(".usdz", StringComparison.OrdinalIgnoreCase))
+        try
         {
-            var (layer, within) = UsdzArchive.Read(document);
-            texture = name => within(name) is { } bytes ? Picture(name, bytes, put) : null;
-            return Layer(new MemoryStream(layer));
+            if (path.EndsWith(".usdz", StringComparison.OrdinalIgnoreCase))
+            {
+                var (layer, within) = UsdzArchive.Read(document);
+                texture = name => within(name) is { } bytes ? Picture(name, bytes, put) : null;
+                return Layer(new MemoryStream(layer));
+            }
+            return kind == "usd" ? Layer(document) : MaterialXReader.Read(document, profile, Found);
         }
-        return kind == "usd" ? Layer(document) : MaterialXReader.Read(document, profile.Id, Found);
+        catch (ExchangeException e)
+        {
+            throw new ExchangeException($"'{Path.GetFileName(path)}': {e.Message}", e);
+        }
 
-        Network Layer(Stream layer) => profile.Document == "usd" ? UsdaReader.Read(layer, profile, Found) : UsdMaterialXReader.Read(layer, profile, Found);
+        IReadOnlyList<Network> Layer(Stream layer) => profile.Document == "usd" ? UsdaReader.Read(layer, profile, Found) : UsdMaterialXReader.Read(layer, profile, Found);
     }
+
+    private static readonly Dictionary<string, string> KindWords = new() { ["materialx"] = "a MaterialX document", ["gltf"] = "a glTF file", ["usd"] = "a USD layer" };
 
     /// <summary>All tiles of a path with a tile token, in the ten rows that are looked through; null where none is there.</summary>
     private static MapFile? Tiled(string name, Func<string, MapFile?> texture)

@@ -175,6 +175,10 @@ public static class GlbWriter
             images[path] = image;
         }
         channel.SetTexture(0, image, null, TextureWrapMode.REPEAT, TextureWrapMode.REPEAT, TextureMipMapFilter.LINEAR_MIPMAP_LINEAR, TextureInterpolationFilter.LINEAR);
+        if (texture.Port("steepness")?.Value is { } steepness)
+            channel.SetFactor("NormalScale", float.Parse(steepness));
+        if (texture.Port("strength")?.Value is { } strength)
+            channel.SetFactor("OcclusionStrength", float.Parse(strength));
         if (texture.Port("scale")?.Value is { } scale)
             channel.SetTransform(Pair(texture.Port("offset")!.Value!), Pair(scale), float.Parse(texture.Port("rotation")!.Value!));
     }

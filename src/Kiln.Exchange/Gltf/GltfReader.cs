@@ -7,7 +7,7 @@ using SharpGLTF.Schema2;
 
 namespace Kiln.Exchange.Gltf;
 
-/// <summary>Reads the first material of a glTF 2.0 file (.glb or .gltf) as a network of places and factors: core, KHR_materials_ior, _specular, _emissive_strength, _clearcoat, _sheen, _transmission, _volume, _dispersion, _anisotropy, _iridescence, KHR_texture_transform, and the archived KHR_materials_pbrSpecularGlossiness.</summary>
+/// <summary>Reads the materials of a glTF 2.0 file (.glb or .gltf), each as a network of places and factors: core, KHR_materials_ior, _specular, _emissive_strength, _clearcoat, _sheen, _transmission, _volume, _dispersion, _anisotropy, _iridescence, KHR_texture_transform, and the archived KHR_materials_pbrSpecularGlossiness.</summary>
 public static class GltfReader
 {
     private const long LargestFile = 1L << 30;
@@ -26,32 +26,42 @@ public static class GltfReader
     /// <param name="store">Keeps a picture's bytes and gives their SHA-256.</param>
     /// <param name="beside">Gives the bytes of a file it names beside itself. The caller decides what may be read: a name in the file may lead anywhere. Null: only what is within it.</param>
     /// <exception cref="ExchangeException">It is no glTF file, is damaged, or has no material.</exception>
-    public static Network Read(string path, DialectProfile profile, Func<byte[], string> store, Func<string, byte[]?>? beside = null)
+    public static IReadOnlyList<Network> Read(string path, DialectProfile profile, Func<byte[], string> store, Func<string, byte[]?>? beside = null)
+    {
+        var model = Opened(path, beside);
+        if (model.LogicalMaterials.Count == 0)
+            throw new ExchangeException($"'{Path.GetFileName(path)}' has no material.");
+        return [.. model.LogicalMaterials.Select(m => Of(m, string.IsNullOrWhiteSpace(m.Name) ? Path.GetFileNameWithoutExtension(path) : m.Name, profile, store))];
+    }
+
+    private static ModelRoot Opened(string path, Func<string, byte[]?>? beside)
     {
         if (new FileInfo(path).Length > LargestFile)
             throw new ExchangeException($"'{Path.GetFileName(path)}' is larger than {LargestFile >> 20} MB.");
-        ModelRoot model;
         try
         {
             var own = Path.GetFileName(path);
             var context = ReadContext.Create(name => name == own ? File.ReadAllBytes(path) : beside?.Invoke(Uri.UnescapeDataString(name)) ?? throw new ExchangeException($"it names '{name}', which is not there."));
             context.Validation = SharpGLTF.Validation.ValidationMode.TryFix;
-            model = context.ReadSchema2(own);
+            return context.ReadSchema2(own);
         }
         catch (Exception e) when (e is not OutOfMemoryException)
         {
             throw new ExchangeException($"'{Path.GetFileName(path)}' cannot be read as glTF: {e.Message.ReplaceLineEndings(" ")}", e);
         }
-        var material = model.LogicalMaterials.Count > 0 ? model.LogicalMaterials[0] : throw new ExchangeException($"'{Path.GetFileName(path)}' has no material.");
+    }
+
+    private static Network Of(Material material, string name, DialectProfile profile, Func<byte[], string> store)
+    {
         var (nodes, textures, ports) = (new List<NetworkNode>(), new Dictionary<string, NetworkTexture>(), new List<NetworkPort>());
-        foreach (var (name, slot, space, read) in Places)
-            if (material.FindChannel(name) is { Texture.PrimaryImage: { } image } channel)
-                ports.Add(new(slot, "color3", Node: Texture(channel, image, slot, space, read, material.Alpha == SharpGLTF.Schema2.AlphaMode.OPAQUE && (name is "BaseColor" or "Diffuse"), nodes, textures, store)));
+        foreach (var (channelName, slot, space, read) in Places)
+            if (material.FindChannel(channelName) is { Texture.PrimaryImage: { } image } channel)
+                ports.Add(new(slot, "color3", Node: Texture(channel, image, slot, space, read, material.Alpha == SharpGLTF.Schema2.AlphaMode.OPAQUE && (channelName is "BaseColor" or "Diffuse"), nodes, textures, store)));
         Factors(material, ports);
         // The archived materials are converted as their published formula says, in the primaries it was written for.
         var working = material.FindChannel("SpecularGlossiness") is null ? "acescg" : "lin_rec709";
         nodes.Add(new NetworkNode("surface", profile.Surface, "surfaceshader", [.. ports]));
-        return new(profile.Id, string.IsNullOrWhiteSpace(material.Name) ? Path.GetFileNameWithoutExtension(path) : material.Name, working, [.. nodes], [.. textures.Values]);
+        return new(profile.Id, name, working, [.. nodes], [.. textures.Values]);
     }
 
     private static void Factors(Material material, List<NetworkPort> ports)
@@ -126,6 +136,10 @@ public static class GltfReader
             textures[path] = new(path, isOpaque && read == "rgba" && file.Channels.Count == 4 ? file with { Channels = ["R", "G", "B"] } : file, false);
         }
         var ports = new List<NetworkPort> { new("file", "filename", path, Space: space), new("channels", "string", read) };
+        if (slot is "normalTexture" or "clearcoatNormalTexture" && channel.GetFactor("NormalScale") is not 1 and var steepness)
+            ports.Add(new("steepness", "float", steepness.ToString("R")));
+        if (slot == "occlusionTexture" && channel.GetFactor("OcclusionStrength") is not 1 and var strength)
+            ports.Add(new("strength", "float", strength.ToString("R")));
         if (channel.TextureTransform is { } t)
             ports.AddRange([new("scale", "vector2", $"{t.Scale.X:R}, {t.Scale.Y:R}"), new("rotation", "float", $"{t.Rotation:R}"), new("offset", "vector2", $"{t.Offset.X:R}, {t.Offset.Y:R}")]);
         nodes.Add(new(slot, "texture", "color3", [.. ports]));

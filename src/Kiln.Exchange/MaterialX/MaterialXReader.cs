@@ -1,55 +1,38 @@
 using System.Collections.Immutable;
 using System.Xml;
 using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 
 namespace Kiln.Exchange.MaterialX;
 
-/// <summary>Reads the first material of a MaterialX document back into a network: nodes at the top and in node graphs, which are opened. Entities and includes are never followed.</summary>
+/// <summary>Reads the materials of a MaterialX document into networks: nodes at the top and in node graphs, which are opened. Entities and includes are never followed.</summary>
 public static class MaterialXReader
 {
-    private const int MaximumNodes = 10_000;
+    private const int MaximumNodes = 10_000, MaximumDepth = 64;
 
-    /// <param name="texture">Finds the file behind a path as written, or null when it is gone.</param>
+    /// <summary>Every material of the document whose surface is in it, in the document's order, whatever its dialect is called.</summary>
+    /// <param name="texture">Finds the file behind a path, which carries the fileprefix in force; null when it is gone.</param>
     /// <exception cref="ExchangeException">The text is no MaterialX document or contradicts itself.</exception>
-    public static Network Read(Stream document, string dialect, Func<string, MapFile?> texture)
+    public static IReadOnlyList<Network> Read(Stream document, DialectProfile profile, Func<string, MapFile?> texture)
     {
-        var content = new Content();
-        string? space = null;
-        try
-        {
-            using var xml = XmlReader.Create(document, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = 32 << 20, IgnoreWhitespace = true, IgnoreComments = true });
-            while (xml.Read())
-            {
-                if (xml.NodeType != XmlNodeType.Element || xml.Prefix == "xi")
-                    continue;
-                if (xml.Depth == 0)
-                {
-                    if (xml.Name != "materialx")
-                        throw new ExchangeException("The document is no MaterialX document: its first element is not 'materialx'.");
-                    space = xml.GetAttribute("colorspace");
-                }
-                else if (xml.Name is "nodedef" or "typedef" or "look" or "implementation" or "geominfo")
-                {
-                    xml.Skip();
-                }
-                else if (xml.Name == "nodegraph")
-                {
-                    Graph(xml, content);
-                }
-                else
-                {
-                    content.Add(Element(xml, ""));
-                }
-            }
-        }
-        catch (XmlException e)
-        {
-            throw new ExchangeException($"The document cannot be read at line {e.LineNumber}: {e.Message}", e);
-        }
-        if (content.Nodes.Values.FirstOrDefault(n => n.Category == Material && n.Port("surfaceshader")?.Node is { } s && content.Nodes.ContainsKey(s)) is not { } material)
+        var (content, space) = Content.Of(document);
+        var materials = content.Materials.ToList();
+        if (materials.Count == 0)
             throw new ExchangeException("The document has no material whose surface is in it.");
-        return Of(content, material, dialect, space ?? "lin_rec709", texture);
+        string Surface(NetworkNode material) => content.Nodes[material.Port("surfaceshader")!.Node!].Category;
+        var own = materials.Where(m => Surface(m) == profile.Surface).ToList();
+        if (own.Count == 0)
+            throw new ExchangeException($"The document has no surface of {profile.Title}; it has {string.Join(" and ", materials.Select(Surface).Distinct().Take(4))}.");
+        return [.. own.Select(m => Of(content, m, profile.Id, space ?? "lin_rec709", texture))];
+    }
+
+    /// <summary>Categories of the surfaces that the document's materials have, by the materials' names.</summary>
+    /// <exception cref="ExchangeException">The text is no MaterialX document.</exception>
+    public static IReadOnlyList<(string Material, string Surface)> Surfaces(Stream document)
+    {
+        var (content, _) = Content.Of(document);
+        return [.. content.Materials.Select(m => (m.Name, content.Nodes[m.Port("surfaceshader")!.Node!].Category))];
     }
 
     private const string Material = "surfacematerial";
@@ -76,9 +59,10 @@ public static class MaterialXReader
     }
 
     /// <summary>A node graph's nodes, under its name; its inputs and outputs stand for what they are connected to.</summary>
-    private static void Graph(XmlReader xml, Content content)
+    private static void Graph(XmlReader xml, Content content, Scope outer)
     {
         var graph = xml.GetAttribute("name") ?? "";
+        var scope = outer.Within(xml);
         if (xml.IsEmptyElement)
             return;
         var faces = new Dictionary<string, NetworkPort>();
@@ -87,41 +71,64 @@ public static class MaterialXReader
         within.Read();
         while (within.Read())
         {
+            TooDeep(within);
             if (within.NodeType != XmlNodeType.Element)
                 continue;
             if (within.Name == "input")
-                faces[within.GetAttribute("name") ?? ""] = Port(within, "");
+                faces[within.GetAttribute("name") ?? ""] = Port(within, "", scope);
             else
-                inner.Add(Element(within, graph + "/"));
+                inner.Add(Element(within, graph + "/", scope));
         }
         foreach (var node in inner)
             content.Add(node with { Ports = [.. node.Ports.Select(p => p.Node == Face && faces.TryGetValue(p.Output!, out var face) ? face with { Name = p.Name, Type = p.Type } : p.Node == Face ? p with { Node = null, Output = null } : p)] });
     }
 
+    /// <summary>What elements inherit from those around them: the nearest prefix of file names and colour space count, as in the MaterialX library (getActiveFilePrefix, getActiveColorSpace).</summary>
+    private sealed record Scope(string Prefix, string? Space)
+    {
+        public static readonly Scope None = new("", null);
+
+        public Scope Within(XmlReader xml) => new(xml.GetAttribute("fileprefix") ?? Prefix, xml.GetAttribute("colorspace") ?? Space);
+    }
+
+    private static void TooDeep(XmlReader xml)
+    {
+        if (xml.Depth > MaximumDepth)
+            throw new ExchangeException($"The document is nested more than {MaximumDepth} elements deep.");
+    }
+
     /// <summary>Stands for the inputs of a graph until they are known.</summary>
     private const string Face = "\u0001";
 
-    private static NetworkNode Element(XmlReader xml, string prefix)
+    private static NetworkNode Element(XmlReader xml, string prefix, Scope outer)
     {
+        var scope = outer.Within(xml);
         var (category, name, type) = (xml.Name, prefix + (xml.GetAttribute("name") ?? ""), xml.GetAttribute("type") ?? "");
         if (category == "output")
-            return new(name, category, type, [Port(xml, prefix) with { Name = "in" }]);
+            return new(name, category, type, [Port(xml, prefix, outer) with { Name = "in" }]);
         var ports = new List<NetworkPort>();
         if (!xml.IsEmptyElement)
         {
             using var inner = xml.ReadSubtree();
             inner.Read();
             while (inner.Read())
+            {
+                TooDeep(inner);
                 if (inner.NodeType == XmlNodeType.Element && inner.Name == "input")
-                    ports.Add(Port(inner, prefix));
+                    ports.Add(Port(inner, prefix, scope));
+            }
         }
         return new(name, category, type, [.. ports]);
     }
 
-    private static NetworkPort Port(XmlReader xml, string prefix)
+    private static NetworkPort Port(XmlReader xml, string prefix, Scope outer)
     {
         string? From(string attribute) => xml.GetAttribute(attribute);
-        var port = new NetworkPort(From("name") ?? "", From("type") ?? "", From("value"), Space: From("colorspace"));
+        var (type, value, scope) = (From("type") ?? "", From("value"), outer.Within(xml));
+        if (type == "filename" && !string.IsNullOrEmpty(value))
+            value = scope.Prefix + value;
+        // Numbers have no colour space, whatever stands around them.
+        var port = new NetworkPort(From("name") ?? "", type, value, Space: type is "filename" or "color3" or "color4" ? scope.Space : From("colorspace"));
         if (From("interfacename") is { } face)
             return port with { Value = null, Node = Face, Output = face };
         if (From("nodegraph") is { } graph)
@@ -132,6 +139,58 @@ public static class MaterialXReader
     private sealed class Content
     {
         public Dictionary<string, NetworkNode> Nodes { get; } = [];
+
+        /// <summary>Materials whose surface is in the document. A surface in a graph is reached through the graph's output.</summary>
+        public IEnumerable<NetworkNode> Materials => Nodes.Values.Where(n => n.Category == Material && n.Port("surfaceshader")?.Node is { } s && Nodes.ContainsKey(s));
+
+        /// <summary>A document's nodes, and the colour space that it names for its values.</summary>
+        public static (Content Content, string? Space) Of(Stream document)
+        {
+            var content = new Content();
+            string? space = null;
+            var scope = Scope.None;
+            try
+            {
+                using var xml = XmlReader.Create(document, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = 32 << 20, IgnoreWhitespace = true, IgnoreComments = true });
+                while (xml.Read())
+                {
+                    TooDeep(xml);
+                    if (xml.NodeType != XmlNodeType.Element || xml.Prefix == "xi")
+                        continue;
+                    if (xml.Depth == 0)
+                    {
+                        if (xml.Name != "materialx")
+                            throw new ExchangeException("The document is no MaterialX document: its first element is not 'materialx'.");
+                        // The document's own space is the network's; only what lies nearer is said of a value.
+                        (space, scope) = (xml.GetAttribute("colorspace"), scope.Within(xml) with { Space = null });
+                    }
+                    else if (xml.Name is "nodedef" or "typedef" or "look" or "implementation" or "geominfo")
+                    {
+                        Passed(xml);
+                    }
+                    else if (xml.Name == "nodegraph")
+                    {
+                        Graph(xml, content, scope);
+                    }
+                    else
+                    {
+                        content.Add(Element(xml, "", scope));
+                    }
+                }
+            }
+            catch (XmlException e)
+            {
+                throw new ExchangeException($"The document cannot be read at line {e.LineNumber}: {e.Message}", e);
+            }
+            return (content, space);
+        }
+
+        private static void Passed(XmlReader xml)
+        {
+            using var within = xml.ReadSubtree();
+            while (within.Read())
+                TooDeep(within);
+        }
 
         public void Add(NetworkNode node)
         {

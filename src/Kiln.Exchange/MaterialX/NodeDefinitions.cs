@@ -139,6 +139,9 @@ public static class NodeDefinitions
             xml.WriteAttributeString("type", input.Type);
             if (input.Value is not null)
                 xml.WriteAttributeString("value", input.Value);
+            else if (input.Type == "vector2")
+                // Coordinates that are not connected are the surface's own, as of the standard's image nodes.
+                xml.WriteAttributeString("defaultgeomprop", "UV0");
             xml.WriteEndElement();
         }
         xml.WriteStartElement("output");

@@ -21,10 +21,10 @@ internal static class StandardNodes
         _ => [node],
     };
 
-    /// <summary>Called so where it scales before it turns, and unequally: no placement here says that.</summary>
-    public const string Sheared = "place2d that scales before it turns";
-
-    /// <summary>The node's own graph: about a pivot, in one of two orders. Either is L·uv plus a shift; written back without a pivot as L·(uv − offset).</summary>
+    /// <summary>
+    /// The node's own graph (NG_place2d_vector2 of the standard library): about a pivot, in one of two orders. Either is L·uv plus a shift; restated without a pivot as L·(uv − offset)
+    /// in order 1 (rotate, then scale). Only where it scales unequally before it rotates does order 0 stay: L·uv − offset.
+    /// </summary>
     private static NetworkNode Placed(NetworkNode node)
     {
         var scaleFirst = node.Port("operationorder")?.Value is null or "0";
@@ -32,18 +32,22 @@ internal static class StandardNodes
         var degrees = node.Port("rotate")?.Value is { } told && float.TryParse(told, out var number) ? number : 0;
         var (sin, cos) = MathF.SinCos(degrees * MathF.PI / 180);
         var quarters = MathF.Abs(MathF.IEEERemainder(degrees, 90)) < 1e-4f;
-        if (scaleFirst && scale.U != scale.V && !quarters)
-            return node with { Category = Sheared };
+        var shears = scaleFirst && scale.U != scale.V && !quarters;
         if (scaleFirst && quarters && MathF.Abs(MathF.IEEERemainder(degrees, 180)) > 45)
             scale = (scale.V, scale.U);
         var (shiftU, shiftV) = scaleFirst ? Behind(offset.U - pivot.U, offset.V - pivot.V) : Behind(-pivot.U, -pivot.V);
+        if (shears)
+            // p − L·p − offset as what is subtracted last; L = R·S⁻¹.
+            return With(offset.U - pivot.U + cos * pivot.U / scale.U + sin * pivot.V / scale.V, offset.V - pivot.V - sin * pivot.U / scale.U + cos * pivot.V / scale.V);
         var (u, v) = scaleFirst ? (pivot.U + shiftU, pivot.V + shiftV) : (pivot.U + offset.U + shiftU, pivot.V + offset.V + shiftV);
-        return node with
+        return With(u, v);
+
+        NetworkNode With(float x, float y) => node with
         {
             Ports =
             [
                 .. node.Ports.Where(p => p.Name == "texcoord"),
-                new("scale", "vector2", $"{scale.U:R}, {scale.V:R}"), new("rotate", "float", $"{degrees:R}"), new("offset", "vector2", $"{u:R}, {v:R}"), new("operationorder", "integer", "1"),
+                new("scale", "vector2", $"{scale.U:R}, {scale.V:R}"), new("rotate", "float", $"{degrees:R}"), new("offset", "vector2", $"{x:R}, {y:R}"), new("operationorder", "integer", shears ? "0" : "1"),
             ],
         };
 
@@ -59,14 +63,19 @@ internal static class StandardNodes
         var shift = Pair(node, "uvoffset", 0);
         var ports = node.Ports.Where(p => p.Name is "file" or "default" or "filtertype");
         if ((u, v, shift.U, shift.V) == (1, 1, 0, 0))
-            return [node with { Category = "image", Ports = [.. ports] }];
+            return [node with { Category = "image", Ports = [.. ports, .. node.Ports.Where(p => p.Name == "texcoord")] }];
         // The tiled image multiplies the coordinates and then subtracts; the placement subtracts first and then divides.
         var place = new NetworkNode(node.Name + "_place", "place2d", "vector2",
         [
+            node.Port("texcoord") is { } given ? given : new("texcoord", "vector2", Node: SurfaceCoordinates(node)),
             new("scale", "vector2", $"{1 / u:R}, {1 / v:R}"), new("rotate", "float", "0"), new("offset", "vector2", $"{shift.U / repeats.U:R}, {shift.V / repeats.V:R}"), new("operationorder", "integer", "1"),
         ]);
-        return [place, node with { Category = "image", Ports = [.. ports, new("texcoord", "vector2", Node: place.Name)] }];
+        NetworkNode[] coordinates = node.Port("texcoord") is null ? [new(SurfaceCoordinates(node), "texcoord", "vector2", [])] : [];
+        return [.. coordinates, place, node with { Category = "image", Ports = [.. ports, new("texcoord", "vector2", Node: place.Name)] }];
     }
+
+    /// <summary>A tiled image whose coordinates are not connected lies on the surface's own (defaultgeomprop UV0); a placement has to be told so.</summary>
+    private static string SurfaceCoordinates(NetworkNode node) => node.Name + "_coordinates";
 
     private static (float U, float V) Pair(NetworkNode node, string port, float otherwise) =>
         node.Port(port)?.Value?.Split(',') is [var u, var v] && float.TryParse(u, out var x) && float.TryParse(v, out var y) && (otherwise == 0 || x * y != 0) ? (x, y) : (otherwise, otherwise);

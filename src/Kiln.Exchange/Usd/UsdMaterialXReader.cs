@@ -5,7 +5,7 @@ using Kiln.Looks.Document;
 
 namespace Kiln.Exchange.Usd;
 
-/// <summary>Reads the MaterialX network of a USD text layer: the first material that has one of the dialect's kind, beside another network or alone.</summary>
+/// <summary>Reads the MaterialX network of a USD text layer: the materials that have one of the dialect's kind, beside another network or alone.</summary>
 public static class UsdMaterialXReader
 {
     private const int MostSteps = 500;
@@ -18,11 +18,12 @@ public static class UsdMaterialXReader
 
     /// <param name="texture">Finds the file behind a path as written.</param>
     /// <exception cref="ExchangeException">It is no USD text, or has no such material.</exception>
-    public static Network Read(Stream layer, DialectProfile profile, Func<string, MapFile> texture)
+    public static IReadOnlyList<Network> Read(Stream layer, DialectProfile profile, Func<string, MapFile> texture)
     {
         using var reader = new StreamReader(layer);
         var prims = UsdText.Parse(reader.ReadToEnd()).All.Where(p => p.Path.Length > 0).GroupBy(p => p.Path).ToDictionary(g => g.Key, g => g.First());
         var walk = new Walk(prims);
+        var found = new List<Network>();
         foreach (var material in prims.Values.Where(p => p.Type == "Material"))
             if (walk.Shader(material, UsdMaterialX.SurfaceOutput, "outputs:surface") is { } surface && walk.Find(surface)?.Category == profile.Surface)
             {
@@ -31,9 +32,9 @@ public static class UsdMaterialXReader
                 var plain = nodes.SelectMany(n => n.Ports).Where(p => p.Type is "color3" or "color4" && p.Value is not null).ToList();
                 var space = plain.Count == 0 ? "acescg" : plain.Select(p => p.Space).FirstOrDefault(s => s is not null) ?? "lin_rec709";
                 var displacement = walk.Shader(material, UsdMaterialX.DisplacementOutput, "outputs:displacement");
-                return MaterialXReader.Of(nodes, material.Path[(material.Path.LastIndexOf('/') + 1)..], walk.NameOf(surface), displacement is null ? null : walk.NameOf(displacement), profile.Id, space, texture);
+                found.Add(MaterialXReader.Of(nodes, material.Path[(material.Path.LastIndexOf('/') + 1)..], walk.NameOf(surface), displacement is null ? null : walk.NameOf(displacement), profile.Id, space, texture));
             }
-        throw new ExchangeException($"The layer has no material with a surface of {profile.Title}.");
+        return found.Count > 0 ? found : throw new ExchangeException($"The layer has no material with a surface of {profile.Title}.");
     }
 
     private sealed class Walk(Dictionary<string, UsdPrim> prims)

@@ -203,17 +203,36 @@ public static partial class UsdText
             return first;
         }
 
-        private IEnumerable<double> Tuple()
+        /// <summary>The numbers of a tuple, in order; tuples within it (a matrix) are opened.</summary>
+        private List<double> Tuple()
         {
-            Expect('(');
-            while (Peek() != ')')
+            var result = new List<double>();
+            var depth = 0;
+            do
             {
-                foreach (var n in Peek() == '(' ? Tuple().ToList() : new List<double> { Number(Word()) })
-                    yield return n;
-                if (Peek() == ',')
-                    at++;
+                switch (Peek())
+                {
+                    case '(':
+                        if (++depth > MaximumDepth)
+                            throw Error("brackets are nested too deeply");
+                        at++;
+                        break;
+                    case ')':
+                        depth--;
+                        at++;
+                        break;
+                    case ',':
+                        at++;
+                        break;
+                    case '\0':
+                        throw Error("')' is missing");
+                    default:
+                        result.Add(Number(Word()));
+                        break;
+                }
             }
-            at++;
+            while (depth > 0);
+            return result;
         }
 
         private List<double> List()

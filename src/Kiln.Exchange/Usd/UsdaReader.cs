@@ -4,22 +4,32 @@ using Kiln.Looks.Document;
 
 namespace Kiln.Exchange.Usd;
 
-/// <summary>Reads the first material of a USD text layer whose surface is of the dialect's kind.</summary>
+/// <summary>Reads the materials of a USD text layer whose surface is of the dialect's kind, in the layer's order.</summary>
 public static class UsdaReader
 {
     private const int MaximumDepth = 200;
 
     /// <param name="texture">Finds the file behind a path as written.</param>
     /// <exception cref="ExchangeException">It is no USD text, or has no such material.</exception>
-    public static Network Read(Stream layer, DialectProfile profile, Func<string, MapFile> texture)
+    public static IReadOnlyList<Network> Read(Stream layer, DialectProfile profile, Func<string, MapFile> texture)
     {
         using var reader = new StreamReader(layer);
         var prims = UsdText.Parse(reader.ReadToEnd()).All.Where(p => p.Path.Length > 0).GroupBy(p => p.Path).ToDictionary(g => g.Key, g => g.First());
-        foreach (var material in prims.Values.Where(p => p.Type == "Material"))
-            if (material.Find("outputs:surface")?.Connection is { } surface && prims.GetValueOrDefault(Split(surface).Prim) is { } shader && shader.Find("info:id")?.Text == profile.Surface)
-                return new Walk(profile, prims, texture).Network(material, shader);
-        throw new ExchangeException($"The layer has no material with a surface of {profile.Title}.");
+        var surfaces = Surfaces(prims).ToList();
+        var own = surfaces.Where(s => s.Shader.Find("info:id")!.Text == profile.Surface).ToList();
+        if (own.Count == 0)
+            throw new ExchangeException($"The layer has no material with a surface of {profile.Title}{(surfaces.Count == 0 ? "" : $"; it has {string.Join(" and ", surfaces.Select(s => s.Shader.Find("info:id")!.Text).Distinct().Take(4))}")}.");
+        return [.. own.Select(s => new Walk(profile, prims, texture).Network(s.Material, s.Shader))];
     }
+
+    private static IEnumerable<(UsdPrim Material, UsdPrim Shader)> Surfaces(Dictionary<string, UsdPrim> prims) =>
+        from material in prims.Values
+        where material.Type == "Material"
+        let surface = material.Find("outputs:surface")?.Connection
+        where surface is not null
+        let shader = prims.GetValueOrDefault(Split(surface).Prim)
+        where shader?.Find("info:id")?.Text is not null
+        select (material, shader);
 
     private static (string Prim, string Property) Split(string connection) => connection.LastIndexOf('.') is > 0 and var dot ? (connection[..dot], connection[(dot + 1)..]) : (connection, "");
 
@@ -33,7 +43,8 @@ public static class UsdaReader
         public Network Network(UsdPrim material, UsdPrim shader)
         {
             Node(shader, 0);
-            return new(profile.Id, material.Path[(material.Path.LastIndexOf('/') + 1)..], "acescg", [.. nodes], [.. textures.Values]);
+            // A specular workflow is converted by a published formula, in the primaries it was written for.
+            return new(profile.Id, material.Path[(material.Path.LastIndexOf('/') + 1)..], shader.Find("inputs:useSpecularWorkflow")?.Numbers is [not 0, ..] ? "lin_rec709" : "acescg", [.. nodes], [.. textures.Values]);
         }
 
         private string Node(UsdPrim prim, int depth)

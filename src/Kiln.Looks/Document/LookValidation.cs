@@ -146,12 +146,12 @@ public static class LookValidation
 
     private static void CheckPlacement(Placement p)
     {
-        if (!float.IsFinite(p.RepeatsU + p.RepeatsV + p.RotationDegrees + p.OffsetU + p.OffsetV + p.PivotU + p.PivotV) || p.RepeatsU <= 0 || p.RepeatsV <= 0)
+        if (!float.IsFinite(p.RepeatsU + p.RepeatsV + p.RotationDegrees + p.PictureRotationDegrees + p.OffsetU + p.OffsetV + p.PivotU + p.PivotV) || p.RepeatsU <= 0 || p.RepeatsV <= 0)
             throw new LookException("A placement needs finite numbers and more than zero repeats; use mirroring to turn a picture over.");
         if (p.Variation is { } v && (v.Cells is < 2 or > 256 || v.Cells % 2 != 0 || !(v.TurnDegrees is >= 0 and <= 180)))
             throw new LookException("Varied tiles need an even number of cells from 2 to 256 and a turn between 0 and 180 degrees.");
         // Unequal repeats squeeze a picture; turned in its own squeezed square it would be sheared.
-        if (p.Variation is { TurnDegrees: > 0 } && p.RepeatsU != p.RepeatsV)
+        if (p.Variation is { TurnDegrees: > 0 } && (p.RepeatsU != p.RepeatsV || p.PictureRotationDegrees != 0))
             throw new LookException("Tiles are turned only where the picture repeats as often along both axes.");
     }
 

@@ -13,11 +13,26 @@ public sealed record TileVariation(int Cells = 8, float TurnDegrees = 0, int See
 /// (<paramref name="RepeatsU"/> × <paramref name="RepeatsV"/> times over one unit of UV), rotated counter-clockwise about the pivot, then moved by the offset;
 /// mirroring swaps left and right, or top and bottom, of every repeat in place.
 /// </summary>
+/// <param name="PictureRotationDegrees">
+/// A second rotation, counter-clockwise, after the repeats and about the picture's own origin: with unequal repeats it shears, as documents do that scale before they rotate
+/// (KHR_texture_transform, UsdTransform2d). Rotation, repeats and second rotation together are any linear map (singular value decomposition).
+/// </param>
 public sealed record Placement(
     float RepeatsU = 1, float RepeatsV = 1, float RotationDegrees = 0, float OffsetU = 0, float OffsetV = 0,
-    float PivotU = 0.5f, float PivotV = 0.5f, bool MirrorU = false, bool MirrorV = false, TileVariation? Variation = null)
+    float PivotU = 0.5f, float PivotV = 0.5f, bool MirrorU = false, bool MirrorV = false, TileVariation? Variation = null, float PictureRotationDegrees = 0)
 {
     public static readonly Placement Identity = new();
+
+    /// <summary>Small enough that a whole surface lies within one texel of any picture.</summary>
+    private const float PointRepeats = 1e-6f;
+
+    /// <summary>One point of the picture all over the surface: what a placement without surface coordinates reads.</summary>
+    /// <param name="at">In the picture, u to the right and v up.</param>
+    public static Placement AtPoint(Vector2 at) => new(PointRepeats, PointRepeats, 0, -at.X / PointRepeats, -at.Y / PointRepeats, 0, 0);
+
+    /// <summary>Whether it reads one point of the picture.</summary>
+    [JsonIgnore]
+    public bool IsPoint => RepeatsU <= PointRepeats && RepeatsV <= PointRepeats;
 
     [JsonIgnore]
     public bool IsIdentity => this with { PivotU = 0.5f, PivotV = 0.5f } == Identity;
@@ -30,8 +45,17 @@ public sealed record Placement(
         {
             var (sin, cos) = MathF.SinCos(RotationDegrees * MathF.PI / 180f);
             float su = MirrorU ? -RepeatsU : RepeatsU, sv = MirrorV ? -RepeatsV : RepeatsV;
-            return (su * cos, su * sin, -sv * sin, sv * cos);
+            return Turned(su * cos, su * sin, -sv * sin, sv * cos);
         }
+    }
+
+    /// <summary>A linear part after the picture's own rotation.</summary>
+    private (float Uu, float Uv, float Vu, float Vv) Turned(float uu, float uv, float vu, float vv)
+    {
+        if (PictureRotationDegrees == 0)
+            return (uu, uv, vu, vv);
+        var (sin, cos) = MathF.SinCos(PictureRotationDegrees * MathF.PI / 180f);
+        return (cos * uu + sin * vu, cos * uv + sin * vv, cos * vu - sin * uu, cos * vv - sin * uv);
     }
 
     /// <summary>The constant part: picture = Linear · surface + Shift.</summary>
@@ -43,6 +67,11 @@ public sealed record Placement(
             var (uu, uv, vu, vv) = Linear;
             float pu = OffsetU + PivotU, pv = OffsetV + PivotV;
             var mirrored = new Vector2(MirrorU ? 1 - RepeatsU * PivotU : RepeatsU * PivotU, MirrorV ? 1 - RepeatsV * PivotV : RepeatsV * PivotV);
+            if (PictureRotationDegrees != 0)
+            {
+                var (cosines, sines, minus, same) = Turned(1, 0, 0, 1);
+                mirrored = new(cosines * mirrored.X + sines * mirrored.Y, minus * mirrored.X + same * mirrored.Y);
+            }
             return mirrored - new Vector2(uu * pu + uv * pv, vu * pu + vv * pv);
         }
     }

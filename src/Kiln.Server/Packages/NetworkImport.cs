@@ -39,12 +39,22 @@ public sealed class NetworkImport(DialectProfiles profiles, MapTextures textures
             var path = Path.Combine(staging, $"network{looks.Count}{Path.GetExtension(document.Path)}");
             Directory.CreateDirectory(staging);
             File.Copy(document.LocalPath, path, overwrite: true);
-            var profile = NetworkDocuments.DialectOf(path, profiles) ?? throw new ExchangeException($"'{Path.GetFileName(document.Path)}' is in no dialect that is known here.");
+            var known = NetworkDocuments.DialectsOf(path, profiles);
+            if (known.Count == 0)
+                throw new ExchangeException($"'{Path.GetFileName(document.Path)}' is in no dialect that is known here.");
             var folder = document.Path.Contains('/', StringComparison.Ordinal) ? document.Path[..(document.Path.LastIndexOf('/') + 1)] : "";
             // Only what came in the same delivery, by its path there: nothing of this disk.
             DeliveredFile? Beside(string name) => byPath.GetValueOrDefault(folder + name.Replace('\\', '/'));
-            var network = NetworkDocuments.Read(path, profile, name => Beside(name) is { } texture ? Map(texture) : null, Kept, name => Beside(name) is { } other ? File.ReadAllBytes(other.LocalPath) : null);
-            looks.Add(await NetworkReading.ReadAsync(profile, network, name => colour.Current.Names?.OursFor(name) ?? name, new Bakery(textures, store), cancel));
+            // A material that two dialects of one layer describe is read once, in the one that says more.
+            var read = new HashSet<string>();
+            foreach (var profile in known)
+            {
+                var networks = NetworkDocuments.Read(path, profile, name => Beside(name) is { } texture ? Map(texture) : null, Kept, name => Beside(name) is { } other ? File.ReadAllBytes(other.LocalPath) : null)
+                    .Where(n => !read.Contains(n.Material)).ToList();
+                foreach (var network in networks)
+                    looks.Add(await NetworkReading.ReadAsync(profile, network, name => colour.Current.Names?.OursFor(name) ?? name, new Bakery(textures, store), cancel));
+                read.UnionWith(networks.Select(n => n.Material));
+            }
         }
         return looks;
     }

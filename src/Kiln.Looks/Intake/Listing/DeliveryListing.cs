@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
+using Kiln.Pixels;
 
 namespace Kiln.Looks.Intake;
 
@@ -47,6 +48,8 @@ public sealed class DeliveryListing
             var prefix = paths.Count > 1 ? Path.GetFileName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(path))) + "/" : "";
             if (Directory.Exists(path))
                 listing.Folder(path, prefix);
+            else if (RegularFiles.Fault(path) is { } fault)
+                throw new DeliveryException($"'{path}' is {fault}; only regular files are read.");
             else if (!File.Exists(path))
                 throw new DeliveryException($"There is nothing at '{path}'.");
             else if (IsArchive(path))
@@ -73,21 +76,51 @@ public sealed class DeliveryListing
 
     private void Folder(string root, string prefix)
     {
-        var open = new Stack<string>([Path.GetFullPath(root)]);
+        var open = new Stack<(string Path, string Prefix)>([(Path.GetFullPath(root), prefix)]);
         while (open.TryPop(out var folder))
-            foreach (var entry in new DirectoryInfo(folder).EnumerateFileSystemInfos().OrderBy(e => e.Name, StringComparer.Ordinal))
+            foreach (var (shown, path, entry) in Entries(folder.Path, folder.Prefix))
             {
                 cancel.ThrowIfCancellationRequested();
-                var path = prefix + Path.GetRelativePath(root, entry.FullName).Replace('\\', '/');
-                if (entry.LinkTarget is not null)
-                    SetAside.Add(new(path, "a symbolic link, which is not followed"));
-                else if (entry is DirectoryInfo)
-                    open.Push(entry.FullName);
-                else if (IsArchive(entry.FullName))
-                    Archive(entry.FullName, path + "/", depth: 1);
+                if (RegularFiles.Fault(path) is { } fault)
+                    Rejected.Add(new(shown, $"It is {fault}{(entry?.LinkTarget is null ? "" : " behind a symbolic link")}; only regular files are read."));
+                else if (entry?.LinkTarget is not null)
+                    SetAside.Add(new(shown, "a symbolic link, which is not followed"));
+                else if (Directory.Exists(path))
+                    open.Push((path, shown + "/"));
                 else
-                    Take(path, entry.FullName);
+                    Found(shown, path);
             }
+    }
+
+    /// <summary>What lies in a folder, by name. Names that are no UTF-8 come with escapes and are read by a link of ours.</summary>
+    private List<(string Shown, string Path, FileSystemInfo? Entry)> Entries(string folder, string prefix)
+    {
+        try
+        {
+            var all = new DirectoryInfo(folder).EnumerateFileSystemInfos().OrderBy(e => e.Name, StringComparer.Ordinal).ToList();
+            var plain = all.Where(e => !RawNames.Hides(e.Name) || Path.Exists(e.FullName)).Select(e => (prefix + e.Name.Replace('\\', '/'), e.FullName, (FileSystemInfo?)e));
+            return all.Any(e => RawNames.Hides(e.Name)) ? [.. plain, .. RawNames.Of(folder, staging).Select(r => (prefix + r.Shown, r.Path, (FileSystemInfo?)null))] : [.. plain];
+        }
+        catch (Exception e) when (e is UnauthorizedAccessException or IOException)
+        {
+            Rejected.Add(new(prefix.TrimEnd('/') is { Length: > 0 } name ? name : Path.GetFileName(folder), $"The folder cannot be read: {e.Message}"));
+            return [];
+        }
+    }
+
+    private void Found(string path, string local)
+    {
+        try
+        {
+            if (IsArchive(local))
+                Archive(local, path + "/", depth: 1);
+            else
+                Take(path, local);
+        }
+        catch (Exception e) when (e is UnauthorizedAccessException or IOException)
+        {
+            Rejected.Add(new(path, $"It cannot be read: {e.Message}"));
+        }
     }
 
     private void Archive(string file, string prefix, int depth)
