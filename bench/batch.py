@@ -36,7 +36,7 @@ for i in range(count):
     look = ask("POST", "looks/packages?name=look.zip", packages[i % len(packages)])[0]
     ask("POST", f"looks/{look['id']}/edits", {"edit": "tags", "tags": [f"number{i}"]}, 1)
     ask("PUT", f"collections/{collection}/looks/{look['id']}")
-start, batch = time.time(), ask("POST", f"collections/{collection}/batches?dialect={dialect}")["id"]
+start, batch = time.time(), ask("POST", f"collections/{collection}/batches?dialect={dialect}&drafts=true")["id"]
 told, samples = 0, []
 while True:
     row = next(b for b in ask("GET", "batches") if b["id"] == batch)

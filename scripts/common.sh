@@ -33,11 +33,15 @@ need_front_end() {
   mkdir -p "$ROOT/src/Kiln.Server/wwwroot"
   cp -r "$ROOT/web/dist/." "$ROOT/src/Kiln.Server/wwwroot/"
 }
+# sources_newer_than STAMP: whether a source file is newer than the stamp of the last build, or there is none.
+sources_newer_than() {
+  [ ! -f "$1" ] || [ -n "$(find "$ROOT/src" "$ROOT/profiles" "$ROOT"/Directory.*.props \( -name obj -o -name bin -o -name wwwroot \) -prune -o -type f -newer "$1" -print -quit)" ]
+}
 # stamp_build PROJECT… builds when a source file is newer than the last build.
 stamp_build() {
   local stamp="$ROOT/var/build.$(basename "$1").stamp"
   mkdir -p "$ROOT/var"
-  if [ ! -f "$stamp" ] || [ -n "$(find "$ROOT/src" "$ROOT/profiles" "$ROOT"/Directory.*.props \( -name obj -o -name bin -o -name wwwroot \) -prune -o -type f -newer "$stamp" -print -quit)" ]; then
+  if sources_newer_than "$stamp"; then
     say "Building $(basename "$1")"
     dotnet build "$ROOT/$1" -c Release -v q --nologo >&2 || return 1
     touch "$stamp"
@@ -68,6 +72,7 @@ database_up() {
   if [ ! -f "$folder/PG_VERSION" ]; then
     as_database_user "$bin/initdb" -D "$folder" -U kiln -A trust -E UTF8 --locale=C.UTF-8 >/dev/null || return 1
   fi
+  # What a killed run left behind; a running one is never stopped here, its folder is held by a lock.
   as_database_user "$bin/pg_ctl" -D "$folder" -m fast stop >/dev/null 2>&1 || true
   PGPORT_OURS="$(free_port)"
   as_database_user "$bin/pg_ctl" -D "$folder" -w -t 60 -l "$folder/server.log" -o "-p $PGPORT_OURS -h 127.0.0.1 -k '' -c fsync=${KILN_FSYNC:-on}" start >/dev/null || { tail -5 "$folder/server.log" >&2; return 1; }

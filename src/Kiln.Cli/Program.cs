@@ -1,17 +1,25 @@
 using System.CommandLine;
 using Kiln.Cli;
+using Kiln.Cli.Help;
 using Kiln.Cli.Verbs;
 using Kiln.Pixels.Decoding;
 
 if (args is ["decode-worker"])
     return DecodeWorker.Run(Console.OpenStandardInput(), Console.OpenStandardOutput());
-
-var root = new RootCommand("Nimble Kiln: PBR maps to correct looks, for every renderer.")
+if (args is ["--version"])
 {
-    IntakeVerb.Command(), ColourVerb.Command(), WireVerb.Command(), ConvertVerb.Command(), FitVerb.Command(), ProofVerb.Command(), CheckVerb.Command(), DemoVerb.Command(), VerifyVerb.Command(), BatchVerb.Command(),
-};
-var parsed = root.Parse(args);
-if (parsed.Errors.Count > 0)
+    Console.WriteLine(ProgramHelp.Version);
+    return 0;
+}
+var root = ProgramHelp.Explained(new Command("kiln", "PBR maps to correct looks, for every renderer.")
+{
+    IntakeVerb.Command(), WireVerb.Command(), ConvertVerb.Command(), ProofVerb.Command(), CheckVerb.Command(), FitVerb.Command(), ColourVerb.Command(),
+    BatchVerb.Command(), VerifyVerb.Command(), PeopleVerb.Command(), DemoVerb.Command(),
+});
+root.Add(CompletionVerb.Command(root));
+var parsed = root.Parse(args.Length == 0 ? ["--help"] : args);
+CliProgress.Quiet = parsed.GetValue(ProgramHelp.Quiet);
+if (parsed.Errors.Count > 0 && !args.Any(a => a is "--help" or "-h" or "-?"))
 {
     Console.Error.WriteLine("kiln: " + string.Join(" ", parsed.Errors.Select(e => e.Message)));
     return 2;

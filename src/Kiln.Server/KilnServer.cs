@@ -1,4 +1,3 @@
-using System.Threading.RateLimiting;
 using Hangfire;
 using Hangfire.PostgreSql;
 using Kiln.Dialects.Profiles;
@@ -30,8 +29,6 @@ namespace Kiln.Server;
 /// <summary>Puts the server together: database, files, decoding, jobs, sign-in, the API and the front end.</summary>
 public static class KilnServer
 {
-    private const int SignInsAMinute = 20;
-
     public static async Task<int> RunAsync(string[] args)
     {
         if (args is ["decode-worker"])
@@ -39,6 +36,8 @@ public static class KilnServer
         // Rendering keeps every processor's thread busy for long; answers must not wait until the pool has noticed.
         ThreadPool.SetMinThreads(4 * Environment.ProcessorCount + 16, 16);
         var app = Build(args);
+        if (!await Start.DatabaseAnswersAsync(app.Services.GetRequiredService<Database>(), Console.Error))
+            return 1;
         await Start.PrepareAsync(app.Services, app.Lifetime.ApplicationStopping);
         await app.RunAsync();
         return 0;
@@ -49,23 +48,26 @@ public static class KilnServer
         var builder = WebApplication.CreateBuilder(args);
         var settings = KilnSettings.Of(builder.Configuration);
         builder.Host.UseSerilog((_, log) => log.MinimumLevel.Warning().MinimumLevel.Override("Kiln", Serilog.Events.LogEventLevel.Information).WriteTo.Console());
-        builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = settings.LargestUpload);
+        builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = BodyLimits.Json);
         Services(builder.Services, settings);
         var app = builder.Build();
-        app.UseExceptionHandler();
-        app.UseStatusCodePages();
         app.Use(SecurityHeaders.AddAsync);
+        app.UseExceptionHandler();
+        app.UseStatusCodePages(c => c.HttpContext.Request.Path.StartsWithSegments("/api") ? Problems.FillAsync(c.HttpContext) : Task.CompletedTask);
         app.UseDefaultFiles();
         app.UseStaticFiles();
-        app.UseRateLimiter();
+        app.UseRouting();
+        app.Use(BodyLimits.ApplyAsync);
         app.UseAuthentication();
         app.UseAuthorization();
         app.Use(ForgeryGuard.CheckAsync);
         app.MapOpenApi("/openapi/{documentName}.json");
-        app.MapGet("/healthz", () => Results.Text("ready")).ExcludeFromDescription();
+        app.MapGet("/healthz", async (Database database, CancellationToken cancel) => await Start.AnswersAsync(database, cancel)
+            ? Results.Text("ready") : Problems.Of(503, "database.away", "The database does not answer.")).ExcludeFromDescription();
         app.MapHub<ProgressHub>("/progress").RequireAuthorization();
         var api = app.MapGroup("/api/v1").RequireAuthorization();
         SessionRoutes.Map(api);
+        PeopleRoutes.Map(api);
         DeliveryRoutes.Map(api);
         NamingRoutes.Map(api);
         ServerFolderRoutes.Map(api);
@@ -99,6 +101,8 @@ public static class KilnServer
         ProfileRoutes.Map(api);
         ColourRoutes.Map(api);
         ChartRoutes.Map(api);
+        // Under /api nothing answers with a page.
+        UnknownPlaces.Map(app);
         app.MapFallbackToFile("index.html");
         return app;
     }
@@ -106,8 +110,13 @@ public static class KilnServer
     private static void Services(IServiceCollection services, KilnSettings settings)
     {
         services.AddSingleton(settings);
-        services.AddSingleton(new Database(settings.Database));
+        services.AddSingleton(new Database(settings.Database, Database.ForRequests));
         services.AddSingleton<Store.People>();
+        services.AddSingleton<Sessions>();
+        services.AddSingleton<PersonLinks>();
+        services.AddSingleton<Store.Audit>();
+        services.AddSingleton<SessionCookies>();
+        services.AddSingleton<SignInLimits>();
         services.AddSingleton<Deliveries>();
         services.AddSingleton<Contents>();
         services.AddSingleton<NamingRules>();
@@ -168,7 +177,7 @@ public static class KilnServer
         services.AddSingleton<BrokenRules>();
         services.AddSingleton<PictureShelf>();
         services.AddHangfire(h => h.UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
-            .UsePostgreSqlStorage(p => p.UseNpgsqlConnection(settings.Database), new PostgreSqlStorageOptions { UseSlidingInvisibilityTimeout = true, InvisibilityTimeout = TimeSpan.FromSeconds(30), QueuePollInterval = TimeSpan.FromMilliseconds(300), PrepareSchemaIfNecessary = true }));
+            .UsePostgreSqlStorage(p => p.UseNpgsqlConnection(Database.Pooled(settings.Database, Database.ForJobs)), new PostgreSqlStorageOptions { UseSlidingInvisibilityTimeout = true, InvisibilityTimeout = TimeSpan.FromSeconds(30), QueuePollInterval = TimeSpan.FromMilliseconds(300), PrepareSchemaIfNecessary = true }));
         services.AddHangfireServer(o => o.WorkerCount = 2);
         services.AddSignalR();
         services.AddOpenApi("v1");
@@ -181,22 +190,24 @@ public static class KilnServer
             o.Cookie.Name = "kiln";
             o.Cookie.SameSite = SameSiteMode.Strict;
             o.ExpireTimeSpan = TimeSpan.FromDays(7);
-            o.Events.OnRedirectToLogin = c => SessionRoutes.RefuseAsync(c.HttpContext, 401, "sign-in", "Sign in first.");
-            o.Events.OnRedirectToAccessDenied = c => SessionRoutes.RefuseAsync(c.HttpContext, 403, "role", "Your role does not allow this.");
+            o.Events.OnRedirectToLogin = c => Problems.WriteAsync(c.HttpContext, 401, "sign-in", "Sign in first.");
+            o.Events.OnRedirectToAccessDenied = c => Problems.WriteAsync(c.HttpContext, 403, "role", "Your role does not allow this.");
+            o.Events.OnValidatePrincipal = c => c.HttpContext.RequestServices.GetRequiredService<SessionCookies>().ValidateAsync(c);
         });
         services.AddAuthorizationBuilder().AddPolicy("artist", p => p.RequireRole("artist", "lead", "admin")).AddPolicy("lead", p => p.RequireRole("lead", "admin")).AddPolicy("admin", p => p.RequireRole("admin"));
-        services.AddRateLimiter(o =>
-        {
-            o.OnRejected = async (rejected, _) => await SessionRoutes.RefuseAsync(rejected.HttpContext, 429, "too-many-sign-ins", "Too many have tried to sign in from here within a minute. Wait a minute, then try again.");
-            // Counted per address, so that whoever tries passwords keeps nobody else out.
-            o.AddPolicy("sign-in", c => RateLimitPartition.GetFixedWindowLimiter(c.Connection.RemoteIpAddress?.ToString() ?? "", _ => new() { PermitLimit = SignInsAMinute, Window = TimeSpan.FromMinutes(1) }));
-        });
+        // A body that cannot be read, or a value of the address that cannot, is told as every other fault is.
+        services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.ConfigureHttpJsonOptions(o =>
         {
             o.SerializerOptions.DefaultIgnoreCondition = System.Text.Json.Serialization.JsonIgnoreCondition.WhenWritingNull;
             o.SerializerOptions.MaxDepth = 128;
             o.SerializerOptions.NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.Strict;
             o.SerializerOptions.AllowOutOfOrderMetadataProperties = true;
+            // A field that is not known is refused by its name, and so is one that is missing: nothing is dropped or becomes 0 in silence.
+            o.SerializerOptions.UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Disallow;
+            o.SerializerOptions.RespectRequiredConstructorParameters = true;
+            o.SerializerOptions.RespectNullableAnnotations = true;
+            o.SerializerOptions.TypeInfoResolverChain.Insert(0, RequiredFields.Resolver);
         });
         var telemetry = services.AddOpenTelemetry().WithMetrics(m => m.AddAspNetCoreInstrumentation()).WithTracing(t => t.AddAspNetCoreInstrumentation());
         if (settings.Telemetry is not null)

@@ -177,7 +177,10 @@ public sealed class LookList(Database database)
         await using var c = await database.OpenAsync();
         foreach (var row in await c.QueryAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where hash is null or contents is null or search is null"))
         {
-            var facts = LookFacts.Of(row.Look());
+            // One that cannot be read stays as it is, found by its name; opening it says why.
+            if (row.Readable().Look is not { } look)
+                continue;
+            var facts = LookFacts.Of(look);
             await c.ExecuteAsync("update looks set tags = @Tags, roles = @Roles, hash = @Hash, contents = @Contents, search = @Search where id = @Id", new { facts.Tags, facts.Roles, facts.Hash, facts.Contents, facts.Search, row.Id });
         }
     }

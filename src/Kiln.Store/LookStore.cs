@@ -8,7 +8,21 @@ namespace Kiln.Store;
 
 public sealed record LookRow(Guid Id, string Name, string Document, int Revision, Guid? DeliveryId, DateTime Changed)
 {
+    /// <exception cref="LookException">The document cannot be read.</exception>
     public Look Look() => LookJson.Read(Encoding.UTF8.GetBytes(Document));
+
+    /// <summary>The look, or why it cannot be read: for lists and tables, which one bad document must not break.</summary>
+    public (Look? Look, string? Fault) Readable()
+    {
+        try
+        {
+            return (Look(), null);
+        }
+        catch (LookException e)
+        {
+            return (null, e.Message);
+        }
+    }
 }
 
 public sealed record HistoryRow(int Number, string Words, bool Undone, string Person, DateTime At);
@@ -80,7 +94,7 @@ public sealed class LookStore(Database database)
     {
         await using var c = await database.OpenAsync();
         return [.. await c.QueryAsync<HistoryRow>(
-            "select h.number, h.words, h.undone, p.display_name as Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @id order by h.number desc limit 200", new { id })];
+            "select h.number, h.words, h.undone, coalesce(h.origin || ' (from an archive)', p.display_name) as Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @id order by h.number desc limit 200", new { id })];
     }
 
     /// <summary>The look as it was after an edit of its history; 0 is how it was wired. Edits that were taken back are not in it.</summary>
@@ -88,7 +102,7 @@ public sealed class LookStore(Database database)
     public async Task<Look> AtAsync(Guid id, int number)
     {
         await using var c = await database.OpenAsync();
-        var row = await c.QuerySingleOrDefaultAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where id = @id", new { id }) ?? throw new LookException("This look is not there any more.");
+        var row = await c.QuerySingleOrDefaultAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where id = @id", new { id }) ?? throw new MissingException("look.missing", "This look is not there any more.");
         return await BackAsync(c, null, id, row.Look(), number);
     }
 
@@ -128,21 +142,23 @@ public sealed class LookStore(Database database)
         var facts = LookFacts.Of(look);
         await c.ExecuteAsync("update looks set document = @document, name = @Name, tags = @Tags, roles = @Roles, hash = @Hash, contents = @Contents, search = @Search, revision = revision + 1, changed = now() where id = @id",
             new { id, document = Text(look), look.Name, facts.Tags, facts.Roles, facts.Hash, facts.Contents, facts.Search }, t);
+        // Read by the same connection: a second one may be what others wait for.
+        var changed = await c.QuerySingleAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where id = @id", new { id }, t);
         await t.CommitAsync();
-        return (await FindAsync(id))!;
+        return changed;
     }
 
     internal static async Task<LookRow> LockAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction t, Guid id, int revision)
     {
         var row = await c.QuerySingleOrDefaultAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where id = @id for update", new { id }, t)
-            ?? throw new LookException("This look is not there any more.");
+            ?? throw new MissingException("look.missing", "This look is not there any more.");
         if (row.Revision == revision)
             return row;
-        var who = await c.QuerySingleOrDefaultAsync<string>("select p.display_name from look_history h join people p on p.id = h.person_id where h.look_id = @id order by h.at desc limit 1", new { id }, t);
+        var who = await c.QuerySingleOrDefaultAsync<string>("select coalesce(h.origin || ' (from an archive)', p.display_name) from look_history h join people p on p.id = h.person_id where h.look_id = @id order by h.at desc limit 1", new { id }, t);
         throw new LookConflictException(row.Revision, who ?? "Somebody");
     }
 
-    private static string Text(Look look) => Encoding.UTF8.GetString(LookJson.Write(look));
+    private static string Text(Look look) => Encoding.UTF8.GetString(LookJson.WriteChecked(look));
 
     private static string Json(LookEdit edit) => JsonSerializer.Serialize(edit, LookJson.Options);
 

@@ -74,7 +74,7 @@ public sealed class LookSurroundings(Database database)
         LookValidation.CheckTrims(dialect, trims);
         await using var c = await database.OpenAsync();
         if (!await c.ExecuteScalarAsync<bool>("select exists (select 1 from collections where id = @collection)", new { collection }))
-            throw new LookException("There is no such collection.");
+            throw new MissingException("collection.missing", "There is no such collection.");
         await c.ExecuteAsync(trims.IsEmpty ? "delete from house_trims where collection_id = @collection and dialect = @dialect" : """
             insert into house_trims (collection_id, dialect, trims, person_id) values (@collection, @dialect, @trims::jsonb, @person)
             on conflict (collection_id, dialect) do update set trims = excluded.trims, person_id = excluded.person_id, at = now()
@@ -93,13 +93,14 @@ public sealed class LookSurroundings(Database database)
     /// <summary>The same for many at once.</summary>
     public async Task<IReadOnlyDictionary<Guid, Surrounding>> OfLooksAsync(IReadOnlyCollection<Guid> looks)
     {
+        // Before the connection is taken: who holds one and waits for another may wait for ever.
+        var house = await OfHouseAsync();
         await using var c = await database.OpenAsync();
         var wanted = looks.Distinct().ToArray();
         var said = (await c.QueryAsync<OfCollection>(
             "select cl.look_id as Look, n.name, n.working_space as WorkingSpace from collection_looks cl join collections n on n.id = cl.collection_id where cl.look_id = any(@wanted) and n.working_space is not null order by n.name",
             new { wanted })).ToLookup(s => s.Look);
         var trimmed = (await TrimmedAsync(c, wanted)).ToLookup(t => t.Look);
-        var house = await OfHouseAsync();
         return wanted.ToDictionary(look => look, look => said[look].ToList() switch
         {
             [] => house,

@@ -29,7 +29,7 @@ public sealed record LookVersion(int Number, string State, string Hash, Look Loo
 public sealed class LookVersions(Database database)
 {
     private const string Select = """
-        select v.id, v.number, v.hash, v.note, p.display_name as Person, v.at, v.state, j.display_name as JudgedBy, v.judged_at as JudgedAt, v.judgement
+        select v.id, v.number, v.hash, v.note, coalesce(v.origin || ' (from an archive)', p.display_name) as Person, v.at, v.state, case when v.origin is null then j.display_name end as JudgedBy, v.judged_at as JudgedAt, v.judgement
         from look_versions v join people p on p.id = v.person_id left join people j on j.id = v.judged_by
         """;
 
@@ -93,6 +93,13 @@ public sealed class LookVersions(Database database)
             new { look, number, state = publishes ? "published" : "sent back", person, words });
         var row = await c.QuerySingleOrDefaultAsync<VersionRow>(Select + " where v.look_id = @look and v.number = @number", new { look, number }) ?? throw new LookException($"That look has no version {number}.");
         return done == 1 ? row : throw new LookException($"Version {number} does not wait for a lead any more: it was {(row.State == "published" ? "published" : "sent back")} by {row.JudgedBy ?? "somebody"}.");
+    }
+
+    /// <summary>The newest version that is published; null where none is.</summary>
+    public async Task<int?> PublishedAsync(Guid look)
+    {
+        await using var c = await database.OpenAsync();
+        return await c.ExecuteScalarAsync<int?>("select max(number) from look_versions where look_id = @look and state = 'published'", new { look });
     }
 
     public async Task<LookVersion?> FindAsync(Guid look, int number)

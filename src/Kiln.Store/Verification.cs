@@ -13,6 +13,26 @@ public sealed record Verified(int Contents, long Bytes, int Looks, int Versions,
 /// <summary>Holds a house against its own hashes: every stored file, every look and version, every profile text that a version was made under.</summary>
 public static class Verification
 {
+    private const string OfContent = "content ";
+
+    /// <summary>Replaces stored files with faults by true copies found in a folder or below it.</summary>
+    /// <returns>The hashes that were put right.</returns>
+    public static IEnumerable<string> Mend(ContentStore store, Verified verified, string copies, CancellationToken cancel)
+    {
+        var wanted = verified.Faults.Where(f => f.StartsWith(OfContent, StringComparison.Ordinal)).Select(f => f[OfContent.Length..].Split(':')[0]).ToHashSet();
+        foreach (var copy in Directory.EnumerateFiles(copies, "*", SearchOption.AllDirectories).TakeWhile(_ => wanted.Count > 0))
+        {
+            cancel.ThrowIfCancellationRequested();
+            string hash;
+            using (var file = File.OpenRead(copy))
+                hash = Convert.ToHexStringLower(SHA256.HashData(file));
+            if (!wanted.Remove(hash))
+                continue;
+            store.Mend(copy, hash);
+            yield return hash;
+        }
+    }
+
     private sealed record Document(Guid Id, string Name, int Number, string Text, string? Hash);
 
     public static async Task<Verified> RunAsync(Database database, ContentStore store, CancellationToken cancel = default)

@@ -36,7 +36,7 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
         var stored = Directory.EnumerateFiles(Path.Combine(server.Folder, "data", "contents"), content, SearchOption.AllDirectories).Single();
         File.Move(stored, stored + ".away");
 
-        var ordered = await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=saggar", null));
+        var ordered = await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=saggar&drafts=true", null));
         var id = ordered.GetProperty("id").GetString()!;
         Assert.Equal(looks.GetArrayLength(), ordered.GetProperty("looks").GetArrayLength());
         var ended = await EndedAsync(client, id);
@@ -69,7 +69,7 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
     {
         var client = await server.SignedInAsync("ada");
         var collection = await CollectionAsync(client);
-        var id = (await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=gltf", null))).GetProperty("id").GetString()!;
+        var id = (await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=gltf&drafts=true", null))).GetProperty("id").GetString()!;
         server.Kill();
         await server.StartAsync(again: true);
         client = await server.SignedInAsync("ada");
@@ -81,12 +81,26 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
         Assert.Equal(HttpStatusCode.NotFound, (await other.DeleteAsync($"batches/{id}")).StatusCode);
     }
 
+    /// <summary>A batch writes published versions unless drafts are asked for, and says which.</summary>
+    [Fact]
+    public async Task PublishedVersionsAreWrittenUnlessDraftsAreAskedFor()
+    {
+        var client = await server.SignedInAsync("noor");
+        var collection = await CollectionAsync(client);
+        var id = (await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=openpbr", null))).GetProperty("id").GetString()!;
+        var looks = (await EndedAsync(client, id)).GetProperty("looks").EnumerateArray().ToList();
+        var copper = looks.Single(l => l.GetProperty("name").GetString() == "verdigris copper pipe");
+        Assert.Equal(("done", 1), (copper.GetProperty("state").GetString(), copper.GetProperty("version").GetInt32()));
+        Assert.All(looks.Where(l => l.GetProperty("lookId").GetString() != copper.GetProperty("lookId").GetString()), l => Assert.Contains("No version", l.GetProperty("message").GetString(), StringComparison.Ordinal));
+        await client.DeleteAsync($"batches/{id}");
+    }
+
     [Fact]
     public async Task WhatCannotBeOrderedIsASentence()
     {
         var client = await server.SignedInAsync();
         var collection = await CollectionAsync(client);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.PostAsync($"collections/{collection}/batches?dialect=nosuch", null)).StatusCode);
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.PostAsync($"collections/{Guid.NewGuid()}/batches?dialect=gltf", null)).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await client.PostAsync($"collections/{Guid.NewGuid()}/batches?dialect=gltf", null)).StatusCode);
     }
 }

@@ -40,7 +40,7 @@ public sealed class CommandLineTests(ServerFixture server) : IClassFixture<Serve
             (await client.PutAsync($"collections/{collection}/looks/{look}", null)).EnsureSuccessStatusCode();
 
         var folder = Path.Combine(server.Folder, "written");
-        string[] batch = ["batch", "--collection", "at night", "--dialect", "openpbr", "--out", folder];
+        string[] batch = ["batch", "--drafts", "--collection", "at night", "--dialect", "openpbr", "--out", folder];
         var (exit, output, errors) = await RunAsync([.. batch, "--json"]);
         Assert.True(exit == 0, errors);
         var files = JsonDocument.Parse(output).RootElement.GetProperty("looks").EnumerateArray().Select(l => l.GetProperty("file").GetString()!).ToList();

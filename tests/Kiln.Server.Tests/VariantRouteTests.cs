@@ -83,7 +83,7 @@ public sealed class VariantRouteTests(ServerFixture server)
 
         var house = (await DoneAsync(await System.Net.Http.Json.HttpClientJsonExtensions.PostAsJsonAsync(lead, "collections", new { name = "house of colourways" }))).GetProperty("id").GetString()!;
         await lead.PutAsync($"collections/{house}/looks/{id}", null);
-        using var rules = new HttpRequestMessage(HttpMethod.Put, $"collections/{house}/rules") { Content = System.Net.Http.Json.JsonContent.Create(new { text = """{ "names": "never", "baseLuminance": { "dielectric": { "least": 0.02 } } }""" }) };
+        using var rules = new HttpRequestMessage(HttpMethod.Put, $"collections/{house}/rules") { Content = System.Net.Http.Json.JsonContent.Create(new { text = """{ "names": "never", "baseLuminance": { "dielectric": { "least": 0.02 } } }""", revision = 0 }) };
         rules.Headers.IfMatch.Add(new("\"0\""));
         await DoneAsync(await lead.SendAsync(rules));
         var broken = (await GetAsync(lead, $"looks/{id}/variants/rules")).EnumerateArray().ToDictionary(v => v.GetProperty("variant").GetString()!, v => v.GetProperty("broken").GetArrayLength());

@@ -5,7 +5,7 @@ public sealed class BatchesTests(StoreFixture store) : IClassFixture<StoreFixtur
 {
     private readonly Batches batches = new(store.Database);
 
-    private async Task<Guid> OrderedAsync(int looks) => await batches.AddAsync("hull", "gltf", store.Noor, [.. Enumerable.Range(0, looks).Select(i => (Guid.CreateVersion7(), $"look {i}", new byte[] { (byte)i }, "acescg"))]);
+    private async Task<Guid> OrderedAsync(int looks) => await batches.AddAsync("hull", "gltf", store.Noor, [.. Enumerable.Range(0, looks).Select(i => new BatchOrder(Guid.CreateVersion7(), $"look {i}", [(byte)i], "acescg"))]);
 
     [Fact]
     public async Task LooksAreWrittenInTheirOrderAndFailedOnesAgain()

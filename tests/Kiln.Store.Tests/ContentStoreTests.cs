@@ -24,8 +24,46 @@ public sealed class ContentStoreTests : IDisposable
     public void WhatWasHalfWrittenIsGoneAfterAStart()
     {
         File.WriteAllText(Path.Combine(folder, "left.part"), "half");
-        _ = new ContentStore(folder);
+        // Who only reads leaves a running server's files alone; the server itself clears as it starts.
+        var store = new ContentStore(folder);
+        Assert.Single(Directory.GetFiles(folder));
+        store.ClearLeftovers();
         Assert.Empty(Directory.GetFiles(folder));
+    }
+
+    [Fact]
+    public void ReadingMakesNothing()
+    {
+        var nowhere = Path.Combine(folder, "not", "there");
+        Assert.False(new ContentStore(nowhere).Has(new string('a', 64)));
+        Assert.False(Directory.Exists(nowhere));
+    }
+
+    [Fact]
+    public void AFileThatIsNotWhatItsHashSaysIsNotKept()
+    {
+        var file = Path.Combine(folder, "given");
+        File.WriteAllText(file, "something else");
+        var store = new ContentStore(Path.Combine(folder, "store"));
+        const string hash = "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad";
+        Assert.Throws<InvalidDataException>(() => store.Take(file, hash));
+        Assert.False(store.Has(hash));
+        Assert.Empty(Directory.GetFiles(Path.Combine(folder, "store")));
+    }
+
+    [Fact]
+    public void AStoredFileOfAnotherLengthIsPutRightByATrueCopy()
+    {
+        var store = new ContentStore(folder);
+        var hash = store.Put(Encoding.ASCII.GetBytes("abc"));
+        File.WriteAllText(store.PathOf(hash), "a");
+        var copy = Path.Combine(folder, "copy");
+        File.WriteAllText(copy, "abc");
+        store.Take(copy, hash);
+        Assert.Equal("abc", File.ReadAllText(store.PathOf(hash)));
+        File.WriteAllText(store.PathOf(hash), "xyz");
+        store.Mend(copy, hash);
+        Assert.Equal("abc", File.ReadAllText(store.PathOf(hash)));
     }
 
     [Theory]

@@ -21,7 +21,7 @@ public sealed class HouseKeepingTests(StoreFixture store) : IClassFixture<StoreF
     public async Task ANameIsOnePersons()
     {
         var people = new People(store.Database);
-        await people.AddAsync(new(Guid.NewGuid(), "noor", "Somebody Else", "admin", "x"));
+        Assert.Equal("person.exists", (await Assert.ThrowsAsync<PersonException>(() => people.AddAsync("noor", "Somebody Else", "admin", "x", new("test")))).Code);
         var noor = (await people.FindAsync("noor"))!;
         Assert.Equal((store.Noor, "Noor Teale", "lead"), (noor.Id, noor.DisplayName, noor.Role));
         Assert.Null(await people.FindAsync("Noor"));

@@ -112,7 +112,7 @@ public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixt
         await Assert.ThrowsAsync<LookException>(() => looks.EditAsync(id, 1, new ValueEdit("specular_roughness", LookValue.Of(float.NaN)), store.Noor));
         Assert.Equal(1, (await looks.FindAsync(id))!.Revision);
         Assert.Empty(await looks.HistoryAsync(id));
-        await Assert.ThrowsAsync<LookException>(() => looks.EditAsync(Guid.NewGuid(), 1, Roughness(0.5f), store.Noor));
+        await Assert.ThrowsAsync<MissingException>(() => looks.EditAsync(Guid.NewGuid(), 1, Roughness(0.5f), store.Noor));
     }
 
     [Fact]

@@ -73,7 +73,7 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
         })
             Assert.Contains(expected, (await Assert.ThrowsAsync<LookException>(() => around.SetTrimsAsync(collection, "bisque", [trim], store.Noor))).Message, StringComparison.Ordinal);
         Assert.Empty(await around.TrimsAsync(collection));
-        Assert.Contains("no such collection", (await Assert.ThrowsAsync<LookException>(() => around.SetTrimsAsync(Guid.NewGuid(), "bisque", [], store.Noor))).Message, StringComparison.Ordinal);
+        Assert.Contains("no such collection", (await Assert.ThrowsAsync<MissingException>(() => around.SetTrimsAsync(Guid.NewGuid(), "bisque", [], store.Noor))).Message, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -14,16 +14,16 @@ public sealed class StoreFixture : IAsyncLifetime
 
     public Database Database { get; }
 
-    public Guid Noor { get; } = Guid.CreateVersion7();
+    public Guid Noor { get; private set; }
 
-    public Guid Mika { get; } = Guid.CreateVersion7();
+    public Guid Mika { get; private set; }
 
     public async Task InitializeAsync()
     {
         Database.Migrate();
         var people = new People(Database);
-        await people.AddAsync(new(Noor, "noor", "Noor Teale", "lead", "-"));
-        await people.AddAsync(new(Mika, "mika", "Mika Orrell", "artist", "-"));
+        Noor = (await people.AddAsync("noor", "Noor Teale", "lead", "-", new("test"))).Id;
+        Mika = (await people.AddAsync("mika", "Mika Orrell", "artist", "-", new("test"))).Id;
     }
 
     public static Look Look(string name, params string[] tags) => new() { Name = name, Tags = [.. tags] };

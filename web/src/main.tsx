@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { BrowserRouter, Navigate, Route, Routes, useLocation } from "react-router";
 import { toast, Toaster } from "sonner";
 import { useSession } from "./api/queries";
 import { Problem } from "./api/client";
@@ -16,7 +16,9 @@ import { Profiles } from "./house/profiles/Profiles";
 import { IntakeView } from "./intake/IntakeView";
 import { SortingTable } from "./intake/SortingTable";
 import { LooksView } from "./looks/LooksView";
+import { People } from "./house/people/People";
 import { SignIn } from "./signin/SignIn";
+import { Welcome } from "./signin/Welcome";
 import { VariantsView } from "./variants/VariantsView";
 import "sonner/dist/styles.css";
 import "./theme.css";
@@ -32,9 +34,11 @@ const client = new QueryClient({
 
 function App() {
   const session = useSession();
+  const location = useLocation();
   if (session.isPending) return <p className="p-8 text-soft">Opening…</p>;
   if (session.error) return <p className="p-8">The server does not answer: {session.error.message}</p>;
-  if (!session.data.signedIn) return <SignIn />;
+  if (location.pathname === "/welcome") return <Welcome />;
+  if (!session.data.signedIn) return <SignIn session={session.data} />;
   return (
     <Routes>
       <Route element={<Frame session={session.data} />}>
@@ -51,6 +55,7 @@ function App() {
         <Route path="/house/colour" element={<ColourView admin={session.data.role === "admin"} />} />
         <Route path="/house/chains" element={<Chains />} />
         <Route path="/house/dialects" element={<Profiles session={session.data} />} />
+        <Route path="/house/people" element={<People session={session.data} />} />
         <Route path="*" element={<Navigate to="/intake" replace />} />
       </Route>
     </Routes>

@@ -4,6 +4,7 @@ using Kiln.Colour.Configs;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Packages;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
@@ -25,8 +26,9 @@ internal static class BatchVerb
         var output = new Option<string>("--out") { Required = true };
         var profile = new Option<string?>("--profile");
         var config = new Option<string?>("--config");
+        var drafts = new Option<bool>("--drafts") { Description = "writes looks as they are now; without it, the newest published version of each, and looks without one are left out" };
         var json = new Option<bool>("--json");
-        var command = new Command("batch", "Writes a collection of a server's database as packages of a dialect.") { database, data, collection, dialect, output, profile, config, json };
+        var command = new Command("batch", "Writes a collection of a server's database as packages of a dialect.") { database, data, collection, dialect, output, profile, config, drafts, json };
         command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
         {
             var names = ConfigNames.Open(parsed.GetValue(config));
@@ -46,9 +48,16 @@ internal static class BatchVerb
             {
                 try
                 {
+                    var versions = new LookVersions(opened);
+                    int? number = parsed.GetValue(drafts) ? null : await versions.PublishedAsync(row.Id) ?? throw new LookException("no version of it is published; --drafts writes it as it is");
+                    var version = number is { } n ? await versions.FindAsync(row.Id, n) : null;
                     var around = await new LookSurroundings(opened).OfLookAsync(row.Id);
-                    var (look, working) = (row.Look().Under(around.Trims), around.Space);
-                    Task<CompiledLook> As(string id, Look of) => new DialectCompiler(profiles.Find(id), new Bakery(textures, store), new CompileOptions(working.Id, names is null ? null : names.NameOf)).CompileAsync(of, cancel);
+                    var look = version?.Rendered ?? row.Look().Under(around.Trims);
+                    var working = version is null ? around.Space.Id : version.Surroundings.WorkingSpace;
+                    // A version is written by the profiles and names of its time.
+                    DialectProfile Profile(string id) => version is not null && version.Surroundings.Profiles.TryGetValue(id, out var text) ? DialectProfile.Read(text, id) : profiles.Find(id);
+                    Func<string, string>? nameOf = version is not null ? space => version.Surroundings.SpaceNames.GetValueOrDefault(space, space) : names is null ? null : names.NameOf;
+                    Task<CompiledLook> As(string id, Look of) => new DialectCompiler(Profile(id), new Bakery(textures, store), new CompileOptions(working, nameOf)).CompileAsync(of, cancel);
                     var all = await CompiledVariant.AllAsync(look, l => As(target.Id, l), target.Beside is { } beside ? l => As(beside, l) : null);
                     var compiled = all[0].Compiled;
                     var stem = FreeNames.Of(compiled.Network.Material, n => taken.Contains(n.Replace(' ', '_'))).Replace(' ', '_');
@@ -57,9 +66,9 @@ internal static class BatchVerb
                     var preview = await PreviewPicture.RenderAsync(compiled.Network, target, textures, name => names?.OursFor(name) ?? name, cancel: cancel);
                     await using (var file = File.Create(path))
                         PackageWriter.Write(file, look, all, writer.PackageFiles(all, target), store, preview);
-                    results.Add(new { name = row.Name, file = Path.GetFileName(path), report = WireVerb.Report(compiled.Report) });
+                    results.Add(new { name = row.Name, version = number, file = Path.GetFileName(path), report = WireVerb.Report(compiled.Report) });
                     if (!parsed.GetValue(json))
-                        Console.WriteLine($"{row.Name}: {Path.GetFileName(path)}");
+                        Console.WriteLine($"{row.Name} ({(number is { } v ? $"version {v}" : "draft")}): {Path.GetFileName(path)}");
                 }
                 catch (Exception e) when (CliSession.IsSentence(e))
                 {

@@ -20,7 +20,11 @@ internal static class IntakeVerb
                 Console.WriteLine(JsonSerializer.Serialize(Document(result), CliSession.Json));
             else
                 Print(result);
-            return 0;
+            // A file that was named itself and cannot be read is unreadable input; one among others of a folder is not.
+            var unreadable = parsed.GetValue(paths)!.Where(p => File.Exists(p)).Select(p => (Path: p, Refused: result.Rejected.FirstOrDefault(r => r.Path == Path.GetFileName(p)))).Where(p => p.Refused is not null).ToList();
+            foreach (var (path, refused) in unreadable)
+                Console.Error.WriteLine($"kiln: '{path}' cannot be read: {refused!.Error.ReplaceLineEndings(" ")}");
+            return unreadable.Count > 0 ? 2 : 0;
         }));
         return command;
     }

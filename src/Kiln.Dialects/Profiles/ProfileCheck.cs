@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
 
 namespace Kiln.Dialects.Profiles;
@@ -179,23 +180,5 @@ public sealed class ProfileCheck
 
     private void Say(string part, string sentence) => problems.Add(new(lines.At(part), sentence));
 
-    /// <summary>What a reader of JSON found, without the names of our types.</summary>
-    private static string Words(JsonException e)
-    {
-        var text = e.Message;
-        if (text.Contains("could not be mapped", StringComparison.Ordinal))
-            return $"There is no field '{Between(text, "JSON property '", "'")}' here.";
-        if (text.Contains("missing required properties", StringComparison.Ordinal))
-            return $"{(e.Path is null or "$" ? "The profile" : e.Path.TrimStart('$', '.'))} lacks {text[(text.IndexOf("including: ", StringComparison.Ordinal) + 11)..].Split(". Path")[0].TrimEnd('.')}.";
-        if (text.Contains("could not be converted", StringComparison.Ordinal))
-            return e.Path is null or "$" ? "This is no profile: a profile is an object in braces." : $"The value of '{e.Path.TrimStart('$', '.')}' is of the wrong kind.";
-        var cut = text.IndexOf(" Path:", StringComparison.Ordinal);
-        return cut > 0 ? text[..cut] : text.Split(" LineNumber")[0];
-    }
-
-    private static string Between(string text, string before, string after)
-    {
-        var from = text.IndexOf(before, StringComparison.Ordinal) + before.Length;
-        return text[from..text.IndexOf(after, from, StringComparison.Ordinal)];
-    }
+    private static string Words(JsonException e) => e.Path is null or "$" && e.Message.Contains("could not be converted", StringComparison.Ordinal) ? "This is no profile: a profile is an object in braces." : JsonFaults.Sentence(e, "The profile");
 }

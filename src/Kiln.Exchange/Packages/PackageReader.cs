@@ -32,13 +32,14 @@ public static class PackageReader
         var sums = Sums(zip);
         var byContent = new Dictionary<string, string>();
         long total = 0;
+        var count = 0;
         byte[]? document = null;
         foreach (var entry in zip.Entries.Where(e => e.FullName != "checksums.txt" && e.Name.Length > 0))
         {
             if (!sums.TryGetValue(entry.FullName, out var expected))
                 throw new ExchangeException($"'{entry.FullName}' is not in checksums.txt: the package was changed.");
             // Never by the entry's own name: that may lead anywhere.
-            var path = Path.Combine(folder, byContent.Count.ToString(System.Globalization.CultureInfo.InvariantCulture));
+            var path = Path.Combine(folder, (count++).ToString(System.Globalization.CultureInfo.InvariantCulture));
             var hash = Unpacked(entry, path, ref total);
             if (hash != expected)
                 throw new ExchangeException($"'{entry.FullName}' is not what checksums.txt says: the package was changed or damaged.");

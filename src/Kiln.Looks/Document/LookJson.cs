@@ -20,6 +20,23 @@ public static class LookJson
 
     public static byte[] Write(Look look, bool indented = false) => JsonSerializer.SerializeToUtf8Bytes(look, indented ? Indented : Options);
 
+    /// <summary>A document to be kept: written as it will be read, so that what is kept can always be opened again.</summary>
+    /// <exception cref="LookException">It would be too large to be read, or contradicts itself.</exception>
+    public static byte[] WriteChecked(Look look)
+    {
+        byte[] bytes;
+        try
+        {
+            bytes = Write(look);
+        }
+        catch (Exception e) when (e is JsonException or NotSupportedException or ArgumentException or InvalidOperationException)
+        {
+            throw new LookException("The look cannot be written: " + e.Message, e);
+        }
+        Read(bytes);
+        return bytes;
+    }
+
     /// <summary>SHA-256 of the document, 64 hex digits.</summary>
     public static string Hash(Look look) => Convert.ToHexStringLower(SHA256.HashData(Write(look)));
 

@@ -18,12 +18,12 @@ internal static class TiffHeader
             stream.Position = directory;
             var tail = new byte[65536];
             var length = stream.ReadAtLeast(tail, tail.Length, false);
-            return Directory(tail.AsSpan(0, length), little, directory);
+            return Directory(tail.AsSpan(0, length), little, directory, stream);
         }
-        return Directory(bytes[(int)Math.Min(directory, (uint)bytes.Length)..], little, directory);
+        return Directory(bytes[(int)Math.Min(directory, (uint)bytes.Length)..], little, directory, stream);
     }
 
-    private static PictureFacts Directory(ReadOnlySpan<byte> bytes, bool little, long offset)
+    private static PictureFacts Directory(ReadOnlySpan<byte> bytes, bool little, long offset, Stream stream)
     {
         var count = U16(bytes, little);
         int width = 0, height = 0, samples = 1, bits = 1, format = 1, photometric = 1, compression = 1, extra = 0;
@@ -38,8 +38,16 @@ internal static class TiffHeader
                 var size = type == 3 ? 2 : 4;
                 if (n * size <= 4)
                     return type == 3 ? U16(e[8..], little) : (int)U32(e[8..], little);
-                var at = U32(e[8..], little) - offset;
-                return at >= 0 && at + 2 <= all.Length ? U16(all[(int)at..], little) : -1;
+                // A list may lie anywhere in the file, before its directory too.
+                var at = (long)U32(e[8..], little);
+                if (at - offset is >= 0 and var within && within + 2 <= all.Length)
+                    return U16(all[(int)within..], little);
+                if (!stream.CanSeek || at + 2 > stream.Length)
+                    throw new PictureException($"The TIFF's tag {tag} points behind the end of the file; it is cut off or damaged.");
+                stream.Position = at;
+                Span<byte> two = stackalloc byte[2];
+                stream.ReadExactly(two);
+                return U16(two, little);
             }
             switch (tag)
             {
@@ -56,8 +64,6 @@ internal static class TiffHeader
         }
         if (photometric == 5)
             throw new PictureException("This TIFF is CMYK; save it as RGB and bring it in again.");
-        if (bits == -1)
-            bits = 16; // the list of bits lies outside what was read; the decoder has the last word
         var isFloat = format == 3;
         var channels = photometric == 3 ? ImageBuffer.Rgb : ImageBuffer.UsualChannels(Math.Clamp(samples, 1, 64));
         if (samples == 2 && extra == 0)

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Kiln.Dialects.Lowering;
+using Kiln.Judge.Consistency;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Store;
@@ -29,14 +30,14 @@ public sealed class ArchiveRoutes(KilnSettings settings, ArchiveBringing bringin
     {
         api.MapGet("/collections/{id:guid}/archive", async (Guid id, Collections collections, ArchiveWriter writer) =>
         {
-            var name = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)?.Name ?? throw new ArchiveException("There is no such collection.");
+            var name = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)?.Name ?? throw new MissingException("collection.missing", "There is no such collection.");
             return await Download.ZipAsync(async stream =>
             {
                 await writer.WriteAsync(stream, id);
                 return $"{DialectCompiler.MaterialName(name)}_archive.zip";
             });
         }).RequireAuthorization("artist").WithName("collectionArchive");
-        api.MapPost("/archives", (ArchiveRoutes archives, HttpContext http, CancellationToken cancel) => archives.OpenAsync(http, cancel)).RequireAuthorization("lead").WithName("openArchive");
+        api.MapPost("/archives", (ArchiveRoutes archives, HttpContext http, CancellationToken cancel) => archives.OpenAsync(http, cancel)).RequireAuthorization("lead").WithName("openArchive").TakesFiles();
         api.MapPost("/archives/{token:guid}", (Guid token, BringArchive how, ArchiveRoutes archives, HttpContext http) => archives.BringAsync(token, how, http)).RequireAuthorization("lead").WithName("bringArchive");
         api.MapDelete("/archives/{token:guid}", (Guid token, ArchiveRoutes archives, HttpContext http) => archives.Discard(token, http.User.PersonId()) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("lead").WithName("discardArchive");
     }
@@ -61,6 +62,8 @@ public sealed class ArchiveRoutes(KilnSettings settings, ArchiveBringing bringin
                 await http.Request.Body.CopyToAsync(to, cancel);
             var archive = ArchiveReader.Open(file, Directory.CreateDirectory(Path.Combine(folder, "files")).FullName);
             File.Delete(file);
+            foreach (var rules in archive.Header.Collection.Rules)
+                CollectionRules.Read(rules.Text);
             waiting[token] = new(http.User.PersonId(), archive);
             return new(token, await bringing.PlanAsync(archive));
         }
@@ -75,7 +78,7 @@ public sealed class ArchiveRoutes(KilnSettings settings, ArchiveBringing bringin
     private async Task<BroughtArchive> BringAsync(Guid token, BringArchive how, HttpContext http)
     {
         if (!waiting.TryGetValue(token, out var own) || own.Person != http.User.PersonId())
-            throw new ArchiveException("That archive does not wait any more; open it again.");
+            throw new MissingException("archive.missing", "That archive does not wait any more; open it again.");
         var brought = await bringing.BringAsync(own.Archive, how.AsCopies, own.Person);
         Discard(token, own.Person);
         return new(own.Archive.Header.Collection.Name, brought);

@@ -36,7 +36,7 @@ public static class AlikeRoutes
             var after = edit.Apply((await LookRoutes.RowAsync(looks, id)).Look()).Look;
             return Results.Bytes(await pictures.OfAsync(after.Under(around.Trims), around.Space, Math.Clamp(size ?? 96, 32, 512), cancel: cancel), "image/jpeg");
         }).WithName("pictureAfter");
-        api.MapGet("/looks/duplicates", async (Guid? collection, LookList list) => Duplicates.Among((await list.DocumentsAsync(collection)).Select(r => (r.Id, r.Look())))).WithName("duplicateMaps");
+        api.MapGet("/looks/duplicates", async (Guid? collection, LookList list) => Duplicates.Among((await list.DocumentsAsync(collection)).Select(r => (r.Id, r.Readable().Look)).Where(r => r.Look is not null).Select(r => (r.Id, r.Look!)))).WithName("duplicateMaps");
     }
 
     private static async Task<AlikeProposals> ProposeAsync(AlikeQuery query, LookStore looks, LookSurroundings surroundings, MapTextures textures, CancellationToken cancel)
@@ -46,7 +46,7 @@ public static class AlikeRoutes
         var measured = new List<(LookRow Row, LookMeasures? Measures, string? Trouble)>();
         foreach (var id in query.Looks.Distinct())
             if (await looks.FindAsync(id) is { } row)
-                measured.Add(await MeasuredAsync(row, row.Look()));
+                measured.Add(row.Readable() is ({ } look, _) ? await MeasuredAsync(row, look) : (row, null, row.Readable().Fault));
         var known = measured.Select(m => m.Measures is { } of ? Alike.Of(of, query.Quantity) : null).OfType<double>().Where(v => v > 0).ToList();
         if (query.Target is null && known.Count == 0)
             throw new LookException("None of these looks has anything to be measured by.");

@@ -38,10 +38,15 @@ public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation,
         var pending = 0;
         foreach (var group in await GroupedAsync(rows))
         {
-            var hashes = group.ToDictionary(r => r.Id, r => LookJson.Hash(r.Look()));
+            var hashes = group.Select(r => (r.Id, r.Readable().Look)).Where(r => r.Look is not null).ToDictionary(r => r.Id, r => LookJson.Hash(r.Look!));
             var found = await shelf.FindAsync(hashes.Values, group.Key);
             foreach (var row in group)
             {
+                if (!hashes.ContainsKey(row.Id))
+                {
+                    known[row.Id] = new(null, [], 0, row.Readable().Fault);
+                    continue;
+                }
                 if (found.TryGetValue(hashes[row.Id], out var json))
                 {
                     known[row.Id] = JsonSerializer.Deserialize<MeasuredLook>(json, JsonSerializerOptions.Web)!;

@@ -54,7 +54,9 @@ public static class MeasureTable
             [.. rows.Select(r =>
             {
                 var of = known.GetValueOrDefault(r.Id);
-                var look = r.Look();
+                var (look, fault) = r.Readable();
+                if (look is null)
+                    return new MeasureRow(r.Id, r.Name, r.Revision, [.. Columns.Select((_, i) => Cell(i, null))], "", [], [], 0, [], fault);
                 var broken = rules is null ? [] : RuleCheck.Of(rules, look, new(of?.Measures, of?.Lossy ?? [], of?.Bytes ?? 0));
                 return new MeasureRow(r.Id, r.Name, r.Revision, [.. Columns.Select((_, i) => Cell(i, of?.Measures))], Shown(of?.Measures), of?.Measures?.Maps ?? [.. look.Slots.Keys], of?.Lossy ?? [], Math.Round((of?.Bytes ?? 0) / 1048576.0, 2), broken, of?.Trouble);
             })], pending, rules is not null);

@@ -65,7 +65,8 @@ public static class RuleRoutes
         var standing = 0;
         foreach (var row in rows)
         {
-            var look = row.Look();
+            if (row.Readable().Look is not { } look)
+                continue;
             var of = known.GetValueOrDefault(row.Id);
             var facts = new KnownOfLook(of?.Measures, of?.Lossy ?? [], of?.Bytes ?? 0);
             var old = (before is null ? [] : RuleCheck.Of(before, look, facts)).Select(b => b.Sentence).ToList();

@@ -6,6 +6,7 @@ using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 using Kiln.Server.People;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Configs;
@@ -61,10 +62,10 @@ public static class ColourRoutes
         var group = api.MapGroup("/colour");
         group.MapGet("", InfoAsync).WithName("getColour");
         group.MapPost("/configs", async (string name, HttpRequest request, ConfigDesk desk, ClaimsPrincipal user, CancellationToken cancel) => Results.Ok(new ConfigChoice(await desk.TakeAsync(name, request.Body, user.PersonId(), cancel))))
-            .Produces<ConfigChoice>().RequireAuthorization("admin").WithName("addColourConfig");
+            .Produces<ConfigChoice>().RequireAuthorization("admin").WithName("addColourConfig").TakesFiles();
         group.MapDelete("/configs/{id:guid}", async (Guid id, ConfigDesk desk) => await desk.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("admin").WithName("removeColourConfig");
         group.MapPost("/choice", ChooseAsync).RequireAuthorization("admin").WithName("chooseColourConfig");
-        group.MapPost("/effect", EffectAsync).Produces<ConfigEffect>().WithName("colourConfigEffect");
+        group.MapPost("/effect", EffectAsync).Produces<ConfigEffect>().WithName("colourConfigEffect").TakesDocuments();
         group.MapPost("/try-file", (TriedFile file, ConfigDesk desk) => Tried(file.Name, desk.Current.Names)).WithName("tryFileRule");
         group.MapGet("/written", (ConfigDesk desk, DialectProfiles profiles) => MapRoles.All.Select(role => new WrittenLine(role.Words(), role.Kind(),
             profiles.All.ToDictionary(p => p.Id, p => WrittenReadings.Of(p, role.Kind(), "srgb_texture", desk.NameOf)))).ToArray()).WithName("writtenReadings");
@@ -135,12 +136,12 @@ public static class ColourRoutes
         var inUse = await SpacesInUseAsync(looks);
         var renamed = inUse.Select(s => new RenamedSpace(s, desk.NameOf(s), names?.NameOf(s) ?? s)).Where(r => r.Before != r.After).ToList();
         var touched = renamed.Select(r => r.Space).ToHashSet();
-        var count = (await looks.DocumentsAsync()).Select(l => l.Look()).Count(l => LookReadings.Of(l).Any(r => touched.Contains(r.Space)));
+        var count = (await looks.DocumentsAsync()).Select(l => l.Readable().Look).OfType<Look>().Count(l => LookReadings.Of(l).Any(r => touched.Contains(r.Space)));
         return Results.Ok(new ConfigEffect(title, renamed, count, names?.Config.Spaces.Count(s => !s.CanRead && !s.CanWrite) ?? 0));
     }
 
     private static async Task<IReadOnlyList<string>> SpacesInUseAsync(LookList looks) =>
-        [.. (await looks.DocumentsAsync()).Select(l => l.Look()).SelectMany(LookReadings.Of).Select(r => r.Space).Distinct().Order(StringComparer.Ordinal)];
+        [.. (await looks.DocumentsAsync()).Select(l => l.Readable().Look).OfType<Look>().SelectMany(LookReadings.Of).Select(r => r.Space).Distinct().Order(StringComparer.Ordinal)];
 
     private static FileRuleTried Tried(string name, ConfigNames? names) => names is not null && FileRules.Find(names.Config, name) is { } answer
         ? new(answer.Rule, answer.Space, names.OursFor(answer.Space)) : new(null, null, null);

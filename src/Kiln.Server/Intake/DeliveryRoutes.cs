@@ -4,6 +4,7 @@ using Kiln.Looks.Intake;
 using Kiln.Looks.Wiring;
 using Kiln.Server.People;
 using Kiln.Server.Configs;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Intake;
@@ -67,7 +68,7 @@ public static class DeliveryRoutes
         if (uploads.Incomplete(id) is { Count: > 0 } missing)
             throw new DeliveryException($"{missing.Count} file{(missing.Count == 1 ? "" : "s")} did not arrive completely ({missing[0]}…); send the rest first.");
         if (!await deliveries.AdvanceAsync(id, "receiving", "analysing"))
-            return Results.Problem(statusCode: 409, title: "This delivery is analysed already, or was cancelled.");
+            return Problems.Of(409, "delivery.state", "This delivery is analysed already, or was cancelled.");
         jobs.Enqueue<IntakeJob>(j => j.RunAsync(id, CancellationToken.None));
         return Results.Accepted();
     }
@@ -75,7 +76,7 @@ public static class DeliveryRoutes
     private static async Task<IResult> CancelAsync(Guid id, Deliveries deliveries, RunningIntakes running, Uploads uploads)
     {
         if (await deliveries.FindAsync(id) is not { State: "receiving" or "analysing" or "paused" })
-            return Results.Problem(statusCode: 409, title: "This delivery is finished; there is nothing to cancel.");
+            return Problems.Of(409, "delivery.state", "This delivery is finished; there is nothing to cancel.");
         await deliveries.SetStateAsync(id, "cancelled", "Cancelled; nothing of it was kept.");
         await running.StoppedAsync(id);
         uploads.Discard(id);
@@ -85,7 +86,7 @@ public static class DeliveryRoutes
     private static async Task<IResult> PauseAsync(Guid id, Deliveries deliveries, RunningIntakes running)
     {
         if (!await deliveries.AdvanceAsync(id, "analysing", "paused"))
-            return Results.Problem(statusCode: 409, title: "This delivery is not being analysed; there is nothing to pause.");
+            return Problems.Of(409, "delivery.state", "This delivery is not being analysed; there is nothing to pause.");
         running.Stop(id);
         return Results.NoContent();
     }
@@ -93,7 +94,7 @@ public static class DeliveryRoutes
     private static async Task<IResult> ResumeAsync(Guid id, Deliveries deliveries, IBackgroundJobClient jobs)
     {
         if (!await deliveries.AdvanceAsync(id, "paused", "analysing"))
-            return Results.Problem(statusCode: 409, title: "This delivery does not wait; there is nothing to resume.");
+            return Problems.Of(409, "delivery.state", "This delivery does not wait; there is nothing to resume.");
         jobs.Enqueue<IntakeJob>(j => j.RunAsync(id, CancellationToken.None));
         return Results.Accepted();
     }

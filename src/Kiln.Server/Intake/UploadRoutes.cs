@@ -1,4 +1,5 @@
 using Kiln.Looks.Intake;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Intake;
@@ -12,7 +13,7 @@ public static class UploadRoutes
     public static void Map(RouteGroupBuilder deliveries)
     {
         deliveries.MapGet("/{id:guid}/files/{**path}", (Guid id, string path, Uploads uploads) => Progress(uploads.PathFor(id, path))).WithName("fileArrived");
-        deliveries.MapPut("/{id:guid}/files/{**path}", ReceiveAsync).RequireAuthorization("artist").WithName("sendFile").DisableAntiforgery();
+        deliveries.MapPut("/{id:guid}/files/{**path}", ReceiveAsync).RequireAuthorization("artist").WithName("sendFile").TakesFiles().DisableAntiforgery();
     }
 
     private static Arrived Progress(string target) => File.Exists(target) ? new(new FileInfo(target).Length, true)
@@ -23,7 +24,7 @@ public static class UploadRoutes
     private static async Task<IResult> ReceiveAsync(Guid id, string path, HttpRequest request, Deliveries deliveries, Uploads uploads, CancellationToken cancel, long from = 0, long? of = null)
     {
         if (await deliveries.FindAsync(id) is not { State: "receiving", Source: null })
-            return Results.Problem(statusCode: 409, title: "This delivery does not take files any more.");
+            return Problems.Of(409, "delivery.closed", "This delivery does not take files any more.");
         var target = uploads.PathFor(id, path);
         if (File.Exists(target))
             throw new DeliveryException($"'{path}' was sent twice; the first one was kept.");
@@ -31,14 +32,14 @@ public static class UploadRoutes
         await using (var file = new FileStream(part, FileMode.OpenOrCreate, FileAccess.Write, FileShare.None))
         {
             if (from < 0 || from > file.Length)
-                return Results.Problem(statusCode: 409, title: $"Only {file.Length} bytes of '{path}' have arrived; go on from there.");
+                return Problems.Of(409, "upload.gap", $"Only {file.Length} bytes of '{path}' have arrived; go on from there.");
             file.SetLength(from);
             file.Position = from;
             await request.Body.CopyToAsync(file, cancel);
             if (of is { } whole && file.Length > whole)
             {
                 file.SetLength(0);
-                return Results.Problem(statusCode: 409, title: $"More of '{path}' arrived than it should hold; send it again.");
+                return Problems.Of(409, "upload.too-long", $"More of '{path}' arrived than it should hold; send it again.");
             }
             if (of is { } expected && file.Length < expected || request.ContentLength is { } announced && file.Length - from < announced)
                 return Results.Accepted(value: new Arrived(file.Length, false));

@@ -62,7 +62,7 @@ public static class BenchRoutes
         {
             var id = await kept.KeepAsync(chain.Name, chain.Words, chain.Steps, user.PersonId());
             return (await kept.ListAsync()).First(c => c.Id == id);
-        }).RequireAuthorization("artist").WithName("keepChain");
+        }).RequireAuthorization("artist").WithName("keepChain").TakesDocuments();
         chains.MapGet("/{id:guid}/picture", async (Guid id, KeptChains kept, CancellationToken cancel) =>
             (await kept.ListAsync()).FirstOrDefault(c => c.Id == id) is { } chain ? Results.Bytes(PictureWriter.Png(await ChainPicture.OfAsync(chain, cancel), 1), "image/png") : Results.NotFound()).WithName("chainPicture");
         chains.MapDelete("/{id:guid}", async (Guid id, KeptChains kept) => await kept.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("removeChain");

@@ -23,7 +23,7 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
     private const int MostFiles = 200;
 
     public static void Map(RouteGroupBuilder api) => api.MapPost("/looks/{id:guid}/maps", async (Guid id, string? lane, string? variant, string? slot, HttpContext http, DroppedMaps dropped, IHubContext<ProgressHub> hub, CancellationToken cancel) =>
-        await dropped.TakeAsync(id, lane, variant is not null && slot is not null ? (variant, slot) : null, http, hub, cancel)).Produces<LookWithMaps>().RequireAuthorization("artist").WithName("dropMaps").DisableAntiforgery();
+        await dropped.TakeAsync(id, lane, variant is not null && slot is not null ? (variant, slot) : null, http, hub, cancel)).Produces<LookWithMaps>().RequireAuthorization("artist").WithName("dropMaps").TakesFiles().DisableAntiforgery();
 
     private async Task<LookWithMaps> TakeAsync(Guid id, string? lane, (string Name, string Slot)? variant, HttpContext http, IHubContext<ProgressHub> hub, CancellationToken cancel)
     {
@@ -54,6 +54,8 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
         if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
             size.MaxRequestBodySize = MostBytes;
         http.Features.Set<IFormFeature>(new FormFeature(http.Request, new FormOptions { MultipartBodyLengthLimit = MostBytes, ValueCountLimit = MostFiles }));
+        if (!http.Request.HasFormContentType)
+            throw new DeliveryException("Files are dropped as a form (multipart/form-data) with a part for each.");
         var form = await http.Request.ReadFormAsync(cancel);
         if (form.Files.Count is 0 or > MostFiles)
             throw new DeliveryException($"Drop between 1 and {MostFiles} files at a time; larger deliveries go to Intake.");

@@ -24,7 +24,7 @@ public static class LookRoutes
         group.MapDelete("/{id:guid}/archived", async (Guid id, LookList looks) => await looks.ArchiveAsync(id, false) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("bringLookBack");
         group.MapGet("/{id:guid}", async (Guid id, LookStore looks, LookSurroundings spaces, HttpResponse response) => await TaggedAsync(await RowAsync(looks, id), spaces, response)).WithName("getLook");
         group.MapPost("/{id:guid}/edits", (Guid id, LookEdit edit, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
-            ChangedAsync(looks.EditAsync(id, Revision(http), edit, http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("editLook");
+            ChangedAsync(looks.EditAsync(id, Revision(http), edit, http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("editLook").TakesDocuments();
         group.MapPost("/{id:guid}/undo", (Guid id, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
             ChangedAsync(looks.UndoAsync(id, Revision(http), http.User.PersonId()), http, hub)).RequireAuthorization("artist").WithName("undoLook");
         group.MapPost("/{id:guid}/redo", (Guid id, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
@@ -41,7 +41,7 @@ public static class LookRoutes
         group.MapGet("/{id:guid}/package", PackageAsync).RequireAuthorization("artist").WithName("lookPackage");
     }
 
-    public static async Task<LookRow> RowAsync(LookStore looks, Guid id) => await looks.FindAsync(id) ?? throw new LookException("This look is not there any more.");
+    public static async Task<LookRow> RowAsync(LookStore looks, Guid id) => await looks.FindAsync(id) ?? throw new MissingException("look.missing", "This look is not there any more.");
 
     /// <summary>The revision that the person saw; every change says which.</summary>
     internal static int Revision(HttpContext http) =>

@@ -28,13 +28,13 @@ public sealed class ManyLooks(LookStore looks, IHubContext<ProgressHub> hub)
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/looks/edits", (EditForMany request, ManyLooks many, HttpContext http) => many.EachAsync(request.Looks, _ => request.Edit, http.User.PersonId())).RequireAuthorization("artist").WithName("editManyLooks");
+        api.MapPost("/looks/edits", (EditForMany request, ManyLooks many, HttpContext http) => many.EachAsync(request.Looks, _ => request.Edit, http.User.PersonId())).RequireAuthorization("artist").WithName("editManyLooks").TakesDocuments();
         api.MapPost("/looks/lanes", async (LanesForMany request, ManyLooks many, LookStore looks, HttpContext http) =>
         {
             var from = (await LookRoutes.RowAsync(looks, request.From)).Look();
             return await many.EachAsync([.. request.Looks.Where(l => l != request.From)], into => request.Step is { } step
                 ? LaneCopying.Step(into, from, request.Lanes[0], step, request.OwnMaps) : LaneCopying.Lanes(into, from, request.Lanes, request.OwnMaps), http.User.PersonId());
-        }).RequireAuthorization("artist").WithName("copyLanes");
+        }).RequireAuthorization("artist").WithName("copyLanes").TakesDocuments();
         api.MapPost("/looks/undo", (IReadOnlyList<LookAtRevision> request, ManyLooks many, HttpContext http) => many.UndoAsync(request, http.User.PersonId())).RequireAuthorization("artist").WithName("undoManyLooks");
     }
 

@@ -52,8 +52,8 @@ public static class VariantRoutes
         {
             var look = (await LookRoutes.RowAsync(looks, id)).Look();
             return await LookRoutes.ChangedAsync(looks.EditAsync(id, LookRoutes.Revision(http), Edit(look, cells), http.User.PersonId()), http, hub);
-        }).RequireAuthorization("artist").WithName("setVariantCells");
-        group.MapPost("/sheet", SheetAsync).RequireAuthorization("artist").WithName("takeVariantSheet");
+        }).RequireAuthorization("artist").WithName("setVariantCells").TakesDocuments();
+        group.MapPost("/sheet", SheetAsync).RequireAuthorization("artist").WithName("takeVariantSheet").TakesDocuments();
     }
 
     /// <param name="tries">Only says what it would do.</param>

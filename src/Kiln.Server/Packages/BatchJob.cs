@@ -14,7 +14,7 @@ namespace Kiln.Server.Packages;
 /// Writes the looks of a batch, one after another. A look that cannot be written has its sentence and keeps none of the others back; after a restart it
 /// goes on with the first that is not written. A package is there whole or not at all.
 /// </summary>
-public sealed class BatchJob(Batches batches, LookPackages packages, KilnSettings settings, ILogger<BatchJob> log)
+public sealed class BatchJob(Batches batches, LookPackages packages, LookVersions versions, KilnSettings settings, ILogger<BatchJob> log)
 {
     private readonly ConcurrentDictionary<Guid, bool> running = new();
 
@@ -64,7 +64,9 @@ public sealed class BatchJob(Batches batches, LookPackages packages, KilnSetting
             BatchOutcome outcome;
             await using (var stream = File.Create(part))
             {
-                var compiled = await packages.WriteAsync(stream, LookJson.Read(task.Document), batch.Dialect, WorkingSpace.Find(task.WorkingSpace));
+                var compiled = task.Version is { } number
+                    ? await packages.WriteAsync(stream, await versions.FindAsync(task.LookId, number) ?? throw new LookException($"Version {number} is not there any more."), batch.Dialect)
+                    : await packages.WriteAsync(stream, LookJson.Read(task.Document), batch.Dialect, WorkingSpace.Find(task.WorkingSpace));
                 file = $"{task.Position + 1:000}_{compiled.Network.Material}.zip";
                 var report = compiled.Report;
                 outcome = new("done", null, report.Exact.Length, report.Approximated.Length, report.Baked.Length, report.Lost.Length, stream.Length, (float)clock.Elapsed.TotalSeconds, file);

@@ -35,18 +35,23 @@ public static class BatchRoutes
         api.MapDelete("/batches/{id:guid}", RemoveAsync).RequireAuthorization("artist").WithName("removeBatch");
     }
 
-    private static async Task<BatchInfo> OrderAsync(Guid id, string dialect, Collections collections, LookList looks, LookSurroundings spaces, DialectProfiles profiles, Batches batches, IBackgroundJobClient jobs, ClaimsPrincipal user)
+    private static async Task<BatchInfo> OrderAsync(Guid id, string dialect, Collections collections, LookList looks, LookSurroundings spaces, DialectProfiles profiles, Batches batches, IBackgroundJobClient jobs, LookVersions versions, ClaimsPrincipal user, bool drafts = false)
     {
         profiles.Find(dialect);
-        var collection = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id) ?? throw new LookException("There is no such collection.");
+        var collection = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id) ?? throw new MissingException("collection.missing", "There is no such collection.");
         var rows = await looks.DocumentsAsync(id);
         if (rows.Count is 0 or > MostLooks)
             throw new LookException(rows.Count == 0 ? $"There is no look in {collection.Name}." : $"At most {MostLooks} looks are written at once.");
-        var tasks = new List<(Guid, string, byte[], string)>();
+        var tasks = new List<BatchOrder>();
         foreach (var row in rows)
         {
             var around = await spaces.OfLookAsync(row.Id);
-            tasks.Add((row.Id, row.Name, LookJson.Write(row.Look().Under(around.Trims)), around.Space.Id));
+            // Published versions, unless drafts are asked for; which one it was is kept with the line.
+            var version = drafts ? null : await versions.PublishedAsync(row.Id);
+            var (look, fault) = row.Readable();
+            if (!drafts && version is null)
+                fault = "No version of it is published. Order the batch with drafts to write it as it is.";
+            tasks.Add(new(row.Id, row.Name, fault is null && look is not null ? LookJson.Write(look.Under(around.Trims)) : [], around.Space.Id, version, fault));
         }
         var made = await batches.AddAsync(collection.Name, dialect, user.PersonId(), tasks);
         jobs.Enqueue<BatchJob>(j => j.RunAsync(made, CancellationToken.None));

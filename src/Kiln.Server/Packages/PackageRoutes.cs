@@ -4,6 +4,7 @@ using Kiln.Looks.Document;
 using Kiln.Server.Intake;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Packages;
@@ -14,7 +15,7 @@ public sealed record BroughtLook(Guid Id, string Name, IReadOnlyList<string> Rem
 /// <summary>A package comes in again as the look it was made from, and networks as the looks they say; whole or not at all.</summary>
 public static class PackageRoutes
 {
-    public static void Map(RouteGroupBuilder api) => api.MapPost("/looks/packages", BringAsync).RequireAuthorization("artist").WithName("bringPackage");
+    public static void Map(RouteGroupBuilder api) => api.MapPost("/looks/packages", BringAsync).RequireAuthorization("artist").WithName("bringPackage").TakesFiles();
 
     /// <param name="name">The file's name: its ending says what it is.</param>
     private static async Task<IReadOnlyList<BroughtLook>> BringAsync(string name, Uploads uploads, ContentStore store, Contents contents, LookStore looks, NetworkImport networks, HttpContext http, CancellationToken cancel)

@@ -1,63 +1,121 @@
 using System.Security.Claims;
+using Kiln.Server.Platform;
 using Kiln.Store;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;
-using Microsoft.AspNetCore.Authentication.Cookies;
-using Microsoft.AspNetCore.Identity;
-using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.People;
 
 public sealed record SignIn(string Name, string Password);
 
-public sealed record SessionInfo(bool SignedIn, string? Name, string? DisplayName, string? Role, string Token);
+/// <param name="Empty">Whether the house has nobody who can sign in yet: its first start printed a link for the first admin.</param>
+public sealed record SessionInfo(bool SignedIn, string? Name, string? DisplayName, string? Role, string Token, bool Empty, bool Demo);
 
-/// <summary>Signing in and out, and who one is.</summary>
+/// <param name="Current">The password that is in force.</param>
+public sealed record NewPassword(string Current, string Password);
+
+/// <summary>A link as it is used up.</summary>
+/// <param name="Name">The name to sign in with, for the first admin of a house; else null.</param>
+public sealed record UsedLink(string Token, string Password, string? Name = null);
+
+/// <param name="Name">Whom the link is for; null for the first admin, who chooses a name.</param>
+public sealed record LinkInfo(string? Name, string? Role, DateTime Expires);
+
+/// <summary>One of the sessions of a person, or of all for an admin.</summary>
+public sealed record SessionLine(Guid Id, string Person, DateTime Created, DateTime LastSeen, string Address, string Browser, bool IsThis);
+
+/// <summary>Signing in and out, who one is, one's own password and sessions.</summary>
 public static class SessionRoutes
 {
+    /// <summary>Longer texts are no name or password of anybody.</summary>
+    private const int Longest = 200;
+
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/session", (HttpContext http, IAntiforgery forgery) => Info(http, forgery)).AllowAnonymous().WithName("getSession");
-        api.MapPost("/session", SignInAsync).AllowAnonymous().RequireRateLimiting("sign-in").WithName("signIn");
-        api.MapDelete("/session", async (HttpContext http) =>
+        api.MapGet("/session", InfoAsync).AllowAnonymous().WithName("getSession");
+        api.MapPost("/session", SignInAsync).AllowAnonymous().Produces<SessionInfo>().WithName("signIn");
+        api.MapDelete("/session", SignOutAsync).WithName("signOut");
+        api.MapPut("/session/password", ChangeAsync).WithName("changePassword");
+        api.MapPost("/session/link/look", LinkAsync).AllowAnonymous().Produces<LinkInfo>().WithName("lookAtLink");
+        api.MapPost("/session/link", UseLinkAsync).AllowAnonymous().Produces<SessionInfo>().WithName("useLink");
+        api.MapGet("/sessions", async (Sessions sessions, ClaimsPrincipal user, bool all = false) =>
+            (await sessions.ListAsync(all && user.IsInRole("admin") ? null : user.PersonId())).Select(s => new SessionLine(s.Id, s.Person, s.Created, s.LastSeen, s.Address, s.Browser, s.Id == SessionCookies.SessionOf(user)))).WithName("listSessions");
+        api.MapDelete("/sessions/{id:guid}", async (Guid id, Sessions sessions, SessionCookies cookies, ClaimsPrincipal user) =>
         {
-            await http.SignOutAsync();
-            return Results.NoContent();
-        }).WithName("signOut");
+            var ended = await sessions.EndAsync(id, user.IsInRole("admin") ? null : user.PersonId());
+            cookies.Forget();
+            return ended ? Results.NoContent() : Problems.Of(404, "session.missing", "This session is not there, or has ended.");
+        }).WithName("endSession");
     }
 
     public static Guid PersonId(this ClaimsPrincipal user) => Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!);
 
-    /// <summary>Answers with a problem document and ends the request.</summary>
-    public static Task RefuseAsync(HttpContext context, int status, string code, string sentence)
-    {
-        context.Response.StatusCode = status;
-        var details = new ProblemDetails { Status = status, Title = sentence, Type = $"urn:kiln:{code}" };
-        details.Extensions["code"] = code;
-        return context.Response.WriteAsJsonAsync(details, (System.Text.Json.JsonSerializerOptions?)null, "application/problem+json");
-    }
+    /// <summary>Who does something, for the audit.</summary>
+    public static Actor Actor(this HttpContext http) => new(http.User.Identity?.Name ?? "", SessionCookies.AddressOf(http));
 
-    private static SessionInfo Info(HttpContext http, IAntiforgery forgery)
+    private static async Task<SessionInfo> InfoAsync(HttpContext http, IAntiforgery forgery, Store.People people, KilnSettings settings)
     {
         var token = forgery.GetAndStoreTokens(http).RequestToken!;
         var user = http.User;
         return user.Identity?.IsAuthenticated == true
-            ? new(true, user.Identity.Name, user.FindFirstValue("display"), user.FindFirstValue(ClaimTypes.Role), token)
-            : new(false, null, null, null, token);
+            ? new(true, user.Identity.Name, user.FindFirstValue("display"), user.FindFirstValue(ClaimTypes.Role), token, false, settings.DemoDeliveries is not null)
+            : new(false, null, null, null, token, await people.IsEmptyAsync(), settings.DemoDeliveries is not null);
     }
 
-    private static async Task<IResult> SignInAsync(SignIn request, HttpContext http, Store.People people, IAntiforgery forgery)
+    private static async Task<IResult> SignInAsync(SignIn request, HttpContext http, Store.People people, SessionCookies cookies, SignInLimits limits, IAntiforgery forgery, KilnSettings settings)
     {
-        var person = await people.FindAsync(request.Name.Trim().ToLowerInvariant());
-        // A name that does not exist costs the same time as a wrong password.
-        var hash = person?.PasswordHash ?? new PasswordHasher<string>().HashPassword("", "nobody");
-        if (new PasswordHasher<string>().VerifyHashedPassword(request.Name, hash, request.Password) == PasswordVerificationResult.Failed || person is null)
-            return Results.Problem("Name and password do not fit together.", statusCode: 401, title: "Name and password do not fit together.", extensions: new Dictionary<string, object?> { ["code"] = "sign-in" });
-        var identity = new ClaimsIdentity(
-            [new(ClaimTypes.NameIdentifier, person.Id.ToString()), new(ClaimTypes.Name, person.Name), new("display", person.DisplayName), new(ClaimTypes.Role, person.Role)],
-            CookieAuthenticationDefaults.AuthenticationScheme);
-        http.User = new(identity);
-        await http.SignInAsync(http.User);
-        return Results.Ok(Info(http, forgery));
+        var name = request.Name.Length > Longest ? "" : request.Name.Trim().ToLowerInvariant();
+        if (limits.Refusal(http, name) is { } wait)
+            return wait;
+        var person = name.Length == 0 || name.Any(char.IsControl) ? null : await people.FindAsync(name);
+        // A name that does not exist, and one that is disabled, cost the same time as a wrong password.
+        if (!Passwords.Fits(person is { Disabled: false } ? person.PasswordHash : null, request.Password) || person is null)
+            return Problems.Of(401, "sign-in", "Name and password do not fit together.");
+        http.User = await cookies.BeginAsync(http, person);
+        return Results.Ok(await InfoAsync(http, forgery, people, settings));
+    }
+
+    private static async Task<IResult> SignOutAsync(HttpContext http, Sessions sessions, SessionCookies cookies)
+    {
+        if (SessionCookies.SessionOf(http.User) is { } id)
+            await sessions.EndAsync(id, http.User.PersonId());
+        cookies.Forget();
+        await http.SignOutAsync();
+        return Results.NoContent();
+    }
+
+    /// <summary>One's own password: the other sessions end, this one stays.</summary>
+    private static async Task<IResult> ChangeAsync(NewPassword request, HttpContext http, Store.People people, SessionCookies cookies, SignInLimits limits)
+    {
+        var name = http.User.Identity!.Name!;
+        if (limits.Refusal(http, name) is { } wait)
+            return wait;
+        if (!Passwords.Fits((await people.FindAsync(name))?.PasswordHash, request.Current))
+            return Problems.Of(400, "password.wrong", "This is not the password that is in force.");
+        await people.SetPasswordAsync(name, Passwords.Hash(name, request.Password), http.Actor(), SessionCookies.SessionOf(http.User));
+        cookies.Forget();
+        return Results.NoContent();
+    }
+
+    private static async Task<IResult> LinkAsync(LinkToken request, HttpContext http, PersonLinks links, SignInLimits limits)
+    {
+        if (limits.Refusal(http, "link") is { } wait)
+            return wait;
+        return await links.FindAsync(request.Token) is { } link
+            ? Results.Ok(new LinkInfo(link.Name, link.Role, link.Expires))
+            : Problems.Of(404, "link.spent", "This link was used already, or is too old. Ask an admin for another.");
+    }
+
+    private static async Task<IResult> UseLinkAsync(UsedLink request, HttpContext http, PersonLinks links, Store.People people, SessionCookies cookies, SignInLimits limits, IAntiforgery forgery, KilnSettings settings)
+    {
+        if (limits.Refusal(http, "link") is { } wait)
+            return wait;
+        var link = await links.FindAsync(request.Token) ?? throw new PersonException("link.spent", "This link was used already, or is too old. Ask an admin for another.");
+        var person = await links.UseAsync(request.Token, request.Name, Passwords.Hash(link.Name ?? request.Name ?? "", request.Password), SessionCookies.AddressOf(http));
+        cookies.Forget();
+        http.User = await cookies.BeginAsync(http, person);
+        return Results.Ok(await InfoAsync(http, forgery, people, settings));
     }
 }
+
+public sealed record LinkToken(string Token);

@@ -7,7 +7,6 @@ using Kiln.Server.Collecting;
 using Kiln.Server.Configs;
 using Kiln.Server.Intake;
 using Kiln.Store;
-using Microsoft.AspNetCore.Identity;
 
 namespace Kiln.Server.Platform;
 
@@ -19,13 +18,15 @@ public sealed class DemoHouse(
 
     public async Task FillAsync(string folder, CancellationToken cancel)
     {
-        var hasher = new PasswordHasher<string>();
-        foreach (var (name, shown, role) in People)
-            await people.AddAsync(new(Guid.CreateVersion7(), name, shown, role, hasher.HashPassword(name, name + "-kiln")));
+        // Made once, in a house without anybody; whom somebody changed or disabled stays so.
+        if (!await people.AnyAsync())
+            foreach (var (name, shown, role) in People)
+                await people.AddAsync(name, shown, role, Passwords.HashAsItIs(name, name + "-kiln"), new("demo"));
         if ((await deliveries.ListAsync()).Count > 0)
             return;
         DemoDeliveries.Make(folder);
-        var lead = (await people.FindAsync("noor"))!.Id;
+        if (await people.FindAsync("noor") is not { Id: var lead })
+            return;
         foreach (var (file, collection) in DemoDeliveries.All)
             await TakenInAsync(folder, file, await collections.EnsureAsync(collection), lead, cancel);
         await CoveredAsync(lead);

@@ -1,4 +1,3 @@
-using Kiln.Server.People;
 using Microsoft.AspNetCore.Antiforgery;
 
 namespace Kiln.Server.Platform;
@@ -16,7 +15,7 @@ public static class ForgeryGuard
             }
             catch (AntiforgeryValidationException)
             {
-                await SessionRoutes.RefuseAsync(context, 400, "token", "The page's token is missing or old; reload the page and repeat what you did.");
+                await Problems.WriteAsync(context, 400, "token", "The page's token is missing or old; reload the page and repeat what you did.");
                 return;
             }
         await next(context);

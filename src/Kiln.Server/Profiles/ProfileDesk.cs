@@ -78,7 +78,8 @@ public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, Lo
 
     private async Task<ProfileEffect?> EffectAsync(LookRow summary, DialectProfile before, DialectProfile after, CancellationToken cancel)
     {
-        var look = summary.Look();
+        if (summary.Readable().Look is not { } look)
+            return null;
         var working = (await spaces.OfLookAsync(summary.Id)).Space;
         var (old, _) = await WrittenAsync(look, before, working, cancel);
         var (now, trouble) = await WrittenAsync(look, after, working, cancel);

@@ -8,6 +8,7 @@ using Kiln.Proof.Rendering;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
 using Kiln.Server.Proofs;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Profiles;
@@ -35,9 +36,9 @@ public static class ProfileRoutes
         group.MapGet("", ListAsync).WithName("listProfiles");
         group.MapGet("/{dialect}/text", (string dialect, DialectProfiles profiles, HouseProfiles kept) => TextAsync(dialect, profiles, kept)).WithName("profileText");
         group.MapGet("/versions/{id:guid}/text", async (Guid id, HouseProfiles kept) => await kept.FindAsync(id) is { } row ? Results.Ok(new ProfileText(row.Text)) : Results.NotFound()).Produces<ProfileText>().WithName("profileVersionText");
-        group.MapPost("/check", (ProfileText profile, ProfileDesk desk, CancellationToken cancel) => desk.CheckAsync(profile.Text, cancel)).RequireAuthorization("artist").WithName("checkProfile");
-        group.MapPost("/try", TryAsync).RequireAuthorization("artist").WithName("tryProfile");
-        group.MapPost("", async (KeptProfile profile, ProfileDesk desk, ClaimsPrincipal user, CancellationToken cancel) => Version(await desk.KeepAsync(profile.Text, profile.Note, profile.Knowing, user.PersonId(), cancel))).RequireAuthorization("admin").WithName("keepProfile");
+        group.MapPost("/check", (ProfileText profile, ProfileDesk desk, CancellationToken cancel) => desk.CheckAsync(profile.Text, cancel)).RequireAuthorization("artist").WithName("checkProfile").TakesDocuments();
+        group.MapPost("/try", TryAsync).RequireAuthorization("artist").WithName("tryProfile").TakesDocuments();
+        group.MapPost("", async (KeptProfile profile, ProfileDesk desk, ClaimsPrincipal user, CancellationToken cancel) => Version(await desk.KeepAsync(profile.Text, profile.Note, profile.Knowing, user.PersonId(), cancel))).RequireAuthorization("admin").WithName("keepProfile").TakesDocuments();
         group.MapDelete("/{dialect}", async (string dialect, ProfileDesk desk) => await desk.TakeBackAsync(dialect) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("admin").WithName("takeProfileBack");
     }
 

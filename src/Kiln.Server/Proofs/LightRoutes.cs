@@ -4,6 +4,7 @@ using Kiln.Colour.Views;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Lights;
 using Kiln.Server.People;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Proofs;
@@ -21,7 +22,7 @@ public static class LightRoutes
     {
         api.MapGet("/lights", async (OwnLights own) => LightRoom.Ids.Select(id => new LightInfo(id, null)).Concat((await own.ListAsync()).Select(l => new LightInfo(l.Name, l.MadeBy)))).WithName("listLights");
         api.MapGet("/lights/{name}/picture", PictureAsync).WithName("lightPicture");
-        api.MapPost("/lights", BringAsync).RequireAuthorization("artist").WithName("bringLight").DisableAntiforgery();
+        api.MapPost("/lights", BringAsync).RequireAuthorization("artist").WithName("bringLight").TakesFiles().DisableAntiforgery();
         api.MapDelete("/lights/{name}", async (string name, OwnLights own) => await own.RemoveAsync(name) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("removeLight");
     }
 

@@ -8,6 +8,7 @@ using Kiln.Proof.Geometry;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
+using Kiln.Server.Platform;
 using Kiln.Store;
 
 namespace Kiln.Server.Proofs;
@@ -46,7 +47,7 @@ public static class ProofOrderRoutes
     private static async Task<IResult> FileAsync(Guid id, ProofOrders orders, ProofOrderJob job, ClaimsPrincipal user)
     {
         if (await orders.FindAsync(id) is not { State: "done" } row || row.PersonId != user.PersonId())
-            return Results.Problem(statusCode: 404, title: "This picture is not there: it is not finished, or was removed.");
+            return Problems.Of(404, "proof-file.missing", "This picture is not there: it is not finished, or was removed.");
         var order = Order(row);
         var type = order.IsZip ? "application/zip" : order.Format switch { "png" => "image/png", "webp" => "image/webp", _ => "image/x-exr" };
         return Results.File(job.PathOf(id, order), type, FileName(row), enableRangeProcessing: true);

@@ -43,7 +43,7 @@ public static class WallRoutes
         api.MapPost("/proofs/difference", DifferenceAsync).WithName("differenceOfCells");
         api.MapGet("/proofs/difference-scale", () => DifferenceMap.Scale.Select(s => new ScaleStep(double.IsPositiveInfinity(s.UpTo) ? null : s.UpTo, $"#{s.Red:x2}{s.Green:x2}{s.Blue:x2}", s.Words))).WithName("differenceScale");
         api.MapGet("/comparisons", async (Comparisons comparisons) => (await comparisons.ListAsync()).Select(Info)).WithName("listComparisons");
-        api.MapGet("/comparisons/{id:guid}", async (Guid id, Comparisons comparisons) => Info(await comparisons.FindAsync(id) ?? throw new LookException("This comparison is not there any more."))).WithName("comparison");
+        api.MapGet("/comparisons/{id:guid}", async (Guid id, Comparisons comparisons) => Info(await comparisons.FindAsync(id) ?? throw new MissingException("comparison.missing", "This comparison is not there any more."))).WithName("comparison");
         api.MapPost("/comparisons", AddAsync).WithName("saveComparison").RequireAuthorization("artist");
         api.MapPut("/comparisons/{id:guid}", ReplaceAsync).WithName("changeComparison").RequireAuthorization("artist");
         api.MapDelete("/comparisons/{id:guid}", async (Guid id, Comparisons comparisons) => await comparisons.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()).WithName("removeComparison").RequireAuthorization("artist");
@@ -85,7 +85,7 @@ public static class WallRoutes
         var revision = Looks.LookRoutes.Revision(http);
         if (await comparisons.ReplaceAsync(id, revision, Name(saved.Name), JsonSerializer.Serialize(saved.Wall.Checked(), JsonSerializerOptions.Web)))
             return Results.Ok(Info((await comparisons.FindAsync(id))!));
-        var now = await comparisons.FindAsync(id) ?? throw new LookException("This comparison is not there any more. Save yours under a name of its own.");
+        var now = await comparisons.FindAsync(id) ?? throw new MissingException("comparison.missing", "This comparison is not there any more. Save yours under a name of its own.");
         return Results.Problem(title: $"{now.MadeBy}'s comparison was changed meanwhile (it is at revision {now.Revision}). Yours is still here: save it under another name, or open theirs.", statusCode: 409, extensions: new Dictionary<string, object?> { ["code"] = "changed" });
     }
 

@@ -59,7 +59,7 @@ public static class SheetRoutes
     {
         if (order.Kind is not ("contact" or "looks"))
             throw new LookException($"There is no sheet '{order.Kind}'; contact and looks are.");
-        var title = order.Collection is { } id ? (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)?.Name ?? throw new LookException("There is no such collection.") : "Chosen looks";
+        var title = order.Collection is { } id ? (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)?.Name ?? throw new MissingException("collection.missing", "There is no such collection.") : "Chosen looks";
         var looks = order.Looks is { Count: > 0 } chosen ? [.. chosen.Distinct()] : order.Collection is null ? [] : (await list.DocumentsAsync(order.Collection)).Select(r => r.Id).ToList();
         var most = order.Kind == "contact" ? MostInGrid : MostPages;
         if (looks.Count == 0 || looks.Count > most)

@@ -30,9 +30,8 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
             remarks.Add("The collection here has rules of its own; those of the archive are left out.");
         if (collection is not null && archive.Header.Collection.Trims.Count > 0 && await c.ExecuteScalarAsync<bool>("select exists (select 1 from house_trims where collection_id = @collection)", new { collection }))
             remarks.Add("The collection here has house trims of its own; those of the archive are left out.");
-        var strangers = People(archive).Except(await c.QueryAsync<string>("select name from people")).ToList();
-        if (strangers.Count > 0)
-            remarks.Add($"Nobody here is called {string.Join(", ", strangers)}; what they did stands under the name of who brings the archive.");
+        if (People(archive).ToList() is { Count: > 0 } people)
+            remarks.Add($"What {string.Join(", ", people.Take(8))}{(people.Count > 8 ? $" and {people.Count - 8} more" : "")} did elsewhere is marked as coming from this archive; it stands under nobody's name here.");
         return new(archive.Header.Collection.Name, collection is not null, [.. archive.Looks.Select(l => new ArchivedLookState(l.Id, l.Name, State(l, here), names.Contains(l.Name), l.History.Count, l.Versions.Count))],
             archive.Contents.Count(k => !store.Has(k.Key)), archive.Contents.Where(k => !store.Has(k.Key)).Sum(k => new FileInfo(k.Value).Length), remarks);
     }
@@ -49,14 +48,12 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
         foreach (var (hash, text) in archive.Header.Profiles)
             if (Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text))) == hash)
                 await c.ExecuteAsync("insert into profile_texts (hash, text) values (@hash, @text) on conflict do nothing", new { hash, text }, t);
-        var people = (await c.QueryAsync<(string Name, Guid Id)>("select name, id from people", transaction: t)).ToDictionary(p => p.Name, p => p.Id);
-        Guid Person(string? name) => name is not null && people.TryGetValue(name, out var id) ? id : person;
         var of = archive.Header.Collection;
         var collection = await c.QuerySingleAsync<Guid>("insert into collections (id, name, working_space) values (@id, @Name, @WorkingSpace) on conflict (name) do update set name = excluded.name returning id", new { id = Guid.CreateVersion7(), of.Name, of.WorkingSpace }, t);
         if (!await c.ExecuteScalarAsync<bool>("select exists (select 1 from collection_rules where collection_id = @collection)", new { collection }, t))
-            await c.ExecuteAsync("insert into collection_rules (id, collection_id, revision, text, person_id, at) values (@id, @collection, @Revision, @Text, @by, @At)", of.Rules.Select(r => new { id = Guid.CreateVersion7(), collection, r.Revision, r.Text, by = Person(r.Person), r.At }), t);
+            await c.ExecuteAsync("insert into collection_rules (id, collection_id, revision, text, person_id, at) values (@id, @collection, @Revision, @Text, @by, @At)", of.Rules.Select(r => new { id = Guid.CreateVersion7(), collection, r.Revision, r.Text, by = person, r.At }), t);
         if (!await c.ExecuteScalarAsync<bool>("select exists (select 1 from house_trims where collection_id = @collection)", new { collection }, t))
-            await c.ExecuteAsync("insert into house_trims (collection_id, dialect, trims, person_id) values (@collection, @Dialect, @Trims::jsonb, @by)", of.Trims.Select(r => new { collection, r.Dialect, r.Trims, by = Person(r.Person) }), t);
+            await c.ExecuteAsync("insert into house_trims (collection_id, dialect, trims, person_id) values (@collection, @Dialect, @Trims::jsonb, @by)", of.Trims.Select(r => new { collection, r.Dialect, r.Trims, by = person }), t);
         var here = await HereAsync(c, t, archive);
         var brought = 0;
         foreach (var look in archive.Looks)
@@ -66,7 +63,7 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
             var id = isCopy ? Guid.CreateVersion7() : look.Id;
             if (state == "new" || isCopy)
             {
-                await InsertAsync(c, t, look, id, isCopy, Person);
+                await InsertAsync(c, t, look, id, isCopy, person);
                 brought++;
             }
             await c.ExecuteAsync("insert into collection_looks (collection_id, look_id, section) values (@collection, @id, @Section) on conflict do nothing", new { collection, id, look.Section }, t);
@@ -75,20 +72,20 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
         return brought;
     }
 
-    private static async Task InsertAsync(NpgsqlConnection c, NpgsqlTransaction t, ArchivedLook look, Guid id, bool isCopy, Func<string?, Guid> person)
+    private static async Task InsertAsync(NpgsqlConnection c, NpgsqlTransaction t, ArchivedLook look, Guid id, bool isCopy, Guid person)
     {
         var facts = LookFacts.Of(LookJson.Read(Encoding.UTF8.GetBytes(look.Document)));
         await c.ExecuteAsync(
             "insert into looks (id, name, document, revision, created_by, created, changed, tags, roles, hash, contents, search) values (@id, @Name, @Document, @Revision, @by, @Created, @Changed, @Tags, @Roles, @Hash, @Contents, @Search)",
-            new { id, look.Name, look.Document, look.Revision, by = person(look.CreatedBy), look.Created, look.Changed, facts.Tags, facts.Roles, facts.Hash, facts.Contents, facts.Search }, t);
-        await c.ExecuteAsync("insert into look_history (look_id, number, words, edit, inverse, undone, person_id, at) values (@id, @Number, @Words, @Edit, @Inverse, @Undone, @by, @At)",
-            look.History.Select(h => new { id, h.Number, h.Words, h.Edit, h.Inverse, h.Undone, by = person(h.Person), h.At }), t);
+            new { id, look.Name, look.Document, look.Revision, by = person, look.Created, look.Changed, facts.Tags, facts.Roles, facts.Hash, facts.Contents, facts.Search }, t);
+        await c.ExecuteAsync("insert into look_history (look_id, number, words, edit, inverse, undone, person_id, at, origin) values (@id, @Number, @Words, @Edit, @Inverse, @Undone, @by, @At, @Person)",
+            look.History.Select(h => new { id, h.Number, h.Words, h.Edit, h.Inverse, h.Undone, by = person, h.At, h.Person }), t);
         await c.ExecuteAsync(
             """
-            insert into look_versions (id, look_id, number, document, hash, note, person_id, at, state, judged_by, judged_at, judgement, working_space, space_names, profiles, house_trims, contents)
-            values (@version, @id, @Number, @Document, @Hash, @Note, @by, @At, @State, @judge, @JudgedAt, @Judgement, @WorkingSpace, @SpaceNames::jsonb, @Profiles::jsonb, @HouseTrims::jsonb, @contents)
+            insert into look_versions (id, look_id, number, document, hash, note, person_id, at, state, judged_by, judged_at, judgement, working_space, space_names, profiles, house_trims, contents, origin)
+            values (@version, @id, @Number, @Document, @Hash, @Note, @by, @At, @State, @judge, @JudgedAt, @Judgement, @WorkingSpace, @SpaceNames::jsonb, @Profiles::jsonb, @HouseTrims::jsonb, @contents, @Person)
             """,
-            look.Versions.Select(v => new { version = isCopy ? Guid.CreateVersion7() : v.Id, id, v.Number, v.Document, v.Hash, v.Note, by = person(v.Person), v.At, v.State, judge = v.JudgedAt is null ? (Guid?)null : person(v.JudgedBy), v.JudgedAt, v.Judgement, v.WorkingSpace, v.SpaceNames, v.Profiles, v.HouseTrims, contents = LookFacts.Of(LookJson.Read(Encoding.UTF8.GetBytes(v.Document))).Contents }), t);
+            look.Versions.Select(v => new { version = isCopy ? Guid.CreateVersion7() : v.Id, id, v.Number, v.Document, v.Hash, v.Note, by = person, v.Person, v.At, v.State, judge = v.JudgedAt is null ? (Guid?)null : person, v.JudgedAt, v.Judgement, v.WorkingSpace, v.SpaceNames, v.Profiles, v.HouseTrims, contents = LookFacts.Of(LookJson.Read(Encoding.UTF8.GetBytes(v.Document))).Contents }), t);
     }
 
     private static IEnumerable<string> People(OpenedArchive archive) =>

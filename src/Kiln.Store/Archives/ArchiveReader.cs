@@ -62,6 +62,7 @@ public static class ArchiveReader
         var contents = unpacked.Where(u => u.Key.StartsWith("contents/", StringComparison.Ordinal)).ToDictionary(u => u.Key["contents/".Length..], u => u.Value);
         foreach (var content in contents.Keys.Where(k => all[$"contents/{k}"] != k))
             throw new ArchiveException($"The content '{content}' has another checksum than its name says.");
+        ArchiveCheck.All(header, looks);
         return new(header, looks, contents);
     }
 
@@ -113,6 +114,9 @@ public static class ArchiveReader
         return Convert.ToHexStringLower(hash.Hash!);
     }
 
+    /// <summary>Nothing may be missing: a list that is not there is no empty one.</summary>
+    private static readonly JsonSerializerOptions Strict = new(JsonSerializerDefaults.Web) { RespectRequiredConstructorParameters = true, RespectNullableAnnotations = true };
+
     private static T Json<T>(string path, string name)
     {
         if (new FileInfo(path).Length > MostText)
@@ -120,7 +124,7 @@ public static class ArchiveReader
         try
         {
             using var stream = File.OpenRead(path);
-            return JsonSerializer.Deserialize<T>(stream, JsonSerializerOptions.Web) ?? throw new ArchiveException($"There is nothing in {name}.");
+            return JsonSerializer.Deserialize<T>(stream, Strict) ?? throw new ArchiveException($"There is nothing in {name}.");
         }
         catch (JsonException e)
         {

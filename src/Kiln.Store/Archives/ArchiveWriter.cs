@@ -20,7 +20,7 @@ public sealed partial class ArchiveWriter(Database database, ContentStore store)
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync(System.Data.IsolationLevel.RepeatableRead);
         var found = (await c.QueryAsync<(string Name, string? WorkingSpace)>("select name, working_space from collections where id = @collection", new { collection }, t)).ToList();
-        var row = found.Count == 1 ? found[0] : throw new ArchiveException("There is no such collection.");
+        var row = found.Count == 1 ? found[0] : throw new MissingException("collection.missing", "There is no such collection.");
         var rules = await c.QueryAsync<ArchivedRules>("select r.revision, r.text, p.name as Person, r.at from collection_rules r join people p on p.id = r.person_id where r.collection_id = @collection order by r.revision", new { collection }, t);
         var trims = await c.QueryAsync<ArchivedTrims>("select t.dialect, t.trims::text as Trims, p.name as Person from house_trims t join people p on p.id = t.person_id where t.collection_id = @collection order by t.dialect", new { collection }, t);
         var looks = (await c.QueryAsync<LookOfCollection>(
@@ -35,10 +35,10 @@ public sealed partial class ArchiveWriter(Database database, ContentStore store)
         var contents = new SortedSet<string>(StringComparer.Ordinal);
         foreach (var look in looks)
         {
-            var history = (await c.QueryAsync<ArchivedEdit>("select h.number, h.words, h.edit, h.inverse, h.undone, p.name as Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @Id order by h.number", new { look.Id }, t)).ToList();
+            var history = (await c.QueryAsync<ArchivedEdit>("select h.number, h.words, h.edit, h.inverse, h.undone, coalesce(h.origin, p.name) as Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @Id order by h.number", new { look.Id }, t)).ToList();
             var versions = (await c.QueryAsync<ArchivedVersion>(
                 """
-                select v.id, v.number, v.document, v.hash, v.note, p.name as Person, v.at, v.state, j.name as JudgedBy, v.judged_at as JudgedAt, v.judgement, v.working_space as WorkingSpace,
+                select v.id, v.number, v.document, v.hash, v.note, coalesce(v.origin, p.name) as Person, v.at, v.state, j.name as JudgedBy, v.judged_at as JudgedAt, v.judgement, v.working_space as WorkingSpace,
                        v.space_names::text as SpaceNames, v.profiles::text as Profiles, v.house_trims::text as HouseTrims
                 from look_versions v join people p on p.id = v.person_id left join people j on j.id = v.judged_by where v.look_id = @Id order by v.number
                 """, new { look.Id }, t)).ToList();

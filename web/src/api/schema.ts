@@ -20,6 +20,86 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/session/password": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put: operations["changePassword"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/session/link/look": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["lookAtLink"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/session/link": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["useLink"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/sessions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listSessions"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/sessions/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete: operations["endSession"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/deliveries/from-folder": {
     parameters: {
       query?: never;
@@ -829,6 +909,70 @@ export interface paths {
     };
     get?: never;
     put: operations["chooseWorkingSpace"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/people": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listPeople"];
+    put?: never;
+    post: operations["addPerson"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/people/{name}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch: operations["changePerson"];
+    trace?: never;
+  };
+  "/api/v1/people/{name}/reset": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["resetPerson"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/people/audit": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listAudit"];
+    put?: never;
     post?: never;
     delete?: never;
     options?: never;
@@ -2289,6 +2433,17 @@ export interface components {
       bytes: number;
       complete: boolean;
     };
+    AuditRow: {
+      /** Format: int64 */
+      number: number;
+      /** Format: date-time */
+      at: string;
+      person: string;
+      action: string;
+      subject: string;
+      detail: string;
+      address: string;
+    };
     BatchInfo: {
       /** Format: uuid */
       id: string;
@@ -2320,6 +2475,8 @@ export interface components {
       /** Format: float */
       seconds: number;
       file: null | string;
+      /** Format: int32 */
+      version?: null | number;
     };
     BoardInfo: {
       /** Format: int32 */
@@ -2786,6 +2943,12 @@ export interface components {
       questions?: components["schemas"]["IntakeQuestion"][];
       models?: string[];
     };
+    InvitedPerson: {
+      person: components["schemas"]["PersonInfo"];
+      link: null | string;
+      /** Format: date-time */
+      linkExpires: null | string;
+    };
     Judgement: {
       publishes: boolean;
       /** @default  */
@@ -2865,6 +3028,15 @@ export interface components {
       mean: number;
       /** Format: float */
       percentile95: number;
+    };
+    LinkInfo: {
+      name: null | string;
+      role: null | string;
+      /** Format: date-time */
+      expires: string;
+    };
+    LinkToken: {
+      token: string;
     };
     Look: {
       /** Format: int32 */
@@ -3341,6 +3513,16 @@ export interface components {
       rule: components["schemas"]["NamingRule"];
       reason: null | string;
     };
+    NewPassword: {
+      current: string;
+      password: string;
+    };
+    NewPerson: {
+      name: string;
+      role: string;
+      shownName?: null | string;
+      password?: null | string;
+    };
     NewRules: {
       text: string;
       /** Format: int32 */
@@ -3423,6 +3605,21 @@ export interface components {
       edit: components["schemas"]["LookEdit"];
     };
     PatchKind: number;
+    PersonChange: {
+      role?: null | string;
+      disabled?: null | boolean;
+      shownName?: null | string;
+    };
+    PersonInfo: {
+      name: string;
+      shownName: string;
+      role: string;
+      state: string;
+      /** Format: date-time */
+      lastSeen: null | string;
+      /** Format: date-time */
+      created: null | string;
+    };
     PipelineInfo: {
       title: string;
       reason: string;
@@ -3515,6 +3712,11 @@ export interface components {
       /** @default false */
       mirrorV: boolean;
       variation?: null | components["schemas"]["TileVariation"];
+      /**
+       * Format: float
+       * @default 0
+       */
+      pictureRotationDegrees: number;
     };
     ProfileEffect: {
       /** Format: uuid */
@@ -3920,6 +4122,20 @@ export interface components {
       displayName: null | string;
       role: null | string;
       token: string;
+      empty: boolean;
+      demo: boolean;
+    };
+    SessionLine: {
+      /** Format: uuid */
+      id: string;
+      person: string;
+      /** Format: date-time */
+      created: string;
+      /** Format: date-time */
+      lastSeen: string;
+      address: string;
+      browser: string;
+      isThis: boolean;
     };
     /** @enum {unknown} */
     Severity: "error" | "warning" | "advice";
@@ -4306,6 +4522,11 @@ export interface components {
       slot: string;
       file: components["schemas"]["MapFile"];
     };
+    UsedLink: {
+      token: string;
+      password: string;
+      name?: null | string;
+    };
     Variant: {
       name: string;
       values?: {
@@ -4479,7 +4700,9 @@ export interface operations {
         headers: {
           [name: string]: unknown;
         };
-        content?: never;
+        content: {
+          "application/json": components["schemas"]["SessionInfo"];
+        };
       };
     };
   };
@@ -4488,6 +4711,118 @@ export interface operations {
       query?: never;
       header?: never;
       path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  changePassword: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewPassword"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  lookAtLink: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LinkToken"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LinkInfo"];
+        };
+      };
+    };
+  };
+  useLink: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["UsedLink"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SessionInfo"];
+        };
+      };
+    };
+  };
+  listSessions: {
+    parameters: {
+      query?: {
+        all?: boolean;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SessionLine"][];
+        };
+      };
+    };
+  };
+  endSession: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
       cookie?: never;
     };
     requestBody?: never;
@@ -5472,6 +5807,7 @@ export interface operations {
     parameters: {
       query: {
         dialect: string;
+        drafts?: boolean;
       };
       header?: never;
       path: {
@@ -5806,6 +6142,120 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+    };
+  };
+  listPeople: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PersonInfo"][];
+        };
+      };
+    };
+  };
+  addPerson: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewPerson"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["InvitedPerson"];
+        };
+      };
+    };
+  };
+  changePerson: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        name: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PersonChange"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PersonInfo"];
+        };
+      };
+    };
+  };
+  resetPerson: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        name: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["InvitedPerson"];
+        };
+      };
+    };
+  };
+  listAudit: {
+    parameters: {
+      query?: {
+        before?: number;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AuditRow"][];
+        };
       };
     };
   };

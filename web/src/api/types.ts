@@ -3,6 +3,11 @@ import type { components } from "./schema";
 
 type S = components["schemas"];
 export type Session = S["SessionInfo"];
+export type LinkInfo = S["LinkInfo"];
+export type PersonInfo = S["PersonInfo"];
+export type InvitedPerson = S["InvitedPerson"];
+export type SessionLine = S["SessionLine"];
+export type AuditLine = S["AuditRow"];
 export type House = S["HouseInfo"];
 export type NeutralInput = S["NeutralInput"];
 export type MapRole = S["MapRole"];

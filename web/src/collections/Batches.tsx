@@ -16,6 +16,7 @@ export function Batches({ collection, name }: Props) {
   const client = useQueryClient();
   const house = useHouse();
   const [open, setOpen] = useState(false);
+  const [drafts, setDrafts] = useState(false);
   const batches = useQuery({
     queryKey: ["batches"],
     queryFn: () => get<BatchInfo[]>("/batches"),
@@ -25,7 +26,8 @@ export function Batches({ collection, name }: Props) {
   const again = () => client.invalidateQueries({ queryKey: ["batches"] });
   const failed = (error: Error) => toast.error(error.message, { duration: 8000 });
   const order = useMutation({
-    mutationFn: (dialect: string) => send<BatchInfo>("POST", `/collections/${collection}/batches?dialect=${dialect}`),
+    mutationFn: (dialect: string) =>
+      send<BatchInfo>("POST", `/collections/${collection}/batches?dialect=${dialect}&drafts=${drafts}`),
     onSuccess: again,
     onError: failed,
   });
@@ -46,6 +48,10 @@ export function Batches({ collection, name }: Props) {
           className="fixed top-16 left-1/2 z-40 max-h-[84vh] w-[860px] -translate-x-1/2 overflow-auto border border-rule bg-panel p-4"
         >
           <Dialog.Title className="mb-2 text-large font-medium">{name}, all of it, for…</Dialog.Title>
+          <label className="mb-2 flex items-center gap-2 text-small">
+            <input type="checkbox" name="drafts" checked={drafts} onChange={(e) => setDrafts(e.target.checked)} />
+            Drafts: looks as they are now. Without it the newest published version of each is written.
+          </label>
           <div className="mb-3 flex flex-wrap gap-2">
             {house.data?.dialects.map((d) => (
               <button
@@ -99,7 +105,12 @@ export function Batches({ collection, name }: Props) {
                 <tbody>
                   {b.looks.map((l) => (
                     <tr key={l.position} className="border-t border-rule">
-                      <td>{l.name}</td>
+                      <td>
+                        {l.name}{" "}
+                        <span className="text-soft">
+                          {l.version ? `version ${l.version}` : l.state === "failed" ? "" : "draft"}
+                        </span>
+                      </td>
                       {l.state === "done"
                         ? [
                             l.exact,

@@ -5,6 +5,7 @@ const pages = [
   { to: "/house/colour", word: "Colour" },
   { to: "/house/chains", word: "Chains" },
   { to: "/house/dialects", word: "Dialects" },
+  { to: "/house/people", word: "People" },
 ];
 
 /** The title of House and its pages. */

@@ -3,7 +3,14 @@ import { useState } from "react";
 import { send, setToken } from "../api/client";
 import type { Session } from "../api/types";
 
-export function SignIn() {
+/** A house without people says how to make the first one; a demo says who its people are. */
+function firstWords(session: Session): string {
+  if (session.empty)
+    return "Nobody can sign in here yet. Open the link that the server printed when it started, or run: kiln people add NAME --role admin";
+  return session.demo ? "Demo accounts are printed where the server was started." : "";
+}
+
+export function SignIn({ session }: { session: Session }) {
   const client = useQueryClient();
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
@@ -58,7 +65,7 @@ export function SignIn() {
             Sign in
           </button>
           <p role="alert" className="min-h-10 text-soft">
-            {signIn.error ? signIn.error.message : "Demo accounts are printed where the server was started."}
+            {signIn.error ? signIn.error.message : firstWords(session)}
           </p>
         </form>
       </section>

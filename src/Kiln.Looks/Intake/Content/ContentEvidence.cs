@@ -84,6 +84,8 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
         var (chroma, units, normals, octants) = colours >= 3 ? Directions(copy) : (0, 0, 0, 0);
         var measured = Math.Min(3, colours);
         var (dark, bright) = Ends(copy, measured);
+        // Lengths at full size, where they are known: an average of steep directions is shorter than one.
+        (units, normals) = (probe?.UnitShare ?? units, probe?.OutwardShare ?? normals);
         return new([.. stats.Select(s => s.Mean)], [.. stats.Select(s => s.Deviation)], chroma,
             stats.Where((_, c) => c != alpha).All(s => s.Maximum - s.Minimum < 1.5f / 255), normals, alpha >= 0 ? stats[alpha].Deviation : 0,
             colours >= 3 ? Links(copy, stats) : 1)

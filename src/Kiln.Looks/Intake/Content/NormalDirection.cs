@@ -45,8 +45,36 @@ public static class NormalDirection
             ? new(signed > 0 ? NormalY.Up : NormalY.Down, 1 + MathF.Abs(signed), 99, signed) { InvertedHeight = c.Across < 0 } : null;
     }
 
-    /// <summary>How far a grey picture's slopes agree with a normal map's, whatever their signs: 0..1; null where nothing varies or the sizes differ.</summary>
-    public static float? HeightLink(ImageBuffer map, ImageBuffer height) => Correlate(map, height) is { } c ? (MathF.Abs(c.Across) + MathF.Abs(c.Down)) / 2 : null;
+    /// <summary>
+    /// The share of a normal map's slopes that a grey picture explains as its height, with one scale for both directions and either way of green: 1 − residual/total of least squares, 0..1;
+    /// null where nothing varies or the sizes differ. A curve of the height (occlusion, cavity, a roughness made from it) points the same way and explains less.
+    /// </summary>
+    public static float? ExplainedByHeight(ImageBuffer map, ImageBuffer height)
+    {
+        if (map.ChannelCount < 2)
+            return null;
+        var longest = Math.Min(Math.Max(map.Width, map.Height), Math.Max(height.Width, height.Height));
+        var (slopes, relief) = (Resample.ToFit(map, longest), Resample.ToFit(height, longest));
+        if (slopes.Width != relief.Width || slopes.Height != relief.Height)
+            return null;
+        var (p, q, valid) = Slopes(slopes);
+        int w = slopes.Width, h = slopes.Height;
+        double across = 0, down = 0, own = 0, other = 0;
+        for (var y = 1; y < h - 1; y++)
+            for (var x = 1; x < w - 1; x++)
+            {
+                var i = y * w + x;
+                if (!valid[i])
+                    continue;
+                double du = relief[x + 1, y, 0] - relief[x - 1, y, 0], dv = relief[x, y - 1, 0] - relief[x, y + 1, 0];
+                (across, down) = (across + p[i] * du, down + q[i] * dv);
+                (own, other) = (own + p[i] * p[i] + q[i] * q[i], other + du * du + dv * dv);
+            }
+        if (own * other < 1e-14)
+            return null;
+        var best = Math.Max(Math.Abs(across + down), Math.Abs(across - down));
+        return (float)(best * best / (own * other));
+    }
 
     private static (float Across, float Down)? Correlate(ImageBuffer map, ImageBuffer height)
     {

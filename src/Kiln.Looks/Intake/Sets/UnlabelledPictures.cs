@@ -6,12 +6,14 @@ namespace Kiln.Looks.Intake;
 /// <summary>Finds the roles of pictures whose names say nothing, from their pixels and from the maps that lie beside them.</summary>
 internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer> reliefCopies)
 {
-    private const float LeastHeightLink = 0.35f;
+    /// <summary>Share of the normal map's slopes that a height explains: asked about above the first, placed unasked above the second where no other picture comes near.</summary>
+    private const float MayBeHeight = 0.85f, IsHeight = 0.97f, ComesNear = 0.8f;
 
     /// <summary>Places what can be placed among <paramref name="placed"/>; the rest is returned with the reason why not.</summary>
     public List<(NamedPicture Picture, string Reason)> Place(IReadOnlyList<NamedPicture> pictures, List<PlacedMap> placed)
     {
         var left = new List<(NamedPicture, string)>();
+        Dictionary<string, float>? heights = null;
         bool Has(MapRole role, int? tile) => placed.Any(m => m.Role == role && m.Udim == tile);
         // What is certain first: it helps to tell the rest.
         foreach (var picture in pictures.OrderBy(p => Order(p.Picture.Evidence!)).ThenBy(p => p.Picture.File.Path, StringComparer.Ordinal))
@@ -35,11 +37,11 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
                 if (Has(MapRole.BaseColor, tile))
                     left.Add((picture, "a colour picture, but the set has a base colour already: please place it"));
                 else
-                    placed.Add(Placing.Place(picture, MapRole.BaseColor, null, content.Chroma > 0.03f && content.Kind == ContentKind.Colour ? 0.92f : 0.85f, ["the name says nothing; the picture has colour whose channels share their edges, so it is the base colour"]));
+                    placed.Add(Placing.Place(picture, MapRole.BaseColor, null, content.Chroma > 0.03f && content.Kind == ContentKind.Colour ? 0.92f : 0.75f, ["the name says nothing; the picture has colour whose channels share their edges, so it is the base colour"]));
             }
             else if (content.LooksPacked)
                 placed.AddRange(Packed(picture));
-            else if (Grey(picture, placed) is { } guess && !Has(guess.Role, tile))
+            else if (Grey(picture, placed, heights ??= Explained(pictures, placed)) is { } guess && !Has(guess.Role, tile))
                 placed.Add(Placing.Place(picture, guess.Role, null, guess.Confidence, [guess.Why]));
             else
                 left.Add((picture, "a grey picture and a name that says nothing: it could be any measurement"));
@@ -55,17 +57,34 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
         _ => 3,
     };
 
-    private (MapRole Role, float Confidence, string Why)? Grey(NamedPicture picture, List<PlacedMap> placed)
+    /// <summary>How much of the slopes of its tile's normal map each grey picture explains as a height.</summary>
+    private Dictionary<string, float> Explained(IReadOnlyList<NamedPicture> pictures, List<PlacedMap> placed)
+    {
+        var result = new Dictionary<string, float>();
+        foreach (var picture in pictures.Where(p => p.Picture.Evidence is { IsGrey: true, IsConstant: false }))
+            if (placed.FirstOrDefault(m => m.Role == MapRole.Normal && m.Udim == picture.Picture.Name.Udim) is { } normal
+                && reliefCopies.TryGetValue(normal.Path, out var slopes) && reliefCopies.TryGetValue(picture.Picture.File.Path, out var height)
+                && NormalDirection.ExplainedByHeight(slopes, height) is { } share)
+                result[picture.Picture.File.Path] = share;
+        return result;
+    }
+
+    private static (MapRole Role, float Confidence, string Why)? Grey(NamedPicture picture, List<PlacedMap> placed, Dictionary<string, float> heights)
     {
         var content = picture.Picture.Evidence!;
-        var normal = placed.FirstOrDefault(m => m.Role == MapRole.Normal && m.Udim == picture.Picture.Name.Udim);
-        if (normal is not null && reliefCopies.TryGetValue(normal.Path, out var slopes) && reliefCopies.TryGetValue(picture.Picture.File.Path, out var height)
-            && NormalDirection.HeightLink(slopes, height) is { } link && MathF.Abs(link) > LeastHeightLink)
-            return (MapRole.Height, MathF.Abs(link) > 0.5f ? 0.95f : 0.85f, $"its slopes agree with the set's normal map (correlation {MathF.Abs(link):0.00}), so it is the height");
+        var path = picture.Picture.File.Path;
+        if (heights.TryGetValue(path, out var share) && share > MayBeHeight && share >= heights.Values.Max())
+        {
+            // Cavity, occlusion and roughness made from a height follow it too; only one that leaves nothing over, and alone does so, is it.
+            var others = heights.Where(h => h.Key != path).Select(h => h.Value).DefaultIfEmpty(0).Max();
+            return share > IsHeight && others < ComesNear
+                ? (MapRole.Height, 0.92f, $"its slopes explain {share:P0} of the normal map's, and no other picture comes near, so it is the height")
+                : (MapRole.Height, 0.7f, $"its slopes explain {share:P0} of the normal map's{(others >= ComesNear ? $", another picture's {others:P0}" : "")}: a height, or a map made from it; please confirm");
+        }
         if (content.IsTwoValued(0))
-            return (MapRole.Metalness, 0.85f, "nearly all black or white, as metalness or a mask is: please confirm");
+            return (MapRole.Metalness, 0.5f, "nearly all black or white: metalness, opacity or a mask; please say which");
         if (content.Mean[0] > 0.8f && content.BrightShare[0] > 0.3f)
-            return (MapRole.AmbientOcclusion, 0.85f, "bright with dark crevices, as occlusion is: please confirm");
+            return (MapRole.AmbientOcclusion, 0.6f, "bright with dark crevices, as occlusion is: please confirm");
         return content.Deviation[0] > 0.01f && placed.All(m => m.Role is not (MapRole.Roughness or MapRole.Glossiness))
             ? (MapRole.Roughness, 0.5f, "a grey picture; roughness is the measurement the set lacks: please confirm") : null;
     }

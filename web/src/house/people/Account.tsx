@@ -1,0 +1,102 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { toast } from "sonner";
+import { get, send } from "../../api/client";
+import type { SessionLine } from "../../api/types";
+import { PasswordEntries } from "../../signin/Welcome";
+
+/** One's own password, and the sessions that are open: one's own, or everybody's for an admin. */
+export function Account({ admin }: { admin: boolean }) {
+  return (
+    <div className="mb-8 grid grid-cols-[minmax(0,18rem)_minmax(0,1fr)] gap-10">
+      <OwnPassword />
+      <OpenSessions admin={admin} />
+    </div>
+  );
+}
+
+function OwnPassword() {
+  const [current, setCurrent] = useState("");
+  const [password, setPassword] = useState("");
+  const [again, setAgain] = useState("");
+  const change = useMutation({
+    mutationFn: () => send("PUT", "/session/password", { current, password }),
+    onSuccess: () => {
+      setCurrent("");
+      setPassword("");
+      setAgain("");
+      toast("Your password is changed; your other sessions have ended.");
+    },
+    onError: () => undefined,
+  });
+  return (
+    <section aria-labelledby="own-password">
+      <h2 id="own-password" className="mb-1 font-medium">
+        Your password
+      </h2>
+      <form
+        className="space-y-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          change.mutate();
+        }}
+      >
+        <label className="block">
+          Present password
+          <input
+            className="entry mt-1 block w-full"
+            name="current-password"
+            type="password"
+            autoComplete="current-password"
+            value={current}
+            onChange={(e) => setCurrent(e.target.value)}
+          />
+        </label>
+        <PasswordEntries password={password} again={again} onPassword={setPassword} onAgain={setAgain} />
+        <button className="act" disabled={change.isPending || current === "" || password === "" || password !== again}>
+          Change password
+        </button>
+        <p role="alert" className="min-h-5 text-small text-soft">
+          {change.error?.message}
+        </p>
+      </form>
+    </section>
+  );
+}
+
+function OpenSessions({ admin }: { admin: boolean }) {
+  const client = useQueryClient();
+  const sessions = useQuery({
+    queryKey: ["sessions"],
+    queryFn: () => get<SessionLine[]>(`/sessions${admin ? "?all=true" : ""}`),
+  });
+  const end = useMutation({
+    mutationFn: (id: string) => send("DELETE", `/sessions/${id}`),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["sessions"] }),
+  });
+  return (
+    <section aria-labelledby="sessions">
+      <h2 id="sessions" className="mb-1 font-medium">
+        Open sessions
+      </h2>
+      <ul className="max-h-80 overflow-auto">
+        {sessions.data?.map((s) => (
+          <li key={s.id} className="flex items-baseline gap-3 border-b border-rule py-1">
+            {admin && <span className="w-20 shrink-0">{s.person}</span>}
+            <span className="min-w-0 grow truncate text-small text-soft">
+              {s.address} · {s.browser || "no browser named"}
+            </span>
+            <span className="shrink-0 text-small text-soft">{new Date(s.lastSeen).toLocaleString()}</span>
+            {s.isThis ? (
+              <span className="w-14 shrink-0 text-small">this one</span>
+            ) : (
+              <button className="act w-14 shrink-0 text-small" onClick={() => end.mutate(s.id)}>
+                End
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,116 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { send, setToken } from "../api/client";
+import type { LinkInfo, Session } from "../api/types";
+
+/** Where a one-time link leads: the first admin of an empty house, somebody who was invited, or whose password was reset. The token stays behind the #, so no server logs it. */
+export function Welcome() {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [token] = useState(() => window.location.hash.slice(1));
+  const [name, setName] = useState("");
+  const [password, setPassword] = useState("");
+  const [again, setAgain] = useState("");
+  const link = useQuery({
+    queryKey: ["link", token],
+    queryFn: () => send<LinkInfo>("POST", "/session/link/look", { token }),
+    retry: false,
+    staleTime: Infinity,
+  });
+  const use = useMutation({
+    mutationFn: () => send<Session>("POST", "/session/link", { token, password, name: link.data?.name ?? name.trim() }),
+    onSuccess: (session) => {
+      setToken(session.token);
+      client.setQueryData(["session"], session);
+      void navigate("/intake", { replace: true });
+    },
+    onError: () => undefined,
+  });
+  const differs = again !== "" && again !== password;
+  return (
+    <main className="mx-auto max-w-md px-6 py-16">
+      <h1 className="text-title font-medium">Welcome to Nimble Kiln</h1>
+      {link.isPending && <p className="mt-4 text-soft">Opening…</p>}
+      {link.error && (
+        <p role="alert" className="mt-4">
+          {link.error.message}
+        </p>
+      )}
+      {link.data && (
+        <form
+          className="mt-6 space-y-4"
+          onSubmit={(e) => {
+            e.preventDefault();
+            use.mutate();
+          }}
+        >
+          <p className="text-soft">
+            {link.data.name
+              ? `Choose a password for ${link.data.name}.`
+              : "You are the first here. Choose a name and a password; you will be an admin."}
+          </p>
+          {!link.data.name && (
+            <label className="block">
+              Name
+              <input
+                className="entry mt-1 block w-full"
+                name="name"
+                autoFocus
+                autoComplete="username"
+                value={name}
+                onChange={(e) => setName(e.target.value)}
+              />
+            </label>
+          )}
+          <PasswordEntries password={password} again={again} onPassword={setPassword} onAgain={setAgain} />
+          <button
+            className="act w-full py-1.5"
+            data-main="true"
+            disabled={use.isPending || differs || password === "" || again === ""}
+          >
+            Begin
+          </button>
+          <p role="alert" className="min-h-10 text-soft">
+            {use.error ? use.error.message : differs ? "The two are not the same yet." : ""}
+          </p>
+        </form>
+      )}
+    </main>
+  );
+}
+
+/** A new password, typed twice. */
+export function PasswordEntries(props: {
+  password: string;
+  again: string;
+  onPassword: (text: string) => void;
+  onAgain: (text: string) => void;
+}) {
+  return (
+    <>
+      <label className="block">
+        New password <span className="text-small text-soft">at least 12 characters; a few words are fine</span>
+        <input
+          className="entry mt-1 block w-full"
+          name="new-password"
+          type="password"
+          autoComplete="new-password"
+          value={props.password}
+          onChange={(e) => props.onPassword(e.target.value)}
+        />
+      </label>
+      <label className="block">
+        Once more
+        <input
+          className="entry mt-1 block w-full"
+          name="password-again"
+          type="password"
+          autoComplete="new-password"
+          value={props.again}
+          onChange={(e) => props.onAgain(e.target.value)}
+        />
+      </label>
+    </>
+  );
+}
