@@ -70,7 +70,7 @@ internal sealed class NetworkFiles(CliSession session, IReadOnlyList<string> roo
         foreach (var texture in networks.SelectMany(n => n.Textures).Where(t => t.File.Content == NetworkDocuments.Gone(t.Path).Content))
             Say(Path.GetFullPath(Path.Combine(folder, texture.Path)).StartsWith(folder.TrimEnd('/') + "/", StringComparison.Ordinal)
                 ? $"The texture '{texture.Path}' is not there."
-                : $"The texture '{texture.Path}' leads out of the document's folder and below no texture root; it is not read.");
+                : throw new ExchangeException($"The texture path '{texture.Path}' leads out of the document's folder; name the folder that it may lead to with --texture-root."));
     }
 
     private void Say(string sentence)

@@ -41,7 +41,7 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         if ((alpha >= 0 ? n - 1 : n) < 3)
             return (null, null);
         // Whole rows, so that each is read once; columns in steps that meet no pattern of tiles.
-        var rows = Math.Clamp(Vectors / Math.Max(1, picture.Width), 16, picture.Height);
+        var rows = Math.Min(picture.Height, Math.Max(16, Vectors / Math.Max(1, picture.Width)));
         int seen = 0, units = 0, outward = 0;
         var row = new float[picture.Width * n];
         for (var k = 0; k < rows; k++)

@@ -76,7 +76,7 @@ public class ProfileTests
     public void SeveralFaultsAreSaidTogether()
     {
         var text = File.ReadAllText(Path.Combine(DialectProfiles.ShippedFolder(), "bisque.json"));
-        var (_, problems) = ProfileCheck.Read(text.Replace("\"bend\": \"specular_ior\"", "\"bend\": \"nothing\"", StringComparison.Ordinal).Replace("\"diffuse\": \"eon\"", "\"diffuse\": \"matt\"", StringComparison.Ordinal));
+        var (_, problems) = ProfileCheck.Read(text.Replace("\"bend\": \"seenIor\"", "\"bend\": \"nothing\"", StringComparison.Ordinal).Replace("\"diffuse\": \"eon\"", "\"diffuse\": \"matt\"", StringComparison.Ordinal));
         Assert.Equal(2, problems.Count);
         Assert.True(problems[0].Line < problems[1].Line);
     }

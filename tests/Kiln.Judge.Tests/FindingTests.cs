@@ -42,9 +42,33 @@ public class FindingTests
     {
         FoundAndFixed(With(MapRole.Glossiness, "specular_roughness", File("wall_gloss.png"), Raw), "shine.inverted", Severity.Error);
         FoundAndFixed(With(MapRole.Roughness, "specular_roughness", File("wall_glossiness.png"), Raw), "shine.inverted", Severity.Error);
-        FoundAndFixed(With(MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw, new InvertStep { Id = "s1" }), "shine.inverted", Severity.Error);
-        FoundAndFixed(With(MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw, new RemapStep(0, 1, 0.9f, 0.1f) { Id = "s1" }), "shine.inverted", Severity.Error);
+        FoundAndFixed(With(MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw, new InvertStep { Id = "s1" }), "shine.inverted", Severity.Warning);
+        FoundAndFixed(With(MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw, new RemapStep(0, 1, 0.9f, 0.1f) { Id = "s1" }), "shine.inverted", Severity.Warning);
         Silent(With(MapRole.Glossiness, "specular_roughness", File("wall_gloss.png"), Raw, new InvertStep { Id = "s1" }), "shine.inverted");
+    }
+
+    /// <summary>A roughness made from the base colour, or from the bump, is inverted with a reason: bright and raised parts shine. It is an error only where name and pixels both say otherwise.</summary>
+    [Fact]
+    public void AnInversionThatHasAReasonIsLeftAlone()
+    {
+        var (rough, other) = (File("plate_rough.png"), File("plate_base.png"));
+        ImageBuffer Waves(float low, float high) => Picture(128, (u, v) => MathF.Sin(30 * u) * MathF.Sin(20 * v) > 0 ? high : low);
+        void Of(MapRole role, string lane, ImageBuffer picture, Severity? expected)
+        {
+            var look = And(With(MapRole.Roughness, "specular_roughness", rough, Raw, new InvertStep { Id = "s1" }), role, lane, other, Raw);
+            var measured = Measured(rough, Waves(0.2f, 0.9f), MapRole.Roughness);
+            measured[other.Content] = MapMeasurement.Of(picture, PictureProbe.Measure(picture), role);
+            if (expected is { } severity)
+                FoundAndFixed(look, "shine.inverted", severity, measured, onlyFirst: true);
+            else
+                Silent(look, "shine.inverted", measured);
+        }
+        // Made from the base colour, or from the height: nothing is said.
+        Of(MapRole.BaseColor, "base_color", Waves(0.3f, 0.8f), null);
+        // Dark where metal is, and named roughness: it is one, and inverted by mistake.
+        Of(MapRole.Metalness, "base_metalness", Waves(1, 0), Severity.Error);
+        // Bright where metal is: it is glossiness under the name of roughness, and the inversion is right.
+        Of(MapRole.Metalness, "base_metalness", Waves(0, 1), null);
     }
 
     [Fact]

@@ -17,6 +17,7 @@ namespace Kiln.Looks.Edits;
 [JsonDerivedType(typeof(StepChangeEdit), "stepChange")]
 [JsonDerivedType(typeof(StepMoveEdit), "stepMove")]
 [JsonDerivedType(typeof(PlacementEdit), "placement")]
+[JsonDerivedType(typeof(FieldsEdit), "fields")]
 [JsonDerivedType(typeof(SizeEdit), "size")]
 [JsonDerivedType(typeof(SlotEdit), "slot")]
 [JsonDerivedType(typeof(TrimsEdit), "trims")]

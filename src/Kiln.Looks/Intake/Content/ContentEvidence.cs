@@ -31,6 +31,9 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
 
     public bool IsNormal => IsTwoChannelNormal || NormalLikeness > 0.85f && Mean.Length >= 3 && Mean[2] > 0.7f && MathF.Abs(Mean[0] - 0.5f) < 0.2f && MathF.Abs(Mean[1] - 0.5f) < 0.2f;
 
+    /// <summary>Half of a normal map's signs: it may be one that was compressed or filtered, and is no base colour unasked.</summary>
+    public bool MayBeNormal => IsNormal || NormalLikeness > 0.4f && Mean.Length >= 3 && Mean[2] > 0.65f && MathF.Abs(Mean[0] - 0.5f) < 0.12f && MathF.Abs(Mean[1] - 0.5f) < 0.12f;
+
     /// <summary>Two channels whose vectors stay within the unit disc around the middle: a normal map without its blue.</summary>
     public bool IsTwoChannelNormal { get; init; }
 
@@ -84,8 +87,8 @@ public sealed record ContentEvidence(float[] Mean, float[] Deviation, float Chro
         var (chroma, units, normals, octants) = colours >= 3 ? Directions(copy) : (0, 0, 0, 0);
         var measured = Math.Min(3, colours);
         var (dark, bright) = Ends(copy, measured);
-        // Lengths at full size, where they are known: an average of steep directions is shorter than one.
-        (units, normals) = (probe?.UnitShare ?? units, probe?.OutwardShare ?? normals);
+        // Lengths at full size, where they are known, since an average of steep directions is shorter than one; of the copy where that says more, since it has less of JPEG's noise.
+        (units, normals) = (MathF.Max(probe?.UnitShare ?? 0, units), MathF.Max(probe?.OutwardShare ?? 0, normals));
         return new([.. stats.Select(s => s.Mean)], [.. stats.Select(s => s.Deviation)], chroma,
             stats.Where((_, c) => c != alpha).All(s => s.Maximum - s.Minimum < 1.5f / 255), normals, alpha >= 0 ? stats[alpha].Deviation : 0,
             colours >= 3 ? Links(copy, stats) : 1)

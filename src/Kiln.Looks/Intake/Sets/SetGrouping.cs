@@ -86,11 +86,11 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
             foreach (var group in Together(alone))
             {
                 // A heap of several surfaces: what each normal map and base colour is can be told, what lies with it cannot.
-                var isHeap = group.Count(p => p.Picture.Evidence is { IsNormal: true }) > 1 || group.Count(IsColour) > 1;
+                var isHeap = group.Count(p => p.Picture.Evidence is { MayBeNormal: true }) > 1 || group.Count(IsColour) > 1;
                 foreach (var picture in group)
                     if (!isHeap)
                         Wait(setOf(folder.Key, group.Key, group.First()), picture);
-                    else if (picture.Picture.Evidence is { IsNormal: true } || IsColour(picture))
+                    else if (picture.Picture.Evidence is { MayBeNormal: true } || IsColour(picture))
                         Wait(setOf(folder.Key, picture.Picture.File.Path, picture), picture);
                     else
                         unsorted.Add(new(picture.Picture.File.Path, "a name that says nothing, among pictures of several surfaces: please put it with its own", picture.Picture.Map));
@@ -120,7 +120,7 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
         return (picture.Picture.Name.MayBePreview || picture.Key == near.Key) && near.Placed.Any(m => m.Role == MapRole.BaseColor);
     }
 
-    private static bool IsColour(NamedPicture picture) => picture.Picture.Evidence is { IsGrey: false, IsNormal: false, LooksPacked: false, IsConstant: false, IsObjectSpaceNormal: false };
+    private static bool IsColour(NamedPicture picture) => picture.Picture.Evidence is { IsGrey: false, MayBeNormal: false, LooksPacked: false, IsConstant: false, IsObjectSpaceNormal: false };
 
     /// <summary>Pictures whose names differ in numbers only lie together; so do few pictures of a folder in which no name says anything.</summary>
     private static IEnumerable<IGrouping<string, NamedPicture>> Together(List<NamedPicture> alone)

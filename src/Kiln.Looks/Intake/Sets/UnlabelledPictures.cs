@@ -7,7 +7,7 @@ namespace Kiln.Looks.Intake;
 internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer> reliefCopies)
 {
     /// <summary>Share of the normal map's slopes that a height explains: asked about above the first, placed unasked above the second where no other picture comes near.</summary>
-    private const float MayBeHeight = 0.85f, IsHeight = 0.97f, ComesNear = 0.8f;
+    private const float MayBeHeight = 0.85f, IsHeight = 0.97f, Margin = 0.08f;
 
     /// <summary>Places what can be placed among <paramref name="placed"/>; the rest is returned with the reason why not.</summary>
     public List<(NamedPicture Picture, string Reason)> Place(IReadOnlyList<NamedPicture> pictures, List<PlacedMap> placed)
@@ -20,12 +20,12 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
         {
             var content = picture.Picture.Evidence!;
             var tile = picture.Picture.Name.Udim;
-            if (content is { IsNormal: true, IsConstant: false })
+            if (content is { MayBeNormal: true, IsConstant: false })
             {
                 if (Has(MapRole.Normal, tile))
                     left.Add((picture, "looks like a normal map, but the set has one already"));
                 else
-                    placed.Add(Placing.Place(picture, MapRole.Normal, null, content.NormalLikeness > 0.95f || content.IsTwoChannelNormal ? 0.96f : 0.9f,
+                    placed.Add(Placing.Place(picture, MapRole.Normal, null, !content.IsNormal ? 0.89f : content.NormalLikeness > 0.95f || content.IsTwoChannelNormal ? 0.97f : 0.93f,
                         [content.IsTwoChannelNormal ? "the name says nothing; its two channels stay within the unit disc around the middle, as in a normal map without blue" : "the name says nothing; the pixels are unit vectors around straight out, as in a tangent-space normal map"]));
             }
             else if (content.IsObjectSpaceNormal)
@@ -37,7 +37,7 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
                 if (Has(MapRole.BaseColor, tile))
                     left.Add((picture, "a colour picture, but the set has a base colour already: please place it"));
                 else
-                    placed.Add(Placing.Place(picture, MapRole.BaseColor, null, content.Chroma > 0.03f && content.Kind == ContentKind.Colour ? 0.92f : 0.75f, ["the name says nothing; the picture has colour whose channels share their edges, so it is the base colour"]));
+                    placed.Add(Placing.Place(picture, MapRole.BaseColor, null, content.Chroma > 0.03f && content.Kind == ContentKind.Colour ? 0.96f : 0.89f, ["the name says nothing; the picture has colour whose channels share their edges, so it is the base colour"]));
             }
             else if (content.LooksPacked)
                 placed.AddRange(Packed(picture));
@@ -52,6 +52,7 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
     private static int Order(ContentEvidence content) => content switch
     {
         { IsNormal: true } => 0,
+        { MayBeNormal: true } => 1,
         { IsGrey: false, LooksPacked: false } => 1,
         { LooksPacked: true } => 2,
         _ => 3,
@@ -77,16 +78,16 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
         {
             // Cavity, occlusion and roughness made from a height follow it too; only one that leaves nothing over, and alone does so, is it.
             var others = heights.Where(h => h.Key != path).Select(h => h.Value).DefaultIfEmpty(0).Max();
-            return share > IsHeight && others < ComesNear
-                ? (MapRole.Height, 0.92f, $"its slopes explain {share:P0} of the normal map's, and no other picture comes near, so it is the height")
-                : (MapRole.Height, 0.7f, $"its slopes explain {share:P0} of the normal map's{(others >= ComesNear ? $", another picture's {others:P0}" : "")}: a height, or a map made from it; please confirm");
+            return share > IsHeight && others < share - Margin
+                ? (MapRole.Height, 0.96f, $"its slopes explain {share:P0} of the normal map's, and no other picture comes near, so it is the height")
+                : (MapRole.Height, 0.78f, $"its slopes explain {share:P0} of the normal map's{(others >= share - Margin ? $", another picture's {others:P0}" : "")}: a height, or a map made from it; please confirm");
         }
         if (content.IsTwoValued(0))
-            return (MapRole.Metalness, 0.5f, "nearly all black or white: metalness, opacity or a mask; please say which");
+            return (MapRole.Metalness, 0.55f, "nearly all black or white: metalness, opacity or a mask; please say which");
         if (content.Mean[0] > 0.8f && content.BrightShare[0] > 0.3f)
-            return (MapRole.AmbientOcclusion, 0.6f, "bright with dark crevices, as occlusion is: please confirm");
+            return (MapRole.AmbientOcclusion, 0.55f, "bright with dark crevices, as occlusion is: please confirm");
         return content.Deviation[0] > 0.01f && placed.All(m => m.Role is not (MapRole.Roughness or MapRole.Glossiness))
-            ? (MapRole.Roughness, 0.5f, "a grey picture; roughness is the measurement the set lacks: please confirm") : null;
+            ? (MapRole.Roughness, 0.45f, "a grey picture; roughness is the measurement the set lacks: please confirm") : null;
     }
 
     /// <summary>Three unrelated channels: what each may be, by its values; always asked.</summary>

@@ -1,8 +1,14 @@
 import type { Placement } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 
-/** A placement: repeats, turn, offset, mirroring. */
-export function PlacementEntry({ placement, onChange }: { placement: Placement; onChange: (p: Placement) => void }) {
+/** A placement: repeats, turn, offset, mirroring. Each change is of its own field, so that two quick ones do not lose each other. */
+export function PlacementEntry({
+  placement,
+  onChange,
+}: {
+  placement: Placement;
+  onChange: (part: Partial<Placement>) => void;
+}) {
   const p = placement as Required<Placement>;
   return (
     <div className="space-y-1">
@@ -12,7 +18,7 @@ export function PlacementEntry({ placement, onChange }: { placement: Placement; 
         low={0.25}
         high={8}
         step={0.25}
-        onChange={(v) => onChange({ ...p, repeatsU: v })}
+        onChange={(v) => onChange({ repeatsU: v })}
       />
       <NumberEntry
         label="repeats v"
@@ -20,7 +26,7 @@ export function PlacementEntry({ placement, onChange }: { placement: Placement; 
         low={0.25}
         high={8}
         step={0.25}
-        onChange={(v) => onChange({ ...p, repeatsV: v })}
+        onChange={(v) => onChange({ repeatsV: v })}
       />
       <NumberEntry
         label="turn"
@@ -29,29 +35,17 @@ export function PlacementEntry({ placement, onChange }: { placement: Placement; 
         low={-180}
         high={180}
         step={1}
-        onChange={(v) => onChange({ ...p, rotationDegrees: v })}
+        onChange={(v) => onChange({ rotationDegrees: v })}
       />
-      <NumberEntry
-        label="offset u"
-        value={p.offsetU}
-        low={-1}
-        high={1}
-        onChange={(v) => onChange({ ...p, offsetU: v })}
-      />
-      <NumberEntry
-        label="offset v"
-        value={p.offsetV}
-        low={-1}
-        high={1}
-        onChange={(v) => onChange({ ...p, offsetV: v })}
-      />
+      <NumberEntry label="offset u" value={p.offsetU} low={-1} high={1} onChange={(v) => onChange({ offsetU: v })} />
+      <NumberEntry label="offset v" value={p.offsetV} low={-1} high={1} onChange={(v) => onChange({ offsetV: v })} />
       <p className="flex gap-4">
         <label>
           <input
             type="checkbox"
             className="accent-glaze"
             checked={p.mirrorU ?? false}
-            onChange={(e) => onChange({ ...p, mirrorU: e.target.checked })}
+            onChange={(e) => onChange({ mirrorU: e.target.checked })}
           />{" "}
           mirror u
         </label>
@@ -60,7 +54,7 @@ export function PlacementEntry({ placement, onChange }: { placement: Placement; 
             type="checkbox"
             className="accent-glaze"
             checked={p.mirrorV ?? false}
-            onChange={(e) => onChange({ ...p, mirrorV: e.target.checked })}
+            onChange={(e) => onChange({ mirrorV: e.target.checked })}
           />{" "}
           mirror v
         </label>
@@ -71,7 +65,6 @@ export function PlacementEntry({ placement, onChange }: { placement: Placement; 
             checked={!!p.variation}
             onChange={(e) =>
               onChange({
-                ...p,
                 variation: e.target.checked ? { cells: evenCells(p.repeatsU), turnDegrees: 0, seed: 1 } : null,
               })
             }
@@ -83,7 +76,7 @@ export function PlacementEntry({ placement, onChange }: { placement: Placement; 
         <Variation
           variation={p.variation}
           turns={p.repeatsU === p.repeatsV}
-          onChange={(variation) => onChange({ ...p, variation })}
+          onChange={(variation) => onChange({ variation })}
         />
       )}
     </div>

@@ -12,7 +12,7 @@ export function PlacementSettings() {
   return (
     <section aria-label="placement">
       <h2 className="mb-1 font-medium">Placement, shared by all maps</h2>
-      <PlacementEntry placement={p} onChange={(placement) => void edit({ edit: "placement", placement })} />
+      <PlacementEntry placement={p} onChange={(fields) => void edit({ edit: "fields", of: "placement", fields })} />
       <div className="mt-1 space-y-1">
         <NumberEntry
           label="surface u"
@@ -20,7 +20,7 @@ export function PlacementSettings() {
           value={look.sizeU ?? 1}
           low={0.05}
           high={4}
-          onChange={(v) => void edit({ edit: "size", sizeU: v, sizeV: look.sizeV ?? 1 })}
+          onChange={(v) => void edit({ edit: "fields", of: "size", fields: { sizeU: v } })}
         />
         <NumberEntry
           label="surface v"
@@ -28,7 +28,7 @@ export function PlacementSettings() {
           value={look.sizeV ?? 1}
           low={0.05}
           high={4}
-          onChange={(v) => void edit({ edit: "size", sizeU: look.sizeU ?? 1, sizeV: v })}
+          onChange={(v) => void edit({ edit: "fields", of: "size", fields: { sizeV: v } })}
         />
       </div>
       <div className="mt-2 flex gap-3">

@@ -13,8 +13,8 @@ const modes = [
 export function ReliefSettings() {
   const { look, edit } = useBench();
   const d = look.displacement!;
-  const set = (part: Partial<Displacement>, mode = look.relief) =>
-    void edit({ edit: "relief", mode, displacement: { ...d, ...part } });
+  const set = (part: Partial<Displacement>, mode?: typeof look.relief) =>
+    void edit({ edit: "fields", of: "displacement", fields: mode ? { ...part, mode } : { ...part } });
   const mapped = look.lanes?.displacement?.chain !== undefined && look.lanes.displacement.chain !== null;
   return (
     <section aria-label="relief of the look" className="mt-4">

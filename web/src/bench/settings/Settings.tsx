@@ -84,7 +84,7 @@ function StepSettings({ lane, at, step }: { lane: string; at: number; step: Loos
   const isSolo = solo?.lane === lane && solo.step === at;
   const change = (part: Record<string, unknown>) => {
     setDraft(null);
-    void edit({ edit: "stepChange", lane, step: { ...step, ...part } });
+    void edit({ edit: "fields", of: "step", lane, step: step.id, fields: part });
   };
   return (
     <>

@@ -155,7 +155,10 @@ export function StepFields({ step, house, input, onDraft, onChange }: Props) {
         />
       )}
       {step.kind === "place" && (
-        <PlacementEntry placement={step.placement as never} onChange={(placement) => onChange({ placement })} />
+        <PlacementEntry
+          placement={step.placement as never}
+          onChange={(part) => onChange({ placement: { ...(step.placement as object), ...part } })}
+        />
       )}
       {sidesOf(step)
         .filter((side) => side.isAmount)
