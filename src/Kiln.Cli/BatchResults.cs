@@ -71,7 +71,8 @@ internal sealed class BatchResults
             {
                 result = new(file, hash, null, e.Message.ReplaceLineEndings(" "));
             }
-            Console.Error.WriteLine($"{done.Count + 1} of {files.Count}: {file}{(result.Error is { } error ? ": " + error : "")}");
+            if (!CliProgress.Quiet || result.Error is not null)
+                Console.Error.WriteLine($"{done.Count + 1} of {files.Count}: {file}{(result.Error is { } error ? ": " + error : "")}");
             done.Add(result);
             results.Keep(done);
         }

@@ -8,6 +8,7 @@ internal static class CliProgress
     private static long last;
     private static int width;
 
+    /// <summary>Nothing is said of how far work is; faults and remarks are.</summary>
     public static bool Quiet { get; set; }
 
     private static bool Shows => !Quiet && !Console.IsErrorRedirected;

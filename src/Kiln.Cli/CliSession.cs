@@ -52,8 +52,15 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
         foreach (var file in listing.Files)
             contents[file.Content] = file.LocalPath;
         var name = Path.GetFileNameWithoutExtension(Path.TrimEndingDirectorySeparator(Path.GetFullPath(paths[0])));
-        var result = await new IntakeAnalysis(Decoder, NamingTables.With(rules ?? []), config: config ?? ConfigNames.Open(null)).RunAsync(listing, name, cancel: cancel);
+        var result = await new IntakeAnalysis(Decoder, NamingTables.With(rules ?? []), config: config ?? ConfigNames.Open(null)).RunAsync(listing, name, new IntakeSteps(), cancel);
+        CliProgress.Clear();
         return (result, listing);
+    }
+
+    /// <summary>Told at once and in order, which the framework's own does not promise.</summary>
+    private sealed class IntakeSteps : IProgress<IntakeProgress>
+    {
+        public void Report(IntakeProgress value) => CliProgress.Say($"{value.Stage}: {value.Done} of {value.Total}");
     }
 
     public static DialectProfiles Profiles(string? extra) => DialectProfiles.Load(DialectProfiles.ShippedFolder(), extra);
@@ -127,6 +134,7 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
         }
         catch (Exception e) when (IsSentence(e))
         {
+            CliProgress.Clear();
             Console.Error.WriteLine("kiln: " + e.Message.ReplaceLineEndings(" "));
             return 2;
         }

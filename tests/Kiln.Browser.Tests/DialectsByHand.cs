@@ -56,6 +56,7 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         browser.Driver.Navigate().GoToUrl(server.Address + "/collections");
         browser.Find("//a[contains(.,'Fenn FR-2')]").Click();
         browser.Find("//button[starts-with(text(),'Write for a dialect')]").Click();
+        browser.Find("input[name=drafts]").Click();
         browser.Find("//button[text()='Saggar']").Click();
         browser.Find("[data-batch=done]", 180);
         Assert.All(browser.Driver.FindElements(By.CssSelector("[data-batch] tbody tr")), r => Assert.EndsWith("done", r.Text));

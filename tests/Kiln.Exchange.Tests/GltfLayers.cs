@@ -202,4 +202,53 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
         Assert.Empty(look.Remarks);
         Assert.Equal(1 / (2 * MathF.PI), Assert.IsType<ScalarValue>(look.Lanes["geometry_tangent"].Value).Number, 1e-6f);
     }
+
+    /// <summary>
+    /// The numbers that the pictures of directions and crevices carry in glTF 2.0 (3.9.3): directions are normalize((2 v - 1) * (scale, scale, 1)), crevices 1 + strength (v - 1).
+    /// They come in so, and the written document says the same again.
+    /// </summary>
+    [Theory]
+    [InlineData(0.5f, 0.6f)]
+    [InlineData(1.75f, 0.25f)]
+    [InlineData(1, 1)]
+    public async Task ThePicturesOwnNumbersComeInAndGoOut(float scale, float strength)
+    {
+        var model = ModelRoot.CreateModel();
+        var material = model.CreateMaterial("worn");
+        material.InitializePBRMetallicRoughness();
+        Texture(material, "Normal", Tilted).SetFactor("NormalScale", scale);
+        Texture(material, "Occlusion", new(0.4f)).SetFactor("OcclusionStrength", strength);
+        await HoldsAsync(await ReadAsync(model));
+
+        var profile = shop.Profiles.Find("gltf");
+        var written = await shop.CompileAsync(await ReadAsync(model), "gltf");
+        Assert.Empty(written.Report.Baked);
+        var document = shop.Write(written.Network, FormattableString.Invariant($"numbers {scale} {strength}"))[0];
+        var again = ModelRoot.Load(document).LogicalMaterials[0];
+        Assert.Equal(scale, again.FindChannel("Normal")!.Value.GetFactor("NormalScale"), 1e-4f);
+        Assert.Equal(strength, again.FindChannel("Occlusion")!.Value.GetFactor("OcclusionStrength"), 1e-4f);
+        await HoldsAsync(await NetworkReading.ReadAsync(profile, shop.Read(document, "gltf")));
+
+        async Task HoldsAsync(Look look)
+        {
+            var wanted = Vector3.Normalize((2 * Tilted - Vector3.One) * new Vector3(scale, scale, 1));
+            var found = Vector3.Normalize(await AtAsync(look, "geometry_normal", new(0.3f, 0.6f)));
+            Assert.True(Vector3.Distance(wanted, found) < 1e-4f, $"{found} instead of {wanted}");
+            Assert.Equal(1 + strength * (0.4f - 1), (await AtAsync(look, "occlusion", new(0.3f, 0.6f))).X, 1e-4f);
+        }
+    }
+
+    /// <summary>A direction in codes of 8 bits.</summary>
+    private static readonly Vector3 Tilted = new Vector3(191, 153, 230) / 255;
+
+    private static MaterialChannel Texture(Material material, string channel, Vector3 colour)
+    {
+        var picture = new ImageBuffer(8, 8, ImageBuffer.Rgb, SampleType.U8);
+        for (var i = 0; i < 64; i++)
+            for (var c = 0; c < 3; c++)
+                picture[i % 8, i / 8, c] = colour[c];
+        var found = material.FindChannel(channel)!.Value;
+        found.SetTexture(0, material.LogicalParent.UseImage(new MemoryImage(PictureWriter.Png(picture))));
+        return found;
+    }
 }

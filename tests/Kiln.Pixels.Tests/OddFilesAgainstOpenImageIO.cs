@@ -248,4 +248,50 @@ public sealed class OddFilesAgainstOpenImageIO : IDisposable
         File.WriteAllBytes(Place("big.tga"), tga);
         Assert.Contains("60000", Assert.Throws<PictureException>(() => Read(Place("big.tga"))).Message);
     }
+
+    /// <summary>TIFF 6.0 lets a list of values lie anywhere: here the bits of each sample stand before the pixels and the directory after them, near and far.</summary>
+    [Theory]
+    [InlineData(8, 8, true)]
+    [InlineData(8, 300, false)]
+    [InlineData(16, 8, false)]
+    [InlineData(16, 300, true)]
+    public void TiffListsBeforeTheirDirectory(ushort bits, int side, bool little)
+    {
+        using var memory = new MemoryStream();
+        void Put(uint value, int bytes)
+        {
+            for (var i = 0; i < bytes; i++)
+                memory.WriteByte((byte)(value >> (8 * (little ? i : bytes - 1 - i))));
+        }
+        var data = side * side * 3 * bits / 8;
+        memory.Write(little ? "II"u8 : "MM"u8);
+        Put(42, 2);
+        Put((uint)(14 + data), 4);
+        for (var i = 0; i < 3; i++)
+            Put(bits, 2);
+        for (var i = 0; i < data * 8 / bits; i++)
+            Put((uint)(i * 37 % 251), bits / 8);
+        (uint Tag, uint Type, uint Count, uint Value)[] entries =
+            [(256, 4, 1, (uint)side), (257, 4, 1, (uint)side), (258, 3, 3, 8), (259, 3, 1, 1), (262, 3, 1, 2), (273, 4, 1, 14), (277, 3, 1, 3), (278, 4, 1, (uint)side), (279, 4, 1, (uint)data)];
+        Put((uint)entries.Length, 2);
+        foreach (var (tag, type, count, value) in entries)
+        {
+            Put(tag, 2);
+            Put(type, 2);
+            Put(count, 4);
+            var width = type == 3 && count == 1 ? 2 : 4;
+            Put(value, width);
+            Put(0, 4 - width);
+        }
+        Put(0, 4);
+        var file = Place($"{bits} {side} {little}.tif");
+        File.WriteAllBytes(file, memory.ToArray());
+        using (var stream = File.OpenRead(file))
+            Assert.Equal(bits, HeaderReader.Read(stream, DecodeLimits.Default).Bits);
+        var picture = Read(file);
+        Assert.Equal(bits == 8 ? SampleType.U8 : SampleType.U16, picture.Type);
+        var theirs = TheirPixels(file);
+        for (var i = 0; i < theirs.Length; i++)
+            Assert.Equal(theirs[i], picture[i / 3 % side, i / 3 / side, i % 3], 1e-6f);
+    }
 }

@@ -74,7 +74,7 @@ public sealed class ArchiveTests(ServerFixture server)
             var brought = await DoneAsync(await lead.PostAsJsonAsync($"archives/{opened.GetProperty("token").GetString()}", new { asCopies = Array.Empty<string>() }));
             Assert.Equal(10, brought.GetProperty("looks").GetInt32());
             foreach (var path in (string[])[$"looks/{id}/history", $"looks/{id}/versions"])
-                Assert.Equal((await GetAsync(here, path)).GetRawText(), (await GetAsync(lead, path)).GetRawText());
+                IsTheSameOfSomebodyElse(await GetAsync(here, path), await GetAsync(lead, path));
             Assert.Equal((await GetAsync(here, $"looks/{id}")).GetProperty("document").GetRawText(), (await GetAsync(lead, $"looks/{id}")).GetProperty("document").GetRawText());
             foreach (var dialect in (string[])["gltf", "celadon"])
                 Assert.Equal(await here.GetByteArrayAsync($"looks/{id}/versions/1/package?dialect={dialect}"), await lead.GetByteArrayAsync($"looks/{id}/versions/1/package?dialect={dialect}"));
@@ -96,6 +96,20 @@ public sealed class ArchiveTests(ServerFixture server)
         {
             await there.DisposeAsync();
         }
+    }
+
+    /// <summary>Lines of a history or of versions say the same, but never under the name of a person of this house.</summary>
+    private static void IsTheSameOfSomebodyElse(JsonElement own, JsonElement brought)
+    {
+        Assert.Equal(own.GetArrayLength(), brought.GetArrayLength());
+        foreach (var (a, b) in own.EnumerateArray().Zip(brought.EnumerateArray()))
+            foreach (var field in a.EnumerateObject())
+                if (field.Name == "person")
+                    Assert.EndsWith(" (from an archive)", b.GetProperty("person").GetString()!, StringComparison.Ordinal);
+                else if (field.Name == "judgedBy")
+                    Assert.True(!b.TryGetProperty("judgedBy", out var judge) || judge.ValueKind == JsonValueKind.Null);
+                else
+                    Assert.Equal(field.Value.GetRawText(), b.GetProperty(field.Name).GetRawText());
     }
 
     [Fact]

@@ -95,8 +95,25 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
 
     private static async Task<string?> FaultAsync(HttpClient client, string method, string path, HttpContent? content)
     {
-        using var request = new HttpRequestMessage(new(method.ToUpperInvariant()), new Uri(client.BaseAddress!, path)) { Content = content };
+        var bytes = content is null ? null : await content.ReadAsByteArrayAsync();
+        // A connection that the server closed after the large body before it is found closed by whoever uses it next (RFC 9112, 9.3.1): asked once more.
+        if (await AskAsync(client, method, path, bytes, content?.Headers) is var fault && fault?.StartsWith(Closed, StringComparison.Ordinal) == true)
+            fault = await AskAsync(client, method, path, bytes, content?.Headers);
+        return fault;
+    }
+
+    private const string Closed = "the connection was closed";
+
+    private static async Task<string?> AskAsync(HttpClient client, string method, string path, byte[]? bytes, HttpContentHeaders? headers)
+    {
+        using var request = new HttpRequestMessage(new(method.ToUpperInvariant()), new Uri(client.BaseAddress!, path));
         request.Headers.TryAddWithoutValidation("If-Match", "\"1\"");
+        if (bytes is not null)
+        {
+            request.Content = new ByteArrayContent(bytes);
+            foreach (var (name, values) in headers!)
+                request.Content.Headers.TryAddWithoutValidation(name, values);
+        }
         using var cancel = new CancellationTokenSource(TimeSpan.FromSeconds(30));
         try
         {
@@ -105,8 +122,8 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
         }
         catch (HttpRequestException e) when (e.InnerException is IOException)
         {
-            // The server closed the connection on a body that it does not take: allowed where it said so, and it could not be read here.
-            return content?.Headers.ContentLength > 1 << 20 ? null : "the connection was closed: " + e.Message;
+            // On a body that it does not take it may close: it said so, and it could not be read here.
+            return bytes?.Length > 1 << 20 ? null : $"{Closed}: {e.Message}";
         }
         catch (OperationCanceledException)
         {

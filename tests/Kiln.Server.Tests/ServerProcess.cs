@@ -25,12 +25,18 @@ public sealed class ServerProcess(string folder, string database)
         return $"http://127.0.0.1:{port}";
     }
 
+    /// <summary>The last lines it wrote.</summary>
+    public IEnumerable<string> Said => said;
+
     /// <summary>Starts it and waits until it answers; when it ends instead, or says nothing for minutes, its last words are in the exception.</summary>
-    public async Task StartAsync(string address)
+    /// <param name="demo">With the demo's people and data; without, the house is empty.</param>
+    public async Task StartAsync(string address, bool demo = true)
     {
         var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, WorkingDirectory = folder };
-        foreach (var a in (string[])[Path.Combine(AppContext.BaseDirectory, "Kiln.Server.dll"), "--urls", address, $"--Kiln:Data={Path.Combine(folder, "data")}", $"--Kiln:Database={Cluster};Database={database}", $"--Kiln:Demo={Path.Combine(folder, "demo")}", "--webroot", WebRoot()])
+        foreach (var a in (string[])[Path.Combine(AppContext.BaseDirectory, "Kiln.Server.dll"), "--urls", address, $"--Kiln:Data={Path.Combine(folder, "data")}", $"--Kiln:Database={Cluster};Database={database}", "--webroot", WebRoot()])
             start.ArgumentList.Add(a);
+        if (demo)
+            start.ArgumentList.Add($"--Kiln:Demo={Path.Combine(folder, "demo")}");
         process = Process.Start(start)!;
         process.OutputDataReceived += (_, e) => Keep(e.Data);
         process.ErrorDataReceived += (_, e) => Keep(e.Data);

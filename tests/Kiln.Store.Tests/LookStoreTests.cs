@@ -63,6 +63,18 @@ public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixt
         Assert.Contains("nothing to undo", (await Assert.ThrowsAsync<LookException>(() => looks.UndoAsync(id, revision, store.Noor))).Message, StringComparison.Ordinal);
     }
 
+    /// <summary>What is too large to be read again is not written: neither as a look nor by an edit.</summary>
+    [Fact]
+    public async Task WhatCouldNotBeReadIsNotWritten()
+    {
+        var heavy = StoreFixture.Look("heavy") with { Remarks = [new string('r', LookJson.MaximumBytes)] };
+        Assert.Contains("at most 4 MB", (await Assert.ThrowsAsync<LookException>(() => looks.CreateAsync(heavy, store.Noor, null))).Message, StringComparison.Ordinal);
+        var id = await store.CreateAsync("light");
+        await Assert.ThrowsAsync<LookException>(() => looks.EditAsync(id, 1, new TagsEdit([.. Enumerable.Range(0, 70_000).Select(i => $"{i} {new string('t', 60)}")]), store.Noor));
+        Assert.Equal(1, (await looks.FindAsync(id))!.Revision);
+        Assert.DoesNotContain(await new LookList(store.Database).DocumentsAsync(), l => l.Name == "heavy");
+    }
+
     [Fact]
     public async Task OfTwoOnOneRevisionTheSecondIsToldWhoWasFirst()
     {

@@ -67,12 +67,14 @@ internal static class ProofVerb
             long rays = 0;
             for (var frame = 0; frame < turns; frame++)
             {
+                CliProgress.Say($"proof {frame + 1} of {turns}");
                 var tracer = (request with { Camera = start with { YawDegrees = start.YawDegrees + 360f * frame / turns } }).Start(material, own);
                 tracer.Accumulate(count, cancel);
                 rays += tracer.Rays;
                 files.Add(frame, tracer, material.Working, shown, parsed.GetValue(exposure));
             }
             files.Finish();
+            CliProgress.Clear();
             if (parsed.GetValue(json))
                 Console.WriteLine(JsonSerializer.Serialize(new { seconds = Math.Round(clock.Elapsed.TotalSeconds, 3), samples = count, rays, @out = target }, CliSession.Json));
             return 0;

@@ -36,12 +36,14 @@ internal static class WireVerb
             var looks = new List<object>();
             var errors = 0;
             var written = new WrittenNames();
-            foreach (var set in intake.Sets)
+            foreach (var (at, set) in intake.Sets.Index())
             {
+                CliProgress.Say($"writing {at + 1} of {intake.Sets.Length}: {set.Name}");
                 var look = SetWiring.Wire(set, set.Name);
                 if (parsed.GetValue(occlusion) is { } amount)
                     look = OcclusionInBase(look, amount);
                 var compiled = await session.Compiler(target, space, names, parsed.GetValue(convert)).CompileAsync(look, cancel);
+                CliProgress.Clear();
                 var apart = written.Apart(compiled.Network);
                 var files = session.Writer.Files(apart, target);
                 string[] remarks = [.. look.Remarks, .. Renamed(compiled.Network, apart)];

@@ -2949,6 +2949,7 @@ export interface components {
       /** Format: date-time */
       linkExpires: null | string;
     };
+    JsonObject: Record<string, never>;
     Judgement: {
       publishes: boolean;
       /** @default  */
@@ -3098,6 +3099,7 @@ export interface components {
       | components["schemas"]["LookEditStepChangeEdit"]
       | components["schemas"]["LookEditStepMoveEdit"]
       | components["schemas"]["LookEditPlacementEdit"]
+      | components["schemas"]["LookEditFieldsEdit"]
       | components["schemas"]["LookEditSizeEdit"]
       | components["schemas"]["LookEditSlotEdit"]
       | components["schemas"]["LookEditTrimsEdit"]
@@ -3157,6 +3159,14 @@ export interface components {
       /** Format: int32 */
       at: number;
       words?: null | string;
+    };
+    LookEditFieldsEdit: {
+      /** @enum {string} */
+      edit?: "fields";
+      of: string;
+      fields: components["schemas"]["JsonObject"];
+      lane?: null | string;
+      step?: null | string;
     };
     LookEditLaneEdit: {
       /** @enum {string} */

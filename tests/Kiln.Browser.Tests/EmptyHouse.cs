@@ -1,0 +1,137 @@
+using System.Net;
+using System.Net.Http.Json;
+using Kiln.Pixels;
+using Kiln.Pixels.Writing;
+using Kiln.Server.Tests;
+
+namespace Kiln.Browser.Tests;
+
+/// <summary>A studio without the demo: the first admin by the link that the server prints, people invited, and the whole job done by somebody who is not the admin.</summary>
+public sealed class EmptyHouse : IClassFixture<Browser>, IAsyncLifetime
+{
+    private const string Words = "three kettles on a shelf";
+
+    private readonly Browser browser;
+    private readonly string database = "kiln_" + Guid.NewGuid().ToString("N")[..10];
+    private readonly string folder = Directory.CreateTempSubdirectory("kiln-empty-").FullName;
+    private readonly string address = ServerProcess.FreeAddress();
+    private readonly ServerProcess server;
+
+    public EmptyHouse(Browser browser)
+    {
+        this.browser = browser;
+        server = new(folder, database);
+    }
+
+    public async Task InitializeAsync()
+    {
+        await DemoState.RunAsync($"create database {database}");
+        await server.StartAsync(address, demo: false);
+    }
+
+    public async Task DisposeAsync()
+    {
+        server.Kill();
+        await DemoState.RunAsync($"drop database if exists {database} with (force)");
+        Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
+    public async Task FromTheFirstLinkToAWiredLook()
+    {
+        // Nobody of the demo gets in.
+        using (var http = new HttpClient { BaseAddress = new(address + "/api/v1/") })
+            Assert.Equal(HttpStatusCode.Unauthorized, (await http.PostAsJsonAsync("session", new { name = "ada", password = "ada-kiln" })).StatusCode);
+
+        // The first admin, by the printed link; it is good once.
+        var line = Assert.Single(server.Said, l => l.Contains("First admin: ", StringComparison.Ordinal));
+        var link = line[(line.IndexOf("First admin: ", StringComparison.Ordinal) + "First admin: ".Length)..];
+        Begin(link, "ines");
+        Assert.Equal("", Axe.Faults(browser));
+        browser.Driver.Navigate().GoToUrl(address + "/house/people");
+        var artist = Invite("tove", "artist");
+        var lead = Invite("sunniva", "lead");
+        Assert.Equal("", Axe.Faults(browser));
+        SignOut();
+        browser.Driver.Navigate().GoToUrl(link);
+        browser.Find("//main//p[@role='alert']");
+
+        // The artist: files in, a look out.
+        Begin(artist, null);
+        var zip = Path.Combine(folder, "maps.zip");
+        await File.WriteAllBytesAsync(zip, Delivery());
+        browser.Driver.FindElement(Browser.By("[data-testid=files]")).SendKeys(zip);
+        browser.Find("[data-role=roughness]", 60);
+        browser.Find("input[aria-label=collection]").SendKeys("First things");
+        browser.Find("//button[starts-with(text(),'Wire all ready')]").Click();
+        browser.Find("//h1[text()='Looks']");
+        browser.Find("//li[contains(.,'First things')]//span[text()='pressed felt']").Click();
+        browser.Find("[data-lane=specular_roughness]");
+        var look = browser.Driver.Url;
+        browser.Find("//button[text()='Keep and write']").Click();
+        browser.Find("input[aria-label='note of the new version']").SendKeys("first of all");
+        browser.Find("//button[text()='Publish']").Click();
+        browser.Find("//li[contains(.,'first of all')]");
+        SignOut();
+
+        // The lead sees it.
+        Begin(lead, null);
+        browser.Driver.Navigate().GoToUrl(look);
+        browser.Find("//button[text()='Keep and write']").Click();
+        browser.Find("//li[contains(.,'first of all')]");
+    }
+
+    /// <summary>Chooses a password where the link leads; a name too when it is nobody's yet.</summary>
+    private void Begin(string link, string? name)
+    {
+        browser.Driver.Navigate().GoToUrl(link);
+        // A change of what follows the # alone does not load the page again.
+        browser.Driver.Navigate().Refresh();
+        browser.Find("input[name=new-password]").SendKeys(Words + " of " + (name ?? "the house"));
+        if (name is not null)
+            browser.Find("input[name=name]").SendKeys(name);
+        browser.Find("input[name=password-again]").SendKeys(Words + " of " + (name ?? "the house"));
+        browser.Find("//button[text()='Begin']").Click();
+        browser.Find("//h1[text()='Intake']");
+    }
+
+    private string Invite(string name, string role)
+    {
+        browser.Find("input[name=person-name]").SendKeys(name);
+        browser.Choose("select[name=person-role]", role);
+        browser.Find("//button[text()='Add and make a link']").Click();
+        browser.Find($"[data-testid=person-{name}]");
+        return browser.Until(_ => browser.Find("//p[@role='status' and contains(.,'" + name + "')]//span[@data-testid='link']").Text, 30, "the link");
+    }
+
+    private void SignOut()
+    {
+        browser.Find("//button[normalize-space()='Sign out']").Click();
+        browser.Find("input[name=password]");
+    }
+
+    /// <summary>Two maps of one surface, as a person would download them.</summary>
+    private static byte[] Delivery()
+    {
+        using var bytes = new MemoryStream();
+        using (var archive = new System.IO.Compression.ZipArchive(bytes, System.IO.Compression.ZipArchiveMode.Create, leaveOpen: true))
+            foreach (var (name, picture) in (ReadOnlySpan<(string, byte[])>)[("pressed_felt_basecolor.png", Weave(150, 90)), ("pressed_felt_roughness.png", Weave(170, 40))])
+            {
+                using var to = archive.CreateEntry(name).Open();
+                to.Write(picture);
+            }
+        return bytes.ToArray();
+    }
+
+    private static byte[] Weave(int middle, int swing)
+    {
+        const int Side = 64;
+        var samples = new byte[Side * Side * 3];
+        for (var at = 0; at < samples.Length; at++)
+        {
+            var (x, y) = (at / 3 % Side, at / 3 / Side);
+            samples[at] = (byte)(middle + swing * Math.Sin(x * 0.7) * Math.Cos(y * 0.5) - 8 * (at % 3));
+        }
+        return PictureWriter.Png(new(Side, Side, ImageBuffer.Rgb, SampleType.U8, samples));
+    }
+}
