@@ -104,7 +104,7 @@ internal static class ProofVerb
         // A name that the config does not have may still be one of ours.
         string Ours(string name) => names?.OursFor(name) ?? name;
         if (NetworkDocuments.IsNetwork(path))
-            {
+        {
             var networks = new NetworkFiles(session, roots).Read(path, profile, material);
             if (networks.Count > 1)
                 Console.Error.WriteLine($"kiln: {networks.Count} materials found; the proof shows '{networks[0].Material}'. --material picks another.");

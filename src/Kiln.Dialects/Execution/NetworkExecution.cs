@@ -54,7 +54,7 @@ public sealed class NetworkExecution
     {
         var slot = profile.Slots.FirstOrDefault(s => s.Channels.ContainsValue(input.Name));
         var factorPort = network.Surface.Port(slot?.Factors?.GetValueOrDefault(input.Name) ?? input.Name);
-        var factor = input.Type == "vector3" ? (int?)null : factorPort is null ? Default(input) : input.TakesMaps ? Constant(input.Type, factorPort.Value!) : Graph.Constant(input.Number(factorPort.Value!));
+        var factor = input.Type == "vector3" ? (int?)null : factorPort is null ? Default(input) : input.TakesMaps ? Constant(input.Type, factorPort.Value) : Graph.Constant(input.Number(Told(factorPort)));
         if (slot is null || network.Surface.Port(slot.Name) is not { Node: { } texture })
             return factor;
         var node = network.Node(texture);
@@ -84,7 +84,7 @@ public sealed class NetworkExecution
     private int Port(NetworkPort port, string? wanted = null)
     {
         if (port.Node is not { } name)
-            return Constant(port.Type, port.Value!, port.Space);
+            return Constant(port.Type, port.Value, port.Space);
         var node = network.Node(name);
         return port.Output is { } output && node.Category == profile.Image!.Node ? Output(node, output, wanted ?? port.Type) : Node(node);
     }
@@ -132,9 +132,13 @@ public sealed class NetworkExecution
         return profile.Image.Spaces!.FirstOrDefault(s => s.Value == written).Key ?? "raw";
     }
 
+    private static NetworkPort Needed(NetworkNode node, string port) => node.Port(port) ?? throw new ProfileException($"The node '{node.Name}' lacks its '{port}'.");
+
+    private static string Told(NetworkPort? port) => port?.Value ?? throw new ProfileException("A node lacks a value that it cannot do without.");
+
     private int Image(NetworkNode node, string? channel)
     {
-        var file = node.Port(profile.Image!.FilePort)!;
+        var file = Needed(node, profile.Image!.FilePort);
         var space = profile.Image.Readings == "materialx" ? file.Space : node.Port(profile.Image.SpacePort!)?.Value;
         var placement = Placement(node, profile.Image.TexcoordPort);
         var ours = Space(space, node.Type == "color3" && channel is null);
@@ -174,7 +178,7 @@ public sealed class NetworkExecution
             case "normalise":
                 return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [In(0)], Turn: new(1, 0, 0, 1)));
             case "turn":
-                var m = inputs[1]!.Value!.Split(',').Select(float.Parse).ToArray();
+                var m = Told(inputs[1]).Split(',').Select(float.Parse).ToArray();
                 return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [In(0)], Turn: new(m[0], m[3], m[1], m[4])));
             case "luminance":
                 return Luminance(node, In(0));
@@ -202,7 +206,7 @@ public sealed class NetworkExecution
         if (passed is { } whole)
             return direction ? whole : Graph.As(whole, colour ? ShadeType.Colour : ShadeType.Scalar);
         var own = node.Ports.FirstOrDefault(q => q.Value is not null && q.Type == node.Type);
-        return direction ? Graph.Constant(Vector3.UnitZ, ShadeType.Direction) : own is null ? Graph.As(Graph.Constant(0.5f), colour ? ShadeType.Colour : ShadeType.Scalar) : Constant(own.Type, own.Value!);
+        return direction ? Graph.Constant(Vector3.UnitZ, ShadeType.Direction) : own is null ? Graph.As(Graph.Constant(0.5f), colour ? ShadeType.Colour : ShadeType.Scalar) : Constant(own.Type, own.Value);
     }
 
     /// <summary>Several reliefs with a weight each: of directions, or of pictures where the node that decodes takes several. Null where the node adds none, or has one picture.</summary>
@@ -232,7 +236,7 @@ public sealed class NetworkExecution
 
     private int Curved(NetworkNode node, NodeRule rule)
     {
-        var lists = rule.Ports[1..4].Select(p => node.Port(p)!.Value!.Split(',').Select(float.Parse).ToArray()).ToArray();
+        var lists = rule.Ports[1..4].Select(p => Told(node.Port(p)).Split(',').Select(float.Parse).ToArray()).ToArray();
         var input = Port(node.Port(rule.Ports[0])!);
         return Graph.Add(new ShadeNode(ShadeOp.Curve, Graph[input].Type, [input]) { Curve = [.. Enumerable.Range(0, lists[0].Length).SelectMany(i => new[] { lists[0][i], lists[1][i], lists[2][i] })] });
     }
@@ -249,8 +253,8 @@ public sealed class NetworkExecution
 
     private int Extracted(NetworkNode node, NodeRule rule)
     {
-        var channel = "rgba"[int.Parse(node.Port(rule.Ports[1])!.Value!)].ToString();
-        var picture = network.Node(node.Port(rule.Ports[0])!.Node!);
+        var channel = "rgba"[int.Parse(Told(node.Port(rule.Ports[1])))].ToString();
+        var picture = network.Node(Needed(node, rule.Ports[0]).Node ?? throw new ProfileException($"The node '{node.Name}' has nothing connected where its picture belongs."));
         if (picture.Category == profile.Image!.Node && picture.Type is "vector3" or "vector4")
             return Image(picture with { Type = "vector4" }, channel);
         return Graph.Channel(Node(picture), channel);
@@ -305,9 +309,9 @@ public sealed class NetworkExecution
     }
 
     /// <param name="space">The space that a colour says it is in, where it says so itself.</param>
-    private int Constant(string type, string text, string? space = null)
+    private int Constant(string type, string? text, string? space = null)
     {
-        var v = text.Split(',').Select(n => float.TryParse(n, out var number) ? number : n.Trim() switch { "true" => 1, "false" => 0, _ => throw new ProfileException($"'{text}' is no number.") }).ToArray();
+        var v = (text ?? throw new ProfileException($"An input of type '{type}' has neither a value nor a connection.")).Split(',').Select(n => float.TryParse(n, out var number) ? number : n.Trim() switch { "true" => 1, "false" => 0, _ => throw new ProfileException($"'{text}' is no number.") }).ToArray();
         if (type == "color3")
             return Graph.Constant(ColourTransform.Between(ColourSpace.Find(profile.ValueSpace == "document" ? space ?? network.WorkingSpace : profile.ValueSpace), Graph.Working.Space).Apply(v.Length == 3 ? new(v[0], v[1], v[2]) : new(v[0])));
         return v.Length == 3 ? Graph.Constant(new Vector3(v[0], v[1], v[2]), Type(type)) : Graph.Constant(v[0]);

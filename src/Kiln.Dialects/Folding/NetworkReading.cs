@@ -39,14 +39,30 @@ public static class NetworkReading
         ["specular_roughness_anisotropy"] = MapRole.Anisotropy,
     };
 
+    private static WorkingSpace WorkingOf(Network network) =>
+        WorkingSpace.All.FirstOrDefault(w => w.Id == network.WorkingSpace) ?? throw new ProfileException($"The document's colours are in '{network.WorkingSpace}', which is no space to work in.");
+
     /// <param name="spaceOf">From a space name as written to one of ours.</param>
     /// <exception cref="ProfileException">The profile has no way back, or the network holds what is no value. Nodes that the profile does not know become remarks.</exception>
     /// <param name="bakery">Makes pictures of what no steps say; null leaves such maps out. Either way there is a remark.</param>
     public static async Task<Look> ReadAsync(DialectProfile profile, Network network, Func<string, string>? spaceOf = null, Bakery? bakery = null, CancellationToken cancel = default)
     {
+        try
+        {
+            return await ReadWholeAsync(profile, network, spaceOf, bakery, cancel);
+        }
+        catch (Exception e) when (e is FormatException or OverflowException or ArgumentException or InvalidOperationException or IndexOutOfRangeException or KeyNotFoundException && e is not OperationCanceledException)
+        {
+            // Words of a document where numbers belong, or nodes without what their kind has to have: the document's fault, whichever node it was.
+            throw new ProfileException($"The network of '{network.Material}' is damaged: {e.Message.ReplaceLineEndings(" ")}");
+        }
+    }
+
+    private static async Task<Look> ReadWholeAsync(DialectProfile profile, Network network, Func<string, string>? spaceOf, Bakery? bakery, CancellationToken cancel)
+    {
         if (profile.BackFormulas.Count == 0)
             throw new ProfileException($"The profile '{profile.Id}' says nothing of how its networks are read back.");
-        var graph = new ShadeGraph(WorkingSpace.Find(network.WorkingSpace));
+        var graph = new ShadeGraph(WorkingOf(network));
         var remarks = new List<string>();
         var execution = new NetworkExecution(profile, network, graph, spaceOf, remarks);
         var folding = new LaneFolding(graph);

@@ -61,7 +61,10 @@ public static class PackageReader
     {
         try
         {
-            return new(stream, ZipArchiveMode.Read, leaveOpen: true);
+            var zip = new ZipArchive(stream, ZipArchiveMode.Read, leaveOpen: true);
+            // The list of entries is read when it is first asked for; damaged, that says so.
+            _ = zip.Entries.Count;
+            return zip;
         }
         catch (InvalidDataException)
         {
@@ -74,9 +77,18 @@ public static class PackageReader
         var entry = zip.GetEntry("checksums.txt")!;
         if (entry.Length > 4 << 20)
             throw new ExchangeException("checksums.txt is too large to be one.");
-        using var reader = new StreamReader(entry.Open());
+        string text;
+        try
+        {
+            using var reader = new StreamReader(entry.Open());
+            text = reader.ReadToEnd();
+        }
+        catch (InvalidDataException)
+        {
+            throw new ExchangeException("checksums.txt in the package is damaged.");
+        }
         var result = new Dictionary<string, string>();
-        foreach (var line in reader.ReadToEnd().Split('\n', StringSplitOptions.RemoveEmptyEntries))
+        foreach (var line in text.Split('\n', StringSplitOptions.RemoveEmptyEntries))
             result[line.Length > 66 ? line[66..] : throw new ExchangeException("checksums.txt cannot be read.")] = line[..64];
         return result;
     }
