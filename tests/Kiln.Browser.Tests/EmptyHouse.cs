@@ -73,15 +73,17 @@ public sealed class EmptyHouse : IClassFixture<Browser>, IAsyncLifetime
         var look = browser.Driver.Url;
         browser.Find("//button[text()='Keep and write']").Click();
         browser.Find("input[aria-label='note of the new version']").SendKeys("first of all");
-        browser.Find("//button[text()='Publish']").Click();
+        browser.Find("//button[text()='Hand in']").Click();
         browser.Find("//li[contains(.,'first of all')]");
         SignOut();
 
-        // The lead sees it.
+        // The lead publishes it.
         Begin(lead, null);
         browser.Driver.Navigate().GoToUrl(look);
         browser.Find("//button[text()='Keep and write']").Click();
         browser.Find("//li[contains(.,'first of all')]");
+        browser.Find("//button[text()='Publish it']").Click();
+        browser.Until(d => d.FindElements(Browser.By("//button[text()='Publish it']")).Count == 0 ? "published" : null, 30, "the version is published");
     }
 
     /// <summary>Chooses a password where the link leads; a name too when it is nobody's yet.</summary>
