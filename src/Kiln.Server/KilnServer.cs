@@ -165,6 +165,8 @@ public static class KilnServer
         services.AddSingleton<AcceptedFindings>();
         services.AddSingleton<KeptChains>();
         services.AddSingleton<Presence>();
+        services.AddSingleton<Listeners>();
+        services.AddHostedService<EndedElsewhere>();
         services.AddSingleton<ProofDesk>();
         services.AddSingleton<WallDesk>();
         services.AddSingleton<OwnLights>();
@@ -178,7 +180,8 @@ public static class KilnServer
         services.AddSingleton<PictureShelf>();
         services.AddHangfire(h => h.UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
             .UsePostgreSqlStorage(p => p.UseNpgsqlConnection(Database.Pooled(settings.Database, Database.ForJobs)), new PostgreSqlStorageOptions { UseSlidingInvisibilityTimeout = true, InvisibilityTimeout = TimeSpan.FromSeconds(30), QueuePollInterval = TimeSpan.FromMilliseconds(300), PrepareSchemaIfNecessary = true }));
-        services.AddHangfireServer(o => o.WorkerCount = 2);
+        services.AddHangfireServer(o => (o.ServerName, o.WorkerCount, o.Queues) = ($"{Environment.MachineName}:light", 1, [JobQueues.Light, JobQueues.Before]));
+        services.AddHangfireServer(o => (o.ServerName, o.WorkerCount, o.Queues) = ($"{Environment.MachineName}:heavy", 1, [JobQueues.Heavy, JobQueues.Light, JobQueues.Before]));
         services.AddSignalR();
         services.AddOpenApi("v1");
         services.AddProblemDetails();

@@ -23,10 +23,12 @@ public sealed class Batches(Database database)
 {
     private const string Select = "select id, collection_name as CollectionName, dialect, person_id as PersonId, cancelled, created from batches ";
 
+    /// <exception cref="TooManyOrdersException">Too many of the person are not finished.</exception>
     public async Task<Guid> AddAsync(string collection, string dialect, Guid person, IReadOnlyList<BatchOrder> looks)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
+        await PersonOrders.CheckAsync(t, person, "select count(*) from batches b where person_id = @person and not cancelled and exists (select 1 from batch_looks l where l.batch_id = b.id and l.state = 'waiting')", "batches");
         var id = Guid.CreateVersion7();
         await c.ExecuteAsync("insert into batches (id, collection_name, dialect, person_id) values (@id, @collection, @dialect, @person)", new { id, collection, dialect, person }, t);
         await c.ExecuteAsync("insert into batch_looks (batch_id, position, look_id, name, document, working_space, version, state, message) values (@id, @position, @Look, @Name, @Document, @WorkingSpace, @Version, @state, @Fault)",

@@ -9,12 +9,16 @@ public sealed class ProofOrders(Database database)
 {
     private const string Columns = "select id, look_id as LookId, look_name as LookName, document, working_space as WorkingSpace, person_id as PersonId, asked::text as Asked, state, done, total, message, created from proof_orders";
 
+    /// <exception cref="TooManyOrdersException">Too many of the person are not finished.</exception>
     public async Task<Guid> AddAsync(Guid look, string name, byte[] document, string workingSpace, Guid person, string asked, long total)
     {
         await using var c = await database.OpenAsync();
+        await using var t = await c.BeginTransactionAsync();
+        await PersonOrders.CheckAsync(t, person, "select count(*) from proof_orders where person_id = @person and state in ('waiting', 'rendering')", "ordered pictures");
         var id = Guid.CreateVersion7();
         await c.ExecuteAsync("insert into proof_orders (id, look_id, look_name, document, working_space, person_id, asked, total) values (@id, @look, @name, @document, @workingSpace, @person, @asked::jsonb, @total)",
-            new { id, look, name, document, workingSpace, person, asked, total });
+            new { id, look, name, document, workingSpace, person, asked, total }, t);
+        await t.CommitAsync();
         return id;
     }
 

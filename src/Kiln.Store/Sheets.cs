@@ -32,11 +32,15 @@ public sealed class Sheets(Database database)
 {
     private const string Select = "select id, kind, title, looks, person_id as PersonId, state, done, message, files, created from sheets ";
 
+    /// <exception cref="TooManyOrdersException">Too many of the person are not finished.</exception>
     public async Task<Guid> AddAsync(string kind, string title, IReadOnlyList<Guid> looks, Guid person)
     {
         await using var c = await database.OpenAsync();
+        await using var t = await c.BeginTransactionAsync();
+        await PersonOrders.CheckAsync(t, person, "select count(*) from sheets where person_id = @person and state = 'waiting'", "sheets");
         var id = Guid.CreateVersion7();
-        await c.ExecuteAsync("insert into sheets (id, kind, title, looks, person_id) values (@id, @kind, @title, @looks, @person)", new { id, kind, title, looks = looks.ToArray(), person });
+        await c.ExecuteAsync("insert into sheets (id, kind, title, looks, person_id) values (@id, @kind, @title, @looks, @person)", new { id, kind, title, looks = looks.ToArray(), person }, t);
+        await t.CommitAsync();
         return id;
     }
 

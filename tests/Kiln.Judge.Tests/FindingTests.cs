@@ -47,6 +47,23 @@ public class FindingTests
         Silent(With(MapRole.Glossiness, "specular_roughness", File("wall_gloss.png"), Raw, new InvertStep { Id = "s1" }), "shine.inverted");
     }
 
+    /// <summary>Directions run from −1 to 1: what keeps only 0 to 1 of them flattens half of the relief.</summary>
+    [Fact]
+    public void AStepThatCutsDirections()
+    {
+        var strength = new Feed(1);
+        foreach (var cutting in (Step[])[new RemapStep { Id = "s2" }, new ClampStep { Id = "s2" }, new RemapStep(-1, 0.5f, -1, 1) { Id = "s2" }, new PowerStep(2) { Id = "s2" }])
+        {
+            FoundAndFixed(With(MapRole.Height, "geometry_normal", File("wall_height.png", 16), Raw, new HeightToNormalStep(strength) { Id = "s1" }, cutting), "normal.cut", Severity.Error);
+            FoundAndFixed(With(MapRole.Normal, "geometry_normal", File("wall_normal.png"), Raw with { Kind = ReadingKind.Direction, NormalY = NormalY.Up }, new DecodeNormalStep(strength) { Id = "s1" }, cutting), "normal.cut", Severity.Error);
+            // Before the directions are made it is the height that is remapped, as people do.
+            Silent(With(MapRole.Height, "geometry_normal", File("wall_height.png", 16), Raw, cutting with { Id = "s1" }, new HeightToNormalStep(strength) { Id = "s2" }), "normal.cut");
+            Silent(With(MapRole.Height, "geometry_normal", File("wall_height.png", 16), Raw, new HeightToNormalStep(strength) { Id = "s1" }, cutting with { Bypassed = true }), "normal.cut");
+        }
+        Silent(With(MapRole.Height, "geometry_normal", File("wall_height.png", 16), Raw, new HeightToNormalStep(strength) { Id = "s1" }, new RemapStep(-1, 1, -1, 1) { Id = "s2" }), "normal.cut");
+        Silent(With(MapRole.Height, "geometry_normal", File("wall_height.png", 16), Raw, new HeightToNormalStep(strength) { Id = "s1" }, new RemapStep(0, 1, 0, 2, Clamp: false) { Id = "s2" }), "normal.cut");
+    }
+
     /// <summary>A roughness made from the base colour, or from the bump, is inverted with a reason: bright and raised parts shine. It is an error only where name and pixels both say otherwise.</summary>
     [Fact]
     public void AnInversionThatHasAReasonIsLeftAlone()

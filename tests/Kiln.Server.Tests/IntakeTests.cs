@@ -114,6 +114,70 @@ public sealed class IntakeTests(ServerFixture server)
         Assert.Contains("lower case", (await JsonAsync(faulty)).GetProperty("title").GetString());
     }
 
+    /// <summary>A delivery that gives no surface is no dead end: chosen files become one, a single file begins one under the role it is put into.</summary>
+    [Fact]
+    public async Task FilesOfTheTrayBecomeASurface()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await NewDeliveryAsync(client, "no names");
+        foreach (var (name, value) in new[] { ("0001.png", (byte)90), ("0002.png", (byte)140), ("0003.png", (byte)200) })
+            await client.PutAsync($"deliveries/{id}/files/{name}", new ByteArrayContent(TestMaps.Grey(64, 64, value)));
+        await client.PostAsync($"deliveries/{id}/analyse", null);
+        var result = (await DoneAsync(client, id)).GetProperty("result");
+        Assert.Equal((0, 3), (result.GetProperty("sets").GetArrayLength(), result.GetProperty("unsorted").GetArrayLength()));
+
+        var made = (await DoneAsync(await client.PostAsJsonAsync($"deliveries/{id}/surfaces", new { name = "wet plank", paths = new[] { "0001.png", "0002.png" }, role = (string?)null }))).GetProperty("result");
+        var set = Assert.Single(made.GetProperty("sets").EnumerateArray());
+        Assert.Equal("wet plank", set.GetProperty("name").GetString());
+        // Nothing is known of them, so nothing is claimed: each has a role of its own, and asks.
+        Assert.Equal(2, set.GetProperty("maps").EnumerateArray().Select(m => m.GetProperty("role").GetString()).Distinct().Count());
+        Assert.All(set.GetProperty("maps").EnumerateArray(), m => Assert.True(m.GetProperty("confidence").GetDouble() < 0.9));
+        Assert.Equal("0003.png", Assert.Single(made.GetProperty("unsorted").EnumerateArray()).GetProperty("path").GetString());
+
+        // Put into a cell of the new row: as the person says.
+        var alone = (await DoneAsync(await client.PostAsJsonAsync($"deliveries/{id}/surfaces", new { name = "wet plank", paths = new[] { "0003.png" }, role = "roughness" }))).GetProperty("result");
+        var second = alone.GetProperty("sets").EnumerateArray().Single(s => s.GetProperty("name").GetString() == "wet plank_2");
+        Assert.Equal(("roughness", 1), (second.GetProperty("maps")[0].GetProperty("role").GetString(), second.GetProperty("maps")[0].GetProperty("confidence").GetInt32()));
+        Assert.Equal(0, alone.GetProperty("unsorted").GetArrayLength());
+        foreach (var wrong in new object[] { new { name = "x", paths = Array.Empty<string>(), role = (string?)null }, new { name = "x", paths = new[] { "0009.png" }, role = (string?)null }, new { name = "a\u0001b", paths = new[] { "0003.png" }, role = (string?)null } })
+            Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.PostAsJsonAsync($"deliveries/{id}/surfaces", wrong)).StatusCode);
+        // What it was made of goes along when it is wired.
+        Assert.Equal(1, (await DoneAsync(await client.PostAsJsonAsync($"deliveries/{id}/wire", new { sets = new[] { "wet plank_2" }, collection = (string?)null }))).GetArrayLength());
+    }
+
+    [Fact]
+    public async Task TwoStatementsAboutTheReflectionAreAskedOnce()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await NewDeliveryAsync(client, "two reflections");
+        foreach (var surface in (string[])["sill", "step"])
+            foreach (var (word, value) in new[] { ("reflection", (byte)120), ("specular", (byte)200) })
+                await client.PutAsync($"deliveries/{id}/files/{surface}_{word}.png", new ByteArrayContent(TestMaps.Grey(64, 64, value)));
+        await client.PostAsync($"deliveries/{id}/analyse", null);
+        var result = (await DoneAsync(client, id)).GetProperty("result");
+        // One question for both surfaces, and none for the words alone.
+        Assert.Equal((2, 0), (result.GetProperty("reflectionPairs").GetArrayLength(), result.GetProperty("questions").GetArrayLength()));
+        var answered = (await DoneAsync(await client.PostAsJsonAsync($"deliveries/{id}/reflections", new { meaning = "reflectionIsTheCoat" }))).GetProperty("result");
+        Assert.Equal(0, answered.GetProperty("reflectionPairs").GetArrayLength());
+        Assert.All(answered.GetProperty("sets").EnumerateArray(), s => Assert.Equal(["specularLevel", "coat"], s.GetProperty("maps").EnumerateArray().Select(m => m.GetProperty("role").GetString()!)));
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.PostAsJsonAsync($"deliveries/{id}/reflections", new { meaning = "reflectionIsTheCoat" })).StatusCode);
+    }
+
+    /// <summary>No name that a person sends is one of ours; asking how far a file is makes nothing.</summary>
+    [Fact]
+    public async Task NamesAreNeverTakenForFilesThatArrive()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await NewDeliveryAsync(client, "odd endings");
+        var uploads = Path.Combine(server.Folder, "data", "uploads", Guid.Parse(id).ToString("N"));
+        Assert.Equal(0, (await GetAsync(client, $"deliveries/{id}/files/deep/down/here.png")).GetProperty("bytes").GetInt32());
+        Assert.False(Directory.Exists(uploads));
+        foreach (var name in (string[])["wall_albedo.png", "x.png.kiln-part", "wall_rough.png.name"])
+            Assert.Equal(HttpStatusCode.NoContent, (await client.PutAsync($"deliveries/{id}/files/{name}", new ByteArrayContent(TestMaps.BaseColour()))).StatusCode);
+        Assert.Equal(HttpStatusCode.Accepted, (await client.PostAsync($"deliveries/{id}/analyse", null)).StatusCode);
+        Assert.Equal("ready", (await DoneAsync(client, id)).GetProperty("state").GetString());
+    }
+
     [Fact]
     public async Task APackedFileIsTakenApartByHand()
     {

@@ -208,7 +208,7 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
     {
         using var client = await server.SignedInAsync();
         var looks = (await Api.GetAsync(client, "looks")).EnumerateArray().Select(l => l.GetProperty("id").GetString()).ToList();
-        var pictures = Enumerable.Range(0, 200).Select(i => client.GetAsync($"looks/{looks[i % looks.Count]}/picture?size=96")).ToList();
+        var pictures = Enumerable.Range(0, 200).Select(i => client.GetAsync($"looks/{looks[i % 8]}/picture?size=96")).ToList();
         await Task.Delay(300);
         var clock = System.Diagnostics.Stopwatch.StartNew();
         Assert.True((await client.GetAsync("looks")).IsSuccessStatusCode);

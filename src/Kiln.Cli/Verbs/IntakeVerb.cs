@@ -36,6 +36,7 @@ internal static class IntakeVerb
         setAside = result.SetAside.Select(Loose),
         rejected = result.Rejected.Select(r => new { path = r.Path, error = r.Error }),
         questions = result.Questions.Select(q => new { phrase = q.Phrase, roles = q.Roles.Select(r => r.Id()), paths = q.Paths }),
+        reflectionPairs = result.ReflectionPairs.Select(p => new { set = p.Set, reflection = p.Reflection, specular = p.Specular }),
         models = result.Models,
     };
 
@@ -80,6 +81,8 @@ internal static class IntakeVerb
         }
         foreach (var q in result.Questions)
             Console.WriteLine($"question   “{q.Phrase}” in {q.Paths.Length} file{(q.Paths.Length == 1 ? "" : "s")}: {string.Join(" or ", q.Roles.Select(r => r.Words()))}?");
+        foreach (var p in result.ReflectionPairs)
+            Console.WriteLine($"question   {p.Set}: '{p.Reflection}' and '{p.Specular}' both speak of the reflection: an amount and a colour, or two layers?");
         foreach (var f in result.Unsorted)
             Console.WriteLine($"unsorted   {f.Path}: {f.Reason}");
         foreach (var f in result.SetAside)

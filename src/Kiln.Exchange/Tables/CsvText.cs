@@ -11,7 +11,13 @@ public static class CsvText
     public const int MostBytes = 2 << 20;
 
     /// <summary>What a spreadsheet would take for a formula; told to be text by an apostrophe, which reading takes off again.</summary>
-    private static readonly char[] Formulas = ['=', '+', '@', '\t'];
+    private static readonly char[] Formulas = ['=', '+', '-', '@', '\t', '\r', '\n'];
+
+    /// <summary>Numbers stay numbers, whatever their sign.</summary>
+    private static bool IsFormula(string field) => field.Length > 0 && Formulas.Contains(field[0]) && !double.TryParse(field, NumberStyles.Float, CultureInfo.InvariantCulture, out _);
+
+    /// <summary>Text that reading would take an apostrophe from gets one more.</summary>
+    private static bool IsTold(string field) => field.Length > 1 && field[0] == '\'' && (field[1] == '\'' || IsFormula(field[1..]));
 
     public static string Write(IEnumerable<IEnumerable<string>> rows)
     {
@@ -20,7 +26,7 @@ public static class CsvText
             foreach (var row in rows)
             {
                 foreach (var field in row)
-                    csv.WriteField(field.Length > 0 && Formulas.Contains(field[0]) ? "'" + field : field);
+                    csv.WriteField(IsFormula(field) || IsTold(field) ? "'" + field : field);
                 csv.NextRecord();
             }
         return text.ToString();
@@ -40,7 +46,7 @@ public static class CsvText
         {
             using var csv = new CsvParser(new StringReader(text), new CsvConfiguration(CultureInfo.InvariantCulture) { Delimiter = delimiter, HasHeaderRecord = false, BadDataFound = bad => throw new ExchangeException($"Line {bad.Context.Parser?.RawRow}: a quote stands where none can be.") });
             while (csv.Read())
-                rows.Add((csv.RawRow, [.. csv.Record!.Select(f => f.Length > 1 && f[0] == '\'' && Formulas.Contains(f[1]) ? f[1..] : f)]));
+                rows.Add((csv.RawRow, [.. csv.Record!.Select(f => IsTold(f) ? f[1..] : f)]));
         }
         catch (CsvHelperException e)
         {

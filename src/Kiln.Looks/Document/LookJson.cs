@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 
 namespace Kiln.Looks.Document;
 
@@ -14,7 +15,19 @@ public static class LookJson
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
         MaxDepth = 128,
         AllowOutOfOrderMetadataProperties = true,
+        // What has no meaning without a text or a part is not read without it: a file without a content, an origin without a slot.
+        RespectNullableAnnotations = true,
+        TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { RequireReferences } },
     };
+
+    private static void RequireReferences(JsonTypeInfo type)
+    {
+        foreach (var property in type.Properties)
+            if (property.AssociatedParameter is { HasDefaultValue: false, IsNullable: false } && (!property.PropertyType.IsValueType || IsList(property.PropertyType)))
+                property.IsRequired = true;
+    }
+
+    private static bool IsList(Type type) => type.IsGenericType && type.GetGenericTypeDefinition() == typeof(System.Collections.Immutable.ImmutableArray<>);
 
     private static readonly JsonSerializerOptions Indented = new(Options) { WriteIndented = true };
 

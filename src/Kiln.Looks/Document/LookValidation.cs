@@ -16,6 +16,7 @@ public static class LookValidation
     {
         if (string.IsNullOrWhiteSpace(look.Name) || look.Name.Length > 200 || look.Name.Any(char.IsControl))
             throw new LookException("A look needs a name of 1 to 200 characters on one line.");
+        CheckParts(look);
         foreach (var (input, lane) in look.Lanes)
         {
             NeutralInputs.Find(input);
@@ -46,6 +47,41 @@ public static class LookValidation
             CheckTrims(dialect, trims);
         if (look.Displacement is var d && !(d.HeightMetres >= 0 && d.Midpoint is >= 0 and <= 1 && d.BoundMetres >= 0 && d.EdgeMetres > 0 && d.Subdivision is >= 0 and <= 10 && d.Level is null or (>= 1 and <= 16)))
             throw new LookException("Displacement needs a height and bounds of 0 or more, a midpoint between 0 and 1, edges longer than 0, at most 10 subdivisions and a level between 1 and 16.");
+    }
+
+    /// <summary>Lists and tables hold what they are lists of: JSON can say null in any place of them.</summary>
+    private static void CheckParts(Look look)
+    {
+        static void Whole<T>(IEnumerable<T> parts, string what)
+        {
+            if (parts.Any(p => p is null))
+                throw new LookException($"Among the {what} of the look there is one that is nothing.");
+        }
+        void Files(IEnumerable<MapFile> files)
+        {
+            Whole(files, "maps");
+            foreach (var file in files)
+            {
+                Whole(file.Channels, "channels of a map");
+                Whole(file.Tiles ?? [], "tiles of a map");
+            }
+        }
+        Whole(look.Tags, "tags");
+        Whole(look.Remarks, "remarks");
+        Whole(look.Lanes.Values.Concat(look.Sources.Values), "lanes");
+        Whole(look.Slots.Values, "slots");
+        Whole(look.Covers, "covers");
+        Whole(look.Covers.SelectMany(c => c.Lanes.Values), "lanes of the covers");
+        Whole(look.Variants, "variants");
+        foreach (var slot in look.Slots.Values)
+            Files(slot.Candidates.Append(slot.File));
+        foreach (var variant in look.Variants)
+        {
+            Files(variant.Maps.Values);
+            Whole(variant.Values.Values, "values of a variant");
+        }
+        foreach (var trims in look.Trims.Values)
+            Whole(trims.IsDefault ? throw new LookException("The trims of a dialect are nothing.") : trims, "trims");
     }
 
     /// <exception cref="LookException">A trim that cannot be.</exception>
@@ -124,6 +160,8 @@ public static class LookValidation
             case NoiseOrigin { Noise: var noise } when noise.Cells is < 1 or > 512 || noise.Octaves is < 1 or > 10 || !(noise.Gain is >= 0 and <= 1):
                 throw new LookException($"The noise in {where} needs 1 to 512 cells, 1 to 10 octaves and a gain between 0 and 1.");
         }
+        if (chain.Steps.Any(s => s is null))
+            throw new LookException($"A step of {where} is nothing.");
         if (chain.Steps.Select(s => s.Id).Distinct().Count() != chain.Steps.Length)
             throw new LookException($"Two steps in {where} have the same identifier.");
         foreach (var step in chain.Steps)

@@ -55,13 +55,14 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
             [.. setAside.OrderBy(s => s.Path, StringComparer.Ordinal)], [.. rejected.OrderBy(r => r.Path, StringComparer.Ordinal)])
         {
             Questions = Questions(measured),
+            ReflectionPairs = TwoReflections.Pairs(measured),
             Models = [.. models.Order(StringComparer.Ordinal)],
         };
     }
 
     /// <summary>One question for all files that use the same ambiguous words.</summary>
     private static ImmutableArray<IntakeQuestion> Questions(IEnumerable<MapSet> sets) =>
-        [.. sets.SelectMany(s => s.Maps).Where(m => m.Asks && m.AmbiguousPhrase is not null).GroupBy(m => m.AmbiguousPhrase!)
+        [.. sets.SelectMany(s => s.Maps).Where(m => m.Asks && m.AmbiguousPhrase is not null && m.BesideReflection is null).GroupBy(m => m.AmbiguousPhrase!)
             .OrderBy(g => g.Key, StringComparer.Ordinal)
             .Select(g => new IntakeQuestion(g.Key, [.. g.SelectMany(m => m.AmbiguousRoles).Distinct()], [.. g.Select(m => m.Path).Distinct().Order(StringComparer.Ordinal)]))];
 

@@ -26,6 +26,12 @@ public sealed record PlacedMap(
 
     /// <summary>A variant that stood after the role in the name.</summary>
     public string? Variant { get; init; }
+
+    /// <summary>The word for the reflection that its name uses, where its role is one of it.</summary>
+    public ReflectionWord? ReflectionWord { get; init; }
+
+    /// <summary>The path of the surface's other statement about the reflection, while nobody has said what each is.</summary>
+    public string? BesideReflection { get; init; }
 }
 
 /// <summary>A file that could stand in for another of its set.</summary>
@@ -55,6 +61,9 @@ public sealed record IntakeResult(ImmutableArray<MapSet> Sets, ImmutableArray<Lo
 {
     /// <summary>Ambiguous words, each asked about once.</summary>
     public ImmutableArray<IntakeQuestion> Questions { get; init; } = [];
+
+    /// <summary>Surfaces with a picture named reflection and one named specular: asked about together, once.</summary>
+    public ImmutableArray<ReflectionPair> ReflectionPairs { get; init; } = [];
 
     /// <summary>Model files that came with the delivery; they are set aside too.</summary>
     public ImmutableArray<string> Models { get; init; } = [];

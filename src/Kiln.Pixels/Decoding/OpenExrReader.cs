@@ -15,8 +15,17 @@ internal static unsafe partial class OpenExrReader
     private const int ChannelInfoBytes = 48, ChannelListEntryBytes = 32;
     private const int ReportErrorsSilently = 1;
 
+    /// <summary>The library's version where its structures may lie otherwise than the offsets here; null for the 3.1 interface.</summary>
+    private static readonly Lazy<string?> Foreign = new(() =>
+    {
+        exr_get_library_version(out var major, out var minor, out var patch, out _);
+        return (major, minor) == (3, 1) ? null : $"{major}.{minor}.{patch}";
+    });
+
     public static ImageBuffer Read(string path, PictureFacts facts, DecodeLimits limits)
     {
+        if (Foreign.Value is { } version)
+            throw new PictureException($"OpenEXR files cannot be read here: the library on this machine is {version}, and 3.1 is needed.");
         var initializer = stackalloc byte[ContextInitializerBytes];
         new Span<byte>(initializer, ContextInitializerBytes).Clear();
         *(ulong*)initializer = ContextInitializerBytes;
@@ -137,6 +146,7 @@ internal static unsafe partial class OpenExrReader
             throw new PictureException($"The OpenEXR file cannot be {what} ({Marshal.PtrToStringUTF8(exr_get_default_error_message(result))}); it is damaged, cut short or uses a compression that is not read.");
     }
 
+    [LibraryImport(Library)] private static partial void exr_get_library_version(out int major, out int minor, out int patch, out nint extra);
     [LibraryImport(Library)] private static partial int exr_start_read(ref nint context, byte[] path, byte* initializer);
     [LibraryImport(Library)] private static partial int exr_finish(ref nint context);
     [LibraryImport(Library)] private static partial int exr_get_storage(nint context, int part, out int storage);

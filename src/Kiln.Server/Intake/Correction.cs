@@ -26,7 +26,7 @@ public sealed record Correction(string Path, string? FromRole, string? ToSet, Ma
         if (ToSet is null || ToRole is null && Channels is not { Count: > 0 })
         {
             unsorted.Add(new(Path, "taken out by a person", taken.File));
-            return result with { Sets = [.. sets.Where(s => s.Maps.Length > 0)], Unsorted = [.. unsorted] };
+            return After(result, sets, unsorted);
         }
         var index = sets.FindIndex(s => s.Name == ToSet);
         if (index < 0)
@@ -35,7 +35,7 @@ public sealed record Correction(string Path, string? FromRole, string? ToSet, Ma
         foreach (var (channel, role) in Channels is { Count: > 0 } ? Channels.Select(c => ((string?)c.Key, c.Value)) : [(null, ToRole!.Value)])
         {
             var reading = ReadingFor(taken, role, channel);
-            var placed = taken with { Role = role, Channel = reading.Channel, Reading = reading, Confidence = 1, Evidence = [Note, .. taken.Evidence.Where(e => e != Note)], AmbiguousPhrase = null };
+            var placed = taken with { Role = role, Channel = reading.Channel, Reading = reading, Confidence = 1, Evidence = [Note, .. taken.Evidence.Where(e => e != Note)], AmbiguousPhrase = null, ReflectionWord = null, BesideReflection = null };
             // What stood in the cell becomes an alternate, so nothing is lost.
             var displaced = set.Maps.Where(m => m.Role == role && m.Udim == taken.Udim).ToList();
             set = set with
@@ -45,8 +45,15 @@ public sealed record Correction(string Path, string? FromRole, string? ToSet, Ma
             };
         }
         sets[index] = set;
-        return result with { Sets = [.. sets.Where(s => s.Maps.Length > 0)], Unsorted = [.. unsorted] };
+        return After(result, sets, unsorted);
     }
+
+    private IntakeResult After(IntakeResult result, IEnumerable<MapSet> sets, IEnumerable<LooseFile> unsorted) => result with
+    {
+        Sets = [.. sets.Where(s => s.Maps.Length > 0)],
+        Unsorted = [.. unsorted],
+        ReflectionPairs = result.ReflectionPairs.IsDefaultOrEmpty ? [] : [.. result.ReflectionPairs.Where(p => p.Reflection != Path && p.Specular != Path)],
+    };
 
     /// <summary>The usual reading of a role for a file that a person placed.</summary>
     internal static Reading ReadingFor(PlacedMap map, MapRole role, string? channel)
@@ -59,7 +66,7 @@ public sealed record Correction(string Path, string? FromRole, string? ToSet, Ma
     /// <summary>A packed file is taken as a whole; otherwise only the property that was moved.</summary>
     private bool Mine(PlacedMap map) => map.Path == Path && (FromRole is null || Channels is { Count: > 0 } || map.Role.Id() == FromRole);
 
-    private PlacedMap? Find(IntakeResult result)
+    internal PlacedMap? Find(IntakeResult result)
     {
         var placed = result.Sets.SelectMany(s => s.Maps).FirstOrDefault(Mine) ?? result.Sets.SelectMany(s => s.Alternates).Select(a => a.Map).FirstOrDefault(Mine);
         if (placed is not null)

@@ -2,6 +2,7 @@ using System.Security.Claims;
 using Hangfire;
 using Kiln.Looks.Intake;
 using Kiln.Looks.Wiring;
+using Kiln.Pixels.Decoding;
 using Kiln.Server.People;
 using Kiln.Server.Configs;
 using Kiln.Server.Platform;
@@ -56,6 +57,12 @@ public static class DeliveryRoutes
                 ? NamingEffects.Offer(correction.Path, set, correction.ToRole ?? default, correction.Channels) : null;
             return new Corrected(Info((await d.FindAsync(id))!), offer, offer?.Words);
         }).RequireAuthorization("artist").WithName("moveFile");
+        group.MapPost("/{id:guid}/surfaces", MakeSurfaceAsync).RequireAuthorization("artist").WithName("makeSurface");
+        group.MapPost("/{id:guid}/reflections", async (Guid id, ReflectionAnswer answer, Deliveries d) =>
+        {
+            await d.ChangeAsync(id, answer.Apply);
+            return Info((await d.FindAsync(id))!);
+        }).RequireAuthorization("artist").WithName("answerReflections");
         group.MapPost("/{id:guid}/wire", WireAsync).RequireAuthorization("artist").WithName("wireSets");
     }
 
@@ -63,10 +70,10 @@ public static class DeliveryRoutes
 
     private static async Task<IResult> AnalyseAsync(Guid id, Deliveries deliveries, Uploads uploads, IBackgroundJobClient jobs)
     {
-        if (!Directory.Exists(uploads.FolderOf(id)))
-            throw new DeliveryException("The delivery is empty; send at least one file first.");
         if (uploads.Incomplete(id) is { Count: > 0 } missing)
             throw new DeliveryException($"{missing.Count} file{(missing.Count == 1 ? "" : "s")} did not arrive completely ({missing[0]}…); send the rest first.");
+        if (!Directory.Exists(uploads.FolderOf(id)))
+            throw new DeliveryException("The delivery is empty; send at least one file first.");
         if (!await deliveries.AdvanceAsync(id, "receiving", "analysing"))
             return Problems.Of(409, "delivery.state", "This delivery is analysed already, or was cancelled.");
         jobs.Enqueue<IntakeJob>(j => j.RunAsync(id, CancellationToken.None));
@@ -104,6 +111,13 @@ public static class DeliveryRoutes
         await deliveries.ChangeAsync(id, answer.Apply);
         if (answer.Remember)
             await rules.AddAsync(new(answer.Phrase, NamingRuleKind.Role, answer.Role), user.PersonId(), "asked in a delivery");
+        return Info((await deliveries.FindAsync(id))!);
+    }
+
+    private static async Task<DeliveryInfo> MakeSurfaceAsync(Guid id, NewSurface request, Deliveries deliveries, ContentStore store, IPictureDecoder decoder, NamingRules rules, CancellationToken cancel)
+    {
+        var before = (await deliveries.FindAsync(id))?.Intake() ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
+        await deliveries.ChangeAsync(id, await request.PrepareAsync(before, store, decoder, NamingTables.With(await rules.InForceAsync()), cancel));
         return Info((await deliveries.FindAsync(id))!);
     }
 

@@ -56,7 +56,7 @@ public sealed class RunningIntakes
 /// <summary>Analyses a delivery: list, look, decide; then the files go to the store and the result to the database, or nothing does.</summary>
 public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentStore store, IPictureDecoder decoder, NamingRules rules, RunningIntakes running, IHubContext<ProgressHub> hub, ILogger<IntakeJob> log, ConfigDesk colour)
 {
-    [AutomaticRetry(Attempts = 0)]
+    [AutomaticRetry(Attempts = 0), Queue(JobQueues.Light)]
     public async Task RunAsync(Guid id, CancellationToken cancel)
     {
         using var stop = await running.BeginAsync(id, cancel);

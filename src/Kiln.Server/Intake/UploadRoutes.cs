@@ -12,12 +12,12 @@ public static class UploadRoutes
 {
     public static void Map(RouteGroupBuilder deliveries)
     {
-        deliveries.MapGet("/{id:guid}/files/{**path}", (Guid id, string path, Uploads uploads) => Progress(uploads.PathFor(id, path))).WithName("fileArrived");
+        deliveries.MapGet("/{id:guid}/files/{**path}", (Guid id, string path, Uploads uploads) => Progress(uploads.PlaceOf(id, path), uploads.PartOf(id, path))).WithName("fileArrived");
         deliveries.MapPut("/{id:guid}/files/{**path}", ReceiveAsync).RequireAuthorization("artist").WithName("sendFile").TakesFiles().DisableAntiforgery();
     }
 
-    private static Arrived Progress(string target) => File.Exists(target) ? new(new FileInfo(target).Length, true)
-        : File.Exists(target + Uploads.PartEnding) ? new(new FileInfo(target + Uploads.PartEnding).Length, false) : new(0, false);
+    private static Arrived Progress(string target, string part) => File.Exists(target) ? new(new FileInfo(target).Length, true)
+        : File.Exists(part) ? new(new FileInfo(part).Length, false) : new(0, false);
 
     /// <param name="from">Where this piece begins; what lies beyond is sent again.</param>
     /// <param name="of">The whole length; without it the piece is the whole file.</param>
@@ -25,11 +25,9 @@ public static class UploadRoutes
     {
         if (await deliveries.FindAsync(id) is not { State: "receiving", Source: null })
             return Problems.Of(409, "delivery.closed", "This delivery does not take files any more.");
-        var target = uploads.PathFor(id, path);
-        if (File.Exists(target))
+        if (File.Exists(uploads.PlaceOf(id, path)))
             throw new DeliveryException($"'{path}' was sent twice; the first one was kept.");
-        var part = target + Uploads.PartEnding;
-        await using (var file = new FileStream(part, FileMode.OpenOrCreate, FileAccess.Write, FileShare.None))
+        await using (var file = uploads.Receive(id, path))
         {
             if (from < 0 || from > file.Length)
                 return Problems.Of(409, "upload.gap", $"Only {file.Length} bytes of '{path}' have arrived; go on from there.");
@@ -44,7 +42,7 @@ public static class UploadRoutes
             if (of is { } expected && file.Length < expected || request.ContentLength is { } announced && file.Length - from < announced)
                 return Results.Accepted(value: new Arrived(file.Length, false));
         }
-        File.Move(part, target);
+        uploads.Arrived(id, path);
         return Results.NoContent();
     }
 }

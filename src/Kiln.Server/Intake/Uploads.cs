@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using System.Text;
 using Kiln.Looks.Intake;
 using Kiln.Server.Platform;
 
@@ -10,17 +12,50 @@ public sealed class Uploads(KilnSettings settings)
 
     public string FolderOf(Guid delivery) => Path.Combine(root, delivery.ToString("N"), "in");
 
+    /// <summary>Where a file is while it arrives: outside of the delivery, so that no name that a person sends can be taken for it.</summary>
+    public string PartOf(Guid delivery, string path)
+    {
+        var name = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(Path.GetRelativePath(FolderOf(delivery), PlaceOf(delivery, path)))));
+        return Path.Combine(root, delivery.ToString("N"), "arriving", name);
+    }
+
+    /// <summary>Begins to receive a file; what had arrived of it stays.</summary>
+    public FileStream Receive(Guid delivery, string path)
+    {
+        var part = PartOf(delivery, path);
+        Directory.CreateDirectory(Path.GetDirectoryName(part)!);
+        var file = new FileStream(part, FileMode.OpenOrCreate, FileAccess.Write, FileShare.None);
+        File.WriteAllText(part + NameEnding, Path.GetRelativePath(FolderOf(delivery), PlaceOf(delivery, path)));
+        return file;
+    }
+
+    /// <summary>The file is whole and belongs to the delivery from now on.</summary>
+    public void Arrived(Guid delivery, string path)
+    {
+        var part = PartOf(delivery, path);
+        File.Move(part, PathFor(delivery, path));
+        File.Delete(part + NameEnding);
+    }
+
     public string StagingOf(Guid delivery) => Path.Combine(root, delivery.ToString("N"), "unpacked");
 
+    /// <summary>Where a file of a delivery is written, its folder made.</summary>
     /// <exception cref="DeliveryException">The path leads out of the delivery or holds characters that no name should.</exception>
     public string PathFor(Guid delivery, string path)
+    {
+        var full = PlaceOf(delivery, path);
+        Directory.CreateDirectory(Path.GetDirectoryName(full)!);
+        return full;
+    }
+
+    /// <summary>Where a file of a delivery lies or would lie; nothing is made.</summary>
+    /// <exception cref="DeliveryException">The path leads out of the delivery or holds characters that no name should.</exception>
+    public string PlaceOf(Guid delivery, string path)
     {
         var parts = path.Replace('\\', '/').Split('/', StringSplitOptions.RemoveEmptyEntries);
         if (parts.Length == 0 || path.Length > DeliveryLimits.Default.PathLength || parts.Any(p => p is "." or ".." || p.Any(char.IsControl) || p.Length > 240))
             throw new DeliveryException($"'{EntryText(path)}' cannot be a file name of a delivery.");
-        var full = Path.Combine([FolderOf(delivery), .. parts]);
-        Directory.CreateDirectory(Path.GetDirectoryName(full)!);
-        return full;
+        return Path.Combine([FolderOf(delivery), .. parts]);
     }
 
     /// <summary>Removes the files of a delivery: out of sight at once, even where a piece is still arriving; what clings to it goes at the next start.</summary>
@@ -61,11 +96,11 @@ public sealed class Uploads(KilnSettings settings)
     }
 
     /// <summary>Files that have begun to arrive and are not complete, by their path in the delivery.</summary>
-    public IReadOnlyList<string> Incomplete(Guid delivery) => Directory.Exists(FolderOf(delivery))
-        ? [.. Directory.GetFiles(FolderOf(delivery), "*" + PartEnding, SearchOption.AllDirectories).Select(f => Path.GetRelativePath(FolderOf(delivery), f)[..^PartEnding.Length])]
+    public IReadOnlyList<string> Incomplete(Guid delivery) => Path.Combine(root, delivery.ToString("N"), "arriving") is var arriving && Directory.Exists(arriving)
+        ? [.. Directory.GetFiles(arriving, "*" + NameEnding).Select(File.ReadAllText).Order(StringComparer.Ordinal)]
         : [];
 
-    public const string PartEnding = ".kiln-part";
+    private const string NameEnding = ".name";
 
     private static string EntryText(string path) => string.Concat(path.Take(80).Select(c => char.IsControl(c) ? '·' : c));
 }

@@ -33,7 +33,7 @@ public sealed class BatchJob(Batches batches, LookPackages packages, LookVersion
             Directory.Delete(FolderOf(id), recursive: true);
     }
 
-    [AutomaticRetry(Attempts = 0)]
+    [AutomaticRetry(Attempts = 0), Queue(JobQueues.Heavy)]
     public async Task RunAsync(Guid id, CancellationToken cancel)
     {
         // A job that a killed server left may come back beside the one that went on in its place.

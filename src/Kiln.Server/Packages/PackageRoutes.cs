@@ -6,6 +6,7 @@ using Kiln.Server.Looks;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Store;
+using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Packages;
 
@@ -15,20 +16,51 @@ public sealed record BroughtLook(Guid Id, string Name, IReadOnlyList<string> Rem
 /// <summary>A package comes in again as the look it was made from, and networks as the looks they say; whole or not at all.</summary>
 public static class PackageRoutes
 {
-    public static void Map(RouteGroupBuilder api) => api.MapPost("/looks/packages", BringAsync).RequireAuthorization("artist").WithName("bringPackage").TakesFiles();
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapPost("/looks/packages", BringAsync).RequireAuthorization("artist").WithName("bringPackage").TakesFiles();
+        api.MapPost("/looks/packages/materials", MaterialsAsync).RequireAuthorization("artist").WithName("listMaterials").TakesFiles();
+    }
 
-    /// <param name="name">The file's name: its ending says what it is.</param>
-    private static async Task<IReadOnlyList<BroughtLook>> BringAsync(string name, Uploads uploads, ContentStore store, Contents contents, LookStore looks, NetworkImport networks, HttpContext http, CancellationToken cancel)
+    /// <summary>What a package or network would bring in; nothing is kept.</summary>
+    private static async Task<IReadOnlyList<FoundMaterial>> MaterialsAsync(string name, Uploads uploads, NetworkImport networks, HttpContext http, CancellationToken cancel)
     {
         var place = Guid.CreateVersion7();
         try
         {
-            var file = uploads.PathFor(place, Path.GetFileName(name));
-            await using (var target = File.Create(file))
-                await http.Request.Body.CopyToAsync(target, cancel);
+            var file = await ReceivedAsync(place, name, uploads, http, cancel);
+            var staging = Directory.CreateDirectory(uploads.StagingOf(place)).FullName;
+            if (!IsPackage(file))
+                return networks.Materials(file, staging, cancel);
+            await using var stream = File.OpenRead(file);
+            var look = PackageReader.Read(stream, staging).Look;
+            return [new(look.Name, null, look.Slots.Count)];
+        }
+        finally
+        {
+            uploads.Discard(place);
+        }
+    }
+
+    private static async Task<string> ReceivedAsync(Guid place, string name, Uploads uploads, HttpContext http, CancellationToken cancel)
+    {
+        var file = uploads.PathFor(place, Path.GetFileName(name));
+        await using var target = File.Create(file);
+        await http.Request.Body.CopyToAsync(target, cancel);
+        return file;
+    }
+
+    /// <param name="name">The file's name: its ending says what it is.</param>
+    /// <param name="only">Numbers of materials, counted from 0 in the order in which they are listed; all of them without.</param>
+    private static async Task<IReadOnlyList<BroughtLook>> BringAsync(string name, [FromQuery] int[]? only, Uploads uploads, ContentStore store, Contents contents, LookStore looks, NetworkImport networks, HttpContext http, CancellationToken cancel)
+    {
+        var place = Guid.CreateVersion7();
+        try
+        {
+            var file = await ReceivedAsync(place, name, uploads, http, cancel);
             var staging = Directory.CreateDirectory(uploads.StagingOf(place)).FullName;
             var brought = new List<BroughtLook>();
-            foreach (var look in IsPackage(file) ? [await PackageAsync(file, staging, store, contents)] : await networks.ReadAsync(file, staging, cancel))
+            foreach (var look in IsPackage(file) ? [await PackageAsync(file, staging, store, contents)] : await networks.ReadAsync(file, staging, only is { Length: > 0 } ? only.ToHashSet() : null, cancel))
                 brought.Add(new(await looks.CreateAsync(look, http.User.PersonId(), null), look.Name, look.Remarks, look.FilesWithVariants().Count(f => !store.Has(f.Content))));
             return brought;
         }

@@ -26,13 +26,13 @@ public static class PeopleRoutes
         group.MapPatch("/{name}", async (string name, PersonChange change, Store.People people, SessionCookies cookies, HttpContext http) =>
         {
             var after = await people.UpdateAsync(name, change.Role, change.Disabled, change.ShownName, http.Actor());
-            cookies.Forget();
+            await cookies.ForgetAsync();
             return Info(after);
         }).WithName("changePerson");
         group.MapPost("/{name}/reset", async (string name, Store.People people, PersonLinks links, SessionCookies cookies, HttpContext http) =>
         {
             var person = await people.ClearPasswordAsync(name, http.Actor());
-            cookies.Forget();
+            await cookies.ForgetAsync();
             return await InvitedAsync(person, links);
         }).WithName("resetPerson");
         group.MapGet("/audit", (Store.Audit audit, long? before) => audit.ListAsync(before)).WithName("listAudit");

@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Authentication.Cookies;
 namespace Kiln.Server.People;
 
 /// <summary>The cookie names a session; what the session's person may do is asked of the database, at most so often. One that was ended opens nothing, here at once and on other servers within the time kept.</summary>
-public sealed class SessionCookies(Sessions sessions)
+public sealed class SessionCookies(Sessions sessions, Listeners listeners)
 {
     /// <summary>How long an answer is believed. Ends of sessions take effect on this server at once, on others within this time.</summary>
     private static readonly TimeSpan Believed = TimeSpan.FromSeconds(20);
@@ -30,8 +30,12 @@ public sealed class SessionCookies(Sessions sessions)
 
     public static string AddressOf(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
 
-    /// <summary>Forgets what was known of all sessions, so that the next request asks.</summary>
-    public void Forget() => known.Clear();
+    /// <summary>Forgets what was known of all sessions, so that the next request asks, and cuts off who listens by one that ended.</summary>
+    public Task ForgetAsync()
+    {
+        known.Clear();
+        return listeners.CloseEndedAsync();
+    }
 
     /// <summary>For every request with a cookie: the person as they are now, or nobody.</summary>
     public async Task ValidateAsync(CookieValidatePrincipalContext context)

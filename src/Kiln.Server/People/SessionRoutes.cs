@@ -43,7 +43,7 @@ public static class SessionRoutes
         api.MapDelete("/sessions/{id:guid}", async (Guid id, Sessions sessions, SessionCookies cookies, ClaimsPrincipal user) =>
         {
             var ended = await sessions.EndAsync(id, user.IsInRole("admin") ? null : user.PersonId());
-            cookies.Forget();
+            await cookies.ForgetAsync();
             return ended ? Results.NoContent() : Problems.Of(404, "session.missing", "This session is not there, or has ended.");
         }).WithName("endSession");
     }
@@ -79,7 +79,7 @@ public static class SessionRoutes
     {
         if (SessionCookies.SessionOf(http.User) is { } id)
             await sessions.EndAsync(id, http.User.PersonId());
-        cookies.Forget();
+        await cookies.ForgetAsync();
         await http.SignOutAsync();
         return Results.NoContent();
     }
@@ -93,7 +93,7 @@ public static class SessionRoutes
         if (!Passwords.Fits((await people.FindAsync(name))?.PasswordHash, request.Current))
             return Problems.Of(400, "password.wrong", "This is not the password that is in force.");
         await people.SetPasswordAsync(name, Passwords.Hash(name, request.Password), http.Actor(), SessionCookies.SessionOf(http.User));
-        cookies.Forget();
+        await cookies.ForgetAsync();
         return Results.NoContent();
     }
 
@@ -112,7 +112,7 @@ public static class SessionRoutes
             return wait;
         var link = await links.FindAsync(request.Token) ?? throw new PersonException("link.spent", "This link was used already, or is too old. Ask an admin for another.");
         var person = await links.UseAsync(request.Token, request.Name, Passwords.Hash(link.Name ?? request.Name ?? "", request.Password), SessionCookies.AddressOf(http));
-        cookies.Forget();
+        await cookies.ForgetAsync();
         http.User = await cookies.BeginAsync(http, person);
         return Results.Ok(await InfoAsync(http, forgery, people, settings));
     }

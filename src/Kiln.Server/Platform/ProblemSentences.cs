@@ -76,6 +76,7 @@ public sealed partial class ProblemSentences(KilnSettings settings, ILogger<Prob
     private static (int Status, string Code) Kind(Exception exception) => exception switch
     {
         MissingException missing => (404, missing.Code),
+        TooManyOrdersException => (429, "orders.many"),
         PersonException { Code: "person.unknown" } unknown => (404, unknown.Code),
         PersonException { Code: "person.exists" or "person.last-admin" or "link.spent" } taken => (409, taken.Code),
         PersonException person => (400, person.Code),

@@ -1,4 +1,6 @@
 using System.Collections.Concurrent;
+using Kiln.Server.People;
+using Kiln.Store;
 using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Platform;
@@ -19,8 +21,53 @@ public sealed class Presence
     public IReadOnlyList<PresentPerson> At(Guid look) => [.. open.Values.Where(o => o.Look == look).Select(o => o.Person).DistinctBy(p => p.Name).OrderBy(p => p.DisplayName, StringComparer.Ordinal)];
 }
 
+/// <summary>Who listens, by the session that let them in: one that ends is cut off.</summary>
+public sealed class Listeners(Sessions sessions)
+{
+    private readonly ConcurrentDictionary<string, (Guid Session, HubCallerContext Context)> open = new();
+
+    public void Add(HubCallerContext context)
+    {
+        if (context.User is { } user && SessionCookies.SessionOf(user) is { } session)
+            open[context.ConnectionId] = (session, context);
+        else
+            context.Abort();
+    }
+
+    public void Remove(string connection) => open.TryRemove(connection, out _);
+
+    /// <summary>Ends the connections of sessions that stand no more.</summary>
+    public async Task CloseEndedAsync()
+    {
+        foreach (var session in open.Values.Select(o => o.Session).Distinct().ToList())
+            if (await sessions.StandingAsync(session) is null)
+                foreach (var (_, context) in open.Values.Where(o => o.Session == session).ToList())
+                    context.Abort();
+    }
+}
+
+/// <summary>Sessions also end elsewhere: on another server, by the command line.</summary>
+public sealed class EndedElsewhere(Listeners listeners, ILogger<EndedElsewhere> log) : BackgroundService
+{
+    private static readonly TimeSpan Between = TimeSpan.FromSeconds(20);
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        using var timer = new PeriodicTimer(Between);
+        while (await timer.WaitForNextTickAsync(stoppingToken))
+            try
+            {
+                await listeners.CloseEndedAsync();
+            }
+            catch (Npgsql.NpgsqlException e)
+            {
+                log.LogWarning(e, "Whether sessions stand could not be asked; it is asked again");
+            }
+    }
+}
+
 /// <summary>Tells everyone signed in how far deliveries are, when looks change, and who else has a look open.</summary>
-public sealed class ProgressHub(Presence presence) : Hub
+public sealed class ProgressHub(Presence presence, Listeners listeners) : Hub
 {
     /// <summary>This connection has a look open now; an empty identifier for none.</summary>
     public async Task Watch(Guid look)
@@ -33,7 +80,17 @@ public sealed class ProgressHub(Presence presence) : Hub
         await ToldAsync(look);
     }
 
-    public override async Task OnDisconnectedAsync(Exception? exception) => await LeftAsync(presence.Leave(Context.ConnectionId));
+    public override Task OnConnectedAsync()
+    {
+        listeners.Add(Context);
+        return base.OnConnectedAsync();
+    }
+
+    public override async Task OnDisconnectedAsync(Exception? exception)
+    {
+        listeners.Remove(Context.ConnectionId);
+        await LeftAsync(presence.Leave(Context.ConnectionId));
+    }
 
     private Task LeftAsync(Guid? look) => look is { } left ? ToldAsync(left) : Task.CompletedTask;
 

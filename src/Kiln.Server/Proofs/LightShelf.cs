@@ -21,7 +21,17 @@ public sealed class LightShelf(OwnLights own, ContentStore store, IPictureDecode
         var row = await own.FindAsync(name) ?? throw new ArgumentException($"There is no light '{name}' here. Known: {string.Join(", ", LightRoom.Ids.Concat((await own.ListAsync()).Select(l => l.Name)))}.");
         if (made.Count > Kept)
             made.Clear();
-        return await made.GetOrAdd(row.Content, content => new(() => ReadAsync(store.PathOf(content)))).Value;
+        var reading = made.GetOrAdd(row.Content, content => new(() => ReadAsync(store.PathOf(content))));
+        try
+        {
+            return await reading.Value;
+        }
+        catch
+        {
+            // A decoder that died or a disk that was away is no property of the light: the next one asks again.
+            made.TryRemove(new(row.Content, reading));
+            throw;
+        }
     }
 
     /// <summary>What a person's light is stored as, so that another one under the same name is another light; empty for shipped ones.</summary>

@@ -32,7 +32,7 @@ public sealed class ProofOrderJob(ProofOrders orders, LookCompilation compilatio
             File.Delete(file);
     }
 
-    [AutomaticRetry(Attempts = 0)]
+    [AutomaticRetry(Attempts = 0), Queue(JobQueues.Light)]
     public async Task RunAsync(Guid id, CancellationToken cancel)
     {
         if (await orders.FindAsync(id) is not { State: "waiting" or "rendering" } row)

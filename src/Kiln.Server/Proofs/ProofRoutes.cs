@@ -221,9 +221,9 @@ public static class ProofRoutes
 
     /// <summary>The look under the contact sheet's fixed light, form and camera, or on another form, under another light, as a dialect has it; kept by document.</summary>
     /// <param name="without">A lane whose chain is left out, to see what it does.</param>
-    private static async Task<IResult> PictureAsync(Guid id, int? size, int? at, string? without, string? form, string? light, string? dialect, int? version, string? variant, LookStore looks, LookVersions versions, LookPictures pictures, LookSurroundings surroundings, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> PictureAsync(Guid id, int? size, int? at, string? without, string? form, string? light, string? dialect, int? version, string? variant, LookStore looks, LookVersions versions, LookPictures pictures, LookSurroundings surroundings, HttpContext http, CancellationToken cancel)
     {
-        var look = version is { } kept ? (await versions.FindAsync(id, kept))?.Rendered ?? throw new LookException($"That look has no version {kept}.") : at is { } number ? await looks.AtAsync(id, number) : (await LookRoutes.RowAsync(looks, id)).Look();
+        var look = version is { } kept ? (await VersionRoutes.SeenAsync(id, kept, versions, http))?.Rendered ?? throw new LookException($"That look has no version {kept}.") : at is { } number ? await looks.AtAsync(id, number) : (await LookRoutes.RowAsync(looks, id)).Look();
         if (variant is not null)
             look = look.As(variant);
         if (without is not null)
@@ -232,7 +232,7 @@ public static class ProofRoutes
         // A version has the trims that it was made under.
         (look, var working) = (version is null ? look.Under(around.Trims) : look, around.Space);
         var bytes = await pictures.OfAsync(look, working, Math.Clamp(size ?? 200, 32, 512), form, light, dialect, cancel);
-        response.Headers.CacheControl = "no-cache";
+        http.Response.Headers.CacheControl = "no-cache";
         return Results.Bytes(bytes, "image/jpeg");
     }
 

@@ -39,7 +39,7 @@ public sealed class SheetJob(Store.Sheets sheets, LookStore looks, LookVersions 
             Directory.Delete(FolderOf(id), recursive: true);
     }
 
-    [AutomaticRetry(Attempts = 0)]
+    [AutomaticRetry(Attempts = 0), Queue(JobQueues.Heavy)]
     public async Task RunAsync(Guid id, CancellationToken cancel)
     {
         if (await sheets.FindAsync(id) is not { State: "waiting" } row || !running.TryAdd(id, true))

@@ -104,12 +104,17 @@ export const useLineFigures = (look: string, revision: number, dialect: string, 
   });
 export const useLook = (id: string) =>
   useQuery({ queryKey: ["look", id], queryFn: () => get<LookInfo>(`/looks/${id}`) });
+/** What stood there before stays while the next one comes, but never one look's or dialect's under another's name. Keys are [what, look, revision, dialect]. */
+const ofSameDialect =
+  (id: string, dialect: string | null) =>
+  <T>(before: T | undefined, query?: { queryKey: readonly unknown[] }) =>
+    query?.queryKey[1] === id && query.queryKey[3] === dialect ? before : undefined;
 export const useBoard = (id: string, revision: number | undefined, dialect: string | null) =>
   useQuery({
     queryKey: ["board", id, revision, dialect],
     queryFn: () => get<Board>(`/looks/${id}/board${dialect ? `?dialect=${dialect}` : ""}`),
     enabled: revision !== undefined,
-    placeholderData: (before) => before,
+    placeholderData: ofSameDialect(id, dialect),
   });
 export const useVersions = (id: string) =>
   useQuery({ queryKey: ["versions", id], queryFn: () => get<Version[]>(`/looks/${id}/versions`) });

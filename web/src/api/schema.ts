@@ -836,6 +836,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/packages/materials": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["listMaterials"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/contents/{hash}/thumbnail": {
     parameters: {
       query?: never;
@@ -1118,6 +1134,38 @@ export interface paths {
     get?: never;
     put?: never;
     post: operations["moveFile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/deliveries/{id}/surfaces": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["makeSurface"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/deliveries/{id}/reflections": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["answerReflections"];
     delete?: never;
     options?: never;
     head?: never;
@@ -2874,6 +2922,12 @@ export interface components {
       /** Format: int32 */
       files: number;
     };
+    FoundMaterial: {
+      name: string;
+      dialect: null | string;
+      /** Format: int32 */
+      maps: number;
+    };
     FromFolder: {
       /** Format: uuid */
       folder: string;
@@ -2941,6 +2995,7 @@ export interface components {
       setAside: components["schemas"]["LooseFile"][];
       rejected: components["schemas"]["RejectedFile"][];
       questions?: components["schemas"]["IntakeQuestion"][];
+      reflectionPairs?: components["schemas"]["ReflectionPair"][];
       models?: string[];
     };
     InvitedPerson: {
@@ -3542,6 +3597,11 @@ export interface components {
       path: string;
       name: null | string;
     };
+    NewSurface: {
+      name: null | string;
+      paths: string[];
+      role: null | components["schemas"]["MapRole"];
+    };
     NewVersion: {
       note: string;
       /** @default false */
@@ -3680,6 +3740,8 @@ export interface components {
       /** Format: int32 */
       version?: null | number;
       variant?: null | string;
+      reflectionWord?: null | components["schemas"]["ReflectionWord"];
+      besideReflection?: null | string;
     };
     Placement: {
       /**
@@ -4004,6 +4066,23 @@ export interface components {
     ReadingAuthority: "person" | "houseRule" | "fileRule" | "embedded" | "role";
     /** @enum {unknown} */
     ReadingKind: "colour" | "scalar" | "direction";
+    ReflectionAnswer: {
+      meaning: components["schemas"]["ReflectionMeaning"];
+    };
+    /** @enum {unknown} */
+    ReflectionMeaning:
+      | "reflectionIsTheAmount"
+      | "reflectionIsTheColour"
+      | "reflectionIsTheCoat"
+      | "onlyTheReflection"
+      | "onlyTheSpecular";
+    ReflectionPair: {
+      set: string;
+      reflection: string;
+      specular: string;
+    };
+    /** @enum {unknown} */
+    ReflectionWord: "reflection" | "specular" | null;
     RejectedFile: {
       path: string;
       error: string;
@@ -6013,7 +6092,11 @@ export interface operations {
       path?: never;
       cookie?: never;
     };
-    requestBody?: never;
+    requestBody?: {
+      content: {
+        "application/json": null | number[];
+      };
+    };
     responses: {
       /** @description OK */
       200: {
@@ -6022,6 +6105,28 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["BroughtLook"][];
+        };
+      };
+    };
+  };
+  listMaterials: {
+    parameters: {
+      query: {
+        name: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["FoundMaterial"][];
         };
       };
     };
@@ -6530,6 +6635,58 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Corrected"];
+        };
+      };
+    };
+  };
+  makeSurface: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewSurface"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DeliveryInfo"];
+        };
+      };
+    };
+  };
+  answerReflections: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ReflectionAnswer"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DeliveryInfo"];
         };
       };
     };

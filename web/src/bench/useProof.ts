@@ -24,6 +24,9 @@ export interface ProofState {
   error: string | null;
 }
 
+/** What a picture is a picture of. Another dialect's or variant's is never shown under this one's name; one of other settings stays until the next comes. */
+const subjectOf = (look: string, asked: ProofQuery | null) => JSON.stringify([look, asked?.dialect, asked?.variant]);
+
 const nothing: ProofState = { picture: null, samples: 0, noise: 1, seconds: 0, mapBytes: 0, last: false, error: null };
 
 /** Asks for a proof and shows each refinement. A changed question ends the older stream; the server then stops rendering it. */
@@ -35,13 +38,14 @@ export function useProof(
   /** What the look stands under beside its document: asked anew when it changes. */
   under = "",
 ): ProofState {
-  const [state, setState] = useState<ProofState>(nothing);
+  const [shown, setShown] = useState<{ of: string; state: ProofState }>({ of: "", state: nothing });
   const url = useRef<string | null>(null);
   const key = JSON.stringify(query);
   useEffect(() => {
     const asked = JSON.parse(key) as ProofQuery | null;
     if (!asked) return;
     const abort = new AbortController();
+    const of = subjectOf(look, asked);
     const { size, ...rest } = asked;
     const read = async () => {
       const response = await request(
@@ -75,15 +79,16 @@ export function useProof(
             if (url.current) URL.revokeObjectURL(url.current);
             url.current = next;
           }
-          setState({ ...frame, picture: url.current });
+          setShown({ of, state: { ...frame, picture: url.current } });
           buffer = buffer.slice(8 + json + picture);
         }
       }
     };
     read().catch((error: Error) => {
-      if (!abort.signal.aborted) setState((s) => ({ ...s, error: error.message }));
+      if (!abort.signal.aborted)
+        setShown((s) => ({ of, state: { ...(s.of === of ? s.state : nothing), error: error.message } }));
     });
     return () => abort.abort();
   }, [look, revision, viewer, key, under]);
-  return state;
+  return query === null || shown.of === subjectOf(look, query) ? shown.state : nothing;
 }

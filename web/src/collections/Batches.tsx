@@ -134,8 +134,8 @@ export function Batches({ collection, name }: Props) {
           ))}
           {batches.data?.length === 0 && (
             <p className="text-soft">
-              Nothing ordered yet. Every look is kept as it is when you order; one that cannot be written holds none of
-              the others back.
+              Nothing ordered yet. What is ordered is kept as it is at that moment, whatever changes later; a look that
+              cannot be written holds none of the others back.
             </p>
           )}
           <Dialog.Close className="act mt-1">Close</Dialog.Close>

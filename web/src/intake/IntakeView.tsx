@@ -1,5 +1,7 @@
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
+import { ChooseMaterials } from "../bring/ChooseMaterials";
+import { isNetworkFile, useNetworkFile } from "../bring/useNetworkFile";
 import { DeliveryList, megabytes } from "./DeliveryList";
 import { FromServer } from "./FromServer";
 import { droppedFiles, useUpload } from "./useUpload";
@@ -7,12 +9,16 @@ import { droppedFiles, useUpload } from "./useUpload";
 /** Drop a delivery, and see those that came before. */
 export function IntakeView() {
   const navigate = useNavigate();
-  const { state, start, cancel } = useUpload((id) => void navigate(`/intake/${id}`));
+  const { state, start: send, cancel } = useUpload((id) => void navigate(`/intake/${id}`));
+  const network = useNetworkFile((looks) => void navigate(looks.length === 1 ? `/looks/${looks[0].id}` : "/looks"));
+  /** A file of materials alone is taken as what it is; among maps it lies in their delivery. */
+  const start = (chosen: { path: string; file: File }[]) =>
+    chosen.length === 1 && isNetworkFile(chosen[0].path) ? network.begin(chosen[0].file) : void send(chosen);
   const [over, setOver] = useState(false);
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
   const picked = (list: FileList | null) =>
-    void start([...(list ?? [])].map((file) => ({ path: file.webkitRelativePath || file.name, file })));
+    start([...(list ?? [])].map((file) => ({ path: file.webkitRelativePath || file.name, file })));
   return (
     <div className="mx-auto max-w-4xl p-6">
       <h1 className="mb-3 text-title font-medium">Intake</h1>
@@ -31,7 +37,9 @@ export function IntakeView() {
           void droppedFiles(e.dataTransfer).then(start);
         }}
       >
-        {state ? (
+        {network.isBusy ? (
+          <p role="status">Reading the materials…</p>
+        ) : state ? (
           <div role="status">
             <p>
               Sending <b>{state.name}</b>:{" "}
@@ -76,13 +84,14 @@ export function IntakeView() {
             </button>{" "}
             <FromServer onTaken={(id) => void navigate(`/intake/${id}`)} />
             <p className="mt-3 text-small text-soft">
-              PNG, JPEG, TGA, TIFF, OpenEXR, Radiance HDR, DDS and WebP are read. Nothing is kept until all of it is
-              understood.
+              PNG, JPEG, TGA, TIFF, OpenEXR, Radiance HDR, DDS and WebP are read; a single glTF, MaterialX or USD file
+              is taken for its materials. Nothing is kept until all of it is understood.
             </p>
           </>
         )}
       </section>
       <DeliveryList />
+      {network.choice && <ChooseMaterials choice={network.choice} onTake={network.take} onLeave={network.leave} />}
     </div>
   );
 }

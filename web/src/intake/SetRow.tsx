@@ -11,7 +11,6 @@ export interface Carried {
 interface Props {
   set: MapSet;
   index: number;
-  count: number;
   house: House;
   carried: Carried | null;
   selected: boolean;
@@ -25,7 +24,7 @@ interface Props {
 
 /** One surface. Cells take drops, and while something is carried by keyboard they take focus and Enter. */
 export function SetRow(props: Props) {
-  const { set, index, count, house, carried, selected, measure, onSelect, onReach, onCarry, onDrop, onOpen } = props;
+  const { set, index, house, carried, selected, measure, onSelect, onReach, onCarry, onDrop, onOpen } = props;
   const [over, setOver] = useState<string | null>(null);
   const gone = missing(set);
   const words = (role: string) => house.roles.find((r) => r.id === role)?.words ?? role;
@@ -36,7 +35,7 @@ export function SetRow(props: Props) {
     else if (e.key === "Enter") onDrop(carried, set.name, free(column, carried.path));
     else if (e.key === "ArrowRight") onReach(index, columns[Math.min(columns.length - 1, c + 1)].id);
     else if (e.key === "ArrowLeft") onReach(index, columns[Math.max(0, c - 1)].id);
-    else if (e.key === "ArrowDown") onReach(Math.min(count - 1, index + 1), column.id);
+    else if (e.key === "ArrowDown") onReach(index + 1, column.id);
     else if (e.key === "ArrowUp") onReach(Math.max(0, index - 1), column.id);
     else return;
     e.preventDefault();
@@ -79,7 +78,14 @@ export function SetRow(props: Props) {
           data-cell={`${set.name}/${column.id}`}
           data-over={over === column.id}
           aria-label={`${set.name}, ${column.word}`}
-          className="px-1 py-2 data-[over=true]:bg-glaze-pale"
+          className={`px-1 py-2 data-[over=true]:bg-glaze-pale ${carried ? "cursor-copy hover:bg-glaze-pale" : ""}`}
+          onClickCapture={(e) => {
+            // While something is carried a click puts it down, whatever lies in the cell.
+            if (!carried) return;
+            e.preventDefault();
+            e.stopPropagation();
+            onDrop(carried, set.name, free(column, carried.path));
+          }}
           onKeyDown={(e) => onKey(e, column)}
           onDragOver={(e) => {
             e.preventDefault();

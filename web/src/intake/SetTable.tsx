@@ -1,7 +1,8 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useRef } from "react";
+import { useEffect, useRef } from "react";
 import type { House, MapRole, MapSet, PlacedMap } from "../api/types";
 import { columns } from "./columns";
+import { newSurface, NewSurfaceRow } from "./NewSurfaceRow";
 import { SetRow, type Carried } from "./SetRow";
 
 interface Props {
@@ -14,13 +15,14 @@ interface Props {
   onCarry: (what: Carried | null) => void;
   onDrop: (what: Carried, toSet: string, toRole: MapRole) => void;
   onOpen: (map: PlacedMap) => void;
+  onBegin: (what: Carried, role: MapRole) => void;
   children: React.ReactNode;
 }
 
 const usualRow = 148;
 
 /** The rows that are in view, and a few more; a library of hundreds of surfaces scrolls like a short list. */
-export function SetTable({ sets, house, carried, selected, onSelect, onSelectAll, children, ...row }: Props) {
+export function SetTable({ sets, house, carried, selected, onSelect, onSelectAll, onBegin, children, ...row }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: sets.length,
@@ -32,13 +34,20 @@ export function SetTable({ sets, house, carried, selected, onSelect, onSelectAll
   const shown = rows.getVirtualItems();
   const above = shown[0]?.start ?? 0;
   const below = rows.getTotalSize() - (shown.at(-1)?.end ?? 0);
+  // What is taken up in the tray is carried from the first cell on, so that the arrow keys lead somewhere.
+  const taken = carried?.role === null ? carried.path : null;
+  useEffect(() => {
+    if (taken !== null) reach(0, columns[0].id);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another file is taken up
+  }, [taken]);
   const all = sets.length > 0 && sets.every((s) => selected.has(s.name));
   /** A cell that is out of sight is scrolled to before it takes the focus. */
   const reach = (index: number, column: string) => {
-    rows.scrollToIndex(index);
+    const name = index < sets.length ? sets[index].name : newSurface;
+    if (index < sets.length) rows.scrollToIndex(index);
     requestAnimationFrame(() =>
       requestAnimationFrame(() =>
-        document.querySelector<HTMLElement>(`[data-cell="${CSS.escape(`${sets[index].name}/${column}`)}"]`)?.focus(),
+        document.querySelector<HTMLElement>(`[data-cell="${CSS.escape(`${name}/${column}`)}"]`)?.focus(),
       ),
     );
   };
@@ -77,7 +86,6 @@ export function SetTable({ sets, house, carried, selected, onSelect, onSelectAll
               measure={rows.measureElement}
               index={item.index}
               set={sets[item.index]}
-              count={sets.length}
               house={house}
               carried={carried}
               selected={selected.has(sets[item.index].name)}
@@ -91,6 +99,12 @@ export function SetTable({ sets, house, carried, selected, onSelect, onSelectAll
               <td colSpan={columns.length + 1} style={{ height: below }} />
             </tr>
           )}
+          <NewSurfaceRow
+            carried={carried}
+            onCarry={row.onCarry}
+            onReach={(c, up) => reach(up ? Math.max(0, sets.length - 1) : sets.length, columns[c].id)}
+            onBegin={onBegin}
+          />
         </tbody>
       </table>
       {children}

@@ -11,6 +11,7 @@ import { missing, ready } from "./columns";
 import { filtered, filterWords, type Filter } from "./filters";
 import { MapDrawer } from "./MapDrawer";
 import { Questions } from "./Questions";
+import { ReflectionQuestion } from "./ReflectionQuestion";
 import { RuleOfferLine } from "./RuleOfferLine";
 import { SetTable } from "./SetTable";
 import type { Carried } from "./SetRow";
@@ -27,7 +28,7 @@ export function SortingTable() {
   const house = useHouse();
   const collections = useCollections();
   const progress = useDeliveryProgress()[id];
-  const { move, answer, offer, dismissOffer } = useDeliveryActions(id);
+  const { move, answer, settleReflections, makeSurface, offer, dismissOffer } = useDeliveryActions(id);
   const [carried, setCarried] = useState<Carried | null>(null);
   const [open, setOpen] = useState<{ path: string; role: string } | null>(null);
   const [collection, setCollection] = useState("");
@@ -85,7 +86,8 @@ export function SortingTable() {
         <span className="grow" />
         {carried ? (
           <span role="status" className="bg-glaze-pale px-2">
-            Carrying {carried.path.split("/").at(-1)}: arrow keys choose the cell, Enter puts it down, Esc leaves it
+            Carrying {carried.path.split("/").at(-1)}: click a cell, or choose it by the arrow keys and press Enter; Esc
+            leaves it
           </span>
         ) : (
           <>
@@ -113,6 +115,11 @@ export function SortingTable() {
       </div>
       <div>
         <Questions result={d.result} house={house.data} onAnswer={(a) => answer.mutate(a)} />
+        <ReflectionQuestion
+          result={d.result}
+          house={house.data}
+          onAnswer={(meaning) => settleReflections.mutate(meaning)}
+        />
         {offer && <RuleOfferLine key={offer.words} offer={offer} onDone={dismissOffer} />}
       </div>
       <SetTable
@@ -128,16 +135,26 @@ export function SortingTable() {
           move.mutate({ path: what.path, fromRole: what.role, toSet, toRole });
         }}
         onOpen={(map) => setOpen({ path: map.path, role: map.role })}
+        onBegin={(what, role) => {
+          setCarried(null);
+          makeSurface.mutate({ paths: [what.path], role });
+        }}
       >
         {sets.length === 0 && (
           <p className="p-6 text-soft">
-            No surface was found in this delivery. The tray says what is known of each file.
+            No surface was found in this delivery. The tray says what is known of each file; put files into the row “new
+            surface”, or choose several and make a surface of them.
           </p>
         )}
         {sets.length > 0 && rows.length === 0 && filter !== "refused" && (
           <p className="p-6 text-soft">No surface here is {filterWords[filter]}.</p>
         )}
-        <Tray result={d.result} onCarry={setCarried} refusedOnly={filter === "refused"} />
+        <Tray
+          result={d.result}
+          onCarry={setCarried}
+          onMake={(name, paths) => makeSurface.mutate({ name, paths })}
+          refusedOnly={filter === "refused"}
+        />
       </SetTable>
       <footer className="flex items-center gap-4 border-t border-rule bg-sunken px-4 py-2">
         <span>

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { IntakeResult } from "../api/types";
 import { thumbnailUrl } from "../ui/ReadingChip";
 import type { Carried } from "./SetRow";
@@ -5,23 +6,67 @@ import type { Carried } from "./SetRow";
 interface Props {
   result: IntakeResult;
   onCarry: (what: Carried) => void;
+  onMake: (name: string, paths: string[]) => void;
   refusedOnly?: boolean;
 }
 
 /** Files that fit nowhere, were set aside or were refused, each with what is known of it. */
-export function Tray({ result, onCarry, refusedOnly = false }: Props) {
+export function Tray({ result, onCarry, onMake, refusedOnly = false }: Props) {
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [name, setName] = useState("");
   const { rejected } = result;
   const unsorted = refusedOnly ? [] : result.unsorted;
   const setAside = refusedOnly ? [] : result.setAside;
+  const these = unsorted.map((f) => f.path).filter((p) => chosen.has(p));
   if (unsorted.length + setAside.length + rejected.length === 0) return null;
   return (
     <section aria-label="Tray" className="m-3 border border-rule bg-sunken p-3">
       {unsorted.length > 0 && (
         <>
-          <h2 className="mb-1 font-medium">Tray: drag these to where they belong</h2>
+          <div className="mb-1 flex flex-wrap items-center gap-2">
+            <h2 className="font-medium">Tray: drag these to where they belong, or click one and then a cell</h2>
+            <span className="grow" />
+            <label>
+              <input
+                type="checkbox"
+                checked={these.length === unsorted.length}
+                onChange={(e) => setChosen(new Set(e.target.checked ? unsorted.map((f) => f.path) : []))}
+              />{" "}
+              all
+            </label>
+            <input
+              className="entry w-44"
+              aria-label="name of the new surface"
+              placeholder="name of the surface"
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+            />
+            <button
+              className="act"
+              disabled={these.length === 0}
+              onClick={() => {
+                onMake(name, these);
+                setChosen(new Set());
+                setName("");
+              }}
+            >
+              New surface from these ({these.length})
+            </button>
+          </div>
           <ul className="mb-3 flex flex-wrap gap-2">
             {unsorted.map((f) => (
-              <li key={f.path}>
+              <li key={f.path} className="flex items-start gap-1">
+                <input
+                  type="checkbox"
+                  className="mt-1"
+                  aria-label={`choose ${f.path}`}
+                  checked={chosen.has(f.path)}
+                  onChange={() => {
+                    const next = new Set(chosen);
+                    if (!next.delete(f.path)) next.add(f.path);
+                    setChosen(next);
+                  }}
+                />
                 <button
                   draggable
                   data-path={f.path}

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
 import { send } from "../api/client";
-import type { Corrected, Delivery, MapRole, NamingRule } from "../api/types";
+import type { Corrected, Delivery, MapRole, NamingRule, ReflectionMeaning } from "../api/types";
 
 export interface Move {
   path: string;
@@ -46,5 +46,22 @@ export function useDeliveryActions(id: string) {
       toast(`“${a.phrase}” is settled${a.remember ? " and remembered" : ""}`);
     },
   });
-  return { move, answer, offer, dismissOffer: () => setOffer(null) };
+  const changed = (to: Delivery, words: string) => {
+    client.setQueryData(["delivery", id], to);
+    toast(words);
+  };
+  const settleReflections = useMutation({
+    mutationFn: (meaning: ReflectionMeaning) => send<Delivery>("POST", `/deliveries/${id}/reflections`, { meaning }),
+    onSuccess: (to) => changed(to, "The reflection and specular pictures are settled"),
+  });
+  const makeSurface = useMutation({
+    mutationFn: (s: { name?: string; paths: string[]; role?: MapRole }) =>
+      send<Delivery>("POST", `/deliveries/${id}/surfaces`, { name: null, role: null, ...s }),
+    onSuccess: (to, s) =>
+      changed(
+        to,
+        s.paths.length === 1 ? `${name(s.paths[0])} is a new surface` : `${s.paths.length} files are a new surface`,
+      ),
+  });
+  return { move, answer, settleReflections, makeSurface, offer, dismissOffer: () => setOffer(null) };
 }

@@ -1,10 +1,9 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
-import { toast } from "sonner";
-import { send } from "../api/client";
 import { useFoundLooks, type Wanted } from "../api/queries";
-import type { BroughtLook, LookSummary } from "../api/types";
+import type { LookSummary } from "../api/types";
+import { ChooseMaterials } from "../bring/ChooseMaterials";
+import { useNetworkFile } from "../bring/useNetworkFile";
 import { Empty } from "../ui/Empty";
 import { LookPicture } from "../ui/LookPicture";
 import { useChosenLooks } from "./chosenLooks";
@@ -23,7 +22,8 @@ export function LooksView() {
         Bring a delivery in and press <b>Wire all ready</b>.{" "}
         <Link className="underline" to="/intake">
           Go to Intake
-        </Link>
+        </Link>{" "}
+        <BringPackage />
       </Empty>
     );
   return (
@@ -60,40 +60,27 @@ export function MoreLooks({ query }: { query: ReturnType<typeof useFoundLooks> }
   );
 }
 
-/** A package comes in as the look it was made from, a network of any dialect as the look it says. */
+/** A package comes in as the look it was made from, a network of any dialect as the looks it says. */
 function BringPackage() {
-  const client = useQueryClient();
-  const bring = useMutation({
-    mutationFn: (file: File) =>
-      send<BroughtLook[]>("POST", `/looks/packages?name=${encodeURIComponent(file.name)}`, file),
-    onSuccess: (looks) => {
-      for (const look of looks)
-        toast(
-          [`${look.name} has come in`, look.missingMaps > 0 && `${look.missingMaps} of its maps are missing`]
-            .concat(look.remarks)
-            .filter(Boolean)
-            .join("; "),
-          { duration: look.missingMaps > 0 || look.remarks.length > 0 ? 12000 : 4000 },
-        );
-      void client.invalidateQueries({ queryKey: ["looks"] });
-    },
-    onError: (error) => toast.error(error.message, { duration: 8000 }),
-  });
+  const { begin, isBusy, choice, take, leave } = useNetworkFile();
   return (
-    <label className="act text-small">
-      {bring.isPending ? "Coming in…" : "Bring a package or network in…"}
-      <input
-        type="file"
-        accept=".zip,.mtlx,.glb,.gltf,.usda,.usdz"
-        aria-label="package of a look, or a network"
-        className="sr-only"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) bring.mutate(file);
-        }}
-      />
-    </label>
+    <>
+      <label className="act text-small">
+        {isBusy ? "Coming in…" : "Bring a package or network in…"}
+        <input
+          type="file"
+          accept=".zip,.mtlx,.glb,.gltf,.usda,.usdz"
+          aria-label="package of a look, or a network"
+          className="sr-only"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            e.target.value = "";
+            if (file) begin(file);
+          }}
+        />
+      </label>
+      {choice && <ChooseMaterials choice={choice} onTake={take} onLeave={leave} />}
+    </>
   );
 }
 

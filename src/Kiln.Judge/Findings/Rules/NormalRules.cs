@@ -7,7 +7,33 @@ namespace Kiln.Judge.Findings.Rules;
 /// <summary>Directions: the way green points, decoding, length, block noise.</summary>
 internal static class NormalRules
 {
-    public static IEnumerable<Finding> Of(FindingContext c) => c.Mapped.Where(m => m.Slot.Role == MapRole.Normal).SelectMany(m => Decoding(m).Concat(Direction(m)).Concat(Quality(c, m)));
+    public static IEnumerable<Finding> Of(FindingContext c) => c.Mapped.Where(m => m.Slot.Role == MapRole.Normal).SelectMany(m => Decoding(m).Concat(Direction(m)).Concat(Quality(c, m)))
+        .Concat(c.Lanes.SelectMany(Cut));
+
+    /// <summary>Directions run from −1 to 1; a step after their making that keeps less than that turns every slope to one side into none.</summary>
+    private static IEnumerable<Finding> Cut(PlacedLane lane)
+    {
+        if (lane.Lane.Chain is not { } chain)
+            yield break;
+        var isDirection = false;
+        foreach (var step in chain.Steps.Where(s => !s.Bypassed))
+        {
+            isDirection = isDirection || step is DecodeNormalStep or HeightToNormalStep;
+            (float Low, float High)? kept = step switch
+            {
+                RemapStep { Clamp: true } r => (Math.Min(r.InLow, r.InHigh), Math.Max(r.InLow, r.InHigh)),
+                ClampStep c => (c.Low, c.High),
+                PowerStep => (0, float.PositiveInfinity),
+                _ => null,
+            };
+            if (isDirection && kept is { } range && (range.Low > -1 || range.High < 1))
+                yield return new("normal.cut", Severity.Error, lane.Address, $"The step {step.Id} of {LaneAddress.Words(lane.Address)} comes after the directions are made and keeps only {Range(range)} of them: slopes to one side are lost.",
+                    "the components of a direction run from −1 to 1", "take the step out",
+                    new LaneEdit(lane.Address, lane.Lane with { Chain = chain with { Steps = [.. chain.Steps.Where(s => s != step)] } }));
+        }
+    }
+
+    private static string Range((float Low, float High) range) => float.IsInfinity(range.High) ? $"what is above {range.Low:0.##}" : $"{range.Low:0.##} to {range.High:0.##}";
 
     private static IEnumerable<Finding> Decoding(MappedLane m)
     {

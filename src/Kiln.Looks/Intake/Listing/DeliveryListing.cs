@@ -32,6 +32,16 @@ public sealed class DeliveryListing
         Directory.CreateDirectory(staging);
     }
 
+    private DeliveryListing() => (staging, limits) = ("", DeliveryLimits.Default);
+
+    /// <summary>Files that were listed before and lie where they are said to.</summary>
+    public static DeliveryListing Of(IEnumerable<DeliveredFile> files)
+    {
+        var listing = new DeliveryListing();
+        listing.Files.AddRange(files);
+        return listing;
+    }
+
     public List<DeliveredFile> Files { get; } = [];
 
     public List<LeftOut> Rejected { get; } = [];

@@ -23,6 +23,7 @@ public static class AlternateChoice
             alternates.AddRange(ranked.Skip(1).Select(m => new Alternate(m, ranked[0].Path, Reason(m, ranked[0]))));
         }
         Workflow(maps, alternates);
+        TwoReflections.Ask(maps, alternates);
         return set with { Maps = [.. maps.OrderBy(m => m.Role).ThenBy(m => m.Udim)], Alternates = [.. alternates.OrderBy(a => a.Map.Path, StringComparer.Ordinal)] };
     }
 

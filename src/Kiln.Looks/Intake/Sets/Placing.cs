@@ -25,7 +25,7 @@ internal static class Placing
         var (role, confidence, note) = claim.IsAmbiguous ? Ambiguous(named, claim, content) : (claim.Role!.Value, named.Confidence, null);
         if (!claim.IsAmbiguous)
             (confidence, note) = Agree(role, claim, confidence, content, facts.Channels.Count);
-        yield return Place(named, role, null, confidence, note is null ? named.Evidence : [.. named.Evidence, note]) with { AmbiguousPhrase = claim.IsAmbiguous ? named.Candidate.Phrase : null, AmbiguousRoles = claim.IsAmbiguous ? [role, .. claim.Roles.Where(r => r != role)] : [] };
+        yield return Place(named, role, null, confidence, note is null ? named.Evidence : [.. named.Evidence, note]) with { AmbiguousPhrase = claim.IsAmbiguous ? named.Candidate.Phrase : null, AmbiguousRoles = claim.IsAmbiguous ? [role, .. claim.Roles.Where(r => r != role)] : [], ReflectionWord = TwoReflections.WordOf(named.Candidate.Phrase, role) };
         if (role == MapRole.BaseColor && content?.AlphaSpread > 0.02f)
             yield return Place(named, MapRole.Opacity, "a", Math.Min(confidence, 0.93f), ["the alpha of the base colour file varies, so it carries opacity"]);
     }

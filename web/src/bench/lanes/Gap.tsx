@@ -19,6 +19,7 @@ export function Gap({ address, at, size }: { address: string; at: number; size: 
   const kept = useKeptChains();
   const [typed, setTyped] = useState<string | null>(null);
   const [over, setOver] = useState(false);
+  const [coming, setComing] = useState<string | null>(null);
   const chain = laneAt(look, address)!.chain!;
   const choices: Choice[] = [
     ...(Object.keys(stepKinds) as StepKind[]).map((kind) => ({
@@ -38,7 +39,10 @@ export function Gap({ address, at, size }: { address: string; at: number; size: 
     if (!choice) return;
     const steps = refreshed(choice.make() as Step[], chain);
     const edits: LookEdit[] = steps.map((step, i) => ({ edit: "stepInsert", lane: address, at: at + i, step }));
-    void edit(edits.length === 1 ? edits[0] : { edit: "batch", name: `${choice.word} added to ${address}`, edits });
+    setComing(choice.word);
+    void edit(
+      edits.length === 1 ? edits[0] : { edit: "batch", name: `${choice.word} added to ${address}`, edits },
+    ).finally(() => setComing(null));
     select({ lane: address, step: at });
   };
   const drop = (e: React.DragEvent) => {
@@ -58,6 +62,16 @@ export function Gap({ address, at, size }: { address: string; at: number; size: 
       void edit(copies ? insert : { edit: "batch", name: "step moved to another lane", edits: [insert, remove] });
     }
   };
+  // It shows at once that something was added, however long the server takes; no second one by impatience.
+  if (coming !== null)
+    return (
+      <span
+        role="status"
+        className={`${gapHeight[size]} mx-1 shrink-0 border border-dashed border-rule px-1 text-small`}
+      >
+        adding {coming}…
+      </span>
+    );
   if (typed === null)
     return (
       <button

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { Look, LookEdit } from "../../api/types";
 import { useBench } from "../BenchContext";
 import { inputOf, laneAt } from "../lanes/address";
@@ -15,6 +16,7 @@ const slotOfRole = (look: Look, role: string) => Object.entries(look.slots ?? {}
 export function Everyday({ address }: { address: string }) {
   const bench = useBench();
   const { look, house, edit, select } = bench;
+  const [coming, setComing] = useState<string | null>(null);
   const input = inputOf(address);
   const chain = laneAt(look, address)?.chain;
   const chores: Chore[] = [];
@@ -139,13 +141,17 @@ export function Everyday({ address }: { address: string }) {
           <li key={c.words}>
             <button
               className="act text-left whitespace-normal"
+              disabled={coming !== null}
               onClick={() => {
                 const edits = c.edits(look, address);
-                void edit(edits.length === 1 ? edits[0] : { edit: "batch", name: c.words, edits });
+                setComing(c.words);
+                void edit(edits.length === 1 ? edits[0] : { edit: "batch", name: c.words, edits }).finally(() =>
+                  setComing(null),
+                );
                 if (chain) select({ lane: address, step: chain.steps.length });
               }}
             >
-              {c.words}
+              {coming === c.words ? "being added…" : c.words}
             </button>
           </li>
         ))}

@@ -113,8 +113,16 @@ function StepSettings({ lane, at, step }: { lane: string; at: number; step: Loos
         ))}
       </p>
       <div className="mt-2 space-y-2">
-        <StepPreview id={id} lane={lane} step={step} at={at} draft={draft} revision={revision} />
-        <Histograms id={id} lane={lane} step={at} revision={revision} />
+        <StepPreview
+          key={`${lane}/${step.id}`}
+          id={id}
+          lane={lane}
+          step={step}
+          at={at}
+          draft={draft}
+          revision={revision}
+        />
+        <Histograms key={`${lane}/${step.id}/numbers`} id={id} lane={lane} step={at} revision={revision} />
       </div>
       <p className="mt-3 flex flex-wrap gap-2">
         <button className="act" aria-pressed={isSolo} onClick={() => setSolo(isSolo ? null : { lane, step: at })}>

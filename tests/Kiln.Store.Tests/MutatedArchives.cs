@@ -1,0 +1,74 @@
+using System.Diagnostics;
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Store.Archives;
+using Kiln.Tests;
+using Xunit.Abstractions;
+
+namespace Kiln.Store.Tests;
+
+/// <summary>Ten thousand archives with bytes changed: opened whole or refused with a sentence, within two seconds each.</summary>
+public sealed class MutatedArchives(StoreFixture store, ITestOutputHelper output) : IClassFixture<StoreFixture>
+{
+    private const int Count = 10_000;
+
+    [Fact]
+    public async Task AreOpenedOrRefused()
+    {
+        var root = Mutations.Folder();
+        try
+        {
+            var original = await ArchiveAsync(root);
+            var files = Mutations.Files(original);
+            var random = new Random(20261129);
+            var (read, refused, slowest) = (0, 0, TimeSpan.Zero);
+            var file = Path.Combine(root, "archive.zip");
+            for (var i = 0; i < Count; i++)
+            {
+                File.WriteAllBytes(file, Mutations.MutatedZip(files, original, random));
+                var folder = Directory.CreateDirectory(Path.Combine(root, "unpacked")).FullName;
+                var clock = Stopwatch.StartNew();
+                try
+                {
+                    ArchiveReader.Open(file, folder);
+                    read++;
+                }
+                catch (ArchiveException e)
+                {
+                    Assert.DoesNotContain(root, e.Message, StringComparison.Ordinal);
+                    refused++;
+                }
+                catch (Exception e)
+                {
+                    Assert.Fail($"mutation {i}: {e}");
+                }
+                slowest = clock.Elapsed > slowest ? clock.Elapsed : slowest;
+                Directory.Delete(folder, recursive: true);
+            }
+            output.WriteLine($"{read} opened, {refused} refused, the slowest {slowest.TotalMilliseconds:0} ms");
+            Assert.True(read > 0 && refused > Count / 2, $"{read} opened, {refused} refused");
+            Assert.True(slowest < TimeSpan.FromSeconds(2), $"the slowest took {slowest.TotalSeconds:0.00} s");
+        }
+        finally
+        {
+            Directory.Delete(root, recursive: true);
+        }
+    }
+
+    /// <summary>A collection of two looks, one with an edit and a published version.</summary>
+    private async Task<byte[]> ArchiveAsync(string root)
+    {
+        var contents = new ContentStore(Path.Combine(root, "contents"));
+        var looks = new LookStore(store.Database);
+        var collections = new Collections(store.Database);
+        var collection = await collections.EnsureAsync("mutated");
+        var id = await store.CreateAsync("celadon bowl", "glazed");
+        await looks.EditAsync(id, 1, new ValueEdit("base_metalness", new ScalarValue(0.25f)), store.Noor);
+        await new LookVersions(store.Database).AddAsync(id, 2, "first", store.Noor, true, new("acescg", new Dictionary<string, string>(), new Dictionary<string, string> { ["openpbr"] = "{}" }, System.Collections.Immutable.ImmutableSortedDictionary<string, System.Collections.Immutable.ImmutableArray<Trim>>.Empty));
+        await collections.AddAsync(collection, id);
+        await collections.AddAsync(collection, await store.CreateAsync("slip plate"));
+        using var stream = new MemoryStream();
+        await new ArchiveWriter(store.Database, contents).WriteAsync(stream, collection);
+        return stream.ToArray();
+    }
+}
