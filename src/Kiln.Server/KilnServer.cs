@@ -179,7 +179,7 @@ public static class KilnServer
         services.AddSingleton<BrokenRules>();
         services.AddSingleton<PictureShelf>();
         services.AddHangfire(h => h.UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
-            .UsePostgreSqlStorage(p => p.UseNpgsqlConnection(Database.Pooled(settings.Database, Database.ForJobs)), new PostgreSqlStorageOptions { UseSlidingInvisibilityTimeout = true, InvisibilityTimeout = TimeSpan.FromSeconds(30), QueuePollInterval = TimeSpan.FromMilliseconds(300), PrepareSchemaIfNecessary = true }));
+            .UsePostgreSqlStorage(p => p.UseNpgsqlConnection(Database.Pooled(settings.Database, Database.ForJobs)), new PostgreSqlStorageOptions { UseSlidingInvisibilityTimeout = true, InvisibilityTimeout = TimeSpan.FromSeconds(30), DistributedLockTimeout = JobQueues.LockLasts, QueuePollInterval = TimeSpan.FromMilliseconds(300), PrepareSchemaIfNecessary = true }));
         services.AddHangfireServer(o => (o.ServerName, o.WorkerCount, o.Queues) = ($"{Environment.MachineName}:light", 1, [JobQueues.Light, JobQueues.Before]));
         services.AddHangfireServer(o => (o.ServerName, o.WorkerCount, o.Queues) = ($"{Environment.MachineName}:heavy", 1, [JobQueues.Heavy, JobQueues.Light, JobQueues.Before]));
         services.AddSignalR();

@@ -23,6 +23,27 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
     private static async Task<string> CollectionAsync(HttpClient client) =>
         (await client.GetFromJsonAsync<JsonElement>("collections")).EnumerateArray().First(c => c.GetProperty("name").GetString() == "The Tide Organ").GetProperty("id").GetString()!;
 
+    /// <summary>Minutes of batches keep no delivery waiting, and one person's orders are bounded.</summary>
+    [Fact]
+    public async Task ALongBatchLeavesDeliveriesAlone()
+    {
+        var client = await server.SignedInAsync("mika");
+        var collection = await CollectionAsync(client);
+        var orders = new List<string>();
+        HttpResponseMessage answer;
+        while ((answer = await client.PostAsync($"collections/{collection}/batches?dialect=openpbr&drafts=true", null)).IsSuccessStatusCode && orders.Count < 50)
+            orders.Add((await Api.JsonAsync(answer)).GetProperty("id").GetString()!);
+        Assert.Equal((HttpStatusCode.TooManyRequests, "orders.many"), (answer.StatusCode, (await Api.JsonAsync(answer)).GetProperty("code").GetString()));
+        var delivery = await Api.NewDeliveryAsync(client, "while batches run");
+        await client.PutAsync($"deliveries/{delivery}/files/quay_albedo.png", new ByteArrayContent(TestMaps.BaseColour()));
+        await client.PostAsync($"deliveries/{delivery}/analyse", null);
+        Assert.Equal("ready", (await Api.DoneAsync(client, delivery)).GetProperty("state").GetString());
+        var batches = (await client.GetFromJsonAsync<JsonElement>("batches")).EnumerateArray().ToList();
+        Assert.Contains(batches, b => b.GetProperty("state").GetString() is "waiting" or "running");
+        foreach (var id in orders)
+            (await client.DeleteAsync($"batches/{id}")).EnsureSuccessStatusCode();
+    }
+
     [Fact]
     public async Task EveryLookIsWrittenAndOneThatCannotBeKeepsNoneBack()
     {

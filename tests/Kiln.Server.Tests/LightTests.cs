@@ -49,6 +49,21 @@ public sealed class LightTests(ServerFixture server)
         Assert.Contains("no light 'sea glass'", await (await client.GetAsync($"proofs/cell?look={look}&light=sea glass&size=32&samples=2")).Content.ReadAsStringAsync());
     }
 
+    /// <summary>A file that was away for a moment is no property of the light.</summary>
+    [Fact]
+    public async Task AReadThatFailedIsTriedAgain()
+    {
+        using var client = await server.SignedInAsync();
+        Assert.Equal(HttpStatusCode.OK, (await BringAsync(client, "lamp oil.exr", Exr(64, 32, i => i % 3 == 0 ? 3 : 1))).StatusCode);
+        var before = Directory.GetFiles(Path.Combine(server.Folder, "data", "contents"), "*", SearchOption.AllDirectories).MaxBy(File.GetLastWriteTimeUtc)!;
+        var look = (await LookAsync(client)).GetProperty("id").GetString();
+        File.Move(before, before + ".away");
+        Assert.False((await client.GetAsync($"proofs/cell?look={look}&form=sphere&light=lamp oil&size=32&samples=2")).IsSuccessStatusCode);
+        File.Move(before + ".away", before);
+        Assert.True((await client.GetAsync($"proofs/cell?look={look}&form=sphere&light=lamp oil&size=32&samples=2")).IsSuccessStatusCode);
+        await client.DeleteAsync("lights/lamp oil");
+    }
+
     [Fact]
     public async Task WhatIsNoLightIsRefusedWithASentence()
     {

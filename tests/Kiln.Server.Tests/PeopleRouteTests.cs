@@ -45,6 +45,28 @@ public sealed class PeopleRouteTests(ServerFixture server) : IClassFixture<Serve
         Assert.True((await second.PostAsJsonAsync("session", new { name = "otto", password = Passphrase })).IsSuccessStatusCode);
     }
 
+    /// <summary>Who listens for progress hears nothing more once the session has ended.</summary>
+    [Fact]
+    public async Task AConnectionEndsWithItsSession()
+    {
+        var (iris, _) = await InvitedAsync("iris", "artist");
+        var hub = server.Address + "/progress";
+        var negotiated = await Api.DoneAsync(await iris.PostAsync($"{hub}/negotiate?negotiateVersion=1", null));
+        var place = $"{hub}?id={negotiated.GetProperty("connectionToken").GetString()}";
+        using var opened = await iris.GetAsync(place);
+        (await iris.PostAsync(place, new StringContent("{\"protocol\":\"json\",\"version\":1}\u001e"))).EnsureSuccessStatusCode();
+        Assert.Contains("{}", await iris.GetStringAsync(place), StringComparison.Ordinal);
+        var listening = iris.GetAsync(place);
+        await Task.Delay(500);
+        Assert.False(listening.IsCompleted);
+        using var admin = await server.SignedInAsync("ada");
+        await Api.DoneAsync(await admin.PatchAsJsonAsync("people/iris", new { disabled = true }));
+        Assert.Same(listening, await Task.WhenAny(listening, Task.Delay(10_000)));
+        // Long polling's word for an end, or a last message that closes.
+        using var last = await listening;
+        Assert.True(last.StatusCode == HttpStatusCode.NoContent || (await last.Content.ReadAsStringAsync()).Contains("\"type\":7", StringComparison.Ordinal), last.StatusCode.ToString());
+    }
+
     [Fact]
     public async Task ARoleThatChangesEndsTheSessionAndADisabledPersonIsOut()
     {

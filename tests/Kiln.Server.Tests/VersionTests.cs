@@ -39,6 +39,8 @@ public sealed class VersionTests(ServerFixture server)
         Assert.Equal("in review", first.GetProperty("state").GetString());
         Assert.Empty((await GetAsync(viewer, $"looks/{id}/versions")).EnumerateArray());
         Assert.Equal(HttpStatusCode.NotFound, (await viewer.GetAsync($"looks/{id}/versions/1/package?dialect=gltf")).StatusCode);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await viewer.GetAsync($"looks/{id}/picture?version=1&size=32")).StatusCode);
+        Assert.Equal(HttpStatusCode.OK, (await artist.GetAsync($"looks/{id}/picture?version=1&size=32")).StatusCode);
         Assert.Equal(HttpStatusCode.Forbidden, (await artist.PostAsJsonAsync($"looks/{id}/versions/1/judgement", new { publishes = true })).StatusCode);
 
         var back = await JsonAsync(await lead.PostAsJsonAsync($"looks/{id}/versions/1/judgement", new { publishes = false, words = "the weave is too large" }));

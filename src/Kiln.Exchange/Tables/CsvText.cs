@@ -22,7 +22,13 @@ public static class CsvText
     public static string Write(IEnumerable<IEnumerable<string>> rows)
     {
         using var text = new StringWriter();
-        using (var csv = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n", HasHeaderRecord = false }))
+        using (var csv = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture)
+        {
+            NewLine = "\r\n",
+            HasHeaderRecord = false,
+            // RFC 4180, 2.6: a carriage return alone too.
+            ShouldQuote = args => ConfigurationFunctions.ShouldQuote(args) || args.Field?.AsSpan().IndexOfAny('\r', '\n') >= 0,
+        }))
             foreach (var row in rows)
             {
                 foreach (var field in row)
