@@ -16,6 +16,9 @@ public sealed class ServerProcess(string folder, string database)
     /// <summary>How the tests' PostgreSQL cluster is reached, without a database's name.</summary>
     public static string Cluster => Environment.GetEnvironmentVariable("KILN_TEST_DATABASE") ?? throw new InvalidOperationException("KILN_TEST_DATABASE is not set; run ./test, which starts a database.");
 
+    /// <summary>Where this one looks for the cluster; the tests' own unless a test says otherwise.</summary>
+    public string Host { get; init; } = Cluster;
+
     public static string FreeAddress()
     {
         var listener = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
@@ -33,7 +36,7 @@ public sealed class ServerProcess(string folder, string database)
     public async Task StartAsync(string address, bool demo = true)
     {
         var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, WorkingDirectory = folder };
-        foreach (var a in (string[])[Path.Combine(AppContext.BaseDirectory, "Kiln.Server.dll"), "--urls", address, $"--Kiln:Data={Path.Combine(folder, "data")}", $"--Kiln:Database={Cluster};Database={database}", "--webroot", WebRoot()])
+        foreach (var a in (string[])[Path.Combine(AppContext.BaseDirectory, "Kiln.Server.dll"), "--urls", address, $"--Kiln:Data={Path.Combine(folder, "data")}", $"--Kiln:Database={Host};Database={database}", "--webroot", WebRoot()])
             start.ArgumentList.Add(a);
         if (demo)
             start.ArgumentList.Add($"--Kiln:Demo={Path.Combine(folder, "demo")}");
