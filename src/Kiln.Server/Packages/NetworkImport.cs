@@ -65,9 +65,8 @@ public sealed class NetworkImport(DialectProfiles profiles, MapTextures textures
         var count = 0;
         foreach (var document in NetworkDocuments.Among(byPath.Keys).Select(p => byPath[p]))
         {
-            // The reader goes by the ending, which a staged file may have lost.
-            var path = Path.Combine(staging, $"network{count++}{Path.GetExtension(document.Path)}");
-            Directory.CreateDirectory(staging);
+            // The reader goes by the ending, and names what has no name by the file's; a staged file may have lost both.
+            var path = Path.Combine(Directory.CreateDirectory(Path.Combine(staging, $"network{count++}")).FullName, Path.GetFileName(document.Path));
             File.Copy(document.LocalPath, path, overwrite: true);
             var known = NetworkDocuments.DialectsOf(path, profiles);
             if (known.Count == 0)

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { toast } from "sonner";
 import { get, send } from "../api/client";
 import { useSession } from "../api/queries";
+import { momentWords } from "../ui/moments";
 import type { RulesRow, RulesVerdict } from "../api/types";
 
 const first = `{
@@ -61,7 +62,7 @@ export function RulesPage({ id }: { id: string }) {
         <p className="mb-1 text-small text-soft">
           {kept.data.revision === 0
             ? "This collection has no rules yet; below is a text to begin with."
-            : `Revision ${kept.data.revision}, by ${kept.data.person}, ${new Date(kept.data.at).toLocaleString()}`}
+            : `Revision ${kept.data.revision}, by ${kept.data.person}, ${momentWords(kept.data.at)}`}
         </p>
         <textarea
           aria-label="rules of the collection"

@@ -1,3 +1,4 @@
+import { momentWords } from "../ui/moments";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { send } from "../api/client";
@@ -85,9 +86,7 @@ export function DeliveryList() {
                 </td>
                 <td className="text-right font-mono">{d.files || ""}</td>
                 <td className="text-right font-mono">{d.bytes ? megabytes(d.bytes) : ""}</td>
-                <td className="text-right font-mono text-small">
-                  {new Date(d.created).toLocaleString("en-GB", { dateStyle: "short", timeStyle: "short" })}
-                </td>
+                <td className="text-right font-mono text-small">{momentWords(d.created)}</td>
               </tr>
             );
           })}

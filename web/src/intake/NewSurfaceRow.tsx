@@ -27,7 +27,7 @@ export function NewSurfaceRow({ carried, onCarry, onReach, onBegin }: Props) {
           data-cell={`${newSurface}/${column.id}`}
           data-over={over === column.id || undefined}
           aria-label={`new surface, ${column.word}`}
-          className={`h-10 px-1 text-small text-soft data-[over=true]:bg-glaze-pale ${carried ? "cursor-copy" : ""}`}
+          className={`h-10 px-1 text-small text-soft data-[over=true]:bg-glaze-pale ${carried ? "cursor-copy hover:bg-glaze-pale focus:outline-2 focus:-outline-offset-2 focus:outline-glaze" : ""}`}
           onClick={() => carried && onBegin(carried, column.roles[0])}
           onKeyDown={(e) => {
             if (!carried) return;

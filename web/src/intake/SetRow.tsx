@@ -78,7 +78,7 @@ export function SetRow(props: Props) {
           data-cell={`${set.name}/${column.id}`}
           data-over={over === column.id}
           aria-label={`${set.name}, ${column.word}`}
-          className={`px-1 py-2 data-[over=true]:bg-glaze-pale ${carried ? "cursor-copy hover:bg-glaze-pale" : ""}`}
+          className={`px-1 py-2 data-[over=true]:bg-glaze-pale ${carried ? "cursor-copy hover:bg-glaze-pale focus:outline-2 focus:-outline-offset-2 focus:outline-glaze" : ""}`}
           onClickCapture={(e) => {
             // While something is carried a click puts it down, whatever lies in the cell.
             if (!carried) return;

@@ -134,7 +134,7 @@ export function LookWall({ looks }: { looks: LookSummary[] }) {
               <span className="block font-medium">{l.name}</span>
               <span className="block text-small text-soft">
                 {l.version ? `version ${l.version}` : "draft"}
-                {l.waiting ? `, ${l.waiting} waits` : ""} · {l.roles.length} maps
+                {l.waiting ? `, ${l.waiting} waits` : ""} · {l.roles.length} map{l.roles.length === 1 ? "" : "s"}
                 {l.collections ? ` · ${l.collections}` : ""}
               </span>
             </span>

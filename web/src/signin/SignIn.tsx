@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { send, setToken } from "../api/client";
 import type { Session } from "../api/types";
+import { LabelledEntry } from "../ui/LabelledEntry";
 
 /** A house without people says how to make the first one; a demo says who its people are. */
 function firstWords(session: Session): string {
@@ -39,28 +40,15 @@ export function SignIn({ session }: { session: Session }) {
           }}
         >
           <h2 className="text-title font-medium">Sign in</h2>
-          <label className="block">
-            Name
-            <input
-              className="entry mt-1 block w-full"
-              name="name"
-              autoFocus
-              autoComplete="username"
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-            />
-          </label>
-          <label className="block">
-            Password
-            <input
-              className="entry mt-1 block w-full"
-              name="password"
-              type="password"
-              autoComplete="current-password"
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
-          </label>
+          <LabelledEntry label="Name" name="name" autoFocus autoComplete="username" value={name} onChange={setName} />
+          <LabelledEntry
+            label="Password"
+            name="password"
+            kind="password"
+            autoComplete="current-password"
+            value={password}
+            onChange={setPassword}
+          />
           <button className="act w-full py-1.5" data-main="true" disabled={signIn.isPending}>
             Sign in
           </button>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { send, setToken } from "../api/client";
 import type { LinkInfo, Session } from "../api/types";
+import { LabelledEntry } from "../ui/LabelledEntry";
 
 /** Where a one-time link leads: the first admin of an empty house, somebody who was invited, or whose password was reset. The token stays behind the #, so no server logs it. */
 export function Welcome() {
@@ -51,17 +52,7 @@ export function Welcome() {
               : "You are the first here. Choose a name and a password; you will be an admin."}
           </p>
           {!link.data.name && (
-            <label className="block">
-              Name
-              <input
-                className="entry mt-1 block w-full"
-                name="name"
-                autoFocus
-                autoComplete="username"
-                value={name}
-                onChange={(e) => setName(e.target.value)}
-              />
-            </label>
+            <LabelledEntry label="Name" name="name" autoFocus autoComplete="username" value={name} onChange={setName} />
           )}
           <PasswordEntries password={password} again={again} onPassword={setPassword} onAgain={setAgain} />
           <button
@@ -89,28 +80,23 @@ export function PasswordEntries(props: {
 }) {
   return (
     <>
-      <label className="block">
-        New password <span className="text-small text-soft">at least 12 characters; a few words are fine</span>
-        <input
-          className="entry mt-1 block w-full"
-          name="new-password"
-          type="password"
-          autoComplete="new-password"
-          value={props.password}
-          onChange={(e) => props.onPassword(e.target.value)}
-        />
-      </label>
-      <label className="block">
-        Once more
-        <input
-          className="entry mt-1 block w-full"
-          name="password-again"
-          type="password"
-          autoComplete="new-password"
-          value={props.again}
-          onChange={(e) => props.onAgain(e.target.value)}
-        />
-      </label>
+      <LabelledEntry
+        label="New password"
+        note="at least 12 characters; a few words are fine"
+        name="new-password"
+        kind="password"
+        autoComplete="new-password"
+        value={props.password}
+        onChange={props.onPassword}
+      />
+      <LabelledEntry
+        label="Once more"
+        name="password-again"
+        kind="password"
+        autoComplete="new-password"
+        value={props.again}
+        onChange={props.onAgain}
+      />
     </>
   );
 }

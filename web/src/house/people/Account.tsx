@@ -4,6 +4,8 @@ import { toast } from "sonner";
 import { get, send } from "../../api/client";
 import type { SessionLine } from "../../api/types";
 import { PasswordEntries } from "../../signin/Welcome";
+import { LabelledEntry } from "../../ui/LabelledEntry";
+import { browserWords, momentWords } from "../../ui/moments";
 
 /** One's own password, and the sessions that are open: one's own, or everybody's for an admin. */
 export function Account({ admin }: { admin: boolean }) {
@@ -41,17 +43,14 @@ function OwnPassword() {
           change.mutate();
         }}
       >
-        <label className="block">
-          Present password
-          <input
-            className="entry mt-1 block w-full"
-            name="current-password"
-            type="password"
-            autoComplete="current-password"
-            value={current}
-            onChange={(e) => setCurrent(e.target.value)}
-          />
-        </label>
+        <LabelledEntry
+          label="Present password"
+          name="current-password"
+          kind="password"
+          autoComplete="current-password"
+          value={current}
+          onChange={setCurrent}
+        />
         <PasswordEntries password={password} again={again} onPassword={setPassword} onAgain={setAgain} />
         <button className="act" disabled={change.isPending || current === "" || password === "" || password !== again}>
           Change password
@@ -83,10 +82,10 @@ function OpenSessions({ admin }: { admin: boolean }) {
         {sessions.data?.map((s) => (
           <li key={s.id} className="flex items-baseline gap-3 border-b border-rule py-1">
             {admin && <span className="w-20 shrink-0">{s.person}</span>}
-            <span className="min-w-0 grow truncate text-small text-soft">
-              {s.address} · {s.browser || "no browser named"}
+            <span className="min-w-0 grow truncate text-small text-soft" title={s.browser}>
+              {browserWords(s.browser)} · {s.address}
             </span>
-            <span className="shrink-0 text-small text-soft">{new Date(s.lastSeen).toLocaleString()}</span>
+            <span className="shrink-0 text-small text-soft">{momentWords(s.lastSeen)}</span>
             {s.isThis ? (
               <span className="w-14 shrink-0 text-small">this one</span>
             ) : (

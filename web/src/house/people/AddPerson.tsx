@@ -49,7 +49,7 @@ export function AddPerson({ roles, onAdded }: { roles: string[]; onAdded: (perso
           ))}
         </select>
       </label>
-      <button className="act" data-main="true" disabled={add.isPending || name.trim() === ""}>
+      <button className="act h-[26px] self-end" disabled={add.isPending || name.trim() === ""}>
         Add and make a link
       </button>
       {add.error && <span role="alert">{add.error.message}</span>}

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { get, send } from "../../api/client";
 import type { AuditLine, InvitedPerson, PersonInfo, Session } from "../../api/types";
+import { momentWords } from "../../ui/moments";
 import { HouseHeading } from "../HouseHeading";
 import { AddPerson } from "./AddPerson";
 import { Account } from "./Account";
@@ -76,7 +77,7 @@ function PeopleList({ own }: { own: string }) {
                 </select>
               </td>
               <td>{p.state}</td>
-              <td className="text-small text-soft">{p.lastSeen ? new Date(p.lastSeen).toLocaleString() : "never"}</td>
+              <td className="text-small text-soft">{p.lastSeen ? momentWords(p.lastSeen) : "never"}</td>
               <td className="space-x-2 text-right">
                 <button className="act text-small" onClick={() => reset.mutate(p.name)}>
                   {p.state === "invited" ? "New link" : "Reset password"}
@@ -112,7 +113,7 @@ function LinkShown({ invited }: { invited: InvitedPerson }) {
   return (
     <p role="status" className="mt-3 border border-rule bg-sunken p-3">
       Give {invited.person.shownName} this link. It is good once
-      {invited.linkExpires && `, until ${new Date(invited.linkExpires).toLocaleString()}`}, and is not shown again:
+      {invited.linkExpires && `, until ${momentWords(invited.linkExpires)}`}, and is not shown again:
       <span className="mt-1 block font-mono text-small break-all" data-testid="link">
         {address}
       </span>
@@ -134,7 +135,7 @@ function AuditList() {
       <ul className="max-h-72 overflow-auto">
         {audit.data?.map((line) => (
           <li key={line.number} className="flex gap-3 border-b border-rule py-1 text-small">
-            <span className="w-40 shrink-0 text-soft">{new Date(line.at).toLocaleString()}</span>
+            <span className="w-40 shrink-0 text-soft">{momentWords(line.at)}</span>
             <span className="w-24 shrink-0">{line.person}</span>
             <span>
               {words[line.action] ?? line.action} {line.subject}
