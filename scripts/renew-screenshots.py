@@ -12,7 +12,7 @@ VIEWS = {
     "intake": ("noor", "/intake", ["//a[text()='Tide Organ Timber and Slate']"], "//*[@data-question='reflection']//img"),
     "people": ("ada", "/house/people", [], "//*[@data-testid='person-vera']"),
     "naming-rules": ("noor", "/house", [], "//h2[text()='Try a file name']"),
-    "collection": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]"], "//h1"),
+    "collection": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]"], "(//main//img | //ul//img)[10]"),
 }
 
 
@@ -70,7 +70,7 @@ def main():
             driver.go(path)
             for click in clicks:
                 driver.click(click)
-            driver.find(there)
+            driver.find(there, 180)
             # Pictures of looks and maps come after the page.
             for _ in range(300):
                 time.sleep(1)

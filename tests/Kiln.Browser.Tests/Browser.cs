@@ -16,6 +16,7 @@ public sealed class Browser : IDisposable
         foreach (var argument in (string[])["--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--window-size=1280,943", $"--user-data-dir={Path.Combine(Downloads, "profile")}"])
             options.AddArgument(argument);
         options.AddUserProfilePreference("download.default_directory", Downloads);
+        options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         service.SuppressInitialDiagnosticInformation = true;
         Driver = new(service, options, TimeSpan.FromMinutes(2));
     }
@@ -23,6 +24,9 @@ public sealed class Browser : IDisposable
     public ChromeDriver Driver { get; }
 
     public string Downloads { get; }
+
+    /// <summary>What the console complained of since it was last asked.</summary>
+    public IReadOnlyList<string> Complaints() => [.. Driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message)];
 
     /// <summary>The element, waited for.</summary>
     public IWebElement Find(string selector, int seconds = 90) => Until(d => d.FindElements(By(selector)).FirstOrDefault(e => e.Displayed), seconds, selector);

@@ -39,6 +39,42 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         browser.Until(d => d.FindElements(By.XPath("//p[contains(.,'trimmed:') and contains(.,'0.8')]")).Count == 0 ? new object() : null, 30, "the trim is undone");
     }
 
+    /// <summary>While the next dialect is on its way nothing of the last one stands under its name: no picture, no numbers, no findings.</summary>
+    [Fact]
+    public void ATabShowsNothingOfAnotherDialect()
+    {
+        Open("sail canvas", "OpenPBR");
+        browser.Find("//p[@data-samples!='0' and contains(.,'OpenPBR')]", 120);
+        browser.Find("//b[text()='specular_roughness']", 60);
+        // The server's answers take a while, as they do with large maps.
+        browser.Driver.ExecuteScript("const real = window.fetch; window.fetch = (...a) => /board|proof/.test(String(a[0])) ? new Promise(r => setTimeout(() => r(real(...a)), 1500)) : real(...a);");
+        var shown = browser.Driver.ExecuteAsyncScript("""
+            const done = arguments[arguments.length - 1];
+            [...document.querySelectorAll('button')].find(b => b.textContent === 'Celadon').click();
+            setTimeout(() => done([document.querySelector('[data-samples]').dataset.samples, document.body.innerText].join('|')), 300);
+            """) as string;
+        Assert.StartsWith("0|", shown, StringComparison.Ordinal);
+        Assert.DoesNotContain("No findings", shown, StringComparison.Ordinal);
+        Assert.Contains("Looking for findings", shown, StringComparison.Ordinal);
+        Assert.DoesNotContain("geometry_opacity", shown, StringComparison.Ordinal);
+        browser.Find("//p[@data-samples!='0' and contains(.,'Celadon')]", 120);
+    }
+
+    /// <summary>A step that is being added shows at once, and its place takes no second one meanwhile.</summary>
+    [Fact]
+    public void AStepThatIsComingShowsAtOnce()
+    {
+        Open("kelp concrete", "Look");
+        browser.Find("[data-lane=specular_roughness] [aria-label='add a step at place 1']", 60);
+        browser.Driver.ExecuteScript("const real = window.fetch; window.fetch = (...a) => /edits/.test(String(a[0])) ? new Promise(r => setTimeout(() => r(real(...a)), 2000)) : real(...a);");
+        browser.Find("[data-lane=specular_roughness] [aria-label='add a step at place 1']").Click();
+        browser.Find("input[aria-label='new step']").SendKeys("gain" + Keys.Enter);
+        browser.Find("//*[@data-lane='specular_roughness']//*[@role='status' and contains(.,'adding gain')]", 5);
+        Assert.Empty(browser.Driver.FindElements(By.CssSelector("[data-lane=specular_roughness] [aria-label='add a step at place 1']")));
+        browser.Find("[data-lane=specular_roughness] [data-tile='gain and offset']", 30);
+        Assert.Single(browser.Driver.FindElements(By.CssSelector("[data-lane=specular_roughness] [data-tile='gain and offset']")));
+    }
+
     [Fact]
     public void TheReportHasFiguresAndPairsOfPictures()
     {

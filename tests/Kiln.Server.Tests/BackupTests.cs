@@ -31,7 +31,13 @@ public sealed class BackupTests(ServerFixture server) : IClassFixture<ServerFixt
         Assert.Empty(before.Faults);
         Assert.True(before is { Contents: > 50, Looks: >= 15, Versions: >= 2, Profiles: >= 8 }, before.ToString());
 
+        foreach (var (part, file) in new[] { ("sheets", "hull.html"), ("batches", "001_hull.zip"), ("proofs", "hull.png") })
+            await File.WriteAllTextAsync(Path.Combine(Directory.CreateDirectory(Path.Combine(data, part)).FullName, file), part);
         Assert.Equal((0, ""), await ScriptAsync("backup.sh", server.Database, data, kept));
+        foreach (var (part, file) in new[] { ("sheets", "hull.html"), ("batches", "001_hull.zip"), ("proofs", "hull.png") })
+            Assert.Equal(part, await File.ReadAllTextAsync(Path.Combine(kept, "data", part, file)));
+        // Keys and hashes of passwords are in it.
+        Assert.Equal(UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute, File.GetUnixFileMode(kept));
         try
         {
             Assert.Equal((0, ""), await ScriptAsync("restore.sh", restored, kept, again));

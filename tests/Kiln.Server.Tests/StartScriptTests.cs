@@ -96,6 +96,10 @@ public sealed class StartScriptTests
             _ = PassedOnAsync(listener, cluster, closing.Token);
             await started;
             Assert.True(await AnswersAsync(address));
+            // Gone again: the server lives, and says that it is not ready.
+            listener.Stop();
+            await closing.CancelAsync();
+            await UntilAsync(async () => !await AnswersAsync(address), "it says that the database is away");
         }
         finally
         {

@@ -6087,16 +6087,13 @@ export interface operations {
     parameters: {
       query: {
         name: string;
+        only?: number[];
       };
       header?: never;
       path?: never;
       cookie?: never;
     };
-    requestBody?: {
-      content: {
-        "application/json": null | number[];
-      };
-    };
+    requestBody?: never;
     responses: {
       /** @description OK */
       200: {

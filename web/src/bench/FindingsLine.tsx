@@ -17,6 +17,13 @@ export function FindingsLine() {
   const accepted = findings.filter((f) => f.accepted);
   const [open, setOpen] = useState(true);
   const [showAccepted, setShowAccepted] = useState(false);
+  // Before anything was looked at nothing is said to be in order.
+  if (!board)
+    return (
+      <p role="status" className="border-t border-rule px-3 py-1 text-small text-soft">
+        Looking for findings…
+      </p>
+    );
   if (findings.length === 0) return <p className="border-t border-rule px-3 py-1 text-small text-soft">No findings.</p>;
   return (
     <section aria-label="Findings" className="border-t border-rule">
