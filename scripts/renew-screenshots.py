@@ -8,7 +8,10 @@ from pathlib import Path
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 # name: person, address, what is clicked one after another (XPath), what must be there before the picture is taken (XPath)
+REFINED = "//p[number(@data-samples)>=96]"
 VIEWS = {
+    "bench": ("noor", "/looks", ["//a[.//span[text()='knurled steel knob']]", "//button[text()='Low rows']"], REFINED),
+    "bench-dialect": ("noor", "/looks", ["//a[.//span[text()='verdigris copper pipe']]", "//button[text()='Celadon']"], REFINED),
     "intake": ("noor", "/intake", ["//a[text()='Tide Organ Timber and Slate']"], "//*[@data-question='reflection']//img"),
     "people": ("ada", "/house/people", [], "//*[@data-testid='person-vera']"),
     "naming-rules": ("noor", "/house", [], "//h2[text()='Try a file name']"),

@@ -171,7 +171,7 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
                 gestures++;
             }
         }
-        foreach (var (words, slot, lane) in new[] { ("base colour", "baseColor", "base_color"), ("base metalness", "metalness", "base_metalness"), ("specular roughness", "glossiness", "specular_roughness"), ("geometry normal", "normal", "geometry_normal"), ("occlusion", "ambientOcclusion", "occlusion") })
+        foreach (var (words, slot, lane) in new[] { ("base colour", "base", "base_color"), ("base metalness", "metalness", "base_metalness"), ("specular roughness", "glossiness", "specular_roughness"), ("geometry normal", "normal", "geometry_normal"), ("occlusion", "ambient", "occlusion") })
         {
             Keys_("/", words, Keys.Enter);
             browser.Find($"[data-lane={lane}]");

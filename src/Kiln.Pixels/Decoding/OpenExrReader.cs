@@ -15,17 +15,16 @@ internal static unsafe partial class OpenExrReader
     private const int ChannelInfoBytes = 48, ChannelListEntryBytes = 32;
     private const int ReportErrorsSilently = 1;
 
-    /// <summary>The library's version where its structures may lie otherwise than the offsets here; null for the 3.1 interface.</summary>
-    private static readonly Lazy<string?> Foreign = new(() =>
+    private static readonly Lazy<string?> LibraryFault = new(() =>
     {
         exr_get_library_version(out var major, out var minor, out var patch, out _);
-        return (major, minor) == (3, 1) ? null : $"{major}.{minor}.{patch}";
+        return OpenExrVersion.Fault(major, minor, patch);
     });
 
     public static ImageBuffer Read(string path, PictureFacts facts, DecodeLimits limits)
     {
-        if (Foreign.Value is { } version)
-            throw new PictureException($"OpenEXR files cannot be read here: the library on this machine is {version}, and 3.1 is needed.");
+        if (LibraryFault.Value is { } fault)
+            throw new PictureException(fault);
         var initializer = stackalloc byte[ContextInitializerBytes];
         new Span<byte>(initializer, ContextInitializerBytes).Clear();
         *(ulong*)initializer = ContextInitializerBytes;

@@ -12,7 +12,7 @@ import { LookPicture } from "../ui/LookPicture";
 type Slot = NonNullable<Look["slots"]>[string];
 
 /** Every look that uses a slot's file, and another file in its place in all of them: seen before it is done, taken back in one gesture. */
-export function WhereUsed({ name, slot }: { name: string; slot: Slot }) {
+export function WhereUsed({ words, slot }: { words: string; slot: Slot }) {
   const [open, setOpen] = useState(false);
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
@@ -21,7 +21,7 @@ export function WhereUsed({ name, slot }: { name: string; slot: Slot }) {
         title={`where ${slot.file.name} is used`}
       >
         <span aria-hidden="true">≡</span>
-        <span className="sr-only">where the {name} map is used</span>
+        <span className="sr-only">where the {words} map is used</span>
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-30 bg-black/25" />

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
 import { send } from "../api/client";
-import type { Corrected, Delivery, MapRole, NamingRule, ReflectionMeaning } from "../api/types";
+import type { House, Corrected, Delivery, MapRole, NamingRule, ReflectionMeaning } from "../api/types";
 
 export interface Move {
   path: string;
@@ -28,8 +28,13 @@ export function useDeliveryActions(id: string) {
     mutationFn: (m: Move) => send<Corrected>("POST", `/deliveries/${id}/move`, m),
     onSuccess: (corrected, m) => {
       client.setQueryData(["delivery", id], corrected.delivery);
-      const what = m.channels ? "packed" : m.toRole;
-      toast(m.toSet ? `${name(m.path)} is now ${what} of ${m.toSet}` : `${name(m.path)} was taken out to the tray`);
+      const role = client.getQueryData<House>(["house"])?.roles.find((r) => r.id === m.toRole)?.words ?? m.toRole;
+      const what = m.channels ? "packed" : role;
+      toast(
+        m.toSet
+          ? `${name(m.path)} is now ${what} of ${m.toSet.replaceAll("_", " ")}`
+          : `${name(m.path)} was taken out to the tray`,
+      );
       setOffer(
         corrected.offer && corrected.offerWords
           ? { rule: corrected.offer, words: corrected.offerWords, because: `corrected on ${name(m.path)}` }

@@ -27,7 +27,7 @@ internal static class NormalRules
                 _ => null,
             };
             if (isDirection && kept is { } range && (range.Low > -1 || range.High < 1))
-                yield return new("normal.cut", Severity.Error, lane.Address, $"The step {step.Id} of {LaneAddress.Words(lane.Address)} comes after the directions are made and keeps only {Range(range)} of them: slopes to one side are lost.",
+                yield return new("normal.cut", Severity.Error, lane.Address, $"The {Word(step)} step of {LaneAddress.Words(lane.Address)} comes after the directions are made and keeps only {Range(range)} of them: slopes to one side are lost.",
                     "the components of a direction run from −1 to 1", "take the step out",
                     new LaneEdit(lane.Address, lane.Lane with { Chain = chain with { Steps = [.. chain.Steps.Where(s => s != step)] } }));
         }
@@ -74,6 +74,8 @@ internal static class NormalRules
                 MapRules.Better(m, f => f.Format != "jpeg") is { } lossless ? MapRules.Exchange(m, lossless) : null)
             { Pictures = [new(m.Slot.File.Content, m.Origin.Reading, "64 pixels from the middle") { Crop = 64 }] };
     }
+
+    private static string Word(Step step) => step switch { RemapStep => "remap", ClampStep => "clamp", _ => "power" };
 
     private static string Word(NormalY y) => y.ToString().ToLowerInvariant();
 }

@@ -51,11 +51,7 @@ public static class NormalDirection
     /// </summary>
     public static float? ExplainedByHeight(ImageBuffer map, ImageBuffer height)
     {
-        if (map.ChannelCount < 2)
-            return null;
-        var longest = Math.Min(Math.Max(map.Width, map.Height), Math.Max(height.Width, height.Height));
-        var (slopes, relief) = (Resample.ToFit(map, longest), Resample.ToFit(height, longest));
-        if (slopes.Width != relief.Width || slopes.Height != relief.Height)
+        if (OfOneSize(map, height) is not var (slopes, relief))
             return null;
         var (p, q, valid) = Slopes(slopes);
         int w = slopes.Width, h = slopes.Height;
@@ -78,14 +74,20 @@ public static class NormalDirection
 
     private static (float Across, float Down)? Correlate(ImageBuffer map, ImageBuffer height)
     {
+        if (OfOneSize(map, height) is not var (slopes, relief))
+            return null;
+        var (p, q, valid) = Slopes(slopes);
+        return HeightCorrelation(p, q, valid, slopes.Width, slopes.Height, relief);
+    }
+
+    /// <summary>Both pictures at the size of the smaller; null where the one has no two channels or their shapes differ.</summary>
+    private static (ImageBuffer Slopes, ImageBuffer Relief)? OfOneSize(ImageBuffer map, ImageBuffer height)
+    {
         if (map.ChannelCount < 2)
             return null;
         var longest = Math.Min(Math.Max(map.Width, map.Height), Math.Max(height.Width, height.Height));
         var (slopes, relief) = (Resample.ToFit(map, longest), Resample.ToFit(height, longest));
-        if (slopes.Width != relief.Width || slopes.Height != relief.Height)
-            return null;
-        var (p, q, valid) = Slopes(slopes);
-        return HeightCorrelation(p, q, valid, slopes.Width, slopes.Height, relief);
+        return slopes.Width == relief.Width && slopes.Height == relief.Height ? (slopes, relief) : null;
     }
 
     /// <summary>Decides by the curl of the two decodings.</summary>

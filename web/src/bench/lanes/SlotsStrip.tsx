@@ -5,6 +5,7 @@ import { usersOf } from "./address";
 import { freeSource, chainOfSlot } from "./connect";
 import { carry } from "./drag";
 import { FileChoice } from "./FileDrop";
+import { slotWords } from "./words";
 
 /** The look's files by role. Exchanging one changes every lane that uses it; arrow keys step through the candidates under a live proof. Each can be dragged onto a lane. */
 export function SlotsStrip() {
@@ -17,6 +18,7 @@ export function SlotsStrip() {
     >
       {Object.entries(look.slots ?? {}).map(([name, slot]) => {
         const index = slot.candidates.findIndex((c) => c.content === slot.file.content);
+        const words = slotWords(look, house, name);
         const used = usersOf(look, "slot", name).length;
         const turn = (by: number) => {
           const next = slot.candidates[(index + by + slot.candidates.length) % slot.candidates.length];
@@ -48,7 +50,7 @@ export function SlotsStrip() {
             >
               <img src={thumbnailUrl(slot.file.content, plain, 64)} alt="" className="size-8 bg-well object-cover" />
               <span className="text-small leading-4 whitespace-nowrap">
-                <span className="block">{name}</span>
+                <span className="block">{words}</span>
                 <span className="block font-mono text-soft">
                   {slot.file.width} · {used} lane{used === 1 ? "" : "s"}
                   {slot.candidates.length > 1 && ` · ${index + 1}/${slot.candidates.length}`}
@@ -57,13 +59,13 @@ export function SlotsStrip() {
             </button>
             <button
               className="border-l border-rule px-1 text-small text-soft hover:bg-glaze-pale"
-              title={`make ${name} a source that can feed any number of lanes`}
+              title={`make ${words} a source that can feed any number of lanes`}
               onClick={asSource}
             >
               <span aria-hidden="true">↪</span>
-              <span className="sr-only">make {name} a source</span>
+              <span className="sr-only">make {words} a source</span>
             </button>
-            <WhereUsed name={name} slot={slot} />
+            <WhereUsed words={words} slot={slot} />
           </li>
         );
       })}

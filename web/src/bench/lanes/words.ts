@@ -1,4 +1,4 @@
-import type { Lane, NeutralInput } from "../../api/types";
+import type { House, Lane, Look, NeutralInput } from "../../api/types";
 import { isTangent } from "./address";
 
 /** A lane's value in few characters. */
@@ -7,4 +7,11 @@ export function valueWords(value: Lane["value"] | null, input?: NeutralInput): s
   if (value?.kind === "scalar") return String(Math.round(value.number * 1000) / 1000);
   if (value?.kind === "colour") return [value.r, value.g, value.b].map((v) => v.toFixed(3)).join(" ");
   return input ? (input.default ? input.default.join(" ") : isTangent(input.name) ? "along u" : "flat") : "0";
+}
+
+/** A slot by its role as people say it, and by its own name where that is another. */
+export function slotWords(look: Look, house: House, name: string): string {
+  const role = look.slots?.[name]?.role;
+  const words = house.roles.find((r) => r.id === role)?.words;
+  return words === undefined ? name : role === name ? words : `${words} (${name})`;
 }

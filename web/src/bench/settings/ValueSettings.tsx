@@ -1,3 +1,4 @@
+import { slotWords } from "../lanes/words";
 import type { Lane, NeutralInput } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 import { useBench } from "../BenchContext";
@@ -92,7 +93,7 @@ export function ConnectChoice({ address }: { address: string }) {
           <option value="">a map, a source or noise…</option>
           {Object.keys(look.slots ?? {}).map((s) => (
             <option key={s} value={`slot:${s}`}>
-              {s}
+              {slotWords(look, house, s)}
             </option>
           ))}
           {sources.map((s) => (
