@@ -48,7 +48,7 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
     private async Task<JsonElement> DocumentAsync(string id, Func<JsonElement, bool> holds)
     {
         using var client = await server.SignedInAsync();
-        for (var i = 0; i < 60; i++)
+        for (var i = 0; i < 480; i++)
         {
             var document = (await client.GetFromJsonAsync<JsonElement>($"looks/{id}")).GetProperty("document");
             if (holds(document))

@@ -47,9 +47,7 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         if (browser.Driver.FindElements(By.CssSelector($"[data-lane={lane}]")).Count == 0)
             browser.Find("//button[starts-with(text(),'+') and contains(text(),'unused')]").Click();
         browser.Find($"[data-lane={lane}] button").Click();
-        var entry = browser.Find("input[aria-label=value]");
-        entry.SendKeys(Keys.Control + "a");
-        entry.SendKeys(number + Keys.Enter);
+        browser.Enter("input[aria-label=value]", number);
     }
 
     [Fact]

@@ -35,7 +35,8 @@ public sealed class Browser : IDisposable
 
     public T Until<T>(Func<IWebDriver, T?> condition, int seconds, string what)
     {
-        var wait = new WebDriverWait(Driver, TimeSpan.FromSeconds(seconds)) { Message = what };
+        // A wait ends as soon as its condition holds: a short limit gains nothing and fails on a busy machine.
+        var wait = new WebDriverWait(Driver, TimeSpan.FromSeconds(Math.Max(seconds, 90))) { Message = what };
         wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(NoSuchElementException));
         try
         {
@@ -47,6 +48,28 @@ public sealed class Browser : IDisposable
             var page = ((IJavaScriptExecutor)Driver).ExecuteScript("return location.pathname + ': ' + document.body.innerText.replace(/\\s+/g, ' ').slice(-1500)");
             throw new WebDriverTimeoutException($"{e.Message}\nOn the screen: {page}", e);
         }
+    }
+
+    /// <summary>Replaces what a field holds and presses Enter once the field shows it: what the page writes in the meantime may have moved the selection.</summary>
+    public void Enter(string selector, string text) => Until(_ =>
+    {
+        var field = Find(selector);
+        field.SendKeys(Keys.Control + "a");
+        field.SendKeys(text);
+        return field.GetAttribute("value") == text ? field : null;
+    }, 90, $"'{text}' typed into {selector}").SendKeys(Keys.Enter);
+
+    /// <summary>Waits until the page is the same at two looks, half a second apart.</summary>
+    public void Settled()
+    {
+        var before = "";
+        Until(_ =>
+        {
+            var now = (string)Driver.ExecuteScript("return document.body.innerHTML")!;
+            var same = now == before;
+            before = now;
+            return same ? "settled" : null;
+        }, 90, "a page that no longer changes");
     }
 
     /// <summary>A real drag by HTML drag events: pick up, over, drop, with one data transfer.</summary>

@@ -50,9 +50,9 @@ public sealed class ColourProved(ServerFixture server, Browser browser) : IClass
         // A tint by its hex value; beyond sRGB it is said.
         browser.Find("//button[starts-with(text(),'+') and contains(text(),'unused')]").Click();
         browser.Find("[data-lane=specular_color] button").Click();
-        var hex = browser.Find("input[aria-label='hex value, sRGB']");
-        hex.SendKeys(Keys.Control + "a");
-        hex.SendKeys("#3366cc" + Keys.Enter);
+        browser.Enter("input[aria-label='hex value, sRGB']", "#33zzcc");
+        browser.Find("//p[@role='alert' and contains(.,'six digits')]");
+        browser.Enter("input[aria-label='hex value, sRGB']", "#3366cc");
         browser.Until(d => d.FindElement(By.CssSelector("input[aria-label='hex value, sRGB']")).GetAttribute("value") == "#3366cc" ? "kept" : null, 20, "the hex value is kept");
         Assert.Equal("", Axe.Faults(browser));
     }

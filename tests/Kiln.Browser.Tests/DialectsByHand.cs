@@ -27,9 +27,7 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         Assert.Equal("", Axe.Faults(browser));
         // By hand: a gain on the roughness, hatched in its lane, in this dialect only.
         browser.Find("//select[@aria-label='add a trim of']/option[@value='specular_roughness']").Click();
-        var number = browser.Find("//li[.//input[@aria-label='gain']]//input[@aria-label='gain']");
-        number.SendKeys(Keys.Control + "a");
-        number.SendKeys("0.8" + Keys.Enter);
+        browser.Enter("//li[.//input[@aria-label='gain']]//input[@aria-label='gain']", "0.8");
         browser.Find("//button[text()='Close']").Click();
         browser.Find("//p[contains(.,'trimmed:') and contains(.,'0.8')]");
         browser.Find("//button[text()='Bisque']").Click();

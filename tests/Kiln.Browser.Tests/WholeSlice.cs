@@ -63,9 +63,7 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
         browser.Find("[data-lane=emission_color]");
         browser.Until(_ => Samples() >= 2 ? "yes" : null, 60, "a refining proof");
         browser.Find("[data-lane=emission_luminance] button").Click();
-        var value = browser.Find("input[aria-label=value]");
-        value.SendKeys(Keys.Control + "a");
-        value.SendKeys("2.5" + Keys.Enter);
+        browser.Enter("input[aria-label=value]", "2.5");
         browser.Find("//*[@data-lane='emission_luminance']//span[text()='2.5']");
         browser.Find("//button[text()='Undo']").Click();
         browser.Find("//*[@data-lane='emission_luminance']//span[text()='1']");
@@ -131,7 +129,7 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
         {
             browser.Driver.Navigate().GoToUrl(server.Address + path);
             browser.Find("h1");
-            Thread.Sleep(800);
+            browser.Settled();
             var faults = Axe.Faults(browser);
             Assert.True(faults.Length == 0, path + ": " + faults);
         }

@@ -22,7 +22,7 @@ internal static class Api
     /// <summary>The delivery once its analysis has ended, one way or another.</summary>
     public static async Task<JsonElement> DoneAsync(HttpClient client, string id)
     {
-        for (var i = 0; i < 600; i++)
+        for (var i = 0; i < 2400; i++)
         {
             var delivery = await GetAsync(client, $"deliveries/{id}");
             if (delivery.GetProperty("state").GetString() is "ready" or "failed" or "cancelled")

@@ -10,14 +10,14 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
 {
     private static async Task<JsonElement> EndedAsync(HttpClient client, string id)
     {
-        for (var i = 0; i < 600; i++)
+        for (var i = 0; i < 2400; i++)
         {
             var batch = (await client.GetFromJsonAsync<JsonElement>("batches")).EnumerateArray().First(b => b.GetProperty("id").GetString() == id);
             if (batch.GetProperty("state").GetString() == "done")
                 return batch;
             await Task.Delay(200);
         }
-        throw new TimeoutException("The batch did not end within two minutes.");
+        throw new TimeoutException("The batch did not end within eight minutes.");
     }
 
     private static async Task<string> CollectionAsync(HttpClient client) =>

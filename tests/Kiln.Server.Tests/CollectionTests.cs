@@ -14,7 +14,7 @@ public sealed class CollectionTests(ServerFixture server)
 
     private static async Task<JsonElement> MeasuredAsync(HttpClient client, string id)
     {
-        for (var i = 0; i < 600; i++)
+        for (var i = 0; i < 2400; i++)
         {
             var table = await GetAsync(client, $"collections/{id}/table");
             if (table.GetProperty("pending").GetInt32() == 0)

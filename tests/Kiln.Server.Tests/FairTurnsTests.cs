@@ -29,7 +29,9 @@ public class FairTurnsTests
                 }, CancellationToken.None);
         }
         var panels = Enumerable.Range(0, 6).Select(_ => Task.Run(() => Panel("noor"))).Append(Task.Run(() => Panel("ada"))).ToList();
-        await Task.Delay(2000);
+        for (var had200 = false; !had200; await Task.Delay(20))
+            lock (order)
+                had200 = order.Count >= 200;
         await stop.CancelAsync();
         await Task.WhenAll(panels);
         // Six panels against one: in turn of arrival ada would get a seventh.

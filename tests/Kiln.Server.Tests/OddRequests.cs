@@ -214,7 +214,8 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
         Assert.True((await client.GetAsync("looks")).IsSuccessStatusCode);
         var list = clock.Elapsed;
         Assert.All(await Task.WhenAll(pictures), p => Assert.Equal(HttpStatusCode.OK, p.StatusCode));
-        output.WriteLine($"list {list.TotalSeconds:0.00} s, pictures {clock.Elapsed.TotalSeconds:0.0} s");
-        Assert.True(list < TimeSpan.FromSeconds(3), $"the list took {list.TotalSeconds:0.0} s");
+        var all = clock.Elapsed;
+        output.WriteLine($"list {list.TotalSeconds:0.00} s, pictures {all.TotalSeconds:0.0} s");
+        Assert.True(list < all / 5, $"the list took {list.TotalSeconds:0.0} s of the pictures' {all.TotalSeconds:0.0} s");
     }
 }

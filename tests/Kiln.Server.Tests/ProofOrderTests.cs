@@ -20,7 +20,7 @@ public sealed class ProofOrderTests(ServerFixture server)
 
     private static async Task<JsonElement> EndedAsync(HttpClient client, JsonElement order)
     {
-        for (var i = 0; i < 400; i++)
+        for (var i = 0; i < 2400; i++)
         {
             var now = (await GetAsync(client, "proof-files")).EnumerateArray().First(o => o.GetProperty("id").GetString() == order.GetProperty("id").GetString());
             if (now.GetProperty("state").GetString() is "done" or "failed" or "cancelled")

@@ -23,6 +23,7 @@ interface Restated {
 /** A colour constant with its space: numbers, or a hex value, which is always sRGB. Changing the space keeps the colour, not the numbers. */
 export function ColourEntry({ tint, house, onSet }: { tint: Tint; house: House; onSet: (tint: Tint) => void }) {
   const [hex, setHex] = useState<string | null>(null);
+  const [refused, setRefused] = useState<string | null>(null);
   const [told, setTold] = useState<Restated | null>(null);
   const restate = (body: object) => send<Restated>("POST", "/colour/restate", body);
   useEffect(() => {
@@ -42,9 +43,15 @@ export function ColourEntry({ tint, house, onSet }: { tint: Tint; house: House; 
   }, [tint.r, tint.g, tint.b, tint.space]);
   const take = (t: Restated) => onSet({ kind: "colour", r: t.r, g: t.g, b: t.b, space: t.space });
   const commitHex = async (text: string) => {
+    const typed = text.trim();
     setHex(null);
-    if (/^#?[0-9a-f]{6}$/i.test(text.trim()) && text !== told?.hex)
-      take(await restate({ hex: text.trim(), to: tint.space }));
+    if (typed === "" || typed === told?.hex) return;
+    if (!/^#?[0-9a-f]{6}$/i.test(typed)) {
+      setRefused(`“${typed}” is not a hex value: it has six digits, 0 to 9 and a to f`);
+      return;
+    }
+    setRefused(null);
+    take(await restate({ hex: typed, to: tint.space }));
   };
   const linear = house.spaces.filter((s) => s.id !== "raw");
   return (
@@ -62,6 +69,8 @@ export function ColourEntry({ tint, house, onSet }: { tint: Tint; house: House; 
             value={hex ?? told?.hex ?? ""}
             placeholder="outside"
             aria-label="hex value, sRGB"
+            // From the first touch the text is the person's: an answer that arrives while it is typed must not replace it.
+            onFocus={() => setHex(told?.hex ?? "")}
             onChange={(e) => setHex(e.target.value)}
             onBlur={(e) => hex !== null && void commitHex(e.target.value)}
             onKeyDown={(e) => e.key === "Enter" && void commitHex(e.currentTarget.value)}
@@ -82,6 +91,11 @@ export function ColourEntry({ tint, house, onSet }: { tint: Tint; house: House; 
           </select>
         </label>
       </div>
+      {refused && (
+        <p role="alert" className="text-small">
+          {refused}
+        </p>
+      )}
       {(["r", "g", "b"] as const).map((c) => (
         <NumberEntry
           key={c}
