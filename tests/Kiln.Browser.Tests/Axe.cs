@@ -22,11 +22,5 @@ internal static class Axe
             """) ?? "";
     }
 
-    private static string Script()
-    {
-        for (var folder = AppContext.BaseDirectory; folder is not null; folder = Path.GetDirectoryName(folder))
-            if (File.Exists(Path.Combine(folder, "web", "node_modules", "axe-core", "axe.min.js")))
-                return Path.Combine(folder, "web", "node_modules", "axe-core", "axe.min.js");
-        throw new InvalidOperationException("axe-core is not installed; run ./test.");
-    }
+    private static string Script() => Repository.Path("web", "node_modules", "axe-core", "axe.min.js");
 }

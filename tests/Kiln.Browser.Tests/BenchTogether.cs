@@ -1,6 +1,5 @@
 using System.Net.Http.Json;
 using System.Text.Json;
-using Kiln.Server.Tests;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
 

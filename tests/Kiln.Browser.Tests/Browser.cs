@@ -4,6 +4,13 @@ using OpenQA.Selenium.Support.UI;
 
 namespace Kiln.Browser.Tests;
 
+/// <summary>Pages show a picture of every look; each class of this project would render them anew.</summary>
+internal static class Pictured
+{
+    [System.Runtime.CompilerServices.ModuleInitializer]
+    internal static void First() => DemoState.PicturesFirst = true;
+}
+
 /// <summary>One headless Chromium per class.</summary>
 public sealed class Browser : IDisposable
 {

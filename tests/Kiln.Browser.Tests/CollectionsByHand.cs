@@ -2,7 +2,6 @@ using System.Net.Http.Json;
 using System.Text.Json;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
-using Kiln.Server.Tests;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
 

@@ -1,4 +1,3 @@
-using Kiln.Server.Tests;
 using OpenQA.Selenium;
 
 namespace Kiln.Browser.Tests;

@@ -3,7 +3,6 @@ using System.Net.Http.Json;
 using System.Text.Json;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
-using Kiln.Server.Tests;
 
 namespace Kiln.Browser.Tests;
 

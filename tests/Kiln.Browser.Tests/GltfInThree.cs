@@ -12,7 +12,6 @@ using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Proof.Materials;
 using Kiln.Scattering;
-using Kiln.Server.Tests;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Support.UI;
 

@@ -1,6 +1,5 @@
 using System.Text;
 using System.Text.Json;
-using Kiln.Server.Tests;
 using OpenQA.Selenium;
 
 namespace Kiln.Browser.Tests;

@@ -1,5 +1,4 @@
 using System.IO.Compression;
-using Kiln.Server.Tests;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
 

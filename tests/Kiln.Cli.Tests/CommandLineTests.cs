@@ -1,5 +1,5 @@
 using System.Text.Json;
-using static Kiln.Cli.Tests.CommandLine;
+using static Kiln.Testing.CommandLine;
 
 namespace Kiln.Cli.Tests;
 

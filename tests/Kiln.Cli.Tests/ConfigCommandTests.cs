@@ -1,7 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Text.Json;
-using static Kiln.Cli.Tests.CommandLine;
+using static Kiln.Testing.CommandLine;
 
 namespace Kiln.Cli.Tests;
 

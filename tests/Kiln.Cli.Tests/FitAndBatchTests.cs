@@ -1,5 +1,5 @@
 using System.Text.Json;
-using static Kiln.Cli.Tests.CommandLine;
+using static Kiln.Testing.CommandLine;
 
 namespace Kiln.Cli.Tests;
 
@@ -68,10 +68,5 @@ public sealed class FitAndBatchTests : IClassFixture<CommandLineTests.DemoFiles>
         Assert.Contains("There is no network in", errors);
     }
 
-    private static string Profiles()
-    {
-        for (var at = AppContext.BaseDirectory; ; at = Path.GetDirectoryName(at)!)
-            if (File.Exists(Path.Combine(at, "profiles", "bisque.json")))
-                return Path.Combine(at, "profiles");
-    }
+    private static string Profiles() => Repository.Path("profiles");
 }

@@ -2,7 +2,7 @@ using System.Diagnostics;
 using System.Text.Json;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
-using static Kiln.Cli.Tests.CommandLine;
+using static Kiln.Testing.CommandLine;
 
 namespace Kiln.Cli.Tests;
 

@@ -6,7 +6,6 @@ using Kiln.Exchange.Documents;
 using Kiln.Exchange.Packages;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
-using Kiln.Tests;
 
 namespace Kiln.Exchange.Tests;
 

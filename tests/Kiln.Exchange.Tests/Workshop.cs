@@ -114,13 +114,7 @@ public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDis
     }
 
     /// <summary>The folder tests/outside with the Node packages of the outside checks.</summary>
-    public static string Outside()
-    {
-        for (var folder = AppContext.BaseDirectory; folder is not null; folder = Path.GetDirectoryName(folder))
-            if (File.Exists(Path.Combine(folder, "tests", "outside", "package.json")))
-                return Path.Combine(folder, "tests", "outside");
-        throw new InvalidOperationException("tests/outside was not found.");
-    }
+    public static string Outside() => Repository.Path("tests", "outside");
 
     public void Dispose() => Directory.Delete(Folder, recursive: true);
 }

@@ -4,7 +4,6 @@ using Kiln.Pixels;
 using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Rendering;
-using Kiln.Scattering.Tests;
 
 namespace Kiln.Proof.Tests;
 
@@ -27,7 +26,7 @@ public class DispersedLight
     }
 
     private static (float Nanometres, Vector3 Xyz)[] Observer() =>
-        [.. StandardObserver.Xyz.Select((xyz, i) => ((float)(StandardObserver.First + StandardObserver.Step * i), xyz)).Where(o => o.Item1 is >= 405 and <= 690 && (o.Item1 - 405) % Step == 0)];
+        [.. PublishedObserver.Xyz.Select((xyz, i) => ((float)(PublishedObserver.First + PublishedObserver.Step * i), xyz)).Where(o => o.Item1 is >= 405 and <= 690 && (o.Item1 - 405) % Step == 0)];
 
     private static double Distance(ImageBuffer a, float[] b) => Enumerable.Range(0, Side * Side * 3).Average(i => Math.Abs(a[i / 3 % Side, i / 3 / Side, i % 3] - b[i]));
 

@@ -31,12 +31,12 @@ public class DispersionTests
     public void TheEyeIsThatOfTheStandardObserver()
     {
         var errors = new List<float>();
-        for (var i = 0; i < StandardObserver.Xyz.Length; i++)
+        for (var i = 0; i < PublishedObserver.Xyz.Length; i++)
         {
-            var nanometres = StandardObserver.First + StandardObserver.Step * i;
+            var nanometres = PublishedObserver.First + PublishedObserver.Step * i;
             if (nanometres is < Dispersion.Shortest or > Dispersion.Longest)
                 continue;
-            var off = Vector3.Abs(Dispersion.Observer(nanometres) - StandardObserver.Xyz[i]);
+            var off = Vector3.Abs(Dispersion.Observer(nanometres) - PublishedObserver.Xyz[i]);
             errors.AddRange([off.X, off.Y, off.Z]);
         }
         Assert.True(errors.Average() < 0.01f, $"mean {errors.Average()}");

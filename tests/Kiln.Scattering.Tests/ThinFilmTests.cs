@@ -8,7 +8,7 @@ namespace Kiln.Scattering.Tests;
 /// </summary>
 public class ThinFilmTests
 {
-    private static readonly Vector3[] Matching = StandardObserver.Xyz;
+    private static readonly Vector3[] Matching = PublishedObserver.Xyz;
 
     private static double Airy(double cos, double film, double ground, double nanometres, double wavelength)
     {

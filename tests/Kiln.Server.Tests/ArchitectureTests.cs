@@ -43,10 +43,7 @@ public class ArchitectureTests
     [Fact]
     public void NoDialectIsNamedInTheCompiler()
     {
-        var folder = AppContext.BaseDirectory;
-        while (folder is not null && !Directory.Exists(Path.Combine(folder, "src", "Kiln.Dialects")))
-            folder = Path.GetDirectoryName(folder);
-        foreach (var file in Directory.GetFiles(Path.Combine(folder!, "src", "Kiln.Dialects"), "*.cs", SearchOption.AllDirectories).Where(f => !f.Contains("/obj/", StringComparison.Ordinal)))
+        foreach (var file in Directory.GetFiles(Repository.Path("src", "Kiln.Dialects"), "*.cs", SearchOption.AllDirectories).Where(f => !f.Contains("/obj/", StringComparison.Ordinal)))
             Assert.DoesNotMatch("== \"(openpbr|gltf|bisque|usd_preview|standard_surface)\"", File.ReadAllText(file));
     }
 }

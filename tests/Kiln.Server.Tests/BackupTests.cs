@@ -8,10 +8,7 @@ public sealed class BackupTests(ServerFixture server) : IClassFixture<ServerFixt
 {
     private static async Task<(int Exit, string Errors)> ScriptAsync(string name, string database, params string[] arguments)
     {
-        var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder!, "scripts", name)))
-            folder = Path.GetDirectoryName(folder);
-        var start = new ProcessStartInfo("bash", [Path.Combine(folder!, "scripts", name), .. arguments]) { RedirectStandardError = true };
+        var start = new ProcessStartInfo("bash", [Repository.Path("scripts", name), .. arguments]) { RedirectStandardError = true };
         var cluster = new Npgsql.NpgsqlConnectionStringBuilder(ServerProcess.Cluster);
         (start.Environment["PGHOST"], start.Environment["PGPORT"], start.Environment["PGUSER"], start.Environment["PGDATABASE"]) = (cluster.Host, cluster.Port.ToString(), cluster.Username, database);
         using var process = Process.Start(start)!;

@@ -12,10 +12,7 @@ public sealed class RoleTests(ServerFixture server) : IClassFixture<ServerFixtur
     /// <summary>Route to the least role that may use it, as the document's table says.</summary>
     private static SortedDictionary<string, string> Table()
     {
-        var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder!, "docs", "roles.md")))
-            folder = Path.GetDirectoryName(folder);
-        var rows = File.ReadLines(Path.Combine(folder!, "docs", "roles.md")).Where(l => l.StartsWith("| `", StringComparison.Ordinal)).Select(l => l.Split('|', StringSplitOptions.TrimEntries));
+        var rows = File.ReadLines(Repository.Path("docs", "roles.md")).Where(l => l.StartsWith("| `", StringComparison.Ordinal)).Select(l => l.Split('|', StringSplitOptions.TrimEntries));
         return new(rows.ToDictionary(r => r[1].Trim('`'), r => r[2]), StringComparer.Ordinal);
     }
 

@@ -155,10 +155,7 @@ public sealed class ServerTests(ServerFixture server)
     {
         using var client = new HttpClient();
         var served = JsonDocument.Parse(await client.GetStringAsync(server.Address + "/openapi/v1.json"));
-        var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "docs", "openapi.json")))
-            folder = Path.GetDirectoryName(folder)!;
-        var committed = JsonDocument.Parse(await File.ReadAllTextAsync(Path.Combine(folder, "docs", "openapi.json")));
+        var committed = JsonDocument.Parse(await File.ReadAllTextAsync(Repository.Path("docs", "openapi.json")));
         Assert.Equal(committed.RootElement.GetProperty("paths").GetRawText(), served.RootElement.GetProperty("paths").GetRawText());
         Assert.Equal(committed.RootElement.GetProperty("components").GetRawText(), served.RootElement.GetProperty("components").GetRawText());
     }

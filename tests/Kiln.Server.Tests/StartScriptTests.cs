@@ -9,10 +9,7 @@ public sealed class StartScriptTests
 {
     private static Process Start(string folder, string address)
     {
-        var root = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(root!, "Kiln.slnx")))
-            root = Path.GetDirectoryName(root);
-        var start = new ProcessStartInfo("bash", [Path.Combine(root!, "start"), "--empty", "--port", new Uri(address).Port.ToString()]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo("bash", [Repository.Path("start"), "--empty", "--port", new Uri(address).Port.ToString()]) { RedirectStandardOutput = true, RedirectStandardError = true };
         start.Environment["KILN_FOLDER"] = folder;
         return Process.Start(start)!;
     }

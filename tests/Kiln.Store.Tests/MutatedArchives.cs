@@ -2,7 +2,6 @@ using System.Diagnostics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Store.Archives;
-using Kiln.Tests;
 using Xunit.Abstractions;
 
 namespace Kiln.Store.Tests;
