@@ -24,17 +24,31 @@ var here = new Here(Path.Combine(args[2], "contents"));
     ("colour", MapRole.BaseColor, "base_color", new(ReadingKind.Colour, "srgb_texture", "rgb"), []),
     ("metal", MapRole.Metalness, "base_metalness", new(ReadingKind.Scalar, "raw", "luminance"), []),
     ("gloss", MapRole.Glossiness, "specular_roughness", new(ReadingKind.Scalar, "raw", "luminance"), [new InvertStep { Id = "1" }]),
-    ("normal", MapRole.Normal, "geometry_normal", new(ReadingKind.Direction, "raw", "rgb", NormalY.Down), [new DecodeNormalStep(new Feed(1)) { Id = "1" }]),
+    (
+        "normal",
+        MapRole.Normal,
+        "geometry_normal",
+        new(ReadingKind.Direction, "raw", "rgb", NormalY.Down),
+        [new DecodeNormalStep(new Feed(1)) { Id = "1" }]
+    ),
     ("occlusion", MapRole.AmbientOcclusion, "occlusion", new(ReadingKind.Scalar, "raw", "luminance"), []),
     ("glow", MapRole.Emission, "emission_color", new(ReadingKind.Colour, "srgb_texture", "rgb"), []),
 ];
-var look = new Look { Name = "bench", Lanes = ImmutableSortedDictionary<string, Lane>.Empty.Add("emission_luminance", new(LookValue.Of(1f))) };
+var look = new Look
+{
+    Name = "bench",
+    Lanes = ImmutableSortedDictionary<string, Lane>.Empty.Add("emission_luminance", new(LookValue.Of(1f))),
+};
 foreach (var (name, role, input, reading, steps) in maps)
 {
     var path = Path.Combine(args[0], name + ".png");
     using var stream = File.OpenRead(path);
     var file = MapFile.Of(path, name + ".png", HeaderReader.Read(stream, DecodeLimits.Default));
-    look = look with { Slots = look.Slots.Add(role.Id(), new(role, file, [])), Lanes = look.Lanes.Add(input, new(Chain: new(new SlotOrigin(role.Id(), reading), [.. steps]))) };
+    look = look with
+    {
+        Slots = look.Slots.Add(role.Id(), new(role, file, [])),
+        Lanes = look.Lanes.Add(input, new(Chain: new(new SlotOrigin(role.Id(), reading), [.. steps]))),
+    };
 }
 var profile = DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find(args[1]);
 var compiled = await new DialectCompiler(profile, new Bakery(new MapTextures(here, here), here)).CompileAsync(look);
@@ -47,7 +61,9 @@ foreach (var file in writer.Files(compiled.Network, profile))
     using var to = File.Create(path);
     file.CopyTo(to, here);
 }
-Console.Error.WriteLine($"{args[1]}: {compiled.Report.Baked.Length} lines baked, peak memory {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MB");
+Console.Error.WriteLine(
+    $"{args[1]}: {compiled.Report.Baked.Length} lines baked, peak memory {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MB"
+);
 
 internal sealed class Here(string folder) : IContentFiles, IBakedFiles, IPictureDecoder
 {
@@ -61,5 +77,6 @@ internal sealed class Here(string folder) : IContentFiles, IBakedFiles, IPicture
         return hash;
     }
 
-    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
+    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
+        Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
 }

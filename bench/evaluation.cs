@@ -23,15 +23,19 @@ var raw = new Reading(ReadingKind.Colour, "raw", "rgb");
 var look = new Look
 {
     Name = "bench",
-    Slots = ImmutableSortedDictionary<string, Slot>.Empty.Add("a", new(MapRole.BaseColor, first, [])).Add("b", new(MapRole.BaseColor, second, [])),
+    Slots = ImmutableSortedDictionary<string, Slot>
+        .Empty.Add("a", new(MapRole.BaseColor, first, []))
+        .Add("b", new(MapRole.BaseColor, second, [])),
 };
-var chain = new Chain(new SlotOrigin("a", raw),
-[
-    new RemapStep(0.1f, 0.9f, 0, 1) { Id = "1" },
-    new CurveStep([new(0, 0), new(0.25f, 0.15f), new(0.75f, 0.85f), new(1, 1)]) { Id = "2" },
-    new MixStep(MixMode.Normal, new(Chain: new(new SlotOrigin("b", raw))), new(0.35f)) { Id = "3" },
-    new GradeStep(Value: 0.9f, Contrast: 1.2f, Pivot: 0.5f) { Id = "4" },
-]);
+var chain = new Chain(
+    new SlotOrigin("a", raw),
+    [
+        new RemapStep(0.1f, 0.9f, 0, 1) { Id = "1" },
+        new CurveStep([new(0, 0), new(0.25f, 0.15f), new(0.75f, 0.85f), new(1, 1)]) { Id = "2" },
+        new MixStep(MixMode.Normal, new(Chain: new(new SlotOrigin("b", raw))), new(0.35f)) { Id = "3" },
+        new GradeStep(Value: 0.9f, Contrast: 1.2f, Pivot: 0.5f) { Id = "4" },
+    ]
+);
 var graph = new ShadeGraph();
 var node = new LaneGraphs(look, graph).Chain(chain);
 var program = await ShadeProgram.LoadAsync(graph, [node], new MapTextures(files, files), null);
@@ -40,11 +44,14 @@ var picture = program.Picture(node, first.Width, first.Height, graph[node].Type,
 var evaluated = clock.Elapsed.TotalSeconds;
 using (var stream = System.IO.File.Create(args[2]))
     ExrWriter.Write(stream, picture);
-Console.Error.WriteLine($"decoded and made ready {loaded:0.00} s, evaluated {evaluated - loaded:0.00} s, written {clock.Elapsed.TotalSeconds - evaluated:0.00} s, peak memory {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MB");
+Console.Error.WriteLine(
+    $"decoded and made ready {loaded:0.00} s, evaluated {evaluated - loaded:0.00} s, written {clock.Elapsed.TotalSeconds - evaluated:0.00} s, peak memory {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MB"
+);
 
 internal sealed class Here : IContentFiles, IPictureDecoder
 {
     public string PathOf(string content) => content;
 
-    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
+    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
+        Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
 }

@@ -25,24 +25,46 @@ var look = shelf.Look();
 var spread = await LookSpread.OfAsync(look, shelf.Textures, WorkingSpace.AcesCg, null);
 var pairs = new List<(DialectProfile From, DialectProfile To, double Error)>();
 foreach (var from in profiles.All)
-    foreach (var to in profiles.All.Where(p => p != from))
-        pairs.Add((from, to, new TrimSearch(spread, new(from, WorkingSpace.AcesCg), new(to, WorkingSpace.AcesCg), to).Error([])));
+foreach (var to in profiles.All.Where(p => p != from))
+    pairs.Add((from, to, new TrimSearch(spread, new(from, WorkingSpace.AcesCg), new(to, WorkingSpace.AcesCg), to).Error([])));
 Console.WriteLine("Difference of reflectance in L* (from in rows, to in columns):\n");
-Console.WriteLine("| | " + string.Join(" | ", profiles.All.Select(p => p.Title)) + " |\n|---|" + string.Concat(profiles.All.Select(_ => "---|")));
+Console.WriteLine(
+    "| | " + string.Join(" | ", profiles.All.Select(p => p.Title)) + " |\n|---|" + string.Concat(profiles.All.Select(_ => "---|"))
+);
 foreach (var from in profiles.All)
-    Console.WriteLine($"| {from.Title} | " + string.Join(" | ", profiles.All.Select(to => from == to ? "" : $"{pairs.First(p => p.From == from && p.To == to).Error:0.00}")) + " |");
-Console.WriteLine("\n| from | to | trims | light | mean ΔE before | after | 95 % before | after | noise | L* before | after | seconds |\n|---|---|---|---|---|---|---|---|---|---|---|---|");
+    Console.WriteLine(
+        $"| {from.Title} | "
+            + string.Join(
+                " | ",
+                profiles.All.Select(to => from == to ? "" : $"{pairs.First(p => p.From == from && p.To == to).Error:0.00}")
+            )
+            + " |"
+    );
+Console.WriteLine(
+    "\n| from | to | trims | light | mean ΔE before | after | 95 % before | after | noise | L* before | after | seconds |\n|---|---|---|---|---|---|---|---|---|---|---|---|"
+);
+
 // The hardest of each dialect to be met, so that four different ones are shown.
 foreach (var (from, to, _) in pairs.OrderByDescending(p => p.Error).DistinctBy(p => p.To).Take(args.Length > 1 ? int.Parse(args[1]) : 4))
 {
-    async Task<ProofMaterial> As(DialectProfile profile, ImmutableArray<Trim> trims) => await ProofMaterial.OfNetworkAsync(
-        (await new DialectCompiler(profile, new Bakery(shelf.Textures, shelf)).CompileAsync(trims.IsEmpty ? look : look with { Trims = look.Trims.SetItem(profile.Id, trims) })).Network, profile, shelf.Textures);
+    async Task<ProofMaterial> As(DialectProfile profile, ImmutableArray<Trim> trims) =>
+        await ProofMaterial.OfNetworkAsync(
+            (
+                await new DialectCompiler(profile, new Bakery(shelf.Textures, shelf)).CompileAsync(
+                    trims.IsEmpty ? look : look with { Trims = look.Trims.SetItem(profile.Id, trims) }
+                )
+            ).Network,
+            profile,
+            shelf.Textures
+        );
     var result = await new TrimFit(from, to, WorkingSpace.AcesCg).RunAsync(spread, await As(from, []), trims => As(to, trims));
     var words = result.Refusal ?? string.Join(", ", result.Trims.Select(t => $"{t.Input} {t.Operation} {t.Value:0.###}"));
     for (var i = 0; i < result.Before.Lights.Count; i++)
     {
         var (before, after) = (result.Before.Lights[i], result.After.Lights[i]);
-        Console.WriteLine($"| {(i == 0 ? from.Title : "")} | {(i == 0 ? to.Title : "")} | {(i == 0 ? words : "")} | {before.Light} | {before.MeanDeltaE:0.00} | {after.MeanDeltaE:0.00} | {before.Percentile95:0.00} | {after.Percentile95:0.00} | {before.Noise:0.00} | {(i == 0 ? $"{result.ReflectanceBefore:0.00}" : "")} | {(i == 0 ? $"{result.ReflectanceAfter:0.00}" : "")} | {(i == 0 ? $"{result.Seconds:0.0}" : "")} |");
+        Console.WriteLine(
+            $"| {(i == 0 ? from.Title : "")} | {(i == 0 ? to.Title : "")} | {(i == 0 ? words : "")} | {before.Light} | {before.MeanDeltaE:0.00} | {after.MeanDeltaE:0.00} | {before.Percentile95:0.00} | {after.Percentile95:0.00} | {before.Noise:0.00} | {(i == 0 ? $"{result.ReflectanceBefore:0.00}" : "")} | {(i == 0 ? $"{result.ReflectanceAfter:0.00}" : "")} | {(i == 0 ? $"{result.Seconds:0.0}" : "")} |"
+        );
     }
 }
 
@@ -64,7 +86,8 @@ sealed class Shelf : IContentFiles, IBakedFiles, IPictureDecoder
         return hash;
     }
 
-    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
+    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
+        Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
 
     public Look Look()
     {
@@ -73,26 +96,33 @@ sealed class Shelf : IContentFiles, IBakedFiles, IPictureDecoder
         {
             var picture = new ImageBuffer(side, side, ImageBuffer.UsualChannels(channels), SampleType.U8);
             for (var y = 0; y < side; y++)
-                for (var x = 0; x < side; x++)
-                    for (var c = 0; c < channels; c++)
-                        picture.Data[(y * side + x) * channels + c] = code(x, y, c);
+            for (var x = 0; x < side; x++)
+            for (var c = 0; c < channels; c++)
+                picture.Data[(y * side + x) * channels + c] = code(x, y, c);
             var bytes = PictureWriter.Png(picture);
             using var stream = new MemoryStream(bytes);
             var file = MapFile.Of(Put(bytes), name, HeaderReader.Read(stream, DecodeLimits.Default));
             return new(role, file, [file]);
         }
         // Bands of roughness along u; paint and metal by turns along v; colour changing with both.
-        var slots = ImmutableSortedDictionary<string, Slot>.Empty
-            .Add("roughness", Map("roughness.png", MapRole.Roughness, 1, (x, _, _) => (byte)(20 + 220 * x / side)))
+        var slots = ImmutableSortedDictionary<string, Slot>
+            .Empty.Add("roughness", Map("roughness.png", MapRole.Roughness, 1, (x, _, _) => (byte)(20 + 220 * x / side)))
             .Add("metalness", Map("metalness.png", MapRole.Metalness, 1, (_, y, _) => (byte)(y * 4 / side % 2 == 0 ? 0 : 255)))
-            .Add("baseColor", Map("colour.png", MapRole.BaseColor, 3, (x, y, c) => (byte)(70 + (c == 0 ? 150 * y / side : c == 1 ? 110 : 150 * (side - x) / side))));
+            .Add("baseColor", Map("colour.png", MapRole.BaseColor, 3, (x, y, c) => (byte)(
+                        70
+                        + (
+                            c == 0 ? 150 * y / side
+                            : c == 1 ? 110
+                            : 150 * (side - x) / side
+                        )
+                    )));
         Lane From(string slot, Reading reading) => new(Chain: new(new SlotOrigin(slot, reading), []));
         return new()
         {
             Name = "bands of roughness",
             Slots = slots,
-            Lanes = ImmutableSortedDictionary<string, Lane>.Empty
-                .Add("specular_roughness", From("roughness", new(ReadingKind.Scalar, "raw", "r")))
+            Lanes = ImmutableSortedDictionary<string, Lane>
+                .Empty.Add("specular_roughness", From("roughness", new(ReadingKind.Scalar, "raw", "r")))
                 .Add("base_metalness", From("metalness", new(ReadingKind.Scalar, "raw", "r")))
                 .Add("base_color", From("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb"))),
         };

@@ -6,8 +6,13 @@ using Kiln.Store;
 await using var database = new Database(args[0]);
 var looks = new LookList(database);
 var shelf = (await new Collections(database).ListAsync()).OrderByDescending(c => c.Looks).First().Id;
-foreach (var (words, query) in new (string, LookQuery)[]
-{
-    ("search by words", new(Words: "wall 77", Most: 100)), ("by tag and role", new(Tag: "batch 7", Role: "height", Most: 100)), ("first page", new(Most: 100)), ("of a collection", new(Collection: shelf)),
-})
+foreach (
+    var (words, query) in new (string, LookQuery)[]
+    {
+        ("search by words", new(Words: "wall 77", Most: 100)),
+        ("by tag and role", new(Tag: "batch 7", Role: "height", Most: 100)),
+        ("first page", new(Most: 100)),
+        ("of a collection", new(Collection: shelf)),
+    }
+)
     Console.WriteLine($"### {words}\n```\n{await looks.PlanAsync(query)}\n```\n");

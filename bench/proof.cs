@@ -17,9 +17,12 @@ var files = new Here();
 var profile = DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find("openpbr");
 (string Lane, MapRole Role, Reading Reading)[] maps =
 [
-    ("base_color", MapRole.BaseColor, new(ReadingKind.Colour, "srgb_texture", "rgb")), ("specular_roughness", MapRole.Roughness, new(ReadingKind.Scalar, "raw", "r")),
-    ("base_metalness", MapRole.Metalness, new(ReadingKind.Scalar, "raw", "r")), ("geometry_normal", MapRole.Normal, new(ReadingKind.Direction, "raw", "rgb")),
-    ("specular_weight", MapRole.SpecularLevel, new(ReadingKind.Scalar, "raw", "r")), ("emission_color", MapRole.Emission, new(ReadingKind.Colour, "srgb_texture", "rgb")),
+    ("base_color", MapRole.BaseColor, new(ReadingKind.Colour, "srgb_texture", "rgb")),
+    ("specular_roughness", MapRole.Roughness, new(ReadingKind.Scalar, "raw", "r")),
+    ("base_metalness", MapRole.Metalness, new(ReadingKind.Scalar, "raw", "r")),
+    ("geometry_normal", MapRole.Normal, new(ReadingKind.Direction, "raw", "rgb")),
+    ("specular_weight", MapRole.SpecularLevel, new(ReadingKind.Scalar, "raw", "r")),
+    ("emission_color", MapRole.Emission, new(ReadingKind.Colour, "srgb_texture", "rgb")),
 ];
 Look With(string size)
 {
@@ -30,11 +33,25 @@ Look With(string size)
         using var stream = File.OpenRead(path);
         var file = MapFile.Of(path, Path.GetFileName(path), HeaderReader.Read(stream, DecodeLimits.Default));
         var slot = $"s{i}";
-        look = look with { Slots = look.Slots.Add(slot, new(maps[i].Role, file, [])), Lanes = look.Lanes.SetItem(maps[i].Lane, new(Chain: new(new SlotOrigin(slot, maps[i].Reading), maps[i].Lane == "geometry_normal" ? [new DecodeNormalStep(new(1f)) { Id = "n" }] : []))) };
+        look = look with
+        {
+            Slots = look.Slots.Add(slot, new(maps[i].Role, file, [])),
+            Lanes = look.Lanes.SetItem(
+                maps[i].Lane,
+                new(
+                    Chain: new(
+                        new SlotOrigin(slot, maps[i].Reading),
+                        maps[i].Lane == "geometry_normal" ? [new DecodeNormalStep(new(1f)) { Id = "n" }] : []
+                    )
+                )
+            ),
+        };
     }
     return look;
 }
-foreach (var (name, look) in new[] { ("no maps", new Look { Name = "plain" }), ("six 2K maps", With("2048")), ("six 4K maps", With("4096")) })
+foreach (
+    var (name, look) in new[] { ("no maps", new Look { Name = "plain" }), ("six 2K maps", With("2048")), ("six 4K maps", With("4096")) }
+)
 {
     var material = await ProofMaterial.OfLookAsync(look, profile, new MapTextures(files, files));
     foreach (var form in new[] { "sphere", "vessel", "tile" })
@@ -48,7 +65,9 @@ foreach (var (name, look) in new[] { ("no maps", new Look { Name = "plain" }), (
             var clock = Stopwatch.StartNew();
             tracer.Accumulate(32, threads: threads);
             var seconds = clock.Elapsed.TotalSeconds;
-            line.Add($"{threads} thread{(threads > 1 ? "s" : "")} {256 * 256 * 32 / seconds / 1e6:0.000} M samples/s, {(tracer.Rays - before) / seconds / 1e6:0.00} M rays/s");
+            line.Add(
+                $"{threads} thread{(threads > 1 ? "s" : "")} {256 * 256 * 32 / seconds / 1e6:0.000} M samples/s, {(tracer.Rays - before) / seconds / 1e6:0.00} M rays/s"
+            );
         }
         Console.WriteLine($"{name}, {form}: {string.Join("; ", line)}");
     }
@@ -59,9 +78,18 @@ foreach (var (name, look) in new[] { ("no maps", new Look { Name = "plain" }), (
         tracer.Accumulate(1);
         var first = clock.Elapsed.TotalSeconds;
         tracer.Accumulate(63);
-        Console.WriteLine($"vessel with six 2K maps, 512 x 512: first sample {first:0.000} s, 64 samples {clock.Elapsed.TotalSeconds:0.0} s, noise {tracer.Noise():0.000}");
+        Console.WriteLine(
+            $"vessel with six 2K maps, 512 x 512: first sample {first:0.000} s, 64 samples {clock.Elapsed.TotalSeconds:0.0} s, noise {tracer.Noise():0.000}"
+        );
         using var stop = new CancellationTokenSource();
-        var cancelled = Task.Run(() => { try { tracer.Accumulate(64, stop.Token); } catch (OperationCanceledException) { } });
+        var cancelled = Task.Run(() =>
+        {
+            try
+            {
+                tracer.Accumulate(64, stop.Token);
+            }
+            catch (OperationCanceledException) { }
+        });
         await Task.Delay(300);
         clock.Restart();
         stop.Cancel();
@@ -75,5 +103,6 @@ internal sealed class Here : IContentFiles, IPictureDecoder
 {
     public string PathOf(string content) => content;
 
-    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
+    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
+        Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
 }

@@ -7,8 +7,12 @@ using System.Runtime.InteropServices;
 using Kiln.Proof.Geometry;
 
 var mesh = Forms.Named(args[0]);
-var triangles = Enumerable.Range(0, mesh.Triangles).Select(t => (mesh.Positions[mesh.Indices[3 * t]], mesh.Positions[mesh.Indices[3 * t + 1]], mesh.Positions[mesh.Indices[3 * t + 2]])).ToList();
+var triangles = Enumerable
+    .Range(0, mesh.Triangles)
+    .Select(t => (mesh.Positions[mesh.Indices[3 * t]], mesh.Positions[mesh.Indices[3 * t + 1]], mesh.Positions[mesh.Indices[3 * t + 2]]))
+    .ToList();
 var bvh = new Bvh(triangles);
+
 // A third as the camera sends them, row by row; two thirds as they leave the surface, anywhere: what a path tracer asks.
 var (min, max) = (mesh.Positions.Aggregate(Vector3.Min), mesh.Positions.Aggregate(Vector3.Max));
 var (centre, radius) = ((min + max) / 2, (max - min).Length() / 2);
@@ -16,22 +20,24 @@ var rays = new List<(Vector3 Origin, Vector3 Direction)>();
 const int side = 420;
 var random = new Random(1);
 for (var y = 0; y < side; y++)
-    for (var x = 0; x < side; x++)
+for (var x = 0; x < side; x++)
+{
+    var eye = centre + new Vector3(0.5f, 0.5f, 1) * 3 * radius;
+    var forward = Vector3.Normalize(centre - eye);
+    var right = Vector3.Normalize(Vector3.Cross(forward, Vector3.UnitY));
+    var direction = Vector3.Normalize(
+        forward + right * ((x + 0.5f) / side - 0.5f) * 0.75f + Vector3.Cross(right, forward) * (0.5f - (y + 0.5f) / side) * 0.75f
+    );
+    rays.Add((eye, direction));
+    if (!bvh.Intersect(eye, direction, 0, float.PositiveInfinity, out var hit))
+        continue;
+    var at = eye + direction * hit.Distance;
+    for (var i = 0; i < 4; i++)
     {
-        var eye = centre + new Vector3(0.5f, 0.5f, 1) * 3 * radius;
-        var forward = Vector3.Normalize(centre - eye);
-        var right = Vector3.Normalize(Vector3.Cross(forward, Vector3.UnitY));
-        var direction = Vector3.Normalize(forward + right * ((x + 0.5f) / side - 0.5f) * 0.75f + Vector3.Cross(right, forward) * (0.5f - (y + 0.5f) / side) * 0.75f);
-        rays.Add((eye, direction));
-        if (!bvh.Intersect(eye, direction, 0, float.PositiveInfinity, out var hit))
-            continue;
-        var at = eye + direction * hit.Distance;
-        for (var i = 0; i < 4; i++)
-        {
-            var away = Vector3.Normalize(new Vector3(random.NextSingle() - 0.5f, random.NextSingle() - 0.5f, random.NextSingle() - 0.5f));
-            rays.Add((at - direction * 1e-4f, Vector3.Dot(away, direction) > 0 ? -away : away));
-        }
+        var away = Vector3.Normalize(new Vector3(random.NextSingle() - 0.5f, random.NextSingle() - 0.5f, random.NextSingle() - 0.5f));
+        rays.Add((at - direction * 1e-4f, Vector3.Dot(away, direction) > 0 ? -away : away));
     }
+}
 using (var file = new BinaryWriter(File.Create(args[1])))
 {
     file.Write(mesh.Positions.Length);
@@ -44,7 +50,7 @@ using (var file = new BinaryWriter(File.Create(args[1])))
 var best = 0.0;
 var met = 0;
 double sum = 0;
-for (var clock = Stopwatch.StartNew(); clock.Elapsed.TotalSeconds < double.Parse(args[2]);)
+for (var clock = Stopwatch.StartNew(); clock.Elapsed.TotalSeconds < double.Parse(args[2]); )
 {
     (met, sum) = (0, 0);
     var from = Stopwatch.GetTimestamp();

@@ -34,13 +34,26 @@ internal sealed class BatchResults
     private string Task { get; }
 
     /// <summary>Networks of a folder and those below it, by relative path; definitions that go with them are none.</summary>
-    public static IReadOnlyList<string> Networks(string folder) => [.. NetworkDocuments.Among(Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories))
-        .Select(f => Path.GetRelativePath(folder, f)).Order(StringComparer.Ordinal)];
+    public static IReadOnlyList<string> Networks(string folder) =>
+        [
+            .. NetworkDocuments
+                .Among(Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories))
+                .Select(f => Path.GetRelativePath(folder, f))
+                .Order(StringComparer.Ordinal),
+        ];
 
     /// <param name="one">Does one network and says what came of it; throws with a sentence where it cannot.</param>
     /// <param name="kept">Told of every result that is taken over from an earlier run, before anything is done.</param>
     /// <param name="isSentence">Whether an exception is one a person can mend; others end the run.</param>
-    public static async Task<IReadOnlyList<BatchResult>> RunAsync(string folder, string output, string task, Func<string, Task<object>> one, Func<Exception, bool> isSentence, CancellationToken cancel, Action<BatchResult>? kept = null)
+    public static async Task<IReadOnlyList<BatchResult>> RunAsync(
+        string folder,
+        string output,
+        string task,
+        Func<string, Task<object>> one,
+        Func<Exception, bool> isSentence,
+        CancellationToken cancel,
+        Action<BatchResult>? kept = null
+    )
     {
         Directory.CreateDirectory(output);
         var results = new BatchResults(Path.Combine(output, "results.json"), task);
@@ -49,7 +62,8 @@ internal sealed class BatchResults
         if (files.Count == 0)
             throw new ArgumentException($"There is no network in '{folder}'.");
         var hashes = files.ToDictionary(f => f, f => CliSession.HashOf(Path.Combine(folder, f)));
-        BatchResult? Before(string file) => results.known.TryGetValue(file, out var before) && before.Hash == hashes[file] && before.Error is null ? before : null;
+        BatchResult? Before(string file) =>
+            results.known.TryGetValue(file, out var before) && before.Hash == hashes[file] && before.Error is null ? before : null;
         foreach (var before in files.Select(Before).OfType<BatchResult>())
             kept?.Invoke(before);
         foreach (var file in files)

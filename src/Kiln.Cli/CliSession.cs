@@ -5,10 +5,10 @@ using Kiln.Colour.Configs;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
-using Kiln.Exchange.Gltf;
-using Kiln.Exchange.Packages;
 using Kiln.Exchange;
+using Kiln.Exchange.Gltf;
 using Kiln.Exchange.MaterialX;
+using Kiln.Exchange.Packages;
 using Kiln.Judge.Findings;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
@@ -44,15 +44,29 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
 
     public LookWriter Writer { get; }
 
-    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        WriteIndented = true,
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
 
-    public async Task<(IntakeResult Result, DeliveryListing Listing)> IntakeAsync(IReadOnlyList<string> paths, CancellationToken cancel, IReadOnlyList<NamingRule>? rules = null, ConfigNames? config = null)
+    public async Task<(IntakeResult Result, DeliveryListing Listing)> IntakeAsync(
+        IReadOnlyList<string> paths,
+        CancellationToken cancel,
+        IReadOnlyList<NamingRule>? rules = null,
+        ConfigNames? config = null
+    )
     {
         var listing = DeliveryListing.Read(paths, Path.Combine(Staging, "unpacked"), cancel: cancel);
         foreach (var file in listing.Files)
             contents[file.Content] = file.LocalPath;
         var name = Path.GetFileNameWithoutExtension(Path.TrimEndingDirectorySeparator(Path.GetFullPath(paths[0])));
-        var result = await new IntakeAnalysis(Decoder, NamingTables.With(rules ?? []), config: config ?? ConfigNames.Open(null)).RunAsync(listing, name, new IntakeSteps(), cancel);
+        var result = await new IntakeAnalysis(Decoder, NamingTables.With(rules ?? []), config: config ?? ConfigNames.Open(null)).RunAsync(
+            listing,
+            name,
+            new IntakeSteps(),
+            cancel
+        );
         CliProgress.Clear();
         return (result, listing);
     }
@@ -65,8 +79,17 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
 
     public static DialectProfiles Profiles(string? extra) => DialectProfiles.Load(DialectProfiles.ShippedFolder(), extra);
 
-    public DialectCompiler Compiler(DialectProfile profile, WorkingSpace? working = null, ConfigNames? names = null, bool convertTextures = false) =>
-        new(profile, new Bakery(Textures, this), new CompileOptions((working ?? WorkingSpace.AcesCg).Id, names is null ? null : names.NameOf, convertTextures));
+    public DialectCompiler Compiler(
+        DialectProfile profile,
+        WorkingSpace? working = null,
+        ConfigNames? names = null,
+        bool convertTextures = false
+    ) =>
+        new(
+            profile,
+            new Bakery(Textures, this),
+            new CompileOptions((working ?? WorkingSpace.AcesCg).Id, names is null ? null : names.NameOf, convertTextures)
+        );
 
     public static CarrierForm TileCarrier()
     {
@@ -121,8 +144,19 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
     }
 
     /// <summary>Whether an exception says in a sentence what a person can mend.</summary>
-    public static bool IsSentence(Exception e) => e is DeliveryException or ConfigException or PictureException or ProfileException or LookException or ExchangeException or ArgumentException or FormatException
-        or IOException or UnauthorizedAccessException or Npgsql.NpgsqlException;
+    public static bool IsSentence(Exception e) =>
+        e
+            is DeliveryException
+                or ConfigException
+                or PictureException
+                or ProfileException
+                or LookException
+                or ExchangeException
+                or ArgumentException
+                or FormatException
+                or IOException
+                or UnauthorizedAccessException
+                or Npgsql.NpgsqlException;
 
     /// <summary>Runs a verb; what a person can mend becomes one line on standard error and exit status 2.</summary>
     public static async Task<int> RunAsync(Func<CliSession, Task<int>> verb)

@@ -24,12 +24,21 @@ internal sealed class NetworkFiles(CliSession session, IReadOnlyList<string> roo
             throw new ArgumentException($"There is no file '{path}'.");
         RegularFiles.Check(path);
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
-        var networks = NetworkDocuments.Read(path, profile, p => Texture(folder, p), session.Put, p => Found(folder, p) is { } full ? File.ReadAllBytes(full) : null);
+        var networks = NetworkDocuments.Read(
+            path,
+            profile,
+            p => Texture(folder, p),
+            session.Put,
+            p => Found(folder, p) is { } full ? File.ReadAllBytes(full) : null
+        );
         Missing(folder, networks);
         if (material is null)
             return networks;
-        return networks.Where(n => n.Material == material).ToList() is { Count: > 0 } wanted ? wanted
-            : throw new ArgumentException($"'{Path.GetFileName(path)}' has no material '{material}' of {profile.Title}; it has {string.Join(", ", networks.Select(n => $"'{n.Material}'").Take(20))}.");
+        return networks.Where(n => n.Material == material).ToList() is { Count: > 0 } wanted
+            ? wanted
+            : throw new ArgumentException(
+                $"'{Path.GetFileName(path)}' has no material '{material}' of {profile.Title}; it has {string.Join(", ", networks.Select(n => $"'{n.Material}'").Take(20))}."
+            );
     }
 
     /// <summary>The file behind a path as written: below the document's folder, or below a root; null where none is there.</summary>
@@ -68,9 +77,13 @@ internal sealed class NetworkFiles(CliSession session, IReadOnlyList<string> roo
     private void Missing(string folder, IEnumerable<Network> networks)
     {
         foreach (var texture in networks.SelectMany(n => n.Textures).Where(t => t.File.Content == NetworkDocuments.Gone(t.Path).Content))
-            Say(Path.GetFullPath(Path.Combine(folder, texture.Path)).StartsWith(folder.TrimEnd('/') + "/", StringComparison.Ordinal)
-                ? $"The texture '{texture.Path}' is not there."
-                : throw new ExchangeException($"The texture path '{texture.Path}' leads out of the document's folder; name the folder that it may lead to with --texture-root."));
+            Say(
+                Path.GetFullPath(Path.Combine(folder, texture.Path)).StartsWith(folder.TrimEnd('/') + "/", StringComparison.Ordinal)
+                    ? $"The texture '{texture.Path}' is not there."
+                    : throw new ExchangeException(
+                        $"The texture path '{texture.Path}' leads out of the document's folder; name the folder that it may lead to with --texture-root."
+                    )
+            );
     }
 
     private void Say(string sentence)

@@ -11,11 +11,22 @@ if (args is ["--version"])
     Console.WriteLine(ProgramHelp.Version);
     return 0;
 }
-var root = ProgramHelp.Explained(new Command("kiln", "PBR maps to correct looks, for every renderer.")
-{
-    IntakeVerb.Command(), WireVerb.Command(), ConvertVerb.Command(), ProofVerb.Command(), CheckVerb.Command(), FitVerb.Command(), ColourVerb.Command(),
-    BatchVerb.Command(), VerifyVerb.Command(), PeopleVerb.Command(), DemoVerb.Command(),
-});
+var root = ProgramHelp.Explained(
+    new Command("kiln", "PBR maps to correct looks, for every renderer.")
+    {
+        IntakeVerb.Command(),
+        WireVerb.Command(),
+        ConvertVerb.Command(),
+        ProofVerb.Command(),
+        CheckVerb.Command(),
+        FitVerb.Command(),
+        ColourVerb.Command(),
+        BatchVerb.Command(),
+        VerifyVerb.Command(),
+        PeopleVerb.Command(),
+        DemoVerb.Command(),
+    }
+);
 root.Add(CompletionVerb.Command(root));
 var parsed = root.Parse(args.Length == 0 ? ["--help"] : args);
 CliProgress.Quiet = parsed.GetValue(ProgramHelp.Quiet);

@@ -103,7 +103,10 @@ public static class DemoDeliveries
             var maps = new DemoMaps(surface, size);
             var iron = surface == DemoSurface.BarnacleIron;
             if (iron)
-                yield return ($"1K/{name}_DIF_acescg_1k.exr", DemoFiles.Exr(AcesCg(maps.BaseColour()), new(0.713f, 0.293f, 0.165f, 0.830f, 0.128f, 0.044f, 0.32168f, 0.33767f)));
+                yield return (
+                    $"1K/{name}_DIF_acescg_1k.exr",
+                    DemoFiles.Exr(AcesCg(maps.BaseColour()), new(0.713f, 0.293f, 0.165f, 0.830f, 0.128f, 0.044f, 0.32168f, 0.33767f))
+                );
             else
                 yield return ($"1K/{name}_DIF_1k.jpg", DemoFiles.Jpeg(maps.BaseColour(), 94));
             yield return ($"1K/{name}_RGH_1k.jpg", DemoFiles.Jpeg(maps.Roughness(), 94));
@@ -114,7 +117,10 @@ public static class DemoDeliveries
                 yield return ($"1K/{name}_MTL_1k.png", DemoFiles.Png(maps.Metalness()));
             yield return ($"512/{name}_DIF_512.jpg", DemoFiles.Jpeg(Resample.ToFit(maps.BaseColour(), size / 2, SampleType.U8), 90));
             yield return ($"512/{name}_RGH_512.jpg", DemoFiles.Jpeg(Resample.ToFit(maps.Roughness(), size / 2, SampleType.U8), 90));
-            yield return ($"512/{name}_NRM_GL_512.jpg", DemoFiles.Jpeg(Resample.ToFit(maps.Normal(down: iron), size / 2, SampleType.U8), 95));
+            yield return (
+                $"512/{name}_NRM_GL_512.jpg",
+                DemoFiles.Jpeg(Resample.ToFit(maps.Normal(down: iron), size / 2, SampleType.U8), 95)
+            );
             yield return ($"previews/{name}.jpg", DemoFiles.Jpeg(Resample.ToFit(maps.BaseColour(), 256, SampleType.U8), 85));
         }
         yield return ("IMG_0417.png", DemoFiles.Png(new DemoMaps(DemoSurface.KelpConcrete, size / 2).Occlusion()));

@@ -29,37 +29,61 @@ internal static class DemoFiles
     /// <summary>Run-length coded TGA, first line at the top.</summary>
     public static byte[] Tga(ImageBuffer picture)
     {
-        int n = picture.ChannelCount, w = picture.Width, h = picture.Height;
-        var bytes = new List<byte>(w * h * n) { 0, 0, (byte)(n == 1 ? 11 : 10), 0, 0, 0, 0, 0, 0, 0, 0, 0, (byte)w, (byte)(w >> 8), (byte)h, (byte)(h >> 8), (byte)(8 * n), (byte)(n == 4 ? 0x28 : 0x20) };
+        int n = picture.ChannelCount,
+            w = picture.Width,
+            h = picture.Height;
+        var bytes = new List<byte>(w * h * n)
+        {
+            0,
+            0,
+            (byte)(n == 1 ? 11 : 10),
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            (byte)w,
+            (byte)(w >> 8),
+            (byte)h,
+            (byte)(h >> 8),
+            (byte)(8 * n),
+            (byte)(n == 4 ? 0x28 : 0x20),
+        };
         for (var y = 0; y < h; y++)
-            for (var x = 0; x < w;)
+        for (var x = 0; x < w; )
+        {
+            bool Same(int a, int b) => picture.Data.AsSpan((y * w + a) * n, n).SequenceEqual(picture.Data.AsSpan((y * w + b) * n, n));
+            var run = 1;
+            while (x + run < w && run < 128 && Same(x, x + run))
+                run++;
+            var raw = 1;
+            while (run == 1 && x + raw < w && raw < 128 && !(x + raw + 1 < w && Same(x + raw, x + raw + 1)))
+                raw++;
+            bytes.Add((byte)(run > 1 ? 127 + run : raw - 1));
+            for (var k = 0; k < (run > 1 ? 1 : raw); k++)
             {
-                bool Same(int a, int b) => picture.Data.AsSpan((y * w + a) * n, n).SequenceEqual(picture.Data.AsSpan((y * w + b) * n, n));
-                var run = 1;
-                while (x + run < w && run < 128 && Same(x, x + run))
-                    run++;
-                var raw = 1;
-                while (run == 1 && x + raw < w && raw < 128 && !(x + raw + 1 < w && Same(x + raw, x + raw + 1)))
-                    raw++;
-                bytes.Add((byte)(run > 1 ? 127 + run : raw - 1));
-                for (var k = 0; k < (run > 1 ? 1 : raw); k++)
-                {
-                    var p = picture.Data.AsSpan((y * w + x + k) * n, n);
-                    if (n == 1)
-                        bytes.Add(p[0]);
-                    else
-                        bytes.AddRange([p[2], p[1], p[0], .. n == 4 ? new[] { p[3] } : []]);
-                }
-                x += run > 1 ? run : raw;
+                var p = picture.Data.AsSpan((y * w + x + k) * n, n);
+                if (n == 1)
+                    bytes.Add(p[0]);
+                else
+                    bytes.AddRange([p[2], p[1], p[0], .. n == 4 ? new[] { p[3] } : []]);
             }
+            x += run > 1 ? run : raw;
+        }
         return [.. bytes];
     }
 
     /// <summary>Uncompressed TIFF 6.0, one strip, little endian.</summary>
     public static byte[] Tiff(ImageBuffer picture)
     {
-        int n = picture.ChannelCount, bits = picture.Type == SampleType.U16 ? 16 : 8;
-        const int entries = 10, directory = 8;
+        int n = picture.ChannelCount,
+            bits = picture.Type == SampleType.U16 ? 16 : 8;
+        const int entries = 10,
+            directory = 8;
         var bitsAt = directory + 2 + 12 * entries + 4;
         var dataAt = bitsAt + 2 * n + (2 * n & 2);
         var bytes = new byte[dataAt + picture.Data.Length];
@@ -94,7 +118,8 @@ internal static class DemoFiles
     /// <summary>BC1: the two extreme colours of each block as ends. Good enough for the demo, no more.</summary>
     public static byte[] Dds(ImageBuffer picture)
     {
-        int w = picture.Width, h = picture.Height;
+        int w = picture.Width,
+            h = picture.Height;
         var bytes = new byte[128 + w / 4 * (h / 4) * 8];
         "DDS "u8.CopyTo(bytes);
         (bytes[4], bytes[8], bytes[9], bytes[76], bytes[80]) = (124, 7, 0x10, 32, 4);
@@ -104,15 +129,17 @@ internal static class DemoFiles
         bytes[109] = 0x10;
         var at = 128;
         for (var y = 0; y < h; y += 4)
-            for (var x = 0; x < w; x += 4, at += 8)
-                Block(picture, x, y, bytes.AsSpan(at, 8));
+        for (var x = 0; x < w; x += 4, at += 8)
+            Block(picture, x, y, bytes.AsSpan(at, 8));
         return bytes;
     }
 
     private static void Block(ImageBuffer picture, int x, int y, Span<byte> block)
     {
         Span<int> pixels = stackalloc int[48];
-        int low = 0, high = 0, n = picture.ChannelCount;
+        int low = 0,
+            high = 0,
+            n = picture.ChannelCount;
         for (var i = 0; i < 16; i++)
         {
             for (var c = 0; c < 3; c++)
@@ -121,8 +148,10 @@ internal static class DemoFiles
             low = sum < pixels[3 * low] + pixels[3 * low + 1] + pixels[3 * low + 2] ? i : low;
             high = sum > pixels[3 * high] + pixels[3 * high + 1] + pixels[3 * high + 2] ? i : high;
         }
-        ushort Packed(Span<int> p, int i) => (ushort)((p[3 * i] * 31 + 127) / 255 << 11 | (p[3 * i + 1] * 63 + 127) / 255 << 5 | (p[3 * i + 2] * 31 + 127) / 255);
-        ushort a = Packed(pixels, high), b = Packed(pixels, low);
+        ushort Packed(Span<int> p, int i) =>
+            (ushort)((p[3 * i] * 31 + 127) / 255 << 11 | (p[3 * i + 1] * 63 + 127) / 255 << 5 | (p[3 * i + 2] * 31 + 127) / 255);
+        ushort a = Packed(pixels, high),
+            b = Packed(pixels, low);
         if (a < b)
             (a, b) = (b, a);
         BinaryPrimitives.WriteUInt16LittleEndian(block, a);
@@ -130,16 +159,28 @@ internal static class DemoFiles
         uint indices = 0;
         for (var i = 0; i < 16 && a > b; i++)
         {
-            double along = 0, length = 0;
+            double along = 0,
+                length = 0;
             for (var c = 0; c < 3; c++)
             {
-                int from = pixels[3 * high + c], to = pixels[3 * low + c];
+                int from = pixels[3 * high + c],
+                    to = pixels[3 * low + c];
                 along += (double)(pixels[3 * i + c] - from) * (to - from);
                 length += (double)(to - from) * (to - from);
             }
             // Palette order on the way from the first end to the second: 0, 2, 3, 1.
             var step = length > 0 ? (int)Math.Round(Math.Clamp(along / length, 0, 1) * 3) : 0;
-            indices |= (uint)(step switch { 0 => 0, 1 => 2, 2 => 3, _ => 1 }) << 2 * i;
+            indices |=
+                (uint)(
+                    step switch
+                    {
+                        0 => 0,
+                        1 => 2,
+                        2 => 3,
+                        _ => 1,
+                    }
+                )
+                << 2 * i;
         }
         BinaryPrimitives.WriteUInt32LittleEndian(block[4..], indices);
     }

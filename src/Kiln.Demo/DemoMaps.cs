@@ -40,19 +40,19 @@ public sealed class DemoMaps
 
     /// <summary>Occlusion, roughness and metalness in r, g and b.</summary>
     public ImageBuffer Packed() => Fill(ImageBuffer.Rgb, SampleType.U8, (x, y, row) =>
-    {
-        var p = points[y * size + x];
-        (row[0], row[1], row[2]) = (OcclusionAt(x, y), p.Roughness, p.Metalness);
-    });
+        {
+            var p = points[y * size + x];
+            (row[0], row[1], row[2]) = (OcclusionAt(x, y), p.Roughness, p.Metalness);
+        });
 
     /// <summary>Tangent-space normals of one repeat a metre wide; <paramref name="down"/> turns green over.</summary>
     public ImageBuffer Normal(bool down, SampleType type = SampleType.U8) => Fill(ImageBuffer.Rgb, type, (x, y, row) =>
-    {
-        var du = (HeightAt(x + 1, y) - HeightAt(x - 1, y)) * relief * size / 2;
-        var dv = (HeightAt(x, y - 1) - HeightAt(x, y + 1)) * relief * size / 2;
-        var n = Vector3.Normalize(new(-du, -dv, 1));
-        (row[0], row[1], row[2]) = (0.5f + 0.5f * n.X, 0.5f + 0.5f * (down ? -n.Y : n.Y), 0.5f + 0.5f * n.Z);
-    });
+        {
+            var du = (HeightAt(x + 1, y) - HeightAt(x - 1, y)) * relief * size / 2;
+            var dv = (HeightAt(x, y - 1) - HeightAt(x, y + 1)) * relief * size / 2;
+            var n = Vector3.Normalize(new(-du, -dv, 1));
+            (row[0], row[1], row[2]) = (0.5f + 0.5f * n.X, 0.5f + 0.5f * (down ? -n.Y : n.Y), 0.5f + 0.5f * n.Z);
+        });
 
     private float HeightAt(int x, int y) => points[(y + size) % size * size + (x + size) % size].Height;
 
@@ -75,13 +75,14 @@ public sealed class DemoMaps
         return open / 8;
     }
 
-    private ImageBuffer One(SampleType type, Func<DemoPoint, float> value) => Fill(ImageBuffer.Grey, type, (x, y, row) => row[0] = value(points[y * size + x]));
+    private ImageBuffer One(SampleType type, Func<DemoPoint, float> value) =>
+        Fill(ImageBuffer.Grey, type, (x, y, row) => row[0] = value(points[y * size + x]));
 
     private ImageBuffer Three(SampleType type, Func<DemoPoint, Vector3> value) => Fill(ImageBuffer.Rgb, type, (x, y, row) =>
-    {
-        var v = value(points[y * size + x]);
-        (row[0], row[1], row[2]) = (v.X, v.Y, v.Z);
-    });
+        {
+            var v = value(points[y * size + x]);
+            (row[0], row[1], row[2]) = (v.X, v.Y, v.Z);
+        });
 
     private delegate void Pixel(int x, int y, Span<float> row);
 

@@ -6,23 +6,32 @@ public sealed class Noise(uint seed)
     /// <summary>Smooth noise −1..1 with the given number of cells along a side.</summary>
     public float Gradient(float x, float y, int cells, uint layer = 0)
     {
-        float fx = x * cells, fy = y * cells;
-        int x0 = (int)MathF.Floor(fx), y0 = (int)MathF.Floor(fy);
-        float tx = fx - x0, ty = fy - y0;
-        float sx = tx * tx * tx * (tx * (tx * 6 - 15) + 10), sy = ty * ty * ty * (ty * (ty * 6 - 15) + 10);
+        float fx = x * cells,
+            fy = y * cells;
+        int x0 = (int)MathF.Floor(fx),
+            y0 = (int)MathF.Floor(fy);
+        float tx = fx - x0,
+            ty = fy - y0;
+        float sx = tx * tx * tx * (tx * (tx * 6 - 15) + 10),
+            sy = ty * ty * ty * (ty * (ty * 6 - 15) + 10);
         float Corner(int ix, int iy, float dx, float dy)
         {
             var (sin, cos) = MathF.SinCos(Random(Wrap(ix, cells), Wrap(iy, cells), layer) * MathF.Tau);
             return cos * dx + sin * dy;
         }
-        float a = Corner(x0, y0, tx, ty), b = Corner(x0 + 1, y0, tx - 1, ty), c = Corner(x0, y0 + 1, tx, ty - 1), d = Corner(x0 + 1, y0 + 1, tx - 1, ty - 1);
+        float a = Corner(x0, y0, tx, ty),
+            b = Corner(x0 + 1, y0, tx - 1, ty),
+            c = Corner(x0, y0 + 1, tx, ty - 1),
+            d = Corner(x0 + 1, y0 + 1, tx - 1, ty - 1);
         return 1.41f * (a + (b - a) * sx + (c - a) * sy + (a - b - c + d) * sx * sy);
     }
 
     /// <summary>Sum of octaves, about −1..1.</summary>
     public float Fractal(float x, float y, int cells, int octaves, uint layer = 0, float gain = 0.5f)
     {
-        float sum = 0, weight = 1, total = 0;
+        float sum = 0,
+            weight = 1,
+            total = 0;
         for (var o = 0; o < octaves; o++, cells *= 2, weight *= gain)
         {
             sum += weight * Gradient(x, y, cells, layer + (uint)o * 31);
@@ -34,20 +43,26 @@ public sealed class Noise(uint seed)
     /// <summary>Distance to the nearest of scattered points, in cells, and a random number of that point.</summary>
     public (float Distance, float Second, float Value) Cells(float x, float y, int cells, uint layer = 0)
     {
-        float fx = x * cells, fy = y * cells;
-        int x0 = (int)MathF.Floor(fx), y0 = (int)MathF.Floor(fy);
-        float best = 9, second = 9, value = 0;
+        float fx = x * cells,
+            fy = y * cells;
+        int x0 = (int)MathF.Floor(fx),
+            y0 = (int)MathF.Floor(fy);
+        float best = 9,
+            second = 9,
+            value = 0;
         for (var j = -1; j <= 1; j++)
-            for (var i = -1; i <= 1; i++)
-            {
-                int cx = Wrap(x0 + i, cells), cy = Wrap(y0 + j, cells);
-                float px = x0 + i + Random(cx, cy, layer + 1), py = y0 + j + Random(cx, cy, layer + 2);
-                var d = MathF.Sqrt((px - fx) * (px - fx) + (py - fy) * (py - fy));
-                if (d < best)
-                    (second, best, value) = (best, d, Random(cx, cy, layer + 3));
-                else if (d < second)
-                    second = d;
-            }
+        for (var i = -1; i <= 1; i++)
+        {
+            int cx = Wrap(x0 + i, cells),
+                cy = Wrap(y0 + j, cells);
+            float px = x0 + i + Random(cx, cy, layer + 1),
+                py = y0 + j + Random(cx, cy, layer + 2);
+            var d = MathF.Sqrt((px - fx) * (px - fx) + (py - fy) * (py - fy));
+            if (d < best)
+                (second, best, value) = (best, d, Random(cx, cy, layer + 3));
+            else if (d < second)
+                second = d;
+        }
         return (best, second, value);
     }
 

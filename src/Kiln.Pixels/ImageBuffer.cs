@@ -48,14 +48,15 @@ public sealed class ImageBuffer
     public static readonly ImmutableArray<string> Rgba = ["R", "G", "B", "A"];
 
     /// <summary>The usual names for a number of channels, 1 to 4; beyond that C0, C1, …</summary>
-    public static ImmutableArray<string> UsualChannels(int count) => count switch
-    {
-        1 => Grey,
-        2 => GreyAlpha,
-        3 => Rgb,
-        4 => Rgba,
-        _ => [.. Enumerable.Range(0, count).Select(i => $"C{i}")],
-    };
+    public static ImmutableArray<string> UsualChannels(int count) =>
+        count switch
+        {
+            1 => Grey,
+            2 => GreyAlpha,
+            3 => Rgb,
+            4 => Rgba,
+            _ => [.. Enumerable.Range(0, count).Select(i => $"C{i}")],
+        };
 
     public static ImageBuffer FromFloats(int width, int height, int channels, ReadOnlySpan<float> samples)
     {
@@ -64,7 +65,8 @@ public sealed class ImageBuffer
         return buffer;
     }
 
-    public Span<T> Samples<T>() where T : unmanaged => MemoryMarshal.Cast<byte, T>(Data.AsSpan());
+    public Span<T> Samples<T>()
+        where T : unmanaged => MemoryMarshal.Cast<byte, T>(Data.AsSpan());
 
     /// <summary>One sample as a float. Coordinates must lie inside the picture.</summary>
     public float this[int x, int y, int channel]
@@ -85,10 +87,18 @@ public sealed class ImageBuffer
             var i = (y * Width + x) * ChannelCount + channel;
             switch (Type)
             {
-                case SampleType.U8: Data[i] = (byte)Quantise(value, 255f); break;
-                case SampleType.U16: Samples<ushort>()[i] = (ushort)Quantise(value, 65535f); break;
-                case SampleType.F16: Samples<Half>()[i] = (Half)value; break;
-                default: Samples<float>()[i] = value; break;
+                case SampleType.U8:
+                    Data[i] = (byte)Quantise(value, 255f);
+                    break;
+                case SampleType.U16:
+                    Samples<ushort>()[i] = (ushort)Quantise(value, 65535f);
+                    break;
+                case SampleType.F16:
+                    Samples<Half>()[i] = (Half)value;
+                    break;
+                default:
+                    Samples<float>()[i] = value;
+                    break;
             }
         }
     }
@@ -159,12 +169,18 @@ public sealed class ImageBuffer
         if (type == Type)
             return this;
         var result = new ImageBuffer(Width, Height, Channels, type);
-        Parallel.For(0, Height, () => new float[Width * ChannelCount], (y, _, row) =>
-        {
-            ReadRow(y, row);
-            result.WriteRow(y, row);
-            return row;
-        }, _ => { });
+        Parallel.For(
+            0,
+            Height,
+            () => new float[Width * ChannelCount],
+            (y, _, row) =>
+            {
+                ReadRow(y, row);
+                result.WriteRow(y, row);
+                return row;
+            },
+            _ => { }
+        );
         return result;
     }
 

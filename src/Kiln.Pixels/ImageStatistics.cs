@@ -26,8 +26,10 @@ public static class ImageStatistics
             image.ReadRow(y, row);
             for (var c = 0; c < channels; c++)
             {
-                float low = minimum[c], high = maximum[c];
-                double total = 0, square = 0;
+                float low = minimum[c],
+                    high = maximum[c];
+                double total = 0,
+                    square = 0;
                 for (var i = c; i < row.Length; i += channels)
                 {
                     var v = row[i];
@@ -53,8 +55,13 @@ public static class ImageStatistics
             var n = Math.Max(1, pixels - notFinite[c]);
             var mean = sum[c] / n;
             var any = notFinite[c] < pixels;
-            result[c] = new(any ? minimum[c] : 0, (float)mean, any ? maximum[c] : 0,
-                (float)Math.Sqrt(Math.Max(0, squares[c] / n - mean * mean)), notFinite[c]);
+            result[c] = new(
+                any ? minimum[c] : 0,
+                (float)mean,
+                any ? maximum[c] : 0,
+                (float)Math.Sqrt(Math.Max(0, squares[c] / n - mean * mean)),
+                notFinite[c]
+            );
         }
         return result;
     }

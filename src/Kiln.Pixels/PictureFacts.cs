@@ -7,7 +7,15 @@ namespace Kiln.Pixels;
 /// <param name="EmbeddedColour">What the file says of its colours (for example "sRGB chunk", "gamma 0.45455", "ICC profile"), or null.</param>
 /// <param name="Lossy">Whether the file's compression changes values (JPEG, lossy WebP).</param>
 public sealed record PictureFacts(
-    PictureFormat Format, int Width, int Height, IReadOnlyList<string> Channels, int Bits, bool IsFloat, string? EmbeddedColour, bool Lossy)
+    PictureFormat Format,
+    int Width,
+    int Height,
+    IReadOnlyList<string> Channels,
+    int Bits,
+    bool IsFloat,
+    string? EmbeddedColour,
+    bool Lossy
+)
 {
     /// <summary>The compression where it decides who can read the file (“dwaa”, “dwab”), else null.</summary>
     public string? Compression { get; init; }

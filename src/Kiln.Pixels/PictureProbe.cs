@@ -11,7 +11,15 @@ namespace Kiln.Pixels;
 /// <param name="SeamDown">The same from the bottom edge to the top.</param>
 /// <param name="UnitShare">Share of pixels whose 2t − 1 is a vector of unit length within 0.12; null where there are fewer than three channels. An average of unit vectors is shorter, so a smaller copy cannot tell.</param>
 /// <param name="OutwardShare">Share of pixels where it also leans outwards (z above 0).</param>
-public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = false, float BlockNoise = 1, float SeamAcross = 1, float SeamDown = 1, float? UnitShare = null, float? OutwardShare = null)
+public sealed record PictureProbe(
+    long NotFinite = 0,
+    bool EightBitContent = false,
+    float BlockNoise = 1,
+    float SeamAcross = 1,
+    float SeamDown = 1,
+    float? UnitShare = null,
+    float? OutwardShare = null
+)
 {
     /// <summary>Pixels looked at for lengths, spread evenly over the picture.</summary>
     private const int Vectors = 60_000;
@@ -42,14 +50,18 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
             return (null, null);
         // Whole rows, so that each is read once; columns in steps that meet no pattern of tiles.
         var rows = Math.Min(picture.Height, Math.Max(16, Vectors / Math.Max(1, picture.Width)));
-        int seen = 0, units = 0, outward = 0;
+        int seen = 0,
+            units = 0,
+            outward = 0;
         var row = new float[picture.Width * n];
         for (var k = 0; k < rows; k++)
         {
             picture.ReadRow((int)((k + 0.5) * picture.Height / rows), row);
             for (var i = 0; i < row.Length; i += n)
             {
-                float x = 2 * row[i] - 1, y = 2 * row[i + 1] - 1, z = 2 * row[i + 2] - 1;
+                float x = 2 * row[i] - 1,
+                    y = 2 * row[i + 1] - 1,
+                    z = 2 * row[i + 2] - 1;
                 seen++;
                 if (MathF.Abs(x * x + y * y + z * z - 1) >= OffUnit)
                     continue;
@@ -68,7 +80,12 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         {
             foreach (ref var v in picture.Samples<float>())
                 if (!float.IsFinite(v))
-                    (v, lost) = (float.IsNaN(v) ? 0 : v > 0 ? 65504f : -65504f, lost + 1);
+                    (v, lost) = (
+                        float.IsNaN(v) ? 0
+                        : v > 0 ? 65504f
+                        : -65504f,
+                        lost + 1
+                    );
         }
         else if (picture.Type == SampleType.F16)
             foreach (ref var v in picture.Samples<ushort>())
@@ -84,7 +101,9 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         if (picture.Type != SampleType.U16)
             return false;
         var samples = picture.Samples<ushort>();
-        bool repeated = true, shifted = true, varies = false;
+        bool repeated = true,
+            shifted = true,
+            varies = false;
         for (var i = 0; i < samples.Length && (repeated || shifted); i += 7)
         {
             var v = samples[i];
@@ -101,7 +120,10 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         if (picture.Type != SampleType.U8)
             return 1;
         var n = picture.ChannelCount;
-        long border = 0, inside = 0, borders = 0, insides = 0;
+        long border = 0,
+            inside = 0,
+            borders = 0,
+            insides = 0;
         var step = Math.Max(1, picture.Height / Lines);
         for (var y = 0; y < picture.Height; y += step)
         {
@@ -122,22 +144,27 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         return inside == 0 || borders == 0 ? 1 : (float)((double)border / borders / ((double)inside / insides));
     }
 
-    private static float Seam(ImageBuffer picture, bool down) => picture.Type switch
-    {
-        SampleType.U8 => Seam<byte>(picture, down),
-        SampleType.U16 => Seam<ushort>(picture, down),
-        SampleType.F16 => Seam<Half>(picture, down),
-        _ => Seam<float>(picture, down),
-    };
+    private static float Seam(ImageBuffer picture, bool down) =>
+        picture.Type switch
+        {
+            SampleType.U8 => Seam<byte>(picture, down),
+            SampleType.U16 => Seam<ushort>(picture, down),
+            SampleType.F16 => Seam<Half>(picture, down),
+            _ => Seam<float>(picture, down),
+        };
 
     /// <summary>The step over the seam beside the largest step between any two neighbouring lines inside: once by size, once with its sign.
     /// Lines of masonry and weave have large steps inside too; a fall of light over the picture has the same sign all along the seam and nowhere else.</summary>
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
-    private static float Seam<T>(ImageBuffer picture, bool down) where T : unmanaged, INumberBase<T>
+    private static float Seam<T>(ImageBuffer picture, bool down)
+        where T : unmanaged, INumberBase<T>
     {
         var samples = picture.Samples<T>();
-        int row = picture.Width * picture.ChannelCount, column = picture.ChannelCount;
-        var (along, across, alongStride, acrossStride) = down ? (picture.Width, picture.Height, column, row) : (picture.Height, picture.Width, row, column);
+        int row = picture.Width * picture.ChannelCount,
+            column = picture.ChannelCount;
+        var (along, across, alongStride, acrossStride) = down
+            ? (picture.Width, picture.Height, column, row)
+            : (picture.Height, picture.Width, row, column);
         // Steps onto each line from the one before it; the first from the last.
         var size = new double[across];
         var signed = new double[across];
@@ -154,7 +181,8 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
                 before = here;
             }
         }
-        double largest = 0, largestSigned = 0;
+        double largest = 0,
+            largestSigned = 0;
         for (var k = 1; k < across; k++)
         {
             largest = Math.Max(largest, size[k]);
@@ -162,8 +190,14 @@ public sealed record PictureProbe(long NotFinite = 0, bool EightBitContent = fal
         }
         // What 8 bits round to is not seen.
         var unseen = typeof(T) == typeof(byte) ? UnseenCodes * ((along + step - 1) / step) : 1e-6;
-        float Ratio(double edge, double inner) => edge < unseen ? Math.Min(1, (float)(edge / Math.Max(inner, 1e-6))) : inner < 1e-6 ? 99 : (float)(edge / inner);
+        float Ratio(double edge, double inner) =>
+            edge < unseen ? Math.Min(1, (float)(edge / Math.Max(inner, 1e-6)))
+            : inner < 1e-6 ? 99
+            : (float)(edge / inner);
         // With its sign only where it also has size: what averages out to nothing inside would make any step look large.
-        return Math.Max(Ratio(size[0], largest), Math.Min(Ratio(Math.Abs(signed[0]), largestSigned), Ratio(Math.Abs(signed[0]), largest) * 10));
+        return Math.Max(
+            Ratio(size[0], largest),
+            Math.Min(Ratio(Math.Abs(signed[0]), largestSigned), Ratio(Math.Abs(signed[0]), largest) * 10)
+        );
     }
 }

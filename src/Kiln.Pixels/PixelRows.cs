@@ -39,6 +39,8 @@ public static class PixelRows
     private static void Check(int r, int g, int b, int pixels)
     {
         if (g != r || b != r || pixels != 3 * r)
-            throw new ArgumentException($"Three planes of the same length and three times as many interleaved samples are needed, not {r}, {g}, {b} and {pixels}.");
+            throw new ArgumentException(
+                $"Three planes of the same length and three times as many interleaved samples are needed, not {r}, {g}, {b} and {pixels}."
+            );
     }
 }

@@ -11,7 +11,13 @@ public static class Resample
     {
         if (width > source.Width || height > source.Height)
             throw new ArgumentException("Area averaging only makes pictures smaller.");
-        if (type == source.Type && !type.IsFloat() && source.Width % width == 0 && source.Height % height == 0 && source.Width / width * (source.Height / height) <= 4096)
+        if (
+            type == source.Type
+            && !type.IsFloat()
+            && source.Width % width == 0
+            && source.Height % height == 0
+            && source.Width / width * (source.Height / height) <= 4096
+        )
         {
             var boxes = new ImageBuffer(width, height, source.Channels, type);
             Boxes(source, boxes);
@@ -28,7 +34,8 @@ public static class Resample
         for (var ty = 0; ty < height; ty++)
         {
             Array.Clear(target);
-            double top = ty * scale, bottom = (ty + 1) * scale;
+            double top = ty * scale,
+                bottom = (ty + 1) * scale;
             for (var sy = (int)top; sy < Math.Min(source.Height, (int)Math.Ceiling(bottom - 1e-9)); sy++)
             {
                 if (loaded != sy)
@@ -59,8 +66,12 @@ public static class Resample
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static void Boxes(ImageBuffer source, ImageBuffer result)
     {
-        int channels = source.ChannelCount, stride = source.Width * channels, across = source.Width / result.Width, down = source.Height / result.Height;
-        uint area = (uint)(across * down), half = area / 2;
+        int channels = source.ChannelCount,
+            stride = source.Width * channels,
+            across = source.Width / result.Width,
+            down = source.Height / result.Height;
+        uint area = (uint)(across * down),
+            half = area / 2;
         // Areas are powers of two nearly always, and shifting is many times quicker than dividing.
         var shift = BitOperations.IsPow2(area) ? BitOperations.Log2(area) : -1;
         var sums = new uint[stride];
@@ -74,13 +85,13 @@ public static class Resample
                 else
                     AddWords(source.Samples<ushort>().Slice(sy * stride, stride), sums);
             for (var c = 0; c < channels; c++)
-                for (int x = c, at = c; x < target.Length; x += channels)
-                {
-                    uint sum = half;
-                    for (var k = 0; k < across; k++, at += channels)
-                        sum += sums[at];
-                    target[x] = shift >= 0 ? sum >> shift : sum / area;
-                }
+            for (int x = c, at = c; x < target.Length; x += channels)
+            {
+                uint sum = half;
+                for (var k = 0; k < across; k++, at += channels)
+                    sum += sums[at];
+                target[x] = shift >= 0 ? sum >> shift : sum / area;
+            }
             for (var x = 0; x < target.Length; x++)
                 if (source.Type == SampleType.U8)
                     result.Data[ty * target.Length + x] = (byte)target[x];
@@ -137,14 +148,22 @@ public static class Resample
     private static (int Start, float[] Weights)[] Weights(int source, int target)
     {
         var scale = (double)source / target;
-        return [.. Enumerable.Range(0, target).Select(t =>
-        {
-            double left = t * scale, right = (t + 1) * scale;
-            var start = (int)left;
-            var end = Math.Min(source, (int)Math.Ceiling(right - 1e-9));
-            var weights = Enumerable.Range(start, end - start)
-                .Select(s => (float)((Math.Min(right, s + 1) - Math.Max(left, s)) / scale)).ToArray();
-            return (start, weights);
-        })];
+        return
+        [
+            .. Enumerable
+                .Range(0, target)
+                .Select(t =>
+                {
+                    double left = t * scale,
+                        right = (t + 1) * scale;
+                    var start = (int)left;
+                    var end = Math.Min(source, (int)Math.Ceiling(right - 1e-9));
+                    var weights = Enumerable
+                        .Range(start, end - start)
+                        .Select(s => (float)((Math.Min(right, s + 1) - Math.Max(left, s)) / scale))
+                        .ToArray();
+                    return (start, weights);
+                }),
+        ];
     }
 }

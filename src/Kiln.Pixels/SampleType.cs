@@ -12,7 +12,13 @@ public enum SampleType
 public static class SampleTypes
 {
     /// <summary>Bytes of one sample: 1, 2 or 4.</summary>
-    public static int Bytes(this SampleType type) => type switch { SampleType.U8 => 1, SampleType.F32 => 4, _ => 2 };
+    public static int Bytes(this SampleType type) =>
+        type switch
+        {
+            SampleType.U8 => 1,
+            SampleType.F32 => 4,
+            _ => 2,
+        };
 
     public static bool IsFloat(this SampleType type) => type is SampleType.F16 or SampleType.F32;
 }

@@ -8,23 +8,32 @@ namespace Kiln.Scattering;
 /// </summary>
 public static class AlbedoTables
 {
-    private const int Angles = 40, Widths = 40, Iors = 18, Samples = 24;
+    private const int Angles = 40,
+        Widths = 40,
+        Iors = 18,
+        Samples = 24;
     private const float GreatestInterface = 0.52f; // (n − 1)/(n + 1) of n = 3.17
 
     private sealed record PlainTable(float[] Reflection, float[] Split, float[] Average);
 
-    private static readonly Lazy<PlainTable>[] Plain = [.. Enum.GetValues<Distribution>().Select(d => new Lazy<PlainTable>(() => BuildPlain(d)))];
+    private static readonly Lazy<PlainTable>[] Plain =
+    [
+        .. Enum.GetValues<Distribution>().Select(d => new Lazy<PlainTable>(() => BuildPlain(d))),
+    ];
     private static readonly Lazy<float[]>[][] Exact = [.. Enum.GetValues<Distribution>().Select(d => Layers(i => BuildExact(d, Index(i))))];
-    private static readonly Lazy<float[]>[] Entering = Layers(i => BuildGlass(Index(i))), Leaving = Layers(i => BuildGlass(1f / Index(i)));
+    private static readonly Lazy<float[]>[] Entering = Layers(i => BuildGlass(Index(i))),
+        Leaving = Layers(i => BuildGlass(1f / Index(i)));
     private static readonly Lazy<float[]> Fibres = new(BuildCharlie);
 
-    private static Lazy<float[]>[] Layers(Func<int, float[]> build) => [.. Enumerable.Range(0, Iors).Select(i => new Lazy<float[]>(() => build(i)))];
+    private static Lazy<float[]>[] Layers(Func<int, float[]> build) =>
+        [.. Enumerable.Range(0, Iors).Select(i => new Lazy<float[]>(() => build(i)))];
 
     /// <summary>Makes the tables now, so that no picture has to wait for them.</summary>
     public static void Prepare() => _ = (Plain[0].Value, Dielectric(Distribution.Ggx, 0.5f, 0.1f, 1.5f));
 
     /// <summary>Share of light that the lobe returns with every reflectance 1.</summary>
-    public static float Reflection(Distribution distribution, float cos, float width) => Bilinear(Plain[(int)distribution].Value.Reflection, Angle(cos), Width(width));
+    public static float Reflection(Distribution distribution, float cos, float width) =>
+        Bilinear(Plain[(int)distribution].Value.Reflection, Angle(cos), Width(width));
 
     /// <summary>2∫E·μ dμ.</summary>
     public static float Average(Distribution distribution, float width)
@@ -39,27 +48,33 @@ public static class AlbedoTables
     public static Vector3 Schlick(Distribution distribution, float cos, float width, Vector3 f0, Vector3 f90)
     {
         var table = Plain[(int)distribution].Value;
-        float a = Angle(cos), w = Width(width);
+        float a = Angle(cos),
+            w = Width(width);
         var all = Bilinear(table.Reflection, a, w);
         var b = Bilinear(table.Split, a, w);
         return f0 * (all - b) + f90 * b;
     }
 
     /// <summary>Albedo with the exact Fresnel of a dielectric, index of refraction 1 to 3.1.</summary>
-    public static float Dielectric(Distribution distribution, float cos, float width, float ior) => Layered(Exact[(int)distribution], cos, width, ior);
+    public static float Dielectric(Distribution distribution, float cos, float width, float ior) =>
+        Layered(Exact[(int)distribution], cos, width, ior);
 
     /// <summary>Share of light that a rough interface of glass sends on, reflected and refracted, when every facet loses none; index behind over before.</summary>
-    public static float Glass(float cos, float width, float ior) => ior >= 1f ? Layered(Entering, cos, width, ior) : Layered(Leaving, cos, width, 1f / ior);
+    public static float Glass(float cos, float width, float ior) =>
+        ior >= 1f ? Layered(Entering, cos, width, ior) : Layered(Leaving, cos, width, 1f / ior);
 
     /// <summary>Albedo of the fibres of Estevez and Kulla before they are scaled.</summary>
-    public static float Charlie(float cos, float roughness) => Bilinear(Fibres.Value, Angle(cos), Math.Clamp(roughness, 0f, 1f) * (Widths - 1));
+    public static float Charlie(float cos, float roughness) =>
+        Bilinear(Fibres.Value, Angle(cos), Math.Clamp(roughness, 0f, 1f) * (Widths - 1));
 
     private static float Layered(Lazy<float[]>[] layers, float cos, float width, float ior)
     {
         var at = Math.Clamp((ior - 1f) / (ior + 1f) / GreatestInterface, 0f, 1f) * (Iors - 1);
         var i = Math.Min((int)at, Iors - 2);
-        float a = Angle(cos), w = Width(width);
-        float low = Bilinear(layers[i].Value, a, w), high = Bilinear(layers[i + 1].Value, a, w);
+        float a = Angle(cos),
+            w = Width(width);
+        float low = Bilinear(layers[i].Value, a, w),
+            high = Bilinear(layers[i + 1].Value, a, w);
         return low + (high - low) * (at - i);
     }
 
@@ -80,10 +95,13 @@ public static class AlbedoTables
 
     private static float Bilinear(float[] table, float x, float y)
     {
-        int x0 = Math.Min((int)x, Angles - 2), y0 = Math.Min((int)y, Widths - 2);
-        float fx = x - x0, fy = y - y0;
+        int x0 = Math.Min((int)x, Angles - 2),
+            y0 = Math.Min((int)y, Widths - 2);
+        float fx = x - x0,
+            fy = y - y0;
         var at = y0 * Angles + x0;
-        float top = table[at] + (table[at + 1] - table[at]) * fx, bottom = table[at + Angles] + (table[at + Angles + 1] - table[at + Angles]) * fx;
+        float top = table[at] + (table[at + 1] - table[at]) * fx,
+            bottom = table[at + Angles] + (table[at + Angles + 1] - table[at + Angles]) * fx;
         return top + (bottom - top) * fy;
     }
 
@@ -95,11 +113,16 @@ public static class AlbedoTables
         {
             for (var a = 0; a < Angles; a++)
             {
-                (plain[w * Angles + a], split[w * Angles + a]) = Reflected(Cosine(a), new(WidthOf(w), 0, distribution), (cos, weight) =>
-                {
-                    var x = 1f - cos;
-                    return (weight, weight * x * x * x * x * x);
-                }, 2);
+                (plain[w * Angles + a], split[w * Angles + a]) = Reflected(
+                    Cosine(a),
+                    new(WidthOf(w), 0, distribution),
+                    (cos, weight) =>
+                    {
+                        var x = 1f - cos;
+                        return (weight, weight * x * x * x * x * x);
+                    },
+                    2
+                );
             }
         });
         var average = new float[Widths];
@@ -128,18 +151,24 @@ public static class AlbedoTables
         return table;
     }
 
-    private static float[] BuildExact(Distribution distribution, float ior) => Each((cos, facets) => Reflected(cos, facets, (c, weight) => (weight * Fresnel.Dielectric(c, ior), 0f), 1).Item1, distribution);
+    private static float[] BuildExact(Distribution distribution, float ior) =>
+        Each((cos, facets) => Reflected(cos, facets, (c, weight) => (weight * Fresnel.Dielectric(c, ior), 0f), 1).Item1, distribution);
 
     /// <summary>Reflected and refracted light together.</summary>
-    private static float[] BuildGlass(float ior) => Each((cos, facets) =>
-    {
-        var reflected = Reflected(cos, facets, (c, weight) => (weight * Fresnel.Dielectric(c, ior), 0f), 2).Item1;
-        return reflected + OverFacets(cos, facets, 2, (wo, h, weight) =>
-        {
-            var oh = Vector3.Dot(wo, h);
-            return oh > 0f && Interface.Refract(wo, h, ior) is { Z: < 0f } wi ? (weight * (1f - Fresnel.Dielectric(oh, ior)) * facets.G2(wo, wi), 0f) : (0f, 0f);
-        }).Item1;
-    });
+    private static float[] BuildGlass(float ior) =>
+        Each(
+            (cos, facets) =>
+            {
+                var reflected = Reflected(cos, facets, (c, weight) => (weight * Fresnel.Dielectric(c, ior), 0f), 2).Item1;
+                return reflected + OverFacets(cos, facets, 2, (wo, h, weight) =>
+                    {
+                        var oh = Vector3.Dot(wo, h);
+                        return oh > 0f && Interface.Refract(wo, h, ior) is { Z: < 0f } wi
+                            ? (weight * (1f - Fresnel.Dielectric(oh, ior)) * facets.G2(wo, wi), 0f)
+                            : (0f, 0f);
+                    }).Item1;
+            }
+        );
 
     private static float[] BuildCharlie()
     {
@@ -154,16 +183,16 @@ public static class AlbedoTables
                 var wo = new Vector3(MathF.Sqrt(1f - cos * cos), 0, cos);
                 double sum = 0;
                 for (var i = 0; i < steps; i++)
-                    for (var j = 0; j < steps; j++)
-                    {
-                        // Closer towards the horizon, where narrow fibres are bright.
-                        var z = (i + 0.5f) / steps;
-                        z *= z;
-                        var (sinPhi, cosPhi) = MathF.SinCos(MathF.PI * (j + 0.5f) / steps);
-                        var r = MathF.Sqrt(1f - z * z);
-                        var wi = new Vector3(r * cosPhi, r * sinPhi, z);
-                        sum += Fuzz.Charlie(cos, z, Vector3.Normalize(wo + wi).Z, roughness) * z * 2 * MathF.Sqrt(z);
-                    }
+                for (var j = 0; j < steps; j++)
+                {
+                    // Closer towards the horizon, where narrow fibres are bright.
+                    var z = (i + 0.5f) / steps;
+                    z *= z;
+                    var (sinPhi, cosPhi) = MathF.SinCos(MathF.PI * (j + 0.5f) / steps);
+                    var r = MathF.Sqrt(1f - z * z);
+                    var wi = new Vector3(r * cosPhi, r * sinPhi, z);
+                    sum += Fuzz.Charlie(cos, z, Vector3.Normalize(wo + wi).Z, roughness) * z * 2 * MathF.Sqrt(z);
+                }
                 table[w * Angles + a] = (float)(sum * 2 * Math.PI / steps / steps);
             }
         });
@@ -171,18 +200,20 @@ public static class AlbedoTables
     }
 
     /// <summary>Mean over facets of what <paramref name="take"/> makes of the angle at the facet and the share that gets away.</summary>
-    private static (float, float) Reflected(float cos, Facets facets, Func<float, float, (float, float)> take, int finer) => OverFacets(cos, facets, finer, (wo, h, weight) =>
-    {
-        var oh = Vector3.Dot(wo, h);
-        var wi = 2f * oh * h - wo;
-        return oh > 0f && wi.Z > 0f ? take(oh, weight * facets.G2(wo, wi)) : (0f, 0f);
-    });
+    private static (float, float) Reflected(float cos, Facets facets, Func<float, float, (float, float)> take, int finer) =>
+        OverFacets(cos, facets, finer, (wo, h, weight) =>
+        {
+            var oh = Vector3.Dot(wo, h);
+            var wi = 2f * oh * h - wo;
+            return oh > 0f && wi.Z > 0f ? take(oh, weight * facets.G2(wo, wi)) : (0f, 0f);
+        });
 
     /// <param name="take">Gets D·(wo·h)/(density·wo.z), to be multiplied by the masking.</param>
     private static (float, float) OverFacets(float cos, Facets facets, int finer, Func<Vector3, Vector3, float, (float, float)> take)
     {
         var wo = new Vector3(MathF.Sqrt(1f - cos * cos), 0, cos);
-        double first = 0, second = 0;
+        double first = 0,
+            second = 0;
         var n = Samples * Samples * finer * finer;
         for (var i = 0; i < n; i++)
         {

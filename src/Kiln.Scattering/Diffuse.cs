@@ -34,12 +34,15 @@ public static class Diffuse
     {
         if (roughness <= 0f)
             return Lambert(albedo);
-        float mo = wo.Z, mi = wi.Z;
+        float mo = wo.Z,
+            mi = wi.Z;
         var s = Vector3.Dot(wo, wi) - mo * mi;
         var t = s > 0f ? s / MathF.Max(mo, mi) : s;
         var a = 1f / (1f + C1 * roughness);
         var single = albedo * (a * (1f + roughness * t) / MathF.PI);
-        float eo = EonAlbedo(mo, roughness), ei = EonAlbedo(mi, roughness), average = a * (1f + C2 * roughness);
+        float eo = EonAlbedo(mo, roughness),
+            ei = EonAlbedo(mi, roughness),
+            average = a * (1f + C2 * roughness);
         var many = albedo * albedo * average / (Vector3.One - albedo * (1f - average));
         return single + many * (MathF.Max(1e-7f, 1f - eo) * MathF.Max(1e-7f, 1f - ei) / (MathF.PI * MathF.Max(1e-7f, 1f - average)));
     }

@@ -9,10 +9,13 @@ namespace Kiln.Scattering;
 public static class Dispersion
 {
     // Fraunhofer's lines d, F and C, in micrometres: the Abbe number is (n_d − 1) / (n_F − n_C).
-    private const float D = 0.58756f, F = 0.48613f, C = 0.65627f;
+    private const float D = 0.58756f,
+        F = 0.48613f,
+        C = 0.65627f;
 
     /// <summary>Wavelengths that are told apart, in nanometres.</summary>
-    public const int Shortest = 390, Longest = 720;
+    public const int Shortest = 390,
+        Longest = 720;
 
     private static readonly (Vector3 Seen, float Chance, float Before)[] Bands = Table();
 
@@ -29,7 +32,8 @@ public static class Dispersion
     /// <summary>A wavelength in nanometres for a number of 0..1.</summary>
     public static float Wavelength(float random)
     {
-        int low = 0, high = Bands.Length - 1;
+        int low = 0,
+            high = Bands.Length - 1;
         while (low < high)
         {
             var middle = (low + high + 1) / 2;
@@ -60,7 +64,8 @@ public static class Dispersion
         return new(
             1.056f * Lobe(599.8f, 37.9f, 31f) + 0.362f * Lobe(442f, 16f, 26.7f) - 0.065f * Lobe(501.1f, 20.4f, 26.2f),
             0.821f * Lobe(568.8f, 46.9f, 40.5f) + 0.286f * Lobe(530.9f, 16.3f, 31.1f),
-            1.217f * Lobe(437f, 11.8f, 36f) + 0.681f * Lobe(459f, 26f, 13.8f));
+            1.217f * Lobe(437f, 11.8f, 36f) + 0.681f * Lobe(459f, 26f, 13.8f)
+        );
     }
 
     private static (Vector3, float, float)[] Table()

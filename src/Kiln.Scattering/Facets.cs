@@ -19,7 +19,8 @@ public readonly struct Facets
     /// <summary>Widths below this are rendered as this: a lobe must stay wider than single precision can resolve.</summary>
     public const float LeastWidth = 0.0004f;
 
-    private readonly float ax, ay;
+    private readonly float ax,
+        ay;
     private readonly bool beckmann;
 
     /// <param name="width">Root-mean-square slope scale (alpha), 0..1.</param>
@@ -47,7 +48,9 @@ public readonly struct Facets
     {
         if (h.Z <= 0f)
             return 0f;
-        float x = h.X / ax, y = h.Y / ay, z2 = h.Z * h.Z;
+        float x = h.X / ax,
+            y = h.Y / ay,
+            z2 = h.Z * h.Z;
         if (beckmann)
             return MathF.Exp(-(x * x + y * y) / z2) / (MathF.PI * ax * ay * z2 * z2);
         // 1 − z² is taken from x and y, which are exact where a lobe is narrow.
@@ -58,7 +61,8 @@ public readonly struct Facets
     /// <summary>Squared tangent of the angle to the normal, times the width that way.</summary>
     private float Stretched(Vector3 w)
     {
-        float x = ax * w.X, y = ay * w.Y;
+        float x = ax * w.X,
+            y = ay * w.Y;
         return (x * x + y * y) / MathF.Max(w.Z * w.Z, 1e-14f);
     }
 
@@ -113,7 +117,9 @@ public readonly struct Facets
     {
         if (h.Z <= 0f)
             return 0f;
-        float x = h.X / ax, y = h.Y / ay, d = x * x + y * y + h.Z * h.Z;
+        float x = h.X / ax,
+            y = h.Y / ay,
+            d = x * x + y * y + h.Z * h.Z;
         return MathF.Max(0f, Vector3.Dot(wo.Wo, h)) / (MathF.PI * ax * ay * d * d * MathF.Max(1e-7f, wo.Wo.Z) * (1f + wo.GgxLambda));
     }
 }

@@ -5,7 +5,9 @@ namespace Kiln.Scattering;
 /// <summary>An orthonormal frame around a normal; its x axis along a tangent where one is given, else anywhere (Duff et al. 2017).</summary>
 public readonly struct Frame
 {
-    private readonly Vector3 x, y, z;
+    private readonly Vector3 x,
+        y,
+        z;
 
     public Frame(Vector3 normal)
     {

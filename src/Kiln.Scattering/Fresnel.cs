@@ -19,7 +19,8 @@ public static class Fresnel
         if (g2 <= 0f)
             return 1f;
         var g = MathF.Sqrt(g2);
-        float a = (g - c) / (g + c), b = (c * (g + c) - 1f) / (c * (g - c) + 1f);
+        float a = (g - c) / (g + c),
+            b = (c * (g + c) - 1f) / (c * (g - c) + 1f);
         return MathF.Min(1f, 0.5f * a * a * (1f + b * b));
     }
 
@@ -47,7 +48,8 @@ public static class Fresnel
     public static Vector3 Schlick(float cos, Vector3 f0, Vector3 f90) => f0 + (f90 - f0) * Power5(1f - cos);
 
     /// <summary>Metals by reflectance at 0° and tint at about 82° (Kutz, Hasan, Edmondson 2021; OpenPBR Surface 1.1, "Metal").</summary>
-    public static Vector3 F82(float cos, Vector3 f0, Vector3 tint) => Vector3.Max(Vector3.Zero, Schlick(cos, f0, Vector3.One) - F82Dip(f0, tint) * (cos * Power6(1f - cos)));
+    public static Vector3 F82(float cos, Vector3 f0, Vector3 tint) =>
+        Vector3.Max(Vector3.Zero, Schlick(cos, f0, Vector3.One) - F82Dip(f0, tint) * (cos * Power6(1f - cos)));
 
     /// <summary>2∫F·μ dμ of <see cref="F82"/>: the Schlick part is f0 + (1 − f0)/21, and 2∫μ²(1 − μ)⁶ dμ = 1/126.</summary>
     public static Vector3 F82Average(Vector3 f0, Vector3 tint) => f0 + (Vector3.One - f0) / 21f - F82Dip(f0, tint) / 126f;
@@ -59,17 +61,21 @@ public static class Fresnel
     public static Vector3 Conductor(float cos, Vector3 reflectance, Vector3 edge)
     {
         var r = Vector3.Clamp(reflectance, Vector3.Zero, new(MostConducting));
-        Vector3 root = Vector3.SquareRoot(r), one = Vector3.One;
+        Vector3 root = Vector3.SquareRoot(r),
+            one = Vector3.One;
         var n = Vector3.Lerp((one + root) / (one - root), (one - r) / (one + r), Vector3.Clamp(edge, Vector3.Zero, one));
         var k2 = Vector3.Max(Vector3.Zero, (r * (n + one) * (n + one) - (n - one) * (n - one)) / (one - r));
-        float c2 = Math.Clamp(cos * cos, 0f, 1f), s2 = 1f - c2;
+        float c2 = Math.Clamp(cos * cos, 0f, 1f),
+            s2 = 1f - c2;
         var n2 = n * n;
         var t = n2 - k2 - new Vector3(s2);
         var ab = Vector3.SquareRoot(t * t + 4f * n2 * k2);
         var a = Vector3.SquareRoot(Vector3.Max(Vector3.Zero, 0.5f * (ab + t)));
-        Vector3 sum = ab + new Vector3(c2), twice = 2f * MathF.Sqrt(c2) * a;
+        Vector3 sum = ab + new Vector3(c2),
+            twice = 2f * MathF.Sqrt(c2) * a;
         var perpendicular = (sum - twice) / (sum + twice);
-        Vector3 sum2 = c2 * ab + new Vector3(s2 * s2), twice2 = twice * s2;
+        Vector3 sum2 = c2 * ab + new Vector3(s2 * s2),
+            twice2 = twice * s2;
         return 0.5f * perpendicular * (one + (sum2 - twice2) / Vector3.Max(new(1e-12f), sum2 + twice2));
     }
 
@@ -86,7 +92,13 @@ public static class Fresnel
     private const float MostConducting = 0.999f;
 
     // Abramowitz and Stegun, table 25.4, n = 4, brought to 0..1.
-    private static readonly (float At, float Weight)[] FourPoints = [(0.0694318442f, 0.1739274226f), (0.3300094782f, 0.3260725774f), (0.6699905218f, 0.3260725774f), (0.9305681558f, 0.1739274226f)];
+    private static readonly (float At, float Weight)[] FourPoints =
+    [
+        (0.0694318442f, 0.1739274226f),
+        (0.3300094782f, 0.3260725774f),
+        (0.6699905218f, 0.3260725774f),
+        (0.9305681558f, 0.1739274226f),
+    ];
 
     private static Vector3 F82Dip(Vector3 f0, Vector3 tint) =>
         Schlick(F82Cosine, f0, Vector3.One) * (Vector3.One - tint) / (F82Cosine * Power6(1f - F82Cosine));

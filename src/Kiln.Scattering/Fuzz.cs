@@ -16,8 +16,11 @@ public enum FuzzModel
 public readonly struct Fuzz
 {
     private readonly FuzzModel model;
-    private readonly float roughness, inverseA, inverseB;
-    private readonly Vector3 along, across;
+    private readonly float roughness,
+        inverseA,
+        inverseB;
+    private readonly Vector3 along,
+        across;
     private readonly float cos;
 
     /// <summary>Share of light that fibres of white return.</summary>
@@ -33,7 +36,8 @@ public readonly struct Fuzz
         across = new(-along.Y, along.X, 0);
         if (model == FuzzModel.Zeltner)
         {
-            float x = cos, y = this.roughness;
+            float x = cos,
+                y = this.roughness;
             inverseA = (2.58126f * x + 0.813703f * y) * y / (1f + 0.310327f * x * x + 2.60994f * x * y);
             inverseB = MathF.Sqrt(1f - x) * (y - 1f) * y * y * y / (0.0000254053f + 1.71228f * x - 1.71506f * x * y + 1.34174f * y * y);
             Albedo = Math.Clamp(ZeltnerAlbedo(x, y), 0f, 1f);
@@ -60,7 +64,12 @@ public readonly struct Fuzz
             return 0f;
         if (model == FuzzModel.Zeltner)
             return Albedo * Density(wi);
-        var one = Charlie(cos, wi.Z, Vector3.Normalize(new Vector3(along.X, along.Y, 0) * MathF.Sqrt(MathF.Max(0f, 1f - cos * cos)) + new Vector3(0, 0, cos) + wi).Z, roughness);
+        var one = Charlie(
+            cos,
+            wi.Z,
+            Vector3.Normalize(new Vector3(along.X, along.Y, 0) * MathF.Sqrt(MathF.Max(0f, 1f - cos * cos)) + new Vector3(0, 0, cos) + wi).Z,
+            roughness
+        );
         return one * wi.Z / MathF.Max(1f, AlbedoTables.Charlie(cos, roughness));
     }
 
@@ -70,7 +79,10 @@ public readonly struct Fuzz
         // KHR_materials_sheen: alpha is the square of the roughness.
         var inverse = 1f / MathF.Max(1e-3f, roughness * roughness);
         var sin2 = MathF.Max(0f, 1f - cosHalf * cosHalf);
-        return (2f + inverse) * MathF.Pow(sin2, 0.5f * inverse) / (2f * MathF.PI) / (4f * MathF.Max(1e-4f, cosOut + cosIn - cosOut * cosIn));
+        return (2f + inverse)
+            * MathF.Pow(sin2, 0.5f * inverse)
+            / (2f * MathF.PI)
+            / (4f * MathF.Max(1e-4f, cosOut + cosIn - cosOut * cosIn));
     }
 
     public float Density(Vector3 wi)
@@ -79,7 +91,8 @@ public readonly struct Fuzz
             return 0f;
         if (model == FuzzModel.Charlie)
             return 1f / (2f * MathF.PI);
-        float x = inverseA * Vector3.Dot(wi, along) + inverseB * wi.Z, y = inverseA * Vector3.Dot(wi, across);
+        float x = inverseA * Vector3.Dot(wi, along) + inverseB * wi.Z,
+            y = inverseA * Vector3.Dot(wi, across);
         var square = x * x + y * y + wi.Z * wi.Z;
         var ratio = inverseA / square;
         return wi.Z / MathF.PI * ratio * ratio;

@@ -17,31 +17,56 @@ public readonly struct Surface
     private readonly Facets facets;
     private readonly Facets.Viewed viewed;
     private readonly Distribution distribution;
-    private readonly bool inside, thin, straight;
-    private readonly float metalness, dielectric, width, specularWeight;
+    private readonly bool inside,
+        thin,
+        straight;
+    private readonly float metalness,
+        dielectric,
+        width,
+        specularWeight;
 
     // The dielectric: exact by index, or Schlick between two ends; and the film over it and the metal.
-    private readonly float ior, glassGain;
-    private readonly Vector3 f0, f90, tint;
+    private readonly float ior,
+        glassGain;
+    private readonly Vector3 f0,
+        f90,
+        tint;
     private readonly float filmWeight;
     private readonly ThinFilm film;
 
-    private readonly Vector3 baseColour, mattColour, throughTint, sheetColour;
-    private readonly float diffuseRoughness, mattShare, throughShare, sheetShare;
-    private readonly Vector3 metalMany, underInterface;
+    private readonly Vector3 baseColour,
+        mattColour,
+        throughTint,
+        sheetColour;
+    private readonly float diffuseRoughness,
+        mattShare,
+        throughShare,
+        sheetShare;
+    private readonly Vector3 metalMany,
+        underInterface;
     private readonly float reflectionAlbedo;
 
-    private readonly float coatWeight, coatIor, coatShare;
+    private readonly float coatWeight,
+        coatIor,
+        coatShare;
     private readonly Facets coat;
     private readonly Frame coatFrame;
     private readonly bool ownCoat;
-    private readonly Vector3 coatNormal, coatColour, underCoat;
+    private readonly Vector3 coatNormal,
+        coatColour,
+        underCoat;
 
-    private readonly float fuzzShare, underFuzz;
+    private readonly float fuzzShare,
+        underFuzz;
     private readonly Vector3 fuzzColour;
     private readonly Fuzz fuzz;
 
-    private readonly float fuzzChance, coatChance, glossChance, mattChance, throughChance, sheetChance;
+    private readonly float fuzzChance,
+        coatChance,
+        glossChance,
+        mattChance,
+        throughChance,
+        sheetChance;
 
     /// <param name="inside">Whether <paramref name="wo"/> lies within the body: only its interface is met there.</param>
     /// <param name="coatFrame">The coat's normal and tangent in the shading frame, its normal on the side of <paramref name="wo"/>; null where it follows the base.</param>
@@ -166,7 +191,8 @@ public readonly struct Surface
         }
 
         var below1 = underFuzz * Mean(underCoat) * (coatWeight > 0f ? Mean(Vector3.Lerp(Vector3.One, coatColour, coatWeight)) : 1f);
-        var gloss = below1 * (metalness * specularWeight * reflectionAlbedo * Mean(MetalReflectance(wo.Z)) + dielectric * Mean(interfaceAlbedo));
+        var gloss =
+            below1 * (metalness * specularWeight * reflectionAlbedo * Mean(MetalReflectance(wo.Z)) + dielectric * Mean(interfaceAlbedo));
         var matt = below1 * (mattShare * Mean(mattColour * underInterface) + metalness * specularWeight * metalManyShare);
         var through = below1 * throughShare * Mean(throughTint * underInterface);
         var sheet = below1 * sheetShare * Mean(sheetColour * underInterface);
@@ -195,10 +221,16 @@ public readonly struct Surface
     public bool LetsThrough => throughChance > 0f || sheetChance > 0f;
 
     /// <summary>What is left of light that the surface emits below coat and fibres, towards the viewer.</summary>
-    public Vector3 EmissionShare => coatWeight > 0f ? underFuzz * (1f - coatWeight * CoatAlbedo(MathF.Max(1e-3f, Vector3.Dot(wo, coatNormal)))) * CoatPath(Vector3.Dot(wo, coatNormal), 1f, 0.5f) : new(underFuzz);
+    public Vector3 EmissionShare =>
+        coatWeight > 0f
+            ? underFuzz
+                * (1f - coatWeight * CoatAlbedo(MathF.Max(1e-3f, Vector3.Dot(wo, coatNormal))))
+                * CoatPath(Vector3.Dot(wo, coatNormal), 1f, 0.5f)
+            : new(underFuzz);
 
     /// <summary>Reflectance by itself, for a picture of the surface's colour: what it returns under light from everywhere, without the coat's and the fibres' own.</summary>
-    public Vector3 Albedo => Vector3.Clamp(metalness * specularWeight * MetalReflectance(1f) + dielectric * mattColour, Vector3.Zero, Vector3.One);
+    public Vector3 Albedo =>
+        Vector3.Clamp(metalness * specularWeight * MetalReflectance(1f) + dielectric * mattColour, Vector3.Zero, Vector3.One);
 
     /// <summary>The distribution times the cosine of <paramref name="wi"/>, and the density of <see cref="Sample"/> over solid angle.</summary>
     public ScatteredLight Evaluate(Vector3 wi, out float density)
@@ -225,13 +257,18 @@ public readonly struct Surface
         var oh = MathF.Max(0f, Vector3.Dot(wo, h));
         if (glossChance > 0f && oh > 0f)
         {
-            float d = facets.D(h), g = facets.G2(viewed, wi), lobe = d * g / (4f * wo.Z);
+            float d = facets.D(h),
+                g = facets.G2(viewed, wi),
+                lobe = d * g / (4f * wo.Z);
             if (lobe > 0f)
             {
                 if (metalness > 0f)
                     result.Gloss += MetalReflectance(oh) * (metalness * specularWeight * lobe) * below;
                 if (dielectric > 0f)
-                    result.Gloss += InterfaceReflectance(oh) * (dielectric * lobe * (throughShare > 0f ? 1f + (glassGain - 1f) * throughShare / dielectric : 1f)) * below;
+                    result.Gloss +=
+                        InterfaceReflectance(oh)
+                        * (dielectric * lobe * (throughShare > 0f ? 1f + (glassGain - 1f) * throughShare / dielectric : 1f))
+                        * below;
             }
             density += glossChance * facets.Density(viewed, h) / MathF.Max(1e-7f, 4f * oh);
         }
@@ -240,7 +277,16 @@ public readonly struct Surface
             if (mattShare > 0f)
                 result.Matt += Matt(wi) * (mattShare * wi.Z) * underInterface * below;
             if (metalMany != Vector3.Zero)
-                result.Gloss += metalMany * (metalness * specularWeight * (1f - reflectionAlbedo) * (1f - AlbedoTables.Reflection(distribution, wi.Z, width)) * wi.Z) * below;
+                result.Gloss +=
+                    metalMany
+                    * (
+                        metalness
+                        * specularWeight
+                        * (1f - reflectionAlbedo)
+                        * (1f - AlbedoTables.Reflection(distribution, wi.Z, width))
+                        * wi.Z
+                    )
+                    * below;
             density += mattChance * wi.Z / MathF.PI;
         }
         return result;
@@ -281,13 +327,15 @@ public readonly struct Surface
 
     private Vector3 Mirror(Vector3 h) => 2f * Vector3.Dot(wo, h) * h - wo;
 
-    private Vector3 Matt(Vector3 wi) => model.Diffuse switch
-    {
-        DiffuseModel.Eon => Diffuse.Eon(mattColour, diffuseRoughness, wo, wi),
-        // Nothing returns more light than it gets, not even this model.
-        DiffuseModel.OrenNayar => Diffuse.OrenNayar(mattColour, diffuseRoughness, wo, wi) / MathF.Max(1f, Diffuse.OrenNayarMost(diffuseRoughness)),
-        _ => Diffuse.Lambert(mattColour),
-    };
+    private Vector3 Matt(Vector3 wi) =>
+        model.Diffuse switch
+        {
+            DiffuseModel.Eon => Diffuse.Eon(mattColour, diffuseRoughness, wo, wi),
+            // Nothing returns more light than it gets, not even this model.
+            DiffuseModel.OrenNayar => Diffuse.OrenNayar(mattColour, diffuseRoughness, wo, wi)
+                / MathF.Max(1f, Diffuse.OrenNayarMost(diffuseRoughness)),
+            _ => Diffuse.Lambert(mattColour),
+        };
 
     private static Vector3 Cosine(Vector2 u)
     {
@@ -314,33 +362,49 @@ public readonly struct Surface
             var mirrored = wi with { Z = -wi.Z };
             var h = Vector3.Normalize(wo + mirrored);
             var oh = Vector3.Dot(wo, h);
-            result.Through += throughTint * (Vector3.One - InterfaceReflectance(oh)) * (throughShare * facets.D(h) * facets.G2(viewed, mirrored) / (4f * wo.Z)) * below;
+            result.Through +=
+                throughTint
+                * (Vector3.One - InterfaceReflectance(oh))
+                * (throughShare * facets.D(h) * facets.G2(viewed, mirrored) / (4f * wo.Z))
+                * below;
             density += throughChance * facets.Density(viewed, h) / MathF.Max(1e-7f, 4f * oh);
             return;
         }
         var facet = Interface.RefractingFacet(wo, wi, ior);
         if (facet == Vector3.Zero)
             return;
-        float o = Vector3.Dot(wo, facet), i = Vector3.Dot(wi, facet), part = Interface.RefractedPart(o, i, ior);
-        result.Through += throughTint * (Vector3.One - InterfaceLoss(o)) * (throughShare * glassGain * facets.D(facet) * facets.G2(viewed, wi) * o / wo.Z * part) * below;
+        float o = Vector3.Dot(wo, facet),
+            i = Vector3.Dot(wi, facet),
+            part = Interface.RefractedPart(o, i, ior);
+        result.Through +=
+            throughTint
+            * (Vector3.One - InterfaceLoss(o))
+            * (throughShare * glassGain * facets.D(facet) * facets.G2(viewed, wi) * o / wo.Z * part)
+            * below;
         density += throughChance * facets.Density(viewed, facet) * part;
     }
 
     /// <summary>Adds what the coat reflects; returns what is left for what lies below.</summary>
     private Vector3 OffCoat(Vector3 wi, ref ScatteredLight result, ref float density)
     {
-        float no = MathF.Max(1e-3f, Vector3.Dot(wo, coatNormal)), ni = MathF.Max(1e-3f, Vector3.Dot(wi, coatNormal));
+        float no = MathF.Max(1e-3f, Vector3.Dot(wo, coatNormal)),
+            ni = MathF.Max(1e-3f, Vector3.Dot(wi, coatNormal));
         var h = Vector3.Normalize(wo + wi);
         var oh = Vector3.Dot(wo, h);
         if (Vector3.Dot(h, coatNormal) > 0f && oh > 0f)
         {
             // Without a frame of its own the coat shares that of the base.
-            Vector3 o = wo, i = wi, m = h;
+            Vector3 o = wo,
+                i = wi,
+                m = h;
             if (ownCoat)
                 (o, i, m) = (coatFrame.ToLocal(wo), coatFrame.ToLocal(wi), coatFrame.ToLocal(h));
             if (o.Z > 0f && i.Z > 0f)
             {
-                var reflectance = model.Dielectric == DielectricModel.Exact ? Fresnel.Dielectric(oh, coatIor) : Fresnel.Schlick(oh, new(Fresnel.NormalIncidence(coatIor)), Vector3.One).X;
+                var reflectance =
+                    model.Dielectric == DielectricModel.Exact
+                        ? Fresnel.Dielectric(oh, coatIor)
+                        : Fresnel.Schlick(oh, new(Fresnel.NormalIncidence(coatIor)), Vector3.One).X;
                 result.Coat += new Vector3(coatShare * underFuzz * reflectance * coat.D(m) * coat.G2(o, i) / (4f * o.Z));
                 density += coatChance * coat.Density(o, m) / MathF.Max(1e-7f, 4f * oh);
             }
@@ -361,11 +425,13 @@ public readonly struct Surface
     }
 
     /// <summary>Within a layer of thickness 1, after refraction.</summary>
-    private static float PathLength(float cos, float ior) => 1f / MathF.Sqrt(MathF.Max(1e-3f, 1f - (1f - Math.Clamp(cos * cos, 0f, 1f)) / (ior * ior)));
+    private static float PathLength(float cos, float ior) =>
+        1f / MathF.Sqrt(MathF.Max(1e-3f, 1f - (1f - Math.Clamp(cos * cos, 0f, 1f)) / (ior * ior)));
 
-    private float CoatAlbedo(float cos) => model.Dielectric == DielectricModel.Exact
-        ? AlbedoTables.Dielectric(distribution, cos, coat.MeanWidth, coatIor)
-        : AlbedoTables.Schlick(distribution, cos, coat.MeanWidth, new(Fresnel.NormalIncidence(coatIor)), Vector3.One).X;
+    private float CoatAlbedo(float cos) =>
+        model.Dielectric == DielectricModel.Exact
+            ? AlbedoTables.Dielectric(distribution, cos, coat.MeanWidth, coatIor)
+            : AlbedoTables.Schlick(distribution, cos, coat.MeanWidth, new(Fresnel.NormalIncidence(coatIor)), Vector3.One).X;
 
     private Vector3 MetalReflectance(float cos)
     {
@@ -375,7 +441,13 @@ public readonly struct Surface
             MetalModel.Conductor => Fresnel.Conductor(cos, baseColour, tint),
             _ => Fresnel.Schlick(cos, baseColour, Vector3.One),
         };
-        return filmWeight <= 0f ? plain : Vector3.Lerp(plain, film.OverMetal(cos, baseColour, model.Metal == MetalModel.F82 ? tint : Vector3.One, model.FromXyz), filmWeight);
+        return filmWeight <= 0f
+            ? plain
+            : Vector3.Lerp(
+                plain,
+                film.OverMetal(cos, baseColour, model.Metal == MetalModel.F82 ? tint : Vector3.One, model.FromXyz),
+                filmWeight
+            );
     }
 
     /// <summary>Share that is reflected at a facet.</summary>
@@ -397,7 +469,8 @@ public readonly struct Surface
     }
 
     /// <summary>Share that does not get through a facet: a tint of the reflection lets no more through.</summary>
-    private Vector3 InterfaceLoss(float cos) => filmWeight > 0f && !inside ? FilmReflectance(cos, Vector3.One)
+    private Vector3 InterfaceLoss(float cos) =>
+        filmWeight > 0f && !inside ? FilmReflectance(cos, Vector3.One)
         : model.Dielectric == DielectricModel.Schlick && !inside ? Fresnel.Schlick(cos, f0, f90)
         : new(Fresnel.Dielectric(cos, ior));
 
@@ -411,7 +484,10 @@ public readonly struct Surface
             return default;
         if (filmWeight > 0f)
             return FilmAlbedo();
-        var plain = model.Dielectric == DielectricModel.Exact ? tint * AlbedoTables.Dielectric(distribution, wo.Z, width, ior) : AlbedoTables.Schlick(distribution, wo.Z, width, f0, f90);
+        var plain =
+            model.Dielectric == DielectricModel.Exact
+                ? tint * AlbedoTables.Dielectric(distribution, wo.Z, width, ior)
+                : AlbedoTables.Schlick(distribution, wo.Z, width, f0, f90);
         return thin && throughShare > 0f ? Sheet(plain) : plain;
     }
 
@@ -422,7 +498,10 @@ public readonly struct Surface
     {
         // A wide lobe meets every angle.
         var places = width < 0.05f ? 16 : 96;
-        var plain = model.Dielectric == DielectricModel.Exact ? tint * AlbedoTables.Dielectric(distribution, wo.Z, width, ior) : AlbedoTables.Schlick(distribution, wo.Z, width, f0, f90);
+        var plain =
+            model.Dielectric == DielectricModel.Exact
+                ? tint * AlbedoTables.Dielectric(distribution, wo.Z, width, ior)
+                : AlbedoTables.Schlick(distribution, wo.Z, width, f0, f90);
         var sum = Vector3.Zero;
         for (var i = 0; i < places; i++)
         {
@@ -432,7 +511,9 @@ public readonly struct Surface
             if (oh <= 0f || wi.Z <= 0f)
                 continue;
             var without = model.Dielectric == DielectricModel.Exact ? tint * Fresnel.Dielectric(oh, ior) : Fresnel.Schlick(oh, f0, f90);
-            sum += (FilmReflectance(oh, tint) - without) * (facets.D(h) * facets.G2(viewed, wi) * oh / MathF.Max(1e-12f, facets.Density(viewed, h) * wo.Z));
+            sum +=
+                (FilmReflectance(oh, tint) - without)
+                * (facets.D(h) * facets.G2(viewed, wi) * oh / MathF.Max(1e-12f, facets.Density(viewed, h) * wo.Z));
         }
         var albedo = Vector3.Clamp(plain + sum / places, Vector3.Zero, Vector3.One);
         return thin && throughShare > 0f ? Sheet(albedo) : albedo;

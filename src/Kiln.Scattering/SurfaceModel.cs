@@ -31,7 +31,14 @@ public enum MetalModel
 /// <param name="Compensation">Whether the energy that rough metal and glass lose to light bouncing between facets is given back (Kulla and Conty 2017; Turquin 2019 for glass).</param>
 /// <param name="CoatAbsorbs">Whether the coat's colour deepens with the way through it; else it is one tint from every side.</param>
 public sealed record SurfaceModel(
-    DiffuseModel Diffuse, DielectricModel Dielectric, MetalModel Metal, bool Compensation, Distribution Distribution = Distribution.Ggx, FuzzModel Fuzz = FuzzModel.Zeltner, bool CoatAbsorbs = true)
+    DiffuseModel Diffuse,
+    DielectricModel Dielectric,
+    MetalModel Metal,
+    bool Compensation,
+    Distribution Distribution = Distribution.Ggx,
+    FuzzModel Fuzz = FuzzModel.Zeltner,
+    bool CoatAbsorbs = true
+)
 {
     /// <summary>XYZ of equal-energy light to the primaries that colours are in, rows summing to 1; transposed as System.Numerics multiplies rows.</summary>
     public Matrix4x4 FromXyz { get; init; } = Matrix4x4.Identity;
@@ -93,23 +100,24 @@ public struct SurfaceParameters
     public float Opacity;
 
     /// <summary>A plain surface: everything beyond base, interface and metal is off.</summary>
-    public static SurfaceParameters Plain => new()
-    {
-        BaseColour = new(0.8f),
-        Width = 0.09f,
-        Ior = 1.5f,
-        SpecularWeight = 1,
-        SpecularColour = Vector3.One,
-        EdgeColour = Vector3.One,
-        TransmissionColour = Vector3.One,
-        SubsurfaceColour = new(0.8f),
-        CoatColour = Vector3.One,
-        CoatIor = 1.6f,
-        CoatDarkening = 1,
-        FuzzColour = Vector3.One,
-        FuzzRoughness = 0.5f,
-        FilmThickness = 500,
-        FilmIor = 1.4f,
-        Opacity = 1,
-    };
+    public static SurfaceParameters Plain =>
+        new()
+        {
+            BaseColour = new(0.8f),
+            Width = 0.09f,
+            Ior = 1.5f,
+            SpecularWeight = 1,
+            SpecularColour = Vector3.One,
+            EdgeColour = Vector3.One,
+            TransmissionColour = Vector3.One,
+            SubsurfaceColour = new(0.8f),
+            CoatColour = Vector3.One,
+            CoatIor = 1.6f,
+            CoatDarkening = 1,
+            FuzzColour = Vector3.One,
+            FuzzRoughness = 0.5f,
+            FilmThickness = 500,
+            FilmIor = 1.4f,
+            Opacity = 1,
+        };
 }

@@ -10,8 +10,13 @@ namespace Kiln.Scattering;
 public readonly struct ThinFilm(float nanometres, float ior)
 {
     // Value, position and variance of the Gaussians for X, Y and Z; X has a second one. From the paper's published code.
-    private static readonly Vector3 Values = new(5.4856e-13f, 4.4201e-13f, 5.2481e-13f), Positions = new(1.6810e+06f, 1.7953e+06f, 2.2084e+06f), Variances = new(4.3278e+09f, 9.3046e+09f, 6.6121e+09f);
-    private const float SecondValue = 9.7470e-14f, SecondPosition = 2.2399e+06f, SecondVariance = 4.5282e+09f, Normal = 1.0685e-7f;
+    private static readonly Vector3 Values = new(5.4856e-13f, 4.4201e-13f, 5.2481e-13f),
+        Positions = new(1.6810e+06f, 1.7953e+06f, 2.2084e+06f),
+        Variances = new(4.3278e+09f, 9.3046e+09f, 6.6121e+09f);
+    private const float SecondValue = 9.7470e-14f,
+        SecondPosition = 2.2399e+06f,
+        SecondVariance = 4.5282e+09f,
+        Normal = 1.0685e-7f;
 
     /// <summary>Bounces that are summed one by one; the mean of the rest is in the constant term.</summary>
     private const int Orders = 3;
@@ -53,7 +58,8 @@ public readonly struct ThinFilm(float nanometres, float ior)
     /// </summary>
     private Vector3 One(float outer, Vector3 ground, float pathPerThickness)
     {
-        float r = outer * outer, through = 1f - r;
+        float r = outer * outer,
+            through = 1f - r;
         var all = through * through * ground * ground / (Vector3.One - ground * ground * r);
         var sum = new Vector3(r) + all;
         var order = all - new Vector3(through);
@@ -70,9 +76,17 @@ public readonly struct ThinFilm(float nanometres, float ior)
     {
         var phase = 2f * MathF.PI * path;
         var cos = new Vector3(MathF.Cos(Positions.X * phase), MathF.Cos(Positions.Y * phase), MathF.Cos(Positions.Z * phase));
-        var damp = new Vector3(MathF.Exp(-Variances.X * phase * phase), MathF.Exp(-Variances.Y * phase * phase), MathF.Exp(-Variances.Z * phase * phase));
+        var damp = new Vector3(
+            MathF.Exp(-Variances.X * phase * phase),
+            MathF.Exp(-Variances.Y * phase * phase),
+            MathF.Exp(-Variances.Z * phase * phase)
+        );
         var xyz = Values * Vector3.SquareRoot(2f * MathF.PI * Variances) * cos * damp;
-        xyz.X += SecondValue * MathF.Sqrt(2f * MathF.PI * SecondVariance) * MathF.Cos(SecondPosition * phase) * MathF.Exp(-SecondVariance * phase * phase);
+        xyz.X +=
+            SecondValue
+            * MathF.Sqrt(2f * MathF.PI * SecondVariance)
+            * MathF.Cos(SecondPosition * phase)
+            * MathF.Exp(-SecondVariance * phase * phase);
         return xyz / Normal;
     }
 

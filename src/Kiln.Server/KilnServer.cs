@@ -47,13 +47,17 @@ public static class KilnServer
     {
         var builder = WebApplication.CreateBuilder(args);
         var settings = KilnSettings.Of(builder.Configuration);
-        builder.Host.UseSerilog((_, log) => log.MinimumLevel.Warning().MinimumLevel.Override("Kiln", Serilog.Events.LogEventLevel.Information).WriteTo.Console());
+        builder.Host.UseSerilog(
+            (_, log) => log.MinimumLevel.Warning().MinimumLevel.Override("Kiln", Serilog.Events.LogEventLevel.Information).WriteTo.Console()
+        );
         builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = BodyLimits.Json);
         Services(builder.Services, settings);
         var app = builder.Build();
         app.Use(SecurityHeaders.AddAsync);
         app.UseExceptionHandler();
-        app.UseStatusCodePages(c => c.HttpContext.Request.Path.StartsWithSegments("/api") ? Problems.FillAsync(c.HttpContext) : Task.CompletedTask);
+        app.UseStatusCodePages(c =>
+            c.HttpContext.Request.Path.StartsWithSegments("/api") ? Problems.FillAsync(c.HttpContext) : Task.CompletedTask
+        );
         app.UseDefaultFiles();
         app.UseStaticFiles();
         app.UseRouting();
@@ -62,8 +66,12 @@ public static class KilnServer
         app.UseAuthorization();
         app.Use(ForgeryGuard.CheckAsync);
         app.MapOpenApi("/openapi/{documentName}.json");
-        app.MapGet("/healthz", async (Database database, CancellationToken cancel) => await Start.AnswersAsync(database, cancel)
-            ? Results.Text("ready") : Problems.Of(503, "database.away", "The database does not answer.")).ExcludeFromDescription();
+        app.MapGet("/healthz", async (Database database, CancellationToken cancel) =>
+                await Start.AnswersAsync(database, cancel)
+                    ? Results.Text("ready")
+                    : Problems.Of(503, "database.away", "The database does not answer.")
+            )
+            .ExcludeFromDescription();
         app.MapHub<ProgressHub>("/progress").RequireAuthorization();
         var api = app.MapGroup("/api/v1").RequireAuthorization();
         SessionRoutes.Map(api);
@@ -178,26 +186,56 @@ public static class KilnServer
         services.AddSingleton<ThumbnailShelf>();
         services.AddSingleton<BrokenRules>();
         services.AddSingleton<PictureShelf>();
-        services.AddHangfire(h => h.UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
-            .UsePostgreSqlStorage(p => p.UseNpgsqlConnection(Database.Pooled(settings.Database, Database.ForJobs)), new PostgreSqlStorageOptions { UseSlidingInvisibilityTimeout = true, InvisibilityTimeout = TimeSpan.FromSeconds(30), DistributedLockTimeout = JobQueues.LockLasts, QueuePollInterval = TimeSpan.FromMilliseconds(300), PrepareSchemaIfNecessary = true }));
-        services.AddHangfireServer(o => (o.ServerName, o.WorkerCount, o.Queues) = ($"{Environment.MachineName}:light", 1, [JobQueues.Light, JobQueues.Before]));
-        services.AddHangfireServer(o => (o.ServerName, o.WorkerCount, o.Queues) = ($"{Environment.MachineName}:heavy", 1, [JobQueues.Heavy, JobQueues.Light, JobQueues.Before]));
+        services.AddHangfire(h =>
+            h.UseSimpleAssemblyNameTypeSerializer()
+                .UseRecommendedSerializerSettings()
+                .UsePostgreSqlStorage(
+                    p => p.UseNpgsqlConnection(Database.Pooled(settings.Database, Database.ForJobs)),
+                    new PostgreSqlStorageOptions
+                    {
+                        UseSlidingInvisibilityTimeout = true,
+                        InvisibilityTimeout = TimeSpan.FromSeconds(30),
+                        DistributedLockTimeout = JobQueues.LockLasts,
+                        QueuePollInterval = TimeSpan.FromMilliseconds(300),
+                        PrepareSchemaIfNecessary = true,
+                    }
+                )
+        );
+        services.AddHangfireServer(o =>
+            (o.ServerName, o.WorkerCount, o.Queues) = ($"{Environment.MachineName}:light", 1, [JobQueues.Light, JobQueues.Before])
+        );
+        services.AddHangfireServer(o =>
+            (o.ServerName, o.WorkerCount, o.Queues) = (
+                $"{Environment.MachineName}:heavy",
+                1,
+                [JobQueues.Heavy, JobQueues.Light, JobQueues.Before]
+            )
+        );
         services.AddSignalR();
         services.AddOpenApi("v1");
         services.AddProblemDetails();
         services.AddExceptionHandler<ProblemSentences>();
         services.AddAntiforgery(o => o.HeaderName = "X-Kiln-Token");
-        services.AddDataProtection().PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(settings.Data, "keys"))).SetApplicationName("Nimble Kiln");
-        services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(o =>
-        {
-            o.Cookie.Name = "kiln";
-            o.Cookie.SameSite = SameSiteMode.Strict;
-            o.ExpireTimeSpan = TimeSpan.FromDays(7);
-            o.Events.OnRedirectToLogin = c => Problems.WriteAsync(c.HttpContext, 401, "sign-in", "Sign in first.");
-            o.Events.OnRedirectToAccessDenied = c => Problems.WriteAsync(c.HttpContext, 403, "role", "Your role does not allow this.");
-            o.Events.OnValidatePrincipal = c => c.HttpContext.RequestServices.GetRequiredService<SessionCookies>().ValidateAsync(c);
-        });
-        services.AddAuthorizationBuilder().AddPolicy("artist", p => p.RequireRole("artist", "lead", "admin")).AddPolicy("lead", p => p.RequireRole("lead", "admin")).AddPolicy("admin", p => p.RequireRole("admin"));
+        services
+            .AddDataProtection()
+            .PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(settings.Data, "keys")))
+            .SetApplicationName("Nimble Kiln");
+        services
+            .AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)
+            .AddCookie(o =>
+            {
+                o.Cookie.Name = "kiln";
+                o.Cookie.SameSite = SameSiteMode.Strict;
+                o.ExpireTimeSpan = TimeSpan.FromDays(7);
+                o.Events.OnRedirectToLogin = c => Problems.WriteAsync(c.HttpContext, 401, "sign-in", "Sign in first.");
+                o.Events.OnRedirectToAccessDenied = c => Problems.WriteAsync(c.HttpContext, 403, "role", "Your role does not allow this.");
+                o.Events.OnValidatePrincipal = c => c.HttpContext.RequestServices.GetRequiredService<SessionCookies>().ValidateAsync(c);
+            });
+        services
+            .AddAuthorizationBuilder()
+            .AddPolicy("artist", p => p.RequireRole("artist", "lead", "admin"))
+            .AddPolicy("lead", p => p.RequireRole("lead", "admin"))
+            .AddPolicy("admin", p => p.RequireRole("admin"));
         // A body that cannot be read, or a value of the address that cannot, is told as every other fault is.
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.ConfigureHttpJsonOptions(o =>
@@ -212,7 +250,10 @@ public static class KilnServer
             o.SerializerOptions.RespectNullableAnnotations = true;
             o.SerializerOptions.TypeInfoResolverChain.Insert(0, RequiredFields.Resolver);
         });
-        var telemetry = services.AddOpenTelemetry().WithMetrics(m => m.AddAspNetCoreInstrumentation()).WithTracing(t => t.AddAspNetCoreInstrumentation());
+        var telemetry = services
+            .AddOpenTelemetry()
+            .WithMetrics(m => m.AddAspNetCoreInstrumentation())
+            .WithTracing(t => t.AddAspNetCoreInstrumentation());
         if (settings.Telemetry is not null)
             telemetry.WithMetrics(m => m.AddOtlpExporter()).WithTracing(t => t.AddOtlpExporter());
     }

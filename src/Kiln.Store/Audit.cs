@@ -14,9 +14,33 @@ public sealed class Audit(Database database)
     public async Task<IReadOnlyList<AuditRow>> ListAsync(long? before = null, int most = 200)
     {
         await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<AuditRow>("select number, at, person, action, subject, detail, address from audit where (@before::bigint is null or number < @before) order by number desc limit @most", new { before, most = Math.Clamp(most, 1, 1000) })];
+        return
+        [
+            .. await c.QueryAsync<AuditRow>(
+                "select number, at, person, action, subject, detail, address from audit where (@before::bigint is null or number < @before) order by number desc limit @most",
+                new { before, most = Math.Clamp(most, 1, 1000) }
+            ),
+        ];
     }
 
-    internal static Task WriteAsync(NpgsqlConnection c, NpgsqlTransaction? t, Actor by, string action, string subject, string detail = "") =>
-        c.ExecuteAsync("insert into audit (person, action, subject, detail, address) values (@Name, @action, @subject, @detail, @Address)", new { by.Name, by.Address, action, subject, detail }, t);
+    internal static Task WriteAsync(
+        NpgsqlConnection c,
+        NpgsqlTransaction? t,
+        Actor by,
+        string action,
+        string subject,
+        string detail = ""
+    ) =>
+        c.ExecuteAsync(
+            "insert into audit (person, action, subject, detail, address) values (@Name, @action, @subject, @detail, @Address)",
+            new
+            {
+                by.Name,
+                by.Address,
+                action,
+                subject,
+                detail,
+            },
+            t
+        );
 }

@@ -16,13 +16,28 @@ public sealed class ColourConfigs(Database database)
     public async Task<IReadOnlyList<ColourConfigRow>> ListAsync()
     {
         await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<ColourConfigRow>("select k.id, k.name, k.file, k.hash, p.display_name as AddedBy, k.created from colour_configs k join people p on p.id = k.added_by order by k.created")];
+        return
+        [
+            .. await c.QueryAsync<ColourConfigRow>(
+                "select k.id, k.name, k.file, k.hash, p.display_name as AddedBy, k.created from colour_configs k join people p on p.id = k.added_by order by k.created"
+            ),
+        ];
     }
 
     public async Task AddAsync(Guid id, string name, string file, string hash, Guid person)
     {
         await using var c = await database.OpenAsync();
-        await c.ExecuteAsync("insert into colour_configs (id, name, file, hash, added_by) values (@id, @name, @file, @hash, @person)", new { id, name, file, hash, person });
+        await c.ExecuteAsync(
+            "insert into colour_configs (id, name, file, hash, added_by) values (@id, @name, @file, @hash, @person)",
+            new
+            {
+                id,
+                name,
+                file,
+                hash,
+                person,
+            }
+        );
     }
 
     public async Task<bool> RemoveAsync(Guid id)
@@ -35,7 +50,10 @@ public sealed class ColourConfigs(Database database)
     public async Task<ChosenConfig?> ChosenAsync()
     {
         await using var c = await database.OpenAsync();
-        var row = await c.QuerySingleOrDefaultAsync<(string Value, string By, DateTime At)?>("select h.value, p.display_name, h.chosen from house_choices h join people p on p.id = h.chosen_by where h.key = @Key", new { Key });
+        var row = await c.QuerySingleOrDefaultAsync<(string Value, string By, DateTime At)?>(
+            "select h.value, p.display_name, h.chosen from house_choices h join people p on p.id = h.chosen_by where h.key = @Key",
+            new { Key }
+        );
         return row is { } r ? new(Guid.TryParse(r.Value, out var id) ? id : null, r.By, r.At) : null;
     }
 
@@ -43,10 +61,18 @@ public sealed class ColourConfigs(Database database)
     public async Task ChooseAsync(Guid? config, Guid person)
     {
         await using var c = await database.OpenAsync();
-        await c.ExecuteAsync("""
+        await c.ExecuteAsync(
+            """
             insert into house_choices (key, value, chosen_by) values (@Key, @value, @person)
             on conflict (key) do update set value = excluded.value, chosen_by = excluded.chosen_by, chosen = now()
-            """, new { Key, value = config?.ToString() ?? "none", person });
+            """,
+            new
+            {
+                Key,
+                value = config?.ToString() ?? "none",
+                person,
+            }
+        );
     }
 
     /// <summary>Leaves the choice to the environment again.</summary>

@@ -7,7 +7,8 @@ public sealed record ComparisonRow(Guid Id, string Name, string Wall, string Mad
 
 public sealed class Comparisons(Database database)
 {
-    private const string Columns = "select c.id, c.name, c.wall::text as Wall, p.display_name as MadeBy, c.revision, c.changed from comparisons c join people p on p.id = c.made_by";
+    private const string Columns =
+        "select c.id, c.name, c.wall::text as Wall, p.display_name as MadeBy, c.revision, c.changed from comparisons c join people p on p.id = c.made_by";
 
     public async Task<IReadOnlyList<ComparisonRow>> ListAsync()
     {
@@ -25,7 +26,16 @@ public sealed class Comparisons(Database database)
     {
         await using var c = await database.OpenAsync();
         var id = Guid.CreateVersion7();
-        await c.ExecuteAsync("insert into comparisons (id, name, wall, made_by) values (@id, @name, @wall::jsonb, @person)", new { id, name, wall, person });
+        await c.ExecuteAsync(
+            "insert into comparisons (id, name, wall, made_by) values (@id, @name, @wall::jsonb, @person)",
+            new
+            {
+                id,
+                name,
+                wall,
+                person,
+            }
+        );
         return id;
     }
 
@@ -33,7 +43,16 @@ public sealed class Comparisons(Database database)
     public async Task<bool> ReplaceAsync(Guid id, int revision, string name, string wall)
     {
         await using var c = await database.OpenAsync();
-        return await c.ExecuteAsync("update comparisons set name = @name, wall = @wall::jsonb, revision = revision + 1, changed = now() where id = @id and revision = @revision", new { id, revision, name, wall }) > 0;
+        return await c.ExecuteAsync(
+                "update comparisons set name = @name, wall = @wall::jsonb, revision = revision + 1, changed = now() where id = @id and revision = @revision",
+                new
+                {
+                    id,
+                    revision,
+                    name,
+                    wall,
+                }
+            ) > 0;
     }
 
     public async Task<bool> RemoveAsync(Guid id)

@@ -24,7 +24,10 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
     /// <summary>Whether the content is here.</summary>
     public bool Has(string content) => File.Exists(Place(content));
 
-    public string PathOf(string content) => Has(content) ? Place(content) : throw new FileNotFoundException($"The stored content {Short(content)} is gone; relink the map or restore a backup.");
+    public string PathOf(string content) =>
+        Has(content)
+            ? Place(content)
+            : throw new FileNotFoundException($"The stored content {Short(content)} is gone; relink the map or restore a backup.");
 
     public string Put(byte[] content)
     {
@@ -62,7 +65,7 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
         {
             using var running = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
             var buffer = new byte[1 << 17];
-            for (int read; (read = from.Read(buffer)) > 0;)
+            for (int read; (read = from.Read(buffer)) > 0; )
             {
                 running.AppendData(buffer, 0, read);
                 to.Write(buffer, 0, read);
@@ -109,9 +112,10 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
         File.Move(temporary, place, overwrite: true);
     }
 
-    private string Place(string hash) => hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower)
-        ? Path.Combine(root, hash[..2], hash)
-        : throw new FileNotFoundException("That is no content hash.");
+    private string Place(string hash) =>
+        hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower)
+            ? Path.Combine(root, hash[..2], hash)
+            : throw new FileNotFoundException("That is no content hash.");
 
     private static string Short(string hash) => hash.Length > 12 ? hash[..12] : hash;
 }

@@ -7,11 +7,15 @@ namespace Kiln.Store;
 public sealed class Contents(Database database)
 {
     /// <summary>Keeps contents that came without a delivery.</summary>
-    public Task NameAsync(IReadOnlyList<DeliveredFile> files) => NameAsync(files.DistinctBy(f => f.Content).Select(f => (f.Content, f.Length)));
+    public Task NameAsync(IReadOnlyList<DeliveredFile> files) =>
+        NameAsync(files.DistinctBy(f => f.Content).Select(f => (f.Content, f.Length)));
 
     public async Task NameAsync(IEnumerable<(string Content, long Length)> files)
     {
         await using var c = await database.OpenAsync();
-        await c.ExecuteAsync("insert into contents (hash, bytes) values (@Content, @Length) on conflict do nothing", files.Select(f => new { f.Content, f.Length }));
+        await c.ExecuteAsync(
+            "insert into contents (hash, bytes) values (@Content, @Length) on conflict do nothing",
+            files.Select(f => new { f.Content, f.Length })
+        );
     }
 }

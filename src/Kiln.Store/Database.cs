@@ -7,7 +7,8 @@ namespace Kiln.Store;
 public sealed class Database : IAsyncDisposable
 {
     /// <summary>Connections of one server for requests and for its jobs: together well below PostgreSQL's usual hundred, so that two servers and a tool fit.</summary>
-    public const int ForRequests = 24, ForJobs = 12;
+    public const int ForRequests = 24,
+        ForJobs = 12;
 
     /// <summary>Seconds that a request waits for a connection of the pool: many at once are served one after another, not refused.</summary>
     private const int WaitSeconds = 60;
@@ -41,14 +42,18 @@ public sealed class Database : IAsyncDisposable
     public void Migrate()
     {
         EnsureDatabase.For.PostgresqlDatabase(ConnectionString, new DbUp.Engine.Output.NoOpUpgradeLog());
-        var result = DeployChanges.To.PostgresqlDatabase(ConnectionString)
+        var result = DeployChanges
+            .To.PostgresqlDatabase(ConnectionString)
             .WithScriptsEmbeddedInAssembly(typeof(Database).Assembly)
             .WithTransactionPerScript()
             .LogToNowhere()
             .Build()
             .PerformUpgrade();
         if (!result.Successful)
-            throw new InvalidOperationException($"The database could not be brought up to date at {result.ErrorScript?.Name}: {result.Error.Message}", result.Error);
+            throw new InvalidOperationException(
+                $"The database could not be brought up to date at {result.ErrorScript?.Name}: {result.Error.Message}",
+                result.Error
+            );
     }
 
     public ValueTask DisposeAsync() => source.DisposeAsync();

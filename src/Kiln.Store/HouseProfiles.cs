@@ -3,12 +3,22 @@ using Dapper;
 namespace Kiln.Store;
 
 /// <summary>A version of a dialect profile that the house has of its own.</summary>
-public sealed record HouseProfileRow(Guid Id, string Dialect, int Version, string Text, string Note, bool InForce, string Person, DateTime Created);
+public sealed record HouseProfileRow(
+    Guid Id,
+    string Dialect,
+    int Version,
+    string Text,
+    string Note,
+    bool InForce,
+    string Person,
+    DateTime Created
+);
 
 /// <summary>Dialect profiles of the house, every version of them.</summary>
 public sealed class HouseProfiles(Database database)
 {
-    private const string Select = "select d.id, d.dialect, d.version, d.text, d.note, d.in_force as InForce, p.display_name as Person, d.created from dialect_profiles d join people p on p.id = d.person_id ";
+    private const string Select =
+        "select d.id, d.dialect, d.version, d.text, d.note, d.in_force as InForce, p.display_name as Person, d.created from dialect_profiles d join people p on p.id = d.person_id ";
 
     public async Task<IReadOnlyList<HouseProfileRow>> ListAsync()
     {
@@ -31,8 +41,18 @@ public sealed class HouseProfiles(Database database)
         await c.ExecuteAsync("select pg_advisory_xact_lock(hashtext('profile ' || @dialect))", new { dialect }, t);
         await c.ExecuteAsync("update dialect_profiles set in_force = false where dialect = @dialect and in_force", new { dialect }, t);
         var id = Guid.CreateVersion7();
-        await c.ExecuteAsync("insert into dialect_profiles (id, dialect, version, text, note, person_id) select @id, @dialect, coalesce(max(version), 0) + 1, @text, @note, @person from dialect_profiles where dialect = @dialect",
-            new { id, dialect, text, note, person }, t);
+        await c.ExecuteAsync(
+            "insert into dialect_profiles (id, dialect, version, text, note, person_id) select @id, @dialect, coalesce(max(version), 0) + 1, @text, @note, @person from dialect_profiles where dialect = @dialect",
+            new
+            {
+                id,
+                dialect,
+                text,
+                note,
+                person,
+            },
+            t
+        );
         await t.CommitAsync();
         return id;
     }
@@ -41,6 +61,7 @@ public sealed class HouseProfiles(Database database)
     public async Task<bool> TakeBackAsync(string dialect)
     {
         await using var c = await database.OpenAsync();
-        return await c.ExecuteAsync("update dialect_profiles set in_force = false where dialect = @dialect and in_force", new { dialect }) > 0;
+        return await c.ExecuteAsync("update dialect_profiles set in_force = false where dialect = @dialect and in_force", new { dialect })
+            > 0;
     }
 }

@@ -16,8 +16,21 @@ public sealed class KeptChains(Database database)
     public async Task<IReadOnlyList<KeptChain>> ListAsync()
     {
         await using var c = await database.OpenAsync();
-        return [.. (await c.QueryAsync<Row>("select k.id, k.name, k.words, k.steps, p.display_name as MadeBy, k.created from kept_chains k join people p on p.id = k.made_by order by k.name"))
-            .Select(r => new KeptChain(r.Id, r.Name, r.Words, JsonSerializer.Deserialize<ImmutableArray<Step>>(r.Steps, LookJson.Options), r.MadeBy, r.Created))];
+        return
+        [
+            .. (
+                await c.QueryAsync<Row>(
+                    "select k.id, k.name, k.words, k.steps, p.display_name as MadeBy, k.created from kept_chains k join people p on p.id = k.made_by order by k.name"
+                )
+            ).Select(r => new KeptChain(
+                r.Id,
+                r.Name,
+                r.Words,
+                JsonSerializer.Deserialize<ImmutableArray<Step>>(r.Steps, LookJson.Options),
+                r.MadeBy,
+                r.Created
+            )),
+        ];
     }
 
     /// <exception cref="LookException">The name is taken or not fit, or there are no steps that stand by themselves.</exception>
@@ -32,8 +45,17 @@ public sealed class KeptChains(Database database)
             throw new LookException("This chain uses maps or sources of its look in a side row; keep the steps that stand by themselves.");
         await using var c = await database.OpenAsync();
         var id = Guid.CreateVersion7();
-        var written = await c.ExecuteAsync("insert into kept_chains (id, name, words, steps, made_by) values (@id, @name, @words, @steps, @person) on conflict (name) do nothing",
-            new { id, name = name.Trim(), words = words.Trim(), steps = JsonSerializer.Serialize(steps, LookJson.Options), person });
+        var written = await c.ExecuteAsync(
+            "insert into kept_chains (id, name, words, steps, made_by) values (@id, @name, @words, @steps, @person) on conflict (name) do nothing",
+            new
+            {
+                id,
+                name = name.Trim(),
+                words = words.Trim(),
+                steps = JsonSerializer.Serialize(steps, LookJson.Options),
+                person,
+            }
+        );
         return written > 0 ? id : throw new LookException($"The house keeps a chain called '{name.Trim()}' already.");
     }
 
@@ -43,5 +65,6 @@ public sealed class KeptChains(Database database)
         return await c.ExecuteAsync("delete from kept_chains where id = @id", new { id }) > 0;
     }
 
-    private static bool LeansOnALook(Chain chain) => chain.Origin is SlotOrigin or SourceOrigin || chain.Steps.SelectMany(StepSides.Chains).Any(LeansOnALook);
+    private static bool LeansOnALook(Chain chain) =>
+        chain.Origin is SlotOrigin or SourceOrigin || chain.Steps.SelectMany(StepSides.Chains).Any(LeansOnALook);
 }

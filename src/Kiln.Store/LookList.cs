@@ -39,11 +39,27 @@ public sealed record LookSummary
 /// <param name="Colour">Near the mean base colour, as people type colours (<see cref="Kiln.Colour.ColourText"/>).</param>
 /// <param name="Within">How near, in CIELAB (ΔE*ab).</param>
 /// <param name="After">The name and identifier of the last look of the page before.</param>
-public sealed record LookQuery(Guid? Collection = null, string? Words = null, string? Tag = null, string? Role = null, string? Author = null, string? State = null, DateTime? Since = null, bool Archived = false, string? AfterName = null, Guid? AfterId = null, int Most = 500,
-    string? Dialect = null, string? Finding = null, string? Colour = null, double Within = 15)
+public sealed record LookQuery(
+    Guid? Collection = null,
+    string? Words = null,
+    string? Tag = null,
+    string? Role = null,
+    string? Author = null,
+    string? State = null,
+    DateTime? Since = null,
+    bool Archived = false,
+    string? AfterName = null,
+    Guid? AfterId = null,
+    int Most = 500,
+    string? Dialect = null,
+    string? Finding = null,
+    string? Colour = null,
+    double Within = 15
+)
 {
     /// <summary>Whether it asks for what only measuring a look tells.</summary>
-    public bool AsksForMeasures => !string.IsNullOrWhiteSpace(Dialect) || !string.IsNullOrWhiteSpace(Finding) || !string.IsNullOrWhiteSpace(Colour);
+    public bool AsksForMeasures =>
+        !string.IsNullOrWhiteSpace(Dialect) || !string.IsNullOrWhiteSpace(Finding) || !string.IsNullOrWhiteSpace(Colour);
 }
 
 /// <summary>Looks found by what is known of them beside their documents.</summary>
@@ -114,27 +130,41 @@ public sealed class LookList(Database database)
         }
     }
 
-    private static object Parameters(LookQuery q, (double L, double A, double B)? lab) => new
-    {
-        asksForMeasures = q.AsksForMeasures,
-        Dialect = Given(q.Dialect),
-        finding = Given(q.Finding) is { } code ? code.Replace("\\", "", StringComparison.Ordinal).Replace("%", "", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%" : null,
-        lab?.L,
-        lab?.A,
-        lab?.B,
-        q.Within,
-        q.Collection,
-        Tag = Given(q.Tag),
-        Role = Given(q.Role),
-        Author = Given(q.Author),
-        State = Given(q.State),
-        q.Since,
-        q.Archived,
-        q.AfterName,
-        q.AfterId,
-        Most = Math.Clamp(q.Most, 1, LongestPage),
-        patterns = Given(q.Words) is { } words ? words.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(8).Select(w => $"%{w.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%").ToArray() : null,
-    };
+    private static object Parameters(LookQuery q, (double L, double A, double B)? lab) =>
+        new
+        {
+            asksForMeasures = q.AsksForMeasures,
+            Dialect = Given(q.Dialect),
+            finding = Given(q.Finding) is { } code
+                ? code.Replace("\\", "", StringComparison.Ordinal)
+                    .Replace("%", "", StringComparison.Ordinal)
+                    .Replace("_", "\\_", StringComparison.Ordinal) + "%"
+                : null,
+            lab?.L,
+            lab?.A,
+            lab?.B,
+            q.Within,
+            q.Collection,
+            Tag = Given(q.Tag),
+            Role = Given(q.Role),
+            Author = Given(q.Author),
+            State = Given(q.State),
+            q.Since,
+            q.Archived,
+            q.AfterName,
+            q.AfterId,
+            Most = Math.Clamp(q.Most, 1, LongestPage),
+            patterns = Given(q.Words) is { } words
+                ? words
+                    .ToLowerInvariant()
+                    .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                    .Take(8)
+                    .Select(w =>
+                        $"%{w.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%"
+                    )
+                    .ToArray()
+                : null,
+        };
 
     private static string? Given(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 
@@ -142,46 +172,78 @@ public sealed class LookList(Database database)
     public async Task<IReadOnlyList<LookRow>> DocumentsAsync(Guid? collection = null)
     {
         await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<LookRow>(
-            """
-            select l.id, l.name, l.document, l.revision, l.delivery_id as DeliveryId, l.changed from looks l
-            where l.archived is null and (@collection::uuid is null or exists (select 1 from collection_looks cl where cl.look_id = l.id and cl.collection_id = @collection))
-            order by l.name, l.id limit 10000
-            """, new { collection })];
+        return
+        [
+            .. await c.QueryAsync<LookRow>(
+                """
+                select l.id, l.name, l.document, l.revision, l.delivery_id as DeliveryId, l.changed from looks l
+                where l.archived is null and (@collection::uuid is null or exists (select 1 from collection_looks cl where cl.look_id = l.id and cl.collection_id = @collection))
+                order by l.name, l.id limit 10000
+                """,
+                new { collection }
+            ),
+        ];
     }
 
     /// <summary>Looks that searches by measurements cannot find yet, at most so many.</summary>
     public async Task<IReadOnlyList<LookRow>> UnmeasuredAsync(int most)
     {
         await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks l where archived is null and not exists (select 1 from look_measures m where m.hash = l.hash) order by changed desc limit @most", new { most })];
+        return
+        [
+            .. await c.QueryAsync<LookRow>(
+                "select id, name, document, revision, delivery_id as DeliveryId, changed from looks l where archived is null and not exists (select 1 from look_measures m where m.hash = l.hash) order by changed desc limit @most",
+                new { most }
+            ),
+        ];
     }
 
     /// <summary>The codes of findings that looks have, as measured.</summary>
     public async Task<IReadOnlyList<string>> FindingCodesAsync()
     {
         await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<string>("select distinct f from looks l join look_measures m on m.hash = l.hash cross join jsonb_array_elements_text(m.measures -> 'findings') f where l.archived is null and jsonb_typeof(m.measures -> 'findings') = 'array' order by f")];
+        return
+        [
+            .. await c.QueryAsync<string>(
+                "select distinct f from looks l join look_measures m on m.hash = l.hash cross join jsonb_array_elements_text(m.measures -> 'findings') f where l.archived is null and jsonb_typeof(m.measures -> 'findings') = 'array' order by f"
+            ),
+        ];
     }
 
     /// <summary>Puts a look away, or brings it back; nothing that uses it is touched.</summary>
     public async Task<bool> ArchiveAsync(Guid id, bool away)
     {
         await using var c = await database.OpenAsync();
-        return await c.ExecuteAsync("update looks set archived = case when @away then now() else null end where id = @id", new { id, away }) == 1;
+        return await c.ExecuteAsync("update looks set archived = case when @away then now() else null end where id = @id", new { id, away })
+            == 1;
     }
 
     /// <summary>Fills in what lists need of looks that were written before it was kept.</summary>
     public async Task FillInAsync()
     {
         await using var c = await database.OpenAsync();
-        foreach (var row in await c.QueryAsync<LookRow>("select id, name, document, revision, delivery_id as DeliveryId, changed from looks where hash is null or contents is null or search is null"))
+        foreach (
+            var row in await c.QueryAsync<LookRow>(
+                "select id, name, document, revision, delivery_id as DeliveryId, changed from looks where hash is null or contents is null or search is null"
+            )
+        )
         {
             // One that cannot be read stays as it is, found by its name; opening it says why.
             if (row.Readable().Look is not { } look)
                 continue;
             var facts = LookFacts.Of(look);
-            await c.ExecuteAsync("update looks set tags = @Tags, roles = @Roles, hash = @Hash, contents = @Contents, search = @Search where id = @Id", new { facts.Tags, facts.Roles, facts.Hash, facts.Contents, facts.Search, row.Id });
+            await c.ExecuteAsync(
+                "update looks set tags = @Tags, roles = @Roles, hash = @Hash, contents = @Contents, search = @Search where id = @Id",
+                new
+                {
+                    facts.Tags,
+                    facts.Roles,
+                    facts.Hash,
+                    facts.Contents,
+                    facts.Search,
+                    row.Id,
+                }
+            );
         }
     }
 }
@@ -189,6 +251,12 @@ public sealed class LookList(Database database)
 /// <summary>What is kept of a look beside its document.</summary>
 internal sealed record LookFacts(string[] Tags, string[] Roles, string Hash, string[] Contents, string Search)
 {
-    public static LookFacts Of(Look look) => new([.. look.Tags], [.. look.Slots.Keys], LookJson.Hash(look), [.. look.FilesWithVariants().SelectMany(f => f.Contents).Distinct()],
-        string.Join('\n', look.Tags.Prepend(look.Name)).ToLowerInvariant());
+    public static LookFacts Of(Look look) =>
+        new(
+            [.. look.Tags],
+            [.. look.Slots.Keys],
+            LookJson.Hash(look),
+            [.. look.FilesWithVariants().SelectMany(f => f.Contents).Distinct()],
+            string.Join('\n', look.Tags.Prepend(look.Name)).ToLowerInvariant()
+        );
 }

@@ -9,14 +9,29 @@ namespace Kiln.Store;
 /// <summary>A version as lists show it.</summary>
 /// <param name="State">in review, published, sent back.</param>
 /// <param name="Judgement">What the lead said.</param>
-public sealed record VersionRow(Guid Id, int Number, string Hash, string Note, string Person, DateTime At, string State, string? JudgedBy, DateTime? JudgedAt, string Judgement);
+public sealed record VersionRow(
+    Guid Id,
+    int Number,
+    string Hash,
+    string Note,
+    string Person,
+    DateTime At,
+    string State,
+    string? JudgedBy,
+    DateTime? JudgedAt,
+    string Judgement
+);
 
 /// <summary>What a version was made under: it is written by these for ever, whatever the house changes later.</summary>
 /// <param name="SpaceNames">Our spaces by the names the config gave them then; empty where none was in force.</param>
 /// <param name="Profiles">Dialect to the text of its profile.</param>
 /// <param name="Trims">The house trims that held, by dialect.</param>
 public sealed record VersionSurroundings(
-    string WorkingSpace, IReadOnlyDictionary<string, string> SpaceNames, IReadOnlyDictionary<string, string> Profiles, IReadOnlyDictionary<string, ImmutableArray<Trim>> Trims);
+    string WorkingSpace,
+    IReadOnlyDictionary<string, string> SpaceNames,
+    IReadOnlyDictionary<string, string> Profiles,
+    IReadOnlyDictionary<string, ImmutableArray<Trim>> Trims
+);
 
 /// <summary>A version whole.</summary>
 public sealed record LookVersion(int Number, string State, string Hash, Look Look, VersionSurroundings Surroundings)
@@ -33,12 +48,28 @@ public sealed class LookVersions(Database database)
         from look_versions v join people p on p.id = v.person_id left join people j on j.id = v.judged_by
         """;
 
-    private sealed record Stored(int Number, string State, string Hash, string Document, string WorkingSpace, string SpaceNames, string Profiles, string HouseTrims);
+    private sealed record Stored(
+        int Number,
+        string State,
+        string Hash,
+        string Document,
+        string WorkingSpace,
+        string SpaceNames,
+        string Profiles,
+        string HouseTrims
+    );
 
     /// <summary>Copies the look as it is at a revision.</summary>
     /// <param name="published">At once, by a lead; else it waits for one.</param>
     /// <exception cref="LookConflictException">The look is at another revision.</exception>
-    public async Task<VersionRow> AddAsync(Guid look, int revision, string note, Guid person, bool published, VersionSurroundings surroundings)
+    public async Task<VersionRow> AddAsync(
+        Guid look,
+        int revision,
+        string note,
+        Guid person,
+        bool published,
+        VersionSurroundings surroundings
+    )
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
@@ -49,7 +80,11 @@ public sealed class LookVersions(Database database)
         {
             var hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(text)));
             profiles[dialect] = hash;
-            await c.ExecuteAsync("insert into profile_texts (hash, text) values (@hash, @text) on conflict do nothing", new { hash, text }, t);
+            await c.ExecuteAsync(
+                "insert into profile_texts (hash, text) values (@hash, @text) on conflict do nothing",
+                new { hash, text },
+                t
+            );
         }
         var id = Guid.CreateVersion7();
         await c.ExecuteAsync(
@@ -73,7 +108,9 @@ public sealed class LookVersions(Database database)
                 profiles = JsonSerializer.Serialize(profiles),
                 trims = JsonSerializer.Serialize(surroundings.Trims, LookJson.Options),
                 contents = LookFacts.Of(row.Look()).Contents,
-            }, t);
+            },
+            t
+        );
         await t.CommitAsync();
         return await c.QuerySingleAsync<VersionRow>(Select + " where v.id = @id", new { id });
     }
@@ -89,30 +126,65 @@ public sealed class LookVersions(Database database)
     public async Task<VersionRow> JudgeAsync(Guid look, int number, bool publishes, string words, Guid person)
     {
         await using var c = await database.OpenAsync();
-        var done = await c.ExecuteAsync("update look_versions set state = @state, judged_by = @person, judged_at = now(), judgement = @words where look_id = @look and number = @number and state = 'in review'",
-            new { look, number, state = publishes ? "published" : "sent back", person, words });
-        var row = await c.QuerySingleOrDefaultAsync<VersionRow>(Select + " where v.look_id = @look and v.number = @number", new { look, number }) ?? throw new LookException($"That look has no version {number}.");
-        return done == 1 ? row : throw new LookException($"Version {number} does not wait for a lead any more: it was {(row.State == "published" ? "published" : "sent back")} by {row.JudgedBy ?? "somebody"}.");
+        var done = await c.ExecuteAsync(
+            "update look_versions set state = @state, judged_by = @person, judged_at = now(), judgement = @words where look_id = @look and number = @number and state = 'in review'",
+            new
+            {
+                look,
+                number,
+                state = publishes ? "published" : "sent back",
+                person,
+                words,
+            }
+        );
+        var row = await c.QuerySingleOrDefaultAsync<VersionRow>(
+            Select + " where v.look_id = @look and v.number = @number",
+            new { look, number }
+        ) ?? throw new LookException($"That look has no version {number}.");
+        return done == 1
+            ? row
+            : throw new LookException(
+                $"Version {number} does not wait for a lead any more: it was {(row.State == "published" ? "published" : "sent back")} by {row.JudgedBy ?? "somebody"}."
+            );
     }
 
     /// <summary>The newest version that is published; null where none is.</summary>
     public async Task<int?> PublishedAsync(Guid look)
     {
         await using var c = await database.OpenAsync();
-        return await c.ExecuteScalarAsync<int?>("select max(number) from look_versions where look_id = @look and state = 'published'", new { look });
+        return await c.ExecuteScalarAsync<int?>(
+            "select max(number) from look_versions where look_id = @look and state = 'published'",
+            new { look }
+        );
     }
 
     public async Task<LookVersion?> FindAsync(Guid look, int number)
     {
         await using var c = await database.OpenAsync();
         var row = await c.QuerySingleOrDefaultAsync<Stored>(
-            "select number, state, hash, document, working_space as WorkingSpace, space_names::text as SpaceNames, profiles::text as Profiles, house_trims::text as HouseTrims from look_versions where look_id = @look and number = @number", new { look, number });
+            "select number, state, hash, document, working_space as WorkingSpace, space_names::text as SpaceNames, profiles::text as Profiles, house_trims::text as HouseTrims from look_versions where look_id = @look and number = @number",
+            new { look, number }
+        );
         if (row is null)
             return null;
         var hashes = JsonSerializer.Deserialize<Dictionary<string, string>>(row.Profiles)!;
-        var texts = (await c.QueryAsync<(string Hash, string Text)>("select hash, text from profile_texts where hash = any(@wanted)", new { wanted = hashes.Values.ToArray() })).ToDictionary(t => t.Hash, t => t.Text);
-        return new(row.Number, row.State, row.Hash, LookJson.Read(Encoding.UTF8.GetBytes(row.Document)),
-            new(row.WorkingSpace, JsonSerializer.Deserialize<Dictionary<string, string>>(row.SpaceNames)!, hashes.ToDictionary(h => h.Key, h => texts[h.Value]),
-                JsonSerializer.Deserialize<Dictionary<string, ImmutableArray<Trim>>>(row.HouseTrims, LookJson.Options)!));
+        var texts = (
+            await c.QueryAsync<(string Hash, string Text)>(
+                "select hash, text from profile_texts where hash = any(@wanted)",
+                new { wanted = hashes.Values.ToArray() }
+            )
+        ).ToDictionary(t => t.Hash, t => t.Text);
+        return new(
+            row.Number,
+            row.State,
+            row.Hash,
+            LookJson.Read(Encoding.UTF8.GetBytes(row.Document)),
+            new(
+                row.WorkingSpace,
+                JsonSerializer.Deserialize<Dictionary<string, string>>(row.SpaceNames)!,
+                hashes.ToDictionary(h => h.Key, h => texts[h.Value]),
+                JsonSerializer.Deserialize<Dictionary<string, ImmutableArray<Trim>>>(row.HouseTrims, LookJson.Options)!
+            )
+        );
     }
 }

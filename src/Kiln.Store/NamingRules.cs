@@ -16,8 +16,20 @@ public sealed class NamingRules(Database database)
     public async Task<IReadOnlyList<KeptNamingRule>> ListAsync()
     {
         await using var c = await database.OpenAsync();
-        var rows = await c.QueryAsync<Row>("select r.id, r.rule, r.enabled, p.display_name as author, r.reason, r.created from naming_rules r join people p on p.id = r.author order by r.created, r.id");
-        return [.. rows.Select(r => new KeptNamingRule(r.Id, JsonSerializer.Deserialize<NamingRule>(r.Rule, LookJson.Options)!, r.Enabled, r.Author, r.Reason, r.Created))];
+        var rows = await c.QueryAsync<Row>(
+            "select r.id, r.rule, r.enabled, p.display_name as author, r.reason, r.created from naming_rules r join people p on p.id = r.author order by r.created, r.id"
+        );
+        return
+        [
+            .. rows.Select(r => new KeptNamingRule(
+                r.Id,
+                JsonSerializer.Deserialize<NamingRule>(r.Rule, LookJson.Options)!,
+                r.Enabled,
+                r.Author,
+                r.Reason,
+                r.Created
+            )),
+        ];
     }
 
     /// <summary>The rules in force.</summary>
@@ -27,7 +39,16 @@ public sealed class NamingRules(Database database)
     {
         var id = Guid.CreateVersion7();
         await using var c = await database.OpenAsync();
-        await c.ExecuteAsync("insert into naming_rules (id, rule, author, reason) values (@id, @rule, @author, @reason)", new { id, rule = JsonSerializer.Serialize(rule, LookJson.Options), author, reason });
+        await c.ExecuteAsync(
+            "insert into naming_rules (id, rule, author, reason) values (@id, @rule, @author, @reason)",
+            new
+            {
+                id,
+                rule = JsonSerializer.Serialize(rule, LookJson.Options),
+                author,
+                reason,
+            }
+        );
         return id;
     }
 

@@ -7,7 +7,8 @@ public sealed record OwnLight(Guid Id, string Name, string Content, string MadeB
 /// <summary>Lights that people brought, known by their names.</summary>
 public sealed class OwnLights(Database database)
 {
-    private const string Columns = "select l.id, l.name, l.content, p.display_name as MadeBy, l.created from own_lights l join people p on p.id = l.made_by";
+    private const string Columns =
+        "select l.id, l.name, l.content, p.display_name as MadeBy, l.created from own_lights l join people p on p.id = l.made_by";
 
     public async Task<IReadOnlyList<OwnLight>> ListAsync()
     {
@@ -26,7 +27,16 @@ public sealed class OwnLights(Database database)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync("insert into contents (hash, bytes) values (@content, @bytes) on conflict do nothing", new { content, bytes });
-        return await c.ExecuteAsync("insert into own_lights (id, name, content, made_by) values (@id, @name, @content, @person) on conflict (name) do nothing", new { id = Guid.CreateVersion7(), name, content, person }) > 0;
+        return await c.ExecuteAsync(
+                "insert into own_lights (id, name, content, made_by) values (@id, @name, @content, @person) on conflict (name) do nothing",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    name,
+                    content,
+                    person,
+                }
+            ) > 0;
     }
 
     public async Task<bool> RemoveAsync(string name)

@@ -8,7 +8,8 @@ namespace Kiln.Store;
 /// </summary>
 public static class Passwords
 {
-    public const int Shortest = 12, Longest = 200;
+    public const int Shortest = 12,
+        Longest = 200;
 
     private static readonly PasswordHasher<string> Hasher = new();
 
@@ -25,10 +26,20 @@ public static class Passwords
     public static string Hash(string name, string password)
     {
         if (password.Length is < Shortest or > Longest)
-            throw new PersonException("password.length", $"A password has {Shortest} to {Longest} characters; a few words in a row are easy to keep in mind.");
+            throw new PersonException(
+                "password.length",
+                $"A password has {Shortest} to {Longest} characters; a few words in a row are easy to keep in mind."
+            );
         var plain = password.ToLowerInvariant();
-        if (Common.Value.Contains(plain) || plain.Distinct().Count() < 5 || name.Length > 2 && plain.Replace(name, "", StringComparison.Ordinal).Length < 6)
-            throw new PersonException("password.common", "This password is among the first that are tried: it is a common one, repeats few characters, or is mostly the name.");
+        if (
+            Common.Value.Contains(plain)
+            || plain.Distinct().Count() < 5
+            || name.Length > 2 && plain.Replace(name, "", StringComparison.Ordinal).Length < 6
+        )
+            throw new PersonException(
+                "password.common",
+                "This password is among the first that are tried: it is a common one, repeats few characters, or is mostly the name."
+            );
         return Hasher.HashPassword(name, password);
     }
 
@@ -37,7 +48,9 @@ public static class Passwords
 
     /// <param name="hash">Null or empty where there is no such person, or none with a password.</param>
     public static bool Fits(string? hash, string password) =>
-        Hasher.VerifyHashedPassword("", string.IsNullOrEmpty(hash) ? Nobody.Value : hash, password.Length > Longest ? "" : password) != PasswordVerificationResult.Failed && !string.IsNullOrEmpty(hash);
+        Hasher.VerifyHashedPassword("", string.IsNullOrEmpty(hash) ? Nobody.Value : hash, password.Length > Longest ? "" : password)
+            != PasswordVerificationResult.Failed
+        && !string.IsNullOrEmpty(hash);
 
     /// <summary>Makes ready what the first sign-in would otherwise wait for.</summary>
     public static void Prepare() => _ = Nobody.Value;

@@ -13,7 +13,8 @@ public sealed class PersonLinks(Database database)
 {
     private const int TokenBytes = 32;
 
-    public static readonly TimeSpan Lifetime = TimeSpan.FromDays(7), FirstAdminLifetime = TimeSpan.FromDays(1);
+    public static readonly TimeSpan Lifetime = TimeSpan.FromDays(7),
+        FirstAdminLifetime = TimeSpan.FromDays(1);
 
     /// <summary>A link for somebody who is there; older ones of theirs are good no more.</summary>
     public async Task<(string Token, DateTime Expires)> MakeAsync(Guid person)
@@ -42,7 +43,9 @@ public sealed class PersonLinks(Database database)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<PersonLink>(
-            "select l.person_id as PersonId, p.name, coalesce(p.role, l.role) as Role, l.expires from person_links l left join people p on p.id = l.person_id where l.hash = @hash and l.used is null and l.expires > now() and coalesce(p.disabled, false) = false", new { hash = Hash(token) });
+            "select l.person_id as PersonId, p.name, coalesce(p.role, l.role) as Role, l.expires from person_links l left join people p on p.id = l.person_id where l.hash = @hash and l.used is null and l.expires > now() and coalesce(p.disabled, false) = false",
+            new { hash = Hash(token) }
+        );
     }
 
     /// <summary>Uses a link up.</summary>
@@ -52,13 +55,21 @@ public sealed class PersonLinks(Database database)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
-        var link = await c.QuerySingleOrDefaultAsync<(Guid? PersonId, string? Role, bool Found)>("update person_links set used = now() where hash = @hash and used is null and expires > now() returning person_id, role, true", new { hash = Hash(token) }, t);
+        var link = await c.QuerySingleOrDefaultAsync<(Guid? PersonId, string? Role, bool Found)>(
+            "update person_links set used = now() where hash = @hash and used is null and expires > now() returning person_id, role, true",
+            new { hash = Hash(token) },
+            t
+        );
         if (!link.Found)
             throw new PersonException("link.spent", "This link was used already, or is too old. Ask an admin for another.");
         Person person;
         if (link.PersonId is { } id)
         {
-            person = await c.QuerySingleAsync<Person>("update people set password_hash = @passwordHash where id = @id and not disabled returning id, name, display_name as DisplayName, role, password_hash as PasswordHash, disabled, last_seen as LastSeen, created", new { id, passwordHash }, t);
+            person = await c.QuerySingleAsync<Person>(
+                "update people set password_hash = @passwordHash where id = @id and not disabled returning id, name, display_name as DisplayName, role, password_hash as PasswordHash, disabled, last_seen as LastSeen, created",
+                new { id, passwordHash },
+                t
+            );
             await Sessions.EndAllAsync(c, t, id);
         }
         else
@@ -66,7 +77,11 @@ public sealed class PersonLinks(Database database)
             if (await c.ExecuteScalarAsync<bool>("select exists (select 1 from people where password_hash <> '')", transaction: t))
                 throw new PersonException("link.spent", "There is an admin already; ask them for a link of your own.");
             person = new(Guid.CreateVersion7(), People.Checked(name ?? ""), People.Checked(name ?? ""), link.Role ?? "admin", passwordHash);
-            await c.ExecuteAsync("insert into people (id, name, display_name, role, password_hash) values (@Id, @Name, @DisplayName, @Role, @PasswordHash) on conflict (name) do update set role = excluded.role, password_hash = excluded.password_hash, disabled = false", person, t);
+            await c.ExecuteAsync(
+                "insert into people (id, name, display_name, role, password_hash) values (@Id, @Name, @DisplayName, @Role, @PasswordHash) on conflict (name) do update set role = excluded.role, password_hash = excluded.password_hash, disabled = false",
+                person,
+                t
+            );
             person = await People.OneAsync(c, t, person.Name);
         }
         await Audit.WriteAsync(c, t, new(person.Name, address), "person.link", person.Name, person.Role);
@@ -74,11 +89,27 @@ public sealed class PersonLinks(Database database)
         return person;
     }
 
-    private static async Task<(string, DateTime)> InsertAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction t, Guid? person, string? role, TimeSpan life)
+    private static async Task<(string, DateTime)> InsertAsync(
+        Npgsql.NpgsqlConnection c,
+        Npgsql.NpgsqlTransaction t,
+        Guid? person,
+        string? role,
+        TimeSpan life
+    )
     {
         var token = Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(TokenBytes));
         var expires = DateTime.UtcNow + life;
-        await c.ExecuteAsync("insert into person_links (hash, person_id, role, expires) values (@hash, @person, @role, @expires)", new { hash = Hash(token), person, role, expires }, t);
+        await c.ExecuteAsync(
+            "insert into person_links (hash, person_id, role, expires) values (@hash, @person, @role, @expires)",
+            new
+            {
+                hash = Hash(token),
+                person,
+                role,
+                expires,
+            },
+            t
+        );
         return (token, expires);
     }
 

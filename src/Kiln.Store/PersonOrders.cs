@@ -18,7 +18,11 @@ internal static class PersonOrders
     public static async Task CheckAsync(NpgsqlTransaction transaction, Guid person, string unfinished, string words)
     {
         var c = transaction.Connection!;
-        await c.ExecuteAsync("select pg_advisory_xact_lock(hashtextextended(@key, 0))", new { key = $"orders/{words}/{person}" }, transaction);
+        await c.ExecuteAsync(
+            "select pg_advisory_xact_lock(hashtextextended(@key, 0))",
+            new { key = $"orders/{words}/{person}" },
+            transaction
+        );
         if (await c.ExecuteScalarAsync<long>(unfinished, new { person }, transaction) >= Most)
             throw new TooManyOrdersException($"{Most} {words} of yours are not finished yet; wait for one of them, or cancel it.");
     }

@@ -13,14 +13,29 @@ public sealed class SavedFilters(Database database)
     public async Task<IReadOnlyList<SavedFilter>> OfAsync(Guid person)
     {
         await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<SavedFilter>("select id, name, query::text as query from saved_filters where person_id = @person order by name", new { person })];
+        return
+        [
+            .. await c.QueryAsync<SavedFilter>(
+                "select id, name, query::text as query from saved_filters where person_id = @person order by name",
+                new { person }
+            ),
+        ];
     }
 
     /// <summary>Keeps it; one of that name gives way.</summary>
     public async Task KeepAsync(Guid person, string name, string query)
     {
         await using var c = await database.OpenAsync();
-        await c.ExecuteAsync("insert into saved_filters (id, person_id, name, query) values (@id, @person, @name, @query::jsonb) on conflict (person_id, name) do update set query = excluded.query", new { id = Guid.CreateVersion7(), person, name, query });
+        await c.ExecuteAsync(
+            "insert into saved_filters (id, person_id, name, query) values (@id, @person, @name, @query::jsonb) on conflict (person_id, name) do update set query = excluded.query",
+            new
+            {
+                id = Guid.CreateVersion7(),
+                person,
+                name,
+                query,
+            }
+        );
     }
 
     public async Task<bool> RemoveAsync(Guid person, Guid id)

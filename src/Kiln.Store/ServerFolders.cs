@@ -22,7 +22,16 @@ public sealed class ServerFolders(Database database)
     public async Task AddAsync(ServerFolder folder, Guid person)
     {
         await using var c = await database.OpenAsync();
-        await c.ExecuteAsync("insert into server_folders (id, name, path, added_by) values (@Id, @Name, @Path, @person) on conflict (path) do nothing", new { folder.Id, folder.Name, folder.Path, person });
+        await c.ExecuteAsync(
+            "insert into server_folders (id, name, path, added_by) values (@Id, @Name, @Path, @person) on conflict (path) do nothing",
+            new
+            {
+                folder.Id,
+                folder.Name,
+                folder.Path,
+                person,
+            }
+        );
     }
 
     public async Task<bool> DeleteAsync(Guid id)

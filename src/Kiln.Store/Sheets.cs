@@ -39,7 +39,18 @@ public sealed class Sheets(Database database)
         await using var t = await c.BeginTransactionAsync();
         await PersonOrders.CheckAsync(t, person, "select count(*) from sheets where person_id = @person and state = 'waiting'", "sheets");
         var id = Guid.CreateVersion7();
-        await c.ExecuteAsync("insert into sheets (id, kind, title, looks, person_id) values (@id, @kind, @title, @looks, @person)", new { id, kind, title, looks = looks.ToArray(), person }, t);
+        await c.ExecuteAsync(
+            "insert into sheets (id, kind, title, looks, person_id) values (@id, @kind, @title, @looks, @person)",
+            new
+            {
+                id,
+                kind,
+                title,
+                looks = looks.ToArray(),
+                person,
+            },
+            t
+        );
         await t.CommitAsync();
         return id;
     }
@@ -73,7 +84,16 @@ public sealed class Sheets(Database database)
     public async Task EndAsync(Guid id, string state, IReadOnlyList<string> files, string? message = null)
     {
         await using var c = await database.OpenAsync();
-        await c.ExecuteAsync("update sheets set state = @state, files = @files, message = @message where id = @id", new { id, state, files = files.ToArray(), message });
+        await c.ExecuteAsync(
+            "update sheets set state = @state, files = @files, message = @message where id = @id",
+            new
+            {
+                id,
+                state,
+                files = files.ToArray(),
+                message,
+            }
+        );
     }
 
     public async Task RemoveAsync(Guid id)

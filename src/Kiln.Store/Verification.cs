@@ -8,7 +8,15 @@ namespace Kiln.Store;
 
 /// <summary>What was looked at, and everything that is not as it was written.</summary>
 /// <param name="Summary">SHA-256 over all hashes in order: two stores with the same summary hold the same.</param>
-public sealed record Verified(int Contents, long Bytes, int Looks, int Versions, int Profiles, string Summary, IReadOnlyList<string> Faults);
+public sealed record Verified(
+    int Contents,
+    long Bytes,
+    int Looks,
+    int Versions,
+    int Profiles,
+    string Summary,
+    IReadOnlyList<string> Faults
+);
 
 /// <summary>Holds a house against its own hashes: every stored file, every look and version, every profile text that a version was made under.</summary>
 public static class Verification
@@ -19,7 +27,10 @@ public static class Verification
     /// <returns>The hashes that were put right.</returns>
     public static IEnumerable<string> Mend(ContentStore store, Verified verified, string copies, CancellationToken cancel)
     {
-        var wanted = verified.Faults.Where(f => f.StartsWith(OfContent, StringComparison.Ordinal)).Select(f => f[OfContent.Length..].Split(':')[0]).ToHashSet();
+        var wanted = verified
+            .Faults.Where(f => f.StartsWith(OfContent, StringComparison.Ordinal))
+            .Select(f => f[OfContent.Length..].Split(':')[0])
+            .ToHashSet();
         foreach (var copy in Directory.EnumerateFiles(copies, "*", SearchOption.AllDirectories).TakeWhile(_ => wanted.Count > 0))
         {
             cancel.ThrowIfCancellationRequested();
@@ -52,7 +63,11 @@ public static class Verification
                 faults.Add($"content {content.Hash}: the file is not what its name says");
         });
         var looks = (await c.QueryAsync<Document>("select id, name, 0 as Number, document as Text, hash from looks order by id")).ToList();
-        var versions = (await c.QueryAsync<Document>("select v.look_id as Id, l.name, v.number, v.document as Text, v.hash from look_versions v join looks l on l.id = v.look_id order by v.look_id, v.number")).ToList();
+        var versions = (
+            await c.QueryAsync<Document>(
+                "select v.look_id as Id, l.name, v.number, v.document as Text, v.hash from look_versions v join looks l on l.id = v.look_id order by v.look_id, v.number"
+            )
+        ).ToList();
         foreach (var document in looks.Concat(versions))
         {
             var what = document.Number == 0 ? $"look {document.Name}" : $"version {document.Number} of {document.Name}";
@@ -73,7 +88,18 @@ public static class Verification
         foreach (var (hash, text) in profiles)
             if (Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text))) != hash)
                 faults.Add($"profile text {hash}: it is not what its hash says");
-        var all = contents.Select(k => k.Hash).Concat(looks.Concat(versions).Select(d => $"{d.Id} {d.Number} {d.Hash}")).Concat(profiles.Select(p => p.Hash));
-        return new(contents.Count, contents.Sum(k => k.Bytes), looks.Count, versions.Count, profiles.Count, Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\n', all)))), [.. faults.Order(StringComparer.Ordinal)]);
+        var all = contents
+            .Select(k => k.Hash)
+            .Concat(looks.Concat(versions).Select(d => $"{d.Id} {d.Number} {d.Hash}"))
+            .Concat(profiles.Select(p => p.Hash));
+        return new(
+            contents.Count,
+            contents.Sum(k => k.Bytes),
+            looks.Count,
+            versions.Count,
+            profiles.Count,
+            Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\n', all)))),
+            [.. faults.Order(StringComparer.Ordinal)]
+        );
     }
 }

@@ -7,7 +7,9 @@ using Xunit.Abstractions;
 namespace Kiln.Browser.Tests;
 
 /// <summary>Surfaces built on the bench with mouse or keyboard, the gestures counted; each comes out right in every dialect, judged by rendering.</summary>
-public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutputHelper output) : IClassFixture<ServerFixture>, IClassFixture<Browser>
+public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutputHelper output)
+    : IClassFixture<ServerFixture>,
+        IClassFixture<Browser>
 {
     private static readonly string[] Dialects = ["openpbr", "bisque", "gltf"];
 
@@ -21,11 +23,15 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
 
     private void Choose(string select, string value)
     {
-        browser.Until(_ =>
-        {
-            browser.Choose(select, value);
-            return "chosen";
-        }, 20, $"{value} in {select}");
+        browser.Until(
+            _ =>
+            {
+                browser.Choose(select, value);
+                return "chosen";
+            },
+            20,
+            $"{value} in {select}"
+        );
         gestures++;
     }
 
@@ -63,7 +69,18 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
         using var client = await server.SignedInAsync();
         foreach (var dialect in Dialects)
         {
-            var answer = await client.PostAsJsonAsync($"looks/{id}/compare", new { second = dialect, form = "tile", light = "overcast", size = 96, samples = 32, view = "plain" });
+            var answer = await client.PostAsJsonAsync(
+                $"looks/{id}/compare",
+                new
+                {
+                    second = dialect,
+                    form = "tile",
+                    light = "overcast",
+                    size = 96,
+                    samples = 32,
+                    view = "plain",
+                }
+            );
             answer.EnsureSuccessStatusCode();
             var mean = (await answer.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("mean").GetDouble();
             output.WriteLine($"{what}, {dialect}: mean ΔE {mean:0.00}");
@@ -85,7 +102,11 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
         browser.Find("[data-lane='cover:0:mask'] [data-tile=invert]");
         output.WriteLine($"limewash over copper: {gestures} gestures");
         Assert.True(gestures <= 4, $"{gestures} gestures");
-        await DocumentAsync(id, d => d.GetProperty("covers") is var c && c.GetArrayLength() == 1 && c[0].GetProperty("mask").GetProperty("chain").GetProperty("steps").GetArrayLength() == 1);
+        await DocumentAsync(id, d =>
+            d.GetProperty("covers") is var c
+            && c.GetArrayLength() == 1
+            && c[0].GetProperty("mask").GetProperty("chain").GetProperty("steps").GetArrayLength() == 1
+        );
         // In All, each covered row ends with the cover's tile.
         browser.Find("//button[text()='All']").Click();
         browser.Find("[data-lane=base_color] [data-covered='0']");
@@ -133,9 +154,18 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
         browser.SignIn(server.Address);
         using (var client = await server.SignedInAsync())
             foreach (var name in new[] { "wet slate sill", "tarred rope" })
-                if ((await client.GetFromJsonAsync<JsonElement>("looks")).EnumerateArray().FirstOrDefault(l => l.GetProperty("name").GetString() == name) is { ValueKind: JsonValueKind.Object } look && !look.TryGetProperty("version", out _))
+                if (
+                    (await client.GetFromJsonAsync<JsonElement>("looks"))
+                        .EnumerateArray()
+                        .FirstOrDefault(l => l.GetProperty("name").GetString() == name)
+                        is { ValueKind: JsonValueKind.Object } look
+                    && !look.TryGetProperty("version", out _)
+                )
                 {
-                    var request = new HttpRequestMessage(HttpMethod.Post, $"looks/{look.GetProperty("id").GetString()}/versions") { Content = JsonContent.Create(new { note = "for blending" }) };
+                    var request = new HttpRequestMessage(HttpMethod.Post, $"looks/{look.GetProperty("id").GetString()}/versions")
+                    {
+                        Content = JsonContent.Create(new { note = "for blending" }),
+                    };
                     request.Headers.TryAddWithoutValidation("If-Match", $"\"{look.GetProperty("revision").GetInt32()}\"");
                     (await client.SendAsync(request)).EnsureSuccessStatusCode();
                 }
@@ -144,7 +174,9 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
         Choose("select[aria-label=connect]", "noise:");
         browser.Find("[data-lane='cover:0:mask'] [data-tile=noise]");
         output.WriteLine($"two published looks blended: {gestures} gestures");
-        var document = await DocumentAsync(id, d => d.GetProperty("covers").GetArrayLength() == 1 && d.GetProperty("covers")[0].GetProperty("mask").TryGetProperty("chain", out _));
+        var document = await DocumentAsync(id, d =>
+            d.GetProperty("covers").GetArrayLength() == 1 && d.GetProperty("covers")[0].GetProperty("mask").TryGetProperty("chain", out _)
+        );
         Assert.EndsWith("@1", document.GetProperty("covers")[0].GetProperty("pinnedVersion").GetString());
         await ComesOutRightAsync(id, "two published looks blended");
     }
@@ -157,8 +189,23 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
         var id = Open("verdigris copper pipe");
         using var client = await server.SignedInAsync();
         var before = await client.GetFromJsonAsync<JsonElement>($"looks/{id}");
-        var lanes = before.GetProperty("document").GetProperty("lanes").EnumerateObject().Where(l => l.Value.TryGetProperty("chain", out _)).ToDictionary(l => l.Name, l => l.Value.GetProperty("chain"));
-        var take = new HttpRequestMessage(HttpMethod.Post, $"looks/{id}/edits") { Content = JsonContent.Create(new { edit = "batch", name = "all lanes taken away", edits = lanes.Keys.Select(l => new { edit = "lane", lane = l }) }) };
+        var lanes = before
+            .GetProperty("document")
+            .GetProperty("lanes")
+            .EnumerateObject()
+            .Where(l => l.Value.TryGetProperty("chain", out _))
+            .ToDictionary(l => l.Name, l => l.Value.GetProperty("chain"));
+        var take = new HttpRequestMessage(HttpMethod.Post, $"looks/{id}/edits")
+        {
+            Content = JsonContent.Create(
+                new
+                {
+                    edit = "batch",
+                    name = "all lanes taken away",
+                    edits = lanes.Keys.Select(l => new { edit = "lane", lane = l }),
+                }
+            ),
+        };
         take.Headers.TryAddWithoutValidation("If-Match", $"\"{before.GetProperty("revision").GetInt32()}\"");
         (await client.SendAsync(take)).EnsureSuccessStatusCode();
         browser.Until(d => d.FindElements(By.CssSelector("[data-lane=base_color]")).Count == 0 ? "gone" : null, 20, "the lanes are gone");
@@ -170,7 +217,16 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
                 gestures++;
             }
         }
-        foreach (var (words, slot, lane) in new[] { ("base colour", "base", "base_color"), ("base metalness", "metalness", "base_metalness"), ("specular roughness", "glossiness", "specular_roughness"), ("geometry normal", "normal", "geometry_normal"), ("occlusion", "ambient", "occlusion") })
+        foreach (
+            var (words, slot, lane) in new[]
+            {
+                ("base colour", "base", "base_color"),
+                ("base metalness", "metalness", "base_metalness"),
+                ("specular roughness", "glossiness", "specular_roughness"),
+                ("geometry normal", "normal", "geometry_normal"),
+                ("occlusion", "ambient", "occlusion"),
+            }
+        )
         {
             Keys_("/", words, Keys.Enter);
             browser.Find($"[data-lane={lane}]");
@@ -179,18 +235,35 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
             Keys_(Keys.Escape);
         }
         output.WriteLine($"five lanes by keyboard: {gestures} key groups");
-        var after = await DocumentAsync(id, d => d.GetProperty("lanes").EnumerateObject().Count(l => l.Value.TryGetProperty("chain", out _)) == lanes.Count);
+        var after = await DocumentAsync(id, d =>
+            d.GetProperty("lanes").EnumerateObject().Count(l => l.Value.TryGetProperty("chain", out _)) == lanes.Count
+        );
         foreach (var (name, chain) in lanes)
         {
             var now = after.GetProperty("lanes").GetProperty(name).GetProperty("chain");
-            Assert.Equal(chain.GetProperty("origin").GetProperty("slot").GetString(), now.GetProperty("origin").GetProperty("slot").GetString());
-            Assert.Equal(chain.GetProperty("origin").GetProperty("reading").GetProperty("space").GetString(), now.GetProperty("origin").GetProperty("reading").GetProperty("space").GetString());
-            static string Kinds(JsonElement c) => string.Join(" ", c.GetProperty("steps").EnumerateArray().Select(s => s.GetProperty("kind").GetString()));
+            Assert.Equal(
+                chain.GetProperty("origin").GetProperty("slot").GetString(),
+                now.GetProperty("origin").GetProperty("slot").GetString()
+            );
+            Assert.Equal(
+                chain.GetProperty("origin").GetProperty("reading").GetProperty("space").GetString(),
+                now.GetProperty("origin").GetProperty("reading").GetProperty("space").GetString()
+            );
+            static string Kinds(JsonElement c) =>
+                string.Join(" ", c.GetProperty("steps").EnumerateArray().Select(s => s.GetProperty("kind").GetString()));
             Assert.Equal(Kinds(chain), Kinds(now));
         }
         // The copper's normal map points down; connected anew it is not known, and the finding says so: mended by keyboard, too.
         browser.Find("[data-finding='normal.direction'] button:nth-of-type(2)", 60).SendKeys(Keys.Enter);
-        await DocumentAsync(id, d => d.GetProperty("lanes").GetProperty("geometry_normal").GetProperty("chain").GetProperty("origin").GetProperty("reading").TryGetProperty("normalY", out var y) && y.GetString() == "down");
+        await DocumentAsync(id, d =>
+            d.GetProperty("lanes")
+                .GetProperty("geometry_normal")
+                .GetProperty("chain")
+                .GetProperty("origin")
+                .GetProperty("reading")
+                .TryGetProperty("normalY", out var y)
+            && y.GetString() == "down"
+        );
         await ComesOutRightAsync(id, "the verdigris pipe");
     }
 }

@@ -27,7 +27,11 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
     }
 
     private static double? Number(JsonElement look, string lane) =>
-        look.GetProperty("document").GetProperty("lanes").TryGetProperty(lane, out var l) && l.TryGetProperty("value", out var v) && v.ValueKind == JsonValueKind.Object ? v.GetProperty("number").GetDouble() : null;
+        look.GetProperty("document").GetProperty("lanes").TryGetProperty(lane, out var l)
+        && l.TryGetProperty("value", out var v)
+        && v.ValueKind == JsonValueKind.Object
+            ? v.GetProperty("number").GetDouble()
+            : null;
 
     private async Task<JsonElement> UntilAsync(string id, Func<JsonElement, bool> holds)
     {
@@ -64,12 +68,24 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         browser.Until(d => d.FindElements(By.CssSelector("[data-testid=presence]")).Count == 0 ? "alone" : null, 60, "the other has gone");
 
         // Hers is held back on its way while his is written: both sides are shown, and hers is done on top.
-        browser.Driver.ExecuteScript("const send = window.fetch; window.fetch = async (...a) => { if (String(a[0]).endsWith('/edits')) { window.fetch = send; while (!window.maySend) await new Promise(r => setTimeout(r, 50)); } return send(...a); };");
+        browser.Driver.ExecuteScript(
+            "const send = window.fetch; window.fetch = async (...a) => { if (String(a[0]).endsWith('/edits')) { window.fetch = send; while (!window.maySend) await new Promise(r => setTimeout(r, 50)); } return send(...a); };"
+        );
         Value("coat_weight", "0.6");
         using (var ada = await server.SignedInAsync("ada"))
         {
             var revision = (await LookAsync(id)).GetProperty("revision").GetInt32();
-            var request = new HttpRequestMessage(HttpMethod.Post, $"looks/{id}/edits") { Content = JsonContent.Create(new { edit = "value", lane = "fuzz_weight", value = new { kind = "scalar", number = 0.2 } }) };
+            var request = new HttpRequestMessage(HttpMethod.Post, $"looks/{id}/edits")
+            {
+                Content = JsonContent.Create(
+                    new
+                    {
+                        edit = "value",
+                        lane = "fuzz_weight",
+                        value = new { kind = "scalar", number = 0.2 },
+                    }
+                ),
+            };
             request.Headers.TryAddWithoutValidation("If-Match", $"\"{revision}\"");
             (await ada.SendAsync(request)).EnsureSuccessStatusCode();
         }
@@ -97,7 +113,15 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         new Actions(browser.Driver).MoveByOffset(14, 0).Release().Perform();
         browser.Find("//*[contains(text(),'your edit is kept')]", 30);
         await server.StartAsync(again: true);
-        var look = await UntilAsync(id, l => l.GetProperty("document").GetProperty("lanes").GetProperty("specular_roughness").GetProperty("chain").GetProperty("steps").EnumerateArray().Any(s => s.GetProperty("kind").GetString() == "gain" && s.GetProperty("gain").GetDouble() != 1));
+        var look = await UntilAsync(id, l =>
+            l.GetProperty("document")
+                .GetProperty("lanes")
+                .GetProperty("specular_roughness")
+                .GetProperty("chain")
+                .GetProperty("steps")
+                .EnumerateArray()
+                .Any(s => s.GetProperty("kind").GetString() == "gain" && s.GetProperty("gain").GetDouble() != 1)
+        );
         Assert.InRange(look.GetProperty("revision").GetInt32(), 2, 99);
     }
 
@@ -119,9 +143,24 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         Assert.Equal(2, browser.Find("ul[aria-label='what became of it']").FindElements(By.XPath("./li[contains(.,'done')]")).Count);
         var rope = (await new HttpClientOf(server).LooksAsync()).First(l => l.Name == "tarred rope").Id;
         var given = await LookAsync(rope);
-        Assert.NotEmpty(given.GetProperty("document").GetProperty("lanes").GetProperty("specular_roughness").GetProperty("chain").GetProperty("steps").EnumerateArray());
+        Assert.NotEmpty(
+            given
+                .GetProperty("document")
+                .GetProperty("lanes")
+                .GetProperty("specular_roughness")
+                .GetProperty("chain")
+                .GetProperty("steps")
+                .EnumerateArray()
+        );
         browser.Find("//button[text()='Take back in all of them']").Click();
-        await UntilAsync(rope, l => l.GetProperty("document").GetProperty("lanes").GetProperty("specular_roughness").GetProperty("chain").GetProperty("steps").GetArrayLength() == 0);
+        await UntilAsync(rope, l =>
+            l.GetProperty("document")
+                .GetProperty("lanes")
+                .GetProperty("specular_roughness")
+                .GetProperty("chain")
+                .GetProperty("steps")
+                .GetArrayLength() == 0
+        );
     }
 
     private sealed class HttpClientOf(ServerFixture server)
@@ -129,7 +168,12 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         public async Task<IReadOnlyList<(string Name, string Id)>> LooksAsync()
         {
             using var client = await server.SignedInAsync();
-            return [.. (await client.GetFromJsonAsync<JsonElement>("looks")).EnumerateArray().Select(l => (l.GetProperty("name").GetString()!, l.GetProperty("id").GetString()!))];
+            return
+            [
+                .. (await client.GetFromJsonAsync<JsonElement>("looks"))
+                    .EnumerateArray()
+                    .Select(l => (l.GetProperty("name").GetString()!, l.GetProperty("id").GetString()!)),
+            ];
         }
     }
 
@@ -144,7 +188,9 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         if (browser.Driver.FindElements(By.CssSelector("[data-lane=coat_weight]")).Count == 0)
             browser.Find("//button[starts-with(text(),'+') and contains(text(),'unused')]").Click();
         browser.Find("[data-lane=coat_weight] button").Click();
-        browser.Until(d => d.FindElements(By.CssSelector("[data-testid=file-for-lane]")).FirstOrDefault(), 30, "the file control").SendKeys(file);
+        browser
+            .Until(d => d.FindElements(By.CssSelector("[data-testid=file-for-lane]")).FirstOrDefault(), 30, "the file control")
+            .SendKeys(file);
         browser.Find("[data-lane=coat_weight] [data-tile=map]");
         browser.Find("[data-testid=with-and-without] img");
         browser.Find("[data-testid=share-of-time]", 60);
@@ -161,11 +207,23 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
             browser.Find($"[data-lane=coat_weight] button[data-tile^={step}]");
         }
         browser.Find("[data-lane=coat_weight] button[data-tile^=gain]").Click();
-        new Actions(browser.Driver).KeyDown(Keys.Shift).Click(browser.Find("[data-lane=coat_weight] button[data-tile^=power]")).KeyUp(Keys.Shift).Perform();
+        new Actions(browser.Driver)
+            .KeyDown(Keys.Shift)
+            .Click(browser.Find("[data-lane=coat_weight] button[data-tile^=power]"))
+            .KeyUp(Keys.Shift)
+            .Perform();
         browser.Find("//h2[starts-with(.,'2 steps')]");
-        var copied = (string?)browser.Driver.ExecuteScript("const data = new DataTransfer(); document.body.dispatchEvent(new ClipboardEvent('copy', { clipboardData: data, bubbles: true, cancelable: true })); return data.getData('text/plain')") ?? "";
+        var copied = (string?)
+            browser.Driver.ExecuteScript(
+                "const data = new DataTransfer(); document.body.dispatchEvent(new ClipboardEvent('copy', { clipboardData: data, bubbles: true, cancelable: true })); return data.getData('text/plain')"
+            )
+            ?? "";
         Assert.Equal(2, JsonDocument.Parse(copied).RootElement.GetProperty("kilnSteps").GetArrayLength());
-        void Paste(string text) => browser.Driver.ExecuteScript("const data = new DataTransfer(); data.setData('text/plain', arguments[0]); document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))", text);
+        void Paste(string text) =>
+            browser.Driver.ExecuteScript(
+                "const data = new DataTransfer(); data.setData('text/plain', arguments[0]); document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))",
+                text
+            );
         browser.Find("[data-lane=specular_roughness] [data-tile=map]").Click();
         Paste(copied);
         browser.Find("[data-lane=specular_roughness] button[data-tile^=power]");
@@ -173,13 +231,21 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         Paste(copied[..40]);
         browser.Find("//*[contains(text(),'damaged')]");
         Paste("{\"schema\": 1, \"lanes\": {\"no such input\": {}}, \"name\": \"x\"}");
-        browser.Until(d => d.FindElements(By.XPath("//*[@data-sonner-toast]")).Count > 1 ? "said" : null, 20, "a sentence about the document");
+        browser.Until(
+            d => d.FindElements(By.XPath("//*[@data-sonner-toast]")).Count > 1 ? "said" : null,
+            20,
+            "a sentence about the document"
+        );
         Assert.Equal(revision, (await LookAsync(id)).GetProperty("revision").GetInt32());
 
         // Delete takes both out; undo brings both back.
         browser.Find("[data-lane=coat_weight] button[data-tile^=gain]").Click();
         new Actions(browser.Driver).KeyDown(Keys.Shift).SendKeys(Keys.ArrowRight).KeyUp(Keys.Shift).SendKeys(Keys.Delete).Perform();
-        browser.Until(d => d.FindElements(By.CssSelector("[data-lane=coat_weight] button[data-tile^=power]")).Count == 0 ? "gone" : null, 20, "both steps are gone");
+        browser.Until(
+            d => d.FindElements(By.CssSelector("[data-lane=coat_weight] button[data-tile^=power]")).Count == 0 ? "gone" : null,
+            20,
+            "both steps are gone"
+        );
         new Actions(browser.Driver).KeyDown(Keys.Control).SendKeys("z").KeyUp(Keys.Control).Perform();
         browser.Find("[data-lane=coat_weight] button[data-tile^=gain]");
 
@@ -214,7 +280,11 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         browser.Find("[data-finding='map.seam'] button[aria-expanded]").Click();
         var picture = browser.Find("[data-testid=evidence] img");
         Assert.Contains("halved=true", picture.GetAttribute("src"));
-        browser.Until(_ => Convert.ToInt32(browser.Driver.ExecuteScript("return arguments[0].naturalWidth", picture)) > 0 ? "loaded" : null, 20, "the picture");
+        browser.Until(
+            _ => Convert.ToInt32(browser.Driver.ExecuteScript("return arguments[0].naturalWidth", picture)) > 0 ? "loaded" : null,
+            20,
+            "the picture"
+        );
         Assert.Equal("", Axe.Faults(browser));
     }
 }

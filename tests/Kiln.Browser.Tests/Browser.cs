@@ -20,7 +20,21 @@ public sealed class Browser : IDisposable
     {
         Downloads = Directory.CreateTempSubdirectory("kiln-downloads-").FullName;
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
-        foreach (var argument in (string[])["--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--window-size=1280,943", $"--user-data-dir={Path.Combine(Downloads, "profile")}"])
+        foreach (
+            var argument in (string[])
+                [
+                    "--headless=new",
+                    "--no-sandbox",
+                    "--disable-gpu",
+                    "--disable-quic",
+                    "--no-first-run",
+                    "--disable-background-networking",
+                    "--disable-component-update",
+                    "--disable-sync",
+                    "--window-size=1280,943",
+                    $"--user-data-dir={Path.Combine(Downloads, "profile")}",
+                ]
+        )
             options.AddArgument(argument);
         options.AddUserProfilePreference("download.default_directory", Downloads);
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
@@ -36,9 +50,13 @@ public sealed class Browser : IDisposable
     public IReadOnlyList<string> Complaints() => [.. Driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message)];
 
     /// <summary>The element, waited for.</summary>
-    public IWebElement Find(string selector, int seconds = 90) => Until(d => d.FindElements(By(selector)).FirstOrDefault(e => e.Displayed), seconds, selector);
+    public IWebElement Find(string selector, int seconds = 90) =>
+        Until(d => d.FindElements(By(selector)).FirstOrDefault(e => e.Displayed), seconds, selector);
 
-    public static By By(string selector) => selector.TrimStart('(').StartsWith("//", StringComparison.Ordinal) ? OpenQA.Selenium.By.XPath(selector) : OpenQA.Selenium.By.CssSelector(selector);
+    public static By By(string selector) =>
+        selector.TrimStart('(').StartsWith("//", StringComparison.Ordinal)
+            ? OpenQA.Selenium.By.XPath(selector)
+            : OpenQA.Selenium.By.CssSelector(selector);
 
     public T Until<T>(Func<IWebDriver, T?> condition, int seconds, string what)
     {
@@ -52,40 +70,56 @@ public sealed class Browser : IDisposable
         catch (WebDriverTimeoutException e)
         {
             // What a person would have seen instead, for whoever reads the log.
-            var page = ((IJavaScriptExecutor)Driver).ExecuteScript("return location.pathname + ': ' + document.body.innerText.replace(/\\s+/g, ' ').slice(-1500)");
+            var page = ((IJavaScriptExecutor)Driver).ExecuteScript(
+                "return location.pathname + ': ' + document.body.innerText.replace(/\\s+/g, ' ').slice(-1500)"
+            );
             throw new WebDriverTimeoutException($"{e.Message}\nOn the screen: {page}", e);
         }
     }
 
     /// <summary>Replaces what a field holds and presses Enter once the field shows it: what the page writes in the meantime may have moved the selection.</summary>
-    public void Enter(string selector, string text) => Until(_ =>
-    {
-        var field = Find(selector);
-        field.SendKeys(Keys.Control + "a");
-        field.SendKeys(text);
-        return field.GetAttribute("value") == text ? field : null;
-    }, 90, $"'{text}' typed into {selector}").SendKeys(Keys.Enter);
+    public void Enter(string selector, string text) =>
+        Until(
+                _ =>
+                {
+                    var field = Find(selector);
+                    field.SendKeys(Keys.Control + "a");
+                    field.SendKeys(text);
+                    return field.GetAttribute("value") == text ? field : null;
+                },
+                90,
+                $"'{text}' typed into {selector}"
+            )
+            .SendKeys(Keys.Enter);
 
     /// <summary>Waits until the page is the same at two looks, half a second apart.</summary>
     public void Settled()
     {
         var before = "";
-        Until(_ =>
-        {
-            var now = (string)Driver.ExecuteScript("return document.body.innerHTML")!;
-            var same = now == before;
-            before = now;
-            return same ? "settled" : null;
-        }, 90, "a page that no longer changes");
+        Until(
+            _ =>
+            {
+                var now = (string)Driver.ExecuteScript("return document.body.innerHTML")!;
+                var same = now == before;
+                before = now;
+                return same ? "settled" : null;
+            },
+            90,
+            "a page that no longer changes"
+        );
     }
 
     /// <summary>A real drag by HTML drag events: pick up, over, drop, with one data transfer.</summary>
-    public void Drag(string from, string to) => Driver.ExecuteScript(
-        """
-        const [a, b] = [arguments[0], arguments[1]], data = new DataTransfer();
-        const fire = (e, type) => e.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: data }));
-        fire(a, 'dragstart'); fire(b, 'dragover'); fire(b, 'drop'); fire(a, 'dragend');
-        """, Find(from), Find(to));
+    public void Drag(string from, string to) =>
+        Driver.ExecuteScript(
+            """
+            const [a, b] = [arguments[0], arguments[1]], data = new DataTransfer();
+            const fire = (e, type) => e.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: data }));
+            fire(a, 'dragstart'); fire(b, 'dragover'); fire(b, 'drop'); fire(a, 'dragend');
+            """,
+            Find(from),
+            Find(to)
+        );
 
     /// <summary>Opens Intake as the demo artist, signing in unless an earlier test of the class did.</summary>
     public void SignIn(string address, string name = "noor")
@@ -100,7 +134,8 @@ public sealed class Browser : IDisposable
     }
 
     /// <summary>Chooses an option as a person would: by clicking it.</summary>
-    public void Choose(string select, string value) => Find(select).FindElement(OpenQA.Selenium.By.CssSelector($"option[value='{value}']")).Click();
+    public void Choose(string select, string value) =>
+        Find(select).FindElement(OpenQA.Selenium.By.CssSelector($"option[value='{value}']")).Click();
 
     public void Dispose()
     {

@@ -26,9 +26,9 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
     {
         var picture = new ImageBuffer(200, 80, ImageBuffer.Rgb, SampleType.U8);
         for (var y = 0; y < 80; y++)
-            for (var x = 0; x < 200; x++)
-                for (var c = 0; c < 3; c++)
-                    picture[x, y, c] = (x < 100 ? (byte[])[0x20, 0x60, 0xa0] : [0xc0, 0x40, 0x10])[c] / 255f;
+        for (var x = 0; x < 200; x++)
+        for (var c = 0; c < 3; c++)
+            picture[x, y, c] = (x < 100 ? (byte[])[0x20, 0x60, 0xa0] : [0xc0, 0x40, 0x10])[c] / 255f;
         var path = Path.Combine(browser.Downloads, "swatches.png");
         File.WriteAllBytes(path, PictureWriter.Png(picture));
         return path;
@@ -44,7 +44,10 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
         browser.Driver.Navigate().Back();
         browser.Find("//h1[.='Looks']");
         browser.Find("li img");
-        Assert.NotEqual("0", browser.Driver.ExecuteScript("return String([...document.querySelectorAll('li img')].filter(i => i.naturalWidth > 0).length)"));
+        Assert.NotEqual(
+            "0",
+            browser.Driver.ExecuteScript("return String([...document.querySelectorAll('li img')].filter(i => i.naturalWidth > 0).length)")
+        );
     }
 
     [Fact]
@@ -57,7 +60,9 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
         browser.Find("//button[.='Dye the map']").Click();
         var dye = browser.Find("input[aria-label='base color, other of dye of new variant']");
         dye.SendKeys("#b03020" + Keys.Enter);
-        browser.Find("[data-variant='new variant'] input[aria-label^='name of']").SendKeys(Keys.Control + "a" + Keys.Null + "Brick" + Keys.Enter);
+        browser
+            .Find("[data-variant='new variant'] input[aria-label^='name of']")
+            .SendKeys(Keys.Control + "a" + Keys.Null + "Brick" + Keys.Enter);
         browser.Find("[data-variant=Brick]");
         Assert.Equal("", Axe.Faults(browser));
         // What cannot be is said where it stands, line by line, and nothing of it is taken.
@@ -67,7 +72,10 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
         Assert.Contains("no hex colour", browser.Find("ul[aria-label='faults of the sheet']").Text);
         Assert.Empty(browser.Driver.FindElements(By.XPath("//button[.='Take it']")));
         browser.Find("//button[.='Leave it']").Click();
-        await File.WriteAllTextAsync(sheet, "variant,base_color/dye/other,specular_roughness\nMoss,#406020,0.7\nIndigo,acescg 0.02 0.03 0.12,\n");
+        await File.WriteAllTextAsync(
+            sheet,
+            "variant,base_color/dye/other,specular_roughness\nMoss,#406020,0.7\nIndigo,acescg 0.02 0.03 0.12,\n"
+        );
         browser.Driver.FindElement(By.CssSelector("input[aria-label='sheet of variants, CSV']")).SendKeys(sheet);
         browser.Find("//button[.='Take it']").Click();
         browser.Find("[data-variant=Indigo]");
@@ -90,7 +98,12 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
         browser.Find("button[aria-label='variant Moss']").Click();
         browser.Find("//section[@aria-label='Proof']//span[contains(.,', Moss')]");
         using var client = await server.SignedInAsync();
-        var variants = (await client.GetFromJsonAsync<JsonElement>($"looks/{id}")).GetProperty("document").GetProperty("variants").EnumerateArray().Select(v => v.GetProperty("name").GetString()).ToList();
+        var variants = (await client.GetFromJsonAsync<JsonElement>($"looks/{id}"))
+            .GetProperty("document")
+            .GetProperty("variants")
+            .EnumerateArray()
+            .Select(v => v.GetProperty("name").GetString())
+            .ToList();
         Assert.Equal(["Brick", "Moss", "Indigo"], variants);
     }
 
@@ -100,7 +113,11 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
         browser.SignIn(server.Address);
         Open("/looks", "//h1[.='Looks']");
         browser.Find("input[type=search]").SendKeys("tarred");
-        browser.Until(_ => browser.Driver.FindElements(By.CssSelector("input[aria-label^='choose ']")).Count == 1 ? "one" : null, 30, "one look");
+        browser.Until(
+            _ => browser.Driver.FindElements(By.CssSelector("input[aria-label^='choose ']")).Count == 1 ? "one" : null,
+            30,
+            "one look"
+        );
         browser.Find("//button[.='keep this filter']").Click();
         browser.Find("input[aria-label='name of the filter']").SendKeys("ropes" + Keys.Enter);
         browser.Find("//button[.='forget this filter']");
@@ -118,7 +135,11 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
         using var client = await server.SignedInAsync();
         Assert.Equal(2, (await LookAsync("tarred rope")).GetProperty("revision").GetInt32());
 
-        var organ = (await client.GetFromJsonAsync<JsonElement>("collections")).EnumerateArray().First(c => c.GetProperty("name").GetString() == "The Tide Organ").GetProperty("id").GetString();
+        var organ = (await client.GetFromJsonAsync<JsonElement>("collections"))
+            .EnumerateArray()
+            .First(c => c.GetProperty("name").GetString() == "The Tide Organ")
+            .GetProperty("id")
+            .GetString();
         Open($"/collections/{organ}", "//h2[.='The Tide Organ']");
         browser.Find("input[aria-label='name of the section']").SendKeys("Rigging" + Keys.Enter);
         browser.Find("//h3[contains(.,'Rigging')]");

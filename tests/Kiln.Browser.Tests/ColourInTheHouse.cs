@@ -26,7 +26,13 @@ public sealed class ColourInTheHouse(ServerFixture server, Browser browser) : IC
 
         // Intake: loose files with careless tags.
         var files = new List<string>();
-        foreach (var (name, bytes) in new[] { ("quay_rough.png", TestMaps.RoughnessTaggedSrgb()), ("quay_basecolor.exr", TestMaps.BaseColourInAcesCg()) })
+        foreach (
+            var (name, bytes) in new[]
+            {
+                ("quay_rough.png", TestMaps.RoughnessTaggedSrgb()),
+                ("quay_basecolor.exr", TestMaps.BaseColourInAcesCg()),
+            }
+        )
         {
             files.Add(Path.Combine(browser.Downloads, name));
             File.WriteAllBytes(files[^1], bytes);

@@ -31,11 +31,15 @@ public sealed class ColourProved(ServerFixture server, Browser browser) : IClass
 
         // By pointing: a line of numbers; a click pins it. By keyboard the same.
         var proof = browser.Find("[data-testid=proof]");
-        browser.Until(_ =>
-        {
-            new Actions(browser.Driver).MoveToElement(proof, 8, 5).MoveToElement(proof, 3, 2).Perform();
-            return browser.Driver.FindElements(By.CssSelector("[data-readout=proof]")).FirstOrDefault();
-        }, 30, "numbers under the pointer");
+        browser.Until(
+            _ =>
+            {
+                new Actions(browser.Driver).MoveToElement(proof, 8, 5).MoveToElement(proof, 3, 2).Perform();
+                return browser.Driver.FindElements(By.CssSelector("[data-readout=proof]")).FirstOrDefault();
+            },
+            30,
+            "numbers under the pointer"
+        );
         Assert.Matches(@"#[0-9a-f]{6}", browser.Find("[data-readout=proof]").Text);
         new Actions(browser.Driver).Click().Perform();
         browser.Find("[data-readout=proof-pin]");
@@ -52,7 +56,11 @@ public sealed class ColourProved(ServerFixture server, Browser browser) : IClass
         browser.Enter("input[aria-label='hex value, sRGB']", "#33zzcc");
         browser.Find("//p[@role='alert' and contains(.,'six digits')]");
         browser.Enter("input[aria-label='hex value, sRGB']", "#3366cc");
-        browser.Until(d => d.FindElement(By.CssSelector("input[aria-label='hex value, sRGB']")).GetAttribute("value") == "#3366cc" ? "kept" : null, 20, "the hex value is kept");
+        browser.Until(
+            d => d.FindElement(By.CssSelector("input[aria-label='hex value, sRGB']")).GetAttribute("value") == "#3366cc" ? "kept" : null,
+            20,
+            "the hex value is kept"
+        );
         Assert.Equal("", Axe.Faults(browser));
     }
 }

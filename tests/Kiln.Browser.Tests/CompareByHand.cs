@@ -18,7 +18,12 @@ public sealed class CompareByHand(ServerFixture server, Browser browser) : IClas
         browser.Find("//button[@aria-label='sail canvas, vessel, night']//img", 120);
         // The difference to the first row appears below each picture when both are refined.
         browser.Find("//tr[th[contains(.,'OpenPBR')]]//span[@data-difference]", 180);
-        Assert.True(double.Parse(browser.Find("//tr[th[contains(.,'OpenPBR')]]//span[@data-difference]").GetAttribute("data-difference")!, System.Globalization.CultureInfo.InvariantCulture) < 0.5);
+        Assert.True(
+            double.Parse(
+                browser.Find("//tr[th[contains(.,'OpenPBR')]]//span[@data-difference]").GetAttribute("data-difference")!,
+                System.Globalization.CultureInfo.InvariantCulture
+            ) < 0.5
+        );
         browser.Find("//button[@aria-label='sail canvas, vessel, softbox']").Click();
         browser.Find("//button[@aria-label='sail canvas, vessel, night']").Click();
         browser.Find("//dd[starts-with(.,'mean ')]", 120);

@@ -30,10 +30,18 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         browser.Find("//button[text()='Close']").Click();
         browser.Find("//p[contains(.,'trimmed:') and contains(.,'0.8')]");
         browser.Find("//button[text()='Bisque']").Click();
-        browser.Until(d => d.FindElements(By.XPath("//p[contains(.,'trimmed:')]")).Count == 0 ? new object() : null, 30, "no trim in another dialect");
+        browser.Until(
+            d => d.FindElements(By.XPath("//p[contains(.,'trimmed:')]")).Count == 0 ? new object() : null,
+            30,
+            "no trim in another dialect"
+        );
         browser.Find("//button[text()='Undo']").Click();
         browser.Find("//button[text()='Celadon']").Click();
-        browser.Until(d => d.FindElements(By.XPath("//p[contains(.,'trimmed:') and contains(.,'0.8')]")).Count == 0 ? new object() : null, 30, "the trim is undone");
+        browser.Until(
+            d => d.FindElements(By.XPath("//p[contains(.,'trimmed:') and contains(.,'0.8')]")).Count == 0 ? new object() : null,
+            30,
+            "the trim is undone"
+        );
     }
 
     /// <summary>While the next dialect is on its way nothing of the last one stands under its name: no picture, no numbers, no findings.</summary>
@@ -44,12 +52,17 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         browser.Find("//p[@data-samples!='0' and contains(.,'OpenPBR')]", 120);
         browser.Find("//b[text()='specular_roughness']", 60);
         // The server's answers take a while, as they do with large maps.
-        browser.Driver.ExecuteScript("const real = window.fetch; window.fetch = (...a) => /board|proof/.test(String(a[0])) ? new Promise(r => setTimeout(() => r(real(...a)), 1500)) : real(...a);");
-        var shown = browser.Driver.ExecuteAsyncScript("""
-            const done = arguments[arguments.length - 1];
-            [...document.querySelectorAll('button')].find(b => b.textContent === 'Celadon').click();
-            setTimeout(() => done([document.querySelector('[data-samples]').dataset.samples, document.body.innerText].join('|')), 300);
-            """) as string;
+        browser.Driver.ExecuteScript(
+            "const real = window.fetch; window.fetch = (...a) => /board|proof/.test(String(a[0])) ? new Promise(r => setTimeout(() => r(real(...a)), 1500)) : real(...a);"
+        );
+        var shown =
+            browser.Driver.ExecuteAsyncScript(
+                """
+                const done = arguments[arguments.length - 1];
+                [...document.querySelectorAll('button')].find(b => b.textContent === 'Celadon').click();
+                setTimeout(() => done([document.querySelector('[data-samples]').dataset.samples, document.body.innerText].join('|')), 300);
+                """
+            ) as string;
         Assert.StartsWith("0|", shown, StringComparison.Ordinal);
         Assert.DoesNotContain("No findings", shown, StringComparison.Ordinal);
         Assert.Contains("Looking for findings", shown, StringComparison.Ordinal);
@@ -63,7 +76,9 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
     {
         Open("kelp concrete", "Look");
         browser.Find("[data-lane=specular_roughness] [aria-label='add a step at place 1']", 60);
-        browser.Driver.ExecuteScript("const real = window.fetch; window.fetch = (...a) => /edits/.test(String(a[0])) ? new Promise(r => setTimeout(() => r(real(...a)), 2000)) : real(...a);");
+        browser.Driver.ExecuteScript(
+            "const real = window.fetch; window.fetch = (...a) => /edits/.test(String(a[0])) ? new Promise(r => setTimeout(() => r(real(...a)), 2000)) : real(...a);"
+        );
         browser.Find("[data-lane=specular_roughness] [aria-label='add a step at place 1']").Click();
         browser.Find("input[aria-label='new step']").SendKeys("gain" + Keys.Enter);
         browser.Find("//*[@data-lane='specular_roughness']//*[@role='status' and contains(.,'adding gain')]", 5);
@@ -77,7 +92,13 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
     {
         Open("verdigris copper pipe", "Celadon");
         browser.Find("//button[text()='Keep and write']").Click();
-        browser.Until(d => d.FindElements(By.CssSelector("[data-testid=approximated]")).FirstOrDefault(e => e.Text.Contains("mean ΔE", StringComparison.Ordinal)), 120, "the figure of what is approximated");
+        browser.Until(
+            d =>
+                d.FindElements(By.CssSelector("[data-testid=approximated]"))
+                    .FirstOrDefault(e => e.Text.Contains("mean ΔE", StringComparison.Ordinal)),
+            120,
+            "the figure of what is approximated"
+        );
         browser.Find("//dl[@aria-label='report']//figcaption[text()='without it']");
         Assert.Equal("", Axe.Faults(browser));
     }
@@ -111,7 +132,11 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         browser.Find("//button[text()='Check']").Click();
         browser.Find("//ul[@aria-label='what is wrong']//button[normalize-space(.)='line 1']");
         browser.Find("button[aria-label='open the profile of Bisque']").Click();
-        browser.Until(_ => !text.GetAttribute("value")!.Contains("\"ide\"", StringComparison.Ordinal) ? text : null, 20, "the text as it was");
+        browser.Until(
+            _ => !text.GetAttribute("value")!.Contains("\"ide\"", StringComparison.Ordinal) ? text : null,
+            20,
+            "the text as it was"
+        );
         browser.Find("//select[@aria-label='try it on a look']/option[text()='sail canvas']").Click();
         browser.Find("//*[@aria-label='the profile tried']//img", 60);
         Assert.Equal("", Axe.Faults(browser));
@@ -125,7 +150,13 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         browser.Find("//button[text()='Hold this picture']").Click();
         browser.Find("[data-testid=beside]");
         browser.Find("//select[@aria-label='picture beside the proof']/option[contains(.,'as delivered')]").Click();
-        browser.Until(d => d.FindElements(By.CssSelector("[data-testid=beside]")).FirstOrDefault(e => e.GetAttribute("src")!.Contains("/contents/", StringComparison.Ordinal)), 20, "the delivered picture");
+        browser.Until(
+            d =>
+                d.FindElements(By.CssSelector("[data-testid=beside]"))
+                    .FirstOrDefault(e => e.GetAttribute("src")!.Contains("/contents/", StringComparison.Ordinal)),
+            20,
+            "the delivered picture"
+        );
         browser.Choose("select[aria-label=camera]", "near");
         browser.Find("//select[@aria-label='picture beside the proof']/option[text()='nothing']").Click();
         browser.Until(d => d.FindElements(By.CssSelector("[data-testid=beside]")).Count == 0 ? new object() : null, 20, "nothing beside");

@@ -42,8 +42,14 @@ public sealed class EmptyHouse : IClassFixture<Browser>, IAsyncLifetime
         // Nobody of the demo gets in.
         using (var http = new HttpClient { BaseAddress = new(address + "/api/v1/") })
         {
-            http.DefaultRequestHeaders.Add("X-Kiln-Token", (await http.GetFromJsonAsync<JsonElement>("session")).GetProperty("token").GetString());
-            Assert.Equal(HttpStatusCode.Unauthorized, (await http.PostAsJsonAsync("session", new { name = "ada", password = "ada-kiln" })).StatusCode);
+            http.DefaultRequestHeaders.Add(
+                "X-Kiln-Token",
+                (await http.GetFromJsonAsync<JsonElement>("session")).GetProperty("token").GetString()
+            );
+            Assert.Equal(
+                HttpStatusCode.Unauthorized,
+                (await http.PostAsJsonAsync("session", new { name = "ada", password = "ada-kiln" })).StatusCode
+            );
         }
 
         // The first admin, by the printed link; it is good once.
@@ -82,7 +88,11 @@ public sealed class EmptyHouse : IClassFixture<Browser>, IAsyncLifetime
         browser.Find("//button[text()='Keep and write']").Click();
         browser.Find("//li[contains(.,'first of all')]");
         browser.Find("//button[text()='Publish it']").Click();
-        browser.Until(d => d.FindElements(Browser.By("//button[text()='Publish it']")).Count == 0 ? "published" : null, 30, "the version is published");
+        browser.Until(
+            d => d.FindElements(Browser.By("//button[text()='Publish it']")).Count == 0 ? "published" : null,
+            30,
+            "the version is published"
+        );
     }
 
     /// <summary>Chooses a password where the link leads; a name too when it is nobody's yet.</summary>
@@ -105,7 +115,11 @@ public sealed class EmptyHouse : IClassFixture<Browser>, IAsyncLifetime
         browser.Find($"//select[@name='person-role']/option[text()='{role}']").Click();
         browser.Find("//button[text()='Add and make a link']").Click();
         browser.Find($"[data-testid=person-{name}]");
-        return browser.Until(_ => browser.Find("//p[@role='status' and contains(.,'" + name + "')]//span[@data-testid='link']").Text, 30, "the link");
+        return browser.Until(
+            _ => browser.Find("//p[@role='status' and contains(.,'" + name + "')]//span[@data-testid='link']").Text,
+            30,
+            "the link"
+        );
     }
 
     private void SignOut()
@@ -119,7 +133,10 @@ public sealed class EmptyHouse : IClassFixture<Browser>, IAsyncLifetime
     {
         using var bytes = new MemoryStream();
         using (var archive = new System.IO.Compression.ZipArchive(bytes, System.IO.Compression.ZipArchiveMode.Create, leaveOpen: true))
-            foreach (var (name, picture) in (ReadOnlySpan<(string, byte[])>)[("pressed_felt_basecolor.png", Weave(150, 90, 8)), ("pressed_felt_roughness.png", Weave(170, 40, 0))])
+            foreach (
+                var (name, picture) in (ReadOnlySpan<(string, byte[])>)
+                    [("pressed_felt_basecolor.png", Weave(150, 90, 8)), ("pressed_felt_roughness.png", Weave(170, 40, 0))]
+            )
             {
                 using var to = archive.CreateEntry(name).Open();
                 to.Write(picture);

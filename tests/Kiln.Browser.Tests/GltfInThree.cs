@@ -23,7 +23,8 @@ namespace Kiln.Browser.Tests;
 /// </summary>
 public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixture>
 {
-    private const float Tolerance = 0.05f, HueTolerance = 0.06f;
+    private const float Tolerance = 0.05f,
+        HueTolerance = 0.06f;
 
     [Fact]
     public async Task ItShowsTheColoursOfOurProof()
@@ -41,9 +42,12 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
             if (lanes.TryGetProperty("occlusion", out _) || compared == 4)
                 continue;
             using var zip = new ZipArchive(new MemoryStream(await client.GetByteArrayAsync($"looks/{id}/package?dialect=gltf")));
-            zip.Entries.First(e => e.Name.EndsWith(".glb", StringComparison.Ordinal)).ExtractToFile(Path.Combine(files.Path, $"{compared}.glb"));
+            zip.Entries.First(e => e.Name.EndsWith(".glb", StringComparison.Ordinal))
+                .ExtractToFile(Path.Combine(files.Path, $"{compared}.glb"));
             browser.Navigate().GoToUrl($"{files.Address}three-view.html?file=/{compared}.glb");
-            new WebDriverWait(browser, TimeSpan.FromSeconds(60)).Until(d => d.Title.StartsWith("[[", StringComparison.Ordinal) || d.Title.StartsWith("failed", StringComparison.Ordinal));
+            new WebDriverWait(browser, TimeSpan.FromSeconds(60)).Until(d =>
+                d.Title.StartsWith("[[", StringComparison.Ordinal) || d.Title.StartsWith("failed", StringComparison.Ordinal)
+            );
             Assert.False(browser.Title.StartsWith("failed", StringComparison.Ordinal), browser.Title);
             var theirs = JsonSerializer.Deserialize<float[][]>(browser.Title)!;
             var ours = await CellsAsync(Path.Combine(files.Path, $"{compared}.glb"), files);
@@ -52,8 +56,12 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
                 var their = new Vector3(theirs[cell]);
                 // What rough metal loses between its facets it gives back, and glTF's plain model, which ours is, does not: of metals the hue is compared.
                 var (difference, tolerance) = lanes.TryGetProperty("base_metalness", out _)
-                    ? (Vector3.Abs(Vector3.Normalize(ours[cell]) - Vector3.Normalize(their)), HueTolerance) : (Vector3.Abs(ours[cell] - their), Tolerance);
-                Assert.True(difference.X < tolerance && difference.Y < tolerance && difference.Z < tolerance, $"{look.GetProperty("name")}, cell {cell}: ours {ours[cell]}, theirs {their}");
+                    ? (Vector3.Abs(Vector3.Normalize(ours[cell]) - Vector3.Normalize(their)), HueTolerance)
+                    : (Vector3.Abs(ours[cell] - their), Tolerance);
+                Assert.True(
+                    difference.X < tolerance && difference.Y < tolerance && difference.Z < tolerance,
+                    $"{look.GetProperty("name")}, cell {cell}: ours {ours[cell]}, theirs {their}"
+                );
             }
             // The check can fail: a tile turned round would be told.
             told |= Enumerable.Range(0, 16).Any(cell => Vector3.Distance(ours[15 - cell], new(theirs[cell])) > Tolerance * 1.8f);
@@ -67,17 +75,25 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
     private static async Task<Vector3[]> CellsAsync(string glb, Folder files)
     {
         var profile = DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find("gltf");
-        var material = await ProofMaterial.OfNetworkAsync(GltfReader.Read(glb, profile, files.Put)[0], profile, new MapTextures(files, files));
+        var material = await ProofMaterial.OfNetworkAsync(
+            GltfReader.Read(glb, profile, files.Put)[0],
+            profile,
+            new MapTextures(files, files)
+        );
         var scratch = material.NewScratch();
         var out709 = ColourTransform.Between(material.Working.Space, ColourSpace.Find("lin_rec709"));
         var random = new Random(5);
         var cells = new Vector3[16];
-        const int points = 12, directions = 96;
+        const int points = 12,
+            directions = 96;
         for (var cell = 0; cell < 16; cell++)
         {
             for (var i = 0; i < points * points; i++)
             {
-                var uv = new Vector2(0.25f + (cell % 4 + (i % points + 0.5f) / points) / 8, 0.75f - (cell / 4 + (i / points + 0.5f) / points) / 8);
+                var uv = new Vector2(
+                    0.25f + (cell % 4 + (i % points + 0.5f) / points) / 8,
+                    0.75f - (cell / 4 + (i / points + 0.5f) / points) / 8
+                );
                 material.At(uv, 1f / 128, scratch, out var p, out var around);
                 var up = Vector3.Normalize(new(-around.Normal.X, -around.Normal.Y, around.Normal.Z));
                 var surface = new Surface(material.Model, p, up);
@@ -101,7 +117,20 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
     private static ChromeDriver WithWebGl()
     {
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
-        foreach (var argument in (string[])["--headless=new", "--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"])
+        foreach (
+            var argument in (string[])
+                [
+                    "--headless=new",
+                    "--no-sandbox",
+                    "--use-angle=swiftshader",
+                    "--enable-unsafe-swiftshader",
+                    "--disable-quic",
+                    "--no-first-run",
+                    "--disable-background-networking",
+                    "--disable-component-update",
+                    "--disable-sync",
+                ]
+        )
             options.AddArgument(argument);
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
         service.SuppressInitialDiagnosticInformation = true;
@@ -116,9 +145,11 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
 
         public Folder()
         {
-            for (outside = AppContext.BaseDirectory; !Directory.Exists(System.IO.Path.Combine(outside, "tests", "outside")); outside = System.IO.Path.GetDirectoryName(outside)!)
-            {
-            }
+            for (
+                outside = AppContext.BaseDirectory;
+                !Directory.Exists(System.IO.Path.Combine(outside, "tests", "outside"));
+                outside = System.IO.Path.GetDirectoryName(outside)!
+            ) { }
             outside = System.IO.Path.Combine(outside, "tests", "outside");
             Address = ServerProcess.FreeAddress() + "/";
             listener.Prefixes.Add(Address);
@@ -139,7 +170,8 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
             return hash;
         }
 
-        public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
+        public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
+            Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
 
         private async Task ServeAsync()
         {
@@ -149,7 +181,12 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
                 var name = context.Request.Url!.AbsolutePath.TrimStart('/');
                 var file = new[] { Path, outside }.Select(f => System.IO.Path.Combine(f, name)).FirstOrDefault(File.Exists);
                 context.Response.StatusCode = file is null ? 404 : 200;
-                context.Response.ContentType = System.IO.Path.GetExtension(name) switch { ".html" => "text/html", ".js" => "text/javascript", _ => "application/octet-stream" };
+                context.Response.ContentType = System.IO.Path.GetExtension(name) switch
+                {
+                    ".html" => "text/html",
+                    ".js" => "text/javascript",
+                    _ => "application/octet-stream",
+                };
                 if (file is not null)
                     await context.Response.OutputStream.WriteAsync(await File.ReadAllBytesAsync(file));
                 context.Response.Close();

@@ -15,7 +15,9 @@ public sealed class OddDeliveries(ServerFixture server, Browser browser) : IClas
         var folder = Directory.CreateTempSubdirectory("kiln-odd-").FullName;
         foreach (var (name, bytes) in files)
             File.WriteAllBytes(Path.Combine(folder, name), bytes);
-        browser.Driver.FindElement(By.CssSelector("[data-testid=files]")).SendKeys(string.Join('\n', files.Select(f => Path.Combine(folder, f.Name))));
+        browser
+            .Driver.FindElement(By.CssSelector("[data-testid=files]"))
+            .SendKeys(string.Join('\n', files.Select(f => Path.Combine(folder, f.Name))));
     }
 
     private static byte[] Grey(byte value) => TestMaps.Grey(64, 64, value);
@@ -30,9 +32,17 @@ public sealed class OddDeliveries(ServerFixture server, Browser browser) : IClas
         browser.Find("[data-cell='0001/rough'] [data-path='0001.png']");
 
         browser.Find("[data-path='0002.png']").Click();
-        browser.Until(d => d.SwitchTo().ActiveElement().GetAttribute("data-cell") == "0001/base" ? "there" : null, 10, "the first cell has the focus");
+        browser.Until(
+            d => d.SwitchTo().ActiveElement().GetAttribute("data-cell") == "0001/base" ? "there" : null,
+            10,
+            "the first cell has the focus"
+        );
         browser.Driver.SwitchTo().ActiveElement().SendKeys(Keys.ArrowRight);
-        browser.Until(d => d.SwitchTo().ActiveElement().GetAttribute("data-cell") == "0001/metal" ? "there" : null, 10, "the next cell has the focus");
+        browser.Until(
+            d => d.SwitchTo().ActiveElement().GetAttribute("data-cell") == "0001/metal" ? "there" : null,
+            10,
+            "the next cell has the focus"
+        );
         browser.Driver.SwitchTo().ActiveElement().SendKeys(Keys.Enter);
         browser.Find("[data-cell='0001/metal'] [data-path='0002.png']");
 
@@ -63,13 +73,28 @@ public sealed class OddDeliveries(ServerFixture server, Browser browser) : IClas
     [Fact]
     public void AModelFileIsTakenForItsMaterials()
     {
-        var json = JsonSerializer.Serialize(new
-        {
-            asset = new { version = "2.0" },
-            materials = new object[] { new { name = "Teapot body" }, new { name = "Teapot lid", pbrMetallicRoughness = new { metallicFactor = 0 } }, new { name = "Knob brass" } },
-        });
+        var json = JsonSerializer.Serialize(
+            new
+            {
+                asset = new { version = "2.0" },
+                materials = new object[]
+                {
+                    new { name = "Teapot body" },
+                    new { name = "Teapot lid", pbrMetallicRoughness = new { metallicFactor = 0 } },
+                    new { name = "Knob brass" },
+                },
+            }
+        );
         var text = Encoding.UTF8.GetBytes(json.PadRight((json.Length + 3) / 4 * 4));
-        byte[] glb = [.. "glTF"u8, .. BitConverter.GetBytes(2), .. BitConverter.GetBytes(20 + text.Length), .. BitConverter.GetBytes(text.Length), .. "JSON"u8, .. text];
+        byte[] glb =
+        [
+            .. "glTF"u8,
+            .. BitConverter.GetBytes(2),
+            .. BitConverter.GetBytes(20 + text.Length),
+            .. BitConverter.GetBytes(text.Length),
+            .. "JSON"u8,
+            .. text,
+        ];
         Bring(("teapot.glb", glb));
         browser.Find("//h2[normalize-space(.)='teapot.glb has 3 materials']");
         browser.Find("[aria-label='Teapot lid']").Click();

@@ -14,7 +14,10 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
 
     private void SignIn() => browser.SignIn(server.Address);
 
-    private int Samples() => int.TryParse(browser.Driver.FindElements(Browser.By("[data-samples]")).FirstOrDefault()?.GetAttribute("data-samples"), out var n) ? n : 0;
+    private int Samples() =>
+        int.TryParse(browser.Driver.FindElements(Browser.By("[data-samples]")).FirstOrDefault()?.GetAttribute("data-samples"), out var n)
+            ? n
+            : 0;
 
     [Fact]
     public async Task FromAZipToAPublishedLook()
@@ -49,7 +52,14 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
         var map = browser.Find("[data-path='T_AmberTuningWindow_Opacity.png']");
         browser.Driver.ExecuteScript("arguments[0].focus()", map);
         var keys = new Actions(browser.Driver);
-        keys.SendKeys(Keys.Enter).Pause(TimeSpan.FromMilliseconds(300)).SendKeys(Keys.ArrowRight).Pause(TimeSpan.FromMilliseconds(100)).SendKeys(Keys.ArrowLeft).Pause(TimeSpan.FromMilliseconds(100)).SendKeys(Keys.Enter).Perform();
+        keys.SendKeys(Keys.Enter)
+            .Pause(TimeSpan.FromMilliseconds(300))
+            .SendKeys(Keys.ArrowRight)
+            .Pause(TimeSpan.FromMilliseconds(100))
+            .SendKeys(Keys.ArrowLeft)
+            .Pause(TimeSpan.FromMilliseconds(100))
+            .SendKeys(Keys.Enter)
+            .Perform();
         browser.Find("[data-path='T_AmberTuningWindow_Opacity.png'][data-role=opacity]");
 
         // The main action.
@@ -83,7 +93,13 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
         browser.Choose("select[aria-label='blink to']", "gltf");
         browser.Find("//h1").Click();
         new Actions(browser.Driver).KeyDown("b").Perform();
-        browser.Until(d => d.FindElements(By.CssSelector("[data-testid=blink]")).FirstOrDefault(e => e.Text.Contains("mean ΔE", StringComparison.Ordinal)), 240, "mean ΔE");
+        browser.Until(
+            d =>
+                d.FindElements(By.CssSelector("[data-testid=blink]"))
+                    .FirstOrDefault(e => e.Text.Contains("mean ΔE", StringComparison.Ordinal)),
+            240,
+            "mean ΔE"
+        );
         new Actions(browser.Driver).KeyUp("b").Perform();
         browser.Until(d => d.FindElements(By.CssSelector("[data-testid=blink]")).Count == 0 ? "gone" : null, 10, "blink ends");
 

@@ -34,7 +34,12 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
         Assert.Equal("srgb_texture", pipe["baseColor"].GetProperty("reading").GetProperty("space").GetString());
 
         using var packed = JsonDocument.Parse(Run("", "intake", Path.Combine(folder, "FennFR2-product-maps.zip"), "--json").Output);
-        var knob = packed.RootElement.GetProperty("sets")[1].GetProperty("maps").EnumerateArray().Where(m => m.GetProperty("path").GetString()!.Contains("ORM", StringComparison.Ordinal)).ToDictionary(m => m.GetProperty("role").GetString()!, m => m.GetProperty("channel").GetString());
+        var knob = packed
+            .RootElement.GetProperty("sets")[1]
+            .GetProperty("maps")
+            .EnumerateArray()
+            .Where(m => m.GetProperty("path").GetString()!.Contains("ORM", StringComparison.Ordinal))
+            .ToDictionary(m => m.GetProperty("role").GetString()!, m => m.GetProperty("channel").GetString());
         Assert.Equal(("r", "g", "b"), (knob["ambientOcclusion"], knob["roughness"], knob["metalness"]));
     }
 
@@ -56,14 +61,44 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
     public void WireWritesOneNetworkPerSet(string dialect, string file)
     {
         var target = Path.Combine(folder, "wired", dialect);
-        var (status, output, errors) = Run("", "wire", Path.Combine(folder, "tide_organ_breakwater.zip"), "--dialect", dialect, "--out", target, "--json");
+        var (status, output, errors) = Run(
+            "",
+            "wire",
+            Path.Combine(folder, "tide_organ_breakwater.zip"),
+            "--dialect",
+            dialect,
+            "--out",
+            target,
+            "--json"
+        );
         Assert.True(status == 0, errors);
         Assert.True(File.Exists(Path.Combine(target, file)));
         using var json = JsonDocument.Parse(output);
-        foreach (var written in json.RootElement.GetProperty("looks").EnumerateArray().SelectMany(l => l.GetProperty("files").EnumerateArray()))
+        foreach (
+            var written in json.RootElement.GetProperty("looks").EnumerateArray().SelectMany(l => l.GetProperty("files").EnumerateArray())
+        )
             Assert.True(File.Exists(Path.Combine(target, written.GetString()!)), written.GetString());
         var proof = Path.Combine(folder, dialect + ".png");
-        Assert.Equal(0, Run("", "proof", Path.Combine(target, file), "--dialect", dialect, "--form", "tile", "--light", "overcast", "--size", "48x48", "--samples", "2", "--out", proof).Status);
+        Assert.Equal(
+            0,
+            Run(
+                "",
+                "proof",
+                Path.Combine(target, file),
+                "--dialect",
+                dialect,
+                "--form",
+                "tile",
+                "--light",
+                "overcast",
+                "--size",
+                "48x48",
+                "--samples",
+                "2",
+                "--out",
+                proof
+            ).Status
+        );
         Assert.True(new FileInfo(proof).Length > 500);
     }
 
@@ -77,7 +112,18 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
     {
         var (wired, converted) = (Path.Combine(folder, "to-convert", from), Path.Combine(folder, "converted", from));
         Assert.Equal(0, Run("", "wire", Path.Combine(folder, "FennFR2-product-maps.zip"), "--dialect", from, "--out", wired).Status);
-        var (status, output, errors) = Run("", "convert", Path.Combine(wired, file), "--from", from, "--to", "openpbr", "--out", converted, "--json");
+        var (status, output, errors) = Run(
+            "",
+            "convert",
+            Path.Combine(wired, file),
+            "--from",
+            from,
+            "--to",
+            "openpbr",
+            "--out",
+            converted,
+            "--json"
+        );
         Assert.True(status == 0, errors);
         using var json = JsonDocument.Parse(output);
         var look = json.RootElement.GetProperty("looks")[0];
@@ -104,19 +150,34 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
     public void ABrokenNetworkIsOneLineAndStatusTwo(string file)
     {
         var path = Path.Combine(folder, file);
-        string Document(string nodes) => $"<?xml version=\"1.0\"?><materialx version=\"1.39\">{nodes}<open_pbr_surface name=\"s\" type=\"surfaceshader\"><input name=\"base_color\" type=\"color3\" nodename=\"a\"/></open_pbr_surface><surfacematerial name=\"m\" type=\"material\"><input name=\"surfaceshader\" type=\"surfaceshader\" nodename=\"s\"/></surfacematerial></materialx>";
-        File.WriteAllText(path, file switch
+        string Document(string nodes) =>
+            $"<?xml version=\"1.0\"?><materialx version=\"1.39\">{nodes}<open_pbr_surface name=\"s\" type=\"surfaceshader\"><input name=\"base_color\" type=\"color3\" nodename=\"a\"/></open_pbr_surface><surfacematerial name=\"m\" type=\"material\"><input name=\"surfaceshader\" type=\"surfaceshader\" nodename=\"s\"/></surfacematerial></materialx>";
+        File.WriteAllText(
+            path,
+            file switch
+            {
+                "cut.glb" => "glTF\u0002\0\0\0",
+                "empty.glb" => "",
+                "bomb.mtlx" =>
+                    "<?xml version=\"1.0\"?><!DOCTYPE b [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b \"&a;&a;&a;&a;&a;&a;&a;&a;\">]><materialx version=\"1.39\">&b;</materialx>",
+                "circle.mtlx" => Document(
+                    "<invert name=\"a\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"b\"/></invert><invert name=\"b\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"a\"/></invert>"
+                ),
+                "outside.mtlx" => Document(
+                    "<image name=\"a\" type=\"color3\"><input name=\"file\" type=\"filename\" value=\"../../etc/passwd\"/></image>"
+                ),
+                "deep.usda" => "#usda 1.0\n" + string.Concat(Enumerable.Repeat("def Scope \"a\" {", 5000)),
+                "open.usda" => "#usda 1.0\ndef Material \"m\" { token outputs:surface.connect = </m/s.outputs:surface",
+                _ =>
+                    "#usda 1.0\ndef Material \"m\" { token outputs:surface.connect = </m/s.outputs:surface>\n def Shader \"s\" { uniform token info:id = \"UsdPreviewSurface\"\n float inputs:roughness.connect = </m/s.outputs:surface> } }",
+            }
+        );
+        var from = Path.GetExtension(file) switch
         {
-            "cut.glb" => "glTF\u0002\0\0\0",
-            "empty.glb" => "",
-            "bomb.mtlx" => "<?xml version=\"1.0\"?><!DOCTYPE b [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b \"&a;&a;&a;&a;&a;&a;&a;&a;\">]><materialx version=\"1.39\">&b;</materialx>",
-            "circle.mtlx" => Document("<invert name=\"a\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"b\"/></invert><invert name=\"b\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"a\"/></invert>"),
-            "outside.mtlx" => Document("<image name=\"a\" type=\"color3\"><input name=\"file\" type=\"filename\" value=\"../../etc/passwd\"/></image>"),
-            "deep.usda" => "#usda 1.0\n" + string.Concat(Enumerable.Repeat("def Scope \"a\" {", 5000)),
-            "open.usda" => "#usda 1.0\ndef Material \"m\" { token outputs:surface.connect = </m/s.outputs:surface",
-            _ => "#usda 1.0\ndef Material \"m\" { token outputs:surface.connect = </m/s.outputs:surface>\n def Shader \"s\" { uniform token info:id = \"UsdPreviewSurface\"\n float inputs:roughness.connect = </m/s.outputs:surface> } }",
-        });
-        var from = Path.GetExtension(file) switch { ".glb" => "gltf", ".usda" => "usd_preview", _ => "openpbr" };
+            ".glb" => "gltf",
+            ".usda" => "usd_preview",
+            _ => "openpbr",
+        };
         var (status, output, errors) = Run("", "convert", path, "--from", from, "--to", "bisque", "--out", Path.Combine(folder, "none"));
         Assert.Equal(2, status);
         Assert.Empty(output);
@@ -130,17 +191,31 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
     public void AnUnknownNodeIsARemarkAndTheRestComesOver()
     {
         var (path, into) = (Path.Combine(folder, "unknown.mtlx"), Path.Combine(folder, "of unknown nodes"));
-        File.WriteAllText(path, """
+        File.WriteAllText(
+            path,
+            """
             <?xml version="1.0"?><materialx version="1.39"><sorcery name="a" type="color3"><input name="spell" type="string" value="glow"/></sorcery>
             <open_pbr_surface name="s" type="surfaceshader"><input name="base_color" type="color3" nodename="a"/><input name="specular_roughness" type="float" value="0.7"/></open_pbr_surface>
             <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>
-            """);
+            """
+        );
         var (status, output, errors) = Run("", "convert", path, "--from", "openpbr", "--to", "celadon", "--out", into, "--json");
         Assert.True(status == 0, errors);
         using var json = JsonDocument.Parse(output);
         var look = json.RootElement.GetProperty("looks")[0];
-        Assert.Contains("'a' (sorcery: spell = glow) is not known here", Assert.Single(look.GetProperty("remarks").EnumerateArray()).GetString(), StringComparison.Ordinal);
-        Assert.Equal("0.49", look.GetProperty("inputs").EnumerateArray().First(i => i.GetProperty("input").GetString() == "grain").GetProperty("value").GetString());
+        Assert.Contains(
+            "'a' (sorcery: spell = glow) is not known here",
+            Assert.Single(look.GetProperty("remarks").EnumerateArray()).GetString(),
+            StringComparison.Ordinal
+        );
+        Assert.Equal(
+            "0.49",
+            look.GetProperty("inputs")
+                .EnumerateArray()
+                .First(i => i.GetProperty("input").GetString() == "grain")
+                .GetProperty("value")
+                .GetString()
+        );
     }
 
     [Fact]

@@ -52,15 +52,57 @@ public sealed class ConfigCommandTests : IClassFixture<CommandLineTests.DemoFile
     [Fact]
     public void TheWrittenNetworkSpeaksTheHousesNamesAndIsReadBackTheSame()
     {
-        var (status, _, errors) = Run("", "wire", Path.Combine(demo, "FennFR2-product-maps.zip"), "--dialect", "bisque", "--out", folder, "--config", config, "--json");
+        var (status, _, errors) = Run(
+            "",
+            "wire",
+            Path.Combine(demo, "FennFR2-product-maps.zip"),
+            "--dialect",
+            "bisque",
+            "--out",
+            folder,
+            "--config",
+            config,
+            "--json"
+        );
         Assert.True(status == 0, errors);
-        var document = File.ReadAllText(Directory.GetFiles(folder, "*.mtlx").First(f => f.Contains("nob", StringComparison.Ordinal) && !f.Contains("_defs", StringComparison.Ordinal)));
+        var document = File.ReadAllText(
+            Directory
+                .GetFiles(folder, "*.mtlx")
+                .First(f => f.Contains("nob", StringComparison.Ordinal) && !f.Contains("_defs", StringComparison.Ordinal))
+        );
         Assert.Contains("\"painted colour\"", document);
         Assert.Contains("\"measured\"", document);
         Assert.DoesNotContain("srgb_texture\"", document.Split("read_as", 2)[1]);
         var file = Directory.GetFiles(folder, "*nob*.mtlx").First(f => !f.Contains("_defs", StringComparison.Ordinal));
-        string Proof(params string[] more) => Path.Combine(folder, Run("", ["proof", file, "--dialect", "bisque", "--form", "tile", "--size", "32x32", "--samples", "4", "--out", Path.Combine(folder, more.Length + ".exr"), "--json", .. more]) is { Status: 0 } ? more.Length + ".exr" : "none");
-        using var difference = Process.Start(new ProcessStartInfo("oiiotool", [Proof("--config", config), Wired(), "--diff"]) { RedirectStandardOutput = true })!;
+        string Proof(params string[] more) =>
+            Path.Combine(
+                folder,
+                Run(
+                    "",
+                    [
+                        "proof",
+                        file,
+                        "--dialect",
+                        "bisque",
+                        "--form",
+                        "tile",
+                        "--size",
+                        "32x32",
+                        "--samples",
+                        "4",
+                        "--out",
+                        Path.Combine(folder, more.Length + ".exr"),
+                        "--json",
+                        .. more,
+                    ]
+                )
+                    is { Status: 0 }
+                    ? more.Length + ".exr"
+                    : "none"
+            );
+        using var difference = Process.Start(
+            new ProcessStartInfo("oiiotool", [Proof("--config", config), Wired(), "--diff"]) { RedirectStandardOutput = true }
+        )!;
         var said = difference.StandardOutput.ReadToEnd();
         difference.WaitForExit();
         Assert.True(difference.ExitCode == 0, said);
@@ -73,7 +115,10 @@ public sealed class ConfigCommandTests : IClassFixture<CommandLineTests.DemoFile
         Run("", "wire", Path.Combine(demo, "FennFR2-product-maps.zip"), "--dialect", "bisque", "--out", plain, "--json");
         var file = Directory.GetFiles(plain, "*nob*.mtlx").First(f => !f.Contains("_defs", StringComparison.Ordinal));
         var picture = Path.Combine(plain, "proof.exr");
-        Assert.Equal(0, Run("", "proof", file, "--dialect", "bisque", "--form", "tile", "--size", "32x32", "--samples", "4", "--out", picture).Status);
+        Assert.Equal(
+            0,
+            Run("", "proof", file, "--dialect", "bisque", "--form", "tile", "--size", "32x32", "--samples", "4", "--out", picture).Status
+        );
         return picture;
     }
 
@@ -81,14 +126,52 @@ public sealed class ConfigCommandTests : IClassFixture<CommandLineTests.DemoFile
     public void PicturesAreConvertedAsTheReferenceDoes()
     {
         var (from, ours, theirs) = (Path.Combine(folder, "in.png"), Path.Combine(folder, "ours.exr"), Path.Combine(folder, "theirs.exr"));
-        Process.Start("oiiotool", ["--pattern", "fill:topleft=0.02,0.9,0.3:topright=1,1,1:bottomleft=0.5,0.1,0.8:bottomright=0,0.4,0", "61x37", "3", "-d", "uint16", "-o", from]).WaitForExit();
-        var (status, output, errors) = Run("", "colour", "--from", "painted colour", "--to", "lin", "--config", config, "--in", from, "--out", ours, "--json");
+        Process
+            .Start(
+                "oiiotool",
+                [
+                    "--pattern",
+                    "fill:topleft=0.02,0.9,0.3:topright=1,1,1:bottomleft=0.5,0.1,0.8:bottomright=0,0.4,0",
+                    "61x37",
+                    "3",
+                    "-d",
+                    "uint16",
+                    "-o",
+                    from,
+                ]
+            )
+            .WaitForExit();
+        var (status, output, errors) = Run(
+            "",
+            "colour",
+            "--from",
+            "painted colour",
+            "--to",
+            "lin",
+            "--config",
+            config,
+            "--in",
+            from,
+            "--out",
+            ours,
+            "--json"
+        );
         Assert.True(status == 0, errors);
         using var json = JsonDocument.Parse(output);
         Assert.Equal(61, json.RootElement.GetProperty("width").GetInt32());
         Assert.True(json.RootElement.GetProperty("seconds").GetProperty("convert").GetDouble() >= 0);
-        Process.Start("oiiotool", [from, "--colorconfig", config, "--colorconvert", "painted colour", "studio linear", "-d", "half", "-o", theirs]).WaitForExit();
-        using var difference = Process.Start(new ProcessStartInfo("oiiotool", ["--fail", "0.001", "--warn", "0.001", ours, theirs, "--diff"]) { RedirectStandardOutput = true })!;
+        Process
+            .Start(
+                "oiiotool",
+                [from, "--colorconfig", config, "--colorconvert", "painted colour", "studio linear", "-d", "half", "-o", theirs]
+            )
+            .WaitForExit();
+        using var difference = Process.Start(
+            new ProcessStartInfo("oiiotool", ["--fail", "0.001", "--warn", "0.001", ours, theirs, "--diff"])
+            {
+                RedirectStandardOutput = true,
+            }
+        )!;
         var said = difference.StandardOutput.ReadToEnd();
         difference.WaitForExit();
         Assert.True(difference.ExitCode == 0, said);

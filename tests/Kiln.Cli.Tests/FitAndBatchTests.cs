@@ -6,7 +6,8 @@ namespace Kiln.Cli.Tests;
 /// <summary>Fits and whole folders from the command line.</summary>
 public sealed class FitAndBatchTests : IClassFixture<CommandLineTests.DemoFiles>, IDisposable
 {
-    private readonly string folder, work = Directory.CreateTempSubdirectory("kiln-batch-").FullName;
+    private readonly string folder,
+        work = Directory.CreateTempSubdirectory("kiln-batch-").FullName;
 
     public FitAndBatchTests(CommandLineTests.DemoFiles demo) => folder = demo.Folder;
 
@@ -25,7 +26,12 @@ public sealed class FitAndBatchTests : IClassFixture<CommandLineTests.DemoFiles>
     {
         var shipped = File.ReadAllText(Path.Combine(Profiles(), "bisque.json"));
         var falsified = Path.Combine(work, "flat.json");
-        File.WriteAllText(falsified, shipped.Replace("\"id\": \"bisque\"", "\"id\": \"flat\"", StringComparison.Ordinal).Replace("1 - pow(specular_roughness, 1.3333333)", "1 - specular_roughness", StringComparison.Ordinal));
+        File.WriteAllText(
+            falsified,
+            shipped
+                .Replace("\"id\": \"bisque\"", "\"id\": \"flat\"", StringComparison.Ordinal)
+                .Replace("1 - pow(specular_roughness, 1.3333333)", "1 - specular_roughness", StringComparison.Ordinal)
+        );
         var network = Directory.GetFiles(Wired("bisque"), "verdigris*_bq.mtlx").Single();
         var (status, output, errors) = Run("", "fit", network, "--from", "bisque", "--to", "flat", "--profile", falsified, "--json");
         Assert.True(status == 0, errors);
@@ -47,7 +53,10 @@ public sealed class FitAndBatchTests : IClassFixture<CommandLineTests.DemoFiles>
         Assert.Equal(1, status);
         using var first = JsonDocument.Parse(output);
         Assert.Equal(2, first.RootElement.GetProperty("looks").GetArrayLength());
-        Assert.Equal("broken.mtlx", Assert.Single(first.RootElement.GetProperty("failed").EnumerateArray()).GetProperty("file").GetString());
+        Assert.Equal(
+            "broken.mtlx",
+            Assert.Single(first.RootElement.GetProperty("failed").EnumerateArray()).GetProperty("file").GetString()
+        );
         var glb = Directory.GetFiles(target, "*.glb");
         Assert.Equal(2, glb.Length);
 

@@ -6,7 +6,8 @@ namespace Kiln.Colour.Tests;
 /// <summary>aces1-sdr against OpenColorIO 2.1's built-in ACES 1.0 SDR video output and sRGB display, on a dense grid with negative and saturated values.</summary>
 public class AcesViewAgainstOpenColorIO
 {
-    private const string Output = "o.GroupTransform([o.BuiltinTransform('ACEScg_to_ACES2065-1'), o.BuiltinTransform('ACES-OUTPUT - ACES2065-1_to_CIE-XYZ-D65 - SDR-VIDEO_1.0'), o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')])";
+    private const string Output =
+        "o.GroupTransform([o.BuiltinTransform('ACEScg_to_ACES2065-1'), o.BuiltinTransform('ACES-OUTPUT - ACES2065-1_to_CIE-XYZ-D65 - SDR-VIDEO_1.0'), o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')])";
 
     [Fact]
     public void StaysWithinTwoCodeValuesAndAQuarterOnAverage()
@@ -24,7 +25,10 @@ public class AcesViewAgainstOpenColorIO
         for (var i = 0; i < colours.Length; i++)
         {
             var inBulk = new Vector3(pixels[3 * i], pixels[3 * i + 1], pixels[3 * i + 2]);
-            Assert.True((inBulk - view.Apply(colours[i])).Length() < 0.3f / 255, $"{colours[i]}: {inBulk} in bulk, {view.Apply(colours[i])} alone");
+            Assert.True(
+                (inBulk - view.Apply(colours[i])).Length() < 0.3f / 255,
+                $"{colours[i]}: {inBulk} in bulk, {view.Apply(colours[i])} alone"
+            );
             var error = Vector3.Abs(inBulk - Vector3.Clamp(theirs[i], Vector3.Zero, Vector3.One)) * 255f;
             sum += (error.X + error.Y + error.Z) / 3;
             var most = MathF.Max(error.X, MathF.Max(error.Y, error.Z));
@@ -41,7 +45,10 @@ public class AcesViewAgainstOpenColorIO
     {
         float[] levels = [-0.1f, 0f, 0.02f, 0.18f, 0.6f, 2f];
         Vector3[] colours = [.. from r in levels from g in levels from b in levels select new Vector3(r, g, b)];
-        var theirs = OutsideColour.Convert("o.GroupTransform([o.BuiltinTransform('ACEScg_to_ACES2065-1'), o.BuiltinTransform('ACES-LMT - ACES 1.3 Reference Gamut Compression'), o.BuiltinTransform('ACES-OUTPUT - ACES2065-1_to_CIE-XYZ-D65 - SDR-VIDEO_1.0'), o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')])", colours);
+        var theirs = OutsideColour.Convert(
+            "o.GroupTransform([o.BuiltinTransform('ACEScg_to_ACES2065-1'), o.BuiltinTransform('ACES-LMT - ACES 1.3 Reference Gamut Compression'), o.BuiltinTransform('ACES-OUTPUT - ACES2065-1_to_CIE-XYZ-D65 - SDR-VIDEO_1.0'), o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')])",
+            colours
+        );
         var view = View.Named("aces1-sdr-compressed", ColourSpace.AcesCg);
         for (var i = 0; i < colours.Length; i++)
         {

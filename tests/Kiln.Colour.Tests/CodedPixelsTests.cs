@@ -12,18 +12,18 @@ public class CodedPixelsTests
     {
         var random = new Random(7);
         foreach (var from in Sources)
-            foreach (var to in new[] { ColourSpace.AcesCg, ColourSpace.LinRec709, ColourSpace.SrgbTexture })
-            {
-                var transform = ColourTransform.Between(from, to);
-                var coded = new CodedPixels(transform);
-                var bytes = new byte[3 * 1700];
-                var words = new ushort[bytes.Length];
-                random.NextBytes(bytes);
-                for (var i = 0; i < words.Length; i++)
-                    words[i] = (ushort)random.Next(65536);
-                Close(transform, [.. bytes.Select(b => b / 255f)], result => coded.Apply(bytes, result), $"8 bit {from.Id} to {to.Id}");
-                Close(transform, [.. words.Select(w => w / 65535f)], result => coded.Apply(words, result), $"16 bit {from.Id} to {to.Id}");
-            }
+        foreach (var to in new[] { ColourSpace.AcesCg, ColourSpace.LinRec709, ColourSpace.SrgbTexture })
+        {
+            var transform = ColourTransform.Between(from, to);
+            var coded = new CodedPixels(transform);
+            var bytes = new byte[3 * 1700];
+            var words = new ushort[bytes.Length];
+            random.NextBytes(bytes);
+            for (var i = 0; i < words.Length; i++)
+                words[i] = (ushort)random.Next(65536);
+            Close(transform, [.. bytes.Select(b => b / 255f)], result => coded.Apply(bytes, result), $"8 bit {from.Id} to {to.Id}");
+            Close(transform, [.. words.Select(w => w / 65535f)], result => coded.Apply(words, result), $"16 bit {from.Id} to {to.Id}");
+        }
     }
 
     [Fact]
@@ -47,7 +47,8 @@ public class CodedPixelsTests
         for (var i = 0; i < codes.Length; i++)
             codes[i] = (ushort)random.Next(65536);
         var coded = new CodedPixels(ColourTransform.Between(ColourSpace.SrgbTexture, ColourSpace.AcesCg));
-        float[] whole = new float[codes.Length], pieces = new float[codes.Length];
+        float[] whole = new float[codes.Length],
+            pieces = new float[codes.Length];
         coded.Apply(codes, whole);
         for (var at = 0; at < codes.Length; at += 3 * 17)
             coded.Apply(codes.AsSpan(at, Math.Min(51, codes.Length - at)), pieces.AsSpan(at, Math.Min(51, codes.Length - at)));
@@ -64,7 +65,10 @@ public class CodedPixelsTests
         var picture = new ImageBuffer(37, 5, ImageBuffer.Rgb, type);
         new Random(10).NextBytes(picture.Data);
         var transform = ColourTransform.Between(ColourSpace.SrgbTexture, ColourSpace.AcesCg);
-        var (byCodes, byNumbers) = (PictureConversion.Convert(picture, transform, SampleType.F32), PictureConversion.Convert(picture, transform.Apply, SampleType.F32));
+        var (byCodes, byNumbers) = (
+            PictureConversion.Convert(picture, transform, SampleType.F32),
+            PictureConversion.Convert(picture, transform.Apply, SampleType.F32)
+        );
         for (var i = 0; i < 37 * 5 * 3; i++)
             Assert.Equal(byNumbers.Samples<float>()[i], byCodes.Samples<float>()[i], 2e-6f);
     }
@@ -75,6 +79,9 @@ public class CodedPixelsTests
         convert(result);
         transform.Apply(numbers);
         for (var i = 0; i < result.Length; i++)
-            Assert.True(MathF.Abs(result[i] - numbers[i]) <= 2e-5f * MathF.Max(1, MathF.Abs(numbers[i])), $"{what}: {result[i]} against {numbers[i]}");
+            Assert.True(
+                MathF.Abs(result[i] - numbers[i]) <= 2e-5f * MathF.Max(1, MathF.Abs(numbers[i])),
+                $"{what}: {result[i]} against {numbers[i]}"
+            );
     }
 }

@@ -17,7 +17,12 @@ public sealed class ColourTextTests
         var random = new Random(5);
         for (var i = 0; i < 200; i++)
         {
-            var colour = new ColourValue(random.NextSingle() * 2 - 0.5f, random.NextSingle(), random.NextSingle(), ColourSpace.All[random.Next(14)].Id);
+            var colour = new ColourValue(
+                random.NextSingle() * 2 - 0.5f,
+                random.NextSingle(),
+                random.NextSingle(),
+                ColourSpace.All[random.Next(14)].Id
+            );
             Assert.Equal(colour, ColourText.Read(ColourText.Write(colour)));
         }
         for (var code = 0; code < 1 << 24; code += 104729)
@@ -33,7 +38,8 @@ public sealed class ColourTextTests
     [InlineData("acescg 1 2 inf")]
     [InlineData("raw 1 2 3")]
     [InlineData("lab -5 0 0")]
-    public void WhatIsNoColourIsASentence(string text) => Assert.NotEmpty(Assert.Throws<FormatException>(() => ColourText.Read(text)).Message);
+    public void WhatIsNoColourIsASentence(string text) =>
+        Assert.NotEmpty(Assert.Throws<FormatException>(() => ColourText.Read(text)).Message);
 
     [Fact]
     public void WhatSrgbDoesNotHoldHasNoHex()

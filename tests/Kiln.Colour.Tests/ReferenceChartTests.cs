@@ -14,8 +14,15 @@ public class ReferenceChartTests
     {
         var observer = Spectra("/usr/share/colord/cmf/CIE1931-2deg-XYZ.cmf", out var first);
         var daylight = Spectra("/usr/share/colord/illuminant/CIE-D65.sp", out var firstLight);
-        using var reader = new StreamReader(typeof(StandardObserver).Assembly.GetManifestResourceStream("Kiln.Colour.Chart.cie-1931-d65.csv")!);
-        var rows = reader.ReadToEnd().Split('\n').Where(l => l.Length > 0 && l[0] != '#').Select(l => l.Split(',').Select(v => double.Parse(v, CultureInfo.InvariantCulture)).ToArray()).ToList();
+        using var reader = new StreamReader(
+            typeof(StandardObserver).Assembly.GetManifestResourceStream("Kiln.Colour.Chart.cie-1931-d65.csv")!
+        );
+        var rows = reader
+            .ReadToEnd()
+            .Split('\n')
+            .Where(l => l.Length > 0 && l[0] != '#')
+            .Select(l => l.Split(',').Select(v => double.Parse(v, CultureInfo.InvariantCulture)).ToArray())
+            .ToList();
         Assert.Equal(81, rows.Count);
         foreach (var row in rows)
         {
@@ -29,36 +36,52 @@ public class ReferenceChartTests
     [Fact]
     public void TheMetalsHaveTheirPublishedOpticalConstants()
     {
-        (string Symbol, OpticalConstants Ours)[] metals = [("Ag", OpticalConstants.Silver), ("Al", OpticalConstants.Aluminium), ("Au", OpticalConstants.Gold), ("Cu", OpticalConstants.Copper), ("Cr", OpticalConstants.Chromium), ("Ti", OpticalConstants.Titanium)];
-        var said = OutsideColour.Python("""
-            import runpy, sys, types
-            import numpy
-            # The tables alone: the package itself wants plotting libraries. What its medium does with them is two lines.
-            class Term:
-                def __init__(self, frequency=0, gamma=0, sigma=0, **other): self.f, self.g, self.s = frequency, gamma, sigma
-            class Drude(Term):
-                def at(self, f): return -self.s * self.f**2 / (f * f + 1j * f * self.g)
-            class Lorentzian(Term):
-                def at(self, f): return self.s * self.f**2 / (self.f**2 - f * f - 1j * f * self.g)
-            class Medium:
-                def __init__(self, epsilon=1.0, E_susceptibilities=(), **other): self.e, self.terms = epsilon, E_susceptibilities
-                def epsilon(self, f): return self.e + sum(t.at(f) for t in self.terms)
-            meep = types.ModuleType('meep')
-            meep.Medium, meep.DrudeSusceptibility, meep.LorentzianSusceptibility = Medium, Drude, Lorentzian
-            meep.Vector3 = lambda *a: numpy.array(a)
-            meep.__getattr__ = lambda name: lambda *a, **k: None
-            sys.modules['meep'] = meep
-            m = types.SimpleNamespace(**runpy.run_path('/usr/lib/python3/dist-packages/meep/materials.py'))
-            for name in ('Ag', 'Al', 'Au', 'Cu', 'Cr', 'Ti'):
-                for nm in range(400, 701, 50):
-                    e = getattr(m, name).epsilon(1000.0 / nm)
-                    print(name, nm, repr(float(e.real)), repr(float(e.imag)))
-            """).Where(l => l.Split(' ').Length == 4).ToArray();
+        (string Symbol, OpticalConstants Ours)[] metals =
+        [
+            ("Ag", OpticalConstants.Silver),
+            ("Al", OpticalConstants.Aluminium),
+            ("Au", OpticalConstants.Gold),
+            ("Cu", OpticalConstants.Copper),
+            ("Cr", OpticalConstants.Chromium),
+            ("Ti", OpticalConstants.Titanium),
+        ];
+        var said = OutsideColour
+            .Python(
+                """
+                import runpy, sys, types
+                import numpy
+                # The tables alone: the package itself wants plotting libraries. What its medium does with them is two lines.
+                class Term:
+                    def __init__(self, frequency=0, gamma=0, sigma=0, **other): self.f, self.g, self.s = frequency, gamma, sigma
+                class Drude(Term):
+                    def at(self, f): return -self.s * self.f**2 / (f * f + 1j * f * self.g)
+                class Lorentzian(Term):
+                    def at(self, f): return self.s * self.f**2 / (self.f**2 - f * f - 1j * f * self.g)
+                class Medium:
+                    def __init__(self, epsilon=1.0, E_susceptibilities=(), **other): self.e, self.terms = epsilon, E_susceptibilities
+                    def epsilon(self, f): return self.e + sum(t.at(f) for t in self.terms)
+                meep = types.ModuleType('meep')
+                meep.Medium, meep.DrudeSusceptibility, meep.LorentzianSusceptibility = Medium, Drude, Lorentzian
+                meep.Vector3 = lambda *a: numpy.array(a)
+                meep.__getattr__ = lambda name: lambda *a, **k: None
+                sys.modules['meep'] = meep
+                m = types.SimpleNamespace(**runpy.run_path('/usr/lib/python3/dist-packages/meep/materials.py'))
+                for name in ('Ag', 'Al', 'Au', 'Cu', 'Cr', 'Ti'):
+                    for nm in range(400, 701, 50):
+                        e = getattr(m, name).epsilon(1000.0 / nm)
+                        print(name, nm, repr(float(e.real)), repr(float(e.imag)))
+                """
+            )
+            .Where(l => l.Split(' ').Length == 4)
+            .ToArray();
         Assert.Equal(6 * 7, said.Length);
         foreach (var parts in said.Select(l => l.Split(' ')))
         {
             var ours = metals.First(m => m.Symbol == parts[0]).Ours.Permittivity(double.Parse(parts[1], CultureInfo.InvariantCulture));
-            var theirs = new Complex(double.Parse(parts[2], CultureInfo.InvariantCulture), double.Parse(parts[3], CultureInfo.InvariantCulture));
+            var theirs = new Complex(
+                double.Parse(parts[2], CultureInfo.InvariantCulture),
+                double.Parse(parts[3], CultureInfo.InvariantCulture)
+            );
             Assert.True((ours - theirs).Magnitude < 1e-4 * theirs.Magnitude, $"{parts[0]} at {parts[1]} nm: {ours} against {theirs}");
         }
     }
@@ -75,7 +98,10 @@ public class ReferenceChartTests
     [Fact]
     public void EveryPatchIsTheSrgbColourThatOpenColorIOMakesOfIt()
     {
-        var theirs = OutsideColour.Convert("o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')", [.. ReferenceChart.Patches.Select(p => p.Xyz)]);
+        var theirs = OutsideColour.Convert(
+            "o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')",
+            [.. ReferenceChart.Patches.Select(p => p.Xyz)]
+        );
         foreach (var (patch, expected) in ReferenceChart.Patches.Zip(theirs))
         {
             var ours = patch.In(ColourSpace.SrgbTexture);
@@ -91,7 +117,8 @@ public class ReferenceChartTests
         {
             var (low, high) = ReferenceChart.Place(i);
             var middle = (low + high) / 2;
-            int x = (int)(middle.X * 512), y = (int)((1 - middle.Y) * 512);
+            int x = (int)(middle.X * 512),
+                y = (int)((1 - middle.Y) * 512);
             var stored = new Vector3(map[x, y, 0], map[x, y, 1], map[x, y, 2]);
             var stated = Vector3.Clamp(patch.In(ColourSpace.SrgbTexture), Vector3.Zero, Vector3.One);
             Assert.True((stored - stated).Length() < 3e-5f, $"{patch.Name}: {stored} against {stated}");
@@ -102,6 +129,17 @@ public class ReferenceChartTests
     {
         var text = File.ReadAllText(path);
         first = double.Parse(text.Split("SPECTRAL_START_NM")[1].Split('\n')[0], CultureInfo.InvariantCulture);
-        return [.. text.Split("BEGIN_DATA\n")[1].Split("END_DATA")[0].Trim().Split('\n').Select(l => l.Split((char[])[' ', '\t'], StringSplitOptions.RemoveEmptyEntries).Select(v => double.Parse(v, CultureInfo.InvariantCulture)).ToArray())];
+        return
+        [
+            .. text.Split("BEGIN_DATA\n")[1]
+                .Split("END_DATA")[0]
+                .Trim()
+                .Split('\n')
+                .Select(l =>
+                    l.Split((char[])[' ', '\t'], StringSplitOptions.RemoveEmptyEntries)
+                        .Select(v => double.Parse(v, CultureInfo.InvariantCulture))
+                        .ToArray()
+                ),
+        ];
     }
 }

@@ -17,7 +17,8 @@ public class SpacesAgainstOpenColorIO
         ["acescg"] = "o.BuiltinTransform('ACEScg_to_ACES2065-1')",
         ["acescct"] = "o.BuiltinTransform('ACEScct_to_ACES2065-1')",
         // OpenColorIO's built-in ACEScc is a table of 4096 entries; its own logarithm is exact (S-2014-003, above the toe).
-        ["acescc"] = "o.LogAffineTransform(logSideSlope=[1/17.52]*3, logSideOffset=[9.72/17.52]*3, direction=o.TRANSFORM_DIR_INVERSE),o.BuiltinTransform('ACEScg_to_ACES2065-1')",
+        ["acescc"] =
+            "o.LogAffineTransform(logSideSlope=[1/17.52]*3, logSideOffset=[9.72/17.52]*3, direction=o.TRANSFORM_DIR_INVERSE),o.BuiltinTransform('ACEScg_to_ACES2065-1')",
         ["cie_xyz_d65"] = Rec709ToAp0,
         ["srgb_texture"] = "o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB', o.TRANSFORM_DIR_INVERSE)," + Rec709ToAp0,
         ["g22_rec709"] = "o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_G2.2-REC.709', o.TRANSFORM_DIR_INVERSE)," + Rec709ToAp0,
@@ -108,10 +109,15 @@ internal static class PublishedMatrices
         };
         double[] w = [0.3127 / 0.3290, 1, (1 - 0.3127 - 0.3290) / 0.3290];
         double[] c(int i) => [p[2 * i], p[2 * i + 1], 1 - p[2 * i] - p[2 * i + 1]];
-        double Det(double[] a, double[] b, double[] d) => a[0] * (b[1] * d[2] - d[1] * b[2]) - b[0] * (a[1] * d[2] - d[1] * a[2]) + d[0] * (a[1] * b[2] - b[1] * a[2]);
-        double[] r = c(0), g = c(1), bl = c(2);
+        double Det(double[] a, double[] b, double[] d) =>
+            a[0] * (b[1] * d[2] - d[1] * b[2]) - b[0] * (a[1] * d[2] - d[1] * a[2]) + d[0] * (a[1] * b[2] - b[1] * a[2]);
+        double[] r = c(0),
+            g = c(1),
+            bl = c(2);
         var all = Det(r, g, bl);
-        double sr = Det(w, g, bl) / all, sg = Det(r, w, bl) / all, sb = Det(r, g, w) / all;
+        double sr = Det(w, g, bl) / all,
+            sg = Det(r, w, bl) / all,
+            sb = Det(r, g, w) / all;
         return new(r[0] * sr, g[0] * sg, bl[0] * sb, r[1] * sr, g[1] * sg, bl[1] * sb, r[2] * sr, g[2] * sg, bl[2] * sb);
     }
 }

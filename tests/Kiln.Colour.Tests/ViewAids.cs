@@ -68,7 +68,10 @@ public class ViewAids
     [Fact]
     public void AViewsSampleShowsWhatTheViewDoes()
     {
-        var (plain, aces) = (ViewSample.Through(View.Named("plain", ColourSpace.AcesCg), 120, 42), ViewSample.Through(View.Named("aces1-sdr", ColourSpace.AcesCg), 120, 42));
+        var (plain, aces) = (
+            ViewSample.Through(View.Named("plain", ColourSpace.AcesCg), 120, 42),
+            ViewSample.Through(View.Named("aces1-sdr", ColourSpace.AcesCg), 120, 42)
+        );
         Assert.NotEqual(plain.Data, aces.Data);
         // Grey rises from left to right in both, and the plain view clips at 1 / 0.18, two and a half stops above the middle.
         Assert.True(plain[60 + 25, 3, 0] >= 0.999f && plain[60 + 20, 3, 0] < 0.95f);

@@ -13,7 +13,11 @@ namespace Kiln.Contracts.Tests;
 public sealed partial class RouteAnswers(ServerFixture server) : IClassFixture<ServerFixture>
 {
     private const string Project = "Kiln.Contracts.Tests";
-    private static readonly JsonSerializerOptions Indented = new() { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonSerializerOptions Indented = new()
+    {
+        WriteIndented = true,
+        Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
     private readonly Dictionary<string, string> named = [];
 
     /// <summary>The shape of every operation's answers, with component names resolved: what a type is called in the program is no part of it.</summary>
@@ -23,17 +27,20 @@ public sealed partial class RouteAnswers(ServerFixture server) : IClassFixture<S
         var document = JsonNode.Parse(File.ReadAllText(Repository.Path("docs", "openapi.json")))!;
         var text = new StringBuilder();
         foreach (var (path, operations) in document["paths"]!.AsObject())
-            foreach (var (method, operation) in operations!.AsObject())
-            {
-                var parameters = string.Join(' ', (operation!["parameters"]?.AsArray() ?? []).Select(p => $"{p!["in"]}:{p["name"]}").Order(StringComparer.Ordinal));
-                text.Append($"{method.ToUpperInvariant()} {path} {parameters}\n");
-                if (operation["requestBody"]?["content"] is JsonObject sent)
-                    foreach (var (kind, body) in sent)
-                        text.Append($"  takes {kind} {Shape(document, body!["schema"], [])}\n");
-                foreach (var (status, answer) in operation["responses"]!.AsObject().Where(r => r.Key.StartsWith('2')))
-                    foreach (var (kind, body) in answer!["content"]?.AsObject() ?? [])
-                        text.Append($"  {status} {kind} {Shape(document, body!["schema"], [])}\n");
-            }
+        foreach (var (method, operation) in operations!.AsObject())
+        {
+            var parameters = string.Join(
+                ' ',
+                (operation!["parameters"]?.AsArray() ?? []).Select(p => $"{p!["in"]}:{p["name"]}").Order(StringComparer.Ordinal)
+            );
+            text.Append($"{method.ToUpperInvariant()} {path} {parameters}\n");
+            if (operation["requestBody"]?["content"] is JsonObject sent)
+                foreach (var (kind, body) in sent)
+                    text.Append($"  takes {kind} {Shape(document, body!["schema"], [])}\n");
+            foreach (var (status, answer) in operation["responses"]!.AsObject().Where(r => r.Key.StartsWith('2')))
+            foreach (var (kind, body) in answer!["content"]?.AsObject() ?? [])
+                text.Append($"  {status} {kind} {Shape(document, body!["schema"], [])}\n");
+        }
         GoldenFile.Check(Project, "routes.txt", text.ToString());
     }
 
@@ -57,7 +64,9 @@ public sealed partial class RouteAnswers(ServerFixture server) : IClassFixture<S
             return $"[{Shape(document, items, within)}]";
         if (schema["additionalProperties"] is JsonObject entries)
             return $"{{*: {Shape(document, entries, within)}}}";
-        return schema["type"] is JsonArray types ? string.Join('|', types.Select(t => t!.ToString())) : schema["type"]?.ToString() ?? "anything";
+        return schema["type"] is JsonArray types
+            ? string.Join('|', types.Select(t => t!.ToString()))
+            : schema["type"]?.ToString() ?? "anything";
     }
 
     [Fact]
@@ -66,14 +75,54 @@ public sealed partial class RouteAnswers(ServerFixture server) : IClassFixture<S
         using var client = await server.SignedInAsync("noor");
         var look = await IdAsync(client, "looks", "verdigris copper pipe");
         var collection = await IdAsync(client, "collections", "The Tide Organ");
-        foreach (var place in (string[])["looks/finding-codes", "naming/words", "naming/rules", "profiles", "colour", "colour/written", "lights", "chains", "filters", "comparisons", "looks/duplicates"])
+        foreach (
+            var place in (string[])
+                [
+                    "looks/finding-codes",
+                    "naming/words",
+                    "naming/rules",
+                    "profiles",
+                    "colour",
+                    "colour/written",
+                    "lights",
+                    "chains",
+                    "filters",
+                    "comparisons",
+                    "looks/duplicates",
+                ]
+        )
             await CheckAsync(client, place.Replace('/', '-'), place);
-        foreach (var part in (string[])["", "/history", "/trims", "/variants", "/variants/rules", "/versions", "/relink", "/network?dialect=gltf", "/network?dialect=celadon", "/board?dialect=openpbr", "/numbers?lane=base_color&step=0&u=0.3&v=0.6", "/histogram?lane=specular_roughness&step=0"])
-            await CheckAsync(client, "look" + part.Split('?')[0].Replace('/', '-') + (part.Contains("dialect=", StringComparison.Ordinal) ? "-" + part.Split("dialect=")[1] : ""), $"looks/{look}{part}");
+        foreach (
+            var part in (string[])
+                [
+                    "",
+                    "/history",
+                    "/trims",
+                    "/variants",
+                    "/variants/rules",
+                    "/versions",
+                    "/relink",
+                    "/network?dialect=gltf",
+                    "/network?dialect=celadon",
+                    "/board?dialect=openpbr",
+                    "/numbers?lane=base_color&step=0&u=0.3&v=0.6",
+                    "/histogram?lane=specular_roughness&step=0",
+                ]
+        )
+            await CheckAsync(
+                client,
+                "look"
+                    + part.Split('?')[0].Replace('/', '-')
+                    + (part.Contains("dialect=", StringComparison.Ordinal) ? "-" + part.Split("dialect=")[1] : ""),
+                $"looks/{look}{part}"
+            );
         foreach (var part in (string[])["/rules", "/trims"])
             await CheckAsync(client, "collection" + part.Replace('/', '-'), $"collections/{collection}{part}");
         var revision = (await client.GetFromJsonAsync<JsonElement>($"looks/{look}")).GetProperty("revision").GetInt32();
-        using var publish = new HttpRequestMessage(HttpMethod.Post, $"looks/{look}/versions") { Content = JsonContent.Create(new { note = "final", publishes = true }) };
+        using var publish = new HttpRequestMessage(HttpMethod.Post, $"looks/{look}/versions")
+        {
+            Content = JsonContent.Create(new { note = "final", publishes = true }),
+        };
         publish.Headers.TryAddWithoutValidation("If-Match", $"\"{revision}\"");
         var published = await client.SendAsync(publish);
         Assert.True(published.IsSuccessStatusCode, await published.Content.ReadAsStringAsync());
@@ -84,7 +133,11 @@ public sealed partial class RouteAnswers(ServerFixture server) : IClassFixture<S
     }
 
     private static async Task<string> IdAsync(HttpClient client, string list, string name) =>
-        (await client.GetFromJsonAsync<JsonElement>(list)).EnumerateArray().First(l => l.GetProperty("name").GetString()!.Contains(name, StringComparison.Ordinal)).GetProperty("id").GetString()!;
+        (await client.GetFromJsonAsync<JsonElement>(list))
+            .EnumerateArray()
+            .First(l => l.GetProperty("name").GetString()!.Contains(name, StringComparison.Ordinal))
+            .GetProperty("id")
+            .GetString()!;
 
     private async Task CheckAsync(HttpClient client, string name, string place)
     {
@@ -107,7 +160,10 @@ public sealed partial class RouteAnswers(ServerFixture server) : IClassFixture<S
             content.CopyTo(memory);
             // Checksums follow from the rest.
             var isText = Path.GetExtension(entry.Name) is ".json" or ".mtlx" or ".usda" or ".txt";
-            var kept = entry.Name == "checksums.txt" ? "" : isText ? Encoding.UTF8.GetString(memory.ToArray()) + "\n" : Convert.ToHexStringLower(SHA256.HashData(memory.ToArray())) + "\n";
+            var kept =
+                entry.Name == "checksums.txt" ? ""
+                : isText ? Encoding.UTF8.GetString(memory.ToArray()) + "\n"
+                : Convert.ToHexStringLower(SHA256.HashData(memory.ToArray())) + "\n";
             entries.Add(Times().Replace(Ids().Replace($"== {entry.FullName}\n{kept}", "ID"), "TIME"));
         }
         var text = string.Concat(entries.Order(StringComparer.Ordinal));

@@ -15,7 +15,8 @@ public sealed class StoredDocuments
 
     private static string Stored(string kind) => Path.Combine(GoldenFile.Folder(Project), kind);
 
-    public static TheoryData<string> Looks() => [.. Directory.GetFiles(Stored("looks"), "*.json").Select(f => Path.GetFileName(f)).Order(StringComparer.Ordinal)];
+    public static TheoryData<string> Looks() =>
+        [.. Directory.GetFiles(Stored("looks"), "*.json").Select(f => Path.GetFileName(f)).Order(StringComparer.Ordinal)];
 
     [Theory]
     [MemberData(nameof(Looks))]
@@ -29,7 +30,11 @@ public sealed class StoredDocuments
     public void EveryEditIsWrittenAsItWasStored()
     {
         var edits = JsonSerializer.Deserialize<List<LookEdit>>(GoldenFile.Read(Project, "edits/every-edit.json"), LookJson.Options)!;
-        GoldenFile.Check(Project, "edits/every-edit.json", JsonSerializer.Serialize(edits, new JsonSerializerOptions(LookJson.Options) { WriteIndented = true }));
+        GoldenFile.Check(
+            Project,
+            "edits/every-edit.json",
+            JsonSerializer.Serialize(edits, new JsonSerializerOptions(LookJson.Options) { WriteIndented = true })
+        );
     }
 
     /// <summary>The stored samples hold every kind of step, origin, value and edit that the program knows.</summary>
@@ -40,16 +45,24 @@ public sealed class StoredDocuments
     [InlineData(typeof(LookEdit), "edit", "edits")]
     public void NoKindIsMissingAmongTheSamples(Type type, string discriminator, string folder)
     {
-        var stored = Directory.GetFiles(Stored(folder)).SelectMany(f => Kinds(JsonNode.Parse(File.ReadAllText(f)), discriminator)).ToHashSet();
+        var stored = Directory
+            .GetFiles(Stored(folder))
+            .SelectMany(f => Kinds(JsonNode.Parse(File.ReadAllText(f)), discriminator))
+            .ToHashSet();
         var known = type.GetCustomAttributes<JsonDerivedTypeAttribute>().Select(a => (string)a.TypeDiscriminator!).ToList();
         Assert.NotEmpty(known);
         Assert.Empty(known.Except(stored));
     }
 
-    private static IEnumerable<string> Kinds(JsonNode? node, string discriminator) => node switch
-    {
-        JsonObject o => o.SelectMany(p => p.Key == discriminator && p.Value is JsonValue v && v.TryGetValue<string>(out var kind) ? [kind] : Kinds(p.Value, discriminator)),
-        JsonArray a => a.SelectMany(n => Kinds(n, discriminator)),
-        _ => [],
-    };
+    private static IEnumerable<string> Kinds(JsonNode? node, string discriminator) =>
+        node switch
+        {
+            JsonObject o => o.SelectMany(p =>
+                p.Key == discriminator && p.Value is JsonValue v && v.TryGetValue<string>(out var kind)
+                    ? [kind]
+                    : Kinds(p.Value, discriminator)
+            ),
+            JsonArray a => a.SelectMany(n => Kinds(n, discriminator)),
+            _ => [],
+        };
 }

@@ -27,14 +27,32 @@ public class ProfileTests
     [InlineData("nosuch(1, 2)")]
     [InlineData("(1")]
     [InlineData("1 2")]
-    public void WrongFormulasAreSentences(string formula) => Assert.Contains(formula, Assert.Throws<ProfileException>(() => Expression.Parse(formula)).Message);
+    public void WrongFormulasAreSentences(string formula) =>
+        Assert.Contains(formula, Assert.Throws<ProfileException>(() => Expression.Parse(formula)).Message);
 
     [Fact]
     public void WrongProfilesNameTheLine()
     {
         var text = File.ReadAllText(Path.Combine(DialectProfiles.ShippedFolder(), "gltf.json"));
-        Assert.Contains("line", Assert.Throws<ProfileException>(() => DialectProfile.Read(text.Replace("\"structure\"", "\"strukture\"", StringComparison.Ordinal), "bad.json")).Message);
-        Assert.Contains("no neutral input", Assert.Throws<ProfileException>(() => DialectProfile.Read(text.Replace("\"metallic\": \"base_metalness\"", "\"metallic\": \"shininess\"", StringComparison.Ordinal), "bad.json")).Message);
+        Assert.Contains(
+            "line",
+            Assert
+                .Throws<ProfileException>(() =>
+                    DialectProfile.Read(text.Replace("\"structure\"", "\"strukture\"", StringComparison.Ordinal), "bad.json")
+                )
+                .Message
+        );
+        Assert.Contains(
+            "no neutral input",
+            Assert
+                .Throws<ProfileException>(() =>
+                    DialectProfile.Read(
+                        text.Replace("\"metallic\": \"base_metalness\"", "\"metallic\": \"shininess\"", StringComparison.Ordinal),
+                        "bad.json"
+                    )
+                )
+                .Message
+        );
     }
 
     /// <summary>Every fault is found at once, each with the line on which it stands.</summary>
@@ -44,8 +62,16 @@ public class ProfileTests
     [InlineData("\"metallic\": \"base_metalness\"", "\"metallic\": \"base_metalness / 0\"", "divides by zero")]
     [InlineData("\"metallic\": \"base_metalness\"", "\"metallic\": \"metallic\"", "mentions 'metallic', which is no neutral input")]
     [InlineData("\"metallic\": \"base_metalness\"", "\"rufness\": \"base_metalness\"", "The dialect has no input 'rufness'")]
-    [InlineData("\"alongWidth\": \"roughness", "\"alongWidth\": \"alongWidth", "mentions 'alongWidth', which is neither an input of the dialect nor a term before it")]
-    [InlineData("\"alongWidth\": \"roughness", "\"alongWidth\": \"stretch + roughness", "mentions 'stretch', which is neither an input of the dialect nor a term before it")]
+    [InlineData(
+        "\"alongWidth\": \"roughness",
+        "\"alongWidth\": \"alongWidth",
+        "mentions 'alongWidth', which is neither an input of the dialect nor a term before it"
+    )]
+    [InlineData(
+        "\"alongWidth\": \"roughness",
+        "\"alongWidth\": \"stretch + roughness",
+        "mentions 'stretch', which is neither an input of the dialect nor a term before it"
+    )]
     [InlineData("\"stretch\": \"if", "\"metallic\": \"if", "The term 'metallic' is called as an input is")]
     [InlineData("\"structure\": \"slots\"", "\"structure\": \"heap\"", "'heap' is none of nodes, slots")]
     [InlineData("\"structure\": \"slots\"", "\"strukture\": \"slots\"", "There is no field 'strukture' here")]
@@ -68,7 +94,9 @@ public class ProfileTests
     {
         var text = File.ReadAllText(Path.Combine(DialectProfiles.ShippedFolder(), "gltf.json"));
         var terms = string.Concat(Enumerable.Range(1, 40).Select(i => $"\"grow{i}\": \"grow{i - 1} + grow{i - 1}\", "));
-        var (_, problems) = ProfileCheck.Read(text.Replace("\"terms\": {", "\"terms\": { \"grow0\": \"metallic + metallic\", " + terms, StringComparison.Ordinal));
+        var (_, problems) = ProfileCheck.Read(
+            text.Replace("\"terms\": {", "\"terms\": { \"grow0\": \"metallic + metallic\", " + terms, StringComparison.Ordinal)
+        );
         Assert.Contains(problems, p => p.Sentence.Contains("has more than 20000 parts", StringComparison.Ordinal));
     }
 
@@ -76,7 +104,10 @@ public class ProfileTests
     public void SeveralFaultsAreSaidTogether()
     {
         var text = File.ReadAllText(Path.Combine(DialectProfiles.ShippedFolder(), "bisque.json"));
-        var (_, problems) = ProfileCheck.Read(text.Replace("\"bend\": \"seenIor\"", "\"bend\": \"nothing\"", StringComparison.Ordinal).Replace("\"diffuse\": \"eon\"", "\"diffuse\": \"matt\"", StringComparison.Ordinal));
+        var (_, problems) = ProfileCheck.Read(
+            text.Replace("\"bend\": \"seenIor\"", "\"bend\": \"nothing\"", StringComparison.Ordinal)
+                .Replace("\"diffuse\": \"eon\"", "\"diffuse\": \"matt\"", StringComparison.Ordinal)
+        );
         Assert.Equal(2, problems.Count);
         Assert.True(problems[0].Line < problems[1].Line);
     }
@@ -95,19 +126,30 @@ public class ProfileTests
         Assert.All(problems, p => Assert.DoesNotContain("Kiln.", p.Sentence));
     }
 
-    public static TheoryData<string> Dialects() => ["openpbr", "standard_surface", "gltf", "usd_preview", "bisque", "celadon", "tenmoku", "saggar"];
+    public static TheoryData<string> Dialects() =>
+        ["openpbr", "standard_surface", "gltf", "usd_preview", "bisque", "celadon", "tenmoku", "saggar"];
 
     [Theory]
     [MemberData(nameof(Dialects))]
     public void PlacementsComeBackFromADialectsTerms(string dialect)
     {
         var rule = DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find(dialect).Placement!;
-        Placement[] placements = [new(2, 3, 0, 0.1f, 0.2f), new(2, 2, 33, 0.4f, -0.3f), new(1, 3, 90), new(3, 2, 25, 0.2f, 0, MirrorU: true), new(2, 2, -70, MirrorU: true, MirrorV: true)];
+        Placement[] placements =
+        [
+            new(2, 3, 0, 0.1f, 0.2f),
+            new(2, 2, 33, 0.4f, -0.3f),
+            new(1, 3, 90),
+            new(3, 2, 25, 0.2f, 0, MirrorU: true),
+            new(2, 2, -70, MirrorU: true, MirrorV: true),
+        ];
         foreach (var placement in placements.Where(p => PlacementTerms.CanSay(rule, p)))
         {
             var back = PlacementTerms.Of(rule, placement).ToPlacement(rule);
             foreach (var uv in new Vector2[] { new(0, 0), new(0.3f, 0.9f), new(1, 0.2f) })
-                Assert.True((placement.Apply(uv) - back.Apply(uv)).Length() < 1e-4f, $"{dialect} {placement}: {placement.Apply(uv)} against {back.Apply(uv)}");
+                Assert.True(
+                    (placement.Apply(uv) - back.Apply(uv)).Length() < 1e-4f,
+                    $"{dialect} {placement}: {placement.Apply(uv)} against {back.Apply(uv)}"
+                );
         }
     }
 
@@ -115,7 +157,13 @@ public class ProfileTests
     public void InvertOfInvertIsNothing()
     {
         var graph = new ShadeGraph();
-        var map = graph.Image(new(new(new string('c', 64), "g.png", 4, 4, 8, false, "png", ["Y"], null), new(Looks.Readings.ReadingKind.Scalar, "raw", "luminance"), Placement.Identity));
+        var map = graph.Image(
+            new(
+                new(new string('c', 64), "g.png", 4, 4, 8, false, "png", ["Y"], null),
+                new(Looks.Readings.ReadingKind.Scalar, "raw", "luminance"),
+                Placement.Identity
+            )
+        );
         Assert.Equal(map, graph.Add(ShadeOp.Invert, graph.Add(ShadeOp.Invert, map)));
     }
 }

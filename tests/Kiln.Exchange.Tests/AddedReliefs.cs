@@ -14,12 +14,13 @@ public sealed class AddedReliefs(Workshop shop) : IClassFixture<Workshop>
 {
     private static readonly float[] Weights = [0.8f, 0.5f, 1.2f];
 
-    private static Vector2 Slope(int map, Vector2 uv) => map switch
-    {
-        0 => new(0.3f * MathF.Sin(6.2832f * uv.X), 0.1f),
-        1 => new(-0.1f, 0.25f * MathF.Cos(6.2832f * uv.Y)),
-        _ => new(0.15f * MathF.Cos(12.566f * uv.Y), 0.2f * MathF.Sin(6.2832f * uv.X)),
-    };
+    private static Vector2 Slope(int map, Vector2 uv) =>
+        map switch
+        {
+            0 => new(0.3f * MathF.Sin(6.2832f * uv.X), 0.1f),
+            1 => new(-0.1f, 0.25f * MathF.Cos(6.2832f * uv.Y)),
+            _ => new(0.15f * MathF.Cos(12.566f * uv.Y), 0.2f * MathF.Sin(6.2832f * uv.X)),
+        };
 
     private Look Look(int reliefs)
     {
@@ -30,17 +31,30 @@ public sealed class AddedReliefs(Workshop shop) : IClassFixture<Workshop>
         {
             var picture = new ImageBuffer(size, size, ImageBuffer.Rgb, SampleType.U16);
             for (var y = 0; y < size; y++)
-                for (var x = 0; x < size; x++)
-                {
-                    var s = Slope(map, new((x + 0.5f) / size, 1 - (y + 0.5f) / size));
-                    var n = (Vector3.Normalize(new(-s.X, -s.Y, 1)) + Vector3.One) / 2;
-                    for (var c = 0; c < 3; c++)
-                        picture[x, y, c] = n[c];
-                }
+            for (var x = 0; x < size; x++)
+            {
+                var s = Slope(map, new((x + 0.5f) / size, 1 - (y + 0.5f) / size));
+                var n = (Vector3.Normalize(new(-s.X, -s.Y, 1)) + Vector3.One) / 2;
+                for (var c = 0; c < 3; c++)
+                    picture[x, y, c] = n[c];
+            }
             var file = shop.Store($"relief_{map}.png", picture);
             look = look with { Slots = look.Slots.SetItem($"normal{map}", new(MapRole.Normal, file, [file])) };
-            var own = new Chain(new SlotOrigin($"normal{map}", new Reading(ReadingKind.Direction, "raw", "rgb", NormalY.Up)), [new DecodeNormalStep(new Feed(1)) { Id = "s1" }]);
-            chain = chain is null ? own : chain with { Steps = chain.Steps.Add(new CombineStep(CombineMode.Additive, own, new Feed(map == 1 ? Weights[0] : 1), new Feed(Weights[map])) { Id = $"s{map + 1}" }) };
+            var own = new Chain(
+                new SlotOrigin($"normal{map}", new Reading(ReadingKind.Direction, "raw", "rgb", NormalY.Up)),
+                [new DecodeNormalStep(new Feed(1)) { Id = "s1" }]
+            );
+            chain = chain is null
+                ? own
+                : chain with
+                {
+                    Steps = chain.Steps.Add(
+                        new CombineStep(CombineMode.Additive, own, new Feed(map == 1 ? Weights[0] : 1), new Feed(Weights[map]))
+                        {
+                            Id = $"s{map + 1}",
+                        }
+                    ),
+                };
         }
         return look with { Lanes = look.Lanes.SetItem("geometry_normal", new(Chain: chain!)) };
     }
@@ -78,12 +92,27 @@ public sealed class AddedReliefs(Workshop shop) : IClassFixture<Workshop>
             var slopes = Weights[0] * Slope(0, uv) + Weights[1] * Slope(1, uv) + (reliefs > 2 ? Weights[2] * Slope(2, uv) : Vector2.Zero);
             var expected = Vector3.Normalize(new(-slopes.X, -slopes.Y, 1));
             // Decoded maps are held as half floats: near one half a step is 2.4e-4, a direction is twice that, and three weigh 2.5.
-            Assert.True(Vector3.Distance(expected, await AtAsync(look, uv)) < 1.3e-3f, $"{uv}: {await AtAsync(look, uv)} instead of {expected}");
-            Assert.True(Vector3.Distance(expected, await AtAsync(back, uv)) < 2e-3f, $"{dialect}: {await AtAsync(back, uv)} instead of {expected}");
+            Assert.True(
+                Vector3.Distance(expected, await AtAsync(look, uv)) < 1.3e-3f,
+                $"{uv}: {await AtAsync(look, uv)} instead of {expected}"
+            );
+            Assert.True(
+                Vector3.Distance(expected, await AtAsync(back, uv)) < 2e-3f,
+                $"{dialect}: {await AtAsync(back, uv)} instead of {expected}"
+            );
         }
         if (dialect is "bisque" or "tenmoku")
         {
-            Assert.StartsWith("valid: ", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), Directory.GetFiles(Path.Combine(shop.Folder, "written", $"{dialect}{reliefs}"), "*.mtlx").First(f => !f.EndsWith("_defs.mtlx", StringComparison.Ordinal))));
+            Assert.StartsWith(
+                "valid: ",
+                Workshop.Run(
+                    "node",
+                    Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"),
+                    Directory
+                        .GetFiles(Path.Combine(shop.Folder, "written", $"{dialect}{reliefs}"), "*.mtlx")
+                        .First(f => !f.EndsWith("_defs.mtlx", StringComparison.Ordinal))
+                )
+            );
             Assert.Equal(reliefs - 1, back.Lanes["geometry_normal"].Chain!.Steps.OfType<CombineStep>().Count());
         }
     }

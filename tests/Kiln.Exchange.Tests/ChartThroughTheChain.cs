@@ -40,8 +40,8 @@ public sealed class ChartThroughTheChain : IDisposable
         {
             Name = "chart",
             Slots = ImmutableSortedDictionary<string, Slot>.Empty.Add("baseColor", new(MapRole.BaseColor, file, [file])),
-            Lanes = ImmutableSortedDictionary<string, Lane>.Empty
-                .Add("base_color", new(Chain: new(new SlotOrigin("baseColor", UsualReading.Of(MapRole.BaseColor, facts)))))
+            Lanes = ImmutableSortedDictionary<string, Lane>
+                .Empty.Add("base_color", new(Chain: new(new SlotOrigin("baseColor", UsualReading.Of(MapRole.BaseColor, facts)))))
                 .Add("specular_weight", new(LookValue.Of(0f))),
         };
     }
@@ -50,9 +50,9 @@ public sealed class ChartThroughTheChain : IDisposable
     {
         var data = new TheoryData<string, string, string, bool>();
         foreach (var dialect in new[] { "openpbr", "gltf", "bisque" })
-            foreach (var working in new[] { "acescg", "lin_rec709" })
-                foreach (var format in new[] { "png", "exr" })
-                    data.Add(format, dialect, working, false);
+        foreach (var working in new[] { "acescg", "lin_rec709" })
+        foreach (var format in new[] { "png", "exr" })
+            data.Add(format, dialect, working, false);
         data.Add("png", "openpbr", "acescg", true);
         data.Add("png", "bisque", "lin_rec709", true);
         return data;
@@ -63,11 +63,18 @@ public sealed class ChartThroughTheChain : IDisposable
     public async Task EveryPatchComesOutAsStated(string format, string dialect, string working, bool convert)
     {
         var profile = shop.Profiles.Find(dialect);
-        var compiled = await new DialectCompiler(profile, new Bakery(shop.Textures, shop), new CompileOptions(working, ConvertTextures: convert)).CompileAsync(ChartLook(format));
+        var compiled = await new DialectCompiler(
+            profile,
+            new Bakery(shop.Textures, shop),
+            new CompileOptions(working, ConvertTextures: convert)
+        ).CompileAsync(ChartLook(format));
         var proof = ChartProof.OfMap(await ProofMaterial.OfNetworkAsync(compiled.Network, profile, shop.Textures), 128);
         // An 8-bit packing clips what is brighter than a display; those patches are compared at the display's edge, as marked.
         var worst = proof.Patches.MaxBy(p => p.DeltaE)!;
-        Assert.True(worst.DeltaE <= Bound, $"{format} in {dialect} worked in {working}: {worst.Name} is off by ΔE {worst.DeltaE:0.00}: {string.Join(" ", worst.Shown)} instead of {string.Join(" ", worst.Expected)}");
+        Assert.True(
+            worst.DeltaE <= Bound,
+            $"{format} in {dialect} worked in {working}: {worst.Name} is off by ΔE {worst.DeltaE:0.00}: {string.Join(" ", worst.Shown)} instead of {string.Join(" ", worst.Expected)}"
+        );
     }
 
     /// <summary>The check can fail: read as a measurement, the same file is far off.</summary>

@@ -59,7 +59,9 @@ public sealed class DemoLooksValidate(DemoLooks demo) : IClassFixture<DemoLooks>
     {
         var documents = await demo.WrittenAsync(dialect);
         string[] asked = dialect is "openpbr" or "standard_surface" ? ["--generate", .. documents] : [.. documents];
-        var lines = Workshop.Run("node", [Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), .. asked]).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        var lines = Workshop
+            .Run("node", [Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), .. asked])
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries);
         Assert.Equal(demo.All.Count, lines.Length);
         Assert.All(lines, l => Assert.StartsWith("valid: ", l));
         Assert.True(demo.All.Count >= 12, $"only {demo.All.Count} looks in the demo");
@@ -68,7 +70,9 @@ public sealed class DemoLooksValidate(DemoLooks demo) : IClassFixture<DemoLooks>
     [Fact]
     public async Task InGltf()
     {
-        var lines = Workshop.Run("node", [Path.Combine(Workshop.Outside(), "validate-glb.mjs"), .. await demo.WrittenAsync("gltf")]).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        var lines = Workshop
+            .Run("node", [Path.Combine(Workshop.Outside(), "validate-glb.mjs"), .. await demo.WrittenAsync("gltf")])
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries);
         Assert.Equal(demo.All.Count, lines.Length);
         Assert.All(lines, l => Assert.Equal("0 errors, 0 warnings", l.Trim()));
     }
@@ -77,13 +81,20 @@ public sealed class DemoLooksValidate(DemoLooks demo) : IClassFixture<DemoLooks>
     public async Task InUsd()
     {
         var documents = await demo.WrittenAsync("usd_preview");
-        var lines = Workshop.Run("node", [Path.Combine(Workshop.Outside(), "read-usd.mjs"), .. documents]).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        var lines = Workshop
+            .Run("node", [Path.Combine(Workshop.Outside(), "read-usd.mjs"), .. documents])
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries);
         Assert.Equal(documents.Count, lines.Length);
         foreach (var (line, document) in lines.Zip(documents))
         {
             using var read = System.Text.Json.JsonDocument.Parse(line);
             Assert.Single(read.RootElement.GetProperty("materials").EnumerateArray());
-            Assert.All(read.RootElement.GetProperty("textures").EnumerateObject(), t => Assert.True(File.Exists(Path.Combine(Path.GetDirectoryName(document)!, MapTile.Named(t.Value.GetString()!, MapTile.First))), t.Value.GetString()));
+            Assert.All(read.RootElement.GetProperty("textures").EnumerateObject(), t =>
+                Assert.True(
+                    File.Exists(Path.Combine(Path.GetDirectoryName(document)!, MapTile.Named(t.Value.GetString()!, MapTile.First))),
+                    t.Value.GetString()
+                )
+            );
         }
     }
 }

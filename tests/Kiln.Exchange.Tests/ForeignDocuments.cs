@@ -20,7 +20,10 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
         File.WriteAllText(path, $"<?xml version=\"1.0\"?>\n<materialx version=\"1.39\" colorspace=\"lin_rec709\">{inner}</materialx>");
         var profile = shop.Profiles.Find(dialect);
         var map = shop.Store("map.png", new ImageBuffer(8, 8, ImageBuffer.Rgb, SampleType.U8));
-        return await NetworkReading.ReadAsync(profile, NetworkDocuments.Read(path, profile, name => name == "map.png" ? map : null, shop.Put, _ => null)[0]);
+        return await NetworkReading.ReadAsync(
+            profile,
+            NetworkDocuments.Read(path, profile, name => name == "map.png" ? map : null, shop.Put, _ => null)[0]
+        );
     }
 
     private static Placement PlacementOf(Look look, string input) =>
@@ -61,7 +64,10 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
             <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>
             """;
         var look = await ReadAsync(document);
-        Assert.Equal("The node 'age' (oldpaint: years = 12) is not known here: what enters its 'in' goes on unchanged.", Assert.Single(look.Remarks));
+        Assert.Equal(
+            "The node 'age' (oldpaint: years = 12) is not known here: what enters its 'in' goes on unchanged.",
+            Assert.Single(look.Remarks)
+        );
         Assert.IsType<SlotOrigin>(look.Lanes["base_color"].Chain!.Origin);
     }
 
@@ -74,28 +80,36 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
     [InlineData("0.5, 3", 40, "0.2, -0.4", "0.1, 0.2", 1)]
     [InlineData("1, 3", 30, "0.2, -0.4", "0.1, 0.2", 0)]
     [InlineData("-0.5, 2", -70, "0, 0", "0.5, 0.5", 0)]
-    public async Task PlacementsOfEitherOrderAndPivotLieWhereTheLibrarySays(string scale, float rotate, string offset, string pivot, int order)
+    public async Task PlacementsOfEitherOrderAndPivotLieWhereTheLibrarySays(
+        string scale,
+        float rotate,
+        string offset,
+        string pivot,
+        int order
+    )
     {
-        var look = await ReadAsync($"""
+        var look = await ReadAsync(
+            $"""
             <texcoord name="uv" type="vector2"/><place2d name="p" type="vector2"><input name="texcoord" type="vector2" nodename="uv"/><input name="pivot" type="vector2" value="{pivot}"/><input name="scale" type="vector2" value="{scale}"/><input name="rotate" type="float" value="{rotate}"/><input name="offset" type="vector2" value="{offset}"/><input name="operationorder" type="integer" value="{order}"/></place2d>
             <image name="img" type="float"><input name="file" type="filename" value="map.png"/><input name="texcoord" type="vector2" nodename="p"/></image>
             <open_pbr_surface name="s" type="surfaceshader"><input name="specular_roughness" type="float" nodename="img"/></open_pbr_surface>
             <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>
-            """);
+            """
+        );
         Assert.Empty(look.Remarks);
         var placement = PlacementOf(look, "specular_roughness");
         double[] Two(string text) => [.. text.Split(',').Select(v => double.Parse(v, CultureInfo.InvariantCulture))];
         foreach (var uv in new Vector2[] { new(0.1f, 0.2f), new(0.9f, 0.4f), new(0.3f, 0.85f) })
         {
             var graph = new PublishedGraph("NG_place2d_vector2", name => name switch
-            {
-                "texcoord" => [uv.X, uv.Y],
-                "pivot" => Two(pivot),
-                "scale" => Two(scale),
-                "rotate" => [rotate],
-                "offset" => Two(offset),
-                _ => [order],
-            });
+                {
+                    "texcoord" => [uv.X, uv.Y],
+                    "pivot" => Two(pivot),
+                    "scale" => Two(scale),
+                    "rotate" => [rotate],
+                    "offset" => Two(offset),
+                    _ => [order],
+                });
             var expected = graph.Output("out");
             var found = placement.Apply(uv);
             // Whole repeats make no difference to a repeating picture.
@@ -107,27 +121,39 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
     [Fact]
     public async Task ATiledImageLiesWhereTheLibrarySays()
     {
-        var look = await ReadAsync("""
+        var look = await ReadAsync(
+            """
             <tiledimage name="img" type="float"><input name="file" type="filename" value="map.png"/><input name="uvtiling" type="vector2" value="3, 2"/><input name="uvoffset" type="vector2" value="0.25, 0.5"/><input name="realworldimagesize" type="vector2" value="2, 1"/></tiledimage>
             <open_pbr_surface name="s" type="surfaceshader"><input name="specular_roughness" type="float" nodename="img"/></open_pbr_surface>
             <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>
-            """);
+            """
+        );
         var found = PlacementOf(look, "specular_roughness").Apply(new(0.3f, 0.7f));
         // The node's own graph: (uv · tiling − offset) / image size · tile size.
         Assert.Equal(0, Math.IEEERemainder((0.3 * 3 - 0.25) / 2 - found.X, 1), 1e-5);
         Assert.Equal(0, Math.IEEERemainder(0.7 * 2 - 0.5 - found.Y, 1), 1e-5);
     }
 
-
     [Theory]
-    [InlineData("""<dot name="a" type="float"><input name="in" type="float" nodename="b"/></dot><dot name="b" type="float"><input name="in" type="float" nodename="a"/></dot>""", "feeds itself")]
-    [InlineData("""<nodegraph name="NG"><output name="o" type="float" nodename="gone"/></nodegraph><dot name="a" type="float"><input name="in" type="float" nodegraph="NG" output="o"/></dot>""", "not in the document")]
+    [InlineData(
+        """<dot name="a" type="float"><input name="in" type="float" nodename="b"/></dot><dot name="b" type="float"><input name="in" type="float" nodename="a"/></dot>""",
+        "feeds itself"
+    )]
+    [InlineData(
+        """<nodegraph name="NG"><output name="o" type="float" nodename="gone"/></nodegraph><dot name="a" type="float"><input name="in" type="float" nodegraph="NG" output="o"/></dot>""",
+        "not in the document"
+    )]
     public async Task CirclesAndLooseEndsAreSentences(string nodes, string sentence)
     {
-        var e = await Assert.ThrowsAsync<ExchangeException>(() => ReadAsync(nodes + """
-            <open_pbr_surface name="s" type="surfaceshader"><input name="specular_roughness" type="float" nodename="a"/></open_pbr_surface>
-            <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>
-            """));
+        var e = await Assert.ThrowsAsync<ExchangeException>(() =>
+            ReadAsync(
+                nodes
+                    + """
+                    <open_pbr_surface name="s" type="surfaceshader"><input name="specular_roughness" type="float" nodename="a"/></open_pbr_surface>
+                    <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>
+                    """
+            )
+        );
         Assert.Contains(sentence, e.Message, StringComparison.Ordinal);
     }
 
@@ -143,29 +169,44 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
         // The parser of others, and Python's own zip: everything stored, the layer first, every file's bytes at a multiple of 64.
         using var read = System.Text.Json.JsonDocument.Parse(Workshop.Run("node", Path.Combine(Workshop.Outside(), "read-usd.mjs"), path));
         Assert.Equal(4, read.RootElement.GetProperty("textures").EnumerateObject().Count());
-        Assert.Equal("ok\n", Workshop.Run("/usr/bin/python3", "-c", """
-            import sys, zipfile, struct
-            z = zipfile.ZipFile(sys.argv[1]); raw = open(sys.argv[1], 'rb').read()
-            assert z.testzip() is None
-            assert z.infolist()[0].filename.endswith('.usda')
-            for i in z.infolist():
-                n, x = struct.unpack('<HH', raw[i.header_offset + 26:i.header_offset + 30])
-                assert i.compress_type == 0 and (i.header_offset + 30 + n + x) % 64 == 0, i.filename
-            print('ok')
-            """, path));
+        Assert.Equal(
+            "ok\n",
+            Workshop.Run(
+                "/usr/bin/python3",
+                "-c",
+                """
+                import sys, zipfile, struct
+                z = zipfile.ZipFile(sys.argv[1]); raw = open(sys.argv[1], 'rb').read()
+                assert z.testzip() is None
+                assert z.infolist()[0].filename.endswith('.usda')
+                for i in z.infolist():
+                    n, x = struct.unpack('<HH', raw[i.header_offset + 26:i.header_offset + 30])
+                    assert i.compress_type == 0 and (i.header_offset + 30 + n + x) % 64 == 0, i.filename
+                print('ok')
+                """,
+                path
+            )
+        );
         var profile = shop.Profiles.Find("usd_preview");
         Assert.Equal(profile, NetworkDocuments.DialectOf(path, shop.Profiles));
         var network = NetworkDocuments.Read(path, profile, _ => null, shop.Put, _ => null)[0];
         Assert.Equal(compiled.Network.Textures.Select(t => t.File.Content).Order(), network.Textures.Select(t => t.File.Content).Order());
         Assert.Empty((await NetworkReading.ReadAsync(profile, network)).Remarks);
         // Beside its layer as text it is the same network once more.
-        Assert.Equal(["a/one.usda", "two.usdz"], NetworkDocuments.Among(["a/one.usdz", "a/one.usdz/layer.usda", "a/one.usda", "two.usdz", "a/map.png"]).Order());
+        Assert.Equal(
+            ["a/one.usda", "two.usdz"],
+            NetworkDocuments.Among(["a/one.usdz", "a/one.usdz/layer.usda", "a/one.usda", "two.usdz", "a/map.png"]).Order()
+        );
     }
 
     [Theory]
     [InlineData(new byte[] { 1, 2, 3 }, "no zip")]
     public void ABrokenArchiveIsASentence(byte[] bytes, string sentence) =>
-        Assert.Contains(sentence, Assert.Throws<ExchangeException>(() => UsdzArchive.Read(new MemoryStream(bytes))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            sentence,
+            Assert.Throws<ExchangeException>(() => UsdzArchive.Read(new MemoryStream(bytes))).Message,
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void ABinaryLayerIsASentence()

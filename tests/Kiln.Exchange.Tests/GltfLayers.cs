@@ -24,7 +24,12 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
         var path = Path.Combine(shop.Folder, $"layers{Guid.NewGuid():N}.glb");
         model.SaveGLB(path);
         var profile = shop.Profiles.Find("gltf");
-        return await NetworkReading.ReadAsync(profile, NetworkDocuments.Read(path, profile, _ => null, shop.Put, _ => null)[0], null, new Dialects.Baking.Bakery(shop.Textures, shop));
+        return await NetworkReading.ReadAsync(
+            profile,
+            NetworkDocuments.Read(path, profile, _ => null, shop.Put, _ => null)[0],
+            null,
+            new Dialects.Baking.Bakery(shop.Textures, shop)
+        );
     }
 
     private async Task<Vector3> AtAsync(Look look, string input, Vector2 uv)
@@ -41,20 +46,29 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
     private static (double[] Colour, double Metal) Published(double[] diffuse, double[] specular)
     {
         static double Brightness(double[] c) => Math.Sqrt(0.299 * c[0] * c[0] + 0.587 * c[1] * c[1] + 0.114 * c[2] * c[2]);
-        const double dielectric = 0.04, epsilon = 1e-6;
+        const double dielectric = 0.04,
+            epsilon = 1e-6;
         var strength = 1 - specular.Max();
-        double metal = 0, s = Brightness(specular);
+        double metal = 0,
+            s = Brightness(specular);
         if (s >= dielectric)
         {
             var b = Brightness(diffuse) * strength / (1 - dielectric) + s - 2 * dielectric;
             metal = Math.Clamp((-b + Math.Sqrt(Math.Max(b * b - 4 * dielectric * (dielectric - s), 0))) / (2 * dielectric), 0, 1);
         }
-        return ([.. Enumerable.Range(0, 3).Select(i =>
-        {
-            var fromDiffuse = diffuse[i] * (strength / (1 - dielectric) / Math.Max(1 - metal, epsilon));
-            var fromSpecular = (specular[i] - dielectric * (1 - metal)) / Math.Max(metal, epsilon);
-            return Math.Clamp(fromDiffuse + (fromSpecular - fromDiffuse) * metal * metal, 0, 1);
-        })], metal);
+        return (
+            [
+                .. Enumerable
+                    .Range(0, 3)
+                    .Select(i =>
+                    {
+                        var fromDiffuse = diffuse[i] * (strength / (1 - dielectric) / Math.Max(1 - metal, epsilon));
+                        var fromSpecular = (specular[i] - dielectric * (1 - metal)) / Math.Max(metal, epsilon);
+                        return Math.Clamp(fromDiffuse + (fromSpecular - fromDiffuse) * metal * metal, 0, 1);
+                    }),
+            ],
+            metal
+        );
     }
 
     private static Material Glossy(ModelRoot model, double[] diffuse, double[] specular, float glossiness)
@@ -64,7 +78,11 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
         var colour = material.FindChannel("Diffuse")!.Value;
         colour.Color = new((float)diffuse[0], (float)diffuse[1], (float)diffuse[2], 1);
         var channel = material.FindChannel("SpecularGlossiness")!.Value;
-        channel.Parameters.First(p => p.Name == "SpecularFactor").Value = new Vector3((float)specular[0], (float)specular[1], (float)specular[2]);
+        channel.Parameters.First(p => p.Name == "SpecularFactor").Value = new Vector3(
+            (float)specular[0],
+            (float)specular[1],
+            (float)specular[2]
+        );
         channel.SetFactor("GlossinessFactor", glossiness);
         return material;
     }
@@ -77,7 +95,8 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
     [InlineData("0 0 0", "1 1 1")]
     public async Task ArchivedGlossinessMaterialsBecomeWhatThePublishedConversionMakes(string diffuseText, string specularText)
     {
-        double[] diffuse = [.. diffuseText.Split(' ').Select(double.Parse)], specular = [.. specularText.Split(' ').Select(double.Parse)];
+        double[] diffuse = [.. diffuseText.Split(' ').Select(double.Parse)],
+            specular = [.. specularText.Split(' ').Select(double.Parse)];
         var model = ModelRoot.CreateModel();
         Glossy(model, diffuse, specular, 0.7f);
         var look = await ReadAsync(model);
@@ -100,9 +119,9 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
         {
             var picture = new ImageBuffer(8, 8, ImageBuffer.UsualChannels(channels), SampleType.U8);
             for (var y = 0; y < 8; y++)
-                for (var x = 0; x < 8; x++)
-                    for (var c = 0; c < channels; c++)
-                        picture[x, y, c] = at(x)[c];
+            for (var x = 0; x < 8; x++)
+            for (var c = 0; c < channels; c++)
+                picture[x, y, c] = at(x)[c];
             return new(PictureWriter.Png(picture));
         }
         var model = ModelRoot.CreateModel();
@@ -117,7 +136,10 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
         for (var x = 0; x < 8; x++)
         {
             double Stored(float v) => MathF.Round(v * 255) / 255;
-            var (colour, metal) = Published([.. Diffuse(x).Select(v => (double)Linear((float)Stored(v)))], [.. Specular(x).Take(3).Select(v => (double)Linear((float)Stored(v)))]);
+            var (colour, metal) = Published(
+                [.. Diffuse(x).Select(v => (double)Linear((float)Stored(v)))],
+                [.. Specular(x).Take(3).Select(v => (double)Linear((float)Stored(v)))]
+            );
             var uv = new Vector2((x + 0.5f) / 8, 0.5f);
             // Maps are held as half floats, and half a metal's colour divides by what is left of the other half.
             var found = await AtAsync(look, "base_color", uv);
@@ -144,7 +166,8 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
         var look = With(("specular_roughness", roughness), ("specular_roughness_anisotropy", anisotropy));
         var material = await WrittenAsync(look);
         // OpenPBR Surface 1.1: along = r²·√(2 / (1 + (1 − a)²)), across = (1 − a)·along.
-        double along = roughness * roughness * Math.Sqrt(2 / (1 + (1 - anisotropy) * (1 - anisotropy))), across = (1 - anisotropy) * along;
+        double along = roughness * roughness * Math.Sqrt(2 / (1 + (1 - anisotropy) * (1 - anisotropy))),
+            across = (1 - anisotropy) * along;
         // KHR_materials_anisotropy: along = mix(α, 1, strength²), across = α, with α the square of the roughness.
         var r = material.FindChannel("MetallicRoughness")!.Value.GetFactor("RoughnessFactor");
         var strength = material.FindChannel("Anisotropy")!.Value.GetFactor("AnisotropyStrength");
@@ -158,7 +181,15 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
     [Fact]
     public async Task AFilmAndADispersingBodyComeBack()
     {
-        var look = With(("thin_film_weight", 0.8f), ("thin_film_thickness", 0.35f), ("thin_film_ior", 1.7f), ("transmission_weight", 1), ("transmission_depth", 0.1f), ("transmission_dispersion_scale", 1), ("transmission_dispersion_abbe_number", 40));
+        var look = With(
+            ("thin_film_weight", 0.8f),
+            ("thin_film_thickness", 0.35f),
+            ("thin_film_ior", 1.7f),
+            ("transmission_weight", 1),
+            ("transmission_depth", 0.1f),
+            ("transmission_dispersion_scale", 1),
+            ("transmission_dispersion_abbe_number", 40)
+        );
         var material = await WrittenAsync(look);
         Assert.Equal(350, material.FindChannel("IridescenceThickness")!.Value.GetFactor("Maximum"), 0.01f);
         // KHR_materials_dispersion: 20 over the Abbe number.
@@ -166,7 +197,9 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
         var back = await ReadAsync(material.LogicalParent);
         foreach (var (input, value) in new[] { ("thin_film_weight", 0.8f), ("thin_film_thickness", 0.35f), ("thin_film_ior", 1.7f) })
             Assert.Equal(value, (await AtAsync(back, input, default)).X, 1e-5f);
-        var number = (await AtAsync(back, "transmission_dispersion_abbe_number", default)).X / (await AtAsync(back, "transmission_dispersion_scale", default)).X;
+        var number =
+            (await AtAsync(back, "transmission_dispersion_abbe_number", default)).X
+            / (await AtAsync(back, "transmission_dispersion_scale", default)).X;
         Assert.Equal(40, number, 1e-3f);
     }
 
@@ -175,7 +208,13 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
     {
         var look = await KnownSurface.DeliveredAsync(shop, Placement.Identity);
         var map = look.Lanes["specular_roughness"];
-        look = look with { Lanes = look.Lanes.SetItem("thin_film_weight", map).SetItem("thin_film_thickness", map).SetItem("specular_roughness_anisotropy", map) };
+        look = look with
+        {
+            Lanes = look
+                .Lanes.SetItem("thin_film_weight", map)
+                .SetItem("thin_film_thickness", map)
+                .SetItem("specular_roughness_anisotropy", map),
+        };
         var document = shop.Write((await shop.CompileAsync(look, "gltf")).Network, "mapped layers")[0];
         Assert.Equal("0 errors, 0 warnings", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-glb.mjs"), document).Trim());
         var back = await ReadAsync(ModelRoot.Load(document));
@@ -246,8 +285,8 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
     {
         var picture = new ImageBuffer(8, 8, ImageBuffer.Rgb, SampleType.U8);
         for (var i = 0; i < 64; i++)
-            for (var c = 0; c < 3; c++)
-                picture[i % 8, i / 8, c] = colour[c];
+        for (var c = 0; c < 3; c++)
+            picture[i % 8, i / 8, c] = colour[c];
         var found = material.FindChannel(channel)!.Value;
         found.SetTexture(0, material.LogicalParent.UseImage(new MemoryImage(PictureWriter.Png(picture))));
         return found;

@@ -26,9 +26,23 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
     }
 
     public static TheoryData<string> DeepTexts =>
-    [
-        "usd brackets", "usd tuples", "usd prims", "usd lists", "usd metadata", "usd variants", "materialx elements", "materialx graphs", "materialx chain", "gltf json", "look json", "edit json", "profile json", "formula", "gltf nodes",
-    ];
+        [
+            "usd brackets",
+            "usd tuples",
+            "usd prims",
+            "usd lists",
+            "usd metadata",
+            "usd variants",
+            "materialx elements",
+            "materialx graphs",
+            "materialx chain",
+            "gltf json",
+            "look json",
+            "edit json",
+            "profile json",
+            "formula",
+            "gltf nodes",
+        ];
 
     /// <summary>A million levels in every reader that could call itself: an exception of ours within two seconds, never the end of the process.</summary>
     [Theory]
@@ -38,7 +52,10 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
         var clock = Stopwatch.StartNew();
         var thrown = Record.Exception(() => Read(kind));
         Assert.NotNull(thrown);
-        Assert.True(thrown is ExchangeException or LookException or ProfileException or System.Text.Json.JsonException, $"{kind}: {thrown}");
+        Assert.True(
+            thrown is ExchangeException or LookException or ProfileException or System.Text.Json.JsonException,
+            $"{kind}: {thrown}"
+        );
         Assert.True(clock.Elapsed < TimeSpan.FromSeconds(6), $"{kind} took {clock.Elapsed.TotalSeconds:0.0} s");
     }
 
@@ -46,26 +63,69 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
     {
         switch (kind)
         {
-            case "usd brackets": Document(".usda", "#usda 1.0\ndef Material \"m\" { float3 inputs:a = " + Deep("(", "1", ")") + " }", "usd_preview"); break;
-            case "usd tuples": Document(".usda", "#usda 1.0\ndef Material \"m\" { float3[] inputs:a = [" + Deep("(", "1", ")") + "] }", "usd_preview"); break;
-            case "usd prims": Document(".usda", "#usda 1.0\n" + Deep("def X \"a\" {", "", "}"), "usd_preview"); break;
-            case "usd lists": Document(".usda", "#usda 1.0\ndef Material \"m\" { float3[] inputs:a = " + Deep("[", "1", "]") + " }", "usd_preview"); break;
-            case "usd metadata": Document(".usda", "#usda 1.0\ndef Material \"m\" " + Deep("(", "", ")") + " { }", "usd_preview"); break;
-            case "usd variants": Document(".usda", "#usda 1.0\ndef Material \"m\" {" + Deep("variantSet \"v\" = { \"a\" {", "", "} }", 300_000) + "}", "usd_preview"); break;
-            case "materialx elements": Document(".mtlx", "<materialx version=\"1.39\">" + Deep("<a>", "", "</a>") + "</materialx>", "openpbr"); break;
-            case "materialx graphs": Document(".mtlx", "<materialx version=\"1.39\">" + Deep("<nodegraph name=\"g\">", "", "</nodegraph>", 300_000) + "</materialx>", "openpbr"); break;
+            case "usd brackets":
+                Document(".usda", "#usda 1.0\ndef Material \"m\" { float3 inputs:a = " + Deep("(", "1", ")") + " }", "usd_preview");
+                break;
+            case "usd tuples":
+                Document(".usda", "#usda 1.0\ndef Material \"m\" { float3[] inputs:a = [" + Deep("(", "1", ")") + "] }", "usd_preview");
+                break;
+            case "usd prims":
+                Document(".usda", "#usda 1.0\n" + Deep("def X \"a\" {", "", "}"), "usd_preview");
+                break;
+            case "usd lists":
+                Document(".usda", "#usda 1.0\ndef Material \"m\" { float3[] inputs:a = " + Deep("[", "1", "]") + " }", "usd_preview");
+                break;
+            case "usd metadata":
+                Document(".usda", "#usda 1.0\ndef Material \"m\" " + Deep("(", "", ")") + " { }", "usd_preview");
+                break;
+            case "usd variants":
+                Document(
+                    ".usda",
+                    "#usda 1.0\ndef Material \"m\" {" + Deep("variantSet \"v\" = { \"a\" {", "", "} }", 300_000) + "}",
+                    "usd_preview"
+                );
+                break;
+            case "materialx elements":
+                Document(".mtlx", "<materialx version=\"1.39\">" + Deep("<a>", "", "</a>") + "</materialx>", "openpbr");
+                break;
+            case "materialx graphs":
+                Document(
+                    ".mtlx",
+                    "<materialx version=\"1.39\">" + Deep("<nodegraph name=\"g\">", "", "</nodegraph>", 300_000) + "</materialx>",
+                    "openpbr"
+                );
+                break;
             case "materialx chain":
-                var chain = new StringBuilder("<materialx version=\"1.39\"><open_pbr_surface name=\"s\" type=\"surfaceshader\"><input name=\"base_color\" type=\"color3\" nodename=\"n0\"/></open_pbr_surface><surfacematerial name=\"m\" type=\"material\"><input name=\"surfaceshader\" type=\"surfaceshader\" nodename=\"s\"/></surfacematerial>");
+                var chain = new StringBuilder(
+                    "<materialx version=\"1.39\"><open_pbr_surface name=\"s\" type=\"surfaceshader\"><input name=\"base_color\" type=\"color3\" nodename=\"n0\"/></open_pbr_surface><surfacematerial name=\"m\" type=\"material\"><input name=\"surfaceshader\" type=\"surfaceshader\" nodename=\"s\"/></surfacematerial>"
+                );
                 for (var i = 0; i < 9000; i++)
-                    chain.Append($"<invert name=\"n{i}\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"n{i + 1}\"/></invert>");
+                    chain.Append(
+                        $"<invert name=\"n{i}\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"n{i + 1}\"/></invert>"
+                    );
                 Document(".mtlx", chain.Append("</materialx>").ToString(), "openpbr");
                 break;
-            case "gltf json": Document(".gltf", Deep("{\"a\":", "1", "}"), "gltf"); break;
-            case "gltf nodes": Document(".gltf", "{\"asset\":{\"version\":\"2.0\"},\"nodes\":" + Deep("[", "", "]") + "}", "gltf"); break;
-            case "look json": LookJson.Read(Encoding.UTF8.GetBytes(Deep("{\"lanes\":", "{}", "}"))); break;
-            case "edit json": System.Text.Json.JsonSerializer.Deserialize<LookEdit>(Deep("{\"edit\":\"batch\",\"words\":\"w\",\"edits\":[", "", "]}", 200_000), LookJson.Options); break;
-            case "profile json": DialectProfile.Read(Deep("{\"id\":", "1", "}"), "deep"); break;
-            case "formula": Expression.Parse(Deep("(", "1", ")")); break;
+            case "gltf json":
+                Document(".gltf", Deep("{\"a\":", "1", "}"), "gltf");
+                break;
+            case "gltf nodes":
+                Document(".gltf", "{\"asset\":{\"version\":\"2.0\"},\"nodes\":" + Deep("[", "", "]") + "}", "gltf");
+                break;
+            case "look json":
+                LookJson.Read(Encoding.UTF8.GetBytes(Deep("{\"lanes\":", "{}", "}")));
+                break;
+            case "edit json":
+                System.Text.Json.JsonSerializer.Deserialize<LookEdit>(
+                    Deep("{\"edit\":\"batch\",\"words\":\"w\",\"edits\":[", "", "]}", 200_000),
+                    LookJson.Options
+                );
+                break;
+            case "profile json":
+                DialectProfile.Read(Deep("{\"id\":", "1", "}"), "deep");
+                break;
+            case "formula":
+                Expression.Parse(Deep("(", "1", ")"));
+                break;
         }
     }
 
@@ -109,7 +169,8 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
                     await NetworkReading.ReadAsync(profile, network);
                 read++;
             }
-            catch (Exception e) when (e is ExchangeException or ProfileException or LookException or FileNotFoundException or Pixels.PictureException)
+            catch (Exception e)
+                when (e is ExchangeException or ProfileException or LookException or FileNotFoundException or Pixels.PictureException)
             {
                 refused++;
             }
@@ -134,7 +195,10 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
         PackageWriter.Write(whole, look, compiled, shop.Writer.PackageFiles(compiled, shop.Profiles.Find("openpbr")), shop, null);
         var (original, random) = (whole.ToArray(), new Random(5));
         // The network and its textures are not read from a package; without them there is time for more of the rest.
-        var files = Mutations.Files(original).Where(f => f.Key is "look.json" or "checksums.txt" || f.Key.StartsWith("maps/", StringComparison.Ordinal)).ToDictionary();
+        var files = Mutations
+            .Files(original)
+            .Where(f => f.Key is "look.json" or "checksums.txt" || f.Key.StartsWith("maps/", StringComparison.Ordinal))
+            .ToDictionary();
         var root = Mutations.Folder();
         var (read, refused, slowest) = (0, 0, TimeSpan.Zero);
         for (var i = 0; i < 10_000; i++)
@@ -183,8 +247,10 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
             using var to = zip.CreateEntry(name).Open();
             to.Write(bytes);
         }
-        byte[] twice = [1, 2, 3, 4], other = [5, 6, 7, 8, 9];
-        string Line(byte[] bytes, string name) => $"{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes))}  {name}\n";
+        byte[] twice = [1, 2, 3, 4],
+            other = [5, 6, 7, 8, 9];
+        string Line(byte[] bytes, string name) =>
+            $"{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes))}  {name}\n";
         var sums = Text("checksums.txt") + Line(twice, "a/one.bin") + Line(twice, "b/two.bin") + Line(other, "c/three.bin");
         Replace("a/one.bin", twice);
         Replace("b/two.bin", twice);
@@ -193,7 +259,9 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
         zip.Dispose();
         var folder = Directory.CreateDirectory(Path.Combine(shop.Folder, "repeated")).FullName;
         var package = PackageReader.Read(new MemoryStream(whole.ToArray()), folder);
-        Assert.All(package.Files, f => Assert.Equal(f.Key, Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(f.Value)))));
+        Assert.All(package.Files, f =>
+            Assert.Equal(f.Key, Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(f.Value))))
+        );
     }
 
     private Look KnownLook()
@@ -202,13 +270,20 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
         for (var i = 0; i < 256; i++)
             (picture[i % 16, i / 16, 0], picture[i % 16, i / 16, 1], picture[i % 16, i / 16, 2]) = (i / 255f, 0.5f, 1 - i / 255f);
         var file = shop.Store("tiny_basecolor.png", picture);
-        var lane = new Lane(Chain: new(new SlotOrigin("colour", new Looks.Readings.Reading(Looks.Readings.ReadingKind.Colour, "srgb_texture", "rgb")), []));
+        var lane = new Lane(
+            Chain: new(new SlotOrigin("colour", new Looks.Readings.Reading(Looks.Readings.ReadingKind.Colour, "srgb_texture", "rgb")), [])
+        );
         return new Look
         {
             Name = "tiny",
             Placement = new(2, 3, 30),
-            Slots = System.Collections.Immutable.ImmutableSortedDictionary<string, Slot>.Empty.Add("colour", new(Looks.Readings.MapRole.BaseColor, file, [file])),
-            Lanes = System.Collections.Immutable.ImmutableSortedDictionary<string, Lane>.Empty.Add("base_color", lane).Add("specular_roughness", new(new ScalarValue(0.4f))),
+            Slots = System.Collections.Immutable.ImmutableSortedDictionary<string, Slot>.Empty.Add(
+                "colour",
+                new(Looks.Readings.MapRole.BaseColor, file, [file])
+            ),
+            Lanes = System
+                .Collections.Immutable.ImmutableSortedDictionary<string, Lane>.Empty.Add("base_color", lane)
+                .Add("specular_roughness", new(new ScalarValue(0.4f))),
         };
     }
 }

@@ -14,11 +14,13 @@ namespace Kiln.Exchange.Tests;
 /// </summary>
 internal static class KnownSurface
 {
-    private const int Size = 512, ReferenceSize = 1024;
+    private const int Size = 512,
+        ReferenceSize = 1024;
     private const float Tau = MathF.PI * 2;
 
     // Smooth and repeating; nothing symmetric, so that turns, flips and swaps all show.
-    private static Vector3 Colour(float u, float v) => new(0.5f + 0.3f * MathF.Sin(Tau * u), 0.45f + 0.3f * MathF.Cos(Tau * (u + v)), 0.4f + 0.25f * MathF.Sin(Tau * 2 * v));
+    private static Vector3 Colour(float u, float v) =>
+        new(0.5f + 0.3f * MathF.Sin(Tau * u), 0.45f + 0.3f * MathF.Cos(Tau * (u + v)), 0.4f + 0.25f * MathF.Sin(Tau * 2 * v));
 
     private static float Metal(float u, float v) => MathF.Sin(Tau * (u + 2 * v)) > 0.3f ? 1 : 0;
 
@@ -30,16 +32,21 @@ internal static class KnownSurface
         return (a * MathF.Cos(Tau * (u + v)), a * MathF.Cos(Tau * (u + v)) - 0.25f * MathF.Sin(Tau * 2 * v));
     }
 
-    private static ImageBuffer Fill(int size, System.Collections.Immutable.ImmutableArray<string> channels, Func<float, float, float[]> at, SampleType type = SampleType.U8)
+    private static ImageBuffer Fill(
+        int size,
+        System.Collections.Immutable.ImmutableArray<string> channels,
+        Func<float, float, float[]> at,
+        SampleType type = SampleType.U8
+    )
     {
         var picture = new ImageBuffer(size, size, channels, type);
         for (var y = 0; y < size; y++)
-            for (var x = 0; x < size; x++)
-            {
-                var v = at((x + 0.5f) / size, 1 - (y + 0.5f) / size);
-                for (var c = 0; c < v.Length; c++)
-                    picture[x, y, c] = v[c];
-            }
+        for (var x = 0; x < size; x++)
+        {
+            var v = at((x + 0.5f) / size, 1 - (y + 0.5f) / size);
+            for (var c = 0; c < v.Length; c++)
+                picture[x, y, c] = v[c];
+        }
         return picture;
     }
 
@@ -50,7 +57,11 @@ internal static class KnownSurface
     }
 
     /// <summary>Through the real intake, once for each shop: nothing is said to the program but the files.</summary>
-    public static async Task<Look> DeliveredAsync(Workshop shop, Placement placement) => (shop.Delivered ??= await WiredAsync(shop)) with { Placement = placement };
+    public static async Task<Look> DeliveredAsync(Workshop shop, Placement placement) =>
+        (shop.Delivered ??= await WiredAsync(shop)) with
+        {
+            Placement = placement,
+        };
 
     private static async Task<Look> WiredAsync(Workshop shop)
     {
@@ -70,7 +81,8 @@ internal static class KnownSurface
     }
 
     /// <summary>The truth: every value at the place where the placed picture shows it, as plain unplaced maps, Y up, roughness direct.</summary>
-    public static Look Reference(Workshop shop, Placement placement) => shop.References.TryGetValue(placement, out var known) ? known : shop.References[placement] = Evaluated(shop, placement);
+    public static Look Reference(Workshop shop, Placement placement) =>
+        shop.References.TryGetValue(placement, out var known) ? known : shop.References[placement] = Evaluated(shop, placement);
 
     private static Look Evaluated(Workshop shop, Placement p)
     {
@@ -78,8 +90,10 @@ internal static class KnownSurface
         // Written out once more, independently: undo the offset, turn back about the pivot, repeat, mirror.
         (float U, float V) Picture(float u, float v)
         {
-            float x = u - p.OffsetU - p.PivotU, y = v - p.OffsetV - p.PivotV;
-            float tx = (cos * x + sin * y + p.PivotU) * p.RepeatsU, ty = (-sin * x + cos * y + p.PivotV) * p.RepeatsV;
+            float x = u - p.OffsetU - p.PivotU,
+                y = v - p.OffsetV - p.PivotV;
+            float tx = (cos * x + sin * y + p.PivotU) * p.RepeatsU,
+                ty = (-sin * x + cos * y + p.PivotV) * p.RepeatsV;
             return (p.MirrorU ? 1 - tx : tx, p.MirrorV ? 1 - ty : ty);
         }
         (float P, float Q) Placed(float u, float v)
@@ -93,11 +107,56 @@ internal static class KnownSurface
             var scale = 1 / MathF.Sqrt(p.RepeatsU * p.RepeatsV);
             return ((sp * (au - a) + sq * (bu - b)) / e * scale, (sp * (av - a) + sq * (bv - b)) / e * scale);
         }
-        var colour = shop.Store("truth_colour.png", Fill(ReferenceSize, ImageBuffer.Rgb, (u, v) => Picture(u, v) is var (a, b) && Colour(a, b) is var c ? [c.X, c.Y, c.Z] : [], SampleType.U16));
-        var metal = shop.Store("truth_metal.png", Fill(ReferenceSize, ImageBuffer.Grey, (u, v) => Picture(u, v) is var (a, b) ? [Metal(a, b)] : []));
-        var rough = shop.Store("truth_rough.png", Fill(ReferenceSize, ImageBuffer.Grey, (u, v) => Picture(u, v) is var (a, b) ? [1 - Gloss(a, b)] : [], SampleType.U16));
-        var normal = shop.Store("truth_normal.png", Fill(ReferenceSize, ImageBuffer.Rgb, (u, v) => Placed(u, v) is var (sp, sq) ? Normal(sp, sq, down: false) : [], SampleType.U16));
-        PlacedMap Map(MapRole role, MapFile file) => new(file.Name, role, "", UsualReading.Of(role, new(PictureFormat.Png, file.Width, file.Height, file.Channels, file.Bits, false, null, false), null, role == MapRole.Normal ? NormalY.Up : null), null, null, file.Width, file.Height, file.Bits, false, null, 1, [], file);
-        return SetWiring.Wire(new("truth", [Map(MapRole.BaseColor, colour), Map(MapRole.Metalness, metal), Map(MapRole.Roughness, rough), Map(MapRole.Normal, normal)], [], []));
+        var colour = shop.Store(
+            "truth_colour.png",
+            Fill(
+                ReferenceSize,
+                ImageBuffer.Rgb,
+                (u, v) => Picture(u, v) is var (a, b) && Colour(a, b) is var c ? [c.X, c.Y, c.Z] : [],
+                SampleType.U16
+            )
+        );
+        var metal = shop.Store(
+            "truth_metal.png",
+            Fill(ReferenceSize, ImageBuffer.Grey, (u, v) => Picture(u, v) is var (a, b) ? [Metal(a, b)] : [])
+        );
+        var rough = shop.Store(
+            "truth_rough.png",
+            Fill(ReferenceSize, ImageBuffer.Grey, (u, v) => Picture(u, v) is var (a, b) ? [1 - Gloss(a, b)] : [], SampleType.U16)
+        );
+        var normal = shop.Store(
+            "truth_normal.png",
+            Fill(ReferenceSize, ImageBuffer.Rgb, (u, v) => Placed(u, v) is var (sp, sq) ? Normal(sp, sq, down: false) : [], SampleType.U16)
+        );
+        PlacedMap Map(MapRole role, MapFile file) =>
+            new(
+                file.Name,
+                role,
+                "",
+                UsualReading.Of(
+                    role,
+                    new(PictureFormat.Png, file.Width, file.Height, file.Channels, file.Bits, false, null, false),
+                    null,
+                    role == MapRole.Normal ? NormalY.Up : null
+                ),
+                null,
+                null,
+                file.Width,
+                file.Height,
+                file.Bits,
+                false,
+                null,
+                1,
+                [],
+                file
+            );
+        return SetWiring.Wire(
+            new(
+                "truth",
+                [Map(MapRole.BaseColor, colour), Map(MapRole.Metalness, metal), Map(MapRole.Roughness, rough), Map(MapRole.Normal, normal)],
+                [],
+                []
+            )
+        );
     }
 }

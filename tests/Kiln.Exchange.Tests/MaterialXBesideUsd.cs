@@ -23,13 +23,23 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
         static Lane Of(float v) => new(LookValue.Of(v));
         return look with
         {
-            Lanes = look.Lanes.SetItem("specular_roughness_anisotropy", Of(0.6f)).SetItem("fuzz_weight", map).SetItem("fuzz_color", new(new TintValue(0.4f, 0.5f, 0.6f, "lin_rec709"))).SetItem("thin_film_weight", Of(0.5f))
-                .SetItem("coat_weight", new(Chain: map.Chain! with { Steps = [.. map.Chain.Steps, new ClampStep(0.2f, 0.7f)] })).SetItem("displacement", new(Chain: map.Chain)),
+            Lanes = look
+                .Lanes.SetItem("specular_roughness_anisotropy", Of(0.6f))
+                .SetItem("fuzz_weight", map)
+                .SetItem("fuzz_color", new(new TintValue(0.4f, 0.5f, 0.6f, "lin_rec709")))
+                .SetItem("thin_film_weight", Of(0.5f))
+                .SetItem("coat_weight", new(Chain: map.Chain! with { Steps = [.. map.Chain.Steps, new ClampStep(0.2f, 0.7f)] }))
+                .SetItem("displacement", new(Chain: map.Chain)),
             Displacement = new(true, 0.02f, 0.5f, "", 0.02f, 0.004f, 2),
         };
     }
 
-    private Task<IReadOnlyList<CompiledVariant>> AllAsync(Look look) => CompiledVariant.AllAsync(look, l => Shop.CompileAsync(l, "usd_preview"), l => Shop.CompileAsync(l, Shop.Profiles.Find("usd_preview").Beside!));
+    private Task<IReadOnlyList<CompiledVariant>> AllAsync(Look look) =>
+        CompiledVariant.AllAsync(
+            look,
+            l => Shop.CompileAsync(l, "usd_preview"),
+            l => Shop.CompileAsync(l, Shop.Profiles.Find("usd_preview").Beside!)
+        );
 
     private string Written(IReadOnlyList<CompiledVariant> all, string folder)
     {
@@ -44,8 +54,11 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
     }
 
     /// <summary>Shader names to the definitions that the layer calls them by.</summary>
-    private static Dictionary<string, string> Called(string layer) => UsdText.Parse(File.ReadAllText(layer)).All.Where(p => p.Type == "Shader" && p.Find("info:id")!.Text!.StartsWith("ND_", StringComparison.Ordinal))
-        .ToDictionary(p => p.Path[(p.Path.LastIndexOf('/') + 1)..]["mtlx_".Length..], p => p.Find("info:id")!.Text!);
+    private static Dictionary<string, string> Called(string layer) =>
+        UsdText
+            .Parse(File.ReadAllText(layer))
+            .All.Where(p => p.Type == "Shader" && p.Find("info:id")!.Text!.StartsWith("ND_", StringComparison.Ordinal))
+            .ToDictionary(p => p.Path[(p.Path.LastIndexOf('/') + 1)..]["mtlx_".Length..], p => p.Find("info:id")!.Text!);
 
     [Fact]
     public async Task ShadersAreCalledAsTheLibraryCallsTheirNodes()
@@ -60,7 +73,11 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
             documents.Add(Shop.Write(beside.Network, $"called {i}")[0]);
         }
         // The nodes of a document, then that it is valid, document after document.
-        var lines = new Queue<string>(Workshop.Run("node", [Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), "--definitions", .. documents]).Split('\n', StringSplitOptions.RemoveEmptyEntries));
+        var lines = new Queue<string>(
+            Workshop
+                .Run("node", [Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), "--definitions", .. documents])
+                .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+        );
         foreach (var ours in called)
         {
             var theirs = new Dictionary<string, string>();
@@ -70,7 +87,19 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
         }
         var definitions = called.SelectMany(c => c.Values).ToHashSet();
         // Pictures, numbers beside colours, directions, channels and heights were among them.
-        foreach (var expected in (string[])["ND_open_pbr_surface_surfaceshader", "ND_image_color3", "ND_place2d_vector2", "ND_normalmap_float", "ND_extract_vector4", "ND_displacement_float", "ND_transformmatrix_vector3", "ND_multiply_vector3FA"])
+        foreach (
+            var expected in (string[])
+                [
+                    "ND_open_pbr_surface_surfaceshader",
+                    "ND_image_color3",
+                    "ND_place2d_vector2",
+                    "ND_normalmap_float",
+                    "ND_extract_vector4",
+                    "ND_displacement_float",
+                    "ND_transformmatrix_vector3",
+                    "ND_multiply_vector3FA",
+                ]
+        )
             Assert.Contains(expected, definitions);
     }
 
@@ -91,10 +120,18 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
 
         // A constant of the layer says its space; a document's says nothing, since the document does.
         // A file of the same name and other content than one of the preview's has another path here, so contents are compared.
-        static string Plain(Network network) => string.Join("\n", network.Nodes.Select(n => Line(network, n)).Order(StringComparer.Ordinal));
+        static string Plain(Network network) =>
+            string.Join("\n", network.Nodes.Select(n => Line(network, n)).Order(StringComparer.Ordinal));
 
-        static string Line(Network network, NetworkNode node) => $"{Own(node.Name)} {node.Category} {node.Type}: "
-            + string.Join("; ", node.Ports.OrderBy(p => p.Name, StringComparer.Ordinal).Select(p => $"{p.Name} {p.Type} {(p.Node is { } from ? "from " + Own(from) : p.Type == "filename" ? network.Textures.First(t => t.Path == p.Value).File.Content : p.Value)} {p.Output} {(p.Type == "filename" ? p.Space : "")}"));
+        static string Line(Network network, NetworkNode node) =>
+            $"{Own(node.Name)} {node.Category} {node.Type}: "
+            + string.Join(
+                "; ",
+                node.Ports.OrderBy(p => p.Name, StringComparer.Ordinal)
+                    .Select(p =>
+                        $"{p.Name} {p.Type} {(p.Node is { } from ? "from " + Own(from) : p.Type == "filename" ? network.Textures.First(t => t.Path == p.Value).File.Content : p.Value)} {p.Output} {(p.Type == "filename" ? p.Space : "")}"
+                    )
+            );
 
         static string Own(string name) => name.Replace("mtlx_", "", StringComparison.Ordinal);
     }
@@ -103,27 +140,46 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
     public async Task AUsdParserSeesThePreviewWithAndWithoutVariants()
     {
         var look = await RichAsync();
-        var matt = new Variant("matt") { Values = System.Collections.Immutable.ImmutableSortedDictionary<string, LookValue>.Empty.Add("specular_roughness_anisotropy", LookValue.Of(0.1f)) };
+        var matt = new Variant("matt")
+        {
+            Values = System.Collections.Immutable.ImmutableSortedDictionary<string, LookValue>.Empty.Add(
+                "specular_roughness_anisotropy",
+                LookValue.Of(0.1f)
+            ),
+        };
         foreach (var variants in new Variant[][] { [], [matt] })
         {
             var layer = Written(await AllAsync(look with { Variants = [.. variants] }), $"parsed {variants.Length}");
             Assert.Equal(1 + variants.Length, Surfaces(layer).Count);
-            using var read = System.Text.Json.JsonDocument.Parse(Workshop.Run("node", Path.Combine(Workshop.Outside(), "read-usd.mjs"), layer));
+            using var read = System.Text.Json.JsonDocument.Parse(
+                Workshop.Run("node", Path.Combine(Workshop.Outside(), "read-usd.mjs"), layer)
+            );
             var material = Assert.Single(read.RootElement.GetProperty("materials").EnumerateArray());
             // A coat with an index of its own lies over it, so the reflection of the base is a colour.
             Assert.True(material.GetProperty("useSpecularWorkflow").GetBoolean());
             Assert.Contains("diffuseColorTextureId", read.RootElement.GetProperty("textures").EnumerateObject().Select(t => t.Name));
         }
 
-        static List<string> Surfaces(string layer) => [.. File.ReadLines(layer).Where(l => l.Contains("\"ND_open_pbr_surface_surfaceshader\"", StringComparison.Ordinal))];
+        static List<string> Surfaces(string layer) =>
+            [.. File.ReadLines(layer).Where(l => l.Contains("\"ND_open_pbr_surface_surfaceshader\"", StringComparison.Ordinal))];
     }
 
     [Fact]
     public async Task WhatAPreviewSaysWholeHasNoOtherBeside()
     {
-        var plain = new Look { Name = "plain", Lanes = System.Collections.Immutable.ImmutableSortedDictionary<string, Lane>.Empty.Add("specular_roughness", new(LookValue.Of(0.4f))) };
+        var plain = new Look
+        {
+            Name = "plain",
+            Lanes = System.Collections.Immutable.ImmutableSortedDictionary<string, Lane>.Empty.Add(
+                "specular_roughness",
+                new(LookValue.Of(0.4f))
+            ),
+        };
         var all = await AllAsync(plain);
-        Assert.True(all[0].Beside is null, string.Join("; ", all[0].Compiled.Report.Approximated.Concat(all[0].Compiled.Report.Lost).Select(l => $"{l.Input}: {l.Note}")));
+        Assert.True(
+            all[0].Beside is null,
+            string.Join("; ", all[0].Compiled.Report.Approximated.Concat(all[0].Compiled.Report.Lost).Select(l => $"{l.Input}: {l.Note}"))
+        );
         Assert.DoesNotContain("mtlx", File.ReadAllText(Written(all, "plain")), StringComparison.Ordinal);
     }
 
@@ -141,7 +197,10 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
             Assert.Contains("as openpbr in the same layer", notes.ReadToEnd(), StringComparison.Ordinal);
         }
         stream.Position = 0;
-        Assert.Equal(LookJson.Hash(look), LookJson.Hash(PackageReader.Read(stream, Directory.CreateTempSubdirectory("kiln-beside-").FullName).Look));
+        Assert.Equal(
+            LookJson.Hash(look),
+            LookJson.Hash(PackageReader.Read(stream, Directory.CreateTempSubdirectory("kiln-beside-").FullName).Look)
+        );
     }
 
     [Fact]
@@ -149,7 +208,10 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
     {
         var look = await KnownSurface.DeliveredAsync(Shop, Placement.Identity);
         look = look with { Lanes = look.Lanes.SetItem("specular_roughness_anisotropy", new(LookValue.Of(0.3f))) };
-        var back = await Dialects.Folding.NetworkReading.ReadAsync(Shop.Profiles.Find("openpbr"), Shop.Read(Written(await AllAsync(look), "no colours"), "openpbr"));
+        var back = await Dialects.Folding.NetworkReading.ReadAsync(
+            Shop.Profiles.Find("openpbr"),
+            Shop.Read(Written(await AllAsync(look), "no colours"), "openpbr")
+        );
         Assert.Equal(look.Lanes.Keys.Order(), back.Lanes.Keys.Order());
         Assert.Empty(back.Remarks);
     }
@@ -166,7 +228,8 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
     [Fact]
     public async Task GraphsAndFacesOfOtherLayersAreFollowed()
     {
-        var network = Foreign("""
+        var network = Foreign(
+            """
             def Material "Glaze"
             {
                 float inputs:shine = 0.25
@@ -191,12 +254,16 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
                     }
                 }
             }
-            """, "standard_surface");
+            """,
+            "standard_surface"
+        );
         Assert.Equal(("lin_rec709", "0.25"), (network.WorkingSpace, network.Surface.Port("specular_roughness")!.Value));
         var look = await Dialects.Folding.NetworkReading.ReadAsync(Shop.Profiles.Find("standard_surface"), network);
         var colour = Assert.IsType<TintValue>(look.Lanes["base_color"].Value);
         // Half of (0.5, 0.25, 0.125), in Rec.709, or restated in the space that it was folded in.
-        var told = Kiln.Colour.ColourTransform.Between(Kiln.Colour.ColourSpace.Find(colour.Space), Kiln.Colour.ColourSpace.LinRec709).Apply(new(colour.R, colour.G, colour.B));
+        var told = Kiln
+            .Colour.ColourTransform.Between(Kiln.Colour.ColourSpace.Find(colour.Space), Kiln.Colour.ColourSpace.LinRec709)
+            .Apply(new(colour.R, colour.G, colour.B));
         Assert.True(System.Numerics.Vector3.Distance(told, new(0.25f, 0.125f, 0.0625f)) < 1e-5f, told.ToString());
     }
 
@@ -206,19 +273,23 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
     [InlineData("</M/Nothing.outputs:out>", "which is not in the layer")]
     public void BrokenLayersGetASentence(string connection, string expected)
     {
-        var broken = Assert.Throws<ExchangeException>(() => Foreign($$"""
-            def Material "M"
-            {
-                float inputs:round.connect = </M.inputs:round>
-                token outputs:mtlx:surface.connect = </M/Top.outputs:out>
-                def Shader "Top"
+        var broken = Assert.Throws<ExchangeException>(() =>
+            Foreign(
+                $$"""
+                def Material "M"
                 {
-                    uniform token info:id = "ND_open_pbr_surface_surfaceshader"
-                    float inputs:specular_roughness.connect = {{connection}}
-                    token outputs:out
+                    float inputs:round.connect = </M.inputs:round>
+                    token outputs:mtlx:surface.connect = </M/Top.outputs:out>
+                    def Shader "Top"
+                    {
+                        uniform token info:id = "ND_open_pbr_surface_surfaceshader"
+                        float inputs:specular_roughness.connect = {{connection}}
+                        token outputs:out
+                    }
                 }
-            }
-            """));
+                """
+            )
+        );
         Assert.Contains(expected, broken.Message, StringComparison.Ordinal);
     }
 }

@@ -22,7 +22,8 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
     public static TheoryData<string> MaterialX => ["openpbr", "standard_surface", "bisque", "celadon", "tenmoku"];
 
     private const int Size = 64;
-    private const float Height = 0.03f, Midpoint = 0.4f;
+    private const float Height = 0.03f,
+        Midpoint = 0.4f;
 
     private static float Stored(Vector2 uv) => 0.5f + 0.25f * MathF.Sin(2 * MathF.PI * uv.X) * MathF.Cos(2 * MathF.PI * uv.Y);
 
@@ -30,8 +31,8 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
     {
         var picture = new ImageBuffer(size, size, ImageBuffer.Grey, SampleType.U16);
         for (var y = 0; y < size; y++)
-            for (var x = 0; x < size; x++)
-                picture[x, y, 0] = Stored(new((x + 0.5f) / size, 1 - (y + 0.5f) / size));
+        for (var x = 0; x < size; x++)
+            picture[x, y, 0] = Stored(new((x + 0.5f) / size, 1 - (y + 0.5f) / size));
         var file = shop.Store($"hill_height_{size}.png", picture);
         var height = new Lane(Chain: new(new SlotOrigin("height", new Reading(ReadingKind.Scalar, "raw", "r")), []));
         return new Look
@@ -46,13 +47,26 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
     private async Task<SurfaceOf> MovedAsync(Look look, string dialect)
     {
         var compiled = await shop.CompileAsync(look, dialect);
-        var network = shop.Read(Assert.Single(shop.Write(compiled.Network, $"{dialect} {look.Displacement}".GetHashCode(StringComparison.Ordinal).ToString())), dialect);
+        var network = shop.Read(
+            Assert.Single(shop.Write(compiled.Network, $"{dialect} {look.Displacement}".GetHashCode(StringComparison.Ordinal).ToString())),
+            dialect
+        );
         var material = await ProofMaterial.OfNetworkAsync(network, shop.Profiles.Find(dialect), shop.Textures);
         var back = await NetworkReading.ReadAsync(shop.Profiles.Find(dialect), network);
-        return new(material.Displacement, back, (await ProofMaterial.OfLookAsync(back, shop.Profiles.Find("openpbr"), shop.Textures)).Displacement, compiled.Report.Exact.Any(l => l.Input == "displacement"));
+        return new(
+            material.Displacement,
+            back,
+            (await ProofMaterial.OfLookAsync(back, shop.Profiles.Find("openpbr"), shop.Textures)).Displacement,
+            compiled.Report.Exact.Any(l => l.Input == "displacement")
+        );
     }
 
-    private sealed record SurfaceOf(Proof.Geometry.SurfaceDisplacement? Network, Look Back, Proof.Geometry.SurfaceDisplacement? Again, bool IsExact);
+    private sealed record SurfaceOf(
+        Proof.Geometry.SurfaceDisplacement? Network,
+        Look Back,
+        Proof.Geometry.SurfaceDisplacement? Again,
+        bool IsExact
+    );
 
     [Theory]
     [MemberData(nameof(Moving))]
@@ -96,10 +110,18 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
         var compiled = await shop.CompileAsync(look, dialect);
         var back = await NetworkReading.ReadAsync(shop.Profiles.Find(dialect), compiled.Network);
         foreach (var name in (string[])["displacement_edge", "displacement_subdivision", "displacement_level"])
-            Assert.Equal(DisplacementSettings.Of(look, name) != DisplacementSettings.Of(back, name), compiled.Report.Lost.Any(l => l.Input == name && l.Note.Length > 0));
+            Assert.Equal(
+                DisplacementSettings.Of(look, name) != DisplacementSettings.Of(back, name),
+                compiled.Report.Lost.Any(l => l.Input == name && l.Note.Length > 0)
+            );
         // What no one set is no loss, and where nothing moves no number shows.
-        Assert.DoesNotContain((await shop.CompileAsync(look with { Displacement = new(On: true) }, dialect)).Report.Lost, l => DisplacementSettings.Exists(l.Input));
-        Assert.DoesNotContain((await shop.CompileAsync(look with { Displacement = look.Displacement with { On = false } }, dialect)).Report.Lost, l => DisplacementSettings.Exists(l.Input));
+        Assert.DoesNotContain((await shop.CompileAsync(look with { Displacement = new(On: true) }, dialect)).Report.Lost, l =>
+            DisplacementSettings.Exists(l.Input)
+        );
+        Assert.DoesNotContain(
+            (await shop.CompileAsync(look with { Displacement = look.Displacement with { On = false } }, dialect)).Report.Lost,
+            l => DisplacementSettings.Exists(l.Input)
+        );
     }
 
     [Fact]
@@ -116,7 +138,11 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
         var look = Look(on: true);
         var moved = await MovedAsync(look with { Displacement = look.Displacement with { BoundMetres = 0.002f } }, "bisque");
         Assert.Equal(0.002f, moved.Back.Displacement.BoundMetres);
-        Assert.Equal(0.002f, Enumerable.Range(0, 400).Max(i => MathF.Abs(moved.Network!.Metres(new(i % 20 / 20f, i / 20 / 20f), 1f / Size))), 1e-6f);
+        Assert.Equal(
+            0.002f,
+            Enumerable.Range(0, 400).Max(i => MathF.Abs(moved.Network!.Metres(new(i % 20 / 20f, i / 20 / 20f), 1f / Size))),
+            1e-6f
+        );
     }
 
     /// <summary>Tenmoku reads a map at the level it is told: one below the map's loses what is finer, here a period of four texels.</summary>
@@ -126,7 +152,10 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
         var look = Look(on: true, 128);
         Assert.Equal("7", (await shop.CompileAsync(look, "tenmoku")).Network.Surface.Port("crest_level")!.Value);
         var coarse = await MovedAsync(look with { Displacement = look.Displacement with { Level = 1 } }, "tenmoku");
-        float Range(Proof.Geometry.SurfaceDisplacement d) => Enumerable.Range(0, 64).Select(i => d.Metres(new((i + 0.5f) / 64, 0.5f / 64), 1f / 128)).ToList() is var all ? all.Max() - all.Min() : 0;
+        float Range(Proof.Geometry.SurfaceDisplacement d) =>
+            Enumerable.Range(0, 64).Select(i => d.Metres(new((i + 0.5f) / 64, 0.5f / 64), 1f / 128)).ToList() is var all
+                ? all.Max() - all.Min()
+                : 0;
         var fine = await MovedAsync(look, "tenmoku");
         Assert.True(Range(coarse.Network!) < 0.2f * Range(fine.Network!), $"{Range(coarse.Network!)} against {Range(fine.Network!)}");
         Assert.Equal(1, coarse.Back.Displacement.Level);
@@ -151,7 +180,11 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
         var document = Assert.Single(shop.Write((await shop.CompileAsync(Look(on: true), dialect)).Network, "validated " + dialect));
         Assert.StartsWith("valid: ", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), document));
         if (dialect is "openpbr" or "standard_surface")
-            Assert.Contains("name=\"displacementshader\" type=\"displacementshader\"", File.ReadAllText(document), StringComparison.Ordinal);
+            Assert.Contains(
+                "name=\"displacementshader\" type=\"displacementshader\"",
+                File.ReadAllText(document),
+                StringComparison.Ordinal
+            );
     }
 
     /// <summary>The parser reads the layer; what it makes of a displacement's texture it does not tell, so the connections are read by ours.</summary>
@@ -159,10 +192,16 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
     public async Task TheUsdParserReadsALayerWithDisplacement()
     {
         var document = Assert.Single(shop.Write((await shop.CompileAsync(Look(on: true), "usd_preview")).Network, "moved usd"));
-        using var read = System.Text.Json.JsonDocument.Parse(Workshop.Run("node", Path.Combine(Workshop.Outside(), "read-usd.mjs"), document));
+        using var read = System.Text.Json.JsonDocument.Parse(
+            Workshop.Run("node", Path.Combine(Workshop.Outside(), "read-usd.mjs"), document)
+        );
         Assert.Equal(0, Assert.Single(read.RootElement.GetProperty("materials").EnumerateArray()).GetProperty("displacement").GetSingle());
         var text = File.ReadAllText(document);
-        Assert.Contains("token outputs:displacement.connect = </Look/hill/hill_surface.outputs:displacement>", text, StringComparison.Ordinal);
+        Assert.Contains(
+            "token outputs:displacement.connect = </Look/hill/hill_surface.outputs:displacement>",
+            text,
+            StringComparison.Ordinal
+        );
         Assert.Contains("float inputs:displacement.connect = ", text, StringComparison.Ordinal);
     }
 }

@@ -37,14 +37,21 @@ public sealed class OutsideValidators : IDisposable
     public void ShippedDefinitionsAreThoseOfTheProfiles()
     {
         foreach (var profile in shop.Profiles.All.Where(p => p.Definitions == "own"))
-            Assert.Equal(File.ReadAllText(Path.Combine(shop.Profiles.Folder!, profile.Id + "_defs.mtlx")), System.Text.Encoding.UTF8.GetString(MaterialX.NodeDefinitions.Write(profile)!));
+            Assert.Equal(
+                File.ReadAllText(Path.Combine(shop.Profiles.Folder!, profile.Id + "_defs.mtlx")),
+                System.Text.Encoding.UTF8.GetString(MaterialX.NodeDefinitions.Write(profile)!)
+            );
     }
 
     [Fact]
     public async Task UsdLayersAreReadByAUsdParser()
     {
         // tinyusdz 0.9 reads the layer, resolves the binding and gives the preview surface with its textures.
-        var output = Workshop.Run("node", Path.Combine(Workshop.Outside(), "read-usd.mjs"), await WriteAsync("usd_preview", new Placement(2, 2, 45)));
+        var output = Workshop.Run(
+            "node",
+            Path.Combine(Workshop.Outside(), "read-usd.mjs"),
+            await WriteAsync("usd_preview", new Placement(2, 2, 45))
+        );
         using var read = System.Text.Json.JsonDocument.Parse(output);
         var material = Assert.Single(read.RootElement.GetProperty("materials").EnumerateArray());
         Assert.Equal(1, read.RootElement.GetProperty("meshes").GetInt32());
@@ -58,7 +65,11 @@ public sealed class OutsideValidators : IDisposable
     [Fact]
     public async Task GlbHasNoErrorsAndNoWarnings()
     {
-        var output = Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-glb.mjs"), await WriteAsync("gltf", new Placement(2, 2, 45)));
+        var output = Workshop.Run(
+            "node",
+            Path.Combine(Workshop.Outside(), "validate-glb.mjs"),
+            await WriteAsync("gltf", new Placement(2, 2, 45))
+        );
         Assert.Equal("0 errors, 0 warnings", output.Trim());
     }
 
@@ -71,14 +82,24 @@ public sealed class OutsideValidators : IDisposable
         Lane Of(float v) => new(LookValue.Of(v));
         look = look with
         {
-            Lanes = look.Lanes.SetItem("coat_weight", map).SetItem("coat_roughness", Of(0.2f)).SetItem("fuzz_weight", Of(0.5f)).SetItem("fuzz_roughness", Of(0.7f)).SetItem("fuzz_color", new(new TintValue(0.4f, 0.5f, 0.6f, "lin_rec709")))
-                .SetItem("transmission_weight", Of(0.25f)).SetItem("transmission_depth", Of(0.03f)).SetItem("transmission_color", new(new TintValue(0.9f, 0.5f, 0.3f, "lin_rec709"))),
+            Lanes = look
+                .Lanes.SetItem("coat_weight", map)
+                .SetItem("coat_roughness", Of(0.2f))
+                .SetItem("fuzz_weight", Of(0.5f))
+                .SetItem("fuzz_roughness", Of(0.7f))
+                .SetItem("fuzz_color", new(new TintValue(0.4f, 0.5f, 0.6f, "lin_rec709")))
+                .SetItem("transmission_weight", Of(0.25f))
+                .SetItem("transmission_depth", Of(0.03f))
+                .SetItem("transmission_color", new(new TintValue(0.9f, 0.5f, 0.3f, "lin_rec709"))),
         };
         var compiled = await shop.CompileAsync(look, "gltf");
         var file = Path.Combine(shop.Folder, "layers.glb");
         File.WriteAllBytes(file, shop.Writer.Files(compiled.Network, shop.Profiles.Find("gltf"))[0].Bytes!);
         Assert.Equal("0 errors, 0 warnings", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-glb.mjs"), file).Trim());
-        var read = await Dialects.Folding.NetworkReading.ReadAsync(shop.Profiles.Find("gltf"), Gltf.GltfReader.Read(file, shop.Profiles.Find("gltf"), shop.Put)[0]);
+        var read = await Dialects.Folding.NetworkReading.ReadAsync(
+            shop.Profiles.Find("gltf"),
+            Gltf.GltfReader.Read(file, shop.Profiles.Find("gltf"), shop.Put)[0]
+        );
         float Number(string lane) => ((ScalarValue)read.Lanes[lane].Value!).Number;
         Assert.NotNull(read.Lanes["coat_weight"].Chain);
         Assert.Equal(0.2f, Number("coat_roughness"), 1e-5f);
@@ -97,14 +118,20 @@ public sealed class OutsideValidators : IDisposable
         {
             var file = Path.Combine(shop.Folder, channel + ".png");
             File.WriteAllBytes(file, material.FindChannel(channel)!.Value.Texture.PrimaryImage.Content.Content.ToArray());
-            var text = Workshop.Run("/usr/bin/python3", "-c", $"import OpenImageIO as o; b=o.ImageBuf('{file}'); print(*b.getpixel({x},{y}))");
+            var text = Workshop.Run(
+                "/usr/bin/python3",
+                "-c",
+                $"import OpenImageIO as o; b=o.ImageBuf('{file}'); print(*b.getpixel({x},{y}))"
+            );
             return [.. text.Split(' ').Select(v => float.Parse(v, CultureInfo.InvariantCulture))];
         }
         // At u = (x + ½)/512 and v = 1 − (y + ½)/512 the surface's formulas give slope, metalness and glossiness.
         foreach (var (x, y) in new[] { (40, 100), (300, 220), (450, 401) })
         {
-            const float tau = MathF.PI * 2, a = 0.35f;
-            float u = (x + 0.5f) / 512, v = 1 - (y + 0.5f) / 512;
+            const float tau = MathF.PI * 2,
+                a = 0.35f;
+            float u = (x + 0.5f) / 512,
+                v = 1 - (y + 0.5f) / 512;
             var q = a * MathF.Cos(tau * (u + v)) - 0.25f * MathF.Sin(tau * 2 * v);
             var p = a * MathF.Cos(tau * (u + v));
             var length = MathF.Sqrt(p * p + q * q + 1);

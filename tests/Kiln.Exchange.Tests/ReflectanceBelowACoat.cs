@@ -17,7 +17,9 @@ public sealed class ReflectanceBelowACoat(Workshop shop) : IClassFixture<Worksho
     private static double OfIndex(double n) => (n - 1) * (n - 1) / ((n + 1) * (n + 1));
 
     private static double Number(Network network, DialectProfile profile, string input, double otherwise) =>
-        network.Surface.Port(input)?.Value is { } text ? text.Split(',').Average(t => double.Parse(t, CultureInfo.InvariantCulture)) : profile.Inputs.FirstOrDefault(i => i.Name == input)?.Default?.Average(d => (double)d) ?? otherwise;
+        network.Surface.Port(input)?.Value is { } text
+            ? text.Split(',').Average(t => double.Parse(t, CultureInfo.InvariantCulture))
+            : profile.Inputs.FirstOrDefault(i => i.Name == input)?.Default?.Average(d => (double)d) ?? otherwise;
 
     /// <summary>By the words of the document; null for a metal.</summary>
     private static double Reflectance(Network network, DialectProfile profile)
@@ -28,28 +30,40 @@ public sealed class ReflectanceBelowACoat(Workshop shop) : IClassFixture<Worksho
             case "openpbr":
                 var (n, c, w) = (Of("specular_ior"), Of("coat_ior"), Of("coat_weight"));
                 return OfIndex(n + (Math.Max(n / c, c / n) - n) * w) * Of("specular_weight");
-            case "standard_surface": return OfIndex(Of("specular_IOR")) * Of("specular");
-            case "gltf": return OfIndex(Of("ior")) * Of("specularFactor", 1);
-            case "usd_preview": return Of("useSpecularWorkflow") > 0.5 ? Of("specularColor") : OfIndex(Of("ior"));
-            case "bisque": return OfIndex(Of("bend")) * Of("polish_amount");
-            case "celadon": return Of("front");
-            case "tenmoku": return 0.08 * Of("gleam");
-            default: return 0.04;
+            case "standard_surface":
+                return OfIndex(Of("specular_IOR")) * Of("specular");
+            case "gltf":
+                return OfIndex(Of("ior")) * Of("specularFactor", 1);
+            case "usd_preview":
+                return Of("useSpecularWorkflow") > 0.5 ? Of("specularColor") : OfIndex(Of("ior"));
+            case "bisque":
+                return OfIndex(Of("bend")) * Of("polish_amount");
+            case "celadon":
+                return Of("front");
+            case "tenmoku":
+                return 0.08 * Of("gleam");
+            default:
+                return 0.04;
         }
     }
 
-    private static Look Coated(double ior, double coatIor, double weight) => new()
-    {
-        Name = "coated",
-        Lanes = ImmutableSortedDictionary<string, Lane>.Empty
-            .Add("specular_ior", new(new ScalarValue((float)ior))).Add("coat_ior", new(new ScalarValue((float)coatIor))).Add("coat_weight", new(new ScalarValue((float)weight)))
-            .Add("base_color", new(new TintValue(0.4f, 0.3f, 0.2f, "acescg"))),
-    };
+    private static Look Coated(double ior, double coatIor, double weight) =>
+        new()
+        {
+            Name = "coated",
+            Lanes = ImmutableSortedDictionary<string, Lane>
+                .Empty.Add("specular_ior", new(new ScalarValue((float)ior)))
+                .Add("coat_ior", new(new ScalarValue((float)coatIor)))
+                .Add("coat_weight", new(new ScalarValue((float)weight)))
+                .Add("base_color", new(new TintValue(0.4f, 0.3f, 0.2f, "acescg"))),
+        };
 
     [Fact]
     public async Task StaysInAll64Pairs()
     {
-        var table = new StringBuilder($"| from \\ to | {string.Join(" | ", Workshop.Dialects.Select(d => shop.Profiles.Find(d).Title))} |\n|---|{string.Concat(Workshop.Dialects.Select(_ => "---|"))}\n");
+        var table = new StringBuilder(
+            $"| from \\ to | {string.Join(" | ", Workshop.Dialects.Select(d => shop.Profiles.Find(d).Title))} |\n|---|{string.Concat(Workshop.Dialects.Select(_ => "---|"))}\n"
+        );
         var wrong = new List<string>();
         foreach (var from in Workshop.Dialects)
         {
@@ -59,13 +73,29 @@ public sealed class ReflectanceBelowACoat(Workshop shop) : IClassFixture<Worksho
             {
                 var target = shop.Profiles.Find(to);
                 var most = 0.0;
-                foreach (var (ior, coat, weight) in new[] { (1.5, 1.6, 1.0), (1.5, 1.25, 1.0), (2.0, 1.5, 1.0), (1.33, 1.5, 1.0), (1.5, 1.5, 0.5), (1.7, 1.4, 0.8), (1.5, 1.6, 0.0) })
+                foreach (
+                    var (ior, coat, weight) in new[]
+                    {
+                        (1.5, 1.6, 1.0),
+                        (1.5, 1.25, 1.0),
+                        (2.0, 1.5, 1.0),
+                        (1.33, 1.5, 1.0),
+                        (1.5, 1.5, 0.5),
+                        (1.7, 1.4, 0.8),
+                        (1.5, 1.6, 0.0),
+                    }
+                )
                 {
                     var first = (await shop.CompileAsync(Coated(ior, coat, weight), from)).Network;
                     var second = await shop.CompileAsync(await NetworkReading.ReadAsync(source, first), to);
                     var (before, after) = (Reflectance(first, source), Reflectance(second.Network, target));
                     // Two dialects reflect no more, or no other, than they can say; their reports have it.
-                    var says = to switch { "tenmoku" => Math.Min(before, 0.08), "saggar" => 0.04, _ => before };
+                    var says = to switch
+                    {
+                        "tenmoku" => Math.Min(before, 0.08),
+                        "saggar" => 0.04,
+                        _ => before,
+                    };
                     if (to == "saggar" && Math.Abs(before - 0.04) > 1e-4)
                         Assert.Contains(second.Report.Lost, l => l.Input == "specular_ior");
                     most = Math.Max(most, Math.Abs(after - says));
@@ -100,7 +130,11 @@ public sealed class ReflectanceBelowACoat(Workshop shop) : IClassFixture<Worksho
     [InlineData(12)]
     public async Task AWeightAboveOneComesBackFromStandardSurface(float weight)
     {
-        var look = new Look { Name = "bright", Lanes = ImmutableSortedDictionary<string, Lane>.Empty.Add("specular_weight", new(new ScalarValue(weight))) };
+        var look = new Look
+        {
+            Name = "bright",
+            Lanes = ImmutableSortedDictionary<string, Lane>.Empty.Add("specular_weight", new(new ScalarValue(weight))),
+        };
         var profile = shop.Profiles.Find("standard_surface");
         var network = (await shop.CompileAsync(look, "standard_surface")).Network;
         Assert.Equal(0.04 * weight, Reflectance(network, profile), 1e-4);
@@ -115,7 +149,10 @@ public sealed class ReflectanceBelowACoat(Workshop shop) : IClassFixture<Worksho
     [InlineData(2.9f)]
     public async Task ADenseDielectricThroughCeladonStaysOne(float ior)
     {
-        var back = await NetworkReading.ReadAsync(shop.Profiles.Find("celadon"), (await shop.CompileAsync(Coated(ior, 1.6, 0), "celadon")).Network);
+        var back = await NetworkReading.ReadAsync(
+            shop.Profiles.Find("celadon"),
+            (await shop.CompileAsync(Coated(ior, 1.6, 0), "celadon")).Network
+        );
         Assert.False(back.Lanes.ContainsKey("base_metalness"));
         Assert.Equal(ior, ((ScalarValue)back.Lanes["specular_ior"].Value!).Number, 1e-3f);
     }

@@ -52,8 +52,13 @@ public sealed class RenderedComparison(Workshop shop) : IClassFixture<Workshop>
         {
             using var text = new MemoryStream(shop.Writer.Files(network, profile)[0].Bytes!);
             Func<string, MapFile> texture = path => compiled.Network.Textures.First(t => t.Path == path).File;
-            network = (profile.Document == "usd" ? UsdaReader.Read(text, profile, texture) : MaterialXReader.Read(text, profile, texture))[0];
-            Assert.Equal(compiled.Network.Nodes.OrderBy(n => n.Name).Select(n => n.Name), network.Nodes.OrderBy(n => n.Name).Select(n => n.Name));
+            network = (profile.Document == "usd" ? UsdaReader.Read(text, profile, texture) : MaterialXReader.Read(text, profile, texture))[
+                0
+            ];
+            Assert.Equal(
+                compiled.Network.Nodes.OrderBy(n => n.Name).Select(n => n.Name),
+                network.Nodes.OrderBy(n => n.Name).Select(n => n.Name)
+            );
         }
         // The dialect's own scattering stands on both sides, so that only the wiring is judged.
         var written = Render(await ProofMaterial.OfNetworkAsync(network, profile, shop.Textures));
@@ -66,9 +71,23 @@ public sealed class RenderedComparison(Workshop shop) : IClassFixture<Workshop>
             return;
         // The check can fail: with green the other way the same comparison is far off.
         var slot = (SlotOrigin)look.Lanes["geometry_normal"].Chain!.Origin;
-        var flipped = look with { Lanes = look.Lanes.SetItem("geometry_normal", new(Chain: look.Lanes["geometry_normal"].Chain! with { Origin = slot with { Reading = slot.Reading with { NormalY = NormalY.Up } } })) };
+        var flipped = look with
+        {
+            Lanes = look.Lanes.SetItem(
+                "geometry_normal",
+                new(
+                    Chain: look.Lanes["geometry_normal"].Chain! with
+                    {
+                        Origin = slot with { Reading = slot.Reading with { NormalY = NormalY.Up } },
+                    }
+                )
+            ),
+        };
         var wrong = Render(await ProofMaterial.OfNetworkAsync((await shop.CompileAsync(flipped, dialect)).Network, profile, shop.Textures));
-        Assert.True(DeltaE.Between(wrong, reference).Mean > 2 * difference.Mean + 0.5, $"{dialect}: a flipped normal is told only by {DeltaE.Between(wrong, reference).Mean:0.00} against {difference.Mean:0.00}");
+        Assert.True(
+            DeltaE.Between(wrong, reference).Mean > 2 * difference.Mean + 0.5,
+            $"{dialect}: a flipped normal is told only by {DeltaE.Between(wrong, reference).Mean:0.00} against {difference.Mean:0.00}"
+        );
     }
 
     [Fact]
@@ -81,7 +100,13 @@ public sealed class RenderedComparison(Workshop shop) : IClassFixture<Workshop>
             {
                 var compiled = shop.CompileAsync(look, dialect).Result;
                 using var stream = new MemoryStream();
-                PackageWriter.Write(stream, look, [new("", compiled)], shop.Writer.Files(compiled.Network, shop.Profiles.Find(dialect)), shop);
+                PackageWriter.Write(
+                    stream,
+                    look,
+                    [new("", compiled)],
+                    shop.Writer.Files(compiled.Network, shop.Profiles.Find(dialect)),
+                    shop
+                );
                 return stream.ToArray();
             }
             Assert.Equal(Package(), Package());

@@ -11,7 +11,8 @@ namespace Kiln.Exchange.Tests;
 /// </summary>
 public sealed class SpecularWorkflow(Workshop shop) : IClassFixture<Workshop>
 {
-    private const double Dielectric = 0.04, Epsilon = 1e-6;
+    private const double Dielectric = 0.04,
+        Epsilon = 1e-6;
 
     private static (double[] Base, double Metalness) Published(double[] diffuse, double[] specular)
     {
@@ -20,7 +21,9 @@ public sealed class SpecularWorkflow(Workshop shop) : IClassFixture<Workshop>
         double metal = 0;
         if (Brightness(specular) >= Dielectric)
         {
-            double a = Dielectric, b = Brightness(diffuse) * notMirrored / (1 - Dielectric) + Brightness(specular) - 2 * Dielectric, c = Dielectric - Brightness(specular);
+            double a = Dielectric,
+                b = Brightness(diffuse) * notMirrored / (1 - Dielectric) + Brightness(specular) - 2 * Dielectric,
+                c = Dielectric - Brightness(specular);
             metal = Math.Clamp((-b + Math.Sqrt(Math.Max(0, b * b - 4 * a * c))) / (2 * a), 0, 1);
         }
         double Of(int i)
@@ -35,7 +38,9 @@ public sealed class SpecularWorkflow(Workshop shop) : IClassFixture<Workshop>
     private async Task<Look> ReadAsync(string inputs)
     {
         var path = Path.Combine(shop.Folder, $"specular {inputs.GetHashCode(StringComparison.Ordinal):x}.usda");
-        File.WriteAllText(path, $$"""
+        File.WriteAllText(
+            path,
+            $$"""
             #usda 1.0
             def Material "paint"
             {
@@ -48,11 +53,17 @@ public sealed class SpecularWorkflow(Workshop shop) : IClassFixture<Workshop>
                     token outputs:surface
                 }
             }
-            """);
+            """
+        );
         return await NetworkReading.ReadAsync(shop.Profiles.Find("usd_preview"), shop.Read(path, "usd_preview"));
     }
 
-    private static double[] Colour(Look look) => look.Lanes["base_color"].Value is TintValue t && ColourTransform.Between(ColourSpace.Find(t.Space), ColourSpace.LinRec709).Apply(new System.Numerics.Vector3(t.R, t.G, t.B)) is var v ? [v.X, v.Y, v.Z] : [];
+    private static double[] Colour(Look look) =>
+        look.Lanes["base_color"].Value is TintValue t
+        && ColourTransform.Between(ColourSpace.Find(t.Space), ColourSpace.LinRec709).Apply(new System.Numerics.Vector3(t.R, t.G, t.B))
+            is var v
+            ? [v.X, v.Y, v.Z]
+            : [];
 
     [Theory]
     [InlineData("0, 0, 0", "1, 0.77, 0.34")]
@@ -85,8 +96,14 @@ public sealed class SpecularWorkflow(Workshop shop) : IClassFixture<Workshop>
         var look = new Look
         {
             Name = "lacquer",
-            Lanes = System.Collections.Immutable.ImmutableSortedDictionary<string, Lane>.Empty
-                .Add("base_color", new(new TintValue(0.5f, 0.4f, 0.3f, "lin_rec709"))).Add("coat_weight", new(new ScalarValue(1))).Add("coat_ior", new(new ScalarValue(1.7f))).Add("specular_ior", new(new ScalarValue(1.9f))),
+            Lanes = System
+                .Collections.Immutable.ImmutableSortedDictionary<string, Lane>.Empty.Add(
+                    "base_color",
+                    new(new TintValue(0.5f, 0.4f, 0.3f, "lin_rec709"))
+                )
+                .Add("coat_weight", new(new ScalarValue(1)))
+                .Add("coat_ior", new(new ScalarValue(1.7f)))
+                .Add("specular_ior", new(new ScalarValue(1.9f))),
         };
         var network = (await shop.CompileAsync(look, "usd_preview")).Network;
         Assert.Equal("1", network.Surface.Port("useSpecularWorkflow")!.Value);

@@ -11,7 +11,9 @@ namespace Kiln.Exchange.Tests;
 /// </summary>
 internal sealed class StandardDocument
 {
-    private static readonly Lazy<string> Library = new(() => File.ReadAllText(Path.Combine(Workshop.Outside(), "node_modules/@needle-tools/materialx/bin/JsMaterialXGenShader.data.txt")));
+    private static readonly Lazy<string> Library = new(() =>
+        File.ReadAllText(Path.Combine(Workshop.Outside(), "node_modules/@needle-tools/materialx/bin/JsMaterialXGenShader.data.txt"))
+    );
     private static readonly Dictionary<string, XElement> Known = [];
 
     private readonly Dictionary<string, XElement> nodes;
@@ -20,7 +22,11 @@ internal sealed class StandardDocument
     /// <param name="picture">Looks a picture up: its path, the colour space written beside it, and coordinates with v up.</param>
     public StandardDocument(string path, Func<string, string?, Vector2, double[]> picture)
     {
-        nodes = XDocument.Load(path).Root!.Elements().Where(e => e.Attribute("name") is not null).ToDictionary(e => e.Attribute("name")!.Value);
+        nodes = XDocument
+            .Load(path)
+            .Root!.Elements()
+            .Where(e => e.Attribute("name") is not null)
+            .ToDictionary(e => e.Attribute("name")!.Value);
         this.picture = picture;
     }
 
@@ -32,14 +38,28 @@ internal sealed class StandardDocument
     private static XElement Definition(XElement node)
     {
         var (category, type) = (node.Name.LocalName, node.Attribute("type")!.Value);
-        var key = $"{category}/{type}/" + string.Join(",", node.Elements("input").Select(i => i.Attribute("name")!.Value + ":" + i.Attribute("type")!.Value));
+        var key =
+            $"{category}/{type}/"
+            + string.Join(",", node.Elements("input").Select(i => i.Attribute("name")!.Value + ":" + i.Attribute("type")!.Value));
         if (Known.TryGetValue(key, out var known))
             return known;
-        foreach (Match match in Regex.Matches(Library.Value, $"<nodedef [^>]*node=\"{category}\"[^>]*>.*?</nodedef>", RegexOptions.Singleline))
+        foreach (
+            Match match in Regex.Matches(Library.Value, $"<nodedef [^>]*node=\"{category}\"[^>]*>.*?</nodedef>", RegexOptions.Singleline)
+        )
         {
             var definition = XElement.Parse(match.Value);
-            if (definition.Elements("output").First().Attribute("type")!.Value == type
-                && node.Elements("input").All(i => definition.Elements("input").Any(d => d.Attribute("name")!.Value == i.Attribute("name")!.Value && d.Attribute("type")!.Value == i.Attribute("type")!.Value)))
+            if (
+                definition.Elements("output").First().Attribute("type")!.Value == type
+                && node.Elements("input")
+                    .All(i =>
+                        definition
+                            .Elements("input")
+                            .Any(d =>
+                                d.Attribute("name")!.Value == i.Attribute("name")!.Value
+                                && d.Attribute("type")!.Value == i.Attribute("type")!.Value
+                            )
+                    )
+            )
                 return Known[key] = definition;
         }
         throw new NotSupportedException($"The library defines no {category} of type {type} with the inputs {key}.");
@@ -51,7 +71,9 @@ internal sealed class StandardDocument
         {
             if (port.Attribute("interfacename") is { } face)
                 return outer!(face.Value);
-            return port.Attribute("nodename") is { } from ? Value(scope, scope[from.Value], uv, outer) : Numbers(port.Attribute("value")!.Value);
+            return port.Attribute("nodename") is { } from
+                ? Value(scope, scope[from.Value], uv, outer)
+                : Numbers(port.Attribute("value")!.Value);
         }
         var standard = Definition(node).Elements("input").First(i => i.Attribute("name")!.Value == name);
         return standard.Attribute("defaultgeomprop")?.Value == "UV0" ? [uv.X, uv.Y] : Numbers(standard.Attribute("value")!.Value);
@@ -71,17 +93,24 @@ internal sealed class StandardDocument
                 var at = In("texcoord");
                 var file = node.Elements("input").First(i => i.Attribute("name")!.Value == "file");
                 return picture(file.Attribute("value")!.Value, file.Attribute("colorspace")?.Value, new((float)at[0], (float)at[1]));
-            case "texcoord": return [uv.X, uv.Y];
-            case "add": return Each(In("in1"), In("in2"), (a, b) => a + b);
-            case "subtract": return Each(In("in1"), In("in2"), (a, b) => a - b);
-            case "multiply": return Each(In("in1"), In("in2"), (a, b) => a * b);
-            case "divide": return Each(In("in1"), In("in2"), (a, b) => a / b);
-            case "switch": return In("which")[0] == 0 ? In("in1") : In("in2");
+            case "texcoord":
+                return [uv.X, uv.Y];
+            case "add":
+                return Each(In("in1"), In("in2"), (a, b) => a + b);
+            case "subtract":
+                return Each(In("in1"), In("in2"), (a, b) => a - b);
+            case "multiply":
+                return Each(In("in1"), In("in2"), (a, b) => a * b);
+            case "divide":
+                return Each(In("in1"), In("in2"), (a, b) => a / b);
+            case "switch":
+                return In("which")[0] == 0 ? In("in1") : In("in2");
             case "rotate2d":
                 // mx_rotate_vector2.glsl of the same library.
                 var (sin, cos) = Math.SinCos(In("amount")[0] * Math.PI / 180);
                 return In("in") is var r ? [cos * r[0] + sin * r[1], -sin * r[0] + cos * r[1]] : [];
-            default: return Graph(node, uv, In);
+            default:
+                return Graph(node, uv, In);
         }
     }
 

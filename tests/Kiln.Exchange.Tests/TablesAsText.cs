@@ -19,7 +19,9 @@ public class TablesAsText
     [InlineData("''", "'''")]
     public void FormulasAreText(string field, string written)
     {
-        var text = CsvText.Write([["name", field]]);
+        var text = CsvText.Write([
+            ["name", field],
+        ]);
         Assert.Equal($"name,{written}\r\n", text);
         Assert.Equal(field, Assert.Single(CsvText.Read(Encoding.UTF8.GetBytes(text))).Fields[1]);
     }

@@ -27,34 +27,52 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
     /// <summary>Turns that go once around along v: 0 to 1.</summary>
     private static float TurnsAt(float v) => v;
 
-    private Look Brushed(Lane tangent, ImmutableSortedDictionary<string, Slot>? slots = null) => new()
-    {
-        Name = "brushed",
-        Slots = slots ?? ImmutableSortedDictionary<string, Slot>.Empty,
-        Lanes = ImmutableSortedDictionary<string, Lane>.Empty
-            .Add("base_metalness", new(LookValue.Of(1f))).Add("specular_roughness", new(LookValue.Of(0.35f))).Add("specular_roughness_anisotropy", new(LookValue.Of(0.7f))).Add("geometry_tangent", tangent),
-    };
+    private Look Brushed(Lane tangent, ImmutableSortedDictionary<string, Slot>? slots = null) =>
+        new()
+        {
+            Name = "brushed",
+            Slots = slots ?? ImmutableSortedDictionary<string, Slot>.Empty,
+            Lanes = ImmutableSortedDictionary<string, Lane>
+                .Empty.Add("base_metalness", new(LookValue.Of(1f)))
+                .Add("specular_roughness", new(LookValue.Of(0.35f)))
+                .Add("specular_roughness_anisotropy", new(LookValue.Of(0.7f)))
+                .Add("geometry_tangent", tangent),
+        };
 
     private Look Mapped(bool directions, Placement? placement = null)
     {
-        var picture = new ImageBuffer(Size, Size, directions ? ImageBuffer.Rgb : ImageBuffer.Grey, directions ? SampleType.U8 : SampleType.U16);
+        var picture = new ImageBuffer(
+            Size,
+            Size,
+            directions ? ImageBuffer.Rgb : ImageBuffer.Grey,
+            directions ? SampleType.U8 : SampleType.U16
+        );
         for (var y = 0; y < Size; y++)
-            for (var x = 0; x < Size; x++)
-            {
-                var turns = TurnsAt(1 - (y + 0.5f) / Size);
-                var (sin, cos) = MathF.SinCos(2 * MathF.PI * turns);
-                picture[x, y, 0] = directions ? 0.5f + 0.5f * cos : turns;
-                if (directions)
-                    (picture[x, y, 1], picture[x, y, 2]) = (0.5f + 0.5f * sin, 0.5f);
-            }
+        for (var x = 0; x < Size; x++)
+        {
+            var turns = TurnsAt(1 - (y + 0.5f) / Size);
+            var (sin, cos) = MathF.SinCos(2 * MathF.PI * turns);
+            picture[x, y, 0] = directions ? 0.5f + 0.5f * cos : turns;
+            if (directions)
+                (picture[x, y, 1], picture[x, y, 2]) = (0.5f + 0.5f * sin, 0.5f);
+        }
         var file = shop.Store(directions ? "brush_dir.png" : "brush_turn.png", picture);
-        var reading = directions ? new Reading(ReadingKind.Direction, "raw", "rgb", NormalY.Up) : new Reading(ReadingKind.Scalar, "raw", "luminance");
+        var reading = directions
+            ? new Reading(ReadingKind.Direction, "raw", "rgb", NormalY.Up)
+            : new Reading(ReadingKind.Scalar, "raw", "luminance");
         var chain = new Chain(new SlotOrigin("anisotropy", reading), directions ? [new DecodeNormalStep(new Feed(1)) { Id = "s1" }] : []);
-        return Brushed(new(Chain: chain), ImmutableSortedDictionary<string, Slot>.Empty.Add("anisotropy", new(MapRole.Anisotropy, file, [file]))) with { Placement = placement ?? Placement.Identity };
+        return Brushed(
+            new(Chain: chain),
+            ImmutableSortedDictionary<string, Slot>.Empty.Add("anisotropy", new(MapRole.Anisotropy, file, [file]))
+        ) with
+        {
+            Placement = placement ?? Placement.Identity,
+        };
     }
 
     /// <summary>What rounding leaves of a part away from the surface is no direction along it.</summary>
-    private async Task<Vector3> DirectionAsync(Look look, Vector2 uv) => Vector3.Normalize(await InputAsync(look, "geometry_tangent", uv) with { Z = 0 });
+    private async Task<Vector3> DirectionAsync(Look look, Vector2 uv) =>
+        Vector3.Normalize(await InputAsync(look, "geometry_tangent", uv) with { Z = 0 });
 
     private async Task<Vector3> InputAsync(Look look, string input, Vector2 uv)
     {
@@ -71,7 +89,9 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
     /// <summary>What was written since, before the outside judges: all at once, since they take seconds to start.</summary>
     private void AllAreValid(string dialect)
     {
-        var lines = Workshop.Run("node", [Path.Combine(Workshop.Outside(), dialect == "gltf" ? "validate-glb.mjs" : "validate-mtlx.mjs"), .. written]).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        var lines = Workshop
+            .Run("node", [Path.Combine(Workshop.Outside(), dialect == "gltf" ? "validate-glb.mjs" : "validate-mtlx.mjs"), .. written])
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries);
         Assert.Equal(written.Count, lines.Length);
         Assert.All(lines, l => Assert.StartsWith(dialect == "gltf" ? "0 errors, 0 warnings" : "valid: ", l));
     }
@@ -96,7 +116,17 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
             Assert.Empty(back.Remarks);
         }
         if (dialect != "gltf")
-            Assert.StartsWith("valid: ", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), "--generate", Assert.Single(shop.Write((await shop.CompileAsync(Brushed(new(LookValue.Of(0.3f))), dialect)).Network, $"generated {dialect}"))));
+            Assert.StartsWith(
+                "valid: ",
+                Workshop.Run(
+                    "node",
+                    Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"),
+                    "--generate",
+                    Assert.Single(
+                        shop.Write((await shop.CompileAsync(Brushed(new(LookValue.Of(0.3f))), dialect)).Network, $"generated {dialect}")
+                    )
+                )
+            );
         Assert.DoesNotContain("geometry_tangent", (await ThereAndBackAsync(Brushed(new(LookValue.Of(0f))), dialect, "no turn")).Lanes.Keys);
         AllAreValid(dialect);
     }
@@ -106,9 +136,22 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
     [MemberData(nameof(Dialects))]
     public async Task MapsOfTurnsAndOfDirectionsComeBack(string dialect)
     {
-        foreach (var look in (Look[])[Mapped(directions: false), Mapped(directions: true), Mapped(directions: true, Placement.Identity with { RotationDegrees = 30 }), Mapped(directions: true, new Placement(3, 1, 20)), Mapped(directions: false, new Placement(1, 2))])
+        foreach (
+            var look in (Look[])
+                [
+                    Mapped(directions: false),
+                    Mapped(directions: true),
+                    Mapped(directions: true, Placement.Identity with { RotationDegrees = 30 }),
+                    Mapped(directions: true, new Placement(3, 1, 20)),
+                    Mapped(directions: false, new Placement(1, 2)),
+                ]
+        )
         {
-            var back = await ThereAndBackAsync(look, dialect, $"{look.Lanes["geometry_tangent"].Chain!.Steps.Length} {look.Placement.RotationDegrees} {look.Placement.RepeatsV}");
+            var back = await ThereAndBackAsync(
+                look,
+                dialect,
+                $"{look.Lanes["geometry_tangent"].Chain!.Steps.Length} {look.Placement.RotationDegrees} {look.Placement.RepeatsV}"
+            );
             for (var i = 0; i < 12; i++)
             {
                 var uv = new Vector2((i * 5 % Size + 0.5f) / Size, (i * 11 % Size + 0.5f) / Size);
@@ -158,7 +201,11 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
         var tracer = new PathTracer(new ProofScene(Forms.Sphere(), material, light, withGround: false), 48, 48, new(0, 0, 1));
         tracer.Accumulate(64);
         var picture = tracer.Picture();
-        double sum = 0, x = 0, y = 0, xx = 0, yy = 0;
+        double sum = 0,
+            x = 0,
+            y = 0,
+            xx = 0,
+            yy = 0;
         for (var i = 0; i < 48 * 48; i++)
         {
             double v = picture[i % 48, i / 48, 1];
@@ -191,13 +238,23 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
     public async Task ACoatsHighlightTurnsByItself(string dialect)
     {
         static Lane Of(float v) => new(LookValue.Of(v));
-        Look Coated(float turns, float stretch) => new()
-        {
-            Name = "lacquer",
-            Lanes = ImmutableSortedDictionary<string, Lane>.Empty.Add("base_weight", Of(0)).Add("specular_weight", Of(0)).Add("coat_weight", Of(1)).Add("coat_roughness", Of(0.35f))
-                .Add("coat_roughness_anisotropy", Of(stretch)).Add("geometry_coat_tangent", Of(turns)),
-        };
-        var (round, along, quarter) = (await HighlightAsync(Coated(0, 0), dialect), await HighlightAsync(Coated(0, 0.7f), dialect), await HighlightAsync(Coated(0.25f, 0.7f), dialect));
+        Look Coated(float turns, float stretch) =>
+            new()
+            {
+                Name = "lacquer",
+                Lanes = ImmutableSortedDictionary<string, Lane>
+                    .Empty.Add("base_weight", Of(0))
+                    .Add("specular_weight", Of(0))
+                    .Add("coat_weight", Of(1))
+                    .Add("coat_roughness", Of(0.35f))
+                    .Add("coat_roughness_anisotropy", Of(stretch))
+                    .Add("geometry_coat_tangent", Of(turns)),
+            };
+        var (round, along, quarter) = (
+            await HighlightAsync(Coated(0, 0), dialect),
+            await HighlightAsync(Coated(0, 0.7f), dialect),
+            await HighlightAsync(Coated(0.25f, 0.7f), dialect)
+        );
         Assert.Equal(1, round.Across / round.Down, 0.08);
         Assert.True(Math.Max(along.Across / along.Down, along.Down / along.Across) > 1.15, $"{along}");
         Assert.True(along.Across > along.Down != quarter.Across > quarter.Down, $"{along} against {quarter}");
@@ -211,8 +268,13 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
         var look = new Look
         {
             Name = "lacquer",
-            Lanes = ImmutableSortedDictionary<string, Lane>.Empty.Add("base_weight", Of(0)).Add("specular_weight", Of(0)).Add("coat_weight", Of(1)).Add("coat_roughness", Of(0.4f))
-                .Add("coat_roughness_anisotropy", Of(0.6f)).Add("coat_darkening", Of(0)),
+            Lanes = ImmutableSortedDictionary<string, Lane>
+                .Empty.Add("base_weight", Of(0))
+                .Add("specular_weight", Of(0))
+                .Add("coat_weight", Of(1))
+                .Add("coat_roughness", Of(0.4f))
+                .Add("coat_roughness_anisotropy", Of(0.6f))
+                .Add("coat_darkening", Of(0)),
         };
         var (ours, theirs) = (await HighlightAsync(look, "openpbr"), await HighlightAsync(look, "standard_surface"));
         Assert.Equal(ours.Across, theirs.Across, 0.02 * ours.Across);
@@ -234,7 +296,10 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
     [InlineData("saggar")]
     public async Task NormalsOfATurnedMapComeBack(string dialect)
     {
-        foreach (var placement in (Placement[])[Placement.Identity with { RotationDegrees = 30 }, Placement.Identity with { MirrorU = true, RepeatsU = 2, RepeatsV = 2 }])
+        foreach (
+            var placement in (Placement[])
+                [Placement.Identity with { RotationDegrees = 30 }, Placement.Identity with { MirrorU = true, RepeatsU = 2, RepeatsV = 2 }]
+        )
         {
             var look = await KnownSurface.DeliveredAsync(shop, placement);
             var compiled = await shop.CompileAsync(look, dialect);

@@ -23,7 +23,10 @@ public sealed class TexturedMatrix(DemoLooks demo) : IClassFixture<DemoLooks>
     {
         var graph = new ShadeGraph();
         var lanes = new LaneGraphs(look, graph, displaces: false);
-        var nodes = NeutralInputs.All.Select(i => (i.Name, Node: lanes.Input(i.Name))).Where(n => n.Node is not null).ToDictionary(n => n.Name, n => n.Node!.Value);
+        var nodes = NeutralInputs
+            .All.Select(i => (i.Name, Node: lanes.Input(i.Name)))
+            .Where(n => n.Node is not null)
+            .ToDictionary(n => n.Name, n => n.Node!.Value);
         var program = await ShadeProgram.LoadAsync(graph, nodes.Values, Shop.Textures, null);
         var registers = program.NewRegisters();
         var result = nodes.Keys.ToDictionary(n => n, _ => new Vector3[24]);
@@ -48,10 +51,19 @@ public sealed class TexturedMatrix(DemoLooks demo) : IClassFixture<DemoLooks>
             var compiled = await Shop.CompileAsync(look, dialect);
             var back = await NetworkReading.ReadAsync(profile, compiled.Network);
             var (before, after) = (await ValuesAsync(look), await ValuesAsync(back));
-            var names = compiled.Report.Approximated.Concat(compiled.Report.Baked).Concat(compiled.Report.Lost).Select(l => l.Input).ToHashSet();
-            foreach (var input in NeutralInputs.All.Where(i => look.Lanes.ContainsKey(i.Name) && i.Name is not ("displacement" or "occlusion")))
+            var names = compiled
+                .Report.Approximated.Concat(compiled.Report.Baked)
+                .Concat(compiled.Report.Lost)
+                .Select(l => l.Input)
+                .ToHashSet();
+            foreach (
+                var input in NeutralInputs.All.Where(i => look.Lanes.ContainsKey(i.Name) && i.Name is not ("displacement" or "occlusion"))
+            )
             {
-                Assert.True(after.ContainsKey(input.Name) || names.Contains(input.Name), $"{dialect}, {look.Name}: {input.Name} is gone and the report does not say so");
+                Assert.True(
+                    after.ContainsKey(input.Name) || names.Contains(input.Name),
+                    $"{dialect}, {look.Name}: {input.Name} is gone and the report does not say so"
+                );
                 if (!after.TryGetValue(input.Name, out var now))
                     continue;
                 Assert.All(now, v => Assert.True(float.IsFinite(v.X + v.Y + v.Z), $"{dialect}, {look.Name}, {input.Name}: {v}"));
@@ -61,7 +73,10 @@ public sealed class TexturedMatrix(DemoLooks demo) : IClassFixture<DemoLooks>
                 else
                 {
                     named++;
-                    Assert.True(names.Contains(input.Name) || ConversionMatrix.Restated(look, input.Name), $"{dialect}, {look.Name}: {input.Name} came back {most} away, and the report names only {string.Join(", ", names)}");
+                    Assert.True(
+                        names.Contains(input.Name) || ConversionMatrix.Restated(look, input.Name),
+                        $"{dialect}, {look.Name}: {input.Name} came back {most} away, and the report names only {string.Join(", ", names)}"
+                    );
                 }
             }
         }
@@ -72,7 +87,13 @@ public sealed class TexturedMatrix(DemoLooks demo) : IClassFixture<DemoLooks>
     [Fact]
     public async Task TheDocumentedTableIsTheOneCounted()
     {
-        var table = new StringBuilder("| from \\ to | " + string.Join(" | ", Workshop.Dialects.Select(d => Shop.Profiles.Find(d).Title)) + " |\n|---|" + string.Concat(Workshop.Dialects.Select(_ => "---|")) + "\n");
+        var table = new StringBuilder(
+            "| from \\ to | "
+                + string.Join(" | ", Workshop.Dialects.Select(d => Shop.Profiles.Find(d).Title))
+                + " |\n|---|"
+                + string.Concat(Workshop.Dialects.Select(_ => "---|"))
+                + "\n"
+        );
         var looks = ConversionMatrix.Looks().Concat(demo.All).ToList();
         Assert.True(looks.Count >= 72, $"{looks.Count} looks");
         foreach (var from in Workshop.Dialects)
@@ -84,11 +105,19 @@ public sealed class TexturedMatrix(DemoLooks demo) : IClassFixture<DemoLooks>
             table.Append($"| {source.Title} |");
             foreach (var to in Workshop.Dialects)
             {
-                int exact = 0, near = 0, baked = 0, lost = 0;
+                int exact = 0,
+                    near = 0,
+                    baked = 0,
+                    lost = 0;
                 foreach (var look in read)
                 {
                     var report = (await Shop.CompileAsync(look, to)).Report;
-                    (exact, near, baked, lost) = (exact + Lines(report.Exact), near + Lines(report.Approximated), baked + Lines(report.Baked), lost + Lines(report.Lost));
+                    (exact, near, baked, lost) = (
+                        exact + Lines(report.Exact),
+                        near + Lines(report.Approximated),
+                        baked + Lines(report.Baked),
+                        lost + Lines(report.Lost)
+                    );
                 }
                 table.Append($" {exact} · {near} · {baked} · {lost} |");
             }

@@ -32,15 +32,21 @@ public sealed class TexturesAsTheyAreOrConverted : IDisposable
         return new Look
         {
             Name = "panel",
-            Slots = ImmutableSortedDictionary<string, Slot>.Empty.Add("baseColor", new(MapRole.BaseColor, colour, [colour])).Add("roughness", new(MapRole.Roughness, rough, [rough])),
-            Lanes = ImmutableSortedDictionary<string, Lane>.Empty
-                .Add("base_color", new(Chain: new(new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb")))))
+            Slots = ImmutableSortedDictionary<string, Slot>
+                .Empty.Add("baseColor", new(MapRole.BaseColor, colour, [colour]))
+                .Add("roughness", new(MapRole.Roughness, rough, [rough])),
+            Lanes = ImmutableSortedDictionary<string, Lane>
+                .Empty.Add("base_color", new(Chain: new(new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb")))))
                 .Add("specular_roughness", new(Chain: new(new SlotOrigin("roughness", new(ReadingKind.Scalar, "raw", "g"))))),
         };
     }
 
     private Task<CompiledLook> CompileAsync(string dialect, string working, bool convert) =>
-        new DialectCompiler(shop.Profiles.Find(dialect), new Bakery(shop.Textures, shop), new CompileOptions(working, ConvertTextures: convert)).CompileAsync(Look());
+        new DialectCompiler(
+            shop.Profiles.Find(dialect),
+            new Bakery(shop.Textures, shop),
+            new CompileOptions(working, ConvertTextures: convert)
+        ).CompileAsync(Look());
 
     /// <summary>The file that the base colour reads and the space written beside it.</summary>
     private (NetworkTexture File, string? Space) BaseColour(Network network, string dialect)
@@ -48,7 +54,10 @@ public sealed class TexturesAsTheyAreOrConverted : IDisposable
         var profile = shop.Profiles.Find(dialect);
         var texture = network.Textures.Single(t => t.File.Name.Contains("basecolor", StringComparison.Ordinal));
         var node = network.Nodes.Single(n => n.Ports.Any(p => p.Type == "filename" && p.Value == texture.Path));
-        return (texture, profile.Image!.Readings == "materialx" ? node.Port(profile.Image.FilePort)!.Space : node.Port(profile.Image.SpacePort!)!.Value);
+        return (
+            texture,
+            profile.Image!.Readings == "materialx" ? node.Port(profile.Image.FilePort)!.Space : node.Port(profile.Image.SpacePort!)!.Value
+        );
     }
 
     [Theory]
@@ -79,7 +88,10 @@ public sealed class TexturesAsTheyAreOrConverted : IDisposable
         Assert.Equal(SampleType.F16, picture.Type);
         var delivered = DecodeWorker.InProcess(shop.PathOf(Look().Slots["baseColor"].File.Content), null, DecodeLimits.Default);
         var places = Enumerable.Range(0, 64).Select(i => (X: i * 37 % 128, Y: i * 53 % 128)).ToList();
-        var target = working == "acescg" ? "o.BuiltinTransform('UTILITY - ACES-AP1_to_CIE-XYZ-D65_BFD', o.TRANSFORM_DIR_INVERSE)" : "o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')";
+        var target =
+            working == "acescg"
+                ? "o.BuiltinTransform('UTILITY - ACES-AP1_to_CIE-XYZ-D65_BFD', o.TRANSFORM_DIR_INVERSE)"
+                : "o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')";
         var script = $$"""
             import sys
             import PyOpenColorIO as o
@@ -93,10 +105,21 @@ public sealed class TexturesAsTheyAreOrConverted : IDisposable
             """;
         var file = Path.Combine(shop.Folder, "convert.py");
         File.WriteAllText(file, script);
-        var lines = Workshop.RunWith("/usr/bin/python3", places.Select(p => string.Create(CultureInfo.InvariantCulture, $"{delivered[p.X, p.Y, 0]:G9} {delivered[p.X, p.Y, 1]:G9} {delivered[p.X, p.Y, 2]:G9}")), file).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        var lines = Workshop
+            .RunWith(
+                "/usr/bin/python3",
+                places.Select(p =>
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"{delivered[p.X, p.Y, 0]:G9} {delivered[p.X, p.Y, 1]:G9} {delivered[p.X, p.Y, 2]:G9}"
+                    )
+                ),
+                file
+            )
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries);
         foreach (var (place, line) in places.Zip(lines))
-            foreach (var (theirs, c) in line.Split(' ').Select((v, c) => (float.Parse(v, CultureInfo.InvariantCulture), c)))
-                Assert.Equal(theirs, picture[place.X, place.Y, c], 6e-4f + 6e-4f * MathF.Abs(theirs));
+        foreach (var (theirs, c) in line.Split(' ').Select((v, c) => (float.Parse(v, CultureInfo.InvariantCulture), c)))
+            Assert.Equal(theirs, picture[place.X, place.Y, c], 6e-4f + 6e-4f * MathF.Abs(theirs));
     }
 
     [Theory]
@@ -110,7 +133,14 @@ public sealed class TexturesAsTheyAreOrConverted : IDisposable
             tracer.Accumulate(32);
             return View.Named("plain", ColourSpace.AcesCg).Apply(tracer.Picture());
         }
-        async Task<ImageBuffer> Way(bool convert) => Render(await ProofMaterial.OfNetworkAsync((await CompileAsync(dialect, "acescg", convert)).Network, shop.Profiles.Find(dialect), shop.Textures));
+        async Task<ImageBuffer> Way(bool convert) =>
+            Render(
+                await ProofMaterial.OfNetworkAsync(
+                    (await CompileAsync(dialect, "acescg", convert)).Network,
+                    shop.Profiles.Find(dialect),
+                    shop.Textures
+                )
+            );
         Assert.True(DeltaE.Between(await Way(false), await Way(true)).Mean < 0.1);
     }
 

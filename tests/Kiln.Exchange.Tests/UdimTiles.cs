@@ -20,7 +20,13 @@ public sealed class UdimTiles(Workshop shop) : IClassFixture<Workshop>
     private const int Size = 32;
     private static readonly int[] Numbers = [1001, 1002, 1012];
 
-    private static float Shade(int tile, float u) => tile switch { 1001 => 0.2f + 0.2f * u, 1002 => 0.5f + 0.2f * u, _ => 0.9f - 0.1f * u };
+    private static float Shade(int tile, float u) =>
+        tile switch
+        {
+            1001 => 0.2f + 0.2f * u,
+            1002 => 0.5f + 0.2f * u,
+            _ => 0.9f - 0.1f * u,
+        };
 
     private static Vector2 Within(int tile, float u, float v) => new(tile == 1001 ? u : 1 + u, tile == 1012 ? 1 + v : v);
 
@@ -33,9 +39,9 @@ public sealed class UdimTiles(Workshop shop) : IClassFixture<Workshop>
             {
                 var picture = new ImageBuffer(Size, Size, ImageBuffer.Rgb, SampleType.U8);
                 for (var y = 0; y < Size; y++)
-                    for (var x = 0; x < Size; x++)
-                        for (var (c, v) = (0, at((x + 0.5f) / Size)); c < 3; c++)
-                            picture[x, y, c] = v[c];
+                for (var x = 0; x < Size; x++)
+                for (var (c, v) = (0, at((x + 0.5f) / Size)); c < 3; c++)
+                    picture[x, y, c] = v[c];
                 File.WriteAllBytes(Path.Combine(folder, $"hull_{name}.{tile}.png"), PictureWriter.Png(picture));
             }
             Save("baseColor", u => new(Shade(tile, u), 0.4f, 1 - Shade(tile, u)));
@@ -65,8 +71,12 @@ public sealed class UdimTiles(Workshop shop) : IClassFixture<Workshop>
         var look = await DeliveredAsync();
         Assert.Equal(Numbers, look.Slots["baseColor"].File.Tiles!.Select(t => t.Number));
         foreach (var tile in Numbers)
-            foreach (var u in new[] { 0.02f, 0.5f, 0.98f })
-                Assert.Equal(1 - Shade(tile, Math.Clamp(u, 0.5f / Size, 1 - 0.5f / Size)), (await AtAsync(look, "specular_roughness", Within(tile, u, 0.3f))).X, 0.5f / 255 + 1e-4f);
+        foreach (var u in new[] { 0.02f, 0.5f, 0.98f })
+            Assert.Equal(
+                1 - Shade(tile, Math.Clamp(u, 0.5f / Size, 1 - 0.5f / Size)),
+                (await AtAsync(look, "specular_roughness", Within(tile, u, 0.3f))).X,
+                0.5f / 255 + 1e-4f
+            );
         // As the standard image node has it: 0 where there is no picture, here inverted.
         Assert.Equal(1, (await AtAsync(look, "specular_roughness", new(0.5f, 1.5f))).X);
         Assert.Equal(Vector3.Zero, await AtAsync(look, "base_color", new(-0.5f, 0.5f)));
@@ -100,7 +110,9 @@ public sealed class UdimTiles(Workshop shop) : IClassFixture<Workshop>
                 var uv = token is null ? new Vector2(u, 0.4f) : Within(Numbers[i], u, 0.4f);
                 Assert.Equal(1 - Shade(Numbers[i], u), (await AtAsync(back, "specular_roughness", uv)).X, 0.006f);
                 // Green alone would be the same in every tile; red and blue are not.
-                var expected = Colour.ColourTransform.Between(Colour.ColourSpace.Find("lin_rec709"), Colour.ColourSpace.AcesCg).Apply(new(Linear(Shade(Numbers[i], u)), Linear(0.4f), Linear(1 - Shade(Numbers[i], u))));
+                var expected = Colour
+                    .ColourTransform.Between(Colour.ColourSpace.Find("lin_rec709"), Colour.ColourSpace.AcesCg)
+                    .Apply(new(Linear(Shade(Numbers[i], u)), Linear(0.4f), Linear(1 - Shade(Numbers[i], u))));
                 var found = await AtAsync(back, "base_color", uv);
                 Assert.True((found - expected).Length() < 0.015f, $"{dialect}, tile {Numbers[i]}: {found} instead of {expected}");
             }
@@ -113,7 +125,10 @@ public sealed class UdimTiles(Workshop shop) : IClassFixture<Workshop>
     {
         var look = await DeliveredAsync();
         var slot = look.Slots["glossiness"];
-        look = look with { Slots = look.Slots.SetItem("glossiness", slot with { File = slot.File with { Tiles = [.. slot.File.Tiles!.Take(2)] } }) };
+        look = look with
+        {
+            Slots = look.Slots.SetItem("glossiness", slot with { File = slot.File with { Tiles = [.. slot.File.Tiles!.Take(2)] } }),
+        };
         var gltf = await shop.CompileAsync(look, "gltf");
         Assert.Contains("1012", Assert.Single(gltf.Report.Lost, l => l.Input == "UDIM tiles").Note, StringComparison.Ordinal);
         Assert.Equal([1001, 1002], gltf.Network.TilesToSplit().Whole);

@@ -15,8 +15,24 @@ public sealed class VariantSheets
     private static readonly Look Plain = new()
     {
         Name = "body",
-        Slots = new Dictionary<string, Slot> { ["roughness"] = new(MapRole.Roughness, Map("rough.png", 'a'), [Map("rough.png", 'a'), Map("worn.png", 'b'), Map("same.png", 'c'), Map("same.png", 'd')]) }.ToImmutable(),
-        Lanes = new Dictionary<string, Lane> { ["base_color"] = new(LookValue.Of(ColourValue.FromHex("#808080")), new Chain(new NoiseOrigin(new()), [new MixStep(MixMode.Multiply, new(LookValue.Of(ColourValue.FromHex("#ffffff"))), new(1)) { Id = "tint" }])) }.ToImmutable(),
+        Slots = new Dictionary<string, Slot>
+        {
+            ["roughness"] = new(
+                MapRole.Roughness,
+                Map("rough.png", 'a'),
+                [Map("rough.png", 'a'), Map("worn.png", 'b'), Map("same.png", 'c'), Map("same.png", 'd')]
+            ),
+        }.ToImmutable(),
+        Lanes = new Dictionary<string, Lane>
+        {
+            ["base_color"] = new(
+                LookValue.Of(ColourValue.FromHex("#808080")),
+                new Chain(
+                    new NoiseOrigin(new()),
+                    [new MixStep(MixMode.Multiply, new(LookValue.Of(ColourValue.FromHex("#ffffff"))), new(1)) { Id = "tint" }]
+                )
+            ),
+        }.ToImmutable(),
     };
 
     private static ReadSheet Read(string text, Look? look = null) => VariantSheet.Read(look ?? Plain, Encoding.UTF8.GetBytes(text));
@@ -24,7 +40,11 @@ public sealed class VariantSheets
     [Fact]
     public void ASheetGivesVariantsAndComesBackTheSame()
     {
-        var sheet = Read("variant,base_color,base_color/tint/other,specular_roughness,map roughness,repeats u\r\n\"Red, \"\"hot\"\"\",#c01818,,0.4,worn.png,3\r\nDeep,lab 30 10 -40,acescg(0.1; 0.2; 0.3),,cccccccccccc,\r\n".Replace(";", ",").Replace("acescg(0.1, 0.2, 0.3)", "\"acescg(0.1, 0.2, 0.3)\""));
+        var sheet = Read(
+            "variant,base_color,base_color/tint/other,specular_roughness,map roughness,repeats u\r\n\"Red, \"\"hot\"\"\",#c01818,,0.4,worn.png,3\r\nDeep,lab 30 10 -40,acescg(0.1; 0.2; 0.3),,cccccccccccc,\r\n"
+                .Replace(";", ",")
+                .Replace("acescg(0.1, 0.2, 0.3)", "\"acescg(0.1, 0.2, 0.3)\"")
+        );
         Assert.Empty(sheet.Faults);
         Assert.Equal(["Red, \"hot\"", "Deep"], sheet.Added);
         var look = new VariantsEdit(sheet.Variants).Apply(Plain).Look;
@@ -34,7 +54,11 @@ public sealed class VariantSheets
         Assert.Equal(3, red.Placement.RepeatsU);
         Assert.Equal(0.4f, ((ScalarValue)red.Lanes["specular_roughness"].Value!).Number);
         // CIE 15: L* 30 is Y = ((30 + 16) / 116)^3.
-        Assert.Equal(Math.Pow(46.0 / 116, 3), ((TintValue)look.As("Deep").Lanes["base_color"].Value!).Colour.In(ColourSpace.CieXyzD65).Y, 1e-6);
+        Assert.Equal(
+            Math.Pow(46.0 / 116, 3),
+            ((TintValue)look.As("Deep").Lanes["base_color"].Value!).Colour.In(ColourSpace.CieXyzD65).Y,
+            1e-6
+        );
         Assert.Equal("c", look.As("Deep").Slots["roughness"].File.Content[..1]);
         var again = Read(VariantSheet.Write(look), look);
         Assert.Empty(again.Faults);
@@ -45,18 +69,38 @@ public sealed class VariantSheets
     [Fact]
     public void PythonReadsWhatIsWrittenAndWritesWhatIsRead()
     {
-        var look = Plain with { Variants = [new("a, \"b\"\u00e9") { Values = new Dictionary<string, LookValue> { ["base_color"] = LookValue.Of(ColourValue.FromHex("#c08040")), ["specular_roughness"] = LookValue.Of(0.25f) }.ToImmutable() }, new("=1+1")] };
+        var look = Plain with
+        {
+            Variants =
+            [
+                new("a, \"b\"\u00e9")
+                {
+                    Values = new Dictionary<string, LookValue>
+                    {
+                        ["base_color"] = LookValue.Of(ColourValue.FromHex("#c08040")),
+                        ["specular_roughness"] = LookValue.Of(0.25f),
+                    }.ToImmutable(),
+                },
+                new("=1+1"),
+            ],
+        };
         var folder = Directory.CreateTempSubdirectory("kiln-sheet-").FullName;
         var (ours, theirs) = (Path.Combine(folder, "ours.csv"), Path.Combine(folder, "theirs.csv"));
         File.WriteAllText(ours, VariantSheet.Write(look));
-        Workshop.Run("/usr/bin/python3", "-c", """
+        Workshop.Run(
+            "/usr/bin/python3",
+            "-c",
+            """
             import csv, sys
             rows = list(csv.reader(open(sys.argv[1], newline='', encoding='utf-8'), strict=True))
             assert rows[0] == ['variant', 'base_color', 'specular_roughness'], rows
             assert rows[1] == ['a, "b"\u00e9', '#c08040', '0.25'], rows
             assert rows[2] == ["'=1+1", '', ''], rows
             csv.writer(open(sys.argv[2], 'w', newline='', encoding='utf-16')).writerows(rows)
-            """, ours, theirs);
+            """,
+            ours,
+            theirs
+        );
         var again = VariantSheet.Read(look, File.ReadAllBytes(theirs));
         Assert.Empty(again.Faults);
         Assert.Empty(again.Added);
@@ -69,13 +113,19 @@ public sealed class VariantSheets
     {
         var sheet = Read("variant,geometry_tangent\nCrosswise,0.25\n");
         Assert.Empty(sheet.Faults);
-        Assert.Equal(0.25f, ((ScalarValue)new VariantsEdit(sheet.Variants).Apply(Plain).Look.As("Crosswise").Lanes["geometry_tangent"].Value!).Number);
+        Assert.Equal(
+            0.25f,
+            ((ScalarValue)new VariantsEdit(sheet.Variants).Apply(Plain).Look.As("Crosswise").Lanes["geometry_tangent"].Value!).Number
+        );
     }
 
     /// <summary>A spreadsheet of a country that writes commas in numbers separates fields by semicolons.</summary>
     [Fact]
     public void SemicolonsAndDecimalCommasAreUnderstood() =>
-        Assert.Equal(0.35f, ((ScalarValue)Read("variant;specular_roughness\r\nA;0,35\r\n").Variants[0].Values["specular_roughness"]).Number);
+        Assert.Equal(
+            0.35f,
+            ((ScalarValue)Read("variant;specular_roughness\r\nA;0,35\r\n").Variants[0].Values["specular_roughness"]).Number
+        );
 
     [Theory]
     [InlineData("variant,base_colour\nA,#ff0000\n", 1, "'base_colour' is no place")]
@@ -115,7 +165,21 @@ public sealed class VariantSheets
     [Fact]
     public void RowsChangeKnownVariantsAndLeaveTheOthers()
     {
-        var look = Plain with { Variants = [new("A") { Placement = new(2, 2), Values = new Dictionary<string, LookValue> { ["base_color"] = LookValue.Of(ColourValue.FromHex("#ff0000")) }.ToImmutable() }, new("B")] };
+        var look = Plain with
+        {
+            Variants =
+            [
+                new("A")
+                {
+                    Placement = new(2, 2),
+                    Values = new Dictionary<string, LookValue>
+                    {
+                        ["base_color"] = LookValue.Of(ColourValue.FromHex("#ff0000")),
+                    }.ToImmutable(),
+                },
+                new("B"),
+            ],
+        };
         var sheet = Read("variant,base_color\nC,#0000ff\nA,\n", look);
         Assert.Equal(["C"], sheet.Added);
         Assert.Equal(["A"], sheet.Changed);

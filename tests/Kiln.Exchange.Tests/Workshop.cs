@@ -19,7 +19,17 @@ namespace Kiln.Exchange.Tests;
 /// <summary>A folder with contents by hash, decoding in this process, and the shipped profiles.</summary>
 public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDisposable
 {
-    public static readonly string[] Dialects = ["openpbr", "standard_surface", "gltf", "usd_preview", "bisque", "celadon", "tenmoku", "saggar"];
+    public static readonly string[] Dialects =
+    [
+        "openpbr",
+        "standard_surface",
+        "gltf",
+        "usd_preview",
+        "bisque",
+        "celadon",
+        "tenmoku",
+        "saggar",
+    ];
 
     /// <summary>The known surface as it came through the intake, and as it is evaluated under a placement: made once.</summary>
     public Look? Delivered { get; set; }
@@ -36,7 +46,8 @@ public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDis
 
     public DialectProfiles Profiles { get; } = DialectProfiles.Load(DialectProfiles.ShippedFolder());
 
-    public string PathOf(string content) => Path.Combine(Folder, content) is var path && File.Exists(path) ? path : throw new FileNotFoundException("gone");
+    public string PathOf(string content) =>
+        Path.Combine(Folder, content) is var path && File.Exists(path) ? path : throw new FileNotFoundException("gone");
 
     public string Put(byte[] content)
     {
@@ -46,7 +57,8 @@ public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDis
         return hash;
     }
 
-    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
+    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
+        Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
 
     public MapFile Store(string name, ImageBuffer picture)
     {
@@ -87,7 +99,8 @@ public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDis
         }
     }
 
-    public Task<CompiledLook> CompileAsync(Look look, string dialect) => new DialectCompiler(Profiles.Find(dialect), new Bakery(Textures, this)).CompileAsync(look);
+    public Task<CompiledLook> CompileAsync(Look look, string dialect) =>
+        new DialectCompiler(Profiles.Find(dialect), new Bakery(Textures, this)).CompileAsync(look);
 
     public static CarrierForm Tile()
     {
@@ -101,7 +114,12 @@ public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDis
     /// <summary>The same with lines on its standard input.</summary>
     public static string RunWith(string program, IEnumerable<string> input, params string[] arguments)
     {
-        var start = new ProcessStartInfo(program, arguments) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo(program, arguments)
+        {
+            RedirectStandardInput = true,
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         using var process = Process.Start(start)!;
         foreach (var line in input)
             process.StandardInput.WriteLine(line);

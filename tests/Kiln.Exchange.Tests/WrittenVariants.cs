@@ -35,13 +35,25 @@ public sealed class WrittenVariants : IDisposable
             Variants =
             [
                 new("Signal red") { Values = Values(("base_color", LookValue.Of(ColourValue.FromHex("#b01818")))) },
-                new("Signal-red") { Values = Values(("base_color", LookValue.Of(ColourValue.FromHex("#c02020"))), ("specular_roughness", LookValue.Of(0.75f))) },
-                new("Worn") { Maps = new Dictionary<string, MapFile> { [roughness.Key] = Even(roughness.Value.File.Name, 20, 200) }.ToImmutable(), Placement = new(3, 3) },
+                new("Signal-red")
+                {
+                    Values = Values(
+                        ("base_color", LookValue.Of(ColourValue.FromHex("#c02020"))),
+                        ("specular_roughness", LookValue.Of(0.75f))
+                    ),
+                },
+                new("Worn")
+                {
+                    Maps = new Dictionary<string, MapFile> { [roughness.Key] = Even(roughness.Value.File.Name, 20, 200) }.ToImmutable(),
+                    Placement = new(3, 3),
+                },
             ],
         };
     }
 
-    private static System.Collections.Immutable.ImmutableSortedDictionary<string, LookValue> Values(params (string Place, LookValue Value)[] values) => values.ToDictionary(v => v.Place, v => v.Value).ToImmutable();
+    private static System.Collections.Immutable.ImmutableSortedDictionary<string, LookValue> Values(
+        params (string Place, LookValue Value)[] values
+    ) => values.ToDictionary(v => v.Place, v => v.Value).ToImmutable();
 
     private async Task<string> WriteAsync(Look look, string dialect)
     {
@@ -66,19 +78,42 @@ public sealed class WrittenVariants : IDisposable
         var bytes = File.ReadAllBytes(file);
         using var document = JsonDocument.Parse(bytes.AsMemory(20, BitConverter.ToInt32(bytes, 12)));
         var root = document.RootElement;
-        var names = root.GetProperty("extensions").GetProperty("KHR_materials_variants").GetProperty("variants").EnumerateArray().Select(v => v.GetProperty("name").GetString()).ToList();
+        var names = root.GetProperty("extensions")
+            .GetProperty("KHR_materials_variants")
+            .GetProperty("variants")
+            .EnumerateArray()
+            .Select(v => v.GetProperty("name").GetString())
+            .ToList();
         Assert.Equal(["Signal red", "Signal-red", "Worn"], names);
         var primitive = root.GetProperty("meshes")[0].GetProperty("primitives")[0];
         Assert.Equal(0, primitive.GetProperty("material").GetInt32());
-        var mappings = primitive.GetProperty("extensions").GetProperty("KHR_materials_variants").GetProperty("mappings").EnumerateArray().ToDictionary(m => m.GetProperty("variants")[0].GetInt32(), m => root.GetProperty("materials")[m.GetProperty("material").GetInt32()]);
+        var mappings = primitive
+            .GetProperty("extensions")
+            .GetProperty("KHR_materials_variants")
+            .GetProperty("mappings")
+            .EnumerateArray()
+            .ToDictionary(
+                m => m.GetProperty("variants")[0].GetInt32(),
+                m => root.GetProperty("materials")[m.GetProperty("material").GetInt32()]
+            );
         Assert.Equal([0, 1, 2], mappings.Keys.Order());
         // The red is sRGB's, linear in the file (glTF 2.0, 3.9.2): by IEC 61966-2-1.
-        var red = mappings[0].GetProperty("pbrMetallicRoughness").GetProperty("baseColorFactor").EnumerateArray().Select(v => v.GetDouble()).ToArray();
+        var red = mappings[0]
+            .GetProperty("pbrMetallicRoughness")
+            .GetProperty("baseColorFactor")
+            .EnumerateArray()
+            .Select(v => v.GetDouble())
+            .ToArray();
         Assert.Equal(Math.Pow((0xb0 / 255.0 + 0.055) / 1.055, 2.4), red[0], 1e-4);
         Assert.False(mappings[0].GetProperty("pbrMetallicRoughness").TryGetProperty("baseColorTexture", out _));
         Assert.True(mappings[2].GetProperty("pbrMetallicRoughness").TryGetProperty("baseColorTexture", out _));
         // What is the same is carried once: a base colour for the look and the worn one.
-        int Source(JsonElement of) => root.GetProperty("textures")[of.GetProperty("pbrMetallicRoughness").GetProperty("baseColorTexture").GetProperty("index").GetInt32()].GetProperty("source").GetInt32();
+        int Source(JsonElement of) =>
+            root.GetProperty("textures")[
+                    of.GetProperty("pbrMetallicRoughness").GetProperty("baseColorTexture").GetProperty("index").GetInt32()
+                ]
+                .GetProperty("source")
+                .GetInt32();
         Assert.Equal(Source(root.GetProperty("materials")[0]), Source(mappings[2]));
     }
 
@@ -123,7 +158,10 @@ public sealed class WrittenVariants : IDisposable
         foreach (var document in documents)
             looks.Add(await NetworkReading.ReadAsync(shop.Profiles.Find(dialect), shop.Read(document, dialect)));
         Assert.Equal(2, looks.Count(l => l.Lanes["base_color"].Chain is null));
-        Assert.Single(looks, l => l.Lanes["specular_roughness"].Value is ScalarValue { Number: > 0.74f and < 0.76f } && l.Lanes["specular_roughness"].Chain is null);
+        Assert.Single(looks, l =>
+            l.Lanes["specular_roughness"].Value is ScalarValue { Number: > 0.74f and < 0.76f }
+            && l.Lanes["specular_roughness"].Chain is null
+        );
     }
 
     [Fact]
@@ -142,5 +180,6 @@ public sealed class WrittenVariants : IDisposable
 
 internal static class SortedDictionaries
 {
-    public static System.Collections.Immutable.ImmutableSortedDictionary<string, T> ToImmutable<T>(this Dictionary<string, T> of) => System.Collections.Immutable.ImmutableSortedDictionary.CreateRange(of);
+    public static System.Collections.Immutable.ImmutableSortedDictionary<string, T> ToImmutable<T>(this Dictionary<string, T> of) =>
+        System.Collections.Immutable.ImmutableSortedDictionary.CreateRange(of);
 }

@@ -15,7 +15,11 @@ public class FindingTests
     public void RoughnessReadAsColour()
     {
         var clean = With(MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw);
-        var finding = FoundAndFixed(With(MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw with { Space = "srgb_texture" }), "reading.data-as-colour", Severity.Error);
+        var finding = FoundAndFixed(
+            With(MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw with { Space = "srgb_texture" }),
+            "reading.data-as-colour",
+            Severity.Error
+        );
         Assert.Equal(2, finding.Pictures.Count);
         Silent(clean, "reading.data-as-colour");
     }
@@ -23,7 +27,11 @@ public class FindingTests
     [Fact]
     public void BaseColourReadRaw()
     {
-        FoundAndFixed(With(MapRole.BaseColor, "base_color", File("wall_albedo.png"), InColour with { Space = "raw" }), "reading.colour-as-data", Severity.Error);
+        FoundAndFixed(
+            With(MapRole.BaseColor, "base_color", File("wall_albedo.png"), InColour with { Space = "raw" }),
+            "reading.colour-as-data",
+            Severity.Error
+        );
         Silent(With(MapRole.BaseColor, "base_color", File("wall_albedo.png"), InColour), "reading.colour-as-data");
     }
 
@@ -33,7 +41,11 @@ public class FindingTests
     public void AColourThatIsInTheWorkingSpaceAlready(string name, string? tag)
     {
         var file = File(name, 16, format: "openexr", isFloat: true, tag: tag);
-        FoundAndFixed(With(MapRole.BaseColor, "base_color", file, InColour with { Space = "lin_rec709" }), "reading.double", Severity.Error);
+        FoundAndFixed(
+            With(MapRole.BaseColor, "base_color", file, InColour with { Space = "lin_rec709" }),
+            "reading.double",
+            Severity.Error
+        );
         Silent(With(MapRole.BaseColor, "base_color", file, InColour with { Space = "acescg" }), "reading.double");
     }
 
@@ -42,8 +54,16 @@ public class FindingTests
     {
         FoundAndFixed(With(MapRole.Glossiness, "specular_roughness", File("wall_gloss.png"), Raw), "shine.inverted", Severity.Error);
         FoundAndFixed(With(MapRole.Roughness, "specular_roughness", File("wall_glossiness.png"), Raw), "shine.inverted", Severity.Error);
-        FoundAndFixed(With(MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw, new InvertStep { Id = "s1" }), "shine.inverted", Severity.Warning);
-        FoundAndFixed(With(MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw, new RemapStep(0, 1, 0.9f, 0.1f) { Id = "s1" }), "shine.inverted", Severity.Warning);
+        FoundAndFixed(
+            With(MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw, new InvertStep { Id = "s1" }),
+            "shine.inverted",
+            Severity.Warning
+        );
+        FoundAndFixed(
+            With(MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw, new RemapStep(0, 1, 0.9f, 0.1f) { Id = "s1" }),
+            "shine.inverted",
+            Severity.Warning
+        );
         Silent(With(MapRole.Glossiness, "specular_roughness", File("wall_gloss.png"), Raw, new InvertStep { Id = "s1" }), "shine.inverted");
     }
 
@@ -52,16 +72,96 @@ public class FindingTests
     public void AStepThatCutsDirections()
     {
         var strength = new Feed(1);
-        foreach (var cutting in (Step[])[new RemapStep { Id = "s2" }, new ClampStep { Id = "s2" }, new RemapStep(-1, 0.5f, -1, 1) { Id = "s2" }, new PowerStep(2) { Id = "s2" }])
+        foreach (
+            var cutting in (Step[])
+                [
+                    new RemapStep { Id = "s2" },
+                    new ClampStep { Id = "s2" },
+                    new RemapStep(-1, 0.5f, -1, 1) { Id = "s2" },
+                    new PowerStep(2) { Id = "s2" },
+                ]
+        )
         {
-            FoundAndFixed(With(MapRole.Height, "geometry_normal", File("wall_height.png", 16), Raw, new HeightToNormalStep(strength) { Id = "s1" }, cutting), "normal.cut", Severity.Error);
-            FoundAndFixed(With(MapRole.Normal, "geometry_normal", File("wall_normal.png"), Raw with { Kind = ReadingKind.Direction, NormalY = NormalY.Up }, new DecodeNormalStep(strength) { Id = "s1" }, cutting), "normal.cut", Severity.Error);
+            FoundAndFixed(
+                With(
+                    MapRole.Height,
+                    "geometry_normal",
+                    File("wall_height.png", 16),
+                    Raw,
+                    new HeightToNormalStep(strength) { Id = "s1" },
+                    cutting
+                ),
+                "normal.cut",
+                Severity.Error
+            );
+            FoundAndFixed(
+                With(
+                    MapRole.Normal,
+                    "geometry_normal",
+                    File("wall_normal.png"),
+                    Raw with
+                    {
+                        Kind = ReadingKind.Direction,
+                        NormalY = NormalY.Up,
+                    },
+                    new DecodeNormalStep(strength) { Id = "s1" },
+                    cutting
+                ),
+                "normal.cut",
+                Severity.Error
+            );
             // Before the directions are made it is the height that is remapped, as people do.
-            Silent(With(MapRole.Height, "geometry_normal", File("wall_height.png", 16), Raw, cutting with { Id = "s1" }, new HeightToNormalStep(strength) { Id = "s2" }), "normal.cut");
-            Silent(With(MapRole.Height, "geometry_normal", File("wall_height.png", 16), Raw, new HeightToNormalStep(strength) { Id = "s1" }, cutting with { Bypassed = true }), "normal.cut");
+            Silent(
+                With(
+                    MapRole.Height,
+                    "geometry_normal",
+                    File("wall_height.png", 16),
+                    Raw,
+                    cutting with
+                    {
+                        Id = "s1",
+                    },
+                    new HeightToNormalStep(strength) { Id = "s2" }
+                ),
+                "normal.cut"
+            );
+            Silent(
+                With(
+                    MapRole.Height,
+                    "geometry_normal",
+                    File("wall_height.png", 16),
+                    Raw,
+                    new HeightToNormalStep(strength) { Id = "s1" },
+                    cutting with
+                    {
+                        Bypassed = true,
+                    }
+                ),
+                "normal.cut"
+            );
         }
-        Silent(With(MapRole.Height, "geometry_normal", File("wall_height.png", 16), Raw, new HeightToNormalStep(strength) { Id = "s1" }, new RemapStep(-1, 1, -1, 1) { Id = "s2" }), "normal.cut");
-        Silent(With(MapRole.Height, "geometry_normal", File("wall_height.png", 16), Raw, new HeightToNormalStep(strength) { Id = "s1" }, new RemapStep(0, 1, 0, 2, Clamp: false) { Id = "s2" }), "normal.cut");
+        Silent(
+            With(
+                MapRole.Height,
+                "geometry_normal",
+                File("wall_height.png", 16),
+                Raw,
+                new HeightToNormalStep(strength) { Id = "s1" },
+                new RemapStep(-1, 1, -1, 1) { Id = "s2" }
+            ),
+            "normal.cut"
+        );
+        Silent(
+            With(
+                MapRole.Height,
+                "geometry_normal",
+                File("wall_height.png", 16),
+                Raw,
+                new HeightToNormalStep(strength) { Id = "s1" },
+                new RemapStep(0, 1, 0, 2, Clamp: false) { Id = "s2" }
+            ),
+            "normal.cut"
+        );
     }
 
     /// <summary>A roughness made from the base colour, or from the bump, is inverted with a reason: bright and raised parts shine. It is an error only where name and pixels both say otherwise.</summary>
@@ -107,9 +207,21 @@ public class FindingTests
     {
         var file = File("wall_normal.png");
         FoundAndFixed(With(MapRole.Normal, "geometry_normal", file, NormalUp), "normal.direction", Severity.Error);
-        FoundAndFixed(With(MapRole.Normal, "geometry_normal", file, NormalUp, Decode, new DecodeNormalStep(new Feed(1)) { Id = "s2" }), "normal.direction", Severity.Error);
+        FoundAndFixed(
+            With(MapRole.Normal, "geometry_normal", file, NormalUp, Decode, new DecodeNormalStep(new Feed(1)) { Id = "s2" }),
+            "normal.direction",
+            Severity.Error
+        );
         var down = new Dictionary<string, MapMeasurement> { [file.Content] = new(new DirectionMeasurement(NormalY.Down, 3, 12, null)) };
-        Assert.Equal(2, FoundAndFixed(With(MapRole.Normal, "geometry_normal", file, NormalUp, Decode), "normal.direction", Severity.Error, down).Pictures.Count);
+        Assert.Equal(
+            2,
+            FoundAndFixed(
+                With(MapRole.Normal, "geometry_normal", file, NormalUp, Decode),
+                "normal.direction",
+                Severity.Error,
+                down
+            ).Pictures.Count
+        );
         Silent(With(MapRole.Normal, "geometry_normal", file, NormalUp, Decode), "normal.direction");
     }
 
@@ -118,7 +230,13 @@ public class FindingTests
     {
         var file = File("wall_normal.png");
         var look = With(MapRole.Normal, "geometry_normal", file, NormalUp, Decode);
-        FoundAndFixed(look, "normal.not-unit", Severity.Warning, Measured(file, Picture(128, (u, v) => (0.3f + 0.4f * u, 0.3f + 0.4f * v, 0.6f)), MapRole.Normal), fixable: false);
+        FoundAndFixed(
+            look,
+            "normal.not-unit",
+            Severity.Warning,
+            Measured(file, Picture(128, (u, v) => (0.3f + 0.4f * u, 0.3f + 0.4f * v, 0.6f)), MapRole.Normal),
+            fixable: false
+        );
         Silent(look, "normal.not-unit", Measured(file, Picture(128, Bumps), MapRole.Normal));
     }
 
@@ -128,7 +246,9 @@ public class FindingTests
         var file = File("wall_normal.jpg", format: "jpeg");
         var look = With(MapRole.Normal, "geometry_normal", file, NormalUp, Decode).Slot(MapRole.Normal, File("wall_normal_16.png", 16));
         // Nearly even within 8-pixel blocks, with steps between them, as strong compression leaves it.
-        var blocks = Picture(256, (u, v) => Bumps(MathF.Floor(u * 32) / 32 + 0.1f * (u - MathF.Floor(u * 32) / 32), MathF.Floor(v * 32) / 32));
+        var blocks = Picture(256, (u, v) =>
+            Bumps(MathF.Floor(u * 32) / 32 + 0.1f * (u - MathF.Floor(u * 32) / 32), MathF.Floor(v * 32) / 32)
+        );
         FoundAndFixed(look, "normal.jpeg", Severity.Warning, Measured(file, blocks, MapRole.Normal));
         Silent(look, "normal.jpeg", Measured(file, Picture(256, Bumps), MapRole.Normal));
     }
@@ -158,7 +278,20 @@ public class FindingTests
     [Fact]
     public void CleanLanesAreSilent()
     {
-        var look = And(And(With(MapRole.BaseColor, "base_color", File("wall_albedo.png"), InColour), MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw), MapRole.Normal, "geometry_normal", File("wall_normal.png"), NormalUp, Decode);
+        var look = And(
+            And(
+                With(MapRole.BaseColor, "base_color", File("wall_albedo.png"), InColour),
+                MapRole.Roughness,
+                "specular_roughness",
+                File("wall_rough.png"),
+                Raw
+            ),
+            MapRole.Normal,
+            "geometry_normal",
+            File("wall_normal.png"),
+            NormalUp,
+            Decode
+        );
         Assert.Empty(LookFindings.Of(look, Nothing, _ => true));
     }
 
@@ -169,22 +302,58 @@ public class FindingTests
         var files = Enumerable.Range(0, 8).Select(i => File($"wall_{i}.png")).ToList();
         var picture = Picture(512, (u, v) => 0.5f + 0.3f * MathF.Sin(20 * u) * MathF.Sin(20 * v));
         var look = new Look { Name = "many" };
-        MapRole[] roles = [MapRole.BaseColor, MapRole.Roughness, MapRole.Metalness, MapRole.Normal, MapRole.Height, MapRole.Opacity, MapRole.Coat, MapRole.Anisotropy];
-        string[] lanes = ["base_color", "specular_roughness", "base_metalness", "geometry_normal", "displacement", "geometry_opacity", "coat_weight", "specular_roughness_anisotropy"];
+        MapRole[] roles =
+        [
+            MapRole.BaseColor,
+            MapRole.Roughness,
+            MapRole.Metalness,
+            MapRole.Normal,
+            MapRole.Height,
+            MapRole.Opacity,
+            MapRole.Coat,
+            MapRole.Anisotropy,
+        ];
+        string[] lanes =
+        [
+            "base_color",
+            "specular_roughness",
+            "base_metalness",
+            "geometry_normal",
+            "displacement",
+            "geometry_opacity",
+            "coat_weight",
+            "specular_roughness_anisotropy",
+        ];
         var measured = new Dictionary<string, MapMeasurement>();
         for (var i = 0; i < roles.Length; i++)
         {
-            look = And(look, roles[i], lanes[i], files[i], roles[i] == MapRole.BaseColor ? InColour : roles[i] == MapRole.Normal ? NormalUp : Raw, [.. Enumerable.Range(1, 20).Select(k => new GainStep { Id = $"s{k}" })]);
+            look = And(
+                look,
+                roles[i],
+                lanes[i],
+                files[i],
+                roles[i] == MapRole.BaseColor ? InColour
+                    : roles[i] == MapRole.Normal ? NormalUp
+                    : Raw,
+                [.. Enumerable.Range(1, 20).Select(k => new GainStep { Id = $"s{k}" })]
+            );
             measured[files[i].Content] = MapMeasurement.Of(picture, PictureProbe.Measure(picture), roles[i]);
         }
-        TimeSpan Best(Action action) => Enumerable.Range(0, 5).Select(_ =>
-        {
-            var clock = Stopwatch.StartNew();
-            action();
-            return clock.Elapsed;
-        }).Min();
+        TimeSpan Best(Action action) =>
+            Enumerable
+                .Range(0, 5)
+                .Select(_ =>
+                {
+                    var clock = Stopwatch.StartNew();
+                    action();
+                    return clock.Elapsed;
+                })
+                .Min();
         var findings = Best(() => LookFindings.Of(look, measured, _ => true));
         var measuring = Best(() => MapMeasurement.Of(picture, PictureProbe.Measure(picture), MapRole.Height));
-        Assert.True(findings < measuring, $"findings {findings.TotalMilliseconds:0.0} ms, measuring one map {measuring.TotalMilliseconds:0.0} ms");
+        Assert.True(
+            findings < measuring,
+            $"findings {findings.TotalMilliseconds:0.0} ms, measuring one map {measuring.TotalMilliseconds:0.0} ms"
+        );
     }
 }

@@ -15,7 +15,10 @@ public sealed class LineFigureTests
 {
     private static readonly DialectProfiles Profiles = DialectProfiles.Load(DialectProfiles.ShippedFolder());
 
-    private static async Task<(Dictionary<string, LineFigure> Figures, ConversionReport Report)> OfAsync(string dialect, params (string Input, LookValue Value)[] values)
+    private static async Task<(Dictionary<string, LineFigure> Figures, ConversionReport Report)> OfAsync(
+        string dialect,
+        params (string Input, LookValue Value)[] values
+    )
     {
         var look = new Look { Name = "lines", Lanes = values.ToImmutableSortedDictionary(v => v.Input, v => new Lane(v.Value)) };
         var (files, maps) = (new NoFiles(), new MapTextures(new NoFiles(), new NoFiles()));
@@ -31,7 +34,12 @@ public sealed class LineFigureTests
     [Fact]
     public async Task ALostCoatsColourCostsWhatItShows()
     {
-        var (figures, report) = await OfAsync("gltf", ("coat_weight", LookValue.Of(1f)), ("coat_color", new TintValue(0.9f, 0.2f, 0.1f, "lin_rec709")), ("base_diffuse_roughness", LookValue.Of(0.5f)));
+        var (figures, report) = await OfAsync(
+            "gltf",
+            ("coat_weight", LookValue.Of(1f)),
+            ("coat_color", new TintValue(0.9f, 0.2f, 0.1f, "lin_rec709")),
+            ("base_diffuse_roughness", LookValue.Of(0.5f))
+        );
         Assert.Contains(report.Lost, l => l.Input == "coat_color");
         Assert.True(figures["coat_color"].Mean > 3, $"{figures["coat_color"]}");
         Assert.True(figures["coat_color"].Percentile95 > figures["coat_color"].Mean);

@@ -25,7 +25,14 @@ public class MapFindingTests
     public void AMapThatNothingReads()
     {
         var look = With(MapRole.BaseColor, "base_color", File("wall_albedo.png"), InColour);
-        FoundAndFixed(look with { Slots = look.Slots.Add("cavity", new(MapRole.Cavity, File("wall_cavity.png"), [])) }, "map.unused", Severity.Advice);
+        FoundAndFixed(
+            look with
+            {
+                Slots = look.Slots.Add("cavity", new(MapRole.Cavity, File("wall_cavity.png"), [])),
+            },
+            "map.unused",
+            Severity.Advice
+        );
         Silent(look, "map.unused");
     }
 
@@ -35,17 +42,44 @@ public class MapFindingTests
         var file = File("wall_metal.png");
         var look = With(MapRole.Metalness, "base_metalness", file, Raw);
         FoundAndFixed(look, "map.constant", Severity.Advice, Measured(file, Picture(64, (_, _) => 1f), MapRole.Metalness));
-        Assert.Equal(LookValue.Of(1f), LookFindings.Of(look, Measured(file, Picture(64, (_, _) => 1f), MapRole.Metalness), _ => true).First(f => f.Code == "map.constant").Repair!.Apply(look).Look.Lanes["base_metalness"].Value);
+        Assert.Equal(
+            LookValue.Of(1f),
+            LookFindings
+                .Of(look, Measured(file, Picture(64, (_, _) => 1f), MapRole.Metalness), _ => true)
+                .First(f => f.Code == "map.constant")
+                .Repair!.Apply(look)
+                .Look.Lanes["base_metalness"]
+                .Value
+        );
         Silent(look, "map.constant", Measured(file, Picture(64, (u, _) => u), MapRole.Metalness));
     }
 
     [Fact]
     public void MapsOfDifferentSizes()
     {
-        var look = And(And(With(MapRole.BaseColor, "base_color", File("wall_albedo.png", size: 128), InColour), MapRole.Roughness, "specular_roughness", File("wall_rough.png", size: 64), Raw), MapRole.Metalness, "base_metalness", File("wall_metal.png", size: 128), Raw);
+        var look = And(
+            And(
+                With(MapRole.BaseColor, "base_color", File("wall_albedo.png", size: 128), InColour),
+                MapRole.Roughness,
+                "specular_roughness",
+                File("wall_rough.png", size: 64),
+                Raw
+            ),
+            MapRole.Metalness,
+            "base_metalness",
+            File("wall_metal.png", size: 128),
+            Raw
+        );
         FoundAndFixed(look.Slot(MapRole.Roughness, File("wall_rough_128.png", size: 128)), "map.mixed", Severity.Advice);
         var stretched = File("wall_rough_wide.png") with { Width = 128, Height = 64 };
-        Assert.Equal(Severity.Warning, Assert.Single(LookFindings.Of(And(look, MapRole.Roughness, "specular_roughness", stretched, Raw), Nothing, _ => true), f => f.Code == "map.mixed").Severity);
+        Assert.Equal(
+            Severity.Warning,
+            Assert
+                .Single(LookFindings.Of(And(look, MapRole.Roughness, "specular_roughness", stretched, Raw), Nothing, _ => true), f =>
+                    f.Code == "map.mixed"
+                )
+                .Severity
+        );
         Silent(And(look, MapRole.Roughness, "specular_roughness", File("wall_rough_same.png", size: 128), Raw), "map.mixed");
     }
 
@@ -61,9 +95,21 @@ public class MapFindingTests
         var eight = new ImageBuffer(64, 64, ImageBuffer.Grey, SampleType.U16);
         for (var i = 0; i < 64 * 64; i++)
             eight.Samples<ushort>()[i] = (ushort)(i % 251 * 257);
-        FoundAndFixed(With(MapRole.Height, "displacement", deep, Raw), "map.bits", Severity.Warning, Measured(deep, eight, MapRole.Height), fixable: false);
+        FoundAndFixed(
+            With(MapRole.Height, "displacement", deep, Raw),
+            "map.bits",
+            Severity.Warning,
+            Measured(deep, eight, MapRole.Height),
+            fixable: false
+        );
         // Banded: eighteen steps over the whole height.
-        FoundAndFixed(look, "map.bits", Severity.Warning, Measured(file, Picture(64, (u, _) => MathF.Floor(u * 18) / 18), MapRole.Height), fixable: false);
+        FoundAndFixed(
+            look,
+            "map.bits",
+            Severity.Warning,
+            Measured(file, Picture(64, (u, _) => MathF.Floor(u * 18) / 18), MapRole.Height),
+            fixable: false
+        );
         Silent(look, "map.bits", Measured(file, Picture(256, (u, v) => (u + v) / 2), MapRole.Height));
     }
 
@@ -72,8 +118,22 @@ public class MapFindingTests
     {
         var file = File("wall_albedo.png");
         var look = With(MapRole.BaseColor, "base_color", file, InColour);
-        FoundAndFixed(look, "map.seam", Severity.Warning, Measured(file, Picture(64, (u, v) => 0.2f + 0.5f * u + 0.01f * MathF.Sin(60 * v)), MapRole.BaseColor), fixable: false);
-        Silent(look, "map.seam", Measured(file, Picture(64, (u, v) => 0.4f + 0.2f * MathF.Sin(2 * MathF.PI * u) * MathF.Cos(2 * MathF.PI * v)), MapRole.BaseColor));
+        FoundAndFixed(
+            look,
+            "map.seam",
+            Severity.Warning,
+            Measured(file, Picture(64, (u, v) => 0.2f + 0.5f * u + 0.01f * MathF.Sin(60 * v)), MapRole.BaseColor),
+            fixable: false
+        );
+        Silent(
+            look,
+            "map.seam",
+            Measured(
+                file,
+                Picture(64, (u, v) => 0.4f + 0.2f * MathF.Sin(2 * MathF.PI * u) * MathF.Cos(2 * MathF.PI * v)),
+                MapRole.BaseColor
+            )
+        );
     }
 
     [Fact]
@@ -86,7 +146,10 @@ public class MapFindingTests
         Silent(look, "base.range", Measured(file, Picture(64, (u, v) => 0.45f + 0.15f * MathF.Sin(2 * MathF.PI * u)), MapRole.BaseColor));
         // The same dark grey is wrong for a metal as well, and says so.
         var metal = look with { Lanes = look.Lanes.Add("base_metalness", new(LookValue.Of(1f))) };
-        Assert.Contains("metals", Assert.Single(LookFindings.Of(metal, Measured(file, dark, MapRole.BaseColor), _ => true), f => f.Code == "base.range").Message);
+        Assert.Contains(
+            "metals",
+            Assert.Single(LookFindings.Of(metal, Measured(file, dark, MapRole.BaseColor), _ => true), f => f.Code == "base.range").Message
+        );
     }
 
     [Fact]
@@ -94,7 +157,13 @@ public class MapFindingTests
     {
         var file = File("wall_metal.png");
         var look = With(MapRole.Metalness, "base_metalness", file, Raw);
-        FoundAndFixed(look, "metal.grey", Severity.Warning, Measured(file, Picture(64, (u, _) => 0.3f + 0.4f * u), MapRole.Metalness), onlyFirst: true);
+        FoundAndFixed(
+            look,
+            "metal.grey",
+            Severity.Warning,
+            Measured(file, Picture(64, (u, _) => 0.3f + 0.4f * u), MapRole.Metalness),
+            onlyFirst: true
+        );
         Silent(look, "metal.grey", Measured(file, Picture(64, (u, _) => u > 0.5f ? 1 : 0), MapRole.Metalness));
     }
 
@@ -103,7 +172,13 @@ public class MapFindingTests
     {
         var file = File("wall_rough.png");
         var look = With(MapRole.Roughness, "specular_roughness", file, Raw);
-        FoundAndFixed(look, "rough.zero", Severity.Warning, Measured(file, Picture(64, (u, _) => u > 0.5f ? 0 : u), MapRole.Roughness), onlyFirst: true);
+        FoundAndFixed(
+            look,
+            "rough.zero",
+            Severity.Warning,
+            Measured(file, Picture(64, (u, _) => u > 0.5f ? 0 : u), MapRole.Roughness),
+            onlyFirst: true
+        );
         Silent(look, "rough.zero", Measured(file, Picture(64, (u, _) => 0.2f + 0.6f * u), MapRole.Roughness));
     }
 
@@ -113,14 +188,24 @@ public class MapFindingTests
         var occlusion = new Chain(new SlotOrigin("ambientOcclusion", Raw));
         Look Multiplied(float amount)
         {
-            var look = With(MapRole.BaseColor, "base_color", File("wall_albedo.png"), InColour, new OcclusionStep(occlusion, new(amount)) { Id = "s1" });
+            var look = With(
+                MapRole.BaseColor,
+                "base_color",
+                File("wall_albedo.png"),
+                InColour,
+                new OcclusionStep(occlusion, new(amount)) { Id = "s1" }
+            );
             return look with { Slots = look.Slots.Add("ambientOcclusion", new(MapRole.AmbientOcclusion, File("wall_ao.png"), [])) };
         }
         FoundAndFixed(Multiplied(1), "ao.double", Severity.Warning);
         Silent(Multiplied(0.3f), "ao.double");
     }
 
-    private static Look Displaced(Displacement d, MapFile file) => With(MapRole.Height, "displacement", file, Raw) with { Displacement = d };
+    private static Look Displaced(Displacement d, MapFile file) =>
+        With(MapRole.Height, "displacement", file, Raw) with
+        {
+            Displacement = d,
+        };
 
     [Fact]
     public void DisplacementThatCannotWork()
@@ -130,7 +215,11 @@ public class MapFindingTests
         FoundAndFixed(Displaced(good with { Subdivision = 0 }, file), "displace.none", Severity.Error);
         FoundAndFixed(Displaced(good with { HeightMetres = 0.6f }, file), "displace.height", Severity.Warning);
         FoundAndFixed(Displaced(good with { Midpoint = 0 }, file), "displace.midpoint", Severity.Error);
-        FoundAndFixed(Displaced(good with { Midpoint = 0.5f }, File("wall_height.exr", 32, 1024, "openexr", true)), "displace.midpoint", Severity.Error);
+        FoundAndFixed(
+            Displaced(good with { Midpoint = 0.5f }, File("wall_height.exr", 32, 1024, "openexr", true)),
+            "displace.midpoint",
+            Severity.Error
+        );
         FoundAndFixed(Displaced(good with { Level = 8 }, file), "displace.level", Severity.Warning);
         foreach (var code in new[] { "displace.none", "displace.height", "displace.midpoint", "displace.level", "relief.double" })
         {
@@ -145,7 +234,13 @@ public class MapFindingTests
     {
         var file = File("wall_height.png", 16);
         var look = Displaced(new(true), file);
-        look = look with { Lanes = look.Lanes.Add("geometry_normal", new(Chain: new(new SlotOrigin("height", Raw), [new HeightToNormalStep(new(1)) { Id = "s1" }]))) };
+        look = look with
+        {
+            Lanes = look.Lanes.Add(
+                "geometry_normal",
+                new(Chain: new(new SlotOrigin("height", Raw), [new HeightToNormalStep(new(1)) { Id = "s1" }]))
+            ),
+        };
         FoundAndFixed(look, "relief.double", Severity.Warning);
         Silent(look with { Relief = ReliefMode.Both }, "relief.double");
     }
@@ -153,7 +248,14 @@ public class MapFindingTests
     [Fact]
     public void OneMapThatLiesDifferently()
     {
-        var look = And(With(MapRole.BaseColor, "base_color", File("wall_albedo.png"), InColour), MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw, new PlaceStep(new Placement(2, 2)) { Id = "s1" });
+        var look = And(
+            With(MapRole.BaseColor, "base_color", File("wall_albedo.png"), InColour),
+            MapRole.Roughness,
+            "specular_roughness",
+            File("wall_rough.png"),
+            Raw,
+            new PlaceStep(new Placement(2, 2)) { Id = "s1" }
+        );
         FoundAndFixed(look, "place.differs", Severity.Advice);
         Silent(look with { Placement = new(2, 2) }, "place.differs");
     }
@@ -163,7 +265,16 @@ public class MapFindingTests
     {
         var look = With(MapRole.Roughness, "specular_roughness", File("wall_a.png"), Raw);
         var file = look.Slots["roughness"].File;
-        FoundAndFixed(look with { Slots = look.Slots.Add("metalness", new(MapRole.Metalness, file with { Name = "wall_b.png" }, [])), Lanes = look.Lanes.Add("base_metalness", new(Chain: new(new SlotOrigin("metalness", Raw)))) }, "dup.map", Severity.Advice, fixable: false);
+        FoundAndFixed(
+            look with
+            {
+                Slots = look.Slots.Add("metalness", new(MapRole.Metalness, file with { Name = "wall_b.png" }, [])),
+                Lanes = look.Lanes.Add("base_metalness", new(Chain: new(new SlotOrigin("metalness", Raw)))),
+            },
+            "dup.map",
+            Severity.Advice,
+            fixable: false
+        );
         Silent(look, "dup.map");
     }
 }

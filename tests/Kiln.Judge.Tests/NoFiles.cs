@@ -12,5 +12,6 @@ internal sealed class NoFiles : IContentFiles, IPictureDecoder, IBakedFiles
 
     public string Put(byte[] content) => throw new InvalidOperationException("Nothing has to be made of plain values.");
 
-    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => throw new PictureException("none");
+    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
+        throw new PictureException("none");
 }

@@ -1,5 +1,5 @@
-using Kiln.Colour;
 using CsCheck;
+using Kiln.Colour;
 using Kiln.Judge.Consistency;
 
 namespace Kiln.Judge.Tests;
@@ -32,12 +32,16 @@ public sealed class OutlierTests
 
     /// <summary>Moving and scaling all numbers changes no score, and the order they come in does not matter.</summary>
     [Fact]
-    public void ScoresDoNotDependOnUnitsOrOrder() => Gen.Select(Gen.Int[-1000, 1000].Select(i => i / 10.0).Array[5, 40], Gen.Double[0.1, 50], Gen.Double[-1000, 1000]).Sample((values, scale, shift) =>
-    {
-        var (plain, moved) = (RobustSpread.Of(values), RobustSpread.Of(values.Reverse().Select(v => v * scale + shift)));
-        foreach (var v in values)
-            Assert.Equal(plain.Score(v), moved.Score(v * scale + shift), 1e-4 * (1 + Math.Abs(plain.Score(v))));
-    });
+    public void ScoresDoNotDependOnUnitsOrOrder() =>
+        Gen.Select(Gen.Int[-1000, 1000].Select(i => i / 10.0).Array[5, 40], Gen.Double[0.1, 50], Gen.Double[-1000, 1000])
+            .Sample(
+                (values, scale, shift) =>
+                {
+                    var (plain, moved) = (RobustSpread.Of(values), RobustSpread.Of(values.Reverse().Select(v => v * scale + shift)));
+                    foreach (var v in values)
+                        Assert.Equal(plain.Score(v), moved.Score(v * scale + shift), 1e-4 * (1 + Math.Abs(plain.Score(v))));
+                }
+            );
 
     /// <summary>A pattern that would take for ever by trying ways back and forth is answered at once.</summary>
     [Fact]
@@ -49,11 +53,15 @@ public sealed class OutlierTests
     }
 
     [Fact]
-    public void LabGoesThereAndBack() => Gen.Select(Gen.Double[0, 100], Gen.Double[-60, 60], Gen.Double[-60, 60]).Sample((l, a, b) =>
-    {
-        var (l2, a2, b2) = CieLab.Of(CieLab.ToXyz(l, a, b));
-        Assert.Equal(l, l2, 1e-3);
-        Assert.Equal(a, a2, 2e-3);
-        Assert.Equal(b, b2, 2e-3);
-    });
+    public void LabGoesThereAndBack() =>
+        Gen.Select(Gen.Double[0, 100], Gen.Double[-60, 60], Gen.Double[-60, 60])
+            .Sample(
+                (l, a, b) =>
+                {
+                    var (l2, a2, b2) = CieLab.Of(CieLab.ToXyz(l, a, b));
+                    Assert.Equal(l, l2, 1e-3);
+                    Assert.Equal(a, a2, 2e-3);
+                    Assert.Equal(b, b2, 2e-3);
+                }
+            );
 }

@@ -17,24 +17,49 @@ internal static class Planted
     public static readonly Step Decode = new DecodeNormalStep(new Feed(1)) { Id = "s1" };
 
     /// <summary>A file whose content is told by its name.</summary>
-    public static MapFile File(string name, int bits = 8, int size = 64, string format = "png", bool isFloat = false, string? tag = null, params string[] channels) =>
-        new(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name))), name, size, size, bits, isFloat, format, channels.Length == 0 ? ["R", "G", "B"] : channels, tag);
+    public static MapFile File(
+        string name,
+        int bits = 8,
+        int size = 64,
+        string format = "png",
+        bool isFloat = false,
+        string? tag = null,
+        params string[] channels
+    ) =>
+        new(
+            Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name))),
+            name,
+            size,
+            size,
+            bits,
+            isFloat,
+            format,
+            channels.Length == 0 ? ["R", "G", "B"] : channels,
+            tag
+        );
 
-    public static Look With(MapRole role, string lane, MapFile file, Reading reading, params Step[] steps) => And(new() { Name = "planted" }, role, lane, file, reading, steps);
+    public static Look With(MapRole role, string lane, MapFile file, Reading reading, params Step[] steps) =>
+        And(new() { Name = "planted" }, role, lane, file, reading, steps);
 
-    public static Look And(Look look, MapRole role, string lane, MapFile file, Reading reading, params Step[] steps) => look with
-    {
-        Slots = look.Slots.SetItem(role.Id(), new(role, file, [file])),
-        Lanes = look.Lanes.SetItem(lane, new(Chain: new(new SlotOrigin(role.Id(), reading), [.. steps]))),
-    };
+    public static Look And(Look look, MapRole role, string lane, MapFile file, Reading reading, params Step[] steps) =>
+        look with
+        {
+            Slots = look.Slots.SetItem(role.Id(), new(role, file, [file])),
+            Lanes = look.Lanes.SetItem(lane, new(Chain: new(new SlotOrigin(role.Id(), reading), [.. steps]))),
+        };
 
     public static Look Slot(this Look look, MapRole role, params MapFile[] candidates) =>
-        look with { Slots = look.Slots.SetItem(role.Id(), look.Slots[role.Id()] with { Candidates = [look.Slots[role.Id()].File, .. candidates] }) };
+        look with
+        {
+            Slots = look.Slots.SetItem(role.Id(), look.Slots[role.Id()] with { Candidates = [look.Slots[role.Id()].File, .. candidates] }),
+        };
 
     /// <summary>Measurements of pictures by file.</summary>
-    public static Dictionary<string, MapMeasurement> Measured(MapFile file, ImageBuffer picture, MapRole role) => new() { [file.Content] = MapMeasurement.Of(picture, PictureProbe.Measure(picture), role) };
+    public static Dictionary<string, MapMeasurement> Measured(MapFile file, ImageBuffer picture, MapRole role) =>
+        new() { [file.Content] = MapMeasurement.Of(picture, PictureProbe.Measure(picture), role) };
 
-    public static ImageBuffer Picture(int side, Func<float, float, float> value, SampleType type = SampleType.U8) => Picture(side, (u, v) => (value(u, v), value(u, v), value(u, v)), type);
+    public static ImageBuffer Picture(int side, Func<float, float, float> value, SampleType type = SampleType.U8) =>
+        Picture(side, (u, v) => (value(u, v), value(u, v), value(u, v)), type);
 
     public static ImageBuffer Picture(int side, Func<float, float, (float R, float G, float B)> value, SampleType type = SampleType.U8)
     {
@@ -50,7 +75,14 @@ internal static class Planted
     }
 
     /// <summary>Finds exactly one, mends it, and takes the mending back.</summary>
-    public static Finding FoundAndFixed(Look look, string code, Severity severity, IReadOnlyDictionary<string, MapMeasurement>? measured = null, bool fixable = true, bool onlyFirst = false)
+    public static Finding FoundAndFixed(
+        Look look,
+        string code,
+        Severity severity,
+        IReadOnlyDictionary<string, MapMeasurement>? measured = null,
+        bool fixable = true,
+        bool onlyFirst = false
+    )
     {
         var finding = Assert.Single(LookFindings.Of(look, measured ?? Nothing, _ => true), f => f.Code == code);
         Assert.Equal(severity, finding.Severity);

@@ -12,14 +12,16 @@ namespace Kiln.Judge.Tests;
 /// <summary>What a smaller copy, or a straight line, would take for a fault and is none.</summary>
 public class SteepAndStepped
 {
-    private static readonly MapFile Normal = File("gravel_normal.png"), Base = File("gravel_base.png");
+    private static readonly MapFile Normal = File("gravel_normal.png"),
+        Base = File("gravel_base.png");
 
     /// <summary>Directions at random around straight out, new at every pixel: of unit length each, and far from it once they are averaged.</summary>
     private static ImageBuffer RoughNoise(float meanZ, int side = 1024)
     {
         var random = new Random(7);
         // Slopes of a Gaussian whose mean z is wanted; found by halving.
-        float low = 0.01f, high = 20;
+        float low = 0.01f,
+            high = 20;
         for (var i = 0; i < 40; i++)
         {
             var spread = (low + high) / 2;
@@ -27,7 +29,9 @@ public class SteepAndStepped
             var mean = Enumerable.Range(0, 4000).Average(_ => Direction(probe, spread).Z);
             (low, high) = mean > meanZ ? (spread, high) : (low, spread);
         }
-        return Picture(side, (u, v) => Direction(random, low) is var n ? (0.5f + 0.5f * n.X, 0.5f + 0.5f * n.Y, 0.5f + 0.5f * n.Z) : default);
+        return Picture(side, (u, v) =>
+            Direction(random, low) is var n ? (0.5f + 0.5f * n.X, 0.5f + 0.5f * n.Y, 0.5f + 0.5f * n.Z) : default
+        );
     }
 
     private static Vector3 Direction(Random random, float spread)
@@ -51,7 +55,17 @@ public class SteepAndStepped
         var evidence = ContentEvidence.Of(Resample.ToFit(copy, 256, copy.Type), probe);
         Assert.True(evidence.IsNormal && !evidence.LooksPacked);
         var measured = new Dictionary<string, MapMeasurement> { [Normal.Content] = MapMeasurement.Of(copy, probe, MapRole.Normal) };
-        Silent(With(MapRole.Normal, "geometry_normal", Normal, new Reading(ReadingKind.Direction, "raw", "rgb", NormalY.Up), new DecodeNormalStep(new Feed(1)) { Id = "s1" }), "normal.not-unit", measured);
+        Silent(
+            With(
+                MapRole.Normal,
+                "geometry_normal",
+                Normal,
+                new Reading(ReadingKind.Direction, "raw", "rgb", NormalY.Up),
+                new DecodeNormalStep(new Feed(1)) { Id = "s1" }
+            ),
+            "normal.not-unit",
+            measured
+        );
     }
 
     /// <summary>Two areas side by side are no light that falls off; a light on a straight line is.</summary>
@@ -61,7 +75,9 @@ public class SteepAndStepped
         var look = With(MapRole.BaseColor, "base_color", Base, new Reading(ReadingKind.Colour, "srgb_texture", "rgb"));
         Silent(look, "base.range", Measured(Base, Picture(256, (u, v) => u > 0.5f ? 0.7f : 0.35f), MapRole.BaseColor));
         Silent(look, "base.range", Measured(Base, Picture(256, (u, v) => v > 0.4f ? 0.7f : 0.35f), MapRole.BaseColor));
-        Silent(look, "base.range", Measured(Base, Picture(256, (u, v) => u > 0.66f ? 0.75f : u > 0.33f ? 0.55f : 0.35f), MapRole.BaseColor));
+        Silent(look, "base.range", Measured(Base, Picture(256, (u, v) => u > 0.66f ? 0.75f
+                    : u > 0.33f ? 0.55f
+                    : 0.35f), MapRole.BaseColor));
         var found = LookFindings.Of(look, Measured(Base, Picture(256, (u, v) => 0.35f + 0.35f * u), MapRole.BaseColor), _ => true);
         Assert.Contains(found, f => f.Code == "base.range");
     }

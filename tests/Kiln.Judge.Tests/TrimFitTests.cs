@@ -18,12 +18,17 @@ public sealed class TrimFitTests
     private static readonly DialectProfiles Profiles = DialectProfiles.Load(DialectProfiles.ShippedFolder());
 
     /// <summary>A look of all roughnesses, half of it metal.</summary>
-    private static LookSpread AllRoughnesses(float least = 0.08f) => LookSpread.Of(Enumerable.Range(0, 24).Select(i => new Dictionary<string, Vector3>
-    {
-        ["specular_roughness"] = new(least + (1 - least) * i / 23f),
-        ["base_color"] = new(0.2f + 0.02f * i, 0.35f, 0.5f),
-        ["base_metalness"] = new(i % 2),
-    }));
+    private static LookSpread AllRoughnesses(float least = 0.08f) =>
+        LookSpread.Of(
+            Enumerable
+                .Range(0, 24)
+                .Select(i => new Dictionary<string, Vector3>
+                {
+                    ["specular_roughness"] = new(least + (1 - least) * i / 23f),
+                    ["base_color"] = new(0.2f + 0.02f * i, 0.35f, 0.5f),
+                    ["base_metalness"] = new(i % 2),
+                })
+        );
 
     private static DialectProfile Falsified(string dialect, params (string Input, string Formula)[] mapping)
     {
@@ -96,7 +101,8 @@ public sealed class TrimFitTests
     public void TrimsStayWithinTheInput()
     {
         var graph = new ShadeGraph();
-        float Trimmed(float value, params Trim[] trims) => graph[Trimming.Apply(graph, graph.Constant(value), "specular_roughness", trims)!.Value].Value.X;
+        float Trimmed(float value, params Trim[] trims) =>
+            graph[Trimming.Apply(graph, graph.Constant(value), "specular_roughness", trims)!.Value].Value.X;
         Assert.Equal(1, Trimmed(0.8f, new Trim("specular_roughness", "gain", 1.5f)));
         Assert.Equal(0, Trimmed(0.1f, new Trim("specular_roughness", "offset", -0.3f)));
         Assert.Equal(0.25f, Trimmed(0.5f, new Trim("specular_roughness", "power", 2)), 6);
@@ -112,7 +118,11 @@ public sealed class TrimFitTests
     [InlineData("specular_roughness", "offset", float.NaN)]
     public void DamagedTrimsAreRefused(string input, string operation, float value)
     {
-        var look = new Look { Name = "look", Trims = ImmutableSortedDictionary<string, ImmutableArray<Trim>>.Empty.Add("bisque", [new(input, operation, value)]) };
+        var look = new Look
+        {
+            Name = "look",
+            Trims = ImmutableSortedDictionary<string, ImmutableArray<Trim>>.Empty.Add("bisque", [new(input, operation, value)]),
+        };
         Assert.Throws<LookException>(() => LookValidation.Check(look));
     }
 }

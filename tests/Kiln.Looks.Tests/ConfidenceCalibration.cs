@@ -11,7 +11,8 @@ namespace Kiln.Looks.Tests;
 /// <summary>Whether a confidence means what it says: of all maps placed with 0.6, about six in ten should be right.</summary>
 public class ConfidenceCalibration(ITestOutputHelper output)
 {
-    private const int Size = 160, Fewest = 12;
+    private const int Size = 160,
+        Fewest = 12;
 
     private sealed record Placed(float Confidence, bool Right);
 
@@ -23,7 +24,27 @@ public class ConfidenceCalibration(ITestOutputHelper output)
     {
         var surfaces = Delivered.Surfaces.Where((_, i) => i % 2 == first).ToList();
         var faults = new List<string>();
-        foreach (var bin in surfaces.SelectMany(Nameless).Concat(surfaces.SelectMany(Named)).Concat(HardUnlabelledCorpus.Half(first + 1).Where(p => p.Role is not null).Select(p => new Placed(p.Confidence, p.Role == p.Truth))).GroupBy(p => p.Confidence switch { < 0.5f => "0.3 to 0.5", < 0.7f => "0.5 to 0.7", < 0.9f => "0.7 to 0.9", _ => "0.9 to 1" }).OrderBy(g => g.Key, StringComparer.Ordinal))
+        foreach (
+            var bin in surfaces
+                .SelectMany(Nameless)
+                .Concat(surfaces.SelectMany(Named))
+                .Concat(
+                    HardUnlabelledCorpus
+                        .Half(first + 1)
+                        .Where(p => p.Role is not null)
+                        .Select(p => new Placed(p.Confidence, p.Role == p.Truth))
+                )
+                .GroupBy(p =>
+                    p.Confidence switch
+                    {
+                        < 0.5f => "0.3 to 0.5",
+                        < 0.7f => "0.5 to 0.7",
+                        < 0.9f => "0.7 to 0.9",
+                        _ => "0.9 to 1",
+                    }
+                )
+                .OrderBy(g => g.Key, StringComparer.Ordinal)
+        )
         {
             var (said, was) = (bin.Average(p => p.Confidence), bin.Count(p => p.Right) / (double)bin.Count());
             output.WriteLine($"{half}, {bin.Key}: {bin.Count()} maps, said {said:0.000}, right {was:0.000}");
@@ -49,7 +70,10 @@ public class ConfidenceCalibration(ITestOutputHelper output)
         foreach (var mix in mixes)
         {
             var truth = mix.Select((role, i) => (Path: $"scan/{i + 1}.png", role)).ToDictionary(p => p.Path, p => p.role);
-            foreach (var placed in Group(truth.Select(t => (t.Key, maps[t.Value]))).Where(m => m.Confidence < PlacedMap.Unasked || truth.ContainsKey(m.Path)))
+            foreach (
+                var placed in Group(truth.Select(t => (t.Key, maps[t.Value])))
+                    .Where(m => m.Confidence < PlacedMap.Unasked || truth.ContainsKey(m.Path))
+            )
                 yield return new(placed.Confidence, truth[placed.Path] == placed.Role);
         }
     }
@@ -61,8 +85,15 @@ public class ConfidenceCalibration(ITestOutputHelper output)
         var name = surface.Name.Replace(' ', '_');
         (string Word, MapRole Role)[] words =
         [
-            ("albedo", MapRole.BaseColor), ("nrm", MapRole.Normal), ("disp", MapRole.Height), ("rgh", MapRole.Roughness), ("ao", MapRole.AmbientOcclusion), ("metallic", MapRole.Metalness),
-            ("d", MapRole.BaseColor), ("n", MapRole.Normal), ("roughnes", MapRole.Roughness),
+            ("albedo", MapRole.BaseColor),
+            ("nrm", MapRole.Normal),
+            ("disp", MapRole.Height),
+            ("rgh", MapRole.Roughness),
+            ("ao", MapRole.AmbientOcclusion),
+            ("metallic", MapRole.Metalness),
+            ("d", MapRole.BaseColor),
+            ("n", MapRole.Normal),
+            ("roughnes", MapRole.Roughness),
         ];
         var truth = words.ToDictionary(w => $"{name}_{w.Word}.png", w => w.Role);
         var pictures = words.Select(w => ($"{name}_{w.Word}.png", maps[w.Role]));
@@ -84,5 +115,6 @@ public class ConfidenceCalibration(ITestOutputHelper output)
         };
     }
 
-    private static IEnumerable<PlacedMap> Group(IEnumerable<(string Path, ImageBuffer Picture)> pictures) => Delivered.Group([.. pictures]).Sets.SelectMany(s => s.Maps);
+    private static IEnumerable<PlacedMap> Group(IEnumerable<(string Path, ImageBuffer Picture)> pictures) =>
+        Delivered.Group([.. pictures]).Sets.SelectMany(s => s.Maps);
 }

@@ -16,10 +16,26 @@ public class CoveringTests
             Name = name,
             Placement = placement ?? Placement.Identity,
             Slots = ImmutableSortedDictionary<string, Slot>.Empty.Add("baseColor", new(MapRole.BaseColor, file, [file])),
-            Sources = ImmutableSortedDictionary<string, Lane>.Empty.Add("wear", new(Chain: new(new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb")), [new PickStep("luminance") { Id = "s1" }]))),
-            Lanes = ImmutableSortedDictionary<string, Lane>.Empty
-                .Add("base_color", new(Chain: new(new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb")))))
-                .Add("specular_roughness", new(Chain: new(new SourceOrigin("wear"), [new MixStep(MixMode.Multiply, new(LookValue.Of(0.5f)), new(1, new(new SourceOrigin("wear")))) { Id = "s1" }]))),
+            Sources = ImmutableSortedDictionary<string, Lane>.Empty.Add(
+                "wear",
+                new(
+                    Chain: new(
+                        new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb")),
+                        [new PickStep("luminance") { Id = "s1" }]
+                    )
+                )
+            ),
+            Lanes = ImmutableSortedDictionary<string, Lane>
+                .Empty.Add("base_color", new(Chain: new(new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb")))))
+                .Add(
+                    "specular_roughness",
+                    new(
+                        Chain: new(
+                            new SourceOrigin("wear"),
+                            [new MixStep(MixMode.Multiply, new(LookValue.Of(0.5f)), new(1, new(new SourceOrigin("wear")))) { Id = "s1" }]
+                        )
+                    )
+                ),
         };
     }
 

@@ -12,10 +12,14 @@ public class FieldsEditTests
     private static readonly Look Plain = new()
     {
         Name = "plain",
-        Lanes = System.Collections.Immutable.ImmutableSortedDictionary<string, Lane>.Empty.Add("specular_roughness", new(Chain: new(new ConstantOrigin(LookValue.Of(0.5f)), [new RemapStep(0.1f, 0.9f, 0, 1, true) { Id = "s1" }]))),
+        Lanes = System.Collections.Immutable.ImmutableSortedDictionary<string, Lane>.Empty.Add(
+            "specular_roughness",
+            new(Chain: new(new ConstantOrigin(LookValue.Of(0.5f)), [new RemapStep(0.1f, 0.9f, 0, 1, true) { Id = "s1" }]))
+        ),
     };
 
-    private static FieldsEdit Edit(string of, string fields, string? lane = null, string? step = null) => new(of, JsonNode.Parse(fields)!.AsObject(), lane, step);
+    private static FieldsEdit Edit(string of, string fields, string? lane = null, string? step = null) =>
+        new(of, JsonNode.Parse(fields)!.AsObject(), lane, step);
 
     [Fact]
     public void TwoQuickFieldsOfAPlacementDoNotLoseEachOther()
@@ -36,7 +40,10 @@ public class FieldsEditTests
         Assert.Equal(LookJson.Hash(Plain), LookJson.Hash(undo.Apply(look).Look));
         Assert.Equal((2, Plain.SizeV), (Edit("size", """{"sizeU": 2}""").Apply(Plain).Look is var sized ? sized.SizeU : 0, sized.SizeV));
         var (moved, unmoved) = Edit("displacement", """{"on": true, "mode": "geometry"}""").Apply(Plain);
-        Assert.Equal((true, ReliefMode.Geometry, Plain.Displacement.HeightMetres), (moved.Displacement.On, moved.Relief, moved.Displacement.HeightMetres));
+        Assert.Equal(
+            (true, ReliefMode.Geometry, Plain.Displacement.HeightMetres),
+            (moved.Displacement.On, moved.Relief, moved.Displacement.HeightMetres)
+        );
         Assert.Equal(LookJson.Hash(Plain), LookJson.Hash(unmoved.Apply(moved).Look));
     }
 

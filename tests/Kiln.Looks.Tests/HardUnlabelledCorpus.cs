@@ -14,7 +14,8 @@ namespace Kiln.Looks.Tests;
 /// </summary>
 public class HardUnlabelledCorpus(ITestOutputHelper output)
 {
-    private const int Side = 160, SurfacesInHalf = 24;
+    private const int Side = 160,
+        SurfacesInHalf = 24;
 
     private sealed class Surface(int seed)
     {
@@ -29,14 +30,33 @@ public class HardUnlabelledCorpus(ITestOutputHelper output)
         /// <summary>Waves of random direction and phase that close at the edges, bent by one of several curves.</summary>
         private float[] Made()
         {
-            var waves = Enumerable.Range(0, 14 + random.Next(20)).Select(_ => (U: random.Next(-14, 15), V: random.Next(-14, 15), Phase: random.NextSingle() * MathF.Tau, Weight: 0.2f + random.NextSingle())).ToList();
+            var waves = Enumerable
+                .Range(0, 14 + random.Next(20))
+                .Select(_ =>
+                    (
+                        U: random.Next(-14, 15),
+                        V: random.Next(-14, 15),
+                        Phase: random.NextSingle() * MathF.Tau,
+                        Weight: 0.2f + random.NextSingle()
+                    )
+                )
+                .ToList();
             var kind = random.Next(4);
             var result = new float[Side * Side];
             for (var i = 0; i < result.Length; i++)
             {
-                float u = i % Side / (float)Side, v = i / Side / (float)Side;
-                var sum = waves.Sum(w => w.Weight / (1 + 0.2f * MathF.Sqrt(w.U * w.U + w.V * w.V)) * MathF.Sin(MathF.Tau * (w.U * u + w.V * v) + w.Phase));
-                result[i] = kind switch { 0 => sum, 1 => MathF.Abs(sum), 2 => sum * sum * sum * 0.1f + sum, _ => MathF.Max(sum, -0.4f) };
+                float u = i % Side / (float)Side,
+                    v = i / Side / (float)Side;
+                var sum = waves.Sum(w =>
+                    w.Weight / (1 + 0.2f * MathF.Sqrt(w.U * w.U + w.V * w.V)) * MathF.Sin(MathF.Tau * (w.U * u + w.V * v) + w.Phase)
+                );
+                result[i] = kind switch
+                {
+                    0 => sum,
+                    1 => MathF.Abs(sum),
+                    2 => sum * sum * sum * 0.1f + sum,
+                    _ => MathF.Max(sum, -0.4f),
+                };
             }
             var (low, high) = (result.Min(), result.Max());
             for (var i = 0; i < result.Length; i++)
@@ -46,14 +66,19 @@ public class HardUnlabelledCorpus(ITestOutputHelper output)
 
         private ImageBuffer Grey(Func<int, int, float> value, bool wide = false)
         {
-            var picture = new ImageBuffer(Side, Side, random.Next(3) == 0 ? ImageBuffer.Rgb : ImageBuffer.Grey, wide ? SampleType.U16 : SampleType.U8);
+            var picture = new ImageBuffer(
+                Side,
+                Side,
+                random.Next(3) == 0 ? ImageBuffer.Rgb : ImageBuffer.Grey,
+                wide ? SampleType.U16 : SampleType.U8
+            );
             for (var y = 0; y < Side; y++)
-                for (var x = 0; x < Side; x++)
-                {
-                    var v = Math.Clamp(value(x, y), 0, 1);
-                    for (var c = 0; c < picture.ChannelCount; c++)
-                        picture[x, y, c] = v;
-                }
+            for (var x = 0; x < Side; x++)
+            {
+                var v = Math.Clamp(value(x, y), 0, 1);
+                for (var c = 0; c < picture.ChannelCount; c++)
+                    picture[x, y, c] = v;
+            }
             return picture;
         }
 
@@ -93,11 +118,13 @@ public class HardUnlabelledCorpus(ITestOutputHelper output)
             var down = random.Next(2) == 0;
             var picture = new ImageBuffer(Side, Side, ImageBuffer.Rgb, SampleType.U8);
             for (var y = 0; y < Side; y++)
-                for (var x = 0; x < Side; x++)
-                {
-                    var n = System.Numerics.Vector3.Normalize(new(-steep * (At(x + 1, y) - At(x - 1, y)), steep * (At(x, y + 1) - At(x, y - 1)) * (down ? -1 : 1), 1));
-                    (picture[x, y, 0], picture[x, y, 1], picture[x, y, 2]) = (0.5f + 0.5f * n.X, 0.5f + 0.5f * n.Y, 0.5f + 0.5f * n.Z);
-                }
+            for (var x = 0; x < Side; x++)
+            {
+                var n = System.Numerics.Vector3.Normalize(
+                    new(-steep * (At(x + 1, y) - At(x - 1, y)), steep * (At(x, y + 1) - At(x, y - 1)) * (down ? -1 : 1), 1)
+                );
+                (picture[x, y, 0], picture[x, y, 1], picture[x, y, 2]) = (0.5f + 0.5f * n.X, 0.5f + 0.5f * n.Y, 0.5f + 0.5f * n.Z);
+            }
             return picture;
         }
 
@@ -106,11 +133,15 @@ public class HardUnlabelledCorpus(ITestOutputHelper output)
             var (r, g, b) = (random.NextSingle(), random.NextSingle(), random.NextSingle());
             var picture = new ImageBuffer(Side, Side, ImageBuffer.Rgb, SampleType.U8);
             for (var y = 0; y < Side; y++)
-                for (var x = 0; x < Side; x++)
-                {
-                    var light = 0.35f + 0.5f * At(x, y) + Noise(0.05f);
-                    (picture[x, y, 0], picture[x, y, 1], picture[x, y, 2]) = (Math.Clamp(light * (0.5f + 0.6f * r), 0, 1), Math.Clamp(light * (0.5f + 0.6f * g), 0, 1), Math.Clamp(light * (0.5f + 0.6f * b), 0, 1));
-                }
+            for (var x = 0; x < Side; x++)
+            {
+                var light = 0.35f + 0.5f * At(x, y) + Noise(0.05f);
+                (picture[x, y, 0], picture[x, y, 1], picture[x, y, 2]) = (
+                    Math.Clamp(light * (0.5f + 0.6f * r), 0, 1),
+                    Math.Clamp(light * (0.5f + 0.6f * g), 0, 1),
+                    Math.Clamp(light * (0.5f + 0.6f * b), 0, 1)
+                );
+            }
             return picture;
         }
 
@@ -146,8 +177,15 @@ public class HardUnlabelledCorpus(ITestOutputHelper output)
             var surface = new Surface(1000 * half + i);
             var maps = new List<(MapRole Role, ImageBuffer Picture)>
             {
-                (MapRole.BaseColor, surface.BaseColour()), (MapRole.Normal, surface.Normal()), (MapRole.Height, surface.HeightMap()), (MapRole.Roughness, surface.Roughness()), (MapRole.AmbientOcclusion, surface.Occlusion()),
-                (MapRole.Cavity, surface.Cavity()), (MapRole.Thickness, surface.Thickness()), (MapRole.Opacity, surface.Mask()), (MapRole.Glossiness, surface.Roughness()),
+                (MapRole.BaseColor, surface.BaseColour()),
+                (MapRole.Normal, surface.Normal()),
+                (MapRole.Height, surface.HeightMap()),
+                (MapRole.Roughness, surface.Roughness()),
+                (MapRole.AmbientOcclusion, surface.Occlusion()),
+                (MapRole.Cavity, surface.Cavity()),
+                (MapRole.Thickness, surface.Thickness()),
+                (MapRole.Opacity, surface.Mask()),
+                (MapRole.Glossiness, surface.Roughness()),
             };
             maps = [.. maps.Select(m => (m.Role, surface.Sent(m.Picture)))];
             MapRole[][] mixes =
@@ -156,14 +194,25 @@ public class HardUnlabelledCorpus(ITestOutputHelper output)
                 [MapRole.BaseColor, MapRole.Normal, MapRole.Cavity, MapRole.Glossiness],
                 [MapRole.Normal, MapRole.Height, MapRole.Thickness],
                 [MapRole.BaseColor, MapRole.Normal, MapRole.Thickness, MapRole.Opacity],
-                [MapRole.BaseColor, MapRole.Normal, MapRole.Height, MapRole.Roughness, MapRole.AmbientOcclusion, MapRole.Cavity, MapRole.Opacity],
+                [
+                    MapRole.BaseColor,
+                    MapRole.Normal,
+                    MapRole.Height,
+                    MapRole.Roughness,
+                    MapRole.AmbientOcclusion,
+                    MapRole.Cavity,
+                    MapRole.Opacity,
+                ],
             ];
             foreach (var (mix, k) in mixes.Select((m, k) => (m, k)))
             {
-                var sent = mix.Select((role, n) => (Path: $"s{i}m{k}/{n + 1}.png", Role: role, maps.First(m => m.Role == role).Picture)).ToList();
+                var sent = mix.Select((role, n) => (Path: $"s{i}m{k}/{n + 1}.png", Role: role, maps.First(m => m.Role == role).Picture))
+                    .ToList();
                 var found = Delivered.Group([.. sent.Select(s => (s.Path, s.Picture))]).Sets.SelectMany(s => s.Maps).ToLookup(m => m.Path);
                 foreach (var (path, role, _) in sent)
-                    yield return found[path].MaxBy(m => m.Confidence) is { } placed ? new(role, placed.Role, placed.Confidence) : new(role, null, 0);
+                    yield return found[path].MaxBy(m => m.Confidence) is { } placed
+                        ? new(role, placed.Role, placed.Confidence)
+                        : new(role, null, 0);
             }
         }
     }
@@ -177,13 +226,20 @@ public class HardUnlabelledCorpus(ITestOutputHelper output)
         var sure = all.Where(p => p.Confidence >= 0.8f).ToList();
         var wrong = sure.Where(p => p.Role != p.Truth).ToList();
         var normals = all.Where(p => p.Truth == MapRole.Normal).ToList();
-        output.WriteLine($"{name} half: {all.Count} pictures; at 0.8 and above {sure.Count}, wrong {wrong.Count}; normals found {normals.Count(p => p.Role == MapRole.Normal)} of {normals.Count}; heights placed unasked {sure.Count(p => p is { Role: MapRole.Height, Truth: MapRole.Height })} of {all.Count(p => p.Truth == MapRole.Height)}");
+        output.WriteLine(
+            $"{name} half: {all.Count} pictures; at 0.8 and above {sure.Count}, wrong {wrong.Count}; normals found {normals.Count(p => p.Role == MapRole.Normal)} of {normals.Count}; heights placed unasked {sure.Count(p => p is { Role: MapRole.Height, Truth: MapRole.Height })} of {all.Count(p => p.Truth == MapRole.Height)}"
+        );
         foreach (var bin in all.Where(p => p.Role is not null).GroupBy(p => MathF.Floor(p.Confidence * 10) / 10).OrderBy(b => b.Key))
-            output.WriteLine($"  confidence {bin.Key.ToString("0.0", CultureInfo.InvariantCulture)}: {bin.Count()} placed, {bin.Count(p => p.Role == p.Truth)} right");
+            output.WriteLine(
+                $"  confidence {bin.Key.ToString("0.0", CultureInfo.InvariantCulture)}: {bin.Count()} placed, {bin.Count(p => p.Role == p.Truth)} right"
+            );
         foreach (var group in wrong.GroupBy(p => $"{p.Truth} as {p.Role}"))
             output.WriteLine($"  {group.Count()} x {group.Key}");
         Assert.True(all.Count >= 500);
-        Assert.True(wrong.Count * 200 <= sure.Count, $"{wrong.Count} of {sure.Count} wrong: {string.Join(", ", wrong.GroupBy(p => $"{p.Truth} as {p.Role}").Select(g => $"{g.Count()} {g.Key}"))}");
+        Assert.True(
+            wrong.Count * 200 <= sure.Count,
+            $"{wrong.Count} of {sure.Count} wrong: {string.Join(", ", wrong.GroupBy(p => $"{p.Truth} as {p.Role}").Select(g => $"{g.Count()} {g.Key}"))}"
+        );
         Assert.True(normals.Count(p => p.Role == MapRole.Normal) >= 0.95 * normals.Count);
     }
 
@@ -195,14 +251,28 @@ public class HardUnlabelledCorpus(ITestOutputHelper output)
         for (var i = 0; i < 6; i++)
         {
             var surface = new Surface(7000 + i);
-            foreach (var (role, picture) in new[] { (MapRole.BaseColor, surface.BaseColour()), (MapRole.Normal, surface.Normal()), (MapRole.Roughness, surface.Roughness()), (MapRole.Height, surface.HeightMap()) })
+            foreach (
+                var (role, picture) in new[]
+                {
+                    (MapRole.BaseColor, surface.BaseColour()),
+                    (MapRole.Normal, surface.Normal()),
+                    (MapRole.Roughness, surface.Roughness()),
+                    (MapRole.Height, surface.HeightMap()),
+                }
+            )
                 pictures.Add(($"heap/IMG_{2000 + pictures.Count * 7 % 29}.png", role, picture));
         }
         var (sets, unsorted) = Delivered.Group([.. pictures.Select(p => (p.Path, p.Picture))]);
         var placed = sets.SelectMany(s => s.Maps).ToDictionary(m => m.Path, m => m.Role);
-        Assert.All(pictures.Where(p => p.Role is MapRole.Normal), p => Assert.Equal(p.Role, placed.GetValueOrDefault(p.Path, MapRole.IdMask)));
-        Assert.True(pictures.Count(p => p.Role == MapRole.BaseColor && placed.GetValueOrDefault(p.Path, MapRole.IdMask) == MapRole.BaseColor) >= 5);
+        Assert.All(pictures.Where(p => p.Role is MapRole.Normal), p =>
+            Assert.Equal(p.Role, placed.GetValueOrDefault(p.Path, MapRole.IdMask))
+        );
+        Assert.True(
+            pictures.Count(p => p.Role == MapRole.BaseColor && placed.GetValueOrDefault(p.Path, MapRole.IdMask) == MapRole.BaseColor) >= 5
+        );
         Assert.Equal(pictures.Count, placed.Count + unsorted.Count);
-        Assert.All(pictures.Where(p => p.Role is MapRole.Roughness or MapRole.Height), p => Assert.Contains(unsorted, u => u.Path == p.Path));
+        Assert.All(pictures.Where(p => p.Role is MapRole.Roughness or MapRole.Height), p =>
+            Assert.Contains(unsorted, u => u.Path == p.Path)
+        );
     }
 }

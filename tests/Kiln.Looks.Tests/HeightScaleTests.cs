@@ -9,12 +9,17 @@ public class HeightScaleTests
 {
     private const int Side = 256;
 
-    private static float Height(float u, float v) => 0.5f + 0.2f * MathF.Sin(2 * MathF.PI * (3 * u + v)) + 0.15f * MathF.Cos(2 * MathF.PI * (2 * v - 5 * u));
+    private static float Height(float u, float v) =>
+        0.5f + 0.2f * MathF.Sin(2 * MathF.PI * (3 * u + v)) + 0.15f * MathF.Cos(2 * MathF.PI * (2 * v - 5 * u));
 
     private static (float U, float V) Slopes(float u, float v)
     {
-        float a = 2 * MathF.PI * (3 * u + v), b = 2 * MathF.PI * (2 * v - 5 * u);
-        return (0.2f * 6 * MathF.PI * MathF.Cos(a) + 0.15f * 10 * MathF.PI * MathF.Sin(b), 0.2f * 2 * MathF.PI * MathF.Cos(a) - 0.15f * 4 * MathF.PI * MathF.Sin(b));
+        float a = 2 * MathF.PI * (3 * u + v),
+            b = 2 * MathF.PI * (2 * v - 5 * u);
+        return (
+            0.2f * 6 * MathF.PI * MathF.Cos(a) + 0.15f * 10 * MathF.PI * MathF.Sin(b),
+            0.2f * 2 * MathF.PI * MathF.Cos(a) - 0.15f * 4 * MathF.PI * MathF.Sin(b)
+        );
     }
 
     private static ImageBuffer Filled(int channels, Func<float, float, float[]> at)
@@ -33,11 +38,13 @@ public class HeightScaleTests
     private static ImageBuffer Heights(bool inverted = false) => Filled(1, (u, v) => [inverted ? 1 - Height(u, v) : Height(u, v)]);
 
     private static ImageBuffer Normals(float metres, float repeatU, float repeatV, NormalY green) => Filled(3, (u, v) =>
-    {
-        var (du, dv) = Slopes(u, v);
-        float p = -du * metres / repeatU, q = -dv * metres / repeatV, length = MathF.Sqrt(p * p + q * q + 1);
-        return [0.5f + 0.5f * p / length, 0.5f + 0.5f * (green == NormalY.Down ? -q : q) / length, 0.5f + 0.5f / length];
-    });
+        {
+            var (du, dv) = Slopes(u, v);
+            float p = -du * metres / repeatU,
+                q = -dv * metres / repeatV,
+                length = MathF.Sqrt(p * p + q * q + 1);
+            return [0.5f + 0.5f * p / length, 0.5f + 0.5f * (green == NormalY.Down ? -q : q) / length, 0.5f + 0.5f / length];
+        });
 
     [Theory]
     [InlineData(0.02f, 1, 1, NormalY.Up)]
@@ -73,7 +80,9 @@ public class HeightScaleTests
     [Fact]
     public void AnotherSurfacesNormalMapIsNotBelieved()
     {
-        var other = Filled(3, (u, v) => [0.5f + 0.2f * MathF.Sin(2 * MathF.PI * 17 * v), 0.5f + 0.2f * MathF.Sin(2 * MathF.PI * 13 * u), 0.95f]);
+        var other = Filled(3, (u, v) =>
+            [0.5f + 0.2f * MathF.Sin(2 * MathF.PI * 17 * v), 0.5f + 0.2f * MathF.Sin(2 * MathF.PI * 13 * u), 0.95f]
+        );
         Assert.Null(HeightScale.Of(Heights(), other, NormalY.Up, 1, 1).Agreement);
         Assert.Equal(0, HeightScale.Of(Filled(1, (_, _) => [0.5f]), null, NormalY.Up, 1, 1).Metres);
     }

@@ -65,11 +65,17 @@ public sealed class HostileDeliveries : IDisposable
     [Fact]
     public void TooManyEntriesAreSaid()
     {
-        var listing = Read(zip =>
-        {
-            for (var i = 0; i < 30; i++)
-                Entry(zip, $"{i}.png", [1]);
-        }, DeliveryLimits.Default with { Entries = 10 });
+        var listing = Read(
+            zip =>
+            {
+                for (var i = 0; i < 30; i++)
+                    Entry(zip, $"{i}.png", [1]);
+            },
+            DeliveryLimits.Default with
+            {
+                Entries = 10,
+            }
+        );
         Assert.Equal(10, listing.Files.Count);
         Assert.Equal(20, listing.Rejected.Count);
     }

@@ -10,16 +10,43 @@ public class LaneCopyingTests
     private static readonly Reading Raw = new(ReadingKind.Scalar, "raw", "luminance");
 
     private static MapFile File(string name, bool isFloat = false) =>
-        new(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name))), name, 64, 64, isFloat ? 16 : 8, isFloat, isFloat ? "exr" : "png", ["R", "G", "B"], null);
+        new(
+            Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name))),
+            name,
+            64,
+            64,
+            isFloat ? 16 : 8,
+            isFloat,
+            isFloat ? "exr" : "png",
+            ["R", "G", "B"],
+            null
+        );
 
-    private static Look With(Look look, MapRole role, string lane, MapFile file, Reading reading, params Step[] steps) => look with
-    {
-        Slots = look.Slots.SetItem(role.Id(), new(role, file, [file])),
-        Lanes = look.Lanes.SetItem(lane, new(Chain: new(new SlotOrigin(role.Id(), reading), [.. steps]))),
-    };
+    private static Look With(Look look, MapRole role, string lane, MapFile file, Reading reading, params Step[] steps) =>
+        look with
+        {
+            Slots = look.Slots.SetItem(role.Id(), new(role, file, [file])),
+            Lanes = look.Lanes.SetItem(lane, new(Chain: new(new SlotOrigin(role.Id(), reading), [.. steps]))),
+        };
 
-    private static readonly Look Copper = With(new() { Name = "copper" }, MapRole.Roughness, "specular_roughness", File("copper_rough.png"), Raw, new RemapStep(0, 1, 0.2f, 0.6f) { Id = "s1" });
-    private static readonly Look Wall = With(new() { Name = "wall" }, MapRole.Roughness, "specular_roughness", File("wall_rough.png"), Raw with { Channel = "g" });
+    private static readonly Look Copper = With(
+        new() { Name = "copper" },
+        MapRole.Roughness,
+        "specular_roughness",
+        File("copper_rough.png"),
+        Raw,
+        new RemapStep(0, 1, 0.2f, 0.6f) { Id = "s1" }
+    );
+    private static readonly Look Wall = With(
+        new() { Name = "wall" },
+        MapRole.Roughness,
+        "specular_roughness",
+        File("wall_rough.png"),
+        Raw with
+        {
+            Channel = "g",
+        }
+    );
 
     private static Look Applied(LookEdit edit, Look to)
     {
@@ -56,8 +83,18 @@ public class LaneCopyingTests
     [Fact]
     public void AFileOfAnotherKindIsReadAsFilesOfItsKindAre()
     {
-        var from = With(new() { Name = "painted" }, MapRole.BaseColor, "base_color", File("painted.png"), new(ReadingKind.Colour, "srgb_texture", "rgb"));
-        var into = new Look { Name = "scanned", Slots = Wall.Slots.Add("baseColor", new(MapRole.BaseColor, File("scan.exr", isFloat: true), [])) };
+        var from = With(
+            new() { Name = "painted" },
+            MapRole.BaseColor,
+            "base_color",
+            File("painted.png"),
+            new(ReadingKind.Colour, "srgb_texture", "rgb")
+        );
+        var into = new Look
+        {
+            Name = "scanned",
+            Slots = Wall.Slots.Add("baseColor", new(MapRole.BaseColor, File("scan.exr", isFloat: true), [])),
+        };
         var after = Applied(LaneCopying.Lanes(into, from, ["base_color"], ownMaps: true), into);
         Assert.Equal("lin_rec709", ((SlotOrigin)after.Lanes["base_color"].Chain!.Origin).Reading.Space);
     }
@@ -69,7 +106,15 @@ public class LaneCopyingTests
         worn = worn with
         {
             Sources = worn.Sources.Add("wear", new(Chain: new(new SlotOrigin("height", Raw), [new InvertStep { Id = "s1" }]))),
-            Lanes = worn.Lanes.SetItem("coat_weight", new(Chain: new(new ConstantOrigin(LookValue.Of(1f)), [new MixStep(MixMode.Multiply, new(LookValue.Of(0.5f)), new(1, new(new SourceOrigin("wear")))) { Id = "s1" }]))),
+            Lanes = worn.Lanes.SetItem(
+                "coat_weight",
+                new(
+                    Chain: new(
+                        new ConstantOrigin(LookValue.Of(1f)),
+                        [new MixStep(MixMode.Multiply, new(LookValue.Of(0.5f)), new(1, new(new SourceOrigin("wear")))) { Id = "s1" }]
+                    )
+                )
+            ),
         };
         var after = Applied(LaneCopying.Lanes(Wall, worn, ["coat_weight"], ownMaps: true), Wall);
         Assert.Equal("copper_height.png", after.Slots["height"].File.Name);
@@ -93,10 +138,28 @@ public class LaneCopyingTests
     [Fact]
     public void WhatDoesNotFitIsSaidInOneSentence()
     {
-        Assert.Contains("nothing connected", Assert.Throws<LookException>(() => LaneCopying.Step(new Look { Name = "bare" }, Copper, "specular_roughness", "s1", true)).Message, StringComparison.Ordinal);
-        Assert.Contains("no such step", Assert.Throws<LookException>(() => LaneCopying.Step(Wall, Copper, "specular_roughness", "s9", true)).Message, StringComparison.Ordinal);
-        Assert.Contains("at least one lane", Assert.Throws<LookException>(() => LaneCopying.Lanes(Wall, Copper, [], true)).Message, StringComparison.Ordinal);
-        Assert.Contains("cover", Assert.Throws<LookException>(() => LaneCopying.Lanes(Wall, Copper, ["cover:0:base_color"], true)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "nothing connected",
+            Assert
+                .Throws<LookException>(() => LaneCopying.Step(new Look { Name = "bare" }, Copper, "specular_roughness", "s1", true))
+                .Message,
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "no such step",
+            Assert.Throws<LookException>(() => LaneCopying.Step(Wall, Copper, "specular_roughness", "s9", true)).Message,
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "at least one lane",
+            Assert.Throws<LookException>(() => LaneCopying.Lanes(Wall, Copper, [], true)).Message,
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "cover",
+            Assert.Throws<LookException>(() => LaneCopying.Lanes(Wall, Copper, ["cover:0:base_color"], true)).Message,
+            StringComparison.Ordinal
+        );
         Assert.Throws<LookException>(() => LaneCopying.Lanes(Wall, Copper, ["coat_weight"], true));
     }
 }

@@ -10,17 +10,44 @@ namespace Kiln.Looks.Tests;
 public class MapsOntoLookTests
 {
     private static MapFile File(string name, int bits = 8, bool isFloat = false) =>
-        new(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name))), name, 64, 64, bits, isFloat, "png", ["R", "G", "B"], null);
+        new(
+            Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name))),
+            name,
+            64,
+            64,
+            bits,
+            isFloat,
+            "png",
+            ["R", "G", "B"],
+            null
+        );
 
     private static PlacedMap Placed(MapRole role, string name, NormalY? y = null)
     {
         var kind = role.Kind();
-        return new(name, role, kind == ReadingKind.Scalar ? "luminance" : "rgb", new(kind, kind == ReadingKind.Colour ? "srgb_texture" : "raw", kind == ReadingKind.Scalar ? "luminance" : "rgb", y), y, null, 64, 64, 8, false, null, 1, [], File(name));
+        return new(
+            name,
+            role,
+            kind == ReadingKind.Scalar ? "luminance" : "rgb",
+            new(kind, kind == ReadingKind.Colour ? "srgb_texture" : "raw", kind == ReadingKind.Scalar ? "luminance" : "rgb", y),
+            y,
+            null,
+            64,
+            64,
+            8,
+            false,
+            null,
+            1,
+            [],
+            File(name)
+        );
     }
 
     private static IntakeResult Result(params PlacedMap[] maps) => new([new("wall", [.. maps], [], [])], [], [], []);
 
-    private static readonly Look Wall = SetWiring.Wire(Result(Placed(MapRole.BaseColor, "wall_albedo.png"), Placed(MapRole.Normal, "wall_normal.png", NormalY.Up)).Sets[0]);
+    private static readonly Look Wall = SetWiring.Wire(
+        Result(Placed(MapRole.BaseColor, "wall_albedo.png"), Placed(MapRole.Normal, "wall_normal.png", NormalY.Up)).Sets[0]
+    );
 
     [Fact]
     public void ANewRoleGetsItsSlotAndItsLane()
@@ -45,7 +72,18 @@ public class MapsOntoLookTests
         Assert.Equal(2, chain.Steps.Length);
         // What a person has set stays.
         var origin = (SlotOrigin)Wall.Lanes["geometry_normal"].Chain!.Origin;
-        var set = new LaneEdit("geometry_normal", Wall.Lanes["geometry_normal"] with { Chain = Wall.Lanes["geometry_normal"].Chain! with { Origin = origin with { Reading = origin.Reading with { Authority = ReadingAuthority.Person } } } }).Apply(Wall).Look;
+        var set = new LaneEdit(
+            "geometry_normal",
+            Wall.Lanes["geometry_normal"] with
+            {
+                Chain = Wall.Lanes["geometry_normal"].Chain! with
+                {
+                    Origin = origin with { Reading = origin.Reading with { Authority = ReadingAuthority.Person } },
+                },
+            }
+        )
+            .Apply(Wall)
+            .Look;
         var kept = MapsOntoLook.Sorted(set, Result(Placed(MapRole.Normal, "wall_normal_v2.png", NormalY.Down))).Edit!.Apply(set).Look;
         Assert.Equal(NormalY.Up, ((SlotOrigin)kept.Lanes["geometry_normal"].Chain!.Origin).Reading.NormalY);
     }
@@ -53,7 +91,10 @@ public class MapsOntoLookTests
     [Fact]
     public void WhatFitsNowhereIsNamedAndNothingIsEdited()
     {
-        var (edit, brought) = MapsOntoLook.Sorted(Wall, new([], [new("readme.png", "nothing tells what it is")], [], [new("broken.png", "cut off")]));
+        var (edit, brought) = MapsOntoLook.Sorted(
+            Wall,
+            new([], [new("readme.png", "nothing tells what it is")], [], [new("broken.png", "cut off")])
+        );
         Assert.Null(edit);
         Assert.Equal(["nothing tells what it is", "cut off"], brought.Select(b => b.Words));
     }
@@ -80,14 +121,20 @@ public class MapsOntoLookTests
         var (edit, brought) = MapsOntoLook.Sorted(Wall, Result(Placed(MapRole.Subsurface, "scatter-plot.png") with { Confidence = 0.6f }));
         Assert.Null(edit);
         Assert.Contains("not certain", Assert.Single(brought).Words, StringComparison.Ordinal);
-        var after = MapsOntoLook.Wired(Wall, "specular_roughness", File("camera.png"), MapRole.BaseColor, null, isSure: false).Apply(Wall).Look;
+        var after = MapsOntoLook
+            .Wired(Wall, "specular_roughness", File("camera.png"), MapRole.BaseColor, null, isSure: false)
+            .Apply(Wall)
+            .Look;
         Assert.Equal(MapRole.Roughness, after.Slots[((SlotOrigin)after.Lanes["specular_roughness"].Chain!.Origin).Slot].Role);
     }
 
     [Fact]
     public void AFloatPictureIsReadAsLight()
     {
-        var after = MapsOntoLook.Wired(Wall, "emission_color", File("glow.exr", 32, isFloat: true), MapRole.Emission, null).Apply(Wall).Look;
+        var after = MapsOntoLook
+            .Wired(Wall, "emission_color", File("glow.exr", 32, isFloat: true), MapRole.Emission, null)
+            .Apply(Wall)
+            .Look;
         Assert.Equal("lin_rec709", ((SlotOrigin)after.Lanes["emission_color"].Chain!.Origin).Reading.Space);
     }
 }

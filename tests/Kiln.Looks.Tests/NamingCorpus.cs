@@ -13,7 +13,8 @@ public static class NamingCorpus
     public static IReadOnlyList<CorpusFile> Read(string half)
     {
         var files = new List<CorpusFile>();
-        string delivery = "", surface = "";
+        string delivery = "",
+            surface = "";
         foreach (var line in File.ReadLines(Path.Combine(AppContext.BaseDirectory, "Corpus", $"naming-{half}.txt")))
         {
             if (line.Length == 0 || line[0] == '#')
@@ -55,6 +56,9 @@ public static class NamingCorpus
         // "baseColor+++opacity": colour in rgb, opacity in alpha.
         if (parts is [var first, "", "", var alpha] && MapRoles.Parse(first).Kind() == ReadingKind.Colour)
             return new() { ["rgb"] = MapRoles.Parse(first), ["a"] = MapRoles.Parse(alpha) };
-        return parts.Select((p, i) => (p, c: "rgba"[i].ToString())).Where(p => p.p is not ("" or ".")).ToDictionary(p => p.c, p => MapRoles.Parse(p.p));
+        return parts
+            .Select((p, i) => (p, c: "rgba"[i].ToString()))
+            .Where(p => p.p is not ("" or "."))
+            .ToDictionary(p => p.c, p => MapRoles.Parse(p.p));
     }
 }

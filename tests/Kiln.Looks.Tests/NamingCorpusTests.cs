@@ -7,7 +7,16 @@ namespace Kiln.Looks.Tests;
 /// <summary>Names alone, without a pixel, against the corpus: both halves must reach what the design asks of names.</summary>
 public class NamingCorpusTests(ITestOutputHelper output)
 {
-    private sealed record Outcome(int Roles, int RightRoles, int Sets, int RightSets, int RightOrAsking, int Unasked, int WrongUnasked, int Dropped);
+    private sealed record Outcome(
+        int Roles,
+        int RightRoles,
+        int Sets,
+        int RightSets,
+        int RightOrAsking,
+        int Unasked,
+        int WrongUnasked,
+        int Dropped
+    );
 
     [Theory]
     [InlineData("tuning")]
@@ -15,7 +24,9 @@ public class NamingCorpusTests(ITestOutputHelper output)
     public void NamesAloneAreReadAsWellAsTheDesignAsks(string half)
     {
         var o = Measure(NamingCorpus.Read(half));
-        output.WriteLine($"{half}: roles {o.RightRoles}/{o.Roles}, sets {o.RightSets}/{o.Sets}, fully right or asking {o.RightOrAsking}/{o.Sets}, placed unasked {o.Unasked} of which wrong {o.WrongUnasked}, dropped {o.Dropped}");
+        output.WriteLine(
+            $"{half}: roles {o.RightRoles}/{o.Roles}, sets {o.RightSets}/{o.Sets}, fully right or asking {o.RightOrAsking}/{o.Sets}, placed unasked {o.Unasked} of which wrong {o.WrongUnasked}, dropped {o.Dropped}"
+        );
         Assert.True(o.RightRoles >= 0.97 * o.Roles, $"roles {o.RightRoles} of {o.Roles}");
         Assert.True(o.RightSets >= 0.97 * o.Sets, $"sets {o.RightSets} of {o.Sets}");
         Assert.True(o.RightOrAsking >= 0.98 * o.Sets, $"sets right or asking {o.RightOrAsking} of {o.Sets}");
@@ -33,13 +44,32 @@ public class NamingCorpusTests(ITestOutputHelper output)
 
     private Outcome Measure(IReadOnlyList<CorpusFile> corpus)
     {
-        int roles = 0, right = 0, sets = 0, rightSets = 0, orAsking = 0, unasked = 0, wrong = 0, dropped = 0;
+        int roles = 0,
+            right = 0,
+            sets = 0,
+            rightSets = 0,
+            orAsking = 0,
+            unasked = 0,
+            wrong = 0,
+            dropped = 0;
         foreach (var delivery in corpus.GroupBy(f => f.Delivery))
         {
-            var pictures = delivery.Where(f => f.Kind is not ("readme" or "model")).Select(f => Delivered.Name(f.Path, alpha: f.Truth.ContainsKey("a") || f.Truth.ContainsKey("rgb"))).ToList();
+            var pictures = delivery
+                .Where(f => f.Kind is not ("readme" or "model"))
+                .Select(f => Delivered.Name(f.Path, alpha: f.Truth.ContainsKey("a") || f.Truth.ContainsKey("rgb")))
+                .ToList();
             var setAside = new List<LooseFile>();
-            var found = new SetGrouping(NamingTables.Shipped, Path.GetFileNameWithoutExtension(delivery.Key)).Group(pictures, out var unsorted, setAside);
-            var seen = found.SelectMany(s => s.Maps).Select(m => m.Path).Concat(unsorted.Select(u => u.Path)).Concat(setAside.Select(s => s.Path)).ToHashSet();
+            var found = new SetGrouping(NamingTables.Shipped, Path.GetFileNameWithoutExtension(delivery.Key)).Group(
+                pictures,
+                out var unsorted,
+                setAside
+            );
+            var seen = found
+                .SelectMany(s => s.Maps)
+                .Select(m => m.Path)
+                .Concat(unsorted.Select(u => u.Path))
+                .Concat(setAside.Select(s => s.Path))
+                .ToHashSet();
             dropped += pictures.Count(p => !seen.Contains(p.File.Path));
             foreach (var preview in delivery.Where(f => f.Kind == "preview" && !setAside.Any(s => s.Path == f.Path)))
                 output.WriteLine($"{delivery.Key}: {preview.Path} was not taken as a preview");
@@ -47,11 +77,17 @@ public class NamingCorpusTests(ITestOutputHelper output)
             {
                 sets++;
                 var holding = found.Where(s => s.Maps.Any(m => surface.Any(f => f.Path == m.Path))).ToList();
-                var together = holding.Count == 1 && holding[0].Maps.All(m => surface.Any(f => f.Path == m.Path)) && surface.All(f => holding[0].Maps.Any(m => m.Path == f.Path));
+                var together =
+                    holding.Count == 1
+                    && holding[0].Maps.All(m => surface.Any(f => f.Path == m.Path))
+                    && surface.All(f => holding[0].Maps.Any(m => m.Path == f.Path));
                 if (!together)
-                    output.WriteLine($"{delivery.Key}: {surface.Key} is not one set but {string.Join(" / ", holding.Select(h => h.Name + ": " + string.Join(", ", h.Maps.Select(m => Path.GetFileName(m.Path)))))} unsorted {string.Join(", ", surface.Where(f => !holding.Any(h => h.Maps.Any(m => m.Path == f.Path))).Select(f => f.Path))}");
+                    output.WriteLine(
+                        $"{delivery.Key}: {surface.Key} is not one set but {string.Join(" / ", holding.Select(h => h.Name + ": " + string.Join(", ", h.Maps.Select(m => Path.GetFileName(m.Path)))))} unsorted {string.Join(", ", surface.Where(f => !holding.Any(h => h.Maps.Any(m => m.Path == f.Path))).Select(f => f.Path))}"
+                    );
                 rightSets += together ? 1 : 0;
-                bool allRight = together, asks = holding.Any(h => h.Maps.Any(m => m.Asks)) || surface.Any(f => unsorted.Any(u => u.Path == f.Path));
+                bool allRight = together,
+                    asks = holding.Any(h => h.Maps.Any(m => m.Asks)) || surface.Any(f => unsorted.Any(u => u.Path == f.Path));
                 foreach (var file in surface)
                 {
                     var placed = holding.SelectMany(h => h.Maps).Where(m => m.Path == file.Path).ToList();
@@ -68,7 +104,9 @@ public class NamingCorpusTests(ITestOutputHelper output)
                         right += ok ? 1 : 0;
                         allRight &= ok;
                         if (!ok)
-                            output.WriteLine($"{delivery.Key}: {file.Path} should be {role} {channel}, is {string.Join(", ", placed.Select(m => $"{m.Role} {m.Channel} {m.Confidence:0.00}"))}");
+                            output.WriteLine(
+                                $"{delivery.Key}: {file.Path} should be {role} {channel}, is {string.Join(", ", placed.Select(m => $"{m.Role} {m.Channel} {m.Confidence:0.00}"))}"
+                            );
                     }
                     unasked += placed.Count(m => !m.Asks);
                     wrong += placed.Count(m => !m.Asks && !file.Truth.Values.Contains(m.Role));

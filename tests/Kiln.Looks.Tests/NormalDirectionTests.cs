@@ -32,23 +32,29 @@ internal sealed record Relief(string Name, Func<float, float, float> Height)
         var h = Sampled();
         float At(int x, int y) => h[(y + Size) % Size * Size + (x + Size) % Size];
         var normal = new ImageBuffer(Size, Size, ImageBuffer.Rgb, type);
-        double uv = 0, uu = 0, vv = 0, slope = 0;
-        float low = h.Min(), high = Math.Max(h.Max(), low + 1e-9f);
+        double uv = 0,
+            uu = 0,
+            vv = 0,
+            slope = 0;
+        float low = h.Min(),
+            high = Math.Max(h.Max(), low + 1e-9f);
         var height = new ImageBuffer(Size, Size, ImageBuffer.Grey, SampleType.U16);
         for (var y = 0; y < Size; y++)
-            for (var x = 0; x < Size; x++)
-            {
-                float du = (At(x + 1, y) - At(x - 1, y)) * Size / 2, dv = (At(x, y - 1) - At(x, y + 1)) * Size / 2;
-                var n = Vector3.Normalize(new(-du, -dv, 1));
-                (normal[x, y, 0], normal[x, y, 1], normal[x, y, 2]) = (0.5f + 0.5f * n.X, 0.5f + 0.5f * (down ? -n.Y : n.Y), 0.5f + 0.5f * n.Z);
-                height[x, y, 0] = (At(x, y) - low) / (high - low);
-                uv += Math.Pow((At(x + 1, y - 1) - At(x - 1, y - 1) - At(x + 1, y + 1) + At(x - 1, y + 1)) / 4, 2);
-                uu += Math.Pow(At(x + 1, y) - 2 * At(x, y) + At(x - 1, y), 2);
-                vv += Math.Pow(At(x, y + 1) - 2 * At(x, y) + At(x, y - 1), 2);
-                slope += (double)du * du + (double)dv * dv;
-            }
+        for (var x = 0; x < Size; x++)
+        {
+            float du = (At(x + 1, y) - At(x - 1, y)) * Size / 2,
+                dv = (At(x, y - 1) - At(x, y + 1)) * Size / 2;
+            var n = Vector3.Normalize(new(-du, -dv, 1));
+            (normal[x, y, 0], normal[x, y, 1], normal[x, y, 2]) = (0.5f + 0.5f * n.X, 0.5f + 0.5f * (down ? -n.Y : n.Y), 0.5f + 0.5f * n.Z);
+            height[x, y, 0] = (At(x, y) - low) / (high - low);
+            uv += Math.Pow((At(x + 1, y - 1) - At(x - 1, y - 1) - At(x + 1, y + 1) + At(x - 1, y + 1)) / 4, 2);
+            uu += Math.Pow(At(x + 1, y) - 2 * At(x, y) + At(x - 1, y), 2);
+            vv += Math.Pow(At(x, y + 1) - 2 * At(x, y) + At(x, y - 1), 2);
+            slope += (double)du * du + (double)dv * dv;
+        }
         // intake-and-reading.md: rms of h_uv at least a tenth of that of h_uu and h_vv; slopes of at least four code values of 8 bits.
-        var decidable = Math.Sqrt(uv) >= 0.1 * Math.Sqrt(uu) && Math.Sqrt(uv) >= 0.1 * Math.Sqrt(vv) && Math.Sqrt(slope / 2 / h.Length) * 127.5 >= 4;
+        var decidable =
+            Math.Sqrt(uv) >= 0.1 * Math.Sqrt(uu) && Math.Sqrt(uv) >= 0.1 * Math.Sqrt(vv) && Math.Sqrt(slope / 2 / h.Length) * 127.5 >= 4;
         return (normal, height, decidable);
     }
 
@@ -56,23 +62,46 @@ internal sealed record Relief(string Name, Func<float, float, float> Height)
     {
         DemoSurface[] surfaces =
         [
-            DemoSurface.Limewash, DemoSurface.Verdigris, DemoSurface.Knob, DemoSurface.Window, DemoSurface.SaltBeam, DemoSurface.SlateSill, DemoSurface.BarnacleIron, DemoSurface.SailCanvas,
-            DemoSurface.GlazedTile, DemoSurface.BrassReed, DemoSurface.KelpConcrete, DemoSurface.TarredRope, DemoSurface.RubberFoot, DemoSurface.SpeakerCloth, DemoSurface.AnodisedBody(1001),
+            DemoSurface.Limewash,
+            DemoSurface.Verdigris,
+            DemoSurface.Knob,
+            DemoSurface.Window,
+            DemoSurface.SaltBeam,
+            DemoSurface.SlateSill,
+            DemoSurface.BarnacleIron,
+            DemoSurface.SailCanvas,
+            DemoSurface.GlazedTile,
+            DemoSurface.BrassReed,
+            DemoSurface.KelpConcrete,
+            DemoSurface.TarredRope,
+            DemoSurface.RubberFoot,
+            DemoSurface.SpeakerCloth,
+            DemoSurface.AnodisedBody(1001),
         ];
         foreach (var s in surfaces)
             yield return new(s.Name, (x, y) => s.At(x, y).Height * s.ReliefMetres);
         for (var seed = 0; seed < 10; seed++)
         {
             var random = new Random(seed);
-            var waves = Enumerable.Range(0, 10).Select(_ => (Kx: random.Next(1, 12) * (random.Next(2) * 2 - 1), Ky: random.Next(1, 12), Phase: random.NextSingle() * MathF.Tau)).ToArray();
+            var waves = Enumerable
+                .Range(0, 10)
+                .Select(_ =>
+                    (Kx: random.Next(1, 12) * (random.Next(2) * 2 - 1), Ky: random.Next(1, 12), Phase: random.NextSingle() * MathF.Tau)
+                )
+                .ToArray();
             var strength = 0.003f + 0.02f * random.NextSingle();
-            yield return new($"waves {seed}", (x, y) => waves.Sum(w => strength / w.Ky * MathF.Sin(MathF.Tau * (w.Kx * x + w.Ky * y) + w.Phase)));
+            yield return new($"waves {seed}", (x, y) =>
+                waves.Sum(w => strength / w.Ky * MathF.Sin(MathF.Tau * (w.Kx * x + w.Ky * y) + w.Phase))
+            );
             var noise = new Noise((uint)(900 + seed));
             var (octaves, cells, height) = (random.Next(2, 6), random.Next(3, 20), 0.002f + 0.02f * random.NextSingle());
             yield return new($"noise {seed}", (x, y) => height * noise.Fractal(x, y, cells, octaves));
             // Dents with sharp rims, and grain that runs mostly one way.
             yield return new($"dents {seed}", (x, y) => -height * 0.7f * MathF.Max(0, 0.45f - noise.Cells(x, y, cells).Distance));
-            yield return new($"grain {seed}", (x, y) => height * 0.3f * noise.Fractal(x, y, 4, 3) + height * 0.2f * MathF.Sin(MathF.Tau * (cells * x + 0.6f * noise.Gradient(x, y, 3))));
+            yield return new($"grain {seed}", (x, y) =>
+                height * 0.3f * noise.Fractal(x, y, 4, 3)
+                + height * 0.2f * MathF.Sin(MathF.Tau * (cells * x + 0.6f * noise.Gradient(x, y, 3)))
+            );
         }
     }
 }
@@ -99,7 +128,12 @@ public sealed class NormalDirectionTests(ITestOutputHelper output) : IDisposable
     [InlineData("jpeg")]
     public void IsRightOnDecidableReliefs(string kind)
     {
-        int decidable = 0, right = 0, wrong = 0, others = 0, othersWrong = 0, reliefs = 0;
+        int decidable = 0,
+            right = 0,
+            wrong = 0,
+            others = 0,
+            othersWrong = 0,
+            reliefs = 0;
         foreach (var relief in Relief.Corpus())
         {
             reliefs++;
@@ -111,12 +145,20 @@ public sealed class NormalDirectionTests(ITestOutputHelper output) : IDisposable
                 if (!can)
                     (others, othersWrong) = (others + 1, othersWrong + (measured.Direction is not null && !ok ? 1 : 0));
                 else
-                    (decidable, right, wrong) = (decidable + 1, right + (ok ? 1 : 0), wrong + (measured.Direction is not null && !ok ? 1 : 0));
+                    (decidable, right, wrong) = (
+                        decidable + 1,
+                        right + (ok ? 1 : 0),
+                        wrong + (measured.Direction is not null && !ok ? 1 : 0)
+                    );
                 if (can && !ok)
-                    output.WriteLine($"{relief.Name} {(down ? "down" : "up")}: {measured.Direction?.ToString() ?? "undecided"} ratio {measured.Ratio:0.00} significance {measured.Significance:0.0}");
+                    output.WriteLine(
+                        $"{relief.Name} {(down ? "down" : "up")}: {measured.Direction?.ToString() ?? "undecided"} ratio {measured.Ratio:0.00} significance {measured.Significance:0.0}"
+                    );
             }
         }
-        output.WriteLine($"{kind}: {reliefs} reliefs; decidable {decidable}, right {right}, wrong {wrong}; not decidable {others}, decided wrongly {othersWrong}");
+        output.WriteLine(
+            $"{kind}: {reliefs} reliefs; decidable {decidable}, right {right}, wrong {wrong}; not decidable {others}, decided wrongly {othersWrong}"
+        );
         Assert.True(reliefs >= 40);
         Assert.True(right >= 0.95 * decidable, $"{right} of {decidable}");
         Assert.True(wrong + othersWrong <= 0.01 * (decidable + others), $"{wrong} + {othersWrong} wrong");
@@ -125,7 +167,8 @@ public sealed class NormalDirectionTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public void AHeightMapDecidesAndTellsAnInvertedOne()
     {
-        int right = 0, all = 0;
+        int right = 0,
+            all = 0;
         foreach (var relief in Relief.Corpus().Where((_, i) => i % 4 == 0))
         {
             var (normal, height, can) = relief.Make(down: true, SampleType.U8);
@@ -136,7 +179,11 @@ public sealed class NormalDirectionTests(ITestOutputHelper output) : IDisposable
             for (var i = 0; i < Relief.Size * Relief.Size; i++)
                 height.Samples<ushort>()[i] = (ushort)(65535 - height.Samples<ushort>()[i]);
             var inverted = NormalDirection.Measure(normal, height);
-            right += straight is { Direction: NormalY.Down, HeightCorrelation: not null, InvertedHeight: false } && inverted is { Direction: NormalY.Down, InvertedHeight: true } ? 1 : 0;
+            right +=
+                straight is { Direction: NormalY.Down, HeightCorrelation: not null, InvertedHeight: false }
+                && inverted is { Direction: NormalY.Down, InvertedHeight: true }
+                    ? 1
+                    : 0;
         }
         Assert.Equal(all, right);
     }
@@ -145,7 +192,11 @@ public sealed class NormalDirectionTests(ITestOutputHelper output) : IDisposable
     public void FlatAndOneWayReliefStayUndecided()
     {
         Assert.Null(NormalDirection.Measure(new Relief("flat", (_, _) => 0).Make(false, SampleType.U8).Normal).Direction);
-        Assert.Null(NormalDirection.Measure(new Relief("ribs", (x, _) => 0.01f * MathF.Sin(MathF.Tau * 9 * x)).Make(false, SampleType.U16).Normal).Direction);
+        Assert.Null(
+            NormalDirection
+                .Measure(new Relief("ribs", (x, _) => 0.01f * MathF.Sin(MathF.Tau * 9 * x)).Make(false, SampleType.U16).Normal)
+                .Direction
+        );
         var noisy = new ImageBuffer(512, 512, ImageBuffer.Rgb, SampleType.U8);
         var random = new Random(4);
         for (var i = 0; i < noisy.Data.Length; i += 3)

@@ -35,7 +35,16 @@ public class PlacementTests
         Assert.Equal(0.5f, yy, 5);
     }
 
-    public static TheoryData<Placement> Placements => [new(), new(RotationDegrees: 90), new(4, 1), new(2, 3, 30, 0.1f, 0.05f), new(3, 2, -20, MirrorU: true), new(0.5f, 5, 77, MirrorV: true), new(2, 2, 45, MirrorU: true, MirrorV: true)];
+    public static TheoryData<Placement> Placements =>
+        [
+            new(),
+            new(RotationDegrees: 90),
+            new(4, 1),
+            new(2, 3, 30, 0.1f, 0.05f),
+            new(3, 2, -20, MirrorU: true),
+            new(0.5f, 5, 77, MirrorV: true),
+            new(2, 2, 45, MirrorU: true, MirrorV: true),
+        ];
 
     /// <summary>By the chain rule and nothing else: a step along the surface in the direction that comes out is a step along the map in the direction that went in.</summary>
     [Theory]
@@ -81,23 +90,27 @@ public class PlacementTests
 
 public class NamingTests
 {
-    public static TheoryData<string, string> Names() => new()
-    {
-        { "metal_plate_rough_02_rough.png", "roughness" },
-        { "T_Brick_BaseColor.png", "baseColor" },
-        { "brick-wall-2k-NormalDX.jpg", "normal" },
-        { "OldOak_Ambient_Occlusion_4K.png", "ambientOcclusion" },
-        { "oak_disp_16bit.tif", "height" },
-        { "Stone07_albedo.jpg", "baseColor" },
-        { "gloss_tile_metallic.png", "metalness" },
-        { "tin_GLOSSINESS.png", "glossiness" },
-    };
+    public static TheoryData<string, string> Names() =>
+        new()
+        {
+            { "metal_plate_rough_02_rough.png", "roughness" },
+            { "T_Brick_BaseColor.png", "baseColor" },
+            { "brick-wall-2k-NormalDX.jpg", "normal" },
+            { "OldOak_Ambient_Occlusion_4K.png", "ambientOcclusion" },
+            { "oak_disp_16bit.tif", "height" },
+            { "Stone07_albedo.jpg", "baseColor" },
+            { "gloss_tile_metallic.png", "metalness" },
+            { "tin_GLOSSINESS.png", "glossiness" },
+        };
 
     [Theory]
     [MemberData(nameof(Names))]
     public void RolesAreReadFromTheEnd(string name, string role)
     {
-        var best = NameReading.Of(name, NamingTables.Shipped).Candidates.OrderByDescending(c => c.Claim.Strength * c.Position + 0.06f * c.Phrase.Count(x => x == ' ')).First();
+        var best = NameReading
+            .Of(name, NamingTables.Shipped)
+            .Candidates.OrderByDescending(c => c.Claim.Strength * c.Position + 0.06f * c.Phrase.Count(x => x == ' '))
+            .First();
         Assert.Equal(role, best.Claim.Role?.Id());
     }
 
@@ -110,6 +123,9 @@ public class NamingTests
         Assert.Equal(1012, NameReading.Of("panel_basecolor.1012.exr", NamingTables.Shipped).Udim);
         Assert.Equal(1012, NameReading.Of("panel_basecolor_u2_v2.exr", NamingTables.Shipped).Udim);
         Assert.Equal("acescg", NameReading.Of("wall_BaseColor_ACEScg.exr", NamingTables.Shipped).Space);
-        Assert.Equal("wall", NameReading.Of("wall_BaseColor_sRGB_4kx4k.png", NamingTables.Shipped).Candidates.First(c => c.Position >= 1).Surface);
+        Assert.Equal(
+            "wall",
+            NameReading.Of("wall_BaseColor_sRGB_4kx4k.png", NamingTables.Shipped).Candidates.First(c => c.Position >= 1).Surface
+        );
     }
 }

@@ -8,15 +8,19 @@ namespace Kiln.Looks.Tests;
 /// <summary>Relief shared between geometry and shading: what a Gaussian leaves and what it takes away, together the whole again.</summary>
 public class ReliefSharingTests
 {
-    private static Look Wavy(ReliefMode mode, float edge) => new()
-    {
-        Name = "waves",
-        Relief = mode,
-        Displacement = new(On: true, HeightMetres: 0.01f, EdgeMetres: edge),
-        Lanes = new Look { Name = "x" }.Lanes
-            .Add("displacement", new(Chain: new(new NoiseOrigin(new(NoiseKind.Fractal, 4, 4)))))
-            .Add("geometry_normal", new(Chain: new(new NoiseOrigin(new(NoiseKind.Fractal, 4, 4)), [new HeightToNormalStep(new(1), 0.01f) { Id = "s1" }]))),
-    };
+    private static Look Wavy(ReliefMode mode, float edge) =>
+        new()
+        {
+            Name = "waves",
+            Relief = mode,
+            Displacement = new(On: true, HeightMetres: 0.01f, EdgeMetres: edge),
+            Lanes = new Look { Name = "x" }
+                .Lanes.Add("displacement", new(Chain: new(new NoiseOrigin(new(NoiseKind.Fractal, 4, 4)))))
+                .Add(
+                    "geometry_normal",
+                    new(Chain: new(new NoiseOrigin(new(NoiseKind.Fractal, 4, 4)), [new HeightToNormalStep(new(1), 0.01f) { Id = "s1" }]))
+                ),
+        };
 
     private static async Task<Func<Vector2, Vector3>> EvaluatedAsync(Look look, string input, bool displaces = true)
     {
@@ -35,9 +39,14 @@ public class ReliefSharingTests
     public async Task SlopesOfBothTogetherAreTheWholeRelief()
     {
         const float edge = 0.02f;
-        var (height, shading) = (await EvaluatedAsync(Wavy(ReliefMode.Both, edge), "displacement"), await EvaluatedAsync(Wavy(ReliefMode.Both, edge), "geometry_normal"));
+        var (height, shading) = (
+            await EvaluatedAsync(Wavy(ReliefMode.Both, edge), "displacement"),
+            await EvaluatedAsync(Wavy(ReliefMode.Both, edge), "geometry_normal")
+        );
         var whole = await EvaluatedAsync(Wavy(ReliefMode.Shading, edge), "geometry_normal");
-        double error = 0, size = 0, low = 0;
+        double error = 0,
+            size = 0,
+            low = 0;
         const float d = 1e-3f;
         for (var i = 0; i < 200; i++)
         {
@@ -45,7 +54,8 @@ public class ReliefSharingTests
             var geometry = (height(uv + new Vector2(d, 0)).X - height(uv - new Vector2(d, 0)).X) / (2 * d) * 0.01;
             var rest = shading(uv);
             var all = whole(uv);
-            double expected = -all.X / all.Z, got = geometry - rest.X / rest.Z;
+            double expected = -all.X / all.Z,
+                got = geometry - rest.X / rest.Z;
             error += (expected - got) * (expected - got);
             size += expected * expected;
             low += geometry * geometry;

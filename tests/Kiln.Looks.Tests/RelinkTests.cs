@@ -6,21 +6,28 @@ namespace Kiln.Looks.Tests;
 
 public class RelinkTests
 {
-    private static MapFile Picture(string content, string name, string likeness = "00ff00ff00ff00ff", int size = 1024, string format = "png") =>
-        new(content, name, size, size, 8, false, format, ["R", "G", "B"], null) { Likeness = likeness };
+    private static MapFile Picture(
+        string content,
+        string name,
+        string likeness = "00ff00ff00ff00ff",
+        int size = 1024,
+        string format = "png"
+    ) => new(content, name, size, size, 8, false, format, ["R", "G", "B"], null) { Likeness = likeness };
 
     [Fact]
     public void ContentComesBeforeNameAndNameBeforeLikeness()
     {
         var missing = Picture("a", "wall_albedo.png");
-        var found = RelinkSearch.Find(missing,
-        [
-            Picture("x", "unrelated.png", "123456789abcdef0"),
-            Picture("b", "renamed.png", "00ff00ff00ff00fe"),
-            Picture("c", "Wall_Albedo.png"),
-            Picture("a", "moved.png"),
-            Picture("d", "wall_albedo.tif", format: "tiff"),
-        ]);
+        var found = RelinkSearch.Find(
+            missing,
+            [
+                Picture("x", "unrelated.png", "123456789abcdef0"),
+                Picture("b", "renamed.png", "00ff00ff00ff00fe"),
+                Picture("c", "Wall_Albedo.png"),
+                Picture("a", "moved.png"),
+                Picture("d", "wall_albedo.tif", format: "tiff"),
+            ]
+        );
         Assert.Equal(["a", "c", "d", "b"], found.Select(f => f.File.Content));
         Assert.Equal("the same content", found[0].Reason);
         Assert.Contains("63 of 64", found[3].Reason);

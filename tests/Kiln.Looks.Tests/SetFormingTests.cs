@@ -8,7 +8,11 @@ namespace Kiln.Looks.Tests;
 public class SetFormingTests
 {
     private static List<MapSet> Group(params string[] paths) =>
-        [.. new SetGrouping(NamingTables.Shipped, "delivery").Group([.. paths.Select(p => Delivered.Name(p))], out _, []).Select(AlternateChoice.Choose)];
+        [
+            .. new SetGrouping(NamingTables.Shipped, "delivery")
+                .Group([.. paths.Select(p => Delivered.Name(p))], out _, [])
+                .Select(AlternateChoice.Choose),
+        ];
 
     [Fact]
     public void AMapThatVariantsShareAppearsInEach()
@@ -38,10 +42,15 @@ public class SetFormingTests
     [Fact]
     public void EachTileIsAnEntryOfOneSet()
     {
-        var body = Group("body_basecolor.1001.png", "body_basecolor.1002.png", "body_roughness.1001.png", "body_roughness.1002.png").Single();
+        var body = Group("body_basecolor.1001.png", "body_basecolor.1002.png", "body_roughness.1001.png", "body_roughness.1002.png")
+            .Single();
         Assert.Equal([1001, 1002, 1001, 1002], body.Maps.Select(m => m.Udim!.Value));
     }
 
     [Fact]
-    public void TagsAreProposedFromTheName() => Assert.Equal(["wet", "slate", "sill"], Group("wet_slate_sill_04_albedo.png", "wet_slate_sill_04_normal.png").Single().Tags.AsEnumerable());
+    public void TagsAreProposedFromTheName() =>
+        Assert.Equal(
+            ["wet", "slate", "sill"],
+            Group("wet_slate_sill_04_albedo.png", "wet_slate_sill_04_normal.png").Single().Tags.AsEnumerable()
+        );
 }

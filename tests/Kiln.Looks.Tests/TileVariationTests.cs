@@ -13,7 +13,11 @@ public class TileVariationTests
 {
     private const int Side = 128;
 
-    private static float Height(float u, float v) => 0.5f + 0.18f * MathF.Sin(2 * MathF.PI * (2 * u + v)) + 0.15f * MathF.Cos(2 * MathF.PI * (3 * v - u)) + 0.1f * MathF.Sin(2 * MathF.PI * (5 * u + 4 * v));
+    private static float Height(float u, float v) =>
+        0.5f
+        + 0.18f * MathF.Sin(2 * MathF.PI * (2 * u + v))
+        + 0.15f * MathF.Cos(2 * MathF.PI * (3 * v - u))
+        + 0.1f * MathF.Sin(2 * MathF.PI * (5 * u + 4 * v));
 
     private static ImageBuffer Picture(Func<float, float, float> at)
     {
@@ -34,7 +38,12 @@ public class TileVariationTests
         return program.Picture(node, size, size, graph[node].Type);
     }
 
-    private static Task<(ShadeProgram Program, int Node, ShadeGraph Graph)> LoadAsync(ImageBuffer map, Reading reading, Placement placement, params Step[] steps)
+    private static Task<(ShadeProgram Program, int Node, ShadeGraph Graph)> LoadAsync(
+        ImageBuffer map,
+        Reading reading,
+        Placement placement,
+        params Step[] steps
+    )
     {
         var pictures = new Graphs();
         var look = pictures.LookWith(("map", pictures.Add("map", map))) with { Placement = placement };
@@ -43,19 +52,21 @@ public class TileVariationTests
 
     private static double Correlation(ImageBuffer picture, int shift)
     {
-        double a = 0, aa = 0, ab = 0;
+        double a = 0,
+            aa = 0,
+            ab = 0;
         var n = picture.Width * picture.Height;
         for (var y = 0; y < picture.Height; y++)
-            for (var x = 0; x < picture.Width; x++)
-                a += picture[x, y, 0];
+        for (var x = 0; x < picture.Width; x++)
+            a += picture[x, y, 0];
         a /= n;
         for (var y = 0; y < picture.Height; y++)
-            for (var x = 0; x < picture.Width; x++)
-            {
-                var d = picture[x, y, 0] - a;
-                aa += d * d;
-                ab += d * (picture[(x + shift) % picture.Width, y, 0] - a);
-            }
+        for (var x = 0; x < picture.Width; x++)
+        {
+            var d = picture[x, y, 0] - a;
+            aa += d * d;
+            ab += d * (picture[(x + shift) % picture.Width, y, 0] - a);
+        }
         return ab / aa;
     }
 
@@ -81,7 +92,11 @@ public class TileVariationTests
     [Fact]
     public async Task OneUnitOfUvCloses()
     {
-        var (program, node, _) = await LoadAsync(Picture(Height), new(ReadingKind.Scalar, "raw", "luminance"), new(4, 4, Variation: new(10, 30, 5)));
+        var (program, node, _) = await LoadAsync(
+            Picture(Height),
+            new(ReadingKind.Scalar, "raw", "luminance"),
+            new(4, 4, Variation: new(10, 30, 5))
+        );
         float At(Vector2 uv)
         {
             var registers = program.NewRegisters();
@@ -115,16 +130,37 @@ public class TileVariationTests
         {
             for (var x = 0; x < Side; x++)
             {
-                float u = (x + 0.5f) / Side, v = 1 - (y + 0.5f) / Side;
+                float u = (x + 0.5f) / Side,
+                    v = 1 - (y + 0.5f) / Side;
                 const float d = 1e-3f;
-                var n = Vector3.Normalize(new(-steep * (Height(u + d, v) - Height(u - d, v)) / (2 * d), -steep * (Height(u, v + d) - Height(u, v - d)) / (2 * d), 1));
-                (row[3 * x], row[3 * x + 1], row[3 * x + 2]) = (0.5f + 0.5f * n.X, 0.5f + 0.5f * (green == NormalY.Down ? -n.Y : n.Y), 0.5f + 0.5f * n.Z);
+                var n = Vector3.Normalize(
+                    new(
+                        -steep * (Height(u + d, v) - Height(u - d, v)) / (2 * d),
+                        -steep * (Height(u, v + d) - Height(u, v - d)) / (2 * d),
+                        1
+                    )
+                );
+                (row[3 * x], row[3 * x + 1], row[3 * x + 2]) = (
+                    0.5f + 0.5f * n.X,
+                    0.5f + 0.5f * (green == NormalY.Down ? -n.Y : n.Y),
+                    0.5f + 0.5f * n.Z
+                );
             }
             normals.WriteRow(y, row);
         }
         var placement = new Placement(2, 2, 20, MirrorU: mirrored, Variation: new(4, 120, 7));
-        var byMap = await LoadAsync(normals, new(ReadingKind.Direction, "raw", "rgb", green), placement, new DecodeNormalStep(new(1)) { Id = "s1" });
-        var byHeight = await LoadAsync(height, new(ReadingKind.Scalar, "raw", "luminance"), placement, new HeightToNormalStep(new(1), steep / 2) { Id = "s1" });
+        var byMap = await LoadAsync(
+            normals,
+            new(ReadingKind.Direction, "raw", "rgb", green),
+            placement,
+            new DecodeNormalStep(new(1)) { Id = "s1" }
+        );
+        var byHeight = await LoadAsync(
+            height,
+            new(ReadingKind.Scalar, "raw", "luminance"),
+            placement,
+            new HeightToNormalStep(new(1), steep / 2) { Id = "s1" }
+        );
         Vector3 At((ShadeProgram Program, int Node, ShadeGraph Graph) of, Vector2 uv)
         {
             var registers = of.Program.NewRegisters();

@@ -11,23 +11,32 @@ public class TwoReflectionsTests
     {
         var picture = new ImageBuffer(32, 32, ImageBuffer.Rgb, SampleType.U8);
         for (var i = 0; i < 32 * 32; i++)
-            for (var c = 0; c < 3; c++)
-                picture[i % 32, i / 32, c] = (0.4f + 0.5f * (i % 32) / 31f) * (c == 0 ? red : c == 1 ? green : blue);
+        for (var c = 0; c < 3; c++)
+            picture[i % 32, i / 32, c] =
+                (0.4f + 0.5f * (i % 32) / 31f)
+                * (
+                    c == 0 ? red
+                    : c == 1 ? green
+                    : blue
+                );
         return picture;
     }
 
-    private static readonly ImageBuffer Grey = Picture(1, 1, 1), Golden = Picture(1, 0.7f, 0.3f);
+    private static readonly ImageBuffer Grey = Picture(1, 1, 1),
+        Golden = Picture(1, 0.7f, 0.3f);
 
-    private static List<MapSet> Sets(params (string Path, ImageBuffer Picture)[] files) => [.. Delivered.Group(files).Sets.Select(AlternateChoice.Choose)];
+    private static List<MapSet> Sets(params (string Path, ImageBuffer Picture)[] files) =>
+        [.. Delivered.Group(files).Sets.Select(AlternateChoice.Choose)];
 
-    public static TheoryData<string, string, bool> Names => new()
-    {
-        { "sill_reflection.png", "sill_specular.png", false },
-        { "sill_Reflect.png", "sill_spec.png", false },
-        { "sill_reflection.png", "sill_specular.png", true },
-        { "sill_reflection_color.png", "sill_specular_color.png", true },
-        { "sill_refl.tif", "sill_SPC.tif", false },
-    };
+    public static TheoryData<string, string, bool> Names =>
+        new()
+        {
+            { "sill_reflection.png", "sill_specular.png", false },
+            { "sill_Reflect.png", "sill_spec.png", false },
+            { "sill_reflection.png", "sill_specular.png", true },
+            { "sill_reflection_color.png", "sill_specular_color.png", true },
+            { "sill_refl.tif", "sill_SPC.tif", false },
+        };
 
     [Theory]
     [MemberData(nameof(Names))]
@@ -67,6 +76,16 @@ public class TwoReflectionsTests
         // Whatever was said, both are still there.
         Assert.Equal(3, settled.Maps.Length + settled.Alternates.Length);
         // Chosen anew, as after another answer, it is not asked again.
-        Assert.Empty(TwoReflections.Pairs([AlternateChoice.Choose(settled with { Maps = [.. settled.Maps, .. settled.Alternates.Select(a => a.Map)], Alternates = [] })]));
+        Assert.Empty(
+            TwoReflections.Pairs([
+                AlternateChoice.Choose(
+                    settled with
+                    {
+                        Maps = [.. settled.Maps, .. settled.Alternates.Select(a => a.Map)],
+                        Alternates = [],
+                    }
+                ),
+            ])
+        );
     }
 }

@@ -22,7 +22,8 @@ public class UnlabelledPictureTests(ITestOutputHelper output)
         foreach (var (surface, i) in Delivered.Surfaces.Select((s, i) => (s, i)))
         {
             var maps = new DemoMaps(surface, Size);
-            void Add(MapRole? role, ImageBuffer picture) => samples.Add(new(surface.Name + i, role, role?.Kind() == ReadingKind.Scalar && i % 2 == 1 ? AsRgb(picture) : picture));
+            void Add(MapRole? role, ImageBuffer picture) =>
+                samples.Add(new(surface.Name + i, role, role?.Kind() == ReadingKind.Scalar && i % 2 == 1 ? AsRgb(picture) : picture));
             Add(MapRole.BaseColor, maps.BaseColour());
             Add(MapRole.BaseColor, Turned(maps.BaseColour(), 1, 1f));
             Add(MapRole.BaseColor, Turned(maps.BaseColour(), 2, 0.6f));
@@ -43,8 +44,8 @@ public class UnlabelledPictureTests(ITestOutputHelper output)
     {
         var rgb = new ImageBuffer(grey.Width, grey.Height, ImageBuffer.Rgb, grey.Type);
         for (var y = 0; y < grey.Height; y++)
-            for (var x = 0; x < grey.Width; x++)
-                rgb[x, y, 0] = rgb[x, y, 1] = rgb[x, y, 2] = grey[x, y, 0];
+        for (var x = 0; x < grey.Width; x++)
+            rgb[x, y, 0] = rgb[x, y, 1] = rgb[x, y, 2] = grey[x, y, 0];
         return rgb;
     }
 
@@ -52,12 +53,12 @@ public class UnlabelledPictureTests(ITestOutputHelper output)
     {
         var result = new ImageBuffer(rgb.Width, rgb.Height, ImageBuffer.Rgb, rgb.Type);
         for (var y = 0; y < rgb.Height; y++)
-            for (var x = 0; x < rgb.Width; x++)
-            {
-                var mean = (rgb[x, y, 0] + rgb[x, y, 1] + rgb[x, y, 2]) / 3;
-                for (var c = 0; c < 3; c++)
-                    result[x, y, c] = mean + saturation * (rgb[x, y, (c + turn) % 3] - mean);
-            }
+        for (var x = 0; x < rgb.Width; x++)
+        {
+            var mean = (rgb[x, y, 0] + rgb[x, y, 1] + rgb[x, y, 2]) / 3;
+            for (var c = 0; c < 3; c++)
+                result[x, y, c] = mean + saturation * (rgb[x, y, (c + turn) % 3] - mean);
+        }
         return result;
     }
 
@@ -65,7 +66,13 @@ public class UnlabelledPictureTests(ITestOutputHelper output)
     public void EachAloneIsRightOrAsks()
     {
         var corpus = Corpus();
-        int normals = 0, normalsFound = 0, kinds = 0, decided = 0, kindsRight = 0, sure = 0, sureWrong = 0;
+        int normals = 0,
+            normalsFound = 0,
+            kinds = 0,
+            decided = 0,
+            kindsRight = 0,
+            sure = 0,
+            sureWrong = 0;
         foreach (var (sample, i) in corpus.Select((s, i) => (s, i)))
         {
             var (sets, _) = Delivered.Group([($"IMG_{2000 + i}.png", sample.Picture)]);
@@ -84,7 +91,9 @@ public class UnlabelledPictureTests(ITestOutputHelper output)
                 var ok = evidence.Kind == (isColour ? ContentKind.Colour : ContentKind.Data);
                 kindsRight += ok ? 1 : 0;
                 if (!ok && evidence.Kind != ContentKind.Undecided)
-                    output.WriteLine($"{sample.Surface} {sample.Role?.ToString() ?? "packed"} taken as {evidence.Kind}: chroma {evidence.Chroma:0.000} links {evidence.ChannelLinks:0.00}");
+                    output.WriteLine(
+                        $"{sample.Surface} {sample.Role?.ToString() ?? "packed"} taken as {evidence.Kind}: chroma {evidence.Chroma:0.000} links {evidence.ChannelLinks:0.00}"
+                    );
             }
             foreach (var map in placed.Where(m => !m.Asks))
             {
@@ -92,10 +101,14 @@ public class UnlabelledPictureTests(ITestOutputHelper output)
                 if (map.Role == sample.Role)
                     continue;
                 sureWrong++;
-                output.WriteLine($"{sample.Surface} {sample.Role?.ToString() ?? "packed"} placed unasked as {map.Role}: chroma {evidence.Chroma:0.000} links {evidence.ChannelLinks:0.00}");
+                output.WriteLine(
+                    $"{sample.Surface} {sample.Role?.ToString() ?? "packed"} placed unasked as {map.Role}: chroma {evidence.Chroma:0.000} links {evidence.ChannelLinks:0.00}"
+                );
             }
         }
-        output.WriteLine($"{corpus.Count} pictures; normals {normalsFound}/{normals}; colour or data decided {decided}/{kinds}, right {kindsRight}/{decided}; placed unasked {sure}, of which wrong {sureWrong}");
+        output.WriteLine(
+            $"{corpus.Count} pictures; normals {normalsFound}/{normals}; colour or data decided {decided}/{kinds}, right {kindsRight}/{decided}; placed unasked {sure}, of which wrong {sureWrong}"
+        );
         Assert.True(corpus.Count >= 200);
         Assert.True(normalsFound >= 0.95 * normals, $"normals {normalsFound} of {normals}");
         Assert.True(decided >= 0.8 * kinds, $"decided {decided} of {kinds}");
@@ -106,15 +119,28 @@ public class UnlabelledPictureTests(ITestOutputHelper output)
     [Fact]
     public void AFolderWithoutNamesGivesASetWhoseHeightIsKnownByItsNormalMap()
     {
-        int heights = 0, sets = 0, wrong = 0;
+        int heights = 0,
+            sets = 0,
+            wrong = 0;
         foreach (var surface in Delivered.Surfaces.Take(14))
         {
             var maps = new DemoMaps(surface, Size);
-            var (found, _) = Delivered.Group([("a/1.png", maps.BaseColour()), ("a/2.png", maps.Normal(down: true)), ("a/3.png", maps.Height()), ("a/4.png", maps.Roughness())]);
+            var (found, _) = Delivered.Group([
+                ("a/1.png", maps.BaseColour()),
+                ("a/2.png", maps.Normal(down: true)),
+                ("a/3.png", maps.Height()),
+                ("a/4.png", maps.Roughness()),
+            ]);
             sets += found.Count == 1 ? 1 : 0;
             var placed = found.SelectMany(s => s.Maps).ToDictionary(m => m.Path);
             heights += placed.GetValueOrDefault("a/3.png")?.Role == MapRole.Height ? 1 : 0;
-            var truth = new Dictionary<string, MapRole> { ["a/1.png"] = MapRole.BaseColor, ["a/2.png"] = MapRole.Normal, ["a/3.png"] = MapRole.Height, ["a/4.png"] = MapRole.Roughness };
+            var truth = new Dictionary<string, MapRole>
+            {
+                ["a/1.png"] = MapRole.BaseColor,
+                ["a/2.png"] = MapRole.Normal,
+                ["a/3.png"] = MapRole.Height,
+                ["a/4.png"] = MapRole.Roughness,
+            };
             foreach (var map in placed.Values.Where(m => !m.Asks && truth[m.Path] != m.Role))
             {
                 wrong++;
@@ -133,12 +159,16 @@ public class UnlabelledPictureTests(ITestOutputHelper output)
         // A sphere seen from all sides: every direction present.
         var picture = new ImageBuffer(128, 64, ImageBuffer.Rgb, SampleType.U8);
         for (var y = 0; y < 64; y++)
-            for (var x = 0; x < 128; x++)
-            {
-                var (sinTheta, cosTheta) = MathF.SinCos((y + 0.5f) / 64 * MathF.PI);
-                var (sinPhi, cosPhi) = MathF.SinCos((x + 0.5f) / 128 * MathF.Tau);
-                (picture[x, y, 0], picture[x, y, 1], picture[x, y, 2]) = (0.5f + 0.5f * sinTheta * cosPhi, 0.5f + 0.5f * cosTheta, 0.5f + 0.5f * sinTheta * sinPhi);
-            }
+        for (var x = 0; x < 128; x++)
+        {
+            var (sinTheta, cosTheta) = MathF.SinCos((y + 0.5f) / 64 * MathF.PI);
+            var (sinPhi, cosPhi) = MathF.SinCos((x + 0.5f) / 128 * MathF.Tau);
+            (picture[x, y, 0], picture[x, y, 1], picture[x, y, 2]) = (
+                0.5f + 0.5f * sinTheta * cosPhi,
+                0.5f + 0.5f * cosTheta,
+                0.5f + 0.5f * sinTheta * sinPhi
+            );
+        }
         var evidence = ContentEvidence.Of(picture);
         Assert.True(evidence.IsObjectSpaceNormal);
         Assert.False(evidence.IsNormal);
@@ -156,6 +186,9 @@ public class UnlabelledPictureTests(ITestOutputHelper output)
         Assert.Equal("refl", asked.AmbiguousPhrase);
         Assert.Equal([MapRole.SpecularLevel, MapRole.SpecularColor], asked.AmbiguousRoles.AsEnumerable());
         var (coloured, _) = Delivered.Group([("gate_albedo.png", maps.BaseColour()), ("gate_refl.png", maps.BaseColour())]);
-        Assert.Equal(MapRole.SpecularColor, coloured.SelectMany(s => s.Maps).Single(m => m.Path == "gate_refl.png" && m.Role != MapRole.BaseColor).Role);
+        Assert.Equal(
+            MapRole.SpecularColor,
+            coloured.SelectMany(s => s.Maps).Single(m => m.Path == "gate_refl.png" && m.Role != MapRole.BaseColor).Role
+        );
     }
 }

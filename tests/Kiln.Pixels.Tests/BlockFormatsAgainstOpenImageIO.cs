@@ -8,7 +8,8 @@ namespace Kiln.Pixels.Tests;
 /// <summary>Random blocks under our own DDS header, and uncompressed pixels, read by us and by OpenImageIO 2.4's reader.</summary>
 public sealed class BlockFormatsAgainstOpenImageIO : IDisposable
 {
-    private const int Width = 64, Height = 64;
+    private const int Width = 64,
+        Height = 64;
 
     private readonly string folder = Directory.CreateTempSubdirectory("kiln-dds-").FullName;
 
@@ -67,9 +68,14 @@ public sealed class BlockFormatsAgainstOpenImageIO : IDisposable
             random.NextBytes(blocks);
             // All modes of BC7 and BC6H come about equally often.
             for (var at = 0; dxgi is 95 or 96 or 98 && at < blocks.Length; at += blockBytes)
-                blocks[at] = dxgi == 98
-                    ? (byte)(blocks[at] & ~((1 << (at / 16 % 8 + 1)) - 1) | 1 << at / 16 % 8)
-                    : (byte)(blocks[at] & 0xe0 | new[] { 0, 1, 2, 6, 10, 14, 18, 22, 26, 30, 3, 7, 11, 15 }[at / 16 % 14] | (at / 16 % 14 < 2 ? blocks[at] & 0x1c : 0));
+                blocks[at] =
+                    dxgi == 98
+                        ? (byte)(blocks[at] & ~((1 << (at / 16 % 8 + 1)) - 1) | 1 << at / 16 % 8)
+                        : (byte)(
+                            blocks[at] & 0xe0
+                            | new[] { 0, 1, 2, 6, 10, 14, 18, 22, 26, 30, 3, 7, 11, 15 }[at / 16 % 14]
+                            | (at / 16 % 14 < 2 ? blocks[at] & 0x1c : 0)
+                        );
             var file = Path.Combine(folder, $"{code}{dxgi}-{seed}.dds");
             File.WriteAllBytes(file, [.. Header(Width, Height, code, dxgi), .. blocks]);
             var ours = Read(file);

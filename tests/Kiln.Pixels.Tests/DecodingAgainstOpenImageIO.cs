@@ -34,7 +34,15 @@ public sealed class DecodingAgainstOpenImageIO : IDisposable
     public void ReadsWhatTheReferenceReads(string name, string type, int channels, string compression, float tolerance)
     {
         var file = Path.Combine(folder, name);
-        List<string> arguments = ["--pattern", "fill:topleft=0.1,0.2,0.9,0.4:topright=0.9,0.1,0.3,1:bottomleft=0.5,0.7,0.2,0.8:bottomright=0.05,0.6,0.8,0.6", "53x37", channels.ToString(), "-d", type];
+        List<string> arguments =
+        [
+            "--pattern",
+            "fill:topleft=0.1,0.2,0.9,0.4:topright=0.9,0.1,0.3,1:bottomleft=0.5,0.7,0.2,0.8:bottomright=0.05,0.6,0.8,0.6",
+            "53x37",
+            channels.ToString(),
+            "-d",
+            type,
+        ];
         if (compression.Length > 0)
             arguments.AddRange(["--compression", compression]);
         Run("oiiotool", [.. arguments, "-o", file]);
@@ -43,7 +51,15 @@ public sealed class DecodingAgainstOpenImageIO : IDisposable
             facts = HeaderReader.Read(stream, DecodeLimits.Default);
         Assert.Equal((53, 37, channels), (facts.Width, facts.Height, facts.Channels.Count));
         if (type != "float" || !name.EndsWith(".hdr", StringComparison.Ordinal))
-            Assert.Equal(type switch { "uint8" => 8, "float" => 32, _ => 16 }, facts.Bits);
+            Assert.Equal(
+                type switch
+                {
+                    "uint8" => 8,
+                    "float" => 32,
+                    _ => 16,
+                },
+                facts.Bits
+            );
         var ours = DecodeWorker.InProcess(file, null, DecodeLimits.Default);
         Same(ours, TheirPixels(file), tolerance);
     }
@@ -79,9 +95,9 @@ public sealed class DecodingAgainstOpenImageIO : IDisposable
         var picture = new ImageBuffer(41, 35, ImageBuffer.UsualChannels(channels), type);
         var random = new Random(5);
         for (var y = 0; y < picture.Height; y++)
-            for (var x = 0; x < picture.Width; x++)
-                for (var c = 0; c < channels; c++)
-                    picture[x, y, c] = type.IsFloat() ? random.NextSingle() * 8 - 1 : random.NextSingle();
+        for (var x = 0; x < picture.Width; x++)
+        for (var c = 0; c < channels; c++)
+            picture[x, y, c] = type.IsFloat() ? random.NextSingle() * 8 - 1 : random.NextSingle();
         return picture;
     }
 
@@ -95,7 +111,19 @@ public sealed class DecodingAgainstOpenImageIO : IDisposable
     public void DamagedHeadersAreSentences(string extension)
     {
         var file = Path.Combine(folder, "good." + extension);
-        Run("oiiotool", "--pattern", "noise", "64x48", "3", "-d", extension is "exr" ? "half" : extension is "hdr" ? "float" : "uint8", "-o", file);
+        Run(
+            "oiiotool",
+            "--pattern",
+            "noise",
+            "64x48",
+            "3",
+            "-d",
+            extension is "exr" ? "half"
+                : extension is "hdr" ? "float"
+                : "uint8",
+            "-o",
+            file
+        );
         var good = File.ReadAllBytes(file);
         var random = new Random(1);
         for (var i = 0; i < 4000; i++)

@@ -24,7 +24,17 @@ public sealed class OddFilesAgainstOpenImageIO : IDisposable
     private string Made(string name, params string[] options)
     {
         var file = Place(name);
-        Run("oiiotool", ["--pattern", "fill:topleft=0.1,0.2,0.9,0.4:topright=0.9,0.1,0.3,1:bottomleft=0.5,0.7,0.2,0.8:bottomright=0.05,0.6,0.8,0.6", "77x53", .. options, "-o", file]);
+        Run(
+            "oiiotool",
+            [
+                "--pattern",
+                "fill:topleft=0.1,0.2,0.9,0.4:topright=0.9,0.1,0.3,1:bottomleft=0.5,0.7,0.2,0.8:bottomright=0.05,0.6,0.8,0.6",
+                "77x53",
+                .. options,
+                "-o",
+                file,
+            ]
+        );
         return file;
     }
 
@@ -40,19 +50,40 @@ public sealed class OddFilesAgainstOpenImageIO : IDisposable
     {
         var random = new Random((int)filter);
         var files = new List<string>();
-        foreach (var (bands, format) in new[] { (1, Enums.BandFormat.Uchar), (2, Enums.BandFormat.Uchar), (3, Enums.BandFormat.Uchar), (4, Enums.BandFormat.Uchar), (1, Enums.BandFormat.Ushort), (3, Enums.BandFormat.Ushort), (4, Enums.BandFormat.Ushort) })
-            foreach (var width in new[] { 1, 2, 3, 9, 61 })
+        foreach (
+            var (bands, format) in new[]
             {
-                var file = Place($"{bands}{format}{width}.png");
-                var bytes = new byte[width * 5 * bands * (format == Enums.BandFormat.Ushort ? 2 : 1)];
-                // Slopes with noise, so that each neighbour is the nearest somewhere.
-                for (var i = 0; i < bytes.Length; i++)
-                    bytes[i] = (byte)(i * 3 + random.Next(24));
-                using (var picture = Image.NewFromMemory(bytes, width, 5, bands, format))
-                using (var tagged = picture.Copy(interpretation: (bands, format) switch { ( <= 2, Enums.BandFormat.Uchar) => Enums.Interpretation.Bw, (_, Enums.BandFormat.Uchar) => Enums.Interpretation.Srgb, ( <= 2, _) => Enums.Interpretation.Grey16, _ => Enums.Interpretation.Rgb16 }))
-                    tagged.Pngsave(file, filter: filter);
-                files.Add(file);
+                (1, Enums.BandFormat.Uchar),
+                (2, Enums.BandFormat.Uchar),
+                (3, Enums.BandFormat.Uchar),
+                (4, Enums.BandFormat.Uchar),
+                (1, Enums.BandFormat.Ushort),
+                (3, Enums.BandFormat.Ushort),
+                (4, Enums.BandFormat.Ushort),
             }
+        )
+        foreach (var width in new[] { 1, 2, 3, 9, 61 })
+        {
+            var file = Place($"{bands}{format}{width}.png");
+            var bytes = new byte[width * 5 * bands * (format == Enums.BandFormat.Ushort ? 2 : 1)];
+            // Slopes with noise, so that each neighbour is the nearest somewhere.
+            for (var i = 0; i < bytes.Length; i++)
+                bytes[i] = (byte)(i * 3 + random.Next(24));
+            using (var picture = Image.NewFromMemory(bytes, width, 5, bands, format))
+            using (
+                var tagged = picture.Copy(
+                    interpretation: (bands, format) switch
+                    {
+                        (<= 2, Enums.BandFormat.Uchar) => Enums.Interpretation.Bw,
+                        (_, Enums.BandFormat.Uchar) => Enums.Interpretation.Srgb,
+                        (<= 2, _) => Enums.Interpretation.Grey16,
+                        _ => Enums.Interpretation.Rgb16,
+                    }
+                )
+            )
+                tagged.Pngsave(file, filter: filter);
+            files.Add(file);
+        }
         foreach (var (file, theirs) in files.Zip(TheirPixels(files)))
             Same(Read(file), theirs, 1e-6f);
     }
@@ -79,13 +110,34 @@ public sealed class OddFilesAgainstOpenImageIO : IDisposable
     [InlineData(9, 8, 0x20)]
     public void TgaOfOurOwnMaking(int kind, int bits, int descriptor)
     {
-        const int width = 23, height = 17;
+        const int width = 23,
+            height = 17;
         var random = new Random(kind + bits + descriptor);
-        var bytes = new List<byte> { 5, (byte)((kind & 3) == 1 ? 1 : 0), (byte)kind, 0, 0, 0, (byte)((kind & 3) == 1 ? 1 : 0), (byte)((kind & 3) == 1 ? 24 : 0), 0, 0, 0, 0, width, 0, height, 0, (byte)bits, (byte)descriptor };
+        var bytes = new List<byte>
+        {
+            5,
+            (byte)((kind & 3) == 1 ? 1 : 0),
+            (byte)kind,
+            0,
+            0,
+            0,
+            (byte)((kind & 3) == 1 ? 1 : 0),
+            (byte)((kind & 3) == 1 ? 24 : 0),
+            0,
+            0,
+            0,
+            0,
+            width,
+            0,
+            height,
+            0,
+            (byte)bits,
+            (byte)descriptor,
+        };
         bytes.AddRange("ident"u8.ToArray());
         if ((kind & 3) == 1)
             bytes.AddRange(Enumerable.Range(0, 256 * 3).Select(_ => (byte)random.Next(256)));
-        for (var done = 0; done < width * height;)
+        for (var done = 0; done < width * height; )
         {
             byte[] Pixel() => [.. Enumerable.Range(0, bits / 8).Select(_ => (byte)random.Next(256))];
             if (kind < 8)
@@ -138,7 +190,9 @@ public sealed class OddFilesAgainstOpenImageIO : IDisposable
     [Fact]
     public void TheFirstOfSeveralOpenExrPartsIsRead()
     {
-        string one = Made("one.exr", "3", "-d", "half"), two = Place("two.exr"), both = Place("both.exr");
+        string one = Made("one.exr", "3", "-d", "half"),
+            two = Place("two.exr"),
+            both = Place("both.exr");
         Run("oiiotool", "--pattern", "constant:color=0.25", "77x53", "1", "-d", "float", "-o", two);
         Run("oiiotool", one, two, "--siappend", "-o", both);
         Same(Read(both), TheirPixels(both), 1e-6f);
@@ -158,9 +212,20 @@ public sealed class OddFilesAgainstOpenImageIO : IDisposable
     [Fact]
     public void ChromaticitiesAreAmongTheFacts()
     {
-        var file = Made("p3.exr", "3", "-d", "half", "--attrib:type=float[8]", "chromaticities", "0.68,0.32,0.265,0.69,0.15,0.06,0.3127,0.329");
+        var file = Made(
+            "p3.exr",
+            "3",
+            "-d",
+            "half",
+            "--attrib:type=float[8]",
+            "chromaticities",
+            "0.68,0.32,0.265,0.69,0.15,0.06,0.3127,0.329"
+        );
         using var stream = File.OpenRead(file);
-        Assert.Equal("chromaticities 0.68 0.32 0.265 0.69 0.15 0.06 0.3127 0.329", HeaderReader.Read(stream, DecodeLimits.Default).EmbeddedColour);
+        Assert.Equal(
+            "chromaticities 0.68 0.32 0.265 0.69 0.15 0.06 0.3127 0.329",
+            HeaderReader.Read(stream, DecodeLimits.Default).EmbeddedColour
+        );
         // The tools of OpenEXR read the same attribute.
         Assert.Matches(@"chromaticities", Run("exrheader", file));
     }
@@ -186,7 +251,13 @@ public sealed class OddFilesAgainstOpenImageIO : IDisposable
     [Fact]
     public void PngInterlacedPaletteAndGreyWithAlpha()
     {
-        using var noise = Image.NewFromMemory(Enumerable.Range(0, 60 * 40 * 3).Select(i => (byte)(i * 7 % 251)).ToArray(), 60, 40, 3, Enums.BandFormat.Uchar);
+        using var noise = Image.NewFromMemory(
+            Enumerable.Range(0, 60 * 40 * 3).Select(i => (byte)(i * 7 % 251)).ToArray(),
+            60,
+            40,
+            3,
+            Enums.BandFormat.Uchar
+        );
         using var rgb = noise.Copy(interpretation: Enums.Interpretation.Srgb);
         rgb.Pngsave(Place("i.png"), interlace: true);
         Same(Read(Place("i.png")), TheirPixels(Place("i.png")), 1e-6f);
@@ -205,7 +276,9 @@ public sealed class OddFilesAgainstOpenImageIO : IDisposable
     public void JpegProgressiveAndCmyk()
     {
         using var ramp = Image.Xyz(64, 48);
-        using var four = ramp.ExtractBand(0).Bandjoin([ramp.ExtractBand(1), ramp.ExtractBand(0) + ramp.ExtractBand(1), ramp.ExtractBand(0) * 0 + 20]) * 2;
+        using var four =
+            ramp.ExtractBand(0).Bandjoin([ramp.ExtractBand(1), ramp.ExtractBand(0) + ramp.ExtractBand(1), ramp.ExtractBand(0) * 0 + 20])
+            * 2;
         using var bytes = four.Cast(Enums.BandFormat.Uchar);
         using var rgb = bytes.ExtractBand(0, n: 3).Copy(interpretation: Enums.Interpretation.Srgb);
         rgb.Jpegsave(Place("p.jpg"), q: 92, interlace: true);
@@ -272,7 +345,17 @@ public sealed class OddFilesAgainstOpenImageIO : IDisposable
         for (var i = 0; i < data * 8 / bits; i++)
             Put((uint)(i * 37 % 251), bits / 8);
         (uint Tag, uint Type, uint Count, uint Value)[] entries =
-            [(256, 4, 1, (uint)side), (257, 4, 1, (uint)side), (258, 3, 3, 8), (259, 3, 1, 1), (262, 3, 1, 2), (273, 4, 1, 14), (277, 3, 1, 3), (278, 4, 1, (uint)side), (279, 4, 1, (uint)data)];
+        [
+            (256, 4, 1, (uint)side),
+            (257, 4, 1, (uint)side),
+            (258, 3, 3, 8),
+            (259, 3, 1, 1),
+            (262, 3, 1, 2),
+            (273, 4, 1, 14),
+            (277, 3, 1, 3),
+            (278, 4, 1, (uint)side),
+            (279, 4, 1, (uint)data),
+        ];
         Put((uint)entries.Length, 2);
         foreach (var (tag, type, count, value) in entries)
         {

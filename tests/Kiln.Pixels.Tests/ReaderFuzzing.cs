@@ -35,10 +35,29 @@ public sealed class ReaderFuzzing(ITestOutputHelper output) : IDisposable
         if (extension == "dds")
             File.WriteAllBytes(good, Dds());
         else
-            Run("oiiotool", ["--pattern", "noise", "48x40", "3", "-d", type, .. compression.Length > 0 ? new[] { "--compression", compression } : [], "-o", good]);
+            Run(
+                "oiiotool",
+                [
+                    "--pattern",
+                    "noise",
+                    "48x40",
+                    "3",
+                    "-d",
+                    type,
+                    .. compression.Length > 0 ? new[] { "--compression", compression } : [],
+                    "-o",
+                    good,
+                ]
+            );
         var bytes = File.ReadAllBytes(good);
-        await using var pool = new DecodeWorkerPool(Worker, 2, new DecodeLimits(Longest: 16384, Pixels: 40_000_000, Seconds: 2, ResidentBytes: 1L << 30));
-        int read = 0, refused = 0, crashed = 0;
+        await using var pool = new DecodeWorkerPool(
+            Worker,
+            2,
+            new DecodeLimits(Longest: 16384, Pixels: 40_000_000, Seconds: 2, ResidentBytes: 1L << 30)
+        );
+        int read = 0,
+            refused = 0,
+            crashed = 0;
         var slowest = TimeSpan.Zero;
         var gate = new Lock();
         await Parallel.ForEachAsync(Enumerable.Range(0, Inputs), new ParallelOptions { MaxDegreeOfParallelism = 2 }, async (i, cancel) =>
@@ -64,7 +83,9 @@ public sealed class ReaderFuzzing(ITestOutputHelper output) : IDisposable
             }
             File.Delete(file);
         });
-        output.WriteLine($"{extension} {type} {compression}: {Inputs} inputs, {read} read, {refused} refused with a sentence, of which {crashed} cost a worker; slowest {slowest.TotalSeconds:0.00} s");
+        output.WriteLine(
+            $"{extension} {type} {compression}: {Inputs} inputs, {read} read, {refused} refused with a sentence, of which {crashed} cost a worker; slowest {slowest.TotalSeconds:0.00} s"
+        );
         Assert.Equal(Inputs, read + refused);
         // The two seconds of the limit, the tenth at which it is looked at, and the start of a new worker.
         Assert.True(slowest < TimeSpan.FromSeconds(4), $"{slowest}");
@@ -84,7 +105,12 @@ public sealed class ReaderFuzzing(ITestOutputHelper output) : IDisposable
         var bad = good.ToArray();
         // Half the changes hit the head, where sizes and offsets are.
         for (var k = random.Next(1, 9); k > 0; k--)
-            bad[random.Next(random.Next(2) == 0 ? Math.Min(bad.Length, 300) : bad.Length)] = random.Next(3) switch { 0 => 0xff, 1 => 0, _ => (byte)random.Next(256) };
+            bad[random.Next(random.Next(2) == 0 ? Math.Min(bad.Length, 300) : bad.Length)] = random.Next(3) switch
+            {
+                0 => 0xff,
+                1 => 0,
+                _ => (byte)random.Next(256),
+            };
         return random.Next(4) == 0 ? bad[..random.Next(1, bad.Length)] : bad;
     }
 

@@ -35,7 +35,13 @@ public sealed class SeamTests
     [Fact]
     public void AFallOfLightShowsAcrossAndNotDown()
     {
-        foreach (var at in new Func<float, float, float>[] { (u, v) => Grain(u, v) * (1 - 0.35f * u), (u, v) => 0.5f + 0.3f * MathF.Sin(MathF.PI * u) * MathF.Sin(2 * MathF.PI * v) + 0.3f * u })
+        foreach (
+            var at in new Func<float, float, float>[]
+            {
+                (u, v) => Grain(u, v) * (1 - 0.35f * u),
+                (u, v) => 0.5f + 0.3f * MathF.Sin(MathF.PI * u) * MathF.Sin(2 * MathF.PI * v) + 0.3f * u,
+            }
+        )
         {
             var probe = Probe(at);
             Assert.True(probe.SeamAcross > 1.5f, $"across {probe.SeamAcross}");

@@ -24,10 +24,14 @@ public sealed class TiledLevelsAgainstOpenImageIO : IDisposable
         var isFloat = type.IsFloat();
         var picture = new ImageBuffer(width, height, ImageBuffer.UsualChannels(channels), type);
         for (var y = 0; y < height; y++)
-            for (var x = 0; x < width; x++)
-                for (var c = 0; c < channels; c++)
-                    picture[x, y, c] = 0.5f + 0.25f * MathF.Sin(0.7f * x + c) + 0.25f * MathF.Sin(1.3f * y - c);
-        var (source, ours, theirs) = (Path.Combine(folder, isFloat ? "s.exr" : "s.png"), Path.Combine(folder, isFloat ? "o.exr" : "o.tif"), Path.Combine(folder, isFloat ? "t.exr" : "t.tif"));
+        for (var x = 0; x < width; x++)
+        for (var c = 0; c < channels; c++)
+            picture[x, y, c] = 0.5f + 0.25f * MathF.Sin(0.7f * x + c) + 0.25f * MathF.Sin(1.3f * y - c);
+        var (source, ours, theirs) = (
+            Path.Combine(folder, isFloat ? "s.exr" : "s.png"),
+            Path.Combine(folder, isFloat ? "o.exr" : "o.tif"),
+            Path.Combine(folder, isFloat ? "t.exr" : "t.tif")
+        );
         using (var stream = File.Create(ours))
             if (isFloat)
                 ExrWriter.WriteTiled(stream, picture);
@@ -38,16 +42,40 @@ public sealed class TiledLevelsAgainstOpenImageIO : IDisposable
                 ExrWriter.Write(stream, picture);
             else
                 stream.Write(PictureWriter.Png(picture));
-        Run("maketx", source, "--unpremult", "--wrap", "periodic", "-d", type switch { SampleType.U8 => "uint8", SampleType.U16 => "uint16", SampleType.F16 => "half", _ => "float" }, "-o", theirs);
+        Run(
+            "maketx",
+            source,
+            "--unpremult",
+            "--wrap",
+            "periodic",
+            "-d",
+            type switch
+            {
+                SampleType.U8 => "uint8",
+                SampleType.U16 => "uint16",
+                SampleType.F16 => "half",
+                _ => "float",
+            },
+            "-o",
+            theirs
+        );
         var read = Levels(ours);
         var expected = Levels(theirs);
         Assert.Equal((int)Math.Floor(Math.Log2(Math.Max(width, height))) + 1, read.Count);
         if ((width & (width - 1)) == 0 && (height & (height - 1)) == 0)
         {
             Assert.Equal(expected.Select(l => l.Split(' ')[0]), read.Select(l => l.Split(' ')[0]));
-            var tolerance = type switch { SampleType.U8 => 1.01f / 255, SampleType.U16 => 1.5f / 65535, SampleType.F16 => 1e-3f, _ => 1e-5f };
+            var tolerance = type switch
+            {
+                SampleType.U8 => 1.01f / 255,
+                SampleType.U16 => 1.5f / 65535,
+                SampleType.F16 => 1e-3f,
+                _ => 1e-5f,
+            };
             for (var level = 0; level < read.Count; level++)
-                Assert.All(Numbers(read[level]).Zip(Numbers(expected[level])), p => Assert.InRange(p.First - p.Second, -tolerance, tolerance));
+                Assert.All(Numbers(read[level]).Zip(Numbers(expected[level])), p =>
+                    Assert.InRange(p.First - p.Second, -tolerance, tolerance)
+                );
         }
         else
         {
@@ -77,16 +105,24 @@ public sealed class TiledLevelsAgainstOpenImageIO : IDisposable
 
     /// <summary>"WxH v v v …" for each level.</summary>
     private static List<string> Levels(string file) =>
-        [.. Run("/usr/bin/python3", "-c", """
-            import sys, OpenImageIO as o
-            c=o.ImageSpec(); c.attribute('oiio:UnassociatedAlpha',1)
-            i=o.ImageInput.open(sys.argv[1], c)
-            m=0
-            while i.seek_subimage(0,m):
-                s=i.spec(); p=i.read_image(0,m,0,s.nchannels,o.FLOAT)
-                print(f'{s.width}x{s.height}', *p.reshape(-1))
-                m+=1
-            """, file).Split('\n', StringSplitOptions.RemoveEmptyEntries)];
+        [
+            .. Run(
+                    "/usr/bin/python3",
+                    "-c",
+                    """
+                    import sys, OpenImageIO as o
+                    c=o.ImageSpec(); c.attribute('oiio:UnassociatedAlpha',1)
+                    i=o.ImageInput.open(sys.argv[1], c)
+                    m=0
+                    while i.seek_subimage(0,m):
+                        s=i.spec(); p=i.read_image(0,m,0,s.nchannels,o.FLOAT)
+                        print(f'{s.width}x{s.height}', *p.reshape(-1))
+                        m+=1
+                    """,
+                    file
+                )
+                .Split('\n', StringSplitOptions.RemoveEmptyEntries),
+        ];
 
     private static IEnumerable<float> Numbers(string level) => level.Split(' ').Skip(1).Select(float.Parse);
 }

@@ -26,22 +26,47 @@ public class HostileProofs
         var picture = new ImageBuffer(width, height, ImageBuffer.Rgb, SampleType.F32);
         var samples = picture.Samples<float>();
         for (var i = 0; i < samples.Length; i++)
-            samples[i] = random.Next(6) switch { 0 => float.NaN, 1 => float.PositiveInfinity, 2 => -5, 3 => 1e30f, _ => random.NextSingle() };
+            samples[i] = random.Next(6) switch
+            {
+                0 => float.NaN,
+                1 => float.PositiveInfinity,
+                2 => -5,
+                3 => 1e30f,
+                _ => random.NextSingle(),
+            };
         Finite(new ProofRequest("vessel", "own", 24, 24).Start(await Plain.MattAsync(0.5f), EnvironmentLight.Of(picture)));
     }
 
     [Fact]
-    public async Task ABlackLight() => Finite(new ProofRequest("sphere", "own", 24, 24).Start(await Plain.MattAsync(0.5f), EnvironmentLight.Of(new(8, 4, ImageBuffer.Rgb, SampleType.F32))));
+    public async Task ABlackLight() =>
+        Finite(
+            new ProofRequest("sphere", "own", 24, 24).Start(
+                await Plain.MattAsync(0.5f),
+                EnvironmentLight.Of(new(8, 4, ImageBuffer.Rgb, SampleType.F32))
+            )
+        );
 
     public static TheoryData<string, float> Limits()
     {
         var data = new TheoryData<string, float>();
-        foreach (var input in new[]
-        {
-            "specular_roughness", "specular_ior", "specular_roughness_anisotropy", "coat_roughness", "coat_ior", "fuzz_roughness", "thin_film_thickness", "thin_film_ior", "transmission_depth", "geometry_opacity", "base_diffuse_roughness",
-        })
-            foreach (var value in new[] { -1f, 0f, 1f, 3f, 1e9f })
-                data.Add(input, value);
+        foreach (
+            var input in new[]
+            {
+                "specular_roughness",
+                "specular_ior",
+                "specular_roughness_anisotropy",
+                "coat_roughness",
+                "coat_ior",
+                "fuzz_roughness",
+                "thin_film_thickness",
+                "thin_film_ior",
+                "transmission_depth",
+                "geometry_opacity",
+                "base_diffuse_roughness",
+            }
+        )
+        foreach (var value in new[] { -1f, 0f, 1f, 3f, 1e9f })
+            data.Add(input, value);
         return data;
     }
 
@@ -50,15 +75,31 @@ public class HostileProofs
     public async Task InputsAtTheirLimits(string input, float value)
     {
         foreach (var form in new[] { "sphere", "cloth" })
-            Finite(new ProofRequest(form, "lowsun", 20, 20).Start(await Plain.MaterialAsync("openpbr",
-                ("coat_weight", LookValue.Of(1f)), ("fuzz_weight", LookValue.Of(0.5f)), ("thin_film_weight", LookValue.Of(0.5f)), ("transmission_weight", LookValue.Of(0.5f)), ("base_metalness", LookValue.Of(0.3f)), (input, LookValue.Of(value)))));
+            Finite(
+                new ProofRequest(form, "lowsun", 20, 20).Start(
+                    await Plain.MaterialAsync(
+                        "openpbr",
+                        ("coat_weight", LookValue.Of(1f)),
+                        ("fuzz_weight", LookValue.Of(0.5f)),
+                        ("thin_film_weight", LookValue.Of(0.5f)),
+                        ("transmission_weight", LookValue.Of(0.5f)),
+                        ("base_metalness", LookValue.Of(0.3f)),
+                        (input, LookValue.Of(value))
+                    )
+                )
+            );
     }
 
     [Fact]
     public async Task WhatIsNotThereIsNotSeen()
     {
         var nothing = await Plain.MaterialAsync("openpbr", ("geometry_opacity", LookValue.Of(0f)));
-        var tracer = new PathTracer(new ProofScene(Forms.Sphere(), nothing, EnvironmentLight.Even(new(0.5f)), withGround: false), 24, 24, OrbitCamera.For("sphere"));
+        var tracer = new PathTracer(
+            new ProofScene(Forms.Sphere(), nothing, EnvironmentLight.Even(new(0.5f)), withGround: false),
+            24,
+            24,
+            OrbitCamera.For("sphere")
+        );
         tracer.Accumulate(8);
         Assert.All(tracer.Picture().Samples<float>().ToArray(), v => Assert.Equal(0.5f, v, 0.0001f));
     }

@@ -15,7 +15,9 @@ public class LightTransportTests
 
     /// <summary>Radiance within a cone around a direction, none elsewhere.</summary>
     private static EnvironmentLight Cone(Vector3 towards, float degrees, float radiance) =>
-        EnvironmentLight.Generate(2048, 1024, d => Vector3.Dot(d, Vector3.Normalize(towards)) >= MathF.Cos(degrees * MathF.PI / 180) ? new(radiance) : Vector3.Zero);
+        EnvironmentLight.Generate(2048, 1024, d =>
+            Vector3.Dot(d, Vector3.Normalize(towards)) >= MathF.Cos(degrees * MathF.PI / 180) ? new(radiance) : Vector3.Zero
+        );
 
     [Theory]
     [InlineData(60)]
@@ -37,9 +39,16 @@ public class LightTransportTests
     public async Task ASmallSourceByTheCosineLaw(float fromZenith)
     {
         // Irradiance of a cone that is wholly above the horizon is radiance · π sin² α · cos θ, for every α (its projected solid angle).
-        const float degrees = 2.5f, radiance = 300;
+        const float degrees = 2.5f,
+            radiance = 300;
         var theta = fromZenith * MathF.PI / 180;
-        var seen = Plain.Seen(await Plain.MattAsync(0.6f), Cone(new(MathF.Sin(theta), MathF.Cos(theta), 0), degrees, radiance), "tile", OnTheFace, 256);
+        var seen = Plain.Seen(
+            await Plain.MattAsync(0.6f),
+            Cone(new(MathF.Sin(theta), MathF.Cos(theta), 0), degrees, radiance),
+            "tile",
+            OnTheFace,
+            256
+        );
         var sin = MathF.Sin(degrees * MathF.PI / 180);
         // The edge of the cone is cut into texels of 0.18°.
         Assert.Equal(0.6f * radiance * sin * sin * MathF.Cos(theta), seen.X, 0.02f * seen.X);
@@ -49,9 +58,20 @@ public class LightTransportTests
     public async Task ABodyAbsorbsByBeerAndLambert()
     {
         // Index 1 (no specular weight): rays go straight through 0.8 m of the ball's middle; white light has the colour after the depth.
-        var material = await Plain.MaterialAsync("openpbr", ("transmission_weight", LookValue.Of(1f)), ("specular_weight", LookValue.Of(0f)),
-            ("transmission_color", Plain.Tint(0.7f, 0.4f, 0.9f)), ("transmission_depth", LookValue.Of(0.5f)), ("specular_roughness", LookValue.Of(0f)));
-        var tracer = new PathTracer(new ProofScene(Forms.Sphere(), material, EnvironmentLight.Even(Vector3.One), withGround: false), 65, 65, new(0, 0, 1));
+        var material = await Plain.MaterialAsync(
+            "openpbr",
+            ("transmission_weight", LookValue.Of(1f)),
+            ("specular_weight", LookValue.Of(0f)),
+            ("transmission_color", Plain.Tint(0.7f, 0.4f, 0.9f)),
+            ("transmission_depth", LookValue.Of(0.5f)),
+            ("specular_roughness", LookValue.Of(0f))
+        );
+        var tracer = new PathTracer(
+            new ProofScene(Forms.Sphere(), material, EnvironmentLight.Even(Vector3.One), withGround: false),
+            65,
+            65,
+            new(0, 0, 1)
+        );
         tracer.Accumulate(64);
         var picture = tracer.Picture();
         foreach (var (colour, c) in new[] { (0.7f, 0), (0.4f, 1), (0.9f, 2) })
@@ -100,7 +120,8 @@ public class LightTransportTests
             var picture = Picture(samples, 7);
             points.Add((Math.Log(samples), 0.5 * Math.Log(picture.Zip(reference, (a, b) => ((double)a - b) * (a - b)).Average())));
         }
-        double mx = points.Average(p => p.X), my = points.Average(p => p.Y);
+        double mx = points.Average(p => p.X),
+            my = points.Average(p => p.Y);
         var slope = points.Sum(p => (p.X - mx) * (p.Y - my)) / points.Sum(p => (p.X - mx) * (p.X - mx));
         Assert.True(slope is >= -0.55 and <= -0.45, $"slope {slope:0.000}");
     }
@@ -114,7 +135,8 @@ public class LightTransportTests
         var other = new ProofRequest("vessel", "softbox", 64, 64, Seed: 4).Start(material);
         other.Accumulate(32);
         var (a, b) = (tracer.Picture(), other.Picture());
-        double difference = 0, mean = 0;
+        double difference = 0,
+            mean = 0;
         for (var i = 0; i < 64 * 64; i++)
         {
             double One(ImageBuffer p) => 0.272 * p[i % 64, i / 64, 0] + 0.674 * p[i % 64, i / 64, 1] + 0.054 * p[i % 64, i / 64, 2];
@@ -128,7 +150,13 @@ public class LightTransportTests
     [Fact]
     public async Task LayersOfLightAddUpToThePicture()
     {
-        var material = await Plain.MaterialAsync("openpbr", ("coat_weight", LookValue.Of(0.7f)), ("transmission_weight", LookValue.Of(0.3f)), ("emission_luminance", LookValue.Of(0.4f)), ("base_metalness", LookValue.Of(0.3f)));
+        var material = await Plain.MaterialAsync(
+            "openpbr",
+            ("coat_weight", LookValue.Of(0.7f)),
+            ("transmission_weight", LookValue.Of(0.3f)),
+            ("emission_luminance", LookValue.Of(0.4f)),
+            ("base_metalness", LookValue.Of(0.3f))
+        );
         PathTracer Traced(bool layers)
         {
             var tracer = new ProofRequest("vessel", "softbox", 48, 48, WithLayers: layers, Background: false).Start(material);
@@ -139,12 +167,14 @@ public class LightTransportTests
         var picture = whole.Picture();
         var parts = ProofLayers.Light.Select(whole.Layers!.Picture).ToList();
         for (var y = 0; y < 48; y++)
-            for (var x = 0; x < 48; x++)
-                for (var c = 0; c < 3; c++)
-                    Assert.Equal(picture[x, y, c], parts.Sum(p => p[x, y, c]), 0.002f + 0.002f * picture[x, y, c]);
+        for (var x = 0; x < 48; x++)
+        for (var c = 0; c < 3; c++)
+            Assert.Equal(picture[x, y, c], parts.Sum(p => p[x, y, c]), 0.002f + 0.002f * picture[x, y, c]);
         Assert.All(parts, p => Assert.True(ImageStatistics.Measure(p)[0].Mean > 0));
         // Asking for them changes nothing but rounding.
-        Assert.True(ImageStatistics.Measure(Traced(false).Picture())[1].Mean / ImageStatistics.Measure(picture)[1].Mean is > 0.98f and < 1.02f);
+        Assert.True(
+            ImageStatistics.Measure(Traced(false).Picture())[1].Mean / ImageStatistics.Measure(picture)[1].Mean is > 0.98f and < 1.02f
+        );
         Assert.Throws<ArgumentException>(() => whole.Layers!.Picture("shine"));
     }
 
@@ -160,7 +190,8 @@ public class LightTransportTests
         }
         var coarse = Traced(4);
         var fine = Traced(512).Picture();
-        double Far(ImageBuffer p) => p.Samples<float>().ToArray().Zip(fine.Samples<float>().ToArray(), (a, b) => ((double)a - b) * (a - b)).Average();
+        double Far(ImageBuffer p) =>
+            p.Samples<float>().ToArray().Zip(fine.Samples<float>().ToArray(), (a, b) => ((double)a - b) * (a - b)).Average();
         Assert.True(Far(EdgeAwareFilter.Apply(coarse.Picture(), coarse.Layers!, coarse.Noise())) < 0.35 * Far(coarse.Picture()));
     }
 }

@@ -13,8 +13,10 @@ public sealed class ManyMaps : IDisposable
 {
     private static readonly (string Input, MapRole Role, Reading Reading)[] Lanes =
     [
-        ("base_color", MapRole.BaseColor, new(ReadingKind.Colour, "srgb_texture", "rgb")), ("base_metalness", MapRole.Metalness, new(ReadingKind.Scalar, "raw", "luminance")),
-        ("specular_roughness", MapRole.Roughness, new(ReadingKind.Scalar, "raw", "luminance")), ("coat_weight", MapRole.Coat, new(ReadingKind.Scalar, "raw", "luminance")),
+        ("base_color", MapRole.BaseColor, new(ReadingKind.Colour, "srgb_texture", "rgb")),
+        ("base_metalness", MapRole.Metalness, new(ReadingKind.Scalar, "raw", "luminance")),
+        ("specular_roughness", MapRole.Roughness, new(ReadingKind.Scalar, "raw", "luminance")),
+        ("coat_weight", MapRole.Coat, new(ReadingKind.Scalar, "raw", "luminance")),
         ("geometry_normal", MapRole.Normal, new(ReadingKind.Direction, "raw", "rgb", NormalY.Up)),
     ];
 
@@ -34,14 +36,31 @@ public sealed class ManyMaps : IDisposable
                 b = (byte)random.Next(256);
             var file = pictures.Store(name + ".png", picture);
             slots = slots.SetItem(name, new(role, file, [file]));
-            return new(new SlotOrigin(name, reading), reading.Kind == ReadingKind.Direction ? [new DecodeNormalStep(new Feed(1)) { Id = "s1" }] : []);
+            return new(
+                new SlotOrigin(name, reading),
+                reading.Kind == ReadingKind.Direction ? [new DecodeNormalStep(new Feed(1)) { Id = "s1" }] : []
+            );
         }
-        var covers = Enumerable.Range(0, 10).Select(i => new Cover($"cover {i}",
-            Lanes.ToImmutableSortedDictionary(l => l.Input, l => new Lane(Chain: Map($"{l.Input}{i}", l.Role, l.Reading))),
-            new Lane(Chain: Map($"mask{i}", MapRole.IdMask, Lanes[1].Reading)))).ToImmutableArray();
-        var look = new Look { Name = "sixty", Covers = covers, Slots = slots };
+        var covers = Enumerable
+            .Range(0, 10)
+            .Select(i => new Cover(
+                $"cover {i}",
+                Lanes.ToImmutableSortedDictionary(l => l.Input, l => new Lane(Chain: Map($"{l.Input}{i}", l.Role, l.Reading))),
+                new Lane(Chain: Map($"mask{i}", MapRole.IdMask, Lanes[1].Reading))
+            ))
+            .ToImmutableArray();
+        var look = new Look
+        {
+            Name = "sixty",
+            Covers = covers,
+            Slots = slots,
+        };
         Assert.Equal(60, slots.Count);
-        var material = await ProofMaterial.OfLookAsync(look, DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find("openpbr"), pictures.Textures);
+        var material = await ProofMaterial.OfLookAsync(
+            look,
+            DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find("openpbr"),
+            pictures.Textures
+        );
         var tracer = new ProofRequest("vessel", "lowsun", 48, 48).Start(material);
         tracer.Accumulate(8);
         var values = tracer.Picture().Samples<float>().ToArray();

@@ -17,7 +17,8 @@ internal sealed class PictureFolder : IContentFiles, IPictureDecoder, IDisposabl
 
     public string PathOf(string content) => System.IO.Path.Combine(Path, content);
 
-    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
+    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
+        Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
 
     /// <summary>Stores a picture as PNG under a name that is also its content's.</summary>
     public MapFile Store(string name, ImageBuffer picture)

@@ -18,7 +18,8 @@ internal static class Plain
     {
         public string PathOf(string content) => throw new FileNotFoundException("none");
 
-        public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => throw new PictureException("none");
+        public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
+            throw new PictureException("none");
     }
 
     public static LookValue White => Tint(1, 1, 1);
@@ -31,14 +32,26 @@ internal static class Plain
         var look = new Look { Name = "plain" };
         foreach (var (input, value) in values)
             look = look with { Lanes = look.Lanes.SetItem(input, new(value)) };
-        return ProofMaterial.OfLookAsync(look, DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find(dialect), new MapTextures(none, none));
+        return ProofMaterial.OfLookAsync(
+            look,
+            DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find(dialect),
+            new MapTextures(none, none)
+        );
     }
 
     /// <summary>A matt surface that returns a share of all light.</summary>
-    public static Task<ProofMaterial> MattAsync(float share) => MaterialAsync("openpbr", ("base_color", Tint(share, share, share)), ("specular_weight", LookValue.Of(0f)));
+    public static Task<ProofMaterial> MattAsync(float share) =>
+        MaterialAsync("openpbr", ("base_color", Tint(share, share, share)), ("specular_weight", LookValue.Of(0f)));
 
     /// <summary>Radiance that a form sends towards a camera near its middle, as the mean of a small picture.</summary>
-    public static Vector3 Seen(ProofMaterial material, EnvironmentLight light, string form, OrbitCamera camera, int samples, bool withGround = true)
+    public static Vector3 Seen(
+        ProofMaterial material,
+        EnvironmentLight light,
+        string form,
+        OrbitCamera camera,
+        int samples,
+        bool withGround = true
+    )
     {
         var scene = new ProofScene(Forms.Named(form), material, light, withGround: withGround);
         var tracer = new PathTracer(scene, 12, 12, camera);

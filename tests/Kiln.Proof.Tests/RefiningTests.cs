@@ -10,7 +10,9 @@ namespace Kiln.Proof.Tests;
 public class RefiningTests
 {
     private static async Task<PathTracer> StartAsync(bool blurred = false) =>
-        new ProofRequest("sphere", "softbox", 40, 40, BlurredBackground: blurred).Start(await Plain.MaterialAsync("openpbr", ("base_metalness", LookValue.Of(1f))));
+        new ProofRequest("sphere", "softbox", 40, 40, BlurredBackground: blurred).Start(
+            await Plain.MaterialAsync("openpbr", ("base_metalness", LookValue.Of(1f)))
+        );
 
     [Fact]
     public async Task APartIsRefinedAloneAndStaysTheSamePicture()
@@ -23,8 +25,8 @@ public class RefiningTests
         var (a, b) = (parts.Picture(), whole.Picture());
         // The same random numbers for the same sample of a pixel: inside it is bit for bit the picture that was refined as a whole.
         for (var y = 10; y < 30; y++)
-            for (var x = 10; x < 30; x++)
-                Assert.Equal(b[x, y, 0], a[x, y, 0]);
+        for (var x = 10; x < 30; x++)
+            Assert.Equal(b[x, y, 0], a[x, y, 0]);
         Assert.NotEqual(b[20, 38, 0], a[20, 38, 0]);
         parts.Accumulate(12, region: new(0, 0, 1, 0.25f));
         Assert.Equal(4, parts.Samples);
@@ -38,11 +40,11 @@ public class RefiningTests
         {
             var rows = 0;
             Assert.ThrowsAny<OperationCanceledException>(() => cut.Accumulate(8, cancel.Token, threads: 1, hold: () =>
-            {
-                if (++rows == 10)
-                    cancel.Cancel();
-                return false;
-            }));
+                {
+                    if (++rows == 10)
+                        cancel.Cancel();
+                    return false;
+                }));
         }
         Assert.Equal(0, cut.Samples);
         cut.Accumulate(8);
@@ -62,23 +64,27 @@ public class RefiningTests
             var p = l.Picture(256, 128);
             var most = 0f;
             for (var y = 0; y < 128; y++)
-                for (var x = 1; x < 256; x++)
-                    most = MathF.Max(most, MathF.Abs(p[x, y, 0] - p[x - 1, y, 0]));
+            for (var x = 1; x < 256; x++)
+                most = MathF.Max(most, MathF.Abs(p[x, y, 0] - p[x - 1, y, 0]));
             return most;
         }
-        Assert.True(SteepestEdge(light.Blurred) < 0.25f * SteepestEdge(light), $"{SteepestEdge(light.Blurred)} against {SteepestEdge(light)}");
+        Assert.True(
+            SteepestEdge(light.Blurred) < 0.25f * SteepestEdge(light),
+            $"{SteepestEdge(light.Blurred)} against {SteepestEdge(light)}"
+        );
         // As much light in all: the mean over the sphere, by the lat-long picture's own weights.
         double Mean(EnvironmentLight l)
         {
             var p = l.Picture(256, 128);
-            double sum = 0, weights = 0;
+            double sum = 0,
+                weights = 0;
             for (var y = 0; y < 128; y++)
-                for (var x = 0; x < 256; x++)
-                {
-                    var w = Math.Sin(Math.PI * (y + 0.5) / 128);
-                    sum += w * p[x, y, 1];
-                    weights += w;
-                }
+            for (var x = 0; x < 256; x++)
+            {
+                var w = Math.Sin(Math.PI * (y + 0.5) / 128);
+                sum += w * p[x, y, 1];
+                weights += w;
+            }
             return sum / weights;
         }
         Assert.Equal(1, Mean(light.Blurred) / Mean(light), 0.05);
@@ -93,8 +99,19 @@ public class RefiningTests
     public async Task AFormWithoutCoordinatesIsSeenAllTheSame()
     {
         var sphere = Forms.Sphere();
-        var bare = new Mesh { Positions = sphere.Positions, Normals = sphere.Normals, Uvs = new Vector2[sphere.Uvs.Length], Indices = sphere.Indices, Parts = sphere.Parts }.WithTangents();
-        var material = await Plain.MaterialAsync("openpbr", ("specular_roughness_anisotropy", LookValue.Of(0.8f)), ("coat_weight", LookValue.Of(1f)));
+        var bare = new Mesh
+        {
+            Positions = sphere.Positions,
+            Normals = sphere.Normals,
+            Uvs = new Vector2[sphere.Uvs.Length],
+            Indices = sphere.Indices,
+            Parts = sphere.Parts,
+        }.WithTangents();
+        var material = await Plain.MaterialAsync(
+            "openpbr",
+            ("specular_roughness_anisotropy", LookValue.Of(0.8f)),
+            ("coat_weight", LookValue.Of(1f))
+        );
         var tracer = new PathTracer(new ProofScene(bare, material, LightRoom.Named("lowsun")), 24, 24, OrbitCamera.For("sphere"));
         tracer.Accumulate(8);
         Assert.All(tracer.Picture().Samples<float>().ToArray(), v => Assert.True(float.IsFinite(v) && v >= 0));

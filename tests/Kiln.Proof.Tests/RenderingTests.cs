@@ -15,7 +15,12 @@ public class RenderingTests
     [InlineData("openpbr", 0.5f, 0f)]
     public async Task AWhiteFormVanishesInTheFurnace(string dialect, float roughness, float metal)
     {
-        var material = await Plain.MaterialAsync(dialect, ("base_color", Plain.White), ("base_metalness", LookValue.Of(metal)), ("specular_roughness", LookValue.Of(roughness)));
+        var material = await Plain.MaterialAsync(
+            dialect,
+            ("base_color", Plain.White),
+            ("base_metalness", LookValue.Of(metal)),
+            ("specular_roughness", LookValue.Of(roughness))
+        );
         var tracer = new ProofRequest("sphere", "furnace", 48, 48).Start(material);
         tracer.Accumulate(256);
         var mean = ImageStatistics.Measure(tracer.Picture())[0].Mean;
@@ -40,10 +45,16 @@ public class RenderingTests
     public void TheHierarchyFindsWhatALoopOverAllTrianglesFinds()
     {
         var mesh = Forms.Tile();
-        var triangles = Enumerable.Range(0, mesh.Triangles).Select(t => (mesh.Positions[mesh.Indices[3 * t]], mesh.Positions[mesh.Indices[3 * t + 1]], mesh.Positions[mesh.Indices[3 * t + 2]])).ToList();
+        var triangles = Enumerable
+            .Range(0, mesh.Triangles)
+            .Select(t =>
+                (mesh.Positions[mesh.Indices[3 * t]], mesh.Positions[mesh.Indices[3 * t + 1]], mesh.Positions[mesh.Indices[3 * t + 2]])
+            )
+            .ToList();
         var bvh = new Bvh(triangles);
         var random = new Random(2);
-        int met = 0, differ = 0;
+        int met = 0,
+            differ = 0;
         for (var i = 0; i < 3000; i++)
         {
             var origin = new Vector3(random.NextSingle() - 0.5f, 0.5f + random.NextSingle(), random.NextSingle() - 0.5f) * 2;

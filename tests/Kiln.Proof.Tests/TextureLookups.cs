@@ -16,34 +16,37 @@ namespace Kiln.Proof.Tests;
 /// <summary>A checked plane seen at a grazing angle, against OpenImageIO 2.4's texture system asked at 64 places of every pixel.</summary>
 public sealed class TextureLookups : IDisposable
 {
-    private const int Side = 64, Sub = 8, Repeats = 8;
+    private const int Side = 64,
+        Sub = 8,
+        Repeats = 8;
 
     private readonly PictureFolder pictures = new();
 
     public void Dispose() => pictures.Dispose();
 
-    private static Mesh Plane() => new Mesh
-    {
-        Positions = [new(-0.5f, 0, 0.5f), new(0.5f, 0, 0.5f), new(0.5f, 0, -0.5f), new(-0.5f, 0, -0.5f)],
-        Normals = [Vector3.UnitY, Vector3.UnitY, Vector3.UnitY, Vector3.UnitY],
-        Uvs = [new(0, 0), new(1, 0), new(1, 1), new(0, 1)],
-        Indices = [0, 1, 2, 0, 2, 3],
-        Parts = [("plane", 0, 2)],
-        IsSheet = true,
-    }.WithTangents();
+    private static Mesh Plane() =>
+        new Mesh
+        {
+            Positions = [new(-0.5f, 0, 0.5f), new(0.5f, 0, 0.5f), new(0.5f, 0, -0.5f), new(-0.5f, 0, -0.5f)],
+            Normals = [Vector3.UnitY, Vector3.UnitY, Vector3.UnitY, Vector3.UnitY],
+            Uvs = [new(0, 0), new(1, 0), new(1, 1), new(0, 1)],
+            Indices = [0, 1, 2, 0, 2, 3],
+            Parts = [("plane", 0, 2)],
+            IsSheet = true,
+        }.WithTangents();
 
     /// <summary>Checks with a slow wave over them, so that both a wrong place and a wrong width show.</summary>
     private MapFile Picture()
     {
         var picture = new ImageBuffer(256, 256, ImageBuffer.Rgb, SampleType.U8);
         for (var y = 0; y < 256; y++)
-            for (var x = 0; x < 256; x++)
-            {
-                var check = ((x / 32) + (y / 32)) % 2 == 0 ? 0.85f : 0.15f;
-                picture[x, y, 0] = check;
-                picture[x, y, 1] = 0.5f + 0.4f * MathF.Sin(2 * MathF.PI * x / 256f);
-                picture[x, y, 2] = y / 255f;
-            }
+        for (var x = 0; x < 256; x++)
+        {
+            var check = ((x / 32) + (y / 32)) % 2 == 0 ? 0.85f : 0.15f;
+            picture[x, y, 0] = check;
+            picture[x, y, 1] = 0.5f + 0.4f * MathF.Sin(2 * MathF.PI * x / 256f);
+            picture[x, y, 2] = y / 255f;
+        }
         return pictures.Store("checks.png", picture);
     }
 
@@ -64,27 +67,28 @@ public sealed class TextureLookups : IDisposable
         // Where the pixels' rays meet y = 0, worked out here from the camera alone.
         var (places, pixels) = (new List<float>(), new List<(int X, int Y)>());
         for (var y = 0; y < Side; y++)
-            for (var x = 0; x < Side; x++)
+        for (var x = 0; x < Side; x++)
+        {
+            var own = new List<float>();
+            for (var j = 0; j < Sub; j++)
+            for (var i = 0; i < Sub; i++)
             {
-                var own = new List<float>();
-                for (var j = 0; j < Sub; j++)
-                    for (var i = 0; i < Sub; i++)
-                    {
-                        var d = tracer.Camera.Direction(x + (i + 0.5f) / Sub, y + (j + 0.5f) / Sub);
-                        var p = tracer.Camera.Eye - d * (tracer.Camera.Eye.Y / d.Y);
-                        if (d.Y < 0 && MathF.Abs(p.X) < 0.49f && MathF.Abs(p.Z) < 0.49f)
-                            own.AddRange([(p.X + 0.5f) * Repeats, 1 - (0.5f - p.Z) * Repeats]);
-                    }
-                if (own.Count == 2 * Sub * Sub)
-                {
-                    places.AddRange(own);
-                    pixels.Add((x, y));
-                }
+                var d = tracer.Camera.Direction(x + (i + 0.5f) / Sub, y + (j + 0.5f) / Sub);
+                var p = tracer.Camera.Eye - d * (tracer.Camera.Eye.Y / d.Y);
+                if (d.Y < 0 && MathF.Abs(p.X) < 0.49f && MathF.Abs(p.Z) < 0.49f)
+                    own.AddRange([(p.X + 0.5f) * Repeats, 1 - (0.5f - p.Z) * Repeats]);
             }
+            if (own.Count == 2 * Sub * Sub)
+            {
+                places.AddRange(own);
+                pixels.Add((x, y));
+            }
+        }
         Assert.True(pixels.Count > 100, $"{pixels.Count} pixels");
         var (truth, filtered) = Looked(places, pixels.Count);
 
-        double own2 = 0, theirs2 = 0;
+        double own2 = 0,
+            theirs2 = 0;
         var (meanSeen, meanTrue) = (Vector3.Zero, Vector3.Zero);
         for (var k = 0; k < pixels.Count; k++)
         {
@@ -95,9 +99,13 @@ public sealed class TextureLookups : IDisposable
             meanSeen += v / pixels.Count;
             meanTrue += truth[k] / pixels.Count;
         }
-        double ours = Math.Sqrt(own2 / pixels.Count / 3), theirs = Math.Sqrt(theirs2 / pixels.Count / 3);
+        double ours = Math.Sqrt(own2 / pixels.Count / 3),
+            theirs = Math.Sqrt(theirs2 / pixels.Count / 3);
         // No light is won or lost by filtering, and the plane is no further from the truth than one trilinear lookup of OpenImageIO for each pixel is.
-        Assert.True(Vector3.Abs(meanSeen - meanTrue) is var d2 && MathF.Max(d2.X, MathF.Max(d2.Y, d2.Z)) < 0.01f, $"mean {meanSeen} against {meanTrue}");
+        Assert.True(
+            Vector3.Abs(meanSeen - meanTrue) is var d2 && MathF.Max(d2.X, MathF.Max(d2.Y, d2.Z)) < 0.01f,
+            $"mean {meanSeen} against {meanTrue}"
+        );
         Assert.True(ours <= theirs, $"pitch {pitch}: {ours:0.0000} against {theirs:0.0000} of a trilinear lookup, {pixels.Count} pixels");
     }
 
@@ -133,7 +141,13 @@ public sealed class TextureLookups : IDisposable
                 print(*s, *w)
             """;
         File.WriteAllText(Path.Combine(pictures.Path, "look.py"), script);
-        using var process = Process.Start(new ProcessStartInfo("/usr/bin/python3", Path.Combine(pictures.Path, "look.py")) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo("/usr/bin/python3", Path.Combine(pictures.Path, "look.py"))
+            {
+                RedirectStandardOutput = true,
+                RedirectStandardError = true,
+            }
+        )!;
         var errors = process.StandardError.ReadToEndAsync();
         var lines = process.StandardOutput.ReadToEnd().Split('\n', StringSplitOptions.RemoveEmptyEntries);
         process.WaitForExit();

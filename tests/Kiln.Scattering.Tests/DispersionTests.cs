@@ -47,8 +47,32 @@ public class DispersionTests
     public void AllWavelengthsTogetherAreWhite()
     {
         // XYZ of equal-energy light to linear Rec.709 for that white (IEC 61966-2-1 primaries, rows made to sum to 1), transposed.
-        var rows = new[] { new Vector3(3.2406f, -1.5372f, -0.4986f), new Vector3(-0.9689f, 1.8758f, 0.0415f), new Vector3(0.0557f, -0.2040f, 1.0570f) }.Select(r => r / (r.X + r.Y + r.Z)).ToArray();
-        var matrix = new Matrix4x4(rows[0].X, rows[1].X, rows[2].X, 0, rows[0].Y, rows[1].Y, rows[2].Y, 0, rows[0].Z, rows[1].Z, rows[2].Z, 0, 0, 0, 0, 1);
+        var rows = new[]
+        {
+            new Vector3(3.2406f, -1.5372f, -0.4986f),
+            new Vector3(-0.9689f, 1.8758f, 0.0415f),
+            new Vector3(0.0557f, -0.2040f, 1.0570f),
+        }
+            .Select(r => r / (r.X + r.Y + r.Z))
+            .ToArray();
+        var matrix = new Matrix4x4(
+            rows[0].X,
+            rows[1].X,
+            rows[2].X,
+            0,
+            rows[0].Y,
+            rows[1].Y,
+            rows[2].Y,
+            0,
+            rows[0].Z,
+            rows[1].Z,
+            rows[2].Z,
+            0,
+            0,
+            0,
+            0,
+            1
+        );
         const int count = 20000;
         var sum = Vector3.Zero;
         var before = 0f;

@@ -16,20 +16,20 @@ public class EnergyOfLayers
     {
         var model = Surfaces.Models[name];
         foreach (var roughness in Roughness)
-            foreach (var cos in Cosines)
-                foreach (var metal in new[] { 0f, 0.5f, 1f })
-                {
-                    var p = Surfaces.White with { Width = roughness * roughness, Metalness = metal, DiffuseRoughness = roughness };
-                    var (mean, error) = Surfaces.Albedo(model, p, Surfaces.At(cos));
-                    var where = $"{name}, roughness {roughness}, cosine {cos}, metal {metal}: {mean.X:0.0000} ± {error:0.0000}";
-                    Assert.True(error <= 0.001, where);
-                    Assert.True(mean.X <= 1.005, where);
-                    // Light within facets is given back where the model says so; the matt base takes what the interface leaves in any case.
-                    // Oren and Nayar's model loses light between rough facets by design; it must only never win any.
-                    var darkens = model.Diffuse == DiffuseModel.OrenNayar && roughness > 0 && metal < 1;
-                    if ((model.Compensation || metal == 0) && !darkens)
-                        Assert.True(mean.X >= 0.99, where);
-                }
+        foreach (var cos in Cosines)
+        foreach (var metal in new[] { 0f, 0.5f, 1f })
+        {
+            var p = Surfaces.White with { Width = roughness * roughness, Metalness = metal, DiffuseRoughness = roughness };
+            var (mean, error) = Surfaces.Albedo(model, p, Surfaces.At(cos));
+            var where = $"{name}, roughness {roughness}, cosine {cos}, metal {metal}: {mean.X:0.0000} ± {error:0.0000}";
+            Assert.True(error <= 0.001, where);
+            Assert.True(mean.X <= 1.005, where);
+            // Light within facets is given back where the model says so; the matt base takes what the interface leaves in any case.
+            // Oren and Nayar's model loses light between rough facets by design; it must only never win any.
+            var darkens = model.Diffuse == DiffuseModel.OrenNayar && roughness > 0 && metal < 1;
+            if ((model.Compensation || metal == 0) && !darkens)
+                Assert.True(mean.X >= 0.99, where);
+        }
     }
 
     [Theory]
@@ -38,12 +38,20 @@ public class EnergyOfLayers
     public void GlassLosesNothing(bool inside)
     {
         foreach (var roughness in Roughness)
-            foreach (var cos in Cosines)
-                foreach (var ior in new[] { 1.2f, 1.5f, 2f })
-                {
-                    var (mean, error) = Surfaces.Albedo(Surfaces.Full, Surfaces.Glass(roughness * roughness, ior), Surfaces.At(cos), inside: inside);
-                    Assert.True(mean.X is >= 0.985f and <= 1.005f, $"roughness {roughness}, cosine {cos}, index {ior}: {mean.X:0.0000} ± {error:0.0000}");
-                }
+        foreach (var cos in Cosines)
+        foreach (var ior in new[] { 1.2f, 1.5f, 2f })
+        {
+            var (mean, error) = Surfaces.Albedo(
+                Surfaces.Full,
+                Surfaces.Glass(roughness * roughness, ior),
+                Surfaces.At(cos),
+                inside: inside
+            );
+            Assert.True(
+                mean.X is >= 0.985f and <= 1.005f,
+                $"roughness {roughness}, cosine {cos}, index {ior}: {mean.X:0.0000} ± {error:0.0000}"
+            );
+        }
     }
 
     [Theory]
@@ -54,7 +62,13 @@ public class EnergyOfLayers
         var random = new Random(3);
         float U() => random.NextSingle();
         Vector3 Colour() => U() < 0.3f ? Vector3.One : new(U(), U(), U());
-        float Sometimes() => U() switch { < 0.4f => 0f, < 0.6f => 1f, _ => U() };
+        float Sometimes() =>
+            U() switch
+            {
+                < 0.4f => 0f,
+                < 0.6f => 1f,
+                _ => U(),
+            };
         for (var i = 0; i < 120; i++)
         {
             var p = new SurfaceParameters

@@ -5,25 +5,30 @@ namespace Kiln.Scattering.Tests;
 /// <summary>What distributions of facets have to fulfil (Heitz 2014, equations 5, 11 and 20; Walter et al. 2007).</summary>
 public class FacetTests
 {
-    public static TheoryData<Distribution, float, float> Kinds => new()
-    {
-        { Distribution.Ggx, 0.3f, 0 }, { Distribution.Ggx, 0.6f, 0.7f }, { Distribution.Ggx, 1f, 0 }, { Distribution.Beckmann, 0.3f, 0 }, { Distribution.Beckmann, 0.6f, 0.5f },
-    };
+    public static TheoryData<Distribution, float, float> Kinds =>
+        new()
+        {
+            { Distribution.Ggx, 0.3f, 0 },
+            { Distribution.Ggx, 0.6f, 0.7f },
+            { Distribution.Ggx, 1f, 0 },
+            { Distribution.Beckmann, 0.3f, 0 },
+            { Distribution.Beckmann, 0.6f, 0.5f },
+        };
 
     private static double OverHemisphere(Func<Vector3, double> value)
     {
         const int n = 1200;
         double sum = 0;
         for (var i = 0; i < n; i++)
-            for (var j = 0; j < n; j++)
-            {
-                // Closer towards the pole, where lobes are narrow: z = 1 − s².
-                var s = (i + 0.5) / n;
-                var z = 1 - s * s;
-                var (sin, cos) = Math.SinCos(2 * Math.PI * (j + 0.5) / n);
-                var r = Math.Sqrt(1 - z * z);
-                sum += value(new((float)(r * cos), (float)(r * sin), (float)z)) * 2 * s;
-            }
+        for (var j = 0; j < n; j++)
+        {
+            // Closer towards the pole, where lobes are narrow: z = 1 − s².
+            var s = (i + 0.5) / n;
+            var z = 1 - s * s;
+            var (sin, cos) = Math.SinCos(2 * Math.PI * (j + 0.5) / n);
+            var r = Math.Sqrt(1 - z * z);
+            sum += value(new((float)(r * cos), (float)(r * sin), (float)z)) * 2 * s;
+        }
         return sum * 2 * Math.PI / n / n;
     }
 
@@ -44,7 +49,11 @@ public class FacetTests
         {
             var wo = Surfaces.At(cos, 35);
             // ∫ D·G1·max(0, wo·h) dh = cos. Beckmann's masking is Walter's fit, good to a few thousandths.
-            Assert.Equal(cos, OverHemisphere(h => facets.D(h) * facets.G1(wo) * Math.Max(0, Vector3.Dot(wo, h))), distribution == Distribution.Ggx ? 0.002 : 0.004);
+            Assert.Equal(
+                cos,
+                OverHemisphere(h => facets.D(h) * facets.G1(wo) * Math.Max(0, Vector3.Dot(wo, h))),
+                distribution == Distribution.Ggx ? 0.002 : 0.004
+            );
             Assert.Equal(1, OverHemisphere(h => facets.Density(wo, h)), 0.004);
         }
     }
@@ -53,7 +62,8 @@ public class FacetTests
     public void WidthsFollowOpenPbr()
     {
         // OpenPBR Surface 1.1, "Microfacet model": αx² + αy² = 2 α² and αy = (1 − a) αx; D at the pole is 1/(π αx αy).
-        const float width = 0.3f, a = 0.6f;
+        const float width = 0.3f,
+            a = 0.6f;
         var x = width * MathF.Sqrt(2 / (1 + (1 - a) * (1 - a)));
         Assert.Equal(1 / (MathF.PI * x * x * (1 - a)), new Facets(width, a).D(Vector3.UnitZ), 0.001f);
         Assert.Equal(2 * width * width, x * x * (1 + (1 - a) * (1 - a)), 0.0001f);

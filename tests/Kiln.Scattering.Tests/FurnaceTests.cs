@@ -15,37 +15,42 @@ public class FurnaceTests
     {
         var data = new TheoryData<float, float>();
         foreach (var roughness in new[] { 0.1f, 0.2f, 0.35f, 0.5f, 0.7f, 0.85f, 1f })
-            foreach (var cos in new[] { 0.08f, 0.3f, 0.6f, 0.95f })
-                data.Add(roughness, cos);
+        foreach (var cos in new[] { 0.08f, 0.3f, 0.6f, 0.95f })
+            data.Add(roughness, cos);
         return data;
     }
 
-    private static SurfaceParameters White(float roughness, float metal, float diffuseRoughness = 0) => SurfaceParameters.Plain with
-    {
-        BaseColour = Vector3.One,
-        Metalness = metal,
-        Width = roughness * roughness,
-        DiffuseRoughness = diffuseRoughness,
-    };
+    private static SurfaceParameters White(float roughness, float metal, float diffuseRoughness = 0) =>
+        SurfaceParameters.Plain with
+        {
+            BaseColour = Vector3.One,
+            Metalness = metal,
+            Width = roughness * roughness,
+            DiffuseRoughness = diffuseRoughness,
+        };
 
     private static (double Mean, double Error) Albedo(SurfaceModel model, SurfaceParameters p, float cos)
     {
         var surface = new Surface(model, p, new(MathF.Sqrt(1 - cos * cos), 0, cos));
-        const int side = 300, rounds = 60;
-        double sum = 0, squares = 0, mean = 0, error = 1;
+        const int side = 300,
+            rounds = 60;
+        double sum = 0,
+            squares = 0,
+            mean = 0,
+            error = 1;
         var random = new Random(7);
         // As many rounds as the standard error needs.
         for (int round = 0, n = 0; round < rounds && error > 0.0015; round++)
         {
             for (var i = 0; i < side; i++)
-                for (var j = 0; j < side; j++)
-                {
-                    var wi = surface.Sample(random.NextSingle(), new((i + random.NextSingle()) / side, (j + random.NextSingle()) / side));
-                    var f = surface.Evaluate(wi, out var pdf).Sum.X;
-                    var v = pdf > 0 ? f / pdf : 0;
-                    sum += v;
-                    squares += (double)v * v;
-                }
+            for (var j = 0; j < side; j++)
+            {
+                var wi = surface.Sample(random.NextSingle(), new((i + random.NextSingle()) / side, (j + random.NextSingle()) / side));
+                var f = surface.Evaluate(wi, out var pdf).Sum.X;
+                var v = pdf > 0 ? f / pdf : 0;
+                sum += v;
+                squares += (double)v * v;
+            }
             n += side * side;
             mean = sum / n;
             error = Math.Sqrt(Math.Max(0, squares / n - mean * mean) / n);
@@ -64,7 +69,8 @@ public class FurnaceTests
 
     [Theory]
     [MemberData(nameof(Cases))]
-    public void AWhiteDielectricReturnsAllLight(float roughness, float cos) => Assert.InRange(Albedo(Full, White(roughness, 0, roughness), cos).Mean, 0.985, 1.005);
+    public void AWhiteDielectricReturnsAllLight(float roughness, float cos) =>
+        Assert.InRange(Albedo(Full, White(roughness, 0, roughness), cos).Mean, 0.985, 1.005);
 
     [Theory]
     [MemberData(nameof(Cases))]
@@ -83,17 +89,18 @@ public class FurnaceTests
         var p = White(roughness, metal) with { BaseColour = new(0.7f, 0.4f, 0.2f) };
         var surface = new Surface(Full, p, Vector3.Normalize(new(0.5f, 0.2f, 0.7f)));
         const int n = 900;
-        double plain = 0, density = 0;
+        double plain = 0,
+            density = 0;
         for (var i = 0; i < n; i++)
-            for (var j = 0; j < n; j++)
-            {
-                var z = (i + 0.5f) / n;
-                var (sin, cos) = MathF.SinCos(2 * MathF.PI * (j + 0.5f) / n);
-                var r = MathF.Sqrt(1 - z * z);
-                var wi = new Vector3(r * cos, r * sin, z);
-                plain += surface.Evaluate(wi, out var pdf).Sum.X;
-                density += pdf;
-            }
+        for (var j = 0; j < n; j++)
+        {
+            var z = (i + 0.5f) / n;
+            var (sin, cos) = MathF.SinCos(2 * MathF.PI * (j + 0.5f) / n);
+            var r = MathF.Sqrt(1 - z * z);
+            var wi = new Vector3(r * cos, r * sin, z);
+            plain += surface.Evaluate(wi, out var pdf).Sum.X;
+            density += pdf;
+        }
         plain *= 2 * Math.PI / n / n;
         density *= 2 * Math.PI / n / n;
         Assert.Equal(plain, Albedo(Full, p, surfaceCos: Vector3.Normalize(new(0.5f, 0.2f, 0.7f))), 0.01);
@@ -122,8 +129,10 @@ public class FurnaceTests
         var random = new Random(11);
         for (var i = 0; i < 2000; i++)
         {
-            Vector3 Direction() => Vector3.Normalize(new(random.NextSingle() - 0.5f, random.NextSingle() - 0.5f, random.NextSingle() + 0.05f));
-            Vector3 a = Direction(), b = Direction();
+            Vector3 Direction() =>
+                Vector3.Normalize(new(random.NextSingle() - 0.5f, random.NextSingle() - 0.5f, random.NextSingle() + 0.05f));
+            Vector3 a = Direction(),
+                b = Direction();
             var p = White(0.2f + 0.8f * random.NextSingle(), 1) with { BaseColour = new(0.9f, 0.6f, 0.4f) };
             var there = new Surface(Full, p, a).Evaluate(b, out _).Sum / b.Z;
             var back = new Surface(Full, p, b).Evaluate(a, out _).Sum / a.Z;
@@ -153,12 +162,12 @@ public class FurnaceTests
             double sum = 0;
             const int n = 500;
             for (var i = 0; i < n; i++)
-                for (var j = 0; j < n; j++)
-                {
-                    var r = MathF.Sqrt((i + 0.5f) / n);
-                    var (sin, cos) = MathF.SinCos(2 * MathF.PI * (j + 0.5f) / n);
-                    sum += Diffuse.Eon(Vector3.One, roughness, wo, new(r * cos, r * sin, MathF.Sqrt(1 - r * r))).X * MathF.PI;
-                }
+            for (var j = 0; j < n; j++)
+            {
+                var r = MathF.Sqrt((i + 0.5f) / n);
+                var (sin, cos) = MathF.SinCos(2 * MathF.PI * (j + 0.5f) / n);
+                sum += Diffuse.Eon(Vector3.One, roughness, wo, new(r * cos, r * sin, MathF.Sqrt(1 - r * r))).X * MathF.PI;
+            }
             Assert.Equal(1, sum / n / n, 0.004);
         }
     }

@@ -15,11 +15,16 @@ public class Reciprocity
     [InlineData("complex index", 0f)]
     public void OfMetals(string name, float anisotropy)
     {
-        var model = name == "complex index" ? Surfaces.Complex : name.StartsWith("Beckmann", StringComparison.Ordinal) ? Surfaces.Beckmann : name.EndsWith("compensated", StringComparison.Ordinal) ? Surfaces.Full : Surfaces.Packed;
+        var model =
+            name == "complex index" ? Surfaces.Complex
+            : name.StartsWith("Beckmann", StringComparison.Ordinal) ? Surfaces.Beckmann
+            : name.EndsWith("compensated", StringComparison.Ordinal) ? Surfaces.Full
+            : Surfaces.Packed;
         var random = new Random(11);
         for (var i = 0; i < 4000; i++)
         {
-            Vector3 a = Direction(random), b = Direction(random);
+            Vector3 a = Direction(random),
+                b = Direction(random);
             var p = Surfaces.Metal(0.04f + 0.9f * random.NextSingle(), anisotropy) with { BaseColour = new(0.9f, 0.6f, 0.4f) };
             Same(new Surface(model, p, a).Evaluate(b, out _).Sum / b.Z, new Surface(model, p, b).Evaluate(a, out _).Sum / a.Z);
         }
@@ -34,7 +39,8 @@ public class Reciprocity
         var random = new Random(12);
         for (var i = 0; i < 4000; i++)
         {
-            Vector3 a = Direction(random), b = Direction(random);
+            Vector3 a = Direction(random),
+                b = Direction(random);
             var p = Surfaces.White with { BaseColour = new(0.9f, 0.6f, 0.4f), SpecularWeight = 0, DiffuseRoughness = random.NextSingle() };
             Same(new Surface(model, p, a).Evaluate(b, out _).Sum / b.Z, new Surface(model, p, b).Evaluate(a, out _).Sum / a.Z);
         }
@@ -50,7 +56,8 @@ public class Reciprocity
         var met = 0;
         for (var i = 0; i < 8000; i++)
         {
-            Vector3 above = Direction(random), below = Direction(random);
+            Vector3 above = Direction(random),
+                below = Direction(random);
             var ior = 1.2f + random.NextSingle();
             var p = Surfaces.Glass(0.2f + 0.8f * random.NextSingle(), ior);
             var there = new Surface(model, p, above).Evaluate(below with { Z = -below.Z }, out _).Through / below.Z;
@@ -62,5 +69,6 @@ public class Reciprocity
         Assert.True(met > 1000, $"{met} pairs had light");
     }
 
-    private static void Same(Vector3 there, Vector3 back) => Assert.True((there - back).Length() <= 4e-3f * MathF.Max(0.05f, there.Length()), $"{there} against {back}");
+    private static void Same(Vector3 there, Vector3 back) =>
+        Assert.True((there - back).Length() <= 4e-3f * MathF.Max(0.05f, there.Length()), $"{there} against {back}");
 }

@@ -8,11 +8,32 @@ public static class Surfaces
     public static readonly IReadOnlyDictionary<string, SurfaceModel> Models = new Dictionary<string, SurfaceModel>
     {
         ["eon, exact, F82, compensated"] = new(DiffuseModel.Eon, DielectricModel.Exact, MetalModel.F82, true),
-        ["Lambert, Schlick, no compensation"] = new(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, false, Distribution.Ggx, FuzzModel.Charlie),
+        ["Lambert, Schlick, no compensation"] = new(
+            DiffuseModel.Lambert,
+            DielectricModel.Schlick,
+            MetalModel.Schlick,
+            false,
+            Distribution.Ggx,
+            FuzzModel.Charlie
+        ),
         ["Lambert, Schlick, compensated"] = new(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, true),
         ["Lambert, exact, no compensation"] = new(DiffuseModel.Lambert, DielectricModel.Exact, MetalModel.F82, false),
-        ["Beckmann, Lambert, Schlick"] = new(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, false, Distribution.Beckmann),
-        ["Oren and Nayar, exact, complex index, one tint, compensated"] = new(DiffuseModel.OrenNayar, DielectricModel.Exact, MetalModel.Conductor, true, Distribution.Ggx, FuzzModel.Charlie, CoatAbsorbs: false),
+        ["Beckmann, Lambert, Schlick"] = new(
+            DiffuseModel.Lambert,
+            DielectricModel.Schlick,
+            MetalModel.Schlick,
+            false,
+            Distribution.Beckmann
+        ),
+        ["Oren and Nayar, exact, complex index, one tint, compensated"] = new(
+            DiffuseModel.OrenNayar,
+            DielectricModel.Exact,
+            MetalModel.Conductor,
+            true,
+            Distribution.Ggx,
+            FuzzModel.Charlie,
+            CoatAbsorbs: false
+        ),
         ["Beckmann, eon, exact, compensated"] = new(DiffuseModel.Eon, DielectricModel.Exact, MetalModel.F82, true, Distribution.Beckmann),
     };
 
@@ -26,7 +47,13 @@ public static class Surfaces
 
     public static SurfaceParameters White => SurfaceParameters.Plain with { BaseColour = Vector3.One };
 
-    public static SurfaceParameters Metal(float width, float anisotropy = 0) => White with { Metalness = 1, Width = width, Anisotropy = anisotropy };
+    public static SurfaceParameters Metal(float width, float anisotropy = 0) =>
+        White with
+        {
+            Metalness = 1,
+            Width = width,
+            Anisotropy = anisotropy,
+        };
 
     public static SurfaceParameters Glass(float width, float ior = 1.5f) => White with { Transmission = 1, Width = width, Ior = ior };
 
@@ -38,11 +65,18 @@ public static class Surfaces
     }
 
     /// <summary>Share of light under radiance 1 from everywhere that goes back to <paramref name="wo"/>, until its standard error is small enough.</summary>
-    public static (Vector3 Mean, double Error) Albedo(SurfaceModel model, SurfaceParameters p, Vector3 wo, double error = 0.001, bool inside = false)
+    public static (Vector3 Mean, double Error) Albedo(
+        SurfaceModel model,
+        SurfaceParameters p,
+        Vector3 wo,
+        double error = 0.001,
+        bool inside = false
+    )
     {
         var surface = new Surface(model, p, wo, inside);
         var random = new Random(7);
-        double squares = 0, sum = 0;
+        double squares = 0,
+            sum = 0;
         var all = Vector3.Zero;
         var n = 0;
         const int side = 160;
@@ -50,16 +84,16 @@ public static class Surfaces
         {
             var part = Vector3.Zero;
             for (var i = 0; i < side; i++)
-                for (var j = 0; j < side; j++)
-                {
-                    var wi = surface.Sample(random.NextSingle(), new((i + random.NextSingle()) / side, (j + random.NextSingle()) / side));
-                    var f = surface.Evaluate(wi, out var density).Sum;
-                    var v = density > 0 ? f / density : Vector3.Zero;
-                    part += v;
-                    var most = (double)MathF.Max(v.X, MathF.Max(v.Y, v.Z));
-                    sum += most;
-                    squares += most * most;
-                }
+            for (var j = 0; j < side; j++)
+            {
+                var wi = surface.Sample(random.NextSingle(), new((i + random.NextSingle()) / side, (j + random.NextSingle()) / side));
+                var f = surface.Evaluate(wi, out var density).Sum;
+                var v = density > 0 ? f / density : Vector3.Zero;
+                part += v;
+                var most = (double)MathF.Max(v.X, MathF.Max(v.Y, v.Z));
+                sum += most;
+                squares += most * most;
+            }
             all += part / (side * side);
             n += side * side;
             var mean = sum / n;

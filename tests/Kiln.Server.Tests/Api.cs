@@ -6,7 +6,8 @@ namespace Kiln.Server.Tests;
 /// <summary>What the tests say to the server over and over.</summary>
 internal static class Api
 {
-    public static async Task<JsonElement> JsonAsync(HttpResponseMessage response) => await response.Content.ReadFromJsonAsync<JsonElement>();
+    public static async Task<JsonElement> JsonAsync(HttpResponseMessage response) =>
+        await response.Content.ReadFromJsonAsync<JsonElement>();
 
     /// <summary>The answer, which must be one of success.</summary>
     public static async Task<JsonElement> DoneAsync(HttpResponseMessage response)
@@ -17,7 +18,8 @@ internal static class Api
 
     public static Task<JsonElement> GetAsync(HttpClient client, string path) => client.GetFromJsonAsync<JsonElement>(path);
 
-    public static async Task<string> NewDeliveryAsync(HttpClient client, string name) => (await JsonAsync(await client.PostAsJsonAsync("deliveries", new { name }))).GetProperty("id").GetString()!;
+    public static async Task<string> NewDeliveryAsync(HttpClient client, string name) =>
+        (await JsonAsync(await client.PostAsJsonAsync("deliveries", new { name }))).GetProperty("id").GetString()!;
 
     /// <summary>The delivery once its analysis has ended, one way or another.</summary>
     public static async Task<JsonElement> DoneAsync(HttpClient client, string id)

@@ -10,7 +10,12 @@ public sealed class BackupTests(ServerFixture server) : IClassFixture<ServerFixt
     {
         var start = new ProcessStartInfo("bash", [Repository.Path("scripts", name), .. arguments]) { RedirectStandardError = true };
         var cluster = new Npgsql.NpgsqlConnectionStringBuilder(ServerProcess.Cluster);
-        (start.Environment["PGHOST"], start.Environment["PGPORT"], start.Environment["PGUSER"], start.Environment["PGDATABASE"]) = (cluster.Host, cluster.Port.ToString(), cluster.Username, database);
+        (start.Environment["PGHOST"], start.Environment["PGPORT"], start.Environment["PGUSER"], start.Environment["PGDATABASE"]) = (
+            cluster.Host,
+            cluster.Port.ToString(),
+            cluster.Username,
+            database
+        );
         using var process = Process.Start(start)!;
         var errors = await process.StandardError.ReadToEndAsync();
         await process.WaitForExitAsync();
@@ -21,7 +26,9 @@ public sealed class BackupTests(ServerFixture server) : IClassFixture<ServerFixt
     public async Task WhatIsRestoredIsWhatWasKept()
     {
         var restored = "kiln_" + Guid.NewGuid().ToString("N")[..10];
-        string data = Path.Combine(server.Folder, "data"), kept = Path.Combine(server.Folder, "kept"), again = Path.Combine(server.Folder, "again");
+        string data = Path.Combine(server.Folder, "data"),
+            kept = Path.Combine(server.Folder, "kept"),
+            again = Path.Combine(server.Folder, "again");
         Verified before;
         await using (var database = new Database($"{ServerProcess.Cluster};Database={server.Database}"))
             before = await Verification.RunAsync(database, new ContentStore(Path.Combine(data, "contents")));

@@ -12,7 +12,9 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
     {
         for (var i = 0; i < 2400; i++)
         {
-            var batch = (await client.GetFromJsonAsync<JsonElement>("batches")).EnumerateArray().First(b => b.GetProperty("id").GetString() == id);
+            var batch = (await client.GetFromJsonAsync<JsonElement>("batches"))
+                .EnumerateArray()
+                .First(b => b.GetProperty("id").GetString() == id);
             if (batch.GetProperty("state").GetString() == "done")
                 return batch;
             await Task.Delay(200);
@@ -21,7 +23,11 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
     }
 
     private static async Task<string> CollectionAsync(HttpClient client) =>
-        (await client.GetFromJsonAsync<JsonElement>("collections")).EnumerateArray().First(c => c.GetProperty("name").GetString() == "The Tide Organ").GetProperty("id").GetString()!;
+        (await client.GetFromJsonAsync<JsonElement>("collections"))
+            .EnumerateArray()
+            .First(c => c.GetProperty("name").GetString() == "The Tide Organ")
+            .GetProperty("id")
+            .GetString()!;
 
     /// <summary>Minutes of batches keep no delivery waiting, and one person's orders are bounded.</summary>
     [Fact]
@@ -31,9 +37,15 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
         var collection = await CollectionAsync(client);
         var orders = new List<string>();
         HttpResponseMessage answer;
-        while ((answer = await client.PostAsync($"collections/{collection}/batches?dialect=openpbr&drafts=true", null)).IsSuccessStatusCode && orders.Count < 50)
+        while (
+            (answer = await client.PostAsync($"collections/{collection}/batches?dialect=openpbr&drafts=true", null)).IsSuccessStatusCode
+            && orders.Count < 50
+        )
             orders.Add((await Api.JsonAsync(answer)).GetProperty("id").GetString()!);
-        Assert.Equal((HttpStatusCode.TooManyRequests, "orders.many"), (answer.StatusCode, (await Api.JsonAsync(answer)).GetProperty("code").GetString()));
+        Assert.Equal(
+            (HttpStatusCode.TooManyRequests, "orders.many"),
+            (answer.StatusCode, (await Api.JsonAsync(answer)).GetProperty("code").GetString())
+        );
         var delivery = await Api.NewDeliveryAsync(client, "while batches run");
         await client.PutAsync($"deliveries/{delivery}/files/quay_albedo.png", new ByteArrayContent(TestMaps.BaseColour()));
         await client.PostAsync($"deliveries/{delivery}/analyse", null);
@@ -52,9 +64,13 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
         // A map of one look goes missing on the disk.
         var looks = await client.GetFromJsonAsync<JsonElement>($"looks?collection={collection}");
         var broken = looks[0];
-        var document = (await client.GetFromJsonAsync<JsonElement>($"looks/{broken.GetProperty("id").GetString()}")).GetProperty("document");
+        var document = (await client.GetFromJsonAsync<JsonElement>($"looks/{broken.GetProperty("id").GetString()}")).GetProperty(
+            "document"
+        );
         var content = document.GetProperty("slots").EnumerateObject().First().Value.GetProperty("file").GetProperty("content").GetString()!;
-        var stored = Directory.EnumerateFiles(Path.Combine(server.Folder, "data", "contents"), content, SearchOption.AllDirectories).Single();
+        var stored = Directory
+            .EnumerateFiles(Path.Combine(server.Folder, "data", "contents"), content, SearchOption.AllDirectories)
+            .Single();
         File.Move(stored, stored + ".away");
 
         var ordered = await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=saggar&drafts=true", null));
@@ -71,7 +87,10 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
         {
             Assert.Equal(done.Count + 1, zip.Entries.Count);
             using var table = new StreamReader(zip.GetEntry("results.csv")!.Open());
-            Assert.Equal(looks.GetArrayLength() + 1, (await table.ReadToEndAsync()).Split("\r\n", StringSplitOptions.RemoveEmptyEntries).Length);
+            Assert.Equal(
+                looks.GetArrayLength() + 1,
+                (await table.ReadToEndAsync()).Split("\r\n", StringSplitOptions.RemoveEmptyEntries).Length
+            );
             using var package = new ZipArchive(zip.Entries.First(e => e.Name.EndsWith(".zip", StringComparison.Ordinal)).Open());
             Assert.NotNull(package.GetEntry("checksums.txt"));
         }
@@ -90,7 +109,9 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
     {
         var client = await server.SignedInAsync("ada");
         var collection = await CollectionAsync(client);
-        var id = (await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=gltf&drafts=true", null))).GetProperty("id").GetString()!;
+        var id = (await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=gltf&drafts=true", null)))
+            .GetProperty("id")
+            .GetString()!;
         server.Kill();
         await server.StartAsync(again: true);
         client = await server.SignedInAsync("ada");
@@ -108,11 +129,15 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
     {
         var client = await server.SignedInAsync("noor");
         var collection = await CollectionAsync(client);
-        var id = (await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=openpbr", null))).GetProperty("id").GetString()!;
+        var id = (await Api.DoneAsync(await client.PostAsync($"collections/{collection}/batches?dialect=openpbr", null)))
+            .GetProperty("id")
+            .GetString()!;
         var looks = (await EndedAsync(client, id)).GetProperty("looks").EnumerateArray().ToList();
         var copper = looks.Single(l => l.GetProperty("name").GetString() == "verdigris copper pipe");
         Assert.Equal(("done", 1), (copper.GetProperty("state").GetString(), copper.GetProperty("version").GetInt32()));
-        Assert.All(looks.Where(l => l.GetProperty("lookId").GetString() != copper.GetProperty("lookId").GetString()), l => Assert.Contains("No version", l.GetProperty("message").GetString(), StringComparison.Ordinal));
+        Assert.All(looks.Where(l => l.GetProperty("lookId").GetString() != copper.GetProperty("lookId").GetString()), l =>
+            Assert.Contains("No version", l.GetProperty("message").GetString(), StringComparison.Ordinal)
+        );
         await client.DeleteAsync($"batches/{id}");
     }
 
@@ -121,7 +146,13 @@ public sealed class BatchTests(ServerFixture server) : IClassFixture<ServerFixtu
     {
         var client = await server.SignedInAsync();
         var collection = await CollectionAsync(client);
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.PostAsync($"collections/{collection}/batches?dialect=nosuch", null)).StatusCode);
-        Assert.Equal(HttpStatusCode.NotFound, (await client.PostAsync($"collections/{Guid.NewGuid()}/batches?dialect=gltf", null)).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.UnprocessableEntity,
+            (await client.PostAsync($"collections/{collection}/batches?dialect=nosuch", null)).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await client.PostAsync($"collections/{Guid.NewGuid()}/batches?dialect=gltf", null)).StatusCode
+        );
     }
 }

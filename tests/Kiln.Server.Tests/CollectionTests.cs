@@ -10,7 +10,12 @@ namespace Kiln.Server.Tests;
 [Collection(nameof(DemoServer))]
 public sealed class CollectionTests(ServerFixture server)
 {
-    private static async Task<string> TideAsync(HttpClient client) => (await GetAsync(client, "collections")).EnumerateArray().First(c => c.GetProperty("name").GetString()!.Contains("Tide", StringComparison.Ordinal)).GetProperty("id").GetString()!;
+    private static async Task<string> TideAsync(HttpClient client) =>
+        (await GetAsync(client, "collections"))
+            .EnumerateArray()
+            .First(c => c.GetProperty("name").GetString()!.Contains("Tide", StringComparison.Ordinal))
+            .GetProperty("id")
+            .GetString()!;
 
     private static async Task<JsonElement> MeasuredAsync(HttpClient client, string id)
     {
@@ -47,16 +52,30 @@ public sealed class CollectionTests(ServerFixture server)
         using var process = Process.Start(start)!;
         using var read = JsonDocument.Parse(await process.StandardOutput.ReadToEndAsync());
         Assert.Equal([14], read.RootElement.GetProperty("lengths").EnumerateArray().Select(l => l.GetInt32()));
-        foreach (var (ours, theirs) in table.GetProperty("columns").EnumerateArray().Zip(read.RootElement.GetProperty("columns").EnumerateArray()))
+        foreach (
+            var (ours, theirs) in table
+                .GetProperty("columns")
+                .EnumerateArray()
+                .Zip(read.RootElement.GetProperty("columns").EnumerateArray())
+        )
         {
             Assert.Equal(theirs[0].GetDouble(), ours.GetProperty("median").GetDouble(), 1e-5);
             Assert.Equal(theirs[1].GetDouble(), ours.GetProperty("deviation").GetDouble(), 1e-5);
         }
         // The one glossy surface among rough ones.
-        var tile = table.GetProperty("rows").EnumerateArray().First(r => r.GetProperty("name").GetString() == "glazed blue tile").GetProperty("cells");
+        var tile = table
+            .GetProperty("rows")
+            .EnumerateArray()
+            .First(r => r.GetProperty("name").GetString() == "glazed blue tile")
+            .GetProperty("cells");
         Assert.True(tile[3].GetProperty("isOutlier").GetBoolean());
         // One metre to a repeat, and maps of one size.
-        Assert.All(table.GetProperty("rows").EnumerateArray(), r => Assert.Equal(r.GetProperty("cells")[6].GetProperty("value").GetDouble(), r.GetProperty("cells")[5].GetProperty("value").GetDouble()));
+        Assert.All(table.GetProperty("rows").EnumerateArray(), r =>
+            Assert.Equal(
+                r.GetProperty("cells")[6].GetProperty("value").GetDouble(),
+                r.GetProperty("cells")[5].GetProperty("value").GetDouble()
+            )
+        );
     }
 
     [Fact]
@@ -66,7 +85,8 @@ public sealed class CollectionTests(ServerFixture server)
         using var artist = await server.SignedInAsync("mika");
         var id = await TideAsync(lead);
         await MeasuredAsync(lead, id);
-        async Task<JsonElement> TriedAsync(string text, string? name = null) => await JsonAsync(await artist.PostAsJsonAsync($"collections/{id}/rules/try", new { text, name }));
+        async Task<JsonElement> TriedAsync(string text, string? name = null) =>
+            await JsonAsync(await artist.PostAsJsonAsync($"collections/{id}/rules/try", new { text, name }));
 
         const string rules = """{ "names": "[a-z]+( [a-z]+)*", "maps": ["height"], /* as scanned */ "texelDensity": { "least": 512 } }""";
         var tried = await TriedAsync(rules, "sail canvas");
@@ -75,17 +95,36 @@ public sealed class CollectionTests(ServerFixture server)
         Assert.False((await TriedAsync(rules, "Sail_canvas")).GetProperty("nameFits").GetBoolean());
         var kept = await JsonAsync(await lead.PutAsJsonAsync($"collections/{id}/rules", new { text = rules, revision = 0 }));
         Assert.Equal(1, kept.GetProperty("revision").GetInt32());
-        Assert.Equal(HttpStatusCode.PreconditionFailed, (await lead.PutAsJsonAsync($"collections/{id}/rules", new { text = "{}", revision = 0 })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.PreconditionFailed,
+            (await lead.PutAsJsonAsync($"collections/{id}/rules", new { text = "{}", revision = 0 })).StatusCode
+        );
         Assert.Equal(rules, (await GetAsync(artist, $"collections/{id}/rules")).GetProperty("text").GetString());
-        var row = (await GetAsync(artist, $"collections/{id}/table")).GetProperty("rows").EnumerateArray().First(r => r.GetProperty("name").GetString() == "brass reed plate");
+        var row = (await GetAsync(artist, $"collections/{id}/table"))
+            .GetProperty("rows")
+            .EnumerateArray()
+            .First(r => r.GetProperty("name").GetString() == "brass reed plate");
         Assert.Contains("height", row.GetProperty("broken")[0].GetProperty("sentence").GetString());
 
         // A rule that excludes everything says so; one that nothing can keep, unknown ones and broken ones are sentences.
         Assert.Equal(0, (await TriedAsync("""{ "texelDensity": { "least": 1e9 } }""")).GetProperty("standing").GetInt32());
-        foreach (var (text, part) in new[] { ("""{ "pixels": { "least": 10, "most": 5 } }""", "nothing"), ("""{ "nammes": "x" }""", "no rule"), ("{", "Line 1"), ("""{ "names": "(?=x)y" }""", "looking ahead"), ("""{ "names": "(" }""", "regular expression"), ("""{ "maps": ["shine"] }""", "no role") })
+        foreach (
+            var (text, part) in new[]
+            {
+                ("""{ "pixels": { "least": 10, "most": 5 } }""", "nothing"),
+                ("""{ "nammes": "x" }""", "no rule"),
+                ("{", "Line 1"),
+                ("""{ "names": "(?=x)y" }""", "looking ahead"),
+                ("""{ "names": "(" }""", "regular expression"),
+                ("""{ "maps": ["shine"] }""", "no role"),
+            }
+        )
         {
             Assert.Contains(part, (await TriedAsync(text)).GetProperty("problem").GetString());
-            Assert.Equal(HttpStatusCode.UnprocessableEntity, (await lead.PutAsJsonAsync($"collections/{id}/rules", new { text, revision = 1 })).StatusCode);
+            Assert.Equal(
+                HttpStatusCode.UnprocessableEntity,
+                (await lead.PutAsJsonAsync($"collections/{id}/rules", new { text, revision = 1 })).StatusCode
+            );
         }
     }
 
@@ -93,7 +132,8 @@ public sealed class CollectionTests(ServerFixture server)
     public async Task LooksAreFoundByWordsTagsRolesAndPages()
     {
         using var client = await server.SignedInAsync("vera");
-        async Task<string[]> NamesAsync(string query) => [.. (await GetAsync(client, "looks?" + query)).EnumerateArray().Select(l => l.GetProperty("name").GetString()!)];
+        async Task<string[]> NamesAsync(string query) =>
+            [.. (await GetAsync(client, "looks?" + query)).EnumerateArray().Select(l => l.GetProperty("name").GetString()!)];
         Assert.Equal(["limewash over copper", "verdigris copper pipe"], await NamesAsync("words=COPPER"));
         Assert.Equal(["limewash over copper"], await NamesAsync("words=copper%20wash"));
         Assert.Empty(await NamesAsync("words=%25"));
@@ -102,9 +142,17 @@ public sealed class CollectionTests(ServerFixture server)
         Assert.Empty(await NamesAsync("author=mika"));
         var all = await NamesAsync("");
         var paged = new List<string>();
-        for (JsonElement? last = null; ;)
+        for (JsonElement? last = null; ; )
         {
-            var page = await GetAsync(client, "looks?most=4" + (last is { } l ? $"&afterName={Uri.EscapeDataString(l.GetProperty("name").GetString()!)}&afterId={l.GetProperty("id").GetString()}" : ""));
+            var page = await GetAsync(
+                client,
+                "looks?most=4"
+                    + (
+                        last is { } l
+                            ? $"&afterName={Uri.EscapeDataString(l.GetProperty("name").GetString()!)}&afterId={l.GetProperty("id").GetString()}"
+                            : ""
+                    )
+            );
             if (page.GetArrayLength() == 0)
                 break;
             paged.AddRange(page.EnumerateArray().Select(p => p.GetProperty("name").GetString()!));

@@ -20,7 +20,21 @@ public sealed class CommandLineTests(ServerFixture server) : IClassFixture<Serve
 
     private async Task<(int Exit, string Output, string Errors)> RunAsync(params string[] arguments)
     {
-        var start = new ProcessStartInfo("dotnet", [Program(), .. arguments, "--database", $"{ServerProcess.Cluster};Database={server.Database}", "--data", Path.Combine(server.Folder, "data")]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo(
+            "dotnet",
+            [
+                Program(),
+                .. arguments,
+                "--database",
+                $"{ServerProcess.Cluster};Database={server.Database}",
+                "--data",
+                Path.Combine(server.Folder, "data"),
+            ]
+        )
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         using var process = Process.Start(start)!;
         var (output, errors) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
         await process.WaitForExitAsync();
@@ -32,10 +46,27 @@ public sealed class CommandLineTests(ServerFixture server) : IClassFixture<Serve
     public async Task ACollectionIsWrittenWithoutTheServer()
     {
         var client = await server.SignedInAsync();
-        var collection = (await (await client.PostAsJsonAsync("collections", new { name = "at night" })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetString();
-        var rubber = (await client.GetFromJsonAsync<JsonElement>("looks")).EnumerateArray().First(l => l.GetProperty("name").GetString() == "rubber foot").GetProperty("id").GetString();
+        var collection = (
+            await (await client.PostAsJsonAsync("collections", new { name = "at night" })).Content.ReadFromJsonAsync<JsonElement>()
+        )
+            .GetProperty("id")
+            .GetString();
+        var rubber = (await client.GetFromJsonAsync<JsonElement>("looks"))
+            .EnumerateArray()
+            .First(l => l.GetProperty("name").GetString() == "rubber foot")
+            .GetProperty("id")
+            .GetString();
         var package = await client.GetByteArrayAsync($"looks/{rubber}/package?dialect=openpbr");
-        var twin = (await (await client.PostAsync("looks/packages?name=look.zip", new ByteArrayContent(package) { Headers = { ContentType = new("application/octet-stream") } })).Content.ReadFromJsonAsync<JsonElement>())[0].GetProperty("id").GetString();
+        var twin = (
+            await (
+                await client.PostAsync(
+                    "looks/packages?name=look.zip",
+                    new ByteArrayContent(package) { Headers = { ContentType = new("application/octet-stream") } }
+                )
+            ).Content.ReadFromJsonAsync<JsonElement>()
+        )[0]
+            .GetProperty("id")
+            .GetString();
         foreach (var look in (string?[])[rubber, twin])
             (await client.PutAsync($"collections/{collection}/looks/{look}", null)).EnsureSuccessStatusCode();
 
@@ -43,15 +74,33 @@ public sealed class CommandLineTests(ServerFixture server) : IClassFixture<Serve
         string[] batch = ["batch", "--drafts", "--collection", "at night", "--dialect", "openpbr", "--out", folder];
         var (exit, output, errors) = await RunAsync([.. batch, "--json"]);
         Assert.True(exit == 0, errors);
-        var files = JsonDocument.Parse(output).RootElement.GetProperty("looks").EnumerateArray().Select(l => l.GetProperty("file").GetString()!).ToList();
+        var files = JsonDocument
+            .Parse(output)
+            .RootElement.GetProperty("looks")
+            .EnumerateArray()
+            .Select(l => l.GetProperty("file").GetString()!)
+            .ToList();
         Assert.Equal(["rubber_foot_2_openpbr.zip", "rubber_foot_openpbr.zip"], files.Order(StringComparer.Ordinal));
         using (var zip = ZipFile.OpenRead(Path.Combine(folder, "rubber_foot_openpbr.zip")))
         using (var theirs = new ZipArchive(new MemoryStream(package)))
-            foreach (var entry in theirs.Entries.Where(e => e.Name.EndsWith(".mtlx", StringComparison.Ordinal) || e.FullName.StartsWith("textures/", StringComparison.Ordinal)))
+            foreach (
+                var entry in theirs.Entries.Where(e =>
+                    e.Name.EndsWith(".mtlx", StringComparison.Ordinal) || e.FullName.StartsWith("textures/", StringComparison.Ordinal)
+                )
+            )
                 Assert.Equal(Bytes(entry), Bytes(zip.GetEntry(entry.FullName)!));
 
-        var content = (await client.GetFromJsonAsync<JsonElement>($"looks/{rubber}")).GetProperty("document").GetProperty("slots").EnumerateObject().First().Value.GetProperty("file").GetProperty("content").GetString()!;
-        var stored = Directory.EnumerateFiles(Path.Combine(server.Folder, "data", "contents"), content, SearchOption.AllDirectories).Single();
+        var content = (await client.GetFromJsonAsync<JsonElement>($"looks/{rubber}"))
+            .GetProperty("document")
+            .GetProperty("slots")
+            .EnumerateObject()
+            .First()
+            .Value.GetProperty("file")
+            .GetProperty("content")
+            .GetString()!;
+        var stored = Directory
+            .EnumerateFiles(Path.Combine(server.Folder, "data", "contents"), content, SearchOption.AllDirectories)
+            .Single();
         File.Move(stored, stored + ".away");
         var broken = await RunAsync(batch);
         Assert.Equal(1, broken.Exit);
@@ -63,7 +112,11 @@ public sealed class CommandLineTests(ServerFixture server) : IClassFixture<Serve
         Assert.Equal(0, verified.Exit);
         Assert.Contains("all as they were written", verified.Output, StringComparison.Ordinal);
 
-        Assert.Contains("There is no collection 'no such'", (await RunAsync("batch", "--collection", "no such", "--dialect", "openpbr", "--out", folder)).Errors, StringComparison.Ordinal);
+        Assert.Contains(
+            "There is no collection 'no such'",
+            (await RunAsync("batch", "--collection", "no such", "--dialect", "openpbr", "--out", folder)).Errors,
+            StringComparison.Ordinal
+        );
     }
 
     private static byte[] Bytes(ZipArchiveEntry entry)

@@ -17,16 +17,20 @@ public class FairTurnsTests
         async Task Panel(string person)
         {
             while (!stop.IsCancellationRequested)
-                await turns.RunAsync(person, () =>
-                {
-                    lock (order)
+                await turns.RunAsync(
+                    person,
+                    () =>
                     {
-                        had[person]++;
-                        order.Add(person);
-                    }
-                    Thread.Sleep(10);
-                    return true;
-                }, CancellationToken.None);
+                        lock (order)
+                        {
+                            had[person]++;
+                            order.Add(person);
+                        }
+                        Thread.Sleep(10);
+                        return true;
+                    },
+                    CancellationToken.None
+                );
         }
         var panels = Enumerable.Range(0, 6).Select(_ => Task.Run(() => Panel("noor"))).Append(Task.Run(() => Panel("ada"))).ToList();
         for (var had200 = false; !had200; await Task.Delay(20))
@@ -44,7 +48,15 @@ public class FairTurnsTests
     {
         var turns = new FairTurns();
         var gate = new ManualResetEventSlim();
-        var first = turns.RunAsync("noor", () => { gate.Wait(); return 1; }, CancellationToken.None);
+        var first = turns.RunAsync(
+            "noor",
+            () =>
+            {
+                gate.Wait();
+                return 1;
+            },
+            CancellationToken.None
+        );
         using var cancel = new CancellationTokenSource();
         var second = turns.RunAsync("ada", () => 2, cancel.Token);
         var third = turns.RunAsync("ada", () => 3, CancellationToken.None);
@@ -59,7 +71,9 @@ public class FairTurnsTests
     public async Task APieceThatFailsGivesItsTurnBack()
     {
         var turns = new FairTurns();
-        await Assert.ThrowsAsync<InvalidOperationException>(() => turns.RunAsync<int>("noor", () => throw new InvalidOperationException(), CancellationToken.None));
+        await Assert.ThrowsAsync<InvalidOperationException>(() =>
+            turns.RunAsync<int>("noor", () => throw new InvalidOperationException(), CancellationToken.None)
+        );
         Assert.Equal(1, await turns.RunAsync("ada", () => 1, CancellationToken.None));
     }
 }

@@ -8,7 +8,11 @@ namespace Kiln.Server.Tests;
 public sealed class FitTests(ServerFixture server)
 {
     private static async Task<List<JsonElement>> LinesAsync(HttpResponseMessage response) =>
-        [.. (await response.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => JsonDocument.Parse(l).RootElement)];
+        [
+            .. (await response.Content.ReadAsStringAsync())
+                .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+                .Select(l => JsonDocument.Parse(l).RootElement),
+        ];
 
     [Fact]
     public async Task ItTellsHowFarItIsAndWhatItFound()
@@ -16,7 +20,10 @@ public sealed class FitTests(ServerFixture server)
         var client = await server.SignedInAsync();
         var look = (await client.GetFromJsonAsync<JsonElement>("looks"))[0].GetProperty("id").GetString();
         var lines = await LinesAsync(await client.PostAsync($"looks/{look}/fit?dialect=celadon", null));
-        var parts = lines.Where(l => l.TryGetProperty("progress", out _)).Select(l => l.GetProperty("progress").GetProperty("part").GetDouble()).ToList();
+        var parts = lines
+            .Where(l => l.TryGetProperty("progress", out _))
+            .Select(l => l.GetProperty("progress").GetProperty("part").GetDouble())
+            .ToList();
         Assert.True(parts.Count > 5 && parts.SequenceEqual(parts.Order()), string.Join(" ", parts));
         var result = lines[^1].GetProperty("result");
         double Mean(string when) => result.GetProperty(when).GetProperty("meanDeltaE").GetDouble();
@@ -30,12 +37,33 @@ public sealed class FitTests(ServerFixture server)
     public async Task ATrimIsWrittenInItsDialectOnlyAndLiftedToOthers()
     {
         var client = await server.SignedInAsync();
-        var looks = (await client.GetFromJsonAsync<JsonElement>("looks")).EnumerateArray().Select(l => l.GetProperty("id").GetString()).Skip(1).Take(2).ToList();
-        async Task<string> Network(string? id, string dialect) => await (await client.GetAsync($"looks/{id}/network?dialect={dialect}")).Content.ReadAsStringAsync();
+        var looks = (await client.GetFromJsonAsync<JsonElement>("looks"))
+            .EnumerateArray()
+            .Select(l => l.GetProperty("id").GetString())
+            .Skip(1)
+            .Take(2)
+            .ToList();
+        async Task<string> Network(string? id, string dialect) =>
+            await (await client.GetAsync($"looks/{id}/network?dialect={dialect}")).Content.ReadAsStringAsync();
         var before = (await Network(looks[0], "bisque"), await Network(looks[0], "openpbr"));
-        var edit = new { edit = "trims", dialect = "bisque", trims = new[] { new { input = "specular_roughness", operation = "gain", value = 0.5 } } };
+        var edit = new
+        {
+            edit = "trims",
+            dialect = "bisque",
+            trims = new[]
+            {
+                new
+                {
+                    input = "specular_roughness",
+                    operation = "gain",
+                    value = 0.5,
+                },
+            },
+        };
         var lifted = await client.PostAsJsonAsync("looks/edits", new { looks, edit });
-        Assert.All((await lifted.Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray(), e => Assert.Equal(JsonValueKind.Undefined, e.TryGetProperty("refused", out var r) ? r.ValueKind : JsonValueKind.Undefined));
+        Assert.All((await lifted.Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray(), e =>
+            Assert.Equal(JsonValueKind.Undefined, e.TryGetProperty("refused", out var r) ? r.ValueKind : JsonValueKind.Undefined)
+        );
         Assert.NotEqual(before.Item1, await Network(looks[0], "bisque"));
         Assert.Equal(before.Item2, await Network(looks[0], "openpbr"));
     }
@@ -45,7 +73,10 @@ public sealed class FitTests(ServerFixture server)
     {
         var client = await server.SignedInAsync();
         var look = (await client.GetFromJsonAsync<JsonElement>("looks"))[0].GetProperty("id").GetString();
-        Assert.Equal(System.Net.HttpStatusCode.UnprocessableEntity, (await client.PostAsync($"looks/{look}/fit?dialect=nosuch", null)).StatusCode);
+        Assert.Equal(
+            System.Net.HttpStatusCode.UnprocessableEntity,
+            (await client.PostAsync($"looks/{look}/fit?dialect=nosuch", null)).StatusCode
+        );
         var same = (await LinesAsync(await client.PostAsync($"looks/{look}/fit?dialect=openpbr", null)))[^1].GetProperty("result");
         Assert.Empty(same.GetProperty("trims").EnumerateArray());
         Assert.Contains("noise", same.GetProperty("refusal").GetString());

@@ -53,7 +53,14 @@ public sealed class HostileMapsTests(ServerFixture server) : IClassFixture<Serve
         var picture = new ImageBuffer(64, 64, ImageBuffer.Rgb, SampleType.F32);
         var samples = picture.Samples<float>();
         for (var i = 0; i < samples.Length; i++)
-            samples[i] = (i % 7) switch { 0 => float.NaN, 1 => float.PositiveInfinity, 2 => float.NegativeInfinity, 3 => -4, _ => 0.4f };
+            samples[i] = (i % 7) switch
+            {
+                0 => float.NaN,
+                1 => float.PositiveInfinity,
+                2 => float.NegativeInfinity,
+                3 => -4,
+                _ => 0.4f,
+            };
         using var stream = new MemoryStream();
         ExrWriter.Write(stream, picture, null);
         return stream.ToArray();
@@ -64,7 +71,10 @@ public sealed class HostileMapsTests(ServerFixture server) : IClassFixture<Serve
         var opened = await LookAsync(client, look);
         var part = new ByteArrayContent(bytes);
         part.Headers.ContentType = new MediaTypeHeaderValue("application/octet-stream");
-        var request = new HttpRequestMessage(HttpMethod.Post, $"looks/{opened.GetProperty("id").GetString()}/maps?lane={lane}") { Content = new MultipartFormDataContent { { part, "files", name } } };
+        var request = new HttpRequestMessage(HttpMethod.Post, $"looks/{opened.GetProperty("id").GetString()}/maps?lane={lane}")
+        {
+            Content = new MultipartFormDataContent { { part, "files", name } },
+        };
         request.Headers.TryAddWithoutValidation("If-Match", $"\"{opened.GetProperty("revision").GetInt32()}\"");
         var response = await client.SendAsync(request);
         Assert.True(response.IsSuccessStatusCode, await response.Content.ReadAsStringAsync());
@@ -87,7 +97,13 @@ public sealed class HostileMapsTests(ServerFixture server) : IClassFixture<Serve
         using var client = await server.SignedInAsync();
         var look = await DroppedAsync(client, "barnacle iron", "coat_weight", "vast.png", Vast());
         await WorksAsync(client, look.GetProperty("id").GetString()!, "coat_weight");
-        Assert.Equal(16384, look.GetProperty("document").GetProperty("slots").EnumerateObject().Max(s => s.Value.GetProperty("file").GetProperty("width").GetInt32()));
+        Assert.Equal(
+            16384,
+            look.GetProperty("document")
+                .GetProperty("slots")
+                .EnumerateObject()
+                .Max(s => s.Value.GetProperty("file").GetProperty("width").GetInt32())
+        );
     }
 
     [Fact]
@@ -109,7 +125,13 @@ public sealed class HostileMapsTests(ServerFixture server) : IClassFixture<Serve
         var look = await LookAsync(client, "speaker cloth");
         var id = look.GetProperty("id").GetString();
         var file = look.GetProperty("document").GetProperty("slots").GetProperty("roughness").GetProperty("file");
-        var stored = Directory.GetFiles(Path.Combine(server.Folder, "data", "contents"), file.GetProperty("content").GetString() + "*", SearchOption.AllDirectories).Single();
+        var stored = Directory
+            .GetFiles(
+                Path.Combine(server.Folder, "data", "contents"),
+                file.GetProperty("content").GetString() + "*",
+                SearchOption.AllDirectories
+            )
+            .Single();
         var kept = await File.ReadAllBytesAsync(stored);
         File.Delete(stored);
         var board = await GetAsync(client, $"looks/{id}/board");

@@ -17,7 +17,12 @@ public sealed class HouseTrimTests(ServerFixture server) : IClassFixture<ServerF
     {
         using var zip = new ZipArchive(await client.GetStreamAsync(path));
         using var reader = new StreamReader(zip.GetEntry("checksums.txt")!.Open());
-        return string.Join('\n', (await reader.ReadToEndAsync()).Split('\n').Where(l => l.EndsWith("_cel.mtlx", StringComparison.Ordinal) || l.Contains("  textures/", StringComparison.Ordinal)));
+        return string.Join(
+            '\n',
+            (await reader.ReadToEndAsync())
+                .Split('\n')
+                .Where(l => l.EndsWith("_cel.mtlx", StringComparison.Ordinal) || l.Contains("  textures/", StringComparison.Ordinal))
+        );
     }
 
     private static async Task<string> CollectionAsync(HttpClient client, string name, string look)
@@ -34,7 +39,8 @@ public sealed class HouseTrimTests(ServerFixture server) : IClassFixture<ServerF
         using var artist = await server.SignedInAsync("mika");
         var look = await LookAsync(lead, "rubber foot");
         var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
-        async Task PublishAsync(string note) => await DoneAsync(await EditAsync(lead, id, revision, new { note, publishes = true }, "versions"));
+        async Task PublishAsync(string note) =>
+            await DoneAsync(await EditAsync(lead, id, revision, new { note, publishes = true }, "versions"));
         var draft = $"looks/{id}/package?dialect=celadon";
         var without = await NetworkAsync(lead, draft);
         await PublishAsync("before");
@@ -70,9 +76,16 @@ public sealed class HouseTrimTests(ServerFixture server) : IClassFixture<ServerF
         using var lead = await server.SignedInAsync("noor");
         var look = (await LookAsync(lead, "rubber foot")).GetProperty("id").GetString()!;
         var house = await CollectionAsync(lead, "house of bad trims", look);
-        var refused = await lead.PutAsJsonAsync($"collections/{house}/trims/celadon", new[] { new TrimOf("specular_roughness", "twist", 2) });
+        var refused = await lead.PutAsJsonAsync(
+            $"collections/{house}/trims/celadon",
+            new[] { new TrimOf("specular_roughness", "twist", 2) }
+        );
         Assert.False(refused.IsSuccessStatusCode);
         Assert.Contains("There is no trim", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
-        Assert.Contains("There is no such collection", await (await lead.PutAsJsonAsync($"collections/{Guid.NewGuid()}/trims/celadon", Gain(0.5f))).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Contains(
+            "There is no such collection",
+            await (await lead.PutAsJsonAsync($"collections/{Guid.NewGuid()}/trims/celadon", Gain(0.5f))).Content.ReadAsStringAsync(),
+            StringComparison.Ordinal
+        );
     }
 }

@@ -28,11 +28,20 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
         yield return ("an empty object", Json("{}"));
         yield return ("cut off", Json("{\"name\": \"a"));
         yield return ("an unknown field", Json("{\"nosuchfield\": 1}"));
-        yield return ("null everywhere", Json("{\"name\": null, \"text\": null, \"looks\": null, \"lane\": null, \"edit\": null, \"rows\": null}"));
-        yield return ("wrong kinds", Json("{\"name\": {}, \"text\": [], \"looks\": 3, \"lane\": true, \"edit\": 7, \"rows\": \"x\", \"revision\": \"x\"}"));
+        yield return (
+            "null everywhere",
+            Json("{\"name\": null, \"text\": null, \"looks\": null, \"lane\": null, \"edit\": null, \"rows\": null}")
+        );
+        yield return (
+            "wrong kinds",
+            Json("{\"name\": {}, \"text\": [], \"looks\": 3, \"lane\": true, \"edit\": 7, \"rows\": \"x\", \"revision\": \"x\"}")
+        );
         yield return ("zero characters", Json("{\"name\": \"a\\u0000b\", \"text\": \"\\u0000\"}"));
         yield return ("lone surrogates", Json("{\"name\": \"\\ud800\"}"));
-        yield return ("huge numbers", Json("{\"size\": 1e400, \"width\": 99999999999999999999, \"samples\": -2147483649, \"revision\": 1e9}"));
+        yield return (
+            "huge numbers",
+            Json("{\"size\": 1e400, \"width\": 99999999999999999999, \"samples\": -2147483649, \"revision\": 1e9}")
+        );
         yield return ("a thousand levels", Json(string.Concat(Enumerable.Repeat("{\"a\":", 1000)) + "1" + new string('}', 1000)));
         yield return ("a long name", Json($"{{\"name\": \"{new string('n', 100_000)}\"}}"));
         yield return ("two megabytes", Json($"{{\"name\": \"{new string('n', 2 << 20)}\"}}"));
@@ -42,7 +51,10 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
         if (takesForm)
         {
             yield return ("a form without a file", new MultipartFormDataContent { { new StringContent("x"), "name" } });
-            yield return ("a form with bytes", new MultipartFormDataContent { { new ByteArrayContent([1, 2, 3]), "file", "a\u0001b.png" } });
+            yield return (
+                "a form with bytes",
+                new MultipartFormDataContent { { new ByteArrayContent([1, 2, 3]), "file", "a\u0001b.png" } }
+            );
         }
 
         static ByteArrayContent Bytes(byte[] bytes, string type)
@@ -54,9 +66,27 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
     }
 
     /// <summary>What stands in a path where an identifier, a number or a name is wanted.</summary>
-    private static readonly string[] Identifiers = [Missing, "not-an-id", "%01", "..%2f..%2fetc%2fpasswd", "99999999999999999999", "-1", new string('a', 300), "%F0%9F%94%A5", "a%20b%27%22"];
+    private static readonly string[] Identifiers =
+    [
+        Missing,
+        "not-an-id",
+        "%01",
+        "..%2f..%2fetc%2fpasswd",
+        "99999999999999999999",
+        "-1",
+        new string('a', 300),
+        "%F0%9F%94%A5",
+        "a%20b%27%22",
+    ];
 
-    private static readonly string[] Queries = ["", "?size=-1&width=x&samples=1e9&most=0", "?name=%00&dialect=%00&lane=%00&viewer=%00&path=%00", "?after=x&since=never&number=NaN&u=NaN&v=Infinity&steps=999999999999", "?name=..%2f..%2fx&dialect=nosuch&lane=cover:-1:x&form=teapot&light=moon"];
+    private static readonly string[] Queries =
+    [
+        "",
+        "?size=-1&width=x&samples=1e9&most=0",
+        "?name=%00&dialect=%00&lane=%00&viewer=%00&path=%00",
+        "?after=x&since=never&number=NaN&u=NaN&v=Infinity&steps=999999999999",
+        "?name=..%2f..%2fx&dialect=nosuch&lane=cover:-1:x&form=teapot&light=moon",
+    ];
 
     [GeneratedRegex(@"\{[^}]*\}")]
     private static partial Regex Place { get; }
@@ -69,25 +99,42 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
         var wrong = new List<string>();
         var (asked, operations) = (0, 0);
         foreach (var path in document.RootElement.GetProperty("paths").EnumerateObject())
-            foreach (var method in path.Value.EnumerateObject())
+        foreach (var method in path.Value.EnumerateObject())
+        {
+            // Ending the session would end the test.
+            if (path.Name.EndsWith("/session", StringComparison.Ordinal) && method.Name == "delete")
+                continue;
+            operations++;
+            var takesForm =
+                method.Value.TryGetProperty("requestBody", out var body)
+                && body.GetProperty("content").TryGetProperty("multipart/form-data", out _);
+            var bodies = method.Name is "get" or "delete" ? [("none", (HttpContent?)null)] : Bodies(takesForm).ToArray();
+            var places = path.Name.Contains('{') ? Identifiers : [""];
+            var queries = method.Name == "get" ? Queries : Queries[..1];
+            // Each body with the first identifier, each identifier and query with the first body.
+            foreach (
+                var (at, name, content, query) in bodies
+                    .Select(b => (places[0], b.Item1, b.Item2, ""))
+                    .Concat(
+                        places
+                            .Skip(1)
+                            .Select(p =>
+                                (
+                                    p,
+                                    "an empty object",
+                                    method.Name == "get" ? null : (HttpContent?)new StringContent("{}", Encoding.UTF8, "application/json"),
+                                    ""
+                                )
+                            )
+                    )
+                    .Concat(queries.Skip(1).Select(q => (places[0], "none", (HttpContent?)null, q)))
+            )
             {
-                // Ending the session would end the test.
-                if (path.Name.EndsWith("/session", StringComparison.Ordinal) && method.Name == "delete")
-                    continue;
-                operations++;
-                var takesForm = method.Value.TryGetProperty("requestBody", out var body) && body.GetProperty("content").TryGetProperty("multipart/form-data", out _);
-                var bodies = method.Name is "get" or "delete" ? [("none", (HttpContent?)null)] : Bodies(takesForm).ToArray();
-                var places = path.Name.Contains('{') ? Identifiers : [""];
-                var queries = method.Name == "get" ? Queries : Queries[..1];
-                // Each body with the first identifier, each identifier and query with the first body.
-                foreach (var (at, name, content, query) in bodies.Select(b => (places[0], b.Item1, b.Item2, "")).Concat(places.Skip(1).Select(p => (p, "an empty object", method.Name == "get" ? null : (HttpContent?)new StringContent("{}", Encoding.UTF8, "application/json"), "")))
-                    .Concat(queries.Skip(1).Select(q => (places[0], "none", (HttpContent?)null, q))))
-                {
-                    asked++;
-                    if (await FaultAsync(admin, method.Name, Place.Replace(path.Name, _ => at) + query, content) is { } fault)
-                        wrong.Add($"{method.Name.ToUpperInvariant()} {path.Name} [{(at.Length > 40 ? at[..40] : at)}{query}] {name}: {fault}");
-                }
+                asked++;
+                if (await FaultAsync(admin, method.Name, Place.Replace(path.Name, _ => at) + query, content) is { } fault)
+                    wrong.Add($"{method.Name.ToUpperInvariant()} {path.Name} [{(at.Length > 40 ? at[..40] : at)}{query}] {name}: {fault}");
             }
+        }
         output.WriteLine($"{operations} operations, {asked} odd requests, {wrong.Count} answered wrongly");
         Assert.True(operations > 120 && asked > 1500, $"only {operations} operations and {asked} requests");
         Assert.True(wrong.Count == 0, $"{wrong.Count} of {asked}:\n" + string.Join('\n', wrong.Take(60)));
@@ -97,7 +144,10 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
     {
         var bytes = content is null ? null : await content.ReadAsByteArrayAsync();
         // A connection that the server closed after the large body before it is found closed by whoever uses it next (RFC 9112, 9.3.1): asked once more.
-        if (await AskAsync(client, method, path, bytes, content?.Headers) is var fault && fault?.StartsWith(Closed, StringComparison.Ordinal) == true)
+        if (
+            await AskAsync(client, method, path, bytes, content?.Headers) is var fault
+            && fault?.StartsWith(Closed, StringComparison.Ordinal) == true
+        )
             fault = await AskAsync(client, method, path, bytes, content?.Headers);
         return fault;
     }
@@ -145,7 +195,9 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
         using var problem = JsonDocument.Parse(text);
         if (!problem.RootElement.TryGetProperty("code", out var code) || code.GetString() is null or "")
             return $"{(int)response.StatusCode} without a code: {text}";
-        return Regex.IsMatch(text, @"/(tmp|work|home|usr|root)/|Exception|System\.|Kiln\.") ? $"it tells of the server's insides: {text}" : null;
+        return Regex.IsMatch(text, @"/(tmp|work|home|usr|root)/|Exception|System\.|Kiln\.")
+            ? $"it tells of the server's insides: {text}"
+            : null;
     }
 
     [Theory]
@@ -177,8 +229,30 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
             Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
             return (await Api.JsonAsync(answer)).GetProperty("title").GetString()!;
         }
-        Assert.Contains("'vlaue'", await SentenceAsync(new { edit = "value", lane = "base_weight", vlaue = new { kind = "scalar", number = 0.5 } }), StringComparison.Ordinal);
-        Assert.Contains("number", await SentenceAsync(new { edit = "value", lane = "base_weight", value = new { kind = "scalar" } }), StringComparison.Ordinal);
+        Assert.Contains(
+            "'vlaue'",
+            await SentenceAsync(
+                new
+                {
+                    edit = "value",
+                    lane = "base_weight",
+                    vlaue = new { kind = "scalar", number = 0.5 },
+                }
+            ),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "number",
+            await SentenceAsync(
+                new
+                {
+                    edit = "value",
+                    lane = "base_weight",
+                    value = new { kind = "scalar" },
+                }
+            ),
+            StringComparison.Ordinal
+        );
         Assert.Equal(revision, (await Api.LookAsync(client, "limewashed wall")).GetProperty("revision").GetInt32());
     }
 
@@ -189,7 +263,11 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
         using var client = new HttpClient { BaseAddress = new(server.Address + "/api/v1/") };
         var token = (await Api.GetAsync(client, "session")).GetProperty("token").GetString();
         client.DefaultRequestHeaders.Add("X-Kiln-Token", token);
-        using var large = new StringContent($"{{\"name\":\"{new string('a', 3 << 20)}\",\"password\":\"x\"}}", Encoding.UTF8, "application/json");
+        using var large = new StringContent(
+            $"{{\"name\":\"{new string('a', 3 << 20)}\",\"password\":\"x\"}}",
+            Encoding.UTF8,
+            "application/json"
+        );
         try
         {
             using var response = await client.PostAsync("session", large);

@@ -12,12 +12,19 @@ public sealed class PackageTests(ServerFixture server)
 {
     private static async Task<(string Id, string Document, byte[] Zip)> PackageAsync(HttpClient client, string dialect)
     {
-        var look = (await client.GetFromJsonAsync<JsonElement>("looks")).EnumerateArray().First(l => l.GetProperty("name").GetString()!.Contains("copper", StringComparison.Ordinal));
+        var look = (await client.GetFromJsonAsync<JsonElement>("looks"))
+            .EnumerateArray()
+            .First(l => l.GetProperty("name").GetString()!.Contains("copper", StringComparison.Ordinal));
         var id = look.GetProperty("id").GetString()!;
-        return (id, (await client.GetFromJsonAsync<JsonElement>($"looks/{id}")).GetProperty("document").GetRawText(), await client.GetByteArrayAsync($"looks/{id}/package?dialect={dialect}"));
+        return (
+            id,
+            (await client.GetFromJsonAsync<JsonElement>($"looks/{id}")).GetProperty("document").GetRawText(),
+            await client.GetByteArrayAsync($"looks/{id}/package?dialect={dialect}")
+        );
     }
 
-    private static Task<HttpResponseMessage> BringAsync(HttpClient client, byte[] zip) => client.PostAsync("looks/packages?name=package.zip", new ByteArrayContent(zip));
+    private static Task<HttpResponseMessage> BringAsync(HttpClient client, byte[] zip) =>
+        client.PostAsync("looks/packages?name=package.zip", new ByteArrayContent(zip));
 
     private static async Task<int> CountAsync(HttpClient client) => (await client.GetFromJsonAsync<JsonElement>("looks")).GetArrayLength();
 
@@ -32,7 +39,12 @@ public sealed class PackageTests(ServerFixture server)
         var brought = Assert.Single((await (await BringAsync(client, zip)).Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray());
         Assert.NotEqual(id, brought.GetProperty("id").GetString());
         Assert.Equal(0, brought.GetProperty("missingMaps").GetInt32());
-        Assert.Equal(document, (await client.GetFromJsonAsync<JsonElement>($"looks/{brought.GetProperty("id").GetString()}")).GetProperty("document").GetRawText());
+        Assert.Equal(
+            document,
+            (await client.GetFromJsonAsync<JsonElement>($"looks/{brought.GetProperty("id").GetString()}"))
+                .GetProperty("document")
+                .GetRawText()
+        );
         using (var package = new ZipArchive(new MemoryStream(zip)))
         using (var notes = new StreamReader(package.GetEntry("notes.txt")!.Open()))
             Assert.Contains($"written as {dialect}", await notes.ReadToEndAsync());
@@ -70,7 +82,13 @@ public sealed class PackageTests(ServerFixture server)
     {
         var client = await server.SignedInAsync();
         var (_, _, zip) = await PackageAsync(client, dialect);
-        var network = Changed(zip, (name, bytes) => name is "look.json" or "report.json" or "notes.txt" or "checksums.txt" || name.StartsWith("maps/", StringComparison.Ordinal) || !withTextures && name.StartsWith("textures/", StringComparison.Ordinal) ? null : bytes);
+        var network = Changed(zip, (name, bytes) =>
+            name is "look.json" or "report.json" or "notes.txt" or "checksums.txt"
+            || name.StartsWith("maps/", StringComparison.Ordinal)
+            || !withTextures && name.StartsWith("textures/", StringComparison.Ordinal)
+                ? null
+                : bytes
+        );
         var answer = await BringAsync(client, network);
         Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
         var brought = Assert.Single((await answer.Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray());
@@ -82,7 +100,10 @@ public sealed class PackageTests(ServerFixture server)
             return;
         // Each gap is a finding, and Relink offers what the house has.
         var board = await client.GetFromJsonAsync<JsonElement>($"looks/{id}/board");
-        Assert.Contains(board.GetProperty("findings").EnumerateArray(), f => f.GetProperty("code").GetString()!.StartsWith("map.", StringComparison.Ordinal) && f.GetProperty("severity").GetString() == "error");
+        Assert.Contains(board.GetProperty("findings").EnumerateArray(), f =>
+            f.GetProperty("code").GetString()!.StartsWith("map.", StringComparison.Ordinal)
+            && f.GetProperty("severity").GetString() == "error"
+        );
         Assert.NotEmpty((await client.GetFromJsonAsync<JsonElement>($"looks/{id}/relink")).EnumerateArray());
     }
 
@@ -115,8 +136,18 @@ public sealed class PackageTests(ServerFixture server)
         {
             ([1, 2, 3], "zip"),
             (zip[..(zip.Length / 2)], "zip"),
-            (Changed(zip, (name, bytes) => name is "checksums.txt" || name.EndsWith(".mtlx", StringComparison.Ordinal) ? null : bytes), "neither a package of a look in it nor a network"),
-            (Changed(zip, (name, bytes) => name == "look.json" ? Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(bytes).Replace("copper", "gold", StringComparison.Ordinal)) : bytes), "is not what checksums.txt says"),
+            (
+                Changed(zip, (name, bytes) => name is "checksums.txt" || name.EndsWith(".mtlx", StringComparison.Ordinal) ? null : bytes),
+                "neither a package of a look in it nor a network"
+            ),
+            (
+                Changed(zip, (name, bytes) =>
+                    name == "look.json"
+                        ? Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(bytes).Replace("copper", "gold", StringComparison.Ordinal))
+                        : bytes
+                ),
+                "is not what checksums.txt says"
+            ),
             (Changed(zip, (name, bytes) => name.StartsWith("textures/", StringComparison.Ordinal) ? null : bytes), "not in the package"),
             (Changed(zip, (name, bytes) => name == "checksums.txt" ? "nonsense\n"u8.ToArray() : bytes), "cannot be read"),
         };

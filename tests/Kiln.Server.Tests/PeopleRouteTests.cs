@@ -25,7 +25,17 @@ public sealed class PeopleRouteTests(ServerFixture server) : IClassFixture<Serve
     private async Task<(HttpClient Client, JsonElement Invited)> InvitedAsync(string name, string role)
     {
         using var admin = await server.SignedInAsync("ada");
-        var invited = await Api.DoneAsync(await admin.PostAsJsonAsync("people", new { name, role, shownName = "Otto Reed" }));
+        var invited = await Api.DoneAsync(
+            await admin.PostAsJsonAsync(
+                "people",
+                new
+                {
+                    name,
+                    role,
+                    shownName = "Otto Reed",
+                }
+            )
+        );
         var client = await StrangerAsync();
         await Api.DoneAsync(await client.PostAsJsonAsync("session/link", new { token = TokenOf(invited), password = Passphrase }));
         await TokenAsync(client);
@@ -41,7 +51,10 @@ public sealed class PeopleRouteTests(ServerFixture server) : IClassFixture<Serve
         Assert.Equal("artist", (await Api.GetAsync(otto, "session")).GetProperty("role").GetString());
         using var second = await StrangerAsync();
         var again = await second.PostAsJsonAsync("session/link", new { token = TokenOf(invited), password = Passphrase });
-        Assert.Equal(("link.spent", HttpStatusCode.Conflict), ((await Api.JsonAsync(again)).GetProperty("code").GetString(), again.StatusCode));
+        Assert.Equal(
+            ("link.spent", HttpStatusCode.Conflict),
+            ((await Api.JsonAsync(again)).GetProperty("code").GetString(), again.StatusCode)
+        );
         Assert.True((await second.PostAsJsonAsync("session", new { name = "otto", password = Passphrase })).IsSuccessStatusCode);
     }
 
@@ -64,7 +77,11 @@ public sealed class PeopleRouteTests(ServerFixture server) : IClassFixture<Serve
         Assert.Same(listening, await Task.WhenAny(listening, Task.Delay(60_000)));
         // Long polling's word for an end, or a last message that closes.
         using var last = await listening;
-        Assert.True(last.StatusCode == HttpStatusCode.NoContent || (await last.Content.ReadAsStringAsync()).Contains("\"type\":7", StringComparison.Ordinal), last.StatusCode.ToString());
+        Assert.True(
+            last.StatusCode == HttpStatusCode.NoContent
+                || (await last.Content.ReadAsStringAsync()).Contains("\"type\":7", StringComparison.Ordinal),
+            last.StatusCode.ToString()
+        );
     }
 
     [Fact]
@@ -81,14 +98,20 @@ public sealed class PeopleRouteTests(ServerFixture server) : IClassFixture<Serve
         await Api.DoneAsync(await admin.PatchAsJsonAsync("people/rolf", new { disabled = true }));
         Assert.Equal(HttpStatusCode.Unauthorized, (await client.GetAsync("looks")).StatusCode);
         await TokenAsync(client);
-        Assert.Equal(HttpStatusCode.Unauthorized, (await client.PostAsJsonAsync("session", new { name = "rolf", password = Passphrase })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Unauthorized,
+            (await client.PostAsJsonAsync("session", new { name = "rolf", password = Passphrase })).StatusCode
+        );
     }
 
     [Fact]
     public async Task SigningOutEndsTheSessionOnTheServer()
     {
         var cookies = new CookieContainer();
-        using var client = new HttpClient(new HttpClientHandler { CookieContainer = cookies }) { BaseAddress = new(server.Address + "/api/v1/") };
+        using var client = new HttpClient(new HttpClientHandler { CookieContainer = cookies })
+        {
+            BaseAddress = new(server.Address + "/api/v1/"),
+        };
         await TokenAsync(client);
         await Api.DoneAsync(await client.PostAsJsonAsync("session", new { name = "vera", password = "vera-kiln" }));
         await TokenAsync(client);
@@ -110,7 +133,9 @@ public sealed class PeopleRouteTests(ServerFixture server) : IClassFixture<Serve
         Assert.Equal("password.wrong", (await Api.JsonAsync(wrong)).GetProperty("code").GetString());
         var weak = await client.PutAsJsonAsync("session/password", new { current = Passphrase, password = "tilda-tilda-tilda" });
         Assert.Equal("password.common", (await Api.JsonAsync(weak)).GetProperty("code").GetString());
-        (await client.PutAsJsonAsync("session/password", new { current = Passphrase, password = "eight quick kilns cool" })).EnsureSuccessStatusCode();
+        (
+            await client.PutAsJsonAsync("session/password", new { current = Passphrase, password = "eight quick kilns cool" })
+        ).EnsureSuccessStatusCode();
         Assert.True((await client.GetAsync("looks")).IsSuccessStatusCode);
         Assert.Single((await Api.GetAsync(client, "sessions")).EnumerateArray());
     }
@@ -120,12 +145,18 @@ public sealed class PeopleRouteTests(ServerFixture server) : IClassFixture<Serve
     {
         using var admin = await server.SignedInAsync("ada");
         var last = await admin.PatchAsJsonAsync("people/ada", new { role = "viewer" });
-        Assert.Equal(("person.last-admin", HttpStatusCode.Conflict), ((await Api.JsonAsync(last)).GetProperty("code").GetString(), last.StatusCode));
+        Assert.Equal(
+            ("person.last-admin", HttpStatusCode.Conflict),
+            ((await Api.JsonAsync(last)).GetProperty("code").GetString(), last.StatusCode)
+        );
         Assert.Equal(HttpStatusCode.NotFound, (await admin.PatchAsJsonAsync("people/nobody", new { role = "viewer" })).StatusCode);
         Assert.Equal(HttpStatusCode.Conflict, (await admin.PostAsJsonAsync("people", new { name = "ada", role = "viewer" })).StatusCode);
         await Api.DoneAsync(await admin.PostAsJsonAsync("people", new { name = "uma", role = "viewer" }));
         var line = (await Api.GetAsync(admin, "people/audit"))[0];
-        Assert.Equal(("ada", "person.added", "uma"), (line.GetProperty("person").GetString(), line.GetProperty("action").GetString(), line.GetProperty("subject").GetString()));
+        Assert.Equal(
+            ("ada", "person.added", "uma"),
+            (line.GetProperty("person").GetString(), line.GetProperty("action").GetString(), line.GetProperty("subject").GetString())
+        );
     }
 
     /// <summary>The demo's people are made once: whoever an admin disables or changes stays so after a restart.</summary>
@@ -137,7 +168,10 @@ public sealed class PeopleRouteTests(ServerFixture server) : IClassFixture<Serve
         server.Stop();
         await server.StartAsync();
         using var client = await StrangerAsync();
-        Assert.Equal(HttpStatusCode.Unauthorized, (await client.PostAsJsonAsync("session", new { name = "mika", password = "mika-kiln" })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Unauthorized,
+            (await client.PostAsJsonAsync("session", new { name = "mika", password = "mika-kiln" })).StatusCode
+        );
     }
 
     /// <summary>A name that nobody has costs the time of a wrong password: means of many tries, which is what a guesser has.</summary>
@@ -150,7 +184,10 @@ public sealed class PeopleRouteTests(ServerFixture server) : IClassFixture<Serve
             using var handler = new SocketsHttpHandler { CookieContainer = new() };
             handler.ConnectCallback = async (c, cancel) =>
             {
-                var socket = new System.Net.Sockets.Socket(System.Net.Sockets.SocketType.Stream, System.Net.Sockets.ProtocolType.Tcp) { NoDelay = true };
+                var socket = new System.Net.Sockets.Socket(System.Net.Sockets.SocketType.Stream, System.Net.Sockets.ProtocolType.Tcp)
+                {
+                    NoDelay = true,
+                };
                 socket.Bind(new IPEndPoint(IPAddress.Parse(address), 0));
                 await socket.ConnectAsync(c.DnsEndPoint, cancel);
                 return new System.Net.Sockets.NetworkStream(socket, ownsSocket: true);
@@ -161,7 +198,10 @@ public sealed class PeopleRouteTests(ServerFixture server) : IClassFixture<Serve
             for (var i = 0; i < 15; i++)
             {
                 var clock = System.Diagnostics.Stopwatch.StartNew();
-                Assert.Equal(HttpStatusCode.Unauthorized, (await client.PostAsJsonAsync("session", new { name, password = "wrong password here" })).StatusCode);
+                Assert.Equal(
+                    HttpStatusCode.Unauthorized,
+                    (await client.PostAsJsonAsync("session", new { name, password = "wrong password here" })).StatusCode
+                );
                 times.Add(clock.Elapsed.TotalMilliseconds);
             }
             return times.Order().Skip(3).Take(9).Average();

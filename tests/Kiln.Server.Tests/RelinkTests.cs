@@ -16,7 +16,11 @@ public sealed class RelinkTests(ServerFixture server) : IClassFixture<ServerFixt
         var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
         Assert.Equal(0, (await GetAsync(client, $"looks/{id}/relink")).GetArrayLength());
         var slots = look.GetProperty("document").GetProperty("slots");
-        var (slot, content) = slots.EnumerateObject().Where(s => s.Value.GetProperty("role").GetString() == "roughness").Select(s => (s.Name, s.Value)).Single();
+        var (slot, content) = slots
+            .EnumerateObject()
+            .Where(s => s.Value.GetProperty("role").GetString() == "roughness")
+            .Select(s => (s.Name, s.Value))
+            .Single();
         var file = content.GetProperty("file");
         var hash = file.GetProperty("content").GetString()!;
         File.Delete(Directory.EnumerateFiles(Path.Combine(server.Folder, "data"), hash, SearchOption.AllDirectories).Single());
@@ -30,9 +34,33 @@ public sealed class RelinkTests(ServerFixture server) : IClassFixture<ServerFixt
         Assert.Contains("RGH", best.GetProperty("name").GetString());
         var relinked = JsonSerializer.Deserialize<Dictionary<string, JsonElement>>(content.GetRawText())!;
         relinked["file"] = best;
-        Assert.Equal(HttpStatusCode.OK, (await EditAsync(client, id, revision, new { edit = "slot", slot, content = relinked })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.OK,
+            (
+                await EditAsync(
+                    client,
+                    id,
+                    revision,
+                    new
+                    {
+                        edit = "slot",
+                        slot,
+                        content = relinked,
+                    }
+                )
+            ).StatusCode
+        );
         Assert.Equal(0, (await GetAsync(client, $"looks/{id}/relink")).GetArrayLength());
         Assert.Equal(HttpStatusCode.OK, (await EditAsync(client, id, revision + 1, new { }, "undo")).StatusCode);
-        Assert.Equal(hash, (await GetAsync(client, $"looks/{id}")).GetProperty("document").GetProperty("slots").GetProperty(slot).GetProperty("file").GetProperty("content").GetString());
+        Assert.Equal(
+            hash,
+            (await GetAsync(client, $"looks/{id}"))
+                .GetProperty("document")
+                .GetProperty("slots")
+                .GetProperty(slot)
+                .GetProperty("file")
+                .GetProperty("content")
+                .GetString()
+        );
     }
 }

@@ -12,7 +12,9 @@ public sealed class RoleTests(ServerFixture server) : IClassFixture<ServerFixtur
     /// <summary>Route to the least role that may use it, as the document's table says.</summary>
     private static SortedDictionary<string, string> Table()
     {
-        var rows = File.ReadLines(Repository.Path("docs", "roles.md")).Where(l => l.StartsWith("| `", StringComparison.Ordinal)).Select(l => l.Split('|', StringSplitOptions.TrimEntries));
+        var rows = File.ReadLines(Repository.Path("docs", "roles.md"))
+            .Where(l => l.StartsWith("| `", StringComparison.Ordinal))
+            .Select(l => l.Split('|', StringSplitOptions.TrimEntries));
         return new(rows.ToDictionary(r => r[1].Trim('`'), r => r[2]), StringComparer.Ordinal);
     }
 
@@ -25,24 +27,32 @@ public sealed class RoleTests(ServerFixture server) : IClassFixture<ServerFixtur
         var found = new SortedDictionary<string, string>(StringComparer.Ordinal);
         using var document = JsonDocument.Parse(await stranger.GetStringAsync("/openapi/v1.json"));
         foreach (var path in document.RootElement.GetProperty("paths").EnumerateObject())
-            foreach (var method in path.Value.EnumerateObject())
+        foreach (var method in path.Value.EnumerateObject())
+        {
+            var route = $"{method.Name.ToUpperInvariant()} {path.Name}";
+            // Signing out would end the very sessions that are tried.
+            if (path.Name.EndsWith("/session", StringComparison.Ordinal))
+                continue;
+            var takesForm =
+                method.Value.TryGetProperty("requestBody", out var body)
+                && body.GetProperty("content").TryGetProperty("multipart/form-data", out _);
+            var allowed = new List<bool>();
+            for (var i = 0; i < Roles.Length; i++)
             {
-                var route = $"{method.Name.ToUpperInvariant()} {path.Name}";
-                // Signing out would end the very sessions that are tried.
-                if (path.Name.EndsWith("/session", StringComparison.Ordinal))
-                    continue;
-                var takesForm = method.Value.TryGetProperty("requestBody", out var body) && body.GetProperty("content").TryGetProperty("multipart/form-data", out _);
-                var allowed = new List<bool>();
-                for (var i = 0; i < Roles.Length; i++)
-                {
-                    var client = clients[i];
-                    using var bare = client is null ? new HttpClient { BaseAddress = new(server.Address) } : null;
-                    allowed.Add(await StatusAsync(client ?? bare!, method.Name, path.Name, takesForm) is not (HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden));
-                }
-                // Who may more may also what others may.
-                var least = allowed.IndexOf(true);
-                found[route] = least < 0 ? "none" : allowed.Skip(least).All(a => a) ? Roles[least] : "mixed: " + string.Join(' ', allowed);
+                var client = clients[i];
+                using var bare = client is null ? new HttpClient { BaseAddress = new(server.Address) } : null;
+                allowed.Add(
+                    await StatusAsync(client ?? bare!, method.Name, path.Name, takesForm)
+                        is not (HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden)
+                );
             }
+            // Who may more may also what others may.
+            var least = allowed.IndexOf(true);
+            found[route] =
+                least < 0 ? "none"
+                : allowed.Skip(least).All(a => a) ? Roles[least]
+                : "mixed: " + string.Join(' ', allowed);
+        }
         return found;
     }
 
@@ -50,12 +60,18 @@ public sealed class RoleTests(ServerFixture server) : IClassFixture<ServerFixtur
     private static async Task<HttpStatusCode> StatusAsync(HttpClient client, string method, string path, bool takesForm)
     {
         var place = System.Text.RegularExpressions.Regex.Replace(path.TrimStart('/'), @"\{[^}]*\}", m => m.Value switch
+            {
+                "{number}" => "987654",
+                "{dialect}" or "{name}" or "{path}" or "{hash}" => "none",
+                _ => "00000000-0000-0000-0000-00000000dead",
+            });
+        using var request = new HttpRequestMessage(new(method.ToUpperInvariant()), "/" + place)
         {
-            "{number}" => "987654",
-            "{dialect}" or "{name}" or "{path}" or "{hash}" => "none",
-            _ => "00000000-0000-0000-0000-00000000dead",
-        });
-        using var request = new HttpRequestMessage(new(method.ToUpperInvariant()), "/" + place) { Content = method == "get" ? null : takesForm ? new MultipartFormDataContent { { new ByteArrayContent([1]), "file", "a.bin" } } : new StringContent("{}", Encoding.UTF8, "application/json") };
+            Content =
+                method == "get" ? null
+                : takesForm ? new MultipartFormDataContent { { new ByteArrayContent([1]), "file", "a.bin" } }
+                : new StringContent("{}", Encoding.UTF8, "application/json"),
+        };
         request.Headers.TryAddWithoutValidation("If-Match", "\"987654\"");
         using var cancel = new CancellationTokenSource(TimeSpan.FromSeconds(60));
         using var response = await client.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, cancel.Token);
@@ -69,8 +85,11 @@ public sealed class RoleTests(ServerFixture server) : IClassFixture<ServerFixtur
         if (Environment.GetEnvironmentVariable("KILN_SHOW_TABLE") is { Length: > 0 } file)
             await File.WriteAllLinesAsync(file, found.Select(f => $"| `{f.Key}` | {f.Value} |"));
         Assert.True(found.Count > 100, $"only {found.Count} routes were found");
-        var differing = found.Where(f => table.GetValueOrDefault(f.Key) != f.Value).Select(f => $"{f.Key}: {f.Value}, the table says {table.GetValueOrDefault(f.Key) ?? "nothing"}")
-            .Concat(table.Keys.Except(found.Keys).Select(k => $"{k} is in the table and not in the server")).ToList();
+        var differing = found
+            .Where(f => table.GetValueOrDefault(f.Key) != f.Value)
+            .Select(f => $"{f.Key}: {f.Value}, the table says {table.GetValueOrDefault(f.Key) ?? "nothing"}")
+            .Concat(table.Keys.Except(found.Keys).Select(k => $"{k} is in the table and not in the server"))
+            .ToList();
         Assert.True(differing.Count == 0, string.Join('\n', differing));
     }
 }

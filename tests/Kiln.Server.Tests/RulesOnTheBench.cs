@@ -9,7 +9,12 @@ namespace Kiln.Server.Tests;
 public sealed class RulesOnTheBench(ServerFixture server)
 {
     private static async Task<List<JsonElement>> BrokenAsync(HttpClient client, string id) =>
-        [.. (await GetAsync(client, $"looks/{id}/board")).GetProperty("findings").EnumerateArray().Where(f => f.GetProperty("code").GetString()!.StartsWith("rule.", StringComparison.Ordinal))];
+        [
+            .. (await GetAsync(client, $"looks/{id}/board"))
+                .GetProperty("findings")
+                .EnumerateArray()
+                .Where(f => f.GetProperty("code").GetString()!.StartsWith("rule.", StringComparison.Ordinal)),
+        ];
 
     [Fact]
     public async Task WhatAHouseAsksForIsSeenWhereItIsBroken()
@@ -17,12 +22,26 @@ public sealed class RulesOnTheBench(ServerFixture server)
         using var lead = await server.SignedInAsync("noor");
         var look = await LookAsync(lead, "kelp concrete");
         var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
-        var house = (await DoneAsync(await lead.PostAsJsonAsync("collections", new { name = "strict house" }))).GetProperty("id").GetString()!;
+        var house = (await DoneAsync(await lead.PostAsJsonAsync("collections", new { name = "strict house" })))
+            .GetProperty("id")
+            .GetString()!;
         await lead.PutAsync($"collections/{house}/looks/{id}", null);
         Assert.Empty(await BrokenAsync(lead, id));
-        await DoneAsync(await lead.PutAsJsonAsync($"collections/{house}/rules", new { text = """{ "names": "[a-z]+_[a-z]+", "pixels": { "least": 100000 }, "baseLuminance": { "dielectric": { "least": 0.95 } } }""", revision = 0 }));
+        await DoneAsync(
+            await lead.PutAsJsonAsync(
+                $"collections/{house}/rules",
+                new
+                {
+                    text = """{ "names": "[a-z]+_[a-z]+", "pixels": { "least": 100000 }, "baseLuminance": { "dielectric": { "least": 0.95 } } }""",
+                    revision = 0,
+                }
+            )
+        );
         var broken = await BrokenAsync(lead, id);
-        Assert.Equal(["rule.baseLuminance.dielectric", "rule.names", "rule.pixels"], broken.Select(f => f.GetProperty("code").GetString()!).Distinct().Order());
+        Assert.Equal(
+            ["rule.baseLuminance.dielectric", "rule.names", "rule.pixels"],
+            broken.Select(f => f.GetProperty("code").GetString()!).Distinct().Order()
+        );
         Assert.All(broken, f => Assert.Contains("strict house", f.GetProperty("evidence").GetString(), StringComparison.Ordinal));
 
         // Named as it is asked, the rule is silent.
@@ -39,10 +58,25 @@ public sealed class RulesOnTheBench(ServerFixture server)
         using var viewer = await server.SignedInAsync("vera");
         var look = await LookAsync(lead, "sail canvas");
         var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
-        var number = (await DoneAsync(await EditAsync(lead, id, revision, new { note = "even", publishes = true }, "versions"))).GetProperty("number").GetInt32();
-        async Task<float> MeanAsync() => (await GetAsync(viewer, $"looks/{id}/versions/{number}/difference")).GetProperty("mean").GetSingle();
+        var number = (await DoneAsync(await EditAsync(lead, id, revision, new { note = "even", publishes = true }, "versions")))
+            .GetProperty("number")
+            .GetInt32();
+        async Task<float> MeanAsync() =>
+            (await GetAsync(viewer, $"looks/{id}/versions/{number}/difference")).GetProperty("mean").GetSingle();
         Assert.Equal(0, await MeanAsync());
-        await DoneAsync(await EditAsync(lead, id, revision, new { edit = "value", lane = "coat_weight", value = new { kind = "scalar", number = 1 } }));
+        await DoneAsync(
+            await EditAsync(
+                lead,
+                id,
+                revision,
+                new
+                {
+                    edit = "value",
+                    lane = "coat_weight",
+                    value = new { kind = "scalar", number = 1 },
+                }
+            )
+        );
         Assert.InRange(await MeanAsync(), 0.5f, 30);
     }
 }

@@ -15,7 +15,12 @@ public sealed class SamenessTests(ServerFixture server)
             using var answer = await client.GetAsync("looks?" + query);
             Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
             if (!answer.Headers.Contains("X-Kiln-Unmeasured") || tries > 300)
-                return [.. (await answer.Content.ReadFromJsonAsync<System.Text.Json.JsonElement>()).EnumerateArray().Select(l => l.GetProperty("name").GetString()!)];
+                return
+                [
+                    .. (await answer.Content.ReadFromJsonAsync<System.Text.Json.JsonElement>())
+                        .EnumerateArray()
+                        .Select(l => l.GetProperty("name").GetString()!),
+                ];
         }
     }
 
@@ -29,15 +34,27 @@ public sealed class SamenessTests(ServerFixture server)
         Assert.True(blue.Count < all.Count / 2, string.Join(", ", blue));
         Assert.Equal(all, await FoundAsync(lead, "colour=%23808080&within=1000"));
         // As the table of the same looks says.
-        var organ = (await GetAsync(lead, "collections")).EnumerateArray().First(c => c.GetProperty("name").GetString() == "The Tide Organ").GetProperty("id").GetString();
+        var organ = (await GetAsync(lead, "collections"))
+            .EnumerateArray()
+            .First(c => c.GetProperty("name").GetString() == "The Tide Organ")
+            .GetProperty("id")
+            .GetString();
         var rows = (await GetAsync(lead, $"collections/{organ}/table")).GetProperty("rows").EnumerateArray().ToList();
         foreach (var dialect in (string[])["gltf", "usd_preview", "openpbr"])
-            Assert.Equal(rows.Where(r => r.GetProperty("lossy").EnumerateArray().All(d => d.GetString() != dialect)).Select(r => r.GetProperty("name").GetString()), await FoundAsync(lead, $"collection={organ}&dialect={dialect}"));
+            Assert.Equal(
+                rows.Where(r => r.GetProperty("lossy").EnumerateArray().All(d => d.GetString() != dialect))
+                    .Select(r => r.GetProperty("name").GetString()),
+                await FoundAsync(lead, $"collection={organ}&dialect={dialect}")
+            );
         var codes = (await GetAsync(lead, "looks/finding-codes")).EnumerateArray().Select(c => c.GetString()!).ToList();
         Assert.NotEmpty(codes);
         var found = await FoundAsync(lead, $"finding={codes[0]}");
         Assert.InRange(found.Count, 1, all.Count - 1);
-        Assert.Contains("is no colour", await (await lead.GetAsync("looks?colour=bluish")).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Contains(
+            "is no colour",
+            await (await lead.GetAsync("looks?colour=bluish")).Content.ReadAsStringAsync(),
+            StringComparison.Ordinal
+        );
 
         await DoneAsync(await lead.PostAsJsonAsync("filters", new { name = "blues", query = new { colour = "#203060", within = "30" } }));
         var filter = Assert.Single((await GetAsync(lead, "filters")).EnumerateArray());
@@ -61,23 +78,65 @@ public sealed class SamenessTests(ServerFixture server)
             var target = plan.GetProperty("target").GetDouble();
             var before = plan.GetProperty("looks").EnumerateArray().Select(l => l.GetProperty("before").GetDouble()).Order().ToList();
             Assert.Equal(before[1], target, 1e-9);
-            foreach (var look in plan.GetProperty("looks").EnumerateArray().Where(l => l.TryGetProperty("edit", out var e) && e.ValueKind == System.Text.Json.JsonValueKind.Object))
+            foreach (
+                var look in plan.GetProperty("looks")
+                    .EnumerateArray()
+                    .Where(l => l.TryGetProperty("edit", out var e) && e.ValueKind == System.Text.Json.JsonValueKind.Object)
+            )
                 // Clamping at 0 and 1 may take a little of a spread.
-                Assert.InRange(look.GetProperty("after").GetDouble(), target * (quantity == "roughnessSpread" ? 0.9 : 0.995), target * 1.005);
+                Assert.InRange(
+                    look.GetProperty("after").GetDouble(),
+                    target * (quantity == "roughnessSpread" ? 0.9 : 0.995),
+                    target * 1.005
+                );
         }
         // Done to two of them by hand-picked value, then taken back.
-        var wanted = await DoneAsync(await artist.PostAsJsonAsync("looks/alike/proposals", new { looks = ids, quantity = "baseLuminance", target = 0.3 }));
-        var edits = wanted.GetProperty("looks").EnumerateArray().Where(l => l.GetProperty("edit").ValueKind == System.Text.Json.JsonValueKind.Object).Select(l => new { id = l.GetProperty("id").GetString(), revision = l.GetProperty("revision").GetInt32(), edit = l.GetProperty("edit") }).ToList();
+        var wanted = await DoneAsync(
+            await artist.PostAsJsonAsync(
+                "looks/alike/proposals",
+                new
+                {
+                    looks = ids,
+                    quantity = "baseLuminance",
+                    target = 0.3,
+                }
+            )
+        );
+        var edits = wanted
+            .GetProperty("looks")
+            .EnumerateArray()
+            .Where(l => l.GetProperty("edit").ValueKind == System.Text.Json.JsonValueKind.Object)
+            .Select(l => new
+            {
+                id = l.GetProperty("id").GetString(),
+                revision = l.GetProperty("revision").GetInt32(),
+                edit = l.GetProperty("edit"),
+            })
+            .ToList();
         var documents = new List<string>();
         foreach (var edit in edits)
             documents.Add((await GetAsync(artist, $"looks/{edit.id}")).GetProperty("document").GetRawText());
         var done = await DoneAsync(await artist.PostAsJsonAsync("looks/alike", edits));
-        Assert.All(done.EnumerateArray(), d => Assert.True(!d.TryGetProperty("refused", out var r) || r.ValueKind == System.Text.Json.JsonValueKind.Null));
+        Assert.All(done.EnumerateArray(), d =>
+            Assert.True(!d.TryGetProperty("refused", out var r) || r.ValueKind == System.Text.Json.JsonValueKind.Null)
+        );
         var again = await DoneAsync(await artist.PostAsJsonAsync("looks/alike/proposals", new { looks = ids, quantity = "baseLuminance" }));
-        Assert.All(again.GetProperty("looks").EnumerateArray().Where(l => edits.Any(e => e.id == l.GetProperty("id").GetString())), l => Assert.Equal(0.3, l.GetProperty("before").GetDouble(), 2e-3));
+        Assert.All(again.GetProperty("looks").EnumerateArray().Where(l => edits.Any(e => e.id == l.GetProperty("id").GetString())), l =>
+            Assert.Equal(0.3, l.GetProperty("before").GetDouble(), 2e-3)
+        );
         // Whoever has not seen that is told.
-        Assert.Contains("went on with this look", (await DoneAsync(await artist.PostAsJsonAsync("looks/alike", edits)))[0].GetProperty("refused").GetString(), StringComparison.Ordinal);
-        await DoneAsync(await artist.PostAsJsonAsync("looks/undo", done.EnumerateArray().Select(d => new { id = d.GetProperty("id").GetString(), revision = d.GetProperty("revision").GetInt32() })));
+        Assert.Contains(
+            "went on with this look",
+            (await DoneAsync(await artist.PostAsJsonAsync("looks/alike", edits)))[0].GetProperty("refused").GetString(),
+            StringComparison.Ordinal
+        );
+        await DoneAsync(
+            await artist.PostAsJsonAsync(
+                "looks/undo",
+                done.EnumerateArray()
+                    .Select(d => new { id = d.GetProperty("id").GetString(), revision = d.GetProperty("revision").GetInt32() })
+            )
+        );
         for (var i = 0; i < edits.Count; i++)
             Assert.Equal(documents[i], (await GetAsync(artist, $"looks/{edits[i].id}")).GetProperty("document").GetRawText());
     }
@@ -87,9 +146,18 @@ public sealed class SamenessTests(ServerFixture server)
     {
         using var lead = await server.SignedInAsync("noor");
         var copper = await LookAsync(lead, "verdigris copper pipe");
-        var content = copper.GetProperty("document").GetProperty("slots").GetProperty("baseColor").GetProperty("file").GetProperty("content").GetString()!;
+        var content = copper
+            .GetProperty("document")
+            .GetProperty("slots")
+            .GetProperty("baseColor")
+            .GetProperty("file")
+            .GetProperty("content")
+            .GetString()!;
         var users = await GetAsync(lead, $"contents/{content}/users");
-        Assert.Equal(["limewash over copper", "verdigris copper pipe"], users.EnumerateArray().Select(u => u.GetProperty("name").GetString()!));
+        Assert.Equal(
+            ["limewash over copper", "verdigris copper pipe"],
+            users.EnumerateArray().Select(u => u.GetProperty("name").GetString()!)
+        );
         Assert.Equal(1, users[1].GetProperty("versions")[0].GetInt32());
         using var form = new MultipartFormDataContent();
         var picture = new ByteArrayContent(TestMaps.Grey(128, 128, 90));
@@ -97,7 +165,12 @@ public sealed class SamenessTests(ServerFixture server)
         form.Add(picture, "files", "new_basecolor.png");
         var kept = await DoneAsync(await lead.PostAsync("maps", form));
         var ids = users.EnumerateArray().Select(u => u.GetProperty("id").GetString()).ToList();
-        var by = new { content = kept.GetProperty("content").GetString(), name = "new_basecolor.png", looks = ids };
+        var by = new
+        {
+            content = kept.GetProperty("content").GetString(),
+            name = "new_basecolor.png",
+            looks = ids,
+        };
         var version = await lead.GetByteArrayAsync($"looks/{ids[1]}/versions/1/package?dialect=openpbr");
         var trial = await DoneAsync(await lead.PostAsJsonAsync($"contents/{content}/replacement/trial", by));
         Assert.All(trial.EnumerateArray(), t => Assert.Equal("batch", t.GetProperty("edit").GetProperty("edit").GetString()));
@@ -105,10 +178,22 @@ public sealed class SamenessTests(ServerFixture server)
         var picked = await lead.PostAsJsonAsync($"looks/{ids[1]}/picture-after?size=64", trial[1].GetProperty("edit"));
         Assert.Equal("image/jpeg", picked.Content.Headers.ContentType!.MediaType);
         await DoneAsync(await lead.PostAsJsonAsync($"contents/{content}/replacement", by));
-        Assert.DoesNotContain((await GetAsync(lead, $"contents/{content}/users")).EnumerateArray(), u => u.GetProperty("usesItNow").GetBoolean());
+        Assert.DoesNotContain((await GetAsync(lead, $"contents/{content}/users")).EnumerateArray(), u =>
+            u.GetProperty("usesItNow").GetBoolean()
+        );
         Assert.Equal(2, (await GetAsync(lead, $"contents/{by.content}/users")).GetArrayLength());
         Assert.Equal(version, await lead.GetByteArrayAsync($"looks/{ids[1]}/versions/1/package?dialect=openpbr"));
-        Assert.Contains("does not use that file", (await DoneAsync(await lead.PostAsJsonAsync($"contents/{content}/replacement", by)))[0].GetProperty("refused").GetString(), StringComparison.Ordinal);
-        Assert.Contains("is not here", await (await lead.PostAsJsonAsync($"contents/{content}/replacement", by with { content = new string('0', 64) })).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Contains(
+            "does not use that file",
+            (await DoneAsync(await lead.PostAsJsonAsync($"contents/{content}/replacement", by)))[0].GetProperty("refused").GetString(),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "is not here",
+            await (
+                await lead.PostAsJsonAsync($"contents/{content}/replacement", by with { content = new string('0', 64) })
+            ).Content.ReadAsStringAsync(),
+            StringComparison.Ordinal
+        );
     }
 }

@@ -13,7 +13,12 @@ public sealed class ServerTests(ServerFixture server)
     {
         using var stranger = new HttpClient { BaseAddress = new(server.Address + "/api/v1/") };
         Assert.Equal(HttpStatusCode.Unauthorized, (await stranger.GetAsync("looks")).StatusCode);
-        Assert.Equal("token", (await JsonAsync(await stranger.PostAsJsonAsync("session", new { name = "noor", password = "noor-kiln" }))).GetProperty("code").GetString());
+        Assert.Equal(
+            "token",
+            (await JsonAsync(await stranger.PostAsJsonAsync("session", new { name = "noor", password = "noor-kiln" })))
+                .GetProperty("code")
+                .GetString()
+        );
         using var client = await server.SignedInAsync();
         client.DefaultRequestHeaders.Remove("X-Kiln-Token");
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostAsJsonAsync("collections", new { name = "x" })).StatusCode);
@@ -36,7 +41,10 @@ public sealed class ServerTests(ServerFixture server)
             },
         };
         var client = new HttpClient(handler) { BaseAddress = new(server.Address + "/api/v1/") };
-        client.DefaultRequestHeaders.Add("X-Kiln-Token", (await client.GetFromJsonAsync<JsonElement>("session")).GetProperty("token").GetString());
+        client.DefaultRequestHeaders.Add(
+            "X-Kiln-Token",
+            (await client.GetFromJsonAsync<JsonElement>("session")).GetProperty("token").GetString()
+        );
         return client;
     }
 
@@ -54,7 +62,10 @@ public sealed class ServerTests(ServerFixture server)
                 Assert.Contains("Wait a minute", (await JsonAsync(answer)).GetProperty("title").GetString(), StringComparison.Ordinal);
         }
         Assert.All(answers, a => Assert.Contains(a, new[] { HttpStatusCode.Unauthorized, HttpStatusCode.TooManyRequests }));
-        Assert.True(answers.Count(a => a == HttpStatusCode.Unauthorized) is >= 20 and <= 40, $"{answers.Count(a => a == HttpStatusCode.Unauthorized)} guesses were taken");
+        Assert.True(
+            answers.Count(a => a == HttpStatusCode.Unauthorized) is >= 20 and <= 40,
+            $"{answers.Count(a => a == HttpStatusCode.Unauthorized)} guesses were taken"
+        );
         using var other = await FromAsync("127.0.0.8");
         Assert.True((await other.PostAsJsonAsync("session", new { name = "noor", password = "noor-kiln" })).IsSuccessStatusCode);
     }
@@ -66,14 +77,43 @@ public sealed class ServerTests(ServerFixture server)
         using var two = await server.SignedInAsync("ada");
         var look = await LookAsync(one, "limewashed wall");
         var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
-        var first = await EditAsync(one, id, revision, new { edit = "value", lane = "base_weight", value = new { kind = "scalar", number = 0.5 } });
+        var first = await EditAsync(
+            one,
+            id,
+            revision,
+            new
+            {
+                edit = "value",
+                lane = "base_weight",
+                value = new { kind = "scalar", number = 0.5 },
+            }
+        );
         Assert.Equal(HttpStatusCode.OK, first.StatusCode);
-        var second = await EditAsync(two, id, revision, new { edit = "value", lane = "base_weight", value = new { kind = "scalar", number = 0.9 } });
+        var second = await EditAsync(
+            two,
+            id,
+            revision,
+            new
+            {
+                edit = "value",
+                lane = "base_weight",
+                value = new { kind = "scalar", number = 0.9 },
+            }
+        );
         Assert.Equal(HttpStatusCode.PreconditionFailed, second.StatusCode);
         var problem = await JsonAsync(second);
         Assert.Equal("look.conflict", problem.GetProperty("code").GetString());
         Assert.Contains("Noor Teale changed this look", problem.GetProperty("title").GetString());
-        Assert.Equal(0.5, (await one.GetFromJsonAsync<JsonElement>($"looks/{id}")).GetProperty("document").GetProperty("lanes").GetProperty("base_weight").GetProperty("value").GetProperty("number").GetDouble());
+        Assert.Equal(
+            0.5,
+            (await one.GetFromJsonAsync<JsonElement>($"looks/{id}"))
+                .GetProperty("document")
+                .GetProperty("lanes")
+                .GetProperty("base_weight")
+                .GetProperty("value")
+                .GetProperty("number")
+                .GetDouble()
+        );
         // Undo and redo go through the same revisions.
         Assert.Equal(HttpStatusCode.OK, (await EditAsync(one, id, revision + 1, new { }, "undo")).StatusCode);
         var back = await one.GetFromJsonAsync<JsonElement>($"looks/{id}");
@@ -87,7 +127,17 @@ public sealed class ServerTests(ServerFixture server)
         using var client = await server.SignedInAsync();
         var look = await LookAsync(client);
         var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
-        var wrong = await EditAsync(client, id, revision, new { edit = "value", lane = "no_such_input", value = new { kind = "scalar", number = 1 } });
+        var wrong = await EditAsync(
+            client,
+            id,
+            revision,
+            new
+            {
+                edit = "value",
+                lane = "no_such_input",
+                value = new { kind = "scalar", number = 1 },
+            }
+        );
         Assert.Equal(HttpStatusCode.UnprocessableEntity, wrong.StatusCode);
         Assert.Contains("no input", (await JsonAsync(wrong)).GetProperty("title").GetString());
         Assert.Equal(HttpStatusCode.BadRequest, (await EditAsync(client, id, revision, new { edit = "nonsense" })).StatusCode);
@@ -101,7 +151,11 @@ public sealed class ServerTests(ServerFixture server)
     {
         using var client = await server.SignedInAsync();
         var look = await LookAsync(client);
-        using var zip = new System.IO.Compression.ZipArchive(await (await client.GetAsync($"looks/{look.GetProperty("id").GetString()}/package?dialect={dialect}")).Content.ReadAsStreamAsync());
+        using var zip = new System.IO.Compression.ZipArchive(
+            await (
+                await client.GetAsync($"looks/{look.GetProperty("id").GetString()}/package?dialect={dialect}")
+            ).Content.ReadAsStreamAsync()
+        );
         Assert.Contains(zip.Entries, e => e.FullName == "look.json");
         using var sums = new StreamReader(zip.GetEntry("checksums.txt")!.Open());
         foreach (var line in (await sums.ReadToEndAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries))
@@ -117,9 +171,10 @@ public sealed class ServerTests(ServerFixture server)
     {
         var bytes = await (await client.PostAsJsonAsync($"looks/{look}/proof", query)).Content.ReadAsByteArrayAsync();
         var frames = new List<JsonElement>();
-        for (var at = 0; at < bytes.Length;)
+        for (var at = 0; at < bytes.Length; )
         {
-            int json = BitConverter.ToInt32(bytes, at), picture = BitConverter.ToInt32(bytes, at + 4);
+            int json = BitConverter.ToInt32(bytes, at),
+                picture = BitConverter.ToInt32(bytes, at + 4);
             var frame = JsonDocument.Parse(bytes.AsMemory(at + 8, json)).RootElement;
             Assert.True(frame.GetProperty("error").ValueKind == JsonValueKind.Null, frame.ToString());
             Assert.Equal([0xff, 0xd8], bytes[(at + 8 + json)..(at + 10 + json)]);
@@ -137,7 +192,24 @@ public sealed class ServerTests(ServerFixture server)
         using var client = await server.SignedInAsync();
         var look = (await LookAsync(client)).GetProperty("id").GetString()!;
         object Query(int samples, double exposure = 0, double untilNoise = 0, double[]? part = null) =>
-            new { viewer = "test", dialect = "bisque", form = "tile", light = "overcast", width = 64, height = 64, samples, zoom = 1, lightRotation = 0, exposure, view = "plain", background = true, moving = false, untilNoise, part };
+            new
+            {
+                viewer = "test",
+                dialect = "bisque",
+                form = "tile",
+                light = "overcast",
+                width = 64,
+                height = 64,
+                samples,
+                zoom = 1,
+                lightRotation = 0,
+                exposure,
+                view = "plain",
+                background = true,
+                moving = false,
+                untilNoise,
+                part,
+            };
         Assert.Equal([1, 2, 4], Samples(await FramesAsync(client, look, Query(4))));
         // Opened again, and shown brighter: what was rendered is there at once.
         Assert.Equal([4], Samples(await FramesAsync(client, look, Query(4, exposure: 1))));
@@ -157,6 +229,9 @@ public sealed class ServerTests(ServerFixture server)
         var served = JsonDocument.Parse(await client.GetStringAsync(server.Address + "/openapi/v1.json"));
         var committed = JsonDocument.Parse(await File.ReadAllTextAsync(Repository.Path("docs", "openapi.json")));
         Assert.Equal(committed.RootElement.GetProperty("paths").GetRawText(), served.RootElement.GetProperty("paths").GetRawText());
-        Assert.Equal(committed.RootElement.GetProperty("components").GetRawText(), served.RootElement.GetProperty("components").GetRawText());
+        Assert.Equal(
+            committed.RootElement.GetProperty("components").GetRawText(),
+            served.RootElement.GetProperty("components").GetRawText()
+        );
     }
 }

@@ -38,8 +38,24 @@ public sealed class SheetTests(ServerFixture server)
             ids.Add((await LookAsync(lead, name)).GetProperty("id").GetString()!);
         using var zip = await MadeAsync(lead, new { kind = "looks", looks = ids });
         var page = await TextAsync(zip.Entries.Single(e => e.FullName.EndsWith(".html", StringComparison.Ordinal)));
-        foreach (var expected in (string[])["anodised body", "Buoy orange", "Slate, matt", "multiply", "specular roughness", "lacquered, as on the sample", "in review", "tiles"])
-            Assert.True(page.Contains(expected, StringComparison.Ordinal) || expected == "multiply" && page.Contains("mix", StringComparison.Ordinal), expected);
+        foreach (
+            var expected in (string[])
+                [
+                    "anodised body",
+                    "Buoy orange",
+                    "Slate, matt",
+                    "multiply",
+                    "specular roughness",
+                    "lacquered, as on the sample",
+                    "in review",
+                    "tiles",
+                ]
+        )
+            Assert.True(
+                page.Contains(expected, StringComparison.Ordinal)
+                    || expected == "multiply" && page.Contains("mix", StringComparison.Ordinal),
+                expected
+            );
         // Nothing is fetched, nothing runs.
         Assert.DoesNotMatch("(src|href)=\"(?!data:)|<script|url\\(", page);
         Assert.Equal(2 * 4 + 4, Regex.Count(page, "<img "));
@@ -61,15 +77,28 @@ public sealed class SheetTests(ServerFixture server)
         using var lead = await server.SignedInAsync("noor");
         var fenn = (await GetAsync(lead, "collections")).EnumerateArray().First(c => c.GetProperty("name").GetString() == "Fenn FR-2");
         using var zip = await MadeAsync(lead, new { kind = "contact", collection = fenn.GetProperty("id").GetString() });
-        Assert.Equal(fenn.GetProperty("looks").GetInt32(), Regex.Count(await TextAsync(zip.Entries.Single(e => e.FullName.EndsWith(".html", StringComparison.Ordinal))), "<img "));
+        Assert.Equal(
+            fenn.GetProperty("looks").GetInt32(),
+            Regex.Count(await TextAsync(zip.Entries.Single(e => e.FullName.EndsWith(".html", StringComparison.Ordinal))), "<img ")
+        );
         Assert.Single(zip.Entries, e => e.FullName.EndsWith("_contact_01.png", StringComparison.Ordinal));
-        Assert.Contains("no look", await (await lead.PostAsJsonAsync("sheets", new { kind = "looks" })).Content.ReadAsStringAsync(), StringComparison.Ordinal);
-        Assert.Contains("no sheet", await (await lead.PostAsJsonAsync("sheets", new { kind = "poster" })).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Contains(
+            "no look",
+            await (await lead.PostAsJsonAsync("sheets", new { kind = "looks" })).Content.ReadAsStringAsync(),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "no sheet",
+            await (await lead.PostAsJsonAsync("sheets", new { kind = "poster" })).Content.ReadAsStringAsync(),
+            StringComparison.Ordinal
+        );
     }
 
     private static async Task<string> RunAsync(string program, params string[] arguments)
     {
-        using var process = System.Diagnostics.Process.Start(new System.Diagnostics.ProcessStartInfo(program, arguments) { RedirectStandardOutput = true })!;
+        using var process = System.Diagnostics.Process.Start(
+            new System.Diagnostics.ProcessStartInfo(program, arguments) { RedirectStandardOutput = true }
+        )!;
         var said = await process.StandardOutput.ReadToEndAsync();
         await process.WaitForExitAsync();
         return said;

@@ -9,7 +9,11 @@ public sealed class StartScriptTests
 {
     private static Process Start(string folder, string address)
     {
-        var start = new ProcessStartInfo("bash", [Repository.Path("start"), "--empty", "--port", new Uri(address).Port.ToString()]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo("bash", [Repository.Path("start"), "--empty", "--port", new Uri(address).Port.ToString()])
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         start.Environment["KILN_FOLDER"] = folder;
         return Process.Start(start)!;
     }
@@ -85,7 +89,16 @@ public sealed class StartScriptTests
         {
             var address = ServerProcess.FreeAddress();
             var started = process.StartAsync(address, demo: false);
-            await UntilAsync(() => Task.FromResult(process.Said.Any(l => l.Contains("database", StringComparison.OrdinalIgnoreCase) && l.Contains("wait", StringComparison.OrdinalIgnoreCase))), "it says that it waits");
+            await UntilAsync(
+                () =>
+                    Task.FromResult(
+                        process.Said.Any(l =>
+                            l.Contains("database", StringComparison.OrdinalIgnoreCase)
+                            && l.Contains("wait", StringComparison.OrdinalIgnoreCase)
+                        )
+                    ),
+                "it says that it waits"
+            );
             Assert.False(started.IsCompleted);
             Assert.DoesNotContain(process.Said, l => l.Contains("   at ", StringComparison.Ordinal));
             using var listener = new TcpListener(IPAddress.Loopback, place.Port);

@@ -11,12 +11,28 @@ public sealed class UnreadableLooks(ServerFixture server) : IClassFixture<Server
         using var client = await server.SignedInAsync();
         var looks = (await Api.GetAsync(client, "looks")).EnumerateArray().ToList();
         var id = looks.Single(l => l.GetProperty("name").GetString() == "verdigris copper pipe").GetProperty("id").GetString();
-        var collection = (await Api.GetAsync(client, "collections")).EnumerateArray().First(c => c.GetProperty("name").GetString() == "Fenn FR-2").GetProperty("id").GetString();
+        var collection = (await Api.GetAsync(client, "collections"))
+            .EnumerateArray()
+            .First(c => c.GetProperty("name").GetString() == "Fenn FR-2")
+            .GetProperty("id")
+            .GetString();
         await DemoState.RunAsync($"update looks set document = '{{\"name\": 7, \"lanes\": []}}' where id = '{id}'", server.Database);
 
         var after = (await Api.GetAsync(client, "looks")).EnumerateArray().ToList();
         Assert.Equal(looks.Count, after.Count);
-        foreach (var path in (string[])["looks/duplicates", "looks/finding-codes", "collections", $"collections/{collection}/table", $"collections/{collection}/table.csv", $"collections/{collection}/trims", $"collections/{collection}/rules", $"collections/{collection}/archive"])
+        foreach (
+            var path in (string[])
+                [
+                    "looks/duplicates",
+                    "looks/finding-codes",
+                    "collections",
+                    $"collections/{collection}/table",
+                    $"collections/{collection}/table.csv",
+                    $"collections/{collection}/trims",
+                    $"collections/{collection}/rules",
+                    $"collections/{collection}/archive",
+                ]
+        )
         {
             using var answer = await client.GetAsync(path);
             Assert.True(answer.IsSuccessStatusCode, $"{path}: {answer.StatusCode} {await answer.Content.ReadAsStringAsync()}");

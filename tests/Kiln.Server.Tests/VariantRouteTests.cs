@@ -10,9 +10,18 @@ namespace Kiln.Server.Tests;
 [Collection(nameof(PicturesServer))]
 public sealed class VariantRouteTests(ServerFixture server)
 {
-    private static async Task<(HttpStatusCode Status, System.Text.Json.JsonElement Body)> SheetAsync(HttpClient client, string look, int revision, string text, bool tries = false)
+    private static async Task<(HttpStatusCode Status, System.Text.Json.JsonElement Body)> SheetAsync(
+        HttpClient client,
+        string look,
+        int revision,
+        string text,
+        bool tries = false
+    )
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"looks/{look}/variants/sheet{(tries ? "?tries=true" : "")}") { Content = new ByteArrayContent(Encoding.UTF8.GetBytes(text)) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"looks/{look}/variants/sheet{(tries ? "?tries=true" : "")}")
+        {
+            Content = new ByteArrayContent(Encoding.UTF8.GetBytes(text)),
+        };
         request.Headers.IfMatch.Add(new($"\"{revision}\""));
         using var answer = await client.SendAsync(request);
         return (answer.StatusCode, System.Text.Json.JsonDocument.Parse(await answer.Content.ReadAsStringAsync()).RootElement.Clone());
@@ -36,7 +45,10 @@ public sealed class VariantRouteTests(ServerFixture server)
         Assert.Equal(HttpStatusCode.OK, taken.Status);
         revision = taken.Body.GetProperty("look").GetProperty("revision").GetInt32();
         // Somebody who saw the look as it was before is told, and nothing is written.
-        Assert.Equal(HttpStatusCode.PreconditionFailed, (await SheetAsync(lead, id, revision - 1, "variant,base_color\nOther,#123456\n")).Status);
+        Assert.Equal(
+            HttpStatusCode.PreconditionFailed,
+            (await SheetAsync(lead, id, revision - 1, "variant,base_color\nOther,#123456\n")).Status
+        );
         var table = await GetAsync(lead, $"looks/{id}/variants");
         Assert.Equal(["base_color", "specular_roughness"], table.GetProperty("columns").EnumerateArray().Select(c => c.GetString()));
         var deep = table.GetProperty("rows")[1];
@@ -54,7 +66,25 @@ public sealed class VariantRouteTests(ServerFixture server)
         // One field is emptied; what is published before and written after is the same to the byte.
         await DoneAsync(await EditAsync(lead, id, revision, new { note = "two colourways", publishes = true }, "versions"));
         var before = await lead.GetByteArrayAsync($"looks/{id}/versions/1/package?dialect=gltf");
-        revision = (await DoneAsync(await EditAsync(lead, id, revision, new[] { new { variant = "Rust", column = "base_color", text = "" } }, "variants/cells"))).GetProperty("revision").GetInt32();
+        revision = (
+            await DoneAsync(
+                await EditAsync(
+                    lead,
+                    id,
+                    revision,
+                    new[]
+                    {
+                        new
+                        {
+                            variant = "Rust",
+                            column = "base_color",
+                            text = "",
+                        },
+                    },
+                    "variants/cells"
+                )
+            )
+        ).GetProperty("revision").GetInt32();
         Assert.Empty((await GetAsync(lead, $"looks/{id}/variants")).GetProperty("rows")[0].GetProperty("cells").EnumerateObject());
         Assert.Equal(before, await lead.GetByteArrayAsync($"looks/{id}/versions/1/package?dialect=gltf"));
         using var zip = new ZipArchive(new MemoryStream(before));
@@ -69,7 +99,31 @@ public sealed class VariantRouteTests(ServerFixture server)
         using var lead = await server.SignedInAsync("noor");
         var look = await LookAsync(lead, "rubber foot");
         var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
-        revision = (await DoneAsync(await EditAsync(lead, id, revision, new[] { new { variant = "Black", column = "base_color", text = "#020202" }, new { variant = "Grey", column = "base_color", text = "#808080" } }, "variants/cells"))).GetProperty("revision").GetInt32();
+        revision = (
+            await DoneAsync(
+                await EditAsync(
+                    lead,
+                    id,
+                    revision,
+                    new[]
+                    {
+                        new
+                        {
+                            variant = "Black",
+                            column = "base_color",
+                            text = "#020202",
+                        },
+                        new
+                        {
+                            variant = "Grey",
+                            column = "base_color",
+                            text = "#808080",
+                        },
+                    },
+                    "variants/cells"
+                )
+            )
+        ).GetProperty("revision").GetInt32();
         var slot = look.GetProperty("document").GetProperty("slots").EnumerateObject().First(s => s.Name != "normal").Name;
         using var form = new MultipartFormDataContent();
         var picture = new ByteArrayContent(TestMaps.Grey(64, 64, 180));
@@ -81,12 +135,29 @@ public sealed class VariantRouteTests(ServerFixture server)
         var grey = (await GetAsync(lead, $"looks/{id}/variants")).GetProperty("rows")[1];
         Assert.Equal("worn.png", grey.GetProperty("cells").GetProperty($"map {slot}").GetProperty("text").GetString());
 
-        var house = (await DoneAsync(await System.Net.Http.Json.HttpClientJsonExtensions.PostAsJsonAsync(lead, "collections", new { name = "house of colourways" }))).GetProperty("id").GetString()!;
+        var house = (
+            await DoneAsync(
+                await System.Net.Http.Json.HttpClientJsonExtensions.PostAsJsonAsync(
+                    lead,
+                    "collections",
+                    new { name = "house of colourways" }
+                )
+            )
+        )
+            .GetProperty("id")
+            .GetString()!;
         await lead.PutAsync($"collections/{house}/looks/{id}", null);
-        using var rules = new HttpRequestMessage(HttpMethod.Put, $"collections/{house}/rules") { Content = System.Net.Http.Json.JsonContent.Create(new { text = """{ "names": "never", "baseLuminance": { "dielectric": { "least": 0.02 } } }""", revision = 0 }) };
+        using var rules = new HttpRequestMessage(HttpMethod.Put, $"collections/{house}/rules")
+        {
+            Content = System.Net.Http.Json.JsonContent.Create(
+                new { text = """{ "names": "never", "baseLuminance": { "dielectric": { "least": 0.02 } } }""", revision = 0 }
+            ),
+        };
         rules.Headers.IfMatch.Add(new("\"0\""));
         await DoneAsync(await lead.SendAsync(rules));
-        var broken = (await GetAsync(lead, $"looks/{id}/variants/rules")).EnumerateArray().ToDictionary(v => v.GetProperty("variant").GetString()!, v => v.GetProperty("broken").GetArrayLength());
+        var broken = (await GetAsync(lead, $"looks/{id}/variants/rules"))
+            .EnumerateArray()
+            .ToDictionary(v => v.GetProperty("variant").GetString()!, v => v.GetProperty("broken").GetArrayLength());
         Assert.Equal(1, broken["Black"]);
         Assert.Equal(0, broken["Grey"]);
     }

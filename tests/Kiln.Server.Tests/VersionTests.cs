@@ -12,11 +12,21 @@ public sealed class VersionTests(ServerFixture server)
 {
     private static async Task<(string Id, int Revision)> LookAsync(HttpClient client, string name)
     {
-        var id = (await GetAsync(client, "looks")).EnumerateArray().First(l => l.GetProperty("name").GetString() == name).GetProperty("id").GetString()!;
+        var id = (await GetAsync(client, "looks"))
+            .EnumerateArray()
+            .First(l => l.GetProperty("name").GetString() == name)
+            .GetProperty("id")
+            .GetString()!;
         return (id, (await GetAsync(client, $"looks/{id}")).GetProperty("revision").GetInt32());
     }
 
-    private static async Task<HttpResponseMessage> AddAsync(HttpClient client, string id, int revision, string note, bool publishes = false) => await SentAsync(client, $"looks/{id}/versions", revision, new { note, publishes });
+    private static async Task<HttpResponseMessage> AddAsync(
+        HttpClient client,
+        string id,
+        int revision,
+        string note,
+        bool publishes = false
+    ) => await SentAsync(client, $"looks/{id}/versions", revision, new { note, publishes });
 
     private static Task<HttpResponseMessage> SentAsync(HttpClient client, string path, int revision, object body)
     {
@@ -25,7 +35,8 @@ public sealed class VersionTests(ServerFixture server)
         return client.SendAsync(request);
     }
 
-    private static async Task<string> HashAsync(HttpClient client, string path) => Convert.ToHexStringLower(SHA256.HashData(await client.GetByteArrayAsync(path)));
+    private static async Task<string> HashAsync(HttpClient client, string path) =>
+        Convert.ToHexStringLower(SHA256.HashData(await client.GetByteArrayAsync(path)));
 
     [Fact]
     public async Task AnArtistHandsInALeadPublishesAndAViewerSeesOnlyThat()
@@ -41,15 +52,31 @@ public sealed class VersionTests(ServerFixture server)
         Assert.Equal(HttpStatusCode.NotFound, (await viewer.GetAsync($"looks/{id}/versions/1/package?dialect=gltf")).StatusCode);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await viewer.GetAsync($"looks/{id}/picture?version=1&size=32")).StatusCode);
         Assert.Equal(HttpStatusCode.OK, (await artist.GetAsync($"looks/{id}/picture?version=1&size=32")).StatusCode);
-        Assert.Equal(HttpStatusCode.Forbidden, (await artist.PostAsJsonAsync($"looks/{id}/versions/1/judgement", new { publishes = true })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await artist.PostAsJsonAsync($"looks/{id}/versions/1/judgement", new { publishes = true })).StatusCode
+        );
 
-        var back = await JsonAsync(await lead.PostAsJsonAsync($"looks/{id}/versions/1/judgement", new { publishes = false, words = "the weave is too large" }));
-        Assert.Equal(("sent back", "the weave is too large", "Noor Teale"), (back.GetProperty("state").GetString(), back.GetProperty("judgement").GetString(), back.GetProperty("judgedBy").GetString()));
+        var back = await JsonAsync(
+            await lead.PostAsJsonAsync($"looks/{id}/versions/1/judgement", new { publishes = false, words = "the weave is too large" })
+        );
+        Assert.Equal(
+            ("sent back", "the weave is too large", "Noor Teale"),
+            (back.GetProperty("state").GetString(), back.GetProperty("judgement").GetString(), back.GetProperty("judgedBy").GetString())
+        );
         await AddAsync(artist, id, revision, "second weave");
-        Assert.Equal("published", (await JsonAsync(await lead.PostAsJsonAsync($"looks/{id}/versions/2/judgement", new { publishes = true }))).GetProperty("state").GetString());
+        Assert.Equal(
+            "published",
+            (await JsonAsync(await lead.PostAsJsonAsync($"looks/{id}/versions/2/judgement", new { publishes = true })))
+                .GetProperty("state")
+                .GetString()
+        );
         Assert.Equal(2, Assert.Single((await GetAsync(viewer, $"looks/{id}/versions")).EnumerateArray()).GetProperty("number").GetInt32());
         Assert.True((await viewer.GetAsync($"looks/{id}/versions/2/package?dialect=gltf")).IsSuccessStatusCode);
-        Assert.Equal(2, (await GetAsync(viewer, "looks?state=published&words=sail")).EnumerateArray().Single().GetProperty("version").GetInt32());
+        Assert.Equal(
+            2,
+            (await GetAsync(viewer, "looks?state=published&words=sail")).EnumerateArray().Single().GetProperty("version").GetInt32()
+        );
     }
 
     [Fact]
@@ -60,11 +87,25 @@ public sealed class VersionTests(ServerFixture server)
         using var ada = await server.SignedInAsync("ada");
         var (id, revision) = await LookAsync(artist, "rubber foot");
         // Two hand in at once: two numbers, nothing lost.
-        var numbers = await Task.WhenAll(Enumerable.Range(0, 6).Select(async i => (await JsonAsync(await AddAsync(i % 2 == 0 ? artist : noor, id, revision, $"note {i}"))).GetProperty("number").GetInt32()));
+        var numbers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 6)
+                .Select(async i =>
+                    (await JsonAsync(await AddAsync(i % 2 == 0 ? artist : noor, id, revision, $"note {i}")))
+                        .GetProperty("number")
+                        .GetInt32()
+                )
+        );
         Assert.Equal(6, numbers.Distinct().Count());
-        var words = await Task.WhenAll(noor.PostAsJsonAsync($"looks/{id}/versions/{numbers[0]}/judgement", new { publishes = true }), ada.PostAsJsonAsync($"looks/{id}/versions/{numbers[0]}/judgement", new { publishes = false }));
+        var words = await Task.WhenAll(
+            noor.PostAsJsonAsync($"looks/{id}/versions/{numbers[0]}/judgement", new { publishes = true }),
+            ada.PostAsJsonAsync($"looks/{id}/versions/{numbers[0]}/judgement", new { publishes = false })
+        );
         Assert.Equal([HttpStatusCode.OK, HttpStatusCode.UnprocessableEntity], words.Select(w => w.StatusCode).Order());
-        Assert.Contains("does not wait", (await words.First(w => !w.IsSuccessStatusCode).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("title").GetString());
+        Assert.Contains(
+            "does not wait",
+            (await words.First(w => !w.IsSuccessStatusCode).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("title").GetString()
+        );
     }
 
     /// <summary>Edits of the look, another profile for the dialect, another working space, a changed kept chain: the version is written as before, byte for byte.</summary>
@@ -76,22 +117,53 @@ public sealed class VersionTests(ServerFixture server)
         var (id, revision) = await LookAsync(lead, "brass reed plate");
         var number = (await JsonAsync(await AddAsync(lead, id, revision, "final", publishes: true))).GetProperty("number").GetInt32();
         string[] dialects = ["openpbr", "gltf", "usd_preview", "bisque", "celadon"];
-        async Task<string[]> AllAsync() => await Task.WhenAll(dialects.Select(d => HashAsync(lead, $"looks/{id}/versions/{number}/package?dialect={d}")));
+        async Task<string[]> AllAsync() =>
+            await Task.WhenAll(dialects.Select(d => HashAsync(lead, $"looks/{id}/versions/{number}/package?dialect={d}")));
         var before = await AllAsync();
         var draft = await HashAsync(lead, $"looks/{id}/package?dialect=celadon");
 
-        var edited = await JsonAsync(await SentAsync(lead, $"looks/{id}/edits", revision, new { edit = "value", lane = "coat_weight", value = new { kind = "scalar", number = 0.5 } }));
-        var text = (await GetAsync(lead, "profiles/celadon/text")).GetProperty("text").GetString()!.Replace("\"colourBake\": \"g22_rec709\"", "\"colourBake\": \"lin_rec709\"", StringComparison.Ordinal);
-        await DoneAsync(await admin.PostAsJsonAsync("profiles", new { text, note = "other colours", knowing = true }));
+        var edited = await JsonAsync(
+            await SentAsync(
+                lead,
+                $"looks/{id}/edits",
+                revision,
+                new
+                {
+                    edit = "value",
+                    lane = "coat_weight",
+                    value = new { kind = "scalar", number = 0.5 },
+                }
+            )
+        );
+        var text = (await GetAsync(lead, "profiles/celadon/text"))
+            .GetProperty("text")
+            .GetString()!
+            .Replace("\"colourBake\": \"g22_rec709\"", "\"colourBake\": \"lin_rec709\"", StringComparison.Ordinal);
+        await DoneAsync(
+            await admin.PostAsJsonAsync(
+                "profiles",
+                new
+                {
+                    text,
+                    note = "other colours",
+                    knowing = true,
+                }
+            )
+        );
         Assert.True((await admin.PutAsJsonAsync("house/working-space", new { id = "lin_rec709" })).IsSuccessStatusCode);
         try
         {
             Assert.Equal(before, await AllAsync());
             // The draft shows that all of that does change what is written.
             Assert.NotEqual(draft, await HashAsync(lead, $"looks/{id}/package?dialect=celadon"));
-            var changes = (await GetAsync(lead, $"looks/{id}/versions/{number}/changes")).EnumerateArray().Select(c => c.GetProperty("place").GetString()).ToList();
+            var changes = (await GetAsync(lead, $"looks/{id}/versions/{number}/changes"))
+                .EnumerateArray()
+                .Select(c => c.GetProperty("place").GetString())
+                .ToList();
             Assert.Equal(["coat_weight"], changes);
-            var restored = await JsonAsync(await SentAsync(lead, $"looks/{id}/versions/{number}/restore", edited.GetProperty("revision").GetInt32(), new { }));
+            var restored = await JsonAsync(
+                await SentAsync(lead, $"looks/{id}/versions/{number}/restore", edited.GetProperty("revision").GetInt32(), new { })
+            );
             Assert.False(restored.GetProperty("document").GetProperty("lanes").TryGetProperty("coat_weight", out _));
             Assert.Equal(before, await AllAsync());
         }
@@ -107,7 +179,17 @@ public sealed class VersionTests(ServerFixture server)
     {
         using var lead = await server.SignedInAsync("noor");
         var (id, revision) = await LookAsync(lead, "tarred rope");
-        await SentAsync(lead, $"looks/{id}/edits", revision, new { edit = "value", lane = "coat_weight", value = new { kind = "scalar", number = 0.1 } });
+        await SentAsync(
+            lead,
+            $"looks/{id}/edits",
+            revision,
+            new
+            {
+                edit = "value",
+                lane = "coat_weight",
+                value = new { kind = "scalar", number = 0.1 },
+            }
+        );
         Assert.Equal(HttpStatusCode.PreconditionFailed, (await AddAsync(lead, id, revision, "late")).StatusCode);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await AddAsync(lead, id, revision + 1, new string('x', 501))).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await lead.GetAsync($"looks/{id}/versions/77")).StatusCode);

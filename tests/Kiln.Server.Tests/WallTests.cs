@@ -9,9 +9,24 @@ namespace Kiln.Server.Tests;
 [Collection(nameof(PicturesServer))]
 public sealed class WallTests(ServerFixture server)
 {
-    private static object Cell(string look, string? dialect = null, string light = "overcast", float exposure = 0) => new { look, dialect, form = "sphere", light, exposure, size = 64, samples = 8 };
+    private static object Cell(string look, string? dialect = null, string light = "overcast", float exposure = 0) =>
+        new
+        {
+            look,
+            dialect,
+            form = "sphere",
+            light,
+            exposure,
+            size = 64,
+            samples = 8,
+        };
 
-    private static object Wall(params string[] looks) => new { rows = looks.Select(l => new { look = l }), columns = new[] { new { form = "vessel", light = "softbox" }, new { form = "sphere", light = "night" } } };
+    private static object Wall(params string[] looks) =>
+        new
+        {
+            rows = looks.Select(l => new { look = l }),
+            columns = new[] { new { form = "vessel", light = "softbox" }, new { form = "sphere", light = "night" } },
+        };
 
     [Fact]
     public async Task TheSameQuestionIsTheSamePicture()
@@ -20,7 +35,10 @@ public sealed class WallTests(ServerFixture server)
         var look = (await LookAsync(client)).GetProperty("id").GetString();
         var first = await client.GetByteArrayAsync($"proofs/cell?look={look}&form=cloth&light=lowsun&size=48&samples=4");
         Assert.Equal(first, await client.GetByteArrayAsync($"proofs/cell?look={look}&form=cloth&light=lowsun&size=48&samples=4"));
-        Assert.NotEqual(first, await client.GetByteArrayAsync($"proofs/cell?look={look}&form=cloth&light=lowsun&size=48&samples=4&lightRotation=90"));
+        Assert.NotEqual(
+            first,
+            await client.GetByteArrayAsync($"proofs/cell?look={look}&form=cloth&light=lowsun&size=48&samples=4&lightRotation=90")
+        );
     }
 
     [Fact]
@@ -28,7 +46,8 @@ public sealed class WallTests(ServerFixture server)
     {
         using var client = await server.SignedInAsync();
         var look = (await LookAsync(client)).GetProperty("id").GetString()!;
-        async Task<JsonElement> Between(object first, object second) => await JsonAsync(await client.PostAsJsonAsync("proofs/difference", new { first, second }));
+        async Task<JsonElement> Between(object first, object second) =>
+            await JsonAsync(await client.PostAsJsonAsync("proofs/difference", new { first, second }));
         var none = await Between(Cell(look), Cell(look));
         Assert.Equal(0, none.GetProperty("greatest").GetDouble());
         // The network of the dialect that has the same inputs shows the same.
@@ -54,7 +73,10 @@ public sealed class WallTests(ServerFixture server)
         Assert.Equal(made.GetProperty("wall").GetRawText(), again.GetProperty("wall").GetRawText());
         async Task<HttpResponseMessage> Put(HttpClient client, string name)
         {
-            var request = new HttpRequestMessage(HttpMethod.Put, $"comparisons/{id}") { Content = JsonContent.Create(new { name, wall = Wall(look, look) }) };
+            var request = new HttpRequestMessage(HttpMethod.Put, $"comparisons/{id}")
+            {
+                Content = JsonContent.Create(new { name, wall = Wall(look, look) }),
+            };
             request.Headers.TryAddWithoutValidation("If-Match", "\"1\"");
             return await client.SendAsync(request);
         }
@@ -72,16 +94,28 @@ public sealed class WallTests(ServerFixture server)
     {
         using var client = await server.SignedInAsync();
         var look = (await LookAsync(client)).GetProperty("id").GetString()!;
-        foreach (var (body, part) in new (object, string)[]
-        {
-            (new { name = "empty", wall = Wall() }, "1 to 24 rows"), (new { name = " ", wall = Wall(look) }, "1 to 80 characters"), (new { name = "many", wall = Wall([.. Enumerable.Repeat(look, 25)]) }, "1 to 24 rows"),
-        })
+        foreach (
+            var (body, part) in new (object, string)[]
+            {
+                (new { name = "empty", wall = Wall() }, "1 to 24 rows"),
+                (new { name = " ", wall = Wall(look) }, "1 to 80 characters"),
+                (new { name = "many", wall = Wall([.. Enumerable.Repeat(look, 25)]) }, "1 to 24 rows"),
+            }
+        )
         {
             var response = await client.PostAsJsonAsync("comparisons", body);
             Assert.Equal(HttpStatusCode.BadRequest, response.StatusCode);
             Assert.Contains(part, await response.Content.ReadAsStringAsync());
         }
-        foreach (var (query, part) in new[] { ("form=teapot", "no form 'teapot'"), ("light=noon", "no light 'noon'"), ("view=dream", "dream"), ("dialect=latin", "latin") })
+        foreach (
+            var (query, part) in new[]
+            {
+                ("form=teapot", "no form 'teapot'"),
+                ("light=noon", "no light 'noon'"),
+                ("view=dream", "dream"),
+                ("dialect=latin", "latin"),
+            }
+        )
         {
             var response = await client.GetAsync($"proofs/cell?look={look}&size=32&samples=1&{query}");
             Assert.Contains(response.StatusCode, (HttpStatusCode[])[HttpStatusCode.BadRequest, HttpStatusCode.UnprocessableEntity]);

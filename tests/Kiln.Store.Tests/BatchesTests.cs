@@ -5,7 +5,13 @@ public sealed class BatchesTests(StoreFixture store) : IClassFixture<StoreFixtur
 {
     private readonly Batches batches = new(store.Database);
 
-    private async Task<Guid> OrderedAsync(int looks) => await batches.AddAsync("hull", "gltf", store.Noor, [.. Enumerable.Range(0, looks).Select(i => new BatchOrder(Guid.CreateVersion7(), $"look {i}", [(byte)i], "acescg"))]);
+    private async Task<Guid> OrderedAsync(int looks) =>
+        await batches.AddAsync(
+            "hull",
+            "gltf",
+            store.Noor,
+            [.. Enumerable.Range(0, looks).Select(i => new BatchOrder(Guid.CreateVersion7(), $"look {i}", [(byte)i], "acescg"))]
+        );
 
     [Fact]
     public async Task LooksAreWrittenInTheirOrderAndFailedOnesAgain()
@@ -17,7 +23,13 @@ public sealed class BatchesTests(StoreFixture store) : IClassFixture<StoreFixtur
             var next = (await batches.NextAsync(id))!;
             Assert.Equal((i, $"look {i}", "acescg"), (next.Position, next.Name, next.WorkingSpace));
             Assert.Equal([(byte)i], next.Document);
-            await batches.EndAsync(id, i, i == 2 ? new("failed", "The map is gone.") : new("done", Exact: 3, Lost: 1, Bytes: 5_000_000_000, Seconds: 1.5f, File: $"look_{i}.zip"));
+            await batches.EndAsync(
+                id,
+                i,
+                i == 2
+                    ? new("failed", "The map is gone.")
+                    : new("done", Exact: 3, Lost: 1, Bytes: 5_000_000_000, Seconds: 1.5f, File: $"look_{i}.zip")
+            );
         }
         Assert.Null(await batches.NextAsync(id));
         Assert.DoesNotContain(id, await batches.UnfinishedAsync());

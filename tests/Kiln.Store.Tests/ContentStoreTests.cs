@@ -70,5 +70,6 @@ public sealed class ContentStoreTests : IDisposable
     [InlineData("../../etc/passwd")]
     [InlineData("ABC")]
     [InlineData("")]
-    public void HashesThatAreNoneLeadNowhere(string hash) => Assert.Throws<FileNotFoundException>(() => new ContentStore(folder).PathOf(hash));
+    public void HashesThatAreNoneLeadNowhere(string hash) =>
+        Assert.Throws<FileNotFoundException>(() => new ContentStore(folder).PathOf(hash));
 }

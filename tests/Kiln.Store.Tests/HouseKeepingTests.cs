@@ -21,7 +21,10 @@ public sealed class HouseKeepingTests(StoreFixture store) : IClassFixture<StoreF
     public async Task ANameIsOnePersons()
     {
         var people = new People(store.Database);
-        Assert.Equal("person.exists", (await Assert.ThrowsAsync<PersonException>(() => people.AddAsync("noor", "Somebody Else", "admin", "x", new("test")))).Code);
+        Assert.Equal(
+            "person.exists",
+            (await Assert.ThrowsAsync<PersonException>(() => people.AddAsync("noor", "Somebody Else", "admin", "x", new("test")))).Code
+        );
         var noor = (await people.FindAsync("noor"))!;
         Assert.Equal((store.Noor, "Noor Teale", "lead"), (noor.Id, noor.DisplayName, noor.Role));
         Assert.Null(await people.FindAsync("Noor"));
@@ -52,7 +55,8 @@ public sealed class HouseKeepingTests(StoreFixture store) : IClassFixture<StoreF
         var kept = Assert.Single(await chains.ListAsync());
         Assert.Equal((id, "worn edge", "from the hull", "Mika Orrell"), (kept.Id, kept.Name, kept.Words, kept.MadeBy));
         Assert.Equal(steps.ToArray(), kept.Steps.ToArray());
-        async Task<string> Refused(string name, ImmutableArray<Step> of) => (await Assert.ThrowsAsync<LookException>(() => chains.KeepAsync(name, "", of, store.Noor))).Message;
+        async Task<string> Refused(string name, ImmutableArray<Step> of) =>
+            (await Assert.ThrowsAsync<LookException>(() => chains.KeepAsync(name, "", of, store.Noor))).Message;
         Assert.Contains("already", await Refused("worn edge", steps), StringComparison.Ordinal);
         Assert.Contains("1 to 80", await Refused(" ", steps), StringComparison.Ordinal);
         Assert.Contains("1 to 80", await Refused("two\nlines", steps), StringComparison.Ordinal);
@@ -71,7 +75,10 @@ public sealed class HouseKeepingTests(StoreFixture store) : IClassFixture<StoreF
         await accepted.AcceptAsync(look, "map.unused", "height", "kept for later", store.Noor);
         await accepted.AcceptAsync(look, "map.unused", "height", "kept for the close-up", store.Mika);
         await accepted.AcceptAsync(look, "map.unused", "bump", "old", store.Noor);
-        Assert.Equal([("bump", "old", "Noor Teale"), ("height", "kept for the close-up", "Mika Orrell")], (await accepted.OfLookAsync(look)).Select(a => (a.Subject, a.Reason, a.Person)).Order());
+        Assert.Equal(
+            [("bump", "old", "Noor Teale"), ("height", "kept for the close-up", "Mika Orrell")],
+            (await accepted.OfLookAsync(look)).Select(a => (a.Subject, a.Reason, a.Person)).Order()
+        );
         Assert.True(await accepted.TakeBackAsync(look, "map.unused", "height"));
         Assert.False(await accepted.TakeBackAsync(look, "map.unused", "height"));
         Assert.Single(await accepted.OfLookAsync(look));

@@ -12,7 +12,11 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
     private async Task<List<LookSummary>> AllAsync(LookQuery query, Func<int, Task>? between = null)
     {
         var all = new List<LookSummary>();
-        for (var page = await list.FindAsync(query); page.Count > 0; page = await list.FindAsync(query with { AfterName = page[^1].Name, AfterId = page[^1].Id }))
+        for (
+            var page = await list.FindAsync(query);
+            page.Count > 0;
+            page = await list.FindAsync(query with { AfterName = page[^1].Name, AfterId = page[^1].Id })
+        )
         {
             all.AddRange(page);
             if (between is not null)
@@ -56,7 +60,20 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
     public async Task WordsAreFoundAsTheyStand(string words, string? expected)
     {
         var collection = await collections.EnsureAsync("words " + words);
-        foreach (var (name, tag) in (new[] { ("glaze 100% matt", "a"), ("glaze 100 gloss", "b"), ("slip a_b", "c"), ("slip axb", "d"), ("back\\slash bowl", "e"), ("backslash bowl", "f"), ("raku, plain", "low fired") }))
+        foreach (
+            var (name, tag) in (
+                new[]
+                {
+                    ("glaze 100% matt", "a"),
+                    ("glaze 100 gloss", "b"),
+                    ("slip a_b", "c"),
+                    ("slip axb", "d"),
+                    ("back\\slash bowl", "e"),
+                    ("backslash bowl", "f"),
+                    ("raku, plain", "low fired"),
+                }
+            )
+        )
             await collections.AddAsync(collection, await store.CreateAsync(name, tag));
         Assert.Equal(expected is null ? [] : [expected], (await list.FindAsync(new(collection, words))).Select(l => l.Name));
     }
@@ -65,7 +82,11 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
     public async Task ConditionsHoldTogether()
     {
         var collection = await collections.EnsureAsync("conditions");
-        var (mine, theirs, away) = (await store.CreateAsync("celadon jar", "jar"), await new LookStore(store.Database).CreateAsync(StoreFixture.Look("celadon dish", "dish"), store.Mika, null), await store.CreateAsync("celadon jar, old", "jar"));
+        var (mine, theirs, away) = (
+            await store.CreateAsync("celadon jar", "jar"),
+            await new LookStore(store.Database).CreateAsync(StoreFixture.Look("celadon dish", "dish"), store.Mika, null),
+            await store.CreateAsync("celadon jar, old", "jar")
+        );
         foreach (var id in (Guid[])[mine, theirs, away])
             await collections.AddAsync(collection, id);
         Assert.True(await list.ArchiveAsync(away, true));
@@ -80,7 +101,11 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
         Assert.Empty(await Names(new(Since: DateTime.UtcNow.AddMinutes(5))));
         Assert.Empty(await Names(new(Role: "normal")));
         Assert.Equal(["celadon dish", "celadon jar"], await Names(new(State: "draft")));
-        Assert.Contains("hexagon", (await Assert.ThrowsAsync<LookException>(() => list.FindAsync(new(Colour: "hexagon")))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "hexagon",
+            (await Assert.ThrowsAsync<LookException>(() => list.FindAsync(new(Colour: "hexagon")))).Message,
+            StringComparison.Ordinal
+        );
         await list.ArchiveAsync(away, false);
         Assert.Equal(3, (await Names(new())).Length);
     }
@@ -108,7 +133,12 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
         var collection = await collections.EnsureAsync("follows");
         var id = await store.CreateAsync("ash glaze", "first");
         await collections.AddAsync(collection, id);
-        await new LookStore(store.Database).EditAsync(id, 1, new BatchEdit("both", [new RenameEdit("wood ash"), new TagsEdit(["second"])]), store.Noor);
+        await new LookStore(store.Database).EditAsync(
+            id,
+            1,
+            new BatchEdit("both", [new RenameEdit("wood ash"), new TagsEdit(["second"])]),
+            store.Noor
+        );
         Assert.Single(await list.FindAsync(new(collection, "wood second")));
         Assert.Empty(await list.FindAsync(new(collection, "first")));
         Assert.Empty(await list.FindAsync(new(collection, Tag: "first")));

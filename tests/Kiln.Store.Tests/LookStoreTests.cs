@@ -10,7 +10,8 @@ public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixt
 
     private static ValueEdit Roughness(float value) => new("specular_roughness", LookValue.Of(value));
 
-    private static float? RoughnessOf(LookRow row) => (row.Look().Lanes.GetValueOrDefault("specular_roughness")?.Value as ScalarValue)?.Number;
+    private static float? RoughnessOf(LookRow row) =>
+        (row.Look().Lanes.GetValueOrDefault("specular_roughness")?.Value as ScalarValue)?.Number;
 
     /// <summary>Four hundred random edits, undos and redos: the document is always what two stacks say, and so is the history.</summary>
     [Fact]
@@ -39,7 +40,12 @@ public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixt
                     done.Push(undone.Pop());
                     break;
                 default:
-                    LookEdit edit = random.Next(3) switch { 0 => new RenameEdit($"clinker {i}"), 1 => new TagsEdit([$"kiln {i}"]), _ => Roughness(i / 400f) };
+                    LookEdit edit = random.Next(3) switch
+                    {
+                        0 => new RenameEdit($"clinker {i}"),
+                        1 => new TagsEdit([$"kiln {i}"]),
+                        _ => Roughness(i / 400f),
+                    };
                     row = await looks.EditAsync(id, revision, edit, store.Noor);
                     done.Push($"{i}");
                     undone.Clear();
@@ -60,7 +66,11 @@ public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixt
             done.Pop();
         }
         Assert.Equal(before, LookJson.Hash((await looks.FindAsync(id))!.Look()));
-        Assert.Contains("nothing to undo", (await Assert.ThrowsAsync<LookException>(() => looks.UndoAsync(id, revision, store.Noor))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "nothing to undo",
+            (await Assert.ThrowsAsync<LookException>(() => looks.UndoAsync(id, revision, store.Noor))).Message,
+            StringComparison.Ordinal
+        );
     }
 
     /// <summary>What is too large to be read again is not written: neither as a look nor by an edit.</summary>
@@ -68,9 +78,15 @@ public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixt
     public async Task WhatCouldNotBeReadIsNotWritten()
     {
         var heavy = StoreFixture.Look("heavy") with { Remarks = [new string('r', LookJson.MaximumBytes)] };
-        Assert.Contains("at most 4 MB", (await Assert.ThrowsAsync<LookException>(() => looks.CreateAsync(heavy, store.Noor, null))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "at most 4 MB",
+            (await Assert.ThrowsAsync<LookException>(() => looks.CreateAsync(heavy, store.Noor, null))).Message,
+            StringComparison.Ordinal
+        );
         var id = await store.CreateAsync("light");
-        await Assert.ThrowsAsync<LookException>(() => looks.EditAsync(id, 1, new TagsEdit([.. Enumerable.Range(0, 70_000).Select(i => $"{i} {new string('t', 60)}")]), store.Noor));
+        await Assert.ThrowsAsync<LookException>(() =>
+            looks.EditAsync(id, 1, new TagsEdit([.. Enumerable.Range(0, 70_000).Select(i => $"{i} {new string('t', 60)}")]), store.Noor)
+        );
         Assert.Equal(1, (await looks.FindAsync(id))!.Revision);
         Assert.DoesNotContain(await new LookList(store.Database).DocumentsAsync(), l => l.Name == "heavy");
     }
@@ -93,23 +109,32 @@ public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixt
     {
         var id = await store.CreateAsync("stoneware");
         var conflicts = 0;
-        await Task.WhenAll(Enumerable.Range(0, 10).Select(async person =>
-        {
-            for (var i = 0; i < 8; i++)
-                while (true)
+        await Task.WhenAll(
+            Enumerable
+                .Range(0, 10)
+                .Select(async person =>
                 {
-                    try
-                    {
-                        var row = (await looks.FindAsync(id))!;
-                        await looks.EditAsync(id, row.Revision, new TagsEdit(row.Look().Tags.Add($"{person}-{i}")), person % 2 == 0 ? store.Noor : store.Mika);
-                        break;
-                    }
-                    catch (LookConflictException)
-                    {
-                        Interlocked.Increment(ref conflicts);
-                    }
-                }
-        }));
+                    for (var i = 0; i < 8; i++)
+                        while (true)
+                        {
+                            try
+                            {
+                                var row = (await looks.FindAsync(id))!;
+                                await looks.EditAsync(
+                                    id,
+                                    row.Revision,
+                                    new TagsEdit(row.Look().Tags.Add($"{person}-{i}")),
+                                    person % 2 == 0 ? store.Noor : store.Mika
+                                );
+                                break;
+                            }
+                            catch (LookConflictException)
+                            {
+                                Interlocked.Increment(ref conflicts);
+                            }
+                        }
+                })
+        );
         var look = (await looks.FindAsync(id))!;
         Assert.Equal(81, look.Revision);
         Assert.Equal(80, look.Look().Tags.Distinct().Count());
@@ -121,7 +146,9 @@ public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixt
     public async Task AnEditThatDoesNotFitLeavesNothing()
     {
         var id = await store.CreateAsync("bone ash");
-        await Assert.ThrowsAsync<LookException>(() => looks.EditAsync(id, 1, new ValueEdit("specular_roughness", LookValue.Of(float.NaN)), store.Noor));
+        await Assert.ThrowsAsync<LookException>(() =>
+            looks.EditAsync(id, 1, new ValueEdit("specular_roughness", LookValue.Of(float.NaN)), store.Noor)
+        );
         Assert.Equal(1, (await looks.FindAsync(id))!.Revision);
         Assert.Empty(await looks.HistoryAsync(id));
         await Assert.ThrowsAsync<MissingException>(() => looks.EditAsync(Guid.NewGuid(), 1, Roughness(0.5f), store.Noor));
@@ -139,7 +166,11 @@ public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixt
         Assert.Equal(0.4f, RoughnessOf(await looks.UndoAsync(id, 6, store.Mika)));
         Assert.Equal(0.2f, RoughnessOf(await looks.RedoAsync(id, 7, store.Mika)));
         Assert.Equal(0.3f, (Assert.IsType<ScalarValue>((await looks.AtAsync(id, 3)).Lanes["specular_roughness"].Value)).Number);
-        Assert.Contains("has no edit 99", (await Assert.ThrowsAsync<LookException>(() => looks.AtAsync(id, 99))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "has no edit 99",
+            (await Assert.ThrowsAsync<LookException>(() => looks.AtAsync(id, 99))).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]

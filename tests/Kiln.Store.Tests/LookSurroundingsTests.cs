@@ -11,7 +11,11 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
 
     private async Task<(Guid Look, Guid One, Guid Other)> InTwoAsync(string name)
     {
-        var (look, one, other) = (await store.CreateAsync(name), await collections.EnsureAsync(name + ", one"), await collections.EnsureAsync(name + ", other"));
+        var (look, one, other) = (
+            await store.CreateAsync(name),
+            await collections.EnsureAsync(name + ", one"),
+            await collections.EnsureAsync(name + ", other")
+        );
         await collections.AddAsync(one, look);
         await collections.AddAsync(other, look);
         return (look, one, other);
@@ -23,9 +27,15 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
         var (look, one, other) = await InTwoAsync("spaces");
         Assert.Equal("as the product comes", (await around.OfHouseAsync()).Reason);
         await around.ChooseAsync(WorkingSpace.Find("lin_rec709"), store.Noor);
-        Assert.Equal(("lin_rec709", "chosen in House by Noor Teale"), ((await around.OfLookAsync(look)).Space.Id, (await around.OfLookAsync(look)).Reason));
+        Assert.Equal(
+            ("lin_rec709", "chosen in House by Noor Teale"),
+            ((await around.OfLookAsync(look)).Space.Id, (await around.OfLookAsync(look)).Reason)
+        );
         Assert.True(await around.SetForCollectionAsync(one, WorkingSpace.AcesCg));
-        Assert.Equal(("acescg", "set by the collection spaces, one"), ((await around.OfLookAsync(look)).Space.Id, (await around.OfLookAsync(look)).Reason));
+        Assert.Equal(
+            ("acescg", "set by the collection spaces, one"),
+            ((await around.OfLookAsync(look)).Space.Id, (await around.OfLookAsync(look)).Reason)
+        );
         Assert.True(await around.SetForCollectionAsync(other, WorkingSpace.AcesCg));
         Assert.Equal("acescg", (await around.OfLookAsync(look)).Space.Id);
         Assert.True(await around.SetForCollectionAsync(other, WorkingSpace.Find("lin_rec709")));
@@ -43,7 +53,8 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
     public async Task TrimsThatDisagreeHoldNowhere()
     {
         var (look, one, other) = await InTwoAsync("trims");
-        Trim wider = new("specular_roughness", "gain", 1.1f), narrower = wider with { Value = 0.9f };
+        Trim wider = new("specular_roughness", "gain", 1.1f),
+            narrower = wider with { Value = 0.9f };
         await around.SetTrimsAsync(one, "celadon", [wider], store.Noor);
         Assert.Equal([wider], (await around.OfLookAsync(look)).Trims["celadon"].ToArray());
         await around.SetTrimsAsync(other, "celadon", [wider], store.Noor);
@@ -54,7 +65,10 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
         // Another dialect is not touched by it, and what stands in a collection is told with its author.
         await around.SetTrimsAsync(other, "bisque", [narrower], store.Mika);
         Assert.Equal([narrower], (await around.OfLookAsync(look)).Trims["bisque"].ToArray());
-        Assert.Equal([("bisque", "Mika Orrell"), ("celadon", "Mika Orrell")], (await around.TrimsAsync(other)).Select(t => (t.Dialect, t.Person)));
+        Assert.Equal(
+            [("bisque", "Mika Orrell"), ("celadon", "Mika Orrell")],
+            (await around.TrimsAsync(other)).Select(t => (t.Dialect, t.Person))
+        );
         await around.SetTrimsAsync(other, "celadon", [], store.Mika);
         Assert.Equal([wider], (await around.OfLookAsync(look)).Trims["celadon"].ToArray());
         // Looks that stand under the same are kept together, others apart.
@@ -66,14 +80,27 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
     public async Task TrimsThatCannotBeAreSentences()
     {
         var collection = await collections.EnsureAsync("wrong trims");
-        foreach (var (trim, expected) in new (Trim, string)[]
-        {
-            (new("geometry_normal", "gain", 1), "takes no trim"), (new("specular_roughness", "twist", 1), "no trim 'twist'"), (new("specular_roughness", "gain", -1), "needs a number"),
-            (new("specular_roughness", "power", 0), "needs a number"), (new("specular_roughness", "offset", float.NaN), "needs a number"),
-        })
-            Assert.Contains(expected, (await Assert.ThrowsAsync<LookException>(() => around.SetTrimsAsync(collection, "bisque", [trim], store.Noor))).Message, StringComparison.Ordinal);
+        foreach (
+            var (trim, expected) in new (Trim, string)[]
+            {
+                (new("geometry_normal", "gain", 1), "takes no trim"),
+                (new("specular_roughness", "twist", 1), "no trim 'twist'"),
+                (new("specular_roughness", "gain", -1), "needs a number"),
+                (new("specular_roughness", "power", 0), "needs a number"),
+                (new("specular_roughness", "offset", float.NaN), "needs a number"),
+            }
+        )
+            Assert.Contains(
+                expected,
+                (await Assert.ThrowsAsync<LookException>(() => around.SetTrimsAsync(collection, "bisque", [trim], store.Noor))).Message,
+                StringComparison.Ordinal
+            );
         Assert.Empty(await around.TrimsAsync(collection));
-        Assert.Contains("no such collection", (await Assert.ThrowsAsync<MissingException>(() => around.SetTrimsAsync(Guid.NewGuid(), "bisque", [], store.Noor))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "no such collection",
+            (await Assert.ThrowsAsync<MissingException>(() => around.SetTrimsAsync(Guid.NewGuid(), "bisque", [], store.Noor))).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]

@@ -10,14 +10,21 @@ public sealed class LookVersionsTests(StoreFixture store) : IClassFixture<StoreF
     private readonly LookVersions versions = new(store.Database);
     private readonly LookStore looks = new(store.Database);
 
-    private static VersionSurroundings Under(string space = "acescg", string profile = "a profile") => new(space, new Dictionary<string, string> { ["acescg"] = "ACES - ACEScg" }, new Dictionary<string, string> { ["bisque"] = profile },
-        new Dictionary<string, ImmutableArray<Trim>> { ["bisque"] = [new("specular_roughness", "gain", 0.9f)] });
+    private static VersionSurroundings Under(string space = "acescg", string profile = "a profile") =>
+        new(
+            space,
+            new Dictionary<string, string> { ["acescg"] = "ACES - ACEScg" },
+            new Dictionary<string, string> { ["bisque"] = profile },
+            new Dictionary<string, ImmutableArray<Trim>> { ["bisque"] = [new("specular_roughness", "gain", 0.9f)] }
+        );
 
     [Fact]
     public async Task NumbersFollowOneAnotherWhoeverHandsIn()
     {
         var id = await store.CreateAsync("oxblood");
-        var rows = await Task.WhenAll(Enumerable.Range(0, 12).Select(i => versions.AddAsync(id, 1, $"note {i}", i % 2 == 0 ? store.Noor : store.Mika, false, Under())));
+        var rows = await Task.WhenAll(
+            Enumerable.Range(0, 12).Select(i => versions.AddAsync(id, 1, $"note {i}", i % 2 == 0 ? store.Noor : store.Mika, false, Under()))
+        );
         Assert.Equal(Enumerable.Range(1, 12), rows.Select(r => r.Number).Order());
         Assert.Equal(12, rows.Select(r => r.Note).Distinct().Count());
         Assert.Equal(Enumerable.Range(1, 12).Reverse(), (await versions.ListAsync(id)).Select(r => r.Number));
@@ -42,23 +49,31 @@ public sealed class LookVersionsTests(StoreFixture store) : IClassFixture<StoreF
         await versions.AddAsync(id, 1, "first", store.Mika, false, Under());
         var heard = 0;
         var told = new List<string>();
-        await Task.WhenAll(Enumerable.Range(0, 8).Select(async i =>
-        {
-            try
-            {
-                await versions.JudgeAsync(id, 1, i % 2 == 0, $"word {i}", store.Noor);
-                Interlocked.Increment(ref heard);
-            }
-            catch (LookException e)
-            {
-                lock (told)
-                    told.Add(e.Message);
-            }
-        }));
+        await Task.WhenAll(
+            Enumerable
+                .Range(0, 8)
+                .Select(async i =>
+                {
+                    try
+                    {
+                        await versions.JudgeAsync(id, 1, i % 2 == 0, $"word {i}", store.Noor);
+                        Interlocked.Increment(ref heard);
+                    }
+                    catch (LookException e)
+                    {
+                        lock (told)
+                            told.Add(e.Message);
+                    }
+                })
+        );
         Assert.Equal(1, heard);
         Assert.Equal(7, told.Count);
         Assert.All(told, m => Assert.Contains("by Noor Teale", m, StringComparison.Ordinal));
-        Assert.Contains("no version 7", (await Assert.ThrowsAsync<LookException>(() => versions.JudgeAsync(id, 7, true, "", store.Noor))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "no version 7",
+            (await Assert.ThrowsAsync<LookException>(() => versions.JudgeAsync(id, 7, true, "", store.Noor))).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -69,13 +84,22 @@ public sealed class LookVersionsTests(StoreFixture store) : IClassFixture<StoreF
         await looks.EditAsync(id, 1, new ValueEdit("specular_roughness", LookValue.Of(0.9f)), store.Mika);
         await versions.AddAsync(id, 2, "as it is", store.Noor, true, Under("lin_rec709", "new words"));
         var kept = (await versions.FindAsync(id, 1))!;
-        Assert.Equal(("acescg", "old words", "ACES - ACEScg"), (kept.Surroundings.WorkingSpace, kept.Surroundings.Profiles["bisque"], kept.Surroundings.SpaceNames["acescg"]));
+        Assert.Equal(
+            ("acescg", "old words", "ACES - ACEScg"),
+            (kept.Surroundings.WorkingSpace, kept.Surroundings.Profiles["bisque"], kept.Surroundings.SpaceNames["acescg"])
+        );
         Assert.Equal(first.Hash, LookJson.Hash(kept.Look));
         Assert.Empty(kept.Look.Lanes);
         // The house trims of then are in what is rendered and not in the look.
         Assert.Equal([new Trim("specular_roughness", "gain", 0.9f)], kept.Rendered.Trims["bisque"].ToArray());
         Assert.Empty(kept.Look.Trims);
-        Assert.Equal(("lin_rec709", "new words"), ((await versions.FindAsync(id, 2))!.Surroundings.WorkingSpace, (await versions.FindAsync(id, 2))!.Surroundings.Profiles["bisque"]));
+        Assert.Equal(
+            ("lin_rec709", "new words"),
+            (
+                (await versions.FindAsync(id, 2))!.Surroundings.WorkingSpace,
+                (await versions.FindAsync(id, 2))!.Surroundings.Profiles["bisque"]
+            )
+        );
         Assert.Null(await versions.FindAsync(id, 3));
         var list = new LookList(store.Database);
         Assert.Equal(2, (await list.FindAsync(new(Words: "ash", State: "published"))).Single().Version);

@@ -63,7 +63,19 @@ public sealed class MutatedArchives(StoreFixture store, ITestOutputHelper output
         var collection = await collections.EnsureAsync("mutated");
         var id = await store.CreateAsync("celadon bowl", "glazed");
         await looks.EditAsync(id, 1, new ValueEdit("base_metalness", new ScalarValue(0.25f)), store.Noor);
-        await new LookVersions(store.Database).AddAsync(id, 2, "first", store.Noor, true, new("acescg", new Dictionary<string, string>(), new Dictionary<string, string> { ["openpbr"] = "{}" }, System.Collections.Immutable.ImmutableSortedDictionary<string, System.Collections.Immutable.ImmutableArray<Trim>>.Empty));
+        await new LookVersions(store.Database).AddAsync(
+            id,
+            2,
+            "first",
+            store.Noor,
+            true,
+            new(
+                "acescg",
+                new Dictionary<string, string>(),
+                new Dictionary<string, string> { ["openpbr"] = "{}" },
+                System.Collections.Immutable.ImmutableSortedDictionary<string, System.Collections.Immutable.ImmutableArray<Trim>>.Empty
+            )
+        );
         await collections.AddAsync(collection, id);
         await collections.AddAsync(collection, await store.CreateAsync("slip plate"));
         using var stream = new MemoryStream();

@@ -14,7 +14,14 @@ public sealed class PeopleTests : IAsyncLifetime
     public async Task AChangeOfRolePasswordOrStateEndsTheSessions()
     {
         var (people, sessions) = (new People(store.Database), new Sessions(store.Database));
-        foreach (var change in new Func<Task>[] { () => people.UpdateAsync("mika", "lead", null, null, By), () => people.SetPasswordAsync("mika", "hash", By), () => people.UpdateAsync("mika", null, true, null, By) })
+        foreach (
+            var change in new Func<Task>[]
+            {
+                () => people.UpdateAsync("mika", "lead", null, null, By),
+                () => people.SetPasswordAsync("mika", "hash", By),
+                () => people.UpdateAsync("mika", null, true, null, By),
+            }
+        )
         {
             await people.UpdateAsync("mika", "artist", false, null, By);
             var session = await sessions.BeginAsync(store.Mika, "10.0.0.1", "test");
@@ -51,7 +58,14 @@ public sealed class PeopleTests : IAsyncLifetime
     {
         var people = new People(store.Database);
         await people.AddAsync("ada", "Ada", "admin", "hash", By);
-        foreach (var change in new Func<Task>[] { () => people.UpdateAsync("ada", "lead", null, null, By), () => people.UpdateAsync("ada", null, true, null, By), () => people.ClearPasswordAsync("ada", By) })
+        foreach (
+            var change in new Func<Task>[]
+            {
+                () => people.UpdateAsync("ada", "lead", null, null, By),
+                () => people.UpdateAsync("ada", null, true, null, By),
+                () => people.ClearPasswordAsync("ada", By),
+            }
+        )
             Assert.Equal("person.last-admin", (await Assert.ThrowsAsync<PersonException>(change)).Code);
         await people.AddAsync("vera", "Vera", "admin", "hash", By);
         await people.UpdateAsync("ada", "lead", null, null, By);
@@ -86,7 +100,8 @@ public sealed class PeopleTests : IAsyncLifetime
     [InlineData("noor-noor-noor")]
     [InlineData("123456789012")]
     [InlineData("qwertyuiop123")]
-    public void PasswordsThatAreTriedFirstAreRefused(string password) => Assert.Throws<PersonException>(() => Passwords.Hash("noor", password));
+    public void PasswordsThatAreTriedFirstAreRefused(string password) =>
+        Assert.Throws<PersonException>(() => Passwords.Hash("noor", password));
 
     [Fact]
     public void APassphraseFits()

@@ -6,7 +6,8 @@ namespace Kiln.Store.Tests;
 /// <summary>A database of its own for a class, brought up to date, with two people in it.</summary>
 public sealed class StoreFixture : IAsyncLifetime
 {
-    private static readonly string Cluster = Environment.GetEnvironmentVariable("KILN_TEST_DATABASE") ?? throw new InvalidOperationException("KILN_TEST_DATABASE is not set; run ./test, which starts a database.");
+    private static readonly string Cluster = Environment.GetEnvironmentVariable("KILN_TEST_DATABASE")
+        ?? throw new InvalidOperationException("KILN_TEST_DATABASE is not set; run ./test, which starts a database.");
 
     private readonly string name = "kiln_store_" + Guid.NewGuid().ToString("N")[..10];
 

@@ -7,7 +7,12 @@ public static class CommandLine
 {
     public static (int Status, string Output, string Errors) Run(string input, params string[] arguments)
     {
-        var start = new ProcessStartInfo("dotnet") { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo("dotnet")
+        {
+            RedirectStandardInput = true,
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         start.ArgumentList.Add(Path.Combine(AppContext.BaseDirectory, "Kiln.Cli.dll"));
         foreach (var a in arguments)
             start.ArgumentList.Add(a);

@@ -11,7 +11,9 @@ public static class Repository
     public static string Path(params string[] parts)
     {
         var path = System.IO.Path.Combine([Root, .. parts]);
-        return File.Exists(path) || Directory.Exists(path) ? path : throw new FileNotFoundException($"'{path}' is not there; run ./test, which makes what the tests need.");
+        return File.Exists(path) || Directory.Exists(path)
+            ? path
+            : throw new FileNotFoundException($"'{path}' is not there; run ./test, which makes what the tests need.");
     }
 
     private static string Find()

@@ -11,7 +11,8 @@ internal static class ProgramHelp
     public static readonly Option<bool> Quiet = new("--quiet", "-q") { Description = "no progress on standard error", Recursive = true };
 
     /// <summary>The release's, as the changelog has it.</summary>
-    public static string Version => typeof(ProgramHelp).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()!.InformationalVersion.Split('+')[0];
+    public static string Version =>
+        typeof(ProgramHelp).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()!.InformationalVersion.Split('+')[0];
 
     /// <summary>Sentences for options and arguments that several verbs share; a verb's own sentence comes first.</summary>
     private static readonly Dictionary<string, string> Sentences = new()
@@ -20,7 +21,8 @@ internal static class ProgramHelp
         ["--profile"] = "a dialect profile of your own (JSON), beside the shipped ones",
         ["--config"] = "OpenColorIO config whose names are meant; else the one that OCIO names",
         ["--out"] = "where to write",
-        ["--dialect"] = "the dialect: openpbr, standard_surface, gltf, usd_preview, bisque, celadon, tenmoku, saggar, or one given with --profile",
+        ["--dialect"] =
+            "the dialect: openpbr, standard_surface, gltf, usd_preview, bisque, celadon, tenmoku, saggar, or one given with --profile",
         ["--from"] = "the dialect that the file is written in",
         ["--to"] = "the dialect that is wanted",
         ["--working"] = "the document's working space: acescg or lin_rec709",
@@ -45,15 +47,41 @@ internal static class ProgramHelp
 
     private static readonly Dictionary<string, string[]> Examples = new()
     {
-        ["kiln"] = ["kiln intake downloads.zip --json", "kiln wire maps/ --dialect openpbr --out looks/", "kiln convert look.mtlx --from standard_surface --to gltf --out converted/", "kiln proof looks/copper.mtlx --dialect openpbr --out copper.png"],
+        ["kiln"] =
+        [
+            "kiln intake downloads.zip --json",
+            "kiln wire maps/ --dialect openpbr --out looks/",
+            "kiln convert look.mtlx --from standard_surface --to gltf --out converted/",
+            "kiln proof looks/copper.mtlx --dialect openpbr --out copper.png",
+        ],
         ["intake"] = ["kiln intake maps/", "kiln intake one.zip two.zip --json"],
-        ["wire"] = ["kiln wire maps/ --dialect gltf --out looks/", "kiln wire maps/ --dialect usd_preview --working lin_rec709 --out looks/ --json"],
-        ["convert"] = ["kiln convert look.mtlx --from standard_surface --to openpbr --out converted/", "kiln convert scene.glb --from gltf --to usd_preview --material Copper --out converted/", "kiln convert networks/ --from openpbr --to gltf --texture-root ../textures --out converted/"],
-        ["proof"] = ["kiln proof looks/copper.mtlx --dialect openpbr --light lowsun --size 800x800 --out copper.png", "kiln proof maps/ --dialect gltf --form sphere --samples 256 --out maps.exr"],
+        ["wire"] =
+        [
+            "kiln wire maps/ --dialect gltf --out looks/",
+            "kiln wire maps/ --dialect usd_preview --working lin_rec709 --out looks/ --json",
+        ],
+        ["convert"] =
+        [
+            "kiln convert look.mtlx --from standard_surface --to openpbr --out converted/",
+            "kiln convert scene.glb --from gltf --to usd_preview --material Copper --out converted/",
+            "kiln convert networks/ --from openpbr --to gltf --texture-root ../textures --out converted/",
+        ],
+        ["proof"] =
+        [
+            "kiln proof looks/copper.mtlx --dialect openpbr --light lowsun --size 800x800 --out copper.png",
+            "kiln proof maps/ --dialect gltf --form sphere --samples 256 --out maps.exr",
+        ],
         ["check"] = ["kiln check maps/", "kiln check maps/ --dialect tenmoku --json"],
         ["fit"] = ["kiln fit look.mtlx --from openpbr --to celadon"],
-        ["colour"] = ["echo 0.5 0.2 0.1 | kiln colour --from srgb_texture --to acescg", "kiln colour --from acescg --display sRGB --view aces1-sdr --in render.exr --out shown.png"],
-        ["batch"] = ["kiln batch --database \"$KILN_DATABASE\" --data var/data --collection \"Field Radio\" --dialect gltf --out packages/"],
+        ["colour"] =
+        [
+            "echo 0.5 0.2 0.1 | kiln colour --from srgb_texture --to acescg",
+            "kiln colour --from acescg --display sRGB --view aces1-sdr --in render.exr --out shown.png",
+        ],
+        ["batch"] =
+        [
+            "kiln batch --database \"$KILN_DATABASE\" --data var/data --collection \"Field Radio\" --dialect gltf --out packages/",
+        ],
         ["verify"] = ["kiln verify --database \"$KILN_DATABASE\" --data var/data"],
         ["people"] = ["kiln people add ada --role admin", "kiln people list"],
         ["add"] = ["kiln people add ada --role admin", "pass show kiln/otto | kiln people add otto --role artist"],
@@ -68,7 +96,9 @@ internal static class ProgramHelp
         root.Add(Quiet);
         root.Add(new Option<bool>("--version") { Description = "the release" });
         Describe(root);
-        root.Options.OfType<HelpOption>().Single().Action = new WithExamples((HelpAction)root.Options.OfType<HelpOption>().Single().Action!);
+        root.Options.OfType<HelpOption>().Single().Action = new WithExamples(
+            (HelpAction)root.Options.OfType<HelpOption>().Single().Action!
+        );
         return root;
     }
 
@@ -90,7 +120,9 @@ internal static class ProgramHelp
             var command = parsed.CommandResult.Command;
             if (Examples.TryGetValue(command.Name, out var lines))
                 Console.WriteLine("Examples:\n" + string.Concat(lines.Select(l => $"  {l}\n")));
-            Console.WriteLine("Exit status:\n  0  done\n  1  done, with findings of severity error (or faults, or files that failed)\n  2  wrong usage or unreadable input; one line on standard error says what and why\n");
+            Console.WriteLine(
+                "Exit status:\n  0  done\n  1  done, with findings of severity error (or faults, or files that failed)\n  2  wrong usage or unreadable input; one line on standard error says what and why\n"
+            );
             return result;
         }
     }

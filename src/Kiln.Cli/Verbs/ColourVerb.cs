@@ -20,22 +20,48 @@ internal static class ColourVerb
         var to = new Option<string?>("--to") { Description = "space of the numbers that come out" };
         var display = new Option<string?>("--display") { Description = "display to show them on, instead of --to" };
         var view = new Option<string?>("--view") { Description = "view of the display" };
-        var config = new Option<string?>("--config") { Description = "OpenColorIO config whose names are meant; else the one that OCIO names" };
+        var config = new Option<string?>("--config")
+        {
+            Description = "OpenColorIO config whose names are meant; else the one that OCIO names",
+        };
         var input = new Option<string?>("--in") { Description = "picture to convert instead of lines of numbers" };
         var output = new Option<string?>("--out") { Description = "where to write it: .exr, .png" };
         var json = new Option<bool>("--json");
-        var command = new Command("colour", "Converts lines of three numbers, or a picture, from one colour space to another.") { from, to, display, view, config, input, output, json };
-        command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
+        var command = new Command("colour", "Converts lines of three numbers, or a picture, from one colour space to another.")
         {
-            var options = new Options(parsed.GetValue(from)!, parsed.GetValue(to), parsed.GetValue(display), parsed.GetValue(view));
-            if (options.To is null && (options.Display is null || options.View is null))
-                throw new ArgumentException("Say where to: --to SPACE, or --display DISPLAY --view VIEW.");
-            var conversion = (parsed.GetValue(config) ?? Environment.GetEnvironmentVariable("OCIO")) is { Length: > 0 } path ? OfConfig(OpenedConfig.Open(path), options) : OfOurs(options);
-            if (parsed.GetValue(input) is { } picture)
-                return await PictureAsync(session, picture, parsed.GetValue(output) ?? throw new ArgumentException("Say where to write the picture: --out FILE."), conversion, options, parsed.GetValue(json), cancel);
-            Lines(conversion.Pixels);
-            return 0;
-        }));
+            from,
+            to,
+            display,
+            view,
+            config,
+            input,
+            output,
+            json,
+        };
+        command.SetAction(
+            (parsed, cancel) =>
+                CliSession.RunAsync(async session =>
+                {
+                    var options = new Options(parsed.GetValue(from)!, parsed.GetValue(to), parsed.GetValue(display), parsed.GetValue(view));
+                    if (options.To is null && (options.Display is null || options.View is null))
+                        throw new ArgumentException("Say where to: --to SPACE, or --display DISPLAY --view VIEW.");
+                    var conversion = (parsed.GetValue(config) ?? Environment.GetEnvironmentVariable("OCIO")) is { Length: > 0 } path
+                        ? OfConfig(OpenedConfig.Open(path), options)
+                        : OfOurs(options);
+                    if (parsed.GetValue(input) is { } picture)
+                        return await PictureAsync(
+                            session,
+                            picture,
+                            parsed.GetValue(output) ?? throw new ArgumentException("Say where to write the picture: --out FILE."),
+                            conversion,
+                            options,
+                            parsed.GetValue(json),
+                            cancel
+                        );
+                    Lines(conversion.Pixels);
+                    return 0;
+                })
+        );
         return command;
     }
 
@@ -53,35 +79,57 @@ internal static class ColourVerb
         if (o.Display != "sRGB")
             throw new ArgumentException($"There is no display '{o.Display}' without a config. Known: sRGB.");
         var view = View.Named(o.View!, source);
-        return new((pixels, stride) =>
-        {
-            if (stride == 3)
+        return new(
+            (pixels, stride) =>
             {
-                view.Apply(pixels);
-                return;
+                if (stride == 3)
+                {
+                    view.Apply(pixels);
+                    return;
+                }
+                for (var i = 0; i + 2 < pixels.Length; i += stride)
+                    view.Apply(new Vector3(pixels[i], pixels[i + 1], pixels[i + 2])).CopyTo(pixels[i..]);
             }
-            for (var i = 0; i + 2 < pixels.Length; i += stride)
-                view.Apply(new Vector3(pixels[i], pixels[i + 1], pixels[i + 2])).CopyTo(pixels[i..]);
-        });
+        );
     }
 
     private static Conversion OfConfig(OpenedConfig config, Options o)
     {
         // A name of ours that the config does not have stands for the space that is the same.
         var matching = new Lazy<SpaceMatching>(() => SpaceMatching.Measure(config));
-        string Named(string name) => config.Find(name)?.Name ?? (ColourSpace.Exists(name) ? matching.Value.NameFor(config, name) : null) ?? throw new ArgumentException($"The config has no colour space, alias or role '{name}'.");
+        string Named(string name) =>
+            config.Find(name)?.Name
+            ?? (ColourSpace.Exists(name) ? matching.Value.NameFor(config, name) : null)
+            ?? throw new ArgumentException($"The config has no colour space, alias or role '{name}'.");
         var shown = o.To is null;
         // The house's own views are there whatever the config has.
-        if (shown && o.Display == "sRGB" && config.Config.Displays.All(d => !d.Name.Equals("sRGB", StringComparison.OrdinalIgnoreCase)) && View.Ids.Contains(o.View))
-            return OfOurs(o with { From = config.Find(o.From) is { } space ? matching.Value.OursFor(space.Name) ?? throw new ArgumentException($"'{o.From}' of the config is none of our spaces, so our own view cannot show it.") : o.From });
+        if (
+            shown
+            && o.Display == "sRGB"
+            && config.Config.Displays.All(d => !d.Name.Equals("sRGB", StringComparison.OrdinalIgnoreCase))
+            && View.Ids.Contains(o.View)
+        )
+            return OfOurs(
+                o with
+                {
+                    From = config.Find(o.From) is { } space
+                        ? matching.Value.OursFor(space.Name)
+                            ?? throw new ArgumentException(
+                                $"'{o.From}' of the config is none of our spaces, so our own view cannot show it."
+                            )
+                        : o.From,
+                }
+            );
         var chain = shown ? config.View(Named(o.From), o.Display!, o.View!) : config.Between(Named(o.From), Named(o.To!));
-        return new((pixels, stride) =>
-        {
-            chain.Apply(pixels, stride);
-            if (shown)
-                foreach (ref var v in pixels)
-                    v = Math.Clamp(v, 0, 1);
-        });
+        return new(
+            (pixels, stride) =>
+            {
+                chain.Apply(pixels, stride);
+                if (shown)
+                    foreach (ref var v in pixels)
+                        v = Math.Clamp(v, 0, 1);
+            }
+        );
     }
 
     private static void Lines(PixelConversion conversion)
@@ -104,7 +152,15 @@ internal static class ColourVerb
         }
     }
 
-    private static async Task<int> PictureAsync(CliSession session, string input, string output, Conversion conversion, Options o, bool json, CancellationToken cancel)
+    private static async Task<int> PictureAsync(
+        CliSession session,
+        string input,
+        string output,
+        Conversion conversion,
+        Options o,
+        bool json,
+        CancellationToken cancel
+    )
     {
         var ending = Path.GetExtension(output).ToLowerInvariant();
         if (ending is not (".exr" or ".png"))
@@ -113,17 +169,47 @@ internal static class ColourVerb
         var picture = await session.Decoder.DecodeAsync(input, cancel: cancel);
         var read = clock.Elapsed.TotalSeconds;
         clock.Restart();
-        var type = ending == ".exr" ? picture.Type == SampleType.F32 ? SampleType.F32 : SampleType.F16 : o.To is null ? SampleType.U8 : SampleType.U16;
-        var converted = conversion.Ours is { } ours ? PictureConversion.Convert(picture, ours, type) : PictureConversion.Convert(picture, conversion.Pixels, type);
+        var type =
+            ending == ".exr"
+                ? picture.Type == SampleType.F32
+                    ? SampleType.F32
+                    : SampleType.F16
+                : o.To is null
+                    ? SampleType.U8
+                    : SampleType.U16;
+        var converted = conversion.Ours is { } ours
+            ? PictureConversion.Convert(picture, ours, type)
+            : PictureConversion.Convert(picture, conversion.Pixels, type);
         var convert = clock.Elapsed.TotalSeconds;
         clock.Restart();
         await using (var file = File.Create(output))
             if (ending == ".exr")
-                ExrWriter.Write(file, converted, o.To is { } to && ColourSpace.Exists(to) && ColourSpace.Find(to) is { IsLinear: true, Primaries: { } p } ? p.Chromaticities : null);
+                ExrWriter.Write(
+                    file,
+                    converted,
+                    o.To is { } to && ColourSpace.Exists(to) && ColourSpace.Find(to) is { IsLinear: true, Primaries: { } p }
+                        ? p.Chromaticities
+                        : null
+                );
             else
                 await file.WriteAsync(PictureWriter.Png(converted), cancel);
         if (json)
-            Console.WriteLine(JsonSerializer.Serialize(new { converted.Width, converted.Height, Seconds = new { Read = read, Convert = convert, Write = clock.Elapsed.TotalSeconds } }, CliSession.Json));
+            Console.WriteLine(
+                JsonSerializer.Serialize(
+                    new
+                    {
+                        converted.Width,
+                        converted.Height,
+                        Seconds = new
+                        {
+                            Read = read,
+                            Convert = convert,
+                            Write = clock.Elapsed.TotalSeconds,
+                        },
+                    },
+                    CliSession.Json
+                )
+            );
         return 0;
     }
 }

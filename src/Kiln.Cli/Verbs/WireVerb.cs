@@ -25,47 +25,81 @@ internal static class WireVerb
         var convert = new Option<bool>("--convert-textures");
         var occlusion = new Option<float?>("--occlusion");
         var json = new Option<bool>("--json");
-        var command = new Command("wire", "Intake, wiring and writing in one go: one network per surface.") { paths, dialect, output, profile, working, config, convert, occlusion, json };
-        command.SetAction((parsed, cancel) => CliSession.RunAsync(async session =>
+        var command = new Command("wire", "Intake, wiring and writing in one go: one network per surface.")
         {
-            var names = ConfigNames.Open(parsed.GetValue(config));
-            var space = WorkingSpace.Find(parsed.GetValue(working)!);
-            var profiles = CliSession.Profiles(parsed.GetValue(profile));
-            var target = profiles.Find(parsed.GetValue(dialect)!);
-            var (intake, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel, config: names);
-            var looks = new List<object>();
-            var errors = 0;
-            var written = new WrittenNames();
-            foreach (var (at, set) in intake.Sets.Index())
-            {
-                CliProgress.Say($"writing {at + 1} of {intake.Sets.Length}: {set.Name}");
-                var look = SetWiring.Wire(set, set.Name);
-                if (parsed.GetValue(occlusion) is { } amount)
-                    look = OcclusionInBase(look, amount);
-                var compiled = await session.Compiler(target, space, names, parsed.GetValue(convert)).CompileAsync(look, cancel);
-                CliProgress.Clear();
-                var apart = written.Apart(compiled.Network);
-                var files = session.Writer.Files(apart, target);
-                string[] remarks = [.. look.Remarks, .. Renamed(compiled.Network, apart)];
-                foreach (var remark in remarks)
-                    Console.Error.WriteLine("kiln: " + remark);
-                WriteAll(files, parsed.GetValue(output)!, session);
-                var findings = LookFindings.Of(look, await session.Measuring.OfAsync(look, cancel), session.Has, target, compiled.Network);
-                errors += findings.Count(f => f.Severity == Severity.Error);
-                looks.Add(new { name = set.Name, files = files.Select(f => f.Path), inputs = Inputs(compiled, apart), report = Report(compiled.Report), remarks, findings = findings.Select(CheckVerb.Line) });
-                if (!parsed.GetValue(json))
-                    Console.WriteLine($"{set.Name}: {string.Join(", ", files.Select(f => f.Path))}");
-            }
-            if (parsed.GetValue(json))
-                Console.WriteLine(JsonSerializer.Serialize(new { looks }, CliSession.Json));
-            return errors > 0 ? 1 : 0;
-        }));
+            paths,
+            dialect,
+            output,
+            profile,
+            working,
+            config,
+            convert,
+            occlusion,
+            json,
+        };
+        command.SetAction(
+            (parsed, cancel) =>
+                CliSession.RunAsync(async session =>
+                {
+                    var names = ConfigNames.Open(parsed.GetValue(config));
+                    var space = WorkingSpace.Find(parsed.GetValue(working)!);
+                    var profiles = CliSession.Profiles(parsed.GetValue(profile));
+                    var target = profiles.Find(parsed.GetValue(dialect)!);
+                    var (intake, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel, config: names);
+                    var looks = new List<object>();
+                    var errors = 0;
+                    var written = new WrittenNames();
+                    foreach (var (at, set) in intake.Sets.Index())
+                    {
+                        CliProgress.Say($"writing {at + 1} of {intake.Sets.Length}: {set.Name}");
+                        var look = SetWiring.Wire(set, set.Name);
+                        if (parsed.GetValue(occlusion) is { } amount)
+                            look = OcclusionInBase(look, amount);
+                        var compiled = await session.Compiler(target, space, names, parsed.GetValue(convert)).CompileAsync(look, cancel);
+                        CliProgress.Clear();
+                        var apart = written.Apart(compiled.Network);
+                        var files = session.Writer.Files(apart, target);
+                        string[] remarks = [.. look.Remarks, .. Renamed(compiled.Network, apart)];
+                        foreach (var remark in remarks)
+                            Console.Error.WriteLine("kiln: " + remark);
+                        WriteAll(files, parsed.GetValue(output)!, session);
+                        var findings = LookFindings.Of(
+                            look,
+                            await session.Measuring.OfAsync(look, cancel),
+                            session.Has,
+                            target,
+                            compiled.Network
+                        );
+                        errors += findings.Count(f => f.Severity == Severity.Error);
+                        looks.Add(
+                            new
+                            {
+                                name = set.Name,
+                                files = files.Select(f => f.Path),
+                                inputs = Inputs(compiled, apart),
+                                report = Report(compiled.Report),
+                                remarks,
+                                findings = findings.Select(CheckVerb.Line),
+                            }
+                        );
+                        if (!parsed.GetValue(json))
+                            Console.WriteLine($"{set.Name}: {string.Join(", ", files.Select(f => f.Path))}");
+                    }
+                    if (parsed.GetValue(json))
+                        Console.WriteLine(JsonSerializer.Serialize(new { looks }, CliSession.Json));
+                    return errors > 0 ? 1 : 0;
+                })
+        );
         return command;
     }
 
     public static Look OcclusionInBase(Look look, float amount)
     {
-        if (!look.Slots.ContainsKey(MapRole.AmbientOcclusion.Id()) || look.Lanes.GetValueOrDefault("base_color")?.Chain is not { } chain || look.Lanes["occlusion"].Chain is not { } ao)
+        if (
+            !look.Slots.ContainsKey(MapRole.AmbientOcclusion.Id())
+            || look.Lanes.GetValueOrDefault("base_color")?.Chain is not { } chain
+            || look.Lanes["occlusion"].Chain is not { } ao
+        )
             return look;
         var step = new OcclusionStep(ao, new Feed(amount)) { Id = $"s{chain.Steps.Length + 1}" };
         return look with { Lanes = look.Lanes.SetItem("base_color", new(Chain: chain with { Steps = chain.Steps.Add(step) })) };
@@ -87,7 +121,14 @@ internal static class WireVerb
             yield return $"'{own.Path}' holds another picture of another look; this one's is '{other.Path}'.";
     }
 
-    public static object Report(ConversionReport r) => new { exact = r.Exact, approximated = r.Approximated, baked = r.Baked, lost = r.Lost };
+    public static object Report(ConversionReport r) =>
+        new
+        {
+            exact = r.Exact,
+            approximated = r.Approximated,
+            baked = r.Baked,
+            lost = r.Lost,
+        };
 
     public static void WriteAll(IReadOnlyList<WrittenFile> files, string folder, CliSession session)
     {

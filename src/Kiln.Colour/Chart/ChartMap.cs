@@ -16,7 +16,8 @@ public static class ChartMap
         if (side is < 64 or > 4096)
             throw new ArgumentException($"A chart of {side} pixels is not drawn; 64 to 4096 are.");
         var convert = ColourTransform.Between(ColourSpace.CieXyzD65, space);
-        Vector3 Grey(double reflectance) => convert.Apply(new ChartPatch("", PatchKind.Grey, Primaries.D65.X, Primaries.D65.Y, reflectance, "").Xyz);
+        Vector3 Grey(double reflectance) =>
+            convert.Apply(new ChartPatch("", PatchKind.Grey, Primaries.D65.X, Primaries.D65.Y, reflectance, "").Xyz);
         var ground = Grey(ReferenceChart.Ground);
         var steps = Enumerable.Range(0, Steps).Select(i => Grey(Reflectance(100.0 * i / (Steps - 1)))).ToArray();
         var patches = ReferenceChart.Patches.Select((p, i) => (Colour: p.In(space), Place: ReferenceChart.Place(i))).ToArray();

@@ -38,10 +38,30 @@ public static class ReferenceChart
     /// <summary>Row by row from the top left, a row for each kind.</summary>
     public static readonly IReadOnlyList<ChartPatch> Patches =
     [
-        Grey(0.90), Grey(0.59), Grey(0.36), Grey(0.18), Grey(0.09), Grey(0.03),
-        Hue(15, 0.4098, 0.3161), Hue(45, 0.4343, 0.3629), Hue(75, 0.4220, 0.4073), Hue(105, 0.3799, 0.4369), Hue(135, 0.3221, 0.4349), Hue(165, 0.2647, 0.3937),
-        Hue(195, 0.2369, 0.3317), Hue(225, 0.2209, 0.2857), Hue(255, 0.2114, 0.2431), Hue(285, 0.2421, 0.2336), Hue(315, 0.2936, 0.2453), Hue(345, 0.3560, 0.2746),
-        Metal(OpticalConstants.Silver), Metal(OpticalConstants.Aluminium), Metal(OpticalConstants.Gold), Metal(OpticalConstants.Copper), Metal(OpticalConstants.Chromium), Metal(OpticalConstants.Titanium),
+        Grey(0.90),
+        Grey(0.59),
+        Grey(0.36),
+        Grey(0.18),
+        Grey(0.09),
+        Grey(0.03),
+        Hue(15, 0.4098, 0.3161),
+        Hue(45, 0.4343, 0.3629),
+        Hue(75, 0.4220, 0.4073),
+        Hue(105, 0.3799, 0.4369),
+        Hue(135, 0.3221, 0.4349),
+        Hue(165, 0.2647, 0.3937),
+        Hue(195, 0.2369, 0.3317),
+        Hue(225, 0.2209, 0.2857),
+        Hue(255, 0.2114, 0.2431),
+        Hue(285, 0.2421, 0.2336),
+        Hue(315, 0.2936, 0.2453),
+        Hue(345, 0.3560, 0.2746),
+        Metal(OpticalConstants.Silver),
+        Metal(OpticalConstants.Aluminium),
+        Metal(OpticalConstants.Gold),
+        Metal(OpticalConstants.Copper),
+        Metal(OpticalConstants.Chromium),
+        Metal(OpticalConstants.Titanium),
     ];
 
     /// <summary>Where a patch lies in the unit square: u to the right, v up.</summary>
@@ -49,18 +69,27 @@ public static class ReferenceChart
     {
         var row = (int)Patches[patch].Kind;
         var first = Patches.TakeWhile(p => (int)p.Kind < row).Count();
-        float width = 1f / Patches.Count(p => (int)p.Kind == row), height = PatchPart / Enum.GetValues<PatchKind>().Length;
+        float width = 1f / Patches.Count(p => (int)p.Kind == row),
+            height = PatchPart / Enum.GetValues<PatchKind>().Length;
         var low = new Vector2((patch - first) * width, 1 - (row + 1) * height);
         return (low + new Vector2(Inset), low + new Vector2(width, height) - new Vector2(Inset));
     }
 
-    private static ChartPatch Grey(double reflectance) => new($"grey {reflectance * 100:0} %", PatchKind.Grey, Primaries.D65.X, Primaries.D65.Y, reflectance, "stated reflectance");
+    private static ChartPatch Grey(double reflectance) =>
+        new($"grey {reflectance * 100:0} %", PatchKind.Grey, Primaries.D65.X, Primaries.D65.Y, reflectance, "stated reflectance");
 
     private static ChartPatch Hue(int degrees, double x, double y) => new($"hue {degrees}°", PatchKind.Hue, x, y, 0.260, "stated xyY");
 
     private static ChartPatch Metal(OpticalConstants metal)
     {
         var (x, y, z) = StandardObserver.See(metal.Reflectance);
-        return new(metal.Metal, PatchKind.Metal, x / (x + y + z), y / (x + y + z), y, "optical constants, Rakić et al. 1998, polished, seen straight on");
+        return new(
+            metal.Metal,
+            PatchKind.Metal,
+            x / (x + y + z),
+            y / (x + y + z),
+            y,
+            "optical constants, Rakić et al. 1998, polished, seen straight on"
+        );
     }
 }

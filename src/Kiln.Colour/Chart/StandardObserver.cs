@@ -13,7 +13,12 @@ public static class StandardObserver
     /// <param name="reflectance">Share of light returned at a wavelength in nanometres, 0..1.</param>
     public static (double X, double Y, double Z) See(Func<double, double> reflectance)
     {
-        double x = 0, y = 0, z = 0, wx = 0, wy = 0, wz = 0;
+        double x = 0,
+            y = 0,
+            z = 0,
+            wx = 0,
+            wy = 0,
+            wz = 0;
         foreach (var row in Table)
         {
             var r = reflectance(row.Nanometres);
@@ -27,7 +32,17 @@ public static class StandardObserver
 
     private static Row[] Load()
     {
-        using var reader = new StreamReader(typeof(StandardObserver).Assembly.GetManifestResourceStream("Kiln.Colour.Chart.cie-1931-d65.csv")!);
-        return [.. reader.ReadToEnd().Split('\n').Where(l => l.Length > 0 && l[0] != '#').Select(l => l.Split(',').Select(v => double.Parse(v, CultureInfo.InvariantCulture)).ToArray()).Select(v => new Row(v[0], v[1], v[2], v[3], v[4]))];
+        using var reader = new StreamReader(
+            typeof(StandardObserver).Assembly.GetManifestResourceStream("Kiln.Colour.Chart.cie-1931-d65.csv")!
+        );
+        return
+        [
+            .. reader
+                .ReadToEnd()
+                .Split('\n')
+                .Where(l => l.Length > 0 && l[0] != '#')
+                .Select(l => l.Split(',').Select(v => double.Parse(v, CultureInfo.InvariantCulture)).ToArray())
+                .Select(v => new Row(v[0], v[1], v[2], v[3], v[4])),
+        ];
     }
 }

@@ -7,7 +7,8 @@ namespace Kiln.Colour.Configs;
 /// <summary>Turns what a config states into steps: spaces through their reference, looks, views, files, directions.</summary>
 internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
 {
-    private const int Deepest = 32, MostSteps = 4096;
+    private const int Deepest = 32,
+        MostSteps = 4096;
 
     /// <summary>How deep the way through the config has led, and how many transforms were met on it; spaces that name each other twice would double them without end.</summary>
     internal readonly record struct Trail(int Depth, System.Runtime.CompilerServices.StrongBox<int> Met)
@@ -39,22 +40,35 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
         return steps.Concat(FromReference(to, trail));
     }
 
-    public IEnumerable<ColourOp> ToReference(ConfigSpace space, Trail trail) => Directed(space.ToReference, space.FromReference, trail, $"the colour space '{space.Name}'");
+    public IEnumerable<ColourOp> ToReference(ConfigSpace space, Trail trail) =>
+        Directed(space.ToReference, space.FromReference, trail, $"the colour space '{space.Name}'");
 
-    public IEnumerable<ColourOp> FromReference(ConfigSpace space, Trail trail) => Directed(space.FromReference, space.ToReference, trail, $"the colour space '{space.Name}'");
+    public IEnumerable<ColourOp> FromReference(ConfigSpace space, Trail trail) =>
+        Directed(space.FromReference, space.ToReference, trail, $"the colour space '{space.Name}'");
 
     public IEnumerable<ColourOp> View(ConfigSpace from, string display, string view, Trail trail)
     {
         var shown = Config.Displays.FirstOrDefault(d => d.Name.Equals(display, StringComparison.OrdinalIgnoreCase))
-            ?? throw new ConfigException($"The config has no display '{display}'. It has {string.Join(", ", Config.Displays.Select(d => d.Name))}.");
+            ?? throw new ConfigException(
+                $"The config has no display '{display}'. It has {string.Join(", ", Config.Displays.Select(d => d.Name))}."
+            );
         var v = shown.Views.FirstOrDefault(x => x.Name.Equals(view, StringComparison.OrdinalIgnoreCase))
-            ?? throw new ConfigException($"The display '{shown.Name}' has no view '{view}'. It has {string.Join(", ", shown.Views.Select(x => x.Name))}.");
+            ?? throw new ConfigException(
+                $"The display '{shown.Name}' has no view '{view}'. It has {string.Join(", ", shown.Views.Select(x => x.Name))}."
+            );
         if (from.IsData)
             return [];
         var (steps, at) = Looks(from, v.Looks, trail);
         if (v.ViewTransform is not { } name)
-            return steps.Concat(Between(at, opened.Known(v.Space ?? throw new ConfigException($"The view '{v.Name}' names no colour space.")), trail.Deeper()));
-        var transform = Config.ViewTransforms.FirstOrDefault(t => t.Name.Equals(name, StringComparison.OrdinalIgnoreCase)) ?? throw new ConfigException($"The view '{v.Name}' names the view transform '{name}', which the config does not have.");
+            return steps.Concat(
+                Between(
+                    at,
+                    opened.Known(v.Space ?? throw new ConfigException($"The view '{v.Name}' names no colour space.")),
+                    trail.Deeper()
+                )
+            );
+        var transform = Config.ViewTransforms.FirstOrDefault(t => t.Name.Equals(name, StringComparison.OrdinalIgnoreCase))
+            ?? throw new ConfigException($"The view '{v.Name}' names the view transform '{name}', which the config does not have.");
         var target = opened.Known(v.DisplaySpace ?? throw new ConfigException($"The view '{v.Name}' names no display colour space."));
         steps = steps.Concat(ToReference(at, trail.Deeper()));
         if (!at.IsDisplay)
@@ -63,13 +77,16 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
     }
 
     private ViewTransform DefaultViewTransform() =>
-        Config.ViewTransforms.FirstOrDefault(v => Config.DefaultViewTransform is { } name && v.Name.Equals(name, StringComparison.OrdinalIgnoreCase))
+        Config.ViewTransforms.FirstOrDefault(v =>
+            Config.DefaultViewTransform is { } name && v.Name.Equals(name, StringComparison.OrdinalIgnoreCase)
+        )
         ?? Config.ViewTransforms.FirstOrDefault(v => v.FromScene is not null || v.ToScene is not null)
         ?? throw new ConfigException("a display space is asked for, but the config has no view transform from the scene to the display");
 
-    private IEnumerable<ColourOp> SceneToDisplay(ViewTransform view, bool backwards, Trail trail) => backwards
-        ? Directed(view.ToScene, view.FromScene, trail, $"the view transform '{view.Name}'")
-        : Directed(view.FromScene, view.ToScene, trail, $"the view transform '{view.Name}'");
+    private IEnumerable<ColourOp> SceneToDisplay(ViewTransform view, bool backwards, Trail trail) =>
+        backwards
+            ? Directed(view.ToScene, view.FromScene, trail, $"the view transform '{view.Name}'")
+            : Directed(view.FromScene, view.ToScene, trail, $"the view transform '{view.Name}'");
 
     /// <summary>Looks in order, each in its process space; the space in which the colours then are.</summary>
     private (IEnumerable<ColourOp> Steps, ConfigSpace At) Looks(ConfigSpace from, string looks, Trail trail)
@@ -80,9 +97,16 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
         foreach (var token in looks.Split('|')[0].Split([',', ':'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
             var (name, backwards) = token[0] is '+' or '-' ? (token[1..].Trim(), token[0] == '-') : (token, false);
-            var look = Config.Looks.FirstOrDefault(l => l.Name.Equals(name, StringComparison.OrdinalIgnoreCase)) ?? throw new ConfigException($"The look '{name}' is not in the config.");
+            var look = Config.Looks.FirstOrDefault(l => l.Name.Equals(name, StringComparison.OrdinalIgnoreCase))
+                ?? throw new ConfigException($"The look '{name}' is not in the config.");
             var process = opened.Known(look.ProcessSpace);
-            steps = steps.Concat(Between(at, process, trail.Deeper())).Concat(backwards ? Directed(look.InverseTransform, look.Transform, trail, $"the look '{name}'") : Directed(look.Transform, look.InverseTransform, trail, $"the look '{name}'"));
+            steps = steps
+                .Concat(Between(at, process, trail.Deeper()))
+                .Concat(
+                    backwards
+                        ? Directed(look.InverseTransform, look.Transform, trail, $"the look '{name}'")
+                        : Directed(look.Transform, look.InverseTransform, trail, $"the look '{name}'")
+                );
             at = process;
         }
         return (steps, at);
@@ -92,7 +116,9 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
     {
         if (trail.Depth > Deepest)
             throw new ConfigException($"{whose} leads back to itself");
-        return wanted is not null ? Steps(wanted, false, trail.Deeper()) : other is not null ? Steps(other, true, trail.Deeper()) : [];
+        return wanted is not null ? Steps(wanted, false, trail.Deeper())
+            : other is not null ? Steps(other, true, trail.Deeper())
+            : [];
     }
 
     private IEnumerable<ColourOp> Steps(ConfigTransform transform, bool backwards, Trail trail)
@@ -102,12 +128,18 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
         trail.Count();
         var inverse = transform.Inverse != backwards;
         if (transform is GroupTransform group)
-            return (inverse ? group.Children.Reverse() : group.Children.AsEnumerable()).SelectMany(c => Steps(c, inverse, trail.Deeper())).ToList();
+            return (inverse ? group.Children.Reverse() : group.Children.AsEnumerable())
+                .SelectMany(c => Steps(c, inverse, trail.Deeper()))
+                .ToList();
         List<ColourOp> steps;
         switch (transform)
         {
             case SpaceTransform s:
-                return (inverse ? Between(opened.Known(s.To), opened.Known(s.From), trail.Deeper()) : Between(opened.Known(s.From), opened.Known(s.To), trail.Deeper())).ToList();
+                return (
+                    inverse
+                        ? Between(opened.Known(s.To), opened.Known(s.From), trail.Deeper())
+                        : Between(opened.Known(s.From), opened.Known(s.To), trail.Deeper())
+                ).ToList();
             case LookTransform l:
                 var (looked, at) = Looks(opened.Known(l.From), l.Looks, trail.Deeper());
                 steps = [.. looked, .. Between(at, opened.Known(l.To), trail.Deeper())];
@@ -143,27 +175,30 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
         yield return MatrixOp.Of(new(L(0, 0), L(0, 1), L(0, 2), L(1, 0), L(1, 1), L(1, 2), L(2, 0), L(2, 1), L(2, 2)));
     }
 
-    private ColourOp One(ConfigTransform transform) => transform switch
-    {
-        MatrixTransform m => new MatrixOp(m.Matrix, m.Offset),
-        ExponentTransform e => new ExponentOp(e.Value, Style(e.Style)),
-        ExponentWithLinearTransform e => new ExponentWithLinearOp(e.Gamma, e.Offset, e.Style?.ToLowerInvariant() == "mirror"),
-        LogTransform l => LogOp.Plain(l.Lead),
-        LogAffineTransform l => new LogOp(l.Lead, l.LogSlope, l.LogOffset, l.LinSlope, l.LinOffset, l.Break, l.LineSlope),
-        CdlTransform c => new CdlOp(c.Slope, c.Offset, c.Power, c.Saturation, c.Style?.ToLowerInvariant() == "asc"),
-        RangeTransform r => Range(r),
-        AllocationTransform a => Allocation(a),
-        FixedFunctionTransform f => FixedFunctions.Find(f.Style, f.Parameters) ?? throw new ConfigException($"the fixed function '{f.Style}' is not supported"),
-        UnknownTransform u => throw new ConfigException($"{u.Kind} in line {u.Line} is not supported"),
-        _ => throw new ConfigException($"{transform.GetType().Name} is not supported"),
-    };
+    private ColourOp One(ConfigTransform transform) =>
+        transform switch
+        {
+            MatrixTransform m => new MatrixOp(m.Matrix, m.Offset),
+            ExponentTransform e => new ExponentOp(e.Value, Style(e.Style)),
+            ExponentWithLinearTransform e => new ExponentWithLinearOp(e.Gamma, e.Offset, e.Style?.ToLowerInvariant() == "mirror"),
+            LogTransform l => LogOp.Plain(l.Lead),
+            LogAffineTransform l => new LogOp(l.Lead, l.LogSlope, l.LogOffset, l.LinSlope, l.LinOffset, l.Break, l.LineSlope),
+            CdlTransform c => new CdlOp(c.Slope, c.Offset, c.Power, c.Saturation, c.Style?.ToLowerInvariant() == "asc"),
+            RangeTransform r => Range(r),
+            AllocationTransform a => Allocation(a),
+            FixedFunctionTransform f => FixedFunctions.Find(f.Style, f.Parameters)
+                ?? throw new ConfigException($"the fixed function '{f.Style}' is not supported"),
+            UnknownTransform u => throw new ConfigException($"{u.Kind} in line {u.Line} is not supported"),
+            _ => throw new ConfigException($"{transform.GetType().Name} is not supported"),
+        };
 
-    private static NegativeStyle Style(string? style) => style?.ToLowerInvariant() switch
-    {
-        "mirror" => NegativeStyle.Mirror,
-        "pass_thru" or "passthru" => NegativeStyle.Pass,
-        _ => NegativeStyle.Clamp,
-    };
+    private static NegativeStyle Style(string? style) =>
+        style?.ToLowerInvariant() switch
+        {
+            "mirror" => NegativeStyle.Mirror,
+            "pass_thru" or "passthru" => NegativeStyle.Pass,
+            _ => NegativeStyle.Clamp,
+        };
 
     private static RangeOp Range(RangeTransform r)
     {
@@ -177,10 +212,12 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
     /// <summary>Uniform: the two variables become 0 and 1. lg2: the same after the logarithm to base 2, with an optional offset before it.</summary>
     private static ColourOp Allocation(AllocationTransform a)
     {
-        double low = a.Variables.Length > 0 ? a.Variables[0] : 0, high = a.Variables.Length > 1 ? a.Variables[1] : 1;
+        double low = a.Variables.Length > 0 ? a.Variables[0] : 0,
+            high = a.Variables.Length > 1 ? a.Variables[1] : 1;
         if (high == low)
             throw new ConfigException("an allocation of no width");
-        double scale = 1 / (high - low), offset = -low / (high - low);
+        double scale = 1 / (high - low),
+            offset = -low / (high - low);
         return a.Kind.ToLowerInvariant() switch
         {
             "uniform" => MatrixOp.Scale([scale, scale, scale], [offset, offset, offset]),

@@ -10,8 +10,16 @@ public static class ConfigExport
     /// <param name="working">The working space, which becomes the role scene_linear.</param>
     public static string Write(IEnumerable<string> spaces, ColourSpace working)
     {
-        var chosen = spaces.Append(working.Id).Concat(["acescg", "lin_ap0", "srgb_texture", "raw"]).Distinct().Select(ColourSpace.Find).Where(s => s.Id is not ("acescg" or "raw")).OrderBy(s => s.Id, StringComparer.Ordinal).ToList();
-        var text = new StringBuilder($"""
+        var chosen = spaces
+            .Append(working.Id)
+            .Concat(["acescg", "lin_ap0", "srgb_texture", "raw"])
+            .Distinct()
+            .Select(ColourSpace.Find)
+            .Where(s => s.Id is not ("acescg" or "raw"))
+            .OrderBy(s => s.Id, StringComparer.Ordinal)
+            .ToList();
+        var text = new StringBuilder(
+            $"""
             ocio_profile_version: 2.1
             description: The colour spaces that this house uses, written by Nimble Kiln.
             search_path: ""
@@ -55,29 +63,43 @@ public static class ConfigExport
               - !<ColorSpace> {"{name: acescg, family: scene, encoding: scene-linear}"}
               - !<ColorSpace> {"{name: raw, family: data, encoding: data, isdata: true}"}
 
-            """);
+            """
+        );
         foreach (var space in chosen)
         {
-            text.AppendLine(CultureInfo.InvariantCulture, $"  - !<ColorSpace>\n    name: {space.Id}\n    family: {(space.IsLinear ? "scene" : "textures")}\n    encoding: {Encoding(space)}\n    description: {space.Words}\n    to_scene_reference: !<GroupTransform>\n      children:");
+            text.AppendLine(
+                CultureInfo.InvariantCulture,
+                $"  - !<ColorSpace>\n    name: {space.Id}\n    family: {(space.IsLinear ? "scene" : "textures")}\n    encoding: {Encoding(space)}\n    description: {space.Words}\n    to_scene_reference: !<GroupTransform>\n      children:"
+            );
             if (Curve(space) is { } curve)
                 text.AppendLine("        - " + curve);
             var m = ColourTransform.Between(space with { Encoding = ColourEncoding.Linear }, ColourSpace.AcesCg).Matrix;
-            text.AppendLine(FormattableString.Invariant($"        - !<MatrixTransform> {{matrix: [{m.M11:R}, {m.M12:R}, {m.M13:R}, 0, {m.M21:R}, {m.M22:R}, {m.M23:R}, 0, {m.M31:R}, {m.M32:R}, {m.M33:R}, 0, 0, 0, 0, 1]}}"));
+            text.AppendLine(
+                FormattableString.Invariant(
+                    $"        - !<MatrixTransform> {{matrix: [{m.M11:R}, {m.M12:R}, {m.M13:R}, 0, {m.M21:R}, {m.M22:R}, {m.M23:R}, 0, {m.M31:R}, {m.M32:R}, {m.M33:R}, 0, 0, 0, 0, 1]}}"
+                )
+            );
         }
         return text.ToString();
     }
 
-    private static string Encoding(ColourSpace space) => space.Id is "acescc" or "acescct" ? "log" : space.IsLinear ? "scene-linear" : "sdr-video";
+    private static string Encoding(ColourSpace space) =>
+        space.Id is "acescc" or "acescct" ? "log"
+        : space.IsLinear ? "scene-linear"
+        : "sdr-video";
 
-    private static string? Curve(ColourSpace space) => space.Id switch
-    {
-        "srgb_texture" or "srgb_displayp3" => "!<ExponentWithLinearTransform> {gamma: 2.4, offset: 0.055}",
-        "acescct" => "!<BuiltinTransform> {style: CURVE - ACEScct-LOG_to_LINEAR}",
-        // The logarithm of S-2014-003 above its toe.
-        "acescc" => FormattableString.Invariant($"!<LogAffineTransform> {{base: 2, log_side_slope: {1 / 17.52:R}, log_side_offset: {9.72 / 17.52:R}, lin_side_slope: 1, lin_side_offset: 0, direction: inverse}}"),
-        "g18_rec709" => "!<ExponentTransform> {value: 1.8}",
-        "g22_rec709" => "!<ExponentTransform> {value: 2.2}",
-        "adobergb" => "!<ExponentTransform> {value: 2.19921875}",
-        _ => null,
-    };
+    private static string? Curve(ColourSpace space) =>
+        space.Id switch
+        {
+            "srgb_texture" or "srgb_displayp3" => "!<ExponentWithLinearTransform> {gamma: 2.4, offset: 0.055}",
+            "acescct" => "!<BuiltinTransform> {style: CURVE - ACEScct-LOG_to_LINEAR}",
+            // The logarithm of S-2014-003 above its toe.
+            "acescc" => FormattableString.Invariant(
+                $"!<LogAffineTransform> {{base: 2, log_side_slope: {1 / 17.52:R}, log_side_offset: {9.72 / 17.52:R}, lin_side_slope: 1, lin_side_offset: 0, direction: inverse}}"
+            ),
+            "g18_rec709" => "!<ExponentTransform> {value: 1.8}",
+            "g22_rec709" => "!<ExponentTransform> {value: 2.2}",
+            "adobergb" => "!<ExponentTransform> {value: 2.19921875}",
+            _ => null,
+        };
 }

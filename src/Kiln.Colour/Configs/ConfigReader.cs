@@ -13,11 +13,21 @@ public static class ConfigReader
         var root = ConfigYaml.Parse(stream);
         var version = (root.Text("ocio_profile_version") ?? "").Split('.');
         if (!int.TryParse(version[0], NumberStyles.None, CultureInfo.InvariantCulture, out var major) || major is < 1 or > 2)
-            throw new ConfigException($"Line {root.Line()}: the config says it is of version {root.Text("ocio_profile_version")}; versions 1 and 2 are read.");
+            throw new ConfigException(
+                $"Line {root.Line()}: the config says it is of version {root.Text("ocio_profile_version")}; versions 1 and 2 are read."
+            );
         var remarks = new List<string>();
         var sharedViews = root.Maps("shared_views").Select(View).ToList();
-        var spaces = root.Maps("colorspaces").Select(s => Space(s, false)).Concat(root.Maps("display_colorspaces").Select(s => Space(s, true))).ToImmutableArray();
-        foreach (var twice in spaces.SelectMany(s => s.Aliases.Prepend(s.Name).Distinct(StringComparer.OrdinalIgnoreCase).Select(n => (Name: n, s.Line))).GroupBy(s => s.Name, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1))
+        var spaces = root.Maps("colorspaces")
+            .Select(s => Space(s, false))
+            .Concat(root.Maps("display_colorspaces").Select(s => Space(s, true)))
+            .ToImmutableArray();
+        foreach (
+            var twice in spaces
+                .SelectMany(s => s.Aliases.Prepend(s.Name).Distinct(StringComparer.OrdinalIgnoreCase).Select(n => (Name: n, s.Line)))
+                .GroupBy(s => s.Name, StringComparer.OrdinalIgnoreCase)
+                .Where(g => g.Count() > 1)
+        )
             throw new ConfigException($"Line {twice.Last().Line}: the colour space name '{twice.Key}' is given {twice.Count()} times.");
         var config = new OcioConfig
         {
@@ -29,15 +39,49 @@ public static class ConfigReader
             Environment = Pairs(root, "environment", StringComparer.Ordinal),
             Roles = Pairs(root, "roles", StringComparer.OrdinalIgnoreCase),
             Spaces = spaces,
-            NamedTransforms = [.. root.Maps("named_transforms").Select(t => new NamedTransform(Name(t), [.. t.Texts("aliases", ',')], Transform(t.Find("transform")), Transform(t.Find("inverse_transform"))))],
-            Looks = [.. root.Maps("looks").Select(l => new ConfigLook(Name(l), l.Text("process_space") ?? "", Transform(l.Find("transform")), Transform(l.Find("inverse_transform"))))],
-            ViewTransforms = [.. root.Maps("view_transforms").Select(v => new ViewTransform(Name(v),
-                Transform(v.Find("from_scene_reference") ?? v.Find("from_reference")), Transform(v.Find("to_scene_reference") ?? v.Find("to_reference")),
-                Transform(v.Find("from_display_reference")), Transform(v.Find("to_display_reference"))))],
+            NamedTransforms =
+            [
+                .. root.Maps("named_transforms")
+                    .Select(t => new NamedTransform(
+                        Name(t),
+                        [.. t.Texts("aliases", ',')],
+                        Transform(t.Find("transform")),
+                        Transform(t.Find("inverse_transform"))
+                    )),
+            ],
+            Looks =
+            [
+                .. root.Maps("looks")
+                    .Select(l => new ConfigLook(
+                        Name(l),
+                        l.Text("process_space") ?? "",
+                        Transform(l.Find("transform")),
+                        Transform(l.Find("inverse_transform"))
+                    )),
+            ],
+            ViewTransforms =
+            [
+                .. root.Maps("view_transforms")
+                    .Select(v => new ViewTransform(
+                        Name(v),
+                        Transform(v.Find("from_scene_reference") ?? v.Find("from_reference")),
+                        Transform(v.Find("to_scene_reference") ?? v.Find("to_reference")),
+                        Transform(v.Find("from_display_reference")),
+                        Transform(v.Find("to_display_reference"))
+                    )),
+            ],
             DefaultViewTransform = root.Text("default_view_transform"),
             Displays = Displays(root, sharedViews, remarks),
-            FileRules = [.. root.Maps("file_rules").Select(r => new FileRule(Name(r), r.Text("colorspace"), r.Text("pattern"), r.Text("extension"), r.Text("regex")))],
-            ViewingRules = [.. root.Maps("viewing_rules").Select(r => new ViewingRule(Name(r), [.. r.Texts("colorspaces", ',')], [.. r.Texts("encodings", ',')]))],
+            FileRules =
+            [
+                .. root.Maps("file_rules")
+                    .Select(r => new FileRule(Name(r), r.Text("colorspace"), r.Text("pattern"), r.Text("extension"), r.Text("regex"))),
+            ],
+            ViewingRules =
+            [
+                .. root.Maps("viewing_rules")
+                    .Select(r => new ViewingRule(Name(r), [.. r.Texts("colorspaces", ',')], [.. r.Texts("encodings", ',')])),
+            ],
             ActiveDisplays = [.. root.Texts("active_displays", ',')],
             ActiveViews = [.. root.Texts("active_views", ',')],
             Inactive = [.. root.Texts("inactive_colorspaces", ',')],
@@ -48,19 +92,32 @@ public static class ConfigReader
             remarks.Add($"The role '{role.Key}' names '{role.Value}', which is no colour space of the config.");
         foreach (var (display, view) in config.Displays.SelectMany(d => d.Views.Select(v => (d.Name, v))))
         {
-            if (view.Space is { } space && space != "<USE_DISPLAY_NAME>" && !config.Spaces.Any(s => Named(s, space)) && !config.Roles.ContainsKey(space) && !config.NamedTransforms.Any(t => t.Name == space))
+            if (
+                view.Space is { } space
+                && space != "<USE_DISPLAY_NAME>"
+                && !config.Spaces.Any(s => Named(s, space))
+                && !config.Roles.ContainsKey(space)
+                && !config.NamedTransforms.Any(t => t.Name == space)
+            )
                 remarks.Add($"The view '{view.Name}' of '{display}' names '{space}', which is no colour space of the config.");
             if (view.Rule is { } rule && !config.ViewingRules.Any(r => r.Name.Equals(rule, StringComparison.OrdinalIgnoreCase)))
                 remarks.Add($"The view '{view.Name}' of '{display}' names the viewing rule '{rule}', which the config does not have.");
-            if (view.ViewTransform is { } transform && !config.ViewTransforms.Any(t => t.Name.Equals(transform, StringComparison.OrdinalIgnoreCase)))
-                remarks.Add($"The view '{view.Name}' of '{display}' names the view transform '{transform}', which the config does not have.");
+            if (
+                view.ViewTransform is { } transform
+                && !config.ViewTransforms.Any(t => t.Name.Equals(transform, StringComparison.OrdinalIgnoreCase))
+            )
+                remarks.Add(
+                    $"The view '{view.Name}' of '{display}' names the view transform '{transform}', which the config does not have."
+                );
         }
         return config with { Remarks = [.. remarks] };
     }
 
-    internal static bool Named(ConfigSpace space, string name) => space.Name.Equals(name, StringComparison.OrdinalIgnoreCase) || space.Aliases.Contains(name, StringComparer.OrdinalIgnoreCase);
+    internal static bool Named(ConfigSpace space, string name) =>
+        space.Name.Equals(name, StringComparison.OrdinalIgnoreCase) || space.Aliases.Contains(name, StringComparer.OrdinalIgnoreCase);
 
-    private static string Name(YamlMappingNode node) => node.Text("name") is { Length: > 0 } name ? name : throw new ConfigException($"Line {node.Line()}: something has no name here.");
+    private static string Name(YamlMappingNode node) =>
+        node.Text("name") is { Length: > 0 } name ? name : throw new ConfigException($"Line {node.Line()}: something has no name here.");
 
     private static ImmutableSortedDictionary<string, string> Pairs(YamlMappingNode root, string key, StringComparer comparer)
     {
@@ -72,23 +129,34 @@ public static class ConfigReader
         return result.ToImmutable();
     }
 
-    private static ConfigSpace Space(YamlMappingNode node, bool display) => new(Name(node))
-    {
-        Aliases = [.. node.Texts("aliases", ',')],
-        Family = node.Text("family") ?? "",
-        EqualityGroup = node.Text("equalitygroup") ?? "",
-        BitDepth = node.Text("bitdepth") ?? "",
-        Encoding = node.Text("encoding") ?? "",
-        Description = (node.Text("description") ?? "").Trim(),
-        IsData = node.Flag("isdata"),
-        IsDisplay = display,
-        ToReference = Transform(node.Find("to_scene_reference") ?? node.Find("to_display_reference") ?? node.Find("to_reference")),
-        FromReference = Transform(node.Find("from_scene_reference") ?? node.Find("from_display_reference") ?? node.Find("from_reference")),
-        Line = node.Line(),
-    };
+    private static ConfigSpace Space(YamlMappingNode node, bool display) =>
+        new(Name(node))
+        {
+            Aliases = [.. node.Texts("aliases", ',')],
+            Family = node.Text("family") ?? "",
+            EqualityGroup = node.Text("equalitygroup") ?? "",
+            BitDepth = node.Text("bitdepth") ?? "",
+            Encoding = node.Text("encoding") ?? "",
+            Description = (node.Text("description") ?? "").Trim(),
+            IsData = node.Flag("isdata"),
+            IsDisplay = display,
+            ToReference = Transform(node.Find("to_scene_reference") ?? node.Find("to_display_reference") ?? node.Find("to_reference")),
+            FromReference = Transform(
+                node.Find("from_scene_reference") ?? node.Find("from_display_reference") ?? node.Find("from_reference")
+            ),
+            Line = node.Line(),
+        };
 
     private static ConfigView View(YamlMappingNode v) =>
-        new(Name(v), v.Text("colorspace"), v.Text("view_transform"), v.Text("display_colorspace"), v.Text("looks") ?? "", v.Text("description") ?? "", v.Text("rule"));
+        new(
+            Name(v),
+            v.Text("colorspace"),
+            v.Text("view_transform"),
+            v.Text("display_colorspace"),
+            v.Text("looks") ?? "",
+            v.Text("description") ?? "",
+            v.Text("rule")
+        );
 
     private static ImmutableArray<ConfigDisplay> Displays(YamlMappingNode root, List<ConfigView> shared, List<string> remarks)
     {
@@ -107,43 +175,90 @@ public static class ConfigReader
                         if (shared.Find(s => s.Name.Equals(one.Value, StringComparison.OrdinalIgnoreCase)) is { } found)
                             views.Add(found);
                         else
-                            remarks.Add($"Line {one.Line()}: the display '{name}' names the shared view '{one.Value}', which the config does not have.");
+                            remarks.Add(
+                                $"Line {one.Line()}: the display '{name}' names the shared view '{one.Value}', which the config does not have."
+                            );
             // A space given by the display's own name.
-            result.Add(new(name, [.. views.Select(v => v.DisplaySpace == "<USE_DISPLAY_NAME>" ? v with { DisplaySpace = name } : v.Space == "<USE_DISPLAY_NAME>" ? v with { Space = name } : v)]));
+            result.Add(
+                new(
+                    name,
+                    [
+                        .. views.Select(v =>
+                            v.DisplaySpace == "<USE_DISPLAY_NAME>" ? v with { DisplaySpace = name }
+                            : v.Space == "<USE_DISPLAY_NAME>" ? v with { Space = name }
+                            : v
+                        ),
+                    ]
+                )
+            );
         }
         return [.. result];
     }
 
-    private static ConfigTransform? Transform(YamlNode? node) => node switch
-    {
-        null or YamlScalarNode => null,
-        YamlSequenceNode list => new GroupTransform([.. list.Children.Select(Transform).OfType<ConfigTransform>()]),
-        YamlMappingNode map => Of(map) with { Inverse = map.Text("direction")?.ToLowerInvariant() == "inverse" },
-        _ => throw new ConfigException($"Line {node.Line()}: this is no transform."),
-    };
+    private static ConfigTransform? Transform(YamlNode? node) =>
+        node switch
+        {
+            null or YamlScalarNode => null,
+            YamlSequenceNode list => new GroupTransform([.. list.Children.Select(Transform).OfType<ConfigTransform>()]),
+            YamlMappingNode map => Of(map) with { Inverse = map.Text("direction")?.ToLowerInvariant() == "inverse" },
+            _ => throw new ConfigException($"Line {node.Line()}: this is no transform."),
+        };
 
-    private static ConfigTransform Of(YamlMappingNode t) => t.Kind() switch
-    {
-        "GroupTransform" => new GroupTransform([.. t.Find("children") is YamlSequenceNode list ? list.Children.Select(Transform).OfType<ConfigTransform>() : []]),
-        "MatrixTransform" => new MatrixTransform(t.Numbers("matrix", 16) ?? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1], t.Numbers("offset", 4) ?? new double[4]),
-        "ExponentTransform" => new ExponentTransform(t.Find("value") is YamlScalarNode ? [.. t.Numbers("value", 3)!, 1] : t.Numbers("value", 4) ?? [1, 1, 1, 1], t.Text("style")),
-        "ExponentWithLinearTransform" => new ExponentWithLinearTransform(WithAlpha(t, "gamma", 1), WithAlpha(t, "offset", 0), t.Text("style")),
-        "LogTransform" => new LogTransform(t.Number("base") ?? 2),
-        "LogAffineTransform" or "LogCameraTransform" => new LogAffineTransform(t.Number("base") ?? 2, Three(t, "log_side_slope", 1), Three(t, "log_side_offset", 0), Three(t, "lin_side_slope", 1), Three(t, "lin_side_offset", 0),
-            t.Numbers("lin_side_break", 3), t.Numbers("linear_slope", 3)),
-        "CDLTransform" => new CdlTransform(Three(t, "slope", 1), Three(t, "offset", 0), Three(t, "power", 1), t.Number("sat") ?? t.Number("saturation") ?? 1, t.Text("style")),
-        "RangeTransform" => new RangeTransform(t.Number("min_in_value"), t.Number("max_in_value"), t.Number("min_out_value"), t.Number("max_out_value"), t.Text("style")),
-        "ColorSpaceTransform" => new SpaceTransform(t.Text("src") ?? "", t.Text("dst") ?? ""),
-        "LookTransform" => new LookTransform(t.Text("src") ?? "", t.Text("dst") ?? "", t.Text("looks") ?? ""),
-        "DisplayViewTransform" => new DisplayTransform(t.Text("src") ?? "", t.Text("display") ?? "", t.Text("view") ?? ""),
-        "BuiltinTransform" => new BuiltinTransform(t.Text("style") ?? ""),
-        "FileTransform" => new FileTransform(t.Text("src") ?? "", t.Text("interpolation")),
-        "AllocationTransform" => new AllocationTransform(t.Text("allocation") ?? "uniform", t.Numbers("vars")),
-        "FixedFunctionTransform" => new FixedFunctionTransform(t.Text("style") ?? "", t.Numbers("params")),
-        var kind => new UnknownTransform(kind.Length == 0 ? "a transform without a kind" : kind, t.Line()),
-    };
+    private static ConfigTransform Of(YamlMappingNode t) =>
+        t.Kind() switch
+        {
+            "GroupTransform" => new GroupTransform([
+                .. t.Find("children") is YamlSequenceNode list ? list.Children.Select(Transform).OfType<ConfigTransform>() : [],
+            ]),
+            "MatrixTransform" => new MatrixTransform(
+                t.Numbers("matrix", 16) ?? [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1],
+                t.Numbers("offset", 4) ?? new double[4]
+            ),
+            "ExponentTransform" => new ExponentTransform(
+                t.Find("value") is YamlScalarNode ? [.. t.Numbers("value", 3)!, 1] : t.Numbers("value", 4) ?? [1, 1, 1, 1],
+                t.Text("style")
+            ),
+            "ExponentWithLinearTransform" => new ExponentWithLinearTransform(
+                WithAlpha(t, "gamma", 1),
+                WithAlpha(t, "offset", 0),
+                t.Text("style")
+            ),
+            "LogTransform" => new LogTransform(t.Number("base") ?? 2),
+            "LogAffineTransform" or "LogCameraTransform" => new LogAffineTransform(
+                t.Number("base") ?? 2,
+                Three(t, "log_side_slope", 1),
+                Three(t, "log_side_offset", 0),
+                Three(t, "lin_side_slope", 1),
+                Three(t, "lin_side_offset", 0),
+                t.Numbers("lin_side_break", 3),
+                t.Numbers("linear_slope", 3)
+            ),
+            "CDLTransform" => new CdlTransform(
+                Three(t, "slope", 1),
+                Three(t, "offset", 0),
+                Three(t, "power", 1),
+                t.Number("sat") ?? t.Number("saturation") ?? 1,
+                t.Text("style")
+            ),
+            "RangeTransform" => new RangeTransform(
+                t.Number("min_in_value"),
+                t.Number("max_in_value"),
+                t.Number("min_out_value"),
+                t.Number("max_out_value"),
+                t.Text("style")
+            ),
+            "ColorSpaceTransform" => new SpaceTransform(t.Text("src") ?? "", t.Text("dst") ?? ""),
+            "LookTransform" => new LookTransform(t.Text("src") ?? "", t.Text("dst") ?? "", t.Text("looks") ?? ""),
+            "DisplayViewTransform" => new DisplayTransform(t.Text("src") ?? "", t.Text("display") ?? "", t.Text("view") ?? ""),
+            "BuiltinTransform" => new BuiltinTransform(t.Text("style") ?? ""),
+            "FileTransform" => new FileTransform(t.Text("src") ?? "", t.Text("interpolation")),
+            "AllocationTransform" => new AllocationTransform(t.Text("allocation") ?? "uniform", t.Numbers("vars")),
+            "FixedFunctionTransform" => new FixedFunctionTransform(t.Text("style") ?? "", t.Numbers("params")),
+            var kind => new UnknownTransform(kind.Length == 0 ? "a transform without a kind" : kind, t.Line()),
+        };
 
     private static double[] Three(YamlMappingNode t, string key, double usual) => t.Numbers(key, 3) ?? [usual, usual, usual];
 
-    private static double[] WithAlpha(YamlMappingNode t, string key, double alpha) => t.Find(key) is YamlScalarNode ? [.. t.Numbers(key, 3)!, alpha] : t.Numbers(key, 4) ?? [alpha, alpha, alpha, alpha];
+    private static double[] WithAlpha(YamlMappingNode t, string key, double alpha) =>
+        t.Find(key) is YamlScalarNode ? [.. t.Numbers(key, 3)!, alpha] : t.Numbers(key, 4) ?? [alpha, alpha, alpha, alpha];
 }

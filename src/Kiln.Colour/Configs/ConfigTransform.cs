@@ -19,7 +19,15 @@ public sealed record ExponentWithLinearTransform(double[] Gamma, double[] Offset
 public sealed record LogTransform(double Lead) : ConfigTransform;
 
 /// <summary>An affine log, or with a break a camera log.</summary>
-public sealed record LogAffineTransform(double Lead, double[] LogSlope, double[] LogOffset, double[] LinSlope, double[] LinOffset, double[]? Break, double[]? LineSlope) : ConfigTransform;
+public sealed record LogAffineTransform(
+    double Lead,
+    double[] LogSlope,
+    double[] LogOffset,
+    double[] LinSlope,
+    double[] LinOffset,
+    double[]? Break,
+    double[]? LineSlope
+) : ConfigTransform;
 
 public sealed record CdlTransform(double[] Slope, double[] Offset, double[] Power, double Saturation, string? Style) : ConfigTransform;
 

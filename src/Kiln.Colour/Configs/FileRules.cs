@@ -47,12 +47,28 @@ public static class FileRules
     /// <summary>Stars, question marks and sets in brackets, as file names are matched by shells.</summary>
     private static bool Wild(string pattern, string text, bool anyCase)
     {
-        var regex = Regex.Replace(Regex.Escape(pattern).Replace("\\*", ".*", StringComparison.Ordinal).Replace("\\?", ".", StringComparison.Ordinal), @"\\\[(!|\\\^|\^)?([^\]]*)\]", m => $"[{(m.Groups[1].Length > 0 ? "^" : "")}{m.Groups[2].Value}]");
-        return Regex.IsMatch(text, "^" + regex + "$", (anyCase ? RegexOptions.IgnoreCase : RegexOptions.None) | RegexOptions.Singleline | RegexOptions.CultureInvariant, Patience);
+        var regex = Regex.Replace(
+            Regex.Escape(pattern).Replace("\\*", ".*", StringComparison.Ordinal).Replace("\\?", ".", StringComparison.Ordinal),
+            @"\\\[(!|\\\^|\^)?([^\]]*)\]",
+            m => $"[{(m.Groups[1].Length > 0 ? "^" : "")}{m.Groups[2].Value}]"
+        );
+        return Regex.IsMatch(
+            text,
+            "^" + regex + "$",
+            (anyCase ? RegexOptions.IgnoreCase : RegexOptions.None) | RegexOptions.Singleline | RegexOptions.CultureInvariant,
+            Patience
+        );
     }
 
     /// <summary>The name that ends furthest to the right; of two that end there the longer one.</summary>
-    private static string? NameIn(OpenedConfig config, string path) => config.Config.Spaces
-        .SelectMany(s => s.Aliases.Prepend(s.Name).Select(n => (Space: s.Name, Name: n, At: path.LastIndexOf(n, StringComparison.OrdinalIgnoreCase))))
-        .Where(n => n.At >= 0).OrderByDescending(n => n.At + n.Name.Length).ThenByDescending(n => n.Name.Length).Select(n => n.Space).FirstOrDefault();
+    private static string? NameIn(OpenedConfig config, string path) =>
+        config
+            .Config.Spaces.SelectMany(s =>
+                s.Aliases.Prepend(s.Name).Select(n => (Space: s.Name, Name: n, At: path.LastIndexOf(n, StringComparison.OrdinalIgnoreCase)))
+            )
+            .Where(n => n.At >= 0)
+            .OrderByDescending(n => n.At + n.Name.Length)
+            .ThenByDescending(n => n.Name.Length)
+            .Select(n => n.Space)
+            .FirstOrDefault();
 }

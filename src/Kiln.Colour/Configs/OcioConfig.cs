@@ -35,10 +35,24 @@ public sealed record NamedTransform(string Name, ImmutableArray<string> Aliases,
 public sealed record ConfigLook(string Name, string ProcessSpace, ConfigTransform? Transform, ConfigTransform? InverseTransform);
 
 /// <summary>How scene light becomes display light.</summary>
-public sealed record ViewTransform(string Name, ConfigTransform? FromScene, ConfigTransform? ToScene, ConfigTransform? FromDisplay, ConfigTransform? ToDisplay);
+public sealed record ViewTransform(
+    string Name,
+    ConfigTransform? FromScene,
+    ConfigTransform? ToScene,
+    ConfigTransform? FromDisplay,
+    ConfigTransform? ToDisplay
+);
 
 /// <summary>A view of a display: either a colour space, or a view transform and a display space.</summary>
-public sealed record ConfigView(string Name, string? Space, string? ViewTransform, string? DisplaySpace, string Looks, string Description, string? Rule = null);
+public sealed record ConfigView(
+    string Name,
+    string? Space,
+    string? ViewTransform,
+    string? DisplaySpace,
+    string Looks,
+    string Description,
+    string? Rule = null
+);
 
 public sealed record ConfigDisplay(string Name, ImmutableArray<ConfigView> Views);
 
@@ -61,9 +75,11 @@ public sealed record OcioConfig
 
     public ImmutableArray<string> SearchPath { get; init; } = [];
 
-    public ImmutableSortedDictionary<string, string> Environment { get; init; } = ImmutableSortedDictionary.Create<string, string>(StringComparer.Ordinal);
+    public ImmutableSortedDictionary<string, string> Environment { get; init; } =
+        ImmutableSortedDictionary.Create<string, string>(StringComparer.Ordinal);
 
-    public ImmutableSortedDictionary<string, string> Roles { get; init; } = ImmutableSortedDictionary.Create<string, string>(StringComparer.OrdinalIgnoreCase);
+    public ImmutableSortedDictionary<string, string> Roles { get; init; } =
+        ImmutableSortedDictionary.Create<string, string>(StringComparer.OrdinalIgnoreCase);
 
     public ImmutableArray<ConfigSpace> Spaces { get; init; } = [];
 

@@ -57,28 +57,39 @@ public sealed class OpenedConfig
     }
 
     /// <exception cref="ConfigException">There is no such space, or one of the two cannot be used.</exception>
-    public ColourChain Between(string from, string to) => chains.GetOrAdd((from, to), pair => new(compiler.Between(Known(pair.Item1), Known(pair.Item2), ConfigCompiler.Trail.Begin())));
+    public ColourChain Between(string from, string to) =>
+        chains.GetOrAdd((from, to), pair => new(compiler.Between(Known(pair.Item1), Known(pair.Item2), ConfigCompiler.Trail.Begin())));
 
     /// <summary>From a space to the code values of a display under a view.</summary>
     /// <exception cref="ConfigException">There is no such display or view, or it cannot be used.</exception>
-    public ColourChain View(string from, string display, string view) => chains.GetOrAdd((from, display + "\n" + view), _ => new(compiler.View(Known(from), display, view, ConfigCompiler.Trail.Begin())));
+    public ColourChain View(string from, string display, string view) =>
+        chains.GetOrAdd((from, display + "\n" + view), _ => new(compiler.View(Known(from), display, view, ConfigCompiler.Trail.Begin())));
 
     /// <summary>The views that a display offers for pictures in a space: those without a viewing rule, and those whose rule names the space or its encoding.</summary>
     /// <exception cref="ConfigException">There is no such display or space.</exception>
     public IReadOnlyList<string> ViewsFor(string display, string space)
     {
         var known = Known(space);
-        var found = Config.Displays.FirstOrDefault(d => d.Name.Equals(display, StringComparison.OrdinalIgnoreCase)) ?? throw new ConfigException($"The config has no display '{display}'.");
-        bool Offered(ConfigView view) => view.Rule is not { } name || Config.ViewingRules.FirstOrDefault(r => r.Name.Equals(name, StringComparison.OrdinalIgnoreCase)) is not { } rule
-            || rule.Spaces.Any(s => Find(s) == known) || rule.Encodings.Contains(known.Encoding, StringComparer.OrdinalIgnoreCase);
-        bool Active(ConfigView view) => Config.ActiveViews.IsEmpty || Config.ActiveViews.Contains(view.Name, StringComparer.OrdinalIgnoreCase);
+        var found = Config.Displays.FirstOrDefault(d => d.Name.Equals(display, StringComparison.OrdinalIgnoreCase))
+            ?? throw new ConfigException($"The config has no display '{display}'.");
+        bool Offered(ConfigView view) =>
+            view.Rule is not { } name
+            || Config.ViewingRules.FirstOrDefault(r => r.Name.Equals(name, StringComparison.OrdinalIgnoreCase)) is not { } rule
+            || rule.Spaces.Any(s => Find(s) == known)
+            || rule.Encodings.Contains(known.Encoding, StringComparer.OrdinalIgnoreCase);
+        bool Active(ConfigView view) =>
+            Config.ActiveViews.IsEmpty || Config.ActiveViews.Contains(view.Name, StringComparer.OrdinalIgnoreCase);
         return [.. found.Views.Where(v => Active(v) && Offered(v)).Select(v => v.Name)];
     }
 
     /// <summary>The displays that the config wants shown, all of them where it names none.</summary>
-    public IEnumerable<ConfigDisplay> ShownDisplays => Config.Displays.Where(d => Config.ActiveDisplays.IsEmpty || Config.ActiveDisplays.Contains(d.Name, StringComparer.OrdinalIgnoreCase));
+    public IEnumerable<ConfigDisplay> ShownDisplays =>
+        Config.Displays.Where(d =>
+            Config.ActiveDisplays.IsEmpty || Config.ActiveDisplays.Contains(d.Name, StringComparer.OrdinalIgnoreCase)
+        );
 
-    public ConfigSpace Known(string name) => Find(name) ?? throw new ConfigException($"The config has no colour space, alias or role '{name}'.");
+    public ConfigSpace Known(string name) =>
+        Find(name) ?? throw new ConfigException($"The config has no colour space, alias or role '{name}'.");
 
     private SpaceState StateOf(ConfigSpace space)
     {
@@ -94,7 +105,11 @@ public sealed class OpenedConfig
                 return e.Message;
             }
         }
-        return new(space, Fault(() => compiler.ToReference(space, ConfigCompiler.Trail.Begin())), Fault(() => compiler.FromReference(space, ConfigCompiler.Trail.Begin())));
+        return new(
+            space,
+            Fault(() => compiler.ToReference(space, ConfigCompiler.Trail.Begin())),
+            Fault(() => compiler.FromReference(space, ConfigCompiler.Trail.Begin()))
+        );
     }
 }
 

@@ -11,9 +11,23 @@ public sealed class SpaceMatching
     /// <summary>Greatest difference of linear values, relative above one; tables in configs are as coarse as this.</summary>
     private const float Tolerance = 2e-3f;
 
-    private static readonly Vector3[] Codes = [.. from r in (float[])[0.04f, 0.2f, 0.5f, 0.9f] from g in (float[])[0.04f, 0.35f, 0.8f] from b in (float[])[0.1f, 0.6f] select new Vector3(r, g, b)];
+    private static readonly Vector3[] Codes =
+    [
+        .. from r in (float[])[0.04f, 0.2f, 0.5f, 0.9f]
+        from g in (float[])[0.04f, 0.35f, 0.8f]
+        from b in (float[])[0.1f, 0.6f]
+        select new Vector3(r, g, b),
+    ];
 
-    private static readonly ColourSpace[] Anchors = [ColourSpace.AcesCg, ColourSpace.LinAp0, ColourSpace.LinRec709, ColourSpace.LinRec2020, ColourSpace.CieXyzD65, ColourSpace.LinDisplayP3];
+    private static readonly ColourSpace[] Anchors =
+    [
+        ColourSpace.AcesCg,
+        ColourSpace.LinAp0,
+        ColourSpace.LinRec709,
+        ColourSpace.LinRec2020,
+        ColourSpace.CieXyzD65,
+        ColourSpace.LinDisplayP3,
+    ];
 
     private readonly ImmutableDictionary<string, string> ours;
 
@@ -31,18 +45,25 @@ public sealed class SpaceMatching
     public string? NameFor(OpenedConfig config, string id)
     {
         if (id == "raw")
-            return (config.Config.Roles.TryGetValue("data", out var role) ? config.Find(role) : null)?.Name ?? config.Config.Spaces.FirstOrDefault(s => s.IsData)?.Name;
+            return (config.Config.Roles.TryGetValue("data", out var role) ? config.Find(role) : null)?.Name
+                ?? config.Config.Spaces.FirstOrDefault(s => s.IsData)?.Name;
         if (config.Find(id) is { } named && OursFor(named.Name) == id)
             return named.Name;
         var same = config.Config.Spaces.Where(s => OursFor(s.Name) == id).ToList();
         var roles = config.Config.Roles.Values.Select(config.Find).OfType<ConfigSpace>().ToHashSet();
-        return same.OrderBy(s => roles.Contains(s) ? 0 : 1).ThenBy(s => s.IsDisplay ? 1 : 0).ThenBy(s => config.Config.Inactive.Contains(s.Name) ? 1 : 0).FirstOrDefault()?.Name;
+        return same.OrderBy(s => roles.Contains(s) ? 0 : 1)
+            .ThenBy(s => s.IsDisplay ? 1 : 0)
+            .ThenBy(s => config.Config.Inactive.Contains(s.Name) ? 1 : 0)
+            .FirstOrDefault()
+            ?.Name;
     }
 
     public static SpaceMatching Measure(OpenedConfig config)
     {
         // What each space's codes become in the scene reference.
-        var reference = config.Config.Spaces.FirstOrDefault(s => !s.IsData && !s.IsDisplay && s.ToReference is null && s.FromReference is null);
+        var reference = config.Config.Spaces.FirstOrDefault(s =>
+            !s.IsData && !s.IsDisplay && s.ToReference is null && s.FromReference is null
+        );
         var target = reference ?? config.Find("scene_linear") ?? config.Config.Spaces.FirstOrDefault(s => !s.IsData && !s.IsDisplay);
         if (target is null)
             return new(null, ImmutableDictionary<string, string>.Empty);
@@ -54,14 +75,20 @@ public sealed class SpaceMatching
             foreach (var (space, v) in DisplayValues(config))
                 values[space] = v;
         var stated = Stated(config, target);
-        var best = (stated is null ? Anchors : [stated]).Select(anchor => (Anchor: anchor, Found: Matches(values, anchor, target))).MaxBy(m => m.Found.Count(f => f.Key != target.Name));
+        var best = (stated is null ? Anchors : [stated])
+            .Select(anchor => (Anchor: anchor, Found: Matches(values, anchor, target)))
+            .MaxBy(m => m.Found.Count(f => f.Key != target.Name));
         // One space that is what it is called proves nothing of the reference; two that agree do, or a role that says so.
         if (stated is null && best.Found.Count < 2)
             return new(null, Displays(values));
         return new(best.Anchor, best.Found);
     }
 
-    private static ImmutableDictionary<string, string> Matches(Dictionary<ConfigSpace, Vector3[]> values, ColourSpace anchor, ConfigSpace target)
+    private static ImmutableDictionary<string, string> Matches(
+        Dictionary<ConfigSpace, Vector3[]> values,
+        ColourSpace anchor,
+        ConfigSpace target
+    )
     {
         var found = Displays(values).ToBuilder();
         foreach (var (space, v) in values.Where(v => !v.Key.IsDisplay))
@@ -74,10 +101,20 @@ public sealed class SpaceMatching
 
     /// <summary>Display spaces are measured in CIE XYZ, which every config of version 2 refers them to.</summary>
     private static ImmutableDictionary<string, string> Displays(Dictionary<ConfigSpace, Vector3[]> values) =>
-        values.Where(v => v.Key.IsDisplay).Select(v => (v.Key.Name, Id: Nearest(v.Value, ColourSpace.CieXyzD65))).Where(v => v.Id is not null).ToImmutableDictionary(v => v.Name, v => v.Id!);
+        values
+            .Where(v => v.Key.IsDisplay)
+            .Select(v => (v.Key.Name, Id: Nearest(v.Value, ColourSpace.CieXyzD65)))
+            .Where(v => v.Id is not null)
+            .ToImmutableDictionary(v => v.Name, v => v.Id!);
 
-    private static string? Nearest(Vector3[] values, ColourSpace anchor) => ColourSpace.All.Where(s => !s.IsRaw)
-        .Select(s => (s.Id, Error: Error(values, s, anchor))).Where(m => m.Error < Tolerance).OrderBy(m => m.Error).Select(m => m.Id).FirstOrDefault();
+    private static string? Nearest(Vector3[] values, ColourSpace anchor) =>
+        ColourSpace
+            .All.Where(s => !s.IsRaw)
+            .Select(s => (s.Id, Error: Error(values, s, anchor)))
+            .Where(m => m.Error < Tolerance)
+            .OrderBy(m => m.Error)
+            .Select(m => m.Id)
+            .FirstOrDefault();
 
     private static float Error(Vector3[] values, ColourSpace ours, ColourSpace anchor)
     {
@@ -107,7 +144,8 @@ public sealed class SpaceMatching
 
     private static IEnumerable<(ConfigSpace Space, Vector3[] Values)> DisplayValues(OpenedConfig config)
     {
-        var xyz = config.Find("cie_xyz_d65_interchange") ?? config.Config.Spaces.FirstOrDefault(s => s.IsDisplay && s.ToReference is null && s.FromReference is null);
+        var xyz = config.Find("cie_xyz_d65_interchange")
+            ?? config.Config.Spaces.FirstOrDefault(s => s.IsDisplay && s.ToReference is null && s.FromReference is null);
         if (xyz is null)
             yield break;
         foreach (var space in config.Config.Spaces.Where(s => s.IsDisplay && !s.IsData))
@@ -120,6 +158,11 @@ public sealed class SpaceMatching
     {
         if (config.Find("aces_interchange") is not { } interchange || Values(config, interchange, target) is not { } values)
             return null;
-        return Anchors.Select(a => (Anchor: a, Error: Error(values, ColourSpace.LinAp0, a))).Where(a => a.Error < Tolerance).OrderBy(a => a.Error).Select(a => a.Anchor).FirstOrDefault();
+        return Anchors
+            .Select(a => (Anchor: a, Error: Error(values, ColourSpace.LinAp0, a)))
+            .Where(a => a.Error < Tolerance)
+            .OrderBy(a => a.Error)
+            .Select(a => a.Anchor)
+            .FirstOrDefault();
     }
 }

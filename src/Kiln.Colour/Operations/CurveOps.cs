@@ -36,24 +36,34 @@ public sealed record ExponentOp(double[] Powers, NegativeStyle Style) : CurveOp
 
     public override bool IsIdentity => Style != NegativeStyle.Clamp && Powers.All(p => p == 1);
 
-    protected override float Curve(float x, int channel) => Style switch
-    {
-        NegativeStyle.Clamp => MathF.Pow(MathF.Max(0, x), powers[channel]),
-        NegativeStyle.Mirror => MathF.CopySign(MathF.Pow(MathF.Abs(x), powers[channel]), x),
-        _ => x > 0 ? MathF.Pow(x, powers[channel]) : x,
-    };
+    protected override float Curve(float x, int channel) =>
+        Style switch
+        {
+            NegativeStyle.Clamp => MathF.Pow(MathF.Max(0, x), powers[channel]),
+            NegativeStyle.Mirror => MathF.CopySign(MathF.Pow(MathF.Abs(x), powers[channel]), x),
+            _ => x > 0 ? MathF.Pow(x, powers[channel]) : x,
+        };
 
     protected override float Alpha(float x) => powers[3] == 1 ? x : Curve(x, 3);
 
-    public override ColourOp Inverse() => Powers.All(p => p != 0) ? new ExponentOp([.. Powers.Select(p => 1 / p)], Style) : throw new ConfigException("a power of zero is asked for backwards");
+    public override ColourOp Inverse() =>
+        Powers.All(p => p != 0)
+            ? new ExponentOp([.. Powers.Select(p => 1 / p)], Style)
+            : throw new ConfigException("a power of zero is asked for backwards");
 }
 
 /// <summary>A power with a straight piece near zero, as sRGB has it: the piece ends where both meet with the same slope.</summary>
 public sealed record ExponentWithLinearOp : CurveOp
 {
-    private readonly double[] gamma, offset;
-    private readonly bool mirror, inverse;
-    private readonly float[] power = new float[4], scale = new float[4], shift = new float[4], bend = new float[4], slope = new float[4];
+    private readonly double[] gamma,
+        offset;
+    private readonly bool mirror,
+        inverse;
+    private readonly float[] power = new float[4],
+        scale = new float[4],
+        shift = new float[4],
+        bend = new float[4],
+        slope = new float[4];
 
     /// <param name="gamma">Of red, green, blue, alpha; forwards the code value is raised to it.</param>
     /// <param name="offset">Of the same, 0 to below 1.</param>
@@ -63,8 +73,13 @@ public sealed record ExponentWithLinearOp : CurveOp
         for (var c = 0; c < 4; c++)
         {
             // A gamma of exactly one and an offset of zero have no bend; a little more has, far below what is seen.
-            double g = Math.Max(gamma[c], 1.000001), o = Math.Max(offset[c], 1e-6);
-            (power[c], scale[c], shift[c]) = ((float)(inverse ? 1 / g : g), (float)(inverse ? 1 + o : 1 / (1 + o)), (float)(inverse ? o : o / (1 + o)));
+            double g = Math.Max(gamma[c], 1.000001),
+                o = Math.Max(offset[c], 1e-6);
+            (power[c], scale[c], shift[c]) = (
+                (float)(inverse ? 1 / g : g),
+                (float)(inverse ? 1 + o : 1 / (1 + o)),
+                (float)(inverse ? o : o / (1 + o))
+            );
             var codeBend = o / (g - 1);
             var linearBend = Math.Pow(o * g / ((g - 1) * (1 + o)), g);
             bend[c] = (float)(inverse ? linearBend : codeBend);
@@ -79,7 +94,10 @@ public sealed record ExponentWithLinearOp : CurveOp
         if (gamma[channel] == 1 && offset[channel] == 0)
             return x;
         var v = mirror ? MathF.Abs(x) : x;
-        var y = v <= bend[channel] ? v * slope[channel] : inverse ? scale[channel] * MathF.Pow(v, power[channel]) - shift[channel] : MathF.Pow(v * scale[channel] + shift[channel], power[channel]);
+        var y =
+            v <= bend[channel] ? v * slope[channel]
+            : inverse ? scale[channel] * MathF.Pow(v, power[channel]) - shift[channel]
+            : MathF.Pow(v * scale[channel] + shift[channel], power[channel]);
         return mirror ? MathF.CopySign(y, x) : y;
     }
 
@@ -91,26 +109,56 @@ public sealed record ExponentWithLinearOp : CurveOp
 /// <summary>A logarithm with gain and offset before and after, and optionally a straight piece below a break, as camera logs have it. Forwards is linear to log.</summary>
 public sealed record LogOp : CurveOp
 {
-    private readonly double[] logSlope, logOffset, linSlope, linOffset;
-    private readonly double[]? lineBreak, lineSlope;
+    private readonly double[] logSlope,
+        logOffset,
+        linSlope,
+        linOffset;
+    private readonly double[]? lineBreak,
+        lineSlope;
     private readonly double lead;
     private readonly bool inverse;
-    private readonly float[] breakAt = new float[3], logBreak = new float[3], slope = new float[3], lineOffset = new float[3];
+    private readonly float[] breakAt = new float[3],
+        logBreak = new float[3],
+        slope = new float[3],
+        lineOffset = new float[3];
     private readonly float logScale;
 
     /// <param name="lead">The base of the logarithm.</param>
     /// <param name="lineBreak">Where the straight piece ends, in linear light; null without one.</param>
     /// <param name="lineSlope">Its slope; null for one that meets the curve with the same slope.</param>
-    public LogOp(double lead, double[] logSlope, double[] logOffset, double[] linSlope, double[] linOffset, double[]? lineBreak = null, double[]? lineSlope = null, bool inverse = false)
+    public LogOp(
+        double lead,
+        double[] logSlope,
+        double[] logOffset,
+        double[] linSlope,
+        double[] linOffset,
+        double[]? lineBreak = null,
+        double[]? lineSlope = null,
+        bool inverse = false
+    )
     {
-        (this.lead, this.logSlope, this.logOffset, this.linSlope, this.linOffset, this.lineBreak, this.lineSlope, this.inverse) = (lead, logSlope, logOffset, linSlope, linOffset, lineBreak, lineSlope, inverse);
+        (this.lead, this.logSlope, this.logOffset, this.linSlope, this.linOffset, this.lineBreak, this.lineSlope, this.inverse) = (
+            lead,
+            logSlope,
+            logOffset,
+            linSlope,
+            linOffset,
+            lineBreak,
+            lineSlope,
+            inverse
+        );
         logScale = (float)(1 / Math.Log2(lead));
         for (var c = 0; c < 3 && lineBreak is not null; c++)
         {
             var inside = linSlope[c] * lineBreak[c] + linOffset[c];
             var y = logSlope[c] * Math.Log(inside, lead) + logOffset[c];
             var steep = lineSlope?[c] ?? logSlope[c] * linSlope[c] / (inside * Math.Log(lead));
-            (breakAt[c], logBreak[c], slope[c], lineOffset[c]) = ((float)lineBreak[c], (float)y, (float)steep, (float)(y - steep * lineBreak[c]));
+            (breakAt[c], logBreak[c], slope[c], lineOffset[c]) = (
+                (float)lineBreak[c],
+                (float)y,
+                (float)steep,
+                (float)(y - steep * lineBreak[c])
+            );
         }
     }
 
@@ -128,7 +176,8 @@ public sealed record LogOp : CurveOp
         if (lineBreak is not null && x <= breakAt[c])
             return slope[c] * x + lineOffset[c];
         // The smallest normal float stands in for what has no logarithm, as OpenColorIO does.
-        return (float)logSlope[c] * MathF.Log2(MathF.Max(1.17549435e-38f, (float)linSlope[c] * x + (float)linOffset[c])) * logScale + (float)logOffset[c];
+        return (float)logSlope[c] * MathF.Log2(MathF.Max(1.17549435e-38f, (float)linSlope[c] * x + (float)linOffset[c])) * logScale
+            + (float)logOffset[c];
     }
 
     public override ColourOp Inverse() => new LogOp(lead, logSlope, logOffset, linSlope, linOffset, lineBreak, lineSlope, !inverse);
@@ -142,9 +191,13 @@ public sealed record RangeOp(double? LowIn, double? HighIn, double? LowOut, doub
     public override void Apply(Span<Vector4> pixels)
     {
         var scale = LowIn is { } a && HighIn is { } b ? (HighOut!.Value - LowOut!.Value) / (b - a) : 1;
-        var offset = LowIn is { } low ? LowOut!.Value - scale * low : HighIn is { } high ? HighOut!.Value - scale * high : 0;
+        var offset =
+            LowIn is { } low ? LowOut!.Value - scale * low
+            : HighIn is { } high ? HighOut!.Value - scale * high
+            : 0;
         var (s, o) = ((float)scale, new Vector3((float)offset));
-        Vector3 least = new(Clamp && LowOut is { } l ? (float)l : float.NegativeInfinity), most = new(Clamp && HighOut is { } h ? (float)h : float.PositiveInfinity);
+        Vector3 least = new(Clamp && LowOut is { } l ? (float)l : float.NegativeInfinity),
+            most = new(Clamp && HighOut is { } h ? (float)h : float.PositiveInfinity);
         foreach (ref var p in pixels)
             p = new(Vector3.Min(Vector3.Max(p.AsVector3() * s + o, least), most), p.W);
     }
@@ -153,15 +206,19 @@ public sealed record RangeOp(double? LowIn, double? HighIn, double? LowOut, doub
 }
 
 /// <summary>The colour decision list of the American Society of Cinematographers, version 1.2: slope, offset, power, saturation.</summary>
-public sealed record CdlOp(double[] Slope, double[] Offset, double[] Power, double Saturation, bool Clamp, bool Backwards = false) : ColourOp
+public sealed record CdlOp(double[] Slope, double[] Offset, double[] Power, double Saturation, bool Clamp, bool Backwards = false)
+    : ColourOp
 {
     private static readonly Vector3 Luma = new(0.2126f, 0.7152f, 0.0722f);
 
-    public override bool IsIdentity => !Clamp && Slope.All(s => s == 1) && Offset.All(o => o == 0) && Power.All(p => p == 1) && Saturation == 1;
+    public override bool IsIdentity =>
+        !Clamp && Slope.All(s => s == 1) && Offset.All(o => o == 0) && Power.All(p => p == 1) && Saturation == 1;
 
     public override void Apply(Span<Vector4> pixels)
     {
-        Vector3 slope = Vector(Slope), offset = Vector(Offset), power = Vector(Backwards ? [.. Power.Select(p => 1 / p)] : Power);
+        Vector3 slope = Vector(Slope),
+            offset = Vector(Offset),
+            power = Vector(Backwards ? [.. Power.Select(p => 1 / p)] : Power);
         var saturation = (float)(Backwards ? 1 / Saturation : Saturation);
         foreach (ref var p in pixels)
         {
@@ -194,5 +251,11 @@ public sealed record CdlOp(double[] Slope, double[] Offset, double[] Power, doub
 
     private static Vector3 Vector(double[] v) => new((float)v[0], (float)v[1], (float)v[2]);
 
-    public override ColourOp Inverse() => Slope.All(s => s != 0) && Saturation != 0 ? this with { Backwards = !Backwards } : throw new ConfigException("a colour decision list with a slope or saturation of zero is asked for backwards");
+    public override ColourOp Inverse() =>
+        Slope.All(s => s != 0) && Saturation != 0
+            ? this with
+            {
+                Backwards = !Backwards,
+            }
+            : throw new ConfigException("a colour decision list with a slope or saturation of zero is asked for backwards");
 }

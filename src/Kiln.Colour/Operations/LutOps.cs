@@ -6,8 +6,10 @@ namespace Kiln.Colour.Operations;
 public sealed record Lut1DOp : ColourOp
 {
     private readonly float[][] tables;
-    private readonly float low, high;
-    private readonly bool nearest, inverse;
+    private readonly float low,
+        high;
+    private readonly bool nearest,
+        inverse;
 
     /// <param name="tables">Three tables of one length, at least two entries.</param>
     public Lut1DOp(float[][] tables, float low = 0, float high = 1, bool nearest = false, bool inverse = false)
@@ -23,7 +25,9 @@ public sealed record Lut1DOp : ColourOp
     public override void Apply(Span<Vector4> pixels)
     {
         foreach (ref var p in pixels)
-            p = inverse ? new(Back(p.X, tables[0]), Back(p.Y, tables[1]), Back(p.Z, tables[2]), p.W) : new(At(p.X, tables[0]), At(p.Y, tables[1]), At(p.Z, tables[2]), p.W);
+            p = inverse
+                ? new(Back(p.X, tables[0]), Back(p.Y, tables[1]), Back(p.Z, tables[2]), p.W)
+                : new(At(p.X, tables[0]), At(p.Y, tables[1]), At(p.Z, tables[2]), p.W);
     }
 
     private float At(float x, float[] table)
@@ -42,7 +46,8 @@ public sealed record Lut1DOp : ColourOp
     private float Back(float y, float[] table)
     {
         var falls = table[^1] < table[0];
-        int from = 0, to = table.Length - 1;
+        int from = 0,
+            to = table.Length - 1;
         if (falls ? y >= table[0] : y <= table[0])
             return low + (high - low) * Flat(table, 0, 1) / to;
         if (falls ? y <= table[^1] : y >= table[^1])
@@ -87,7 +92,9 @@ public sealed record Lut3DOp(int Size, Vector3[] Entries, bool Tetrahedral) : Co
     {
         // NaN becomes zero.
         var at = Vector3.Min(Vector3.Max(p.AsVector3(), Vector3.Zero), Vector3.One) * (Size - 1);
-        int r = Math.Clamp((int)at.X, 0, Size - 2), g = Math.Clamp((int)at.Y, 0, Size - 2), b = Math.Clamp((int)at.Z, 0, Size - 2);
+        int r = Math.Clamp((int)at.X, 0, Size - 2),
+            g = Math.Clamp((int)at.Y, 0, Size - 2),
+            b = Math.Clamp((int)at.Z, 0, Size - 2);
         return (r, g, b, at - new Vector3(r, g, b));
     }
 
@@ -105,19 +112,23 @@ public sealed record Lut3DOp(int Size, Vector3[] Entries, bool Tetrahedral) : Co
     private Vector3 Tetrahedron(Vector4 p)
     {
         var (r, g, b, f) = Cell(p);
-        Vector3 first = Entry(r, g, b), last = Entry(r + 1, g + 1, b + 1);
+        Vector3 first = Entry(r, g, b),
+            last = Entry(r + 1, g + 1, b + 1);
         if (f.X > f.Y)
         {
             if (f.Y > f.Z)
                 return (1 - f.X) * first + (f.X - f.Y) * Entry(r + 1, g, b) + (f.Y - f.Z) * Entry(r + 1, g + 1, b) + f.Z * last;
-            return f.X > f.Z ? (1 - f.X) * first + (f.X - f.Z) * Entry(r + 1, g, b) + (f.Z - f.Y) * Entry(r + 1, g, b + 1) + f.Y * last
+            return f.X > f.Z
+                ? (1 - f.X) * first + (f.X - f.Z) * Entry(r + 1, g, b) + (f.Z - f.Y) * Entry(r + 1, g, b + 1) + f.Y * last
                 : (1 - f.Z) * first + (f.Z - f.X) * Entry(r, g, b + 1) + (f.X - f.Y) * Entry(r + 1, g, b + 1) + f.Y * last;
         }
         if (f.Z > f.Y)
             return (1 - f.Z) * first + (f.Z - f.Y) * Entry(r, g, b + 1) + (f.Y - f.X) * Entry(r, g + 1, b + 1) + f.X * last;
-        return f.Z > f.X ? (1 - f.Y) * first + (f.Y - f.Z) * Entry(r, g + 1, b) + (f.Z - f.X) * Entry(r, g + 1, b + 1) + f.X * last
+        return f.Z > f.X
+            ? (1 - f.Y) * first + (f.Y - f.Z) * Entry(r, g + 1, b) + (f.Z - f.X) * Entry(r, g + 1, b + 1) + f.X * last
             : (1 - f.Y) * first + (f.Y - f.X) * Entry(r, g + 1, b) + (f.X - f.Z) * Entry(r + 1, g + 1, b) + f.Z * last;
     }
 
-    public override ColourOp Inverse() => throw new ConfigException("a three-dimensional table is asked for backwards, which is not supported");
+    public override ColourOp Inverse() =>
+        throw new ConfigException("a three-dimensional table is asked for backwards, which is not supported");
 }

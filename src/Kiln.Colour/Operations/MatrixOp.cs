@@ -16,14 +16,33 @@ public sealed record MatrixOp : ColourOp
     {
         (m, this.offset) = (matrix, offset);
         // Row vectors times the transpose.
-        columns = new((float)m[0], (float)m[4], (float)m[8], (float)m[12], (float)m[1], (float)m[5], (float)m[9], (float)m[13], (float)m[2], (float)m[6], (float)m[10], (float)m[14], (float)m[3], (float)m[7], (float)m[11], (float)m[15]);
+        columns = new(
+            (float)m[0],
+            (float)m[4],
+            (float)m[8],
+            (float)m[12],
+            (float)m[1],
+            (float)m[5],
+            (float)m[9],
+            (float)m[13],
+            (float)m[2],
+            (float)m[6],
+            (float)m[10],
+            (float)m[14],
+            (float)m[3],
+            (float)m[7],
+            (float)m[11],
+            (float)m[15]
+        );
         shift = new((float)offset[0], (float)offset[1], (float)offset[2], (float)offset[3]);
     }
 
-    public static MatrixOp Of(Matrix3 a) => new([a.M11, a.M12, a.M13, 0, a.M21, a.M22, a.M23, 0, a.M31, a.M32, a.M33, 0, 0, 0, 0, 1], new double[4]);
+    public static MatrixOp Of(Matrix3 a) =>
+        new([a.M11, a.M12, a.M13, 0, a.M21, a.M22, a.M23, 0, a.M31, a.M32, a.M33, 0, 0, 0, 0, 1], new double[4]);
 
     /// <summary>A factor and then an offset for each of red, green and blue.</summary>
-    public static MatrixOp Scale(double[] factor, double[] offset) => new([factor[0], 0, 0, 0, 0, factor[1], 0, 0, 0, 0, factor[2], 0, 0, 0, 0, 1], [offset[0], offset[1], offset[2], 0]);
+    public static MatrixOp Scale(double[] factor, double[] offset) =>
+        new([factor[0], 0, 0, 0, 0, factor[1], 0, 0, 0, 0, factor[2], 0, 0, 0, 0, 1], [offset[0], offset[1], offset[2], 0]);
 
     public override bool IsIdentity
     {
@@ -49,8 +68,8 @@ public sealed record MatrixOp : ColourOp
         for (var r = 0; r < 4; r++)
         {
             for (var c = 0; c < 4; c++)
-                for (var k = 0; k < 4; k++)
-                    product[4 * r + c] += next.m[4 * r + k] * m[4 * k + c];
+            for (var k = 0; k < 4; k++)
+                product[4 * r + c] += next.m[4 * r + k] * m[4 * k + c];
             moved[r] = next.offset[r];
             for (var k = 0; k < 4; k++)
                 moved[r] += next.m[4 * r + k] * offset[k];
@@ -63,8 +82,8 @@ public sealed record MatrixOp : ColourOp
         var inverse = InverseOf(m) ?? throw new ConfigException("a matrix without an inverse is asked for backwards");
         var moved = new double[4];
         for (var r = 0; r < 4; r++)
-            for (var k = 0; k < 4; k++)
-                moved[r] -= inverse[4 * r + k] * offset[k];
+        for (var k = 0; k < 4; k++)
+            moved[r] -= inverse[4 * r + k] * offset[k];
         return new MatrixOp(inverse, moved);
     }
 
@@ -100,7 +119,8 @@ public sealed record MatrixOp : ColourOp
         return b;
     }
 
-    public bool Equals(MatrixOp? other) => other is not null && m.AsSpan().SequenceEqual(other.m) && offset.AsSpan().SequenceEqual(other.offset);
+    public bool Equals(MatrixOp? other) =>
+        other is not null && m.AsSpan().SequenceEqual(other.m) && offset.AsSpan().SequenceEqual(other.offset);
 
     public override int GetHashCode() => HashCode.Combine(m[0], m[1], m[5], offset[0]);
 }

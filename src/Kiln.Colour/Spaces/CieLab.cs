@@ -9,7 +9,9 @@ public static class CieLab
     public static (double L, double A, double B) Of(Vector3 xyz)
     {
         var (wx, wy, wz) = Primaries.D65.ToXyz();
-        double x = F(xyz.X / wx), y = F(xyz.Y / wy), z = F(xyz.Z / wz);
+        double x = F(xyz.X / wx),
+            y = F(xyz.Y / wy),
+            z = F(xyz.Z / wz);
         return (116 * y - 16, 500 * (x - y), 200 * (y - z));
     }
 
@@ -17,11 +19,14 @@ public static class CieLab
     public static Vector3 ToXyz(double l, double a, double b)
     {
         var (wx, wy, wz) = Primaries.D65.ToXyz();
-        double fy = (l + 16) / 116, fx = fy + a / 500, fz = fy - b / 200;
+        double fy = (l + 16) / 116,
+            fx = fy + a / 500,
+            fz = fy - b / 200;
         return new((float)(wx * Inverse(fx)), (float)(wy * Inverse(fy)), (float)(wz * Inverse(fz)));
     }
 
-    private const double Kappa = 24389.0 / 27, Epsilon = 216.0 / 24389;
+    private const double Kappa = 24389.0 / 27,
+        Epsilon = 216.0 / 24389;
 
     private static double F(double t) => t > Epsilon ? Math.Cbrt(t) : (Kappa * t + 16) / 116;
 

@@ -12,8 +12,10 @@ public sealed class CodedPixels(ColourTransform transform)
     /// <summary>Samples that stay in the nearest cache between look-up, matrix and encoding.</summary>
     private const int Block = 3 * 1024;
 
-    private readonly ColourTransform afterwards = transform.IsIdentity || transform.From.IsLinear ? transform : ColourTransform.Between(transform.From.Linear, transform.To);
-    private readonly Lazy<float[]?> bytes = new(() => Table(transform, byte.MaxValue)), words = new(() => Table(transform, ushort.MaxValue));
+    private readonly ColourTransform afterwards =
+        transform.IsIdentity || transform.From.IsLinear ? transform : ColourTransform.Between(transform.From.Linear, transform.To);
+    private readonly Lazy<float[]?> bytes = new(() => Table(transform, byte.MaxValue)),
+        words = new(() => Table(transform, ushort.MaxValue));
 
     /// <summary>Interleaved RGB codes of 8 bits to interleaved RGB.</summary>
     /// <exception cref="ArgumentException">The lengths differ or are no whole pixels.</exception>
@@ -23,7 +25,8 @@ public sealed class CodedPixels(ColourTransform transform)
     /// <exception cref="ArgumentException">The lengths differ or are no whole pixels.</exception>
     public void Apply(ReadOnlySpan<ushort> codes, Span<float> pixels) => Apply(codes, pixels, words.Value, ushort.MaxValue);
 
-    private void Apply<T>(ReadOnlySpan<T> codes, Span<float> pixels, float[]? table, int most) where T : unmanaged, IBinaryInteger<T>
+    private void Apply<T>(ReadOnlySpan<T> codes, Span<float> pixels, float[]? table, int most)
+        where T : unmanaged, IBinaryInteger<T>
     {
         Check(codes.Length, pixels.Length);
         for (var at = 0; at < codes.Length; at += Block)

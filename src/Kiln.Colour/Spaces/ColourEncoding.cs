@@ -40,13 +40,9 @@ public abstract record ColourEncoding
 
         public override float Encode(float linear) => linear;
 
-        public override void Decode(Span<float> values)
-        {
-        }
+        public override void Decode(Span<float> values) { }
 
-        public override void Encode(Span<float> values)
-        {
-        }
+        public override void Encode(Span<float> values) { }
     }
 
     /// <summary>IEC 61966-2-1; the linear segment goes on below zero.</summary>
@@ -66,7 +62,9 @@ public abstract record ColourEncoding
             {
                 var shifted = (v + Vector256.Create(0.055f)) * (1f / 1.055f);
                 // Numbers above 1 are rare and take the long way.
-                var power = Vector256.GreaterThanAny(v, Vector256<float>.One) ? VectorCurves.Power(shifted, 2.4f) : VectorCurves.SrgbPower(shifted);
+                var power = Vector256.GreaterThanAny(v, Vector256<float>.One)
+                    ? VectorCurves.Power(shifted, 2.4f)
+                    : VectorCurves.SrgbPower(shifted);
                 v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(0.04045f)), v * (1f / 12.92f), power);
             }
             base.Decode(rest);
@@ -77,7 +75,11 @@ public abstract record ColourEncoding
         {
             var whole = VectorCurves.Whole(values, out var rest);
             foreach (ref var v in whole)
-                v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(0.0031308f)), v * 12.92f, VectorCurves.Power(v, 1f / 2.4f) * 1.055f - Vector256.Create(0.055f));
+                v = Vector256.ConditionalSelect(
+                    Vector256.LessThanOrEqual(v, Vector256.Create(0.0031308f)),
+                    v * 12.92f,
+                    VectorCurves.Power(v, 1f / 2.4f) * 1.055f - Vector256.Create(0.055f)
+                );
             base.Encode(rest);
         }
     }
@@ -109,13 +111,20 @@ public abstract record ColourEncoding
             base.Encode(rest);
         }
 
-        private static Vector256<float> Raised(Vector256<float> v, float power) => Vector256.ConditionalSelect(Vector256.GreaterThan(v, Vector256<float>.Zero), VectorCurves.Power(v, power), Vector256<float>.Zero);
+        private static Vector256<float> Raised(Vector256<float> v, float power) =>
+            Vector256.ConditionalSelect(
+                Vector256.GreaterThan(v, Vector256<float>.Zero),
+                VectorCurves.Power(v, power),
+                Vector256<float>.Zero
+            );
     }
 
     /// <summary>Academy S-2016-001, equations 1 and 2.</summary>
     private sealed record AcesCctEncoding : ColourEncoding
     {
-        private const float Break = 0.155251141552511f, Slope = 10.5402377416545f, Offset = 0.0729055341958355f;
+        private const float Break = 0.155251141552511f,
+            Slope = 10.5402377416545f,
+            Offset = 0.0729055341958355f;
 
         public override float Decode(float stored) =>
             stored <= Break ? (stored - Offset) / Slope : MathF.Min(MathF.Pow(2, stored * 17.52f - 9.72f), 65504f);
@@ -128,7 +137,11 @@ public abstract record ColourEncoding
         {
             var whole = VectorCurves.Whole(values, out var rest);
             foreach (ref var v in whole)
-                v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(Break)), (v - Vector256.Create(Offset)) * (1 / Slope), Vector256.Min(VectorCurves.Exp2(v * 17.52f - Vector256.Create(9.72f)), Vector256.Create(65504f)));
+                v = Vector256.ConditionalSelect(
+                    Vector256.LessThanOrEqual(v, Vector256.Create(Break)),
+                    (v - Vector256.Create(Offset)) * (1 / Slope),
+                    Vector256.Min(VectorCurves.Exp2(v * 17.52f - Vector256.Create(9.72f)), Vector256.Create(65504f))
+                );
             base.Decode(rest);
         }
 
@@ -137,7 +150,11 @@ public abstract record ColourEncoding
         {
             var whole = VectorCurves.Whole(values, out var rest);
             foreach (ref var v in whole)
-                v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(0.0078125f)), v * Slope + Vector256.Create(Offset), (VectorCurves.Log2(v) + Vector256.Create(9.72f)) * (1 / 17.52f));
+                v = Vector256.ConditionalSelect(
+                    Vector256.LessThanOrEqual(v, Vector256.Create(0.0078125f)),
+                    v * Slope + Vector256.Create(Offset),
+                    (VectorCurves.Log2(v) + Vector256.Create(9.72f)) * (1 / 17.52f)
+                );
             base.Encode(rest);
         }
     }

@@ -16,7 +16,10 @@ public sealed class ColourTransform
         From = from;
         To = to;
         IsIdentity = from == to || from.IsRaw || to.IsRaw;
-        Matrix = IsIdentity || from.Primaries == to.Primaries && from.Primaries is not null ? Matrix3.Identity : to.ToXyzD65().Inverse() * from.ToXyzD65();
+        Matrix =
+            IsIdentity || from.Primaries == to.Primaries && from.Primaries is not null
+                ? Matrix3.Identity
+                : to.ToXyzD65().Inverse() * from.ToXyzD65();
         decode = from.Encoding;
         encode = to.Encoding;
     }
@@ -81,9 +84,15 @@ public sealed class ColourTransform
     private void Multiply(Span<float> pixels)
     {
         var whole = MemoryMarshal.Cast<float, Vector256<float>>(pixels[..(pixels.Length / 24 * 24)]);
-        Vector256<float> m11 = Vector256.Create((float)Matrix.M11), m12 = Vector256.Create((float)Matrix.M12), m13 = Vector256.Create((float)Matrix.M13);
-        Vector256<float> m21 = Vector256.Create((float)Matrix.M21), m22 = Vector256.Create((float)Matrix.M22), m23 = Vector256.Create((float)Matrix.M23);
-        Vector256<float> m31 = Vector256.Create((float)Matrix.M31), m32 = Vector256.Create((float)Matrix.M32), m33 = Vector256.Create((float)Matrix.M33);
+        Vector256<float> m11 = Vector256.Create((float)Matrix.M11),
+            m12 = Vector256.Create((float)Matrix.M12),
+            m13 = Vector256.Create((float)Matrix.M13);
+        Vector256<float> m21 = Vector256.Create((float)Matrix.M21),
+            m22 = Vector256.Create((float)Matrix.M22),
+            m23 = Vector256.Create((float)Matrix.M23);
+        Vector256<float> m31 = Vector256.Create((float)Matrix.M31),
+            m32 = Vector256.Create((float)Matrix.M32),
+            m33 = Vector256.Create((float)Matrix.M33);
         for (var i = 0; i + 2 < whole.Length; i += 3)
         {
             var (r, g, b) = InterleavedPixels.Sorted(whole[i], whole[i + 1], whole[i + 2]);

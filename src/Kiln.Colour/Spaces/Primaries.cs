@@ -36,7 +36,8 @@ public sealed record Primaries(Chromaticity Red, Chromaticity Green, Chromaticit
     public static readonly Primaries AdobeRgb = new(new(0.640, 0.330), new(0.210, 0.710), new(0.150, 0.060), D65);
 
     /// <summary>As the OpenEXR attribute holds them.</summary>
-    public Chromaticities Chromaticities => new((float)Red.X, (float)Red.Y, (float)Green.X, (float)Green.Y, (float)Blue.X, (float)Blue.Y, (float)White.X, (float)White.Y);
+    public Chromaticities Chromaticities =>
+        new((float)Red.X, (float)Red.Y, (float)Green.X, (float)Green.Y, (float)Blue.X, (float)Blue.Y, (float)White.X, (float)White.Y);
 
     /// <summary>Linear RGB to XYZ with the white at Y = 1 (SMPTE RP 177).</summary>
     public Matrix3 ToXyz()
@@ -51,10 +52,12 @@ public sealed record Primaries(Chromaticity Red, Chromaticity Green, Chromaticit
     }
 
     /// <summary>XYZ under one white to XYZ under another by the Bradford transform (Lam 1985; ICC.1:2010 annex E).</summary>
-    public static Matrix3 Bradford(Chromaticity from, Chromaticity to) => Adaptation(new(0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296), from, to);
+    public static Matrix3 Bradford(Chromaticity from, Chromaticity to) =>
+        Adaptation(new(0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296), from, to);
 
     /// <summary>The same by the transform of CIECAM02 (CIE 159:2004), which camera makers use towards ACES.</summary>
-    public static Matrix3 Cat02(Chromaticity from, Chromaticity to) => Adaptation(new(0.7328, 0.4296, -0.1624, -0.7036, 1.6975, 0.0061, 0.0030, 0.0136, 0.9834), from, to);
+    public static Matrix3 Cat02(Chromaticity from, Chromaticity to) =>
+        Adaptation(new(0.7328, 0.4296, -0.1624, -0.7036, 1.6975, 0.0061, 0.0030, 0.0136, 0.9834), from, to);
 
     private static Matrix3 Adaptation(Matrix3 cone, Chromaticity from, Chromaticity to)
     {

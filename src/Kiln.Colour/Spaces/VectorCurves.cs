@@ -50,7 +50,11 @@ internal static class VectorCurves
         var p23 = Line(m, -1.6668057665e-1f, 2.0000714765e-1f);
         var p45 = Line(m, -1.2420140846e-1f, 1.4249322787e-1f);
         var p67 = Line(m, -1.1514610310e-1f, 1.1676998740e-1f);
-        var high = Vector256.MultiplyAddEstimate(fourth, Vector256.Create(7.0376836292e-2f), Vector256.MultiplyAddEstimate(p67, square, p45));
+        var high = Vector256.MultiplyAddEstimate(
+            fourth,
+            Vector256.Create(7.0376836292e-2f),
+            Vector256.MultiplyAddEstimate(p67, square, p45)
+        );
         var p = Vector256.MultiplyAddEstimate(high, fourth, Vector256.MultiplyAddEstimate(p23, square, p01));
         var natural = Vector256.MultiplyAddEstimate(p * m, square, Vector256.MultiplyAddEstimate(square, Vector256.Create(-0.5f), m));
         return Vector256.MultiplyAddEstimate(natural, Vector256.Create(1.44269504f), exponent);
@@ -71,5 +75,6 @@ internal static class VectorCurves
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Vector256<float> Line(Vector256<float> x, float slope, float offset) => Vector256.MultiplyAddEstimate(x, Vector256.Create(slope), Vector256.Create(offset));
+    private static Vector256<float> Line(Vector256<float> x, float slope, float offset) =>
+        Vector256.MultiplyAddEstimate(x, Vector256.Create(slope), Vector256.Create(offset));
 }

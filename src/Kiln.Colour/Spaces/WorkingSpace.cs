@@ -5,7 +5,8 @@ namespace Kiln.Colour;
 /// <summary>The linear space in which maps are evaluated, mixed and lit: ACEScg, or linear Rec.709 for houses that deliver to gamma displays only.</summary>
 public sealed class WorkingSpace
 {
-    public static readonly WorkingSpace AcesCg = new(ColourSpace.AcesCg), LinRec709 = new(ColourSpace.LinRec709);
+    public static readonly WorkingSpace AcesCg = new(ColourSpace.AcesCg),
+        LinRec709 = new(ColourSpace.LinRec709);
 
     public static readonly IReadOnlyList<WorkingSpace> All = [AcesCg, LinRec709];
 
@@ -25,6 +26,7 @@ public sealed class WorkingSpace
     public Vector3 LuminanceWeights { get; }
 
     /// <exception cref="ArgumentException">The space is not one to work in.</exception>
-    public static WorkingSpace Find(string id) => All.FirstOrDefault(w => w.Id == id)
+    public static WorkingSpace Find(string id) =>
+        All.FirstOrDefault(w => w.Id == id)
         ?? throw new ArgumentException($"The working space is {string.Join(" or ", All.Select(w => w.Id))}, not '{id}'.");
 }

@@ -119,7 +119,9 @@ public static class AcesOutput
     private static Matrix3 Saturation(double amount)
     {
         var m = Primaries.Ap1.ToXyz();
-        double r = (1 - amount) * m.M21, g = (1 - amount) * m.M22, b = (1 - amount) * m.M23;
+        double r = (1 - amount) * m.M21,
+            g = (1 - amount) * m.M22,
+            b = (1 - amount) * m.M23;
         return new(r + amount, g, b, r, g + amount, b, r, g, b + amount);
     }
 }

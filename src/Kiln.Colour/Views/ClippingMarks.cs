@@ -19,7 +19,8 @@ public static class ClippingMarks
 
     /// <summary>What is beyond the display in a pixel of three unclamped components.</summary>
     public static Beyond Of(float r, float g, float b) =>
-        (r > 1 + Tolerance || g > 1 + Tolerance || b > 1 + Tolerance ? Beyond.Above : 0) | (r < -Tolerance || g < -Tolerance || b < -Tolerance ? Beyond.Below : 0);
+        (r > 1 + Tolerance || g > 1 + Tolerance || b > 1 + Tolerance ? Beyond.Above : 0)
+        | (r < -Tolerance || g < -Tolerance || b < -Tolerance ? Beyond.Below : 0);
 
     /// <summary>Draws the stripes of one row over its display values.</summary>
     public static void Draw(Span<float> pixels, ReadOnlySpan<Beyond> marks, int y)

@@ -29,7 +29,15 @@ public sealed class View
     {
         Id = id;
         this.kind = kind;
-        toScene = ColourTransform.Between(from, kind switch { Kind.Aces => ColourSpace.LinAp0, Kind.Plain => ColourSpace.LinRec709, _ => ColourSpace.AcesCg });
+        toScene = ColourTransform.Between(
+            from,
+            kind switch
+            {
+                Kind.Aces => ColourSpace.LinAp0,
+                Kind.Plain => ColourSpace.LinRec709,
+                _ => ColourSpace.AcesCg,
+            }
+        );
     }
 
     private View(string id, ColourSpace from, ColourSpace into, ColourChain chain)
@@ -44,28 +52,36 @@ public sealed class View
     /// <exception cref="ConfigException">The config has no such display or view, none of ours to come from, or cannot use them.</exception>
     public static View OfConfig(ConfigNames names, string display, string view, ColourSpace from)
     {
-        var entry = new[] { ColourSpace.AcesCg, ColourSpace.LinAp0, ColourSpace.LinRec709 }.Select(s => (Space: s, Name: names.Matching.NameFor(names.Config, s.Id))).FirstOrDefault(s => s.Name is not null);
-        return entry.Name is { } name ? new($"{display} / {view}", from, entry.Space, names.Config.View(name, display, view))
-            : throw new ConfigException("The config has no space that is the same as ACEScg, ACES2065-1 or linear Rec.709, so its views cannot be fed.");
+        var entry = new[] { ColourSpace.AcesCg, ColourSpace.LinAp0, ColourSpace.LinRec709 }
+            .Select(s => (Space: s, Name: names.Matching.NameFor(names.Config, s.Id)))
+            .FirstOrDefault(s => s.Name is not null);
+        return entry.Name is { } name
+            ? new($"{display} / {view}", from, entry.Space, names.Config.View(name, display, view))
+            : throw new ConfigException(
+                "The config has no space that is the same as ACEScg, ACES2065-1 or linear Rec.709, so its views cannot be fed."
+            );
     }
 
     /// <summary>One of ours, or "DISPLAY / VIEW" of the config in force.</summary>
     /// <exception cref="ArgumentException">No view has this name.</exception>
     public static View Named(string id, ColourSpace from, ConfigNames? names) =>
-        names is not null && id.IndexOf(" / ", StringComparison.Ordinal) is > 0 and var at ? OfConfig(names, id[..at], id[(at + 3)..], from) : Named(id, from);
+        names is not null && id.IndexOf(" / ", StringComparison.Ordinal) is > 0 and var at
+            ? OfConfig(names, id[..at], id[(at + 3)..], from)
+            : Named(id, from);
 
     public static readonly IReadOnlyList<string> Ids = ["aces1-sdr", "aces1-sdr-compressed", "plain", "stops"];
 
     /// <param name="id">aces1-sdr; the same after the ACES 1.3 gamut compression; plain (the sRGB encoding only); stops (false colour around middle grey).</param>
     /// <exception cref="ArgumentException">No view has this name.</exception>
-    public static View Named(string id, ColourSpace from) => id switch
-    {
-        "aces1-sdr" => new(id, Kind.Aces, from),
-        "aces1-sdr-compressed" => new(id, Kind.AcesCompressed, from),
-        "plain" => new(id, Kind.Plain, from),
-        "stops" => new(id, Kind.Stops, from),
-        _ => throw new ArgumentException($"There is no view '{id}'. Known: {string.Join(", ", Ids)}."),
-    };
+    public static View Named(string id, ColourSpace from) =>
+        id switch
+        {
+            "aces1-sdr" => new(id, Kind.Aces, from),
+            "aces1-sdr-compressed" => new(id, Kind.AcesCompressed, from),
+            "plain" => new(id, Kind.Plain, from),
+            "stops" => new(id, Kind.Stops, from),
+            _ => throw new ArgumentException($"There is no view '{id}'. Known: {string.Join(", ", Ids)}."),
+        };
 
     /// <summary>Display code values 0..1 on an sRGB display.</summary>
     public Vector3 Apply(Vector3 colour, float exposureStops = 0f)
@@ -132,7 +148,11 @@ public sealed class View
     {
         var whole = VectorCurves.Whole(pixels, out var rest);
         foreach (ref var v in whole)
-            v = Vector256.ConditionalSelect(Vector256.LessThanOrEqual(v, Vector256.Create(0.0031308f)), Vector256.MaxNative(v * 12.92f, Vector256<float>.Zero), Encoding.At(v));
+            v = Vector256.ConditionalSelect(
+                Vector256.LessThanOrEqual(v, Vector256.Create(0.0031308f)),
+                Vector256.MaxNative(v * 12.92f, Vector256<float>.Zero),
+                Encoding.At(v)
+            );
         foreach (ref var v in rest)
             v = ColourEncoding.Srgb.Encode(Math.Clamp(v, 0, 1));
     }

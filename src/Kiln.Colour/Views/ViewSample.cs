@@ -6,13 +6,23 @@ namespace Kiln.Colour.Views;
 /// <summary>A small picture that tells views apart: grey and six hues, each from six stops below middle grey to six above.</summary>
 public static class ViewSample
 {
-    private const int Rows = 7, Stops = 6;
+    private const int Rows = 7,
+        Stops = 6;
 
     /// <summary>Linear ACEScg, before any view.</summary>
     public static ImageBuffer Light(int width, int height)
     {
         var toWorking = ColourTransform.Between(ColourSpace.LinRec709, ColourSpace.AcesCg);
-        Vector3[] hues = [Vector3.One, new(1, 0.1f, 0.1f), new(1, 0.8f, 0.1f), new(0.1f, 1, 0.1f), new(0.1f, 1, 1), new(0.1f, 0.15f, 1), new(1, 0.1f, 0.9f)];
+        Vector3[] hues =
+        [
+            Vector3.One,
+            new(1, 0.1f, 0.1f),
+            new(1, 0.8f, 0.1f),
+            new(0.1f, 1, 0.1f),
+            new(0.1f, 1, 1),
+            new(0.1f, 0.15f, 1),
+            new(1, 0.1f, 0.9f),
+        ];
         var result = new ImageBuffer(width, height, ImageBuffer.Rgb, SampleType.F32);
         var row = new float[width * 3];
         for (var y = 0; y < height; y++)

@@ -28,13 +28,27 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
     /// <param name="space">The space colours are written in (encoded), raw for data and directions.</param>
     /// <param name="rule">What the dialect's files may be: size, bits, powers of two.</param>
     /// <param name="greenDown">Whether directions are encoded with green pointing down.</param>
-    public async Task<BakedMap> BakeAsync(ShadeGraph graph, IReadOnlyList<BakePart> parts, string name, ColourSpace space, TextureRule rule, Func<Placement, bool> keepPlacement, bool greenDown, CancellationToken cancel)
+    public async Task<BakedMap> BakeAsync(
+        ShadeGraph graph,
+        IReadOnlyList<BakePart> parts,
+        string name,
+        ColourSpace space,
+        TextureRule rule,
+        Func<Placement, bool> keepPlacement,
+        bool greenDown,
+        CancellationToken cancel
+    )
     {
         var needed = graph.Needed(parts.Select(p => p.Node)).Select(n => graph[n]).ToList();
         var lookups = needed.Where(n => n.Image is not null).Select(n => n.Image!).ToList();
-        var common = lookups.Select(l => l.Placement).Concat(needed.Where(n => n.Noise is not null).Select(n => n.Noise!.Placement)).Distinct().ToList();
+        var common = lookups
+            .Select(l => l.Placement)
+            .Concat(needed.Where(n => n.Noise is not null).Select(n => n.Noise!.Placement))
+            .Distinct()
+            .ToList();
         // A blur is as wide as it is on the surface, so it cannot be moved into the picture's own coordinates.
-        var placement = common.Count == 1 && keepPlacement(common[0]) && needed.All(n => n.Op != ShadeOp.Blur) ? common[0] : Placement.Identity;
+        var placement =
+            common.Count == 1 && keepPlacement(common[0]) && needed.All(n => n.Op != ShadeOp.Blur) ? common[0] : Placement.Identity;
         var program = placement.IsIdentity ? null : new Replacement(graph);
         var target = program?.Graph ?? graph;
         var moved = parts.Select(p => p with { Node = program?.Node(p.Node) ?? p.Node }).ToList();
@@ -47,21 +61,47 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
         var linear = graph[parts[0].Node].Type == ShadeType.Colour && space is { IsLinear: true, IsRaw: false };
         var isColour = graph[parts[0].Node].Type == ShadeType.Colour;
         var wide = isColour ? rule.ColourBits > 8 : rule.DataBits > 8 && (lookups.Count == 0 || lookups.Max(l => l.File.Bits) > 8);
-        var bits = linear ? SampleType.F16 : wide ? SampleType.U16 : SampleType.U8;
+        var bits =
+            linear ? SampleType.F16
+            : wide ? SampleType.U16
+            : SampleType.U8;
         var hasAlpha = parts.Any(p => p.Channels == "a");
         var ending = linear ? ".exr" : ".png";
         if (ready.Tiles is not [_, _, ..])
             return new(File(null, name + ending), placement, fullWidth, fullHeight);
         // A tile that one of the maps lacks is made all the same: what is missing there looks missing there.
         var made = ready.Tiles.Select(number => (Number: number, File: File(number, $"{name}.{number}{ending}"))).ToList();
-        return new(made[0].File with { Tiles = [.. made.Select(m => new MapTile(m.Number, m.File.Content, m.File.Name))] }, placement, fullWidth, fullHeight);
+        return new(
+            made[0].File with
+            {
+                Tiles = [.. made.Select(m => new MapTile(m.Number, m.File.Content, m.File.Name))],
+            },
+            placement,
+            fullWidth,
+            fullHeight
+        );
 
         MapFile File(int? tile, string fileName)
         {
-            var picture = new ImageBuffer(width, height, hasAlpha ? ImageBuffer.Rgba : parts is [{ Channels: "y" }] ? ImageBuffer.Grey : ImageBuffer.Rgb, bits);
+            var picture = new ImageBuffer(
+                width,
+                height,
+                hasAlpha ? ImageBuffer.Rgba
+                    : parts is [{ Channels: "y" }] ? ImageBuffer.Grey
+                    : ImageBuffer.Rgb,
+                bits
+            );
             Fill(picture, 1f);
             foreach (var part in moved)
-                Write(picture, ready.Picture(part.Node, width, height, target[part.Node].Type, tile: tile), target[part.Node].Type, part.Channels, graph.Working.Space, space, greenDown);
+                Write(
+                    picture,
+                    ready.Picture(part.Node, width, height, target[part.Node].Type, tile: tile),
+                    target[part.Node].Type,
+                    part.Channels,
+                    graph.Working.Space,
+                    space,
+                    greenDown
+                );
             using var stream = new MemoryStream();
             if (linear)
                 ExrWriter.Write(stream, picture, space.Primaries!.Chromaticities);
@@ -77,19 +117,31 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
     /// Strength of PNG compression. 5 makes a map of 4K at most a twentieth larger than 6 (smooth ones; rough ones not at all) in two
     /// thirds of the time, and still no larger than oiiotool's; previews are written once, read once.
     /// </summary>
-    private const int Compression = 5, PreviewCompression = 1;
+    private const int Compression = 5,
+        PreviewCompression = 1;
 
     /// <summary>Texels for the finest cell of a noise.</summary>
     private const int TexelsPerCell = 8;
 
-    private static (int Width, int Height) Size(List<ImageLookup> lookups, IEnumerable<PlacedNoise> noises, bool placed, TextureRule rule, int? longest)
+    private static (int Width, int Height) Size(
+        List<ImageLookup> lookups,
+        IEnumerable<PlacedNoise> noises,
+        bool placed,
+        TextureRule rule,
+        int? longest
+    )
     {
         var limit = Math.Min(rule.Largest, longest ?? rule.Largest);
-        var wanted = lookups.Select(l => (Width: (float)l.File.Width, Height: (float)l.File.Height, l.Placement))
-            .Concat(noises.Select(n => (Width: FinestCells(n.Field) * TexelsPerCell, Height: FinestCells(n.Field) * TexelsPerCell, n.Placement))).ToList();
+        var wanted = lookups
+            .Select(l => (Width: (float)l.File.Width, Height: (float)l.File.Height, l.Placement))
+            .Concat(
+                noises.Select(n => (Width: FinestCells(n.Field) * TexelsPerCell, Height: FinestCells(n.Field) * TexelsPerCell, n.Placement))
+            )
+            .ToList();
         if (wanted.Count == 0)
             return (4, 4);
-        float width = wanted.Max(l => l.Width * (placed ? MathF.Max(1, l.Placement.RepeatsU) : 1)), height = wanted.Max(l => l.Height * (placed ? MathF.Max(1, l.Placement.RepeatsV) : 1));
+        float width = wanted.Max(l => l.Width * (placed ? MathF.Max(1, l.Placement.RepeatsU) : 1)),
+            height = wanted.Max(l => l.Height * (placed ? MathF.Max(1, l.Placement.RepeatsV) : 1));
         var scale = MathF.Min(1, limit / MathF.Max(width, height));
         return (Side(width * scale), Side(height * scale));
 
@@ -97,11 +149,17 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
         int Side(float wantedSide)
         {
             var side = Math.Max(1, (int)wantedSide);
-            return rule.PowerOfTwo ? Math.Min((int)System.Numerics.BitOperations.RoundUpToPowerOf2((uint)side), 1 << System.Numerics.BitOperations.Log2((uint)limit)) : side;
+            return rule.PowerOfTwo
+                ? Math.Min(
+                    (int)System.Numerics.BitOperations.RoundUpToPowerOf2((uint)side),
+                    1 << System.Numerics.BitOperations.Log2((uint)limit)
+                )
+                : side;
         }
     }
 
-    private static float FinestCells(NoiseField noise) => noise.Cells * (noise.Kind == NoiseKind.Fractal ? MathF.Pow(2, Math.Min(noise.Octaves, 6) - 1) : 1);
+    private static float FinestCells(NoiseField noise) =>
+        noise.Cells * (noise.Kind == NoiseKind.Fractal ? MathF.Pow(2, Math.Min(noise.Octaves, 6) - 1) : 1);
 
     private static void Fill(ImageBuffer picture, float value)
     {
@@ -110,7 +168,15 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
             picture.WriteRow(y, row);
     }
 
-    private static void Write(ImageBuffer picture, ImageBuffer values, ShadeType type, string channels, ColourSpace working, ColourSpace space, bool greenDown)
+    private static void Write(
+        ImageBuffer picture,
+        ImageBuffer values,
+        ShadeType type,
+        string channels,
+        ColourSpace working,
+        ColourSpace space,
+        bool greenDown
+    )
     {
         var encode = ColourTransform.Between(working, space);
         var n = picture.ChannelCount;
@@ -129,9 +195,10 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
                     continue;
                 }
                 var v = new Vector3(source[3 * x], source[3 * x + 1], source[3 * x + 2]);
-                v = type == ShadeType.Colour
-                    ? encode.Apply(space.IsLinear ? v : Vector3.Max(v, Vector3.Zero))
-                    : (Vector3.Normalize(greenDown ? v with { Y = -v.Y } : v) + Vector3.One) * 0.5f;
+                v =
+                    type == ShadeType.Colour
+                        ? encode.Apply(space.IsLinear ? v : Vector3.Max(v, Vector3.Zero))
+                        : (Vector3.Normalize(greenDown ? v with { Y = -v.Y } : v) + Vector3.One) * 0.5f;
                 (target[x * n], target[x * n + 1], target[x * n + 2]) = (v.X, v.Y, v.Z);
             }
             picture.WriteRow(y, target);
@@ -149,7 +216,11 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
             for (var i = 0; i < from.Nodes.Count; i++)
             {
                 var node = from[i] with { Inputs = [.. from[i].Inputs.Select(k => moved[k])] };
-                moved[i] = Graph.Add(node.Image is { } image ? node with { Image = image with { Placement = Placement.Identity } } : node.Noise is { } noise ? node with { Noise = noise with { Placement = Placement.Identity } } : node);
+                moved[i] = Graph.Add(
+                    node.Image is { } image ? node with { Image = image with { Placement = Placement.Identity } }
+                    : node.Noise is { } noise ? node with { Noise = noise with { Placement = Placement.Identity } }
+                    : node
+                );
             }
         }
 

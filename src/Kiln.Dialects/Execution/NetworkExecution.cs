@@ -25,7 +25,13 @@ public sealed class NetworkExecution
 
     /// <param name="spaceOf">From a space name as written to one of ours; identity while no config is in force.</param>
     /// <param name="remarks">Takes a sentence for each node that the profile does not know, which then passes on what enters it; without it such a node is an error.</param>
-    public NetworkExecution(DialectProfile profile, Network network, ShadeGraph graph, Func<string, string>? spaceOf = null, List<string>? remarks = null)
+    public NetworkExecution(
+        DialectProfile profile,
+        Network network,
+        ShadeGraph graph,
+        Func<string, string>? spaceOf = null,
+        List<string>? remarks = null
+    )
     {
         (this.profile, this.network, Graph, this.spaceOf, this.remarks) = (profile, network, graph, spaceOf ?? (s => s), remarks);
         operations = profile.Nodes.ToDictionary(n => n.Value.Node + "/" + n.Key, n => n.Key);
@@ -47,29 +53,49 @@ public sealed class NetworkExecution
         return Graph.As(Port(port, input.Type), input.ShadeType);
     }
 
-    private int Default(DialectInput input) => !input.TakesMaps ? Graph.Constant(input.Default?[0] ?? 0) :
-        Constant(input.Type, string.Join(", ", (input.Default ?? [0, 0, 0]).Select(d => d.ToString("R"))));
+    private int Default(DialectInput input) =>
+        !input.TakesMaps
+            ? Graph.Constant(input.Default?[0] ?? 0)
+            : Constant(input.Type, string.Join(", ", (input.Default ?? [0, 0, 0]).Select(d => d.ToString("R"))));
 
     private int? Slot(DialectInput input)
     {
         var slot = profile.Slots.FirstOrDefault(s => s.Channels.ContainsValue(input.Name));
         var factorPort = network.Surface.Port(slot?.Factors?.GetValueOrDefault(input.Name) ?? input.Name);
-        var factor = input.Type == "vector3" ? (int?)null : factorPort is null ? Default(input) : input.TakesMaps ? Constant(input.Type, factorPort.Value) : Graph.Constant(input.Number(Told(factorPort)));
+        var factor =
+            input.Type == "vector3" ? (int?)null
+            : factorPort is null ? Default(input)
+            : input.TakesMaps ? Constant(input.Type, factorPort.Value)
+            : Graph.Constant(input.Number(Told(factorPort)));
         if (slot is null || network.Surface.Port(slot.Name) is not { Node: { } texture })
             return factor;
         var node = network.Node(texture);
         var channels = slot.Channels.First(c => c.Value == input.Name).Key;
-        var kind = input.Type switch { "vector3" => ReadingKind.Direction, "color3" => ReadingKind.Colour, _ => ReadingKind.Scalar };
+        var kind = input.Type switch
+        {
+            "vector3" => ReadingKind.Direction,
+            "color3" => ReadingKind.Colour,
+            _ => ReadingKind.Scalar,
+        };
         // A file without alpha is opaque.
         if (channels == "a" && !File(node).Channels.Contains("A"))
             return factor;
         // A grey file has one number in every channel.
         if (kind == ReadingKind.Scalar && channels != "a" && (File(node).Channels.Count <= 2 || File(node).EqualChannels))
             channels = "luminance";
-        var image = Graph.Image(new(File(node), new Reading(kind, kind == ReadingKind.Colour ? slot.Space : "raw", channels), Placement(node, "texture")));
+        var image = Graph.Image(
+            new(File(node), new Reading(kind, kind == ReadingKind.Colour ? slot.Space : "raw", channels), Placement(node, "texture"))
+        );
         var strength = slot.Strength is { } own && node.Port(own)?.Value is { } told ? float.Parse(told) : 1;
         if (kind == ReadingKind.Direction)
-            return Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [image, Graph.Constant(strength)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)));
+            return Graph.Add(
+                new ShadeNode(
+                    ShadeOp.DecodeNormal,
+                    ShadeType.Direction,
+                    [image, Graph.Constant(strength)],
+                    new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)
+                )
+            );
         if (strength != 1)
             image = Graph.Add(ShadeOp.Add, Graph.Add(ShadeOp.Multiply, image, Graph.Constant(strength)), Graph.Constant(1 - strength));
         return factorPort is null ? image : Graph.Add(ShadeOp.Multiply, image, factor!.Value);
@@ -93,13 +119,15 @@ public sealed class NetworkExecution
     {
         if (done.TryGetValue(node.Name, out var known))
             return known;
-        return done[node.Name] = node.Category == profile.Image!.Node && node.Ports.Any(p => p.Type == "filename") ? Image(node, null) : Operation(node);
+        return done[node.Name] =
+            node.Category == profile.Image!.Node && node.Ports.Any(p => p.Type == "filename") ? Image(node, null) : Operation(node);
     }
 
     /// <summary>One output of a picture that has several, with what the picture multiplies and adds by itself.</summary>
     private int Output(NetworkNode node, string output, string wanted)
     {
-        Vector4 scale = Four(node, profile.Image!.ScalePort, 1), bias = Four(node, profile.Image.BiasPort, 0);
+        Vector4 scale = Four(node, profile.Image!.ScalePort, 1),
+            bias = Four(node, profile.Image.BiasPort, 0);
         if (output != "rgb")
         {
             var i = "rgba".IndexOf(output, StringComparison.Ordinal);
@@ -109,8 +137,17 @@ public sealed class NetworkExecution
             return Scaled(Image(node with { Type = "color3" }, null), scale.AsVector3(), bias.AsVector3());
         // A direction is stored around one half; the scale says how steep it is and which axes are turned over.
         var steep = Graph.Constant(MathF.Abs(scale.X) / MathF.Max(1e-6f, MathF.Abs(scale.Z)));
-        var decoded = Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [Image(node with { Type = "vector3" }, null), steep], new Vector3(scale.Y < 0 ? 1 : 0, 0, 0)));
-        return scale.X < 0 ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [decoded], Turn: new(-1, 0, 0, 1))) : decoded;
+        var decoded = Graph.Add(
+            new ShadeNode(
+                ShadeOp.DecodeNormal,
+                ShadeType.Direction,
+                [Image(node with { Type = "vector3" }, null), steep],
+                new Vector3(scale.Y < 0 ? 1 : 0, 0, 0)
+            )
+        );
+        return scale.X < 0
+            ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [decoded], Turn: new(-1, 0, 0, 1)))
+            : decoded;
     }
 
     private int Scaled(int picture, Vector3 scale, Vector3 bias)
@@ -120,7 +157,9 @@ public sealed class NetworkExecution
     }
 
     private static Vector4 Four(NetworkNode node, string? port, float missing) =>
-        port is not null && node.Port(port)?.Value is { } text && text.Split(',').Select(float.Parse).ToArray() is { Length: 4 } v ? new(v[0], v[1], v[2], v[3]) : new(missing);
+        port is not null && node.Port(port)?.Value is { } text && text.Split(',').Select(float.Parse).ToArray() is { Length: 4 } v
+            ? new(v[0], v[1], v[2], v[3])
+            : new(missing);
 
     /// <summary>The word on a picture's space port in our terms: what it was written for, colours before data.</summary>
     private string Space(string? written, bool colour)
@@ -132,9 +171,11 @@ public sealed class NetworkExecution
         return profile.Image.Spaces!.FirstOrDefault(s => s.Value == written).Key ?? "raw";
     }
 
-    private static NetworkPort Needed(NetworkNode node, string port) => node.Port(port) ?? throw new ProfileException($"The node '{node.Name}' lacks its '{port}'.");
+    private static NetworkPort Needed(NetworkNode node, string port) =>
+        node.Port(port) ?? throw new ProfileException($"The node '{node.Name}' lacks its '{port}'.");
 
-    private static string Told(NetworkPort? port) => port?.Value ?? throw new ProfileException("A node lacks a value that it cannot do without.");
+    private static string Told(NetworkPort? port) =>
+        port?.Value ?? throw new ProfileException("A node lacks a value that it cannot do without.");
 
     private int Image(NetworkNode node, string? channel)
     {
@@ -152,7 +193,14 @@ public sealed class NetworkExecution
         var image = Graph.Image(new(File(node), reading, placement));
         // Where the picture itself is told that it holds directions, it gives them.
         return profile.Normals.Decode == "picture" && reading.Kind == ReadingKind.Direction
-            ? Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [image, Graph.Constant(1)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)))
+            ? Graph.Add(
+                new ShadeNode(
+                    ShadeOp.DecodeNormal,
+                    ShadeType.Direction,
+                    [image, Graph.Constant(1)],
+                    new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)
+                )
+            )
             : image;
     }
 
@@ -174,7 +222,14 @@ public sealed class NetworkExecution
             case "decodeNormal" or "addReliefs" when Added(node) is { } added:
                 return added;
             case "decodeNormal":
-                return Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [In(0), In(1, 1)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)));
+                return Graph.Add(
+                    new ShadeNode(
+                        ShadeOp.DecodeNormal,
+                        ShadeType.Direction,
+                        [In(0), In(1, 1)],
+                        new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)
+                    )
+                );
             case "normalise":
                 return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [In(0)], Turn: new(1, 0, 0, 1)));
             case "turn":
@@ -198,15 +253,20 @@ public sealed class NetworkExecution
             throw new ProfileException(sentence);
         var settings = string.Join(", ", node.Ports.Where(p => p.Value is not null).Select(p => $"{p.Name} = {p.Value}"));
         var (colour, direction) = (node.Type == "color3", node.Type == "vector3");
-        var main = node.Ports.FirstOrDefault(p => p.Node is not null && (p.Type == node.Type || !colour && !direction)) ?? node.Ports.FirstOrDefault(p => p.Node is not null);
+        var main = node.Ports.FirstOrDefault(p => p.Node is not null && (p.Type == node.Type || !colour && !direction))
+            ?? node.Ports.FirstOrDefault(p => p.Node is not null);
         var passed = main is null ? (int?)null : Port(main);
         if (passed is { } p && Graph[p].Type == ShadeType.Direction != direction)
             passed = null;
-        remarks.Add($"The node '{node.Name}' ({node.Category}{(settings.Length > 0 ? ": " + settings : "")}) is not known here: {(passed is null ? "a plain value stands for it" : $"what enters its '{main!.Name}' goes on unchanged")}.");
+        remarks.Add(
+            $"The node '{node.Name}' ({node.Category}{(settings.Length > 0 ? ": " + settings : "")}) is not known here: {(passed is null ? "a plain value stands for it" : $"what enters its '{main!.Name}' goes on unchanged")}."
+        );
         if (passed is { } whole)
             return direction ? whole : Graph.As(whole, colour ? ShadeType.Colour : ShadeType.Scalar);
         var own = node.Ports.FirstOrDefault(q => q.Value is not null && q.Type == node.Type);
-        return direction ? Graph.Constant(Vector3.UnitZ, ShadeType.Direction) : own is null ? Graph.As(Graph.Constant(0.5f), colour ? ShadeType.Colour : ShadeType.Scalar) : Constant(own.Type, own.Value);
+        return direction ? Graph.Constant(Vector3.UnitZ, ShadeType.Direction)
+            : own is null ? Graph.As(Graph.Constant(0.5f), colour ? ShadeType.Colour : ShadeType.Scalar)
+            : Constant(own.Type, own.Value);
     }
 
     /// <summary>Several reliefs with a weight each: of directions, or of pictures where the node that decodes takes several. Null where the node adds none, or has one picture.</summary>
@@ -225,7 +285,14 @@ public sealed class NetworkExecution
             var weight = node.Port(rule.Ports[i + 1]) is { } told ? Port(told) : Graph.Constant(i == 0 ? 1 : 0);
             var direction = Port(port);
             if (takesPictures)
-                direction = Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [direction, sum is null && node.Port(rule.Ports[2]) is null ? weight : Graph.Constant(1)], new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)));
+                direction = Graph.Add(
+                    new ShadeNode(
+                        ShadeOp.DecodeNormal,
+                        ShadeType.Direction,
+                        [direction, sum is null && node.Port(rule.Ports[2]) is null ? weight : Graph.Constant(1)],
+                        new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)
+                    )
+                );
             if (sum is null)
                 (sum, first) = (direction, takesPictures && node.Port(rule.Ports[2]) is null ? Graph.Constant(1) : weight);
             else
@@ -238,7 +305,12 @@ public sealed class NetworkExecution
     {
         var lists = rule.Ports[1..4].Select(p => Told(node.Port(p)).Split(',').Select(float.Parse).ToArray()).ToArray();
         var input = Port(node.Port(rule.Ports[0])!);
-        return Graph.Add(new ShadeNode(ShadeOp.Curve, Graph[input].Type, [input]) { Curve = [.. Enumerable.Range(0, lists[0].Length).SelectMany(i => new[] { lists[0][i], lists[1][i], lists[2][i] })] });
+        return Graph.Add(
+            new ShadeNode(ShadeOp.Curve, Graph[input].Type, [input])
+            {
+                Curve = [.. Enumerable.Range(0, lists[0].Length).SelectMany(i => new[] { lists[0][i], lists[1][i], lists[2][i] })],
+            }
+        );
     }
 
     private int Luminance(NetworkNode node, int input)
@@ -254,7 +326,10 @@ public sealed class NetworkExecution
     private int Extracted(NetworkNode node, NodeRule rule)
     {
         var channel = "rgba"[int.Parse(Told(node.Port(rule.Ports[1])))].ToString();
-        var picture = network.Node(Needed(node, rule.Ports[0]).Node ?? throw new ProfileException($"The node '{node.Name}' has nothing connected where its picture belongs."));
+        var picture = network.Node(
+            Needed(node, rule.Ports[0]).Node
+                ?? throw new ProfileException($"The node '{node.Name}' has nothing connected where its picture belongs.")
+        );
         if (picture.Category == profile.Image!.Node && picture.Type is "vector3" or "vector4")
             return Image(picture with { Type = "vector4" }, channel);
         return Graph.Channel(Node(picture), channel);
@@ -287,15 +362,25 @@ public sealed class NetworkExecution
 
     private Placement Point(NetworkNode node, Vector2 at, Placement placement)
     {
-        remarks?.Add($"'{node.Name}' ({node.Category}) has no surface coordinates: by the standard's default it reads one point of its picture.");
+        remarks?.Add(
+            $"'{node.Name}' ({node.Category}) has no surface coordinates: by the standard's default it reads one point of its picture."
+        );
         return Looks.Document.Placement.AtPoint(placement.Apply(at));
     }
 
     private static Placement Settings(NetworkNode place, PlacementRule rule)
     {
-        if (place.Port(rule.ScalePort)?.Value is null && place.Port(rule.ShiftPort)?.Value is null && place.Port(rule.RotatePort)?.Value is null)
+        if (
+            place.Port(rule.ScalePort)?.Value is null
+            && place.Port(rule.ShiftPort)?.Value is null
+            && place.Port(rule.RotatePort)?.Value is null
+        )
             return Looks.Document.Placement.Identity;
-        var (scale, shift, angle) = (Pair(place.Port(rule.ScalePort)?.Value, 1), Pair(place.Port(rule.ShiftPort)?.Value), Pair(place.Port(rule.RotatePort)?.Value).X);
+        var (scale, shift, angle) = (
+            Pair(place.Port(rule.ScalePort)?.Value, 1),
+            Pair(place.Port(rule.ShiftPort)?.Value),
+            Pair(place.Port(rule.RotatePort)?.Value).X
+        );
         if (rule.OrderPort is { } order && place.Port(order)?.Value == "0")
             return new PlacementTerms(scale.X, scale.Y, angle, -shift.X, -shift.Y).ToPlacement(rule.ScaledFirst);
         return new PlacementTerms(scale.X, scale.Y, angle, shift.X, shift.Y).ToPlacement(rule);
@@ -304,18 +389,44 @@ public sealed class NetworkExecution
     private static Vector2 Pair(string? text, float missing = 0)
     {
         var numbers = text?.Split(',');
-        float Number(int at) => numbers is not null && numbers.Length > at && float.TryParse(numbers[at], out var number) ? number : missing;
+        float Number(int at) =>
+            numbers is not null && numbers.Length > at && float.TryParse(numbers[at], out var number) ? number : missing;
         return new(Number(0), Number(1));
     }
 
     /// <param name="space">The space that a colour says it is in, where it says so itself.</param>
     private int Constant(string type, string? text, string? space = null)
     {
-        var v = (text ?? throw new ProfileException($"An input of type '{type}' has neither a value nor a connection.")).Split(',').Select(n => float.TryParse(n, out var number) ? number : n.Trim() switch { "true" => 1, "false" => 0, _ => throw new ProfileException($"'{text}' is no number.") }).ToArray();
+        var v = (text ?? throw new ProfileException($"An input of type '{type}' has neither a value nor a connection."))
+            .Split(',')
+            .Select(n =>
+                float.TryParse(n, out var number)
+                    ? number
+                    : n.Trim() switch
+                    {
+                        "true" => 1,
+                        "false" => 0,
+                        _ => throw new ProfileException($"'{text}' is no number."),
+                    }
+            )
+            .ToArray();
         if (type == "color3")
-            return Graph.Constant(ColourTransform.Between(ColourSpace.Find(profile.ValueSpace == "document" ? space ?? network.WorkingSpace : profile.ValueSpace), Graph.Working.Space).Apply(v.Length == 3 ? new(v[0], v[1], v[2]) : new(v[0])));
+            return Graph.Constant(
+                ColourTransform
+                    .Between(
+                        ColourSpace.Find(profile.ValueSpace == "document" ? space ?? network.WorkingSpace : profile.ValueSpace),
+                        Graph.Working.Space
+                    )
+                    .Apply(v.Length == 3 ? new(v[0], v[1], v[2]) : new(v[0]))
+            );
         return v.Length == 3 ? Graph.Constant(new Vector3(v[0], v[1], v[2]), Type(type)) : Graph.Constant(v[0]);
     }
 
-    private static ShadeType Type(string type) => type switch { "float" => ShadeType.Scalar, "vector3" => ShadeType.Direction, _ => ShadeType.Colour };
+    private static ShadeType Type(string type) =>
+        type switch
+        {
+            "float" => ShadeType.Scalar,
+            "vector3" => ShadeType.Direction,
+            _ => ShadeType.Colour,
+        };
 }

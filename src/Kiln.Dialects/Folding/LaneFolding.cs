@@ -16,7 +16,13 @@ internal sealed class LaneFolding(ShadeGraph graph)
     public List<string> Remarks { get; } = [];
 
     /// <param name="bake">Makes a picture of a node that no steps say; null where nothing may be made.</param>
-    public async Task<Lane> LaneAsync(int node, ShadeType type, MapRole role, string input, Func<int, Task<(MapFile File, Reading Reading, Placement Placement, float Range)>>? bake)
+    public async Task<Lane> LaneAsync(
+        int node,
+        ShadeType type,
+        MapRole role,
+        string input,
+        Func<int, Task<(MapFile File, Reading Reading, Placement Placement, float Range)>>? bake
+    )
     {
         if (graph.IsConstant(node))
             return new(Value(node, type));
@@ -36,17 +42,27 @@ internal sealed class LaneFolding(ShadeGraph graph)
             var chain = Placed(new(file, reading, placement), role);
             if (range != 1)
                 chain = chain with { Steps = chain.Steps.Add(new GainStep(range)) };
-            return new(Chain: Numbered(type == ShadeType.Direction ? chain with { Steps = chain.Steps.Add(new DecodeNormalStep(new Feed(1), placement.TurnsDirections)) } : chain));
+            return new(
+                Chain: Numbered(
+                    type == ShadeType.Direction
+                        ? chain with
+                        {
+                            Steps = chain.Steps.Add(new DecodeNormalStep(new Feed(1), placement.TurnsDirections)),
+                        }
+                        : chain
+                )
+            );
         }
     }
 
-    private LookValue Value(int node, ShadeType type) => type switch
-    {
-        ShadeType.Colour => new TintValue(graph[node].Value.X, graph[node].Value.Y, graph[node].Value.Z, graph.Working.Id),
-        // Only along the surface is a direction a plain value: how far it is turned.
-        ShadeType.Direction => new ScalarValue(ShadeArithmetic.Turns(graph[node].Value)),
-        _ => new ScalarValue(graph[node].Value.X),
-    };
+    private LookValue Value(int node, ShadeType type) =>
+        type switch
+        {
+            ShadeType.Colour => new TintValue(graph[node].Value.X, graph[node].Value.Y, graph[node].Value.Z, graph.Working.Id),
+            // Only along the surface is a direction a plain value: how far it is turned.
+            ShadeType.Direction => new ScalarValue(ShadeArithmetic.Turns(graph[node].Value)),
+            _ => new ScalarValue(graph[node].Value.X),
+        };
 
     private static Chain Numbered(Chain chain) => chain with { Steps = [.. chain.Steps.Select((s, i) => s with { Id = $"s{i + 1}" })] };
 
@@ -58,7 +74,8 @@ internal sealed class LaneFolding(ShadeGraph graph)
         float? Number(int i) => graph.IsConstant(x[i]) && graph[x[i]].Value is var v && v.X == v.Y && v.Y == v.Z ? v.X : null;
         bool Fixed(int i) => graph.IsConstant(x[i]);
         // The map goes first, a plain value or another map beside it.
-        int main = x.Length > 0 && Fixed(0) ? 1 : 0, other = 1 - main;
+        int main = x.Length > 0 && Fixed(0) ? 1 : 0,
+            other = 1 - main;
         Lane Beside(int i) => Fixed(i) ? new(Value(x[i], graph[x[i]].Type)) : new(Chain: Numbered(Chain(x[i], role)));
         Feed Weight(int i) => Number(i) is { } c ? new(c) : new(1, Numbered(Chain(x[i], role)));
         Step Mixed(MixMode mode, int i) => new MixStep(mode, Beside(i), new Feed(1));
@@ -80,17 +97,50 @@ internal sealed class LaneFolding(ShadeGraph graph)
             ShadeOp.Clamp when Number(1) is { } low && Number(2) is { } high => With(x[0], new ClampStep(low, high)),
             ShadeOp.Power when Number(1) is { } c => With(x[0], new PowerStep(c)),
             ShadeOp.SquareRoot => With(x[0], new PowerStep(0.5f)),
-            ShadeOp.Remap when Number(1) is { } a && Number(2) is { } b && Number(3) is { } c && Number(4) is { } d => With(x[0], new RemapStep(a, b, c, d, false)),
-            ShadeOp.Mix when !Fixed(0) => With(x[0], new MixStep(MixMode.Normal, Beside(1), Number(2) is { } c ? new Feed(c) : new Feed(1, Numbered(Chain(x[2], role))))),
-            ShadeOp.Mix => new Chain(new ConstantOrigin(Value(x[0], n.Type)), [new MixStep(MixMode.Normal, Beside(1), Number(2) is { } c ? new Feed(c) : new Feed(1, Numbered(Chain(x[2], role))))]),
+            ShadeOp.Remap when Number(1) is { } a && Number(2) is { } b && Number(3) is { } c && Number(4) is { } d => With(
+                x[0],
+                new RemapStep(a, b, c, d, false)
+            ),
+            ShadeOp.Mix when !Fixed(0) => With(
+                x[0],
+                new MixStep(MixMode.Normal, Beside(1), Number(2) is { } c ? new Feed(c) : new Feed(1, Numbered(Chain(x[2], role))))
+            ),
+            ShadeOp.Mix => new Chain(
+                new ConstantOrigin(Value(x[0], n.Type)),
+                [new MixStep(MixMode.Normal, Beside(1), Number(2) is { } c ? new Feed(c) : new Feed(1, Numbered(Chain(x[2], role))))]
+            ),
             ShadeOp.Channel => With(x[0], new PickStep(n.Channel!)),
             ShadeOp.Luminance => With(x[0], new PickStep("luminance")),
-            ShadeOp.Curve => With(x[0], new CurveStep([.. Enumerable.Range(0, n.Curve.Length / 3).Select(i => new CurvePoint(n.Curve[3 * i], n.Curve[3 * i + 1]))])),
+            ShadeOp.Curve => With(
+                x[0],
+                new CurveStep([.. Enumerable.Range(0, n.Curve.Length / 3).Select(i => new CurvePoint(n.Curve[3 * i], n.Curve[3 * i + 1]))])
+            ),
             ShadeOp.AddReliefs => With(x[0], new CombineStep(CombineMode.Additive, Numbered(Chain(x[2], role)), Weight(1), Weight(3))),
-            ShadeOp.DecodeNormal when graph[x[0]].Op == ShadeOp.Image && Number(1) is { } steep => Decoded(graph[x[0]].Image!, n.Value.X > 0, steep, role, onSurface: graph[x[0]].Image!.Placement.TurnsDirections),
-            ShadeOp.DecodeNormal when Number(1) is { } steep && StoredTurn(x[0], n.Value.X > 0, role) is { } stored => Decoded(stored.Image, stored.Down, steep, role, onSurface: false),
-            ShadeOp.TurnDirection when graph[x[0]] is { Op: ShadeOp.DecodeNormal } decode && graph[decode.Inputs[0]].Image is { } turned && TurnedAsPlaced(n.Turn, turned.Placement, role) && graph.IsConstant(decode.Inputs[1])
-                => Decoded(turned, decode.Value.X > 0, graph[decode.Inputs[1]].Value.X, role, onSurface: false),
+            ShadeOp.DecodeNormal when graph[x[0]].Op == ShadeOp.Image && Number(1) is { } steep => Decoded(
+                graph[x[0]].Image!,
+                n.Value.X > 0,
+                steep,
+                role,
+                onSurface: graph[x[0]].Image!.Placement.TurnsDirections
+            ),
+            ShadeOp.DecodeNormal when Number(1) is { } steep && StoredTurn(x[0], n.Value.X > 0, role) is { } stored => Decoded(
+                stored.Image,
+                stored.Down,
+                steep,
+                role,
+                onSurface: false
+            ),
+            ShadeOp.TurnDirection
+                when graph[x[0]] is { Op: ShadeOp.DecodeNormal } decode
+                    && graph[decode.Inputs[0]].Image is { } turned
+                    && TurnedAsPlaced(n.Turn, turned.Placement, role)
+                    && graph.IsConstant(decode.Inputs[1]) => Decoded(
+                turned,
+                decode.Value.X > 0,
+                graph[decode.Inputs[1]].Value.X,
+                role,
+                onSurface: false
+            ),
             _ => throw new NotSayableException($"'{n.Op}' of the network has no step here."),
         };
     }
@@ -102,7 +152,8 @@ internal sealed class LaneFolding(ShadeGraph graph)
         return Vector4.Distance(turn, new(xx, xy, yx, yy)) < 1e-3f;
     }
 
-    private static (float Xx, float Xy, float Yx, float Yy) TurnOf(Placement placement, MapRole role) => role == MapRole.Anisotropy ? placement.AlongTurn : placement.DirectionTurn;
+    private static (float Xx, float Xy, float Yx, float Yy) TurnOf(Placement placement, MapRole role) =>
+        role == MapRole.Anisotropy ? placement.AlongTurn : placement.DirectionTurn;
 
     /// <summary>
     /// A picture whose stored directions were turned before they are decoded: 0.5 + 0.5·turn(2t − 1). The picture, and whether its own green points down, when the turn is
@@ -110,16 +161,28 @@ internal sealed class LaneFolding(ShadeGraph graph)
     /// </summary>
     private (ImageLookup Image, bool Down)? StoredTurn(int node, bool dialectDown, MapRole role)
     {
-        int? Beyond(int at, ShadeOp op, float constant) => graph[at] is { } n && n.Op == op && graph.IsConstant(n.Inputs[1]) && graph[n.Inputs[1]].Value.X == constant ? n.Inputs[0] : null;
-        if (Beyond(node, ShadeOp.Add, 0.5f) is not { } half || Beyond(half, ShadeOp.Multiply, 0.5f) is not { } unit || graph[unit].Op != ShadeOp.TurnDirection)
+        int? Beyond(int at, ShadeOp op, float constant) =>
+            graph[at] is { } n && n.Op == op && graph.IsConstant(n.Inputs[1]) && graph[n.Inputs[1]].Value.X == constant
+                ? n.Inputs[0]
+                : null;
+        if (
+            Beyond(node, ShadeOp.Add, 0.5f) is not { } half
+            || Beyond(half, ShadeOp.Multiply, 0.5f) is not { } unit
+            || graph[unit].Op != ShadeOp.TurnDirection
+        )
             return null;
         var turn = graph[graph[unit].Inputs[0]].Op == ShadeOp.TurnDirection ? graph[unit].Inputs[0] : unit;
-        if (Beyond(graph[turn].Inputs[0], ShadeOp.Subtract, 1) is not { } doubled || Beyond(doubled, ShadeOp.Multiply, 2) is not { } picture || graph[picture].Image is not { } image)
+        if (
+            Beyond(graph[turn].Inputs[0], ShadeOp.Subtract, 1) is not { } doubled
+            || Beyond(doubled, ShadeOp.Multiply, 2) is not { } picture
+            || graph[picture].Image is not { } image
+        )
             return null;
         var (xx, xy, yx, yy) = image.Placement.TurnsDirections ? TurnOf(image.Placement, role) : (1, 0, 0, 1);
         foreach (var down in new[] { false, true })
         {
-            float a = down ? -1 : 1, b = dialectDown ? -1 : 1;
+            float a = down ? -1 : 1,
+                b = dialectDown ? -1 : 1;
             if (Vector4.Distance(graph[turn].Turn, new(xx, xy * a, yx * b, yy * a * b)) < 1e-3f)
                 return (image, down);
         }
@@ -129,7 +192,13 @@ internal sealed class LaneFolding(ShadeGraph graph)
     /// <param name="onSurface">Whether the picture lies turned, and its directions do not turn with it.</param>
     private Chain Decoded(ImageLookup image, bool down, float steep, MapRole role, bool onSurface)
     {
-        var chain = Placed(image with { Reading = image.Reading with { NormalY = down ? NormalY.Down : NormalY.Up } }, role == MapRole.Anisotropy ? role : MapRole.Normal);
+        var chain = Placed(
+            image with
+            {
+                Reading = image.Reading with { NormalY = down ? NormalY.Down : NormalY.Up },
+            },
+            role == MapRole.Anisotropy ? role : MapRole.Normal
+        );
         return chain with { Steps = chain.Steps.Add(new DecodeNormalStep(new Feed(steep), onSurface)) };
     }
 

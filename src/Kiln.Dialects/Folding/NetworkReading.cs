@@ -40,25 +40,47 @@ public static class NetworkReading
     };
 
     private static WorkingSpace WorkingOf(Network network) =>
-        WorkingSpace.All.FirstOrDefault(w => w.Id == network.WorkingSpace) ?? throw new ProfileException($"The document's colours are in '{network.WorkingSpace}', which is no space to work in.");
+        WorkingSpace.All.FirstOrDefault(w => w.Id == network.WorkingSpace)
+        ?? throw new ProfileException($"The document's colours are in '{network.WorkingSpace}', which is no space to work in.");
 
     /// <param name="spaceOf">From a space name as written to one of ours.</param>
     /// <exception cref="ProfileException">The profile has no way back, or the network holds what is no value. Nodes that the profile does not know become remarks.</exception>
     /// <param name="bakery">Makes pictures of what no steps say; null leaves such maps out. Either way there is a remark.</param>
-    public static async Task<Look> ReadAsync(DialectProfile profile, Network network, Func<string, string>? spaceOf = null, Bakery? bakery = null, CancellationToken cancel = default)
+    public static async Task<Look> ReadAsync(
+        DialectProfile profile,
+        Network network,
+        Func<string, string>? spaceOf = null,
+        Bakery? bakery = null,
+        CancellationToken cancel = default
+    )
     {
         try
         {
             return await ReadWholeAsync(profile, network, spaceOf, bakery, cancel);
         }
-        catch (Exception e) when (e is FormatException or OverflowException or ArgumentException or InvalidOperationException or IndexOutOfRangeException or KeyNotFoundException && e is not OperationCanceledException)
+        catch (Exception e)
+            when (e
+                    is FormatException
+                        or OverflowException
+                        or ArgumentException
+                        or InvalidOperationException
+                        or IndexOutOfRangeException
+                        or KeyNotFoundException
+                && e is not OperationCanceledException
+            )
         {
             // Words of a document where numbers belong, or nodes without what their kind has to have: the document's fault, whichever node it was.
             throw new ProfileException($"The network of '{network.Material}' is damaged: {e.Message.ReplaceLineEndings(" ")}");
         }
     }
 
-    private static async Task<Look> ReadWholeAsync(DialectProfile profile, Network network, Func<string, string>? spaceOf, Bakery? bakery, CancellationToken cancel)
+    private static async Task<Look> ReadWholeAsync(
+        DialectProfile profile,
+        Network network,
+        Func<string, string>? spaceOf,
+        Bakery? bakery,
+        CancellationToken cancel
+    )
     {
         if (profile.BackFormulas.Count == 0)
             throw new ProfileException($"The profile '{profile.Id}' says nothing of how its networks are read back.");
@@ -77,7 +99,10 @@ public static class NetworkReading
                 continue;
             }
             var input = NeutralInputs.Find(name);
-            var type = input.IsColour ? ShadeType.Colour : input.IsDirection ? ShadeType.Direction : ShadeType.Scalar;
+            var type =
+                input.IsColour ? ShadeType.Colour
+                : input.IsDirection ? ShadeType.Direction
+                : ShadeType.Scalar;
             if (ExpressionGraph.Build(formula, graph, execution.Input) is not { } found)
                 continue;
             var node = graph.As(found, type);
@@ -88,15 +113,45 @@ public static class NetworkReading
                 continue;
             try
             {
-                lanes = lanes.SetItem(name, await folding.LaneAsync(node, type, Roles.GetValueOrDefault(name, MapRole.IdMask), name, bakery is null ? null : n => BakedAsync(graph, n, $"{network.Material}_{name}", input.IsScalar ? MathF.Max(1, input.High) : 1, bakery, cancel)));
+                lanes = lanes.SetItem(
+                    name,
+                    await folding.LaneAsync(
+                        node,
+                        type,
+                        Roles.GetValueOrDefault(name, MapRole.IdMask),
+                        name,
+                        bakery is null
+                            ? null
+                            : n =>
+                                BakedAsync(
+                                    graph,
+                                    n,
+                                    $"{network.Material}_{name}",
+                                    input.IsScalar ? MathF.Max(1, input.High) : 1,
+                                    bakery,
+                                    cancel
+                                )
+                    )
+                );
             }
             catch (Exception e) when (e is FileNotFoundException or PictureException)
             {
-                remarks.Add($"{name.Replace('_', ' ')} is left as it usually is: a picture had to be made for it, and {Gone(graph, node)} is not there.");
+                remarks.Add(
+                    $"{name.Replace('_', ' ')} is left as it usually is: a picture had to be made for it, and {Gone(graph, node)} is not there."
+                );
             }
         }
         remarks.AddRange(profile.Unread.Where(r => IsSaid(r, graph, execution)).Select(r => r.Note));
-        return Shared(new Look { Name = NameOf(profile, network.Material), Lanes = lanes, Slots = folding.Slots, Displacement = DisplacementSettings.With(new(), displacement), Remarks = [.. folding.Remarks, .. remarks] });
+        return Shared(
+            new Look
+            {
+                Name = NameOf(profile, network.Material),
+                Lanes = lanes,
+                Slots = folding.Slots,
+                Displacement = DisplacementSettings.With(new(), displacement),
+                Remarks = [.. folding.Remarks, .. remarks],
+            }
+        );
     }
 
     private static bool IsSaid(LossRule rule, ShadeGraph graph, NetworkExecution execution)
@@ -107,13 +162,22 @@ public static class NetworkReading
         return !graph.IsConstant(value) || graph[value].Value.X > 0;
     }
 
-    private static string Gone(ShadeGraph graph, int node) => string.Join(", ", graph.Needed([node]).Where(n => graph[n].Image is not null).Select(n => $"'{graph[n].Image!.File.Name}'").Distinct());
+    private static string Gone(ShadeGraph graph, int node) =>
+        string.Join(
+            ", ",
+            graph.Needed([node]).Where(n => graph[n].Image is not null).Select(n => $"'{graph[n].Image!.File.Name}'").Distinct()
+        );
 
     /// <summary>The material's name without what the dialect's template puts around it.</summary>
     private static string NameOf(DialectProfile profile, string material)
     {
         var around = profile.Names.Material.Split("{name}");
-        if (around.Length == 2 && material.Length > around[0].Length + around[1].Length && material.StartsWith(around[0], StringComparison.Ordinal) && material.EndsWith(around[1], StringComparison.Ordinal))
+        if (
+            around.Length == 2
+            && material.Length > around[0].Length + around[1].Length
+            && material.StartsWith(around[0], StringComparison.Ordinal)
+            && material.EndsWith(around[1], StringComparison.Ordinal)
+        )
             material = material[around[0].Length..^around[1].Length];
         return material.Replace('_', ' ');
     }
@@ -121,13 +185,29 @@ public static class NetworkReading
     private static readonly TextureRule Anything = new(["png", "openexr"]);
 
     /// <param name="range">A number up to which it goes; a picture of data holds 0 to 1.</param>
-    private static async Task<(MapFile, Reading, Placement, float)> BakedAsync(ShadeGraph graph, int node, string name, float range, Bakery bakery, CancellationToken cancel)
+    private static async Task<(MapFile, Reading, Placement, float)> BakedAsync(
+        ShadeGraph graph,
+        int node,
+        string name,
+        float range,
+        Bakery bakery,
+        CancellationToken cancel
+    )
     {
         var type = graph[node].Type;
         if (range != 1)
             node = graph.Add(ShadeOp.Multiply, node, graph.Constant(1 / range));
         var space = type == ShadeType.Colour ? graph.Working.Space : ColourSpace.Raw;
-        var map = await bakery.BakeAsync(graph, [new(type == ShadeType.Scalar ? "y" : "rgb", node)], name, space, Anything, _ => true, greenDown: false, cancel);
+        var map = await bakery.BakeAsync(
+            graph,
+            [new(type == ShadeType.Scalar ? "y" : "rgb", node)],
+            name,
+            space,
+            Anything,
+            _ => true,
+            greenDown: false,
+            cancel
+        );
         var reading = type switch
         {
             ShadeType.Colour => new Reading(ReadingKind.Colour, space.Id, "rgb"),
@@ -141,7 +221,9 @@ public static class NetworkReading
     {
         if (input.Default is not { } d)
             return !input.IsTangent || Vector3.Distance(graph[node].Value, Vector3.UnitX) < 1e-6f;
-        var usual = input.IsColour ? ColourTransform.Between(ColourSpace.AcesCg, graph.Working.Space).Apply(new Vector3(d[0], d[1], d[2])) : new Vector3(d[0]);
+        var usual = input.IsColour
+            ? ColourTransform.Between(ColourSpace.AcesCg, graph.Working.Space).Apply(new Vector3(d[0], d[1], d[2]))
+            : new Vector3(d[0]);
         return Vector3.Distance(usual, graph[node].Value) < 1e-6f;
     }
 
@@ -152,6 +234,13 @@ public static class NetworkReading
         var placements = chains.Select(c => (c.Steps.FirstOrDefault() as PlaceStep)?.Placement ?? Placement.Identity).Distinct().ToList();
         if (placements is not [{ IsIdentity: false } common] || chains.Any(c => c.Steps.Skip(1).Any(s => s is MixStep)))
             return look;
-        return look with { Placement = common, Lanes = look.Lanes.ToImmutableSortedDictionary(l => l.Key, l => l.Value.Chain is { } c ? l.Value with { Chain = c with { Steps = c.Steps.RemoveAt(0) } } : l.Value) };
+        return look with
+        {
+            Placement = common,
+            Lanes = look.Lanes.ToImmutableSortedDictionary(
+                l => l.Key,
+                l => l.Value.Chain is { } c ? l.Value with { Chain = c with { Steps = c.Steps.RemoveAt(0) } } : l.Value
+            ),
+        };
     }
 }

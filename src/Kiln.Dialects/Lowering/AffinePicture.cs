@@ -24,9 +24,21 @@ internal readonly record struct AffinePicture(int Image, Vector3 Scale, Vector3 
             ShadeOp.Add when Constant(0) is { } c && Inner(1) is { } a => a with { Bias = a.Bias + c },
             ShadeOp.Subtract when Constant(1) is { } c && Inner(0) is { } a => a with { Bias = a.Bias - c },
             ShadeOp.Subtract when Constant(0) is { } c && Inner(1) is { } a => new AffinePicture(a.Image, -a.Scale, c - a.Bias),
-            ShadeOp.Divide when Constant(1) is { } c && c.X * c.Y * c.Z != 0 && Inner(0) is { } a => new AffinePicture(a.Image, a.Scale / c, a.Bias / c),
-            ShadeOp.Remap when Constant(1) is { } low && Constant(2) is { } high && Constant(3) is { } to && Constant(4) is { } end && low.X != high.X && low.Y != high.Y && low.Z != high.Z && Inner(0) is { } a
-                && (end - to) / (high - low) is var gain => new AffinePicture(a.Image, a.Scale * gain, (a.Bias - low) * gain + to),
+            ShadeOp.Divide when Constant(1) is { } c && c.X * c.Y * c.Z != 0 && Inner(0) is { } a => new AffinePicture(
+                a.Image,
+                a.Scale / c,
+                a.Bias / c
+            ),
+            ShadeOp.Remap
+                when Constant(1) is { } low
+                    && Constant(2) is { } high
+                    && Constant(3) is { } to
+                    && Constant(4) is { } end
+                    && low.X != high.X
+                    && low.Y != high.Y
+                    && low.Z != high.Z
+                    && Inner(0) is { } a
+                    && (end - to) / (high - low) is var gain => new AffinePicture(a.Image, a.Scale * gain, (a.Bias - low) * gain + to),
             _ => null,
         };
         // A grey picture spread over three channels is another output of it, which the picture's own numbers cannot say.
@@ -41,7 +53,13 @@ internal readonly record struct AffinePicture(int Image, Vector3 Scale, Vector3 
         if (graph[node].Op == ShadeOp.TurnDirection)
             (turn, node) = (graph[node].Turn, graph[node].Inputs[0]);
         var n = graph[node];
-        if (n.Op != ShadeOp.DecodeNormal || !graph.IsConstant(n.Inputs[1]) || graph[n.Inputs[0]] is not { Op: ShadeOp.Image, Image.Reading.Channel: "rgb" } || turn.Y != 0 || turn.Z != 0)
+        if (
+            n.Op != ShadeOp.DecodeNormal
+            || !graph.IsConstant(n.Inputs[1])
+            || graph[n.Inputs[0]] is not { Op: ShadeOp.Image, Image.Reading.Channel: "rgb" }
+            || turn.Y != 0
+            || turn.Z != 0
+        )
             return null;
         var strength = graph[n.Inputs[1]].Value.X;
         var scale = 2 * strength * new Vector2(turn.X, turn.W * (n.Value.X > 0 != down ? -1 : 1));
@@ -49,10 +67,11 @@ internal readonly record struct AffinePicture(int Image, Vector3 Scale, Vector3 
     }
 
     /// <summary>The channel that a number is taken from, or null where it is a mixture of several.</summary>
-    public static string? Channel(ImageLookup lookup) => lookup.Reading switch
-    {
-        { Channel: "r" or "g" or "b" or "a" } r => r.Channel,
-        { Kind: ReadingKind.Scalar } when lookup.File.Channels.Count == 1 || lookup.File.EqualChannels => "r",
-        _ => null,
-    };
+    public static string? Channel(ImageLookup lookup) =>
+        lookup.Reading switch
+        {
+            { Channel: "r" or "g" or "b" or "a" } r => r.Channel,
+            { Kind: ReadingKind.Scalar } when lookup.File.Channels.Count == 1 || lookup.File.EqualChannels => "r",
+            _ => null,
+        };
 }

@@ -38,9 +38,10 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
             }
         var material = MaterialName(profile.Names.Material.Replace("{name}", look.Name, StringComparison.Ordinal));
         var baked = new List<ReportLine>();
-        Lowered lowered = profile.Structure == "slots"
-            ? await new SlotLowering(profile, bakery, graph, material).LowerAsync(mapped, baked, cancel)
-            : await new NodeLowering(profile, bakery, graph, material, options).LowerAsync(mapped, baked, cancel);
+        Lowered lowered =
+            profile.Structure == "slots"
+                ? await new SlotLowering(profile, bakery, graph, material).LowerAsync(mapped, baked, cancel)
+                : await new NodeLowering(profile, bakery, graph, material, options).LowerAsync(mapped, baked, cancel);
         var network = new Network(profile.Id, material, options.WorkingSpace, lowered.Nodes, lowered.Textures);
         return new(network, WithTiles(Report(look, graph, mapped, baked), network), Summaries(network, graph, mapped));
     }
@@ -51,11 +52,18 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         if (profile.Textures.Udim is not null || !network.IsTiled)
             return report;
         var (whole, partly) = network.TilesToSplit();
-        var written = new ReportLine(TilesLine, null, $"{profile.Title} knows no tiles: each is written as a document of its own ({string.Join(", ", whole)}).");
+        var written = new ReportLine(
+            TilesLine,
+            null,
+            $"{profile.Title} knows no tiles: each is written as a document of its own ({string.Join(", ", whole)})."
+        );
         return report with
         {
             Exact = report.Exact.Add(written),
-            Lost = partly.Count == 0 ? report.Lost : report.Lost.Add(new(TilesLine, null, $"Tile {string.Join(", ", partly)} is not written: not every map has it.")),
+            Lost =
+                partly.Count == 0
+                    ? report.Lost
+                    : report.Lost.Add(new(TilesLine, null, $"Tile {string.Join(", ", partly)} is not written: not every map has it.")),
         };
     }
 
@@ -69,7 +77,9 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         foreach (var c in name)
             text.Append(char.IsAsciiLetterOrDigit(c) ? c : '_');
         var result = text.ToString().Trim('_');
-        return result.Length == 0 ? "look" : char.IsAsciiDigit(result[0]) ? "_" + result : result;
+        return result.Length == 0 ? "look"
+            : char.IsAsciiDigit(result[0]) ? "_" + result
+            : result;
     }
 
     private ConversionReport Report(Look look, ShadeGraph graph, Dictionary<string, int?> mapped, List<ReportLine> baked)
@@ -106,8 +116,11 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
     {
         if (profile.Displacement is null || DisplacementSettings.Of(look, "displacement_on") == 0)
             return [];
-        return DisplacementSettings.Changed(look)
-            .Where(name => name is not ("displacement_bound" or "displacement_midpoint") && !profile.Formulas.Values.Any(f => f.Names.Contains(name)))
+        return DisplacementSettings
+            .Changed(look)
+            .Where(name =>
+                name is not ("displacement_bound" or "displacement_midpoint") && !profile.Formulas.Values.Any(f => f.Names.Contains(name))
+            )
             .Select(name => new ReportLine(name, null, $"{profile.Title} has no word for it."));
     }
 
@@ -115,16 +128,25 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
     private (string Input, string Note)? Clipped(ShadeGraph graph, List<string> targets, Dictionary<string, int?> mapped)
     {
         foreach (var input in targets.Select(profile.Input).Where(i => i.Type == "color3"))
-            if (mapped.GetValueOrDefault(input.Name) is { } node && graph.IsConstant(node) && WrittenColour.Of(profile, input, graph.Working, graph[node].Value) is { IsClipped: true } colour)
-                return (input.Name, $"The colour {NetworkBuilder.Text(Rounded(colour.Exact))} is outside {colour.Space.Words}; {NetworkBuilder.Text(colour.Written)} is written.");
+            if (
+                mapped.GetValueOrDefault(input.Name) is { } node
+                && graph.IsConstant(node)
+                && WrittenColour.Of(profile, input, graph.Working, graph[node].Value) is { IsClipped: true } colour
+            )
+                return (
+                    input.Name,
+                    $"The colour {NetworkBuilder.Text(Rounded(colour.Exact))} is outside {colour.Space.Words}; {NetworkBuilder.Text(colour.Written)} is written."
+                );
         return null;
     }
 
-    private static System.Numerics.Vector3 Rounded(System.Numerics.Vector3 v) => new(MathF.Round(v.X, 4), MathF.Round(v.Y, 4), MathF.Round(v.Z, 4));
+    private static System.Numerics.Vector3 Rounded(System.Numerics.Vector3 v) =>
+        new(MathF.Round(v.X, 4), MathF.Round(v.Y, 4), MathF.Round(v.Z, 4));
 
-    private string Sentence(string target) => profile.Mapping[target] is var formula && NeutralInputs.Exists(formula.Trim())
-        ? $"{target} takes it as it is."
-        : $"{target} = {formula}";
+    private string Sentence(string target) =>
+        profile.Mapping[target] is var formula && NeutralInputs.Exists(formula.Trim())
+            ? $"{target} takes it as it is."
+            : $"{target} = {formula}";
 
     /// <summary>A rule without a condition holds for every changed input; a condition that a map decides cannot be refuted and so holds.</summary>
     private static bool Holds(LossRule rule, LaneGraphs lanes, ShadeGraph graph, bool changed)
@@ -146,27 +168,36 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         foreach (var input in profile.Inputs)
         {
             var slot = profile.Slots.FirstOrDefault(s => s.Channels.ContainsValue(input.Name) && network.Surface.Port(s.Name) is not null);
-            var port = slot is not null ? network.Surface.Port(slot.Name) : (input.IsOfDisplacement ? network.Displacement : network.Surface)?.Port(input.Name);
+            var port = slot is not null
+                ? network.Surface.Port(slot.Name)
+                : (input.IsOfDisplacement ? network.Displacement : network.Surface)?.Port(input.Name);
             if (mapped.GetValueOrDefault(input.Name) is { } node && slot is not null && graph.IsConstant(node))
                 port = network.Surface.Port(slot.Factors?.GetValueOrDefault(input.Name) ?? input.Name);
             if (port is null)
                 continue;
             var texture = TextureBehind(network, port);
-            var steps = mapped.GetValueOrDefault(input.Name) is { } n && (texture is null || !network.Textures.First(t => t.Path == texture.Value.Path).Baked)
-                ? graph.Needed([n]).Where(i => graph[i].Op is not ShadeOp.Constant and not ShadeOp.Image).Select(i => StepWord(graph[i].Op)) : [];
+            var steps =
+                mapped.GetValueOrDefault(input.Name) is { } n
+                && (texture is null || !network.Textures.First(t => t.Path == texture.Value.Path).Baked)
+                    ? graph
+                        .Needed([n])
+                        .Where(i => graph[i].Op is not ShadeOp.Constant and not ShadeOp.Image)
+                        .Select(i => StepWord(graph[i].Op))
+                    : [];
             result.Add(new(input.Name, texture?.Path, texture is null ? port.Value : null, texture?.Space, [.. steps]));
         }
         return [.. result];
     }
 
-    private static string StepWord(ShadeOp op) => op switch
-    {
-        ShadeOp.DecodeNormal => "decodeNormal",
-        ShadeOp.HeightToNormal => "heightToNormal",
-        ShadeOp.TurnDirection => "place",
-        ShadeOp.Channel => "pick",
-        _ => op.ToString().ToLowerInvariant(),
-    };
+    private static string StepWord(ShadeOp op) =>
+        op switch
+        {
+            ShadeOp.DecodeNormal => "decodeNormal",
+            ShadeOp.HeightToNormal => "heightToNormal",
+            ShadeOp.TurnDirection => "place",
+            ShadeOp.Channel => "pick",
+            _ => op.ToString().ToLowerInvariant(),
+        };
 
     private (string Path, string? Space)? TextureBehind(Network network, NetworkPort port)
     {
@@ -183,7 +214,10 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
             var node = network.Node(name);
             var file = node.Ports.FirstOrDefault(p => p.Type == "filename");
             if (file is not null)
-                return (file.Value!, file.Space ?? (profile.Image?.SpacePort is { } spacePort ? node.Port(spacePort)?.Value : null) ?? "raw");
+                return (
+                    file.Value!,
+                    file.Space ?? (profile.Image?.SpacePort is { } spacePort ? node.Port(spacePort)?.Value : null) ?? "raw"
+                );
             foreach (var input in node.Ports.Reverse())
                 open.Push(input);
         }

@@ -33,7 +33,11 @@ internal sealed class NetworkBuilder(string material, TextureRule rule)
             return known.Path;
         var used = textures.Values.Select(t => t.Path).ToHashSet(StringComparer.OrdinalIgnoreCase);
         // Pictures in tiles with their levels are written anew, whatever they came as.
-        var extension = rule.Tiled ? file.IsFloat ? ".exr" : ".tif" : Path.GetExtension(file.Name).ToLowerInvariant();
+        var extension = rule.Tiled
+            ? file.IsFloat
+                ? ".exr"
+                : ".tif"
+            : Path.GetExtension(file.Name).ToLowerInvariant();
         var stem = DialectCompiler.MaterialName(file.Stem);
         if (file.IsTiled)
             extension = $".{rule.Udim ?? NetworkTexture.TilePlace}{extension}";
@@ -45,7 +49,10 @@ internal sealed class NetworkBuilder(string material, TextureRule rule)
     }
 
     /// <summary>A number that a formula gave, to six digits: what came in as 0.5 goes out as 0.5.</summary>
-    public static string Number(float value) => value == 0 || !float.IsFinite(value) ? "0" : Text((float)Math.Round(value, Math.Clamp(5 - (int)Math.Floor(Math.Log10(Math.Abs(value))), 0, 15)));
+    public static string Number(float value) =>
+        value == 0 || !float.IsFinite(value)
+            ? "0"
+            : Text((float)Math.Round(value, Math.Clamp(5 - (int)Math.Floor(Math.Log10(Math.Abs(value))), 0, 15)));
 
     public static string Text(float value) => value.ToString("0.#########");
 

@@ -21,7 +21,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     public async Task<Lowered> LowerAsync(Dictionary<string, int?> mapped, List<ReportLine> bakedLines, CancellationToken cancel)
     {
         (baked, this.cancel) = (bakedLines, cancel);
-        List<NetworkPort> ports = [], moving = [];
+        List<NetworkPort> ports = [],
+            moving = [];
         foreach (var input in profile.Inputs)
         {
             var own = input.IsOfDisplacement ? moving : ports;
@@ -29,7 +30,11 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
                 continue;
             current = input.Name;
             // Along u, or straight away from the surface: what every dialect does where nothing is said.
-            if (input.Type == "vector3" && graph.IsConstant(node) && (graph[node].Value == Vector3.UnitX || graph[node].Value == Vector3.UnitZ))
+            if (
+                input.Type == "vector3"
+                && graph.IsConstant(node)
+                && (graph[node].Value == Vector3.UnitX || graph[node].Value == Vector3.UnitZ)
+            )
                 continue;
             if (!input.TakesMaps)
             {
@@ -54,13 +59,16 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         if (input.Default is not { } d)
             return false;
         var value = graph[node].Value;
-        bool Is(Vector3 v) => MathF.Abs(v.X - d[0]) < 1e-6f && (d.Length < 3 || MathF.Abs(v.Y - d[1]) < 1e-6f && MathF.Abs(v.Z - d[2]) < 1e-6f);
-        return Is(value) || input.Type == "color3" && Is(ColourTransform.Between(graph.Working.Space, ColourSpace.Find(ValueSpace)).Apply(value));
+        bool Is(Vector3 v) =>
+            MathF.Abs(v.X - d[0]) < 1e-6f && (d.Length < 3 || MathF.Abs(v.Y - d[1]) < 1e-6f && MathF.Abs(v.Z - d[2]) < 1e-6f);
+        return Is(value)
+            || input.Type == "color3" && Is(ColourTransform.Between(graph.Working.Space, ColourSpace.Find(ValueSpace)).Apply(value));
     }
 
-    private string Surface(int node, DialectInput input) => input.ShadeType == ShadeType.Colour
-        ? NetworkBuilder.Text(WrittenColour.Of(profile, input, graph.Working, graph[node].Value).Written)
-        : Constant(node, input.ShadeType);
+    private string Surface(int node, DialectInput input) =>
+        input.ShadeType == ShadeType.Colour
+            ? NetworkBuilder.Text(WrittenColour.Of(profile, input, graph.Working, graph[node].Value).Written)
+            : Constant(node, input.ShadeType);
 
     private string ValueSpace => profile.ValueSpace == "document" ? options.WorkingSpace : profile.ValueSpace;
 
@@ -86,10 +94,14 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             return known;
         var port = graph[node].Op switch
         {
-            _ when profile.Image!.ScalePort is not null => ByItself(AffinePicture.Of(graph, node), graph[node].Type) ?? await BakeAsync(node),
+            _ when profile.Image!.ScalePort is not null => ByItself(AffinePicture.Of(graph, node), graph[node].Type)
+                ?? await BakeAsync(node),
             ShadeOp.Image => await ImageAsync(node),
             ShadeOp.Luminance when HasRule(ShadeOp.Luminance) && HasRule(ShadeOp.Channel) => await LuminanceAsync(node),
-            ShadeOp.Channel when HasRule(ShadeOp.Channel) => await ExtractAsync(await ValueAsync(graph[node].Inputs[0]), graph[node].Channel!),
+            ShadeOp.Channel when HasRule(ShadeOp.Channel) => await ExtractAsync(
+                await ValueAsync(graph[node].Inputs[0]),
+                graph[node].Channel!
+            ),
             ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal or ShadeOp.AddReliefs => await DirectionAsync(node),
             ShadeOp.Curve when HasRule(ShadeOp.Curve) => await CurveAsync(node),
             var op when HasRule(op) => await OperationAsync(node),
@@ -130,13 +142,24 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var n = graph[node];
         if (!HasRule(ShadeOp.Remap) || n.Op is not (ShadeOp.Multiply or ShadeOp.Add or ShadeOp.Subtract or ShadeOp.Divide))
             return null;
-        var at = graph.IsConstant(n.Inputs[1]) ? 1 : n.Op is ShadeOp.Multiply or ShadeOp.Add && graph.IsConstant(n.Inputs[0]) ? 0 : -1;
+        var at =
+            graph.IsConstant(n.Inputs[1]) ? 1
+            : n.Op is ShadeOp.Multiply or ShadeOp.Add && graph.IsConstant(n.Inputs[0]) ? 0
+            : -1;
         if (at < 0 || graph[n.Inputs[1 - at]].Type != n.Type || graph[n.Inputs[at]].Type != ShadeType.Scalar)
             return null;
         var c = graph[n.Inputs[at]].Value.X;
-        var (low, high) = n.Op switch { ShadeOp.Multiply => (0f, c), ShadeOp.Divide => (0f, 1 / c), ShadeOp.Add => (c, 1 + c), _ => (-c, 1 - c) };
+        var (low, high) = n.Op switch
+        {
+            ShadeOp.Multiply => (0f, c),
+            ShadeOp.Divide => (0f, 1 / c),
+            ShadeOp.Add => (c, 1 + c),
+            _ => (-c, 1 - c),
+        };
         var main = graph[n.Inputs[1 - at]].Inputs.Length > 1 ? AsRemap(n.Inputs[1 - at]) ?? n.Inputs[1 - at] : n.Inputs[1 - at];
-        return graph.Add(new ShadeNode(ShadeOp.Remap, n.Type, [main, graph.Constant(0f), graph.Constant(1f), graph.Constant(low), graph.Constant(high)]));
+        return graph.Add(
+            new ShadeNode(ShadeOp.Remap, n.Type, [main, graph.Constant(0f), graph.Constant(1f), graph.Constant(low), graph.Constant(high)])
+        );
     }
 
     /// <summary>A curve through points, as three lists: places, heights and slopes.</summary>
@@ -145,8 +168,21 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var rule = Rule(ShadeOp.Curve);
         var input = await ValueAsync(graph[node].Inputs[0]);
         string List(int part) => string.Join(", ", graph[node].Curve.Where((_, i) => i % 3 == part).Select(NetworkBuilder.Text));
-        return Made(network.Add("curve", rule.Node, TypeName(graph[node].Type),
-            [input with { Name = rule.Ports[0] }, .. Enumerable.Range(0, 3).Select(i => new NetworkPort(rule.Ports[i + 1], "floatarray", List(i)))]), graph[node].Type);
+        return Made(
+            network.Add(
+                "curve",
+                rule.Node,
+                TypeName(graph[node].Type),
+                [
+                    input with
+                    {
+                        Name = rule.Ports[0],
+                    },
+                    .. Enumerable.Range(0, 3).Select(i => new NetworkPort(rule.Ports[i + 1], "floatarray", List(i))),
+                ]
+            ),
+            graph[node].Type
+        );
     }
 
     /// <summary>A picture that multiplies and adds by itself; null where it cannot stand for the node.</summary>
@@ -154,10 +190,21 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     {
         if (affine is not { } a || graph[a.Image].Image is not { } lookup || !Fits(lookup))
             return null;
-        var channel = type == ShadeType.Scalar ? AffinePicture.Channel(lookup) : lookup.Reading.Channel == "rgb" ? "rgb" : null;
+        var channel =
+            type == ShadeType.Scalar ? AffinePicture.Channel(lookup)
+            : lookup.Reading.Channel == "rgb" ? "rgb"
+            : null;
         if (channel is null)
             return null;
-        var name = Picture(lookup.File, "color3", type == ShadeType.Colour && lookup.Reading.Space != "raw" ? lookup.Reading.Space : null, lookup.Placement, false, type, a);
+        var name = Picture(
+            lookup.File,
+            "color3",
+            type == ShadeType.Colour && lookup.Reading.Space != "raw" ? lookup.Reading.Space : null,
+            lookup.Placement,
+            false,
+            type,
+            a
+        );
         return new("", TypeName(type), Node: name, Output: channel);
     }
 
@@ -166,8 +213,14 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var input = await ValueAsync(graph[node].Inputs[0]);
         // The standard's node weighs as ACEScg does unless it is told otherwise.
         var weights = graph[node].Value;
-        NetworkPort[] told = weights == WorkingSpace.AcesCg.LuminanceWeights ? [] : [new("lumacoeffs", "color3", NetworkBuilder.Text(weights))];
-        var grey = network.Add("luminance", Rule(ShadeOp.Luminance).Node, "color3", [input with { Name = Rule(ShadeOp.Luminance).Ports[0] }, .. told]);
+        NetworkPort[] told =
+            weights == WorkingSpace.AcesCg.LuminanceWeights ? [] : [new("lumacoeffs", "color3", NetworkBuilder.Text(weights))];
+        var grey = network.Add(
+            "luminance",
+            Rule(ShadeOp.Luminance).Node,
+            "color3",
+            [input with { Name = Rule(ShadeOp.Luminance).Ports[0] }, .. told]
+        );
         return await ExtractAsync(new("", "color3", Node: grey), "r");
     }
 
@@ -175,7 +228,12 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     {
         var rule = Rule(ShadeOp.Channel);
         var index = "rgba".IndexOf(channel, StringComparison.Ordinal);
-        var name = network.Add($"pick_{channel}", rule.Node, "float", [picture with { Name = rule.Ports[0] }, new(rule.Ports[1], "integer", index.ToString())]);
+        var name = network.Add(
+            $"pick_{channel}",
+            rule.Node,
+            "float",
+            [picture with { Name = rule.Ports[0] }, new(rule.Ports[1], "integer", index.ToString())]
+        );
         return Task.FromResult(Made(name, ShadeType.Scalar));
     }
 
@@ -187,8 +245,18 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             return await BakeAsync(node);
         if (lookup.Placement.Variation is not null)
             return await BakeAsync(node, $"{profile.Title} cannot vary tiles, so all its repeats are baked as they lie");
-        if (options.ConvertTextures && reading.Kind == ReadingKind.Colour && reading.Space is not "raw" && reading.Space != graph.Working.Id && HoldsWorkingSpace)
-            return await BakeAsync(node, $"converted once, from {ColourSpace.Find(reading.Space).Words} to {graph.Working.Space.Words}; it must not be converted again", $"{Path.GetFileNameWithoutExtension(file.Name)}_{graph.Working.Id}");
+        if (
+            options.ConvertTextures
+            && reading.Kind == ReadingKind.Colour
+            && reading.Space is not "raw"
+            && reading.Space != graph.Working.Id
+            && HoldsWorkingSpace
+        )
+            return await BakeAsync(
+                node,
+                $"converted once, from {ColourSpace.Find(reading.Space).Words} to {graph.Working.Space.Words}; it must not be converted again",
+                $"{Path.GetFileNameWithoutExtension(file.Name)}_{graph.Working.Id}"
+            );
         if (reading.Kind == ReadingKind.Scalar && !ReadsByItself(file, reading.Channel))
         {
             // A file of grey and alpha has no third channel for a vector to hold.
@@ -200,11 +268,26 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             // The luminance of a picture with colour, taken from its stored values.
             var stored = new NetworkPort("", "color3", Node: Picture(file, "color3", null, lookup.Placement, false));
             var weights = new NetworkPort("lumacoeffs", "color3", "0.2126, 0.7152, 0.0722");
-            var grey = network.Add("luminance", Rule(ShadeOp.Luminance).Node, "color3", [stored with { Name = Rule(ShadeOp.Luminance).Ports[0] }, weights]);
+            var grey = network.Add(
+                "luminance",
+                Rule(ShadeOp.Luminance).Node,
+                "color3",
+                [stored with { Name = Rule(ShadeOp.Luminance).Ports[0] }, weights]
+            );
             return await ExtractAsync(new("", "color3", Node: grey), "r");
         }
         var type = TypeName(graph[node].Type);
-        return Made(Picture(file, type, reading.Kind == ReadingKind.Colour && reading.Space != "raw" ? reading.Space : null, lookup.Placement, false, graph[node].Type), graph[node].Type);
+        return Made(
+            Picture(
+                file,
+                type,
+                reading.Kind == ReadingKind.Colour && reading.Space != "raw" ? reading.Space : null,
+                lookup.Placement,
+                false,
+                graph[node].Type
+            ),
+            graph[node].Type
+        );
     }
 
     /// <summary>Whether the dialect can be told to read the file as the reading says.</summary>
@@ -213,28 +296,64 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var (file, reading) = (lookup.File, lookup.Reading);
         var spaceFits = reading.Kind != ReadingKind.Colour || reading.Space == "raw" || Spaces?.Contains(reading.Space) != false;
         var dataAsColour = reading.Kind != ReadingKind.Colour && reading.Space != "raw";
-        return profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour) && spaceFits && !dataAsColour && lookup.Placement.Variation is null && reading is not { Kind: ReadingKind.Direction, Channel: "rg" }
+        return profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour)
+            && spaceFits
+            && !dataAsColour
+            && lookup.Placement.Variation is null
+            && reading is not { Kind: ReadingKind.Direction, Channel: "rg" }
             && PlacementTerms.CanSay(profile.Placement!, lookup.Placement);
     }
 
-    private IEnumerable<string>? Spaces => profile.Image is { Readings: "named", Spaces: { } named } ? named.Keys : profile.Textures.ColourSpaces;
+    private IEnumerable<string>? Spaces =>
+        profile.Image is { Readings: "named", Spaces: { } named } ? named.Keys : profile.Textures.ColourSpaces;
 
     /// <summary>Whether the channel asked for is the one that the dialect takes a number from when nothing is said.</summary>
     private bool ReadsByItself(MapFile file, string channel)
     {
         var own = profile.Textures.GreyChannel(file);
-        return own == channel || own != "a" && channel != "a" && channel is "r" or "luminance" && own is "r" or "luminance" && (file.Channels.Count <= 2 || file.EqualChannels);
+        return own == channel
+            || own != "a"
+                && channel != "a"
+                && channel is "r" or "luminance"
+                && own is "r" or "luminance"
+                && (file.Channels.Count <= 2 || file.EqualChannels);
     }
 
-    private string Picture(MapFile file, string type, string? space, Placement placement, bool isBaked, ShadeType kind = ShadeType.Scalar, AffinePicture? affine = null)
+    private string Picture(
+        MapFile file,
+        string type,
+        string? space,
+        Placement placement,
+        bool isBaked,
+        ShadeType kind = ShadeType.Scalar,
+        AffinePicture? affine = null
+    )
     {
         var rule = profile.Image!;
         var byAttribute = rule.Readings == "materialx";
-        var ports = new List<NetworkPort> { new(rule.FilePort, "filename", network.Texture(file, isBaked), Space: byAttribute ? space : null) };
+        var ports = new List<NetworkPort>
+        {
+            new(rule.FilePort, "filename", network.Texture(file, isBaked), Space: byAttribute ? space : null),
+        };
         if (rule.SpacePort is { } spacePort)
-            ports.Add(new(spacePort, rule.SpaceType, rule.Readings == "named" ? rule.Spaces![space ?? "raw"] : options.NameOf(space ?? "raw")));
+            ports.Add(
+                new(spacePort, rule.SpaceType, rule.Readings == "named" ? rule.Spaces![space ?? "raw"] : options.NameOf(space ?? "raw"))
+            );
         if (rule.KindPort is { } kindPort)
-            ports.Add(new(kindPort, "string", rule.Kinds![kind switch { ShadeType.Colour => "colour", ShadeType.Direction => "direction", _ => "scalar" }]));
+            ports.Add(
+                new(
+                    kindPort,
+                    "string",
+                    rule.Kinds![
+                        kind switch
+                        {
+                            ShadeType.Colour => "colour",
+                            ShadeType.Direction => "direction",
+                            _ => "scalar",
+                        }
+                    ]
+                )
+            );
         if (affine is { } a && (a.Scale != Vector3.One || a.Bias != Vector3.Zero))
         {
             // A number may be taken from alpha too.
@@ -313,7 +432,16 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     private async Task<(NetworkPort Picture, NetworkPort Steep)?> StoredAsync(int node)
     {
         if (graph.IsConstant(node) && profile.Normals.Decode == "node")
-            return (new("", "vector3", NetworkBuilder.Text(Tidy((graph[node].Value * new Vector3(1, profile.Normals.Y == NormalY.Down ? -1 : 1, 1) + Vector3.One) * 0.5f))), new("", "float", "1"));
+            return (
+                new(
+                    "",
+                    "vector3",
+                    NetworkBuilder.Text(
+                        Tidy((graph[node].Value * new Vector3(1, profile.Normals.Y == NormalY.Down ? -1 : 1, 1) + Vector3.One) * 0.5f)
+                    )
+                ),
+                new("", "float", "1")
+            );
         var turn = graph[node].Op == ShadeOp.TurnDirection ? graph[node].Turn : new Vector4(1, 0, 0, 1);
         var decode = graph[node].Op == ShadeOp.TurnDirection ? graph[graph[node].Inputs[0]] : graph[node];
         var down = profile.Normals.Y == NormalY.Down;
@@ -321,7 +449,12 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         {
             var fromDown = decode.Value.X > 0;
             // In stored axes: source green, then the turn, then the dialect's green.
-            var stored = new Vector4(turn.X, turn.Y * (fromDown ? -1 : 1), turn.Z * (down ? -1 : 1), turn.W * (fromDown ? -1 : 1) * (down ? -1 : 1));
+            var stored = new Vector4(
+                turn.X,
+                turn.Y * (fromDown ? -1 : 1),
+                turn.Z * (down ? -1 : 1),
+                turn.W * (fromDown ? -1 : 1) * (down ? -1 : 1)
+            );
             var isTurned = stored != new Vector4(1, 0, 0, 1);
             var steep = decode.Inputs[1];
             if ((!isTurned || CanTurn) && (profile.Normals.Decode == "node" || graph.IsConstant(steep) && graph[steep].Value.X == 1))
@@ -343,8 +476,12 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var ports = new List<NetworkPort>();
         foreach (var (part, weight) in parts)
         {
-            var (direction, share) = !takesPictures ? (await DirectionAsync(part), weight)
-                : graph[part].Op == ShadeOp.DecodeNormal && graph.IsConstant(graph[part].Inputs[1]) && await StoredAsync(part) is var (picture, _) ? (picture, graph.Add(ShadeOp.Multiply, weight, graph[part].Inputs[1]))
+            var (direction, share) =
+                !takesPictures ? (await DirectionAsync(part), weight)
+                : graph[part].Op == ShadeOp.DecodeNormal
+                && graph.IsConstant(graph[part].Inputs[1])
+                && await StoredAsync(part) is var (picture, _)
+                    ? (picture, graph.Add(ShadeOp.Multiply, weight, graph[part].Inputs[1]))
                 : (await BakeAsync(part, decoded: false), weight);
             ports.Add(direction with { Name = rule.Ports[ports.Count], Type = "vector3" });
             ports.Add(await ValueAsync(share) with { Name = rule.Ports[ports.Count], Type = "float" });
@@ -367,14 +504,29 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         return parts;
     }
 
-    private bool CanTurn => profile.Normals.Decode == "node" && (profile.Nodes.ContainsKey("turn") && profile.Nodes.ContainsKey("normalise") && HasRule(ShadeOp.Add) && HasRule(ShadeOp.Subtract) && HasRule(ShadeOp.Multiply));
+    private bool CanTurn =>
+        profile.Normals.Decode == "node"
+        && (
+            profile.Nodes.ContainsKey("turn")
+            && profile.Nodes.ContainsKey("normalise")
+            && HasRule(ShadeOp.Add)
+            && HasRule(ShadeOp.Subtract)
+            && HasRule(ShadeOp.Multiply)
+        );
 
     private NetworkPort Turned(NetworkPort picture, Vector4 turn)
     {
         string Add(string key, NetworkPort input, NetworkPort? second = null)
         {
             var rule = profile.Nodes[key];
-            return network.Add(key, rule.Node, "vector3", second is null ? [input with { Name = rule.Ports[0] }] : [input with { Name = rule.Ports[0] }, second with { Name = rule.Ports[1] }]);
+            return network.Add(
+                key,
+                rule.Node,
+                "vector3",
+                second is null
+                    ? [input with { Name = rule.Ports[0] }]
+                    : [input with { Name = rule.Ports[0] }, second with { Name = rule.Ports[1] }]
+            );
         }
         NetworkPort V(string node) => new("", "vector3", Node: node);
         NetworkPort F(float value) => new("", "float", NetworkBuilder.Text(value));
@@ -398,29 +550,51 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     }
 
     /// <summary>Whether a file can hold the working space's own numbers, above 1 and finer than 8 bits.</summary>
-    private bool HoldsWorkingSpace => (profile.Textures.ColourFormats ?? profile.Textures.Formats).Contains("openexr") && profile.Textures.ColourSpaces?.Contains(graph.Working.Id) != false;
+    private bool HoldsWorkingSpace =>
+        (profile.Textures.ColourFormats ?? profile.Textures.Formats).Contains("openexr")
+        && profile.Textures.ColourSpaces?.Contains(graph.Working.Id) != false;
 
     /// <param name="decoded">Of a direction: whether the picture is decoded at once.</param>
     private async Task<NetworkPort> BakeAsync(int node, string? reason = null, string? stem = null, bool decoded = true)
     {
         var n = graph[node];
         var down = profile.Normals.Y == NormalY.Down;
-        var colours = profile.Textures.ColourBake is { } fixedSpace ? ColourSpace.Find(fixedSpace) : HoldsWorkingSpace ? graph.Working.Space : ColourSpace.SrgbTexture;
+        var colours =
+            profile.Textures.ColourBake is { } fixedSpace ? ColourSpace.Find(fixedSpace)
+            : HoldsWorkingSpace ? graph.Working.Space
+            : ColourSpace.SrgbTexture;
         var space = n.Type == ShadeType.Colour ? colours : ColourSpace.Raw;
         var channels = n.Type == ShadeType.Scalar ? "y" : "rgb";
         var encodedDirection = n.Op == ShadeOp.Image && n.Type == ShadeType.Direction;
         var target = node;
         if (encodedDirection)
             target = graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [node, graph.Constant(1)]));
-        var name = stem ?? profile.Names.Texture.Replace("{material}", material, StringComparison.Ordinal).Replace("{part}", current, StringComparison.Ordinal);
-        var map = await bakery.BakeAsync(graph, [new(channels, target)], name, space, profile.Textures, p => PlacementTerms.CanSay(profile.Placement!, p), down && !encodedDirection, cancel);
+        var name = stem
+            ?? profile
+                .Names.Texture.Replace("{material}", material, StringComparison.Ordinal)
+                .Replace("{part}", current, StringComparison.Ordinal);
+        var map = await bakery.BakeAsync(
+            graph,
+            [new(channels, target)],
+            name,
+            space,
+            profile.Textures,
+            p => PlacementTerms.CanSay(profile.Placement!, p),
+            down && !encodedDirection,
+            cancel
+        );
         baked.Add(new(profile.NeutralOf(current), current, $"{map.File.Name}: {reason ?? Reason(n)}, {map.Width} x {map.Height}."));
         var type = TypeName(n.Type);
         var isDirection = n.Type == ShadeType.Direction;
         if (profile.Image!.ScalePort is not null)
         {
             var affine = isDirection ? new AffinePicture(node, new(2), new(-1)) : new AffinePicture(node, Vector3.One, Vector3.Zero);
-            return new("", type, Node: Picture(map.File, "color3", n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true, n.Type, affine), Output: channels == "y" ? "r" : channels);
+            return new(
+                "",
+                type,
+                Node: Picture(map.File, "color3", n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true, n.Type, affine),
+                Output: channels == "y" ? "r" : channels
+            );
         }
         var picture = Made(Picture(map.File, type, n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true, n.Type), n.Type);
         return isDirection && !encodedDirection && decoded ? Decoded(picture, new("", "float", "1")) : picture;
@@ -431,13 +605,22 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         if (node.Op != ShadeOp.Image || node.Image is not { } lookup)
             return $"{profile.Title} has no node for {Key(node.Op)}";
         var (file, reading) = (lookup.File, lookup.Reading);
-        return !profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour) ? $"{profile.Title} does not read {file.Name} ({file.Format}, {file.Width} x {file.Height})"
-            : reading.Kind == ReadingKind.Colour && Spaces?.Contains(reading.Space) == false ? $"{profile.Title} cannot be told that {file.Name} is in {ColourSpace.Find(reading.Space).Words}"
-            : reading.Kind == ReadingKind.Scalar ? $"{profile.Title} takes a number from another channel of {file.Name} than {reading.Channel}"
+        return !profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour)
+                ? $"{profile.Title} does not read {file.Name} ({file.Format}, {file.Width} x {file.Height})"
+            : reading.Kind == ReadingKind.Colour && Spaces?.Contains(reading.Space) == false
+                ? $"{profile.Title} cannot be told that {file.Name} is in {ColourSpace.Find(reading.Space).Words}"
+            : reading.Kind == ReadingKind.Scalar
+                ? $"{profile.Title} takes a number from another channel of {file.Name} than {reading.Channel}"
             : $"{profile.Title} cannot read {file.Name} as it is";
     }
 
     private static NetworkPort Made(string name, ShadeType type) => new("", TypeName(type), Node: name);
 
-    private static string TypeName(ShadeType type) => type switch { ShadeType.Scalar => "float", ShadeType.Colour => "color3", _ => "vector3" };
+    private static string TypeName(ShadeType type) =>
+        type switch
+        {
+            ShadeType.Scalar => "float",
+            ShadeType.Colour => "color3",
+            _ => "vector3",
+        };
 }

@@ -35,7 +35,8 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
 
     public static PlacementTerms Of(PlacementRule rule, Placement placement)
     {
-        float su = placement.MirrorU ? -placement.RepeatsU : placement.RepeatsU, sv = placement.MirrorV ? -placement.RepeatsV : placement.RepeatsV;
+        float su = placement.MirrorU ? -placement.RepeatsU : placement.RepeatsU,
+            sv = placement.MirrorV ? -placement.RepeatsV : placement.RepeatsV;
         var (uu, uv, vu, vv) = placement.Linear;
         var shift = placement.Shift;
         // Both rotations as one, on the dialect's side of the repeats.
@@ -59,20 +60,26 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
         }
         var angle = rule.Sense == "ccw" ? degrees : -degrees;
         return new(
-            rule.Scale == "divide" ? 1 / su : su, rule.Scale == "divide" ? 1 / sv : sv,
-            rule.Angle == "radians" ? angle * MathF.PI / 180f : angle, shift.X, shift.Y);
+            rule.Scale == "divide" ? 1 / su : su,
+            rule.Scale == "divide" ? 1 / sv : sv,
+            rule.Angle == "radians" ? angle * MathF.PI / 180f : angle,
+            shift.X,
+            shift.Y
+        );
     }
 
     /// <summary>The placement that a dialect's settings mean.</summary>
     public Placement ToPlacement(PlacementRule rule)
     {
-        float su = rule.Scale == "divide" ? 1 / ScaleU : ScaleU, sv = rule.Scale == "divide" ? 1 / ScaleV : ScaleV;
+        float su = rule.Scale == "divide" ? 1 / ScaleU : ScaleU,
+            sv = rule.Scale == "divide" ? 1 / ScaleV : ScaleV;
         var degrees = rule.Angle == "radians" ? Angle * 180f / MathF.PI : Angle;
         if (rule.Sense != "ccw")
             degrees = -degrees;
         // In the dialect's own axes: linear part, then the shift as an addition.
         var (sin, cos) = MathF.SinCos(degrees * MathF.PI / 180f);
-        var (uu, uv, vu, vv) = rule.Order == "rotate-scale" ? (su * cos, su * sin, -sv * sin, sv * cos) : (su * cos, sv * sin, -su * sin, sv * cos);
+        var (uu, uv, vu, vv) =
+            rule.Order == "rotate-scale" ? (su * cos, su * sin, -sv * sin, sv * cos) : (su * cos, sv * sin, -su * sin, sv * cos);
         // Scaled unequally before it is rotated: a shear, which only the picture's own rotation says.
         var after = rule.Order != "rotate-scale" && su != sv && !IsQuarter(degrees);
         if (rule.Order != "rotate-scale" && !after && Exchanges(degrees))
@@ -89,7 +96,18 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
             shift = new(shift.X - uv, 1 - shift.Y - vv);
         }
         // Mirroring keeps each repeat in place, which moves the pattern by one repeat: whole numbers do not matter to a repeating picture.
-        return new Placement(MathF.Abs(su), MathF.Abs(sv), after ? 0 : degrees, 0, 0, 0, 0, su < 0, sv < 0, PictureRotationDegrees: after ? degrees : 0).WithShift(shift);
+        return new Placement(
+            MathF.Abs(su),
+            MathF.Abs(sv),
+            after ? 0 : degrees,
+            0,
+            0,
+            0,
+            0,
+            su < 0,
+            sv < 0,
+            PictureRotationDegrees: after ? degrees : 0
+        ).WithShift(shift);
     }
 }
 

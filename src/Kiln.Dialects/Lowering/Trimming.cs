@@ -26,11 +26,12 @@ public static class Trimming
             : result;
     }
 
-    private static ShadeOp Operation(string name) => name switch
-    {
-        "gain" => ShadeOp.Multiply,
-        "offset" => ShadeOp.Add,
-        "power" => ShadeOp.Power,
-        _ => throw new ProfileException($"There is no trim '{name}'; gain, offset and power are."),
-    };
+    private static ShadeOp Operation(string name) =>
+        name switch
+        {
+            "gain" => ShadeOp.Multiply,
+            "offset" => ShadeOp.Add,
+            "power" => ShadeOp.Power,
+            _ => throw new ProfileException($"There is no trim '{name}'; gain, offset and power are."),
+        };
 }

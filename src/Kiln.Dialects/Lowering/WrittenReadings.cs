@@ -16,10 +16,18 @@ public static class WrittenReadings
         if (image.Readings == "named")
         {
             var word = image.Spaces!.GetValueOrDefault(kind == ReadingKind.Colour ? space : "raw");
-            return (word is null ? $"another file: it is converted to {profile.Textures.ColourBake ?? "srgb_texture"}" : $"{image.SpacePort}=\"{word}\"") + direction;
+            return (
+                    word is null
+                        ? $"another file: it is converted to {profile.Textures.ColourBake ?? "srgb_texture"}"
+                        : $"{image.SpacePort}=\"{word}\""
+                ) + direction;
         }
         if (image.Readings == "config")
             return $"{image.SpacePort}=\"{nameOf(kind == ReadingKind.Colour ? space : "raw")}\"" + direction;
-        return (kind == ReadingKind.Colour ? $"colorspace=\"{space}\"" : kind == ReadingKind.Direction ? "nothing: a vector has no colour space" : "nothing: a number has no colour space") + direction;
+        return (
+                kind == ReadingKind.Colour ? $"colorspace=\"{space}\""
+                : kind == ReadingKind.Direction ? "nothing: a vector has no colour space"
+                : "nothing: a number has no colour space"
+            ) + direction;
     }
 }

@@ -6,14 +6,22 @@ namespace Kiln.Dialects.Networks;
 /// <summary>A setting or connection of a node, in the dialect's own terms. Exactly one of Value and Node is set. Type is a MaterialX type name.</summary>
 /// <param name="Space">The colour space as the dialect writes it on this port, or null.</param>
 /// <param name="Output">Which output of the node, where it has several.</param>
-public sealed record NetworkPort(string Name, string Type, string? Value = null, string? Node = null, string? Space = null, string? Output = null);
+public sealed record NetworkPort(
+    string Name,
+    string Type,
+    string? Value = null,
+    string? Node = null,
+    string? Space = null,
+    string? Output = null
+);
 
 /// <summary>A node as the dialect's document will hold it.</summary>
 public sealed record NetworkNode(string Name, string Category, string Type, ImmutableArray<NetworkPort> Ports)
 {
     public NetworkPort? Port(string name) => Ports.FirstOrDefault(p => p.Name == name);
 
-    public bool Equals(NetworkNode? other) => other is not null && Name == other.Name && Category == other.Category && Type == other.Type && Ports.SequenceEqual(other.Ports);
+    public bool Equals(NetworkNode? other) =>
+        other is not null && Name == other.Name && Category == other.Category && Type == other.Type && Ports.SequenceEqual(other.Ports);
 
     public override int GetHashCode() => HashCode.Combine(Name, Category);
 }
@@ -27,7 +35,13 @@ public sealed record NetworkTexture(string Path, MapFile File, bool Baked)
 }
 
 /// <summary>What a look becomes in one dialect. Nodes stand in an order in which inputs come first; the last one is the surface.</summary>
-public sealed record Network(string Dialect, string Material, string WorkingSpace, ImmutableArray<NetworkNode> Nodes, ImmutableArray<NetworkTexture> Textures)
+public sealed record Network(
+    string Dialect,
+    string Material,
+    string WorkingSpace,
+    ImmutableArray<NetworkNode> Nodes,
+    ImmutableArray<NetworkTexture> Textures
+)
 {
     public NetworkNode Surface => Nodes[^1];
 
@@ -51,21 +65,39 @@ public sealed record Network(string Dialect, string Material, string WorkingSpac
     }
 
     /// <summary>The network of one tile by itself: its material and its textures carry the tile's number.</summary>
-    public Network OnTile(int number) => WithPaths(path => MapTile.Named(path, number), file => file.OnTile(number)!) with { Material = $"{Material}_{number}" };
+    public Network OnTile(int number) =>
+        WithPaths(path => MapTile.Named(path, number), file => file.OnTile(number)!) with
+        {
+            Material = $"{Material}_{number}",
+        };
 
     /// <summary>The same with its files elsewhere, or others in their places.</summary>
-    public Network WithPaths(Func<string, string> path, Func<MapFile, MapFile>? file = null) => this with
-    {
-        Nodes = [.. Nodes.Select(n => n with { Ports = [.. n.Ports.Select(p => p.Type == "filename" && p.Value is { } value ? p with { Value = path(value) } : p)] })],
-        Textures = [.. Textures.Select(t => t with { Path = path(t.Path), File = file is null ? t.File : file(t.File) })],
-    };
+    public Network WithPaths(Func<string, string> path, Func<MapFile, MapFile>? file = null) =>
+        this with
+        {
+            Nodes =
+            [
+                .. Nodes.Select(n =>
+                    n with
+                    {
+                        Ports = [.. n.Ports.Select(p => p.Type == "filename" && p.Value is { } value ? p with { Value = path(value) } : p)],
+                    }
+                ),
+            ],
+            Textures = [.. Textures.Select(t => t with { Path = path(t.Path), File = file is null ? t.File : file(t.File) })],
+        };
 }
 
 /// <summary>One line of a conversion report.</summary>
 public sealed record ReportLine(string Input, string? DialectInput, string Note);
 
 /// <summary>What happened to every input: exact, approximated, baked or lost.</summary>
-public sealed record ConversionReport(ImmutableArray<ReportLine> Exact, ImmutableArray<ReportLine> Approximated, ImmutableArray<ReportLine> Baked, ImmutableArray<ReportLine> Lost);
+public sealed record ConversionReport(
+    ImmutableArray<ReportLine> Exact,
+    ImmutableArray<ReportLine> Approximated,
+    ImmutableArray<ReportLine> Baked,
+    ImmutableArray<ReportLine> Lost
+);
 
 /// <summary>A dialect input as the command line tells it.</summary>
 public sealed record InputSummary(string Input, string? Texture, string? Value, string? Space, ImmutableArray<string> Steps);

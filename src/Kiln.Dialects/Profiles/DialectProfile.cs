@@ -10,27 +10,53 @@ namespace Kiln.Dialects.Profiles;
 /// <summary>One input of a dialect's surface. Type is float, color3, vector3, integer, boolean or token; the last three take no map. Switch inputs exist so that others take effect.</summary>
 /// <param name="Choices">Of a token: its words; a mapping gives the place of one, from 0.</param>
 /// <param name="Shader">"surface", or "displacement" where the input is a port of the displacement's own node.</param>
-public sealed record DialectInput(string Name, string Type, float[]? Default = null, float Low = 0, float High = 1, bool AlwaysWrite = false, bool Switch = false, string? Unit = null, string? Words = null, string[]? Choices = null, string Shader = "surface")
+public sealed record DialectInput(
+    string Name,
+    string Type,
+    float[]? Default = null,
+    float Low = 0,
+    float High = 1,
+    bool AlwaysWrite = false,
+    bool Switch = false,
+    string? Unit = null,
+    string? Words = null,
+    string[]? Choices = null,
+    string Shader = "surface"
+)
 {
     [JsonIgnore]
     public bool IsOfDisplacement => Shader == "displacement";
 
-    public ShadeType ShadeType => Type switch { "color3" => ShadeType.Colour, "vector3" => ShadeType.Direction, _ => ShadeType.Scalar };
+    public ShadeType ShadeType =>
+        Type switch
+        {
+            "color3" => ShadeType.Colour,
+            "vector3" => ShadeType.Direction,
+            _ => ShadeType.Scalar,
+        };
 
     /// <summary>Whether a map may be connected.</summary>
     public bool TakesMaps => Type is not ("integer" or "boolean" or "token");
 
     /// <summary>A choice as it is written: a word, a truth or a whole number.</summary>
-    public string Choice(float value) => Type == "boolean" ? value >= 0.5f ? "true" : "false" : Choices is { } words ? words[Math.Clamp((int)MathF.Round(value), 0, words.Length - 1)] : MathF.Round(value).ToString("0");
+    public string Choice(float value) =>
+        Type == "boolean"
+            ? value >= 0.5f
+                ? "true"
+                : "false"
+            : Choices is { } words
+                ? words[Math.Clamp((int)MathF.Round(value), 0, words.Length - 1)]
+                : MathF.Round(value).ToString("0");
 
     /// <summary>The first number of a value as written.</summary>
-    public float Number(string written) => written switch
-    {
-        "true" => 1,
-        "false" => 0,
-        _ when Choices is { } words => Math.Max(0, Array.IndexOf(words, written)),
-        _ => float.Parse(written.Split(',')[0]),
-    };
+    public float Number(string written) =>
+        written switch
+        {
+            "true" => 1,
+            "false" => 0,
+            _ when Choices is { } words => Math.Max(0, Array.IndexOf(words, written)),
+            _ => float.Parse(written.Split(',')[0]),
+        };
 }
 
 /// <summary>A node of the dialect that does one operation: its category and its ports in the order of the operation's inputs.</summary>
@@ -47,8 +73,20 @@ public sealed record NodeRule(string Node, string[] Ports);
 /// <param name="Outputs">Whether the node has outputs r, g, b, a and rgb, of which a connection names one.</param>
 /// <param name="Fixed">Ports that are always written so.</param>
 public sealed record ImageRule(
-    string Node, string FilePort, string TexcoordPort, string Readings, string? SpacePort = null, Dictionary<string, string>? Spaces = null, string SpaceType = "string",
-    string? KindPort = null, Dictionary<string, string>? Kinds = null, string? ScalePort = null, string? BiasPort = null, bool Outputs = false, Dictionary<string, string>? Fixed = null);
+    string Node,
+    string FilePort,
+    string TexcoordPort,
+    string Readings,
+    string? SpacePort = null,
+    Dictionary<string, string>? Spaces = null,
+    string SpaceType = "string",
+    string? KindPort = null,
+    Dictionary<string, string>? Kinds = null,
+    string? ScalePort = null,
+    string? BiasPort = null,
+    bool Outputs = false,
+    Dictionary<string, string>? Fixed = null
+);
 
 /// <summary>The dialect's texture transform.</summary>
 /// <param name="Scale">"multiply" (repeats) or "divide" (size of a repeat).</param>
@@ -61,8 +99,23 @@ public sealed record ImageRule(
 /// <param name="Pivot">Point about which it turns and scales, in the dialect's own axes, where the shift is added last.</param>
 /// <param name="Sense">"ccw": coordinates are multiplied by R(−angle) in the dialect's own axes; "cw": by R(angle).</param>
 public sealed record PlacementRule(
-    string? Node, string? TexcoordNode, string TexcoordPort, string ScalePort, string RotatePort, string ShiftPort, string Scale, string Order, string Shift, string Sense,
-    string Angle = "degrees", bool VDown = false, Dictionary<string, string>? Fixed = null, float[]? Pivot = null, bool UsualCoordinates = true, string? OrderPort = null)
+    string? Node,
+    string? TexcoordNode,
+    string TexcoordPort,
+    string ScalePort,
+    string RotatePort,
+    string ShiftPort,
+    string Scale,
+    string Order,
+    string Shift,
+    string Sense,
+    string Angle = "degrees",
+    bool VDown = false,
+    Dictionary<string, string>? Fixed = null,
+    float[]? Pivot = null,
+    bool UsualCoordinates = true,
+    string? OrderPort = null
+)
 {
     /// <summary>What the node does where its OrderPort is 0 (MaterialX place2d, operationorder SRT): it scales, rotates, and then subtracts the shift.</summary>
     [JsonIgnore]
@@ -71,10 +124,20 @@ public sealed record PlacementRule(
 
 /// <summary>A texture place of a packed dialect: which inputs lie in which channels, and the factors that multiply them.</summary>
 /// <param name="Strength">A number that the picture itself carries: how steep its directions are, or how far its numbers lead away from 1 (glTF: normalTexture.scale, occlusionTexture.strength); null where there is none.</param>
-public sealed record TextureSlot(string Name, string Space, Dictionary<string, string> Channels, Dictionary<string, string>? Factors = null, string? Strength = null)
+public sealed record TextureSlot(
+    string Name,
+    string Space,
+    Dictionary<string, string> Channels,
+    Dictionary<string, string>? Factors = null,
+    string? Strength = null
+)
 {
     /// <summary>Type of a picture that fills the place, in a document of nodes.</summary>
-    public string PictureType => Channels.ContainsKey("a") ? "color4" : Channels.ContainsKey("rg") ? "vector3" : Channels.Count > 1 || Channels.ContainsKey("rgb") ? "color3" : "float";
+    public string PictureType =>
+        Channels.ContainsKey("a") ? "color4"
+        : Channels.ContainsKey("rg") ? "vector3"
+        : Channels.Count > 1 || Channels.ContainsKey("rgb") ? "color3"
+        : "float";
 }
 
 /// <summary>How directions enter.</summary>
@@ -88,7 +151,14 @@ public sealed record NormalRule(NormalY Y, string Decode = "node");
 /// <param name="Subdivision">Times that the mesh is halved at most.</param>
 /// <param name="Level">Heights are read as if from a map of two to this many texels on a side.</param>
 /// <param name="Node">The displacement's own node, which is written where a map is connected to it; null where its inputs are the surface's.</param>
-public sealed record DisplacementRule(string Metres, string On, string? Edge = null, string? Subdivision = null, string? Level = null, string? Node = null);
+public sealed record DisplacementRule(
+    string Metres,
+    string On,
+    string? Edge = null,
+    string? Subdivision = null,
+    string? Level = null,
+    string? Node = null
+);
 
 /// <summary>Limits for files the dialect accepts.</summary>
 /// <param name="Grey">What a number is read from when the file has several channels: first (channel), luminance, or alpha (where the file has one, else luminance).</param>
@@ -100,19 +170,33 @@ public sealed record DisplacementRule(string Metres, string On, string? Edge = n
 /// <param name="PowerOfTwo">Whether both sides must be powers of two.</param>
 /// <param name="Tiled">Whether its renderer wants maps in tiles and with all their smaller levels: they are written so, integers as TIFF and floats as OpenEXR.</param>
 public sealed record TextureRule(
-    string[] Formats, int Largest = 16384, string[]? ColourSpaces = null, string Grey = "first", string? ColourBake = null, int ColourBits = 8, int DataBits = 16, bool PowerOfTwo = false, string[]? ColourFormats = null, string? Udim = null,
-    bool Tiled = false)
+    string[] Formats,
+    int Largest = 16384,
+    string[]? ColourSpaces = null,
+    string Grey = "first",
+    string? ColourBake = null,
+    int ColourBits = 8,
+    int DataBits = 16,
+    bool PowerOfTwo = false,
+    string[]? ColourFormats = null,
+    string? Udim = null,
+    bool Tiled = false
+)
 {
     /// <summary>Whether a file is of a format and size that the dialect reads.</summary>
-    public bool Reads(MapFile file, bool isColour) => (isColour ? ColourFormats ?? Formats : Formats).Contains(file.Format) && Math.Max(file.Width, file.Height) <= Largest && (!PowerOfTwo || int.IsPow2(file.Width) && int.IsPow2(file.Height));
+    public bool Reads(MapFile file, bool isColour) =>
+        (isColour ? ColourFormats ?? Formats : Formats).Contains(file.Format)
+        && Math.Max(file.Width, file.Height) <= Largest
+        && (!PowerOfTwo || int.IsPow2(file.Width) && int.IsPow2(file.Height));
 
     /// <summary>The channel from which a number is taken when no node asks for one.</summary>
-    public string GreyChannel(MapFile file) => Grey switch
-    {
-        "first" => "r",
-        "alpha" when file.Channels.Contains("A") => "a",
-        _ => file.Channels.Count == 1 ? "r" : "luminance",
-    };
+    public string GreyChannel(MapFile file) =>
+        Grey switch
+        {
+            "first" => "r",
+            "alpha" when file.Channels.Contains("A") => "a",
+            _ => file.Channels.Count == 1 ? "r" : "luminance",
+        };
 }
 
 /// <summary>What the dialect cannot say. The line is reported when the condition holds for the value, or when a map is connected.</summary>
@@ -127,7 +211,16 @@ public sealed record LossRule(string Input, string? When, string Note, bool Plai
 public sealed record NameRule(string Material = "{name}", string Texture = "{material}_{part}");
 
 /// <summary>Which scattering model stands for the dialect, and its parameters as formulas over the dialect's inputs.</summary>
-public sealed record ScatteringRule(string Diffuse, string Dielectric, string Metal, bool Compensation, Dictionary<string, string> Parameters, string Distribution = "ggx", string Fuzz = "zeltner", string Coat = "absorbing");
+public sealed record ScatteringRule(
+    string Diffuse,
+    string Dielectric,
+    string Metal,
+    bool Compensation,
+    Dictionary<string, string> Parameters,
+    string Distribution = "ggx",
+    string Fuzz = "zeltner",
+    string Coat = "absorbing"
+);
 
 /// <summary>The conventions of one renderer, read from a file; no dialect is named in code.</summary>
 public sealed record DialectProfile
@@ -221,7 +314,8 @@ public sealed record DialectProfile
     [JsonIgnore]
     public IReadOnlyDictionary<string, Expression> DisplacementFormulas { get; private set; } = new Dictionary<string, Expression>();
 
-    public DialectInput Input(string name) => Inputs.FirstOrDefault(i => i.Name == name) ?? throw new ProfileException($"The profile '{Id}' has no input '{name}'.");
+    public DialectInput Input(string name) =>
+        Inputs.FirstOrDefault(i => i.Name == name) ?? throw new ProfileException($"The profile '{Id}' has no input '{name}'.");
 
     /// <summary>The neutral input that an input of the dialect mainly stands for.</summary>
     public string NeutralOf(string input) => Formulas.TryGetValue(input, out var formula) ? formula.Names.FirstOrDefault() ?? input : input;
@@ -253,6 +347,9 @@ public sealed record DialectProfile
     }
 
     internal void Take(
-        IReadOnlyDictionary<string, Expression> formulas, IReadOnlyDictionary<string, Expression> back, IReadOnlyDictionary<string, Expression> scattering, IReadOnlyDictionary<string, Expression> displacement) =>
-        (Formulas, BackFormulas, ScatteringFormulas, DisplacementFormulas) = (formulas, back, scattering, displacement);
+        IReadOnlyDictionary<string, Expression> formulas,
+        IReadOnlyDictionary<string, Expression> back,
+        IReadOnlyDictionary<string, Expression> scattering,
+        IReadOnlyDictionary<string, Expression> displacement
+    ) => (Formulas, BackFormulas, ScatteringFormulas, DisplacementFormulas) = (formulas, back, scattering, displacement);
 }

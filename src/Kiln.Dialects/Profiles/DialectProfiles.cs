@@ -26,15 +26,23 @@ public sealed class DialectProfiles
     public string? Folder { get; }
 
     /// <summary>Open standards first, then those with nodes of their own.</summary>
-    public IReadOnlyCollection<DialectProfile> All => [.. profiles.Values.OrderBy(p => p.Definitions == "own").ThenBy(p => p.Title, StringComparer.OrdinalIgnoreCase)];
+    public IReadOnlyCollection<DialectProfile> All =>
+        [.. profiles.Values.OrderBy(p => p.Definitions == "own").ThenBy(p => p.Title, StringComparer.OrdinalIgnoreCase)];
 
     /// <exception cref="ProfileException">A file of the folder is no valid profile.</exception>
     public static DialectProfiles Load(string folder, string? extra = null)
     {
-        var files = Directory.GetFiles(folder, "*.json").Where(f => !f.EndsWith(".schema.json", StringComparison.Ordinal)).Order(StringComparer.Ordinal).ToList();
+        var files = Directory
+            .GetFiles(folder, "*.json")
+            .Where(f => !f.EndsWith(".schema.json", StringComparison.Ordinal))
+            .Order(StringComparer.Ordinal)
+            .ToList();
         if (extra is not null)
             files.Add(extra);
-        return new(files.Select(f => DialectProfile.Read(File.ReadAllText(f), Path.GetFileName(f))).GroupBy(p => p.Id).Select(g => g.Last()), folder);
+        return new(
+            files.Select(f => DialectProfile.Read(File.ReadAllText(f), Path.GetFileName(f))).GroupBy(p => p.Id).Select(g => g.Last()),
+            folder
+        );
     }
 
     /// <summary>Walks up from the program's folder to the shipped <c>profiles</c>.</summary>
@@ -49,7 +57,10 @@ public sealed class DialectProfiles
     public bool Has(string id) => profiles.ContainsKey(id);
 
     /// <exception cref="ProfileException">There is no such dialect.</exception>
-    public DialectProfile Find(string id) => profiles.TryGetValue(id, out var profile)
-        ? profile
-        : throw new ProfileException($"There is no dialect '{id}' here. Known: {string.Join(", ", profiles.Keys.Order(StringComparer.Ordinal))}.");
+    public DialectProfile Find(string id) =>
+        profiles.TryGetValue(id, out var profile)
+            ? profile
+            : throw new ProfileException(
+                $"There is no dialect '{id}' here. Known: {string.Join(", ", profiles.Keys.Order(StringComparer.Ordinal))}."
+            );
 }

@@ -12,7 +12,8 @@ public abstract record Expression
     /// <summary>Function is + - * / or one of the function names.</summary>
     public sealed record Call(string Function, IReadOnlyList<Expression> Arguments) : Expression;
 
-    private const int MaximumLength = 2000, MaximumDepth = 60;
+    private const int MaximumLength = 2000,
+        MaximumDepth = 60;
 
     private static readonly Dictionary<string, int> Arity = new()
     {
@@ -36,15 +37,17 @@ public abstract record Expression
     };
 
     /// <summary>All names the formula mentions.</summary>
-    public IEnumerable<string> Names => this switch
-    {
-        Name n => [n.Text],
-        Call c => c.Arguments.SelectMany(a => a.Names),
-        _ => [],
-    };
+    public IEnumerable<string> Names =>
+        this switch
+        {
+            Name n => [n.Text],
+            Call c => c.Arguments.SelectMany(a => a.Names),
+            _ => [],
+        };
 
     /// <summary>Whether it divides by a plain 0 somewhere. A divisor that a value makes 0 gives 0, as in every graph (<see cref="Looks.Graph.ShadeArithmetic"/>).</summary>
-    public bool DividesByZero => this is Call c && (c is { Function: "/", Arguments: [_, Number { Value: 0 }] } || c.Arguments.Any(a => a.DividesByZero));
+    public bool DividesByZero =>
+        this is Call c && (c is { Function: "/", Arguments: [_, Number { Value: 0 }] } || c.Arguments.Any(a => a.DividesByZero));
 
     private const int MaximumParts = 20_000;
 
@@ -55,14 +58,17 @@ public abstract record Expression
     public Expression With(IReadOnlyDictionary<string, Expression> terms)
     {
         var whole = terms.Count == 0 ? this : Replaced();
-        return whole.Parts <= MaximumParts ? whole : throw new ProfileException($"With its terms a formula has more than {MaximumParts} parts.");
+        return whole.Parts <= MaximumParts
+            ? whole
+            : throw new ProfileException($"With its terms a formula has more than {MaximumParts} parts.");
 
-        Expression Replaced() => this switch
-        {
-            Name n => terms.GetValueOrDefault(n.Text, n),
-            Call c => c with { Arguments = [.. c.Arguments.Select(a => a.With(terms))] },
-            _ => this,
-        };
+        Expression Replaced() =>
+            this switch
+            {
+                Name n => terms.GetValueOrDefault(n.Text, n),
+                Call c => c with { Arguments = [.. c.Arguments.Select(a => a.With(terms))] },
+                _ => this,
+            };
     }
 
     /// <exception cref="ProfileException">The formula cannot be read; the message says where.</exception>
@@ -124,7 +130,9 @@ public abstract record Expression
             Expect(')');
             if (!Arity.TryGetValue(word, out var arity))
                 throw Error($"there is no function '{word}'");
-            return arguments.Count == arity ? new Call(word, arguments) : throw Error($"'{word}' takes {arity} values, not {arguments.Count}");
+            return arguments.Count == arity
+                ? new Call(word, arguments)
+                : throw Error($"'{word}' takes {arity} values, not {arguments.Count}");
         }
 
         private string Word()
@@ -168,7 +176,9 @@ public abstract record Expression
 /// <summary>A dialect profile is wrong; the message says what and where.</summary>
 public sealed class ProfileException : Exception
 {
-    public ProfileException(string message) : base(message) { }
+    public ProfileException(string message)
+        : base(message) { }
 
-    public ProfileException(string message, Exception inner) : base(message, inner) { }
+    public ProfileException(string message, Exception inner)
+        : base(message, inner) { }
 }

@@ -11,42 +11,73 @@ public static class ExpressionGraph
     private static readonly string[] OfTangents = ["turns", "along", "across", "turned", "mapped"];
 
     /// <param name="name">The node of a name; null for a direction that nothing turns, which only a bare name or an argument of those functions may be.</param>
-    public static int? Build(Expression expression, ShadeGraph graph, Func<string, int?> name) => expression switch
-    {
-        Expression.Number n => graph.Constant(n.Value),
-        Expression.Name n => name(n.Text),
-        Expression.Call c => Call(c, graph, [.. c.Arguments.Select(a => Build(a, graph, name) ?? (OfTangents.Contains(c.Function) ? graph.Constant(Vector3.UnitX, ShadeType.Direction) : throw new ProfileException("A direction cannot take part in a formula.")))]),
-        _ => throw new ProfileException("A formula of an unknown kind."),
-    };
+    public static int? Build(Expression expression, ShadeGraph graph, Func<string, int?> name) =>
+        expression switch
+        {
+            Expression.Number n => graph.Constant(n.Value),
+            Expression.Name n => name(n.Text),
+            Expression.Call c => Call(
+                c,
+                graph,
+                [
+                    .. c.Arguments.Select(a =>
+                        Build(a, graph, name)
+                        ?? (
+                            OfTangents.Contains(c.Function)
+                                ? graph.Constant(Vector3.UnitX, ShadeType.Direction)
+                                : throw new ProfileException("A direction cannot take part in a formula.")
+                        )
+                    ),
+                ]
+            ),
+            _ => throw new ProfileException("A formula of an unknown kind."),
+        };
 
-    private static int Call(Expression.Call call, ShadeGraph graph, int[] x) => call.Function switch
-    {
-        "+" => graph.Add(ShadeOp.Add, x[0], x[1]),
-        "-" => graph.Add(ShadeOp.Subtract, x[0], x[1]),
-        "*" => graph.Add(ShadeOp.Multiply, x[0], x[1]),
-        "/" => graph.Add(ShadeOp.Divide, x[0], x[1]),
-        "min" => graph.Add(ShadeOp.Minimum, x[0], x[1]),
-        "max" => graph.Add(ShadeOp.Maximum, x[0], x[1]),
-        "clamp" => graph.Add(ShadeOp.Clamp, x[0], x[1], x[2]),
-        "lerp" => graph.Add(ShadeOp.Mix, x[0], x[1], x[2]),
-        "pow" => graph.Add(ShadeOp.Power, x[0], x[1]),
-        "sqrt" => graph.Add(ShadeOp.SquareRoot, x[0]),
-        "luminance" => graph.Channel(x[0], "luminance"),
-        // Perceived brightness, weights of Rec. 601 under a root (HSP colour model), as the published conversion of glossiness materials has it.
-        "brightness" => graph.Add(ShadeOp.SquareRoot, graph.Add(new ShadeNode(ShadeOp.Luminance, ShadeType.Scalar, [graph.Add(ShadeOp.Multiply, x[0], x[0])], new(0.299f, 0.587f, 0.114f)))),
-        "greatest" => graph.Add(ShadeOp.Maximum, graph.Add(ShadeOp.Maximum, graph.Channel(x[0], "r"), graph.Channel(x[0], "g")), graph.Channel(x[0], "b")),
-        "heading" => graph.Add(ShadeOp.Heading, x[0]),
-        "turns" => graph.Add(ShadeOp.Turns, x[0]),
-        "along" => graph.Channel(x[0], "r"),
-        "across" => graph.Channel(x[0], "g"),
-        "turned" => Turned(graph, x[0], x[1]),
-        "aim" => Turned(graph, Aim(graph, x[0], x[1]), x[2]),
-        "mapped" => graph.Constant(graph.IsConstant(x[0]) ? 0f : 1f),
-        "if" => graph.IsConstant(x[0]) && graph.IsConstant(x[1])
-            ? graph[x[0]].Value.X > graph[x[1]].Value.X ? x[2] : x[3]
-            : graph.Add(ShadeOp.IfGreater, x[0], x[1], x[2], x[3]),
-        _ => throw new ProfileException($"There is no function '{call.Function}'."),
-    };
+    private static int Call(Expression.Call call, ShadeGraph graph, int[] x) =>
+        call.Function switch
+        {
+            "+" => graph.Add(ShadeOp.Add, x[0], x[1]),
+            "-" => graph.Add(ShadeOp.Subtract, x[0], x[1]),
+            "*" => graph.Add(ShadeOp.Multiply, x[0], x[1]),
+            "/" => graph.Add(ShadeOp.Divide, x[0], x[1]),
+            "min" => graph.Add(ShadeOp.Minimum, x[0], x[1]),
+            "max" => graph.Add(ShadeOp.Maximum, x[0], x[1]),
+            "clamp" => graph.Add(ShadeOp.Clamp, x[0], x[1], x[2]),
+            "lerp" => graph.Add(ShadeOp.Mix, x[0], x[1], x[2]),
+            "pow" => graph.Add(ShadeOp.Power, x[0], x[1]),
+            "sqrt" => graph.Add(ShadeOp.SquareRoot, x[0]),
+            "luminance" => graph.Channel(x[0], "luminance"),
+            // Perceived brightness, weights of Rec. 601 under a root (HSP colour model), as the published conversion of glossiness materials has it.
+            "brightness" => graph.Add(
+                ShadeOp.SquareRoot,
+                graph.Add(
+                    new ShadeNode(
+                        ShadeOp.Luminance,
+                        ShadeType.Scalar,
+                        [graph.Add(ShadeOp.Multiply, x[0], x[0])],
+                        new(0.299f, 0.587f, 0.114f)
+                    )
+                )
+            ),
+            "greatest" => graph.Add(
+                ShadeOp.Maximum,
+                graph.Add(ShadeOp.Maximum, graph.Channel(x[0], "r"), graph.Channel(x[0], "g")),
+                graph.Channel(x[0], "b")
+            ),
+            "heading" => graph.Add(ShadeOp.Heading, x[0]),
+            "turns" => graph.Add(ShadeOp.Turns, x[0]),
+            "along" => graph.Channel(x[0], "r"),
+            "across" => graph.Channel(x[0], "g"),
+            "turned" => Turned(graph, x[0], x[1]),
+            "aim" => Turned(graph, Aim(graph, x[0], x[1]), x[2]),
+            "mapped" => graph.Constant(graph.IsConstant(x[0]) ? 0f : 1f),
+            "if" => graph.IsConstant(x[0]) && graph.IsConstant(x[1])
+                ? graph[x[0]].Value.X > graph[x[1]].Value.X
+                    ? x[2]
+                    : x[3]
+                : graph.Add(ShadeOp.IfGreater, x[0], x[1], x[2], x[3]),
+            _ => throw new ProfileException($"There is no function '{call.Function}'."),
+        };
 
     /// <summary>A direction turned counter-clockwise by whole turns.</summary>
     private static int Turned(ShadeGraph graph, int direction, int turns)
@@ -62,8 +93,19 @@ public static class ExpressionGraph
     /// <summary>The direction whose two parts from -1 to 1 are stored as 0 to 1. Two channels of one picture are that picture of directions.</summary>
     private static int Aim(ShadeGraph graph, int along, int across)
     {
-        if (graph[along].Image is { Reading.Channel: "r" } first && graph[across].Image is { Reading.Channel: "g" } second && first.File == second.File && first.Placement == second.Placement)
-            return graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [graph.Image(first with { Reading = new(ReadingKind.Direction, "raw", "rg") }), graph.Constant(1)]));
+        if (
+            graph[along].Image is { Reading.Channel: "r" } first
+            && graph[across].Image is { Reading.Channel: "g" } second
+            && first.File == second.File
+            && first.Placement == second.Placement
+        )
+            return graph.Add(
+                new ShadeNode(
+                    ShadeOp.DecodeNormal,
+                    ShadeType.Direction,
+                    [graph.Image(first with { Reading = new(ReadingKind.Direction, "raw", "rg") }), graph.Constant(1)]
+                )
+            );
         int Part(int stored) => graph.Add(ShadeOp.Subtract, graph.Add(ShadeOp.Multiply, stored, graph.Constant(2)), graph.Constant(1));
         var both = graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [Part(along), Part(across), graph.Constant(0)]));
         return graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [both], Turn: new(1, 0, 0, 1)));

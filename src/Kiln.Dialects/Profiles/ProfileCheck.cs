@@ -10,7 +10,8 @@ public sealed record ProfileProblem(int Line, string Sentence);
 /// <summary>Reads a profile and finds everything that is wrong with it, each with its line.</summary>
 public sealed class ProfileCheck
 {
-    private static readonly string[] Documents = ["materialx", "gltf", "usd"], Structures = ["nodes", "slots"];
+    private static readonly string[] Documents = ["materialx", "gltf", "usd"],
+        Structures = ["nodes", "slots"];
 
     private readonly DialectProfile profile;
     private readonly ProfileLines lines;
@@ -42,18 +43,41 @@ public sealed class ProfileCheck
         var terms = Terms("terms", profile.Terms, inputs.Contains, "an input of the dialect");
         var neutralTerms = Terms("neutralTerms", profile.NeutralTerms, IsNeutral, "a neutral input");
         profile.Take(
-            Formulas("mapping", profile.Mapping, n => IsNeutral(n) || neutralTerms.ContainsKey(n), "no neutral input", i => inputs.Contains(i) ? null : $"The dialect has no input '{i}'.", neutralTerms),
-            Formulas("back", profile.Back, IsOwn, "no input of the dialect", i => IsNeutral(i) ? null : $"'{i}' is no neutral input.", terms),
+            Formulas(
+                "mapping",
+                profile.Mapping,
+                n => IsNeutral(n) || neutralTerms.ContainsKey(n),
+                "no neutral input",
+                i => inputs.Contains(i) ? null : $"The dialect has no input '{i}'.",
+                neutralTerms
+            ),
+            Formulas(
+                "back",
+                profile.Back,
+                IsOwn,
+                "no input of the dialect",
+                i => IsNeutral(i) ? null : $"'{i}' is no neutral input.",
+                terms
+            ),
             Formulas("scattering/parameters", profile.Scattering.Parameters, IsOwn, "no input of the dialect", _ => null, terms),
-            Formulas("displacement", Displacement(), inputs.Contains, "no input of the dialect", _ => null));
+            Formulas("displacement", Displacement(), inputs.Contains, "no input of the dialect", _ => null)
+        );
         bool IsOwn(string name) => inputs.Contains(name) || terms.ContainsKey(name);
-        foreach (var (rules, name) in (IEnumerable<(LossRule[], string)>)[(profile.Losses, "losses"), (profile.Approximations, "approximations")])
+        foreach (
+            var (rules, name) in (IEnumerable<(LossRule[], string)>)[(profile.Losses, "losses"), (profile.Approximations, "approximations")]
+        )
             for (var i = 0; i < rules.Length; i++)
             {
                 if (!NeutralInputs.Exists(rules[i].Input))
                     Say($"{name}/{i}/input", $"A rule about '{rules[i].Input}' is about no neutral input.");
                 if (rules[i].When is { } when)
-                    rules[i].Condition = Formula($"{name}/{i}/when", when, n => IsNeutral(n) || neutralTerms.ContainsKey(n), "no neutral input", neutralTerms);
+                    rules[i].Condition = Formula(
+                        $"{name}/{i}/when",
+                        when,
+                        n => IsNeutral(n) || neutralTerms.ContainsKey(n),
+                        "no neutral input",
+                        neutralTerms
+                    );
             }
         for (var i = 0; i < profile.Unread.Length; i++)
         {
@@ -73,7 +97,10 @@ public sealed class ProfileCheck
         {
             if (isInput(name))
                 Say($"{part}/{name}", $"The term '{name}' is called as an input is.");
-            if (Formula($"{part}/{name}", text, n => isInput(n) || known.ContainsKey(n), $"neither {input} nor a term before it", known) is { } formula)
+            if (
+                Formula($"{part}/{name}", text, n => isInput(n) || known.ContainsKey(n), $"neither {input} nor a term before it", known) is
+                { } formula
+            )
                 known[name] = formula;
         }
         return known;
@@ -83,9 +110,18 @@ public sealed class ProfileCheck
     private static bool IsNeutral(string name) => NeutralInputs.Exists(name) || DisplacementSettings.Exists(name);
 
     private Dictionary<string, string> Displacement() =>
-        profile.Displacement is not { } rule ? []
-            : new Dictionary<string, string?> { ["metres"] = rule.Metres, ["on"] = rule.On, ["edge"] = rule.Edge, ["subdivision"] = rule.Subdivision, ["level"] = rule.Level }
-                .Where(f => f.Value is not null).ToDictionary(f => f.Key, f => f.Value!);
+        profile.Displacement is not { } rule
+            ? []
+            : new Dictionary<string, string?>
+            {
+                ["metres"] = rule.Metres,
+                ["on"] = rule.On,
+                ["edge"] = rule.Edge,
+                ["subdivision"] = rule.Subdivision,
+                ["level"] = rule.Level,
+            }
+                .Where(f => f.Value is not null)
+                .ToDictionary(f => f.Key, f => f.Value!);
 
     private void Identity()
     {
@@ -111,7 +147,10 @@ public sealed class ProfileCheck
             if (input.Type == "token" && input.Choices is not { Length: > 0 })
                 Say($"inputs/{i}", $"The input '{input.Name}' is a token and needs 'choices'.");
             if (input.Default is { } d && d.Length != (input.Type == "color3" ? 3 : 1))
-                Say($"inputs/{i}/default", $"The default of '{input.Name}' has {d.Length} numbers; a {input.Type} has {(input.Type == "color3" ? 3 : 1)}.");
+                Say(
+                    $"inputs/{i}/default",
+                    $"The default of '{input.Name}' has {d.Length} numbers; a {input.Type} has {(input.Type == "color3" ? 3 : 1)}."
+                );
         }
     }
 
@@ -134,14 +173,24 @@ public sealed class ProfileCheck
         for (var i = 0; i < profile.Slots.Length; i++)
             foreach (var (channel, input) in profile.Slots[i].Channels)
                 if (profile.Inputs.All(own => own.Name != input))
-                    Say($"slots/{i}/channels/{channel}", $"The slot '{profile.Slots[i].Name}' holds '{input}', which is no input of the dialect.");
+                    Say(
+                        $"slots/{i}/channels/{channel}",
+                        $"The slot '{profile.Slots[i].Name}' holds '{input}', which is no input of the dialect."
+                    );
         OneOf("scattering/diffuse", profile.Scattering.Diffuse, ["eon", "lambert", "orenNayar"]);
         OneOf("scattering/dielectric", profile.Scattering.Dielectric, ["exact", "schlick"]);
         OneOf("scattering/metal", profile.Scattering.Metal, ["f82", "schlick", "conductor"]);
         OneOf("scattering/distribution", profile.Scattering.Distribution, ["ggx", "beckmann"]);
     }
 
-    private Dictionary<string, Expression> Formulas(string part, Dictionary<string, string> texts, Func<string, bool> isKnown, string unknown, Func<string, string?> key, IReadOnlyDictionary<string, Expression>? terms = null)
+    private Dictionary<string, Expression> Formulas(
+        string part,
+        Dictionary<string, string> texts,
+        Func<string, bool> isKnown,
+        string unknown,
+        Func<string, string?> key,
+        IReadOnlyDictionary<string, Expression>? terms = null
+    )
     {
         var result = new Dictionary<string, Expression>();
         foreach (var (name, text) in texts)
@@ -154,7 +203,13 @@ public sealed class ProfileCheck
         return result;
     }
 
-    private Expression? Formula(string part, string text, Func<string, bool> isKnown, string unknown, IReadOnlyDictionary<string, Expression>? terms = null)
+    private Expression? Formula(
+        string part,
+        string text,
+        Func<string, bool> isKnown,
+        string unknown,
+        IReadOnlyDictionary<string, Expression>? terms = null
+    )
     {
         try
         {
@@ -180,5 +235,8 @@ public sealed class ProfileCheck
 
     private void Say(string part, string sentence) => problems.Add(new(lines.At(part), sentence));
 
-    private static string Words(JsonException e) => e.Path is null or "$" && e.Message.Contains("could not be converted", StringComparison.Ordinal) ? "This is no profile: a profile is an object in braces." : JsonFaults.Sentence(e, "The profile");
+    private static string Words(JsonException e) =>
+        e.Path is null or "$" && e.Message.Contains("could not be converted", StringComparison.Ordinal)
+            ? "This is no profile: a profile is an object in braces."
+            : JsonFaults.Sentence(e, "The profile");
 }

@@ -13,10 +13,14 @@ public sealed class ProfileLines
     {
         var result = new ProfileLines();
         var bytes = Encoding.UTF8.GetBytes(json);
-        var reader = new Utf8JsonReader(bytes, new JsonReaderOptions { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true });
+        var reader = new Utf8JsonReader(
+            bytes,
+            new JsonReaderOptions { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true }
+        );
         var open = new Stack<(string Path, int Next, bool IsList)>();
         string? name = null;
-        int line = 1, counted = 0;
+        int line = 1,
+            counted = 0;
         while (reader.Read())
         {
             for (; counted < reader.TokenStartIndex; counted++)
@@ -35,7 +39,10 @@ public sealed class ProfileLines
                     var path = "";
                     if (open.TryPop(out var around))
                     {
-                        path = Join(around.Path, around.IsList ? around.Next.ToString(System.Globalization.CultureInfo.InvariantCulture) : name!);
+                        path = Join(
+                            around.Path,
+                            around.IsList ? around.Next.ToString(System.Globalization.CultureInfo.InvariantCulture) : name!
+                        );
                         open.Push(around with { Next = around.Next + 1 });
                     }
                     result.lines.TryAdd(path, line);

@@ -12,12 +12,22 @@ public static class ProfileSchema
     {
         var options = new JsonSerializerOptions(DialectProfile.Options) { TypeInfoResolver = new DefaultJsonTypeInfoResolver() };
         var schema = options.GetJsonSchemaAsNode(typeof(DialectProfile), new() { TreatNullObliviousAsNonNullable = true }).AsObject();
-        var whole = new JsonObject { ["$schema"] = "https://json-schema.org/draft/2020-12/schema", ["title"] = "A dialect profile of Nimble Kiln" };
+        var whole = new JsonObject
+        {
+            ["$schema"] = "https://json-schema.org/draft/2020-12/schema",
+            ["title"] = "A dialect profile of Nimble Kiln",
+        };
         foreach (var (name, value) in schema.ToList())
         {
             schema.Remove(name);
             whole[name] = value;
         }
-        return whole.ToJsonString(new JsonSerializerOptions { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping }) + "\n";
+        return whole.ToJsonString(
+                new JsonSerializerOptions
+                {
+                    WriteIndented = true,
+                    Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+                }
+            ) + "\n";
     }
 }

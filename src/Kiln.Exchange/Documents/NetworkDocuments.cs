@@ -7,8 +7,8 @@ using Kiln.Exchange.Gltf;
 using Kiln.Exchange.MaterialX;
 using Kiln.Exchange.Usd;
 using Kiln.Looks.Document;
-using Kiln.Pixels.Decoding;
 using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
 
 namespace Kiln.Exchange.Documents;
 
@@ -21,12 +21,22 @@ public static class NetworkDocuments
     public static IEnumerable<string> Among(IEnumerable<string> paths)
     {
         var networks = paths.Where(IsNetwork).ToList();
-        return networks.Where(p => p.IndexOf(".usdz", StringComparison.OrdinalIgnoreCase) is < 0 || !networks.Contains(p[..p.IndexOf(".usdz", StringComparison.OrdinalIgnoreCase)] + ".usda"));
+        return networks.Where(p =>
+            p.IndexOf(".usdz", StringComparison.OrdinalIgnoreCase) is < 0
+            || !networks.Contains(p[..p.IndexOf(".usdz", StringComparison.OrdinalIgnoreCase)] + ".usda")
+        );
     }
 
     public static bool IsNetwork(string path) => Kind(path) is not null && !path.EndsWith("_defs.mtlx", StringComparison.OrdinalIgnoreCase);
 
-    private static string? Kind(string path) => Path.GetExtension(path).ToLowerInvariant() switch { ".mtlx" => "materialx", ".glb" or ".gltf" => "gltf", ".usda" or ".usdz" => "usd", _ => null };
+    private static string? Kind(string path) =>
+        Path.GetExtension(path).ToLowerInvariant() switch
+        {
+            ".mtlx" => "materialx",
+            ".glb" or ".gltf" => "gltf",
+            ".usda" or ".usdz" => "usd",
+            _ => null,
+        };
 
     /// <summary>The dialect of a document by the surface it names, the one that says most where it holds several; null where no profile knows it.</summary>
     public static DialectProfile? DialectOf(string path, DialectProfiles profiles) => DialectsOf(path, profiles).FirstOrDefault();
@@ -44,7 +54,11 @@ public static class NetworkDocuments
         var text = Encoding.UTF8.GetString(bytes);
         bool Says(string word) => text.Contains(word, StringComparison.Ordinal);
         if (kind == "usd")
-            return [.. profiles.All.Where(p => UsdMaterialXReader.Knows(p) && Says(UsdMaterialXReader.SurfaceOf(p))), .. own.Where(p => Says($"\"{p.Surface}\""))];
+            return
+            [
+                .. profiles.All.Where(p => UsdMaterialXReader.Knows(p) && Says(UsdMaterialXReader.SurfaceOf(p))),
+                .. own.Where(p => Says($"\"{p.Surface}\"")),
+            ];
         return [.. own.Where(p => Regex.IsMatch(text, $"<{Regex.Escape(p.Surface)}[\\s/>]", RegexOptions.NonBacktracking))];
     }
 
@@ -53,9 +67,18 @@ public static class NetworkDocuments
     /// <param name="put">Keeps a picture's bytes and gives their SHA-256.</param>
     /// <param name="beside">The bytes of a file beside a glTF document; null where there is none or it may not be read.</param>
     /// <exception cref="ExchangeException">It cannot be read, or its surfaces are of other dialects; the message is a sentence that names them.</exception>
-    public static IReadOnlyList<Network> Read(string path, DialectProfile profile, Func<string, MapFile?> texture, Func<byte[], string> put, Func<string, byte[]?> beside)
+    public static IReadOnlyList<Network> Read(
+        string path,
+        DialectProfile profile,
+        Func<string, MapFile?> texture,
+        Func<byte[], string> put,
+        Func<string, byte[]?> beside
+    )
     {
-        var kind = Kind(path) ?? throw new ExchangeException($"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf, .usda and .usdz are.");
+        var kind = Kind(path)
+            ?? throw new ExchangeException(
+                $"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf, .usda and .usdz are."
+            );
         if (kind != profile.Document && !(kind == "usd" && UsdMaterialXReader.Knows(profile)))
             throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}, but {KindWords[kind]}.");
         if (kind == "gltf")
@@ -77,16 +100,31 @@ public static class NetworkDocuments
             throw new ExchangeException($"'{Path.GetFileName(path)}': {e.Message}", e);
         }
 
-        IReadOnlyList<Network> Layer(Stream layer) => profile.Document == "usd" ? UsdaReader.Read(layer, profile, Found) : UsdMaterialXReader.Read(layer, profile, Found);
+        IReadOnlyList<Network> Layer(Stream layer) =>
+            profile.Document == "usd" ? UsdaReader.Read(layer, profile, Found) : UsdMaterialXReader.Read(layer, profile, Found);
     }
 
-    private static readonly Dictionary<string, string> KindWords = new() { ["materialx"] = "a MaterialX document", ["gltf"] = "a glTF file", ["usd"] = "a USD layer" };
+    private static readonly Dictionary<string, string> KindWords = new()
+    {
+        ["materialx"] = "a MaterialX document",
+        ["gltf"] = "a glTF file",
+        ["usd"] = "a USD layer",
+    };
 
     /// <summary>All tiles of a path with a tile token, in the ten rows that are looked through; null where none is there.</summary>
     private static MapFile? Tiled(string name, Func<string, MapFile?> texture)
     {
-        var found = Enumerable.Range(MapTile.First, MapTile.Columns * 10).Select(n => (Number: n, File: texture(MapTile.Named(name, n)))).Where(t => t.File is not null).ToList();
-        return found.Count == 0 ? null : found[0].File! with { Tiles = [.. found.Select(t => new MapTile(t.Number, t.File!.Content, t.File.Name))] };
+        var found = Enumerable
+            .Range(MapTile.First, MapTile.Columns * 10)
+            .Select(n => (Number: n, File: texture(MapTile.Named(name, n))))
+            .Where(t => t.File is not null)
+            .ToList();
+        return found.Count == 0
+            ? null
+            : found[0].File! with
+            {
+                Tiles = [.. found.Select(t => new MapTile(t.Number, t.File!.Content, t.File.Name))],
+            };
     }
 
     private static MapFile? Picture(string name, byte[] bytes, Func<byte[], string> put)
@@ -105,5 +143,15 @@ public static class NetworkDocuments
 
     /// <summary>A map of which only the name is known: a content that no file has, so that it counts as missing wherever maps are looked for.</summary>
     public static MapFile Gone(string name) =>
-        new(Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes("gone: " + name))), Path.GetFileName(name.Replace('\\', '/')), 1, 1, 8, false, Path.GetExtension(name).TrimStart('.').ToLowerInvariant() is "exr" ? "openexr" : "png", ["R", "G", "B"], null);
+        new(
+            Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes("gone: " + name))),
+            Path.GetFileName(name.Replace('\\', '/')),
+            1,
+            1,
+            8,
+            false,
+            Path.GetExtension(name).TrimStart('.').ToLowerInvariant() is "exr" ? "openexr" : "png",
+            ["R", "G", "B"],
+            null
+        );
 }

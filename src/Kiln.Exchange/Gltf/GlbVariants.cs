@@ -8,21 +8,27 @@ namespace Kiln.Exchange.Gltf;
 internal static class GlbVariants
 {
     private const string Extension = "KHR_materials_variants";
-    private const int Header = 12, ChunkHeader = 8;
+    private const int Header = 12,
+        ChunkHeader = 8;
 
     /// <summary>Its first material is what is shown without a variant; those after it are the variants, in order.</summary>
     public static byte[] Added(byte[] glb, IReadOnlyList<string> names)
     {
         var length = BinaryPrimitives.ReadInt32LittleEndian(glb.AsSpan(Header));
         var document = JsonNode.Parse(glb.AsSpan(Header + ChunkHeader, length))!.AsObject();
-        Extensions(document)[Extension] = new JsonObject { ["variants"] = new JsonArray([.. names.Select(n => new JsonObject { ["name"] = n })]) };
+        Extensions(document)[Extension] = new JsonObject
+        {
+            ["variants"] = new JsonArray([.. names.Select(n => new JsonObject { ["name"] = n })]),
+        };
         if (document["extensionsUsed"] is not JsonArray used)
             document["extensionsUsed"] = used = [];
         used.Add(Extension);
         foreach (var primitive in document["meshes"]!.AsArray().SelectMany(m => m!["primitives"]!.AsArray()))
             Extensions(primitive!.AsObject())[Extension] = new JsonObject
             {
-                ["mappings"] = new JsonArray([.. names.Select((_, i) => new JsonObject { ["material"] = i + 1, ["variants"] = new JsonArray(i) })]),
+                ["mappings"] = new JsonArray([
+                    .. names.Select((_, i) => new JsonObject { ["material"] = i + 1, ["variants"] = new JsonArray(i) }),
+                ]),
             };
         return Joined(JsonSerializer.SerializeToUtf8Bytes(document), glb.AsSpan(Header + ChunkHeader + length));
     }

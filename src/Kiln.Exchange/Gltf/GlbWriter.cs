@@ -53,7 +53,11 @@ public static class GlbWriter
     private static Material Material(ModelRoot model, Network network, IContentFiles files, Dictionary<string, Image> images)
     {
         var material = model.CreateMaterial(network.Material);
-        Settings(material, network.Surface, network.Surface.Port("baseColorTexture")?.Node is { } colour && network.Node(colour).Port("channels")!.Value!.Contains('a'));
+        Settings(
+            material,
+            network.Surface,
+            network.Surface.Port("baseColorTexture")?.Node is { } colour && network.Node(colour).Port("channels")!.Value!.Contains('a')
+        );
         foreach (var port in network.Surface.Ports.Where(p => p.Node is not null))
         {
             // A texture of a layer that is off has no place.
@@ -68,15 +72,23 @@ public static class GlbWriter
     {
         float Number(string port, float missing) => surface.Port(port)?.Value is { } v ? float.Parse(v) : missing;
         Vector3 Colour(string port, float missing) => surface.Port(port)?.Value is { } v ? Triple(v) : new(missing);
-        bool Changed(string port, params string[] defaults) => surface.Port(port) is { } p && (p.Node is not null || !defaults.Contains(p.Value));
-        var specular = Changed("specularFactor", "1") || Changed("specularColorFactor", "1, 1, 1") || surface.Port("specularTexture") is not null || surface.Port("specularColorTexture") is not null;
+        bool Changed(string port, params string[] defaults) =>
+            surface.Port(port) is { } p && (p.Node is not null || !defaults.Contains(p.Value));
+        var specular =
+            Changed("specularFactor", "1")
+            || Changed("specularColorFactor", "1, 1, 1")
+            || surface.Port("specularTexture") is not null
+            || surface.Port("specularColorTexture") is not null;
         var ior = Number("ior", 1.5f);
         List<string> extensions = [];
         if (specular)
             extensions.Add("Specular");
         if (ior != 1.5f)
             extensions.Add("IndexOfRefraction");
-        bool coated = Changed("clearcoatFactor", "0"), fuzzy = Changed("sheenColorFactor", "0, 0, 0"), clear = Changed("transmissionFactor", "0"), thick = clear && Number("volumeThickness", 0) > 0;
+        bool coated = Changed("clearcoatFactor", "0"),
+            fuzzy = Changed("sheenColorFactor", "0, 0, 0"),
+            clear = Changed("transmissionFactor", "0"),
+            thick = clear && Number("volumeThickness", 0) > 0;
         if (coated)
             extensions.Add("ClearCoat");
         if (fuzzy)
@@ -88,7 +100,8 @@ public static class GlbWriter
         var dispersion = thick ? Number("dispersion", 0) : 0;
         if (dispersion > 0)
             extensions.Add("Dispersion");
-        bool stretched = Changed("anisotropyStrength", "0"), filmed = Changed("iridescenceFactor", "0");
+        bool stretched = Changed("anisotropyStrength", "0"),
+            filmed = Changed("iridescenceFactor", "0");
         if (stretched)
             extensions.Add("Anisotropy");
         if (filmed)
@@ -165,7 +178,14 @@ public static class GlbWriter
         }
     }
 
-    private static void Connect(ModelRoot model, MaterialChannel channel, Network network, NetworkNode texture, IContentFiles files, Dictionary<string, Image> images)
+    private static void Connect(
+        ModelRoot model,
+        MaterialChannel channel,
+        Network network,
+        NetworkNode texture,
+        IContentFiles files,
+        Dictionary<string, Image> images
+    )
     {
         var path = texture.Port("file")!.Value!;
         if (!images.TryGetValue(path, out var image))
@@ -174,7 +194,15 @@ public static class GlbWriter
             image.Content = new MemoryImage(File.ReadAllBytes(files.PathOf(network.Textures.First(t => t.Path == path).File.Content)));
             images[path] = image;
         }
-        channel.SetTexture(0, image, null, TextureWrapMode.REPEAT, TextureWrapMode.REPEAT, TextureMipMapFilter.LINEAR_MIPMAP_LINEAR, TextureInterpolationFilter.LINEAR);
+        channel.SetTexture(
+            0,
+            image,
+            null,
+            TextureWrapMode.REPEAT,
+            TextureWrapMode.REPEAT,
+            TextureMipMapFilter.LINEAR_MIPMAP_LINEAR,
+            TextureInterpolationFilter.LINEAR
+        );
         if (texture.Port("steepness")?.Value is { } steepness)
             channel.SetFactor("NormalScale", float.Parse(steepness));
         if (texture.Port("strength")?.Value is { } strength)
@@ -202,7 +230,14 @@ public static class GlbWriter
         model.DefaultScene = model.UseScene(0);
     }
 
-    private static void Attribute(ModelRoot model, MeshPrimitive primitive, string name, ReadOnlySpan<byte> bytes, int count, DimensionType dimension)
+    private static void Attribute(
+        ModelRoot model,
+        MeshPrimitive primitive,
+        string name,
+        ReadOnlySpan<byte> bytes,
+        int count,
+        DimensionType dimension
+    )
     {
         var view = model.UseBufferView(bytes.ToArray(), 0, null, 0, BufferMode.ARRAY_BUFFER);
         var accessor = model.CreateAccessor();

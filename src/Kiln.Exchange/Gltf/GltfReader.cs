@@ -15,23 +15,45 @@ public static class GltfReader
     // Channel of the material → place of the network, its factor's port and the channels read when all are in use.
     private static readonly (string Channel, string Slot, string Space, string Read)[] Places =
     [
-        ("BaseColor", "baseColorTexture", "srgb_texture", "rgba"), ("MetallicRoughness", "metallicRoughnessTexture", "raw", "gb"), ("Normal", "normalTexture", "raw", "rgb"),
-        ("Occlusion", "occlusionTexture", "raw", "r"), ("Emissive", "emissiveTexture", "srgb_texture", "rgb"), ("SpecularFactor", "specularTexture", "raw", "a"), ("SpecularColor", "specularColorTexture", "srgb_texture", "rgb"),
-        ("ClearCoat", "clearcoatTexture", "raw", "r"), ("ClearCoatRoughness", "clearcoatRoughnessTexture", "raw", "g"), ("ClearCoatNormal", "clearcoatNormalTexture", "raw", "rgb"),
-        ("SheenColor", "sheenColorTexture", "srgb_texture", "rgb"), ("SheenRoughness", "sheenRoughnessTexture", "raw", "a"), ("Transmission", "transmissionTexture", "raw", "r"),
-        ("Anisotropy", "anisotropyTexture", "raw", "rgb"), ("Iridescence", "iridescenceTexture", "raw", "r"), ("IridescenceThickness", "iridescenceThicknessTexture", "raw", "g"),
-        ("Diffuse", "diffuseTexture", "srgb_texture", "rgba"), ("SpecularGlossiness", "specularGlossinessTexture", "srgb_texture", "rgba"),
+        ("BaseColor", "baseColorTexture", "srgb_texture", "rgba"),
+        ("MetallicRoughness", "metallicRoughnessTexture", "raw", "gb"),
+        ("Normal", "normalTexture", "raw", "rgb"),
+        ("Occlusion", "occlusionTexture", "raw", "r"),
+        ("Emissive", "emissiveTexture", "srgb_texture", "rgb"),
+        ("SpecularFactor", "specularTexture", "raw", "a"),
+        ("SpecularColor", "specularColorTexture", "srgb_texture", "rgb"),
+        ("ClearCoat", "clearcoatTexture", "raw", "r"),
+        ("ClearCoatRoughness", "clearcoatRoughnessTexture", "raw", "g"),
+        ("ClearCoatNormal", "clearcoatNormalTexture", "raw", "rgb"),
+        ("SheenColor", "sheenColorTexture", "srgb_texture", "rgb"),
+        ("SheenRoughness", "sheenRoughnessTexture", "raw", "a"),
+        ("Transmission", "transmissionTexture", "raw", "r"),
+        ("Anisotropy", "anisotropyTexture", "raw", "rgb"),
+        ("Iridescence", "iridescenceTexture", "raw", "r"),
+        ("IridescenceThickness", "iridescenceThicknessTexture", "raw", "g"),
+        ("Diffuse", "diffuseTexture", "srgb_texture", "rgba"),
+        ("SpecularGlossiness", "specularGlossinessTexture", "srgb_texture", "rgba"),
     ];
 
     /// <param name="store">Keeps a picture's bytes and gives their SHA-256.</param>
     /// <param name="beside">Gives the bytes of a file it names beside itself. The caller decides what may be read: a name in the file may lead anywhere. Null: only what is within it.</param>
     /// <exception cref="ExchangeException">It is no glTF file, is damaged, or has no material.</exception>
-    public static IReadOnlyList<Network> Read(string path, DialectProfile profile, Func<byte[], string> store, Func<string, byte[]?>? beside = null)
+    public static IReadOnlyList<Network> Read(
+        string path,
+        DialectProfile profile,
+        Func<byte[], string> store,
+        Func<string, byte[]?>? beside = null
+    )
     {
         var model = Opened(path, beside);
         if (model.LogicalMaterials.Count == 0)
             throw new ExchangeException($"'{Path.GetFileName(path)}' has no material.");
-        return [.. model.LogicalMaterials.Select(m => Of(m, string.IsNullOrWhiteSpace(m.Name) ? Path.GetFileNameWithoutExtension(path) : m.Name, profile, store))];
+        return
+        [
+            .. model.LogicalMaterials.Select(m =>
+                Of(m, string.IsNullOrWhiteSpace(m.Name) ? Path.GetFileNameWithoutExtension(path) : m.Name, profile, store)
+            ),
+        ];
     }
 
     private static ModelRoot Opened(string path, Func<string, byte[]?>? beside)
@@ -41,7 +63,11 @@ public static class GltfReader
         try
         {
             var own = Path.GetFileName(path);
-            var context = ReadContext.Create(name => name == own ? File.ReadAllBytes(path) : beside?.Invoke(Uri.UnescapeDataString(name)) ?? throw new ExchangeException($"it names '{name}', which is not there."));
+            var context = ReadContext.Create(name =>
+                name == own
+                    ? File.ReadAllBytes(path)
+                    : beside?.Invoke(Uri.UnescapeDataString(name)) ?? throw new ExchangeException($"it names '{name}', which is not there.")
+            );
             context.Validation = SharpGLTF.Validation.ValidationMode.TryFix;
             return context.ReadSchema2(own);
         }
@@ -56,7 +82,23 @@ public static class GltfReader
         var (nodes, textures, ports) = (new List<NetworkNode>(), new Dictionary<string, NetworkTexture>(), new List<NetworkPort>());
         foreach (var (channelName, slot, space, read) in Places)
             if (material.FindChannel(channelName) is { Texture.PrimaryImage: { } image } channel)
-                ports.Add(new(slot, "color3", Node: Texture(channel, image, slot, space, read, material.Alpha == SharpGLTF.Schema2.AlphaMode.OPAQUE && (channelName is "BaseColor" or "Diffuse"), nodes, textures, store)));
+                ports.Add(
+                    new(
+                        slot,
+                        "color3",
+                        Node: Texture(
+                            channel,
+                            image,
+                            slot,
+                            space,
+                            read,
+                            material.Alpha == SharpGLTF.Schema2.AlphaMode.OPAQUE && (channelName is "BaseColor" or "Diffuse"),
+                            nodes,
+                            textures,
+                            store
+                        )
+                    )
+                );
         Factors(material, ports);
         // The archived materials are converted as their published formula says, in the primaries it was written for.
         var working = material.FindChannel("SpecularGlossiness") is null ? "acescg" : "lin_rec709";
@@ -86,10 +128,26 @@ public static class GltfReader
         Number("ior", material.IndexOfRefraction);
         if (material.FindChannel("SpecularFactor") is { } weight)
             Number("specularFactor", weight.GetFactor("SpecularFactor"));
-        foreach (var (channel, port) in new[] { ("SpecularColor", "specularColorFactor"), ("SheenColor", "sheenColorFactor"), ("VolumeAttenuation", "attenuationColor") })
+        foreach (
+            var (channel, port) in new[]
+            {
+                ("SpecularColor", "specularColorFactor"),
+                ("SheenColor", "sheenColorFactor"),
+                ("VolumeAttenuation", "attenuationColor"),
+            }
+        )
             if (material.FindChannel(channel) is { } tint)
                 Colour(port, new(tint.Color.X, tint.Color.Y, tint.Color.Z));
-        foreach (var (channel, factor, port) in new[] { ("ClearCoat", "ClearCoatFactor", "clearcoatFactor"), ("ClearCoatRoughness", "RoughnessFactor", "clearcoatRoughnessFactor"), ("SheenRoughness", "RoughnessFactor", "sheenRoughnessFactor"), ("Transmission", "TransmissionFactor", "transmissionFactor"), ("VolumeThickness", "ThicknessFactor", "volumeThickness") })
+        foreach (
+            var (channel, factor, port) in new[]
+            {
+                ("ClearCoat", "ClearCoatFactor", "clearcoatFactor"),
+                ("ClearCoatRoughness", "RoughnessFactor", "clearcoatRoughnessFactor"),
+                ("SheenRoughness", "RoughnessFactor", "sheenRoughnessFactor"),
+                ("Transmission", "TransmissionFactor", "transmissionFactor"),
+                ("VolumeThickness", "ThicknessFactor", "volumeThickness"),
+            }
+        )
             if (material.FindChannel(channel) is { } layer)
                 Number(port, layer.GetFactor(factor));
         if (material.Dispersion > 0)
@@ -121,7 +179,17 @@ public static class GltfReader
             Number("attenuationDistance", distance);
     }
 
-    private static string Texture(MaterialChannel channel, Image image, string slot, string space, string read, bool isOpaque, List<NetworkNode> nodes, Dictionary<string, NetworkTexture> textures, Func<byte[], string> store)
+    private static string Texture(
+        MaterialChannel channel,
+        Image image,
+        string slot,
+        string space,
+        string read,
+        bool isOpaque,
+        List<NetworkNode> nodes,
+        Dictionary<string, NetworkTexture> textures,
+        Func<byte[], string> store
+    )
     {
         var name = DialectName(image.Name);
         if (image.LogicalParent.LogicalImages.Count(i => DialectName(i.Name) == name) > 1)
@@ -131,9 +199,17 @@ public static class GltfReader
         {
             var bytes = image.Content.Content.ToArray();
             using var stream = new MemoryStream(bytes);
-            var file = MapFile.Of(store(bytes), Path.GetFileName(path).Replace("#rgb", "", StringComparison.Ordinal), HeaderReader.Read(stream, DecodeLimits.Default));
+            var file = MapFile.Of(
+                store(bytes),
+                Path.GetFileName(path).Replace("#rgb", "", StringComparison.Ordinal),
+                HeaderReader.Read(stream, DecodeLimits.Default)
+            );
             // What is opaque has no alpha, whatever its file holds.
-            textures[path] = new(path, isOpaque && read == "rgba" && file.Channels.Count == 4 ? file with { Channels = ["R", "G", "B"] } : file, false);
+            textures[path] = new(
+                path,
+                isOpaque && read == "rgba" && file.Channels.Count == 4 ? file with { Channels = ["R", "G", "B"] } : file,
+                false
+            );
         }
         var ports = new List<NetworkPort> { new("file", "filename", path, Space: space), new("channels", "string", read) };
         if (slot is "normalTexture" or "clearcoatNormalTexture" && channel.GetFactor("NormalScale") is not 1 and var steepness)
@@ -141,10 +217,15 @@ public static class GltfReader
         if (slot == "occlusionTexture" && channel.GetFactor("OcclusionStrength") is not 1 and var strength)
             ports.Add(new("strength", "float", strength.ToString("R")));
         if (channel.TextureTransform is { } t)
-            ports.AddRange([new("scale", "vector2", $"{t.Scale.X:R}, {t.Scale.Y:R}"), new("rotation", "float", $"{t.Rotation:R}"), new("offset", "vector2", $"{t.Offset.X:R}, {t.Offset.Y:R}")]);
+            ports.AddRange([
+                new("scale", "vector2", $"{t.Scale.X:R}, {t.Scale.Y:R}"),
+                new("rotation", "float", $"{t.Rotation:R}"),
+                new("offset", "vector2", $"{t.Offset.X:R}, {t.Offset.Y:R}"),
+            ]);
         nodes.Add(new(slot, "texture", "color3", [.. ports]));
         return slot;
     }
 
-    private static string DialectName(string? name) => string.IsNullOrEmpty(name) ? "map" : string.Concat(name.Select(c => char.IsAsciiLetterOrDigit(c) || c is '_' or '-' ? c : '_'));
+    private static string DialectName(string? name) =>
+        string.IsNullOrEmpty(name) ? "map" : string.Concat(name.Select(c => char.IsAsciiLetterOrDigit(c) || c is '_' or '-' ? c : '_'));
 }

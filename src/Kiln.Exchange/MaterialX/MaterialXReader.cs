@@ -9,7 +9,8 @@ namespace Kiln.Exchange.MaterialX;
 /// <summary>Reads the materials of a MaterialX document into networks: nodes at the top and in node graphs, which are opened. Entities and includes are never followed.</summary>
 public static class MaterialXReader
 {
-    private const int MaximumNodes = 10_000, MaximumDepth = 64;
+    private const int MaximumNodes = 10_000,
+        MaximumDepth = 64;
 
     /// <summary>Every material of the document whose surface is in it, in the document's order, whatever its dialect is called.</summary>
     /// <param name="texture">Finds the file behind a path, which carries the fileprefix in force; null when it is gone.</param>
@@ -23,7 +24,9 @@ public static class MaterialXReader
         string Surface(NetworkNode material) => content.Nodes[material.Port("surfaceshader")!.Node!].Category;
         var own = materials.Where(m => Surface(m) == profile.Surface).ToList();
         if (own.Count == 0)
-            throw new ExchangeException($"The document has no surface of {profile.Title}; it has {string.Join(" and ", materials.Select(Surface).Distinct().Take(4))}.");
+            throw new ExchangeException(
+                $"The document has no surface of {profile.Title}; it has {string.Join(" and ", materials.Select(Surface).Distinct().Take(4))}."
+            );
         return [.. own.Select(m => Of(content, m, profile.Id, space ?? "lin_rec709", texture))];
     }
 
@@ -41,20 +44,39 @@ public static class MaterialXReader
     /// <param name="material">The material's name.</param>
     /// <param name="surface">Name of the node that is its surface.</param>
     /// <param name="displacement">Name of the one that moves it; null for none.</param>
-    internal static Network Of(IEnumerable<NetworkNode> nodes, string material, string surface, string? displacement, string dialect, string space, Func<string, MapFile?> texture)
+    internal static Network Of(
+        IEnumerable<NetworkNode> nodes,
+        string material,
+        string surface,
+        string? displacement,
+        string dialect,
+        string space,
+        Func<string, MapFile?> texture
+    )
     {
         var content = new Content();
         foreach (var node in nodes)
             content.Add(node);
-        NetworkPort[] shaders = [new("surfaceshader", "surfaceshader", Node: surface), .. displacement is null ? [] : new NetworkPort[] { new(Network.DisplacementType, Network.DisplacementType, Node: displacement) }];
+        NetworkPort[] shaders =
+        [
+            new("surfaceshader", "surfaceshader", Node: surface),
+            .. displacement is null
+                ? []
+                : new NetworkPort[] { new(Network.DisplacementType, Network.DisplacementType, Node: displacement) },
+        ];
         return Of(content, new(material, Material, "material", [.. shaders]), dialect, space, texture);
     }
 
     private static Network Of(Content content, NetworkNode material, string dialect, string space, Func<string, MapFile?> texture)
     {
         var ordered = new Order(content).Of(material);
-        var textures = ordered.SelectMany(n => n.Ports).Where(p => p.Type == "filename" && p.Value is not null).Select(p => p.Value!).Distinct()
-            .Select(path => texture(path) is { } file ? new NetworkTexture(path, file, false) : null).Where(t => t is not null);
+        var textures = ordered
+            .SelectMany(n => n.Ports)
+            .Where(p => p.Type == "filename" && p.Value is not null)
+            .Select(p => p.Value!)
+            .Distinct()
+            .Select(path => texture(path) is { } file ? new NetworkTexture(path, file, false) : null)
+            .Where(t => t is not null);
         return new(dialect, material.Name, space, [.. ordered], [.. textures!]);
     }
 
@@ -80,7 +102,19 @@ public static class MaterialXReader
                 inner.Add(Element(within, graph + "/", scope));
         }
         foreach (var node in inner)
-            content.Add(node with { Ports = [.. node.Ports.Select(p => p.Node == Face && faces.TryGetValue(p.Output!, out var face) ? face with { Name = p.Name, Type = p.Type } : p.Node == Face ? p with { Node = null, Output = null } : p)] });
+            content.Add(
+                node with
+                {
+                    Ports =
+                    [
+                        .. node.Ports.Select(p =>
+                            p.Node == Face && faces.TryGetValue(p.Output!, out var face) ? face with { Name = p.Name, Type = p.Type }
+                            : p.Node == Face ? p with { Node = null, Output = null }
+                            : p
+                        ),
+                    ],
+                }
+            );
     }
 
     /// <summary>What elements inherit from those around them: the nearest prefix of file names and colour space count, as in the MaterialX library (getActiveFilePrefix, getActiveColorSpace).</summary>
@@ -128,7 +162,12 @@ public static class MaterialXReader
         if (type == "filename" && !string.IsNullOrEmpty(value))
             value = scope.Prefix + value;
         // Numbers have no colour space, whatever stands around them.
-        var port = new NetworkPort(From("name") ?? "", type, value, Space: type is "filename" or "color3" or "color4" ? scope.Space : From("colorspace"));
+        var port = new NetworkPort(
+            From("name") ?? "",
+            type,
+            value,
+            Space: type is "filename" or "color3" or "color4" ? scope.Space : From("colorspace")
+        );
         if (From("interfacename") is { } face)
             return port with { Value = null, Node = Face, Output = face };
         if (From("nodegraph") is { } graph)
@@ -141,7 +180,8 @@ public static class MaterialXReader
         public Dictionary<string, NetworkNode> Nodes { get; } = [];
 
         /// <summary>Materials whose surface is in the document. A surface in a graph is reached through the graph's output.</summary>
-        public IEnumerable<NetworkNode> Materials => Nodes.Values.Where(n => n.Category == Material && n.Port("surfaceshader")?.Node is { } s && Nodes.ContainsKey(s));
+        public IEnumerable<NetworkNode> Materials =>
+            Nodes.Values.Where(n => n.Category == Material && n.Port("surfaceshader")?.Node is { } s && Nodes.ContainsKey(s));
 
         /// <summary>A document's nodes, and the colour space that it names for its values.</summary>
         public static (Content Content, string? Space) Of(Stream document)
@@ -151,7 +191,17 @@ public static class MaterialXReader
             var scope = Scope.None;
             try
             {
-                using var xml = XmlReader.Create(document, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = 32 << 20, IgnoreWhitespace = true, IgnoreComments = true });
+                using var xml = XmlReader.Create(
+                    document,
+                    new XmlReaderSettings
+                    {
+                        DtdProcessing = DtdProcessing.Prohibit,
+                        XmlResolver = null,
+                        MaxCharactersInDocument = 32 << 20,
+                        IgnoreWhitespace = true,
+                        IgnoreComments = true,
+                    }
+                );
                 while (xml.Read())
                 {
                     TooDeep(xml);

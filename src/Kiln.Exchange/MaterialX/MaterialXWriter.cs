@@ -12,7 +12,13 @@ public static class MaterialXWriter
     public static byte[] Write(Network network, DialectProfile profile, string? definitions = null)
     {
         using var memory = new MemoryStream();
-        var settings = new XmlWriterSettings { Indent = true, IndentChars = "  ", Encoding = new UTF8Encoding(false), NewLineChars = "\n" };
+        var settings = new XmlWriterSettings
+        {
+            Indent = true,
+            IndentChars = "  ",
+            Encoding = new UTF8Encoding(false),
+            NewLineChars = "\n",
+        };
         using (var xml = XmlWriter.Create(memory, settings))
         {
             xml.WriteStartDocument();

@@ -10,7 +10,9 @@ namespace Kiln.Exchange.MaterialX;
 /// </summary>
 public static class NodeDefinitions
 {
-    private const string Colour = "color3", Number = "float", Vector = "vector3";
+    private const string Colour = "color3",
+        Number = "float",
+        Vector = "vector3";
 
     /// <summary>Null where the document needs none.</summary>
     public static byte[]? Write(DialectProfile profile)
@@ -18,7 +20,18 @@ public static class NodeDefinitions
         if (profile is not { Document: "materialx", Definitions: "own" })
             return null;
         using var memory = new MemoryStream();
-        using (var xml = XmlWriter.Create(memory, new() { Indent = true, IndentChars = "  ", Encoding = new UTF8Encoding(false), NewLineChars = "\n" }))
+        using (
+            var xml = XmlWriter.Create(
+                memory,
+                new()
+                {
+                    Indent = true,
+                    IndentChars = "  ",
+                    Encoding = new UTF8Encoding(false),
+                    NewLineChars = "\n",
+                }
+            )
+        )
         {
             xml.WriteStartDocument();
             xml.WriteStartElement("materialx");
@@ -29,9 +42,13 @@ public static class NodeDefinitions
             if (profile.Placement is { Node: { } place } rule)
                 Definition(xml, place, place, "procedural2d", PlacementPorts(rule), "vector2");
             // A node that adds reliefs may be the one that decodes a single one too: it is defined once, with all its ports.
-            foreach (var (operation, node) in profile.Nodes.Where(n => n.Key != "decodeNormal" || profile.Nodes.GetValueOrDefault("addReliefs")?.Node != n.Value.Node))
-                foreach (var (suffix, ports, output) in Forms(profile, operation, node))
-                    Definition(xml, suffix.Length == 0 ? node.Node : $"{node.Node}_{suffix}", node.Node, Group(operation), ports, output);
+            foreach (
+                var (operation, node) in profile.Nodes.Where(n =>
+                    n.Key != "decodeNormal" || profile.Nodes.GetValueOrDefault("addReliefs")?.Node != n.Value.Node
+                )
+            )
+            foreach (var (suffix, ports, output) in Forms(profile, operation, node))
+                Definition(xml, suffix.Length == 0 ? node.Node : $"{node.Node}_{suffix}", node.Node, Group(operation), ports, output);
             xml.WriteEndElement();
         }
         memory.WriteByte((byte)'\n');
@@ -40,9 +57,27 @@ public static class NodeDefinitions
 
     private static void Surface(XmlWriter xml, DialectProfile profile)
     {
-        var inputs = profile.Inputs.Where(i => !i.IsOfDisplacement && (profile.Structure == "nodes" || i.Type != Vector))
-            .Select(i => (i.Name, i.Type == "token" ? "string" : i.Type, i.Default is { } d ? i.TakesMaps ? string.Join(", ", d) : i.Choice(d[0]) : null));
-        Definition(xml, profile.Surface, profile.Surface, "pbr", [.. inputs, .. profile.Slots.Select(s => (s.Name, s.PictureType, (string?)null))], "surfaceshader");
+        var inputs = profile
+            .Inputs.Where(i => !i.IsOfDisplacement && (profile.Structure == "nodes" || i.Type != Vector))
+            .Select(i =>
+                (
+                    i.Name,
+                    i.Type == "token" ? "string" : i.Type,
+                    i.Default is { } d
+                        ? i.TakesMaps
+                            ? string.Join(", ", d)
+                            : i.Choice(d[0])
+                        : null
+                )
+            );
+        Definition(
+            xml,
+            profile.Surface,
+            profile.Surface,
+            "pbr",
+            [.. inputs, .. profile.Slots.Select(s => (s.Name, s.PictureType, (string?)null))],
+            "surfaceshader"
+        );
     }
 
     private static void Picture(XmlWriter xml, DialectProfile profile)
@@ -51,25 +86,59 @@ public static class NodeDefinitions
             return;
         var ports = new List<(string, string, string?)> { (image.FilePort, "filename", "") };
         if (image.SpacePort is { } space)
-            ports.Add((space, image.SpaceType, image.SpaceType switch { "string" => "", "boolean" => "false", _ => "1" }));
+            ports.Add(
+                (
+                    space,
+                    image.SpaceType,
+                    image.SpaceType switch
+                    {
+                        "string" => "",
+                        "boolean" => "false",
+                        _ => "1",
+                    }
+                )
+            );
         if (image.KindPort is { } kind)
             ports.Add((kind, "string", image.Kinds!["scalar"]));
         foreach (var (name, value) in image.Fixed ?? [])
             ports.Add((name, "string", value));
         ports.AddRange(profile.Placement is { Node: null } rule ? PlacementPorts(rule) : [(image.TexcoordPort, "vector2", null)]);
-        var types = profile.Structure == "slots" ? profile.Slots.Select(s => s.PictureType).Distinct() : profile.Nodes.ContainsKey("channel") ? [Number, Colour, Vector, "vector4"] : [Number, Colour, Vector];
+        var types =
+            profile.Structure == "slots" ? profile.Slots.Select(s => s.PictureType).Distinct()
+            : profile.Nodes.ContainsKey("channel") ? [Number, Colour, Vector, "vector4"]
+            : [Number, Colour, Vector];
         foreach (var type in types)
             Definition(xml, $"{image.Node}_{type}", image.Node, "texture2d", ports, type);
     }
 
     private static (string, string, string?)[] PlacementPorts(PlacementRule rule) =>
-        [(rule.ScalePort, "vector2", "1, 1"), (rule.RotatePort, Number, "0"), (rule.ShiftPort, "vector2", "0, 0"), .. (rule.Fixed ?? []).Select(f => (f.Key, "integer", (string?)f.Value))];
+        [
+            (rule.ScalePort, "vector2", "1, 1"),
+            (rule.RotatePort, Number, "0"),
+            (rule.ShiftPort, "vector2", "0, 0"),
+            .. (rule.Fixed ?? []).Select(f => (f.Key, "integer", (string?)f.Value)),
+        ];
 
     /// <summary>The forms of an operation that networks use: for numbers, colours and vectors, and with plain numbers beside a colour.</summary>
-    private static IEnumerable<(string Suffix, (string, string, string?)[] Ports, string Output)> Forms(DialectProfile profile, string operation, NodeRule node)
+    private static IEnumerable<(string Suffix, (string, string, string?)[] Ports, string Output)> Forms(
+        DialectProfile profile,
+        string operation,
+        NodeRule node
+    )
     {
         var p = node.Ports;
-        (string, string, string?) Port(int i, string type) => (p[i], type, type switch { Number => "0", Colour or Vector => "0, 0, 0", "vector4" => "0, 0, 0, 0", _ => null });
+        (string, string, string?) Port(int i, string type) =>
+            (
+                p[i],
+                type,
+                type switch
+                {
+                    Number => "0",
+                    Colour or Vector => "0, 0, 0",
+                    "vector4" => "0, 0, 0, 0",
+                    _ => null,
+                }
+            );
         switch (operation)
         {
             case "channel":
@@ -87,7 +156,11 @@ public static class NodeDefinitions
                 break;
             case "addReliefs":
                 var usual = profile.Nodes.GetValueOrDefault("decodeNormal")?.Node == node.Node ? "0.5, 0.5, 1" : "0, 0, 1";
-                yield return ("", [.. p.Select((name, i) => i % 2 == 0 ? (name, Vector, usual) : (name, Number, i == 1 ? "1" : "0"))], Vector);
+                yield return (
+                    "",
+                    [.. p.Select((name, i) => i % 2 == 0 ? (name, Vector, usual) : (name, Number, i == 1 ? "1" : "0"))],
+                    Vector
+                );
                 break;
             case "turn":
                 yield return ("", [Port(0, Vector), (p[1], "matrix33", "1, 0, 0, 0, 1, 0, 0, 0, 1")], Vector);
@@ -102,7 +175,10 @@ public static class NodeDefinitions
             default:
                 foreach (var type in new[] { Number, Colour, Vector })
                 {
-                    var main = Enumerable.Range(0, p.Length).Select(i => operation == "ifGreater" ? i >= 2 : i == 0 || operation == "mix" && i == 1).ToArray();
+                    var main = Enumerable
+                        .Range(0, p.Length)
+                        .Select(i => operation == "ifGreater" ? i >= 2 : i == 0 || operation == "mix" && i == 1)
+                        .ToArray();
                     if (type == Number || operation is "clamp" or "remap" or "mix" or "ifGreater" or "invert" or "squareRoot")
                     {
                         yield return (type, [.. Enumerable.Range(0, p.Length).Select(i => Port(i, main[i] ? type : Number))], type);
@@ -117,16 +193,24 @@ public static class NodeDefinitions
         }
     }
 
-    private static string Group(string operation) => operation switch
-    {
-        "mix" => "compositing",
-        "ifGreater" => "conditional",
-        "channel" or "splat" => "channel",
-        "luminance" or "curve" => "adjustment",
-        _ => "math",
-    };
+    private static string Group(string operation) =>
+        operation switch
+        {
+            "mix" => "compositing",
+            "ifGreater" => "conditional",
+            "channel" or "splat" => "channel",
+            "luminance" or "curve" => "adjustment",
+            _ => "math",
+        };
 
-    private static void Definition(XmlWriter xml, string name, string node, string group, IEnumerable<(string Name, string Type, string? Value)> inputs, string output)
+    private static void Definition(
+        XmlWriter xml,
+        string name,
+        string node,
+        string group,
+        IEnumerable<(string Name, string Type, string? Value)> inputs,
+        string output
+    )
     {
         xml.WriteStartElement("nodedef");
         xml.WriteAttributeString("name", "ND_" + name);

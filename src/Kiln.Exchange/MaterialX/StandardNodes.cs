@@ -6,20 +6,22 @@ namespace Kiln.Exchange.MaterialX;
 internal static class StandardNodes
 {
     /// <summary>What stands for the node where it is connected: of an output, a dot or a constant what it holds; null for a node of its own.</summary>
-    public static NetworkPort? PassesOn(NetworkNode node) => node.Category switch
-    {
-        "output" or "dot" => node.Port("in"),
-        "constant" => node.Port("value"),
-        _ => null,
-    };
+    public static NetworkPort? PassesOn(NetworkNode node) =>
+        node.Category switch
+        {
+            "output" or "dot" => node.Port("in"),
+            "constant" => node.Port("value"),
+            _ => null,
+        };
 
     /// <summary>The nodes that say the same: a tiled image is an image under a placement, and a placement one that shifts first and scales last.</summary>
-    public static IEnumerable<NetworkNode> Plain(NetworkNode node) => node.Category switch
-    {
-        "tiledimage" => Tiled(node),
-        "place2d" => [Placed(node)],
-        _ => [node],
-    };
+    public static IEnumerable<NetworkNode> Plain(NetworkNode node) =>
+        node.Category switch
+        {
+            "tiledimage" => Tiled(node),
+            "place2d" => [Placed(node)],
+            _ => [node],
+        };
 
     /// <summary>
     /// The node's own graph (NG_place2d_vector2 of the standard library): about a pivot, in one of two orders. Either is L·uv plus a shift; restated without a pivot as L·(uv − offset)
@@ -38,18 +40,25 @@ internal static class StandardNodes
         var (shiftU, shiftV) = scaleFirst ? Behind(offset.U - pivot.U, offset.V - pivot.V) : Behind(-pivot.U, -pivot.V);
         if (shears)
             // p − L·p − offset as what is subtracted last; L = R·S⁻¹.
-            return With(offset.U - pivot.U + cos * pivot.U / scale.U + sin * pivot.V / scale.V, offset.V - pivot.V - sin * pivot.U / scale.U + cos * pivot.V / scale.V);
+            return With(
+                offset.U - pivot.U + cos * pivot.U / scale.U + sin * pivot.V / scale.V,
+                offset.V - pivot.V - sin * pivot.U / scale.U + cos * pivot.V / scale.V
+            );
         var (u, v) = scaleFirst ? (pivot.U + shiftU, pivot.V + shiftV) : (pivot.U + offset.U + shiftU, pivot.V + offset.V + shiftV);
         return With(u, v);
 
-        NetworkNode With(float x, float y) => node with
-        {
-            Ports =
-            [
-                .. node.Ports.Where(p => p.Name == "texcoord"),
-                new("scale", "vector2", $"{scale.U:R}, {scale.V:R}"), new("rotate", "float", $"{degrees:R}"), new("offset", "vector2", $"{x:R}, {y:R}"), new("operationorder", "integer", shears ? "0" : "1"),
-            ],
-        };
+        NetworkNode With(float x, float y) =>
+            node with
+            {
+                Ports =
+                [
+                    .. node.Ports.Where(p => p.Name == "texcoord"),
+                    new("scale", "vector2", $"{scale.U:R}, {scale.V:R}"),
+                    new("rotate", "float", $"{degrees:R}"),
+                    new("offset", "vector2", $"{x:R}, {y:R}"),
+                    new("operationorder", "integer", shears ? "0" : "1"),
+                ],
+            };
 
         // L⁻¹ = R⁻¹·S, with R = (cos, sin; −sin, cos).
         (float U, float V) Behind(float x, float y) => (cos * scale.U * x - sin * scale.V * y, sin * scale.U * x + cos * scale.V * y);
@@ -65,11 +74,18 @@ internal static class StandardNodes
         if ((u, v, shift.U, shift.V) == (1, 1, 0, 0))
             return [node with { Category = "image", Ports = [.. ports, .. node.Ports.Where(p => p.Name == "texcoord")] }];
         // The tiled image multiplies the coordinates and then subtracts; the placement subtracts first and then divides.
-        var place = new NetworkNode(node.Name + "_place", "place2d", "vector2",
-        [
-            node.Port("texcoord") is { } given ? given : new("texcoord", "vector2", Node: SurfaceCoordinates(node)),
-            new("scale", "vector2", $"{1 / u:R}, {1 / v:R}"), new("rotate", "float", "0"), new("offset", "vector2", $"{shift.U / repeats.U:R}, {shift.V / repeats.V:R}"), new("operationorder", "integer", "1"),
-        ]);
+        var place = new NetworkNode(
+            node.Name + "_place",
+            "place2d",
+            "vector2",
+            [
+                node.Port("texcoord") is { } given ? given : new("texcoord", "vector2", Node: SurfaceCoordinates(node)),
+                new("scale", "vector2", $"{1 / u:R}, {1 / v:R}"),
+                new("rotate", "float", "0"),
+                new("offset", "vector2", $"{shift.U / repeats.U:R}, {shift.V / repeats.V:R}"),
+                new("operationorder", "integer", "1"),
+            ]
+        );
         NetworkNode[] coordinates = node.Port("texcoord") is null ? [new(SurfaceCoordinates(node), "texcoord", "vector2", [])] : [];
         return [.. coordinates, place, node with { Category = "image", Ports = [.. ports, new("texcoord", "vector2", Node: place.Name)] }];
     }
@@ -78,5 +94,10 @@ internal static class StandardNodes
     private static string SurfaceCoordinates(NetworkNode node) => node.Name + "_coordinates";
 
     private static (float U, float V) Pair(NetworkNode node, string port, float otherwise) =>
-        node.Port(port)?.Value?.Split(',') is [var u, var v] && float.TryParse(u, out var x) && float.TryParse(v, out var y) && (otherwise == 0 || x * y != 0) ? (x, y) : (otherwise, otherwise);
+        node.Port(port)?.Value?.Split(',') is [var u, var v]
+        && float.TryParse(u, out var x)
+        && float.TryParse(v, out var y)
+        && (otherwise == 0 || x * y != 0)
+            ? (x, y)
+            : (otherwise, otherwise);
 }

@@ -12,7 +12,11 @@ public sealed record CompiledVariant(string Name, CompiledLook Compiled, Compile
     /// <summary>The look as it is, then all its variants.</summary>
     /// <param name="compile">In the profile's dialect.</param>
     /// <param name="beside">In the one beside it; null where there is none.</param>
-    public static async Task<IReadOnlyList<CompiledVariant>> AllAsync(Look look, Func<Look, Task<CompiledLook>> compile, Func<Look, Task<CompiledLook>>? beside)
+    public static async Task<IReadOnlyList<CompiledVariant>> AllAsync(
+        Look look,
+        Func<Look, Task<CompiledLook>> compile,
+        Func<Look, Task<CompiledLook>>? beside
+    )
     {
         var result = new List<CompiledVariant> { await OfAsync("", look, compile, beside) };
         foreach (var variant in look.Variants)
@@ -21,7 +25,12 @@ public sealed record CompiledVariant(string Name, CompiledLook Compiled, Compile
     }
 
     /// <summary>Another network is useful where the dialect's own does not say all.</summary>
-    private static async Task<CompiledVariant> OfAsync(string name, Look look, Func<Look, Task<CompiledLook>> compile, Func<Look, Task<CompiledLook>>? beside)
+    private static async Task<CompiledVariant> OfAsync(
+        string name,
+        Look look,
+        Func<Look, Task<CompiledLook>> compile,
+        Func<Look, Task<CompiledLook>>? beside
+    )
     {
         var compiled = await compile(look);
         var isWhole = compiled.Report is { Approximated: [], Lost: [] };

@@ -15,13 +15,19 @@ namespace Kiln.Exchange.Packages;
 public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictureDecoder decoder)
 {
     /// <param name="variants">In one document where the dialect has a word for them (glTF, USD), else as materials of their own.</param>
-    public IReadOnlyList<WrittenFile> Files(Network network, DialectProfile profile, IReadOnlyList<NetworkVariant>? variants = null) => Files(new NetworkVariant("", network), profile, variants ?? []);
+    public IReadOnlyList<WrittenFile> Files(Network network, DialectProfile profile, IReadOnlyList<NetworkVariant>? variants = null) =>
+        Files(new NetworkVariant("", network), profile, variants ?? []);
 
     private IReadOnlyList<WrittenFile> Files(NetworkVariant look, DialectProfile profile, IReadOnlyList<NetworkVariant> variants)
     {
         var all = NetworkVariants.Apart(look, variants);
         if (profile.Textures.Udim is null && all.Any(v => v.Network.IsTiled))
-            return [.. TilesOf([.. all.Select(v => v.Network)]).SelectMany(tile => Written([.. all.Select(v => v with { Network = v.Network.OnTile(tile) })], profile)).DistinctBy(f => f.Path)];
+            return
+            [
+                .. TilesOf([.. all.Select(v => v.Network)])
+                    .SelectMany(tile => Written([.. all.Select(v => v with { Network = v.Network.OnTile(tile) })], profile))
+                    .DistinctBy(f => f.Path),
+            ];
         return [.. Written(all, profile).DistinctBy(f => f.Path)];
     }
 
@@ -30,7 +36,9 @@ public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictur
     public IReadOnlyList<WrittenFile> PackageFiles(IReadOnlyList<CompiledVariant> all, DialectProfile profile)
     {
         var files = Files(all[0].AsNetwork, profile, [.. all.Skip(1).Select(v => v.AsNetwork)]);
-        return profile.Document == "usd" ? [.. files, new(all[0].Compiled.Network.Material + ".usdz", null, null, to => UsdzArchive.Write(to, files, contents))] : files;
+        return profile.Document == "usd"
+            ? [.. files, new(all[0].Compiled.Network.Material + ".usdz", null, null, to => UsdzArchive.Write(to, files, contents))]
+            : files;
     }
 
     /// <summary>The tiles that all of them have.</summary>
@@ -42,12 +50,22 @@ public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictur
         var network = all[0].Network;
         if (profile.Document == "gltf")
             return [new(network.Material + ".glb", GlbWriter.Write(network, form, contents, [.. all.Skip(1)]), null)];
-        var documents = profile.Document == "usd"
-            ? [new(network.Material + ".usda", UsdaWriter.Write(all, profile, form), null)]
-            : all.SelectMany(v => Documents(v.Network, profile));
-        return [.. documents, .. all.SelectMany(v => v.Networks).SelectMany(n => n.Textures).DistinctBy(t => t.Path).SelectMany(t => t.File.IsTiled
-            ? t.File.Tiles!.Select(tile => Texture(MapTile.Named(t.Path, tile.Number), tile.Content, profile))
-            : [Texture(t.Path, t.File.Content, profile)])];
+        var documents =
+            profile.Document == "usd"
+                ? [new(network.Material + ".usda", UsdaWriter.Write(all, profile, form), null)]
+                : all.SelectMany(v => Documents(v.Network, profile));
+        return
+        [
+            .. documents,
+            .. all.SelectMany(v => v.Networks)
+                .SelectMany(n => n.Textures)
+                .DistinctBy(t => t.Path)
+                .SelectMany(t =>
+                    t.File.IsTiled
+                        ? t.File.Tiles!.Select(tile => Texture(MapTile.Named(t.Path, tile.Number), tile.Content, profile))
+                        : [Texture(t.Path, t.File.Content, profile)]
+                ),
+        ];
     }
 
     private static IEnumerable<WrittenFile> Documents(Network network, DialectProfile profile)
@@ -68,7 +86,8 @@ public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictur
             TiledTiffWriter.Write(to, picture);
     }
 
-    private WrittenFile Texture(string path, string content, DialectProfile profile) => profile.Textures.Tiled
-        ? new(path, null, null, to => Tiled(to, content, path.EndsWith(".exr", StringComparison.Ordinal)))
-        : new(path, null, content);
+    private WrittenFile Texture(string path, string content, DialectProfile profile) =>
+        profile.Textures.Tiled
+            ? new(path, null, null, to => Tiled(to, content, path.EndsWith(".exr", StringComparison.Ordinal)))
+            : new(path, null, content);
 }

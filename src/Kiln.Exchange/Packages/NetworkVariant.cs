@@ -15,6 +15,11 @@ internal static class NetworkVariants
     public static IReadOnlyList<NetworkVariant> Apart(NetworkVariant plain, IReadOnlyList<NetworkVariant> variants)
     {
         var names = new WrittenNames();
-        return [.. variants.Prepend(plain).Select(v => v with { Network = names.Apart(v.Network), Beside = v.Beside is null ? null : names.TexturesApart(v.Beside) })];
+        return
+        [
+            .. variants
+                .Prepend(plain)
+                .Select(v => v with { Network = names.Apart(v.Network), Beside = v.Beside is null ? null : names.TexturesApart(v.Beside) }),
+        ];
     }
 }

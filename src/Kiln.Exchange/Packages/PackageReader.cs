@@ -46,12 +46,20 @@ public static class PackageReader
             byContent[hash] = path;
             sums.Remove(entry.FullName);
             if (entry.FullName == "look.json")
-                document = entry.Length <= LookJson.MaximumBytes ? File.ReadAllBytes(path) : throw new ExchangeException("The look in the package is too large.");
+                document =
+                    entry.Length <= LookJson.MaximumBytes
+                        ? File.ReadAllBytes(path)
+                        : throw new ExchangeException("The look in the package is too large.");
         }
         if (sums.Keys.FirstOrDefault() is { } missing)
             throw new ExchangeException($"'{missing}' is named in checksums.txt and not in the package.");
         var look = LookJson.Read(document!);
-        var needed = look.Slots.Values.SelectMany(s => s.Candidates).Concat(look.FilesWithVariants()).SelectMany(f => f.Contents).Distinct().ToList();
+        var needed = look
+            .Slots.Values.SelectMany(s => s.Candidates)
+            .Concat(look.FilesWithVariants())
+            .SelectMany(f => f.Contents)
+            .Distinct()
+            .ToList();
         foreach (var file in look.FilesWithVariants().Where(f => !f.Contents.All(byContent.ContainsKey)))
             throw new ExchangeException($"The map '{file.Name}' is not in the package.");
         return new(look, needed.Where(byContent.ContainsKey).ToDictionary(c => c, c => byContent[c]));
@@ -101,7 +109,7 @@ public static class PackageReader
             using var to = File.Create(path);
             using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
             var buffer = new byte[1 << 16];
-            for (int read; (read = from.Read(buffer)) > 0;)
+            for (int read; (read = from.Read(buffer)) > 0; )
             {
                 // Counted as it comes: what an entry says of its size may be wrong.
                 if ((total += read) > MostBytes)

@@ -22,39 +22,85 @@ public static class PackageWriter
     private static string Notes(Look look, IReadOnlyList<CompiledVariant> all)
     {
         var (network, report) = (all[0].Compiled.Network, all[0].Compiled.Report);
-        var text = new StringBuilder($"{look.Name}, written as {network.Dialect}\n\nPlain values and converted maps are in {network.WorkingSpace}. Paths are relative to this folder.\n");
+        var text = new StringBuilder(
+            $"{look.Name}, written as {network.Dialect}\n\nPlain values and converted maps are in {network.WorkingSpace}. Paths are relative to this folder.\n"
+        );
         void Part(string title, IEnumerable<string> lines)
         {
             var all = lines.ToList();
             if (all.Count > 0)
                 text.Append('\n').Append(title).Append('\n').AppendJoin('\n', all.Select(l => "  " + l)).Append('\n');
         }
-        static string Line(NetworkTexture t) => $"{t.Path}: {t.File.Width} x {t.File.Height}, {t.File.Bits} bit{(t.File.IsTiled ? $", tiles {string.Join(", ", t.File.Tiles!.Select(x => x.Number))}" : "")}{(t.Baked ? ", made for this dialect" : ", as it came")}";
+        static string Line(NetworkTexture t) =>
+            $"{t.Path}: {t.File.Width} x {t.File.Height}, {t.File.Bits} bit{(t.File.IsTiled ? $", tiles {string.Join(", ", t.File.Tiles!.Select(x => x.Number))}" : "")}{(t.Baked ? ", made for this dialect" : ", as it came")}";
         Part("Textures", network.Textures.Select(Line));
         Part("Approximated", report.Approximated.Select(l => $"{l.Input}: {l.Note}"));
         Part("Baked", report.Baked.Select(l => $"{l.Input}: {l.Note}"));
         Part("Lost", report.Lost.Select(l => $"{l.Input}: {l.Note}"));
-        Part("Trims", look.Trims.GetValueOrDefault(network.Dialect, []).Select(t => $"{t.Input}: {t.Operation} {t.Value.ToString(System.Globalization.CultureInfo.InvariantCulture)}"));
+        Part(
+            "Trims",
+            look.Trims.GetValueOrDefault(network.Dialect, [])
+                .Select(t => $"{t.Input}: {t.Operation} {t.Value.ToString(System.Globalization.CultureInfo.InvariantCulture)}")
+        );
         if (all[0].Beside is { } beside)
         {
-            Part($"Beside it, as {beside.Network.Dialect} in the same layer, for renderers that read MaterialX; lost there", beside.Report.Lost.Select(l => $"{l.Input}: {l.Note}").DefaultIfEmpty("nothing"));
+            Part(
+                $"Beside it, as {beside.Network.Dialect} in the same layer, for renderers that read MaterialX; lost there",
+                beside.Report.Lost.Select(l => $"{l.Input}: {l.Note}").DefaultIfEmpty("nothing")
+            );
             Part("Textures of that", beside.Network.Textures.Select(Line));
         }
-        Part("Variants", all.Skip(1).Select(v => $"{v.Name}{(v.Compiled.Report.Lost is { Length: > 0 } lost ? $"; lost: {string.Join(", ", lost.Select(l => l.Input))}" : "")}{(Variants.Astray(look, look.Variants.First(o => o.Name == v.Name)) is { Count: > 0 } astray ? $"; left out, since the look has no such place any more: {string.Join(", ", astray)}" : "")}"));
+        Part(
+            "Variants",
+            all.Skip(1)
+                .Select(v =>
+                    $"{v.Name}{(v.Compiled.Report.Lost is { Length: > 0 } lost ? $"; lost: {string.Join(", ", lost.Select(l => l.Input))}" : "")}{(Variants.Astray(look, look.Variants.First(o => o.Name == v.Name)) is { Count: > 0 } astray ? $"; left out, since the look has no such place any more: {string.Join(", ", astray)}" : "")}"
+                )
+        );
         Part("Remarks", look.Remarks);
-        return text.Append("\nlook.json is the look this was made from; the whole folder, zipped, comes in again as that look. The maps' licence is the one they came with.\n").ToString();
+        return text.Append(
+                "\nlook.json is the look this was made from; the whole folder, zipped, comes in again as that look. The maps' licence is the one they came with.\n"
+            )
+            .ToString();
     }
 
     /// <param name="all">The look as it is, then its variants.</param>
     /// <param name="networkFiles">What was written of them.</param>
-    public static void Write(Stream stream, Look look, IReadOnlyList<CompiledVariant> all, IReadOnlyList<WrittenFile> networkFiles, IContentFiles contents, byte[]? preview = null)
+    public static void Write(
+        Stream stream,
+        Look look,
+        IReadOnlyList<CompiledVariant> all,
+        IReadOnlyList<WrittenFile> networkFiles,
+        IContentFiles contents,
+        byte[]? preview = null
+    )
     {
-        var files = new List<WrittenFile>(networkFiles) { new("look.json", LookJson.Write(look, indented: true), null), new("report.json", JsonSerializer.SerializeToUtf8Bytes(all[0].Compiled.Report, Json), null), new("notes.txt", Encoding.UTF8.GetBytes(Notes(look, all)), null) };
-        files.AddRange(all.Skip(1).Select((v, i) => new WrittenFile($"reports/{i + 1:00}_{DialectCompiler.MaterialName(v.Name)}.json", JsonSerializer.SerializeToUtf8Bytes(v.Compiled.Report, Json), null)));
+        var files = new List<WrittenFile>(networkFiles)
+        {
+            new("look.json", LookJson.Write(look, indented: true), null),
+            new("report.json", JsonSerializer.SerializeToUtf8Bytes(all[0].Compiled.Report, Json), null),
+            new("notes.txt", Encoding.UTF8.GetBytes(Notes(look, all)), null),
+        };
+        files.AddRange(
+            all.Skip(1)
+                .Select(
+                    (v, i) =>
+                        new WrittenFile(
+                            $"reports/{i + 1:00}_{DialectCompiler.MaterialName(v.Name)}.json",
+                            JsonSerializer.SerializeToUtf8Bytes(v.Compiled.Report, Json),
+                            null
+                        )
+                )
+        );
         if (preview is not null)
             files.Add(new("preview.jpg", preview, null));
         var carried = networkFiles.Where(f => f.Content is not null).Select(f => f.Content).ToHashSet();
-        foreach (var (content, name) in look.FilesWithVariants().SelectMany(f => f.Tiles?.Select(t => (t.Content, t.Name)) ?? [(f.Content, f.Name)]).DistinctBy(f => f.Content).Where(f => !carried.Contains(f.Content)))
+        foreach (
+            var (content, name) in look.FilesWithVariants()
+                .SelectMany(f => f.Tiles?.Select(t => (t.Content, t.Name)) ?? [(f.Content, f.Name)])
+                .DistinctBy(f => f.Content)
+                .Where(f => !carried.Contains(f.Content))
+        )
             files.Add(new($"maps/{content[..12]}_{name}", null, content));
         var checksums = new StringBuilder();
         using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);

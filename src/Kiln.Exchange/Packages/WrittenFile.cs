@@ -6,7 +6,12 @@ namespace Kiln.Exchange.Packages;
 public sealed record WrittenFile(string Path, byte[]? Bytes, string? Content, Action<Stream>? Make = null)
 {
     /// <summary>Whether its content is packed already, so that a zip should leave it as it is.</summary>
-    public bool IsPacked => Content is not null || Make is not null || Path.EndsWith(".glb", StringComparison.Ordinal) || Path.EndsWith(".usdz", StringComparison.Ordinal) || Path.EndsWith(".jpg", StringComparison.Ordinal);
+    public bool IsPacked =>
+        Content is not null
+        || Make is not null
+        || Path.EndsWith(".glb", StringComparison.Ordinal)
+        || Path.EndsWith(".usdz", StringComparison.Ordinal)
+        || Path.EndsWith(".jpg", StringComparison.Ordinal);
 
     /// <exception cref="FileNotFoundException">The content it is copied from is gone.</exception>
     public void CopyTo(Stream to, IContentFiles contents)

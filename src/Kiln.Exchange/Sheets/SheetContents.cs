@@ -21,7 +21,15 @@ public sealed record SheetMap(string Role, string File, string Size, string Read
 /// <param name="Shots">Under the standard lights; the first is the contact sheet's.</param>
 /// <param name="Rules">The rules it breaks, as sentences; null where nothing is asked of it.</param>
 public sealed record SheetLook(
-    string Name, string Line, IReadOnlyList<SheetShot> Shots, IReadOnlyList<SheetLane> Lanes, IReadOnlyList<SheetMap> Maps, IReadOnlyList<SheetShot> Variants, IReadOnlyList<string> Versions, IReadOnlyList<string>? Rules);
+    string Name,
+    string Line,
+    IReadOnlyList<SheetShot> Shots,
+    IReadOnlyList<SheetLane> Lanes,
+    IReadOnlyList<SheetMap> Maps,
+    IReadOnlyList<SheetShot> Variants,
+    IReadOnlyList<string> Versions,
+    IReadOnlyList<string>? Rules
+);
 
 /// <param name="Under">What holds for all of it: light, form, view, when.</param>
 public sealed record SheetContents(string Title, string Under, IReadOnlyList<SheetLook> Looks);
@@ -30,26 +38,41 @@ public sealed record SheetContents(string Title, string Under, IReadOnlyList<She
 public static class SheetWords
 {
     public static IReadOnlyList<SheetLane> Lanes(Look look) =>
-    [
-        .. look.Sources.Select(s => Of("source:" + s.Key, s.Value, look)),
-        .. NeutralInputs.All.Where(i => look.Lanes.ContainsKey(i.Name)).Select(i => Of(i.Name, look.Lanes[i.Name], look)),
-        .. look.Covers.SelectMany((c, n) => c.Lanes.Select(l => Of($"cover:{n}:{l.Key}", l.Value, look)).Append(Of($"cover:{n}:mask", c.Mask, look))),
-    ];
+        [
+            .. look.Sources.Select(s => Of("source:" + s.Key, s.Value, look)),
+            .. NeutralInputs.All.Where(i => look.Lanes.ContainsKey(i.Name)).Select(i => Of(i.Name, look.Lanes[i.Name], look)),
+            .. look.Covers.SelectMany(
+                (c, n) => c.Lanes.Select(l => Of($"cover:{n}:{l.Key}", l.Value, look)).Append(Of($"cover:{n}:mask", c.Mask, look))
+            ),
+        ];
 
     /// <param name="bytesOf">A content's size; null where it is gone.</param>
     public static IReadOnlyList<SheetMap> Maps(Look look, Func<string, long?> bytesOf) =>
-    [
-        .. look.Slots.Values.Select(s => new SheetMap(s.Role.Words(), s.File.Name, $"{s.File.Width} × {s.File.Height}, {s.File.Bits} bit{(s.File.IsTiled ? $", {s.File.Tiles!.Count} tiles" : "")}",
-            string.Join("; ", LookReadings.OfSlot(look, look.Slots.First(o => ReferenceEquals(o.Value, s)).Key).Select(Words).Distinct()) is { Length: > 0 } read ? read : "not read",
-            s.File.Contents.Select(bytesOf).Aggregate((long?)0, (sum, b) => sum + b) is { } bytes ? (bytes / 1048576.0).ToString("0.00", CultureInfo.InvariantCulture) : "gone")),
-    ];
+        [
+            .. look.Slots.Values.Select(s => new SheetMap(
+                s.Role.Words(),
+                s.File.Name,
+                $"{s.File.Width} × {s.File.Height}, {s.File.Bits} bit{(s.File.IsTiled ? $", {s.File.Tiles!.Count} tiles" : "")}",
+                string.Join(
+                    "; ",
+                    LookReadings.OfSlot(look, look.Slots.First(o => ReferenceEquals(o.Value, s)).Key).Select(Words).Distinct()
+                )
+                    is { Length: > 0 } read
+                    ? read
+                    : "not read",
+                s.File.Contents.Select(bytesOf).Aggregate((long?)0, (sum, b) => sum + b) is { } bytes
+                    ? (bytes / 1048576.0).ToString("0.00", CultureInfo.InvariantCulture)
+                    : "gone"
+            )),
+        ];
 
-    private static string Words(Reading reading) => reading.Kind switch
-    {
-        ReadingKind.Colour => ColourSpace.Find(reading.Space).Words,
-        ReadingKind.Direction => $"directions, green {(reading.NormalY is { } y ? y.ToString().ToLowerInvariant() : "not known")}",
-        _ => $"numbers, {reading.Channel}{(reading.Space == ColourSpace.Raw.Id ? "" : ", " + ColourSpace.Find(reading.Space).Words)}",
-    };
+    private static string Words(Reading reading) =>
+        reading.Kind switch
+        {
+            ReadingKind.Colour => ColourSpace.Find(reading.Space).Words,
+            ReadingKind.Direction => $"directions, green {(reading.NormalY is { } y ? y.ToString().ToLowerInvariant() : "not known")}",
+            _ => $"numbers, {reading.Channel}{(reading.Space == ColourSpace.Raw.Id ? "" : ", " + ColourSpace.Find(reading.Space).Words)}",
+        };
 
     private static SheetLane Of(string address, Lane lane, Look look)
     {
@@ -62,8 +85,16 @@ public static class SheetWords
             ConstantOrigin constant => Value(constant.Value),
             _ => lane.Value is { } value ? Value(value) : "default",
         };
-        return new(LaneAddress.Words(address), begins, steps, lane.Chain is null && lane.Value is TintValue tint ? ColourText.HexOf(tint.Colour) : null);
+        return new(
+            LaneAddress.Words(address),
+            begins,
+            steps,
+            lane.Chain is null && lane.Value is TintValue tint ? ColourText.HexOf(tint.Colour) : null
+        );
     }
 
-    private static string Value(LookValue value) => value is TintValue tint ? ColourText.HexOf(tint.Colour) ?? ColourText.Write(tint.Colour) : ((ScalarValue)value).Number.ToString("0.####", CultureInfo.InvariantCulture);
+    private static string Value(LookValue value) =>
+        value is TintValue tint
+            ? ColourText.HexOf(tint.Colour) ?? ColourText.Write(tint.Colour)
+            : ((ScalarValue)value).Number.ToString("0.####", CultureInfo.InvariantCulture);
 }

@@ -22,47 +22,70 @@ public static class SheetPage
 
     /// <summary>All looks in a grid.</summary>
     public static byte[] Contact(SheetContents sheet) => Page(sheet.Title, text =>
-    {
-        text.Append($"<h1>{Safe(sheet.Title)}</h1><p class=\"soft\">{Safe(sheet.Under)}</p><div class=\"grid\">");
-        foreach (var look in sheet.Looks)
-            Figure(text, look.Shots[0].Jpeg, look.Name, look.Line);
-        text.Append("</div>");
-    });
+        {
+            text.Append($"<h1>{Safe(sheet.Title)}</h1><p class=\"soft\">{Safe(sheet.Under)}</p><div class=\"grid\">");
+            foreach (var look in sheet.Looks)
+                Figure(text, look.Shots[0].Jpeg, look.Name, look.Line);
+            text.Append("</div>");
+        });
 
     /// <summary>A page for each look.</summary>
     public static byte[] Looks(SheetContents sheet) => Page(sheet.Title, text =>
-    {
-        foreach (var look in sheet.Looks)
         {
-            text.Append($"<section><h1>{Safe(look.Name)}</h1><p>{Safe(look.Line)}</p><p class=\"soft\">{Safe($"{sheet.Title}; {sheet.Under}")}</p><div class=\"shots\">");
-            foreach (var shot in look.Shots)
-                Figure(text, shot.Jpeg, shot.Words, "");
-            text.Append("</div>");
-            Table(text, "Lanes", ["input", "begins with", "steps"], look.Lanes.Select(l => (string[])[Safe(l.Input), (l.Hex is null ? "" : $"<span class=\"chip\" style=\"background:{l.Hex}\"></span>") + Safe(l.Begins), Safe(l.Steps)]));
-            Table(text, "Maps", ["role", "file", "size", "read as", "MB"], look.Maps.Select(m => (string[])[Safe(m.Role), Safe(m.File), Safe(m.Size), Safe(m.Reading), Safe(m.Megabytes)]));
-            if (look.Variants.Count > 0)
+            foreach (var look in sheet.Looks)
             {
-                text.Append("<h2>Variants</h2><div class=\"variants\">");
-                foreach (var variant in look.Variants)
-                    Figure(text, variant.Jpeg, variant.Words, "");
+                text.Append(
+                    $"<section><h1>{Safe(look.Name)}</h1><p>{Safe(look.Line)}</p><p class=\"soft\">{Safe($"{sheet.Title}; {sheet.Under}")}</p><div class=\"shots\">"
+                );
+                foreach (var shot in look.Shots)
+                    Figure(text, shot.Jpeg, shot.Words, "");
                 text.Append("</div>");
+                Table(
+                    text,
+                    "Lanes",
+                    ["input", "begins with", "steps"],
+                    look.Lanes.Select(l =>
+                        (string[])
+                            [
+                                Safe(l.Input),
+                                (l.Hex is null ? "" : $"<span class=\"chip\" style=\"background:{l.Hex}\"></span>") + Safe(l.Begins),
+                                Safe(l.Steps),
+                            ]
+                    )
+                );
+                Table(
+                    text,
+                    "Maps",
+                    ["role", "file", "size", "read as", "MB"],
+                    look.Maps.Select(m => (string[])[Safe(m.Role), Safe(m.File), Safe(m.Size), Safe(m.Reading), Safe(m.Megabytes)])
+                );
+                if (look.Variants.Count > 0)
+                {
+                    text.Append("<h2>Variants</h2><div class=\"variants\">");
+                    foreach (var variant in look.Variants)
+                        Figure(text, variant.Jpeg, variant.Words, "");
+                    text.Append("</div>");
+                }
+                List(text, "Versions", look.Versions);
+                if (look.Rules is { } rules)
+                    List(text, "Rules of its collections", rules.Count == 0 ? ["All are kept."] : rules);
+                text.Append("</section>");
             }
-            List(text, "Versions", look.Versions);
-            if (look.Rules is { } rules)
-                List(text, "Rules of its collections", rules.Count == 0 ? ["All are kept."] : rules);
-            text.Append("</section>");
-        }
-    });
+        });
 
     private static byte[] Page(string title, Action<StringBuilder> body)
     {
-        var text = new StringBuilder($"<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>{Safe(title)}</title><style>{Style}</style></head><body>");
+        var text = new StringBuilder(
+            $"<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>{Safe(title)}</title><style>{Style}</style></head><body>"
+        );
         body(text);
         return Encoding.UTF8.GetBytes(text.Append("</body></html>\n").ToString());
     }
 
     private static void Figure(StringBuilder text, byte[] jpeg, string words, string below) =>
-        text.Append($"<figure><img alt=\"{Safe(words)}\" src=\"data:image/jpeg;base64,{Convert.ToBase64String(jpeg)}\"><figcaption>{Safe(words)}{(below.Length > 0 ? $"<br><span class=\"soft\">{Safe(below)}</span>" : "")}</figcaption></figure>");
+        text.Append(
+            $"<figure><img alt=\"{Safe(words)}\" src=\"data:image/jpeg;base64,{Convert.ToBase64String(jpeg)}\"><figcaption>{Safe(words)}{(below.Length > 0 ? $"<br><span class=\"soft\">{Safe(below)}</span>" : "")}</figcaption></figure>"
+        );
 
     /// <param name="rows">Safe already.</param>
     private static void Table(StringBuilder text, string title, string[] columns, IEnumerable<string[]> rows)

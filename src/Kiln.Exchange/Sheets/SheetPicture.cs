@@ -9,10 +9,18 @@ public static class SheetPicture
     /// <summary>Looks on one picture.</summary>
     public const int LooksOnPage = 60;
 
-    private const int Margin = 32, Gap = 16, Columns = 6, Cell = 200, Width = 2 * Margin + Columns * Cell + (Columns - 1) * Gap, Line = 18;
-    private const byte Paper = 0xFF, Soft = 0x5A;
+    private const int Margin = 32,
+        Gap = 16,
+        Columns = 6,
+        Cell = 200,
+        Width = 2 * Margin + Columns * Cell + (Columns - 1) * Gap,
+        Line = 18;
+    private const byte Paper = 0xFF,
+        Soft = 0x5A;
 
-    private static readonly Lazy<Lettering> Letters = new(() => new(Path.Combine(AppContext.BaseDirectory, "Sheets", "Fonts", "ibm-plex-sans-latin-400.ttf"), "IBM Plex Sans"));
+    private static readonly Lazy<Lettering> Letters = new(() =>
+        new(Path.Combine(AppContext.BaseDirectory, "Sheets", "Fonts", "ibm-plex-sans-latin-400.ttf"), "IBM Plex Sans")
+    );
 
     /// <summary>Pages of a grid of all looks.</summary>
     public static IEnumerable<byte[]> Contact(SheetContents sheet)
@@ -22,7 +30,11 @@ public static class SheetPicture
         {
             var rows = (pages[n].Length + Columns - 1) / Columns;
             const int high = Cell + 2 * Line + 6;
-            var canvas = Head(110 + rows * high + (rows - 1) * Gap + Margin, pages.Count == 1 ? sheet.Title : $"{sheet.Title}, {n + 1} of {pages.Count}", sheet.Under);
+            var canvas = Head(
+                110 + rows * high + (rows - 1) * Gap + Margin,
+                pages.Count == 1 ? sheet.Title : $"{sheet.Title}, {n + 1} of {pages.Count}",
+                sheet.Under
+            );
             for (var i = 0; i < pages[n].Length; i++)
             {
                 var (x, y) = (Margin + i % Columns * (Cell + Gap), 110 + i / Columns * (high + Gap));
@@ -56,7 +68,16 @@ public static class SheetPicture
         var rowsOfShots = (look.Shots.Count + 3) / 4;
         const int perRow = (Width - 2 * Margin + Gap) / (small + Gap);
         var rowsOfVariants = (look.Variants.Count + perRow - 1) / perRow;
-        var canvas = Head(110 + rowsOfShots * (side + Line + Gap) + rowsOfVariants * (small + Line + Gap) + (rowsOfVariants > 0 ? Line : 0) + lines.Sum(l => l[0].IsTitle ? Line * 2 : Line) + Margin, look.Name, $"{look.Line}; {sheet.Title}; {sheet.Under}");
+        var canvas = Head(
+            110
+                + rowsOfShots * (side + Line + Gap)
+                + rowsOfVariants * (small + Line + Gap)
+                + (rowsOfVariants > 0 ? Line : 0)
+                + lines.Sum(l => l[0].IsTitle ? Line * 2 : Line)
+                + Margin,
+            look.Name,
+            $"{look.Line}; {sheet.Title}; {sheet.Under}"
+        );
         for (var i = 0; i < look.Shots.Count; i++)
             Captioned(canvas, look.Shots[i], Margin + i % 4 * (side + Gap), 110 + i / 4 * (side + Line + Gap), side);
         var y = 110 + rowsOfShots * (side + Line + Gap);
@@ -70,7 +91,15 @@ public static class SheetPicture
             for (var i = 0; i < line.Length; i++)
             {
                 var right = i + 1 < line.Length ? line[i + 1].Column - 12 : Width - 2 * Margin;
-                Letters.Value.Draw(canvas, Margin + line[i].Column, y, line[0].IsTitle ? 15 : 13, right - line[i].Column, line[i].Text, line[0].IsTitle ? (byte)0 : (byte)0x26);
+                Letters.Value.Draw(
+                    canvas,
+                    Margin + line[i].Column,
+                    y,
+                    line[0].IsTitle ? 15 : 13,
+                    right - line[i].Column,
+                    line[i].Text,
+                    line[0].IsTitle ? (byte)0 : (byte)0x26
+                );
             }
             y += Line;
         }

@@ -14,7 +14,8 @@ public static class CsvText
     private static readonly char[] Formulas = ['=', '+', '-', '@', '\t', '\r', '\n'];
 
     /// <summary>Numbers stay numbers, whatever their sign.</summary>
-    private static bool IsFormula(string field) => field.Length > 0 && Formulas.Contains(field[0]) && !double.TryParse(field, NumberStyles.Float, CultureInfo.InvariantCulture, out _);
+    private static bool IsFormula(string field) =>
+        field.Length > 0 && Formulas.Contains(field[0]) && !double.TryParse(field, NumberStyles.Float, CultureInfo.InvariantCulture, out _);
 
     /// <summary>Text that reading would take an apostrophe from gets one more.</summary>
     private static bool IsTold(string field) => field.Length > 1 && field[0] == '\'' && (field[1] == '\'' || IsFormula(field[1..]));
@@ -22,13 +23,18 @@ public static class CsvText
     public static string Write(IEnumerable<IEnumerable<string>> rows)
     {
         using var text = new StringWriter();
-        using (var csv = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture)
-        {
-            NewLine = "\r\n",
-            HasHeaderRecord = false,
-            // RFC 4180, 2.6: a carriage return alone too.
-            ShouldQuote = args => ConfigurationFunctions.ShouldQuote(args) || args.Field?.AsSpan().IndexOfAny('\r', '\n') >= 0,
-        }))
+        using (
+            var csv = new CsvWriter(
+                text,
+                new CsvConfiguration(CultureInfo.InvariantCulture)
+                {
+                    NewLine = "\r\n",
+                    HasHeaderRecord = false,
+                    // RFC 4180, 2.6: a carriage return alone too.
+                    ShouldQuote = args => ConfigurationFunctions.ShouldQuote(args) || args.Field?.AsSpan().IndexOfAny('\r', '\n') >= 0,
+                }
+            )
+        )
             foreach (var row in rows)
             {
                 foreach (var field in row)
@@ -46,11 +52,24 @@ public static class CsvText
             throw new ExchangeException($"The sheet has {bytes.Length >> 20} MB; at most {MostBytes >> 20} MB are read.");
         var text = Text(bytes);
         var first = text.AsSpan()[..(text.IndexOfAny(['\r', '\n']) is >= 0 and var end ? end : text.Length)];
-        var delimiter = first.Contains(',') ? "," : first.Contains(';') ? ";" : first.Contains('\t') ? "\t" : ",";
+        var delimiter =
+            first.Contains(',') ? ","
+            : first.Contains(';') ? ";"
+            : first.Contains('\t') ? "\t"
+            : ",";
         var rows = new List<(int, IReadOnlyList<string>)>();
         try
         {
-            using var csv = new CsvParser(new StringReader(text), new CsvConfiguration(CultureInfo.InvariantCulture) { Delimiter = delimiter, HasHeaderRecord = false, BadDataFound = bad => throw new ExchangeException($"Line {bad.Context.Parser?.RawRow}: a quote stands where none can be.") });
+            using var csv = new CsvParser(
+                new StringReader(text),
+                new CsvConfiguration(CultureInfo.InvariantCulture)
+                {
+                    Delimiter = delimiter,
+                    HasHeaderRecord = false,
+                    BadDataFound = bad =>
+                        throw new ExchangeException($"Line {bad.Context.Parser?.RawRow}: a quote stands where none can be."),
+                }
+            );
             while (csv.Read())
                 rows.Add((csv.RawRow, [.. csv.Record!.Select(f => IsTold(f) ? f[1..] : f)]));
         }

@@ -12,7 +12,12 @@ namespace Kiln.Exchange.Tables;
 public sealed record SheetFault(int Line, string Column, string Sentence);
 
 /// <param name="Variants">As the look would have them; as they are where there are faults.</param>
-public sealed record ReadSheet(ImmutableArray<Variant> Variants, IReadOnlyList<string> Added, IReadOnlyList<string> Changed, IReadOnlyList<SheetFault> Faults);
+public sealed record ReadSheet(
+    ImmutableArray<Variant> Variants,
+    IReadOnlyList<string> Added,
+    IReadOnlyList<string> Changed,
+    IReadOnlyList<SheetFault> Faults
+);
 
 /// <summary>
 /// The variants of a look as a table: a row each, a column for every place that one of them overrides. An empty field overrides nothing.
@@ -37,13 +42,29 @@ public static class VariantSheet
 
     /// <summary>The columns in which a variant has something.</summary>
     public static IEnumerable<string> ColumnsOf(Variant variant) =>
-        [.. variant.Values.Keys, .. variant.Maps.Keys.Select(m => MapColumn + m), .. variant.Placement is null ? [] : PlacementColumns.Select(p => p.Column)];
+        [
+            .. variant.Values.Keys,
+            .. variant.Maps.Keys.Select(m => MapColumn + m),
+            .. variant.Placement is null ? [] : PlacementColumns.Select(p => p.Column),
+        ];
 
     /// <summary>Every column that a variant of this look could have: its inputs, what its steps on the ground mix with, its maps, its placement.</summary>
     public static IEnumerable<string> ColumnsFor(Look look)
     {
-        var sides = look.Lanes.Where(l => l.Value.Chain is not null).SelectMany(l => l.Value.Chain!.Steps.SelectMany(s => StepSides.Names(s).Where(n => StepSides.Get(s, n).Chain is null).Select(n => $"{l.Key}/{s.Id}/{n}")));
-        return [.. look.Lanes.Keys.Concat(NeutralInputs.All.Select(i => i.Name)).Distinct().Where(n => NeutralInputs.Find(n).TakesValue), .. sides, .. look.Slots.Keys.Select(s => MapColumn + s), .. PlacementColumns.Select(p => p.Column)];
+        var sides = look
+            .Lanes.Where(l => l.Value.Chain is not null)
+            .SelectMany(l =>
+                l.Value.Chain!.Steps.SelectMany(s =>
+                    StepSides.Names(s).Where(n => StepSides.Get(s, n).Chain is null).Select(n => $"{l.Key}/{s.Id}/{n}")
+                )
+            );
+        return
+        [
+            .. look.Lanes.Keys.Concat(NeutralInputs.All.Select(i => i.Name)).Distinct().Where(n => NeutralInputs.Find(n).TakesValue),
+            .. sides,
+            .. look.Slots.Keys.Select(s => MapColumn + s),
+            .. PlacementColumns.Select(p => p.Column),
+        ];
     }
 
     /// <summary>What stands in a variant's column; empty where nothing does.</summary>
@@ -74,10 +95,21 @@ public static class VariantSheet
 
     public static string Write(Look look)
     {
-        var columns = look.Variants.SelectMany(ColumnsOf).Distinct().OrderBy(c => c.StartsWith(MapColumn, StringComparison.Ordinal) ? 1 : PlacementColumns.Any(p => p.Column == c) ? 2 : 0).ToList();
+        var columns = look
+            .Variants.SelectMany(ColumnsOf)
+            .Distinct()
+            .OrderBy(c =>
+                c.StartsWith(MapColumn, StringComparison.Ordinal) ? 1
+                : PlacementColumns.Any(p => p.Column == c) ? 2
+                : 0
+            )
+            .ToList();
         if (columns.Count == 0)
             columns.Add("base_color");
-        return CsvText.Write([[NameColumn, .. columns], .. look.Variants.Select(v => (IEnumerable<string>)[v.Name, .. columns.Select(c => FieldOf(look, v, c))])]);
+        return CsvText.Write([
+            [NameColumn, .. columns],
+            .. look.Variants.Select(v => (IEnumerable<string>)[v.Name, .. columns.Select(c => FieldOf(look, v, c))]),
+        ]);
     }
 
     /// <summary>What a sheet would make of the look's variants: rows of known names change those, others are added, variants without a row stay, and so does what has no column.</summary>
@@ -89,15 +121,24 @@ public static class VariantSheet
             throw new ExchangeException("There is nothing in the sheet.");
         var header = rows[0].Fields.Select(f => f.Trim()).ToList();
         if (!header[0].Equals(NameColumn, StringComparison.OrdinalIgnoreCase))
-            throw new ExchangeException($"The first column of the sheet is '{header[0]}'; '{NameColumn}' has to stand there, then places such as base_color.");
+            throw new ExchangeException(
+                $"The first column of the sheet is '{header[0]}'; '{NameColumn}' has to stand there, then places such as base_color."
+            );
         var files = FilesOf(look);
         var faults = new List<SheetFault>();
         foreach (var twice in header.GroupBy(h => h).Where(g => g.Count() > 1))
             faults.Add(new(1, twice.Key, $"The column '{twice.Key}' is there {twice.Count()} times."));
         foreach (var column in header.Skip(1).Where(c => !IsKnown(look, c)))
-            faults.Add(new(1, column, column.Length == 0 ? "A column has no name." : $"'{column}' is no place of this look that a variant can override."));
+            faults.Add(
+                new(
+                    1,
+                    column,
+                    column.Length == 0 ? "A column has no name." : $"'{column}' is no place of this look that a variant can override."
+                )
+            );
         var variants = look.Variants;
-        List<string> added = [], changed = [];
+        List<string> added = [],
+            changed = [];
         var seen = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
         foreach (var (line, fields) in rows.Skip(1))
         {
@@ -139,7 +180,9 @@ public static class VariantSheet
             return NeutralInputs.Find(column).TakesValue;
         try
         {
-            return !column.StartsWith("cover:", StringComparison.Ordinal) && (column.Contains(':') || column.Contains('/')) && LaneAddress.Get(look, column) is not null;
+            return !column.StartsWith("cover:", StringComparison.Ordinal)
+                && (column.Contains(':') || column.Contains('/'))
+                && LaneAddress.Get(look, column) is not null;
         }
         catch (LookException)
         {
@@ -155,21 +198,42 @@ public static class VariantSheet
             return variant with { Maps = text.Length == 0 ? variant.Maps.Remove(slot) : variant.Maps.SetItem(slot, Named(text, files)) };
         }
         if (PlacementColumns.FirstOrDefault(p => p.Column == column) is { Set: { } set })
-            return text.Length == 0 ? variant with { Placement = null } : variant with { Placement = set(variant.Placement ?? look.Placement, Number(text)) };
-        return variant with { Values = text.Length == 0 ? variant.Values.Remove(column) : variant.Values.SetItem(column, Value(column, text)) };
+            return text.Length == 0
+                ? variant with
+                {
+                    Placement = null,
+                }
+                : variant with
+                {
+                    Placement = set(variant.Placement ?? look.Placement, Number(text)),
+                };
+        return variant with
+        {
+            Values = text.Length == 0 ? variant.Values.Remove(column) : variant.Values.SetItem(column, Value(column, text)),
+        };
     }
 
     /// <summary>The files that a field can name.</summary>
-    private static List<MapFile> FilesOf(Look look) => [.. look.Slots.Values.SelectMany(s => s.Candidates).Concat(look.FilesWithVariants()).DistinctBy(f => f.Content)];
+    private static List<MapFile> FilesOf(Look look) =>
+        [.. look.Slots.Values.SelectMany(s => s.Candidates).Concat(look.FilesWithVariants()).DistinctBy(f => f.Content)];
 
     private static MapFile Named(string text, List<MapFile> files)
     {
-        var found = files.Where(f => f.Name.Equals(text, StringComparison.OrdinalIgnoreCase) || text.Length >= ContentDigits && f.Content.StartsWith(text, StringComparison.OrdinalIgnoreCase)).ToList();
+        var found = files
+            .Where(f =>
+                f.Name.Equals(text, StringComparison.OrdinalIgnoreCase)
+                || text.Length >= ContentDigits && f.Content.StartsWith(text, StringComparison.OrdinalIgnoreCase)
+            )
+            .ToList();
         return found.Count switch
         {
             1 => found[0],
-            0 => throw new FormatException($"There is no map '{text}' here. Drop it on the table first, or name one of this look's: {string.Join(", ", files.Select(f => f.Name).Distinct().Take(6))}."),
-            _ => throw new FormatException($"There are {found.Count} maps called '{text}'; write the first {ContentDigits} digits of its checksum instead: {string.Join(", ", found.Select(f => f.Content[..ContentDigits]))}."),
+            0 => throw new FormatException(
+                $"There is no map '{text}' here. Drop it on the table first, or name one of this look's: {string.Join(", ", files.Select(f => f.Name).Distinct().Take(6))}."
+            ),
+            _ => throw new FormatException(
+                $"There are {found.Count} maps called '{text}'; write the first {ContentDigits} digits of its checksum instead: {string.Join(", ", found.Select(f => f.Content[..ContentDigits]))}."
+            ),
         };
     }
 
@@ -182,10 +246,12 @@ public static class VariantSheet
         return LookValue.Of(ColourText.Read(text));
     }
 
-    private static float Number(string text) => TryNumber(text, out var number) ? number : throw new FormatException($"'{text}' is no number.");
+    private static float Number(string text) =>
+        TryNumber(text, out var number) ? number : throw new FormatException($"'{text}' is no number.");
 
     /// <summary>With a point, or with a comma as spreadsheets of many countries write it.</summary>
-    private static bool TryNumber(string text, out float number) => float.TryParse(text.Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out number) && float.IsFinite(number);
+    private static bool TryNumber(string text, out float number) =>
+        float.TryParse(text.Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out number) && float.IsFinite(number);
 
     private static void Try(Look look, ImmutableArray<Variant> variants, int line, List<SheetFault> faults)
     {
@@ -199,9 +265,11 @@ public static class VariantSheet
         }
     }
 
-    private static bool Same(Variant a, Variant b) => a.Placement == b.Placement && a.Values.SequenceEqual(b.Values) && a.Maps.SequenceEqual(b.Maps);
+    private static bool Same(Variant a, Variant b) =>
+        a.Placement == b.Placement && a.Values.SequenceEqual(b.Values) && a.Maps.SequenceEqual(b.Maps);
 
-    private static string Text(LookValue value) => value is TintValue tint ? ColourText.Write(tint.Colour) : ((ScalarValue)value).Number.ToString("R", CultureInfo.InvariantCulture);
+    private static string Text(LookValue value) =>
+        value is TintValue tint ? ColourText.Write(tint.Colour) : ((ScalarValue)value).Number.ToString("R", CultureInfo.InvariantCulture);
 
     /// <summary>The name, or the checksum's first digits where another file of the look has the same name.</summary>
     private static string MapText(MapFile file, Look look) =>

@@ -14,7 +14,8 @@ internal static class UsdMaterialX
     private const string Before = "mtlx_";
 
     /// <summary>The output for the surface of MaterialX networks.</summary>
-    public const string SurfaceOutput = "outputs:mtlx:surface", DisplacementOutput = "outputs:mtlx:displacement";
+    public const string SurfaceOutput = "outputs:mtlx:surface",
+        DisplacementOutput = "outputs:mtlx:displacement";
 
     /// <summary>Follows the material's name: which MaterialX the definitions are of is said in a property of this schema.</summary>
     public const string Schema = " (\n        prepend apiSchemas = [\"MaterialXConfigAPI\"]\n    )";
@@ -22,16 +23,29 @@ internal static class UsdMaterialX
     public static void Outputs(StringBuilder text, Network network, string material)
     {
         text.Append("        string config:mtlx:version = \"1.39\"\n");
-        text.Append("        token ").Append(SurfaceOutput).Append(".connect = <").Append(PathOf(material, network.Surface.Name)).Append(".outputs:out>\n");
+        text.Append("        token ")
+            .Append(SurfaceOutput)
+            .Append(".connect = <")
+            .Append(PathOf(material, network.Surface.Name))
+            .Append(".outputs:out>\n");
         if (network.Displacement is { } displacement)
-            text.Append("        token ").Append(DisplacementOutput).Append(".connect = <").Append(PathOf(material, displacement.Name)).Append(".outputs:out>\n");
+            text.Append("        token ")
+                .Append(DisplacementOutput)
+                .Append(".connect = <")
+                .Append(PathOf(material, displacement.Name))
+                .Append(".outputs:out>\n");
     }
 
     public static void Shaders(StringBuilder text, Network network, string material)
     {
         foreach (var node in network.Nodes.Reverse())
         {
-            text.Append("\n        def Shader \"").Append(Before).Append(node.Name).Append("\"\n        {\n            uniform token info:id = \"").Append(DefinitionNames.Of(node)).Append("\"\n");
+            text.Append("\n        def Shader \"")
+                .Append(Before)
+                .Append(node.Name)
+                .Append("\"\n        {\n            uniform token info:id = \"")
+                .Append(DefinitionNames.Of(node))
+                .Append("\"\n");
             foreach (var port in node.Ports)
                 Port(text, network, port, material);
             text.Append("            ").Append(TypeOf(node.Type)).Append(" outputs:out\n        }\n");
@@ -52,31 +66,34 @@ internal static class UsdMaterialX
 
     private static string PathOf(string material, string node) => $"{material}/{Before}{node}";
 
-    private static string TypeOf(string type) => type switch
-    {
-        "color3" => "color3f",
-        "color4" => "color4f",
-        "vector2" => "float2",
-        "vector3" => "float3",
-        "vector4" => "float4",
-        "integer" => "int",
-        "boolean" => "bool",
-        "filename" => "asset",
-        "matrix33" => "matrix3d",
-        "matrix44" => "matrix4d",
-        "surfaceshader" or Network.DisplacementType => "token",
-        _ => type,
-    };
+    private static string TypeOf(string type) =>
+        type switch
+        {
+            "color3" => "color3f",
+            "color4" => "color4f",
+            "vector2" => "float2",
+            "vector3" => "float3",
+            "vector4" => "float4",
+            "integer" => "int",
+            "boolean" => "bool",
+            "filename" => "asset",
+            "matrix33" => "matrix3d",
+            "matrix44" => "matrix4d",
+            "surfaceshader" or Network.DisplacementType => "token",
+            _ => type,
+        };
 
-    private static string ValueOf(NetworkPort port) => port.Type switch
-    {
-        "filename" => UsdaWriter.Asset(port.Value!),
-        "string" => UsdaWriter.Quoted(port.Value!),
-        "matrix33" => Rows(port.Value!, 3),
-        "matrix44" => Rows(port.Value!, 4),
-        "color3" or "color4" or "vector2" or "vector3" or "vector4" => $"({port.Value})",
-        _ => port.Value!,
-    };
+    private static string ValueOf(NetworkPort port) =>
+        port.Type switch
+        {
+            "filename" => UsdaWriter.Asset(port.Value!),
+            "string" => UsdaWriter.Quoted(port.Value!),
+            "matrix33" => Rows(port.Value!, 3),
+            "matrix44" => Rows(port.Value!, 4),
+            "color3" or "color4" or "vector2" or "vector3" or "vector4" => $"({port.Value})",
+            _ => port.Value!,
+        };
 
-    private static string Rows(string value, int size) => $"( {string.Join(", ", value.Split(',', StringSplitOptions.TrimEntries).Chunk(size).Select(row => $"({string.Join(", ", row)})"))} )";
+    private static string Rows(string value, int size) =>
+        $"( {string.Join(", ", value.Split(',', StringSplitOptions.TrimEntries).Chunk(size).Select(row => $"({string.Join(", ", row)})"))} )";
 }

@@ -21,25 +21,50 @@ public static class UsdMaterialXReader
     public static IReadOnlyList<Network> Read(Stream layer, DialectProfile profile, Func<string, MapFile> texture)
     {
         using var reader = new StreamReader(layer);
-        var prims = UsdText.Parse(reader.ReadToEnd()).All.Where(p => p.Path.Length > 0).GroupBy(p => p.Path).ToDictionary(g => g.Key, g => g.First());
+        var prims = UsdText
+            .Parse(reader.ReadToEnd())
+            .All.Where(p => p.Path.Length > 0)
+            .GroupBy(p => p.Path)
+            .ToDictionary(g => g.Key, g => g.First());
         var walk = new Walk(prims);
         var found = new List<Network>();
         foreach (var material in prims.Values.Where(p => p.Type == "Material"))
-            if (walk.Shader(material, UsdMaterialX.SurfaceOutput, "outputs:surface") is { } surface && walk.Find(surface)?.Category == profile.Surface)
+            if (
+                walk.Shader(material, UsdMaterialX.SurfaceOutput, "outputs:surface") is { } surface
+                && walk.Find(surface)?.Category == profile.Surface
+            )
             {
-                var nodes = prims.Values.Where(p => p.Type == "Shader").Select(p => walk.Find(p.Path)).Where(n => n is not null).Select(n => n!).ToList();
+                var nodes = prims
+                    .Values.Where(p => p.Type == "Shader")
+                    .Select(p => walk.Find(p.Path))
+                    .Where(n => n is not null)
+                    .Select(n => n!)
+                    .ToList();
                 // The layer has no space of its own: that of its first plain colour is the network's, and one in another says so. Where none is plain, ours, in which defaults are defaults.
                 var plain = nodes.SelectMany(n => n.Ports).Where(p => p.Type is "color3" or "color4" && p.Value is not null).ToList();
                 var space = plain.Count == 0 ? "acescg" : plain.Select(p => p.Space).FirstOrDefault(s => s is not null) ?? "lin_rec709";
                 var displacement = walk.Shader(material, UsdMaterialX.DisplacementOutput, "outputs:displacement");
-                found.Add(MaterialXReader.Of(nodes, material.Path[(material.Path.LastIndexOf('/') + 1)..], walk.NameOf(surface), displacement is null ? null : walk.NameOf(displacement), profile.Id, space, texture));
+                found.Add(
+                    MaterialXReader.Of(
+                        nodes,
+                        material.Path[(material.Path.LastIndexOf('/') + 1)..],
+                        walk.NameOf(surface),
+                        displacement is null ? null : walk.NameOf(displacement),
+                        profile.Id,
+                        space,
+                        texture
+                    )
+                );
             }
         return found.Count > 0 ? found : throw new ExchangeException($"The layer has no material with a surface of {profile.Title}.");
     }
 
     private sealed class Walk(Dictionary<string, UsdPrim> prims)
     {
-        private readonly HashSet<string> alone = [.. prims.Values.Where(p => p.Type == "Shader").GroupBy(p => Last(p.Path)).Where(g => g.Count() == 1).Select(g => g.Key)];
+        private readonly HashSet<string> alone =
+        [
+            .. prims.Values.Where(p => p.Type == "Shader").GroupBy(p => Last(p.Path)).Where(g => g.Count() == 1).Select(g => g.Key),
+        ];
 
         /// <summary>A shader's own name where no other shader of the layer has it, else its whole path.</summary>
         public string NameOf(string path) => alone.Contains(Last(path)) ? Last(path) : path.TrimStart('/');
@@ -47,26 +72,59 @@ public static class UsdMaterialXReader
         private static string Last(string path) => path[(path.LastIndexOf('/') + 1)..];
 
         /// <summary>Path of the shader that the first of the material's outputs leads to; null where none does.</summary>
-        public string? Shader(UsdPrim material, params string[] outputs) => outputs.Select(material.Find).Where(p => p?.Connection is not null)
-            .Select(p => Behind(p!)).Where(p => p.Connection is not null && Find(Split(p.Connection).Prim) is not null).Select(p => Split(p.Connection!).Prim).FirstOrDefault();
+        public string? Shader(UsdPrim material, params string[] outputs) =>
+            outputs
+                .Select(material.Find)
+                .Where(p => p?.Connection is not null)
+                .Select(p => Behind(p!))
+                .Where(p => p.Connection is not null && Find(Split(p.Connection).Prim) is not null)
+                .Select(p => Split(p.Connection!).Prim)
+                .FirstOrDefault();
 
         /// <summary>The node that a shader of a MaterialX definition stands for; null for another shader.</summary>
         public NetworkNode? Find(string path)
         {
-            if (prims.GetValueOrDefault(path) is not { Type: "Shader" } prim || prim.Find("info:id")?.Text is not { } id || DefinitionNames.CategoryIn(id) is not { } category)
+            if (
+                prims.GetValueOrDefault(path) is not { Type: "Shader" } prim
+                || prim.Find("info:id")?.Text is not { } id
+                || DefinitionNames.CategoryIn(id) is not { } category
+            )
                 return null;
             var inputs = prim.Properties.Values.Where(p => p.Name.StartsWith("inputs:", StringComparison.Ordinal));
-            return new(NameOf(path), category, TypeOf(prim.Properties.Values.FirstOrDefault(p => p.Name.StartsWith("outputs:", StringComparison.Ordinal))?.Type ?? "float", id), [.. inputs.Select(Port).Where(p => p is not null).Select(p => p!)]);
+            return new(
+                NameOf(path),
+                category,
+                TypeOf(
+                    prim.Properties.Values.FirstOrDefault(p => p.Name.StartsWith("outputs:", StringComparison.Ordinal))?.Type ?? "float",
+                    id
+                ),
+                [.. inputs.Select(Port).Where(p => p is not null).Select(p => p!)]
+            );
         }
 
-        private static NetworkPort? Valued(string name, UsdProperty property) => property switch
-        {
-            { Type: "asset", Text: { Length: > 0 } file } => new(name, "filename", file.StartsWith("./", StringComparison.Ordinal) ? file[2..] : file, Space: property.Space),
-            { Type: "asset" } => null,
-            { Text: { } text } => new(name, "string", text),
-            { Numbers: { Length: > 0 } numbers } => new(name, TypeOf(property.Type), property.Type == "bool" ? numbers[0] != 0 ? "true" : "false" : string.Join(", ", numbers.Select(n => ((float)n).ToString("R"))), Space: property.Space),
-            _ => null,
-        };
+        private static NetworkPort? Valued(string name, UsdProperty property) =>
+            property switch
+            {
+                { Type: "asset", Text: { Length: > 0 } file } => new(
+                    name,
+                    "filename",
+                    file.StartsWith("./", StringComparison.Ordinal) ? file[2..] : file,
+                    Space: property.Space
+                ),
+                { Type: "asset" } => null,
+                { Text: { } text } => new(name, "string", text),
+                { Numbers: { Length: > 0 } numbers } => new(
+                    name,
+                    TypeOf(property.Type),
+                    property.Type == "bool"
+                        ? numbers[0] != 0
+                            ? "true"
+                            : "false"
+                        : string.Join(", ", numbers.Select(n => ((float)n).ToString("R"))),
+                    Space: property.Space
+                ),
+                _ => null,
+            };
 
         private NetworkPort? Port(UsdProperty property)
         {
@@ -75,7 +133,12 @@ public static class UsdMaterialXReader
             if (end.Connection is not { } connection)
                 return Valued(name, end with { Type = property.Type });
             var (prim, output) = Split(connection);
-            return new(name, TypeOf(property.Type), Node: NameOf(prim), Output: output["outputs:".Length..] is "out" or "surface" or "displacement" ? null : output["outputs:".Length..]);
+            return new(
+                name,
+                TypeOf(property.Type),
+                Node: NameOf(prim),
+                Output: output["outputs:".Length..] is "out" or "surface" or "displacement" ? null : output["outputs:".Length..]
+            );
         }
 
         /// <summary>What a property is connected to, past the inputs and outputs of materials and graphs: a shader's output, or a value.</summary>
@@ -90,30 +153,36 @@ public static class UsdMaterialXReader
                     throw new ExchangeException($"A connection leads to '{path}', which is not in the layer.");
                 if (prim.Type == "Shader" && name.StartsWith("outputs:", StringComparison.Ordinal))
                     return property;
-                property = prim.Find(name) ?? throw new ExchangeException($"A connection leads to '{connection}', which is not in the layer.");
+                property = prim.Find(name)
+                    ?? throw new ExchangeException($"A connection leads to '{connection}', which is not in the layer.");
             }
             return property;
         }
 
-        private static (string Prim, string Property) Split(string connection) => connection.LastIndexOf('.') is > 0 and var dot ? (connection[..dot], connection[(dot + 1)..]) : (connection, "");
+        private static (string Prim, string Property) Split(string connection) =>
+            connection.LastIndexOf('.') is > 0 and var dot ? (connection[..dot], connection[(dot + 1)..]) : (connection, "");
 
-        private static string TypeOf(string type, string definition) => type != "token" ? TypeOf(type) : definition.EndsWith("_surfaceshader", StringComparison.Ordinal) ? "surfaceshader"
-            : definition.Contains("_displacement_", StringComparison.Ordinal) ? Network.DisplacementType : "string";
+        private static string TypeOf(string type, string definition) =>
+            type != "token" ? TypeOf(type)
+            : definition.EndsWith("_surfaceshader", StringComparison.Ordinal) ? "surfaceshader"
+            : definition.Contains("_displacement_", StringComparison.Ordinal) ? Network.DisplacementType
+            : "string";
 
-        private static string TypeOf(string type) => type switch
-        {
-            "color3f" => "color3",
-            "color4f" => "color4",
-            "float2" or "texCoord2f" => "vector2",
-            "float3" or "vector3f" or "normal3f" => "vector3",
-            "float4" => "vector4",
-            "int" => "integer",
-            "bool" => "boolean",
-            "matrix3d" => "matrix33",
-            "matrix4d" => "matrix44",
-            "asset" => "filename",
-            "token" => "string",
-            _ => type,
-        };
+        private static string TypeOf(string type) =>
+            type switch
+            {
+                "color3f" => "color3",
+                "color4f" => "color4",
+                "float2" or "texCoord2f" => "vector2",
+                "float3" or "vector3f" or "normal3f" => "vector3",
+                "float4" => "vector4",
+                "int" => "integer",
+                "bool" => "boolean",
+                "matrix3d" => "matrix33",
+                "matrix4d" => "matrix44",
+                "asset" => "filename",
+                "token" => "string",
+                _ => type,
+            };
     }
 }

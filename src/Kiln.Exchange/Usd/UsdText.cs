@@ -5,7 +5,14 @@ namespace Kiln.Exchange.Usd;
 
 /// <summary>A property of a prim: its type, and a value or a connection. Values are numbers in order, or a text; both are null where it has none.</summary>
 /// <param name="Space">The colour space that its metadata name.</param>
-public sealed record UsdProperty(string Name, string Type, double[]? Numbers = null, string? Text = null, string? Connection = null, string? Space = null);
+public sealed record UsdProperty(
+    string Name,
+    string Type,
+    double[]? Numbers = null,
+    string? Text = null,
+    string? Connection = null,
+    string? Space = null
+);
 
 /// <summary>A prim of a USD layer with its path, properties and children.</summary>
 public sealed class UsdPrim(string type, string path)
@@ -27,7 +34,10 @@ public sealed class UsdPrim(string type, string path)
 /// <summary>Reads the text form of a USD layer (.usda) as far as prims, properties and connections go. Nothing is composed: references and sublayers are passed over, and of variants the first is taken.</summary>
 public static partial class UsdText
 {
-    private const int MaximumLength = 128 << 20, MaximumDepth = 64, MaximumPrims = 20_000, MaximumNumbers = 30_000_000;
+    private const int MaximumLength = 128 << 20,
+        MaximumDepth = 64,
+        MaximumPrims = 20_000,
+        MaximumNumbers = 30_000_000;
 
     [GeneratedRegex("\\bcolorSpace\\s*=\\s*\"([^\"]*)\"")]
     private static partial Regex ColourSpace { get; }
@@ -47,9 +57,12 @@ public static partial class UsdText
 
     private sealed class Parser(string text)
     {
-        private int at, prims, numbers;
+        private int at,
+            prims,
+            numbers;
 
-        private ExchangeException Error(string what) => new($"The layer cannot be read at line {text.AsSpan(0, Math.Min(at, text.Length)).Count('\n') + 1}: {what}.");
+        private ExchangeException Error(string what) =>
+            new($"The layer cannot be read at line {text.AsSpan(0, Math.Min(at, text.Length)).Count('\n') + 1}: {what}.");
 
         public void Body(UsdPrim prim, int depth, bool top = false)
         {
@@ -177,13 +190,24 @@ public static partial class UsdText
                 case '(':
                     return property with { Numbers = [.. Tuple()] };
                 case '[':
-                    return isConnection && FirstOfList() is { } first ? property with { Connection = first } : property with { Numbers = [.. List()] };
+                    return isConnection && FirstOfList() is { } first
+                        ? property with
+                        {
+                            Connection = first,
+                        }
+                        : property with
+                        {
+                            Numbers = [.. List()],
+                        };
                 case '{':
                     Skip('{', '}');
                     return property;
                 default:
                     var word = Word();
-                    return word is "None" ? property : word is "true" ? property with { Numbers = [1] } : word is "false" ? property with { Numbers = [0] } : property with { Numbers = [Number(word)] };
+                    return word is "None" ? property
+                        : word is "true" ? property with { Numbers = [1] }
+                        : word is "false" ? property with { Numbers = [0] }
+                        : property with { Numbers = [Number(word)] };
             }
         }
 
@@ -230,8 +254,7 @@ public static partial class UsdText
                         result.Add(Number(Word()));
                         break;
                 }
-            }
-            while (depth > 0);
+            } while (depth > 0);
             return result;
         }
 
@@ -272,7 +295,9 @@ public static partial class UsdText
         {
             if (++numbers > MaximumNumbers)
                 throw Error("there are too many numbers");
-            return double.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) ? value : throw Error($"'{word}' is no number");
+            return double.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out var value)
+                ? value
+                : throw Error($"'{word}' is no number");
         }
 
         private string Word()
@@ -301,7 +326,13 @@ public static partial class UsdText
             }
             var result = new System.Text.StringBuilder();
             for (at++; at < text.Length && text[at] != quote; at++)
-                result.Append(text[at] == '\\' && at + 1 < text.Length ? text[++at] is 'n' ? '\n' : text[at] : text[at]);
+                result.Append(
+                    text[at] == '\\' && at + 1 < text.Length
+                        ? text[++at] is 'n'
+                            ? '\n'
+                            : text[at]
+                        : text[at]
+                );
             if (at >= text.Length)
                 throw Error("a text is not closed");
             at++;
@@ -334,7 +365,7 @@ public static partial class UsdText
         private void Skip(char open, char close)
         {
             Expect(open);
-            for (var depth = 1; depth > 0;)
+            for (var depth = 1; depth > 0; )
             {
                 var c = Peek();
                 switch (c)
@@ -348,7 +379,10 @@ public static partial class UsdText
                         Asset();
                         break;
                     default:
-                        depth += c == open ? 1 : c == close ? -1 : 0;
+                        depth +=
+                            c == open ? 1
+                            : c == close ? -1
+                            : 0;
                         at++;
                         break;
                 }

@@ -14,11 +14,17 @@ public static class UsdaReader
     public static IReadOnlyList<Network> Read(Stream layer, DialectProfile profile, Func<string, MapFile> texture)
     {
         using var reader = new StreamReader(layer);
-        var prims = UsdText.Parse(reader.ReadToEnd()).All.Where(p => p.Path.Length > 0).GroupBy(p => p.Path).ToDictionary(g => g.Key, g => g.First());
+        var prims = UsdText
+            .Parse(reader.ReadToEnd())
+            .All.Where(p => p.Path.Length > 0)
+            .GroupBy(p => p.Path)
+            .ToDictionary(g => g.Key, g => g.First());
         var surfaces = Surfaces(prims).ToList();
         var own = surfaces.Where(s => s.Shader.Find("info:id")!.Text == profile.Surface).ToList();
         if (own.Count == 0)
-            throw new ExchangeException($"The layer has no material with a surface of {profile.Title}{(surfaces.Count == 0 ? "" : $"; it has {string.Join(" and ", surfaces.Select(s => s.Shader.Find("info:id")!.Text).Distinct().Take(4))}")}.");
+            throw new ExchangeException(
+                $"The layer has no material with a surface of {profile.Title}{(surfaces.Count == 0 ? "" : $"; it has {string.Join(" and ", surfaces.Select(s => s.Shader.Find("info:id")!.Text).Distinct().Take(4))}")}."
+            );
         return [.. own.Select(s => new Walk(profile, prims, texture).Network(s.Material, s.Shader))];
     }
 
@@ -31,7 +37,8 @@ public static class UsdaReader
         where shader?.Find("info:id")?.Text is not null
         select (material, shader);
 
-    private static (string Prim, string Property) Split(string connection) => connection.LastIndexOf('.') is > 0 and var dot ? (connection[..dot], connection[(dot + 1)..]) : (connection, "");
+    private static (string Prim, string Property) Split(string connection) =>
+        connection.LastIndexOf('.') is > 0 and var dot ? (connection[..dot], connection[(dot + 1)..]) : (connection, "");
 
     private sealed class Walk(DialectProfile profile, Dictionary<string, UsdPrim> prims, Func<string, MapFile> texture)
     {
@@ -44,7 +51,13 @@ public static class UsdaReader
         {
             Node(shader, 0);
             // A specular workflow is converted by a published formula, in the primaries it was written for.
-            return new(profile.Id, material.Path[(material.Path.LastIndexOf('/') + 1)..], shader.Find("inputs:useSpecularWorkflow")?.Numbers is [not 0, ..] ? "lin_rec709" : "acescg", [.. nodes], [.. textures.Values]);
+            return new(
+                profile.Id,
+                material.Path[(material.Path.LastIndexOf('/') + 1)..],
+                shader.Find("inputs:useSpecularWorkflow")?.Numbers is [not 0, ..] ? "lin_rec709" : "acescg",
+                [.. nodes],
+                [.. textures.Values]
+            );
         }
 
         private string Node(UsdPrim prim, int depth)
@@ -56,11 +69,25 @@ public static class UsdaReader
             if (depth > MaximumDepth)
                 throw new ExchangeException("The network is deeper than 200 shaders.");
             var category = prim.Find("info:id")?.Text ?? throw new ExchangeException($"The shader '{prim.Path}' has no info:id.");
-            var ports = prim.Properties.Values.Where(p => p.Name.StartsWith("inputs:", StringComparison.Ordinal)).Select(p => Port(category, p, depth)).Where(p => p is not null).Select(p => p!).ToList();
+            var ports = prim
+                .Properties.Values.Where(p => p.Name.StartsWith("inputs:", StringComparison.Ordinal))
+                .Select(p => Port(category, p, depth))
+                .Where(p => p is not null)
+                .Select(p => p!)
+                .ToList();
             var name = prim.Path[(prim.Path.LastIndexOf('/') + 1)..];
             for (var i = 2; nodes.Any(n => n.Name == name); i++)
                 name = $"{prim.Path[(prim.Path.LastIndexOf('/') + 1)..]}_{i}";
-            nodes.Add(new(name, category, category == profile.Surface ? "surfaceshader" : category == profile.Image!.Node ? "color3" : "vector2", [.. ports]));
+            nodes.Add(
+                new(
+                    name,
+                    category,
+                    category == profile.Surface ? "surfaceshader"
+                        : category == profile.Image!.Node ? "color3"
+                        : "vector2",
+                    [.. ports]
+                )
+            );
             return names[prim.Path] = name;
         }
 
@@ -99,19 +126,28 @@ public static class UsdaReader
             if (property.Text is { } text)
                 return new(name, property.Type is "token" ? "token" : "string", text);
             return property.Numbers is { Length: > 0 } numbers
-                ? new(name, TypeOf(property.Type), property.Type == "bool" ? numbers[0] != 0 ? "true" : "false" : string.Join(", ", numbers.Select(n => ((float)n).ToString("R"))))
+                ? new(
+                    name,
+                    TypeOf(property.Type),
+                    property.Type == "bool"
+                        ? numbers[0] != 0
+                            ? "true"
+                            : "false"
+                        : string.Join(", ", numbers.Select(n => ((float)n).ToString("R")))
+                )
                 : null;
         }
 
-        private static string TypeOf(string type) => type switch
-        {
-            "color3f" => "color3",
-            "color4f" or "float4" => "color4",
-            "normal3f" or "float3" or "vector3f" => "vector3",
-            "float2" or "texCoord2f" => "vector2",
-            "int" => "integer",
-            "bool" => "boolean",
-            _ => type,
-        };
+        private static string TypeOf(string type) =>
+            type switch
+            {
+                "color3f" => "color3",
+                "color4f" or "float4" => "color4",
+                "normal3f" or "float3" or "vector3f" => "vector3",
+                "float2" or "texCoord2f" => "vector2",
+                "int" => "integer",
+                "bool" => "boolean",
+                _ => type,
+            };
     }
 }

@@ -28,7 +28,13 @@ public static class UsdaWriter
         text.Append("def Xform \"").Append(Root).Append("\" (\n    kind = \"component\"\n");
         var all = Choices(looks);
         if (all.Count > 1)
-            text.Append("    variants = {\n        string ").Append(VariantSet).Append(" = ").Append(Quoted(all[0].Name)).Append("\n    }\n    prepend variantSets = \"").Append(VariantSet).Append("\"\n");
+            text.Append("    variants = {\n        string ")
+                .Append(VariantSet)
+                .Append(" = ")
+                .Append(Quoted(all[0].Name))
+                .Append("\n    }\n    prepend variantSets = \"")
+                .Append(VariantSet)
+                .Append("\"\n");
         text.Append(")\n{\n");
         if (form is not null)
             Mesh(text, network, form);
@@ -66,10 +72,18 @@ public static class UsdaWriter
     private static void Material(StringBuilder text, NetworkVariant choice, DialectProfile profile)
     {
         var network = choice.Network;
-        text.Append("    def Material \"").Append(network.Material).Append('"').Append(choice.Beside is null ? "" : UsdMaterialX.Schema).Append("\n    {\n");
-        text.Append("        token outputs:surface.connect = <").Append(PathOf(network, network.Surface.Name)).Append(".outputs:surface>\n");
+        text.Append("    def Material \"")
+            .Append(network.Material)
+            .Append('"')
+            .Append(choice.Beside is null ? "" : UsdMaterialX.Schema)
+            .Append("\n    {\n");
+        text.Append("        token outputs:surface.connect = <")
+            .Append(PathOf(network, network.Surface.Name))
+            .Append(".outputs:surface>\n");
         if (MovedBy(network, profile) is not null)
-            text.Append("        token outputs:displacement.connect = <").Append(PathOf(network, network.Surface.Name)).Append(".outputs:displacement>\n");
+            text.Append("        token outputs:displacement.connect = <")
+                .Append(PathOf(network, network.Surface.Name))
+                .Append(".outputs:displacement>\n");
         if (choice.Beside is { } beside)
             UsdMaterialX.Outputs(text, beside, $"/{Root}/{network.Material}");
         foreach (var node in network.Nodes.Reverse())
@@ -84,7 +98,11 @@ public static class UsdaWriter
     private static void Shader(StringBuilder text, Network network, DialectProfile profile, NetworkNode node)
     {
         var isSurface = ReferenceEquals(node, network.Surface);
-        text.Append("\n        def Shader \"").Append(node.Name).Append("\"\n        {\n            uniform token info:id = \"").Append(node.Category).Append("\"\n");
+        text.Append("\n        def Shader \"")
+            .Append(node.Name)
+            .Append("\"\n        {\n            uniform token info:id = \"")
+            .Append(node.Category)
+            .Append("\"\n");
         if (node.Category == profile.Placement!.TexcoordNode)
             text.Append("            string inputs:varname = \"st\"\n");
         foreach (var port in node.Ports)
@@ -101,51 +119,86 @@ public static class UsdaWriter
         text.Append("        }\n");
     }
 
-    private static string TypeOf(NetworkPort port, NetworkNode node, bool isSurface) => (port.Type, port.Name) switch
-    {
-        ("color3", _) => "color3f",
-        ("color4", _) => "float4",
-        ("vector3", _) => isSurface ? "normal3f" : "float3",
-        ("vector2", _) => "float2",
-        ("integer", _) => "int",
-        ("boolean", _) => "bool",
-        ("filename", _) => "asset",
-        ("string", _) => "token",
-        var (type, _) => type,
-    };
+    private static string TypeOf(NetworkPort port, NetworkNode node, bool isSurface) =>
+        (port.Type, port.Name) switch
+        {
+            ("color3", _) => "color3f",
+            ("color4", _) => "float4",
+            ("vector3", _) => isSurface ? "normal3f" : "float3",
+            ("vector2", _) => "float2",
+            ("integer", _) => "int",
+            ("boolean", _) => "bool",
+            ("filename", _) => "asset",
+            ("string", _) => "token",
+            var (type, _) => type,
+        };
 
-    private static string ValueOf(NetworkPort port) => port.Type switch
-    {
-        "filename" => Asset(port.Value!),
-        "string" or "token" => Quoted(port.Value!),
-        "color3" or "color4" or "vector3" or "vector2" => $"({port.Value})",
-        _ => port.Value!,
-    };
+    private static string ValueOf(NetworkPort port) =>
+        port.Type switch
+        {
+            "filename" => Asset(port.Value!),
+            "string" or "token" => Quoted(port.Value!),
+            "color3" or "color4" or "vector3" or "vector2" => $"({port.Value})",
+            _ => port.Value!,
+        };
 
-    internal static string Asset(string path) => $"@{(path.Contains('@') ? throw new ExchangeException($"The file name '{path}' has an @, which a USD path cannot hold.") : "./" + path)}@";
+    internal static string Asset(string path) =>
+        $"@{(path.Contains('@') ? throw new ExchangeException($"The file name '{path}' has an @, which a USD path cannot hold.") : "./" + path)}@";
 
-    internal static string Quoted(string value) => '"' + value.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("\"", "\\\"", StringComparison.Ordinal).Replace("\n", "\\n", StringComparison.Ordinal) + '"';
+    internal static string Quoted(string value) =>
+        '"'
+        + value
+            .Replace("\\", "\\\\", StringComparison.Ordinal)
+            .Replace("\"", "\\\"", StringComparison.Ordinal)
+            .Replace("\n", "\\n", StringComparison.Ordinal)
+        + '"';
 
     /// <summary>The port by which the surface is moved, where it is written.</summary>
-    private static NetworkPort? MovedBy(Network network, DialectProfile profile) => profile.DisplacementFormulas.GetValueOrDefault("metres") is { } metres
-        ? metres.Names.Select(network.Surface.Port).FirstOrDefault(p => p?.Node is not null) : null;
+    private static NetworkPort? MovedBy(Network network, DialectProfile profile) =>
+        profile.DisplacementFormulas.GetValueOrDefault("metres") is { } metres
+            ? metres.Names.Select(network.Surface.Port).FirstOrDefault(p => p?.Node is not null)
+            : null;
 
     private static IEnumerable<string> Outputs(Network network, DialectProfile profile, NetworkNode node, bool isSurface)
     {
         if (isSurface)
             return MovedBy(network, profile) is null ? ["token outputs:surface"] : ["token outputs:displacement", "token outputs:surface"];
-        var used = network.Nodes.SelectMany(n => n.Ports).Where(p => p.Node == node.Name).Select(p => p.Output ?? "result").Distinct().Order(StringComparer.Ordinal);
-        return used.Select(o => o switch { "result" => "float2 outputs:result", "rgb" => "float3 outputs:rgb", _ => $"float outputs:{o}" });
+        var used = network
+            .Nodes.SelectMany(n => n.Ports)
+            .Where(p => p.Node == node.Name)
+            .Select(p => p.Output ?? "result")
+            .Distinct()
+            .Order(StringComparer.Ordinal);
+        return used.Select(o =>
+            o switch
+            {
+                "result" => "float2 outputs:result",
+                "rgb" => "float3 outputs:rgb",
+                _ => $"float outputs:{o}",
+            }
+        );
     }
 
     private static void Mesh(StringBuilder text, Network network, CarrierForm form)
     {
-        text.Append("    def Mesh \"").Append(form.Name).Append("\" (\n        prepend apiSchemas = [\"MaterialBindingAPI\"]\n    )\n    {\n");
-        text.Append("        rel material:binding = </").Append(Root).Append('/').Append(network.Material).Append(">\n        uniform token subdivisionScheme = \"none\"\n");
+        text.Append("    def Mesh \"")
+            .Append(form.Name)
+            .Append("\" (\n        prepend apiSchemas = [\"MaterialBindingAPI\"]\n    )\n    {\n");
+        text.Append("        rel material:binding = </")
+            .Append(Root)
+            .Append('/')
+            .Append(network.Material)
+            .Append(">\n        uniform token subdivisionScheme = \"none\"\n");
         text.Append("        int[] faceVertexCounts = [").AppendJoin(", ", Enumerable.Repeat(3, form.Indices.Length / 3)).Append("]\n");
         text.Append("        int[] faceVertexIndices = [").AppendJoin(", ", form.Indices).Append("]\n");
-        text.Append("        point3f[] points = [").AppendJoin(", ", form.Positions.Select(p => $"({p.X:R}, {p.Y:R}, {p.Z:R})")).Append("]\n");
-        text.Append("        normal3f[] normals = [").AppendJoin(", ", form.Normals.Select(p => $"({p.X:R}, {p.Y:R}, {p.Z:R})")).Append("] (\n            interpolation = \"vertex\"\n        )\n");
-        text.Append("        texCoord2f[] primvars:st = [").AppendJoin(", ", form.Uvs.Select(p => $"({p.X:R}, {p.Y:R})")).Append("] (\n            interpolation = \"vertex\"\n        )\n    }\n\n");
+        text.Append("        point3f[] points = [")
+            .AppendJoin(", ", form.Positions.Select(p => $"({p.X:R}, {p.Y:R}, {p.Z:R})"))
+            .Append("]\n");
+        text.Append("        normal3f[] normals = [")
+            .AppendJoin(", ", form.Normals.Select(p => $"({p.X:R}, {p.Y:R}, {p.Z:R})"))
+            .Append("] (\n            interpolation = \"vertex\"\n        )\n");
+        text.Append("        texCoord2f[] primvars:st = [")
+            .AppendJoin(", ", form.Uvs.Select(p => $"({p.X:R}, {p.Y:R})"))
+            .Append("] (\n            interpolation = \"vertex\"\n        )\n    }\n\n");
     }
 }

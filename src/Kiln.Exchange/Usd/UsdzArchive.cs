@@ -13,7 +13,8 @@ namespace Kiln.Exchange.Usd;
 /// </summary>
 public static class UsdzArchive
 {
-    private const int Alignment = 64, LocalHeader = 30;
+    private const int Alignment = 64,
+        LocalHeader = 30;
 
     // 1 January 1980, the earliest that a zip can say.
     private const ushort Day = 1 << 5 | 1;
@@ -82,8 +83,11 @@ public static class UsdzArchive
             if (zip.Entries.Count is 0 or > MostEntries)
                 throw new ExchangeException("The .usdz file is empty, or has more files than are read.");
             var layer = Bytes(zip.Entries[0]);
-            return layer.AsSpan().StartsWith("#usda"u8) ? (layer, path => zip.GetEntry(path) is { } entry ? Bytes(entry) : null)
-                : throw new ExchangeException("The layer in the .usdz file is binary; only text layers are read. Save it as text (.usda) and bring that in with its maps.");
+            return layer.AsSpan().StartsWith("#usda"u8)
+                ? (layer, path => zip.GetEntry(path) is { } entry ? Bytes(entry) : null)
+                : throw new ExchangeException(
+                    "The layer in the .usdz file is binary; only text layers are read. Save it as text (.usda) and bring that in with its maps."
+                );
         }
         catch (InvalidDataException)
         {
@@ -96,7 +100,7 @@ public static class UsdzArchive
         using var from = entry.Open();
         using var to = new MemoryStream();
         var buffer = new byte[1 << 16];
-        for (int read; (read = from.Read(buffer)) > 0;)
+        for (int read; (read = from.Read(buffer)) > 0; )
         {
             // Counted as it comes: what an entry says of its size may be wrong.
             if (to.Length + read > LargestEntry)

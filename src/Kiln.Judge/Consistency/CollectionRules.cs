@@ -11,13 +11,14 @@ public sealed record FromTo(double? Least = null, double? Most = null)
 {
     public bool Holds(double value) => !(value < Least) && !(value > Most);
 
-    public override string ToString() => (Least, Most) switch
-    {
-        ({ } least, { } most) => $"{least:0.###} to {most:0.###}",
-        ({ } least, null) => $"at least {least:0.###}",
-        (null, { } most) => $"at most {most:0.###}",
-        _ => "anything",
-    };
+    public override string ToString() =>
+        (Least, Most) switch
+        {
+            ({ } least, { } most) => $"{least:0.###} to {most:0.###}",
+            ({ } least, null) => $"at least {least:0.###}",
+            (null, { } most) => $"at most {most:0.###}",
+            _ => "anything",
+        };
 }
 
 /// <summary>The same quantity of dielectrics and of metals.</summary>
@@ -38,12 +39,27 @@ public sealed record ByClass(FromTo? Dielectric = null, FromTo? Metal = null);
 /// <param name="Dialects">Dialects that must take the look without loss.</param>
 /// <param name="MostMegabytes">All its map files together.</param>
 public sealed record CollectionRules(
-    string? Names = null, string[]? Maps = null, FromTo? Pixels = null, Dictionary<string, int>? LeastBits = null, FromTo? TexelDensity = null, ByClass? BaseLuminance = null, ByClass? BaseSaturation = null,
-    FromTo? RoughnessSpread = null, string[]? Readings = null, string[]? Dialects = null, double? MostMegabytes = null)
+    string? Names = null,
+    string[]? Maps = null,
+    FromTo? Pixels = null,
+    Dictionary<string, int>? LeastBits = null,
+    FromTo? TexelDensity = null,
+    ByClass? BaseLuminance = null,
+    ByClass? BaseSaturation = null,
+    FromTo? RoughnessSpread = null,
+    string[]? Readings = null,
+    string[]? Dialects = null,
+    double? MostMegabytes = null
+)
 {
     public const int LongestText = 64 * 1024;
 
-    private static readonly JsonSerializerOptions Options = new(JsonSerializerDefaults.Web) { ReadCommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true, UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow };
+    private static readonly JsonSerializerOptions Options = new(JsonSerializerDefaults.Web)
+    {
+        ReadCommentHandling = JsonCommentHandling.Skip,
+        AllowTrailingCommas = true,
+        UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
+    };
 
     private static readonly IReadOnlyList<string> KnownRoles = [.. MapRoles.All.Select(r => r.Id())];
 
@@ -60,7 +76,9 @@ public sealed record CollectionRules(
             var rules = JsonSerializer.Deserialize<CollectionRules>(text, Options) ?? throw new RuleException("There is nothing in it.");
             foreach (var (name, span) in rules.Spans())
                 if (span.Least > span.Most)
-                    throw new RuleException($"{name}: from {span.Least:0.###} to {span.Most:0.###} there is nothing; no look could ever keep that rule.");
+                    throw new RuleException(
+                        $"{name}: from {span.Least:0.###} to {span.Most:0.###} there is nothing; no look could ever keep that rule."
+                    );
             foreach (var role in (rules.Maps ?? []).Concat(rules.LeastBits?.Keys.AsEnumerable() ?? []))
                 if (!KnownRoles.Contains(role))
                     throw new RuleException($"There is no role '{role}'. Known: {string.Join(", ", KnownRoles)}.");
@@ -74,7 +92,10 @@ public sealed record CollectionRules(
         catch (JsonException e)
         {
             var unknown = e.Message.Contains("could not be mapped", StringComparison.Ordinal);
-            throw new RuleException($"Line {e.LineNumber + 1}: {(unknown ? $"there is no rule '{e.Path?.TrimStart('$', '.')}'." : "this is no JSON that rules can be read from.")}", e);
+            throw new RuleException(
+                $"Line {e.LineNumber + 1}: {(unknown ? $"there is no rule '{e.Path?.TrimStart('$', '.')}'." : "this is no JSON that rules can be read from.")}",
+                e
+            );
         }
     }
 
@@ -91,21 +112,36 @@ public sealed record CollectionRules(
         }
         catch (Exception e) when (e is ArgumentException or NotSupportedException)
         {
-            throw new RuleException(e is NotSupportedException ? "names: looking ahead, looking back and references to groups are not possible in a pattern here." : $"names: '{pattern}' is no regular expression: {e.Message.TrimEnd('.')}.", e);
+            throw new RuleException(
+                e is NotSupportedException
+                    ? "names: looking ahead, looking back and references to groups are not possible in a pattern here."
+                    : $"names: '{pattern}' is no regular expression: {e.Message.TrimEnd('.')}.",
+                e
+            );
         }
     }
 
-    private IEnumerable<(string Name, FromTo Span)> Spans() => new (string, FromTo?)[]
-    {
-        ("pixels", Pixels), ("texelDensity", TexelDensity), ("baseLuminance.dielectric", BaseLuminance?.Dielectric), ("baseLuminance.metal", BaseLuminance?.Metal),
-        ("baseSaturation.dielectric", BaseSaturation?.Dielectric), ("baseSaturation.metal", BaseSaturation?.Metal), ("roughnessSpread", RoughnessSpread),
-    }.Where(s => s.Item2 is not null).Select(s => (s.Item1, s.Item2!));
+    private IEnumerable<(string Name, FromTo Span)> Spans() =>
+        new (string, FromTo?)[]
+        {
+            ("pixels", Pixels),
+            ("texelDensity", TexelDensity),
+            ("baseLuminance.dielectric", BaseLuminance?.Dielectric),
+            ("baseLuminance.metal", BaseLuminance?.Metal),
+            ("baseSaturation.dielectric", BaseSaturation?.Dielectric),
+            ("baseSaturation.metal", BaseSaturation?.Metal),
+            ("roughnessSpread", RoughnessSpread),
+        }
+            .Where(s => s.Item2 is not null)
+            .Select(s => (s.Item1, s.Item2!));
 }
 
 /// <summary>Rules cannot be read; the message is a sentence.</summary>
 public sealed class RuleException : Exception
 {
-    public RuleException(string message) : base(message) { }
+    public RuleException(string message)
+        : base(message) { }
 
-    public RuleException(string message, Exception inner) : base(message, inner) { }
+    public RuleException(string message, Exception inner)
+        : base(message, inner) { }
 }

@@ -19,7 +19,17 @@ namespace Kiln.Judge.Consistency;
 /// <param name="LongestSide">Pixels of the largest map's longer side; 0 without maps.</param>
 /// <param name="MapPixels">Of all maps together.</param>
 public sealed record LookMeasures(
-    float BaseLuminance, float BaseSaturation, float[] BaseLab, float Metalness, float RoughnessMean, float RoughnessSpread, float? TexelDensity, int LongestSide, long MapPixels, IReadOnlyList<string> Maps)
+    float BaseLuminance,
+    float BaseSaturation,
+    float[] BaseLab,
+    float Metalness,
+    float RoughnessMean,
+    float RoughnessSpread,
+    float? TexelDensity,
+    int LongestSide,
+    long MapPixels,
+    IReadOnlyList<string> Maps
+)
 {
     /// <summary>Points strewn over one repeat, and the side of the square that each stands for.</summary>
     private const int Points = 1024;
@@ -29,7 +39,13 @@ public sealed record LookMeasures(
     public bool IsMetal => Metalness > 0.5f;
 
     /// <exception cref="PictureException">A map cannot be read.</exception>
-    public static async Task<LookMeasures> OfAsync(Look look, MapTextures maps, WorkingSpace working, int? longest, CancellationToken cancel = default)
+    public static async Task<LookMeasures> OfAsync(
+        Look look,
+        MapTextures maps,
+        WorkingSpace working,
+        int? longest,
+        CancellationToken cancel = default
+    )
     {
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph, displaces: false);
@@ -54,14 +70,28 @@ public sealed record LookMeasures(
         Array.Sort(roughness);
         var lab = CieLab.Of(mean);
         var files = look.Slots.Values.Select(s => s.File).ToList();
-        return new((float)luminance, (float)saturation, [(float)lab.L, (float)lab.A, (float)lab.B], (float)metal, roughness.Average(), roughness[Points * 95 / 100] - roughness[Points * 5 / 100],
-            Density(look), files.Count == 0 ? 0 : files.Max(f => Math.Max(f.Width, f.Height)), files.DistinctBy(f => f.Content).Sum(f => (long)f.Width * f.Height * (f.Tiles?.Count ?? 1)), [.. look.Slots.Values.Select(s => s.Role.Id())]);
+        return new(
+            (float)luminance,
+            (float)saturation,
+            [(float)lab.L, (float)lab.A, (float)lab.B],
+            (float)metal,
+            roughness.Average(),
+            roughness[Points * 95 / 100] - roughness[Points * 5 / 100],
+            Density(look),
+            files.Count == 0 ? 0 : files.Max(f => Math.Max(f.Width, f.Height)),
+            files.DistinctBy(f => f.Content).Sum(f => (long)f.Width * f.Height * (f.Tiles?.Count ?? 1)),
+            [.. look.Slots.Values.Select(s => s.Role.Id())]
+        );
     }
 
     /// <summary>Along u, with the repeats of the look's own placement; a tile of a tiled map spans one unit of UV as any picture does.</summary>
     private static float? Density(Look look)
     {
-        var seen = look.Slots.Values.Where(s => s.Role is MapRole.BaseColor or MapRole.Roughness or MapRole.Glossiness or MapRole.Normal or MapRole.Height).ToList();
+        var seen = look
+            .Slots.Values.Where(s =>
+                s.Role is MapRole.BaseColor or MapRole.Roughness or MapRole.Glossiness or MapRole.Normal or MapRole.Height
+            )
+            .ToList();
         return seen.Count == 0 ? null : seen.Min(s => s.File.Width * look.Placement.RepeatsU / look.SizeU);
     }
 

@@ -21,10 +21,15 @@ public sealed record RobustSpread(double Median, double Deviation, double MeanDe
     /// The modified z-score: 0.6745 (x − median) / MAD; with a MAD of 0, (x − median) / (1.2533 · mean absolute deviation), the same for a normal distribution;
     /// 0 where all numbers are one.
     /// </summary>
-    public double Score(double value) => Deviation > 0 ? 0.6745 * (value - Median) / Deviation : MeanDeviation > 0 ? (value - Median) / (1.253314 * MeanDeviation) : 0;
+    public double Score(double value) =>
+        Deviation > 0 ? 0.6745 * (value - Median) / Deviation
+        : MeanDeviation > 0 ? (value - Median) / (1.253314 * MeanDeviation)
+        : 0;
 
     public bool IsOutlier(double value) => Math.Abs(Score(value)) > Limit;
 
-    private static double Middle(double[] sorted) => sorted.Length == 0 ? throw new ArgumentException("Of no numbers there is no middle.")
-        : sorted.Length % 2 == 1 ? sorted[sorted.Length / 2] : (sorted[sorted.Length / 2 - 1] + sorted[sorted.Length / 2]) / 2;
+    private static double Middle(double[] sorted) =>
+        sorted.Length == 0 ? throw new ArgumentException("Of no numbers there is no middle.")
+        : sorted.Length % 2 == 1 ? sorted[sorted.Length / 2]
+        : (sorted[sorted.Length / 2 - 1] + sorted[sorted.Length / 2]) / 2;
 }

@@ -36,7 +36,12 @@ public static class RuleCheck
                 Say("leastBits", $"{slot.File.Name} has {slot.File.Bits} bits; {bits} are asked for.");
         }
         if (rules.Readings is { } allowed)
-            foreach (var reading in LookReadings.Of(look).Where(r => r.Kind == ReadingKind.Colour && !allowed.Contains(r.Space)).DistinctBy(r => r.Space))
+            foreach (
+                var reading in LookReadings
+                    .Of(look)
+                    .Where(r => r.Kind == ReadingKind.Colour && !allowed.Contains(r.Space))
+                    .DistinctBy(r => r.Space)
+            )
                 Say("readings", $"A map is read as {reading.Space}, which the collection does not allow.");
         foreach (var dialect in (rules.Dialects ?? []).Where(known.Lossy.Contains))
             Say("dialects", $"Written as {dialect}, something of it is lost.");
@@ -46,8 +51,18 @@ public static class RuleCheck
         {
             var kind = m.IsMetal ? "metal" : "dielectric";
             Within("texelDensity", "The texel density", rules.TexelDensity, m.TexelDensity, " pixels a metre");
-            Within($"baseLuminance.{kind}", "The luminance of its base colour", m.IsMetal ? rules.BaseLuminance?.Metal : rules.BaseLuminance?.Dielectric, m.BaseLuminance);
-            Within($"baseSaturation.{kind}", "The saturation of its base colour", m.IsMetal ? rules.BaseSaturation?.Metal : rules.BaseSaturation?.Dielectric, m.BaseSaturation);
+            Within(
+                $"baseLuminance.{kind}",
+                "The luminance of its base colour",
+                m.IsMetal ? rules.BaseLuminance?.Metal : rules.BaseLuminance?.Dielectric,
+                m.BaseLuminance
+            );
+            Within(
+                $"baseSaturation.{kind}",
+                "The saturation of its base colour",
+                m.IsMetal ? rules.BaseSaturation?.Metal : rules.BaseSaturation?.Dielectric,
+                m.BaseSaturation
+            );
             Within("roughnessSpread", "The spread of its roughness", rules.RoughnessSpread, m.RoughnessSpread);
         }
         return result;

@@ -9,25 +9,43 @@ public static class DeltaE
 {
     public static double Between((double L, double A, double B) first, (double L, double A, double B) second)
     {
-        double c1 = Math.Sqrt(first.A * first.A + first.B * first.B), c2 = Math.Sqrt(second.A * second.A + second.B * second.B);
+        double c1 = Math.Sqrt(first.A * first.A + first.B * first.B),
+            c2 = Math.Sqrt(second.A * second.A + second.B * second.B);
         var mean7 = Math.Pow((c1 + c2) / 2, 7);
         var g = 0.5 * (1 - Math.Sqrt(mean7 / (mean7 + Math.Pow(25, 7))));
-        double a1 = (1 + g) * first.A, a2 = (1 + g) * second.A;
-        double cp1 = Math.Sqrt(a1 * a1 + first.B * first.B), cp2 = Math.Sqrt(a2 * a2 + second.B * second.B);
-        double h1 = Hue(a1, first.B), h2 = Hue(a2, second.B);
-        double dl = second.L - first.L, dc = cp2 - cp1, dh = 0;
+        double a1 = (1 + g) * first.A,
+            a2 = (1 + g) * second.A;
+        double cp1 = Math.Sqrt(a1 * a1 + first.B * first.B),
+            cp2 = Math.Sqrt(a2 * a2 + second.B * second.B);
+        double h1 = Hue(a1, first.B),
+            h2 = Hue(a2, second.B);
+        double dl = second.L - first.L,
+            dc = cp2 - cp1,
+            dh = 0;
         if (cp1 * cp2 != 0)
-            dh = (h2 - h1) switch { > 180 => h2 - h1 - 360, < -180 => h2 - h1 + 360, _ => h2 - h1 };
+            dh = (h2 - h1) switch
+            {
+                > 180 => h2 - h1 - 360,
+                < -180 => h2 - h1 + 360,
+                _ => h2 - h1,
+            };
         var dH = 2 * Math.Sqrt(cp1 * cp2) * Math.Sin(dh / 2 * Math.PI / 180);
-        double l = (first.L + second.L) / 2, c = (cp1 + cp2) / 2, h = h1 + h2;
+        double l = (first.L + second.L) / 2,
+            c = (cp1 + cp2) / 2,
+            h = h1 + h2;
         if (cp1 * cp2 != 0)
-            h = Math.Abs(h1 - h2) <= 180 ? h / 2 : h < 360 ? (h + 360) / 2 : (h - 360) / 2;
+            h =
+                Math.Abs(h1 - h2) <= 180 ? h / 2
+                : h < 360 ? (h + 360) / 2
+                : (h - 360) / 2;
         var t = 1 - 0.17 * Cos(h - 30) + 0.24 * Cos(2 * h) + 0.32 * Cos(3 * h + 6) - 0.20 * Cos(4 * h - 63);
         var turn = 30 * Math.Exp(-Math.Pow((h - 275) / 25, 2));
         var c7 = Math.Pow(c, 7);
         var rc = 2 * Math.Sqrt(c7 / (c7 + Math.Pow(25, 7)));
         var sl = 1 + 0.015 * Math.Pow(l - 50, 2) / Math.Sqrt(20 + Math.Pow(l - 50, 2));
-        double sc = 1 + 0.045 * c, sh = 1 + 0.015 * c * t, rt = -Math.Sin(2 * turn * Math.PI / 180) * rc;
+        double sc = 1 + 0.045 * c,
+            sh = 1 + 0.015 * c * t,
+            rt = -Math.Sin(2 * turn * Math.PI / 180) * rc;
         return Math.Sqrt(Math.Pow(dl / sl, 2) + Math.Pow(dc / sc, 2) + Math.Pow(dH / sh, 2) + rt * (dc / sc) * (dH / sh));
     }
 
@@ -36,7 +54,8 @@ public static class DeltaE
     private static double Cos(double degrees) => Math.Cos(degrees * Math.PI / 180);
 
     /// <summary>CIELAB (CIE 15) of sRGB display code values 0..1, white D65.</summary>
-    public static (double L, double A, double B) LabOfDisplay(Vector3 display) => CieLab.Of(ColourTransform.Between(ColourSpace.SrgbTexture, ColourSpace.CieXyzD65).Apply(display));
+    public static (double L, double A, double B) LabOfDisplay(Vector3 display) =>
+        CieLab.Of(ColourTransform.Between(ColourSpace.SrgbTexture, ColourSpace.CieXyzD65).Apply(display));
 
     /// <summary>Per pixel over two displayed 8-bit pictures of the same size.</summary>
     /// <exception cref="ArgumentException">The sizes differ.</exception>
@@ -50,7 +69,8 @@ public static class DeltaE
             for (var x = 0; x < first.Width; x++)
                 values[y * first.Width + x] = (float)Between(
                     LabOfDisplay(new(first[x, y, 0], first[x, y, 1], first[x, y, 2])),
-                    LabOfDisplay(new(second[x, y, 0], second[x, y, 1], second[x, y, 2])));
+                    LabOfDisplay(new(second[x, y, 0], second[x, y, 1], second[x, y, 2]))
+                );
         });
         return PictureDifference.Of(values, first.Width, first.Height);
     }

@@ -10,8 +10,12 @@ public static class DifferenceMap
     /// <summary>ΔE up to which a step reaches, and its colour as 8-bit codes; the last one has no end.</summary>
     public static readonly IReadOnlyList<(double UpTo, byte Red, byte Green, byte Blue, string Words)> Scale =
     [
-        (0.5, 244, 243, 240, "not to be seen"), (1, 214, 222, 214, "side by side only"), (2, 164, 190, 190, "looked for"),
-        (4, 106, 146, 164, "noticed"), (8, 72, 92, 138, "plain"), (double.PositiveInfinity, 52, 34, 86, "another colour"),
+        (0.5, 244, 243, 240, "not to be seen"),
+        (1, 214, 222, 214, "side by side only"),
+        (2, 164, 190, 190, "looked for"),
+        (4, 106, 146, 164, "noticed"),
+        (8, 72, 92, 138, "plain"),
+        (double.PositiveInfinity, 52, 34, 86, "another colour"),
     ];
 
     public static ImageBuffer Of(PictureDifference difference)

@@ -25,11 +25,25 @@ public sealed record LineFigure(string Input, float Mean, float Percentile95);
 /// <param name="turn">Does one piece of the work; a server lets people go first between them.</param>
 public sealed class LineFigures(DialectProfile neutral, MapTextures maps, WorkingSpace working, Func<Action, Task> turn)
 {
-    private const int Side = 80, Samples = 16, Piece = 8, Textures = 512;
+    private const int Side = 80,
+        Samples = 16,
+        Piece = 8,
+        Textures = 512;
 
-    public async Task<IReadOnlyList<LineFigure>> MeasureAsync(Look look, CompiledLook compiled, DialectProfile profile, Func<string, string>? spaceOf = null, CancellationToken cancel = default)
+    public async Task<IReadOnlyList<LineFigure>> MeasureAsync(
+        Look look,
+        CompiledLook compiled,
+        DialectProfile profile,
+        Func<string, string>? spaceOf = null,
+        CancellationToken cancel = default
+    )
     {
-        var inputs = compiled.Report.Approximated.Concat(compiled.Report.Lost).Select(l => l.Input).Where(i => NeutralInputs.Exists(i) && i is not ("displacement" or "occlusion")).Distinct().ToList();
+        var inputs = compiled
+            .Report.Approximated.Concat(compiled.Report.Lost)
+            .Select(l => l.Input)
+            .Where(i => NeutralInputs.Exists(i) && i is not ("displacement" or "occlusion"))
+            .Distinct()
+            .ToList();
         if (inputs.Count == 0)
             return [];
         var own = await RenderAsync(look, null, compiled.Network, profile, spaceOf, cancel);
@@ -43,12 +57,27 @@ public sealed class LineFigures(DialectProfile neutral, MapTextures maps, Workin
     }
 
     /// <param name="replaced">The input that is taken from the network; null for the look as it is.</param>
-    private async Task<ImageBuffer> RenderAsync(Look look, string? replaced, Network network, DialectProfile profile, Func<string, string>? spaceOf, CancellationToken cancel)
+    private async Task<ImageBuffer> RenderAsync(
+        Look look,
+        string? replaced,
+        Network network,
+        DialectProfile profile,
+        Func<string, string>? spaceOf,
+        CancellationToken cancel
+    )
     {
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
         var execution = new NetworkExecution(profile, network, graph, spaceOf);
-        var material = await ProofMaterial.OfInputsAsync(look, graph, name => name == replaced ? Written(profile, graph, execution, name) : lanes.Input(name), neutral, maps, Textures, cancel);
+        var material = await ProofMaterial.OfInputsAsync(
+            look,
+            graph,
+            name => name == replaced ? Written(profile, graph, execution, name) : lanes.Input(name),
+            neutral,
+            maps,
+            Textures,
+            cancel
+        );
         var tracer = new ProofRequest("vessel", "softbox", Side, Side).Start(material);
         while (tracer.Samples < Samples)
             await turn(() => tracer.Accumulate(Piece, cancel));
@@ -59,11 +88,16 @@ public sealed class LineFigures(DialectProfile neutral, MapTextures maps, Workin
     private static int? Written(DialectProfile profile, ShadeGraph graph, NetworkExecution execution, string name)
     {
         var input = NeutralInputs.Find(name);
-        var type = input.IsColour ? ShadeType.Colour : input.IsDirection ? ShadeType.Direction : ShadeType.Scalar;
+        var type =
+            input.IsColour ? ShadeType.Colour
+            : input.IsDirection ? ShadeType.Direction
+            : ShadeType.Scalar;
         if (profile.BackFormulas.TryGetValue(name, out var formula) && ExpressionGraph.Build(formula, graph, execution.Input) is { } node)
             return graph.As(node, type);
         if (input.Default is not { } d)
             return null;
-        return input.IsColour ? graph.Constant(ColourTransform.Between(ColourSpace.AcesCg, graph.Working.Space).Apply(new Vector3(d[0], d[1], d[2]))) : graph.Constant(d[0]);
+        return input.IsColour
+            ? graph.Constant(ColourTransform.Between(ColourSpace.AcesCg, graph.Working.Space).Apply(new Vector3(d[0], d[1], d[2])))
+            : graph.Constant(d[0]);
     }
 }

@@ -28,7 +28,15 @@ public sealed record EvidencePicture(string Content, Reading Reading, string Wor
 /// <summary>Something that is probably wrong. <paramref name="Repair"/> is the edit that mends it, when one gesture can.</summary>
 /// <param name="Subject">The lane's address or the slot it is about.</param>
 /// <param name="Evidence">Numbers and what they mean, in words.</param>
-public sealed record Finding(string Code, Severity Severity, string Subject, string Message, string Evidence, string? Fix = null, LookEdit? Repair = null)
+public sealed record Finding(
+    string Code,
+    Severity Severity,
+    string Subject,
+    string Message,
+    string Evidence,
+    string? Fix = null,
+    LookEdit? Repair = null
+)
 {
     public IReadOnlyList<EvidencePicture> Pictures { get; init; } = [];
 }

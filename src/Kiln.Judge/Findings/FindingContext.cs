@@ -11,17 +11,35 @@ namespace Kiln.Judge.Findings;
 public sealed record PlacedLane(string Address, NeutralInput? Input, Lane Lane);
 
 /// <summary>A chain that begins with a slot's file.</summary>
-public sealed record MappedLane(string Address, NeutralInput? Input, Lane Lane, Chain Chain, SlotOrigin Origin, Slot Slot, MapMeasurement Measured)
+public sealed record MappedLane(
+    string Address,
+    NeutralInput? Input,
+    Lane Lane,
+    Chain Chain,
+    SlotOrigin Origin,
+    Slot Slot,
+    MapMeasurement Measured
+)
 {
     public string Words => LaneAddress.Words(Address);
 
     /// <summary>The same with another reading, said by the fix of a finding.</summary>
     public LaneEdit Reread(Reading reading, string reason = "set by the fix of a finding") =>
-        new(Address, Lane with { Chain = Chain with { Origin = Origin with { Reading = reading with { Authority = ReadingAuthority.Person, Reason = reason } } } });
+        new(
+            Address,
+            Lane with
+            {
+                Chain = Chain with
+                {
+                    Origin = Origin with { Reading = reading with { Authority = ReadingAuthority.Person, Reason = reason } },
+                },
+            }
+        );
 
     public LaneEdit WithSteps(IEnumerable<Step> steps) => new(Address, Lane with { Chain = Chain with { Steps = [.. steps] } });
 
-    public string FreeId => Enumerable.Range(1, LookValidation.MaximumSteps + 1).Select(i => $"s{i}").First(id => Chain.Steps.All(s => s.Id != id));
+    public string FreeId =>
+        Enumerable.Range(1, LookValidation.MaximumSteps + 1).Select(i => $"s{i}").First(id => Chain.Steps.All(s => s.Id != id));
 }
 
 /// <summary>All that a check may look at: the look, what was measured of its maps, which files are there, the house's thresholds, and a dialect's network where one is shown.</summary>
@@ -29,7 +47,14 @@ public sealed class FindingContext
 {
     private readonly IReadOnlyDictionary<string, MapMeasurement> measured;
 
-    public FindingContext(Look look, IReadOnlyDictionary<string, MapMeasurement> measured, Func<string, bool> exists, HouseThresholds? thresholds = null, DialectProfile? profile = null, Network? network = null)
+    public FindingContext(
+        Look look,
+        IReadOnlyDictionary<string, MapMeasurement> measured,
+        Func<string, bool> exists,
+        HouseThresholds? thresholds = null,
+        DialectProfile? profile = null,
+        Network? network = null
+    )
     {
         (Look, this.measured, Exists, Thresholds, Profile, Network) = (look, measured, exists, thresholds ?? new(), profile, network);
         Lanes = [.. All(look)];
@@ -62,9 +87,17 @@ public sealed class FindingContext
 
     private static IEnumerable<PlacedLane> All(Look look)
     {
-        var own = look.Lanes.Select(l => new PlacedLane(l.Key, NeutralInputs.Find(l.Key), l.Value))
+        var own = look
+            .Lanes.Select(l => new PlacedLane(l.Key, NeutralInputs.Find(l.Key), l.Value))
             .Concat(look.Sources.Select(s => new PlacedLane("source:" + s.Key, null, s.Value)))
-            .Concat(look.Covers.SelectMany((c, i) => c.Lanes.Select(l => new PlacedLane($"cover:{i}:{l.Key}", NeutralInputs.Find(l.Key), l.Value)).Append(new($"cover:{i}:mask", null, c.Mask))));
+            .Concat(
+                look.Covers.SelectMany(
+                    (c, i) =>
+                        c
+                            .Lanes.Select(l => new PlacedLane($"cover:{i}:{l.Key}", NeutralInputs.Find(l.Key), l.Value))
+                            .Append(new($"cover:{i}:mask", null, c.Mask))
+                )
+            );
         return own.SelectMany(WithSides);
     }
 
@@ -72,10 +105,10 @@ public sealed class FindingContext
     {
         yield return lane;
         foreach (var step in lane.Lane.Chain?.Steps ?? [])
-            foreach (var side in StepSides.Names(step))
-                if (StepSides.Get(step, side) is { Chain: not null } inner)
-                    foreach (var deeper in WithSides(new($"{lane.Address}/{step.Id}/{side}", null, inner)))
-                        yield return deeper;
+        foreach (var side in StepSides.Names(step))
+            if (StepSides.Get(step, side) is { Chain: not null } inner)
+                foreach (var deeper in WithSides(new($"{lane.Address}/{step.Id}/{side}", null, inner)))
+                    yield return deeper;
     }
 
     private IEnumerable<MappedLane> Of(PlacedLane lane)

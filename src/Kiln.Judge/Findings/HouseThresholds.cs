@@ -18,6 +18,20 @@ namespace Kiln.Judge.Findings;
 /// <param name="LookNames">What names of looks must be, as a regular expression.</param>
 /// <param name="DisplacementOfSize">Height of displacement over the size of a repeat.</param>
 public sealed record HouseThresholds(
-    int DarkestDielectric = 30, int BrightestDielectric = 240, int DarkestMetal = 180, float OutOfRangeShare = 0.05f, float GreyMetalShare = 0.5f, float ExtremeRoughnessShare = 0.2f,
-    float SeamSteps = 1.5f, float BlockSteps = 1.5f, float UnitShare = 0.85f, float DisplacementOfSize = 0.2f, float ShineWithMetal = 0.6f, float ShineWithRelief = 0.6f, float MadeFromAnother = 0.9f,
-    float LightWithRelief = 0.5f, float FallOfLight = 0.2f, string LookNames = @"^[\p{L}\p{N}]+([ ._-][\p{L}\p{N}]+)*$");
+    int DarkestDielectric = 30,
+    int BrightestDielectric = 240,
+    int DarkestMetal = 180,
+    float OutOfRangeShare = 0.05f,
+    float GreyMetalShare = 0.5f,
+    float ExtremeRoughnessShare = 0.2f,
+    float SeamSteps = 1.5f,
+    float BlockSteps = 1.5f,
+    float UnitShare = 0.85f,
+    float DisplacementOfSize = 0.2f,
+    float ShineWithMetal = 0.6f,
+    float ShineWithRelief = 0.6f,
+    float MadeFromAnother = 0.9f,
+    float LightWithRelief = 0.5f,
+    float FallOfLight = 0.2f,
+    string LookNames = @"^[\p{L}\p{N}]+([ ._-][\p{L}\p{N}]+)*$"
+);

@@ -11,11 +11,26 @@ public static class LookFindings
     /// <summary>Every check with what it looks for; the codes are those of the design.</summary>
     public static readonly IReadOnlyList<Func<FindingContext, IEnumerable<Finding>>> Rules =
     [
-        ReadingRules.Of, NormalRules.Of, ShineRules.Of, SwitchRules.Of, MapRules.Of, PlausibleRules.Of, BakedLightRules.Of, ReliefRules.Of, PlacementRules.Of, NameRules.Of,
+        ReadingRules.Of,
+        NormalRules.Of,
+        ShineRules.Of,
+        SwitchRules.Of,
+        MapRules.Of,
+        PlausibleRules.Of,
+        BakedLightRules.Of,
+        ReliefRules.Of,
+        PlacementRules.Of,
+        NameRules.Of,
     ];
 
-    public static IReadOnlyList<Finding> Of(FindingContext context) => [.. Rules.SelectMany(rule => rule(context)).OrderBy(f => f.Severity).ThenBy(f => f.Subject, StringComparer.Ordinal)];
+    public static IReadOnlyList<Finding> Of(FindingContext context) =>
+        [.. Rules.SelectMany(rule => rule(context)).OrderBy(f => f.Severity).ThenBy(f => f.Subject, StringComparer.Ordinal)];
 
-    public static IReadOnlyList<Finding> Of(Look look, IReadOnlyDictionary<string, MapMeasurement> measured, Func<string, bool> exists, DialectProfile? profile = null, Network? network = null) =>
-        Of(new FindingContext(look, measured, exists, profile: profile, network: network));
+    public static IReadOnlyList<Finding> Of(
+        Look look,
+        IReadOnlyDictionary<string, MapMeasurement> measured,
+        Func<string, bool> exists,
+        DialectProfile? profile = null,
+        Network? network = null
+    ) => Of(new FindingContext(look, measured, exists, profile: profile, network: network));
 }

@@ -9,7 +9,13 @@ namespace Kiln.Judge.Findings;
 /// <param name="Content">What its pixels say of its kind, and what only the full size tells.</param>
 /// <param name="Levels">Shares of 256 levels of stored brightness, 0..1 clamped; for three channels the greatest of them.</param>
 /// <param name="DistinctLevels">How many of the 256 levels an 8-bit copy uses between its darkest and brightest.</param>
-public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvidence? Content = null, float[]? Levels = null, float Darkest = 0, float Brightest = 1)
+public sealed record MapMeasurement(
+    DirectionMeasurement? Direction,
+    ContentEvidence? Content = null,
+    float[]? Levels = null,
+    float Darkest = 0,
+    float Brightest = 1
+)
 {
     private const int ThumbSide = 48;
 
@@ -33,8 +39,10 @@ public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvid
     {
         var small = Resample.ToFit(copy, 256, copy.Type);
         var levels = new float[Count];
-        int n = small.ChannelCount, colours = small.Channels.IndexOf("A") >= 0 ? n - 1 : n;
-        float least = float.MaxValue, most = float.MinValue;
+        int n = small.ChannelCount,
+            colours = small.Channels.IndexOf("A") >= 0 ? n - 1 : n;
+        float least = float.MaxValue,
+            most = float.MinValue;
         var row = new float[small.Width * n];
         for (var y = 0; y < small.Height; y++)
         {
@@ -68,16 +76,27 @@ public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvid
     {
         if (Thumb is not { } b || relief.Slopes is not var (x, y))
             return null;
-        double mb = b.Average(), mx = x.Average(), my = y.Average(), bb = 0, xx = 0, yy = 0, xy = 0, bx = 0, by = 0;
+        double mb = b.Average(),
+            mx = x.Average(),
+            my = y.Average(),
+            bb = 0,
+            xx = 0,
+            yy = 0,
+            xy = 0,
+            bx = 0,
+            by = 0;
         for (var i = 0; i < b.Length; i++)
         {
-            double db = b[i] - mb, dx = x[i] - mx, dy = y[i] - my;
+            double db = b[i] - mb,
+                dx = x[i] - mx,
+                dy = y[i] - my;
             (bb, xx, yy, xy, bx, by) = (bb + db * db, xx + dx * dx, yy + dy * dy, xy + dx * dy, bx + db * dx, by + db * dy);
         }
         var determinant = xx * yy - xy * xy;
         if (bb < 1e-6 * b.Length || determinant < 1e-12 * b.Length * b.Length)
             return null;
-        double p = (bx * yy - by * xy) / determinant, q = (by * xx - bx * xy) / determinant;
+        double p = (bx * yy - by * xy) / determinant,
+            q = (by * xx - bx * xy) / determinant;
         return ((float)Math.Sqrt(Math.Clamp((p * bx + q * by) / bb, 0, 1)), (float)p, (float)q);
     }
 
@@ -86,7 +105,11 @@ public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvid
     {
         if (Thumb is not { } a || other.Thumb is not { } b)
             return null;
-        double ma = a.Average(), mb = b.Average(), ab = 0, aa = 0, bb = 0;
+        double ma = a.Average(),
+            mb = b.Average(),
+            ab = 0,
+            aa = 0,
+            bb = 0;
         for (var i = 0; i < a.Length; i++)
             (ab, aa, bb) = (ab + (a[i] - ma) * (b[i] - mb), aa + (a[i] - ma) * (a[i] - ma), bb + (b[i] - mb) * (b[i] - mb));
         return aa < 1e-6 * a.Length || bb < 1e-6 * a.Length ? null : (float)(ab / Math.Sqrt(aa * bb));
@@ -94,15 +117,21 @@ public sealed record MapMeasurement(DirectionMeasurement? Direction, ContentEvid
 
     private static float[] Shrunk(ImageBuffer picture, int channel) => AtPlaces(picture, (x, y) => picture[x, y, channel]);
 
-    private static float[] Differences(ImageBuffer picture, int across, int down) => AtPlaces(picture, (x, y) =>
-        picture[(x + across) % picture.Width, (y + down) % picture.Height, 0] - picture[(x - across + picture.Width) % picture.Width, (y - down + picture.Height) % picture.Height, 0]);
+    private static float[] Differences(ImageBuffer picture, int across, int down) =>
+        AtPlaces(picture, (x, y) =>
+            picture[(x + across) % picture.Width, (y + down) % picture.Height, 0]
+            - picture[(x - across + picture.Width) % picture.Width, (y - down + picture.Height) % picture.Height, 0]
+        );
 
     private static float[] AtPlaces(ImageBuffer picture, Func<int, int, float> value)
     {
         var result = new float[ThumbSide * ThumbSide];
         for (var y = 0; y < ThumbSide; y++)
-            for (var x = 0; x < ThumbSide; x++)
-                result[y * ThumbSide + x] = value((int)((x + 0.5f) / ThumbSide * picture.Width), (int)((y + 0.5f) / ThumbSide * picture.Height));
+        for (var x = 0; x < ThumbSide; x++)
+            result[y * ThumbSide + x] = value(
+                (int)((x + 0.5f) / ThumbSide * picture.Width),
+                (int)((y + 0.5f) / ThumbSide * picture.Height)
+            );
         return result;
     }
 

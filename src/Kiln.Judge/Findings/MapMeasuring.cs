@@ -16,7 +16,12 @@ public sealed class MapMeasuring(IPictureDecoder decoder, IContentFiles files)
     public async Task<IReadOnlyDictionary<string, MapMeasurement>> OfAsync(Look look, CancellationToken cancel = default)
     {
         var slots = look.Slots.Values.DistinctBy(s => s.File.Content).ToList();
-        var measured = await Task.WhenAll(slots.Select(s => kept.GetOrAdd(s.File.Content, _ => new(() => Task.Run(() => MeasureAsync(s), CancellationToken.None))).Value)).WaitAsync(cancel);
+        var measured = await Task.WhenAll(
+                slots.Select(s =>
+                    kept.GetOrAdd(s.File.Content, _ => new(() => Task.Run(() => MeasureAsync(s), CancellationToken.None))).Value
+                )
+            )
+            .WaitAsync(cancel);
         return slots.Zip(measured).ToDictionary(p => p.First.File.Content, p => p.Second);
     }
 

@@ -68,7 +68,10 @@ public sealed class PictureMarks
         return (false, false);
     }
 
-    private static float Number(string text) => float.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var n) ? n : throw new FormatException($"'{text}' is no level.");
+    private static float Number(string text) =>
+        float.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var n)
+            ? n
+            : throw new FormatException($"'{text}' is no level.");
 
     private static string Text(FormattableString text) => FormattableString.Invariant(text);
 }

@@ -37,9 +37,17 @@ internal static class SteadyFall
             }
         }
         var means = sums.Zip(counts, (sum, count) => sum / count).ToArray();
-        double mean = means.Average(), middle = (Strips - 1) / 2.0, xx = 0, xy = 0, yy = 0;
+        double mean = means.Average(),
+            middle = (Strips - 1) / 2.0,
+            xx = 0,
+            xy = 0,
+            yy = 0;
         for (var i = 0; i < Strips; i++)
-            (xx, xy, yy) = (xx + (i - middle) * (i - middle), xy + (i - middle) * (means[i] - mean), yy + (means[i] - mean) * (means[i] - mean));
+            (xx, xy, yy) = (
+                xx + (i - middle) * (i - middle),
+                xy + (i - middle) * (means[i] - mean),
+                yy + (means[i] - mean) * (means[i] - mean)
+            );
         if (mean < 1e-4 || yy < 1e-9 || xy * xy / (xx * yy) < Straight)
             return 0;
         var range = means.Max() - means.Min();

@@ -72,22 +72,38 @@ public sealed class DialectReflectance
     {
         var graph = new ShadeGraph(working);
         var trimmed = new Dictionary<string, int?>();
-        int? Neutral(string name) => trimmed.TryGetValue(name, out var known) ? known
-            : trimmed[name] = point.TryGetValue(name, out var v) ? Trimming.Apply(graph, graph.Constant(v, Looks.Inputs.NeutralInputs.Find(name).IsColour ? ShadeType.Colour : ShadeType.Scalar), name, trims) : null;
+        int? Neutral(string name) =>
+            trimmed.TryGetValue(name, out var known)
+                ? known
+                : trimmed[name] = point.TryGetValue(name, out var v)
+                    ? Trimming.Apply(
+                        graph,
+                        graph.Constant(v, Looks.Inputs.NeutralInputs.Find(name).IsColour ? ShadeType.Colour : ShadeType.Scalar),
+                        name,
+                        trims
+                    )
+                    : null;
         var p = SurfaceParameters.Plain;
         foreach (var (parameter, formula) in profile.ScatteringFormulas)
-            if (SurfaceParameterNames.All.TryGetValue(parameter, out var set) && ExpressionGraph.Build(formula, graph, name => DialectModels.Input(profile, name, graph, Neutral)) is { } node)
+            if (
+                SurfaceParameterNames.All.TryGetValue(parameter, out var set)
+                && ExpressionGraph.Build(formula, graph, name => DialectModels.Input(profile, name, graph, Neutral)) is { } node
+            )
                 set(ref p, graph[node].Value);
         return p;
     }
 
     /// <summary>CIE 15: f(t) = cube root of t, straight near black; without end above white.</summary>
-    private static double Lightness(float t) => !float.IsFinite(t) ? 0 : t > 216.0 / 24389 ? Math.Cbrt(t) : (24389.0 / 27 * t + 16) / 116;
+    private static double Lightness(float t) =>
+        !float.IsFinite(t) ? 0
+        : t > 216.0 / 24389 ? Math.Cbrt(t)
+        : (24389.0 / 27 * t + 16) / 116;
 
     /// <summary>One angle of view: the directions that light may come from, and per light what each of them weighs.</summary>
     private sealed class Sight
     {
-        private const int Tilts = 22, Turns = 8;
+        private const int Tilts = 22,
+            Turns = 8;
 
         public Sight(double degrees)
         {
@@ -103,7 +119,11 @@ public sealed class DialectReflectance
                 for (var j = 0; j < Turns; j++)
                 {
                     var turn = Math.PI * (j + 0.5) / Turns;
-                    var h = new Vector3((float)(Math.Sin(tilt) * Math.Cos(turn)), (float)(Math.Sin(tilt) * Math.Sin(turn)), (float)Math.Cos(tilt));
+                    var h = new Vector3(
+                        (float)(Math.Sin(tilt) * Math.Cos(turn)),
+                        (float)(Math.Sin(tilt) * Math.Sin(turn)),
+                        (float)Math.Cos(tilt)
+                    );
                     var wi = 2 * Vector3.Dot(Towards, h) * h - Towards;
                     if (wi.Z <= 0.001f)
                         continue;

@@ -62,7 +62,13 @@ public sealed class FitCheck(ProofMaterial wanted, Func<Action, CancellationToke
         return picture;
     }
 
-    private async Task<ImageBuffer> RenderAsync(ProofMaterial material, string light, uint seed, CancellationToken cancel, Action? afterEach)
+    private async Task<ImageBuffer> RenderAsync(
+        ProofMaterial material,
+        string light,
+        uint seed,
+        CancellationToken cancel,
+        Action? afterEach
+    )
     {
         var tracer = new ProofRequest("vessel", light, side, side, Seed: seed, Background: false).Start(material);
         for (var done = 0; done < samples; done += 8)
@@ -78,7 +84,8 @@ public sealed class FitCheck(ProofMaterial wanted, Func<Action, CancellationToke
         return tracer.Picture();
     }
 
-    private (double Mean, double Percentile95) Between(ImageBuffer own, ImageBuffer asked) => DeltaE.Between(view.Apply(own), view.Apply(asked)).Over(asked);
+    private (double Mean, double Percentile95) Between(ImageBuffer own, ImageBuffer asked) =>
+        DeltaE.Between(view.Apply(own), view.Apply(asked)).Over(asked);
 
     private static ImageBuffer Mean(ImageBuffer[] pictures)
     {

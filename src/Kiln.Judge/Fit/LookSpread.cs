@@ -26,7 +26,13 @@ public sealed class LookSpread
     public bool IsEven(string input) => Values.All(v => (v[input] - Values[0][input]).Length() < 1e-3f);
 
     /// <exception cref="PictureException">A map cannot be read.</exception>
-    public static async Task<LookSpread> OfAsync(Look look, MapTextures maps, WorkingSpace working, int? longest, CancellationToken cancel = default)
+    public static async Task<LookSpread> OfAsync(
+        Look look,
+        MapTextures maps,
+        WorkingSpace working,
+        int? longest,
+        CancellationToken cancel = default
+    )
     {
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph, displaces: false);
@@ -44,8 +50,20 @@ public sealed class LookSpread
     }
 
     /// <summary>A spread by given values, where there is no look: missing inputs have their defaults.</summary>
-    public static LookSpread Of(IEnumerable<IReadOnlyDictionary<string, Vector3>> values) => new([.. values.Select(v => NeutralInputs.All.Where(i => !i.IsDirection)
-        .ToDictionary(i => i.Name, i => v.TryGetValue(i.Name, out var own) ? own : i.IsColour ? new(i.Default![0], i.Default[1], i.Default[2]) : new Vector3(i.Default![0])))]);
+    public static LookSpread Of(IEnumerable<IReadOnlyDictionary<string, Vector3>> values) =>
+        new([
+            .. values.Select(v =>
+                NeutralInputs
+                    .All.Where(i => !i.IsDirection)
+                    .ToDictionary(
+                        i => i.Name,
+                        i =>
+                            v.TryGetValue(i.Name, out var own) ? own
+                            : i.IsColour ? new(i.Default![0], i.Default[1], i.Default[2])
+                            : new Vector3(i.Default![0])
+                    )
+            ),
+        ]);
 
     /// <summary>Additive recurrence by the plastic number: even at every length (Roberts 2018, "The unreasonable effectiveness of quasirandom sequences"; from memory).</summary>
     private static Vector2 Strewn(int i) => new((0.5f + 0.7548776662f * i) % 1f, (0.5f + 0.5698402910f * i) % 1f);

@@ -36,7 +36,13 @@ public sealed class TrimSearch
     private readonly Trim[] candidates;
     private readonly CancellationToken cancel;
 
-    public TrimSearch(LookSpread spread, DialectReflectance from, DialectReflectance target, DialectProfile profile, CancellationToken cancel = default)
+    public TrimSearch(
+        LookSpread spread,
+        DialectReflectance from,
+        DialectReflectance target,
+        DialectProfile profile,
+        CancellationToken cancel = default
+    )
     {
         (this.spread, this.target, this.cancel) = (spread, target, cancel);
         wanted = Answers(from, []);
@@ -50,7 +56,11 @@ public sealed class TrimSearch
         while (found.Count <= MostTrims && found[^1].Error > Nothing)
         {
             var trims = found[^1].Trims;
-            var open = candidates.Where(c => !trims.Any(t => t.Input == c.Input && t.Operation == c.Operation)).OrderByDescending(c => Promise(trims, c)).Take(TriedInFull).ToList();
+            var open = candidates
+                .Where(c => !trims.Any(t => t.Input == c.Input && t.Operation == c.Operation))
+                .OrderByDescending(c => Promise(trims, c))
+                .Take(TriedInFull)
+                .ToList();
             var best = open.Select(c => Search(trims.Add(c))).MinBy(p => p.Error);
             progress?.Invoke((double)found.Count / (MostTrims + 1));
             if (best is null || best.Error > found[^1].Error * (1 - WorthItsPlace))
@@ -64,7 +74,11 @@ public sealed class TrimSearch
     private TrimProposal Leaner(TrimProposal proposal)
     {
         foreach (var trim in proposal.Trims)
-            if (proposal.Trims.Length > 1 && Search(proposal.Trims.Remove(trim)) is var without && without.Error <= Math.Max(proposal.Error * (1 + WorthItsPlace), Idle))
+            if (
+                proposal.Trims.Length > 1
+                && Search(proposal.Trims.Remove(trim)) is var without
+                && without.Error <= Math.Max(proposal.Error * (1 + WorthItsPlace), Idle)
+            )
                 proposal = without;
         return proposal;
     }
@@ -74,7 +88,12 @@ public sealed class TrimSearch
     {
         var answers = Answers(target, trims);
         var size = DialectReflectance.Size;
-        return [.. Enumerable.Range(0, spread.Values.Count).Select(i => 116 * Math.Sqrt(Enumerable.Range(i * size, size).Sum(k => Square(answers[k] - wanted[k])) / size))];
+        return
+        [
+            .. Enumerable
+                .Range(0, spread.Values.Count)
+                .Select(i => 116 * Math.Sqrt(Enumerable.Range(i * size, size).Sum(k => Square(answers[k] - wanted[k])) / size)),
+        ];
     }
 
     public double Error(ImmutableArray<Trim> trims) => Math.Sqrt(Errors(trims).Average(Square));
@@ -94,12 +113,18 @@ public sealed class TrimSearch
     private IEnumerable<Trim> Candidates(DialectProfile profile)
     {
         var heard = profile.Formulas.Values.SelectMany(f => f.Names).ToHashSet();
-        foreach (var input in NeutralInputs.All.Where(i => heard.Contains(i.Name) && !i.IsDirection && !i.Name.StartsWith("geometry", StringComparison.Ordinal)))
+        foreach (
+            var input in NeutralInputs.All.Where(i =>
+                heard.Contains(i.Name) && !i.IsDirection && !i.Name.StartsWith("geometry", StringComparison.Ordinal)
+            )
+        )
         {
             var values = spread.Values.Select(v => v[input.Name].X).ToList();
             if (input.IsColour || input.Name.EndsWith("weight", StringComparison.Ordinal) || input.Name == "emission_luminance")
                 yield return new(input.Name, "gain", 1);
-            else if (input.Name.Contains("roughness", StringComparison.Ordinal) && !input.Name.Contains("anisotropy", StringComparison.Ordinal))
+            else if (
+                input.Name.Contains("roughness", StringComparison.Ordinal) && !input.Name.Contains("anisotropy", StringComparison.Ordinal)
+            )
             {
                 yield return new(input.Name, "gain", 1);
                 if (values.Max() - values.Min() < 0.02f)
@@ -117,7 +142,8 @@ public sealed class TrimSearch
     {
         var slope = Slope(trims.Add(candidate), trims.Length);
         var now = Answers(target, trims);
-        double along = 0, length = 0;
+        double along = 0,
+            length = 0;
         for (var k = 0; k < now.Length; k++)
         {
             along += slope[k] * (wanted[k] - now[k]);
@@ -130,7 +156,8 @@ public sealed class TrimSearch
     {
         const float step = 0.01f;
         double[] At(float by) => Answers(target, trims.SetItem(which, trims[which] with { Value = trims[which].Value + by }));
-        double[] up = At(step), down = At(-step);
+        double[] up = At(step),
+            down = At(-step);
         return [.. up.Select((u, k) => (u - down[k]) / (2 * step))];
     }
 
@@ -141,11 +168,18 @@ public sealed class TrimSearch
         var objective = ObjectiveFunction.NonlinearModel(
             (p, _) => DenseVector.OfArray(Answers(target, With(p))),
             (p, _) => DenseMatrix.OfColumnArrays(Enumerable.Range(0, p.Count).Select(i => Slope(With(p), i))),
-            places, DenseVector.OfArray(wanted));
+            places,
+            DenseVector.OfArray(wanted)
+        );
         var (low, high) = (start.Select(t => t.Operation == "offset" ? -0.5 : 0.2), start.Select(t => t.Operation == "offset" ? 0.5 : 5));
         try
         {
-            var result = new LevenbergMarquardtMinimizer(maximumIterations: 30).FindMinimum(objective, DenseVector.OfEnumerable(start.Select(t => (double)t.Value)), DenseVector.OfEnumerable(low), DenseVector.OfEnumerable(high));
+            var result = new LevenbergMarquardtMinimizer(maximumIterations: 30).FindMinimum(
+                objective,
+                DenseVector.OfEnumerable(start.Select(t => (double)t.Value)),
+                DenseVector.OfEnumerable(low),
+                DenseVector.OfEnumerable(high)
+            );
             var trims = With(result.MinimizingPoint);
             return new(trims, Error(trims));
         }

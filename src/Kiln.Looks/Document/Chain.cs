@@ -38,7 +38,8 @@ public sealed record NoiseField(NoiseKind Kind = NoiseKind.Fractal, int Cells = 
 [method: JsonConstructor]
 public sealed record Chain(Origin Origin, ImmutableArray<Step> Steps)
 {
-    public Chain(Origin origin) : this(origin, []) { }
+    public Chain(Origin origin)
+        : this(origin, []) { }
 
     public bool Equals(Chain? other) => other is not null && Origin.Equals(other.Origin) && Steps.SequenceEqual(other.Steps);
 

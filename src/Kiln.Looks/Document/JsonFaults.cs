@@ -18,7 +18,9 @@ public static class JsonFaults
             return path is null ? $"{whole} is of the wrong kind." : $"The value of '{path}' is of the wrong kind.";
         if (text.Contains("doesn't allow null", StringComparison.Ordinal) || text.Contains("null value", StringComparison.Ordinal))
             return $"{(path is null ? whole : $"'{path}'")} must not be null.";
-        if (text.Contains("type discriminator", StringComparison.Ordinal) || text.Contains("polymorphi", StringComparison.OrdinalIgnoreCase))
+        if (
+            text.Contains("type discriminator", StringComparison.Ordinal) || text.Contains("polymorphi", StringComparison.OrdinalIgnoreCase)
+        )
             return $"{(path is null ? whole : $"'{path}'")} does not say of a known kind what it is ('kind' comes first).";
         var cut = text.IndexOf(" Path:", StringComparison.Ordinal);
         return cut > 0 ? text[..cut] : text.Split(" LineNumber")[0];

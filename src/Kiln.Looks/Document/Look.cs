@@ -7,7 +7,8 @@ namespace Kiln.Looks.Document;
 /// <summary>The place in a look that holds the file for one role, and what else could stand there.</summary>
 public sealed record Slot(MapRole Role, MapFile File, ImmutableArray<MapFile> Candidates)
 {
-    public bool Equals(Slot? other) => other is not null && Role == other.Role && File.Equals(other.File) && Candidates.SequenceEqual(other.Candidates);
+    public bool Equals(Slot? other) =>
+        other is not null && Role == other.Role && File.Equals(other.File) && Candidates.SequenceEqual(other.Candidates);
 
     public override int GetHashCode() => HashCode.Combine(Role, File);
 }
@@ -30,10 +31,21 @@ public enum ReliefMode
 }
 
 /// <summary>What lies over the ground through a mask: sparse lanes of its own, or a pinned version of another look.</summary>
-public sealed record Cover(string Name, ImmutableSortedDictionary<string, Lane> Lanes, Lane Mask, ReliefRule Relief = ReliefRule.Replace, string? PinnedVersion = null)
+public sealed record Cover(
+    string Name,
+    ImmutableSortedDictionary<string, Lane> Lanes,
+    Lane Mask,
+    ReliefRule Relief = ReliefRule.Replace,
+    string? PinnedVersion = null
+)
 {
-    public bool Equals(Cover? other) => other is not null && Name == other.Name && Relief == other.Relief && PinnedVersion == other.PinnedVersion
-        && Mask.Equals(other.Mask) && Lanes.SequenceEqual(other.Lanes);
+    public bool Equals(Cover? other) =>
+        other is not null
+        && Name == other.Name
+        && Relief == other.Relief
+        && PinnedVersion == other.PinnedVersion
+        && Mask.Equals(other.Mask)
+        && Lanes.SequenceEqual(other.Lanes);
 
     public override int GetHashCode() => HashCode.Combine(Name, Lanes.Count);
 }
@@ -81,7 +93,8 @@ public sealed record Look
     /// <summary>Null where nothing is remembered.</summary>
     public LookColour? Colour { get; init; }
 
-    public ImmutableSortedDictionary<string, ImmutableArray<Trim>> Trims { get; init; } = ImmutableSortedDictionary<string, ImmutableArray<Trim>>.Empty;
+    public ImmutableSortedDictionary<string, ImmutableArray<Trim>> Trims { get; init; } =
+        ImmutableSortedDictionary<string, ImmutableArray<Trim>>.Empty;
 
     /// <summary>What could not be understood when the look was read from elsewhere, in sentences.</summary>
     public ImmutableArray<string> Remarks { get; init; } = [];

@@ -15,7 +15,8 @@ public static class LookChanges
     /// <summary>Every place that differs, in the order of the document; none where the looks are the same.</summary>
     public static IReadOnlyList<LookChange> Between(Look before, Look after)
     {
-        JsonObject a = Tree(before), b = Tree(after);
+        JsonObject a = Tree(before),
+            b = Tree(after);
         var result = new List<LookChange>();
         foreach (var name in a.Select(p => p.Key).Union(b.Select(p => p.Key)))
         {
@@ -31,7 +32,8 @@ public static class LookChanges
         return result;
     }
 
-    private static JsonObject ByName(JsonArray? variants) => new((variants ?? []).Select(v => KeyValuePair.Create((string)v!["name"]!, (JsonNode?)v.DeepClone())));
+    private static JsonObject ByName(JsonArray? variants) =>
+        new((variants ?? []).Select(v => KeyValuePair.Create((string)v!["name"]!, (JsonNode?)v.DeepClone())));
 
     private static JsonObject Tree(Look look) => (JsonObject)JsonSerializer.SerializeToNode(look, LookJson.Options)!;
 

@@ -23,15 +23,20 @@ public static class LookJson
     private static void RequireReferences(JsonTypeInfo type)
     {
         foreach (var property in type.Properties)
-            if (property.AssociatedParameter is { HasDefaultValue: false, IsNullable: false } && (!property.PropertyType.IsValueType || IsList(property.PropertyType)))
+            if (
+                property.AssociatedParameter is { HasDefaultValue: false, IsNullable: false }
+                && (!property.PropertyType.IsValueType || IsList(property.PropertyType))
+            )
                 property.IsRequired = true;
     }
 
-    private static bool IsList(Type type) => type.IsGenericType && type.GetGenericTypeDefinition() == typeof(System.Collections.Immutable.ImmutableArray<>);
+    private static bool IsList(Type type) =>
+        type.IsGenericType && type.GetGenericTypeDefinition() == typeof(System.Collections.Immutable.ImmutableArray<>);
 
     private static readonly JsonSerializerOptions Indented = new(Options) { WriteIndented = true };
 
-    public static byte[] Write(Look look, bool indented = false) => JsonSerializer.SerializeToUtf8Bytes(look, indented ? Indented : Options);
+    public static byte[] Write(Look look, bool indented = false) =>
+        JsonSerializer.SerializeToUtf8Bytes(look, indented ? Indented : Options);
 
     /// <summary>A document to be kept: written as it will be read, so that what is kept can always be opened again.</summary>
     /// <exception cref="LookException">It would be too large to be read, or contradicts itself.</exception>
@@ -62,7 +67,9 @@ public static class LookJson
         {
             var look = JsonSerializer.Deserialize<Look>(json, Options) ?? throw new LookException("The look document is empty.");
             if (look.Schema > Look.CurrentSchema)
-                throw new LookException($"The look document has schema {look.Schema}; this program knows up to {Look.CurrentSchema}. Update Nimble Kiln to open it.");
+                throw new LookException(
+                    $"The look document has schema {look.Schema}; this program knows up to {Look.CurrentSchema}. Update Nimble Kiln to open it."
+                );
             LookValidation.Check(look);
             return look;
         }
@@ -76,7 +83,9 @@ public static class LookJson
 /// <summary>A look or an edit of it is not possible; the message is a sentence for a person.</summary>
 public sealed class LookException : Exception
 {
-    public LookException(string message) : base(message) { }
+    public LookException(string message)
+        : base(message) { }
 
-    public LookException(string message, Exception inner) : base(message, inner) { }
+    public LookException(string message, Exception inner)
+        : base(message, inner) { }
 }

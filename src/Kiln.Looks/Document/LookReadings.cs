@@ -11,7 +11,12 @@ public static class LookReadings
     public static IEnumerable<Reading> OfSlot(Look look, string slot) => Origins(look).Where(o => o.Slot == slot).Select(o => o.Reading);
 
     private static IEnumerable<SlotOrigin> Origins(Look look) =>
-        look.Lanes.Values.Concat(look.Sources.Values).Concat(look.Covers.SelectMany(c => c.Lanes.Values.Append(c.Mask))).Select(l => l.Chain).OfType<Chain>().SelectMany(Origins);
+        look
+            .Lanes.Values.Concat(look.Sources.Values)
+            .Concat(look.Covers.SelectMany(c => c.Lanes.Values.Append(c.Mask)))
+            .Select(l => l.Chain)
+            .OfType<Chain>()
+            .SelectMany(Origins);
 
     private static IEnumerable<SlotOrigin> Origins(Chain chain)
     {

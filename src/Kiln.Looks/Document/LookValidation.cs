@@ -45,8 +45,20 @@ public static class LookValidation
         CheckVariants(look);
         foreach (var (dialect, trims) in look.Trims)
             CheckTrims(dialect, trims);
-        if (look.Displacement is var d && !(d.HeightMetres >= 0 && d.Midpoint is >= 0 and <= 1 && d.BoundMetres >= 0 && d.EdgeMetres > 0 && d.Subdivision is >= 0 and <= 10 && d.Level is null or (>= 1 and <= 16)))
-            throw new LookException("Displacement needs a height and bounds of 0 or more, a midpoint between 0 and 1, edges longer than 0, at most 10 subdivisions and a level between 1 and 16.");
+        if (
+            look.Displacement is var d
+            && !(
+                d.HeightMetres >= 0
+                && d.Midpoint is >= 0 and <= 1
+                && d.BoundMetres >= 0
+                && d.EdgeMetres > 0
+                && d.Subdivision is >= 0 and <= 10
+                && d.Level is null or (>= 1 and <= 16)
+            )
+        )
+            throw new LookException(
+                "Displacement needs a height and bounds of 0 or more, a midpoint between 0 and 1, edges longer than 0, at most 10 subdivisions and a level between 1 and 16."
+            );
     }
 
     /// <summary>Lists and tables hold what they are lists of: JSON can say null in any place of them.</summary>
@@ -106,7 +118,12 @@ public static class LookValidation
             throw new LookException($"There are {look.Variants.Length} variants; at most {Variants.Most} are possible.");
         foreach (var variant in look.Variants)
         {
-            if (string.IsNullOrWhiteSpace(variant.Name) || variant.Name.Length > Variants.LongestName || variant.Name.Any(char.IsControl) || variant.Name != variant.Name.Trim())
+            if (
+                string.IsNullOrWhiteSpace(variant.Name)
+                || variant.Name.Length > Variants.LongestName
+                || variant.Name.Any(char.IsControl)
+                || variant.Name != variant.Name.Trim()
+            )
                 throw new LookException($"A variant needs a name of 1 to {Variants.LongestName} characters on one line.");
             if (look.Variants.Count(v => string.Equals(v.Name, variant.Name, StringComparison.OrdinalIgnoreCase)) > 1)
                 throw new LookException($"Two variants are called '{variant.Name}'.");
@@ -114,14 +131,25 @@ public static class LookValidation
             {
                 // Covers change places; an address of theirs would come to mean another one.
                 if (address.StartsWith("cover:", StringComparison.Ordinal))
-                    throw new LookException($"Variant '{variant.Name}' cannot override '{address}': variants are of the ground and its sources.");
+                    throw new LookException(
+                        $"Variant '{variant.Name}' cannot override '{address}': variants are of the ground and its sources."
+                    );
                 CheckValue(value, $"'{address}' in variant '{variant.Name}'");
-                if (!address.Contains(':') && !address.Contains('/') && NeutralInputs.Find(address) is var input && (!input.TakesValue || input.IsColour != value is TintValue))
-                    throw new LookException($"'{address}' in variant '{variant.Name}' needs {(!input.TakesValue ? "no value: it is a direction" : input.IsColour ? "a colour" : "a number")}.");
+                if (
+                    !address.Contains(':')
+                    && !address.Contains('/')
+                    && NeutralInputs.Find(address) is var input
+                    && (!input.TakesValue || input.IsColour != value is TintValue)
+                )
+                    throw new LookException(
+                        $"'{address}' in variant '{variant.Name}' needs {(!input.TakesValue ? "no value: it is a direction" : input.IsColour ? "a colour" : "a number")}."
+                    );
             }
             foreach (var (slot, file) in variant.Maps)
                 if (!file.Channels.Contains("A") && LookReadings.OfSlot(look, slot).Any(r => r.Channel == "a"))
-                    throw new LookException($"'{file.Name}' has no alpha channel, which the look reads of its {slot} map; variant '{variant.Name}' cannot have it there.");
+                    throw new LookException(
+                        $"'{file.Name}' has no alpha channel, which the look reads of its {slot} map; variant '{variant.Name}' cannot have it there."
+                    );
             if (variant.Placement is { } placement)
                 CheckPlacement(placement);
         }
@@ -131,7 +159,10 @@ public static class LookValidation
     {
         if (value is TintValue tint)
             CheckSpace(tint.Space, where);
-        if (value is ScalarValue { Number: var n } && !float.IsFinite(n) || value is TintValue { R: var r, G: var g, B: var b } && !float.IsFinite(r + g + b))
+        if (
+            value is ScalarValue { Number: var n } && !float.IsFinite(n)
+            || value is TintValue { R: var r, G: var g, B: var b } && !float.IsFinite(r + g + b)
+        )
             throw new LookException($"The value of {where} is not a finite number.");
     }
 
@@ -157,7 +188,8 @@ public static class LookValidation
                 break;
             case SourceOrigin source when !look.Sources.ContainsKey(source.Source):
                 throw new LookException($"{where} begins with the source '{source.Source}', which the look does not have.");
-            case NoiseOrigin { Noise: var noise } when noise.Cells is < 1 or > 512 || noise.Octaves is < 1 or > 10 || !(noise.Gain is >= 0 and <= 1):
+            case NoiseOrigin { Noise: var noise }
+                when noise.Cells is < 1 or > 512 || noise.Octaves is < 1 or > 10 || !(noise.Gain is >= 0 and <= 1):
                 throw new LookException($"The noise in {where} needs 1 to 512 cells, 1 to 10 octaves and a gain between 0 and 1.");
         }
         if (chain.Steps.Any(s => s is null))
@@ -170,21 +202,42 @@ public static class LookValidation
                 CheckLane(look, StepSides.Get(step, side), $"{where}, {side}", depth + 1);
             switch (step)
             {
-                case PlaceStep place: CheckPlacement(place.Placement); break;
-                case CurveStep { Points: var points } when points.IsDefault || points.Length is < 2 or > CurveStep.MostPoints || points.Any(p => !float.IsFinite(p.X + p.Y)) || points.Zip(points.Skip(1)).Any(p => p.Second.X <= p.First.X):
-                    throw new LookException($"The curve in {where} needs 2 to {CurveStep.MostPoints} points, each to the right of the one before.");
-                case BlurStep { Radius: not (>= 0 and <= BlurStep.Widest) }: throw new LookException($"The blur in {where} needs a radius between 0 and {BlurStep.Widest} of the surface.");
-                case ConvertStep convert: CheckSpace(convert.From, where); CheckSpace(convert.To, where); break;
-                case GradeStep g when !float.IsFinite(g.HueDegrees + g.Saturation + g.Value + g.Contrast + g.Pivot): throw new LookException($"The grade in {where} needs finite numbers.");
-                case PowerStep { Exponent: not (> 0 and < 1000) }: throw new LookException($"The power in {where} must be above 0.");
-                case RemapStep { InLow: var low, InHigh: var high } when low == high: throw new LookException($"The remap in {where} has an empty input range.");
+                case PlaceStep place:
+                    CheckPlacement(place.Placement);
+                    break;
+                case CurveStep { Points: var points }
+                    when points.IsDefault
+                        || points.Length is < 2 or > CurveStep.MostPoints
+                        || points.Any(p => !float.IsFinite(p.X + p.Y))
+                        || points.Zip(points.Skip(1)).Any(p => p.Second.X <= p.First.X):
+                    throw new LookException(
+                        $"The curve in {where} needs 2 to {CurveStep.MostPoints} points, each to the right of the one before."
+                    );
+                case BlurStep { Radius: not (>= 0 and <= BlurStep.Widest) }:
+                    throw new LookException($"The blur in {where} needs a radius between 0 and {BlurStep.Widest} of the surface.");
+                case ConvertStep convert:
+                    CheckSpace(convert.From, where);
+                    CheckSpace(convert.To, where);
+                    break;
+                case GradeStep g when !float.IsFinite(g.HueDegrees + g.Saturation + g.Value + g.Contrast + g.Pivot):
+                    throw new LookException($"The grade in {where} needs finite numbers.");
+                case PowerStep { Exponent: not (> 0 and < 1000) }:
+                    throw new LookException($"The power in {where} must be above 0.");
+                case RemapStep { InLow: var low, InHigh: var high } when low == high:
+                    throw new LookException($"The remap in {where} has an empty input range.");
             }
         }
     }
 
     private static void CheckPlacement(Placement p)
     {
-        if (!float.IsFinite(p.RepeatsU + p.RepeatsV + p.RotationDegrees + p.PictureRotationDegrees + p.OffsetU + p.OffsetV + p.PivotU + p.PivotV) || p.RepeatsU <= 0 || p.RepeatsV <= 0)
+        if (
+            !float.IsFinite(
+                p.RepeatsU + p.RepeatsV + p.RotationDegrees + p.PictureRotationDegrees + p.OffsetU + p.OffsetV + p.PivotU + p.PivotV
+            )
+            || p.RepeatsU <= 0
+            || p.RepeatsV <= 0
+        )
             throw new LookException("A placement needs finite numbers and more than zero repeats; use mirroring to turn a picture over.");
         if (p.Variation is { } v && (v.Cells is < 2 or > 256 || v.Cells % 2 != 0 || !(v.TurnDegrees is >= 0 and <= 180)))
             throw new LookException("Varied tiles need an even number of cells from 2 to 256 and a turn between 0 and 180 degrees.");
@@ -219,7 +272,7 @@ public static class LookValidation
         if (chain.Origin is SourceOrigin own)
             yield return own.Source;
         foreach (var side in chain.Steps.SelectMany(StepSides.Chains))
-            foreach (var name in SourcesOf(side))
-                yield return name;
+        foreach (var name in SourcesOf(side))
+            yield return name;
     }
 }

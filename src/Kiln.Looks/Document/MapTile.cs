@@ -7,7 +7,8 @@ namespace Kiln.Looks.Document;
 /// <summary>One UDIM tile of a map: its number (1001 + u + 10 v), its content by SHA-256 and its name as it came.</summary>
 public sealed record MapTile(int Number, string Content, string Name)
 {
-    public const int First = 1001, Columns = 10;
+    public const int First = 1001,
+        Columns = 10;
 
     /// <summary>The lower left corner of the tile in UV.</summary>
     public static Vector2 Corner(int number) => new((number - First) % Columns, (number - First) / Columns);
@@ -15,7 +16,8 @@ public sealed record MapTile(int Number, string Content, string Name)
     /// <summary>The tile at a point of UV; null left of the first column, right of the last, or below the first row.</summary>
     public static int? At(Vector2 uv)
     {
-        float u = MathF.Floor(uv.X), v = MathF.Floor(uv.Y);
+        float u = MathF.Floor(uv.X),
+            v = MathF.Floor(uv.Y);
         return u is >= 0 and < Columns && v is >= 0 and < 900 ? First + (int)u + Columns * (int)v : null;
     }
 
@@ -23,10 +25,12 @@ public sealed record MapTile(int Number, string Content, string Name)
     public static string Named(string path, int number)
     {
         var corner = Corner(number);
-        return path.Replace("<UDIM>", number.ToString(), StringComparison.Ordinal).Replace("<UVTILE>", $"u{(int)corner.X + 1}_v{(int)corner.Y + 1}", StringComparison.Ordinal);
+        return path.Replace("<UDIM>", number.ToString(), StringComparison.Ordinal)
+            .Replace("<UVTILE>", $"u{(int)corner.X + 1}_v{(int)corner.Y + 1}", StringComparison.Ordinal);
     }
 
-    public static bool HasToken(string path) => path.Contains("<UDIM>", StringComparison.Ordinal) || path.Contains("<UVTILE>", StringComparison.Ordinal);
+    public static bool HasToken(string path) =>
+        path.Contains("<UDIM>", StringComparison.Ordinal) || path.Contains("<UVTILE>", StringComparison.Ordinal);
 }
 
 /// <summary>Reads lists of tiles; documents of before tiles had contents hold plain numbers, which say nothing that could be drawn and are passed over.</summary>

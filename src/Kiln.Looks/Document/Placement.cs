@@ -18,8 +18,18 @@ public sealed record TileVariation(int Cells = 8, float TurnDegrees = 0, int See
 /// (KHR_texture_transform, UsdTransform2d). Rotation, repeats and second rotation together are any linear map (singular value decomposition).
 /// </param>
 public sealed record Placement(
-    float RepeatsU = 1, float RepeatsV = 1, float RotationDegrees = 0, float OffsetU = 0, float OffsetV = 0,
-    float PivotU = 0.5f, float PivotV = 0.5f, bool MirrorU = false, bool MirrorV = false, TileVariation? Variation = null, float PictureRotationDegrees = 0)
+    float RepeatsU = 1,
+    float RepeatsV = 1,
+    float RotationDegrees = 0,
+    float OffsetU = 0,
+    float OffsetV = 0,
+    float PivotU = 0.5f,
+    float PivotV = 0.5f,
+    bool MirrorU = false,
+    bool MirrorV = false,
+    TileVariation? Variation = null,
+    float PictureRotationDegrees = 0
+)
 {
     public static readonly Placement Identity = new();
 
@@ -44,7 +54,8 @@ public sealed record Placement(
         get
         {
             var (sin, cos) = MathF.SinCos(RotationDegrees * MathF.PI / 180f);
-            float su = MirrorU ? -RepeatsU : RepeatsU, sv = MirrorV ? -RepeatsV : RepeatsV;
+            float su = MirrorU ? -RepeatsU : RepeatsU,
+                sv = MirrorV ? -RepeatsV : RepeatsV;
             return Turned(su * cos, su * sin, -sv * sin, sv * cos);
         }
     }
@@ -65,8 +76,12 @@ public sealed record Placement(
         get
         {
             var (uu, uv, vu, vv) = Linear;
-            float pu = OffsetU + PivotU, pv = OffsetV + PivotV;
-            var mirrored = new Vector2(MirrorU ? 1 - RepeatsU * PivotU : RepeatsU * PivotU, MirrorV ? 1 - RepeatsV * PivotV : RepeatsV * PivotV);
+            float pu = OffsetU + PivotU,
+                pv = OffsetV + PivotV;
+            var mirrored = new Vector2(
+                MirrorU ? 1 - RepeatsU * PivotU : RepeatsU * PivotU,
+                MirrorV ? 1 - RepeatsV * PivotV : RepeatsV * PivotV
+            );
             if (PictureRotationDegrees != 0)
             {
                 var (cosines, sines, minus, same) = Turned(1, 0, 0, 1);

@@ -69,7 +69,10 @@ public sealed record PickStep(string Channel) : Step;
 
 /// <summary>Encoded vector to direction: 2t − 1, slopes times strength, green turned for Y-down maps, renormalised.</summary>
 /// <param name="OnSurface">The map holds directions of the surface as it lies there, so they do not turn with it: what a renderer's network says without a turn of its own.</param>
-public sealed record DecodeNormalStep(Feed Strength, [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)] bool OnSurface = false) : Step;
+public sealed record DecodeNormalStep(
+    Feed Strength,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)] bool OnSurface = false
+) : Step;
 
 /// <summary>A height field to directions: slope = strength · heightMetres · ∂h/∂uv / size of the surface's UV unit in metres.</summary>
 public sealed record HeightToNormalStep(Feed Strength, float HeightMetres = 0.02f) : Step;

@@ -19,7 +19,8 @@ public sealed record Variant(string Name)
 /// <summary>Looks as their variants make them.</summary>
 public static class Variants
 {
-    public const int Most = 200, LongestName = 80;
+    public const int Most = 200,
+        LongestName = 80;
 
     /// <summary>The look that a variant is: called by both names, without variants of its own. What has no place in the look any more is left out.</summary>
     public static Look As(this Look look, Variant variant)
@@ -37,15 +38,26 @@ public static class Variants
 
     /// <exception cref="LookException">It has no variant of that name.</exception>
     public static Look As(this Look look, string variant) =>
-        look.As(look.Variants.FirstOrDefault(v => v.Name == variant) ?? throw new LookException($"The look '{look.Name}' has no variant '{variant}'; somebody else may have removed or renamed it."));
+        look.As(
+            look.Variants.FirstOrDefault(v => v.Name == variant)
+                ?? throw new LookException(
+                    $"The look '{look.Name}' has no variant '{variant}'; somebody else may have removed or renamed it."
+                )
+        );
 
     /// <summary>The overrides whose place the look has lost.</summary>
     public static IReadOnlyList<string> Astray(Look look, Variant variant) =>
-        [.. variant.Values.Keys.Where(a => !HasPlace(look, a)), .. variant.Maps.Keys.Where(s => !look.Slots.ContainsKey(s)).Select(s => "map " + s)];
+        [
+            .. variant.Values.Keys.Where(a => !HasPlace(look, a)),
+            .. variant.Maps.Keys.Where(s => !look.Slots.ContainsKey(s)).Select(s => "map " + s),
+        ];
 
     /// <summary>Every file that the look is made of, those of its variants included; each once.</summary>
     public static IEnumerable<MapFile> FilesWithVariants(this Look look) =>
-        look.Slots.Values.Select(s => s.File).Concat(look.Variants.SelectMany(v => v.Maps.Values)).DistinctBy(f => string.Join(' ', f.Contents));
+        look
+            .Slots.Values.Select(s => s.File)
+            .Concat(look.Variants.SelectMany(v => v.Maps.Values))
+            .DistinctBy(f => string.Join(' ', f.Contents));
 
     /// <summary>An input of the ground always has a place: it has a default.</summary>
     private static bool HasPlace(Look look, string address)

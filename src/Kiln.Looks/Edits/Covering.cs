@@ -14,20 +14,32 @@ public static class Covering
             throw new LookException($"{other.Name} has covers itself; covers are not nested. Lay its ground and its covers on one by one.");
         var name = FreeNames.Of(other.Name.Length > 50 ? other.Name[..50] : other.Name, n => ground.Covers.Any(c => c.Name == n));
         var slots = other.Slots.Keys.ToDictionary(s => s, s => FreeNames.Of($"{name} {s}", ground.Slots.ContainsKey));
-        var sources = other.Sources.Keys.ToDictionary(s => s, s => FreeNames.Of(FreeNames.ShortSource($"{name} {s}"), ground.Sources.ContainsKey));
+        var sources = other.Sources.Keys.ToDictionary(
+            s => s,
+            s => FreeNames.Of(FreeNames.ShortSource($"{name} {s}"), ground.Sources.ContainsKey)
+        );
         var moved = OriginRewriting.In(other, origin => origin switch
-        {
-            SlotOrigin s => s with { Slot = slots[s.Slot] },
-            SourceOrigin s => s with { Source = sources[s.Source] },
-            _ => origin,
-        });
-        Lane Placed(Lane lane) => lane.Chain is { } chain && other.Placement != ground.Placement && !chain.Steps.Any(s => s is PlaceStep)
-            ? lane with { Chain = chain with { Steps = chain.Steps.Add(new PlaceStep(other.Placement) { Id = FreeNames.Step(chain) }) } }
-            : lane;
-        var lanes = moved.Lanes.Where(l => l.Key is not ("occlusion" or "displacement")).ToImmutableSortedDictionary(l => l.Key, l => Placed(l.Value));
-        var edits = other.Slots.Select(s => (LookEdit)new SlotEdit(slots[s.Key], s.Value))
+            {
+                SlotOrigin s => s with { Slot = slots[s.Slot] },
+                SourceOrigin s => s with { Source = sources[s.Source] },
+                _ => origin,
+            });
+        Lane Placed(Lane lane) =>
+            lane.Chain is { } chain && other.Placement != ground.Placement && !chain.Steps.Any(s => s is PlaceStep)
+                ? lane with
+                {
+                    Chain = chain with { Steps = chain.Steps.Add(new PlaceStep(other.Placement) { Id = FreeNames.Step(chain) }) },
+                }
+                : lane;
+        var lanes = moved
+            .Lanes.Where(l => l.Key is not ("occlusion" or "displacement"))
+            .ToImmutableSortedDictionary(l => l.Key, l => Placed(l.Value));
+        var edits = other
+            .Slots.Select(s => (LookEdit)new SlotEdit(slots[s.Key], s.Value))
             .Concat(moved.Sources.Select(s => new LaneEdit("source:" + sources[s.Key], Placed(s.Value))))
-            .Append(new CoverInsertEdit(ground.Covers.Length, new Cover(name, lanes, new Lane(LookValue.Of(1f)), ReliefRule.Replace, pinned)));
+            .Append(
+                new CoverInsertEdit(ground.Covers.Length, new Cover(name, lanes, new Lane(LookValue.Of(1f)), ReliefRule.Replace, pinned))
+            );
         return new($"{other.Name} laid on as a cover", [.. edits]);
     }
 }

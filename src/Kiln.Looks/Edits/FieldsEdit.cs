@@ -17,7 +17,11 @@ public sealed record FieldsEdit(string Of, JsonObject Fields, string? Lane = nul
     private const int MostFields = 40;
 
     /// <summary>As documents are read, but nothing that is unknown is dropped.</summary>
-    private static readonly JsonSerializerOptions Strict = new(LookJson.Options) { UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow, DefaultIgnoreCondition = JsonIgnoreCondition.Never };
+    private static readonly JsonSerializerOptions Strict = new(LookJson.Options)
+    {
+        UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
+        DefaultIgnoreCondition = JsonIgnoreCondition.Never,
+    };
 
     private sealed record Sizes(float SizeU, float SizeV);
 
@@ -40,7 +44,10 @@ public sealed record FieldsEdit(string Of, JsonObject Fields, string? Lane = nul
                 var rest = new JsonObject(Fields.Where(f => f.Key != "mode").Select(f => KeyValuePair.Create(f.Key, f.Value?.DeepClone())));
                 var (moved, old) = rest.Count == 0 ? (look.Displacement, rest) : Merged(look.Displacement, "displacement", rest);
                 if (Fields.ContainsKey("mode"))
-                    old = new JsonObject(old.Select(f => KeyValuePair.Create(f.Key, f.Value?.DeepClone()))) { ["mode"] = JsonSerializer.SerializeToNode(look.Relief, Strict) };
+                    old = new JsonObject(old.Select(f => KeyValuePair.Create(f.Key, f.Value?.DeepClone())))
+                    {
+                        ["mode"] = JsonSerializer.SerializeToNode(look.Relief, Strict),
+                    };
                 return (look with { Relief = mode, Displacement = moved }, this with { Fields = old });
             case "step" when Lane is not null && Step is not null:
                 JsonObject? kept = null;
@@ -78,19 +85,32 @@ public sealed record FieldsEdit(string Of, JsonObject Fields, string? Lane = nul
         }
         catch (Exception e) when (e is JsonException or InvalidOperationException or NotSupportedException or FormatException)
         {
-            throw new LookException($"The {what} cannot be set so: {(e is JsonException json ? JsonFaults.Sentence(json, $"The {what}") : e.Message)}", e);
+            throw new LookException(
+                $"The {what} cannot be set so: {(e is JsonException json ? JsonFaults.Sentence(json, $"The {what}") : e.Message)}",
+                e
+            );
         }
     }
 
     [JsonIgnore]
-    public override string Words => $"{(Of == "step" && Lane is not null ? $"a step in {LaneAddress.Words(Lane)}" : Of)}: {string.Join(", ", Fields.Select(f => $"{Plain(f.Key)} {Short(f.Value)}"))}";
+    public override string Words =>
+        $"{(Of == "step" && Lane is not null ? $"a step in {LaneAddress.Words(Lane)}" : Of)}: {string.Join(", ", Fields.Select(f => $"{Plain(f.Key)} {Short(f.Value)}"))}";
 
-    public bool Equals(FieldsEdit? other) => other is not null && (Of, Lane, Step) == (other.Of, other.Lane, other.Step) && JsonNode.DeepEquals(Fields, other.Fields);
+    public bool Equals(FieldsEdit? other) =>
+        other is not null && (Of, Lane, Step) == (other.Of, other.Lane, other.Step) && JsonNode.DeepEquals(Fields, other.Fields);
 
     public override int GetHashCode() => HashCode.Combine(Of, Lane, Step, Fields.Count);
 
     /// <summary>repeatsU → repeats u.</summary>
-    private static string Plain(string name) => string.Concat(name.Select(c => char.IsUpper(c) ? " " + char.ToLowerInvariant(c) : c.ToString()));
+    private static string Plain(string name) =>
+        string.Concat(name.Select(c => char.IsUpper(c) ? " " + char.ToLowerInvariant(c) : c.ToString()));
 
-    private static string Short(JsonNode? value) => value is JsonValue plain ? plain.ToString() is { Length: <= 40 } text ? text : "changed" : value is null ? "off" : "changed";
+    private static string Short(JsonNode? value) =>
+        value is JsonValue plain
+            ? plain.ToString() is { Length: <= 40 } text
+                ? text
+                : "changed"
+            : value is null
+                ? "off"
+                : "changed";
 }

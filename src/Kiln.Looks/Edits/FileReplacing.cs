@@ -16,10 +16,28 @@ public static class FileReplacing
             if (!by.Channels.Contains("A") && LookReadings.OfSlot(look, name).Any(r => r.Channel == "a"))
                 throw new LookException($"{by.Name} has no alpha channel, which is read of the {name} map.");
             before = slot.File.Name;
-            edits.Add(new SlotEdit(name, slot with { File = by, Candidates = slot.Candidates.Any(c => c.Equals(by)) ? slot.Candidates : slot.Candidates.Add(by) }));
+            edits.Add(
+                new SlotEdit(
+                    name,
+                    slot with
+                    {
+                        File = by,
+                        Candidates = slot.Candidates.Any(c => c.Equals(by)) ? slot.Candidates : slot.Candidates.Add(by),
+                    }
+                )
+            );
         }
         if (look.Variants.Any(v => v.Maps.Values.Any(f => f.Contents.Contains(content))))
-            edits.Add(new VariantsEdit([.. look.Variants.Select(v => v with { Maps = v.Maps.ToImmutableSortedDictionary(m => m.Key, m => m.Value.Contents.Contains(content) ? by : m.Value) })]));
+            edits.Add(
+                new VariantsEdit([
+                    .. look.Variants.Select(v =>
+                        v with
+                        {
+                            Maps = v.Maps.ToImmutableSortedDictionary(m => m.Key, m => m.Value.Contents.Contains(content) ? by : m.Value),
+                        }
+                    ),
+                ])
+            );
         if (edits.Count == 0)
             throw new LookException("It does not use that file any more.");
         return new BatchEdit($"{by.Name} in the place of {(before.Length > 0 ? before : "a variant's map")}", [.. edits]);

@@ -37,23 +37,32 @@ public static class LaneCopying
     /// <exception cref="LookException">The lane has no chain in one of the two looks, or no such step.</exception>
     public static LookEdit Step(Look into, Look from, string address, string stepId, bool ownMaps)
     {
-        var step = LaneAddress.Get(from, address)?.Chain?.Steps.FirstOrDefault(s => s.Id == stepId) ?? throw new LookException($"{from.Name} has no such step in {LaneAddress.Words(address)}.");
-        var chain = LaneAddress.Get(into, address)?.Chain ?? throw new LookException($"{into.Name} has nothing connected to {LaneAddress.Words(address)}; a step needs something before it.");
+        var step = LaneAddress.Get(from, address)?.Chain?.Steps.FirstOrDefault(s => s.Id == stepId)
+            ?? throw new LookException($"{from.Name} has no such step in {LaneAddress.Words(address)}.");
+        var chain = LaneAddress.Get(into, address)?.Chain
+            ?? throw new LookException(
+                $"{into.Name} has nothing connected to {LaneAddress.Words(address)}; a step needs something before it."
+            );
         var carrier = new Carrier(into, from, ownMaps);
         var carried = carrier.Step(step) with { Id = FreeNames.Step(chain) };
-        return new BatchEdit($"{StepWords.Of(step)} of {LaneAddress.Words(address)} taken from {from.Name}", [.. carrier.Needed, new StepInsertEdit(address, chain.Steps.Length, carried)]);
+        return new BatchEdit(
+            $"{StepWords.Of(step)} of {LaneAddress.Words(address)} taken from {from.Name}",
+            [.. carrier.Needed, new StepInsertEdit(address, chain.Steps.Length, carried)]
+        );
     }
 
     /// <summary>Rewrites chains so that they read what the other look has, and collects what must be put there first.</summary>
     private sealed class Carrier(Look into, Look from, bool ownMaps)
     {
-        private readonly Dictionary<string, string> slots = [], sources = [];
+        private readonly Dictionary<string, string> slots = [],
+            sources = [];
 
         public List<LookEdit> Needed { get; } = [];
 
         public Lane Lane(Lane lane) => lane.Chain is { } chain ? lane with { Chain = Chain(chain) } : lane;
 
-        public Step Step(Step step) => StepSides.Names(step).Aggregate(step, (s, side) => StepSides.With(s, side, Lane(StepSides.Get(s, side))));
+        public Step Step(Step step) =>
+            StepSides.Names(step).Aggregate(step, (s, side) => StepSides.With(s, side, Lane(StepSides.Get(s, side))));
 
         /// <summary>The name that a source has in the other look.</summary>
         public string Source(string name)
@@ -73,17 +82,22 @@ public static class LaneCopying
 
         private Chain Chain(Chain chain) => new(Origin(chain.Origin), [.. chain.Steps.Select(Step)]);
 
-        private Origin Origin(Origin origin) => origin switch
-        {
-            SlotOrigin slot => Slot(slot),
-            SourceOrigin source => new SourceOrigin(Source(source.Source)),
-            _ => origin,
-        };
+        private Origin Origin(Origin origin) =>
+            origin switch
+            {
+                SlotOrigin slot => Slot(slot),
+                SourceOrigin source => new SourceOrigin(Source(source.Source)),
+                _ => origin,
+            };
 
         private SlotOrigin Slot(SlotOrigin origin)
         {
             var slot = from.Slots[origin.Slot];
-            if (ownMaps && into.Slots.Where(s => s.Value.Role == slot.Role).Select(s => s.Key).Order(StringComparer.Ordinal).FirstOrDefault() is { } own)
+            if (
+                ownMaps
+                && into.Slots.Where(s => s.Value.Role == slot.Role).Select(s => s.Key).Order(StringComparer.Ordinal).FirstOrDefault()
+                    is { } own
+            )
                 return new(own, AsThere(own, origin.Reading));
             if (slots.TryGetValue(origin.Slot, out var known))
                 return origin with { Slot = known };
@@ -98,9 +112,18 @@ public static class LaneCopying
         private Reading AsThere(string own, Reading wanted)
         {
             if (LookReadings.OfSlot(into, own).FirstOrDefault(r => r.Kind == wanted.Kind) is { } known)
-                return known with { Channel = wanted.Kind == ReadingKind.Scalar && known.Channel is "luminance" ? wanted.Channel : known.Channel };
+                return known with
+                {
+                    Channel = wanted.Kind == ReadingKind.Scalar && known.Channel is "luminance" ? wanted.Channel : known.Channel,
+                };
             var file = into.Slots[own].File;
-            return wanted with { Space = UsualReading.Space(wanted.Kind, file.IsFloat, file.EmbeddedColour), NormalY = null, Authority = ReadingAuthority.Role, Reason = "as files of this kind are usually read; the lane was taken from another look" };
+            return wanted with
+            {
+                Space = UsualReading.Space(wanted.Kind, file.IsFloat, file.EmbeddedColour),
+                NormalY = null,
+                Authority = ReadingAuthority.Role,
+                Reason = "as files of this kind are usually read; the lane was taken from another look",
+            };
         }
     }
 }

@@ -7,7 +7,8 @@ namespace Kiln.Looks.Edits;
 /// <summary>Replaces a whole lane, or takes it away (null): the input goes back to its default.</summary>
 public sealed record LaneEdit(string Lane, Lane? Content) : LookEdit
 {
-    internal override (Look, LookEdit) Change(Look look) => (LaneAddress.Set(look, Lane, Content), new LaneEdit(Lane, LaneAddress.Get(look, Lane)));
+    internal override (Look, LookEdit) Change(Look look) =>
+        (LaneAddress.Set(look, Lane, Content), new LaneEdit(Lane, LaneAddress.Get(look, Lane)));
 
     public override string Words => Content is null ? $"{LaneAddress.Words(Lane)} back to its default" : $"{LaneAddress.Words(Lane)} wired";
 }
@@ -21,18 +22,24 @@ public sealed record ValueEdit(string Lane, LookValue Value) : LookEdit
         return (LaneAddress.Set(look, Lane, (before ?? new Lane()) with { Value = Value }), new LaneEdit(Lane, before));
     }
 
-    public override string Words => $"{LaneAddress.Words(Lane)}: " + Value switch
-    {
-        ScalarValue s => s.Number.ToString("0.####"),
-        TintValue t => $"{t.R:0.###} {t.G:0.###} {t.B:0.###}",
-        _ => "value",
-    };
+    public override string Words =>
+        $"{LaneAddress.Words(Lane)}: "
+        + Value switch
+        {
+            ScalarValue s => s.Number.ToString("0.####"),
+            TintValue t => $"{t.R:0.###} {t.G:0.###} {t.B:0.###}",
+            _ => "value",
+        };
 }
 
 public sealed record StepInsertEdit(string Lane, int At, Step Step) : LookEdit
 {
-    internal override (Look, LookEdit) Change(Look look) => LaneAddress.Steps(look, Lane, steps =>
-        At >= 0 && At <= steps.Length ? steps.Insert(At, Step) : throw new LookException($"{LaneAddress.Words(Lane)} has {steps.Length} steps; nothing can be put at place {At}."));
+    internal override (Look, LookEdit) Change(Look look) =>
+        LaneAddress.Steps(look, Lane, steps =>
+            At >= 0 && At <= steps.Length
+                ? steps.Insert(At, Step)
+                : throw new LookException($"{LaneAddress.Words(Lane)} has {steps.Length} steps; nothing can be put at place {At}.")
+        );
 
     public override string Words => $"{StepWords.Of(Step)} added to {LaneAddress.Words(Lane)}";
 }
@@ -56,10 +63,10 @@ public sealed record StepChangeEdit(string Lane, Step Step) : LookEdit
 public sealed record StepMoveEdit(string Lane, string StepId, int To) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look) => LaneAddress.Steps(look, Lane, steps =>
-    {
-        var from = LaneAddress.IndexOf(steps, StepId, Lane);
-        return steps.RemoveAt(from).Insert(Math.Clamp(To, 0, steps.Length - 1), steps[from]);
-    });
+        {
+            var from = LaneAddress.IndexOf(steps, StepId, Lane);
+            return steps.RemoveAt(from).Insert(Math.Clamp(To, 0, steps.Length - 1), steps[from]);
+        });
 
     public override string Words => $"step moved in {LaneAddress.Words(Lane)}";
 }
@@ -79,7 +86,9 @@ public static class LaneAddress
         return parts[0] switch
         {
             "source" when parts.Length == 2 => look.Sources.GetValueOrDefault(parts[1]),
-            "cover" when parts.Length == 3 => parts[2] == "mask" ? Cover(look, parts[1]).Cover.Mask : Cover(look, parts[1]).Cover.Lanes.GetValueOrDefault(parts[2]),
+            "cover" when parts.Length == 3 => parts[2] == "mask"
+                ? Cover(look, parts[1]).Cover.Mask
+                : Cover(look, parts[1]).Cover.Lanes.GetValueOrDefault(parts[2]),
             _ => look.Lanes.GetValueOrDefault(NeutralInputs.Find(address).Name),
         };
     }
@@ -90,8 +99,19 @@ public static class LaneAddress
         {
             var owner = Get(look, side.Owner)!;
             var steps = owner.Chain!.Steps;
-            var changed = StepSides.With(side.Step, side.Name, lane ?? throw new LookException("A step's input can be given a value, not taken away."));
-            return Set(look, side.Owner, owner with { Chain = owner.Chain with { Steps = steps.SetItem(IndexOf(steps, side.Step.Id, side.Owner), changed) } });
+            var changed = StepSides.With(
+                side.Step,
+                side.Name,
+                lane ?? throw new LookException("A step's input can be given a value, not taken away.")
+            );
+            return Set(
+                look,
+                side.Owner,
+                owner with
+                {
+                    Chain = owner.Chain with { Steps = steps.SetItem(IndexOf(steps, side.Step.Id, side.Owner), changed) },
+                }
+            );
         }
         var parts = address.Split(':');
         switch (parts[0])
@@ -100,7 +120,16 @@ public static class LaneAddress
                 return look with { Sources = Put(look.Sources, parts[1], lane) };
             case "cover" when parts.Length == 3:
                 var (index, cover) = Cover(look, parts[1]);
-                cover = parts[2] == "mask" ? cover with { Mask = lane ?? new Lane(LookValue.Of(1f)) } : cover with { Lanes = Put(cover.Lanes, NeutralInputs.Find(parts[2]).Name, lane) };
+                cover =
+                    parts[2] == "mask"
+                        ? cover with
+                        {
+                            Mask = lane ?? new Lane(LookValue.Of(1f)),
+                        }
+                        : cover with
+                        {
+                            Lanes = Put(cover.Lanes, NeutralInputs.Find(parts[2]).Name, lane),
+                        };
                 return look with { Covers = look.Covers.SetItem(index, cover) };
             default:
                 return look with { Lanes = Put(look.Lanes, NeutralInputs.Find(address).Name, lane) };
@@ -153,7 +182,9 @@ public static class LaneAddress
     }
 
     private static (int Index, Cover Cover) Cover(Look look, string index) =>
-        int.TryParse(index, out var i) && i >= 0 && i < look.Covers.Length ? (i, look.Covers[i]) : throw new LookException($"The look has no cover {index}.");
+        int.TryParse(index, out var i) && i >= 0 && i < look.Covers.Length
+            ? (i, look.Covers[i])
+            : throw new LookException($"The look has no cover {index}.");
 
     private static ImmutableSortedDictionary<string, Lane> Put(ImmutableSortedDictionary<string, Lane> lanes, string key, Lane? lane) =>
         lane is null ? lanes.Remove(key) : lanes.SetItem(key, lane);
@@ -161,25 +192,26 @@ public static class LaneAddress
 
 public static class StepWords
 {
-    public static string Of(Step step) => step switch
-    {
-        PlaceStep => "place",
-        InvertStep => "invert",
-        RemapStep => "remap",
-        GainStep => "gain and offset",
-        ClampStep => "clamp",
-        MixStep => "mix",
-        PickStep => "pick channel",
-        DecodeNormalStep => "decode normal",
-        HeightToNormalStep => "height to normal",
-        OcclusionStep => "occlusion",
-        PowerStep => "power",
-        CurveStep => "curve",
-        GradeStep => "grade",
-        BlurStep => "blur",
-        PackStep => "pack channels",
-        CombineStep => "combine reliefs",
-        ConvertStep => "colour convert",
-        _ => "step",
-    };
+    public static string Of(Step step) =>
+        step switch
+        {
+            PlaceStep => "place",
+            InvertStep => "invert",
+            RemapStep => "remap",
+            GainStep => "gain and offset",
+            ClampStep => "clamp",
+            MixStep => "mix",
+            PickStep => "pick channel",
+            DecodeNormalStep => "decode normal",
+            HeightToNormalStep => "height to normal",
+            OcclusionStep => "occlusion",
+            PowerStep => "power",
+            CurveStep => "curve",
+            GradeStep => "grade",
+            BlurStep => "blur",
+            PackStep => "pack channels",
+            CombineStep => "combine reliefs",
+            ConvertStep => "colour convert",
+            _ => "step",
+        };
 }

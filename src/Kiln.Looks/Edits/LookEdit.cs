@@ -72,25 +72,36 @@ public sealed record PlacementEdit(Placement Placement) : LookEdit
 
 public sealed record SizeEdit(float SizeU, float SizeV) : LookEdit
 {
-    internal override (Look, LookEdit) Change(Look look) => (look with { SizeU = SizeU, SizeV = SizeV }, new SizeEdit(look.SizeU, look.SizeV));
+    internal override (Look, LookEdit) Change(Look look) =>
+        (look with { SizeU = SizeU, SizeV = SizeV }, new SizeEdit(look.SizeU, look.SizeV));
 
     public override string Words => $"real size: {SizeU:0.###} × {SizeV:0.###} m";
 }
 
 public sealed record SlotEdit(string Slot, Slot? Content) : LookEdit
 {
-    internal override (Look, LookEdit) Change(Look look) => (
-        look with { Slots = Content is null ? look.Slots.Remove(Slot) : look.Slots.SetItem(Slot, Content) },
-        new SlotEdit(Slot, look.Slots.GetValueOrDefault(Slot)));
+    internal override (Look, LookEdit) Change(Look look) =>
+        (
+            look with
+            {
+                Slots = Content is null ? look.Slots.Remove(Slot) : look.Slots.SetItem(Slot, Content),
+            },
+            new SlotEdit(Slot, look.Slots.GetValueOrDefault(Slot))
+        );
 
     public override string Words => Content is null ? $"slot {Slot} emptied" : $"slot {Slot}: {Content.File.Name}";
 }
 
 public sealed record TrimsEdit(string Dialect, ImmutableArray<Trim> Trims) : LookEdit
 {
-    internal override (Look, LookEdit) Change(Look look) => (
-        look with { Trims = Trims.IsEmpty ? look.Trims.Remove(Dialect) : look.Trims.SetItem(Dialect, Trims) },
-        new TrimsEdit(Dialect, look.Trims.GetValueOrDefault(Dialect, [])));
+    internal override (Look, LookEdit) Change(Look look) =>
+        (
+            look with
+            {
+                Trims = Trims.IsEmpty ? look.Trims.Remove(Dialect) : look.Trims.SetItem(Dialect, Trims),
+            },
+            new TrimsEdit(Dialect, look.Trims.GetValueOrDefault(Dialect, []))
+        );
 
     public override string Words => $"trims for {Dialect}";
 }
@@ -100,7 +111,8 @@ public sealed record ColourEdit(LookColour? Colour) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look) => (look with { Colour = Colour }, new ColourEdit(look.Colour));
 
-    public override string Words => Colour is { ConfigHash: not null } c ? $"taken over under the config {c.ConfigTitle}" : "taken over without a config";
+    public override string Words =>
+        Colour is { ConfigHash: not null } c ? $"taken over under the config {c.ConfigTitle}" : "taken over without a config";
 }
 
 /// <summary>Several edits as one: one undo, one line in the history.</summary>

@@ -20,11 +20,20 @@ public static class MissingMaps
         {
             if (inputs.Input(name) is not { } node)
                 continue;
-            var missing = graph.Needed([node]).Select(n => graph[n].Image?.File).Where(f => f is not null && !f.Contents.All(has)).Select(f => f!.Name).Distinct().Order(StringComparer.Ordinal).ToList();
+            var missing = graph
+                .Needed([node])
+                .Select(n => graph[n].Image?.File)
+                .Where(f => f is not null && !f.Contents.All(has))
+                .Select(f => f!.Name)
+                .Distinct()
+                .Order(StringComparer.Ordinal)
+                .ToList();
             if (missing.Count == 0)
                 continue;
             gone.Add(name);
-            remarks.Add($"{name.Replace('_', ' ')}: {string.Join(" and ", missing.Select(m => $"'{m}'"))} {(missing.Count == 1 ? "is" : "are")} not there, so the input is left at its default.");
+            remarks.Add(
+                $"{name.Replace('_', ' ')}: {string.Join(" and ", missing.Select(m => $"'{m}'"))} {(missing.Count == 1 ? "is" : "are")} not there, so the input is left at its default."
+            );
         }
         return (look with { Lanes = look.Lanes.Where(l => !gone.Contains(l.Key)).ToImmutableSortedDictionary() }, remarks);
     }

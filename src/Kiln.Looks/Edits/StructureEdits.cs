@@ -14,13 +14,22 @@ public sealed record SourceRenameEdit(string From, string To) : LookEdit
             throw new LookException("A source needs a name of 1 to 60 characters on one line, without a colon.");
         if (look.Sources.ContainsKey(To))
             throw new LookException($"The look has a source '{To}' already.");
-        string Renamed(string address) => address == $"source:{From}" || address.StartsWith($"source:{From}/", StringComparison.Ordinal) ? $"source:{To}{address[$"source:{From}".Length..]}" : address;
+        string Renamed(string address) =>
+            address == $"source:{From}" || address.StartsWith($"source:{From}/", StringComparison.Ordinal)
+                ? $"source:{To}{address[$"source:{From}".Length..]}"
+                : address;
         var renamed = look with
         {
             Sources = look.Sources.Remove(From).Add(To, lane),
-            Variants = [.. look.Variants.Select(v => v with { Values = v.Values.ToImmutableSortedDictionary(o => Renamed(o.Key), o => o.Value) })],
+            Variants =
+            [
+                .. look.Variants.Select(v => v with { Values = v.Values.ToImmutableSortedDictionary(o => Renamed(o.Key), o => o.Value) }),
+            ],
         };
-        return (OriginRewriting.In(renamed, o => o is SourceOrigin { Source: var s } && s == From ? new SourceOrigin(To) : o), new SourceRenameEdit(To, From));
+        return (
+            OriginRewriting.In(renamed, o => o is SourceOrigin { Source: var s } && s == From ? new SourceOrigin(To) : o),
+            new SourceRenameEdit(To, From)
+        );
     }
 
     public override string Words => $"source {From} is now called {To}";
@@ -81,23 +90,36 @@ public sealed record CoverChangeEdit(int At, string Name, ReliefRule Relief) : L
         var cover = Covers.Of(look, At);
         if (string.IsNullOrWhiteSpace(Name) || Name.Length > 60)
             throw new LookException("A cover needs a name of 1 to 60 characters.");
-        return (look with { Covers = look.Covers.SetItem(At, cover with { Name = Name, Relief = Relief }) }, new CoverChangeEdit(At, cover.Name, cover.Relief));
+        return (
+            look with
+            {
+                Covers = look.Covers.SetItem(At, cover with { Name = Name, Relief = Relief }),
+            },
+            new CoverChangeEdit(At, cover.Name, cover.Relief)
+        );
     }
 
-    public override string Words => $"cover {At + 1}: {Name}, its relief {Relief switch { ReliefRule.Add => "is added", ReliefRule.FollowGround => "follows the ground", _ => "replaces" }}";
+    public override string Words =>
+        $"cover {At + 1}: {Name}, its relief {Relief switch { ReliefRule.Add => "is added", ReliefRule.FollowGround => "follows the ground", _ => "replaces" }}";
 }
 
 internal static class Covers
 {
-    public static Cover Of(Look look, int at) => at >= 0 && at < look.Covers.Length ? look.Covers[at] : throw new LookException($"The look has no cover {at + 1}; somebody else may have taken it off.");
+    public static Cover Of(Look look, int at) =>
+        at >= 0 && at < look.Covers.Length
+            ? look.Covers[at]
+            : throw new LookException($"The look has no cover {at + 1}; somebody else may have taken it off.");
 }
 
 /// <summary>How relief is rendered, and displacement with all it needs.</summary>
 public sealed record ReliefEdit(ReliefMode Mode, Displacement Displacement) : LookEdit
 {
-    internal override (Look, LookEdit) Change(Look look) => (look with { Relief = Mode, Displacement = Displacement }, new ReliefEdit(look.Relief, look.Displacement));
+    internal override (Look, LookEdit) Change(Look look) =>
+        (look with { Relief = Mode, Displacement = Displacement }, new ReliefEdit(look.Relief, look.Displacement));
 
-    public override string Words => $"relief by {Mode switch { ReliefMode.Geometry => "geometry", ReliefMode.Both => "geometry and shading", _ => "shading" }}" + (Displacement.On ? $", displaced by {Displacement.HeightMetres:0.####} m around {Displacement.Midpoint:0.##}" : "");
+    public override string Words =>
+        $"relief by {Mode switch { ReliefMode.Geometry => "geometry", ReliefMode.Both => "geometry and shading", _ => "shading" }}"
+        + (Displacement.On ? $", displaced by {Displacement.HeightMetres:0.####} m around {Displacement.Midpoint:0.##}" : "");
 }
 
 /// <summary>Replaces where chains begin, side chains and masks included.</summary>
@@ -108,7 +130,8 @@ internal static class OriginRewriting
         Chain Chain(Chain chain) => new(change(chain.Origin), [.. chain.Steps.Select(Step)]);
         Lane Lane(Lane lane) => lane.Chain is { } chain ? lane with { Chain = Chain(chain) } : lane;
         Step Step(Step step) => StepSides.Names(step).Aggregate(step, (s, side) => StepSides.With(s, side, Lane(StepSides.Get(s, side))));
-        ImmutableSortedDictionary<string, Lane> Lanes(ImmutableSortedDictionary<string, Lane> lanes) => lanes.ToImmutableSortedDictionary(l => l.Key, l => Lane(l.Value));
+        ImmutableSortedDictionary<string, Lane> Lanes(ImmutableSortedDictionary<string, Lane> lanes) =>
+            lanes.ToImmutableSortedDictionary(l => l.Key, l => Lane(l.Value));
         return look with
         {
             Lanes = Lanes(look.Lanes),

@@ -11,11 +11,17 @@ public sealed record VariantEdit(string Name, Variant? Content) : LookEdit
         var at = look.Variants.ToList().FindIndex(v => v.Name == Name);
         if (at < 0 && Content is null)
             throw new LookException($"The look has no variant '{Name}'; somebody else may have removed it.");
-        var changed = at < 0 ? look.Variants.Add(Content!) : Content is null ? look.Variants.RemoveAt(at) : look.Variants.SetItem(at, Content);
+        var changed =
+            at < 0 ? look.Variants.Add(Content!)
+            : Content is null ? look.Variants.RemoveAt(at)
+            : look.Variants.SetItem(at, Content);
         return (look with { Variants = changed }, new VariantsEdit(look.Variants));
     }
 
-    public override string Words => Content is null ? $"variant {Name} removed" : Content.Name != Name ? $"variant {Name} is now called {Content.Name}" : $"variant {Name}";
+    public override string Words =>
+        Content is null ? $"variant {Name} removed"
+        : Content.Name != Name ? $"variant {Name} is now called {Content.Name}"
+        : $"variant {Name}";
 }
 
 /// <summary>All variants at once, as a sheet gives them.</summary>
@@ -23,5 +29,11 @@ public sealed record VariantsEdit(ImmutableArray<Variant> Variants) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look) => (look with { Variants = Variants }, new VariantsEdit(look.Variants));
 
-    public override string Words => Variants.Length switch { 0 => "no variants", 1 => "one variant", var n => $"{n} variants" };
+    public override string Words =>
+        Variants.Length switch
+        {
+            0 => "no variants",
+            1 => "one variant",
+            var n => $"{n} variants",
+        };
 }

@@ -20,7 +20,11 @@ public abstract class ChannelTaker
             var decode = ColourSpace.Find(reading.Space) is { IsRaw: false } space ? space.Encoding : null;
             if (reading.Channel is "luminance" or "rgb")
                 return grey ? new One(n, Index(picture, "Y", 0), decode) : new Luminance(n, decode);
-            return new One(n, Index(picture, reading.Channel.ToUpperInvariant(), "rgba".IndexOf(reading.Channel, StringComparison.Ordinal)), decode);
+            return new One(
+                n,
+                Index(picture, reading.Channel.ToUpperInvariant(), "rgba".IndexOf(reading.Channel, StringComparison.Ordinal)),
+                decode
+            );
         }
         if (reading.Kind == ReadingKind.Direction && reading.Channel == "rg")
             return new TwoChannelNormal(n);
@@ -35,7 +39,9 @@ public abstract class ChannelTaker
             throw new PictureException("The picture has no alpha channel, which the reading asks for.");
         if (at < 0)
             at = picture.ChannelCount == 1 || picture.Channels.Length == 2 && picture.Channels[1] == "A" ? 0 : fallback;
-        return at >= 0 && at < picture.ChannelCount ? at : throw new PictureException($"The picture has no channel '{name}', which the reading asks for.");
+        return at >= 0 && at < picture.ChannelCount
+            ? at
+            : throw new PictureException($"The picture has no channel '{name}', which the reading asks for.");
     }
 
     private sealed class One(int n, int at, ColourEncoding? decode) : ChannelTaker
@@ -53,7 +59,9 @@ public abstract class ChannelTaker
         {
             for (var x = 0; x < taken.Length; x++)
             {
-                float r = picture[x * n], g = picture[x * n + 1], b = picture[x * n + 2];
+                float r = picture[x * n],
+                    g = picture[x * n + 1],
+                    b = picture[x * n + 2];
                 // Three equal channels are that grey exactly; otherwise the weights of ITU-R BT.709.
                 var y = r == g && g == b ? r : 0.2126f * r + 0.7152f * g + 0.0722f * b;
                 taken[x] = decode is null ? y : decode.Decode(y);
@@ -67,7 +75,10 @@ public abstract class ChannelTaker
         {
             for (var x = 0; x < taken.Length / 3; x++)
             {
-                float r = picture[x * n], g = picture[x * n + 1], nx = 2 * r - 1, ny = 2 * g - 1;
+                float r = picture[x * n],
+                    g = picture[x * n + 1],
+                    nx = 2 * r - 1,
+                    ny = 2 * g - 1;
                 taken[3 * x] = r;
                 taken[3 * x + 1] = g;
                 taken[3 * x + 2] = 0.5f + 0.5f * MathF.Sqrt(MathF.Max(0, 1 - nx * nx - ny * ny));
@@ -99,7 +110,9 @@ public abstract class ChannelTaker
         {
             for (int x = 0, from = 0; x < taken.Length; x += 3, from += n)
             {
-                float r = picture[from], g = grey ? r : picture[from + 1], b = grey ? r : picture[from + 2];
+                float r = picture[from],
+                    g = grey ? r : picture[from + 1],
+                    b = grey ? r : picture[from + 2];
                 if (table is not null)
                     (r, g, b) = (table[(int)(r * codes + 0.5f)], table[(int)(g * codes + 0.5f)], table[(int)(b * codes + 0.5f)]);
                 (taken[x], taken[x + 1], taken[x + 2]) = (r, g, b);

@@ -34,7 +34,8 @@ public sealed class MapTexture
     }
 
     /// <summary>Several pictures, each in its unit square of UV. Where there is none, a number or colour is 0 and a direction straight up, as the standard image and normal map nodes give it.</summary>
-    private MapTexture(IReadOnlyDictionary<int, MapTexture> tiles, Vector3 missing) : this(tiles[tiles.Keys.Min()].finest, tiles[tiles.Keys.Min()].components) => (this.tiles, this.missing) = (tiles, missing);
+    private MapTexture(IReadOnlyDictionary<int, MapTexture> tiles, Vector3 missing)
+        : this(tiles[tiles.Keys.Min()].finest, tiles[tiles.Keys.Min()].components) => (this.tiles, this.missing) = (tiles, missing);
 
     public static MapTexture OfTiles(IReadOnlyDictionary<int, MapTexture> tiles, Reading reading)
     {
@@ -54,7 +55,8 @@ public sealed class MapTexture
     public int Height => finest.Height;
 
     /// <summary>With all smaller copies, whether they are made yet or not.</summary>
-    public long Bytes => tiles is not null ? tiles.Values.Sum(t => t.Bytes) : (2L * finest.Texels.Length + 4L * finest.Scalars.Length) * 4 / 3;
+    public long Bytes =>
+        tiles is not null ? tiles.Values.Sum(t => t.Bytes) : (2L * finest.Texels.Length + 4L * finest.Scalars.Length) * 4 / 3;
 
     /// <summary>Takes a decoded picture through a reading.</summary>
     /// <exception cref="PictureException">The picture does not have the channel the reading asks for.</exception>
@@ -101,13 +103,16 @@ public sealed class MapTexture
         return a + (Bilinear(levels[lower + 1], at) - a) * (level - lower);
     }
 
-
     private Vector3 Bilinear(in Level level, Vector2 at)
     {
-        float x = (at.X - MathF.Floor(at.X)) * level.Width - 0.5f, y = (1f - (at.Y - MathF.Floor(at.Y))) * level.Height - 0.5f;
-        int x0 = (int)MathF.Floor(x), y0 = (int)MathF.Floor(y);
-        float fx = x - x0, fy = y - y0;
-        int x1 = x0 + 1, y1 = y0 + 1;
+        float x = (at.X - MathF.Floor(at.X)) * level.Width - 0.5f,
+            y = (1f - (at.Y - MathF.Floor(at.Y))) * level.Height - 0.5f;
+        int x0 = (int)MathF.Floor(x),
+            y0 = (int)MathF.Floor(y);
+        float fx = x - x0,
+            fy = y - y0;
+        int x1 = x0 + 1,
+            y1 = y0 + 1;
         if (repeats)
         {
             x1 = x1 == level.Width ? 0 : x1;
@@ -126,8 +131,12 @@ public sealed class MapTexture
         y0 = Math.Min(y0, level.Height - 1);
         if (components == 1)
         {
-            float a = One(level, x0, y0), b = One(level, x1, y0), c = One(level, x0, y1), d = One(level, x1, y1);
-            float top = a + (b - a) * fx, bottom = c + (d - c) * fx;
+            float a = One(level, x0, y0),
+                b = One(level, x1, y0),
+                c = One(level, x0, y1),
+                d = One(level, x1, y1);
+            float top = a + (b - a) * fx,
+                bottom = c + (d - c) * fx;
             return new(top + (bottom - top) * fy);
         }
         var upper = Vector3.Lerp(Three(level, x0, y0), Three(level, x1, y0), fx);
@@ -146,7 +155,8 @@ public sealed class MapTexture
 
     private static Level Halved(Level level, int components)
     {
-        int width = Math.Max(1, level.Width / 2), height = Math.Max(1, level.Height / 2);
+        int width = Math.Max(1, level.Width / 2),
+            height = Math.Max(1, level.Height / 2);
         var result = Empty(width, height, components);
         Parallel.For(0, height, y =>
         {
@@ -157,7 +167,8 @@ public sealed class MapTexture
             Load(level, Math.Min(2 * y + 1, level.Height - 1), lower);
             for (var x = 0; x < width; x++)
             {
-                int left = Math.Min(2 * x, level.Width - 1) * components, right = Math.Min(2 * x + 1, level.Width - 1) * components;
+                int left = Math.Min(2 * x, level.Width - 1) * components,
+                    right = Math.Min(2 * x + 1, level.Width - 1) * components;
                 for (var c = 0; c < components; c++)
                     target[x * components + c] = 0.25f * (upper[left + c] + upper[right + c] + lower[left + c] + lower[right + c]);
             }
@@ -166,7 +177,8 @@ public sealed class MapTexture
         return result;
     }
 
-    private static Level Empty(int width, int height, int components) => components == 1 ? new(width, height, [], new float[width * height]) : new(width, height, new Half[width * height * components], []);
+    private static Level Empty(int width, int height, int components) =>
+        components == 1 ? new(width, height, [], new float[width * height]) : new(width, height, new Half[width * height * components], []);
 
     private static void Store(in Level level, int y, ReadOnlySpan<float> row)
     {

@@ -29,7 +29,14 @@ public sealed class MapTextures(IPictureDecoder decoder, IContentFiles files, lo
     public async Task<MapTexture> GetAsync(ImageLookup lookup, WorkingSpace working, int? longest, CancellationToken cancel = default)
     {
         var reading = lookup.Reading;
-        var key = new Key(string.Concat(lookup.File.Contents), reading.Kind, reading.Space, reading.Channel, reading.Kind == ReadingKind.Colour ? working : null, Math.Max(lookup.File.Width, lookup.File.Height) <= longest ? null : longest);
+        var key = new Key(
+            string.Concat(lookup.File.Contents),
+            reading.Kind,
+            reading.Space,
+            reading.Channel,
+            reading.Kind == ReadingKind.Colour ? working : null,
+            Math.Max(lookup.File.Width, lookup.File.Height) <= longest ? null : longest
+        );
         Task<MapTexture> task;
         lock (gate)
         {

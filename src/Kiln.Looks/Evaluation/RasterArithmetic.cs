@@ -15,7 +15,17 @@ internal static class RasterArithmetic
         switch (node.Op)
         {
             case ShadeOp.Channel:
-                x[0][node.Channel switch { "g" => 1, "b" => 2, _ => 0 }].AsSpan(0, count).CopyTo(to[0]);
+                x[0]
+                    [
+                        node.Channel switch
+                        {
+                            "g" => 1,
+                            "b" => 2,
+                            _ => 0,
+                        }
+                    ]
+                    .AsSpan(0, count)
+                    .CopyTo(to[0]);
                 return;
             case ShadeOp.Luminance:
                 var sum = to[0].AsSpan(0, count);
@@ -27,7 +37,14 @@ internal static class RasterArithmetic
                 for (var c = 0; c < 3; c++)
                     x[c][0].AsSpan(0, count).CopyTo(to[c]);
                 return;
-            case ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.Heading or ShadeOp.Turns or ShadeOp.HsvAdjust or ShadeOp.Reorient or ShadeOp.AddReliefs or ShadeOp.ConvertSpace:
+            case ShadeOp.DecodeNormal
+            or ShadeOp.TurnDirection
+            or ShadeOp.Heading
+            or ShadeOp.Turns
+            or ShadeOp.HsvAdjust
+            or ShadeOp.Reorient
+            or ShadeOp.AddReliefs
+            or ShadeOp.ConvertSpace:
                 ByPixel(node, x, to, count);
                 return;
         }
@@ -43,13 +60,27 @@ internal static class RasterArithmetic
         var a = In(0);
         switch (node.Op)
         {
-            case ShadeOp.Invert: TensorPrimitives.Subtract(1f, a, to); break;
-            case ShadeOp.Add: TensorPrimitives.Add(a, In(1), to); break;
-            case ShadeOp.Subtract: TensorPrimitives.Subtract(a, In(1), to); break;
-            case ShadeOp.Multiply: TensorPrimitives.Multiply(a, In(1), to); break;
-            case ShadeOp.Minimum: TensorPrimitives.Min(a, In(1), to); break;
-            case ShadeOp.Maximum: TensorPrimitives.Max(a, In(1), to); break;
-            case ShadeOp.Splat: a.CopyTo(to); break;
+            case ShadeOp.Invert:
+                TensorPrimitives.Subtract(1f, a, to);
+                break;
+            case ShadeOp.Add:
+                TensorPrimitives.Add(a, In(1), to);
+                break;
+            case ShadeOp.Subtract:
+                TensorPrimitives.Subtract(a, In(1), to);
+                break;
+            case ShadeOp.Multiply:
+                TensorPrimitives.Multiply(a, In(1), to);
+                break;
+            case ShadeOp.Minimum:
+                TensorPrimitives.Min(a, In(1), to);
+                break;
+            case ShadeOp.Maximum:
+                TensorPrimitives.Max(a, In(1), to);
+                break;
+            case ShadeOp.Splat:
+                a.CopyTo(to);
+                break;
             case ShadeOp.Clamp:
                 TensorPrimitives.Max(a, In(1), to);
                 TensorPrimitives.Min(to, In(2), to);
@@ -77,7 +108,10 @@ internal static class RasterArithmetic
                     to[i] = a[i] <= 0 ? 0 : MathF.Pow(a[i], power[i]);
                 break;
             case ShadeOp.IfGreater:
-                ReadOnlySpan<float> left = x[0][0].AsSpan(0, count), right = x[1][0].AsSpan(0, count), yes = In(2), no = In(3);
+                ReadOnlySpan<float> left = x[0][0].AsSpan(0, count),
+                    right = x[1][0].AsSpan(0, count),
+                    yes = In(2),
+                    no = In(3);
                 for (var i = 0; i < to.Length; i++)
                     to[i] = left[i] > right[i] ? yes[i] : no[i];
                 break;
@@ -91,13 +125,25 @@ internal static class RasterArithmetic
 
     /// <summary>x ← low + x / (inHigh − inLow) · (high − low).</summary>
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
-    private static void Spread(Span<float> x, ReadOnlySpan<float> inHigh, ReadOnlySpan<float> inLow, ReadOnlySpan<float> high, ReadOnlySpan<float> low)
+    private static void Spread(
+        Span<float> x,
+        ReadOnlySpan<float> inHigh,
+        ReadOnlySpan<float> inLow,
+        ReadOnlySpan<float> high,
+        ReadOnlySpan<float> low
+    )
     {
-        int width = Vector<float>.Count, i = 0;
+        int width = Vector<float>.Count,
+            i = 0;
         for (; i + width <= x.Length; i += width)
         {
             var l = new Vector<float>(low[i..]);
-            (l + new Vector<float>(x[i..]) / (new Vector<float>(inHigh[i..]) - new Vector<float>(inLow[i..])) * (new Vector<float>(high[i..]) - l)).CopyTo(x[i..]);
+            (
+                l
+                + new Vector<float>(x[i..])
+                    / (new Vector<float>(inHigh[i..]) - new Vector<float>(inLow[i..]))
+                    * (new Vector<float>(high[i..]) - l)
+            ).CopyTo(x[i..]);
         }
         for (; i < x.Length; i++)
             x[i] = low[i] + x[i] / (inHigh[i] - inLow[i]) * (high[i] - low[i]);

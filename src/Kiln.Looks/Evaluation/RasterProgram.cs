@@ -13,7 +13,10 @@ namespace Kiln.Looks.Evaluation;
 internal sealed class RasterProgram
 {
     private readonly ShadeProgram program;
-    private readonly int root, width, height, tile;
+    private readonly int root,
+        width,
+        height,
+        tile;
     private readonly Vector2 corner;
     private readonly int[] order;
     private readonly Dictionary<int, float[][]> finished = [];
@@ -72,7 +75,10 @@ internal sealed class RasterProgram
         EachPiece(Needed(register), (y, from, count, planes) =>
         {
             for (var c = 0; c < result.Length; c++)
-                planes.Of[register][Math.Min(c, planes.Of[register].Length - 1)].AsSpan(0, count).CopyTo(result[c].AsSpan(y * width + from));
+                planes
+                    .Of[register][Math.Min(c, planes.Of[register].Length - 1)]
+                    .AsSpan(0, count)
+                    .CopyTo(result[c].AsSpan(y * width + from));
         });
         return result;
     }
@@ -94,20 +100,34 @@ internal sealed class RasterProgram
                     for (var c = 0; c < planes[i].Length; c++)
                         planes[i][c].AsSpan().Fill(program.Node(i).Value[c]);
             }
-            return new(planes, [.. Enumerable.Range(0, planes.Length).Select(i => planes[i] is null ? [] : program.Inputs(i).Select(k => planes[k]).ToArray())], new float[Piece * 3]);
+            return new(
+                planes,
+                [
+                    .. Enumerable
+                        .Range(0, planes.Length)
+                        .Select(i => planes[i] is null ? [] : program.Inputs(i).Select(k => planes[k]).ToArray()),
+                ],
+                new float[Piece * 3]
+            );
         }
-        Parallel.For(0, height, Made, (y, _, planes) =>
-        {
-            for (var from = 0; from < width; from += Piece)
+        Parallel.For(
+            0,
+            height,
+            Made,
+            (y, _, planes) =>
             {
-                var count = Math.Min(Piece, width - from);
-                foreach (var i in registers)
-                    if (program.Node(i).Op != ShadeOp.Constant)
-                        Row(i, y, from, count, planes);
-                use(y, from, count, planes);
-            }
-            return planes;
-        }, _ => { });
+                for (var from = 0; from < width; from += Piece)
+                {
+                    var count = Math.Min(Piece, width - from);
+                    foreach (var i in registers)
+                        if (program.Node(i).Op != ShadeOp.Constant)
+                            Row(i, y, from, count, planes);
+                    use(y, from, count, planes);
+                }
+                return planes;
+            },
+            _ => { }
+        );
     }
 
     private void Row(int i, int y, int from, int count, Planes planes)
@@ -128,7 +148,13 @@ internal sealed class RasterProgram
 
     private void Origins(int i, int y, int from, int count, float[][] to, float[] texels)
     {
-        if (program.Node(i).Op == ShadeOp.Image && program.LiesUnplaced(i) && program.Texture(i).OnTile(tile) is { } texture && texture.Width == width && texture.Height == height)
+        if (
+            program.Node(i).Op == ShadeOp.Image
+            && program.LiesUnplaced(i)
+            && program.Texture(i).OnTile(tile) is { } texture
+            && texture.Width == width
+            && texture.Height == height
+        )
         {
             // Texel by texel: nothing to filter.
             if (to.Length == 1)
@@ -140,7 +166,8 @@ internal sealed class RasterProgram
             PixelRows.Part(texels.AsSpan(0, 3 * count), to[0].AsSpan(0, count), to[1].AsSpan(0, count), to[2].AsSpan(0, count));
             return;
         }
-        float v = corner.Y + 1f - (y + 0.5f) / height, footprint = 1f / Math.Max(width, height);
+        float v = corner.Y + 1f - (y + 0.5f) / height,
+            footprint = 1f / Math.Max(width, height);
         for (var x = 0; x < count; x++)
         {
             var value = program.Origin(i, new(corner.X + (from + x + 0.5f) / width, v), footprint);
@@ -193,13 +220,20 @@ internal sealed class RasterProgram
         var strengths = Whole(program.Inputs(i)[1])[0];
         var step = MathF.Max(1f / Math.Max(width, height), program.Texel(program.Inputs(i)[0])) * 0.5f;
         float[][] result = [new float[width * height], new float[width * height], new float[width * height]];
-        float dx = step * width, dy = step * height;
+        float dx = step * width,
+            dy = step * height;
         Parallel.For(0, height, y =>
         {
             for (var x = 0; x < width; x++)
             {
                 var at = y * width + x;
-                var n = program.Slope(i, At(heights, x + dx, y) - At(heights, x - dx, y), At(heights, x, y - dy) - At(heights, x, y + dy), step, strengths[at]);
+                var n = program.Slope(
+                    i,
+                    At(heights, x + dx, y) - At(heights, x - dx, y),
+                    At(heights, x, y - dy) - At(heights, x, y + dy),
+                    step,
+                    strengths[at]
+                );
                 (result[0][at], result[1][at], result[2][at]) = (n.X, n.Y, n.Z);
             }
         });
@@ -209,10 +243,16 @@ internal sealed class RasterProgram
     /// <summary>Between pixels, wrapped.</summary>
     private float At(float[] plane, float x, float y)
     {
-        int x0 = (int)MathF.Floor(x), y0 = (int)MathF.Floor(y);
-        float fx = x - x0, fy = y - y0;
-        int left = Wrapped(x0, width), right = Wrapped(x0 + 1, width), upper = Wrapped(y0, height) * width, lower = Wrapped(y0 + 1, height) * width;
-        float top = plane[upper + left] + (plane[upper + right] - plane[upper + left]) * fx, bottom = plane[lower + left] + (plane[lower + right] - plane[lower + left]) * fx;
+        int x0 = (int)MathF.Floor(x),
+            y0 = (int)MathF.Floor(y);
+        float fx = x - x0,
+            fy = y - y0;
+        int left = Wrapped(x0, width),
+            right = Wrapped(x0 + 1, width),
+            upper = Wrapped(y0, height) * width,
+            lower = Wrapped(y0 + 1, height) * width;
+        float top = plane[upper + left] + (plane[upper + right] - plane[upper + left]) * fx,
+            bottom = plane[lower + left] + (plane[lower + right] - plane[lower + left]) * fx;
         return top + (bottom - top) * fy;
     }
 

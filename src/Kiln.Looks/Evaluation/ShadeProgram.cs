@@ -39,7 +39,15 @@ public sealed class ShadeProgram
         placements = [.. nodes.Select(n => (n.Image?.Placement ?? n.Noise?.Placement) is { } placement ? Lie.Of(placement) : default)];
         scatters = [.. nodes.Select(n => n.Image is { } image ? TileScatter.Of(image.Placement, image.Reading) : null)];
         varying = [.. Enumerable.Range(0, nodes.Length).Where(i => nodes[i].Op != ShadeOp.Constant)];
-        below = [.. nodes.Select((n, i) => n.Op is ShadeOp.HeightToNormal or ShadeOp.Blur ? graph.Needed(order[inputs[i][0]]).Select(k => place[k]).Order().ToArray() : null)];
+        below =
+        [
+            .. nodes.Select(
+                (n, i) =>
+                    n.Op is ShadeOp.HeightToNormal or ShadeOp.Blur
+                        ? graph.Needed(order[inputs[i][0]]).Select(k => place[k]).Order().ToArray()
+                        : null
+            ),
+        ];
     }
 
     /// <summary>Registers for <see cref="Run"/>, with what is constant in them; one set for each thread.</summary>
@@ -60,10 +68,18 @@ public sealed class ShadeProgram
 
     /// <summary>Loads what the given nodes need.</summary>
     /// <exception cref="PictureException">A map cannot be read; the message names it.</exception>
-    public static async Task<ShadeProgram> LoadAsync(ShadeGraph graph, IEnumerable<int> roots, MapTextures maps, int? longest, CancellationToken cancel = default)
+    public static async Task<ShadeProgram> LoadAsync(
+        ShadeGraph graph,
+        IEnumerable<int> roots,
+        MapTextures maps,
+        int? longest,
+        CancellationToken cancel = default
+    )
     {
         var order = graph.Needed(roots);
-        var textures = await Task.WhenAll(order.Select(async n => graph[n].Image is { } image ? await maps.GetAsync(image, graph.Working, longest, cancel) : null));
+        var textures = await Task.WhenAll(
+            order.Select(async n => graph[n].Image is { } image ? await maps.GetAsync(image, graph.Working, longest, cancel) : null)
+        );
         return new(graph, order, textures);
     }
 
@@ -105,7 +121,9 @@ public sealed class ShadeProgram
     private Vector3 Lookup(int i, Vector2 uv, float footprint)
     {
         ref readonly var lie = ref placements[i];
-        return scatters[i] is { } scatter ? Scattered(i, scatter, uv, footprint) : textures[i]!.Sample(lie.Apply(uv), footprint * lie.Scale);
+        return scatters[i] is { } scatter
+            ? Scattered(i, scatter, uv, footprint)
+            : textures[i]!.Sample(lie.Apply(uv), footprint * lie.Scale);
     }
 
     private Vector3 Scattered(int i, TileScatter scatter, Vector2 uv, float footprint)
@@ -129,7 +147,13 @@ public sealed class ShadeProgram
     {
         var step = MathF.Max(footprint, Texel(inputs[i][0])) * 0.5f;
         float Height(Vector2 at) => Around(i, at, footprint).X;
-        return Slope(i, Height(uv + new Vector2(step, 0)) - Height(uv - new Vector2(step, 0)), Height(uv + new Vector2(0, step)) - Height(uv - new Vector2(0, step)), step, strength);
+        return Slope(
+            i,
+            Height(uv + new Vector2(step, 0)) - Height(uv - new Vector2(step, 0)),
+            Height(uv + new Vector2(0, step)) - Height(uv - new Vector2(0, step)),
+            step,
+            strength
+        );
     }
 
     /// <summary>A direction from the differences of heights two steps apart.</summary>
@@ -152,12 +176,12 @@ public sealed class ShadeProgram
         var sum = Vector3.Zero;
         var total = 0f;
         for (var dy = -BlurTaps; dy <= BlurTaps; dy++)
-            for (var dx = -BlurTaps; dx <= BlurTaps; dx++)
-            {
-                var weight = MathF.Exp(-0.5f * BlurSpacing * BlurSpacing * (dx * dx + dy * dy));
-                sum += weight * Around(i, uv + new Vector2(dx, dy) * spacing, size);
-                total += weight;
-            }
+        for (var dx = -BlurTaps; dx <= BlurTaps; dx++)
+        {
+            var weight = MathF.Exp(-0.5f * BlurSpacing * BlurSpacing * (dx * dx + dy * dy));
+            sum += weight * Around(i, uv + new Vector2(dx, dy) * spacing, size);
+            total += weight;
+        }
         return sum / total;
     }
 
@@ -195,7 +219,10 @@ public sealed class ShadeProgram
     /// <summary>Renders one node over a unit square of UV as a picture with 1 or 3 channels, top row first.</summary>
     /// <param name="tile">Which square; the first that the maps have, when not said.</param>
     public ImageBuffer Picture(int node, int width, int height, ShadeType type, SampleType samples = SampleType.F32, int? tile = null) =>
-        new RasterProgram(this, Register(node), width, height, tile ?? (Tiles is [var first, ..] ? first : Document.MapTile.First)).Picture(type, samples);
+        new RasterProgram(this, Register(node), width, height, tile ?? (Tiles is [var first, ..] ? first : Document.MapTile.First)).Picture(
+            type,
+            samples
+        );
 
     internal int Count => nodes.Length;
 

@@ -41,7 +41,8 @@ public sealed class TileScatter
         sense = (uu * vv - uv * vu < 0 ? -1 : 1) * (reading.NormalY == NormalY.Down ? -1 : 1);
     }
 
-    public static TileScatter? Of(Placement placement, Reading reading) => placement.Variation is { } variation ? new(variation, placement, reading) : null;
+    public static TileScatter? Of(Placement placement, Reading reading) =>
+        placement.Variation is { } variation ? new(variation, placement, reading) : null;
 
     public bool IsDirection { get; }
 
@@ -49,9 +50,12 @@ public sealed class TileScatter
     public void At(Vector2 uv, Span<Corner> corners)
     {
         // Rows are half a cell further each: (i, j) stands at (i + j/2, j).
-        Vector2 p = uv * cells, skewed = new(p.X - p.Y * 0.5f, p.Y);
-        int i = (int)MathF.Floor(skewed.X), j = (int)MathF.Floor(skewed.Y);
-        float fx = skewed.X - i, fy = skewed.Y - j;
+        Vector2 p = uv * cells,
+            skewed = new(p.X - p.Y * 0.5f, p.Y);
+        int i = (int)MathF.Floor(skewed.X),
+            j = (int)MathF.Floor(skewed.Y);
+        float fx = skewed.X - i,
+            fy = skewed.Y - j;
         if (fx + fy < 1)
         {
             corners[0] = CornerAt(i, j, 1 - fx - fy);
@@ -73,7 +77,8 @@ public sealed class TileScatter
     {
         // The same corner one unit of UV to the right or above has the same chance: cells are even, so half a row's shift closes as well.
         var rows = (int)MathF.Floor((float)j / cells);
-        int row = j - rows * cells, column = Wrapped(i + rows * (cells / 2));
+        int row = j - rows * cells,
+            column = Wrapped(i + rows * (cells / 2));
         var h = Hash((uint)column * 0x8da6b343u ^ (uint)row * 0xd8163841u ^ seed * 0xcb1ab31fu);
         var (shiftU, shiftV, angle) = (Unit(h), Unit(h = Hash(h + 0x9e3779b9u)), (Unit(Hash(h + 0x9e3779b9u)) * 2 - 1) * turn);
         var (sin, cos) = MathF.SinCos(angle);
@@ -86,7 +91,9 @@ public sealed class TileScatter
     {
         var n = 2 * stored - Vector3.One;
         var z = MathF.Max(n.Z, 1e-3f);
-        float x = n.X / z, y = n.Y / z, sin = corner.Sin * sense;
+        float x = n.X / z,
+            y = n.Y / z,
+            sin = corner.Sin * sense;
         return new(corner.Cos * x - sin * y, sin * x + corner.Cos * y, 1);
     }
 

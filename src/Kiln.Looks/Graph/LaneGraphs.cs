@@ -55,7 +55,22 @@ public sealed class LaneGraphs
             return Low(node);
         var slopes = Slopes(node);
         var rest = Graph.Add(new ShadeNode(ShadeOp.Subtract, ShadeType.Direction, [slopes, Low(slopes)]));
-        return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [Graph.Channel(rest, "r"), Graph.Channel(rest, "g"), Graph.Constant(1)]))], Turn: new(1, 0, 0, 1)));
+        return Graph.Add(
+            new ShadeNode(
+                ShadeOp.TurnDirection,
+                ShadeType.Direction,
+                [
+                    Graph.Add(
+                        new ShadeNode(
+                            ShadeOp.Pack,
+                            ShadeType.Direction,
+                            [Graph.Channel(rest, "r"), Graph.Channel(rest, "g"), Graph.Constant(1)]
+                        )
+                    ),
+                ],
+                Turn: new(1, 0, 0, 1)
+            )
+        );
     }
 
     /// <summary>The node of a chain up to and including the given number of steps; used for tiles, solo and previews.</summary>
@@ -71,19 +86,25 @@ public sealed class LaneGraphs
         return node;
     }
 
-    public int Value(LookValue value) => value switch
-    {
-        TintValue tint => Graph.Constant(tint.Colour.In(Graph.Working.Space)),
-        ScalarValue scalar => Graph.Constant(scalar.Number),
-        _ => throw new LookException("A value of an unknown kind."),
-    };
+    public int Value(LookValue value) =>
+        value switch
+        {
+            TintValue tint => Graph.Constant(tint.Colour.In(Graph.Working.Space)),
+            ScalarValue scalar => Graph.Constant(scalar.Number),
+            _ => throw new LookException("A value of an unknown kind."),
+        };
 
     private int? LaneNode(Lane? lane, NeutralInput input)
     {
         if (input.IsTangent)
             return lane is null ? null : Tangent(lane);
         if (lane?.Chain is { } chain)
-            return Graph.As(Chain(chain), input.IsScalar ? ShadeType.Scalar : input.IsColour ? ShadeType.Colour : ShadeType.Direction);
+            return Graph.As(
+                Chain(chain),
+                input.IsScalar ? ShadeType.Scalar
+                    : input.IsColour ? ShadeType.Colour
+                    : ShadeType.Direction
+            );
         if (input.IsDirection)
             return null;
         return Graph.As(Value(lane?.Value ?? input.DefaultValue!), input.IsScalar ? ShadeType.Scalar : ShadeType.Colour);
@@ -102,7 +123,9 @@ public sealed class LaneGraphs
         var heading = Graph.Add(ShadeOp.Heading, Graph.As(node, ShadeType.Scalar));
         var placement = chain.Steps.OfType<PlaceStep>().LastOrDefault(s => !s.Bypassed)?.Placement ?? look.Placement;
         var (xx, xy, yx, yy) = placement.AlongTurn;
-        return placement.TurnsDirections && chain.Origin is SlotOrigin ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [heading], Turn: new(xx, xy, yx, yy))) : heading;
+        return placement.TurnsDirections && chain.Origin is SlotOrigin
+            ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [heading], Turn: new(xx, xy, yx, yy)))
+            : heading;
     }
 
     private int? Over(int? ground, int cover, int mask, NeutralInput input, ReliefRule rule)
@@ -110,12 +133,25 @@ public sealed class LaneGraphs
         if (!input.IsDirection)
             return Graph.Add(ShadeOp.Mix, ground!.Value, cover, mask);
         if (input.IsTangent)
-            return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [Graph.Add(ShadeOp.Mix, ground ?? Graph.Constant(Vector3.UnitX, ShadeType.Direction), cover, mask)], Turn: new(1, 0, 0, 1)));
+            return Graph.Add(
+                new ShadeNode(
+                    ShadeOp.TurnDirection,
+                    ShadeType.Direction,
+                    [Graph.Add(ShadeOp.Mix, ground ?? Graph.Constant(Vector3.UnitX, ShadeType.Direction), cover, mask)],
+                    Turn: new(1, 0, 0, 1)
+                )
+            );
         var flat = Graph.Constant(Vector3.UnitZ, ShadeType.Direction);
         if (rule == ReliefRule.FollowGround)
             return ground;
         // Of relief the slopes are mixed; added ones are there as a whole where the mask is 1.
-        return Graph.Add(ShadeOp.AddReliefs, ground ?? flat, rule == ReliefRule.Add ? Graph.Constant(1) : Graph.Add(ShadeOp.Invert, mask), cover, mask);
+        return Graph.Add(
+            ShadeOp.AddReliefs,
+            ground ?? flat,
+            rule == ReliefRule.Add ? Graph.Constant(1) : Graph.Add(ShadeOp.Invert, mask),
+            cover,
+            mask
+        );
     }
 
     /// <summary>(−p, −q, 1): of relief the slopes are mixed, never unit vectors or encoded ones.</summary>
@@ -131,7 +167,9 @@ public sealed class LaneGraphs
                 if (!sources.TryGetValue((source.Source, isAlong), out var node))
                 {
                     var lane = look.Sources[source.Source];
-                    sources[(source.Source, isAlong)] = node = lane.Chain is { } chain ? Chain(chain) : Value(lane.Value ?? LookValue.Of(0f));
+                    sources[(source.Source, isAlong)] = node = lane.Chain is { } chain
+                        ? Chain(chain)
+                        : Value(lane.Value ?? LookValue.Of(0f));
                 }
                 return node;
             case ConstantOrigin constant:
@@ -152,7 +190,9 @@ public sealed class LaneGraphs
                 return Graph.Add(ShadeOp.Invert, x);
             case RemapStep r:
                 var mapped = Graph.Add(ShadeOp.Remap, x, C(r.InLow), C(r.InHigh), C(r.OutLow), C(r.OutHigh));
-                return r.Clamp ? Graph.Add(ShadeOp.Clamp, mapped, C(MathF.Min(r.OutLow, r.OutHigh)), C(MathF.Max(r.OutLow, r.OutHigh))) : mapped;
+                return r.Clamp
+                    ? Graph.Add(ShadeOp.Clamp, mapped, C(MathF.Min(r.OutLow, r.OutHigh)), C(MathF.Max(r.OutLow, r.OutHigh)))
+                    : mapped;
             case GainStep g:
                 return Graph.Add(ShadeOp.Add, Graph.Add(ShadeOp.Multiply, x, C(g.Gain)), C(g.Offset));
             case ClampStep c:
@@ -164,16 +204,28 @@ public sealed class LaneGraphs
                 return Graph.Channel(x, p.Channel);
             case DecodeNormalStep d:
                 var down = Graph[x].Image?.Reading.NormalY == NormalY.Down;
-                var decoded = Graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [x, Amount(d.Strength)], new Vector3(down ? 1 : 0, 0, 0)));
+                var decoded = Graph.Add(
+                    new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [x, Amount(d.Strength)], new Vector3(down ? 1 : 0, 0, 0))
+                );
                 var (xx, xy, yx, yy) = isAlong ? placement.AlongTurn : placement.DirectionTurn;
                 return placement.TurnsDirections && !d.OnSurface
                     ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [decoded], Turn: new(xx, xy, yx, yy)))
                     : decoded;
             case HeightToNormalStep h:
-                return Graph.Add(new ShadeNode(ShadeOp.HeightToNormal, ShadeType.Direction, [Graph.As(x, ShadeType.Scalar), Amount(h.Strength)],
-                    new Vector3(h.HeightMetres / look.SizeU, h.HeightMetres / look.SizeV, 0)));
+                return Graph.Add(
+                    new ShadeNode(
+                        ShadeOp.HeightToNormal,
+                        ShadeType.Direction,
+                        [Graph.As(x, ShadeType.Scalar), Amount(h.Strength)],
+                        new Vector3(h.HeightMetres / look.SizeU, h.HeightMetres / look.SizeV, 0)
+                    )
+                );
             case OcclusionStep o:
-                return Graph.Add(ShadeOp.Multiply, x, Graph.Add(ShadeOp.Mix, C(1), Graph.As(Chain(o.Occlusion), ShadeType.Scalar), Amount(o.Amount)));
+                return Graph.Add(
+                    ShadeOp.Multiply,
+                    x,
+                    Graph.Add(ShadeOp.Mix, C(1), Graph.As(Chain(o.Occlusion), ShadeType.Scalar), Amount(o.Amount))
+                );
             case PowerStep p:
                 return Graph.Add(ShadeOp.Power, x, C(p.Exponent));
             case CurveStep c:
@@ -183,27 +235,49 @@ public sealed class LaneGraphs
             case BlurStep b:
                 return Graph.Add(new ShadeNode(ShadeOp.Blur, Graph[x].Type, [x], new Vector3(b.Radius, 0, 0)));
             case PackStep p:
-                return Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Colour, [Graph.As(x, ShadeType.Scalar), Side(p.Green, ShadeType.Scalar), Side(p.Blue, ShadeType.Scalar)]));
+                return Graph.Add(
+                    new ShadeNode(
+                        ShadeOp.Pack,
+                        ShadeType.Colour,
+                        [Graph.As(x, ShadeType.Scalar), Side(p.Green, ShadeType.Scalar), Side(p.Blue, ShadeType.Scalar)]
+                    )
+                );
             case CombineStep c:
                 return Combined(x, c);
             case ConvertStep c:
-                return Graph.Add(new ShadeNode(ShadeOp.ConvertSpace, ShadeType.Colour, [Graph.As(x, ShadeType.Colour)], Channel: SpaceConversions.Name(c.From, c.To)));
+                return Graph.Add(
+                    new ShadeNode(
+                        ShadeOp.ConvertSpace,
+                        ShadeType.Colour,
+                        [Graph.As(x, ShadeType.Colour)],
+                        Channel: SpaceConversions.Name(c.From, c.To)
+                    )
+                );
             default:
                 return x;
         }
     }
 
-    private int Side(Lane lane, ShadeType type) => Graph.As(lane.Chain is { } chain ? Chain(chain) : Value(lane.Value ?? LookValue.Of(0f)), type);
+    private int Side(Lane lane, ShadeType type) =>
+        Graph.As(lane.Chain is { } chain ? Chain(chain) : Value(lane.Value ?? LookValue.Of(0f)), type);
 
     private int Graded(int x, GradeStep g)
     {
         int C(float v) => Graph.Constant(v);
         // A value alone is a product of all three components, and much quicker as one.
         if (Graph[x].Type == ShadeType.Colour && (g.HueDegrees != 0 || g.Saturation != 1))
-            x = Graph.Add(new ShadeNode(ShadeOp.HsvAdjust, ShadeType.Colour, [x, Graph.Constant(new Vector3(g.HueDegrees / 360, g.Saturation, g.Value), ShadeType.Direction)]));
+            x = Graph.Add(
+                new ShadeNode(
+                    ShadeOp.HsvAdjust,
+                    ShadeType.Colour,
+                    [x, Graph.Constant(new Vector3(g.HueDegrees / 360, g.Saturation, g.Value), ShadeType.Direction)]
+                )
+            );
         else
             x = Graph.Add(ShadeOp.Multiply, x, C(g.Value));
-        return g.Contrast == 1 ? x : Graph.Add(ShadeOp.Add, Graph.Add(ShadeOp.Multiply, Graph.Add(ShadeOp.Subtract, x, C(g.Pivot)), C(g.Contrast)), C(g.Pivot));
+        return g.Contrast == 1
+            ? x
+            : Graph.Add(ShadeOp.Add, Graph.Add(ShadeOp.Multiply, Graph.Add(ShadeOp.Subtract, x, C(g.Pivot)), C(g.Contrast)), C(g.Pivot));
     }
 
     /// <summary>Two reliefs, weighed.</summary>
@@ -211,9 +285,19 @@ public sealed class LaneGraphs
     {
         var other = Chain(c.Other);
         if (Graph[x].Type != ShadeType.Direction || Graph[other].Type != ShadeType.Direction)
-            throw new LookException("Reliefs are combined as directions: decode a normal map, or turn a height into a normal, before they meet.");
-        int own = Amount(c.OwnWeight), weight = Amount(c.OtherWeight);
-        int Steep(int direction, int by) => Graph.Add(new ShadeNode(ShadeOp.Multiply, ShadeType.Direction, [Slopes(direction), Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [by, by, Graph.Constant(1)]))]));
+            throw new LookException(
+                "Reliefs are combined as directions: decode a normal map, or turn a height into a normal, before they meet."
+            );
+        int own = Amount(c.OwnWeight),
+            weight = Amount(c.OtherWeight);
+        int Steep(int direction, int by) =>
+            Graph.Add(
+                new ShadeNode(
+                    ShadeOp.Multiply,
+                    ShadeType.Direction,
+                    [Slopes(direction), Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [by, by, Graph.Constant(1)]))]
+                )
+            );
         int Unit(int direction) => Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [direction], Turn: new(1, 0, 0, 1)));
         if (c.Mode == CombineMode.Detail)
             return Graph.Add(ShadeOp.Reorient, Unit(Steep(x, own)), Unit(Steep(other, weight)));
@@ -223,9 +307,10 @@ public sealed class LaneGraphs
         return Graph.Add(ShadeOp.AddReliefs, x, Graph.Add(ShadeOp.Divide, own, both), other, Graph.Add(ShadeOp.Divide, weight, both));
     }
 
-    private int Amount(Feed feed) => feed.Chain is { } chain
-        ? Graph.Add(ShadeOp.Multiply, Graph.As(Chain(chain), ShadeType.Scalar), Graph.Constant(feed.Value))
-        : Graph.Constant(feed.Value);
+    private int Amount(Feed feed) =>
+        feed.Chain is { } chain
+            ? Graph.Add(ShadeOp.Multiply, Graph.As(Chain(chain), ShadeType.Scalar), Graph.Constant(feed.Value))
+            : Graph.Constant(feed.Value);
 
     /// <summary>W3C Compositing and Blending Level 1, section 9.1, a = backdrop, b = source, in linear values.</summary>
     private int Blend(MixMode mode, int a, int b)
@@ -233,16 +318,26 @@ public sealed class LaneGraphs
         int Op(ShadeOp op, int p, int q) => Graph.Add(op, p, q);
         switch (mode)
         {
-            case MixMode.Multiply: return Op(ShadeOp.Multiply, a, b);
-            case MixMode.Screen: return Op(ShadeOp.Subtract, Op(ShadeOp.Add, a, b), Op(ShadeOp.Multiply, a, b));
-            case MixMode.Add: return Op(ShadeOp.Add, a, b);
-            case MixMode.Subtract: return Op(ShadeOp.Subtract, a, b);
-            case MixMode.Minimum: return Op(ShadeOp.Minimum, a, b);
-            case MixMode.Maximum: return Op(ShadeOp.Maximum, a, b);
+            case MixMode.Multiply:
+                return Op(ShadeOp.Multiply, a, b);
+            case MixMode.Screen:
+                return Op(ShadeOp.Subtract, Op(ShadeOp.Add, a, b), Op(ShadeOp.Multiply, a, b));
+            case MixMode.Add:
+                return Op(ShadeOp.Add, a, b);
+            case MixMode.Subtract:
+                return Op(ShadeOp.Subtract, a, b);
+            case MixMode.Minimum:
+                return Op(ShadeOp.Minimum, a, b);
+            case MixMode.Maximum:
+                return Op(ShadeOp.Maximum, a, b);
             case MixMode.Overlay:
                 // Per component: a ≤ ½ multiplies by 2a, else screens with 2a − 1. The halves are told apart by clamping, so no branch is needed.
                 var low = Op(ShadeOp.Minimum, Op(ShadeOp.Multiply, a, Graph.Constant(2)), Graph.Constant(1));
-                var high = Op(ShadeOp.Maximum, Op(ShadeOp.Subtract, Op(ShadeOp.Multiply, a, Graph.Constant(2)), Graph.Constant(1)), Graph.Constant(0));
+                var high = Op(
+                    ShadeOp.Maximum,
+                    Op(ShadeOp.Subtract, Op(ShadeOp.Multiply, a, Graph.Constant(2)), Graph.Constant(1)),
+                    Graph.Constant(0)
+                );
                 var product = Op(ShadeOp.Multiply, low, b);
                 return Op(ShadeOp.Subtract, Op(ShadeOp.Add, product, high), Op(ShadeOp.Multiply, high, b));
             case MixMode.HardLight:
@@ -253,7 +348,8 @@ public sealed class LaneGraphs
                 return Op(ShadeOp.Subtract, Op(ShadeOp.Add, a, b), Op(ShadeOp.Multiply, Op(ShadeOp.Multiply, a, b), Graph.Constant(2)));
             case MixMode.SoftLight:
                 return SoftLight(a, b);
-            default: return b;
+            default:
+                return b;
         }
     }
 
@@ -263,11 +359,16 @@ public sealed class LaneGraphs
         int Op(ShadeOp op, int p, int q) => Graph.Add(op, p, q);
         int C(float v) => Graph.Constant(v);
         var twice = Op(ShadeOp.Subtract, Op(ShadeOp.Multiply, b, C(2)), C(1));
-        int under = Op(ShadeOp.Minimum, twice, C(0)), over = Op(ShadeOp.Maximum, twice, C(0));
+        int under = Op(ShadeOp.Minimum, twice, C(0)),
+            over = Op(ShadeOp.Maximum, twice, C(0));
         var darker = Op(ShadeOp.Multiply, under, Op(ShadeOp.Multiply, a, Op(ShadeOp.Subtract, C(1), a)));
         // √a and the polynomial meet at ¼: each on its own side, minus what both have there.
         var quarter = Op(ShadeOp.Minimum, a, C(0.25f));
-        var polynomial = Op(ShadeOp.Multiply, Op(ShadeOp.Add, Op(ShadeOp.Multiply, Op(ShadeOp.Subtract, Op(ShadeOp.Multiply, quarter, C(16)), C(12)), quarter), C(4)), quarter);
+        var polynomial = Op(
+            ShadeOp.Multiply,
+            Op(ShadeOp.Add, Op(ShadeOp.Multiply, Op(ShadeOp.Subtract, Op(ShadeOp.Multiply, quarter, C(16)), C(12)), quarter), C(4)),
+            quarter
+        );
         var root = Graph.Add(ShadeOp.SquareRoot, Op(ShadeOp.Maximum, a, C(0.25f)));
         var d = Op(ShadeOp.Subtract, Op(ShadeOp.Add, polynomial, root), C(0.5f));
         return Op(ShadeOp.Add, Op(ShadeOp.Add, a, darker), Op(ShadeOp.Multiply, over, Op(ShadeOp.Subtract, d, a)));

@@ -6,37 +6,51 @@ namespace Kiln.Looks.Graph;
 /// <summary>What each operation does to numbers. Lookups and height derivatives need more than numbers and live in the evaluator.</summary>
 public static class ShadeArithmetic
 {
-    public static Vector3 Apply(ShadeNode node, ReadOnlySpan<Vector3> x) => node.Op switch
-    {
-        ShadeOp.Constant => node.Value,
-        ShadeOp.Invert => Vector3.One - x[0],
-        ShadeOp.Add => x[0] + x[1],
-        ShadeOp.Subtract => x[0] - x[1],
-        ShadeOp.Multiply => x[0] * x[1],
-        ShadeOp.Divide => new(Quotient(x[0].X, x[1].X), Quotient(x[0].Y, x[1].Y), Quotient(x[0].Z, x[1].Z)),
-        ShadeOp.Minimum => Vector3.Min(x[0], x[1]),
-        ShadeOp.Maximum => Vector3.Max(x[0], x[1]),
-        ShadeOp.Clamp => Vector3.Min(Vector3.Max(x[0], x[1]), x[2]),
-        ShadeOp.Power => new(Power(x[0].X, x[1].X), Power(x[0].Y, x[1].Y), Power(x[0].Z, x[1].Z)),
-        ShadeOp.SquareRoot => Vector3.SquareRoot(Vector3.Max(x[0], Vector3.Zero)),
-        ShadeOp.Mix => x[0] + (x[1] - x[0]) * x[2],
-        ShadeOp.Remap => x[3] + (x[0] - x[1]) / (x[2] - x[1]) * (x[4] - x[3]),
-        ShadeOp.IfGreater => x[0].X > x[1].X ? x[2] : x[3],
-        ShadeOp.Channel => new(node.Channel switch { "g" => x[0].Y, "b" => x[0].Z, _ => x[0].X }),
-        ShadeOp.Luminance => new(Vector3.Dot(x[0], node.Value)),
-        ShadeOp.Splat => x[0],
-        ShadeOp.DecodeNormal => Decode(x[0], x[1].X, node.Value.X > 0),
-        ShadeOp.TurnDirection => Unit(new(node.Turn.X * x[0].X + node.Turn.Y * x[0].Y, node.Turn.Z * x[0].X + node.Turn.W * x[0].Y, x[0].Z)),
-        ShadeOp.Heading => Heading(x[0].X),
-        ShadeOp.Turns => new(Turns(x[0])),
-        ShadeOp.Curve => new(MonotoneCurve.At(node.Curve.AsSpan(), x[0].X), MonotoneCurve.At(node.Curve.AsSpan(), x[0].Y), MonotoneCurve.At(node.Curve.AsSpan(), x[0].Z)),
-        ShadeOp.HsvAdjust => HueSaturationValue.Adjust(x[0], x[1]),
-        ShadeOp.Pack => new(x[0].X, x[1].X, x[2].X),
-        ShadeOp.Reorient => ReliefCombining.Reorient(x[0], x[1]),
-        ShadeOp.AddReliefs => ReliefCombining.Add(x[0], x[1].X, x[2], x[3].X),
-        ShadeOp.ConvertSpace => SpaceConversions.Between(node.Channel!).Apply(x[0]),
-        _ => throw new InvalidOperationException($"{node.Op} is no plain arithmetic."),
-    };
+    public static Vector3 Apply(ShadeNode node, ReadOnlySpan<Vector3> x) =>
+        node.Op switch
+        {
+            ShadeOp.Constant => node.Value,
+            ShadeOp.Invert => Vector3.One - x[0],
+            ShadeOp.Add => x[0] + x[1],
+            ShadeOp.Subtract => x[0] - x[1],
+            ShadeOp.Multiply => x[0] * x[1],
+            ShadeOp.Divide => new(Quotient(x[0].X, x[1].X), Quotient(x[0].Y, x[1].Y), Quotient(x[0].Z, x[1].Z)),
+            ShadeOp.Minimum => Vector3.Min(x[0], x[1]),
+            ShadeOp.Maximum => Vector3.Max(x[0], x[1]),
+            ShadeOp.Clamp => Vector3.Min(Vector3.Max(x[0], x[1]), x[2]),
+            ShadeOp.Power => new(Power(x[0].X, x[1].X), Power(x[0].Y, x[1].Y), Power(x[0].Z, x[1].Z)),
+            ShadeOp.SquareRoot => Vector3.SquareRoot(Vector3.Max(x[0], Vector3.Zero)),
+            ShadeOp.Mix => x[0] + (x[1] - x[0]) * x[2],
+            ShadeOp.Remap => x[3] + (x[0] - x[1]) / (x[2] - x[1]) * (x[4] - x[3]),
+            ShadeOp.IfGreater => x[0].X > x[1].X ? x[2] : x[3],
+            ShadeOp.Channel => new(
+                node.Channel switch
+                {
+                    "g" => x[0].Y,
+                    "b" => x[0].Z,
+                    _ => x[0].X,
+                }
+            ),
+            ShadeOp.Luminance => new(Vector3.Dot(x[0], node.Value)),
+            ShadeOp.Splat => x[0],
+            ShadeOp.DecodeNormal => Decode(x[0], x[1].X, node.Value.X > 0),
+            ShadeOp.TurnDirection => Unit(
+                new(node.Turn.X * x[0].X + node.Turn.Y * x[0].Y, node.Turn.Z * x[0].X + node.Turn.W * x[0].Y, x[0].Z)
+            ),
+            ShadeOp.Heading => Heading(x[0].X),
+            ShadeOp.Turns => new(Turns(x[0])),
+            ShadeOp.Curve => new(
+                MonotoneCurve.At(node.Curve.AsSpan(), x[0].X),
+                MonotoneCurve.At(node.Curve.AsSpan(), x[0].Y),
+                MonotoneCurve.At(node.Curve.AsSpan(), x[0].Z)
+            ),
+            ShadeOp.HsvAdjust => HueSaturationValue.Adjust(x[0], x[1]),
+            ShadeOp.Pack => new(x[0].X, x[1].X, x[2].X),
+            ShadeOp.Reorient => ReliefCombining.Reorient(x[0], x[1]),
+            ShadeOp.AddReliefs => ReliefCombining.Add(x[0], x[1].X, x[2], x[3].X),
+            ShadeOp.ConvertSpace => SpaceConversions.Between(node.Channel!).Apply(x[0]),
+            _ => throw new InvalidOperationException($"{node.Op} is no plain arithmetic."),
+        };
 
     /// <summary>n = 2t − 1, green turned for Y-down maps, slopes times strength, unit length.</summary>
     public static Vector3 Decode(Vector3 stored, float strength, bool yDown)

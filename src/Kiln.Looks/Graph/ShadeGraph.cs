@@ -55,7 +55,10 @@ public sealed record PlacedNoise(NoiseField Field, Placement Placement);
 /// <summary>A lookup: which file, how it is read, where it lies.</summary>
 public sealed record ImageLookup(MapFile File, Reading Reading, Placement Placement)
 {
-    public bool Equals(ImageLookup? other) => other is not null && File.Equals(other.File) && Placement == other.Placement
+    public bool Equals(ImageLookup? other) =>
+        other is not null
+        && File.Equals(other.File)
+        && Placement == other.Placement
         && Reading with { Reason = "", Authority = default } == other.Reading with { Reason = "", Authority = default };
 
     public override int GetHashCode() => HashCode.Combine(File, Placement);
@@ -66,7 +69,15 @@ public sealed record ImageLookup(MapFile File, Reading Reading, Placement Placem
 /// <paramref name="Value"/>: the constant; for Luminance the weights; for DecodeNormal x = 1 when green points down; for HeightToNormal x, y = height range over the size of a UV unit;
 /// <paramref name="Turn"/>: the 2 × 2 matrix of TurnDirection as (xx, xy, yx, yy); <paramref name="Channel"/>: r, g or b, or "from>to" of ConvertSpace; for Blur <paramref name="Value"/> holds the standard deviation in UV.
 /// </summary>
-public sealed record ShadeNode(ShadeOp Op, ShadeType Type, ImmutableArray<int> Inputs, Vector3 Value = default, ImageLookup? Image = null, string? Channel = null, Vector4 Turn = default)
+public sealed record ShadeNode(
+    ShadeOp Op,
+    ShadeType Type,
+    ImmutableArray<int> Inputs,
+    Vector3 Value = default,
+    ImageLookup? Image = null,
+    string? Channel = null,
+    Vector4 Turn = default
+)
 {
     /// <summary>Of Curve: x, y and tangent of every point.</summary>
     public ImmutableArray<float> Curve { get; init; } = [];
@@ -74,8 +85,17 @@ public sealed record ShadeNode(ShadeOp Op, ShadeType Type, ImmutableArray<int> I
     /// <summary>Of Noise.</summary>
     public PlacedNoise? Noise { get; init; }
 
-    public bool Equals(ShadeNode? other) => other is not null && Op == other.Op && Type == other.Type && Value == other.Value && Turn == other.Turn
-        && Channel == other.Channel && Equals(Image, other.Image) && Equals(Noise, other.Noise) && Curve.SequenceEqual(other.Curve) && Inputs.SequenceEqual(other.Inputs);
+    public bool Equals(ShadeNode? other) =>
+        other is not null
+        && Op == other.Op
+        && Type == other.Type
+        && Value == other.Value
+        && Turn == other.Turn
+        && Channel == other.Channel
+        && Equals(Image, other.Image)
+        && Equals(Noise, other.Noise)
+        && Curve.SequenceEqual(other.Curve)
+        && Inputs.SequenceEqual(other.Inputs);
 
     public override int GetHashCode()
     {
@@ -114,7 +134,13 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
 
     public bool IsConstant(int node) => nodes[node].Op == ShadeOp.Constant;
 
-    public static ShadeType TypeOf(ReadingKind kind) => kind switch { ReadingKind.Colour => ShadeType.Colour, ReadingKind.Direction => ShadeType.Direction, _ => ShadeType.Scalar };
+    public static ShadeType TypeOf(ReadingKind kind) =>
+        kind switch
+        {
+            ReadingKind.Colour => ShadeType.Colour,
+            ReadingKind.Direction => ShadeType.Direction,
+            _ => ShadeType.Scalar,
+        };
 
     /// <summary>Adds an operation, or gives the node that already stands for it.</summary>
     public int Add(ShadeOp op, params ReadOnlySpan<int> inputs) => Add(new ShadeNode(op, ResultType(op, inputs), [.. inputs]));
@@ -123,7 +149,11 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
     {
         if (Simplified(node) is { } same)
             return same;
-        if (node.Op is not ShadeOp.Image and not ShadeOp.HeightToNormal and not ShadeOp.Blur && node.Inputs.Length > 0 && node.Inputs.All(IsConstant))
+        if (
+            node.Op is not ShadeOp.Image and not ShadeOp.HeightToNormal and not ShadeOp.Blur
+            && node.Inputs.Length > 0
+            && node.Inputs.All(IsConstant)
+        )
         {
             var values = node.Inputs.Select(i => nodes[i].Value).ToArray();
             return Constant(ShadeArithmetic.Apply(node, values), node.Type);
@@ -133,8 +163,8 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
 
     public int Channel(int input, string channel) =>
         nodes[input].Type == ShadeType.Scalar ? input
-            : channel == "luminance" ? Add(new ShadeNode(ShadeOp.Luminance, ShadeType.Scalar, [input], Working.LuminanceWeights))
-            : Add(new ShadeNode(ShadeOp.Channel, ShadeType.Scalar, [input], Channel: channel));
+        : channel == "luminance" ? Add(new ShadeNode(ShadeOp.Luminance, ShadeType.Scalar, [input], Working.LuminanceWeights))
+        : Add(new ShadeNode(ShadeOp.Channel, ShadeType.Scalar, [input], Channel: channel));
 
     /// <summary>The node as the type asked for: a scalar becomes grey, a colour its luminance.</summary>
     public int As(int node, ShadeType type)
@@ -155,11 +185,23 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
         var text = new System.Text.StringBuilder(Working.Id);
         foreach (var n in needed.Select(i => nodes[i]))
         {
-            text.Append('\n').Append(n.Op).Append(' ').Append(n.Type).Append(' ').AppendJoin(',', n.Inputs.Select(i => place[i])).Append(' ').Append(n.Value).Append(n.Turn).Append(n.Channel).AppendJoin(',', n.Curve);
+            text.Append('\n')
+                .Append(n.Op)
+                .Append(' ')
+                .Append(n.Type)
+                .Append(' ')
+                .AppendJoin(',', n.Inputs.Select(i => place[i]))
+                .Append(' ')
+                .Append(n.Value)
+                .Append(n.Turn)
+                .Append(n.Channel)
+                .AppendJoin(',', n.Curve);
             if (n.Noise is { } noise)
                 text.Append(noise.Field).Append(System.Text.Json.JsonSerializer.Serialize(noise.Placement));
             if (n.Image is { } image)
-                text.AppendJoin(',', image.File.Contents).Append(System.Text.Json.JsonSerializer.Serialize(image.Reading with { Reason = "", Authority = default })).Append(System.Text.Json.JsonSerializer.Serialize(image.Placement));
+                text.AppendJoin(',', image.File.Contents)
+                    .Append(System.Text.Json.JsonSerializer.Serialize(image.Reading with { Reason = "", Authority = default }))
+                    .Append(System.Text.Json.JsonSerializer.Serialize(image.Placement));
         }
         return Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(text.ToString())));
     }
@@ -179,7 +221,12 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
     /// <summary>Four plain numbers, or null where one is not plain or not the same in all components.</summary>
     private float[]? Numbers(ImmutableArray<int> inputs, int first)
     {
-        var found = inputs.Skip(first).Take(4).Where(i => IsConstant(i) && nodes[i].Value == new Vector3(nodes[i].Value.X)).Select(i => nodes[i].Value.X).ToArray();
+        var found = inputs
+            .Skip(first)
+            .Take(4)
+            .Where(i => IsConstant(i) && nodes[i].Value == new Vector3(nodes[i].Value.X))
+            .Select(i => nodes[i].Value.X)
+            .ToArray();
         return found.Length == 4 ? found : null;
     }
 
@@ -199,19 +246,52 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
             ShadeOp.Add when Is(i[1], 0) => Same(i[0]),
             ShadeOp.Add when Is(i[0], 0) => Same(i[1]),
             // What is taken away and given back is one number, or nothing.
-            ShadeOp.Add when IsConstant(i[1]) && nodes[i[0]] is { Op: ShadeOp.Subtract } less && less.Type == node.Type && IsConstant(less.Inputs[1])
-                => Add(new ShadeNode(ShadeOp.Add, node.Type, [less.Inputs[0], Constant(nodes[i[1]].Value - nodes[less.Inputs[1]].Value, nodes[i[1]].Type)])),
+            ShadeOp.Add
+                when IsConstant(i[1])
+                    && nodes[i[0]] is { Op: ShadeOp.Subtract } less
+                    && less.Type == node.Type
+                    && IsConstant(less.Inputs[1]) => Add(
+                new ShadeNode(
+                    ShadeOp.Add,
+                    node.Type,
+                    [less.Inputs[0], Constant(nodes[i[1]].Value - nodes[less.Inputs[1]].Value, nodes[i[1]].Type)]
+                )
+            ),
             ShadeOp.Remap when Numbers(i, 1) is { } to && to[0] == to[2] && to[1] == to[3] => Same(i[0]),
             // A remap of a remap is one remap.
-            ShadeOp.Remap when Numbers(i, 1) is { } to && to[0] != to[1] && nodes[i[0]] is { Op: ShadeOp.Remap } first && first.Type == node.Type && Numbers(first.Inputs, 1) is { } from && from[0] != from[1]
-                => Add(new ShadeNode(ShadeOp.Remap, node.Type, [first.Inputs[0], Constant(from[0]), Constant(from[1]), Constant(Remapped(from[2], to)), Constant(Remapped(from[3], to))])),
+            ShadeOp.Remap
+                when Numbers(i, 1) is { } to
+                    && to[0] != to[1]
+                    && nodes[i[0]] is { Op: ShadeOp.Remap } first
+                    && first.Type == node.Type
+                    && Numbers(first.Inputs, 1) is { } from
+                    && from[0] != from[1] => Add(
+                new ShadeNode(
+                    ShadeOp.Remap,
+                    node.Type,
+                    [
+                        first.Inputs[0],
+                        Constant(from[0]),
+                        Constant(from[1]),
+                        Constant(Remapped(from[2], to)),
+                        Constant(Remapped(from[3], to)),
+                    ]
+                )
+            ),
             ShadeOp.Subtract when Is(i[1], 0) => Same(i[0]),
             ShadeOp.Subtract when Is(i[0], 1) => Add(new ShadeNode(ShadeOp.Invert, node.Type, [i[1]])),
             ShadeOp.Divide when Is(i[1], 1) => Same(i[0]),
             ShadeOp.Power when Is(i[1], 1) => Same(i[0]),
             // A power of a power is one power; where the exponents undo each other, nothing is left of them.
-            ShadeOp.Power when IsConstant(i[1]) && nodes[i[0]] is { Op: ShadeOp.Power } inner && IsConstant(inner.Inputs[1]) && nodes[i[1]].Value * nodes[inner.Inputs[1]].Value is var e && e.X == e.Y && e.Y == e.Z
-                => MathF.Abs(e.X - 1) < 1e-5f ? Same(inner.Inputs[0]) : Add(ShadeOp.Power, inner.Inputs[0], Constant(e.X)),
+            ShadeOp.Power
+                when IsConstant(i[1])
+                    && nodes[i[0]] is { Op: ShadeOp.Power } inner
+                    && IsConstant(inner.Inputs[1])
+                    && nodes[i[1]].Value * nodes[inner.Inputs[1]].Value is var e
+                    && e.X == e.Y
+                    && e.Y == e.Z => MathF.Abs(e.X - 1) < 1e-5f
+                ? Same(inner.Inputs[0])
+                : Add(ShadeOp.Power, inner.Inputs[0], Constant(e.X)),
             ShadeOp.SquareRoot when nodes[i[0]] is { Op: ShadeOp.Power } => Add(ShadeOp.Power, i[0], Constant(0.5f)),
             ShadeOp.AddReliefs when Is(i[1], 1) && Is(i[3], 0) => i[0],
             ShadeOp.AddReliefs when Is(i[1], 0) && Is(i[3], 1) => i[2],
@@ -227,7 +307,15 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
     {
         if (op is ShadeOp.Channel or ShadeOp.Luminance or ShadeOp.Turns)
             return ShadeType.Scalar;
-        if (op is ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal or ShadeOp.Heading or ShadeOp.Reorient or ShadeOp.AddReliefs)
+        if (
+            op
+            is ShadeOp.DecodeNormal
+                or ShadeOp.TurnDirection
+                or ShadeOp.HeightToNormal
+                or ShadeOp.Heading
+                or ShadeOp.Reorient
+                or ShadeOp.AddReliefs
+        )
             return ShadeType.Direction;
         var type = ShadeType.Scalar;
         foreach (var i in inputs)

@@ -25,7 +25,8 @@ public static class DisplacementSettings
     /// <summary>A look's displacement with the numbers that are given, by name.</summary>
     public static Displacement With(Displacement usual, IReadOnlyDictionary<string, float> numbers)
     {
-        float Given(string name, float otherwise) => numbers.TryGetValue(name, out var number) && float.IsFinite(number) ? number : otherwise;
+        float Given(string name, float otherwise) =>
+            numbers.TryGetValue(name, out var number) && float.IsFinite(number) ? number : otherwise;
         return usual with
         {
             On = Given("displacement_on", usual.On ? 1 : 0) > 0.5f,
@@ -40,12 +41,15 @@ public static class DisplacementSettings
     }
 
     /// <summary>The numbers, without the switch, that somebody set otherwise than a look begins with.</summary>
-    public static IEnumerable<string> Changed(Look look) => Read.Keys.Where(name => name switch
-    {
-        "displacement_on" => false,
-        "displacement_level" => look.Displacement.Level is not null,
-        _ => Of(look, name) != Read[name](Untouched),
-    });
+    public static IEnumerable<string> Changed(Look look) =>
+        Read.Keys.Where(name =>
+            name switch
+            {
+                "displacement_on" => false,
+                "displacement_level" => look.Displacement.Level is not null,
+                _ => Of(look, name) != Read[name](Untouched),
+            }
+        );
 
     private static readonly Look Untouched = new() { Name = "untouched" };
 
@@ -54,10 +58,20 @@ public static class DisplacementSettings
     {
         if (look.Displacement.Level is { } asked)
             return asked;
-        var sides = Lanes(look).Select(l => l.Chain!.Origin).OfType<SlotOrigin>().Select(o => look.Slots[o.Slot].File).Select(f => Math.Max(f.Width, f.Height)).DefaultIfEmpty(1);
+        var sides = Lanes(look)
+            .Select(l => l.Chain!.Origin)
+            .OfType<SlotOrigin>()
+            .Select(o => look.Slots[o.Slot].File)
+            .Select(f => Math.Max(f.Width, f.Height))
+            .DefaultIfEmpty(1);
         return MathF.Ceiling(MathF.Log2(sides.Max()));
     }
 
     private static IEnumerable<Lane> Lanes(Look look) =>
-        look.Covers.Select(c => c.Lanes).Append(look.Lanes).Select(l => l.GetValueOrDefault("displacement")).Where(l => l?.Chain is not null).Select(l => l!);
+        look
+            .Covers.Select(c => c.Lanes)
+            .Append(look.Lanes)
+            .Select(l => l.GetValueOrDefault("displacement"))
+            .Where(l => l?.Chain is not null)
+            .Select(l => l!);
 }

@@ -4,7 +4,16 @@ using Kiln.Looks.Document;
 namespace Kiln.Looks.Inputs;
 
 /// <summary>One input of the neutral surface. <paramref name="Type"/> is scalar, colour or direction; <paramref name="Default"/> one or three numbers.</summary>
-public sealed record NeutralInput(string Name, string Group, string Type, float[]? Default, float Low, float High, string? Unit, string Words)
+public sealed record NeutralInput(
+    string Name,
+    string Group,
+    string Type,
+    float[]? Default,
+    float Low,
+    float High,
+    string? Unit,
+    string Words
+)
 {
     public bool IsScalar => Type == "scalar";
 
@@ -18,8 +27,10 @@ public sealed record NeutralInput(string Name, string Group, string Type, float[
     /// <summary>Whether a plain value may stand for it.</summary>
     public bool TakesValue => !IsDirection || IsTangent;
 
-    public LookValue? DefaultValue => Default is null ? null
-        : IsColour ? new TintValue(Default[0], Default[1], Default[2], "acescg") : new ScalarValue(Default[0]);
+    public LookValue? DefaultValue =>
+        Default is null ? null
+        : IsColour ? new TintValue(Default[0], Default[1], Default[2], "acescg")
+        : new ScalarValue(Default[0]);
 }
 
 /// <summary>The inputs of OpenPBR Surface 1.1 with the standard's defaults, and our own for occlusion and displacement.</summary>
@@ -32,9 +43,8 @@ public static class NeutralInputs
     public static bool Exists(string name) => ByName.ContainsKey(name);
 
     /// <exception cref="LookException">The surface has no such input.</exception>
-    public static NeutralInput Find(string name) => ByName.TryGetValue(name, out var input)
-        ? input
-        : throw new LookException($"The surface has no input '{name}'.");
+    public static NeutralInput Find(string name) =>
+        ByName.TryGetValue(name, out var input) ? input : throw new LookException($"The surface has no input '{name}'.");
 
     private static IReadOnlyList<NeutralInput> Load()
     {

@@ -10,18 +10,34 @@ namespace Kiln.Looks.Intake;
 public sealed record ConfigClaim(string Rule, string Named, string? Space)
 {
     /// <summary>Null where there is no config, or none of its rules but the last one fits: a rule for everything else says nothing of this file.</summary>
-    public static ConfigClaim? Of(ConfigNames? names, string path) => names is not null && FileRules.Find(names.Config, path) is { IsDefault: false } answer
-        ? new(answer.Rule, answer.Space, names.OursFor(answer.Space)) : null;
+    public static ConfigClaim? Of(ConfigNames? names, string path) =>
+        names is not null && FileRules.Find(names.Config, path) is { IsDefault: false } answer
+            ? new(answer.Rule, answer.Space, names.OursFor(answer.Space))
+            : null;
 
     /// <summary>A rule stands above embedded data and the role; it says how colour is encoded, not that a measurement is a colour.</summary>
     public Reading Applied(Reading reading)
     {
         var rule = $"the colour config's rule “{Rule}” says {Named}";
         if (reading.Kind != ReadingKind.Colour)
-            return Space is null or "raw" ? reading : reading with { Reason = $"{reading.Reason}; {rule}, which is ignored: a measurement is left alone" };
+            return Space is null or "raw"
+                ? reading
+                : reading with
+                {
+                    Reason = $"{reading.Reason}; {rule}, which is ignored: a measurement is left alone",
+                };
         if (Space is null)
             return reading with { Reason = $"{reading.Reason}; {rule}, which is none of the spaces known here" };
-        return Space == "raw" ? reading with { Reason = $"{reading.Reason}; {rule}, which is ignored: this is the surface's own colour" }
-            : reading with { Space = Space, Authority = ReadingAuthority.FileRule, Reason = Named == ColourSpace.Find(Space).Words ? rule : $"{rule}, which is {ColourSpace.Find(Space).Words}" };
+        return Space == "raw"
+            ? reading with
+            {
+                Reason = $"{reading.Reason}; {rule}, which is ignored: this is the surface's own colour",
+            }
+            : reading with
+            {
+                Space = Space,
+                Authority = ReadingAuthority.FileRule,
+                Reason = Named == ColourSpace.Find(Space).Words ? rule : $"{rule}, which is {ColourSpace.Find(Space).Words}",
+            };
     }
 }

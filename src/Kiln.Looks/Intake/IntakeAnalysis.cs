@@ -9,7 +9,12 @@ using Kiln.Pixels.Decoding;
 namespace Kiln.Looks.Intake;
 
 /// <summary>From the files of a delivery to map sets: facts from headers, claims from names, evidence from pixels, then sets and choices.</summary>
-public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables = null, DecodeLimits? limits = null, ConfigNames? config = null)
+public sealed class IntakeAnalysis(
+    IPictureDecoder decoder,
+    NamingTables? tables = null,
+    DecodeLimits? limits = null,
+    ConfigNames? config = null
+)
 {
     private const int EvidenceSize = 256;
 
@@ -32,15 +37,32 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
     }
 
     /// <param name="deliveryName">Names surfaces whose files and folders say nothing.</param>
-    public async Task<IntakeResult> RunAsync(DeliveryListing listing, string deliveryName, IProgress<IntakeProgress>? progress = null, CancellationToken cancel = default)
+    public async Task<IntakeResult> RunAsync(
+        DeliveryListing listing,
+        string deliveryName,
+        IProgress<IntakeProgress>? progress = null,
+        CancellationToken cancel = default
+    )
     {
         var rejected = listing.Rejected.Select(r => new RejectedFile(r.Path, r.Reason)).ToList();
         var setAside = listing.SetAside.Select(s => new LooseFile(s.Path, s.Reason)).ToList();
         var models = new List<string>();
         var pictures = Facts(listing.Files, rejected, setAside, models);
         var looks = await LookAsync(pictures, rejected, progress, cancel);
-        var analysed = pictures.Where(p => looks.Evidence.ContainsKey(p.File.Path))
-            .Select(p => p with { Evidence = looks.Evidence[p.File.Path], Map = p.Map with { EqualChannels = looks.Evidence[p.File.Path].Chroma < 1e-3f, Likeness = looks.Evidence[p.File.Path].Likeness.ToString("x16", System.Globalization.CultureInfo.InvariantCulture) } }).ToList();
+        var analysed = pictures
+            .Where(p => looks.Evidence.ContainsKey(p.File.Path))
+            .Select(p =>
+                p with
+                {
+                    Evidence = looks.Evidence[p.File.Path],
+                    Map = p.Map with
+                    {
+                        EqualChannels = looks.Evidence[p.File.Path].Chroma < 1e-3f,
+                        Likeness = looks.Evidence[p.File.Path].Likeness.ToString("x16", System.Globalization.CultureInfo.InvariantCulture),
+                    },
+                }
+            )
+            .ToList();
         var sets = new SetGrouping(tables, deliveryName, looks.Reliefs).Group(analysed, out var unsorted, setAside);
         progress?.Report(new("measuring normal directions", 0, sets.Count));
         var local = listing.Files.ToDictionary(f => f.Path, f => f.LocalPath);
@@ -51,8 +73,12 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
             measured.Add(AlternateChoice.Choose(await DirectionsAsync(set, local, looks, cancel)));
             progress?.Report(new("measuring normal directions", measured.Count, sets.Count));
         }
-        return new([.. measured.OrderBy(s => s.Name, StringComparer.Ordinal)], [.. unsorted.OrderBy(u => u.Path, StringComparer.Ordinal)],
-            [.. setAside.OrderBy(s => s.Path, StringComparer.Ordinal)], [.. rejected.OrderBy(r => r.Path, StringComparer.Ordinal)])
+        return new(
+            [.. measured.OrderBy(s => s.Name, StringComparer.Ordinal)],
+            [.. unsorted.OrderBy(u => u.Path, StringComparer.Ordinal)],
+            [.. setAside.OrderBy(s => s.Path, StringComparer.Ordinal)],
+            [.. rejected.OrderBy(r => r.Path, StringComparer.Ordinal)]
+        )
         {
             Questions = Questions(measured),
             ReflectionPairs = TwoReflections.Pairs(measured),
@@ -62,11 +88,24 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
 
     /// <summary>One question for all files that use the same ambiguous words.</summary>
     private static ImmutableArray<IntakeQuestion> Questions(IEnumerable<MapSet> sets) =>
-        [.. sets.SelectMany(s => s.Maps).Where(m => m.Asks && m.AmbiguousPhrase is not null && m.BesideReflection is null).GroupBy(m => m.AmbiguousPhrase!)
-            .OrderBy(g => g.Key, StringComparer.Ordinal)
-            .Select(g => new IntakeQuestion(g.Key, [.. g.SelectMany(m => m.AmbiguousRoles).Distinct()], [.. g.Select(m => m.Path).Distinct().Order(StringComparer.Ordinal)]))];
+        [
+            .. sets.SelectMany(s => s.Maps)
+                .Where(m => m.Asks && m.AmbiguousPhrase is not null && m.BesideReflection is null)
+                .GroupBy(m => m.AmbiguousPhrase!)
+                .OrderBy(g => g.Key, StringComparer.Ordinal)
+                .Select(g => new IntakeQuestion(
+                    g.Key,
+                    [.. g.SelectMany(m => m.AmbiguousRoles).Distinct()],
+                    [.. g.Select(m => m.Path).Distinct().Order(StringComparer.Ordinal)]
+                )),
+        ];
 
-    private List<DeliveredPicture> Facts(IEnumerable<DeliveredFile> files, List<RejectedFile> rejected, List<LooseFile> setAside, List<string> models)
+    private List<DeliveredPicture> Facts(
+        IEnumerable<DeliveredFile> files,
+        List<RejectedFile> rejected,
+        List<LooseFile> setAside,
+        List<string> models
+    )
     {
         var pictures = new List<DeliveredPicture>();
         foreach (var file in files)
@@ -85,7 +124,18 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
                 {
                     using var stream = File.OpenRead(file.LocalPath);
                     var facts = HeaderReader.Read(stream, limits);
-                    pictures.Add(new(file, facts, MapFile.Of(file.Content, file.Path[(file.Path.LastIndexOf('/') + 1)..], facts), NameReading.Of(file.Path, tables), null!) { Claim = ConfigClaim.Of(config, file.Path) });
+                    pictures.Add(
+                        new(
+                            file,
+                            facts,
+                            MapFile.Of(file.Content, file.Path[(file.Path.LastIndexOf('/') + 1)..], facts),
+                            NameReading.Of(file.Path, tables),
+                            null!
+                        )
+                        {
+                            Claim = ConfigClaim.Of(config, file.Path),
+                        }
+                    );
                 }
                 catch (PictureException e) when (!PictureFormats.Extensions.Contains(extension) && extension.Length > 0 && file.Length > 0)
                 {
@@ -100,7 +150,12 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
     }
 
     /// <summary>Every picture is decoded once: evidence of its kind, the curl of a normal map, and a small copy of what may be relief.</summary>
-    private async Task<Looks> LookAsync(List<DeliveredPicture> pictures, List<RejectedFile> rejected, IProgress<IntakeProgress>? progress, CancellationToken cancel)
+    private async Task<Looks> LookAsync(
+        List<DeliveredPicture> pictures,
+        List<RejectedFile> rejected,
+        IProgress<IntakeProgress>? progress,
+        CancellationToken cancel
+    )
     {
         var looks = new Looks();
         // A picture that came twice is looked at once.
@@ -108,24 +163,35 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
         var done = 0;
         var gate = new Lock();
         progress?.Report(new("looking at pictures", 0, pictures.Count));
-        await Parallel.ForEachAsync(distinct, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = Math.Max(2, Environment.ProcessorCount) + 2 }, async (same, token) =>
-        {
-            try
+        await Parallel.ForEachAsync(
+            distinct,
+            new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = Math.Max(2, Environment.ProcessorCount) + 2 },
+            async (same, token) =>
             {
-                // Only what may be a normal map is measured at the finer size.
-                var fine = same.Any(p => p.Name.Candidates.Count == 0 || p.Name.Candidates.Any(c => c.Claim.Packed is null && c.Claim.Roles.Any(r => r is MapRole.Normal or MapRole.Bump)));
-                var (copy, probe) = await decoder.LookAsync(same[0].File.LocalPath, fine ? NormalDirection.CopySize : EvidenceSize, token);
-                foreach (var picture in same)
-                    Remember(looks, picture, copy, probe);
-            }
-            catch (PictureException e)
-            {
+                try
+                {
+                    // Only what may be a normal map is measured at the finer size.
+                    var fine = same.Any(p =>
+                        p.Name.Candidates.Count == 0
+                        || p.Name.Candidates.Any(c => c.Claim.Packed is null && c.Claim.Roles.Any(r => r is MapRole.Normal or MapRole.Bump))
+                    );
+                    var (copy, probe) = await decoder.LookAsync(
+                        same[0].File.LocalPath,
+                        fine ? NormalDirection.CopySize : EvidenceSize,
+                        token
+                    );
+                    foreach (var picture in same)
+                        Remember(looks, picture, copy, probe);
+                }
+                catch (PictureException e)
+                {
+                    lock (gate)
+                        rejected.AddRange(same.Select(p => new RejectedFile(p.File.Path, e.Message)));
+                }
                 lock (gate)
-                    rejected.AddRange(same.Select(p => new RejectedFile(p.File.Path, e.Message)));
+                    progress?.Report(new("looking at pictures", done += same.Count, pictures.Count));
             }
-            lock (gate)
-                progress?.Report(new("looking at pictures", done += same.Count, pictures.Count));
-        });
+        );
         return looks;
     }
 
@@ -147,16 +213,22 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
     {
         if (set.Maps.All(m => m.Role != MapRole.Normal))
             return set;
-        async Task<ImageBuffer> CopyAsync(PlacedMap map) => looks.Reliefs.TryGetValue(map.Path, out var kept) ? kept : await decoder.DecodeAsync(local[map.Path], EvidenceSize, cancel);
+        async Task<ImageBuffer> CopyAsync(PlacedMap map) =>
+            looks.Reliefs.TryGetValue(map.Path, out var kept) ? kept : await decoder.DecodeAsync(local[map.Path], EvidenceSize, cancel);
         var maps = new List<PlacedMap>();
         foreach (var map in set.Maps)
             if (map.Role != MapRole.Normal)
                 maps.Add(map);
             else
             {
-                var relief = set.Maps.Where(m => m.Role is MapRole.Height or MapRole.Bump && m.Udim == map.Udim && m.Channel == "luminance").OrderBy(m => m.Role == MapRole.Height ? 0 : 1).FirstOrDefault();
+                var relief = set
+                    .Maps.Where(m => m.Role is MapRole.Height or MapRole.Bump && m.Udim == map.Udim && m.Channel == "luminance")
+                    .OrderBy(m => m.Role == MapRole.Height ? 0 : 1)
+                    .FirstOrDefault();
                 var byHeight = relief is null ? null : NormalDirection.ByHeight(await CopyAsync(map), await CopyAsync(relief));
-                maps.Add(WithDirection(map, byHeight ?? (looks.Directions.TryGetValue(map.Path, out var curl) ? curl : new(null, 1, 0, null))));
+                maps.Add(
+                    WithDirection(map, byHeight ?? (looks.Directions.TryGetValue(map.Path, out var curl) ? curl : new(null, 1, 0, null)))
+                );
             }
         return set with { Maps = [.. maps] };
     }
@@ -166,9 +238,18 @@ public sealed class IntakeAnalysis(IPictureDecoder decoder, NamingTables? tables
     {
         var named = map.NormalY;
         var direction = measured.Direction ?? named;
-        float? confidence = measured.Direction is null ? named is null ? null : 0.85f : named is null || named == measured.Direction ? 0.98f : 0.95f;
-        var contradiction = named is not null && measured.Direction is not null && named != measured.Direction
-            ? $"; the name says Y {named.ToString()!.ToLowerInvariant()}, the pixels are believed" : named is not null && measured.Direction is null ? $"; the name says Y {named.ToString()!.ToLowerInvariant()}" : "";
+        float? confidence = measured.Direction is null
+            ? named is null
+                ? null
+                : 0.85f
+            : named is null || named == measured.Direction
+                ? 0.98f
+                : 0.95f;
+        var contradiction =
+            named is not null && measured.Direction is not null && named != measured.Direction
+                ? $"; the name says Y {named.ToString()!.ToLowerInvariant()}, the pixels are believed"
+            : named is not null && measured.Direction is null ? $"; the name says Y {named.ToString()!.ToLowerInvariant()}"
+            : "";
         var sentence = measured.Words + contradiction;
         return map with
         {

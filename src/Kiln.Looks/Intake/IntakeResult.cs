@@ -8,8 +8,22 @@ namespace Kiln.Looks.Intake;
 /// <param name="Confidence">Of role and set, 0..1; 0.9 and above is placed unasked.</param>
 /// <param name="Evidence">Why, in plain words, the strongest first.</param>
 public sealed record PlacedMap(
-    string Path, MapRole Role, string Channel, Reading Reading, NormalY? NormalY, float? NormalYConfidence,
-    int Width, int Height, int Bits, bool Float, int? Udim, float Confidence, ImmutableArray<string> Evidence, MapFile File, int? Level = null)
+    string Path,
+    MapRole Role,
+    string Channel,
+    Reading Reading,
+    NormalY? NormalY,
+    float? NormalYConfidence,
+    int Width,
+    int Height,
+    int Bits,
+    bool Float,
+    int? Udim,
+    float Confidence,
+    ImmutableArray<string> Evidence,
+    MapFile File,
+    int? Level = null
+)
 {
     public const float Unasked = 0.9f;
 
@@ -38,7 +52,12 @@ public sealed record PlacedMap(
 public sealed record Alternate(PlacedMap Map, string InsteadOf, string Reason);
 
 /// <summary>The maps that describe one surface, exactly one per role (and tile); what else there is stands beside them.</summary>
-public sealed record MapSet(string Name, ImmutableArray<PlacedMap> Maps, ImmutableArray<Alternate> Alternates, ImmutableArray<string> Previews)
+public sealed record MapSet(
+    string Name,
+    ImmutableArray<PlacedMap> Maps,
+    ImmutableArray<Alternate> Alternates,
+    ImmutableArray<string> Previews
+)
 {
     public bool Ready => Maps.All(m => !m.Asks);
 
@@ -57,7 +76,12 @@ public sealed record LooseFile(string Path, string Reason, MapFile? File = null)
 public sealed record RejectedFile(string Path, string Error);
 
 /// <summary>What an intake found. Every file of the delivery appears somewhere.</summary>
-public sealed record IntakeResult(ImmutableArray<MapSet> Sets, ImmutableArray<LooseFile> Unsorted, ImmutableArray<LooseFile> SetAside, ImmutableArray<RejectedFile> Rejected)
+public sealed record IntakeResult(
+    ImmutableArray<MapSet> Sets,
+    ImmutableArray<LooseFile> Unsorted,
+    ImmutableArray<LooseFile> SetAside,
+    ImmutableArray<RejectedFile> Rejected
+)
 {
     /// <summary>Ambiguous words, each asked about once.</summary>
     public ImmutableArray<IntakeQuestion> Questions { get; init; } = [];

@@ -36,16 +36,26 @@ public enum ReadingAuthority
 /// <paramref name="Channel"/> is rgb, rg, r, g, b, a or luminance; <paramref name="Midpoint"/> is the stored value of zero height (0..1).
 /// </summary>
 public sealed record Reading(
-    ReadingKind Kind, string Space, string Channel, NormalY? NormalY = null, float Midpoint = 0.5f,
-    ReadingAuthority Authority = ReadingAuthority.Role, string Reason = "")
+    ReadingKind Kind,
+    string Space,
+    string Channel,
+    NormalY? NormalY = null,
+    float Midpoint = 0.5f,
+    ReadingAuthority Authority = ReadingAuthority.Role,
+    string Reason = ""
+)
 {
     /// <summary>The same picture read by the mistaken rule: colour as data, or data as sRGB colour.</summary>
     [JsonIgnore]
-    public Reading OtherWay => Kind == ReadingKind.Colour
-        ? this with { Space = "raw", Reason = "the colour taken as a measurement, not converted" }
+    public Reading OtherWay =>
+        Kind == ReadingKind.Colour ? this with { Space = "raw", Reason = "the colour taken as a measurement, not converted" }
         : Kind == ReadingKind.Direction
-            ? this with { NormalY = NormalY == Readings.NormalY.Down ? Readings.NormalY.Up : Readings.NormalY.Down, Reason = "the green channel pointing the other way" }
-            : this with { Space = "srgb_texture", Reason = "the measurement taken as colour and converted from sRGB" };
+            ? this with
+            {
+                NormalY = NormalY == Readings.NormalY.Down ? Readings.NormalY.Up : Readings.NormalY.Down,
+                Reason = "the green channel pointing the other way",
+            }
+        : this with { Space = "srgb_texture", Reason = "the measurement taken as colour and converted from sRGB" };
 
     /// <summary>Samples a pixel of this reading has: 3 for colour and direction, 1 for a scalar.</summary>
     [JsonIgnore]
@@ -64,19 +74,42 @@ public static class UsualReading
             var reason = facts.IsFloat
                 ? $"{role.Words()} is the surface's own colour; float files are linear, {(facts.EmbeddedColour is null ? "Rec.709 primaries assumed" : "primaries from the file")}"
                 : $"{role.Words()} is the surface's own colour; {facts.Bits}-bit integer files are sRGB";
-            return new(kind, space.Id, packedChannel ?? "rgb", Reason: reason, Authority: facts is { IsFloat: true, EmbeddedColour: not null } ? ReadingAuthority.Embedded : ReadingAuthority.Role);
+            return new(
+                kind,
+                space.Id,
+                packedChannel ?? "rgb",
+                Reason: reason,
+                Authority: facts is { IsFloat: true, EmbeddedColour: not null } ? ReadingAuthority.Embedded : ReadingAuthority.Role
+            );
         }
-        var notice = facts.EmbeddedColour is { } tag && !facts.IsFloat ? $"; the file's tag ({tag}) is ignored, downloads are tagged carelessly" : "";
+        var notice =
+            facts.EmbeddedColour is { } tag && !facts.IsFloat
+                ? $"; the file's tag ({tag}) is ignored, downloads are tagged carelessly"
+                : "";
         if (kind == ReadingKind.Direction)
-            return new(kind, ColourSpace.Raw.Id, facts.Channels.Count(c => c != "A") == 2 ? "rg" : "rgb", normalY, Reason: "directions are a measurement, left alone" + notice);
+            return new(
+                kind,
+                ColourSpace.Raw.Id,
+                facts.Channels.Count(c => c != "A") == 2 ? "rg" : "rgb",
+                normalY,
+                Reason: "directions are a measurement, left alone" + notice
+            );
         var midpoint = role is MapRole.Height or MapRole.Bump && facts.IsFloat ? 0f : 0.5f;
-        return new(kind, ColourSpace.Raw.Id, packedChannel ?? "luminance", Midpoint: midpoint,
-            Reason: $"{role.Words()} is a measurement that steers the surface, left alone{notice}");
+        return new(
+            kind,
+            ColourSpace.Raw.Id,
+            packedChannel ?? "luminance",
+            Midpoint: midpoint,
+            Reason: $"{role.Words()} is a measurement that steers the surface, left alone{notice}"
+        );
     }
 
     /// <summary>The space that files of a kind are usually in: measurements raw, integers sRGB, floats linear with the primaries of their tag.</summary>
     public static string Space(ReadingKind kind, bool isFloat, string? tag) =>
-        kind != ReadingKind.Colour ? ColourSpace.Raw.Id : !isFloat ? ColourSpace.SrgbTexture.Id : tag is not null && SpaceOfTag(tag) is { } tagged ? tagged.Id : ColourSpace.LinRec709.Id;
+        kind != ReadingKind.Colour ? ColourSpace.Raw.Id
+        : !isFloat ? ColourSpace.SrgbTexture.Id
+        : tag is not null && SpaceOfTag(tag) is { } tagged ? tagged.Id
+        : ColourSpace.LinRec709.Id;
 
     /// <summary>The linear space whose primaries a file's tag gives; null where it gives none, or none of ours.</summary>
     public static ColourSpace? SpaceOfTag(string tag)

@@ -33,7 +33,9 @@ public static class MonotoneCurve
                 continue;
             }
             // Inside the circle of radius 3 the piece is monotone (their sufficient condition).
-            double a = tangent[i] / slope[i], b = tangent[i + 1] / slope[i], length = a * a + b * b;
+            double a = tangent[i] / slope[i],
+                b = tangent[i + 1] / slope[i],
+                length = a * a + b * b;
             if (length <= 9)
                 continue;
             var shrink = 3 / Math.Sqrt(length);
@@ -53,8 +55,13 @@ public static class MonotoneCurve
         var i = 0;
         while (x >= curve[i + Stride])
             i += Stride;
-        float h = curve[i + Stride] - curve[i], t = (x - curve[i]) / h, t2 = t * t, t3 = t2 * t;
-        return (2 * t3 - 3 * t2 + 1) * curve[i + 1] + (t3 - 2 * t2 + t) * h * curve[i + 2]
-            + (3 * t2 - 2 * t3) * curve[i + Stride + 1] + (t3 - t2) * h * curve[i + Stride + 2];
+        float h = curve[i + Stride] - curve[i],
+            t = (x - curve[i]) / h,
+            t2 = t * t,
+            t3 = t2 * t;
+        return (2 * t3 - 3 * t2 + 1) * curve[i + 1]
+            + (t3 - 2 * t2 + t) * h * curve[i + 2]
+            + (3 * t2 - 2 * t3) * curve[i + Stride + 1]
+            + (t3 - t2) * h * curve[i + Stride + 2];
     }
 }

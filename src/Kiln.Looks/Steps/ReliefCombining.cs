@@ -17,7 +17,8 @@ public static class ReliefCombining
     public static Vector3 Add(Vector3 first, float firstWeight, Vector3 second, float secondWeight)
     {
         float Share(float weight, float z) => z == 0 ? 0 : weight / z;
-        float a = Share(firstWeight, first.Z), b = Share(secondWeight, second.Z);
+        float a = Share(firstWeight, first.Z),
+            b = Share(secondWeight, second.Z);
         return Vector3.Normalize(new(first.X * a + second.X * b, first.Y * a + second.Y * b, 1));
     }
 }

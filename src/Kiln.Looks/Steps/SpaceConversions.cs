@@ -12,8 +12,8 @@ public static class SpaceConversions
 
     /// <param name="name">As <see cref="Name"/> gives it.</param>
     public static ColourTransform Between(string name) => Made.GetOrAdd(name, n =>
-    {
-        var parts = n.Split('>');
-        return ColourTransform.Between(ColourSpace.Find(parts[0]), ColourSpace.Find(parts[1]));
-    });
+        {
+            var parts = n.Split('>');
+            return ColourTransform.Between(ColourSpace.Find(parts[0]), ColourSpace.Find(parts[1]));
+        });
 }

@@ -18,7 +18,9 @@ public static class TileableNoise
     {
         if (noise.Kind == NoiseKind.Cell)
             return Cell(at * noise.Cells, noise.Cells, (uint)noise.Seed);
-        float sum = 0, weight = 1, total = 0;
+        float sum = 0,
+            weight = 1,
+            total = 0;
         var cells = noise.Cells;
         var octaves = noise.Kind == NoiseKind.Fractal ? noise.Octaves : 1;
         for (var octave = 0; octave < octaves; octave++, cells *= 2, weight *= noise.Gain)
@@ -34,14 +36,19 @@ public static class TileableNoise
 
     private static float Gradient(Vector2 p, int period, uint seed)
     {
-        int x0 = (int)MathF.Floor(p.X), y0 = (int)MathF.Floor(p.Y);
-        float fx = p.X - x0, fy = p.Y - y0, u = Fade(fx), v = Fade(fy);
+        int x0 = (int)MathF.Floor(p.X),
+            y0 = (int)MathF.Floor(p.Y);
+        float fx = p.X - x0,
+            fy = p.Y - y0,
+            u = Fade(fx),
+            v = Fade(fy);
         float Corner(int dx, int dy)
         {
             var (sin, cos) = MathF.SinCos(2 * MathF.PI * Unit(Wrapped(x0 + dx, period), Wrapped(y0 + dy, period), seed));
             return cos * (fx - dx) + sin * (fy - dy);
         }
-        float low = Corner(0, 0), high = Corner(0, 1);
+        float low = Corner(0, 0),
+            high = Corner(0, 1);
         low += (Corner(1, 0) - low) * u;
         high += (Corner(1, 1) - high) * u;
         return low + (high - low) * v;
@@ -49,15 +56,17 @@ public static class TileableNoise
 
     private static float Cell(Vector2 p, int period, uint seed)
     {
-        int x0 = (int)MathF.Floor(p.X), y0 = (int)MathF.Floor(p.Y);
+        int x0 = (int)MathF.Floor(p.X),
+            y0 = (int)MathF.Floor(p.Y);
         var nearest = float.MaxValue;
         for (var dy = -1; dy <= 1; dy++)
-            for (var dx = -1; dx <= 1; dx++)
-            {
-                int x = Wrapped(x0 + dx, period), y = Wrapped(y0 + dy, period);
-                var point = new Vector2(x0 + dx + Unit(x, y, seed), y0 + dy + Unit(x, y, seed ^ 0x9e3779b9));
-                nearest = MathF.Min(nearest, Vector2.DistanceSquared(p, point));
-            }
+        for (var dx = -1; dx <= 1; dx++)
+        {
+            int x = Wrapped(x0 + dx, period),
+                y = Wrapped(y0 + dy, period);
+            var point = new Vector2(x0 + dx + Unit(x, y, seed), y0 + dy + Unit(x, y, seed ^ 0x9e3779b9));
+            nearest = MathF.Min(nearest, Vector2.DistanceSquared(p, point));
+        }
         return MathF.Min(1, MathF.Sqrt(nearest));
     }
 

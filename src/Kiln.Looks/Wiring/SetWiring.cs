@@ -22,9 +22,17 @@ public static class SetWiring
 
         foreach (var map in maps.Values)
         {
-            var tiles = set.Maps.Where(m => m.Role == map.Role && m.Udim is not null).OrderBy(m => m.Udim).Select(m => new MapTile(m.Udim!.Value, m.File.Content, m.File.Name)).ToList();
+            var tiles = set
+                .Maps.Where(m => m.Role == map.Role && m.Udim is not null)
+                .OrderBy(m => m.Udim)
+                .Select(m => new MapTile(m.Udim!.Value, m.File.Content, m.File.Name))
+                .ToList();
             var file = tiles.Count == 0 ? map.File : map.File with { Tiles = tiles };
-            slots[map.Role.Id()] = new(map.Role, file, [file, .. set.Alternates.Where(a => a.Map.Role == map.Role).Select(a => a.Map.File)]);
+            slots[map.Role.Id()] = new(
+                map.Role,
+                file,
+                [file, .. set.Alternates.Where(a => a.Map.Role == map.Role).Select(a => a.Map.File)]
+            );
         }
 
         Origin Origin(MapRole role) => new SlotOrigin(role.Id(), maps[role].Reading);
@@ -61,9 +69,16 @@ public static class SetWiring
         return look with { Slots = slots.ToImmutable(), Lanes = lanes.ToImmutable(), Remarks = [.. remarks] };
     }
 
-    private static void Relief(Dictionary<MapRole, PlacedMap> maps, ImmutableSortedDictionary<string, Lane>.Builder lanes, Func<MapRole, Origin> origin)
+    private static void Relief(
+        Dictionary<MapRole, PlacedMap> maps,
+        ImmutableSortedDictionary<string, Lane>.Builder lanes,
+        Func<MapRole, Origin> origin
+    )
     {
-        var height = maps.ContainsKey(MapRole.Height) ? MapRole.Height : maps.ContainsKey(MapRole.Bump) ? MapRole.Bump : (MapRole?)null;
+        var height =
+            maps.ContainsKey(MapRole.Height) ? MapRole.Height
+            : maps.ContainsKey(MapRole.Bump) ? MapRole.Bump
+            : (MapRole?)null;
         if (maps.ContainsKey(MapRole.Normal))
             lanes["geometry_normal"] = new(Chain: new(origin(MapRole.Normal), [new DecodeNormalStep(new Feed(1)) { Id = "s1" }]));
         else if (height is { } relief)

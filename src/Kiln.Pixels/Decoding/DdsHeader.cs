@@ -6,20 +6,46 @@ namespace Kiln.Pixels.Decoding;
 /// <summary>How the pixels of a DDS file are stored.</summary>
 internal enum DdsLayout
 {
-    Bc1, Bc2, Bc3, Bc4, Bc4Signed, Bc5, Bc5Signed, Bc6h, Bc6hSigned, Bc7,
+    Bc1,
+    Bc2,
+    Bc3,
+    Bc4,
+    Bc4Signed,
+    Bc5,
+    Bc5Signed,
+    Bc6h,
+    Bc6hSigned,
+    Bc7,
 
     /// <summary>Up to 32 bits a pixel, each channel given by a mask.</summary>
     Masked,
 
     /// <summary>Whole 16-bit codes, half or float samples, in order.</summary>
-    U16, F16, F32,
+    U16,
+    F16,
+    F32,
 }
 
 /// <param name="Masks">Red, green, blue, alpha (or grey, 0, 0, alpha) for <see cref="DdsLayout.Masked"/>.</param>
-internal sealed record DdsHeader(int Width, int Height, DdsLayout Layout, int BitsPerPixel, uint[] Masks, int Channels, int DataAt, bool Grey, bool SrgbTag)
+internal sealed record DdsHeader(
+    int Width,
+    int Height,
+    DdsLayout Layout,
+    int BitsPerPixel,
+    uint[] Masks,
+    int Channels,
+    int DataAt,
+    bool Grey,
+    bool SrgbTag
+)
 {
-    private const uint AlphaPixels = 1, AlphaOnly = 2, FourCC = 4, Rgb = 0x40, Luminance = 0x20000;
-    private const uint CubeMap = 0x200, Volume = 0x200000;
+    private const uint AlphaPixels = 1,
+        AlphaOnly = 2,
+        FourCC = 4,
+        Rgb = 0x40,
+        Luminance = 0x20000;
+    private const uint CubeMap = 0x200,
+        Volume = 0x200000;
 
     public PictureFacts Facts
     {
@@ -31,7 +57,13 @@ internal sealed record DdsHeader(int Width, int Height, DdsLayout Layout, int Bi
                 DdsLayout.Bc5 or DdsLayout.Bc5Signed => RedGreen,
                 DdsLayout.Bc6h or DdsLayout.Bc6hSigned => ImageBuffer.Rgb,
                 _ when Grey => Channels == 2 ? ImageBuffer.GreyAlpha : ImageBuffer.Grey,
-                _ => Channels switch { 1 => ImageBuffer.Grey, 2 => RedGreen, 3 => ImageBuffer.Rgb, _ => ImageBuffer.Rgba },
+                _ => Channels switch
+                {
+                    1 => ImageBuffer.Grey,
+                    2 => RedGreen,
+                    3 => ImageBuffer.Rgb,
+                    _ => ImageBuffer.Rgba,
+                },
             };
             var (bits, isFloat) = Layout switch
             {
@@ -48,21 +80,24 @@ internal sealed record DdsHeader(int Width, int Height, DdsLayout Layout, int Bi
     public static readonly IReadOnlyList<string> RedGreen = ["R", "G"];
 
     /// <summary>Bytes the first level takes.</summary>
-    public long DataBytes => Layout <= DdsLayout.Bc7
-        ? (long)((Width + 3) / 4) * ((Height + 3) / 4) * (Layout is DdsLayout.Bc1 or DdsLayout.Bc4 or DdsLayout.Bc4Signed ? 8 : 16)
-        : (long)Width * Height * BitsPerPixel / 8;
+    public long DataBytes =>
+        Layout <= DdsLayout.Bc7
+            ? (long)((Width + 3) / 4) * ((Height + 3) / 4) * (Layout is DdsLayout.Bc1 or DdsLayout.Bc4 or DdsLayout.Bc4Signed ? 8 : 16)
+            : (long)Width * Height * BitsPerPixel / 8;
 
     public static DdsHeader Read(ReadOnlySpan<byte> b)
     {
         uint At(ReadOnlySpan<byte> from, int at) => BinaryPrimitives.ReadUInt32LittleEndian(from[at..]);
         if (At(b, 4) != 124 || At(b, 76) != 32)
             throw new PictureException("The DDS header has a wrong size; the file is damaged.");
-        int height = checked((int)At(b, 12)), width = checked((int)At(b, 16));
+        int height = checked((int)At(b, 12)),
+            width = checked((int)At(b, 16));
         if ((At(b, 112) & CubeMap) != 0)
             throw new PictureException("This DDS file is a cube map, which is no texture for a surface.");
         if ((At(b, 112) & Volume) != 0)
             throw new PictureException("This DDS file is a volume, which is no texture for a surface.");
-        uint flags = At(b, 80), bits = At(b, 88);
+        uint flags = At(b, 80),
+            bits = At(b, 88);
         if ((flags & FourCC) != 0)
         {
             if (b.Slice(84, 4).SequenceEqual("DX10"u8))
@@ -84,35 +119,49 @@ internal sealed record DdsHeader(int Width, int Height, DdsLayout Layout, int Bi
             return Uncompressed(width, height, (int)bits, masks, masks[3] != 0 ? 4 : 3, false);
         if ((flags & AlphaOnly) != 0)
             return Uncompressed(width, height, (int)bits, [masks[3], 0, 0, 0], 1, true);
-        throw new PictureException("The pixels of this DDS file are stored in a way that is not read (neither blocks, colour, grey nor alpha).");
+        throw new PictureException(
+            "The pixels of this DDS file are stored in a way that is not read (neither blocks, colour, grey nor alpha)."
+        );
     }
 
-    private static DdsHeader Blocks(int width, int height, DdsLayout layout, int channels, int at, bool srgb = false) => new(width, height, layout, 0, [], channels, at, false, srgb);
+    private static DdsHeader Blocks(int width, int height, DdsLayout layout, int channels, int at, bool srgb = false) =>
+        new(width, height, layout, 0, [], channels, at, false, srgb);
 
-    private static DdsHeader Uncompressed(int width, int height, int bits, uint[] masks, int channels, bool grey, int at = 128, bool srgb = false) =>
-        new(width, height, DdsLayout.Masked, bits, masks, channels, at, grey, srgb);
+    private static DdsHeader Uncompressed(
+        int width,
+        int height,
+        int bits,
+        uint[] masks,
+        int channels,
+        bool grey,
+        int at = 128,
+        bool srgb = false
+    ) => new(width, height, DdsLayout.Masked, bits, masks, channels, at, grey, srgb);
 
-    private static DdsHeader Coded(int width, int height, string code, uint number) => code switch
-    {
-        "DXT1" => Blocks(width, height, DdsLayout.Bc1, 4, 128),
-        "DXT2" or "DXT3" => Blocks(width, height, DdsLayout.Bc2, 4, 128),
-        "DXT4" or "DXT5" => Blocks(width, height, DdsLayout.Bc3, 4, 128),
-        "ATI1" or "BC4U" => Blocks(width, height, DdsLayout.Bc4, 1, 128),
-        "BC4S" => Blocks(width, height, DdsLayout.Bc4Signed, 1, 128),
-        "ATI2" or "BC5U" => Blocks(width, height, DdsLayout.Bc5, 2, 128),
-        "BC5S" => Blocks(width, height, DdsLayout.Bc5Signed, 2, 128),
-        _ => number switch
+    private static DdsHeader Coded(int width, int height, string code, uint number) =>
+        code switch
         {
-            36 => Samples(width, height, DdsLayout.U16, 4),
-            111 => Samples(width, height, DdsLayout.F16, 1),
-            112 => Samples(width, height, DdsLayout.F16, 2),
-            113 => Samples(width, height, DdsLayout.F16, 4),
-            114 => Samples(width, height, DdsLayout.F32, 1),
-            115 => Samples(width, height, DdsLayout.F32, 2),
-            116 => Samples(width, height, DdsLayout.F32, 4),
-            _ => throw new PictureException($"DDS pictures stored as '{Printable(code)}' are not read; BC1 to BC7 and uncompressed ones are."),
-        },
-    };
+            "DXT1" => Blocks(width, height, DdsLayout.Bc1, 4, 128),
+            "DXT2" or "DXT3" => Blocks(width, height, DdsLayout.Bc2, 4, 128),
+            "DXT4" or "DXT5" => Blocks(width, height, DdsLayout.Bc3, 4, 128),
+            "ATI1" or "BC4U" => Blocks(width, height, DdsLayout.Bc4, 1, 128),
+            "BC4S" => Blocks(width, height, DdsLayout.Bc4Signed, 1, 128),
+            "ATI2" or "BC5U" => Blocks(width, height, DdsLayout.Bc5, 2, 128),
+            "BC5S" => Blocks(width, height, DdsLayout.Bc5Signed, 2, 128),
+            _ => number switch
+            {
+                36 => Samples(width, height, DdsLayout.U16, 4),
+                111 => Samples(width, height, DdsLayout.F16, 1),
+                112 => Samples(width, height, DdsLayout.F16, 2),
+                113 => Samples(width, height, DdsLayout.F16, 4),
+                114 => Samples(width, height, DdsLayout.F32, 1),
+                115 => Samples(width, height, DdsLayout.F32, 2),
+                116 => Samples(width, height, DdsLayout.F32, 4),
+                _ => throw new PictureException(
+                    $"DDS pictures stored as '{Printable(code)}' are not read; BC1 to BC7 and uncompressed ones are."
+                ),
+            },
+        };
 
     private static DdsHeader Samples(int width, int height, DdsLayout layout, int channels, int at = 128) =>
         new(width, height, layout, channels * (layout == DdsLayout.F32 ? 32 : 16), [], channels, at, false, false);
@@ -147,7 +196,9 @@ internal sealed record DdsHeader(int Width, int Height, DdsLayout Layout, int Bi
             94 or 95 => Blocks(width, height, DdsLayout.Bc6h, 3, at),
             96 => Blocks(width, height, DdsLayout.Bc6hSigned, 3, at),
             97 or 98 or 99 => Blocks(width, height, DdsLayout.Bc7, 4, at, format == 99),
-            _ => throw new PictureException($"DDS pixel format number {format} is not read; BC1 to BC7 and the usual uncompressed ones are."),
+            _ => throw new PictureException(
+                $"DDS pixel format number {format} is not read; BC1 to BC7 and the usual uncompressed ones are."
+            ),
         };
     }
 

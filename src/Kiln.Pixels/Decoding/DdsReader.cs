@@ -18,7 +18,13 @@ internal static class DdsReader
         stream.Position = header.DataAt;
         var data = new byte[header.DataBytes];
         stream.ReadExactly(data);
-        var type = facts.IsFloat ? facts.Bits == 16 ? SampleType.F16 : SampleType.F32 : facts.Bits == 16 ? SampleType.U16 : SampleType.U8;
+        var type = facts.IsFloat
+            ? facts.Bits == 16
+                ? SampleType.F16
+                : SampleType.F32
+            : facts.Bits == 16
+                ? SampleType.U16
+                : SampleType.U8;
         var picture = new ImageBuffer(header.Width, header.Height, [.. facts.Channels], type);
         if (header.Layout == DdsLayout.Masked)
             Masked(header, data, picture);
@@ -36,24 +42,34 @@ internal static class DdsReader
         Span<byte> decoded = stackalloc byte[16 * 6];
         var at = 0;
         for (var y = 0; y < picture.Height; y += 4)
-            for (var x = 0; x < picture.Width; x += 4, at += size)
-            {
-                Decode(layout, data.AsSpan(at, size), decoded);
-                var columns = Math.Min(4, picture.Width - x) * pixelBytes;
-                for (var line = 0; line < 4 && y + line < picture.Height; line++)
-                    decoded.Slice(line * 4 * pixelBytes, columns).CopyTo(picture.Data.AsSpan(((y + line) * picture.Width + x) * pixelBytes));
-            }
+        for (var x = 0; x < picture.Width; x += 4, at += size)
+        {
+            Decode(layout, data.AsSpan(at, size), decoded);
+            var columns = Math.Min(4, picture.Width - x) * pixelBytes;
+            for (var line = 0; line < 4 && y + line < picture.Height; line++)
+                decoded.Slice(line * 4 * pixelBytes, columns).CopyTo(picture.Data.AsSpan(((y + line) * picture.Width + x) * pixelBytes));
+        }
     }
 
     private static void Decode(DdsLayout layout, ReadOnlySpan<byte> block, Span<byte> target)
     {
         switch (layout)
         {
-            case DdsLayout.Bc1: ColourBlocks.Bc1(block, target); break;
-            case DdsLayout.Bc2: ColourBlocks.Bc2(block, target); break;
-            case DdsLayout.Bc3: ColourBlocks.Bc3(block, target); break;
-            case DdsLayout.Bc4: ColourBlocks.Bc4(block, target, 1); break;
-            case DdsLayout.Bc4Signed: ColourBlocks.Bc4Signed(block, target, 1); break;
+            case DdsLayout.Bc1:
+                ColourBlocks.Bc1(block, target);
+                break;
+            case DdsLayout.Bc2:
+                ColourBlocks.Bc2(block, target);
+                break;
+            case DdsLayout.Bc3:
+                ColourBlocks.Bc3(block, target);
+                break;
+            case DdsLayout.Bc4:
+                ColourBlocks.Bc4(block, target, 1);
+                break;
+            case DdsLayout.Bc4Signed:
+                ColourBlocks.Bc4Signed(block, target, 1);
+                break;
             case DdsLayout.Bc5:
                 ColourBlocks.Bc4(block, target, 2);
                 ColourBlocks.Bc4(block[8..], target[1..], 2);
@@ -65,14 +81,18 @@ internal static class DdsReader
             case DdsLayout.Bc6h or DdsLayout.Bc6hSigned:
                 Bc6h.Decode(block, System.Runtime.InteropServices.MemoryMarshal.Cast<byte, ushort>(target), layout == DdsLayout.Bc6hSigned);
                 break;
-            default: Bc7.Decode(block, target); break;
+            default:
+                Bc7.Decode(block, target);
+                break;
         }
     }
 
     private static void Masked(DdsHeader header, byte[] data, ImageBuffer picture)
     {
         var bytes = header.BitsPerPixel / 8;
-        var masks = (header.Grey && header.Channels == 2 ? [header.Masks[0], header.Masks[3]] : header.Masks).Take(header.Channels).ToArray();
+        var masks = (header.Grey && header.Channels == 2 ? [header.Masks[0], header.Masks[3]] : header.Masks)
+            .Take(header.Channels)
+            .ToArray();
         var greatest = picture.Type == SampleType.U16 ? 65535u : 255u;
         for (int p = 0, pixels = picture.Width * picture.Height; p < pixels; p++)
         {

@@ -6,7 +6,13 @@ namespace Kiln.Pixels.Decoding;
 /// <param name="Channels">Greatest number of channels.</param>
 /// <param name="Seconds">Wall time after which a decoding process is ended.</param>
 /// <param name="ResidentBytes">Resident memory at which a decoding process is ended.</param>
-public sealed record DecodeLimits(int Longest = 32768, long Pixels = 300_000_000, int Channels = 64, int Seconds = 120, long ResidentBytes = 4L << 30)
+public sealed record DecodeLimits(
+    int Longest = 32768,
+    long Pixels = 300_000_000,
+    int Channels = 64,
+    int Seconds = 120,
+    long ResidentBytes = 4L << 30
+)
 {
     public static readonly DecodeLimits Default = new();
 
@@ -16,7 +22,9 @@ public sealed record DecodeLimits(int Longest = 32768, long Pixels = 300_000_000
         if (width <= 0 || height <= 0)
             throw new PictureException($"The header claims a size of {width} x {height}, which is no picture.");
         if (width > Longest || height > Longest || width * height > Pixels)
-            throw new PictureException($"The header claims {width} x {height} pixels; at most {Longest} on a side and {Pixels / 1_000_000} million in all are read.");
+            throw new PictureException(
+                $"The header claims {width} x {height} pixels; at most {Longest} on a side and {Pixels / 1_000_000} million in all are read."
+            );
         if (channels is <= 0 || channels > Channels)
             throw new PictureException($"The header claims {channels} channels; at most {Channels} are read.");
     }

@@ -6,7 +6,15 @@ namespace Kiln.Pixels.Decoding;
 /// <summary>A line of JSON asks; the answer is its length in four bytes, JSON, and, where it is ok, the samples as raw bytes.</summary>
 internal sealed record DecodeRequest(string Path, int? Longest, DecodeLimits Limits);
 
-internal sealed record DecodeAnswer(string? Error, int Width, int Height, string[] Channels, SampleType Type, int Bytes, PictureProbe? Probe = null);
+internal sealed record DecodeAnswer(
+    string? Error,
+    int Width,
+    int Height,
+    string[] Channels,
+    SampleType Type,
+    int Bytes,
+    PictureProbe? Probe = null
+);
 
 [JsonSerializable(typeof(DecodeRequest))]
 [JsonSerializable(typeof(DecodeAnswer))]
@@ -30,7 +38,14 @@ public static class DecodeWorker
             }
             catch (Exception e) when (e is PictureException or IOException or UnauthorizedAccessException or OutOfMemoryException)
             {
-                answer = new(e is OutOfMemoryException ? "The picture needs more memory than a decoder may use." : e.Message, 0, 0, [], default, 0);
+                answer = new(
+                    e is OutOfMemoryException ? "The picture needs more memory than a decoder may use." : e.Message,
+                    0,
+                    0,
+                    [],
+                    default,
+                    0
+                );
             }
             var json = JsonSerializer.SerializeToUtf8Bytes(answer, DecodeJson.Default.DecodeAnswer);
             output.Write(BitConverter.GetBytes(json.Length));

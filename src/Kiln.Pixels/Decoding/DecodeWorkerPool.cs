@@ -30,20 +30,31 @@ public sealed class DecodeWorkerPool : IPictureDecoder, IAsyncDisposable
     public static DecodeWorkerPool OfThisProgram(int? workers = null, DecodeLimits? limits = null, string? assembly = null)
     {
         assembly ??= System.Reflection.Assembly.GetEntryAssembly()!.Location;
-        return new(() =>
-        {
-            var start = new ProcessStartInfo(Path.GetFileNameWithoutExtension(Environment.ProcessPath) == "dotnet" ? Environment.ProcessPath! : "dotnet");
-            start.ArgumentList.Add(assembly);
-            start.ArgumentList.Add("decode-worker");
-            start.Environment["DOTNET_TieredCompilation"] = "1";
-            start.Environment["DOTNET_gcServer"] = "0";
-            return start;
-        }, workers, limits);
+        return new(
+            () =>
+            {
+                var start = new ProcessStartInfo(
+                    Path.GetFileNameWithoutExtension(Environment.ProcessPath) == "dotnet" ? Environment.ProcessPath! : "dotnet"
+                );
+                start.ArgumentList.Add(assembly);
+                start.ArgumentList.Add("decode-worker");
+                start.Environment["DOTNET_TieredCompilation"] = "1";
+                start.Environment["DOTNET_gcServer"] = "0";
+                return start;
+            },
+            workers,
+            limits
+        );
     }
 
-    public async Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => (await LookAsync(path, longest, cancel)).Copy;
+    public async Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
+        (await LookAsync(path, longest, cancel)).Copy;
 
-    public async Task<(ImageBuffer Copy, PictureProbe Probe)> LookAsync(string path, int? longest = null, CancellationToken cancel = default)
+    public async Task<(ImageBuffer Copy, PictureProbe Probe)> LookAsync(
+        string path,
+        int? longest = null,
+        CancellationToken cancel = default
+    )
     {
         var worker = await idle.Reader.ReadAsync(cancel);
         try

@@ -6,17 +6,22 @@ namespace Kiln.Pixels.Decoding;
 /// <summary>OpenEXR file layout (openexr.com, "OpenEXR File Layout"): the attributes of the first part's header.</summary>
 internal static class ExrHeader
 {
-    private const int B44 = 6, Dwaa = 8, Dwab = 9;
+    private const int B44 = 6,
+        Dwaa = 8,
+        Dwab = 9;
 
     public static PictureFacts Read(ReadOnlySpan<byte> bytes)
     {
         var version = BinaryPrimitives.ReadUInt32LittleEndian(bytes[4..]);
         if ((version & 0x800) != 0)
             throw new PictureException("This OpenEXR file holds deep data, which has no single value per pixel; flatten it first.");
-        int width = 0, height = 0, type = -1, compression = 0;
+        int width = 0,
+            height = 0,
+            type = -1,
+            compression = 0;
         var names = new List<string>();
         string? embedded = null;
-        for (var at = 8; bytes[at] != 0;)
+        for (var at = 8; bytes[at] != 0; )
         {
             var name = Text(bytes, ref at);
             var kind = Text(bytes, ref at);
@@ -26,7 +31,9 @@ internal static class ExrHeader
             if (name == "dataWindow")
             {
                 width = checked(BinaryPrimitives.ReadInt32LittleEndian(value[8..]) - BinaryPrimitives.ReadInt32LittleEndian(value) + 1);
-                height = checked(BinaryPrimitives.ReadInt32LittleEndian(value[12..]) - BinaryPrimitives.ReadInt32LittleEndian(value[4..]) + 1);
+                height = checked(
+                    BinaryPrimitives.ReadInt32LittleEndian(value[12..]) - BinaryPrimitives.ReadInt32LittleEndian(value[4..]) + 1
+                );
             }
             else if (kind == "chlist")
             {
@@ -47,9 +54,23 @@ internal static class ExrHeader
             }
             at += size;
         }
-        return new(PictureFormat.OpenExr, width, height, ChannelOrder.Sorted(names), type == 1 ? 16 : 32, true, embedded, compression >= B44)
+        return new(
+            PictureFormat.OpenExr,
+            width,
+            height,
+            ChannelOrder.Sorted(names),
+            type == 1 ? 16 : 32,
+            true,
+            embedded,
+            compression >= B44
+        )
         {
-            Compression = compression switch { Dwaa => "dwaa", Dwab => "dwab", _ => null },
+            Compression = compression switch
+            {
+                Dwaa => "dwaa",
+                Dwab => "dwab",
+                _ => null,
+            },
         };
     }
 

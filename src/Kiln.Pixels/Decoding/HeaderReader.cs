@@ -28,12 +28,21 @@ public static class HeaderReader
                 PictureFormat.WebP => WebP(bytes),
                 PictureFormat.Dds => DdsHeader.Read(bytes).Facts,
                 PictureFormat.Tga => TgaHeader.Read(bytes).Facts,
-                _ => throw new PictureException("The content is no picture format that is read here (PNG, JPEG, TGA, TIFF, OpenEXR, Radiance HDR, DDS, WebP)."),
+                _ => throw new PictureException(
+                    "The content is no picture format that is read here (PNG, JPEG, TGA, TIFF, OpenEXR, Radiance HDR, DDS, WebP)."
+                ),
             };
             limits.Check(facts.Width, facts.Height, facts.Channels.Count);
             return facts;
         }
-        catch (Exception e) when (e is IndexOutOfRangeException or ArgumentOutOfRangeException or OverflowException or ArgumentException or EndOfStreamException)
+        catch (Exception e)
+            when (e
+                    is IndexOutOfRangeException
+                        or ArgumentOutOfRangeException
+                        or OverflowException
+                        or ArgumentException
+                        or EndOfStreamException
+            )
         {
             throw new PictureException("The header ends too early or contradicts itself; the file is damaged.", e);
         }
@@ -50,7 +59,16 @@ public static class HeaderReader
         if (line.Length != 4 || !int.TryParse(line[1], out var first) || !int.TryParse(line[3], out var second))
             throw new PictureException("The Radiance resolution line cannot be read; the file is damaged.");
         var rowsFirst = line[0].EndsWith('Y');
-        return new(PictureFormat.RadianceHdr, rowsFirst ? second : first, rowsFirst ? first : second, ImageBuffer.Rgb, 32, true, null, false);
+        return new(
+            PictureFormat.RadianceHdr,
+            rowsFirst ? second : first,
+            rowsFirst ? first : second,
+            ImageBuffer.Rgb,
+            32,
+            true,
+            null,
+            false
+        );
     }
 
     private static PictureFacts WebP(ReadOnlySpan<byte> bytes)
@@ -62,16 +80,41 @@ public static class HeaderReader
             int Low24(ReadOnlySpan<byte> b) => b[0] | b[1] << 8 | b[2] << 16;
             var flags = bytes[20];
             var lossless = bytes[..Math.Min(bytes.Length, 4096)].IndexOf("VP8L"u8) >= 0;
-            return new(PictureFormat.WebP, Low24(bytes[24..]) + 1, Low24(bytes[27..]) + 1, (flags & 0x10) != 0 ? ImageBuffer.Rgba : ImageBuffer.Rgb, 8, false,
-                (flags & 0x20) != 0 ? "ICC profile" : null, !lossless);
+            return new(
+                PictureFormat.WebP,
+                Low24(bytes[24..]) + 1,
+                Low24(bytes[27..]) + 1,
+                (flags & 0x10) != 0 ? ImageBuffer.Rgba : ImageBuffer.Rgb,
+                8,
+                false,
+                (flags & 0x20) != 0 ? "ICC profile" : null,
+                !lossless
+            );
         }
         if (chunk == "VP8L")
         {
             var packed = BinaryPrimitives.ReadUInt32LittleEndian(bytes[21..]);
             var alpha = (packed >> 28 & 1) == 1;
-            return new(PictureFormat.WebP, (int)(packed & 0x3fff) + 1, (int)(packed >> 14 & 0x3fff) + 1, alpha ? ImageBuffer.Rgba : ImageBuffer.Rgb, 8, false, null, false);
+            return new(
+                PictureFormat.WebP,
+                (int)(packed & 0x3fff) + 1,
+                (int)(packed >> 14 & 0x3fff) + 1,
+                alpha ? ImageBuffer.Rgba : ImageBuffer.Rgb,
+                8,
+                false,
+                null,
+                false
+            );
         }
-        return new(PictureFormat.WebP, BinaryPrimitives.ReadUInt16LittleEndian(bytes[26..]) & 0x3fff, BinaryPrimitives.ReadUInt16LittleEndian(bytes[28..]) & 0x3fff,
-            ImageBuffer.Rgb, 8, false, null, true);
+        return new(
+            PictureFormat.WebP,
+            BinaryPrimitives.ReadUInt16LittleEndian(bytes[26..]) & 0x3fff,
+            BinaryPrimitives.ReadUInt16LittleEndian(bytes[28..]) & 0x3fff,
+            ImageBuffer.Rgb,
+            8,
+            false,
+            null,
+            true
+        );
     }
 }

@@ -23,7 +23,7 @@ internal static class JpegHeader
     {
         string? embedded = null;
         facts = null;
-        for (var at = 2; at + 9 < bytes.Length;)
+        for (var at = 2; at + 9 < bytes.Length; )
         {
             if (bytes[at] != 0xff)
                 return false;
@@ -41,8 +41,16 @@ internal static class JpegHeader
                 var components = bytes[at + 9];
                 if (bytes[at + 4] != 8)
                     throw new PictureException($"This JPEG has {bytes[at + 4]} bits a channel; only 8 are read.");
-                facts = new(PictureFormat.Jpeg, BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 7)..]), BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 5)..]),
-                    components == 1 ? ImageBuffer.Grey : ImageBuffer.Rgb, 8, false, components == 4 ? "CMYK, multiplied out to RGB without a profile" : embedded, true);
+                facts = new(
+                    PictureFormat.Jpeg,
+                    BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 7)..]),
+                    BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 5)..]),
+                    components == 1 ? ImageBuffer.Grey : ImageBuffer.Rgb,
+                    8,
+                    false,
+                    components == 4 ? "CMYK, multiplied out to RGB without a profile" : embedded,
+                    true
+                );
                 return true;
             }
             at += length + 2;

@@ -11,8 +11,11 @@ namespace Kiln.Pixels.Decoding;
 internal static unsafe partial class OpenExrReader
 {
     private const string Library = "libOpenEXRCore-3_1.so.30";
-    private const int ContextInitializerBytes = 104, PipelineBytes = 480, ChunkBytes = 64;
-    private const int ChannelInfoBytes = 48, ChannelListEntryBytes = 32;
+    private const int ContextInitializerBytes = 104,
+        PipelineBytes = 480,
+        ChunkBytes = 64;
+    private const int ChannelInfoBytes = 48,
+        ChannelListEntryBytes = 32;
     private const int ReportErrorsSilently = 1;
 
     private static readonly Lazy<string?> LibraryFault = new(() =>
@@ -52,7 +55,9 @@ internal static unsafe partial class OpenExrReader
         var window = stackalloc int[4];
         Check(exr_get_data_window(context, 0, window), "understood");
         Check(exr_get_channels(context, 0, out var list), "understood");
-        int width = window[2] - window[0] + 1, height = window[3] - window[1] + 1, count = *(int*)list;
+        int width = window[2] - window[0] + 1,
+            height = window[3] - window[1] + 1,
+            count = *(int*)list;
         limits.Check(width, height, count);
         var entries = *(byte**)((byte*)list + 8);
         var anyFloat = false;
@@ -61,10 +66,14 @@ internal static unsafe partial class OpenExrReader
             var entry = entries + c * ChannelListEntryBytes;
             var type = *(int*)(entry + 16);
             if (type == 0)
-                throw new PictureException("This OpenEXR file has whole-number channels (identifiers); only half and float channels are read.");
+                throw new PictureException(
+                    "This OpenEXR file has whole-number channels (identifiers); only half and float channels are read."
+                );
             anyFloat |= type == 2;
             if (*(int*)(entry + 24) != 1 || *(int*)(entry + 28) != 1)
-                throw new PictureException("This OpenEXR file has subsampled channels, which are not read; save it with full resolution in all channels.");
+                throw new PictureException(
+                    "This OpenEXR file has subsampled channels, which are not read; save it with full resolution in all channels."
+                );
         }
         var result = new ImageBuffer(width, height, [.. facts.Channels], anyFloat ? SampleType.F32 : SampleType.F16);
         fixed (byte* target = result.Data)
@@ -95,11 +104,11 @@ internal static unsafe partial class OpenExrReader
         var chunk = stackalloc byte[ChunkBytes];
         using var pipeline = new Pipeline(context);
         for (var ty = 0; ty * tileHeight < height; ty++)
-            for (var tx = 0; tx * tileWidth < width; tx++)
-            {
-                Check(exr_read_tile_chunk_info(context, 0, tx, ty, 0, 0, chunk), $"read at tile {tx}, {ty}");
-                pipeline.Run(chunk, result, target, tx * tileWidth, ty * tileHeight);
-            }
+        for (var tx = 0; tx * tileWidth < width; tx++)
+        {
+            Check(exr_read_tile_chunk_info(context, 0, tx, ty, 0, 0, chunk), $"read at tile {tx}, {ty}");
+            pipeline.Run(chunk, result, target, tx * tileWidth, ty * tileHeight);
+        }
     }
 
     /// <summary>The library's decoding state, reused from chunk to chunk.</summary>
@@ -112,7 +121,9 @@ internal static unsafe partial class OpenExrReader
         {
             Check(started ? exr_decoding_update(context, 0, chunk, state) : exr_decoding_initialize(context, 0, chunk, state), "decoded");
             var channels = *(byte**)state;
-            int count = *(short*)(state + 8), sample = result.Type.Bytes(), pixel = sample * result.ChannelCount;
+            int count = *(short*)(state + 8),
+                sample = result.Type.Bytes(),
+                pixel = sample * result.ChannelCount;
             for (var c = 0; c < count; c++)
             {
                 var info = channels + c * ChannelInfoBytes;
@@ -142,23 +153,56 @@ internal static unsafe partial class OpenExrReader
     private static void Check(int result, string what)
     {
         if (result != 0)
-            throw new PictureException($"The OpenEXR file cannot be {what} ({Marshal.PtrToStringUTF8(exr_get_default_error_message(result))}); it is damaged, cut short or uses a compression that is not read.");
+            throw new PictureException(
+                $"The OpenEXR file cannot be {what} ({Marshal.PtrToStringUTF8(exr_get_default_error_message(result))}); it is damaged, cut short or uses a compression that is not read."
+            );
     }
 
-    [LibraryImport(Library)] private static partial void exr_get_library_version(out int major, out int minor, out int patch, out nint extra);
-    [LibraryImport(Library)] private static partial int exr_start_read(ref nint context, byte[] path, byte* initializer);
-    [LibraryImport(Library)] private static partial int exr_finish(ref nint context);
-    [LibraryImport(Library)] private static partial int exr_get_storage(nint context, int part, out int storage);
-    [LibraryImport(Library)] private static partial int exr_get_data_window(nint context, int part, int* window);
-    [LibraryImport(Library)] private static partial int exr_get_channels(nint context, int part, out nint list);
-    [LibraryImport(Library)] private static partial int exr_get_scanlines_per_chunk(nint context, int part, out int lines);
-    [LibraryImport(Library)] private static partial int exr_get_tile_sizes(nint context, int part, int levelX, int levelY, out int width, out int height);
-    [LibraryImport(Library)] private static partial int exr_read_scanline_chunk_info(nint context, int part, int y, byte* chunk);
-    [LibraryImport(Library)] private static partial int exr_read_tile_chunk_info(nint context, int part, int x, int y, int levelX, int levelY, byte* chunk);
-    [LibraryImport(Library)] private static partial int exr_decoding_initialize(nint context, int part, byte* chunk, byte* pipeline);
-    [LibraryImport(Library)] private static partial int exr_decoding_update(nint context, int part, byte* chunk, byte* pipeline);
-    [LibraryImport(Library)] private static partial int exr_decoding_choose_default_routines(nint context, int part, byte* pipeline);
-    [LibraryImport(Library)] private static partial int exr_decoding_run(nint context, int part, byte* pipeline);
-    [LibraryImport(Library)] private static partial int exr_decoding_destroy(nint context, byte* pipeline);
-    [LibraryImport(Library)] private static partial nint exr_get_default_error_message(int code);
+    [LibraryImport(Library)]
+    private static partial void exr_get_library_version(out int major, out int minor, out int patch, out nint extra);
+
+    [LibraryImport(Library)]
+    private static partial int exr_start_read(ref nint context, byte[] path, byte* initializer);
+
+    [LibraryImport(Library)]
+    private static partial int exr_finish(ref nint context);
+
+    [LibraryImport(Library)]
+    private static partial int exr_get_storage(nint context, int part, out int storage);
+
+    [LibraryImport(Library)]
+    private static partial int exr_get_data_window(nint context, int part, int* window);
+
+    [LibraryImport(Library)]
+    private static partial int exr_get_channels(nint context, int part, out nint list);
+
+    [LibraryImport(Library)]
+    private static partial int exr_get_scanlines_per_chunk(nint context, int part, out int lines);
+
+    [LibraryImport(Library)]
+    private static partial int exr_get_tile_sizes(nint context, int part, int levelX, int levelY, out int width, out int height);
+
+    [LibraryImport(Library)]
+    private static partial int exr_read_scanline_chunk_info(nint context, int part, int y, byte* chunk);
+
+    [LibraryImport(Library)]
+    private static partial int exr_read_tile_chunk_info(nint context, int part, int x, int y, int levelX, int levelY, byte* chunk);
+
+    [LibraryImport(Library)]
+    private static partial int exr_decoding_initialize(nint context, int part, byte* chunk, byte* pipeline);
+
+    [LibraryImport(Library)]
+    private static partial int exr_decoding_update(nint context, int part, byte* chunk, byte* pipeline);
+
+    [LibraryImport(Library)]
+    private static partial int exr_decoding_choose_default_routines(nint context, int part, byte* pipeline);
+
+    [LibraryImport(Library)]
+    private static partial int exr_decoding_run(nint context, int part, byte* pipeline);
+
+    [LibraryImport(Library)]
+    private static partial int exr_decoding_destroy(nint context, byte* pipeline);
+
+    [LibraryImport(Library)]
+    private static partial nint exr_get_default_error_message(int code);
 }

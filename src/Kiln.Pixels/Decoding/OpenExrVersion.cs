@@ -4,6 +4,8 @@ namespace Kiln.Pixels.Decoding;
 public static class OpenExrVersion
 {
     /// <summary>Why a library cannot be used, as a sentence; null where it can.</summary>
-    public static string? Fault(int major, int minor, int patch) => (major, minor) == (3, 1) ? null
-        : $"OpenEXR files cannot be read here: the library on this machine is {major}.{minor}.{patch}, and 3.1 is needed.";
+    public static string? Fault(int major, int minor, int patch) =>
+        (major, minor) == (3, 1)
+            ? null
+            : $"OpenEXR files cannot be read here: the library on this machine is {major}.{minor}.{patch}, and 3.1 is needed.";
 }

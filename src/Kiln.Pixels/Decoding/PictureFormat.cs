@@ -19,7 +19,25 @@ public static class PictureFormats
     /// <summary>Extensions by which a file claims to be a picture, whether or not it can be read.</summary>
     public static readonly IReadOnlySet<string> Extensions = new HashSet<string>(StringComparer.OrdinalIgnoreCase)
     {
-        ".png", ".jpg", ".jpeg", ".tif", ".tiff", ".exr", ".hdr", ".webp", ".tga", ".dds", ".bmp", ".gif", ".psd", ".jp2", ".heic", ".avif", ".ktx", ".ktx2", ".tx",
+        ".png",
+        ".jpg",
+        ".jpeg",
+        ".tif",
+        ".tiff",
+        ".exr",
+        ".hdr",
+        ".webp",
+        ".tga",
+        ".dds",
+        ".bmp",
+        ".gif",
+        ".psd",
+        ".jp2",
+        ".heic",
+        ".avif",
+        ".ktx",
+        ".ktx2",
+        ".tx",
     };
 
     public static PictureFormat Recognise(ReadOnlySpan<byte> head)
@@ -43,16 +61,17 @@ public static class PictureFormats
         return PictureFormat.Unknown;
     }
 
-    public static string Words(this PictureFormat format) => format switch
-    {
-        PictureFormat.Png => "PNG",
-        PictureFormat.Jpeg => "JPEG",
-        PictureFormat.Tiff => "TIFF",
-        PictureFormat.OpenExr => "OpenEXR",
-        PictureFormat.RadianceHdr => "Radiance HDR",
-        PictureFormat.WebP => "WebP",
-        PictureFormat.Dds => "DDS",
-        PictureFormat.Tga => "TGA",
-        _ => "unknown",
-    };
+    public static string Words(this PictureFormat format) =>
+        format switch
+        {
+            PictureFormat.Png => "PNG",
+            PictureFormat.Jpeg => "JPEG",
+            PictureFormat.Tiff => "TIFF",
+            PictureFormat.OpenExr => "OpenEXR",
+            PictureFormat.RadianceHdr => "Radiance HDR",
+            PictureFormat.WebP => "WebP",
+            PictureFormat.Dds => "DDS",
+            PictureFormat.Tga => "TGA",
+            _ => "unknown",
+        };
 }

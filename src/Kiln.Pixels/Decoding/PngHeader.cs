@@ -10,10 +10,11 @@ internal static class PngHeader
     {
         var width = BinaryPrimitives.ReadInt32BigEndian(bytes[16..]);
         var height = BinaryPrimitives.ReadInt32BigEndian(bytes[20..]);
-        int depth = bytes[24], type = bytes[25];
+        int depth = bytes[24],
+            type = bytes[25];
         string? embedded = null;
         var transparency = false;
-        for (var at = 33; at + 12 <= bytes.Length;)
+        for (var at = 33; at + 12 <= bytes.Length; )
         {
             var length = BinaryPrimitives.ReadUInt32BigEndian(bytes[at..]);
             var name = Encoding.ASCII.GetString(bytes.Slice(at + 4, 4));

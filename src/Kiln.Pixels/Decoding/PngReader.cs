@@ -13,7 +13,8 @@ namespace Kiln.Pixels.Decoding;
 /// </summary>
 internal static class PngReader
 {
-    private const int Header = 33, LargestFile = 1 << 29;
+    private const int Header = 33,
+        LargestFile = 1 << 29;
 
     /// <summary>The picture, or null where the general reader has to read it (palettes, few bits, interlacing, transparent colours).</summary>
     /// <exception cref="PictureException">The data is damaged or cut short.</exception>
@@ -22,8 +23,17 @@ internal static class PngReader
         if (new FileInfo(path).Length > LargestFile)
             return null;
         var file = File.ReadAllBytes(path);
-        int depth = file[24], type = file[25], interlaced = file[28];
-        var channels = type switch { 0 => 1, 2 => 3, 4 => 2, 6 => 4, _ => 0 };
+        int depth = file[24],
+            type = file[25],
+            interlaced = file[28];
+        var channels = type switch
+        {
+            0 => 1,
+            2 => 3,
+            4 => 2,
+            6 => 4,
+            _ => 0,
+        };
         if (depth is not (8 or 16) || channels != facts.Channels.Count || interlaced != 0)
             return null;
         var picture = new ImageBuffer(facts.Width, facts.Height, [.. facts.Channels], depth == 8 ? SampleType.U8 : SampleType.U16);
@@ -103,37 +113,61 @@ internal static class PngReader
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static void Paeth(ReadOnlySpan<byte> raw, Span<byte> row, ReadOnlySpan<byte> above, int pixel)
     {
-        ref byte from = ref MemoryMarshal.GetReference(raw), to = ref MemoryMarshal.GetReference(row), up = ref MemoryMarshal.GetReference(above);
-        Vector128<short> left = Vector128<short>.Zero, corner = Vector128<short>.Zero, low = Vector128.Create((short)255);
+        ref byte from = ref MemoryMarshal.GetReference(raw),
+            to = ref MemoryMarshal.GetReference(row),
+            up = ref MemoryMarshal.GetReference(above);
+        Vector128<short> left = Vector128<short>.Zero,
+            corner = Vector128<short>.Zero,
+            low = Vector128.Create((short)255);
         var i = 0;
         // Eight bytes are taken and written at a time; those of the next pixel are overwritten by it.
         for (; i + sizeof(ulong) <= row.Length; i += pixel)
         {
             var b = Wide(ref up, i);
-            Vector128<short> pa = b - corner, pb = left - corner, pc = Vector128.Abs(pa + pb);
+            Vector128<short> pa = b - corner,
+                pb = left - corner,
+                pc = Vector128.Abs(pa + pb);
             pa = Vector128.Abs(pa);
             pb = Vector128.Abs(pb);
             var least = Vector128.Min(pc, Vector128.Min(pa, pb));
-            var nearest = Vector128.ConditionalSelect(Vector128.Equals(least, pa), left, Vector128.ConditionalSelect(Vector128.Equals(least, pb), b, corner));
+            var nearest = Vector128.ConditionalSelect(
+                Vector128.Equals(least, pa),
+                left,
+                Vector128.ConditionalSelect(Vector128.Equals(least, pb), b, corner)
+            );
             corner = b;
             left = (Wide(ref from, i) + nearest) & low;
             Unsafe.WriteUnaligned(ref Unsafe.Add(ref to, i), Vector128.Narrow(left.AsUInt16(), left.AsUInt16()).AsUInt64().ToScalar());
         }
         for (; i < row.Length; i++)
         {
-            int a = i < pixel ? 0 : row[i - pixel], b = above[i], c = i < pixel ? 0 : above[i - pixel];
-            int toLeft = Math.Abs(b - c), toUp = Math.Abs(a - c), toCorner = Math.Abs(a + b - 2 * c);
-            row[i] = (byte)(raw[i] + (toLeft <= toUp && toLeft <= toCorner ? a : toUp <= toCorner ? b : c));
+            int a = i < pixel ? 0 : row[i - pixel],
+                b = above[i],
+                c = i < pixel ? 0 : above[i - pixel];
+            int toLeft = Math.Abs(b - c),
+                toUp = Math.Abs(a - c),
+                toCorner = Math.Abs(a + b - 2 * c);
+            row[i] = (byte)(
+                raw[i]
+                + (
+                    toLeft <= toUp && toLeft <= toCorner ? a
+                    : toUp <= toCorner ? b
+                    : c
+                )
+            );
         }
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Vector128<short> Wide(ref byte start, int at) => Vector128.WidenLower(Vector128.CreateScalarUnsafe(Unsafe.ReadUnaligned<ulong>(ref Unsafe.Add(ref start, at))).AsByte()).AsInt16();
+    private static Vector128<short> Wide(ref byte start, int at) =>
+        Vector128.WidenLower(Vector128.CreateScalarUnsafe(Unsafe.ReadUnaligned<ulong>(ref Unsafe.Add(ref start, at))).AsByte()).AsInt16();
 
     /// <summary>The contents of all IDAT chunks one after another.</summary>
     private sealed class PictureDataStream(byte[] file) : Stream
     {
-        private int next = Header, at, left;
+        private int next = Header,
+            at,
+            left;
 
         public override bool CanRead => true;
 
@@ -143,7 +177,11 @@ internal static class PngReader
 
         public override long Length => throw new NotSupportedException();
 
-        public override long Position { get => throw new NotSupportedException(); set => throw new NotSupportedException(); }
+        public override long Position
+        {
+            get => throw new NotSupportedException();
+            set => throw new NotSupportedException();
+        }
 
         public override int Read(byte[] buffer, int offset, int count) => Read(buffer.AsSpan(offset, count));
 
@@ -167,9 +205,7 @@ internal static class PngReader
             return taken;
         }
 
-        public override void Flush()
-        {
-        }
+        public override void Flush() { }
 
         public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
 

@@ -3,7 +3,20 @@ using System.Buffers.Binary;
 namespace Kiln.Pixels.Decoding;
 
 /// <summary>The 18 bytes before a TGA picture (Truevision TGA File Format Specification 2.0).</summary>
-internal sealed record TgaHeader(int IdLength, bool HasPalette, int Kind, int PaletteFirst, int PaletteLength, int PaletteBits, int Width, int Height, int Bits, int AlphaBits, bool RightToLeft, bool TopDown)
+internal sealed record TgaHeader(
+    int IdLength,
+    bool HasPalette,
+    int Kind,
+    int PaletteFirst,
+    int PaletteLength,
+    int PaletteBits,
+    int Width,
+    int Height,
+    int Bits,
+    int AlphaBits,
+    bool RightToLeft,
+    bool TopDown
+)
 {
     public const int Bytes = 18;
 
@@ -18,23 +31,53 @@ internal sealed record TgaHeader(int IdLength, bool HasPalette, int Kind, int Pa
 
     public bool HasAlpha => ColourBits == 32 && AlphaBits > 0 || IsGrey && Bits == 16;
 
-    public PictureFacts Facts => new(PictureFormat.Tga, Width, Height, (IsGrey, HasAlpha) switch
-    {
-        (true, true) => ImageBuffer.GreyAlpha,
-        (true, false) => ImageBuffer.Grey,
-        (false, true) => ImageBuffer.Rgba,
-        _ => ImageBuffer.Rgb,
-    }, 8, false, null, false);
+    public PictureFacts Facts =>
+        new(
+            PictureFormat.Tga,
+            Width,
+            Height,
+            (IsGrey, HasAlpha) switch
+            {
+                (true, true) => ImageBuffer.GreyAlpha,
+                (true, false) => ImageBuffer.Grey,
+                (false, true) => ImageBuffer.Rgba,
+                _ => ImageBuffer.Rgb,
+            },
+            8,
+            false,
+            null,
+            false
+        );
 
     /// <summary>TGA has no mark of its own in front: a header is believed only if every field makes sense.</summary>
-    public static bool Looks(ReadOnlySpan<byte> b) => b.Length > Bytes && b[1] <= 1 && b[2] is 1 or 2 or 3 or 9 or 10 or 11
-        && b[16] is 8 or 15 or 16 or 24 or 32 && (b[17] & 0xc0) == 0 && (b[17] & 15) <= 8
-        && BinaryPrimitives.ReadUInt16LittleEndian(b[12..]) > 0 && BinaryPrimitives.ReadUInt16LittleEndian(b[14..]) > 0
+    public static bool Looks(ReadOnlySpan<byte> b) =>
+        b.Length > Bytes
+        && b[1] <= 1
+        && b[2] is 1 or 2 or 3 or 9 or 10 or 11
+        && b[16] is 8 or 15 or 16 or 24 or 32
+        && (b[17] & 0xc0) == 0
+        && (b[17] & 15) <= 8
+        && BinaryPrimitives.ReadUInt16LittleEndian(b[12..]) > 0
+        && BinaryPrimitives.ReadUInt16LittleEndian(b[14..]) > 0
         && ((b[2] & 3) == 1 ? b[1] == 1 && b[7] is 15 or 16 or 24 or 32 && b[16] is 8 or 16 : b[1] == 0 || b[7] is 15 or 16 or 24 or 32)
-        && ((b[2] & 3) != 3 || b[16] is 8 or 16) && ((b[2] & 3) != 2 || b[16] is 15 or 16 or 24 or 32);
+        && ((b[2] & 3) != 3 || b[16] is 8 or 16)
+        && ((b[2] & 3) != 2 || b[16] is 15 or 16 or 24 or 32);
 
-    public static TgaHeader Read(ReadOnlySpan<byte> b) => new(b[0], b[1] == 1, b[2], BinaryPrimitives.ReadUInt16LittleEndian(b[3..]), BinaryPrimitives.ReadUInt16LittleEndian(b[5..]), b[7],
-        BinaryPrimitives.ReadUInt16LittleEndian(b[12..]), BinaryPrimitives.ReadUInt16LittleEndian(b[14..]), b[16], b[17] & 15, (b[17] & 16) != 0, (b[17] & 32) != 0);
+    public static TgaHeader Read(ReadOnlySpan<byte> b) =>
+        new(
+            b[0],
+            b[1] == 1,
+            b[2],
+            BinaryPrimitives.ReadUInt16LittleEndian(b[3..]),
+            BinaryPrimitives.ReadUInt16LittleEndian(b[5..]),
+            b[7],
+            BinaryPrimitives.ReadUInt16LittleEndian(b[12..]),
+            BinaryPrimitives.ReadUInt16LittleEndian(b[14..]),
+            b[16],
+            b[17] & 15,
+            (b[17] & 16) != 0,
+            (b[17] & 32) != 0
+        );
 }
 
 /// <summary>TGA: grey, palette and colour, with or without run lengths, any origin.</summary>
@@ -107,7 +150,7 @@ internal static class TgaReader
         if (!header.RunLengths)
             return Slice(file, at, total).ToArray();
         var pixels = new byte[total];
-        for (var done = 0; done < total;)
+        for (var done = 0; done < total; )
         {
             var packet = Slice(file, at, 1)[0];
             var count = Math.Min(((packet & 127) + 1) * size, total - done);
@@ -128,7 +171,8 @@ internal static class TgaReader
         return pixels;
     }
 
-    private static ReadOnlySpan<byte> Slice(byte[] file, int at, int count) => at + (long)count <= file.Length
-        ? file.AsSpan(at, count)
-        : throw new PictureException("The picture data ends too early; the file is damaged or cut short.");
+    private static ReadOnlySpan<byte> Slice(byte[] file, int at, int count) =>
+        at + (long)count <= file.Length
+            ? file.AsSpan(at, count)
+            : throw new PictureException("The picture data ends too early; the file is damaged or cut short.");
 }

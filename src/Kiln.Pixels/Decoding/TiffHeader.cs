@@ -26,12 +26,20 @@ internal static class TiffHeader
     private static PictureFacts Directory(ReadOnlySpan<byte> bytes, bool little, long offset, Stream stream)
     {
         var count = U16(bytes, little);
-        int width = 0, height = 0, samples = 1, bits = 1, format = 1, photometric = 1, compression = 1, extra = 0;
+        int width = 0,
+            height = 0,
+            samples = 1,
+            bits = 1,
+            format = 1,
+            photometric = 1,
+            compression = 1,
+            extra = 0;
         string? embedded = null;
         for (var i = 0; i < count; i++)
         {
             var entry = bytes.Slice(2 + 12 * i, 12);
-            int tag = U16(entry, little), type = U16(entry[2..], little);
+            int tag = U16(entry, little),
+                type = U16(entry[2..], little);
             var n = U32(entry[4..], little);
             int Value(ReadOnlySpan<byte> e, ReadOnlySpan<byte> all)
             {
@@ -51,15 +59,33 @@ internal static class TiffHeader
             }
             switch (tag)
             {
-                case 256: width = Value(entry, bytes); break;
-                case 257: height = Value(entry, bytes); break;
-                case 258: bits = Value(entry, bytes); break;
-                case 259: compression = Value(entry, bytes); break;
-                case 262: photometric = Value(entry, bytes); break;
-                case 277: samples = Value(entry, bytes); break;
-                case 338: extra = (int)n; break;
-                case 339: format = Value(entry, bytes); break;
-                case 34675: embedded = "ICC profile"; break;
+                case 256:
+                    width = Value(entry, bytes);
+                    break;
+                case 257:
+                    height = Value(entry, bytes);
+                    break;
+                case 258:
+                    bits = Value(entry, bytes);
+                    break;
+                case 259:
+                    compression = Value(entry, bytes);
+                    break;
+                case 262:
+                    photometric = Value(entry, bytes);
+                    break;
+                case 277:
+                    samples = Value(entry, bytes);
+                    break;
+                case 338:
+                    extra = (int)n;
+                    break;
+                case 339:
+                    format = Value(entry, bytes);
+                    break;
+                case 34675:
+                    embedded = "ICC profile";
+                    break;
             }
         }
         if (photometric == 5)
@@ -68,10 +94,23 @@ internal static class TiffHeader
         var channels = photometric == 3 ? ImageBuffer.Rgb : ImageBuffer.UsualChannels(Math.Clamp(samples, 1, 64));
         if (samples == 2 && extra == 0)
             channels = ["Y", "A"];
-        return new(PictureFormat.Tiff, width, height, channels, photometric == 3 ? 8 : bits < 8 ? 8 : bits, isFloat, embedded, compression is 6 or 7);
+        return new(
+            PictureFormat.Tiff,
+            width,
+            height,
+            channels,
+            photometric == 3 ? 8
+                : bits < 8 ? 8
+                : bits,
+            isFloat,
+            embedded,
+            compression is 6 or 7
+        );
     }
 
-    private static int U16(ReadOnlySpan<byte> b, bool little) => little ? BinaryPrimitives.ReadUInt16LittleEndian(b) : BinaryPrimitives.ReadUInt16BigEndian(b);
+    private static int U16(ReadOnlySpan<byte> b, bool little) =>
+        little ? BinaryPrimitives.ReadUInt16LittleEndian(b) : BinaryPrimitives.ReadUInt16BigEndian(b);
 
-    private static uint U32(ReadOnlySpan<byte> b, bool little) => little ? BinaryPrimitives.ReadUInt32LittleEndian(b) : BinaryPrimitives.ReadUInt32BigEndian(b);
+    private static uint U32(ReadOnlySpan<byte> b, bool little) =>
+        little ? BinaryPrimitives.ReadUInt32LittleEndian(b) : BinaryPrimitives.ReadUInt32BigEndian(b);
 }

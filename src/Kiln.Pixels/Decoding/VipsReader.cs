@@ -31,7 +31,15 @@ internal static class VipsReader
                 Enums.BandFormat.Float => SampleType.F32,
                 var f => throw new PictureException($"Samples of type {f} are not read; 8 and 16 bit integers and 32 bit floats are."),
             };
-            return new ImageBuffer(picture.Width, picture.Height, Names(picture.Bands), type, type == SampleType.U8 ? picture.WriteToMemory<byte>() : type == SampleType.U16 ? Bytes(picture.WriteToMemory<ushort>()) : Bytes(picture.WriteToMemory<float>()));
+            return new ImageBuffer(
+                picture.Width,
+                picture.Height,
+                Names(picture.Bands),
+                type,
+                type == SampleType.U8 ? picture.WriteToMemory<byte>()
+                    : type == SampleType.U16 ? Bytes(picture.WriteToMemory<ushort>())
+                    : Bytes(picture.WriteToMemory<float>())
+            );
         }
         catch (VipsException e)
         {
@@ -43,16 +51,34 @@ internal static class VipsReader
     public static ImageBuffer ReadDwa(string path, PictureFacts facts)
     {
         if (facts.Channels.FirstOrDefault(c => c is not ("R" or "G" or "B" or "A" or "Y")) is { } odd)
-            throw new PictureException($"This OpenEXR file has the channel '{odd}' under {facts.Compression!.ToUpperInvariant()} compression, where only R, G, B, A and Y are read; save it with ZIP compression.");
+            throw new PictureException(
+                $"This OpenEXR file has the channel '{odd}' under {facts.Compression!.ToUpperInvariant()} compression, where only R, G, B, A and Y are read; save it with ZIP compression."
+            );
         try
         {
             using var opened = Image.Openexrload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error);
-            var all = new ImageBuffer(opened.Width, opened.Height, ImageBuffer.UsualChannels(opened.Bands), SampleType.F32, Bytes(opened.WriteToMemory<float>()));
+            var all = new ImageBuffer(
+                opened.Width,
+                opened.Height,
+                ImageBuffer.UsualChannels(opened.Bands),
+                SampleType.F32,
+                Bytes(opened.WriteToMemory<float>())
+            );
             var picked = new ImageBuffer(all.Width, all.Height, [.. facts.Channels], SampleType.F16);
             for (var y = 0; y < all.Height; y++)
-                for (var x = 0; x < all.Width; x++)
-                    for (var c = 0; c < picked.ChannelCount; c++)
-                        picked[x, y, c] = all[x, y, picked.Channels[c] switch { "G" => 1, "B" => 2, "A" => 3, _ => 0 }];
+            for (var x = 0; x < all.Width; x++)
+            for (var c = 0; c < picked.ChannelCount; c++)
+                picked[x, y, c] = all[
+                    x,
+                    y,
+                    picked.Channels[c] switch
+                    {
+                        "G" => 1,
+                        "B" => 2,
+                        "A" => 3,
+                        _ => 0,
+                    }
+                ];
             return picked;
         }
         catch (VipsException e)
@@ -61,20 +87,29 @@ internal static class VipsReader
         }
     }
 
-    private static Image Open(string path, PictureFacts facts, int? longest) => facts.Format switch
-    {
-        PictureFormat.Png => Image.Pngload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
-        PictureFormat.Jpeg => Image.Jpegload(path, shrink: JpegShrink(facts, longest), access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
-        PictureFormat.Tiff => Image.Tiffload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
-        PictureFormat.WebP => Image.Webpload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
-        PictureFormat.RadianceHdr => Image.Radload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
-        _ => throw new PictureException($"{facts.Format.Words()} files are not read by this decoder."),
-    };
+    private static Image Open(string path, PictureFacts facts, int? longest) =>
+        facts.Format switch
+        {
+            PictureFormat.Png => Image.Pngload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
+            PictureFormat.Jpeg => Image.Jpegload(
+                path,
+                shrink: JpegShrink(facts, longest),
+                access: Enums.Access.Sequential,
+                failOn: Enums.FailOn.Error
+            ),
+            PictureFormat.Tiff => Image.Tiffload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
+            PictureFormat.WebP => Image.Webpload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
+            PictureFormat.RadianceHdr => Image.Radload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
+            _ => throw new PictureException($"{facts.Format.Words()} files are not read by this decoder."),
+        };
 
     private static int JpegShrink(PictureFacts facts, int? longest)
     {
         var factor = longest is { } l ? Math.Max(facts.Width, facts.Height) / (2 * l) : 1;
-        return factor >= 8 ? 8 : factor >= 4 ? 4 : factor >= 2 ? 2 : 1;
+        return factor >= 8 ? 8
+            : factor >= 4 ? 4
+            : factor >= 2 ? 2
+            : 1;
     }
 
     private static Image Plain(Image image, PictureFacts facts)
@@ -98,7 +133,8 @@ internal static class VipsReader
         return image.ExtractBand(0);
     }
 
-    private static byte[] Bytes<T>(T[] samples) where T : unmanaged => System.Runtime.InteropServices.MemoryMarshal.AsBytes(samples.AsSpan()).ToArray();
+    private static byte[] Bytes<T>(T[] samples)
+        where T : unmanaged => System.Runtime.InteropServices.MemoryMarshal.AsBytes(samples.AsSpan()).ToArray();
 
     private static ImmutableArray<string> Names(int bands) => ImageBuffer.UsualChannels(bands);
 

@@ -7,13 +7,25 @@ using System.Runtime.InteropServices;
 namespace Kiln.Pixels.Writing;
 
 /// <summary>CIE xy of red, green, blue and white, as the OpenEXR attribute <c>chromaticities</c> holds them.</summary>
-public sealed record Chromaticities(float RedX, float RedY, float GreenX, float GreenY, float BlueX, float BlueY, float WhiteX, float WhiteY);
+public sealed record Chromaticities(
+    float RedX,
+    float RedY,
+    float GreenX,
+    float GreenY,
+    float BlueX,
+    float BlueY,
+    float WhiteX,
+    float WhiteY
+);
 
 /// <summary>Writes OpenEXR, half or float, ZIP compressed, in lines or in tiles with all smaller levels (openexr.com, "OpenEXR File Layout" and the ZIP predictor of the reference library).</summary>
 public static class ExrWriter
 {
-    private const int LinesPerChunk = 16, LineHeader = 8, TileHeader = 20;
-    private const int InTiles = 0x200, MipMapped = 1;
+    private const int LinesPerChunk = 16,
+        LineHeader = 8,
+        TileHeader = 20;
+    private const int InTiles = 0x200,
+        MipMapped = 1;
 
     public static void Write(Stream stream, ImageBuffer picture, Chromaticities? chromaticities = null)
     {
@@ -32,7 +44,8 @@ public static class ExrWriter
         var chunks = new List<ArraySegment<byte>>();
         foreach (var (number, level) in PictureLevels.Of(source).Index())
         {
-            int across = (level.Width + TiledTiffWriter.TileSide - 1) / TiledTiffWriter.TileSide, down = (level.Height + TiledTiffWriter.TileSide - 1) / TiledTiffWriter.TileSide;
+            int across = (level.Width + TiledTiffWriter.TileSide - 1) / TiledTiffWriter.TileSide,
+                down = (level.Height + TiledTiffWriter.TileSide - 1) / TiledTiffWriter.TileSide;
             var tiles = new ArraySegment<byte>[across * down];
             Parallel.For(0, tiles.Length, i => tiles[i] = Tile(level, order, number, i % across, i / across));
             chunks.AddRange(tiles);
@@ -132,8 +145,17 @@ public static class ExrWriter
 
     private static ArraySegment<byte> Tile(ImageBuffer level, int[] order, int number, int column, int row)
     {
-        int left = column * TiledTiffWriter.TileSide, top = row * TiledTiffWriter.TileSide;
-        var chunk = Packed(level, order, left, top, Math.Min(TiledTiffWriter.TileSide, level.Width - left), Math.Min(TiledTiffWriter.TileSide, level.Height - top), TileHeader);
+        int left = column * TiledTiffWriter.TileSide,
+            top = row * TiledTiffWriter.TileSide;
+        var chunk = Packed(
+            level,
+            order,
+            left,
+            top,
+            Math.Min(TiledTiffWriter.TileSide, level.Width - left),
+            Math.Min(TiledTiffWriter.TileSide, level.Height - top),
+            TileHeader
+        );
         foreach (var (at, value) in ((int[])[column, row, number, number, chunk.Count - TileHeader]).Index())
             BinaryPrimitives.WriteInt32LittleEndian(chunk.AsSpan(4 * at), value);
         return chunk;
@@ -144,13 +166,32 @@ public static class ExrWriter
     {
         var sample = picture.Type.Bytes();
         var length = lines * width * picture.ChannelCount * sample;
-        byte[] plain = ArrayPool<byte>.Shared.Rent(length), predicted = ArrayPool<byte>.Shared.Rent(length);
+        byte[] plain = ArrayPool<byte>.Shared.Rent(length),
+            predicted = ArrayPool<byte>.Shared.Rent(length);
         try
         {
             if (sample == sizeof(ushort))
-                Planes(picture.Samples<ushort>(), MemoryMarshal.Cast<byte, ushort>(plain.AsSpan(0, length)), picture, order, left, top, width, lines);
+                Planes(
+                    picture.Samples<ushort>(),
+                    MemoryMarshal.Cast<byte, ushort>(plain.AsSpan(0, length)),
+                    picture,
+                    order,
+                    left,
+                    top,
+                    width,
+                    lines
+                );
             else
-                Planes(picture.Samples<uint>(), MemoryMarshal.Cast<byte, uint>(plain.AsSpan(0, length)), picture, order, left, top, width, lines);
+                Planes(
+                    picture.Samples<uint>(),
+                    MemoryMarshal.Cast<byte, uint>(plain.AsSpan(0, length)),
+                    picture,
+                    order,
+                    left,
+                    top,
+                    width,
+                    lines
+                );
             Predict(plain.AsSpan(0, length), predicted.AsSpan(0, length));
             using var memory = new MemoryStream(length / 2 + 64);
             memory.Write(new byte[headerLength]);
@@ -175,7 +216,8 @@ public static class ExrWriter
     /// <summary>Channel after channel in each line.</summary>
     private static void Planes<T>(Span<T> from, Span<T> to, ImageBuffer picture, int[] order, int left, int top, int width, int lines)
     {
-        int n = picture.ChannelCount, at = 0;
+        int n = picture.ChannelCount,
+            at = 0;
         for (var y = top; y < top + lines; y++)
             foreach (var c in order)
             {
@@ -197,11 +239,11 @@ public static class ExrWriter
         var half = (plain.Length + 1) / 2;
         byte before = 0;
         for (var odd = 0; odd < 2; odd++)
-            for (int i = odd, to = odd * half; i < plain.Length; i += 2, to++)
-            {
-                result[to] = (byte)(plain[i] - before + 128);
-                before = plain[i];
-            }
+        for (int i = odd, to = odd * half; i < plain.Length; i += 2, to++)
+        {
+            result[to] = (byte)(plain[i] - before + 128);
+            before = plain[i];
+        }
         result[0] = plain[0];
     }
 }

@@ -18,7 +18,9 @@ public static class PictureLevels
 
     private static ImageBuffer Half(ImageBuffer from)
     {
-        int width = Math.Max(1, from.Width / 2), height = Math.Max(1, from.Height / 2), n = from.ChannelCount;
+        int width = Math.Max(1, from.Width / 2),
+            height = Math.Max(1, from.Height / 2),
+            n = from.ChannelCount;
         var to = new ImageBuffer(width, height, from.Channels, SampleType.F32);
         var columns = Shares(from.Width, width);
         var rows = Shares(from.Height, height);
@@ -55,9 +57,13 @@ public static class PictureLevels
         var result = new (int, float[])[to];
         for (var i = 0; i < to; i++)
         {
-            double start = (double)i * from / to, end = (double)(i + 1) * from / to;
+            double start = (double)i * from / to,
+                end = (double)(i + 1) * from / to;
             var (first, last) = ((int)start, Math.Min(from, (int)Math.Ceiling(end - 1e-9)));
-            result[i] = (first, [.. Enumerable.Range(first, last - first).Select(k => (float)((Math.Min(end, k + 1) - Math.Max(start, k)) / (end - start)))]);
+            result[i] = (
+                first,
+                [.. Enumerable.Range(first, last - first).Select(k => (float)((Math.Min(end, k + 1) - Math.Max(start, k)) / (end - start)))]
+            );
         }
         return result;
     }

@@ -2,7 +2,6 @@ using NetVips;
 
 namespace Kiln.Pixels.Writing;
 
-
 /// <summary>Writes PNG (8 and 16 bit), JPEG and WebP through libvips. Our own pixels are trusted, so this runs in the calling process.</summary>
 public static class PictureWriter
 {
@@ -10,7 +9,11 @@ public static class PictureWriter
     public static byte[] Png(ImageBuffer picture, int compression = 6)
     {
         using var image = ToVips(picture);
-        return image.PngsaveBuffer(compression: compression, filter: compression <= 1 ? Enums.ForeignPngFilter.Sub : Enums.ForeignPngFilter.All, keep: Enums.ForeignKeep.None);
+        return image.PngsaveBuffer(
+            compression: compression,
+            filter: compression <= 1 ? Enums.ForeignPngFilter.Sub : Enums.ForeignPngFilter.All,
+            keep: Enums.ForeignKeep.None
+        );
     }
 
     public static byte[] Jpeg(ImageBuffer picture, int quality = 85)

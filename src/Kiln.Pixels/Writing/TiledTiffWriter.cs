@@ -14,7 +14,9 @@ public static class TiledTiffWriter
     public const int TileSide = 64;
 
     private const long LargestFile = uint.MaxValue - (1 << 20);
-    private const int AsciiType = 2, ShortType = 3, LongType = 4;
+    private const int AsciiType = 2,
+        ShortType = 3,
+        LongType = 4;
 
     /// <exception cref="PictureException">The file would be larger than 4 GB, which its form cannot hold.</exception>
     public static void Write(Stream stream, ImageBuffer picture)
@@ -51,7 +53,15 @@ public static class TiledTiffWriter
     /// <param name="at">Where in the file it lies.</param>
     /// <param name="pixels">Where the level's tiles begin.</param>
     /// <param name="next">Where the next directory lies; 0 after the last.</param>
-    private static byte[] Directory(ImageBuffer picture, (int Width, int Height) size, byte[][] tiles, bool isReduced, long at, long pixels, long next)
+    private static byte[] Directory(
+        ImageBuffer picture,
+        (int Width, int Height) size,
+        byte[][] tiles,
+        bool isReduced,
+        long at,
+        long pixels,
+        long next
+    )
     {
         var n = picture.ChannelCount;
         var bits = picture.Type.Bytes() * 8;
@@ -90,7 +100,10 @@ public static class TiledTiffWriter
         w.Write((ushort)entries.Count);
         foreach (var (tag, type, values, text) in entries)
         {
-            var bytes = text is not null ? Encoding.ASCII.GetBytes(text) : type == ShortType ? MemoryMarshal.AsBytes<ushort>(values.Select(v => (ushort)v).ToArray()).ToArray() : MemoryMarshal.AsBytes<uint>(values).ToArray();
+            var bytes =
+                text is not null ? Encoding.ASCII.GetBytes(text)
+                : type == ShortType ? MemoryMarshal.AsBytes<ushort>(values.Select(v => (ushort)v).ToArray()).ToArray()
+                : MemoryMarshal.AsBytes<uint>(values).ToArray();
             w.Write((ushort)tag);
             w.Write((ushort)type);
             w.Write((uint)(text is not null ? bytes.Length : values.Length));
@@ -113,7 +126,8 @@ public static class TiledTiffWriter
 
     private static byte[][] Tiles(ImageBuffer level)
     {
-        int across = (level.Width + TileSide - 1) / TileSide, down = (level.Height + TileSide - 1) / TileSide;
+        int across = (level.Width + TileSide - 1) / TileSide,
+            down = (level.Height + TileSide - 1) / TileSide;
         var result = new byte[across * down][];
         Parallel.For(0, result.Length, i => result[i] = Tile(level, i % across * TileSide, i / across * TileSide));
         return result;

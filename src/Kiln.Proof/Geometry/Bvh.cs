@@ -25,13 +25,23 @@ public sealed class Bvh
         public int Count;
     }
 
-    private const int Bins = 16, LeafSize = 3, Depth = 64;
+    private const int Bins = 16,
+        LeafSize = 3,
+        Depth = 64;
 
     /// <summary>Four boxes side by side; a child is the number of another quad, or the complement of (first triangle · 8 + count) of a leaf.</summary>
     private struct Quad
     {
-        public Vector128<float> MinX, MinY, MinZ, MaxX, MaxY, MaxZ;
-        public int Child0, Child1, Child2, Child3;
+        public Vector128<float> MinX,
+            MinY,
+            MinZ,
+            MaxX,
+            MaxY,
+            MaxZ;
+        public int Child0,
+            Child1,
+            Child2,
+            Child3;
         public uint Used;
 
         /// <param name="lane">0 to 3.</param>
@@ -48,7 +58,9 @@ public sealed class Bvh
     public Bvh(IReadOnlyList<(Vector3 A, Vector3 B, Vector3 C)> triangles)
     {
         order = [.. Enumerable.Range(0, triangles.Count)];
-        var boxes = triangles.Select(t => (Min: Vector3.Min(t.A, Vector3.Min(t.B, t.C)), Max: Vector3.Max(t.A, Vector3.Max(t.B, t.C)))).ToArray();
+        var boxes = triangles
+            .Select(t => (Min: Vector3.Min(t.A, Vector3.Min(t.B, t.C)), Max: Vector3.Max(t.A, Vector3.Max(t.B, t.C))))
+            .ToArray();
         building.Add(default);
         Split(0, 0, triangles.Count, boxes, 0);
         var collapsed = new List<Quad>();
@@ -64,7 +76,11 @@ public sealed class Bvh
         var children = new List<int> { root };
         while (children.Count < 4)
         {
-            var open = children.Where(c => building[c].Count == 0).OrderByDescending(c => Area(building[c].Min, building[c].Max)).Cast<int?>().FirstOrDefault();
+            var open = children
+                .Where(c => building[c].Count == 0)
+                .OrderByDescending(c => Area(building[c].Min, building[c].Max))
+                .Cast<int?>()
+                .FirstOrDefault();
             if (open is not { } o)
                 break;
             children.Remove(o);
@@ -78,8 +94,18 @@ public sealed class Bvh
         {
             // An empty place is masked out when the boxes are met.
             var node = i < children.Count ? building[children[i]] : default;
-            (box[i], box[4 + i], box[8 + i], box[12 + i], box[16 + i], box[20 + i]) = (node.Min.X, node.Min.Y, node.Min.Z, node.Max.X, node.Max.Y, node.Max.Z);
-            links[i] = i >= children.Count ? ~0 : node.Count > 0 ? ~(node.First * 8 + node.Count) : Collapse(children[i], into);
+            (box[i], box[4 + i], box[8 + i], box[12 + i], box[16 + i], box[20 + i]) = (
+                node.Min.X,
+                node.Min.Y,
+                node.Min.Z,
+                node.Max.X,
+                node.Max.Y,
+                node.Max.Z
+            );
+            links[i] =
+                i >= children.Count ? ~0
+                : node.Count > 0 ? ~(node.First * 8 + node.Count)
+                : Collapse(children[i], into);
         }
         into[at] = new Quad
         {
@@ -100,7 +126,10 @@ public sealed class Bvh
 
     private void Split(int at, int first, int count, (Vector3 Min, Vector3 Max)[] boxes, int depth)
     {
-        Vector3 min = new(float.PositiveInfinity), max = new(float.NegativeInfinity), low = min, high = max;
+        Vector3 min = new(float.PositiveInfinity),
+            max = new(float.NegativeInfinity),
+            low = min,
+            high = max;
         for (var i = first; i < first + count; i++)
         {
             var (bMin, bMax) = boxes[order[i]];
@@ -115,13 +144,25 @@ public sealed class Bvh
             middle = first + count / 2;
         if (middle < 0)
         {
-            building[at] = new Node { Min = min, Max = max, First = first, Count = count };
+            building[at] = new Node
+            {
+                Min = min,
+                Max = max,
+                First = first,
+                Count = count,
+            };
             return;
         }
         var children = building.Count;
         building.Add(default);
         building.Add(default);
-        building[at] = new Node { Min = min, Max = max, First = children, Count = 0 };
+        building[at] = new Node
+        {
+            Min = min,
+            Max = max,
+            First = children,
+            Count = 0,
+        };
         Split(children, first, middle - first, boxes, depth + 1);
         Split(children + 1, middle, first + count - middle, boxes, depth + 1);
     }
@@ -148,14 +189,16 @@ public sealed class Bvh
                 maxs[bin] = Vector3.Max(maxs[bin], bMax);
             }
             var right = new float[Bins];
-            Vector3 rMin = new(float.PositiveInfinity), rMax = new(float.NegativeInfinity);
+            Vector3 rMin = new(float.PositiveInfinity),
+                rMax = new(float.NegativeInfinity);
             var n = 0;
             for (var b = Bins - 1; b > 0; b--)
             {
                 (rMin, rMax, n) = (Vector3.Min(rMin, mins[b]), Vector3.Max(rMax, maxs[b]), n + counts[b]);
                 right[b] = n * Area(rMin, rMax);
             }
-            Vector3 lMin = new(float.PositiveInfinity), lMax = new(float.NegativeInfinity);
+            Vector3 lMin = new(float.PositiveInfinity),
+                lMax = new(float.NegativeInfinity);
             n = 0;
             for (var b = 0; b < Bins - 1; b++)
             {
@@ -167,11 +210,15 @@ public sealed class Bvh
         }
         if (bestAxis < 0 || best >= area * count && count <= 7)
             return -1;
-        int i0 = first, i1 = first + count - 1;
+        int i0 = first,
+            i1 = first + count - 1;
         while (i0 <= i1)
         {
             var (bMin, bMax) = boxes[order[i0]];
-            var bin = Math.Min(Bins - 1, (int)((bMin[bestAxis] + bMax[bestAxis] - low[bestAxis]) / (high[bestAxis] - low[bestAxis]) * Bins));
+            var bin = Math.Min(
+                Bins - 1,
+                (int)((bMin[bestAxis] + bMax[bestAxis] - low[bestAxis]) / (high[bestAxis] - low[bestAxis]) * Bins)
+            );
             if (bin <= bestBin)
                 i0++;
             else
@@ -190,7 +237,8 @@ public sealed class Bvh
     }
 
     /// <summary>The nearest triangle between <paramref name="near"/> and <paramref name="far"/>.</summary>
-    public bool Intersect(Vector3 origin, Vector3 direction, float near, float far, out Hit hit) => Walk(origin, direction, near, far, false, out hit);
+    public bool Intersect(Vector3 origin, Vector3 direction, float near, float far, out Hit hit) =>
+        Walk(origin, direction, near, far, false, out hit);
 
     /// <summary>Whether anything lies between.</summary>
     public bool Occluded(Vector3 origin, Vector3 direction, float near, float far) => Walk(origin, direction, near, far, true, out _);
@@ -200,8 +248,12 @@ public sealed class Bvh
     {
         hit = new Hit { Distance = far, Triangle = -1 };
         var inverse = Vector3.One / direction;
-        Vector128<float> ox = Vector128.Create(origin.X), oy = Vector128.Create(origin.Y), oz = Vector128.Create(origin.Z);
-        Vector128<float> ix = Vector128.Create(inverse.X), iy = Vector128.Create(inverse.Y), iz = Vector128.Create(inverse.Z);
+        Vector128<float> ox = Vector128.Create(origin.X),
+            oy = Vector128.Create(origin.Y),
+            oz = Vector128.Create(origin.Z);
+        Vector128<float> ix = Vector128.Create(inverse.X),
+            iy = Vector128.Create(inverse.Y),
+            iz = Vector128.Create(inverse.Z);
         var least = Vector128.Create(near);
         Span<int> stack = stackalloc int[3 * Depth];
         Span<float> enters = stackalloc float[3 * Depth];
@@ -214,9 +266,20 @@ public sealed class Bvh
             {
                 ref readonly var quad = ref Unsafe.Add(ref first, at);
                 // Boxes lie between the planes; a division by zero gives infinities, which the comparisons handle.
-                Vector128<float> x1 = (quad.MinX - ox) * ix, x2 = (quad.MaxX - ox) * ix, y1 = (quad.MinY - oy) * iy, y2 = (quad.MaxY - oy) * iy, z1 = (quad.MinZ - oz) * iz, z2 = (quad.MaxZ - oz) * iz;
-                var enter = Vector128.MaxNative(Vector128.MaxNative(Vector128.MinNative(x1, x2), Vector128.MinNative(y1, y2)), Vector128.MaxNative(Vector128.MinNative(z1, z2), least));
-                var leave = Vector128.MinNative(Vector128.MinNative(Vector128.MaxNative(x1, x2), Vector128.MaxNative(y1, y2)), Vector128.MinNative(Vector128.MaxNative(z1, z2), Vector128.Create(hit.Distance)));
+                Vector128<float> x1 = (quad.MinX - ox) * ix,
+                    x2 = (quad.MaxX - ox) * ix,
+                    y1 = (quad.MinY - oy) * iy,
+                    y2 = (quad.MaxY - oy) * iy,
+                    z1 = (quad.MinZ - oz) * iz,
+                    z2 = (quad.MaxZ - oz) * iz;
+                var enter = Vector128.MaxNative(
+                    Vector128.MaxNative(Vector128.MinNative(x1, x2), Vector128.MinNative(y1, y2)),
+                    Vector128.MaxNative(Vector128.MinNative(z1, z2), least)
+                );
+                var leave = Vector128.MinNative(
+                    Vector128.MinNative(Vector128.MaxNative(x1, x2), Vector128.MaxNative(y1, y2)),
+                    Vector128.MinNative(Vector128.MaxNative(z1, z2), Vector128.Create(hit.Distance))
+                );
                 var met = Vector128.LessThanOrEqual(enter, leave).ExtractMostSignificantBits() & quad.Used;
                 var base_ = top;
                 while (met != 0)
@@ -236,7 +299,9 @@ public sealed class Bvh
             }
             else
             {
-                int leaf = ~at, start = leaf >> 3, end = start + (leaf & 7);
+                int leaf = ~at,
+                    start = leaf >> 3,
+                    end = start + (leaf & 7);
                 for (var i = start; i < end; i++)
                     if (Meets(i, origin, direction, near, ref hit) && any)
                         return true;
@@ -251,8 +316,7 @@ public sealed class Bvh
                     return true;
                 }
                 top--;
-            }
-            while (enters[top] > hit.Distance);
+            } while (enters[top] > hit.Distance);
             at = stack[top];
         }
     }
@@ -278,7 +342,13 @@ public sealed class Bvh
         var distance = Vector3.Dot(t.Edge2, q) * inverse;
         if (distance <= near || distance >= hit.Distance)
             return false;
-        hit = new Hit { Distance = distance, Triangle = i, U = u, V = v };
+        hit = new Hit
+        {
+            Distance = distance,
+            Triangle = i,
+            U = u,
+            V = v,
+        };
         return true;
     }
 }

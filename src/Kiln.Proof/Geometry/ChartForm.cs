@@ -14,8 +14,10 @@ public sealed record FixedSurface(SurfaceModel Model, SurfaceParameters Paramete
 /// </summary>
 public static class ChartForm
 {
-    private const float Raised = 0.002f, Polished = 0.0025f;
-    private const string BoardPart = "board", LookPart = "strip";
+    private const float Raised = 0.002f,
+        Polished = 0.0025f;
+    private const string BoardPart = "board",
+        LookPart = "strip";
 
     public static Mesh Build()
     {
@@ -46,8 +48,12 @@ public static class ChartForm
     {
         var matt = new SurfaceModel(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, false);
         FixedSurface Matt(Vector3 colour) => new(matt, SurfaceParameters.Plain with { BaseColour = colour, Width = 1, SpecularWeight = 0 });
-        FixedSurface Metal(Vector3 colour) => new(matt, SurfaceParameters.Plain with { BaseColour = colour, Metalness = 1, Width = Polished });
-        var result = ReferenceChart.Patches.ToDictionary(p => p.Name, p => p.Kind == PatchKind.Metal ? Metal(p.In(working.Space)) : Matt(p.In(working.Space)));
+        FixedSurface Metal(Vector3 colour) =>
+            new(matt, SurfaceParameters.Plain with { BaseColour = colour, Metalness = 1, Width = Polished });
+        var result = ReferenceChart.Patches.ToDictionary(
+            p => p.Name,
+            p => p.Kind == PatchKind.Metal ? Metal(p.In(working.Space)) : Matt(p.In(working.Space))
+        );
         result[BoardPart] = Matt(new(ReferenceChart.Ground));
         return result;
     }

@@ -9,19 +9,32 @@ namespace Kiln.Proof.Geometry;
 /// </summary>
 internal static class ClothForm
 {
-    private const int Threads = 50, Finer = 4, Steps = 330, Passes = 9;
-    private const float Side = 1.5f, Ball = 0.25f, BallHeight = 0.36f, Thickness = 0.004f, Time = 1f / 90, Drag = 0.985f;
+    private const int Threads = 50,
+        Finer = 4,
+        Steps = 330,
+        Passes = 9;
+    private const float Side = 1.5f,
+        Ball = 0.25f,
+        BallHeight = 0.36f,
+        Thickness = 0.004f,
+        Time = 1f / 90,
+        Drag = 0.985f;
 
     public static Mesh Build()
     {
         var now = new Vector3[(Threads + 1) * (Threads + 1)];
         for (var j = 0; j <= Threads; j++)
-            for (var i = 0; i <= Threads; i++)
-            {
-                // A little askew and not quite flat, or the folds would be as regular as the grid.
-                float x = (i / (float)Threads - 0.5f) * Side, z = (0.5f - j / (float)Threads) * Side;
-                now[At(i, j)] = new(x * 0.985f - z * 0.17f, 0.70f + 0.006f * MathF.Sin(x * 11f + 1.3f) * MathF.Cos(z * 9f), z * 0.985f + x * 0.17f);
-            }
+        for (var i = 0; i <= Threads; i++)
+        {
+            // A little askew and not quite flat, or the folds would be as regular as the grid.
+            float x = (i / (float)Threads - 0.5f) * Side,
+                z = (0.5f - j / (float)Threads) * Side;
+            now[At(i, j)] = new(
+                x * 0.985f - z * 0.17f,
+                0.70f + 0.006f * MathF.Sin(x * 11f + 1.3f) * MathF.Cos(z * 9f),
+                z * 0.985f + x * 0.17f
+            );
+        }
         Fall(now);
         return Smooth(now);
     }
@@ -40,16 +53,16 @@ internal static class ClothForm
                 tied.Add((At(i, j), At(i + di, j + dj), step * MathF.Sqrt(di * di + dj * dj), 0.5f * stiffness));
         }
         for (var j = 0; j <= Threads; j++)
-            for (var i = 0; i <= Threads; i++)
-            {
-                Tie(i, j, 1, 0, 1);
-                Tie(i, j, 0, 1, 1);
-                Tie(i, j, 1, 1, 0.6f);
-                Tie(i, j, -1, 1, 0.6f);
-                // Against sharp creases.
-                Tie(i, j, 3, 0, 0.10f);
-                Tie(i, j, 0, 3, 0.10f);
-            }
+        for (var i = 0; i <= Threads; i++)
+        {
+            Tie(i, j, 1, 0, 1);
+            Tie(i, j, 0, 1, 1);
+            Tie(i, j, 1, 1, 0.6f);
+            Tie(i, j, -1, 1, 0.6f);
+            // Against sharp creases.
+            Tie(i, j, 3, 0, 0.10f);
+            Tie(i, j, 0, 3, 0.10f);
+        }
         var threads = tied.ToArray();
         var centre = new Vector3(0, BallHeight, 0);
         for (var s = 0; s < Steps; s++)
@@ -104,7 +117,8 @@ internal static class ClothForm
             0.5f * (2 * b + (c - a) * t + (2 * a - 5 * b + 4 * c - d) * t * t + (3 * b - a - 3 * c + d) * t * t * t);
         Vector3 Surface(float x, float y)
         {
-            int i = Math.Min((int)x, Threads - 1), j = Math.Min((int)y, Threads - 1);
+            int i = Math.Min((int)x, Threads - 1),
+                j = Math.Min((int)y, Threads - 1);
             Vector3 Row(int r) => Cubic(P(i - 1, r), P(i, r), P(i + 1, r), P(i + 2, r), x - i);
             return Cubic(Row(j - 1), Row(j), Row(j + 1), Row(j + 2), y - j);
         }
@@ -112,9 +126,13 @@ internal static class ClothForm
         const int cells = Threads * Finer;
         grid.Patch(cells, cells, (s, t) =>
         {
-            float x = s * Threads, y = t * Threads;
+            float x = s * Threads,
+                y = t * Threads;
             const float e = 0.15f;
-            float x0 = MathF.Max(0, x - e), x1 = MathF.Min(Threads, x + e), y0 = MathF.Max(0, y - e), y1 = MathF.Min(Threads, y + e);
+            float x0 = MathF.Max(0, x - e),
+                x1 = MathF.Min(Threads, x + e),
+                y0 = MathF.Max(0, y - e),
+                y1 = MathF.Min(Threads, y + e);
             var normal = Vector3.Normalize(Vector3.Cross(Surface(x1, y) - Surface(x0, y), Surface(x, y1) - Surface(x, y0)));
             return (Surface(x, y), normal, new(s * Side, t * Side));
         });

@@ -42,14 +42,23 @@ public static class Displacing
     public static Mesh Move(Mesh mesh, SurfaceDisplacement displacement)
     {
         var work = new Halved(mesh);
-        for (var i = 0; i < displacement.Subdivision && work.Triangles * 4 <= MostTriangles && work.LongestEdge() > displacement.EdgeMetres; i++)
+        for (
+            var i = 0;
+            i < displacement.Subdivision && work.Triangles * 4 <= MostTriangles && work.LongestEdge() > displacement.EdgeMetres;
+            i++
+        )
             work.Halve();
-        return work.Moved(displacement, mesh.Parts.Select(p => (p.Name, p.FirstTriangle * work.Times, p.Triangles * work.Times)).ToList(), mesh.IsSheet);
+        return work.Moved(
+            displacement,
+            mesh.Parts.Select(p => (p.Name, p.FirstTriangle * work.Times, p.Triangles * work.Times)).ToList(),
+            mesh.IsSheet
+        );
     }
 
     private sealed class Halved(Mesh mesh)
     {
-        private readonly List<Vector3> positions = [.. mesh.Positions], normals = [.. mesh.Normals];
+        private readonly List<Vector3> positions = [.. mesh.Positions],
+            normals = [.. mesh.Normals];
         private readonly List<Vector2> uvs = [.. mesh.Uvs];
         private int[] indices = mesh.Indices;
 
@@ -62,8 +71,8 @@ public static class Displacing
         {
             var longest = 0f;
             for (var i = 0; i < indices.Length; i += 3)
-                for (var k = 0; k < 3; k++)
-                    longest = MathF.Max(longest, Vector3.DistanceSquared(positions[indices[i + k]], positions[indices[i + (k + 1) % 3]]));
+            for (var k = 0; k < 3; k++)
+                longest = MathF.Max(longest, Vector3.DistanceSquared(positions[indices[i + k]], positions[indices[i + (k + 1) % 3]]));
             return MathF.Sqrt(longest);
         }
 
@@ -73,8 +82,12 @@ public static class Displacing
             var next = new int[indices.Length * 4];
             for (int i = 0, o = 0; i < indices.Length; i += 3)
             {
-                int a = indices[i], b = indices[i + 1], c = indices[i + 2];
-                int ab = Middle(a, b), bc = Middle(b, c), ca = Middle(c, a);
+                int a = indices[i],
+                    b = indices[i + 1],
+                    c = indices[i + 2];
+                int ab = Middle(a, b),
+                    bc = Middle(b, c),
+                    ca = Middle(c, a);
                 foreach (var index in (ReadOnlySpan<int>)[a, ab, ca, ab, b, bc, ca, bc, c, ab, bc, ca])
                     next[o++] = index;
             }
@@ -97,8 +110,11 @@ public static class Displacing
         {
             var footprint = new float[positions.Count];
             for (var i = 0; i < indices.Length; i += 3)
-                for (var k = 0; k < 3; k++)
-                    footprint[indices[i + k]] = MathF.Max(footprint[indices[i + k]], Vector2.Distance(uvs[indices[i + k]], uvs[indices[i + (k + 1) % 3]]));
+            for (var k = 0; k < 3; k++)
+                footprint[indices[i + k]] = MathF.Max(
+                    footprint[indices[i + k]],
+                    Vector2.Distance(uvs[indices[i + k]], uvs[indices[i + (k + 1) % 3]])
+                );
             // One place, one movement: vertices that only differ in UV are a seam and must not gape. They move by their mean.
             var seams = Seams();
             var moved = new Vector3[positions.Count];
@@ -113,7 +129,15 @@ public static class Displacing
                     foreach (var i in same)
                         moved[i] = positions[same[0]] + Vector3.Normalize(along) * mean;
             }
-            return new Mesh { Positions = moved, Normals = Smooth(moved, seams), Uvs = [.. uvs], Indices = indices, Parts = parts, IsSheet = isSheet }.WithTangents();
+            return new Mesh
+            {
+                Positions = moved,
+                Normals = Smooth(moved, seams),
+                Uvs = [.. uvs],
+                Indices = indices,
+                Parts = parts,
+                IsSheet = isSheet,
+            }.WithTangents();
         }
 
         /// <summary>Cosine of the angle up to which two normals at one place are one surface.</summary>
@@ -125,7 +149,11 @@ public static class Displacing
             var found = new Dictionary<(int, int, int), List<int>>();
             for (var i = 0; i < positions.Count; i++)
             {
-                var key = ((int)MathF.Round(positions[i].X / grid), (int)MathF.Round(positions[i].Y / grid), (int)MathF.Round(positions[i].Z / grid));
+                var key = (
+                    (int)MathF.Round(positions[i].X / grid),
+                    (int)MathF.Round(positions[i].Y / grid),
+                    (int)MathF.Round(positions[i].Z / grid)
+                );
                 (found.TryGetValue(key, out var there) ? there : found[key] = []).Add(i);
             }
             return [.. found.Values.Where(v => v.Count > 1).Select(v => v.ToArray())];
@@ -137,7 +165,9 @@ public static class Displacing
             var sums = new Vector3[moved.Length];
             for (var i = 0; i < indices.Length; i += 3)
             {
-                int a = indices[i], b = indices[i + 1], c = indices[i + 2];
+                int a = indices[i],
+                    b = indices[i + 1],
+                    c = indices[i + 2];
                 var cross = Vector3.Cross(moved[b] - moved[a], moved[c] - moved[a]);
                 sums[a] += cross;
                 sums[b] += cross;

@@ -9,18 +9,20 @@ public static class Forms
     public static readonly IReadOnlyList<string> Ids = ["vessel", "tile", "sphere", "cloth", "chart"];
 
     /// <exception cref="ArgumentException">There is no such form.</exception>
-    public static Mesh Named(string id) => id switch
-    {
-        "vessel" => Vessel(),
-        "tile" => Tile(),
-        "sphere" => Sphere(),
-        "cloth" => ClothForm.Build(),
-        "chart" => ChartForm.Build(),
-        _ => throw new ArgumentException($"There is no form '{id}' here. Known: {string.Join(", ", Ids)}."),
-    };
+    public static Mesh Named(string id) =>
+        id switch
+        {
+            "vessel" => Vessel(),
+            "tile" => Tile(),
+            "sphere" => Sphere(),
+            "cloth" => ClothForm.Build(),
+            "chart" => ChartForm.Build(),
+            _ => throw new ArgumentException($"There is no form '{id}' here. Known: {string.Join(", ", Ids)}."),
+        };
 
     /// <summary>The parts of a form that keep their own surface; none for most.</summary>
-    public static IReadOnlyDictionary<string, FixedSurface> FixedSurfaces(string id, WorkingSpace working) => id == "chart" ? ChartForm.Surfaces(working) : new Dictionary<string, FixedSurface>();
+    public static IReadOnlyDictionary<string, FixedSurface> FixedSurfaces(string id, WorkingSpace working) =>
+        id == "chart" ? ChartForm.Surfaces(working) : new Dictionary<string, FixedSurface>();
 
     /// <summary>Height of the slab's face above the ground, in metres.</summary>
     public const float TileTop = 0.09f;
@@ -28,8 +30,11 @@ public static class Forms
     /// <summary>A slab 1 m square with rounded edges, lying on the ground; its face carries exactly the unit square of UV.</summary>
     public static Mesh Tile()
     {
-        const float half = 0.5f, top = TileTop, round = 0.018f;
-        const int steps = 6, face = 8;
+        const float half = 0.5f,
+            top = TileTop,
+            round = 0.018f;
+        const int steps = 6,
+            face = 8;
         var grid = new GridBuilder();
         // Distance from the middle along one axis: flat face, then the quarter circle of the edge, then down the side.
         var profile = new List<(float Out, float Down, float NormalOut, float NormalUp)>();
@@ -42,7 +47,8 @@ public static class Forms
         // The face: a regular grid; UV = position.
         grid.Patch(face, face, (s, t) =>
         {
-            float x = (s - 0.5f) * 2 * (half - round), z = (0.5f - t) * 2 * (half - round);
+            float x = (s - 0.5f) * 2 * (half - round),
+                z = (0.5f - t) * 2 * (half - round);
             return (new(x, top, z), Vector3.UnitY, new(x + 0.5f, 0.5f - z));
         });
         // Four edges and four corners as one band around the face, UV going on along the arc.
@@ -53,7 +59,10 @@ public static class Forms
             var (outward, down, normalOut, normalUp) = profile[(int)MathF.Round(t * (profile.Count - 1))];
             var push = direction * (outward - (half - round));
             var position = new Vector3(corner.X + push.X, top - down, corner.Y + push.Y);
-            var along = t * (profile.Count - 1) <= steps ? round * t * (profile.Count - 1) / steps * MathF.PI / 2 : round * MathF.PI / 2 + (down - round);
+            var along =
+                t * (profile.Count - 1) <= steps
+                    ? round * t * (profile.Count - 1) / steps * MathF.PI / 2
+                    : round * MathF.PI / 2 + (down - round);
             var uv = new Vector2(corner.X + direction.X * along + 0.5f, 0.5f - (corner.Y + direction.Y * along));
             return (position, Vector3.Normalize(new(direction.X * normalOut, normalUp, direction.Y * normalOut)), uv);
         });
@@ -93,11 +102,41 @@ public static class Forms
         // Radius over height, outer wall from the foot up, over the lip, and down inside; metres.
         (float R, float H)[] points =
         [
-            (0.0f, 0.012f), (0.15f, 0.012f), (0.165f, 0.0f), (0.182f, 0.006f), (0.19f, 0.03f), (0.178f, 0.052f), (0.205f, 0.09f), (0.268f, 0.17f), (0.316f, 0.27f), (0.332f, 0.37f),
-            (0.318f, 0.47f), (0.268f, 0.56f), (0.205f, 0.62f), (0.176f, 0.66f), (0.172f, 0.69f), (0.186f, 0.72f), (0.212f, 0.745f), (0.224f, 0.762f), (0.221f, 0.776f), (0.209f, 0.78f),
-            (0.196f, 0.771f), (0.172f, 0.735f), (0.156f, 0.69f), (0.158f, 0.65f), (0.185f, 0.61f), (0.25f, 0.54f), (0.296f, 0.46f), (0.308f, 0.37f), (0.29f, 0.27f), (0.23f, 0.15f), (0.12f, 0.08f), (0.0f, 0.07f),
+            (0.0f, 0.012f),
+            (0.15f, 0.012f),
+            (0.165f, 0.0f),
+            (0.182f, 0.006f),
+            (0.19f, 0.03f),
+            (0.178f, 0.052f),
+            (0.205f, 0.09f),
+            (0.268f, 0.17f),
+            (0.316f, 0.27f),
+            (0.332f, 0.37f),
+            (0.318f, 0.47f),
+            (0.268f, 0.56f),
+            (0.205f, 0.62f),
+            (0.176f, 0.66f),
+            (0.172f, 0.69f),
+            (0.186f, 0.72f),
+            (0.212f, 0.745f),
+            (0.224f, 0.762f),
+            (0.221f, 0.776f),
+            (0.209f, 0.78f),
+            (0.196f, 0.771f),
+            (0.172f, 0.735f),
+            (0.156f, 0.69f),
+            (0.158f, 0.65f),
+            (0.185f, 0.61f),
+            (0.25f, 0.54f),
+            (0.296f, 0.46f),
+            (0.308f, 0.37f),
+            (0.29f, 0.27f),
+            (0.23f, 0.15f),
+            (0.12f, 0.08f),
+            (0.0f, 0.07f),
         ];
-        const int rows = 186, columns = 96;
+        const int rows = 186,
+            columns = 96;
         var curve = new Vector2[rows + 1];
         for (var i = 0; i <= rows; i++)
         {
@@ -119,7 +158,11 @@ public static class Forms
             var tangent = curve[Math.Min(rows, i + 1)] - curve[Math.Max(0, i - 1)];
             var n = Vector2.Normalize(new(tangent.Y, -tangent.X));
             // Two metres of texture around the belly, so that u and v have the same scale there.
-            return (new(curve[i].X * cos, curve[i].Y, -curve[i].X * sin), Vector3.Normalize(new(n.X * cos, n.Y, -n.X * sin)), new(2 * s, length[i]));
+            return (
+                new(curve[i].X * cos, curve[i].Y, -curve[i].X * sin),
+                Vector3.Normalize(new(n.X * cos, n.Y, -n.X * sin)),
+                new(2 * s, length[i])
+            );
         });
         return grid.Mesh("pot");
     }
@@ -142,7 +185,10 @@ public static class Forms
         var i = Math.Min((int)at, p.Length - 2);
         var t = at - i;
         Vector2 P(int k) => new(p[Math.Clamp(k, 0, p.Length - 1)].R, p[Math.Clamp(k, 0, p.Length - 1)].H);
-        Vector2 a = P(i - 1), b = P(i), c = P(i + 1), d = P(i + 2);
+        Vector2 a = P(i - 1),
+            b = P(i),
+            c = P(i + 1),
+            d = P(i + 2);
         return 0.5f * (2 * b + (c - a) * t + (2 * a - 5 * b + 4 * c - d) * t * t + (3 * b - a - 3 * c + d) * t * t * t);
     }
 }
@@ -163,20 +209,23 @@ internal sealed class GridBuilder
     {
         var first = positions.Count;
         for (var j = 0; j <= rows; j++)
-            for (var i = 0; i <= columns; i++)
-            {
-                var (p, n, uv) = point(i / (float)columns, j / (float)rows);
-                positions.Add(p);
-                normals.Add(n);
-                uvs.Add(uv);
-            }
+        for (var i = 0; i <= columns; i++)
+        {
+            var (p, n, uv) = point(i / (float)columns, j / (float)rows);
+            positions.Add(p);
+            normals.Add(n);
+            uvs.Add(uv);
+        }
         for (var j = 0; j < rows; j++)
-            for (var i = 0; i < columns; i++)
-            {
-                int a = first + j * (columns + 1) + i, b = a + 1, c = a + columns + 1, d = c + 1;
-                Triangle(a, b, d);
-                Triangle(a, d, c);
-            }
+        for (var i = 0; i < columns; i++)
+        {
+            int a = first + j * (columns + 1) + i,
+                b = a + 1,
+                c = a + columns + 1,
+                d = c + 1;
+            Triangle(a, b, d);
+            Triangle(a, d, c);
+        }
     }
 
     private void Triangle(int a, int b, int c)
@@ -192,13 +241,17 @@ internal sealed class GridBuilder
         return Mesh(isSheet);
     }
 
-    public Mesh Mesh(bool isSheet = false) => new Mesh
-    {
-        IsSheet = isSheet,
-        Positions = [.. positions],
-        Normals = [.. normals],
-        Uvs = [.. uvs],
-        Indices = [.. indices],
-        Parts = [.. parts.Select((p, i) => (p.Name, p.First, (i + 1 < parts.Count ? parts[i + 1].First : indices.Count / 3) - p.First))],
-    }.WithTangents();
+    public Mesh Mesh(bool isSheet = false) =>
+        new Mesh
+        {
+            IsSheet = isSheet,
+            Positions = [.. positions],
+            Normals = [.. normals],
+            Uvs = [.. uvs],
+            Indices = [.. indices],
+            Parts =
+            [
+                .. parts.Select((p, i) => (p.Name, p.First, (i + 1 < parts.Count ? parts[i + 1].First : indices.Count / 3) - p.First)),
+            ],
+        }.WithTangents();
 }

@@ -30,29 +30,42 @@ public sealed class Mesh
         var sums = new Vector3[Positions.Length];
         var signs = new float[Positions.Length];
         for (var t = 0; t < Triangles; t++)
-            for (var k = 0; k < 3; k++)
-            {
-                int a = Indices[3 * t + k], b = Indices[3 * t + (k + 1) % 3], c = Indices[3 * t + (k + 2) % 3];
-                Vector3 e1 = Positions[b] - Positions[a], e2 = Positions[c] - Positions[a];
-                Vector2 d1 = Uvs[b] - Uvs[a], d2 = Uvs[c] - Uvs[a];
-                var area = d1.X * d2.Y - d1.Y * d2.X;
-                if (MathF.Abs(area) < 1e-20f)
-                    continue;
-                var tangent = (e1 * d2.Y - e2 * d1.Y) * MathF.Sign(area);
-                var flat = tangent - Normals[a] * Vector3.Dot(tangent, Normals[a]);
-                if (flat.LengthSquared() < 1e-20f)
-                    continue;
-                var angle = MathF.Acos(Math.Clamp(Vector3.Dot(Vector3.Normalize(e1), Vector3.Normalize(e2)), -1f, 1f));
-                sums[a] += Vector3.Normalize(flat) * angle;
-                signs[a] += MathF.Sign(area) * angle;
-            }
-        Tangents = [.. sums.Select((s, i) =>
+        for (var k = 0; k < 3; k++)
         {
-            var unit = s.LengthSquared() > 1e-20f ? Vector3.Normalize(s - Normals[i] * Vector3.Dot(s, Normals[i])) : Perpendicular(Normals[i]);
-            return new Vector4(unit, signs[i] < 0 ? -1 : 1);
-        })];
+            int a = Indices[3 * t + k],
+                b = Indices[3 * t + (k + 1) % 3],
+                c = Indices[3 * t + (k + 2) % 3];
+            Vector3 e1 = Positions[b] - Positions[a],
+                e2 = Positions[c] - Positions[a];
+            Vector2 d1 = Uvs[b] - Uvs[a],
+                d2 = Uvs[c] - Uvs[a];
+            var area = d1.X * d2.Y - d1.Y * d2.X;
+            if (MathF.Abs(area) < 1e-20f)
+                continue;
+            var tangent = (e1 * d2.Y - e2 * d1.Y) * MathF.Sign(area);
+            var flat = tangent - Normals[a] * Vector3.Dot(tangent, Normals[a]);
+            if (flat.LengthSquared() < 1e-20f)
+                continue;
+            var angle = MathF.Acos(Math.Clamp(Vector3.Dot(Vector3.Normalize(e1), Vector3.Normalize(e2)), -1f, 1f));
+            sums[a] += Vector3.Normalize(flat) * angle;
+            signs[a] += MathF.Sign(area) * angle;
+        }
+        Tangents =
+        [
+            .. sums.Select(
+                (s, i) =>
+                {
+                    var unit =
+                        s.LengthSquared() > 1e-20f
+                            ? Vector3.Normalize(s - Normals[i] * Vector3.Dot(s, Normals[i]))
+                            : Perpendicular(Normals[i]);
+                    return new Vector4(unit, signs[i] < 0 ? -1 : 1);
+                }
+            ),
+        ];
         return this;
     }
 
-    public static Vector3 Perpendicular(Vector3 n) => Vector3.Normalize(MathF.Abs(n.X) > 0.9f ? Vector3.Cross(n, Vector3.UnitY) : Vector3.Cross(n, Vector3.UnitX));
+    public static Vector3 Perpendicular(Vector3 n) =>
+        Vector3.Normalize(MathF.Abs(n.X) > 0.9f ? Vector3.Cross(n, Vector3.UnitY) : Vector3.Cross(n, Vector3.UnitX));
 }

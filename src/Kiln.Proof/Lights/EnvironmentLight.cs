@@ -9,11 +9,13 @@ namespace Kiln.Proof.Lights;
 /// </summary>
 public sealed class EnvironmentLight
 {
-    private readonly int width, height;
+    private readonly int width,
+        height;
     private readonly Vector3[] texels;
     private readonly float[] rowSin;
     private readonly (float Keep, int Other)[] aliases;
-    private readonly float total, perBrightness;
+    private readonly float total,
+        perBrightness;
     private readonly Vector3? even;
 
     private EnvironmentLight(int width, int height, Vector3[] texels, Vector3? even)
@@ -37,8 +39,12 @@ public sealed class EnvironmentLight
     {
         var texels = new Vector3[picture.Width * picture.Height];
         for (var y = 0; y < picture.Height; y++)
-            for (var x = 0; x < picture.Width; x++)
-                texels[y * picture.Width + x] = new(Clean(picture[x, y, 0]), Clean(picture[x, y, Math.Min(1, picture.ChannelCount - 1)]), Clean(picture[x, y, Math.Min(2, picture.ChannelCount - 1)]));
+        for (var x = 0; x < picture.Width; x++)
+            texels[y * picture.Width + x] = new(
+                Clean(picture[x, y, 0]),
+                Clean(picture[x, y, Math.Min(1, picture.ChannelCount - 1)]),
+                Clean(picture[x, y, Math.Min(2, picture.ChannelCount - 1)])
+            );
         return new(picture.Width, picture.Height, texels, null);
     }
 
@@ -50,7 +56,9 @@ public sealed class EnvironmentLight
     public static (EnvironmentLight Light, int BadPixels) OfPerson(ImageBuffer picture)
     {
         if (picture.Height < 2 || picture.Width < 1.9f * picture.Height || picture.Width > 2.1f * picture.Height)
-            throw new PictureException($"A light is a picture of everything around, twice as wide as high; this one is {picture.Width} x {picture.Height}.");
+            throw new PictureException(
+                $"A light is a picture of everything around, twice as wide as high; this one is {picture.Width} x {picture.Height}."
+            );
         if (!picture.Type.IsFloat())
             throw new PictureException("A light needs a picture that holds brightness beyond white: Radiance (.hdr) or OpenEXR (.exr).");
         var own = picture.As(SampleType.F32);
@@ -70,11 +78,11 @@ public sealed class EnvironmentLight
         var result = new ImageBuffer(width, height, ImageBuffer.Rgb, SampleType.F32);
         var to = result.Samples<float>();
         for (var y = 0; y < height; y++)
-            for (var x = 0; x < width; x++)
-            {
-                var v = Background(Direction((x + 0.5f) / width, (y + 0.5f) / height));
-                (to[3 * (y * width + x)], to[3 * (y * width + x) + 1], to[3 * (y * width + x) + 2]) = (v.X, v.Y, v.Z);
-            }
+        for (var x = 0; x < width; x++)
+        {
+            var v = Background(Direction((x + 0.5f) / width, (y + 0.5f) / height));
+            (to[3 * (y * width + x)], to[3 * (y * width + x) + 1], to[3 * (y * width + x) + 2]) = (v.X, v.Y, v.Z);
+        }
         return result;
     }
 
@@ -89,16 +97,17 @@ public sealed class EnvironmentLight
     private EnvironmentLight MadeBlurred()
     {
         // A coarse copy first, each texel the mean of what lies in it; then every direction's mean over all others.
-        const int w = 2 * BlurredHeight, h = BlurredHeight;
+        const int w = 2 * BlurredHeight,
+            h = BlurredHeight;
         var coarse = new Vector3[w * h];
         var parts = new int[w * h];
         for (var y = 0; y < height; y++)
-            for (var x = 0; x < width; x++)
-            {
-                var at = Math.Min(h - 1, y * h / height) * w + Math.Min(w - 1, x * w / width);
-                coarse[at] += texels[y * width + x];
-                parts[at]++;
-            }
+        for (var x = 0; x < width; x++)
+        {
+            var at = Math.Min(h - 1, y * h / height) * w + Math.Min(w - 1, x * w / width);
+            coarse[at] += texels[y * width + x];
+            parts[at]++;
+        }
         for (var i = 0; i < coarse.Length; i++)
             coarse[i] = parts[i] > 0 ? coarse[i] / parts[i] : Background(Direction((i % w + 0.5f) / w, (i / w + 0.5f) / h));
         var directions = Enumerable.Range(0, w * h).Select(i => Direction((i % w + 0.5f) / w, (i / w + 0.5f) / h)).ToArray();
@@ -127,7 +136,12 @@ public sealed class EnvironmentLight
         if (working == WorkingSpace.AcesCg)
             return this;
         var convert = ColourTransform.Between(ColourSpace.AcesCg, working.Space);
-        return new(width, height, [.. texels.Select(t => Vector3.Max(Vector3.Zero, convert.Apply(t)))], even is { } e ? convert.Apply(e) : null);
+        return new(
+            width,
+            height,
+            [.. texels.Select(t => Vector3.Max(Vector3.Zero, convert.Apply(t)))],
+            even is { } e ? convert.Apply(e) : null
+        );
     }
 
     public static EnvironmentLight Generate(int width, int height, Func<Vector3, Vector3> radiance)
@@ -147,9 +161,13 @@ public sealed class EnvironmentLight
         if (even is { } e)
             return e;
         var (u, v) = Coordinates(direction);
-        float fx = u * width - 0.5f, fy = Math.Clamp(v * height - 0.5f, 0, height - 1);
-        int x0 = (int)MathF.Floor(fx), y0 = (int)fy, y1 = Math.Min(height - 1, y0 + 1);
-        float tx = fx - x0, ty = fy - y0;
+        float fx = u * width - 0.5f,
+            fy = Math.Clamp(v * height - 0.5f, 0, height - 1);
+        int x0 = (int)MathF.Floor(fx),
+            y0 = (int)fy,
+            y1 = Math.Min(height - 1, y0 + 1);
+        float tx = fx - x0,
+            ty = fy - y0;
         Vector3 At(int x, int y) => texels[y * width + (x % width + width) % width];
         return Vector3.Lerp(Vector3.Lerp(At(x0, y0), At(x0 + 1, y0), tx), Vector3.Lerp(At(x0, y1), At(x0 + 1, y1), tx), ty);
     }
@@ -190,8 +208,10 @@ public sealed class EnvironmentLight
         {
             rest /= MathF.Max(1e-6f, keep);
         }
-        int x = texel % width, y = texel / width;
-        float v = (y + u.Y) / height, theta = v * MathF.PI;
+        int x = texel % width,
+            y = texel / width;
+        float v = (y + u.Y) / height,
+            theta = v * MathF.PI;
         var (sinPhi, cosPhi) = MathF.SinCos(((x + Math.Clamp(rest, 0f, 0.99999f)) / width - 0.5f) * 2f * MathF.PI);
         var (sinTheta, cosTheta) = MathF.SinCos(theta);
         var pdf = Brightness(texels[texel]) * rowSin[y] * perBrightness / MathF.Max(1e-6f, sinTheta);
@@ -204,7 +224,8 @@ public sealed class EnvironmentLight
         var n = weights.Length;
         var aliases = new (float Keep, int Other)[n];
         var share = new double[n];
-        Stack<int> small = new(), large = new();
+        Stack<int> small = new(),
+            large = new();
         for (var i = 0; i < n; i++)
         {
             share[i] = total > 0 ? (double)weights[i] / total * n : 1;
@@ -212,7 +233,8 @@ public sealed class EnvironmentLight
         }
         while (small.Count > 0 && large.Count > 0)
         {
-            int s = small.Pop(), l = large.Peek();
+            int s = small.Pop(),
+                l = large.Peek();
             aliases[s] = ((float)share[s], l);
             share[l] -= 1 - share[s];
             if (share[l] < 1)
@@ -239,7 +261,10 @@ public sealed class EnvironmentLight
     /// <summary>atan2 in turns, −0.5 to 0.5, to 2e-6 of a turn: the polynomial of Abramowitz and Stegun 4.4.47 on the octant.</summary>
     private static float Turn(float y, float x)
     {
-        float ax = MathF.Abs(x), ay = MathF.Abs(y), t = MathF.Min(ax, ay) / MathF.Max(MathF.Max(ax, ay), 1e-30f), s = t * t;
+        float ax = MathF.Abs(x),
+            ay = MathF.Abs(y),
+            t = MathF.Min(ax, ay) / MathF.Max(MathF.Max(ax, ay), 1e-30f),
+            s = t * t;
         var a = t * (0.9998660f + s * (-0.3302995f + s * (0.1801410f + s * (-0.0851330f + s * 0.0208351f)))) * (0.5f / MathF.PI);
         a = ay > ax ? 0.25f - a : a;
         a = x < 0f ? 0.5f - a : a;

@@ -15,15 +15,22 @@ public static class LightRoom
     private static readonly ConcurrentDictionary<(string Light, string Space), Lazy<EnvironmentLight>> Made = new();
 
     /// <exception cref="ArgumentException">There is no such light.</exception>
-    public static EnvironmentLight Named(string id, WorkingSpace? working = null) => Made.GetOrAdd((id, (working ?? WorkingSpace.AcesCg).Id), key => new(() => (key.Light switch
-    {
-        "overcast" => EnvironmentLight.Generate(256, 128, Overcast),
-        "softbox" => EnvironmentLight.Generate(512, 256, Softbox),
-        "lowsun" => EnvironmentLight.Generate(1024, 512, LowSun),
-        "night" => EnvironmentLight.Generate(768, 384, Night),
-        "furnace" => EnvironmentLight.Even(Vector3.One),
-        _ => throw new ArgumentException($"There is no light '{key.Light}' here. Known: {string.Join(", ", Ids)}, or the path of an .hdr or .exr picture."),
-    }).In(WorkingSpace.Find(key.Space)))).Value;
+    public static EnvironmentLight Named(string id, WorkingSpace? working = null) =>
+        Made.GetOrAdd((id, (working ?? WorkingSpace.AcesCg).Id), key => new(() =>
+                (
+                    key.Light switch
+                    {
+                        "overcast" => EnvironmentLight.Generate(256, 128, Overcast),
+                        "softbox" => EnvironmentLight.Generate(512, 256, Softbox),
+                        "lowsun" => EnvironmentLight.Generate(1024, 512, LowSun),
+                        "night" => EnvironmentLight.Generate(768, 384, Night),
+                        "furnace" => EnvironmentLight.Even(Vector3.One),
+                        _ => throw new ArgumentException(
+                            $"There is no light '{key.Light}' here. Known: {string.Join(", ", Ids)}, or the path of an .hdr or .exr picture."
+                        ),
+                    }
+                ).In(WorkingSpace.Find(key.Space))
+            )).Value;
 
     /// <summary>CIE standard overcast sky: luminance (1 + 2 sin γ)/3 of the zenith's (CIE S 011, type 1 simplified), slow cloud bands, grey ground.</summary>
     private static Vector3 Overcast(Vector3 d)
@@ -31,7 +38,11 @@ public static class LightRoom
         if (d.Y < -0.02f)
             return Rec709(0.17f, 0.165f, 0.16f) * (0.8f + 0.3f * MathF.Min(1, -d.Y * 2));
         var up = MathF.Max(0, d.Y);
-        var clouds = 1f + 0.10f * MathF.Sin(d.X * 4.1f + 1.3f * MathF.Sin(d.Z * 3.2f)) + 0.07f * MathF.Sin(d.Z * 7.3f + d.X * 2.9f) + 0.03f * MathF.Sin((d.X + d.Z) * 15f);
+        var clouds =
+            1f
+            + 0.10f * MathF.Sin(d.X * 4.1f + 1.3f * MathF.Sin(d.Z * 3.2f))
+            + 0.07f * MathF.Sin(d.Z * 7.3f + d.X * 2.9f)
+            + 0.03f * MathF.Sin((d.X + d.Z) * 15f);
         var bright = 1f + 0.55f * MathF.Exp(-8f * (1f - Vector3.Dot(d, Vector3.Normalize(new(-0.5f, 0.75f, 0.45f)))));
         return Rec709(0.96f, 1.0f, 1.06f) * (1.25f * (1f + 2f * up) / 3f * clouds * bright);
     }
@@ -39,7 +50,8 @@ public static class LightRoom
     /// <summary>A dim room with one large box of light at the left, a strip behind at the right, and a low bounce.</summary>
     private static Vector3 Softbox(Vector3 d)
     {
-        var room = Rec709(0.055f, 0.056f, 0.06f) * (0.6f + 0.6f * MathF.Max(0, d.Y)) + (d.Y < 0 ? Rec709(0.05f, 0.047f, 0.044f) : Vector3.Zero);
+        var room =
+            Rec709(0.055f, 0.056f, 0.06f) * (0.6f + 0.6f * MathF.Max(0, d.Y)) + (d.Y < 0 ? Rec709(0.05f, 0.047f, 0.044f) : Vector3.Zero);
         return room
             + Panel(d, new(-0.72f, 0.52f, 0.46f), 0.42f, 0.50f, 0.05f) * Rec709(10.2f, 10.0f, 9.7f)
             + Panel(d, new(0.86f, 0.34f, -0.38f), 0.10f, 0.52f, 0.03f) * Rec709(8.2f, 8.6f, 9.2f)
@@ -60,7 +72,12 @@ public static class LightRoom
         {
             // The ground is lit on the side that faces the sun's glow; the horizon stays soft.
             var far = MathF.Exp(d.Y * 14f);
-            return Vector3.Lerp(Rec709(0.16f, 0.115f, 0.07f) * (0.8f + 0.25f * MathF.Sin(d.X * 9f + 2f * MathF.Sin(d.Z * 7f)) * (1 - far)), Rec709(0.42f, 0.33f, 0.25f), far) + haze * far * 0.5f;
+            return Vector3.Lerp(
+                    Rec709(0.16f, 0.115f, 0.07f) * (0.8f + 0.25f * MathF.Sin(d.X * 9f + 2f * MathF.Sin(d.Z * 7f)) * (1 - far)),
+                    Rec709(0.42f, 0.33f, 0.25f),
+                    far
+                )
+                + haze * far * 0.5f;
         }
         var height = MathF.Pow(d.Y, 0.55f);
         var sky = Vector3.Lerp(Rec709(0.62f, 0.50f, 0.42f), Rec709(0.10f, 0.20f, 0.42f), height) * (1f - 0.25f * toSun / 180);
@@ -88,7 +105,10 @@ public static class LightRoom
         Lamp(84, 10, 0.6f, Rec709(120f, 82f, 42f));
         Lamp(-128, 30, 1.8f, Rec709(70f, 82f, 96f));
         for (var i = 0; i < 5; i++)
-            sum += Panel(d, FromDegrees(118 + 15 * i, 9 + 8 * (i % 2)), 0.075f, 0.11f, 0.012f) * Rec709(3.6f, 2.7f, 1.5f) * (i == 2 ? 0.15f : 1f);
+            sum +=
+                Panel(d, FromDegrees(118 + 15 * i, 9 + 8 * (i % 2)), 0.075f, 0.11f, 0.012f)
+                * Rec709(3.6f, 2.7f, 1.5f)
+                * (i == 2 ? 0.15f : 1f);
         return sum + Panel(d, FromDegrees(-92, 12), 0.32f, 0.07f, 0.015f) * Rec709(0.5f, 3.4f, 4.2f);
     }
 
@@ -115,11 +135,16 @@ public static class LightRoom
             return 0;
         var right = Vector3.Normalize(Vector3.Cross(Vector3.UnitY + new Vector3(0.001f, 0, 0.002f), n));
         var up = Vector3.Cross(n, right);
-        float x = MathF.Abs(Vector3.Dot(d, right) / along), y = MathF.Abs(Vector3.Dot(d, up) / along);
-        static float Edge(float v, float half, float soft) => Math.Clamp((half - v) / soft + 0.5f, 0f, 1f) is var t ? t * t * (3f - 2f * t) : 0;
+        float x = MathF.Abs(Vector3.Dot(d, right) / along),
+            y = MathF.Abs(Vector3.Dot(d, up) / along);
+        static float Edge(float v, float half, float soft) =>
+            Math.Clamp((half - v) / soft + 0.5f, 0f, 1f) is var t ? t * t * (3f - 2f * t) : 0;
         // A real box is a little brighter in the middle.
-        return Edge(x, halfWidth, soft) * Edge(y, halfHeight, soft) * (1.08f - 0.16f * (x * x / (halfWidth * halfWidth) + y * y / (halfHeight * halfHeight)) / 2);
+        return Edge(x, halfWidth, soft)
+            * Edge(y, halfHeight, soft)
+            * (1.08f - 0.16f * (x * x / (halfWidth * halfWidth) + y * y / (halfHeight * halfHeight)) / 2);
     }
 
-    private static Vector3 Rec709(float r, float g, float b) => ColourTransform.Between(ColourSpace.LinRec709, ColourSpace.AcesCg).Apply(new Vector3(r, g, b));
+    private static Vector3 Rec709(float r, float g, float b) =>
+        ColourTransform.Between(ColourSpace.LinRec709, ColourSpace.AcesCg).Apply(new Vector3(r, g, b));
 }

@@ -24,7 +24,11 @@ public sealed class ProofMaterial
 
     private readonly SurfaceParameters constant;
     private readonly (SurfaceParameterNames.Setter Set, int Register)[] varying;
-    private readonly int opacity, normal, coatNormal, tangent, coatTangent;
+    private readonly int opacity,
+        normal,
+        coatNormal,
+        tangent,
+        coatTangent;
     private TileLayout tiles;
 
     private ProofMaterial(ShadeProgram program, WorkingSpace working, Dictionary<string, int> registers, SurfaceModel model)
@@ -32,7 +36,13 @@ public sealed class ProofMaterial
         (this.program, Working, tiles) = (program, working, TileLayout.Of(program.Tiles));
         Model = model with { FromXyz = EqualEnergy.To(working.Space) };
         int At(string name) => registers.GetValueOrDefault(name, -1);
-        (opacity, normal, coatNormal, tangent, coatTangent) = (At("opacity"), At("normal"), At("coatNormal"), At("tangent"), At("coatTangent"));
+        (opacity, normal, coatNormal, tangent, coatTangent) = (
+            At("opacity"),
+            At("normal"),
+            At("coatNormal"),
+            At("tangent"),
+            At("coatTangent")
+        );
         constant = SurfaceParameters.Plain;
         var moving = new List<(SurfaceParameterNames.Setter, int)>();
         var values = program.NewRegisters();
@@ -87,7 +97,14 @@ public sealed class ProofMaterial
 
     /// <summary>A look as itself: its lanes through the profile's formulas, without a network.</summary>
     /// <exception cref="PictureException">A map cannot be read.</exception>
-    public static async Task<ProofMaterial> OfLookAsync(Look look, DialectProfile profile, MapTextures maps, int? longest = null, WorkingSpace? working = null, CancellationToken cancel = default)
+    public static async Task<ProofMaterial> OfLookAsync(
+        Look look,
+        DialectProfile profile,
+        MapTextures maps,
+        int? longest = null,
+        WorkingSpace? working = null,
+        CancellationToken cancel = default
+    )
     {
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
@@ -96,8 +113,24 @@ public sealed class ProofMaterial
 
     /// <summary>A look whose neutral inputs are given otherwise, to see what one of them does.</summary>
     /// <param name="neutral">The node of a neutral input in the graph.</param>
-    public static async Task<ProofMaterial> OfInputsAsync(Look look, ShadeGraph graph, Func<string, int?> neutral, DialectProfile profile, MapTextures maps, int? longest = null, CancellationToken cancel = default) =>
-        await BuildAsync(profile, graph, name => DialectModels.Input(profile, name, graph, neutral), maps, longest, await DisplacedAsync(look, maps, longest, cancel), cancel);
+    public static async Task<ProofMaterial> OfInputsAsync(
+        Look look,
+        ShadeGraph graph,
+        Func<string, int?> neutral,
+        DialectProfile profile,
+        MapTextures maps,
+        int? longest = null,
+        CancellationToken cancel = default
+    ) =>
+        await BuildAsync(
+            profile,
+            graph,
+            name => DialectModels.Input(profile, name, graph, neutral),
+            maps,
+            longest,
+            await DisplacedAsync(look, maps, longest, cancel),
+            cancel
+        );
 
     private static async Task<SurfaceDisplacement?> DisplacedAsync(Look look, MapTextures maps, int? longest, CancellationToken cancel)
     {
@@ -105,23 +138,62 @@ public sealed class ProofMaterial
             return null;
         var (graph, d) = (new ShadeGraph(), look.Displacement);
         var height = new LaneGraphs(look, graph).Input("displacement")!.Value;
-        var moved = graph.Add(ShadeOp.Multiply, graph.Add(ShadeOp.Subtract, height, graph.Constant(d.Midpoint)), graph.Constant(d.HeightMetres));
-        return await MovedAsync(graph, graph.Add(ShadeOp.Clamp, moved, graph.Constant(-d.BoundMetres), graph.Constant(d.BoundMetres)), d.EdgeMetres, d.Subdivision, null, maps, longest, cancel);
+        var moved = graph.Add(
+            ShadeOp.Multiply,
+            graph.Add(ShadeOp.Subtract, height, graph.Constant(d.Midpoint)),
+            graph.Constant(d.HeightMetres)
+        );
+        return await MovedAsync(
+            graph,
+            graph.Add(ShadeOp.Clamp, moved, graph.Constant(-d.BoundMetres), graph.Constant(d.BoundMetres)),
+            d.EdgeMetres,
+            d.Subdivision,
+            null,
+            maps,
+            longest,
+            cancel
+        );
     }
 
     /// <summary>How a renderer of the dialect moves the surface, by what the network says and nothing else.</summary>
-    private static async Task<SurfaceDisplacement?> DisplacedAsync(DialectProfile profile, ShadeGraph graph, Func<string, int?> input, MapTextures maps, int? longest, CancellationToken cancel)
+    private static async Task<SurfaceDisplacement?> DisplacedAsync(
+        DialectProfile profile,
+        ShadeGraph graph,
+        Func<string, int?> input,
+        MapTextures maps,
+        int? longest,
+        CancellationToken cancel
+    )
     {
-        int? Node(string name) => profile.DisplacementFormulas.TryGetValue(name, out var formula) ? ExpressionGraph.Build(formula, graph, input) : null;
+        int? Node(string name) =>
+            profile.DisplacementFormulas.TryGetValue(name, out var formula) ? ExpressionGraph.Build(formula, graph, input) : null;
         float? Number(string name) => Node(name) is { } node && graph.IsConstant(node) ? graph[node].Value.X : null;
         if (Node("metres") is not { } metres || graph.IsConstant(metres) || Number("on") is not > 0)
             return null;
         var usual = new Displacement();
-        return await MovedAsync(graph, metres, Number("edge") ?? usual.EdgeMetres, (int)(Number("subdivision") ?? usual.Subdivision), Number("level"), maps, longest, cancel);
+        return await MovedAsync(
+            graph,
+            metres,
+            Number("edge") ?? usual.EdgeMetres,
+            (int)(Number("subdivision") ?? usual.Subdivision),
+            Number("level"),
+            maps,
+            longest,
+            cancel
+        );
     }
 
     /// <param name="level">Powers of two of texels on a side that the renderer reads heights at; null for those the map has.</param>
-    private static async Task<SurfaceDisplacement?> MovedAsync(ShadeGraph graph, int metres, float edge, int subdivision, float? level, MapTextures maps, int? longest, CancellationToken cancel)
+    private static async Task<SurfaceDisplacement?> MovedAsync(
+        ShadeGraph graph,
+        int metres,
+        float edge,
+        int subdivision,
+        float? level,
+        MapTextures maps,
+        int? longest,
+        CancellationToken cancel
+    )
     {
         var heights = await ShadeProgram.LoadAsync(graph, [metres], maps, longest, cancel);
         var register = heights.Register(metres);
@@ -139,41 +211,93 @@ public sealed class ProofMaterial
 
     /// <summary>A dialect's network as the dialect would read it, worked in the network's own space.</summary>
     /// <exception cref="PictureException">A map cannot be read.</exception>
-    public static async Task<ProofMaterial> OfNetworkAsync(Network network, DialectProfile profile, MapTextures maps, int? longest = null, Func<string, string>? spaceOf = null, CancellationToken cancel = default)
+    public static async Task<ProofMaterial> OfNetworkAsync(
+        Network network,
+        DialectProfile profile,
+        MapTextures maps,
+        int? longest = null,
+        Func<string, string>? spaceOf = null,
+        CancellationToken cancel = default
+    )
     {
         var graph = new ShadeGraph(WorkingSpace.Find(network.WorkingSpace));
         var execution = new NetworkExecution(profile, network, graph, spaceOf);
-        return await BuildAsync(profile, graph, execution.Input, maps, longest, await DisplacedAsync(profile, graph, execution.Input, maps, longest, cancel), cancel);
+        return await BuildAsync(
+            profile,
+            graph,
+            execution.Input,
+            maps,
+            longest,
+            await DisplacedAsync(profile, graph, execution.Input, maps, longest, cancel),
+            cancel
+        );
     }
 
     /// <summary>One picture of a look shown as the surface's colour and nothing else: solo.</summary>
-    public static async Task<ProofMaterial> OfNodeAsync(ShadeGraph graph, int node, MapTextures maps, int? longest = null, CancellationToken cancel = default)
+    public static async Task<ProofMaterial> OfNodeAsync(
+        ShadeGraph graph,
+        int node,
+        MapTextures maps,
+        int? longest = null,
+        CancellationToken cancel = default
+    )
     {
-        var colour = graph[node].Type == ShadeType.Direction
-            ? graph.Add(ShadeOp.Add, graph.Add(ShadeOp.Multiply, node, graph.Constant(0.5f)), graph.Constant(0.5f))
-            : graph.As(node, ShadeType.Colour);
+        var colour =
+            graph[node].Type == ShadeType.Direction
+                ? graph.Add(ShadeOp.Add, graph.Add(ShadeOp.Multiply, node, graph.Constant(0.5f)), graph.Constant(0.5f))
+                : graph.As(node, ShadeType.Colour);
         var black = graph.Constant(Vector3.Zero);
         var zero = graph.Constant(0f);
         var program = await ShadeProgram.LoadAsync(graph, [colour, black, zero], maps, longest, cancel);
-        return new(program, graph.Working, new() { ["baseColour"] = program.Register(black), ["specularWeight"] = program.Register(zero), ["emission"] = program.Register(colour) },
-            new(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, false));
+        return new(
+            program,
+            graph.Working,
+            new()
+            {
+                ["baseColour"] = program.Register(black),
+                ["specularWeight"] = program.Register(zero),
+                ["emission"] = program.Register(colour),
+            },
+            new(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, false)
+        );
     }
 
-    private static async Task<ProofMaterial> BuildAsync(DialectProfile profile, ShadeGraph graph, Func<string, int?> input, MapTextures maps, int? longest, SurfaceDisplacement? displacement, CancellationToken cancel)
+    private static async Task<ProofMaterial> BuildAsync(
+        DialectProfile profile,
+        ShadeGraph graph,
+        Func<string, int?> input,
+        MapTextures maps,
+        int? longest,
+        SurfaceDisplacement? displacement,
+        CancellationToken cancel
+    )
     {
         var nodes = new Dictionary<string, int>();
         foreach (var (parameter, formula) in profile.ScatteringFormulas)
             if (ExpressionGraph.Build(formula, graph, input) is { } node)
                 nodes[parameter] = node;
         var program = await ShadeProgram.LoadAsync(graph, nodes.Values, maps, longest, cancel);
-        return new(program, graph.Working, nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), DialectModels.Of(profile.Scattering)) { Displacement = displacement };
+        return new(
+            program,
+            graph.Working,
+            nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)),
+            DialectModels.Of(profile.Scattering)
+        )
+        {
+            Displacement = displacement,
+        };
     }
 
     /// <summary>The parameters and the directions at a point.</summary>
     public void At(Vector2 uv, float footprint, Span<Vector3> scratch, out SurfaceParameters p, out SurfaceDirections directions)
     {
         program.Run(tiles.Place(uv), footprint, scratch);
-        directions = new(Of(normal, Vector3.UnitZ, scratch), Of(coatNormal, Vector3.UnitZ, scratch), Of(tangent, Vector3.UnitX, scratch), Of(coatTangent, Vector3.UnitX, scratch));
+        directions = new(
+            Of(normal, Vector3.UnitZ, scratch),
+            Of(coatNormal, Vector3.UnitZ, scratch),
+            Of(tangent, Vector3.UnitX, scratch),
+            Of(coatTangent, Vector3.UnitX, scratch)
+        );
         p = constant;
         foreach (var (set, register) in varying)
             set(ref p, Finite(scratch[register]));

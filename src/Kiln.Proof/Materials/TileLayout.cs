@@ -20,7 +20,8 @@ public readonly record struct TileLayout(int[] Numbers, int? Shown)
     {
         if (Numbers.Length == 0)
             return uv;
-        float column = MathF.Floor(uv.X), row = MathF.Floor(uv.Y);
+        float column = MathF.Floor(uv.X),
+            row = MathF.Floor(uv.Y);
         var turn = ((int)column + Across * (int)row) % Numbers.Length;
         var corner = MapTile.Corner(Shown ?? Numbers[turn < 0 ? turn + Numbers.Length : turn]);
         // A fraction a hair below 1 may round up into the next tile.

@@ -5,9 +5,12 @@ namespace Kiln.Proof.Rendering;
 /// <summary>A camera in place: from pixels to rays, and from points back to pixels.</summary>
 public readonly struct CameraFrame
 {
-    private readonly Vector3 forward, right, up;
+    private readonly Vector3 forward,
+        right,
+        up;
     private readonly float tangent;
-    private readonly int width, height;
+    private readonly int width,
+        height;
 
     /// <param name="centre">What the camera turns around.</param>
     /// <param name="radius">Of the sphere around the form, in metres.</param>
@@ -39,7 +42,8 @@ public readonly struct CameraFrame
     {
         var d = point - Eye;
         var depth = Vector3.Dot(d, forward);
-        float x = Vector3.Dot(d, right) / (depth * tangent * width / height), y = Vector3.Dot(d, up) / (depth * tangent);
+        float x = Vector3.Dot(d, right) / (depth * tangent * width / height),
+            y = Vector3.Dot(d, up) / (depth * tangent);
         return new((x + 1) * width / 2, (1 - y) * height / 2);
     }
 }

@@ -16,15 +16,20 @@ public static class EdgeAwareFilter
     /// <returns>A picture of the same size and channels; alpha is kept.</returns>
     public static ImageBuffer Apply(ImageBuffer picture, ProofLayers layers, float noise)
     {
-        int width = picture.Width, height = picture.Height, n = picture.ChannelCount;
-        ImageBuffer albedo = layers.Picture("albedo"), normals = layers.Picture("normal"), depths = layers.Picture("depth");
+        int width = picture.Width,
+            height = picture.Height,
+            n = picture.ChannelCount;
+        ImageBuffer albedo = layers.Picture("albedo"),
+            normals = layers.Picture("normal"),
+            depths = layers.Picture("depth");
         var light = new Vector3[width * height];
         var normal = new Vector3[light.Length];
         var colour = new Vector3[light.Length];
         var depth = new float[light.Length];
         for (var i = 0; i < light.Length; i++)
         {
-            Vector3 Three(ImageBuffer from) => new(from.Samples<float>()[3 * i], from.Samples<float>()[3 * i + 1], from.Samples<float>()[3 * i + 2]);
+            Vector3 Three(ImageBuffer from) =>
+                new(from.Samples<float>()[3 * i], from.Samples<float>()[3 * i + 1], from.Samples<float>()[3 * i + 2]);
             (normal[i], depth[i]) = (Three(normals), depths.Samples<float>()[i]);
             colour[i] = depth[i] > 0 ? Vector3.Max(Three(albedo), new(0.02f)) : Vector3.One;
             var samples = picture.Samples<float>();
@@ -42,30 +47,32 @@ public static class EdgeAwareFilter
                 {
                     var at = y * width + x;
                     Vector3 sum = default;
-                    float weights = 0, own = Brightness(light[at]);
+                    float weights = 0,
+                        own = Brightness(light[at]);
                     for (var dy = -2; dy <= 2; dy++)
-                        for (var dx = -2; dx <= 2; dx++)
+                    for (var dx = -2; dx <= 2; dx++)
+                    {
+                        int px = x + dx * step,
+                            py = y + dy * step;
+                        if (px < 0 || py < 0 || px >= width || py >= height)
+                            continue;
+                        var q = py * width + px;
+                        if (depth[q] > 0 != depth[at] > 0)
+                            continue;
+                        var weight = Taps[dx + 2] * Taps[dy + 2];
+                        if (q != at)
                         {
-                            int px = x + dx * step, py = y + dy * step;
-                            if (px < 0 || py < 0 || px >= width || py >= height)
-                                continue;
-                            var q = py * width + px;
-                            if (depth[q] > 0 != depth[at] > 0)
-                                continue;
-                            var weight = Taps[dx + 2] * Taps[dy + 2];
-                            if (q != at)
+                            var other = Brightness(light[q]);
+                            weight *= MathF.Exp(-MathF.Abs(own - other) / (allowed * (own + other + 0.02f)));
+                            if (depth[at] > 0)
                             {
-                                var other = Brightness(light[q]);
-                                weight *= MathF.Exp(-MathF.Abs(own - other) / (allowed * (own + other + 0.02f)));
-                                if (depth[at] > 0)
-                                {
-                                    weight *= MathF.Pow(MathF.Max(0, Vector3.Dot(normal[at], normal[q])), 64);
-                                    weight *= MathF.Exp(-MathF.Abs(depth[at] - depth[q]) / (0.01f * depth[at] * step));
-                                }
+                                weight *= MathF.Pow(MathF.Max(0, Vector3.Dot(normal[at], normal[q])), 64);
+                                weight *= MathF.Exp(-MathF.Abs(depth[at] - depth[q]) / (0.01f * depth[at] * step));
                             }
-                            sum += light[q] * weight;
-                            weights += weight;
                         }
+                        sum += light[q] * weight;
+                        weights += weight;
+                    }
                     next[at] = sum / weights;
                 }
             });
@@ -75,8 +82,8 @@ public static class EdgeAwareFilter
         picture.Samples<float>().CopyTo(result.Samples<float>());
         var shown = result.Samples<float>();
         for (var i = 0; i < light.Length; i++)
-            for (var c = 0; c < 3; c++)
-                shown[i * n + c] = light[i][c] * colour[i][c];
+        for (var c = 0; c < 3; c++)
+            shown[i * n + c] = light[i][c] * colour[i][c];
         return result;
     }
 

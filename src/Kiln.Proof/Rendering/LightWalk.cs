@@ -10,8 +10,12 @@ namespace Kiln.Proof.Rendering;
 /// </summary>
 internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool background, bool withLayers, bool blurredBackground = false)
 {
-    private const int LongestPath = 64, SureBounces = 3, MostPasses = 32;
-    private const float Clearance = 1e-4f, LeastCosine = 0.02f, LeastLift = 0.01f;
+    private const int LongestPath = 64,
+        SureBounces = 3,
+        MostPasses = 32;
+    private const float Clearance = 1e-4f,
+        LeastCosine = 0.02f,
+        LeastLift = 0.01f;
 
     /// <summary>Direct light below this is asked for with a chance in proportion; white paper sends back about 1. Common practice, no source.</summary>
     private const float WorthARay = 0.04f;
@@ -45,36 +49,54 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
         var jitter = sampler.Next2();
         var direction = camera.Direction(x + jitter.X, y + jitter.Y);
         var origin = camera.Eye;
-        Vector3 throughput = Vector3.One, radiance = Vector3.Zero, absorbed = Vector3.Zero;
+        Vector3 throughput = Vector3.One,
+            radiance = Vector3.Zero,
+            absorbed = Vector3.Zero;
         // The density by which the last direction was chosen; 0 while the ray comes straight from the camera.
-        float pdf = 0, distance = 0, cone = camera.Spread * PartOfPixel, soft = 0;
+        float pdf = 0,
+            distance = 0,
+            cone = camera.Spread * PartOfPixel,
+            soft = 0;
         // In nanometres, once the path has been in a body that bends colours differently.
         float wavelength = 0;
         // How the light that arrives at the first surface is shared between its layers.
         ScatteredLight? first = null;
-        for (int bounces = 0, passes = 0; bounces < LongestPath && passes < MostPasses;)
+        for (int bounces = 0, passes = 0; bounces < LongestPath && passes < MostPasses; )
         {
             Rays++;
             if (!scene.Intersect(origin, direction, 0, out var hit))
             {
                 var toward = scene.ToLight(direction);
                 if (pdf == 0)
-                    return (background ? radiance + throughput * (blurredBackground ? scene.Light.Blurred.Background(toward) : scene.Light.Background(toward)) : radiance, 0);
+                    return (
+                        background
+                            ? radiance
+                                + throughput * (blurredBackground ? scene.Light.Blurred.Background(toward) : scene.Light.Background(toward))
+                            : radiance,
+                        0
+                    );
                 var (arriving, lightPdf) = scene.Light.Meet(toward);
                 return End(radiance + throughput * arriving * Power(pdf, lightPdf), first);
             }
             distance += hit.Distance;
             if (absorbed != Vector3.Zero)
-                throughput *= new Vector3(MathF.Exp(-absorbed.X * hit.Distance), MathF.Exp(-absorbed.Y * hit.Distance), MathF.Exp(-absorbed.Z * hit.Distance));
+                throughput *= new Vector3(
+                    MathF.Exp(-absorbed.X * hit.Distance),
+                    MathF.Exp(-absorbed.Y * hit.Distance),
+                    MathF.Exp(-absorbed.Z * hit.Distance)
+                );
             scene.Point(hit, origin, direction, out var point);
             var wo = -direction;
             var outside = Vector3.Dot(point.Facet, wo) >= 0;
             var facet = outside ? point.Facet : -point.Facet;
-            Vector3 normal = outside ? point.Normal : -point.Normal, coatNormal = normal;
+            Vector3 normal = outside ? point.Normal : -point.Normal,
+                coatNormal = normal;
             SurfaceParameters p;
             SurfaceModel model;
-            bool inside = false, ownCoat = false;
-            Vector3 stretch = point.Tangent, coatStretch = stretch;
+            bool inside = false,
+                ownCoat = false;
+            Vector3 stretch = point.Tangent,
+                coatStretch = stretch;
             if (!scene.IsForm(hit))
             {
                 if (pdf == 0 && StudioGround.Presence(point.Position) is < 1 and var presence && sampler.Next() >= presence)
@@ -128,7 +150,13 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
                 p.Ior = Dispersion.IndexAt(p.Ior, p.Dispersion, bent);
             }
             var frame = p.Anisotropy > 0f ? new Frame(normal, stretch) : new Frame(normal);
-            var surface = new Surface(model, p, frame.ToLocal(wo), inside, ownCoat ? new Frame(Reflecting(coatNormal, wo, facet), coatStretch).Within(frame) : null);
+            var surface = new Surface(
+                model,
+                p,
+                frame.ToLocal(wo),
+                inside,
+                ownCoat ? new Frame(Reflecting(coatNormal, wo, facet), coatStretch).Within(frame) : null
+            );
             if (p.Emission != Vector3.Zero)
                 radiance += Emitted(throughput * p.Emission * surface.EmissionShare, bounces == 1);
             if (withLayers && bounces == 1)
@@ -187,7 +215,15 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
     }
 
     /// <summary>Light that arrives directly, by a direction the light proposes.</summary>
-    private Vector3 ByLight(in Surface surface, in Frame frame, Vector3 position, Vector3 facet, ref Sampler sampler, Vector3 throughput, bool first)
+    private Vector3 ByLight(
+        in Surface surface,
+        in Frame frame,
+        Vector3 position,
+        Vector3 facet,
+        ref Sampler sampler,
+        Vector3 throughput,
+        bool first
+    )
     {
         var (lightDirection, arriving, lightPdf) = scene.Light.Sample(sampler.Next2());
         var through = sampler.Next();
@@ -250,7 +286,14 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
         return new Vector3(-MathF.Log(c.X), -MathF.Log(c.Y), -MathF.Log(c.Z)) / p.TransmissionDepth;
     }
 
-    private static ScatteredLight Scaled(in ScatteredLight light, Vector3 by) => new() { Matt = light.Matt * by, Gloss = light.Gloss * by, Coat = light.Coat * by, Through = light.Through * by };
+    private static ScatteredLight Scaled(in ScatteredLight light, Vector3 by) =>
+        new()
+        {
+            Matt = light.Matt * by,
+            Gloss = light.Gloss * by,
+            Coat = light.Coat * by,
+            Through = light.Through * by,
+        };
 
     /// <summary>A tangent-space normal on the form: unnormalised interpolated frame, bitangent from normal and tangent (MikkTSpace).</summary>
     private static Vector3 Turned(in SurfacePoint point, Vector3 n)
@@ -260,7 +303,8 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
     }
 
     /// <summary>A direction along the form.</summary>
-    private static Vector3 Headed(in SurfacePoint point, Vector3 heading) => point.Tangent * heading.X + Vector3.Cross(point.Normal, point.Tangent) * (point.BitangentSign * heading.Y);
+    private static Vector3 Headed(in SurfacePoint point, Vector3 heading) =>
+        point.Tangent * heading.X + Vector3.Cross(point.Normal, point.Tangent) * (point.BitangentSign * heading.Y);
 
     /// <summary>
     /// A shading normal that leans away from the viewer, or whose mirrored ray would go into the surface, is brought back until light can get away

@@ -10,15 +10,26 @@ namespace Kiln.Proof.Rendering;
 public sealed class PathTracer
 {
     private readonly ProofScene scene;
-    private readonly int width, height;
+    private readonly int width,
+        height;
     private readonly uint seed;
     private readonly bool background;
     private readonly Vector3[] sum;
-    private readonly float[] coverage, squares;
+    private readonly float[] coverage,
+        squares;
     private long rays;
 
     /// <param name="withLayers">Keeps what the picture is made of, at the cost of its memory: see <see cref="Layers"/>.</param>
-    public PathTracer(ProofScene scene, int width, int height, OrbitCamera camera, uint seed = 1, bool background = true, bool withLayers = false, bool blurredBackground = false)
+    public PathTracer(
+        ProofScene scene,
+        int width,
+        int height,
+        OrbitCamera camera,
+        uint seed = 1,
+        bool background = true,
+        bool withLayers = false,
+        bool blurredBackground = false
+    )
     {
         layers = withLayers ? new(width, height) : null;
         (this.scene, this.width, this.height, this.seed, this.background) = (scene, width, height, seed, background);
@@ -47,7 +58,13 @@ public sealed class PathTracer
     /// <summary>Adds samples to every pixel, or to those of a part of the picture.</summary>
     /// <exception cref="OperationCanceledException">Cancelled; the picture so far stays as it is, and more can be added later.</exception>
     /// <param name="hold">While it says yes, pixels wait: something that a person waits for needs the processors.</param>
-    public void Accumulate(int samples, CancellationToken cancel = default, int? threads = null, Func<bool>? hold = null, PictureRegion? region = null)
+    public void Accumulate(
+        int samples,
+        CancellationToken cancel = default,
+        int? threads = null,
+        Func<bool>? hold = null,
+        PictureRegion? region = null
+    )
     {
         var (left, top, right, bottom) = (region ?? PictureRegion.Whole).Pixels(width, height);
         Parallel.For(top, bottom, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = threads ?? -1 }, y =>
@@ -112,14 +129,16 @@ public sealed class PathTracer
         if (Samples < 2)
             return 1;
         var (left, top, right, bottom) = (region ?? PictureRegion.Whole).Pixels(width, height);
-        double error = 0, mean = 0;
+        double error = 0,
+            mean = 0;
         for (var y = top; y < bottom; y++)
-            for (var i = y * width + left; i < y * width + right; i++)
-            {
-                double m = Brightness(sum[i]) / counts[i], variance = Math.Max(0, squares[i] / counts[i] - m * m) / (counts[i] - 1);
-                error += Math.Sqrt(variance);
-                mean += m;
-            }
+        for (var i = y * width + left; i < y * width + right; i++)
+        {
+            double m = Brightness(sum[i]) / counts[i],
+                variance = Math.Max(0, squares[i] / counts[i] - m * m) / (counts[i] - 1);
+            error += Math.Sqrt(variance);
+            mean += m;
+        }
         return (float)(error / Math.Max(1e-9, mean));
     }
 

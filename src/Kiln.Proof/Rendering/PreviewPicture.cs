@@ -12,11 +12,20 @@ namespace Kiln.Proof.Rendering;
 /// <summary>The small picture that goes with a package: the network as its dialect reads it, on the vessel under the softbox, as JPEG. The same network gives the same picture.</summary>
 public static class PreviewPicture
 {
-    private const int Side = 192, Samples = 16, Textures = 512;
+    private const int Side = 192,
+        Samples = 16,
+        Textures = 512;
 
     /// <param name="turn">Does one piece of the work; a server lets people go first between them.</param>
     /// <returns>Null where a map is gone or cannot be read: a package without a picture is better than none.</returns>
-    public static async Task<byte[]?> RenderAsync(Network network, DialectProfile profile, MapTextures maps, Func<string, string>? spaceOf = null, Func<Action, Task>? turn = null, CancellationToken cancel = default)
+    public static async Task<byte[]?> RenderAsync(
+        Network network,
+        DialectProfile profile,
+        MapTextures maps,
+        Func<string, string>? spaceOf = null,
+        Func<Action, Task>? turn = null,
+        CancellationToken cancel = default
+    )
     {
         try
         {

@@ -8,7 +8,10 @@ namespace Kiln.Proof.Rendering;
 public struct FirstSight
 {
     public bool Met;
-    public Vector3 Albedo, Normal, Emission, Direct;
+    public Vector3 Albedo,
+        Normal,
+        Emission,
+        Direct;
     public float Distance;
     public ScatteredLight Light;
 
@@ -34,7 +37,8 @@ public sealed class ProofLayers(int width, int height)
     public static readonly IReadOnlyList<string> Names = [.. Light, "albedo", "normal", "depth"];
 
     private readonly Vector3[][] sums = [.. Names.Select(_ => new Vector3[width * height])];
-    private readonly int[] met = new int[width * height], all = new int[width * height];
+    private readonly int[] met = new int[width * height],
+        all = new int[width * height];
 
     public void Add(int pixel, in FirstSight seen)
     {
@@ -66,7 +70,8 @@ public sealed class ProofLayers(int width, int height)
             return picture;
         }
         // Near is bright; what was not met is black.
-        float near = float.PositiveInfinity, far = 0;
+        float near = float.PositiveInfinity,
+            far = 0;
         foreach (var d in samples)
             if (d > 0)
                 (near, far) = (MathF.Min(near, d), MathF.Max(far, d));
@@ -90,8 +95,8 @@ public sealed class ProofLayers(int width, int height)
             var from = source.Samples<float>();
             var n = source.ChannelCount;
             for (var i = 0; i < width * height; i++)
-                for (var c = 0; c < n; c++)
-                    to[i * channels.Length + at + c] = from[i * n + c];
+            for (var c = 0; c < n; c++)
+                to[i * channels.Length + at + c] = from[i * n + c];
             at += n;
         }
         return result;

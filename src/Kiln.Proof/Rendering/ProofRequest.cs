@@ -6,7 +6,18 @@ namespace Kiln.Proof.Rendering;
 
 /// <summary>What a proof is asked to show, apart from the surface. Exposure and view are applied to the finished picture.</summary>
 public sealed record ProofRequest(
-    string Form = "vessel", string Light = "softbox", int Width = 480, int Height = 480, OrbitCamera? Camera = null, float LightRotationDegrees = 0, uint Seed = 1, bool Background = true, bool WithLayers = false, bool BlurredBackground = false, int? Tile = null)
+    string Form = "vessel",
+    string Light = "softbox",
+    int Width = 480,
+    int Height = 480,
+    OrbitCamera? Camera = null,
+    float LightRotationDegrees = 0,
+    uint Seed = 1,
+    bool Background = true,
+    bool WithLayers = false,
+    bool BlurredBackground = false,
+    int? Tile = null
+)
 {
     private static readonly System.Collections.Concurrent.ConcurrentDictionary<string, Mesh> Made = new();
 
@@ -21,7 +32,14 @@ public sealed record ProofRequest(
         var mesh = Made.GetOrAdd(Form, Forms.Named);
         // The chart is measured: its patches stay where they are.
         var moved = material.Displacement is { } displacement && Form != "chart" ? Displacing.Of(Form, mesh, displacement) : mesh;
-        var scene = new ProofScene(moved, material.Showing(Tile), ownLight?.In(material.Working) ?? LightRoom.Named(Light, material.Working), LightRotationDegrees, fixedSurfaces: Forms.FixedSurfaces(Form, material.Working), framing: mesh);
+        var scene = new ProofScene(
+            moved,
+            material.Showing(Tile),
+            ownLight?.In(material.Working) ?? LightRoom.Named(Light, material.Working),
+            LightRotationDegrees,
+            fixedSurfaces: Forms.FixedSurfaces(Form, material.Working),
+            framing: mesh
+        );
         return new(scene, Width, Height, Camera ?? OrbitCamera.For(Form), Seed, Background, WithLayers, BlurredBackground);
     }
 }

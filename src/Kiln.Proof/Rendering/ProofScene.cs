@@ -10,14 +10,15 @@ public sealed record OrbitCamera(float YawDegrees = 28, float PitchDegrees = 20,
 {
     public const float FieldOfViewDegrees = 26;
 
-    public static OrbitCamera For(string form) => form switch
-    {
-        "tile" => new(24, 46, 0.92f),
-        "sphere" => new(28, 12),
-        "cloth" => new(24, 24, 1.14f),
-        "chart" => new(0, 0, 1.36f),
-        _ => new(28, 18),
-    };
+    public static OrbitCamera For(string form) =>
+        form switch
+        {
+            "tile" => new(24, 46, 0.92f),
+            "sphere" => new(28, 12),
+            "cloth" => new(24, 24, 1.14f),
+            "chart" => new(0, 0, 1.36f),
+            _ => new(28, 18),
+        };
 }
 
 /// <summary>A form, its surface and its light. Built once, rendered many times.</summary>
@@ -30,7 +31,15 @@ public sealed class ProofScene
 
     /// <param name="fixedSurfaces">Parts of the form that keep their own surface, by name.</param>
     /// <param name="framing">What the camera is set by, where the form is moved: two proofs then show the same view.</param>
-    public ProofScene(Mesh form, ProofMaterial material, EnvironmentLight light, float lightRotationDegrees = 0, bool withGround = true, IReadOnlyDictionary<string, FixedSurface>? fixedSurfaces = null, Mesh? framing = null)
+    public ProofScene(
+        Mesh form,
+        ProofMaterial material,
+        EnvironmentLight light,
+        float lightRotationDegrees = 0,
+        bool withGround = true,
+        IReadOnlyDictionary<string, FixedSurface>? fixedSurfaces = null,
+        Mesh? framing = null
+    )
     {
         if (fixedSurfaces is { Count: > 0 })
         {
@@ -52,7 +61,8 @@ public sealed class ProofScene
     }
 
     private readonly FixedSurface?[]? ofTriangle;
-    private readonly float sinLight, cosLight;
+    private readonly float sinLight,
+        cosLight;
 
     public ProofMaterial Material { get; }
 
@@ -70,7 +80,8 @@ public sealed class ProofScene
 
     public Vector3 FromLight(Vector3 d) => new(cosLight * d.X + sinLight * d.Z, d.Y, -sinLight * d.X + cosLight * d.Z);
 
-    public bool Intersect(Vector3 origin, Vector3 direction, float near, out Hit hit) => bvh.Intersect(origin, direction, near, float.PositiveInfinity, out hit);
+    public bool Intersect(Vector3 origin, Vector3 direction, float near, out Hit hit) =>
+        bvh.Intersect(origin, direction, near, float.PositiveInfinity, out hit);
 
     public bool Occluded(Vector3 origin, Vector3 direction, float near) => bvh.Occluded(origin, direction, near, float.PositiveInfinity);
 
@@ -83,11 +94,17 @@ public sealed class ProofScene
     {
         var mesh = IsForm(hit) ? form : ground!;
         var t = IsForm(hit) ? hit.Triangle : hit.Triangle - formTriangles;
-        int a = mesh.Indices[3 * t], b = mesh.Indices[3 * t + 1], c = mesh.Indices[3 * t + 2];
-        float u = hit.U, v = hit.V, w = 1 - u - v;
-        Vector3 e1 = mesh.Positions[b] - mesh.Positions[a], e2 = mesh.Positions[c] - mesh.Positions[a];
+        int a = mesh.Indices[3 * t],
+            b = mesh.Indices[3 * t + 1],
+            c = mesh.Indices[3 * t + 2];
+        float u = hit.U,
+            v = hit.V,
+            w = 1 - u - v;
+        Vector3 e1 = mesh.Positions[b] - mesh.Positions[a],
+            e2 = mesh.Positions[c] - mesh.Positions[a];
         var cross = Vector3.Cross(e1, e2);
-        Vector2 d1 = mesh.Uvs[b] - mesh.Uvs[a], d2 = mesh.Uvs[c] - mesh.Uvs[a];
+        Vector2 d1 = mesh.Uvs[b] - mesh.Uvs[a],
+            d2 = mesh.Uvs[c] - mesh.Uvs[a];
         var worldArea = cross.Length();
         var uvArea = MathF.Abs(d1.X * d2.Y - d1.Y * d2.X);
         var tangent = mesh.Tangents[a] * w + mesh.Tangents[b] * u + mesh.Tangents[c] * v;
@@ -121,8 +138,11 @@ internal static class BvhCache
     private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<Mesh, Bvh> WithGround = [];
     private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<Mesh, Bvh> Alone = [];
 
-    public static Bvh Of(Mesh form, Mesh? ground) => (ground is null ? Alone : WithGround).GetValue(form, f => new Bvh([.. Triangles(f), .. ground is null ? [] : Triangles(ground)]));
+    public static Bvh Of(Mesh form, Mesh? ground) =>
+        (ground is null ? Alone : WithGround).GetValue(form, f => new Bvh([.. Triangles(f), .. ground is null ? [] : Triangles(ground)]));
 
     private static IEnumerable<(Vector3 A, Vector3 B, Vector3 C)> Triangles(Mesh m) =>
-        Enumerable.Range(0, m.Triangles).Select(t => (m.Positions[m.Indices[3 * t]], m.Positions[m.Indices[3 * t + 1]], m.Positions[m.Indices[3 * t + 2]]));
+        Enumerable
+            .Range(0, m.Triangles)
+            .Select(t => (m.Positions[m.Indices[3 * t]], m.Positions[m.Indices[3 * t + 1]], m.Positions[m.Indices[3 * t + 2]]));
 }

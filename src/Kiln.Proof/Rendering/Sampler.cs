@@ -35,8 +35,11 @@ public struct Sampler(uint seed, uint index)
     {
         ref var table = ref MemoryMarshal.GetArrayDataReference(Bytes);
         var at = dimension << 10;
-        var bits = Unsafe.Add(ref table, at + (int)(index & 255)) ^ Unsafe.Add(ref table, at + 256 + (int)(index >> 8 & 255))
-            ^ Unsafe.Add(ref table, at + 512 + (int)(index >> 16 & 255)) ^ Unsafe.Add(ref table, at + 768 + (int)(index >> 24));
+        var bits =
+            Unsafe.Add(ref table, at + (int)(index & 255))
+            ^ Unsafe.Add(ref table, at + 256 + (int)(index >> 8 & 255))
+            ^ Unsafe.Add(ref table, at + 512 + (int)(index >> 16 & 255))
+            ^ Unsafe.Add(ref table, at + 768 + (int)(index >> 24));
         var scrambled = Reverse(Scramble(Reverse(bits), Hash(seed + (uint)dimension * 0x85ebca6bu)));
         return MathF.Min((scrambled >> 8) * (1f / 16777216f), 0.99999994f);
     }
@@ -74,9 +77,9 @@ public struct Sampler(uint seed, uint index)
     {
         var bytes = new uint[4 * 4 * 256];
         for (var i = 0; i < bytes.Length; i++)
-            for (var bit = 0; bit < 8; bit++)
-                if ((i & (1 << bit)) != 0)
-                    bytes[i] ^= directions[i >> 10][(i >> 8 & 3) * 8 + bit];
+        for (var bit = 0; bit < 8; bit++)
+            if ((i & (1 << bit)) != 0)
+                bytes[i] ^= directions[i >> 10][(i >> 8 & 3) * 8 + bit];
         return bytes;
     }
 

@@ -11,14 +11,21 @@ internal static class StudioGround
     public static readonly SurfaceModel Model = new(DiffuseModel.Lambert, DielectricModel.Exact, MetalModel.F82, true);
 
     /// <summary>Even grey, for what does not look closely.</summary>
-    private static readonly SurfaceParameters Even = SurfaceParameters.Plain with { BaseColour = new(0.22f), Width = 0.6f, Ior = 1.4f, SpecularWeight = 0.5f };
+    private static readonly SurfaceParameters Even = SurfaceParameters.Plain with
+    {
+        BaseColour = new(0.22f),
+        Width = 0.6f,
+        Ior = 1.4f,
+        SpecularWeight = 0.5f,
+    };
 
     /// <summary>Cells to a metre, and how far the grain goes from the mean.</summary>
     private static readonly NoiseField Grain = new(NoiseKind.Fractal, Cells: 7, Octaves: 6, Gain: 0.62f, Seed: 11);
     private const float Depth = 0.55f;
 
     /// <summary>Metres from the form where the floor begins to fade, and where nothing of it is left.</summary>
-    private const float Whole = 1.9f, Gone = 5.6f;
+    private const float Whole = 1.9f,
+        Gone = 5.6f;
 
     /// <param name="uv">In metres.</param>
     /// <param name="footprint">Side of what the ray stands for, in metres.</param>

@@ -11,7 +11,8 @@ public sealed class ProofFiles
 {
     private const int Milliseconds = 40;
 
-    private readonly string target, extension;
+    private readonly string target,
+        extension;
     private readonly int frames;
     private readonly string[] layers;
     private readonly bool denoise;
@@ -72,7 +73,10 @@ public sealed class ProofFiles
         var samples = picture.Samples<float>();
         for (var c = 0; c + 2 < n; c++)
         {
-            if (picture.Channels[c] is not "R" && !(picture.Channels[c].EndsWith(".R", StringComparison.Ordinal) && picture.Channels[c] != "normal.R"))
+            if (
+                picture.Channels[c] is not "R"
+                && !(picture.Channels[c].EndsWith(".R", StringComparison.Ordinal) && picture.Channels[c] != "normal.R")
+            )
                 continue;
             for (var i = c; i < samples.Length; i += n)
             {

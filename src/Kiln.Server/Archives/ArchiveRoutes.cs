@@ -29,17 +29,31 @@ public sealed class ArchiveRoutes(KilnSettings settings, ArchiveBringing bringin
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/collections/{id:guid}/archive", async (Guid id, Collections collections, ArchiveWriter writer) =>
-        {
-            var name = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)?.Name ?? throw new MissingException("collection.missing", "There is no such collection.");
-            return await Download.ZipAsync(async stream =>
             {
-                await writer.WriteAsync(stream, id);
-                return $"{DialectCompiler.MaterialName(name)}_archive.zip";
-            });
-        }).RequireAuthorization("artist").WithName("collectionArchive");
-        api.MapPost("/archives", (ArchiveRoutes archives, HttpContext http, CancellationToken cancel) => archives.OpenAsync(http, cancel)).RequireAuthorization("lead").WithName("openArchive").TakesFiles();
-        api.MapPost("/archives/{token:guid}", (Guid token, BringArchive how, ArchiveRoutes archives, HttpContext http) => archives.BringAsync(token, how, http)).RequireAuthorization("lead").WithName("bringArchive");
-        api.MapDelete("/archives/{token:guid}", (Guid token, ArchiveRoutes archives, HttpContext http) => archives.Discard(token, http.User.PersonId()) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("lead").WithName("discardArchive");
+                var name = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)?.Name
+                    ?? throw new MissingException("collection.missing", "There is no such collection.");
+                return await Download.ZipAsync(async stream =>
+                {
+                    await writer.WriteAsync(stream, id);
+                    return $"{DialectCompiler.MaterialName(name)}_archive.zip";
+                });
+            })
+            .RequireAuthorization("artist")
+            .WithName("collectionArchive");
+        api.MapPost("/archives", (ArchiveRoutes archives, HttpContext http, CancellationToken cancel) => archives.OpenAsync(http, cancel))
+            .RequireAuthorization("lead")
+            .WithName("openArchive")
+            .TakesFiles();
+        api.MapPost("/archives/{token:guid}", (Guid token, BringArchive how, ArchiveRoutes archives, HttpContext http) =>
+                archives.BringAsync(token, how, http)
+            )
+            .RequireAuthorization("lead")
+            .WithName("bringArchive");
+        api.MapDelete("/archives/{token:guid}", (Guid token, ArchiveRoutes archives, HttpContext http) =>
+                archives.Discard(token, http.User.PersonId()) ? Results.NoContent() : Results.NotFound()
+            )
+            .RequireAuthorization("lead")
+            .WithName("discardArchive");
     }
 
     /// <summary>As the server starts: what nobody brought in is gone.</summary>

@@ -18,9 +18,23 @@ public sealed class BrokenRules(RuleShelf shelf, Consistency consistency, MapTex
         var rules = await shelf.OfLookAsync(row.Id);
         if (rules.Count == 0)
             return [];
-        var known = await consistency.KnownAsync(row) is { } measured ? new KnownOfLook(measured.Measures, measured.Lossy, measured.Bytes) : await NowAsync(look, working);
-        return [.. rules.SelectMany(r => RuleCheck.Of(CollectionRules.Read(r.Text), look, known).Select(b =>
-            new Finding($"rule.{b.Rule}", Severity.Warning, "look", b.Sentence, $"asked for by the rules of the collection {r.Collection}")))];
+        var known = await consistency.KnownAsync(row) is { } measured
+            ? new KnownOfLook(measured.Measures, measured.Lossy, measured.Bytes)
+            : await NowAsync(look, working);
+        return
+        [
+            .. rules.SelectMany(r =>
+                RuleCheck
+                    .Of(CollectionRules.Read(r.Text), look, known)
+                    .Select(b => new Finding(
+                        $"rule.{b.Rule}",
+                        Severity.Warning,
+                        "look",
+                        b.Sentence,
+                        $"asked for by the rules of the collection {r.Collection}"
+                    ))
+            ),
+        ];
     }
 
     /// <summary>The rules that a variant breaks; rules about names are for looks.</summary>
@@ -30,7 +44,10 @@ public sealed class BrokenRules(RuleShelf shelf, Consistency consistency, MapTex
         if (rules.Count == 0)
             return [];
         var known = await NowAsync(variant, working);
-        return [.. rules.SelectMany(r => RuleCheck.Of(CollectionRules.Read(r.Text).WithoutNames(), variant, known)).DistinctBy(b => b.Sentence)];
+        return
+        [
+            .. rules.SelectMany(r => RuleCheck.Of(CollectionRules.Read(r.Text).WithoutNames(), variant, known)).DistinctBy(b => b.Sentence),
+        ];
     }
 
     private async Task<KnownOfLook> NowAsync(Look look, WorkingSpace working)
@@ -44,6 +61,10 @@ public sealed class BrokenRules(RuleShelf shelf, Consistency consistency, MapTex
         {
             // A map that is gone is a finding of its own.
         }
-        return new(measures, [], look.FilesWithVariants().SelectMany(f => f.Contents).Distinct().Where(store.Has).Sum(c => new FileInfo(store.PathOf(c)).Length));
+        return new(
+            measures,
+            [],
+            look.FilesWithVariants().SelectMany(f => f.Contents).Distinct().Where(store.Has).Sum(c => new FileInfo(store.PathOf(c)).Length)
+        );
     }
 }

@@ -20,40 +20,72 @@ public static class CollectionRoutes
     {
         var group = api.MapGroup("/collections");
         group.MapGet("", (Collections c) => c.ListAsync()).WithName("listCollections");
-        group.MapPost("", async (NewCollection request, Collections c) =>
-        {
-            var name = request.Name.Trim();
-            if (name.Length is 0 or > 120 || name.Any(char.IsControl))
-                throw new LookException("A collection needs a name of 1 to 120 characters.");
-            var id = await c.EnsureAsync(name);
-            return (await c.ListAsync()).First(r => r.Id == id);
-        }).RequireAuthorization("artist").WithName("createCollection");
+        group
+            .MapPost("", async (NewCollection request, Collections c) =>
+            {
+                var name = request.Name.Trim();
+                if (name.Length is 0 or > 120 || name.Any(char.IsControl))
+                    throw new LookException("A collection needs a name of 1 to 120 characters.");
+                var id = await c.EnsureAsync(name);
+                return (await c.ListAsync()).First(r => r.Id == id);
+            })
+            .RequireAuthorization("artist")
+            .WithName("createCollection");
         group.MapGet("/{id:guid}/trims", (Guid id, LookSurroundings surroundings) => surroundings.TrimsAsync(id)).WithName("houseTrims");
-        group.MapPut("/{id:guid}/trims/{dialect}", async (Guid id, string dialect, Trim[] trims, LookSurroundings surroundings, DialectProfiles profiles, IHubContext<ProgressHub> hub, HttpContext http) =>
-        {
-            await surroundings.SetTrimsAsync(id, profiles.Find(dialect).Id, [.. trims], http.User.PersonId());
-            await hub.Clients.All.SendAsync("collection", new { Id = id });
-            return await surroundings.TrimsAsync(id);
-        }).RequireAuthorization("lead").WithName("setHouseTrims");
-        group.MapPut("/{id:guid}/working-space", async (Guid id, ChosenSpace choice, LookSurroundings spaces) =>
-            await spaces.SetForCollectionAsync(id, choice.Id is { } space ? WorkingSpace.Find(space) : null) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("collectionWorkingSpace");
-        group.MapPut("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, Collections c) =>
-        {
-            await c.AddAsync(id, look);
-            return Results.NoContent();
-        }).RequireAuthorization("artist").WithName("addToCollection");
-        group.MapPut("/{id:guid}/sections", async (Guid id, SectionOfLooks request, Collections c) =>
-        {
-            var section = request.Section.Trim();
-            if (section.Length > 80 || section.Any(char.IsControl))
-                throw new LookException("A section has a name of at most 80 characters on one line.");
-            await c.SetSectionAsync(id, request.Looks, section);
-            return Results.NoContent();
-        }).RequireAuthorization("artist").WithName("setSection");
-        group.MapDelete("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, Collections c) =>
-        {
-            await c.RemoveAsync(id, look);
-            return Results.NoContent();
-        }).RequireAuthorization("artist").WithName("removeFromCollection");
+        group
+            .MapPut(
+                "/{id:guid}/trims/{dialect}",
+                async (
+                    Guid id,
+                    string dialect,
+                    Trim[] trims,
+                    LookSurroundings surroundings,
+                    DialectProfiles profiles,
+                    IHubContext<ProgressHub> hub,
+                    HttpContext http
+                ) =>
+                {
+                    await surroundings.SetTrimsAsync(id, profiles.Find(dialect).Id, [.. trims], http.User.PersonId());
+                    await hub.Clients.All.SendAsync("collection", new { Id = id });
+                    return await surroundings.TrimsAsync(id);
+                }
+            )
+            .RequireAuthorization("lead")
+            .WithName("setHouseTrims");
+        group
+            .MapPut("/{id:guid}/working-space", async (Guid id, ChosenSpace choice, LookSurroundings spaces) =>
+                await spaces.SetForCollectionAsync(id, choice.Id is { } space ? WorkingSpace.Find(space) : null)
+                    ? Results.NoContent()
+                    : Results.NotFound()
+            )
+            .RequireAuthorization("artist")
+            .WithName("collectionWorkingSpace");
+        group
+            .MapPut("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, Collections c) =>
+            {
+                await c.AddAsync(id, look);
+                return Results.NoContent();
+            })
+            .RequireAuthorization("artist")
+            .WithName("addToCollection");
+        group
+            .MapPut("/{id:guid}/sections", async (Guid id, SectionOfLooks request, Collections c) =>
+            {
+                var section = request.Section.Trim();
+                if (section.Length > 80 || section.Any(char.IsControl))
+                    throw new LookException("A section has a name of at most 80 characters on one line.");
+                await c.SetSectionAsync(id, request.Looks, section);
+                return Results.NoContent();
+            })
+            .RequireAuthorization("artist")
+            .WithName("setSection");
+        group
+            .MapDelete("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, Collections c) =>
+            {
+                await c.RemoveAsync(id, look);
+                return Results.NoContent();
+            })
+            .RequireAuthorization("artist")
+            .WithName("removeFromCollection");
     }
 }

@@ -16,14 +16,31 @@ namespace Kiln.Server.Collecting;
 
 /// <summary>What was measured of a look; the measures are null where a map of it is gone, and then it is said why.</summary>
 /// <param name="Findings">Codes of its findings; null where it was measured before they were kept.</param>
-public sealed record MeasuredLook(LookMeasures? Measures, IReadOnlyList<string> Lossy, long Bytes, string? Trouble, IReadOnlyList<string>? Findings = null);
+public sealed record MeasuredLook(
+    LookMeasures? Measures,
+    IReadOnlyList<string> Lossy,
+    long Bytes,
+    string? Trouble,
+    IReadOnlyList<string>? Findings = null
+);
 
 /// <summary>
 /// Measures looks once for each document and what they stand under, in the background, one after another, with maps as small as a contact sheet needs.
 /// </summary>
-public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation, DialectProfiles profiles, MapTextures textures, ContentStore store, LookSurroundings spaces, MapMeasuring measuring, ConfigDesk colour, ILogger<Consistency> log)
+public sealed class Consistency(
+    MeasureShelf shelf,
+    LookCompilation compilation,
+    DialectProfiles profiles,
+    MapTextures textures,
+    ContentStore store,
+    LookSurroundings spaces,
+    MapMeasuring measuring,
+    ConfigDesk colour,
+    ILogger<Consistency> log
+)
 {
-    private const int Textures = 512, Written = 64;
+    private const int Textures = 512,
+        Written = 64;
 
     /// <summary>Raised when more is measured, so that it is measured anew.</summary>
     private const string Edition = "2/";
@@ -38,7 +55,10 @@ public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation,
         var pending = 0;
         foreach (var group in await GroupedAsync(rows))
         {
-            var hashes = group.Select(r => (r.Id, r.Readable().Look)).Where(r => r.Look is not null).ToDictionary(r => r.Id, r => LookJson.Hash(r.Look!));
+            var hashes = group
+                .Select(r => (r.Id, r.Readable().Look))
+                .Where(r => r.Look is not null)
+                .ToDictionary(r => r.Id, r => LookJson.Hash(r.Look!));
             var found = await shelf.FindAsync(hashes.Values, group.Key);
             foreach (var row in group)
             {
@@ -63,12 +83,22 @@ public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation,
     public async Task<MeasuredLook?> KnownAsync(LookRow row)
     {
         var under = (await GroupedAsync([row])).Single().Key;
-        return (await shelf.FindAsync([LookJson.Hash(row.Look())], under)).Values.FirstOrDefault() is { } json ? JsonSerializer.Deserialize<MeasuredLook>(json, JsonSerializerOptions.Web) : null;
+        return (await shelf.FindAsync([LookJson.Hash(row.Look())], under)).Values.FirstOrDefault() is { } json
+            ? JsonSerializer.Deserialize<MeasuredLook>(json, JsonSerializerOptions.Web)
+            : null;
     }
 
     private async Task<IEnumerable<IGrouping<string, LookRow>>> GroupedAsync(IReadOnlyList<LookRow> rows)
     {
-        var under = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(Edition + string.Concat(profiles.All.OrderBy(p => p.Id, StringComparer.Ordinal).Select(p => p.Hash)) + colour.Current.Names?.Config.Hash)))[..16];
+        var under = Convert.ToHexStringLower(
+            SHA256.HashData(
+                Encoding.UTF8.GetBytes(
+                    Edition
+                        + string.Concat(profiles.All.OrderBy(p => p.Id, StringComparer.Ordinal).Select(p => p.Hash))
+                        + colour.Current.Names?.Config.Hash
+                )
+            )
+        )[..16];
         var chosen = await spaces.OfLooksAsync([.. rows.Select(r => r.Id)]);
         return rows.GroupBy(row => $"{chosen[row.Id].Key}/{under}");
     }
@@ -101,7 +131,11 @@ public sealed class Consistency(MeasureShelf shelf, LookCompilation compilation,
     {
         var around = await spaces.OfLookAsync(row.Id);
         var (look, working) = (row.Look().Under(around.Trims), around.Space);
-        var bytes = look.FilesWithVariants().SelectMany(f => f.Contents).Distinct().Where(store.Has).Sum(c => new FileInfo(store.PathOf(c)).Length);
+        var bytes = look.FilesWithVariants()
+            .SelectMany(f => f.Contents)
+            .Distinct()
+            .Where(store.Has)
+            .Sum(c => new FileInfo(store.PathOf(c)).Length);
         try
         {
             var measures = await LookMeasures.OfAsync(look, textures, working, Textures);

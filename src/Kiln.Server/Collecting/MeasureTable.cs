@@ -15,7 +15,18 @@ public sealed record MeasureColumn(string Id, string Words, string Unit, double?
 /// <summary>One number of a look. Score: the modified z-score within the collection; an outlier from 3.5 on.</summary>
 public sealed record MeasureCell(double? Value, double Score, bool IsOutlier);
 
-public sealed record MeasureRow(Guid Id, string Name, int Revision, IReadOnlyList<MeasureCell> Cells, string Colour, IReadOnlyList<string> Maps, IReadOnlyList<string> Lossy, double Megabytes, IReadOnlyList<BrokenRule> Broken, string? Trouble);
+public sealed record MeasureRow(
+    Guid Id,
+    string Name,
+    int Revision,
+    IReadOnlyList<MeasureCell> Cells,
+    string Colour,
+    IReadOnlyList<string> Maps,
+    IReadOnlyList<string> Lossy,
+    double Megabytes,
+    IReadOnlyList<BrokenRule> Broken,
+    string? Trouble
+);
 
 /// <param name="Pending">Looks that are being measured; asking again later gives them too.</param>
 /// <param name="HasRules">Whether the collection asks anything of its looks.</param>
@@ -38,10 +49,22 @@ public static class MeasureTable
     /// <summary>Fewer numbers have no middle worth speaking of. Common practice, no source.</summary>
     private const int LeastForOutliers = 5;
 
-    public static CollectionTable Of(IReadOnlyList<LookRow> rows, IReadOnlyDictionary<Guid, MeasuredLook> known, int pending, CollectionRules? rules)
+    public static CollectionTable Of(
+        IReadOnlyList<LookRow> rows,
+        IReadOnlyDictionary<Guid, MeasuredLook> known,
+        int pending,
+        CollectionRules? rules
+    )
     {
-        var spreads = Columns.Select(c => rows.Select(r => known.GetValueOrDefault(r.Id)?.Measures is { } m ? c.Of(m) : null).OfType<double>().Where(double.IsFinite).ToList())
-            .Select(values => values.Count == 0 ? null : RobustSpread.Of(values)).ToList();
+        var spreads = Columns
+            .Select(c =>
+                rows.Select(r => known.GetValueOrDefault(r.Id)?.Measures is { } m ? c.Of(m) : null)
+                    .OfType<double>()
+                    .Where(double.IsFinite)
+                    .ToList()
+            )
+            .Select(values => values.Count == 0 ? null : RobustSpread.Of(values))
+            .ToList();
         var counts = known.Values.Count(k => k.Measures is not null);
         MeasureCell Cell(int column, LookMeasures? measures)
         {
@@ -51,15 +74,42 @@ public static class MeasureTable
         }
         return new(
             [.. Columns.Select((c, i) => new MeasureColumn(c.Id, c.Words, c.Unit, spreads[i]?.Median, spreads[i]?.Deviation))],
-            [.. rows.Select(r =>
-            {
-                var of = known.GetValueOrDefault(r.Id);
-                var (look, fault) = r.Readable();
-                if (look is null)
-                    return new MeasureRow(r.Id, r.Name, r.Revision, [.. Columns.Select((_, i) => Cell(i, null))], "", [], [], 0, [], fault);
-                var broken = rules is null ? [] : RuleCheck.Of(rules, look, new(of?.Measures, of?.Lossy ?? [], of?.Bytes ?? 0));
-                return new MeasureRow(r.Id, r.Name, r.Revision, [.. Columns.Select((_, i) => Cell(i, of?.Measures))], Shown(of?.Measures), of?.Measures?.Maps ?? [.. look.Slots.Keys], of?.Lossy ?? [], Math.Round((of?.Bytes ?? 0) / 1048576.0, 2), broken, of?.Trouble);
-            })], pending, rules is not null);
+            [
+                .. rows.Select(r =>
+                {
+                    var of = known.GetValueOrDefault(r.Id);
+                    var (look, fault) = r.Readable();
+                    if (look is null)
+                        return new MeasureRow(
+                            r.Id,
+                            r.Name,
+                            r.Revision,
+                            [.. Columns.Select((_, i) => Cell(i, null))],
+                            "",
+                            [],
+                            [],
+                            0,
+                            [],
+                            fault
+                        );
+                    var broken = rules is null ? [] : RuleCheck.Of(rules, look, new(of?.Measures, of?.Lossy ?? [], of?.Bytes ?? 0));
+                    return new MeasureRow(
+                        r.Id,
+                        r.Name,
+                        r.Revision,
+                        [.. Columns.Select((_, i) => Cell(i, of?.Measures))],
+                        Shown(of?.Measures),
+                        of?.Measures?.Maps ?? [.. look.Slots.Keys],
+                        of?.Lossy ?? [],
+                        Math.Round((of?.Bytes ?? 0) / 1048576.0, 2),
+                        broken,
+                        of?.Trouble
+                    );
+                }),
+            ],
+            pending,
+            rules is not null
+        );
     }
 
     /// <summary>The mean base colour as sRGB hex; empty where nothing is measured.</summary>
@@ -68,17 +118,42 @@ public static class MeasureTable
         if (measures is null)
             return "";
         var (lab, white) = (measures.BaseLab, ColourSpace.CieXyzD65);
-        var code = ColourTransform.Between(white, ColourSpace.SrgbTexture).Apply(Vector3.Max(CieLab.ToXyz(lab[0], lab[1], lab[2]), default));
+        var code = ColourTransform
+            .Between(white, ColourSpace.SrgbTexture)
+            .Apply(Vector3.Max(CieLab.ToXyz(lab[0], lab[1], lab[2]), default));
         return ColourText.HexOf(ColourValue.Of(Vector3.Clamp(code, Vector3.Zero, Vector3.One), ColourSpace.SrgbTexture))!;
     }
 
-    public static string Csv(CollectionTable table) => CsvText.Write(
-    [
-        ["name", .. table.Columns.Select(c => c.Unit.Length > 0 ? $"{c.Words} ({c.Unit})" : c.Words), "base colour", "maps", "lossy dialects", "MB", "outliers", "broken rules"],
-        .. table.Rows.Select(row => (IEnumerable<string>)
-        [
-            row.Name, .. row.Cells.Select(c => c.Value?.ToString("0.######", CultureInfo.InvariantCulture) ?? ""), row.Colour, string.Join(' ', row.Maps), string.Join(' ', row.Lossy), row.Megabytes.ToString(CultureInfo.InvariantCulture),
-            string.Join("; ", table.Columns.Zip(row.Cells).Where(p => p.Second.IsOutlier).Select(p => $"{p.First.Words} {p.Second.Score.ToString("+0.0;-0.0", CultureInfo.InvariantCulture)}")), string.Join("; ", row.Broken.Select(b => b.Sentence))
-        ]),
-    ]);
+    public static string Csv(CollectionTable table) =>
+        CsvText.Write([
+            [
+                "name",
+                .. table.Columns.Select(c => c.Unit.Length > 0 ? $"{c.Words} ({c.Unit})" : c.Words),
+                "base colour",
+                "maps",
+                "lossy dialects",
+                "MB",
+                "outliers",
+                "broken rules",
+            ],
+            .. table.Rows.Select(row =>
+                (IEnumerable<string>)
+                    [
+                        row.Name,
+                        .. row.Cells.Select(c => c.Value?.ToString("0.######", CultureInfo.InvariantCulture) ?? ""),
+                        row.Colour,
+                        string.Join(' ', row.Maps),
+                        string.Join(' ', row.Lossy),
+                        row.Megabytes.ToString(CultureInfo.InvariantCulture),
+                        string.Join(
+                            "; ",
+                            table
+                                .Columns.Zip(row.Cells)
+                                .Where(p => p.Second.IsOutlier)
+                                .Select(p => $"{p.First.Words} {p.Second.Score.ToString("+0.0;-0.0", CultureInfo.InvariantCulture)}")
+                        ),
+                        string.Join("; ", row.Broken.Select(b => b.Sentence)),
+                    ]
+            ),
+        ]);
 }

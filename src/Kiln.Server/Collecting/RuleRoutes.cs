@@ -26,16 +26,25 @@ public static class RuleRoutes
     {
         var group = api.MapGroup("/collections/{id:guid}");
         group.MapGet("/table", TableAsync).WithName("collectionTable");
-        group.MapGet("/table.csv", async (Guid id, LookList looks, Consistency consistency, RuleShelf rules) => Results.Text(MeasureTable.Csv(await TableAsync(id, looks, consistency, rules)), "text/csv; charset=utf-8")).WithName("collectionTableCsv");
-        group.MapGet("/rules", async (Guid id, RuleShelf rules) => await rules.FindAsync(id) ?? new RulesRow(0, "", "", DateTime.UnixEpoch)).WithName("collectionRules");
+        group
+            .MapGet("/table.csv", async (Guid id, LookList looks, Consistency consistency, RuleShelf rules) =>
+                Results.Text(MeasureTable.Csv(await TableAsync(id, looks, consistency, rules)), "text/csv; charset=utf-8")
+            )
+            .WithName("collectionTableCsv");
+        group
+            .MapGet("/rules", async (Guid id, RuleShelf rules) => await rules.FindAsync(id) ?? new RulesRow(0, "", "", DateTime.UnixEpoch))
+            .WithName("collectionRules");
         group.MapPost("/rules/try", TryAsync).WithName("tryRules");
-        group.MapPut("/rules", async (Guid id, NewRules request, RuleShelf rules, DialectProfiles profiles, HttpContext http) =>
-        {
-            // Asked for by name, so that one that is not here is told now.
-            foreach (var dialect in CollectionRules.Read(request.Text).Dialects ?? [])
-                profiles.Find(dialect);
-            return await rules.KeepAsync(id, request.Revision, request.Text, http.User.PersonId());
-        }).RequireAuthorization("lead").WithName("keepRules");
+        group
+            .MapPut("/rules", async (Guid id, NewRules request, RuleShelf rules, DialectProfiles profiles, HttpContext http) =>
+            {
+                // Asked for by name, so that one that is not here is told now.
+                foreach (var dialect in CollectionRules.Read(request.Text).Dialects ?? [])
+                    profiles.Find(dialect);
+                return await rules.KeepAsync(id, request.Revision, request.Text, http.User.PersonId());
+            })
+            .RequireAuthorization("lead")
+            .WithName("keepRules");
     }
 
     private static async Task<CollectionTable> TableAsync(Guid id, LookList looks, Consistency consistency, RuleShelf rules)
@@ -45,7 +54,8 @@ public static class RuleRoutes
         return MeasureTable.Of(rows, known, pending, await InForceAsync(id, rules));
     }
 
-    private static async Task<CollectionRules?> InForceAsync(Guid id, RuleShelf rules) => (await rules.FindAsync(id))?.Text is { Length: > 0 } text ? CollectionRules.Read(text) : null;
+    private static async Task<CollectionRules?> InForceAsync(Guid id, RuleShelf rules) =>
+        (await rules.FindAsync(id))?.Text is { Length: > 0 } text ? CollectionRules.Read(text) : null;
 
     private static async Task<RulesVerdict> TryAsync(Guid id, TriedRules tried, LookList looks, Consistency consistency, RuleShelf shelf)
     {
@@ -75,6 +85,12 @@ public static class RuleRoutes
             if (!old.ToHashSet().SetEquals(now))
                 effects.Add(new(row.Id, row.Name, [.. old.Except(now)], [.. now.Except(old)]));
         }
-        return new(null, tried.Name is { Length: > 0 } name && rules.Pattern is { } pattern ? pattern.IsMatch(name) : null, effects, standing, rows.Count);
+        return new(
+            null,
+            tried.Name is { Length: > 0 } name && rules.Pattern is { } pattern ? pattern.IsMatch(name) : null,
+            effects,
+            standing,
+            rows.Count
+        );
     }
 }

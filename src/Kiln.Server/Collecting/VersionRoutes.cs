@@ -23,50 +23,130 @@ public static class VersionRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/looks/{id:guid}/versions");
-        group.MapGet("", async (Guid id, LookVersions versions, HttpContext http) =>
-            (await versions.ListAsync(id)).Where(v => v.State == "published" || http.User.IsInRole("artist") || http.User.IsInRole("lead") || http.User.IsInRole("admin"))).WithName("lookVersions");
-        group.MapGet("/{number:int}", async (Guid id, int number, LookVersions versions, HttpContext http) =>
-            await SeenAsync(id, number, versions, http) is { } version ? Results.Ok(version.Look) : Results.NotFound()).Produces<Look>().WithName("lookVersion");
+        group
+            .MapGet("", async (Guid id, LookVersions versions, HttpContext http) =>
+                (await versions.ListAsync(id)).Where(v =>
+                    v.State == "published" || http.User.IsInRole("artist") || http.User.IsInRole("lead") || http.User.IsInRole("admin")
+                )
+            )
+            .WithName("lookVersions");
+        group
+            .MapGet("/{number:int}", async (Guid id, int number, LookVersions versions, HttpContext http) =>
+                await SeenAsync(id, number, versions, http) is { } version ? Results.Ok(version.Look) : Results.NotFound()
+            )
+            .Produces<Look>()
+            .WithName("lookVersion");
         group.MapGet("/{number:int}/package", PackageAsync).WithName("versionPackage");
-        group.MapGet("/{number:int}/changes", async (Guid id, int number, int? since, LookVersions versions, LookStore looks, HttpContext http) =>
-        {
-            var after = await SeenAsync(id, number, versions, http) ?? throw new LookException($"That look has no version {number}.");
-            var before = since is { } earlier ? (await SeenAsync(id, earlier, versions, http) ?? throw new LookException($"That look has no version {earlier}.")).Look : (await LookRoutes.RowAsync(looks, id)).Look();
-            return LookChanges.Between(before, after.Look);
-        }).WithName("versionChanges");
+        group
+            .MapGet(
+                "/{number:int}/changes",
+                async (Guid id, int number, int? since, LookVersions versions, LookStore looks, HttpContext http) =>
+                {
+                    var after = await SeenAsync(id, number, versions, http)
+                        ?? throw new LookException($"That look has no version {number}.");
+                    var before = since is { } earlier
+                        ? (
+                            await SeenAsync(id, earlier, versions, http) ?? throw new LookException($"That look has no version {earlier}.")
+                        ).Look
+                        : (await LookRoutes.RowAsync(looks, id)).Look();
+                    return LookChanges.Between(before, after.Look);
+                }
+            )
+            .WithName("versionChanges");
         group.MapPost("", AddAsync).RequireAuthorization("artist").WithName("addVersion");
-        group.MapPost("/{number:int}/judgement", (Guid id, int number, Judgement word, LookVersions versions, HttpContext http) =>
-            versions.JudgeAsync(id, number, word.Publishes, Bounded(word.Words), http.User.PersonId())).RequireAuthorization("lead").WithName("judgeVersion");
-        group.MapPost("/{number:int}/restore", async (Guid id, int number, LookVersions versions, LookStore looks, HttpContext http, Microsoft.AspNetCore.SignalR.IHubContext<Platform.ProgressHub> hub) =>
-        {
-            var version = await SeenAsync(id, number, versions, http) ?? throw new LookException($"That look has no version {number}.");
-            var edit = new Kiln.Looks.Edits.RestoreEdit(version.Look, $"to version {number}");
-            return await LookRoutes.ChangedAsync(looks.EditAsync(id, LookRoutes.Revision(http), edit, http.User.PersonId()), http, hub);
-        }).RequireAuthorization("artist").WithName("restoreVersion");
+        group
+            .MapPost("/{number:int}/judgement", (Guid id, int number, Judgement word, LookVersions versions, HttpContext http) =>
+                versions.JudgeAsync(id, number, word.Publishes, Bounded(word.Words), http.User.PersonId())
+            )
+            .RequireAuthorization("lead")
+            .WithName("judgeVersion");
+        group
+            .MapPost(
+                "/{number:int}/restore",
+                async (
+                    Guid id,
+                    int number,
+                    LookVersions versions,
+                    LookStore looks,
+                    HttpContext http,
+                    Microsoft.AspNetCore.SignalR.IHubContext<Platform.ProgressHub> hub
+                ) =>
+                {
+                    var version = await SeenAsync(id, number, versions, http)
+                        ?? throw new LookException($"That look has no version {number}.");
+                    var edit = new Kiln.Looks.Edits.RestoreEdit(version.Look, $"to version {number}");
+                    return await LookRoutes.ChangedAsync(
+                        looks.EditAsync(id, LookRoutes.Revision(http), edit, http.User.PersonId()),
+                        http,
+                        hub
+                    );
+                }
+            )
+            .RequireAuthorization("artist")
+            .WithName("restoreVersion");
     }
 
     /// <summary>Who only looks sees what is published.</summary>
     internal static async Task<LookVersion?> SeenAsync(Guid id, int number, LookVersions versions, HttpContext http) =>
-        await versions.FindAsync(id, number) is { } version && (version.State == "published" || !http.User.IsInRole("viewer")) ? version : null;
+        await versions.FindAsync(id, number) is { } version && (version.State == "published" || !http.User.IsInRole("viewer"))
+            ? version
+            : null;
 
-    private static string Bounded(string note) => note.Trim() is { Length: <= LongestNote } text ? text : throw new LookException($"A note has at most {LongestNote} characters.");
+    private static string Bounded(string note) =>
+        note.Trim() is { Length: <= LongestNote } text ? text : throw new LookException($"A note has at most {LongestNote} characters.");
 
-    private static async Task<IResult> AddAsync(Guid id, NewVersion request, LookVersions versions, LookSurroundings spaces, DialectProfiles profiles, ConfigDesk colour, HttpContext http)
+    private static async Task<IResult> AddAsync(
+        Guid id,
+        NewVersion request,
+        LookVersions versions,
+        LookSurroundings spaces,
+        DialectProfiles profiles,
+        ConfigDesk colour,
+        HttpContext http
+    )
     {
         if (request.Publishes && !(http.User.IsInRole("lead") || http.User.IsInRole("admin")))
-            return Results.Problem(title: "Only a lead publishes. Hand the version in; a lead will look at it.", statusCode: 403, extensions: new Dictionary<string, object?> { ["code"] = "role" });
-        return Results.Ok(await versions.AddAsync(id, LookRoutes.Revision(http), Bounded(request.Note), http.User.PersonId(), request.Publishes, await SurroundingsAsync(id, spaces, profiles, colour)));
+            return Results.Problem(
+                title: "Only a lead publishes. Hand the version in; a lead will look at it.",
+                statusCode: 403,
+                extensions: new Dictionary<string, object?> { ["code"] = "role" }
+            );
+        return Results.Ok(
+            await versions.AddAsync(
+                id,
+                LookRoutes.Revision(http),
+                Bounded(request.Note),
+                http.User.PersonId(),
+                request.Publishes,
+                await SurroundingsAsync(id, spaces, profiles, colour)
+            )
+        );
     }
 
     /// <summary>What a look is made under now.</summary>
-    internal static async Task<VersionSurroundings> SurroundingsAsync(Guid look, LookSurroundings spaces, DialectProfiles profiles, ConfigDesk colour)
+    internal static async Task<VersionSurroundings> SurroundingsAsync(
+        Guid look,
+        LookSurroundings spaces,
+        DialectProfiles profiles,
+        ConfigDesk colour
+    )
     {
-        var names = Kiln.Colour.ColourSpace.All.Select(s => (s.Id, Name: colour.NameOf(s.Id))).Where(s => s.Name != s.Id).ToDictionary(s => s.Id, s => s.Name);
+        var names = Kiln
+            .Colour.ColourSpace.All.Select(s => (s.Id, Name: colour.NameOf(s.Id)))
+            .Where(s => s.Name != s.Id)
+            .ToDictionary(s => s.Id, s => s.Name);
         var around = await spaces.OfLookAsync(look);
         return new(around.Space.Id, names, profiles.All.ToDictionary(p => p.Id, p => p.Text), around.Trims);
     }
 
-    private static async Task<IResult> PackageAsync(Guid id, int number, string dialect, LookVersions versions, LookPackages packages, HttpContext http)
+    private static async Task<IResult> PackageAsync(
+        Guid id,
+        int number,
+        string dialect,
+        LookVersions versions,
+        LookPackages packages,
+        HttpContext http
+    )
     {
         if (await SeenAsync(id, number, versions, http) is not { } version)
             return Results.NotFound();

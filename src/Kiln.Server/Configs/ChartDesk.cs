@@ -40,7 +40,10 @@ public sealed class ChartDesk(LookCompilation compilation, ContentStore store, P
     public static (byte[] Bytes, string Name) Map(string format)
     {
         if (format is "png" or "png16")
-            return (PictureWriter.Png(ChartMap.Draw(MapSide, ColourSpace.SrgbTexture, format == "png" ? SampleType.U8 : SampleType.U16)), format == "png" ? "chart_basecolor.png" : "chart_basecolor_16.png");
+            return (
+                PictureWriter.Png(ChartMap.Draw(MapSide, ColourSpace.SrgbTexture, format == "png" ? SampleType.U8 : SampleType.U16)),
+                format == "png" ? "chart_basecolor.png" : "chart_basecolor_16.png"
+            );
         if (format != "exr")
             throw new ArgumentException($"The chart is written as png, png16 or exr, not '{format}'.");
         using var stream = new MemoryStream();
@@ -52,14 +55,22 @@ public sealed class ChartDesk(LookCompilation compilation, ContentStore store, P
     {
         var look = query.Of == "form" ? Plain() : WithMap(query.Of);
         var material = await compilation.MaterialAsync(look, query.Dialect, query.Working, null);
-        return await proofs.TurnAsync(() => query.Of == "form" ? ChartProof.OfForm(material) : ChartProof.OfMap(material), CancellationToken.None);
+        return await proofs.TurnAsync(
+            () => query.Of == "form" ? ChartProof.OfForm(material) : ChartProof.OfMap(material),
+            CancellationToken.None
+        );
     }
 
-    private static Look Plain() => new()
-    {
-        Name = "chart",
-        Lanes = new Dictionary<string, Lane> { ["base_color"] = new(new TintValue(0.18f, 0.18f, 0.18f, "acescg")), ["specular_weight"] = new(LookValue.Of(0f)) }.ToImmutableSortedDictionary(),
-    };
+    private static Look Plain() =>
+        new()
+        {
+            Name = "chart",
+            Lanes = new Dictionary<string, Lane>
+            {
+                ["base_color"] = new(new TintValue(0.18f, 0.18f, 0.18f, "acescg")),
+                ["specular_weight"] = new(LookValue.Of(0f)),
+            }.ToImmutableSortedDictionary(),
+        };
 
     private Look WithMap(string format)
     {

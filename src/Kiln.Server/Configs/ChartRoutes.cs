@@ -12,35 +12,67 @@ public sealed record ChartReport(IReadOnlyList<ProvedPatch> Patches, float Great
 /// <summary>The reference chart: its map to take away, its proof, and what a view does.</summary>
 public static class ChartRoutes
 {
-    private const int SampleWidth = 240, SampleHeight = 84;
+    private const int SampleWidth = 240,
+        SampleHeight = 84;
 
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/colour");
-        group.MapGet("/chart", async (ChartDesk desk, LookSurroundings spaces, string of = "form", string? dialect = null, string? working = null) =>
-        {
-            var query = await QueryAsync(spaces, of, dialect, working);
-            var proof = await desk.ProveAsync(query);
-            return new ChartReport(proof.Patches, proof.Greatest, query.Working.Id);
-        }).WithName("proveChart");
-        group.MapGet("/chart/picture", async (ChartDesk desk, LookSurroundings spaces, HttpResponse response, string of = "form", string? dialect = null, string? working = null) =>
-        {
-            var proof = await desk.ProveAsync(await QueryAsync(spaces, of, dialect, working));
-            response.Headers.CacheControl = "no-cache";
-            return Results.Bytes(PictureWriter.Png(proof.Picture, 3), "image/png");
-        }).WithName("chartPicture");
-        group.MapGet("/chart/map", (string format = "png") =>
-        {
-            var (bytes, name) = ChartDesk.Map(format);
-            return Results.File(bytes, format == "exr" ? "image/x-exr" : "image/png", name);
-        }).WithName("chartMap");
-        group.MapGet("/view-sample", (string view, ConfigDesk colour, HttpResponse response) =>
-        {
-            response.Headers.CacheControl = "no-cache";
-            return Results.Bytes(PictureWriter.Png(ViewSample.Through(View.Named(view, ColourSpace.AcesCg, colour.Current.Names), SampleWidth, SampleHeight), 3), "image/png");
-        }).WithName("viewSample");
+        group
+            .MapGet(
+                "/chart",
+                async (ChartDesk desk, LookSurroundings spaces, string of = "form", string? dialect = null, string? working = null) =>
+                {
+                    var query = await QueryAsync(spaces, of, dialect, working);
+                    var proof = await desk.ProveAsync(query);
+                    return new ChartReport(proof.Patches, proof.Greatest, query.Working.Id);
+                }
+            )
+            .WithName("proveChart");
+        group
+            .MapGet(
+                "/chart/picture",
+                async (
+                    ChartDesk desk,
+                    LookSurroundings spaces,
+                    HttpResponse response,
+                    string of = "form",
+                    string? dialect = null,
+                    string? working = null
+                ) =>
+                {
+                    var proof = await desk.ProveAsync(await QueryAsync(spaces, of, dialect, working));
+                    response.Headers.CacheControl = "no-cache";
+                    return Results.Bytes(PictureWriter.Png(proof.Picture, 3), "image/png");
+                }
+            )
+            .WithName("chartPicture");
+        group
+            .MapGet("/chart/map", (string format = "png") =>
+            {
+                var (bytes, name) = ChartDesk.Map(format);
+                return Results.File(bytes, format == "exr" ? "image/x-exr" : "image/png", name);
+            })
+            .WithName("chartMap");
+        group
+            .MapGet("/view-sample", (string view, ConfigDesk colour, HttpResponse response) =>
+            {
+                response.Headers.CacheControl = "no-cache";
+                return Results.Bytes(
+                    PictureWriter.Png(
+                        ViewSample.Through(View.Named(view, ColourSpace.AcesCg, colour.Current.Names), SampleWidth, SampleHeight),
+                        3
+                    ),
+                    "image/png"
+                );
+            })
+            .WithName("viewSample");
     }
 
     private static async Task<ChartQuery> QueryAsync(LookSurroundings spaces, string of, string? dialect, string? working) =>
-        new(of, dialect is { Length: > 0 } ? dialect : null, working is null ? (await spaces.OfHouseAsync()).Space : WorkingSpace.Find(working));
+        new(
+            of,
+            dialect is { Length: > 0 } ? dialect : null,
+            working is null ? (await spaces.OfHouseAsync()).Space : WorkingSpace.Find(working)
+        );
 }

@@ -13,7 +13,17 @@ namespace Kiln.Server.Configs;
 
 /// <param name="SameAs">Our space that it was measured to be; null for none.</param>
 /// <param name="Fault">Why it cannot be used, or only one way; null where it can.</param>
-public sealed record ConfigSpaceInfo(string Name, IReadOnlyList<string> Aliases, string Family, string Encoding, bool IsData, bool IsDisplay, string? SameAs, string? Fault, string Description);
+public sealed record ConfigSpaceInfo(
+    string Name,
+    IReadOnlyList<string> Aliases,
+    string Family,
+    string Encoding,
+    bool IsData,
+    bool IsDisplay,
+    string? SameAs,
+    string? Fault,
+    string Description
+);
 
 public sealed record ConfigRole(string Role, string Space);
 
@@ -27,8 +37,20 @@ public sealed record KeptConfig(Guid Id, string Name, string Hash, string AddedB
 /// <param name="Title">"none" where none is in force.</param>
 /// <param name="Reference">What the config's scene reference was found to be.</param>
 public sealed record ColourInfo(
-    string Title, string Reason, string? Fault, string? Hash, int? Version, string? Description, string? Reference, IReadOnlyList<ConfigSpaceInfo> Spaces, IReadOnlyList<ConfigRole> Roles,
-    IReadOnlyList<ConfigFileRule> FileRules, IReadOnlyList<ConfigDisplayInfo> Displays, IReadOnlyList<string> Remarks, IReadOnlyList<KeptConfig> Kept);
+    string Title,
+    string Reason,
+    string? Fault,
+    string? Hash,
+    int? Version,
+    string? Description,
+    string? Reference,
+    IReadOnlyList<ConfigSpaceInfo> Spaces,
+    IReadOnlyList<ConfigRole> Roles,
+    IReadOnlyList<ConfigFileRule> FileRules,
+    IReadOnlyList<ConfigDisplayInfo> Displays,
+    IReadOnlyList<string> Remarks,
+    IReadOnlyList<KeptConfig> Kept
+);
 
 /// <param name="Config">Null for none, or, with <paramref name="Environment"/>, for what OCIO names.</param>
 public sealed record ConfigChoice(Guid? Config, bool Environment = false);
@@ -49,7 +71,15 @@ public sealed record ConfigEffect(string Title, IReadOnlyList<RenamedSpace> Rena
 
 /// <summary>A colour to be said in another space: as a person types it (<see cref="ColourText"/>), a hex value (sRGB), or numbers with their space.</summary>
 /// <param name="To">Null where it stays in its own.</param>
-public sealed record RestateQuery(string? To = null, string? Hex = null, float R = 0, float G = 0, float B = 0, string? Space = null, string? Text = null);
+public sealed record RestateQuery(
+    string? To = null,
+    string? Hex = null,
+    float R = 0,
+    float G = 0,
+    float B = 0,
+    string? Space = null,
+    string? Text = null
+);
 
 /// <param name="Hex">#rrggbb in sRGB; null where sRGB does not hold the colour.</param>
 public sealed record ColourRestated(float R, float G, float B, string Space, string? Hex, bool InGamut);
@@ -61,21 +91,50 @@ public static class ColourRoutes
     {
         var group = api.MapGroup("/colour");
         group.MapGet("", InfoAsync).WithName("getColour");
-        group.MapPost("/configs", async (string name, HttpRequest request, ConfigDesk desk, ClaimsPrincipal user, CancellationToken cancel) => Results.Ok(new ConfigChoice(await desk.TakeAsync(name, request.Body, user.PersonId(), cancel))))
-            .Produces<ConfigChoice>().RequireAuthorization("admin").WithName("addColourConfig").TakesFiles();
-        group.MapDelete("/configs/{id:guid}", async (Guid id, ConfigDesk desk) => await desk.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("admin").WithName("removeColourConfig");
+        group
+            .MapPost(
+                "/configs",
+                async (string name, HttpRequest request, ConfigDesk desk, ClaimsPrincipal user, CancellationToken cancel) =>
+                    Results.Ok(new ConfigChoice(await desk.TakeAsync(name, request.Body, user.PersonId(), cancel)))
+            )
+            .Produces<ConfigChoice>()
+            .RequireAuthorization("admin")
+            .WithName("addColourConfig")
+            .TakesFiles();
+        group
+            .MapDelete("/configs/{id:guid}", async (Guid id, ConfigDesk desk) =>
+                await desk.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
+            )
+            .RequireAuthorization("admin")
+            .WithName("removeColourConfig");
         group.MapPost("/choice", ChooseAsync).RequireAuthorization("admin").WithName("chooseColourConfig");
         group.MapPost("/effect", EffectAsync).Produces<ConfigEffect>().WithName("colourConfigEffect").TakesDocuments();
         group.MapPost("/try-file", (TriedFile file, ConfigDesk desk) => Tried(file.Name, desk.Current.Names)).WithName("tryFileRule");
-        group.MapGet("/written", (ConfigDesk desk, DialectProfiles profiles) => MapRoles.All.Select(role => new WrittenLine(role.Words(), role.Kind(),
-            profiles.All.ToDictionary(p => p.Id, p => WrittenReadings.Of(p, role.Kind(), "srgb_texture", desk.NameOf)))).ToArray()).WithName("writtenReadings");
+        group
+            .MapGet("/written", (ConfigDesk desk, DialectProfiles profiles) =>
+                MapRoles
+                    .All.Select(role => new WrittenLine(
+                        role.Words(),
+                        role.Kind(),
+                        profiles.All.ToDictionary(p => p.Id, p => WrittenReadings.Of(p, role.Kind(), "srgb_texture", desk.NameOf))
+                    ))
+                    .ToArray()
+            )
+            .WithName("writtenReadings");
         group.MapPost("/restate", Restated).WithName("restateColour");
-        group.MapGet("/export", async (LookList looks) => Results.Text(ConfigExport.Write(await SpacesInUseAsync(looks), ColourSpace.AcesCg), "text/yaml")).WithName("exportColourConfig");
+        group
+            .MapGet("/export", async (LookList looks) =>
+                Results.Text(ConfigExport.Write(await SpacesInUseAsync(looks), ColourSpace.AcesCg), "text/yaml")
+            )
+            .WithName("exportColourConfig");
     }
 
     private static ColourRestated Restated(RestateQuery query)
     {
-        var colour = query.Text is { } text ? ColourText.Read(text) : query.Hex is { } hex ? ColourValue.FromHex(hex) : new(query.R, query.G, query.B, ColourSpace.Find(query.Space ?? query.To ?? "").Id);
+        var colour =
+            query.Text is { } text ? ColourText.Read(text)
+            : query.Hex is { } hex ? ColourValue.FromHex(hex)
+            : new(query.R, query.G, query.B, ColourSpace.Find(query.Space ?? query.To ?? "").Id);
         var to = query.To ?? colour.Space;
         var there = colour.In(ColourSpace.Find(to));
         var shown = ColourText.HexOf(colour);
@@ -85,31 +144,58 @@ public static class ColourRoutes
     private static async Task<ColourInfo> InfoAsync(ConfigDesk desk, ColourConfigs configs)
     {
         var now = desk.Current;
-        var kept = (await configs.ListAsync()).Select(c => new KeptConfig(c.Id, c.Name, c.Hash, c.AddedBy, c.Created, c.Id == now.Id)).ToList();
+        var kept = (await configs.ListAsync())
+            .Select(c => new KeptConfig(c.Id, c.Name, c.Hash, c.AddedBy, c.Created, c.Id == now.Id))
+            .ToList();
         if (now.Names is not { } names)
             return new(now.Title, now.Reason, now.Fault, null, null, null, null, [], [], [], [], [], kept);
         var c = names.Config.Config;
-        return new(now.Title, now.Reason, null, names.Config.Hash, c.Version, c.Description, names.Matching.Anchor?.Words,
-            [.. names.Config.Spaces.Select(s => new ConfigSpaceInfo(s.Space.Name, s.Space.Aliases, s.Space.Family, s.Space.Encoding, s.Space.IsData, s.Space.IsDisplay, names.OursFor(s.Space.Name), Fault(s), s.Space.Description))],
-            [.. c.Roles.Select(r => new ConfigRole(r.Key, r.Value))], [.. c.FileRules.Select(r => new ConfigFileRule(r.Name, r.Space, Condition(r)))],
-            [.. c.Displays.Select(d => new ConfigDisplayInfo(d.Name, [.. d.Views.Select(v => v.Name)]))], c.Remarks, kept);
+        return new(
+            now.Title,
+            now.Reason,
+            null,
+            names.Config.Hash,
+            c.Version,
+            c.Description,
+            names.Matching.Anchor?.Words,
+            [
+                .. names.Config.Spaces.Select(s => new ConfigSpaceInfo(
+                    s.Space.Name,
+                    s.Space.Aliases,
+                    s.Space.Family,
+                    s.Space.Encoding,
+                    s.Space.IsData,
+                    s.Space.IsDisplay,
+                    names.OursFor(s.Space.Name),
+                    Fault(s),
+                    s.Space.Description
+                )),
+            ],
+            [.. c.Roles.Select(r => new ConfigRole(r.Key, r.Value))],
+            [.. c.FileRules.Select(r => new ConfigFileRule(r.Name, r.Space, Condition(r)))],
+            [.. c.Displays.Select(d => new ConfigDisplayInfo(d.Name, [.. d.Views.Select(v => v.Name)]))],
+            c.Remarks,
+            kept
+        );
     }
 
-    private static string? Fault(SpaceState s) => (s.ReadFault, s.WriteFault) switch
-    {
-        (null, null) => null,
-        ({ } read, { } write) => read == write ? read : $"{read}; {write}",
-        (null, { } write) => "can be read from, not written to: " + write,
-        ({ } read, null) => "can be written to, not read from: " + read,
-    };
+    private static string? Fault(SpaceState s) =>
+        (s.ReadFault, s.WriteFault) switch
+        {
+            (null, null) => null,
+            ({ } read, { } write) => read == write ? read : $"{read}; {write}",
+            (null, { } write) => "can be read from, not written to: " + write,
+            ({ } read, null) => "can be written to, not read from: " + read,
+        };
 
-    private static string Condition(FileRule rule) => rule switch
-    {
-        { Regex: { } regex } => regex,
-        { Pattern: not null } or { Extension: not null } => $"{rule.Pattern ?? "*"}.{rule.Extension ?? "*"}",
-        { Name: "ColorSpaceNamePathSearch" } => "a space's name in the path",
-        _ => "everything else",
-    };
+    private static string Condition(FileRule rule) =>
+        rule switch
+        {
+            { Regex: { } regex } => regex,
+            { Pattern: not null } or { Extension: not null } => $"{rule.Pattern ?? "*"}.{rule.Extension ?? "*"}",
+            { Name: "ColorSpaceNamePathSearch" } => "a space's name in the path",
+            _ => "everything else",
+        };
 
     private static async Task<IResult> ChooseAsync(ConfigChoice choice, ConfigDesk desk, ColourConfigs configs, ClaimsPrincipal user)
     {
@@ -134,15 +220,31 @@ public static class ColourRoutes
             (names, title) = (new(OpenedConfig.Open(desk.Place(row))), row.Name);
         }
         var inUse = await SpacesInUseAsync(looks);
-        var renamed = inUse.Select(s => new RenamedSpace(s, desk.NameOf(s), names?.NameOf(s) ?? s)).Where(r => r.Before != r.After).ToList();
+        var renamed = inUse
+            .Select(s => new RenamedSpace(s, desk.NameOf(s), names?.NameOf(s) ?? s))
+            .Where(r => r.Before != r.After)
+            .ToList();
         var touched = renamed.Select(r => r.Space).ToHashSet();
-        var count = (await looks.DocumentsAsync()).Select(l => l.Readable().Look).OfType<Look>().Count(l => LookReadings.Of(l).Any(r => touched.Contains(r.Space)));
+        var count = (await looks.DocumentsAsync())
+            .Select(l => l.Readable().Look)
+            .OfType<Look>()
+            .Count(l => LookReadings.Of(l).Any(r => touched.Contains(r.Space)));
         return Results.Ok(new ConfigEffect(title, renamed, count, names?.Config.Spaces.Count(s => !s.CanRead && !s.CanWrite) ?? 0));
     }
 
     private static async Task<IReadOnlyList<string>> SpacesInUseAsync(LookList looks) =>
-        [.. (await looks.DocumentsAsync()).Select(l => l.Readable().Look).OfType<Look>().SelectMany(LookReadings.Of).Select(r => r.Space).Distinct().Order(StringComparer.Ordinal)];
+        [
+            .. (await looks.DocumentsAsync())
+                .Select(l => l.Readable().Look)
+                .OfType<Look>()
+                .SelectMany(LookReadings.Of)
+                .Select(r => r.Space)
+                .Distinct()
+                .Order(StringComparer.Ordinal),
+        ];
 
-    private static FileRuleTried Tried(string name, ConfigNames? names) => names is not null && FileRules.Find(names.Config, name) is { } answer
-        ? new(answer.Rule, answer.Space, names.OursFor(answer.Space)) : new(null, null, null);
+    private static FileRuleTried Tried(string name, ConfigNames? names) =>
+        names is not null && FileRules.Find(names.Config, name) is { } answer
+            ? new(answer.Rule, answer.Space, names.OursFor(answer.Space))
+            : new(null, null, null);
 }

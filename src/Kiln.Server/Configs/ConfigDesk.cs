@@ -15,13 +15,15 @@ public sealed record ConfigInForce(ConfigNames? Names, Guid? Id, string Title, s
 /// <summary>Which config is in force: what was chosen in House, else what the environment variable OCIO names, else none.</summary>
 public sealed class ConfigDesk(ColourConfigs configs, KilnSettings settings)
 {
-    private const long LargestArchive = 512L << 20, LargestUnpacked = 1L << 30;
+    private const long LargestArchive = 512L << 20,
+        LargestUnpacked = 1L << 30;
     private const int MostEntries = 5000;
 
     private readonly string root = Path.Combine(settings.Data, "configs");
     private volatile ConfigInForce? current;
 
-    public ConfigInForce Current => current ?? throw new InvalidOperationException("The config in force was asked for before the server had started.");
+    public ConfigInForce Current =>
+        current ?? throw new InvalidOperationException("The config in force was asked for before the server had started.");
 
     /// <summary>What a look that is wired now remembers.</summary>
     public LookColour Remembered => new(Current.Title, Current.Names?.Config.Hash);
@@ -36,12 +38,19 @@ public sealed class ConfigDesk(ColourConfigs configs, KilnSettings settings)
         if (chosen is { Config: { } id })
         {
             var why = string.Create(CultureInfo.InvariantCulture, $"chosen in House by {chosen.By} on {chosen.At:yyyy-MM-dd}");
-            current = (await configs.ListAsync()).FirstOrDefault(c => c.Id == id) is { } row ? Opened(Place(row), row.Id, row.Name, why) : new(null, null, "none", why, "The config that was chosen is not there any more.");
+            current = (await configs.ListAsync()).FirstOrDefault(c => c.Id == id) is { } row
+                ? Opened(Place(row), row.Id, row.Name, why)
+                : new(null, null, "none", why, "The config that was chosen is not there any more.");
         }
         else if (chosen is not null)
             current = new(null, null, "none", $"none, chosen in House by {chosen.By}", null);
         else if (Environment.GetEnvironmentVariable("OCIO") is { Length: > 0 } path)
-            current = Opened(path, null, Path.GetFileName(Path.GetDirectoryName(Path.GetFullPath(path))) + "/" + Path.GetFileName(path), "named by the environment variable OCIO");
+            current = Opened(
+                path,
+                null,
+                Path.GetFileName(Path.GetDirectoryName(Path.GetFullPath(path))) + "/" + Path.GetFileName(path),
+                "named by the environment variable OCIO"
+            );
         else
             current = new(null, null, "none", "none was chosen in House and OCIO names none", null);
     }
@@ -71,7 +80,9 @@ public sealed class ConfigDesk(ColourConfigs configs, KilnSettings settings)
         var folder = Directory.CreateDirectory(Path.Combine(root, id.ToString("N"))).FullName;
         try
         {
-            var file = name.EndsWith(".zip", StringComparison.OrdinalIgnoreCase) ? await UnpackAsync(folder, body, cancel) : await SaveAsync(folder, body, cancel);
+            var file = name.EndsWith(".zip", StringComparison.OrdinalIgnoreCase)
+                ? await UnpackAsync(folder, body, cancel)
+                : await SaveAsync(folder, body, cancel);
             var opened = OpenedConfig.Open(Path.Combine(folder, file));
             var title = opened.Config.Name.Length > 0 ? opened.Config.Name : Path.GetFileNameWithoutExtension(name);
             await configs.AddAsync(id, title.Length > 80 ? title[..80] : title, file, opened.Hash, person);

@@ -14,7 +14,18 @@ public sealed record Answer(string Phrase, MapRole Role, bool Remember)
             throw new DeliveryException($"Nothing is asked about “{Phrase}” any more; somebody else may have answered.");
         return result with
         {
-            Sets = [.. result.Sets.Select(s => AlternateChoice.Choose(s with { Maps = [.. s.Maps.Select(Settled), .. s.Alternates.Select(a => Settled(a.Map))], Alternates = [] }))],
+            Sets =
+            [
+                .. result.Sets.Select(s =>
+                    AlternateChoice.Choose(
+                        s with
+                        {
+                            Maps = [.. s.Maps.Select(Settled), .. s.Alternates.Select(a => Settled(a.Map))],
+                            Alternates = [],
+                        }
+                    )
+                ),
+            ],
             Questions = [.. result.Questions.Where(q => q.Phrase != Phrase)],
         };
     }
@@ -24,7 +35,14 @@ public sealed record Answer(string Phrase, MapRole Role, bool Remember)
         if (map.AmbiguousPhrase != Phrase || !map.Asks || map.BesideReflection is not null)
             return map;
         var reading = Correction.ReadingFor(map, Role, null);
-        return map with { Role = Role, Channel = reading.Channel, Reading = reading, Confidence = 1, Evidence = [$"a person said that “{Phrase}” means {Role.Words()}", .. map.Evidence] };
+        return map with
+        {
+            Role = Role,
+            Channel = reading.Channel,
+            Reading = reading,
+            Confidence = 1,
+            Evidence = [$"a person said that “{Phrase}” means {Role.Words()}", .. map.Evidence],
+        };
     }
 }
 
@@ -35,13 +53,19 @@ public sealed record ReflectionAnswer(ReflectionMeaning Meaning)
     public IntakeResult Apply(IntakeResult result)
     {
         if (result.ReflectionPairs.IsDefaultOrEmpty)
-            throw new DeliveryException("No surface waits to be told what its reflection and specular pictures are; somebody else may have answered.");
+            throw new DeliveryException(
+                "No surface waits to be told what its reflection and specular pictures are; somebody else may have answered."
+            );
         var waiting = result.ReflectionPairs.Select(p => p.Set).ToHashSet();
         static PlacedMap Placed(PlacedMap map, MapRole role)
         {
             var reading = Correction.ReadingFor(map, role, null);
             return map with { Role = role, Channel = reading.Channel, Reading = reading };
         }
-        return result with { Sets = [.. result.Sets.Select(s => waiting.Contains(s.Name) ? TwoReflections.Settle(s, Meaning, Placed) : s)], ReflectionPairs = [] };
+        return result with
+        {
+            Sets = [.. result.Sets.Select(s => waiting.Contains(s.Name) ? TwoReflections.Settle(s, Meaning, Placed) : s)],
+            ReflectionPairs = [],
+        };
     }
 }

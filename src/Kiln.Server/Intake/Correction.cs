@@ -9,19 +9,24 @@ namespace Kiln.Server.Intake;
 /// A person puts a file into a set under a role, from wherever it lay: another cell, an alternate, the tray; or takes it out (role null).
 /// With <paramref name="Channels"/> (r, g, b, a or rgb to role) the file is packed and placed once for each.
 /// </summary>
-public sealed record Correction(string Path, string? FromRole, string? ToSet, MapRole? ToRole, ImmutableSortedDictionary<string, MapRole>? Channels = null)
+public sealed record Correction(
+    string Path,
+    string? FromRole,
+    string? ToSet,
+    MapRole? ToRole,
+    ImmutableSortedDictionary<string, MapRole>? Channels = null
+)
 {
     public const string Note = "placed by a person";
 
     /// <exception cref="DeliveryException">The file or the set is not in the delivery.</exception>
     public IntakeResult Apply(IntakeResult result)
     {
-        var taken = Find(result) ?? throw new DeliveryException($"'{Path}' is not in this delivery any more; somebody else may have moved it.");
-        var sets = result.Sets.Select(s => s with
-        {
-            Maps = [.. s.Maps.Where(m => !Mine(m))],
-            Alternates = [.. s.Alternates.Where(a => !Mine(a.Map))],
-        }).ToList();
+        var taken = Find(result)
+            ?? throw new DeliveryException($"'{Path}' is not in this delivery any more; somebody else may have moved it.");
+        var sets = result
+            .Sets.Select(s => s with { Maps = [.. s.Maps.Where(m => !Mine(m))], Alternates = [.. s.Alternates.Where(a => !Mine(a.Map))] })
+            .ToList();
         var unsorted = result.Unsorted.Where(u => u.Path != Path).ToList();
         if (ToSet is null || ToRole is null && Channels is not { Count: > 0 })
         {
@@ -32,10 +37,22 @@ public sealed record Correction(string Path, string? FromRole, string? ToSet, Ma
         if (index < 0)
             throw new DeliveryException($"There is no surface '{ToSet}' in this delivery.");
         var set = sets[index];
-        foreach (var (channel, role) in Channels is { Count: > 0 } ? Channels.Select(c => ((string?)c.Key, c.Value)) : [(null, ToRole!.Value)])
+        foreach (
+            var (channel, role) in Channels is { Count: > 0 } ? Channels.Select(c => ((string?)c.Key, c.Value)) : [(null, ToRole!.Value)]
+        )
         {
             var reading = ReadingFor(taken, role, channel);
-            var placed = taken with { Role = role, Channel = reading.Channel, Reading = reading, Confidence = 1, Evidence = [Note, .. taken.Evidence.Where(e => e != Note)], AmbiguousPhrase = null, ReflectionWord = null, BesideReflection = null };
+            var placed = taken with
+            {
+                Role = role,
+                Channel = reading.Channel,
+                Reading = reading,
+                Confidence = 1,
+                Evidence = [Note, .. taken.Evidence.Where(e => e != Note)],
+                AmbiguousPhrase = null,
+                ReflectionWord = null,
+                BesideReflection = null,
+            };
             // What stood in the cell becomes an alternate, so nothing is lost.
             var displaced = set.Maps.Where(m => m.Role == role && m.Udim == taken.Udim).ToList();
             set = set with
@@ -48,17 +65,29 @@ public sealed record Correction(string Path, string? FromRole, string? ToSet, Ma
         return After(result, sets, unsorted);
     }
 
-    private IntakeResult After(IntakeResult result, IEnumerable<MapSet> sets, IEnumerable<LooseFile> unsorted) => result with
-    {
-        Sets = [.. sets.Where(s => s.Maps.Length > 0)],
-        Unsorted = [.. unsorted],
-        ReflectionPairs = result.ReflectionPairs.IsDefaultOrEmpty ? [] : [.. result.ReflectionPairs.Where(p => p.Reflection != Path && p.Specular != Path)],
-    };
+    private IntakeResult After(IntakeResult result, IEnumerable<MapSet> sets, IEnumerable<LooseFile> unsorted) =>
+        result with
+        {
+            Sets = [.. sets.Where(s => s.Maps.Length > 0)],
+            Unsorted = [.. unsorted],
+            ReflectionPairs = result.ReflectionPairs.IsDefaultOrEmpty
+                ? []
+                : [.. result.ReflectionPairs.Where(p => p.Reflection != Path && p.Specular != Path)],
+        };
 
     /// <summary>The usual reading of a role for a file that a person placed.</summary>
     internal static Reading ReadingFor(PlacedMap map, MapRole role, string? channel)
     {
-        var facts = new PictureFacts(Enum.Parse<Pixels.Decoding.PictureFormat>(map.File.Format, true), map.Width, map.Height, map.File.Channels, map.Bits, map.Float, map.File.EmbeddedColour, false);
+        var facts = new PictureFacts(
+            Enum.Parse<Pixels.Decoding.PictureFormat>(map.File.Format, true),
+            map.Width,
+            map.Height,
+            map.File.Channels,
+            map.Bits,
+            map.Float,
+            map.File.EmbeddedColour,
+            false
+        );
         var reading = UsualReading.Of(role, facts, channel, map.NormalY);
         return reading with { Authority = ReadingAuthority.Person, Reason = reading.Reason + "; " + Note };
     }
@@ -68,10 +97,28 @@ public sealed record Correction(string Path, string? FromRole, string? ToSet, Ma
 
     internal PlacedMap? Find(IntakeResult result)
     {
-        var placed = result.Sets.SelectMany(s => s.Maps).FirstOrDefault(Mine) ?? result.Sets.SelectMany(s => s.Alternates).Select(a => a.Map).FirstOrDefault(Mine);
+        var placed = result.Sets.SelectMany(s => s.Maps).FirstOrDefault(Mine)
+            ?? result.Sets.SelectMany(s => s.Alternates).Select(a => a.Map).FirstOrDefault(Mine);
         if (placed is not null)
             return placed;
         var loose = result.Unsorted.FirstOrDefault(u => u.Path == Path)?.File;
-        return loose is null ? null : new(Path, MapRole.BaseColor, "rgb", new Reading(ReadingKind.Colour, "srgb_texture", "rgb"), null, null, loose.Width, loose.Height, loose.Bits, loose.IsFloat, null, 1, ImmutableArray<string>.Empty, loose);
+        return loose is null
+            ? null
+            : new(
+                Path,
+                MapRole.BaseColor,
+                "rgb",
+                new Reading(ReadingKind.Colour, "srgb_texture", "rgb"),
+                null,
+                null,
+                loose.Width,
+                loose.Height,
+                loose.Bits,
+                loose.IsFloat,
+                null,
+                1,
+                ImmutableArray<string>.Empty,
+                loose
+            );
     }
 }

@@ -3,8 +3,8 @@ using Hangfire;
 using Kiln.Looks.Intake;
 using Kiln.Looks.Wiring;
 using Kiln.Pixels.Decoding;
-using Kiln.Server.People;
 using Kiln.Server.Configs;
+using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Store;
 
@@ -12,7 +12,17 @@ namespace Kiln.Server.Intake;
 
 public sealed record NewDelivery(string Name);
 
-public sealed record DeliveryInfo(Guid Id, string Name, string State, string? Message, int Files, long Bytes, DateTime Created, bool FromServer, IntakeResult? Result);
+public sealed record DeliveryInfo(
+    Guid Id,
+    string Name,
+    string State,
+    string? Message,
+    int Files,
+    long Bytes,
+    DateTime Created,
+    bool FromServer,
+    IntakeResult? Result
+);
 
 /// <param name="Offer">The naming rule by which the next delivery would be sorted like this; null where the name says nothing.</param>
 public sealed record Corrected(DeliveryInfo Delivery, NamingRule? Offer, string? OfferWords);
@@ -28,50 +38,72 @@ public static class DeliveryRoutes
     {
         var group = api.MapGroup("/deliveries");
         group.MapGet("", async (Deliveries d) => (await d.ListAsync()).Select(Info)).WithName("listDeliveries");
-        group.MapGet("/{id:guid}", async (Guid id, Deliveries d) => await d.FindAsync(id) is { } row ? Results.Ok(Info(row)) : Results.NotFound()).Produces<DeliveryInfo>().WithName("getDelivery");
-        group.MapPost("", async (NewDelivery request, Deliveries d, ClaimsPrincipal user) =>
-        {
-            var name = request.Name.Trim();
-            if (name.Length is 0 or > 200 || name.Any(char.IsControl))
-                throw new DeliveryException("A delivery needs a name of 1 to 200 characters.");
-            return Info((await d.FindAsync(await d.CreateAsync(name, user.PersonId())))!);
-        }).RequireAuthorization("artist").WithName("createDelivery");
+        group
+            .MapGet("/{id:guid}", async (Guid id, Deliveries d) =>
+                await d.FindAsync(id) is { } row ? Results.Ok(Info(row)) : Results.NotFound()
+            )
+            .Produces<DeliveryInfo>()
+            .WithName("getDelivery");
+        group
+            .MapPost("", async (NewDelivery request, Deliveries d, ClaimsPrincipal user) =>
+            {
+                var name = request.Name.Trim();
+                if (name.Length is 0 or > 200 || name.Any(char.IsControl))
+                    throw new DeliveryException("A delivery needs a name of 1 to 200 characters.");
+                return Info((await d.FindAsync(await d.CreateAsync(name, user.PersonId())))!);
+            })
+            .RequireAuthorization("artist")
+            .WithName("createDelivery");
         UploadRoutes.Map(group);
         group.MapPost("/{id:guid}/analyse", AnalyseAsync).RequireAuthorization("artist").WithName("analyseDelivery");
         group.MapPost("/{id:guid}/cancel", CancelAsync).RequireAuthorization("artist").WithName("cancelDelivery");
         group.MapPost("/{id:guid}/pause", PauseAsync).RequireAuthorization("artist").WithName("pauseDelivery");
         group.MapPost("/{id:guid}/resume", ResumeAsync).RequireAuthorization("artist").WithName("resumeDelivery");
         group.MapPost("/{id:guid}/answer", AnswerAsync).RequireAuthorization("artist").WithName("answerQuestion");
-        group.MapDelete("/{id:guid}", async (Guid id, Deliveries d, RunningIntakes running, Uploads uploads) =>
-        {
-            if (!await d.DeleteAsync(id))
-                return Results.NotFound();
-            await running.StoppedAsync(id);
-            uploads.Discard(id);
-            return Results.NoContent();
-        }).RequireAuthorization("artist").WithName("deleteDelivery");
-        group.MapPost("/{id:guid}/move", async (Guid id, Correction correction, Deliveries d) =>
-        {
-            var after = await d.ChangeAsync(id, correction.Apply);
-            var offer = correction.ToSet is { } set && (correction.ToRole is not null || correction.Channels is not null)
-                ? NamingEffects.Offer(correction.Path, set, correction.ToRole ?? default, correction.Channels) : null;
-            return new Corrected(Info((await d.FindAsync(id))!), offer, offer?.Words);
-        }).RequireAuthorization("artist").WithName("moveFile");
+        group
+            .MapDelete("/{id:guid}", async (Guid id, Deliveries d, RunningIntakes running, Uploads uploads) =>
+            {
+                if (!await d.DeleteAsync(id))
+                    return Results.NotFound();
+                await running.StoppedAsync(id);
+                uploads.Discard(id);
+                return Results.NoContent();
+            })
+            .RequireAuthorization("artist")
+            .WithName("deleteDelivery");
+        group
+            .MapPost("/{id:guid}/move", async (Guid id, Correction correction, Deliveries d) =>
+            {
+                var after = await d.ChangeAsync(id, correction.Apply);
+                var offer =
+                    correction.ToSet is { } set && (correction.ToRole is not null || correction.Channels is not null)
+                        ? NamingEffects.Offer(correction.Path, set, correction.ToRole ?? default, correction.Channels)
+                        : null;
+                return new Corrected(Info((await d.FindAsync(id))!), offer, offer?.Words);
+            })
+            .RequireAuthorization("artist")
+            .WithName("moveFile");
         group.MapPost("/{id:guid}/surfaces", MakeSurfaceAsync).RequireAuthorization("artist").WithName("makeSurface");
-        group.MapPost("/{id:guid}/reflections", async (Guid id, ReflectionAnswer answer, Deliveries d) =>
-        {
-            await d.ChangeAsync(id, answer.Apply);
-            return Info((await d.FindAsync(id))!);
-        }).RequireAuthorization("artist").WithName("answerReflections");
+        group
+            .MapPost("/{id:guid}/reflections", async (Guid id, ReflectionAnswer answer, Deliveries d) =>
+            {
+                await d.ChangeAsync(id, answer.Apply);
+                return Info((await d.FindAsync(id))!);
+            })
+            .RequireAuthorization("artist")
+            .WithName("answerReflections");
         group.MapPost("/{id:guid}/wire", WireAsync).RequireAuthorization("artist").WithName("wireSets");
     }
 
-    internal static DeliveryInfo Info(DeliveryRow row) => new(row.Id, row.Name, row.State, row.Message, row.Files, row.Bytes, row.Created, row.Source is not null, row.Intake());
+    internal static DeliveryInfo Info(DeliveryRow row) =>
+        new(row.Id, row.Name, row.State, row.Message, row.Files, row.Bytes, row.Created, row.Source is not null, row.Intake());
 
     private static async Task<IResult> AnalyseAsync(Guid id, Deliveries deliveries, Uploads uploads, IBackgroundJobClient jobs)
     {
         if (uploads.Incomplete(id) is { Count: > 0 } missing)
-            throw new DeliveryException($"{missing.Count} file{(missing.Count == 1 ? "" : "s")} did not arrive completely ({missing[0]}…); send the rest first.");
+            throw new DeliveryException(
+                $"{missing.Count} file{(missing.Count == 1 ? "" : "s")} did not arrive completely ({missing[0]}…); send the rest first."
+            );
         if (!Directory.Exists(uploads.FolderOf(id)))
             throw new DeliveryException("The delivery is empty; send at least one file first.");
         if (!await deliveries.AdvanceAsync(id, "receiving", "analysing"))
@@ -106,7 +138,13 @@ public static class DeliveryRoutes
         return Results.Accepted();
     }
 
-    private static async Task<DeliveryInfo> AnswerAsync(Guid id, Answer answer, Deliveries deliveries, NamingRules rules, ClaimsPrincipal user)
+    private static async Task<DeliveryInfo> AnswerAsync(
+        Guid id,
+        Answer answer,
+        Deliveries deliveries,
+        NamingRules rules,
+        ClaimsPrincipal user
+    )
     {
         await deliveries.ChangeAsync(id, answer.Apply);
         if (answer.Remember)
@@ -114,16 +152,37 @@ public static class DeliveryRoutes
         return Info((await deliveries.FindAsync(id))!);
     }
 
-    private static async Task<DeliveryInfo> MakeSurfaceAsync(Guid id, NewSurface request, Deliveries deliveries, ContentStore store, IPictureDecoder decoder, NamingRules rules, CancellationToken cancel)
+    private static async Task<DeliveryInfo> MakeSurfaceAsync(
+        Guid id,
+        NewSurface request,
+        Deliveries deliveries,
+        ContentStore store,
+        IPictureDecoder decoder,
+        NamingRules rules,
+        CancellationToken cancel
+    )
     {
-        var before = (await deliveries.FindAsync(id))?.Intake() ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
-        await deliveries.ChangeAsync(id, await request.PrepareAsync(before, store, decoder, NamingTables.With(await rules.InForceAsync()), cancel));
+        var before = (await deliveries.FindAsync(id))?.Intake()
+            ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
+        await deliveries.ChangeAsync(
+            id,
+            await request.PrepareAsync(before, store, decoder, NamingTables.With(await rules.InForceAsync()), cancel)
+        );
         return Info((await deliveries.FindAsync(id))!);
     }
 
-    private static async Task<IReadOnlyList<WiredLook>> WireAsync(Guid id, WireRequest request, Deliveries deliveries, LookStore looks, Collections collections, ConfigDesk colour, ClaimsPrincipal user)
+    private static async Task<IReadOnlyList<WiredLook>> WireAsync(
+        Guid id,
+        WireRequest request,
+        Deliveries deliveries,
+        LookStore looks,
+        Collections collections,
+        ConfigDesk colour,
+        ClaimsPrincipal user
+    )
     {
-        var result = (await deliveries.FindAsync(id))?.Intake() ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
+        var result = (await deliveries.FindAsync(id))?.Intake()
+            ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
         var chosen = result.Sets.Where(s => request.Sets is null ? s.Ready : request.Sets.Contains(s.Name)).ToList();
         var shelf = request.Collection is { Length: > 0 } name ? await collections.EnsureAsync(name) : (Guid?)null;
         var wired = new List<WiredLook>();

@@ -2,8 +2,8 @@ using System.Collections.Concurrent;
 using Hangfire;
 using Kiln.Looks.Intake;
 using Kiln.Pixels.Decoding;
-using Kiln.Server.Platform;
 using Kiln.Server.Configs;
+using Kiln.Server.Platform;
 using Kiln.Store;
 using Microsoft.AspNetCore.SignalR;
 
@@ -54,7 +54,17 @@ public sealed class RunningIntakes
 }
 
 /// <summary>Analyses a delivery: list, look, decide; then the files go to the store and the result to the database, or nothing does.</summary>
-public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentStore store, IPictureDecoder decoder, NamingRules rules, RunningIntakes running, IHubContext<ProgressHub> hub, ILogger<IntakeJob> log, ConfigDesk colour)
+public sealed class IntakeJob(
+    Deliveries deliveries,
+    Uploads uploads,
+    ContentStore store,
+    IPictureDecoder decoder,
+    NamingRules rules,
+    RunningIntakes running,
+    IHubContext<ProgressHub> hub,
+    ILogger<IntakeJob> log,
+    ConfigDesk colour
+)
 {
     [AutomaticRetry(Attempts = 0), Queue(JobQueues.Light)]
     public async Task RunAsync(Guid id, CancellationToken cancel)
@@ -78,7 +88,13 @@ public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentSto
         {
             if (e is not DeliveryException)
                 log.LogError(e, "The intake of {Delivery} failed", id);
-            await deliveries.SetStateAsync(id, "failed", e is DeliveryException or IOException ? e.Message : "The analysis failed; nothing of it was kept. Bring the delivery in again.");
+            await deliveries.SetStateAsync(
+                id,
+                "failed",
+                e is DeliveryException or IOException
+                    ? e.Message
+                    : "The analysis failed; nothing of it was kept. Bring the delivery in again."
+            );
         }
         finally
         {
@@ -110,7 +126,11 @@ public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentSto
                 _ = TellAsync(id, "analysing", p.Stage, p.Done, p.Total);
             }
         });
-        var result = await new IntakeAnalysis(decoder, NamingTables.With(await rules.InForceAsync()), config: colour.Current.Names).RunAsync(listing, delivery.Name, progress, stop);
+        var result = await new IntakeAnalysis(
+            decoder,
+            NamingTables.With(await rules.InForceAsync()),
+            config: colour.Current.Names
+        ).RunAsync(listing, delivery.Name, progress, stop);
         foreach (var file in listing.Files)
         {
             stop.ThrowIfCancellationRequested();
@@ -129,7 +149,8 @@ public sealed class IntakeJob(Deliveries deliveries, Uploads uploads, ContentSto
         return Directory.GetFileSystemEntries(folder) is [var only] && File.Exists(only) ? only : folder;
     }
 
-    private Task TellAsync(Guid id, string state, string stage, int done, int total) => hub.Clients.All.SendAsync("delivery", new DeliveryProgress(id, state, stage, done, total));
+    private Task TellAsync(Guid id, string state, string stage, int done, int total) =>
+        hub.Clients.All.SendAsync("delivery", new DeliveryProgress(id, state, stage, done, total));
 
     private sealed class Relay(Action<IntakeProgress> report) : IProgress<IntakeProgress>
     {

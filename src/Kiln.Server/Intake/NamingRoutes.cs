@@ -15,7 +15,16 @@ public sealed record RuleEffect(int Files, int Deliveries, IReadOnlyList<NamingC
 public sealed record TryName(string Name, NamingRule? With);
 
 /// <summary>A name read by the rules in force: its tokens, and what it may mean, the likeliest first.</summary>
-public sealed record TriedName(IReadOnlyList<ReadToken> Tokens, string Surface, string Likely, IReadOnlyList<string> Meanings, int? Resolution, int? Bits, int? Udim, int? Level);
+public sealed record TriedName(
+    IReadOnlyList<ReadToken> Tokens,
+    string Surface,
+    string Likely,
+    IReadOnlyList<string> Meanings,
+    int? Resolution,
+    int? Bits,
+    int? Udim,
+    int? Level
+);
 
 /// <param name="Phrases">Role to the phrases that name it, as shipped.</param>
 public sealed record ShippedWords(IReadOnlyDictionary<string, IReadOnlyList<string>> Phrases);
@@ -30,29 +39,64 @@ public static class NamingRoutes
         var group = api.MapGroup("/naming");
         group.MapGet("/rules", (NamingRules rules) => rules.ListAsync()).WithName("listNamingRules");
         group.MapGet("/words", () => new ShippedWords(NamingTables.Shipped.PhrasesByMeaning())).WithName("shippedNamingWords");
-        group.MapPost("/try", async (TryName request, NamingRules rules) => Try(request.Name, NamingTables.With([.. await rules.InForceAsync(), .. Extra(request.With)]))).WithName("tryName");
-        group.MapPost("/effect", async (NamingRule rule, NamingRules rules, Deliveries deliveries) => await EffectAsync(rule, rules, deliveries)).WithName("namingRuleEffect");
-        group.MapPost("/rules", async (NewNamingRule request, NamingRules rules, ClaimsPrincipal user) =>
-        {
-            if (request.Rule.Fault is { } fault)
-                throw new DeliveryException(fault);
-            await rules.AddAsync(request.Rule, user.PersonId(), request.Reason ?? "");
-            return await rules.ListAsync();
-        }).RequireAuthorization("artist").WithName("addNamingRule");
-        group.MapPost("/rules/{id:guid}/switch", async (Guid id, RuleSwitch change, NamingRules rules) => await rules.SwitchAsync(id, change.Enabled) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("switchNamingRule");
-        group.MapDelete("/rules/{id:guid}", async (Guid id, NamingRules rules) => await rules.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("deleteNamingRule");
+        group
+            .MapPost("/try", async (TryName request, NamingRules rules) =>
+                Try(request.Name, NamingTables.With([.. await rules.InForceAsync(), .. Extra(request.With)]))
+            )
+            .WithName("tryName");
+        group
+            .MapPost("/effect", async (NamingRule rule, NamingRules rules, Deliveries deliveries) =>
+                await EffectAsync(rule, rules, deliveries)
+            )
+            .WithName("namingRuleEffect");
+        group
+            .MapPost("/rules", async (NewNamingRule request, NamingRules rules, ClaimsPrincipal user) =>
+            {
+                if (request.Rule.Fault is { } fault)
+                    throw new DeliveryException(fault);
+                await rules.AddAsync(request.Rule, user.PersonId(), request.Reason ?? "");
+                return await rules.ListAsync();
+            })
+            .RequireAuthorization("artist")
+            .WithName("addNamingRule");
+        group
+            .MapPost("/rules/{id:guid}/switch", async (Guid id, RuleSwitch change, NamingRules rules) =>
+                await rules.SwitchAsync(id, change.Enabled) ? Results.NoContent() : Results.NotFound()
+            )
+            .RequireAuthorization("artist")
+            .WithName("switchNamingRule");
+        group
+            .MapDelete("/rules/{id:guid}", async (Guid id, NamingRules rules) =>
+                await rules.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()
+            )
+            .RequireAuthorization("artist")
+            .WithName("deleteNamingRule");
     }
 
-    private static NamingRule[] Extra(NamingRule? rule) => rule is null ? [] : rule.Fault is { } fault ? throw new DeliveryException(fault) : [rule];
+    private static NamingRule[] Extra(NamingRule? rule) =>
+        rule is null ? []
+        : rule.Fault is { } fault ? throw new DeliveryException(fault)
+        : [rule];
 
     private static TriedName Try(string name, NamingTables tables)
     {
         if (name.Length is 0 or > 400)
             throw new DeliveryException("Type a file name of at most 400 characters.");
         var reading = NameReading.Of(name, tables);
-        return new(reading.Tokens, reading.Candidates.Count > 0 ? reading.Candidates[0].Surface : reading.BareSurface, NamingEffects.Words(name, tables),
-            [.. reading.Candidates.OrderByDescending(c => c.Claim.Strength * c.Position).Select(c => $"{c.Claim.Words} (“{c.Phrase}”{(c.Claim.IsHouseRule ? ", house rule" : "")}), surface “{c.Surface}”")],
-            reading.Resolution, reading.Bits, reading.Udim, reading.Level);
+        return new(
+            reading.Tokens,
+            reading.Candidates.Count > 0 ? reading.Candidates[0].Surface : reading.BareSurface,
+            NamingEffects.Words(name, tables),
+            [
+                .. reading
+                    .Candidates.OrderByDescending(c => c.Claim.Strength * c.Position)
+                    .Select(c => $"{c.Claim.Words} (“{c.Phrase}”{(c.Claim.IsHouseRule ? ", house rule" : "")}), surface “{c.Surface}”"),
+            ],
+            reading.Resolution,
+            reading.Bits,
+            reading.Udim,
+            reading.Level
+        );
     }
 
     private static async Task<RuleEffect> EffectAsync(NamingRule rule, NamingRules rules, Deliveries deliveries)

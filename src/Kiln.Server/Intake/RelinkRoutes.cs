@@ -13,15 +13,32 @@ public static class RelinkRoutes
 {
     private const int MostCandidates = 8;
 
-    public static void Map(RouteGroupBuilder api) => api.MapGet("/looks/{id:guid}/relink", async (Guid id, LookStore looks, Deliveries deliveries, ContentStore store) =>
-    {
-        if (await looks.FindAsync(id) is not { } row)
-            return Results.NotFound();
-        var missing = row.Look().Slots.Where(s => !store.Has(s.Value.File.Content)).ToList();
-        if (missing.Count == 0)
-            return Results.Ok(Array.Empty<MissingFile>());
-        var known = (await deliveries.ResultsAsync()).SelectMany(r => r.Sets).SelectMany(s => s.Maps.Concat(s.Alternates.Select(a => a.Map))).Select(m => m.File)
-            .DistinctBy(f => f.Content).Where(f => store.Has(f.Content)).ToList();
-        return Results.Ok(missing.Select(m => new MissingFile(m.Key, m.Value.Role, m.Value.File, [.. RelinkSearch.Find(m.Value.File, known).Take(MostCandidates)])).ToArray());
-    }).Produces<MissingFile[]>().WithName("findMissingFiles");
+    public static void Map(RouteGroupBuilder api) =>
+        api.MapGet("/looks/{id:guid}/relink", async (Guid id, LookStore looks, Deliveries deliveries, ContentStore store) =>
+            {
+                if (await looks.FindAsync(id) is not { } row)
+                    return Results.NotFound();
+                var missing = row.Look().Slots.Where(s => !store.Has(s.Value.File.Content)).ToList();
+                if (missing.Count == 0)
+                    return Results.Ok(Array.Empty<MissingFile>());
+                var known = (await deliveries.ResultsAsync())
+                    .SelectMany(r => r.Sets)
+                    .SelectMany(s => s.Maps.Concat(s.Alternates.Select(a => a.Map)))
+                    .Select(m => m.File)
+                    .DistinctBy(f => f.Content)
+                    .Where(f => store.Has(f.Content))
+                    .ToList();
+                return Results.Ok(
+                    missing
+                        .Select(m => new MissingFile(
+                            m.Key,
+                            m.Value.Role,
+                            m.Value.File,
+                            [.. RelinkSearch.Find(m.Value.File, known).Take(MostCandidates)]
+                        ))
+                        .ToArray()
+                );
+            })
+            .Produces<MissingFile[]>()
+            .WithName("findMissingFiles");
 }

@@ -1,5 +1,5 @@
-using Hangfire;
 using System.Security.Claims;
+using Hangfire;
 using Kiln.Looks.Intake;
 using Kiln.Server.People;
 using Kiln.Store;
@@ -23,9 +23,18 @@ public static class ServerFolderRoutes
         var group = api.MapGroup("/server-folders");
         group.MapGet("", (ServerFolders folders) => folders.ListAsync()).WithName("listServerFolders");
         group.MapPost("", AddAsync).RequireAuthorization("admin").WithName("addServerFolder");
-        group.MapDelete("/{id:guid}", async (Guid id, ServerFolders folders) => await folders.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("admin").WithName("removeServerFolder");
-        group.MapGet("/{id:guid}/entries", async (Guid id, ServerFolders folders, string path = "") =>
-            await folders.FindAsync(id) is { } folder ? Results.Ok(Entries(folder, path)) : Results.NotFound()).Produces<FolderEntry[]>().WithName("browseServerFolder");
+        group
+            .MapDelete("/{id:guid}", async (Guid id, ServerFolders folders) =>
+                await folders.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()
+            )
+            .RequireAuthorization("admin")
+            .WithName("removeServerFolder");
+        group
+            .MapGet("/{id:guid}/entries", async (Guid id, ServerFolders folders, string path = "") =>
+                await folders.FindAsync(id) is { } folder ? Results.Ok(Entries(folder, path)) : Results.NotFound()
+            )
+            .Produces<FolderEntry[]>()
+            .WithName("browseServerFolder");
         api.MapPost("/deliveries/from-folder", TakeAsync).RequireAuthorization("artist").WithName("takeFromFolder");
     }
 
@@ -36,7 +45,11 @@ public static class ServerFolderRoutes
         var path = Real(request.Path);
         if (path == "/")
             throw new DeliveryException("The whole server cannot be a folder for deliveries; choose a folder that holds nothing else.");
-        var folder = new ServerFolder(Guid.CreateVersion7(), string.IsNullOrWhiteSpace(request.Name) ? Path.GetFileName(path) : request.Name.Trim(), path);
+        var folder = new ServerFolder(
+            Guid.CreateVersion7(),
+            string.IsNullOrWhiteSpace(request.Name) ? Path.GetFileName(path) : request.Name.Trim(),
+            path
+        );
         await folders.AddAsync(folder, user.PersonId());
         return (await folders.ListAsync()).First(f => f.Path == path);
     }
@@ -44,18 +57,42 @@ public static class ServerFolderRoutes
     private static FolderEntry[] Entries(ServerFolder folder, string path)
     {
         var place = Inside(folder, path);
-        return [.. new DirectoryInfo(place).EnumerateFileSystemInfos()
-            .Where(e => e.LinkTarget is null && !e.Name.StartsWith('.') && (e is DirectoryInfo || e.Extension.Equals(".zip", StringComparison.OrdinalIgnoreCase)))
-            .OrderBy(e => e.Name, StringComparer.OrdinalIgnoreCase).Take(MostEntries)
-            .Select(e => new FolderEntry(Path.GetRelativePath(folder.Path, e.FullName).Replace('\\', '/'), e.Name, e is FileInfo, e is DirectoryInfo d ? Count(d) : 1))];
+        return
+        [
+            .. new DirectoryInfo(place)
+                .EnumerateFileSystemInfos()
+                .Where(e =>
+                    e.LinkTarget is null
+                    && !e.Name.StartsWith('.')
+                    && (e is DirectoryInfo || e.Extension.Equals(".zip", StringComparison.OrdinalIgnoreCase))
+                )
+                .OrderBy(e => e.Name, StringComparer.OrdinalIgnoreCase)
+                .Take(MostEntries)
+                .Select(e => new FolderEntry(
+                    Path.GetRelativePath(folder.Path, e.FullName).Replace('\\', '/'),
+                    e.Name,
+                    e is FileInfo,
+                    e is DirectoryInfo d ? Count(d) : 1
+                )),
+        ];
     }
 
-    private static async Task<IResult> TakeAsync(FromFolder request, ServerFolders folders, Deliveries deliveries, ClaimsPrincipal user, IBackgroundJobClient jobs)
+    private static async Task<IResult> TakeAsync(
+        FromFolder request,
+        ServerFolders folders,
+        Deliveries deliveries,
+        ClaimsPrincipal user,
+        IBackgroundJobClient jobs
+    )
     {
         if (await folders.FindAsync(request.Folder) is not { } folder)
             return Results.NotFound();
         var place = Inside(folder, request.Path);
-        var id = await deliveries.CreateAsync(request.Path.Length == 0 ? folder.Name : Path.GetFileNameWithoutExtension(place), user.PersonId(), place);
+        var id = await deliveries.CreateAsync(
+            request.Path.Length == 0 ? folder.Name : Path.GetFileNameWithoutExtension(place),
+            user.PersonId(),
+            place
+        );
         await deliveries.AdvanceAsync(id, "receiving", "analysing");
         jobs.Enqueue<IntakeJob>(j => j.RunAsync(id, CancellationToken.None));
         return Results.Ok(DeliveryRoutes.Info((await deliveries.FindAsync(id))!));

@@ -12,16 +12,36 @@ public static class UploadRoutes
 {
     public static void Map(RouteGroupBuilder deliveries)
     {
-        deliveries.MapGet("/{id:guid}/files/{**path}", (Guid id, string path, Uploads uploads) => Progress(uploads.PlaceOf(id, path), uploads.PartOf(id, path))).WithName("fileArrived");
-        deliveries.MapPut("/{id:guid}/files/{**path}", ReceiveAsync).RequireAuthorization("artist").WithName("sendFile").TakesFiles().DisableAntiforgery();
+        deliveries
+            .MapGet("/{id:guid}/files/{**path}", (Guid id, string path, Uploads uploads) =>
+                Progress(uploads.PlaceOf(id, path), uploads.PartOf(id, path))
+            )
+            .WithName("fileArrived");
+        deliveries
+            .MapPut("/{id:guid}/files/{**path}", ReceiveAsync)
+            .RequireAuthorization("artist")
+            .WithName("sendFile")
+            .TakesFiles()
+            .DisableAntiforgery();
     }
 
-    private static Arrived Progress(string target, string part) => File.Exists(target) ? new(new FileInfo(target).Length, true)
-        : File.Exists(part) ? new(new FileInfo(part).Length, false) : new(0, false);
+    private static Arrived Progress(string target, string part) =>
+        File.Exists(target) ? new(new FileInfo(target).Length, true)
+        : File.Exists(part) ? new(new FileInfo(part).Length, false)
+        : new(0, false);
 
     /// <param name="from">Where this piece begins; what lies beyond is sent again.</param>
     /// <param name="of">The whole length; without it the piece is the whole file.</param>
-    private static async Task<IResult> ReceiveAsync(Guid id, string path, HttpRequest request, Deliveries deliveries, Uploads uploads, CancellationToken cancel, long from = 0, long? of = null)
+    private static async Task<IResult> ReceiveAsync(
+        Guid id,
+        string path,
+        HttpRequest request,
+        Deliveries deliveries,
+        Uploads uploads,
+        CancellationToken cancel,
+        long from = 0,
+        long? of = null
+    )
     {
         if (await deliveries.FindAsync(id) is not { State: "receiving", Source: null })
             return Problems.Of(409, "delivery.closed", "This delivery does not take files any more.");

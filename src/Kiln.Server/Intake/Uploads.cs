@@ -15,7 +15,9 @@ public sealed class Uploads(KilnSettings settings)
     /// <summary>Where a file is while it arrives: outside of the delivery, so that no name that a person sends can be taken for it.</summary>
     public string PartOf(Guid delivery, string path)
     {
-        var name = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(Path.GetRelativePath(FolderOf(delivery), PlaceOf(delivery, path)))));
+        var name = Convert.ToHexStringLower(
+            SHA256.HashData(Encoding.UTF8.GetBytes(Path.GetRelativePath(FolderOf(delivery), PlaceOf(delivery, path))))
+        );
         return Path.Combine(root, delivery.ToString("N"), "arriving", name);
     }
 
@@ -53,7 +55,11 @@ public sealed class Uploads(KilnSettings settings)
     public string PlaceOf(Guid delivery, string path)
     {
         var parts = path.Replace('\\', '/').Split('/', StringSplitOptions.RemoveEmptyEntries);
-        if (parts.Length == 0 || path.Length > DeliveryLimits.Default.PathLength || parts.Any(p => p is "." or ".." || p.Any(char.IsControl) || p.Length > 240))
+        if (
+            parts.Length == 0
+            || path.Length > DeliveryLimits.Default.PathLength
+            || parts.Any(p => p is "." or ".." || p.Any(char.IsControl) || p.Length > 240)
+        )
             throw new DeliveryException($"'{EntryText(path)}' cannot be a file name of a delivery.");
         return Path.Combine([FolderOf(delivery), .. parts]);
     }
@@ -96,9 +102,10 @@ public sealed class Uploads(KilnSettings settings)
     }
 
     /// <summary>Files that have begun to arrive and are not complete, by their path in the delivery.</summary>
-    public IReadOnlyList<string> Incomplete(Guid delivery) => Path.Combine(root, delivery.ToString("N"), "arriving") is var arriving && Directory.Exists(arriving)
-        ? [.. Directory.GetFiles(arriving, "*" + NameEnding).Select(File.ReadAllText).Order(StringComparer.Ordinal)]
-        : [];
+    public IReadOnlyList<string> Incomplete(Guid delivery) =>
+        Path.Combine(root, delivery.ToString("N"), "arriving") is var arriving && Directory.Exists(arriving)
+            ? [.. Directory.GetFiles(arriving, "*" + NameEnding).Select(File.ReadAllText).Order(StringComparer.Ordinal)]
+            : [];
 
     private const string NameEnding = ".name";
 

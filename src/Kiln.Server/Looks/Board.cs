@@ -20,15 +20,42 @@ public sealed record Meter(float Minimum, float Mean, float Maximum);
 public sealed record Restated(string Input, string Formula, string? Value, string? Texture, string? Space, IReadOnlyList<string> Steps);
 
 /// <param name="Accepted">Who accepted it and why; null while it stands.</param>
-public sealed record FindingInfo(string Code, Severity Severity, string Subject, string Message, string Evidence, string? Fix, LookEdit? Repair, IReadOnlyList<EvidencePicture> Pictures, AcceptedFinding? Accepted);
+public sealed record FindingInfo(
+    string Code,
+    Severity Severity,
+    string Subject,
+    string Message,
+    string Evidence,
+    string? Fix,
+    LookEdit? Repair,
+    IReadOnlyList<EvidencePicture> Pictures,
+    AcceptedFinding? Accepted
+);
 
 /// <summary>What the bench shows beside the document itself.</summary>
 public sealed record BoardInfo(
-    int Revision, Dictionary<string, Meter> Meters, Dictionary<string, IReadOnlyList<Restated>> Dialect, ConversionReport? Report, IReadOnlyList<FindingInfo> Findings, string? Trouble);
+    int Revision,
+    Dictionary<string, Meter> Meters,
+    Dictionary<string, IReadOnlyList<Restated>> Dialect,
+    ConversionReport? Report,
+    IReadOnlyList<FindingInfo> Findings,
+    string? Trouble
+);
 
-public sealed class BoardReading(LookCompilation compilation, MapTextures textures, MapMeasuring measuring, ContentStore store, LookStore looks, DialectProfiles profiles, LookSurroundings surroundings, AcceptedFindings accepted, BrokenRules rules)
+public sealed class BoardReading(
+    LookCompilation compilation,
+    MapTextures textures,
+    MapMeasuring measuring,
+    ContentStore store,
+    LookStore looks,
+    DialectProfiles profiles,
+    LookSurroundings surroundings,
+    AcceptedFindings accepted,
+    BrokenRules rules
+)
 {
-    private const int MeterSize = 96, TextureSize = 512;
+    private const int MeterSize = 96,
+        TextureSize = 512;
 
     public async Task<BoardInfo> ReadAsync(LookRow row, string? dialect, CancellationToken cancel)
     {
@@ -55,18 +82,51 @@ public sealed class BoardReading(LookCompilation compilation, MapTextures textur
             report = compiled.Report;
             foreach (var input in NeutralInputs.All)
                 if (profile.Formulas.Where(f => f.Value.Names.Contains(input.Name)).ToList() is { Count: > 0 } fed)
-                    restated[input.Name] = [.. fed.Select(f =>
-                    {
-                        var summary = compiled.Inputs.FirstOrDefault(i => i.Input == f.Key);
-                        return new Restated(f.Key, profile.Mapping[f.Key], summary?.Value, summary?.Texture, summary?.Space, summary is null ? [] : summary.Steps);
-                    })];
+                    restated[input.Name] =
+                    [
+                        .. fed.Select(f =>
+                        {
+                            var summary = compiled.Inputs.FirstOrDefault(i => i.Input == f.Key);
+                            return new Restated(
+                                f.Key,
+                                profile.Mapping[f.Key],
+                                summary?.Value,
+                                summary?.Texture,
+                                summary?.Space,
+                                summary is null ? [] : summary.Steps
+                            );
+                        }),
+                    ];
         }
-        var findings = LookFindings.Of(new FindingContext(look, await measuring.OfAsync(look, cancel), store.Has, profile: network?.Profile, network: network?.Network) { Twins = await looks.TwinsAsync(row.Id) });
+        var findings = LookFindings.Of(
+            new FindingContext(look, await measuring.OfAsync(look, cancel), store.Has, profile: network?.Profile, network: network?.Network)
+            {
+                Twins = await looks.TwinsAsync(row.Id),
+            }
+        );
         if (trouble is null)
             findings = [.. findings, .. await rules.OfAsync(row, look, working)];
         var known = await accepted.OfLookAsync(row.Id);
-        return new(row.Revision, meters, restated, report,
-            [.. findings.Select(f => new FindingInfo(f.Code, f.Severity, f.Subject, f.Message, f.Evidence, f.Fix, f.Repair, f.Pictures, known.FirstOrDefault(a => a.Code == f.Code && a.Subject == f.Subject)))], trouble);
+        return new(
+            row.Revision,
+            meters,
+            restated,
+            report,
+            [
+                .. findings.Select(f => new FindingInfo(
+                    f.Code,
+                    f.Severity,
+                    f.Subject,
+                    f.Message,
+                    f.Evidence,
+                    f.Fix,
+                    f.Repair,
+                    f.Pictures,
+                    known.FirstOrDefault(a => a.Code == f.Code && a.Subject == f.Subject)
+                )),
+            ],
+            trouble
+        );
     }
 
     /// <summary>The picture of a lane after a number of steps, for its tile.</summary>
@@ -109,7 +169,10 @@ public sealed class BoardReading(LookCompilation compilation, MapTextures textur
         if (nodes.Count == 0)
             return [];
         var program = await ShadeProgram.LoadAsync(graph, nodes.Select(n => n.Node), textures, TextureSize, cancel);
-        return nodes.ToDictionary(n => n.Address, n => Measure(program.Picture(n.Node, MeterSize, MeterSize, graph[n.Node].Type), graph[n.Node].Type));
+        return nodes.ToDictionary(
+            n => n.Address,
+            n => Measure(program.Picture(n.Node, MeterSize, MeterSize, graph[n.Node].Type), graph[n.Node].Type)
+        );
     }
 
     /// <summary>The range of numbers; of directions the tilt in degrees.</summary>
@@ -117,6 +180,8 @@ public sealed class BoardReading(LookCompilation compilation, MapTextures textur
     {
         var stats = ImageStatistics.Measure(picture);
         float Tilt(float z) => MathF.Acos(Math.Clamp(z, -1, 1)) * 180 / MathF.PI;
-        return type == ShadeType.Direction ? new(0, Tilt(stats[^1].Mean), Tilt(stats[^1].Minimum)) : new(stats.Min(s => s.Minimum), stats.Average(s => s.Mean), stats.Max(s => s.Maximum));
+        return type == ShadeType.Direction
+            ? new(0, Tilt(stats[^1].Mean), Tilt(stats[^1].Minimum))
+            : new(stats.Min(s => s.Minimum), stats.Average(s => s.Mean), stats.Max(s => s.Maximum));
     }
 }

@@ -17,35 +17,86 @@ namespace Kiln.Server.Looks;
 public sealed record LookWithMaps(LookInfo Look, IReadOnlyList<BroughtMap> Brought);
 
 /// <summary>Pictures dropped on the bench: on a lane they are wired there, on the board they are sorted first. They are read as a small delivery is.</summary>
-public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore store, Contents contents, IPictureDecoder decoder, NamingRules rules, ConfigDesk colour)
+public sealed class DroppedMaps(
+    LookStore looks,
+    Uploads uploads,
+    ContentStore store,
+    Contents contents,
+    IPictureDecoder decoder,
+    NamingRules rules,
+    ConfigDesk colour
+)
 {
     private const long MostBytes = 8L << 30;
     private const int MostFiles = 200;
 
-    public static void Map(RouteGroupBuilder api) => api.MapPost("/looks/{id:guid}/maps", async (Guid id, string? lane, string? variant, string? slot, HttpContext http, DroppedMaps dropped, IHubContext<ProgressHub> hub, CancellationToken cancel) =>
-        await dropped.TakeAsync(id, lane, variant is not null && slot is not null ? (variant, slot) : null, http, hub, cancel)).Produces<LookWithMaps>().RequireAuthorization("artist").WithName("dropMaps").TakesFiles().DisableAntiforgery();
+    public static void Map(RouteGroupBuilder api) =>
+        api.MapPost(
+                "/looks/{id:guid}/maps",
+                async (
+                    Guid id,
+                    string? lane,
+                    string? variant,
+                    string? slot,
+                    HttpContext http,
+                    DroppedMaps dropped,
+                    IHubContext<ProgressHub> hub,
+                    CancellationToken cancel
+                ) => await dropped.TakeAsync(id, lane, variant is not null && slot is not null ? (variant, slot) : null, http, hub, cancel)
+            )
+            .Produces<LookWithMaps>()
+            .RequireAuthorization("artist")
+            .WithName("dropMaps")
+            .TakesFiles()
+            .DisableAntiforgery();
 
-    private async Task<LookWithMaps> TakeAsync(Guid id, string? lane, (string Name, string Slot)? variant, HttpContext http, IHubContext<ProgressHub> hub, CancellationToken cancel)
+    private async Task<LookWithMaps> TakeAsync(
+        Guid id,
+        string? lane,
+        (string Name, string Slot)? variant,
+        HttpContext http,
+        IHubContext<ProgressHub> hub,
+        CancellationToken cancel
+    )
     {
         var revision = LookRoutes.Revision(http);
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
-        return await ReadAsync(http, look.Name, async (result, keep) =>
-        {
-            var (edit, brought) = variant is { } of ? OnVariant(look, of.Name, of.Slot, result) : lane is null ? MapsOntoLook.Sorted(look, result) : OnLane(look, lane, result);
-            if (edit is null)
-                throw new DeliveryException($"Nothing of this could be sorted: {string.Join("; ", brought.Take(3).Select(b => $"{b.File}: {b.Words}"))}. Drop a picture on the lane where it belongs.");
-            await keep();
-            return new LookWithMaps(await LookRoutes.ChangedAsync(looks.EditAsync(id, revision, edit, http.User.PersonId()), http, hub), brought);
-        }, cancel);
+        return await ReadAsync(
+            http,
+            look.Name,
+            async (result, keep) =>
+            {
+                var (edit, brought) =
+                    variant is { } of ? OnVariant(look, of.Name, of.Slot, result)
+                    : lane is null ? MapsOntoLook.Sorted(look, result)
+                    : OnLane(look, lane, result);
+                if (edit is null)
+                    throw new DeliveryException(
+                        $"Nothing of this could be sorted: {string.Join("; ", brought.Take(3).Select(b => $"{b.File}: {b.Words}"))}. Drop a picture on the lane where it belongs."
+                    );
+                await keep();
+                return new LookWithMaps(
+                    await LookRoutes.ChangedAsync(looks.EditAsync(id, revision, edit, http.User.PersonId()), http, hub),
+                    brought
+                );
+            },
+            cancel
+        );
     }
 
     /// <summary>One picture, kept for looks that shall use it.</summary>
-    public Task<MapFile> KeepOneAsync(HttpContext http, CancellationToken cancel) => ReadAsync(http, "map", async (result, keep) =>
-    {
-        var (file, _, _, _) = OnlyPicture(result, "look");
-        await keep();
-        return file;
-    }, cancel);
+    public Task<MapFile> KeepOneAsync(HttpContext http, CancellationToken cancel) =>
+        ReadAsync(
+            http,
+            "map",
+            async (result, keep) =>
+            {
+                var (file, _, _, _) = OnlyPicture(result, "look");
+                await keep();
+                return file;
+            },
+            cancel
+        );
 
     /// <summary>Reads what a form brings as a small delivery is read.</summary>
     /// <param name="use">Gets what was found and what keeps the files; without keeping them nothing stays.</param>
@@ -53,7 +104,9 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
     {
         if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
             size.MaxRequestBodySize = MostBytes;
-        http.Features.Set<IFormFeature>(new FormFeature(http.Request, new FormOptions { MultipartBodyLengthLimit = MostBytes, ValueCountLimit = MostFiles }));
+        http.Features.Set<IFormFeature>(
+            new FormFeature(http.Request, new FormOptions { MultipartBodyLengthLimit = MostBytes, ValueCountLimit = MostFiles })
+        );
         if (!http.Request.HasFormContentType)
             throw new DeliveryException("Files are dropped as a form (multipart/form-data) with a part for each.");
         var form = await http.Request.ReadFormAsync(cancel);
@@ -68,7 +121,11 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
                 await file.CopyToAsync(target, cancel);
             }
             var listing = DeliveryListing.Read([uploads.FolderOf(place)], uploads.StagingOf(place), cancel: cancel);
-            var result = await new IntakeAnalysis(decoder, NamingTables.With(await rules.InForceAsync()), config: colour.Current.Names).RunAsync(listing, name, cancel: cancel);
+            var result = await new IntakeAnalysis(
+                decoder,
+                NamingTables.With(await rules.InForceAsync()),
+                config: colour.Current.Names
+            ).RunAsync(listing, name, cancel: cancel);
             return await use(result, async () =>
             {
                 foreach (var file in listing.Files)
@@ -87,7 +144,10 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
     {
         var (file, _, _, _) = OnlyPicture(result, "variant's field");
         var variant = look.Variants.FirstOrDefault(v => v.Name == name) ?? new Variant(name);
-        return (new VariantEdit(name, variant with { Maps = variant.Maps.SetItem(slot, file) }), [new(file.Name, null, $"the {slot} map of {name}")]);
+        return (
+            new VariantEdit(name, variant with { Maps = variant.Maps.SetItem(slot, file) }),
+            [new(file.Name, null, $"the {slot} map of {name}")]
+        );
     }
 
     private static (LookEdit? Edit, IReadOnlyList<BroughtMap> Brought) OnLane(Look look, string lane, IntakeResult result)
@@ -96,15 +156,32 @@ public sealed class DroppedMaps(LookStore looks, Uploads uploads, ContentStore s
         return (MapsOntoLook.Wired(look, lane, file, role, reading, isSure), [new(file.Name, lane, $"wired to {LaneAddress.Words(lane)}")]);
     }
 
-    private static (MapFile File, Kiln.Looks.Readings.MapRole? Role, Kiln.Looks.Readings.Reading? Reading, bool IsSure) OnlyPicture(IntakeResult result, string place)
+    private static (MapFile File, Kiln.Looks.Readings.MapRole? Role, Kiln.Looks.Readings.Reading? Reading, bool IsSure) OnlyPicture(
+        IntakeResult result,
+        string place
+    )
     {
         var placed = result.Sets.SelectMany(s => s.Maps.Concat(s.Alternates.Select(a => a.Map))).ToList();
-        var files = placed.Select(m => (m.File, Role: (Kiln.Looks.Readings.MapRole?)m.Role, Reading: (Kiln.Looks.Readings.Reading?)m.Reading, IsSure: !m.Asks))
-            .Concat(result.Unsorted.Concat(result.SetAside).Where(u => u.File is not null).Select(u => (u.File!, (Kiln.Looks.Readings.MapRole?)null, (Kiln.Looks.Readings.Reading?)null, false))).DistinctBy(f => f.Item1.Content).ToList();
+        var files = placed
+            .Select(m =>
+                (m.File, Role: (Kiln.Looks.Readings.MapRole?)m.Role, Reading: (Kiln.Looks.Readings.Reading?)m.Reading, IsSure: !m.Asks)
+            )
+            .Concat(
+                result
+                    .Unsorted.Concat(result.SetAside)
+                    .Where(u => u.File is not null)
+                    .Select(u => (u.File!, (Kiln.Looks.Readings.MapRole?)null, (Kiln.Looks.Readings.Reading?)null, false))
+            )
+            .DistinctBy(f => f.Item1.Content)
+            .ToList();
         if (files.Count == 0 && result.Rejected.FirstOrDefault() is { } refused)
             throw new DeliveryException($"{refused.Path}: {refused.Error}");
         if (files.Count != 1)
-            throw new DeliveryException(files.Count == 0 ? $"That is no picture that a {place} could read." : $"One picture is dropped on a {place}; several are dropped on the board, which sorts them.");
+            throw new DeliveryException(
+                files.Count == 0
+                    ? $"That is no picture that a {place} could read."
+                    : $"One picture is dropped on a {place}; several are dropped on the board, which sorts them."
+            );
         return files[0];
     }
 }

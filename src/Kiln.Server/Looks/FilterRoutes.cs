@@ -14,7 +14,9 @@ public sealed record FilterInfo(Guid Id, string Name, Dictionary<string, string>
 /// <summary>Looks found, and what people look for again and again.</summary>
 public static class FilterRoutes
 {
-    private const int LongestName = 60, MostConditions = 20, LongestCondition = 200;
+    private const int LongestName = 60,
+        MostConditions = 20,
+        LongestCondition = 200;
 
     /// <summary>Looks that a search by measurements cannot see yet are measured from then on, so many at a time.</summary>
     private const int MeasuredAtOnce = 200;
@@ -25,32 +27,46 @@ public static class FilterRoutes
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/looks", async ([AsParameters] LookQuery query, LookList looks, Consistency consistency, HttpResponse response) =>
-        {
-            if (query.AsksForMeasures && await looks.UnmeasuredAsync(MeasuredAtOnce) is { Count: > 0 } unseen)
             {
-                await consistency.OfAsync(unseen);
-                response.Headers[Unmeasured] = unseen.Count.ToString(System.Globalization.CultureInfo.InvariantCulture);
-            }
-            return await looks.FindAsync(query);
-        }).WithName("listLooks");
+                if (query.AsksForMeasures && await looks.UnmeasuredAsync(MeasuredAtOnce) is { Count: > 0 } unseen)
+                {
+                    await consistency.OfAsync(unseen);
+                    response.Headers[Unmeasured] = unseen.Count.ToString(System.Globalization.CultureInfo.InvariantCulture);
+                }
+                return await looks.FindAsync(query);
+            })
+            .WithName("listLooks");
         api.MapGet("/looks/finding-codes", (LookList looks) => looks.FindingCodesAsync()).WithName("findingCodes");
         var group = api.MapGroup("/filters");
         group.MapGet("", async (SavedFilters filters, HttpContext http) => await ListAsync(filters, http)).WithName("listFilters");
-        group.MapPost("", async (NewFilter request, SavedFilters filters, HttpContext http) =>
-        {
-            var name = request.Name.Trim();
-            if (name.Length is 0 or > LongestName || name.Any(char.IsControl))
-                throw new LookException($"A filter needs a name of 1 to {LongestName} characters.");
-            if (request.Query.Count is 0 or > MostConditions || request.Query.Any(q => q.Key.Length + q.Value.Length > LongestCondition))
-                throw new LookException("There is nothing in it that could be looked for.");
-            if ((await filters.OfAsync(http.User.PersonId())).Count >= SavedFilters.Most)
-                throw new LookException($"At most {SavedFilters.Most} filters are kept; remove one first.");
-            await filters.KeepAsync(http.User.PersonId(), name, JsonSerializer.Serialize(request.Query));
-            return await ListAsync(filters, http);
-        }).WithName("keepFilter");
-        group.MapDelete("/{id:guid}", async (Guid id, SavedFilters filters, HttpContext http) => await filters.RemoveAsync(http.User.PersonId(), id) ? Results.NoContent() : Results.NotFound()).WithName("removeFilter");
+        group
+            .MapPost("", async (NewFilter request, SavedFilters filters, HttpContext http) =>
+            {
+                var name = request.Name.Trim();
+                if (name.Length is 0 or > LongestName || name.Any(char.IsControl))
+                    throw new LookException($"A filter needs a name of 1 to {LongestName} characters.");
+                if (
+                    request.Query.Count is 0 or > MostConditions
+                    || request.Query.Any(q => q.Key.Length + q.Value.Length > LongestCondition)
+                )
+                    throw new LookException("There is nothing in it that could be looked for.");
+                if ((await filters.OfAsync(http.User.PersonId())).Count >= SavedFilters.Most)
+                    throw new LookException($"At most {SavedFilters.Most} filters are kept; remove one first.");
+                await filters.KeepAsync(http.User.PersonId(), name, JsonSerializer.Serialize(request.Query));
+                return await ListAsync(filters, http);
+            })
+            .WithName("keepFilter");
+        group
+            .MapDelete("/{id:guid}", async (Guid id, SavedFilters filters, HttpContext http) =>
+                await filters.RemoveAsync(http.User.PersonId(), id) ? Results.NoContent() : Results.NotFound()
+            )
+            .WithName("removeFilter");
     }
 
     private static async Task<IEnumerable<FilterInfo>> ListAsync(SavedFilters filters, HttpContext http) =>
-        (await filters.OfAsync(http.User.PersonId())).Select(f => new FilterInfo(f.Id, f.Name, JsonSerializer.Deserialize<Dictionary<string, string>>(f.Query)!));
+        (await filters.OfAsync(http.User.PersonId())).Select(f => new FilterInfo(
+            f.Id,
+            f.Name,
+            JsonSerializer.Deserialize<Dictionary<string, string>>(f.Query)!
+        ));
 }

@@ -13,15 +13,21 @@ public sealed class HeightScales(IPictureDecoder decoder, ContentStore store)
     private const int CopySize = 512;
 
     /// <param name="slot">The slot of the height; its channel is the first.</param>
-    public static void Map(RouteGroupBuilder api) => api.MapGet("/looks/{id:guid}/height-scale", async (Guid id, string slot, LookStore looks, HeightScales scales, CancellationToken cancel) =>
-        await scales.OfAsync((await LookRoutes.RowAsync(looks, id)).Look(), slot, cancel)).WithName("heightScale");
+    public static void Map(RouteGroupBuilder api) =>
+        api.MapGet(
+                "/looks/{id:guid}/height-scale",
+                async (Guid id, string slot, LookStore looks, HeightScales scales, CancellationToken cancel) =>
+                    await scales.OfAsync((await LookRoutes.RowAsync(looks, id)).Look(), slot, cancel)
+            )
+            .WithName("heightScale");
 
     private async Task<HeightScale> OfAsync(Look look, string slot, CancellationToken cancel)
     {
         if (!look.Slots.TryGetValue(slot, out var height))
             throw new LookException($"The look has no slot '{slot}'.");
         var copy = await decoder.DecodeAsync(store.PathOf(height.File.Content), CopySize, cancel);
-        float repeatU = look.SizeU / look.Placement.RepeatsU, repeatV = look.SizeV / look.Placement.RepeatsV;
+        float repeatU = look.SizeU / look.Placement.RepeatsU,
+            repeatV = look.SizeV / look.Placement.RepeatsV;
         if (look.Slots.FirstOrDefault(s => s.Value.Role == MapRole.Normal) is not { Key: { } name, Value: var normal })
             return HeightScale.Of(copy, null, NormalY.Up, repeatU, repeatV);
         var green = LookReadings.OfSlot(look, name).FirstOrDefault(r => r.Kind == ReadingKind.Direction)?.NormalY ?? NormalY.Up;

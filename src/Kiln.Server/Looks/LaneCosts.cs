@@ -17,11 +17,19 @@ namespace Kiln.Server.Looks;
 /// </summary>
 public sealed class LaneCosts(LookCompilation compilation, MapTextures textures, LookSurroundings surroundings, ProofDesk desk)
 {
-    private const int TextureSize = 1024, ProofSide = 96, Points = 4096, Best = 3, Kept = 64;
+    private const int TextureSize = 1024,
+        ProofSide = 96,
+        Points = 4096,
+        Best = 3,
+        Kept = 64;
 
     private readonly ConcurrentDictionary<string, Lazy<Task<IReadOnlyDictionary<string, float>>>> kept = new();
 
-    public static void Map(RouteGroupBuilder api) => api.MapGet("/looks/{id:guid}/costs", async (Guid id, LookStore looks, LaneCosts costs) => await costs.OfAsync(await LookRoutes.RowAsync(looks, id))).WithName("laneCosts");
+    public static void Map(RouteGroupBuilder api) =>
+        api.MapGet("/looks/{id:guid}/costs", async (Guid id, LookStore looks, LaneCosts costs) =>
+                await costs.OfAsync(await LookRoutes.RowAsync(looks, id))
+            )
+            .WithName("laneCosts");
 
     /// <summary>By ground lane, 0..1 of the whole proof.</summary>
     public async Task<IReadOnlyDictionary<string, float>> OfAsync(LookRow row)
@@ -55,14 +63,18 @@ public sealed class LaneCosts(LookCompilation compilation, MapTextures textures,
             if (lane.Chain is { } chain && input is not ("occlusion" or "displacement"))
                 programs[input] = await ShadeProgram.LoadAsync(graph, [lanes.Chain(chain)], textures, TextureSize);
         // In one turn at the renderer: what else runs meanwhile would be measured too.
-        return await desk.TurnAsync<IReadOnlyDictionary<string, float>>(() =>
-        {
-            double all = Fastest(() => new ProofRequest("vessel", "softbox", ProofSide, ProofSide).Start(full).Accumulate(2)), bare = Fastest(() => new ProofRequest("vessel", "softbox", ProofSide, ProofSide).Start(without).Accumulate(2));
-            var evaluation = Math.Clamp(1 - bare / all, 0, 1);
-            var single = programs.ToDictionary(p => p.Key, p => Fastest(() => Run(p.Value)));
-            var sum = Math.Max(1e-9, single.Values.Sum());
-            return single.ToDictionary(s => s.Key, s => (float)(evaluation * s.Value / sum));
-        }, CancellationToken.None);
+        return await desk.TurnAsync<IReadOnlyDictionary<string, float>>(
+            () =>
+            {
+                double all = Fastest(() => new ProofRequest("vessel", "softbox", ProofSide, ProofSide).Start(full).Accumulate(2)),
+                    bare = Fastest(() => new ProofRequest("vessel", "softbox", ProofSide, ProofSide).Start(without).Accumulate(2));
+                var evaluation = Math.Clamp(1 - bare / all, 0, 1);
+                var single = programs.ToDictionary(p => p.Key, p => Fastest(() => Run(p.Value)));
+                var sum = Math.Max(1e-9, single.Values.Sum());
+                return single.ToDictionary(s => s.Key, s => (float)(evaluation * s.Value / sum));
+            },
+            CancellationToken.None
+        );
     }
 
     private static void Run(ShadeProgram program)

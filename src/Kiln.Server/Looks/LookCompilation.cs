@@ -30,19 +30,60 @@ public sealed class LookCompilation(DialectProfiles profiles, MapTextures textur
 
     /// <param name="longest">Limits baked files for previews; null for the real thing.</param>
     /// <param name="convertTextures">Whether colour maps are written converted to the working space rather than as they are and tagged.</param>
-    public Task<CompiledLook> CompileAsync(Look look, string dialect, WorkingSpace working, int? longest = null, bool convertTextures = false) => Once(compiled, $"{LookJson.Hash(look)}/{profiles.Find(dialect).Hash}/{working.Id}/{longest}/{convertTextures}/{Config}",
-        () => new DialectCompiler(profiles.Find(dialect), new Bakery(textures, store, longest), new CompileOptions(working.Id, colour.NameOf, convertTextures)).CompileAsync(look));
+    public Task<CompiledLook> CompileAsync(
+        Look look,
+        string dialect,
+        WorkingSpace working,
+        int? longest = null,
+        bool convertTextures = false
+    ) =>
+        Once(compiled, $"{LookJson.Hash(look)}/{profiles.Find(dialect).Hash}/{working.Id}/{longest}/{convertTextures}/{Config}", () =>
+            new DialectCompiler(
+                profiles.Find(dialect),
+                new Bakery(textures, store, longest),
+                new CompileOptions(working.Id, colour.NameOf, convertTextures)
+            ).CompileAsync(look)
+        );
 
     /// <param name="dialect">Null for the look as itself.</param>
-    public Task<ProofMaterial> MaterialAsync(Look look, string? dialect, WorkingSpace working, int? longest) => Once(materials, $"{LookJson.Hash(look)}/{dialect}/{Profile(dialect).Hash}/{working.Id}/{longest}/{Config}", async () => dialect is null
-        ? await ProofMaterial.OfLookAsync(look, profiles.Find(Neutral), textures, longest, working)
-        : await ProofMaterial.OfNetworkAsync((await CompileAsync(look, dialect, working, longest)).Network, profiles.Find(dialect), textures, longest, name => colour.Current.Names?.OursFor(name) ?? name));
+    public Task<ProofMaterial> MaterialAsync(Look look, string? dialect, WorkingSpace working, int? longest) =>
+        Once(materials, $"{LookJson.Hash(look)}/{dialect}/{Profile(dialect).Hash}/{working.Id}/{longest}/{Config}", async () =>
+            dialect is null
+                ? await ProofMaterial.OfLookAsync(look, profiles.Find(Neutral), textures, longest, working)
+                : await ProofMaterial.OfNetworkAsync(
+                    (await CompileAsync(look, dialect, working, longest)).Network,
+                    profiles.Find(dialect),
+                    textures,
+                    longest,
+                    name => colour.Current.Names?.OursFor(name) ?? name
+                )
+        );
 
     /// <summary>A look by a profile that is only tried: nothing is kept of it.</summary>
-    public async Task<(CompiledLook Compiled, ProofMaterial Material)> TryAsync(Look look, DialectProfile profile, WorkingSpace working, int longest, CancellationToken cancel)
+    public async Task<(CompiledLook Compiled, ProofMaterial Material)> TryAsync(
+        Look look,
+        DialectProfile profile,
+        WorkingSpace working,
+        int longest,
+        CancellationToken cancel
+    )
     {
-        var compiled = await new DialectCompiler(profile, new Bakery(textures, store, longest), new CompileOptions(working.Id, colour.NameOf)).CompileAsync(look, cancel);
-        return (compiled, await ProofMaterial.OfNetworkAsync(compiled.Network, profile, textures, longest, name => colour.Current.Names?.OursFor(name) ?? name, cancel));
+        var compiled = await new DialectCompiler(
+            profile,
+            new Bakery(textures, store, longest),
+            new CompileOptions(working.Id, colour.NameOf)
+        ).CompileAsync(look, cancel);
+        return (
+            compiled,
+            await ProofMaterial.OfNetworkAsync(
+                compiled.Network,
+                profile,
+                textures,
+                longest,
+                name => colour.Current.Names?.OursFor(name) ?? name,
+                cancel
+            )
+        );
     }
 
     private static async Task<T> Once<T>(ConcurrentDictionary<string, Lazy<Task<T>>> kept, string key, Func<Task<T>> make)

@@ -28,31 +28,58 @@ public sealed class ManyLooks(LookStore looks, IHubContext<ProgressHub> hub)
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/looks/edits", (EditForMany request, ManyLooks many, HttpContext http) => many.EachAsync(request.Looks, _ => request.Edit, http.User.PersonId())).RequireAuthorization("artist").WithName("editManyLooks").TakesDocuments();
+        api.MapPost("/looks/edits", (EditForMany request, ManyLooks many, HttpContext http) =>
+                many.EachAsync(request.Looks, _ => request.Edit, http.User.PersonId())
+            )
+            .RequireAuthorization("artist")
+            .WithName("editManyLooks")
+            .TakesDocuments();
         api.MapPost("/looks/lanes", async (LanesForMany request, ManyLooks many, LookStore looks, HttpContext http) =>
-        {
-            var from = (await LookRoutes.RowAsync(looks, request.From)).Look();
-            return await many.EachAsync([.. request.Looks.Where(l => l != request.From)], into => request.Step is { } step
-                ? LaneCopying.Step(into, from, request.Lanes[0], step, request.OwnMaps) : LaneCopying.Lanes(into, from, request.Lanes, request.OwnMaps), http.User.PersonId());
-        }).RequireAuthorization("artist").WithName("copyLanes").TakesDocuments();
-        api.MapPost("/looks/undo", (IReadOnlyList<LookAtRevision> request, ManyLooks many, HttpContext http) => many.UndoAsync(request, http.User.PersonId())).RequireAuthorization("artist").WithName("undoManyLooks");
+            {
+                var from = (await LookRoutes.RowAsync(looks, request.From)).Look();
+                return await many.EachAsync(
+                    [.. request.Looks.Where(l => l != request.From)],
+                    into =>
+                        request.Step is { } step
+                            ? LaneCopying.Step(into, from, request.Lanes[0], step, request.OwnMaps)
+                            : LaneCopying.Lanes(into, from, request.Lanes, request.OwnMaps),
+                    http.User.PersonId()
+                );
+            })
+            .RequireAuthorization("artist")
+            .WithName("copyLanes")
+            .TakesDocuments();
+        api.MapPost("/looks/undo", (IReadOnlyList<LookAtRevision> request, ManyLooks many, HttpContext http) =>
+                many.UndoAsync(request, http.User.PersonId())
+            )
+            .RequireAuthorization("artist")
+            .WithName("undoManyLooks");
     }
 
     public Task<IReadOnlyList<EditedLook>> EachAsync(IReadOnlyList<Guid> ids, Func<Look, LookEdit> edit, Guid person) =>
-        ForAsync(ids.Distinct().Select(id => (id, (int?)null)).ToList(), row => looks.EditAsync(row.Id, row.Revision, edit(row.Look()), person));
+        ForAsync(ids.Distinct().Select(id => (id, (int?)null)).ToList(), row =>
+            looks.EditAsync(row.Id, row.Revision, edit(row.Look()), person)
+        );
 
     /// <summary>Each look its own edit, where nobody has gone on since it was seen.</summary>
     public Task<IReadOnlyList<EditedLook>> OwnAsync(IReadOnlyList<OwnEdit> edits, Guid person)
     {
         var by = edits.DistinctBy(e => e.Id).ToDictionary(e => e.Id);
-        return ForAsync([.. by.Values.Select(e => (e.Id, (int?)e.Revision))], row => looks.EditAsync(row.Id, row.Revision, by[row.Id].Edit, person));
+        return ForAsync([.. by.Values.Select(e => (e.Id, (int?)e.Revision))], row =>
+            looks.EditAsync(row.Id, row.Revision, by[row.Id].Edit, person)
+        );
     }
 
     /// <summary>Takes the newest edit of each back, where nobody has gone on since.</summary>
     public Task<IReadOnlyList<EditedLook>> UndoAsync(IReadOnlyList<LookAtRevision> at, Guid person) =>
-        ForAsync(at.DistinctBy(a => a.Id).Select(a => (a.Id, (int?)a.Revision)).ToList(), row => looks.UndoAsync(row.Id, row.Revision, person));
+        ForAsync(at.DistinctBy(a => a.Id).Select(a => (a.Id, (int?)a.Revision)).ToList(), row =>
+            looks.UndoAsync(row.Id, row.Revision, person)
+        );
 
-    private async Task<IReadOnlyList<EditedLook>> ForAsync(IReadOnlyList<(Guid Id, int? Revision)> which, Func<LookRow, Task<LookRow>> change)
+    private async Task<IReadOnlyList<EditedLook>> ForAsync(
+        IReadOnlyList<(Guid Id, int? Revision)> which,
+        Func<LookRow, Task<LookRow>> change
+    )
     {
         if (which.Count > Most)
             throw new LookException($"At most {Most} looks are edited at once.");

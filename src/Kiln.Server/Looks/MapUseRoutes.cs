@@ -19,21 +19,27 @@ public static class MapUseRoutes
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/contents/{hash}/users", (string hash, MapUsers users) => users.OfAsync(hash)).WithName("mapUsers");
-        api.MapPost("/maps", (DroppedMaps dropped, HttpContext http, CancellationToken cancel) => dropped.KeepOneAsync(http, cancel)).RequireAuthorization("artist").WithName("keepMap").DisableAntiforgery();
+        api.MapPost("/maps", (DroppedMaps dropped, HttpContext http, CancellationToken cancel) => dropped.KeepOneAsync(http, cancel))
+            .RequireAuthorization("artist")
+            .WithName("keepMap")
+            .DisableAntiforgery();
         api.MapPost("/contents/{hash}/replacement/trial", async (string hash, Replacement by, LookStore looks, ContentStore store) =>
-        {
-            var file = FileOf(by, store);
-            var result = new List<ReplacementTrial>();
-            foreach (var id in by.Looks.Distinct())
-                if (await looks.FindAsync(id) is { } row)
-                    result.Add(Tried(row, hash, file));
-            return result;
-        }).WithName("tryReplacement");
+            {
+                var file = FileOf(by, store);
+                var result = new List<ReplacementTrial>();
+                foreach (var id in by.Looks.Distinct())
+                    if (await looks.FindAsync(id) is { } row)
+                        result.Add(Tried(row, hash, file));
+                return result;
+            })
+            .WithName("tryReplacement");
         api.MapPost("/contents/{hash}/replacement", (string hash, Replacement by, ManyLooks many, ContentStore store, HttpContext http) =>
-        {
-            var file = FileOf(by, store);
-            return many.EachAsync(by.Looks, look => FileReplacing.In(look, hash, file), http.User.PersonId());
-        }).RequireAuthorization("artist").WithName("replaceMap");
+            {
+                var file = FileOf(by, store);
+                return many.EachAsync(by.Looks, look => FileReplacing.In(look, hash, file), http.User.PersonId());
+            })
+            .RequireAuthorization("artist")
+            .WithName("replaceMap");
     }
 
     private static ReplacementTrial Tried(LookRow row, string hash, MapFile file)

@@ -11,6 +11,20 @@ public sealed record ShownNode(string Name, string Category, string Type, IReadO
 /// <param name="Text">The document's own text; null where it is binary.</param>
 public sealed record ShownNetwork(string Dialect, string Material, string WorkingSpace, IReadOnlyList<ShownNode> Nodes, string? Text)
 {
-    public static ShownNetwork Of(Network network, string? text) => new(network.Dialect, network.Material, network.WorkingSpace,
-        [.. network.Nodes.Select(n => new ShownNode(n.Name, n.Category, n.Type, [.. n.Ports.Select(p => new ShownPort(p.Name, p.Type, p.Value, p.Node, p.Space))], n == network.Surface))], text);
+    public static ShownNetwork Of(Network network, string? text) =>
+        new(
+            network.Dialect,
+            network.Material,
+            network.WorkingSpace,
+            [
+                .. network.Nodes.Select(n => new ShownNode(
+                    n.Name,
+                    n.Category,
+                    n.Type,
+                    [.. n.Ports.Select(p => new ShownPort(p.Name, p.Type, p.Value, p.Node, p.Space))],
+                    n == network.Surface
+                )),
+            ],
+            text
+        );
 }

@@ -16,17 +16,23 @@ internal static class ShownPicture
         var result = new ImageBuffer(picture.Width, picture.Height, picture.Channels, SampleType.U8);
         // A decoded direction has parts below zero; an encoded one has not.
         var isDecoded = type == ShadeType.Direction && IsDecoded(picture);
-        Parallel.For(0, picture.Height, () => new float[picture.Width * picture.ChannelCount], (y, _, row) =>
-        {
-            picture.ReadRow(y, row);
-            if (isDecoded)
+        Parallel.For(
+            0,
+            picture.Height,
+            () => new float[picture.Width * picture.ChannelCount],
+            (y, _, row) =>
             {
-                TensorPrimitives.Multiply(row, 0.5f, row);
-                TensorPrimitives.Add(row, 0.5f, row);
-            }
-            result.WriteRow(y, row);
-            return row;
-        }, _ => { });
+                picture.ReadRow(y, row);
+                if (isDecoded)
+                {
+                    TensorPrimitives.Multiply(row, 0.5f, row);
+                    TensorPrimitives.Add(row, 0.5f, row);
+                }
+                result.WriteRow(y, row);
+                return row;
+            },
+            _ => { }
+        );
         return result;
     }
 

@@ -1,8 +1,8 @@
+using Kiln.Colour;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
-using Kiln.Colour;
 using Kiln.Pixels;
 using Kiln.Store;
 
@@ -17,7 +17,8 @@ public sealed record Histogram(float Low, float High, IReadOnlyList<float[]> Sha
     {
         var stats = ImageStatistics.Measure(picture);
         // Usual numbers are 0..1; what goes beyond widens the picture.
-        float low = MathF.Min(0, stats.Min(s => s.Minimum)), high = MathF.Max(1, stats.Max(s => s.Maximum));
+        float low = MathF.Min(0, stats.Min(s => s.Minimum)),
+            high = MathF.Max(1, stats.Max(s => s.Maximum));
         var shares = stats.Select(_ => new float[Levels]).ToArray();
         var row = new float[picture.Width * picture.ChannelCount];
         var one = 1f / (picture.Width * picture.Height);
@@ -45,16 +46,21 @@ public sealed record TriedStep(string Lane, Step Step, int Size = 176);
 /// <summary>Steps looked at by themselves: histograms before and after, pictures while a slider moves.</summary>
 public sealed class StepStudy(MapTextures textures, LookSurroundings surroundings)
 {
-    private const int Size = 160, TextureSize = 512;
+    private const int Size = 160,
+        TextureSize = 512;
 
     public async Task<StepHistograms> HistogramsAsync(LookRow row, string lane, int step, CancellationToken cancel)
     {
         var (graph, chain, lanes) = await OpenAsync(row, row.Look(), lane);
         if (step < 0 || step >= chain.Steps.Length)
             throw new LookException($"{LaneAddress.Words(lane)} has no step {step + 1}.");
-        int before = lanes.Chain(chain, step), after = lanes.Chain(chain, step + 1);
+        int before = lanes.Chain(chain, step),
+            after = lanes.Chain(chain, step + 1);
         var program = await ShadeProgram.LoadAsync(graph, [before, after], textures, TextureSize, cancel);
-        return new(Histogram.Of(program.Picture(before, Size, Size, graph[before].Type)), Histogram.Of(program.Picture(after, Size, Size, graph[after].Type)));
+        return new(
+            Histogram.Of(program.Picture(before, Size, Size, graph[before].Type)),
+            Histogram.Of(program.Picture(after, Size, Size, graph[after].Type))
+        );
     }
 
     /// <summary>The numbers at one place of the surface before and after a step: what stands there, and what its tile shows.</summary>
@@ -63,7 +69,8 @@ public sealed class StepStudy(MapTextures textures, LookSurroundings surrounding
     public async Task<StepNumbers> ReadAsync(LookRow row, string lane, int step, float u, float v, CancellationToken cancel)
     {
         var (graph, chain, lanes) = await OpenAsync(row, row.Look(), lane);
-        int before = lanes.Chain(chain, Math.Clamp(step, 0, chain.Steps.Length)), after = lanes.Chain(chain, Math.Clamp(step + 1, 0, chain.Steps.Length));
+        int before = lanes.Chain(chain, Math.Clamp(step, 0, chain.Steps.Length)),
+            after = lanes.Chain(chain, Math.Clamp(step + 1, 0, chain.Steps.Length));
         var program = await ShadeProgram.LoadAsync(graph, [before, after], textures, TextureSize, cancel);
         var registers = program.NewRegisters();
         program.Run(new(Math.Clamp(u, 0, 1), 1 - Math.Clamp(v, 0, 1)), 1f / TextureSize, registers);
@@ -77,13 +84,20 @@ public sealed class StepStudy(MapTextures textures, LookSurroundings surrounding
                 _ => value,
             };
             int Code(float c) => (int)MathF.Round(Math.Clamp(c, 0, 1) * 255);
-            return new(graph[node].Type == ShadeType.Scalar ? [value.X] : [value.X, value.Y, value.Z], $"#{Code(shown.X):x2}{Code(shown.Y):x2}{Code(shown.Z):x2}");
+            return new(
+                graph[node].Type == ShadeType.Scalar ? [value.X] : [value.X, value.Y, value.Z],
+                $"#{Code(shown.X):x2}{Code(shown.Y):x2}{Code(shown.Z):x2}"
+            );
         }
         return new(Of(before), Of(after));
     }
 
     /// <summary>The picture after a step as it would be with other settings; nothing is kept.</summary>
-    public async Task<(ImageBuffer Picture, ShadeType Type, WorkingSpace Working)> TryAsync(LookRow row, TriedStep tried, CancellationToken cancel)
+    public async Task<(ImageBuffer Picture, ShadeType Type, WorkingSpace Working)> TryAsync(
+        LookRow row,
+        TriedStep tried,
+        CancellationToken cancel
+    )
     {
         var look = new StepChangeEdit(tried.Lane, tried.Step).Apply(row.Look()).Look;
         var (graph, chain, lanes) = await OpenAsync(row, look, tried.Lane);

@@ -24,7 +24,12 @@ public sealed record VariantPlace(string Column, string Words, string Kind);
 
 /// <param name="Columns">Those that some variant overrides, or base_color alone.</param>
 /// <param name="Plain">The look as it is: its own value of each place; empty where a map gives it.</param>
-public sealed record VariantTable(IReadOnlyList<VariantPlace> Places, IReadOnlyList<string> Columns, VariantRow Plain, IReadOnlyList<VariantRow> Rows);
+public sealed record VariantTable(
+    IReadOnlyList<VariantPlace> Places,
+    IReadOnlyList<string> Columns,
+    VariantRow Plain,
+    IReadOnlyList<VariantRow> Rows
+);
 
 /// <summary>A field to be set; empty overrides nothing.</summary>
 public sealed record CellChange(string Variant, string Column, string Text);
@@ -33,7 +38,12 @@ public sealed record VariantRules(string Variant, IReadOnlyList<string> Broken);
 
 /// <summary>What a sheet would do, or did.</summary>
 /// <param name="Look">After it; null where it was only tried or has faults.</param>
-public sealed record SheetAnswer(IReadOnlyList<string> Added, IReadOnlyList<string> Changed, IReadOnlyList<SheetFault> Faults, LookInfo? Look);
+public sealed record SheetAnswer(
+    IReadOnlyList<string> Added,
+    IReadOnlyList<string> Changed,
+    IReadOnlyList<SheetFault> Faults,
+    LookInfo? Look
+);
 
 /// <summary>Variants of a look: as a table, field by field, as a sheet in and out.</summary>
 public static class VariantRoutes
@@ -43,42 +53,85 @@ public static class VariantRoutes
         var group = api.MapGroup("/looks/{id:guid}/variants");
         group.MapGet("", async (Guid id, LookStore looks) => Table((await LookRoutes.RowAsync(looks, id)).Look())).WithName("variantTable");
         group.MapGet("/rules", RulesAsync).WithName("variantRules");
-        group.MapGet("/sheet.csv", async (Guid id, LookStore looks) =>
-        {
-            var look = (await LookRoutes.RowAsync(looks, id)).Look();
-            return Results.File(System.Text.Encoding.UTF8.GetBytes(VariantSheet.Write(look)), "text/csv; charset=utf-8", $"{Dialects.Lowering.DialectCompiler.MaterialName(look.Name)}_variants.csv");
-        }).WithName("variantSheet");
-        group.MapPost("/cells", async (Guid id, IReadOnlyList<CellChange> cells, LookStore looks, HttpContext http, IHubContext<ProgressHub> hub) =>
-        {
-            var look = (await LookRoutes.RowAsync(looks, id)).Look();
-            return await LookRoutes.ChangedAsync(looks.EditAsync(id, LookRoutes.Revision(http), Edit(look, cells), http.User.PersonId()), http, hub);
-        }).RequireAuthorization("artist").WithName("setVariantCells").TakesDocuments();
+        group
+            .MapGet("/sheet.csv", async (Guid id, LookStore looks) =>
+            {
+                var look = (await LookRoutes.RowAsync(looks, id)).Look();
+                return Results.File(
+                    System.Text.Encoding.UTF8.GetBytes(VariantSheet.Write(look)),
+                    "text/csv; charset=utf-8",
+                    $"{Dialects.Lowering.DialectCompiler.MaterialName(look.Name)}_variants.csv"
+                );
+            })
+            .WithName("variantSheet");
+        group
+            .MapPost(
+                "/cells",
+                async (Guid id, IReadOnlyList<CellChange> cells, LookStore looks, HttpContext http, IHubContext<ProgressHub> hub) =>
+                {
+                    var look = (await LookRoutes.RowAsync(looks, id)).Look();
+                    return await LookRoutes.ChangedAsync(
+                        looks.EditAsync(id, LookRoutes.Revision(http), Edit(look, cells), http.User.PersonId()),
+                        http,
+                        hub
+                    );
+                }
+            )
+            .RequireAuthorization("artist")
+            .WithName("setVariantCells")
+            .TakesDocuments();
         group.MapPost("/sheet", SheetAsync).RequireAuthorization("artist").WithName("takeVariantSheet").TakesDocuments();
     }
 
     /// <param name="tries">Only says what it would do.</param>
-    private static async Task<SheetAnswer> SheetAsync(Guid id, LookStore looks, HttpContext http, IHubContext<ProgressHub> hub, CancellationToken cancel, bool tries = false)
+    private static async Task<SheetAnswer> SheetAsync(
+        Guid id,
+        LookStore looks,
+        HttpContext http,
+        IHubContext<ProgressHub> hub,
+        CancellationToken cancel,
+        bool tries = false
+    )
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
         using var memory = new MemoryStream();
         var buffer = new byte[1 << 16];
-        for (int read; memory.Length <= CsvText.MostBytes && (read = await http.Request.Body.ReadAsync(buffer, cancel)) > 0;)
+        for (int read; memory.Length <= CsvText.MostBytes && (read = await http.Request.Body.ReadAsync(buffer, cancel)) > 0; )
             memory.Write(buffer, 0, read);
         var sheet = VariantSheet.Read(look, memory.ToArray());
         if (tries || sheet.Faults.Count > 0 || sheet.Added.Count + sheet.Changed.Count == 0)
             return new(sheet.Added, sheet.Changed, sheet.Faults, null);
-        var changed = await LookRoutes.ChangedAsync(looks.EditAsync(id, LookRoutes.Revision(http), new VariantsEdit(sheet.Variants), http.User.PersonId()), http, hub);
+        var changed = await LookRoutes.ChangedAsync(
+            looks.EditAsync(id, LookRoutes.Revision(http), new VariantsEdit(sheet.Variants), http.User.PersonId()),
+            http,
+            hub
+        );
         return new(sheet.Added, sheet.Changed, [], changed);
     }
 
     private static LookEdit Edit(Look look, IReadOnlyList<CellChange> cells)
     {
-        var edits = cells.GroupBy(c => c.Variant).Select(of => (LookEdit)new VariantEdit(of.Key, of.Aggregate(
-            look.Variants.FirstOrDefault(v => v.Name == of.Key) ?? new Variant(of.Key), (variant, cell) => VariantSheet.WithField(look, variant, cell.Column, cell.Text)))).ToImmutableArray();
+        var edits = cells
+            .GroupBy(c => c.Variant)
+            .Select(of =>
+                (LookEdit)
+                    new VariantEdit(
+                        of.Key,
+                        of.Aggregate(look.Variants.FirstOrDefault(v => v.Name == of.Key) ?? new Variant(of.Key), (variant, cell) =>
+                            VariantSheet.WithField(look, variant, cell.Column, cell.Text)
+                        )
+                    )
+            )
+            .ToImmutableArray();
         return edits.Length == 1 ? edits[0] : new BatchEdit($"{cells.Count} fields of {edits.Length} variants", edits);
     }
 
-    private static async Task<IReadOnlyList<VariantRules>> RulesAsync(Guid id, LookStore looks, BrokenRules rules, LookSurroundings surroundings)
+    private static async Task<IReadOnlyList<VariantRules>> RulesAsync(
+        Guid id,
+        LookStore looks,
+        BrokenRules rules,
+        LookSurroundings surroundings
+    )
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
         var around = await surroundings.OfLookAsync(id);
@@ -95,26 +148,55 @@ public static class VariantRoutes
             columns.Add("base_color");
         var places = VariantSheet.ColumnsFor(look).ToList();
         var plain = new Variant(look.Name) { Placement = look.Placement };
-        foreach (var (address, value) in places.Where(p => !p.StartsWith(VariantSheet.MapColumn, StringComparison.Ordinal)).Select(p => (p, Own(look, p))))
+        foreach (
+            var (address, value) in places
+                .Where(p => !p.StartsWith(VariantSheet.MapColumn, StringComparison.Ordinal))
+                .Select(p => (p, Own(look, p)))
+        )
             if (value is not null)
                 plain = plain with { Values = plain.Values.SetItem(address, value) };
         foreach (var (slot, of) in look.Slots)
             plain = plain with { Maps = plain.Maps.SetItem(slot, of.File) };
-        return new([.. places.Select(p => Place(look, p))], [.. columns.Order(Comparer<string>.Create((a, b) => places.IndexOf(a).CompareTo(places.IndexOf(b))))], Row(look, plain), [.. look.Variants.Select(v => Row(look, v))]);
+        return new(
+            [.. places.Select(p => Place(look, p))],
+            [.. columns.Order(Comparer<string>.Create((a, b) => places.IndexOf(a).CompareTo(places.IndexOf(b))))],
+            Row(look, plain),
+            [.. look.Variants.Select(v => Row(look, v))]
+        );
     }
 
     /// <summary>What stands there without a variant; null where a chain gives it.</summary>
     private static LookValue? Own(Look look, string column) =>
         !NeutralInputs.Exists(column) && !column.Contains('/') && !column.Contains(':') ? null
-        : LaneAddress.Get(look, column) is { } lane ? lane.Chain is null ? lane.Value : null
-        : NeutralInputs.Exists(column) ? NeutralInputs.Find(column).DefaultValue : null;
+        : LaneAddress.Get(look, column) is { } lane
+            ? lane.Chain is null ? lane.Value
+                : null
+        : NeutralInputs.Exists(column) ? NeutralInputs.Find(column).DefaultValue
+        : null;
 
-    private static VariantRow Row(Look look, Variant variant) => new(variant.Name, VariantSheet.ColumnsOf(variant).ToDictionary(c => c, c =>
-    {
-        var colour = variant.Values.GetValueOrDefault(c) is TintValue tint ? tint.Colour : (ColourValue?)null;
-        var hex = colour is { } of ? ColourText.HexOf(of) : null;
-        return new VariantCell(VariantSheet.FieldOf(look, variant, c), hex, colour is not null && hex is null, c.StartsWith(VariantSheet.MapColumn, StringComparison.Ordinal) ? variant.Maps[c[VariantSheet.MapColumn.Length..]].Content : null);
-    }), Variants.Astray(look, variant));
+    private static VariantRow Row(Look look, Variant variant) =>
+        new(
+            variant.Name,
+            VariantSheet
+                .ColumnsOf(variant)
+                .ToDictionary(
+                    c => c,
+                    c =>
+                    {
+                        var colour = variant.Values.GetValueOrDefault(c) is TintValue tint ? tint.Colour : (ColourValue?)null;
+                        var hex = colour is { } of ? ColourText.HexOf(of) : null;
+                        return new VariantCell(
+                            VariantSheet.FieldOf(look, variant, c),
+                            hex,
+                            colour is not null && hex is null,
+                            c.StartsWith(VariantSheet.MapColumn, StringComparison.Ordinal)
+                                ? variant.Maps[c[VariantSheet.MapColumn.Length..]].Content
+                                : null
+                        );
+                    }
+                ),
+            Variants.Astray(look, variant)
+        );
 
     private static VariantPlace Place(Look look, string column)
     {
@@ -122,6 +204,8 @@ public static class VariantRoutes
             return new(column, $"{column[VariantSheet.MapColumn.Length..].Replace('_', ' ')}, map", "map");
         if (NeutralInputs.Exists(column))
             return new(column, column.Replace('_', ' '), NeutralInputs.Find(column).IsColour ? "colour" : "number");
-        return column.Contains('/') || column.Contains(':') ? new(column, LaneAddress.Words(column), LaneAddress.Get(look, column)?.Value is TintValue ? "colour" : "number") : new(column, column, "placement");
+        return column.Contains('/') || column.Contains(':')
+            ? new(column, LaneAddress.Words(column), LaneAddress.Get(look, column)?.Value is TintValue ? "colour" : "number")
+            : new(column, column, "placement");
     }
 }

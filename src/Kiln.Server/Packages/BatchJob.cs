@@ -65,11 +65,26 @@ public sealed class BatchJob(Batches batches, LookPackages packages, LookVersion
             await using (var stream = File.Create(part))
             {
                 var compiled = task.Version is { } number
-                    ? await packages.WriteAsync(stream, await versions.FindAsync(task.LookId, number) ?? throw new LookException($"Version {number} is not there any more."), batch.Dialect)
+                    ? await packages.WriteAsync(
+                        stream,
+                        await versions.FindAsync(task.LookId, number)
+                            ?? throw new LookException($"Version {number} is not there any more."),
+                        batch.Dialect
+                    )
                     : await packages.WriteAsync(stream, LookJson.Read(task.Document), batch.Dialect, WorkingSpace.Find(task.WorkingSpace));
                 file = $"{task.Position + 1:000}_{compiled.Network.Material}.zip";
                 var report = compiled.Report;
-                outcome = new("done", null, report.Exact.Length, report.Approximated.Length, report.Baked.Length, report.Lost.Length, stream.Length, (float)clock.Elapsed.TotalSeconds, file);
+                outcome = new(
+                    "done",
+                    null,
+                    report.Exact.Length,
+                    report.Approximated.Length,
+                    report.Baked.Length,
+                    report.Lost.Length,
+                    stream.Length,
+                    (float)clock.Elapsed.TotalSeconds,
+                    file
+                );
             }
             File.Move(part, Path.Combine(FolderOf(batch.Id), file), overwrite: true);
             return outcome;
@@ -80,7 +95,11 @@ public sealed class BatchJob(Batches batches, LookPackages packages, LookVersion
             var isSentence = e is PictureException or LookException or ProfileException or FileNotFoundException or IOException;
             if (!isSentence)
                 log.LogError(e, "Look {Look} of batch {Batch} failed", task.Name, batch.Id);
-            return new("failed", isSentence ? e.Message : "It could not be written; try it again.", Seconds: (float)clock.Elapsed.TotalSeconds);
+            return new(
+                "failed",
+                isSentence ? e.Message : "It could not be written; try it again.",
+                Seconds: (float)clock.Elapsed.TotalSeconds
+            );
         }
     }
 }

@@ -12,7 +12,14 @@ using Kiln.Store;
 namespace Kiln.Server.Packages;
 
 /// <summary>State: waiting, running, done or cancelled.</summary>
-public sealed record BatchInfo(Guid Id, string Collection, string Dialect, string State, DateTime Created, IReadOnlyList<BatchLookRow> Looks);
+public sealed record BatchInfo(
+    Guid Id,
+    string Collection,
+    string Dialect,
+    string State,
+    DateTime Created,
+    IReadOnlyList<BatchLookRow> Looks
+);
 
 /// <summary>A collection as one dialect's packages: ordered, followed look by look, fetched in one file.</summary>
 public static class BatchRoutes
@@ -22,26 +29,46 @@ public static class BatchRoutes
     public static void Map(RouteGroupBuilder api)
     {
         api.MapPost("/collections/{id:guid}/batches", OrderAsync).RequireAuthorization("artist").WithName("orderBatch");
-        api.MapGet("/batches", async (Batches batches, ClaimsPrincipal user) => await Task.WhenAll((await batches.OfAsync(user.PersonId())).Select(b => InfoAsync(b, batches)))).WithName("listBatches");
+        api.MapGet("/batches", async (Batches batches, ClaimsPrincipal user) =>
+                await Task.WhenAll((await batches.OfAsync(user.PersonId())).Select(b => InfoAsync(b, batches)))
+            )
+            .WithName("listBatches");
         api.MapGet("/batches/{id:guid}/file", FileAsync).WithName("batchFile");
         api.MapPost("/batches/{id:guid}/again", async (Guid id, Batches batches, IBackgroundJobClient jobs, ClaimsPrincipal user) =>
-        {
-            if (await OwnAsync(id, batches, user) is null)
-                return Results.NotFound();
-            if (await batches.AgainAsync(id))
-                jobs.Enqueue<BatchJob>(j => j.RunAsync(id, CancellationToken.None));
-            return Results.NoContent();
-        }).RequireAuthorization("artist").WithName("runBatchAgain");
+            {
+                if (await OwnAsync(id, batches, user) is null)
+                    return Results.NotFound();
+                if (await batches.AgainAsync(id))
+                    jobs.Enqueue<BatchJob>(j => j.RunAsync(id, CancellationToken.None));
+                return Results.NoContent();
+            })
+            .RequireAuthorization("artist")
+            .WithName("runBatchAgain");
         api.MapDelete("/batches/{id:guid}", RemoveAsync).RequireAuthorization("artist").WithName("removeBatch");
     }
 
-    private static async Task<BatchInfo> OrderAsync(Guid id, string dialect, Collections collections, LookList looks, LookSurroundings spaces, DialectProfiles profiles, Batches batches, IBackgroundJobClient jobs, LookVersions versions, ClaimsPrincipal user, bool drafts = false)
+    private static async Task<BatchInfo> OrderAsync(
+        Guid id,
+        string dialect,
+        Collections collections,
+        LookList looks,
+        LookSurroundings spaces,
+        DialectProfiles profiles,
+        Batches batches,
+        IBackgroundJobClient jobs,
+        LookVersions versions,
+        ClaimsPrincipal user,
+        bool drafts = false
+    )
     {
         profiles.Find(dialect);
-        var collection = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id) ?? throw new MissingException("collection.missing", "There is no such collection.");
+        var collection = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)
+            ?? throw new MissingException("collection.missing", "There is no such collection.");
         var rows = await looks.DocumentsAsync(id);
         if (rows.Count is 0 or > MostLooks)
-            throw new LookException(rows.Count == 0 ? $"There is no look in {collection.Name}." : $"At most {MostLooks} looks are written at once.");
+            throw new LookException(
+                rows.Count == 0 ? $"There is no look in {collection.Name}." : $"At most {MostLooks} looks are written at once."
+            );
         var tasks = new List<BatchOrder>();
         foreach (var row in rows)
         {
@@ -51,7 +78,16 @@ public static class BatchRoutes
             var (look, fault) = row.Readable();
             if (!drafts && version is null)
                 fault = "No version of it is published. Order the batch with drafts to write it as it is.";
-            tasks.Add(new(row.Id, row.Name, fault is null && look is not null ? LookJson.Write(look.Under(around.Trims)) : [], around.Space.Id, version, fault));
+            tasks.Add(
+                new(
+                    row.Id,
+                    row.Name,
+                    fault is null && look is not null ? LookJson.Write(look.Under(around.Trims)) : [],
+                    around.Space.Id,
+                    version,
+                    fault
+                )
+            );
         }
         var made = await batches.AddAsync(collection.Name, dialect, user.PersonId(), tasks);
         jobs.Enqueue<BatchJob>(j => j.RunAsync(made, CancellationToken.None));
@@ -64,7 +100,11 @@ public static class BatchRoutes
     private static async Task<BatchInfo> InfoAsync(BatchRow row, Batches batches)
     {
         var looks = await batches.LooksAsync(row.Id);
-        var state = looks.All(l => l.State != "waiting") ? "done" : row.Cancelled ? "cancelled" : looks.Any(l => l.State != "waiting") ? "running" : "waiting";
+        var state =
+            looks.All(l => l.State != "waiting") ? "done"
+            : row.Cancelled ? "cancelled"
+            : looks.Any(l => l.State != "waiting") ? "running"
+            : "waiting";
         return new(row.Id, row.CollectionName, row.Dialect, state, row.Created, looks);
     }
 
@@ -80,10 +120,26 @@ public static class BatchRoutes
             foreach (var look in looks.Where(l => l.File is not null))
                 zip.CreateEntryFromFile(Path.Combine(job.FolderOf(id), look.File!), look.File!, CompressionLevel.NoCompression);
             await using var table = new StreamWriter(zip.CreateEntry("results.csv").Open());
-            await table.WriteAsync(CsvText.Write([
-                ["look", "state", "exact", "approximated", "baked", "lost", "bytes", "seconds", "file", "message"],
-                .. looks.Select(l => (IEnumerable<string>)[l.Name, l.State, Number(l.Exact), Number(l.Approximated), Number(l.Baked), Number(l.Lost), Number(l.Bytes), l.Seconds.ToString("0.00", CultureInfo.InvariantCulture), l.File ?? "", l.Message ?? ""]),
-            ]));
+            await table.WriteAsync(
+                CsvText.Write([
+                    ["look", "state", "exact", "approximated", "baked", "lost", "bytes", "seconds", "file", "message"],
+                    .. looks.Select(l =>
+                        (IEnumerable<string>)
+                            [
+                                l.Name,
+                                l.State,
+                                Number(l.Exact),
+                                Number(l.Approximated),
+                                Number(l.Baked),
+                                Number(l.Lost),
+                                Number(l.Bytes),
+                                l.Seconds.ToString("0.00", CultureInfo.InvariantCulture),
+                                l.File ?? "",
+                                l.Message ?? "",
+                            ]
+                    ),
+                ])
+            );
             return $"{Dialects.Lowering.DialectCompiler.MaterialName(row.CollectionName)}_{row.Dialect}.zip";
         });
     }

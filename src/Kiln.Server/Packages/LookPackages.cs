@@ -20,7 +20,16 @@ using Kiln.Store;
 namespace Kiln.Server.Packages;
 
 /// <summary>Writes a look's package in a dialect; downloads and batches have it from here.</summary>
-public sealed class LookPackages(LookCompilation compilation, DialectProfiles profiles, MapTextures textures, ContentStore store, IPictureDecoder decoder, ThumbnailShelf shelf, ProofDesk desk, ConfigDesk colour)
+public sealed class LookPackages(
+    LookCompilation compilation,
+    DialectProfiles profiles,
+    MapTextures textures,
+    ContentStore store,
+    IPictureDecoder decoder,
+    ThumbnailShelf shelf,
+    ProofDesk desk,
+    ConfigDesk colour
+)
 {
     private readonly LookWriter writer = new(Tile(), store, decoder);
 
@@ -31,11 +40,28 @@ public sealed class LookPackages(LookCompilation compilation, DialectProfiles pr
         return await WriteAsync(stream, look, profile, As, name => colour.Current.Names?.OursFor(name) ?? name);
     }
 
-    private async Task<CompiledLook> WriteAsync(Stream stream, Look look, DialectProfile profile, Func<string, Look, Task<CompiledLook>> compile, Func<string, string> spaceOf)
+    private async Task<CompiledLook> WriteAsync(
+        Stream stream,
+        Look look,
+        DialectProfile profile,
+        Func<string, Look, Task<CompiledLook>> compile,
+        Func<string, string> spaceOf
+    )
     {
-        var all = await CompiledVariant.AllAsync(look, l => compile(profile.Id, l), profile.Beside is { } beside ? l => compile(beside, l) : null);
+        var all = await CompiledVariant.AllAsync(
+            look,
+            l => compile(profile.Id, l),
+            profile.Beside is { } beside ? l => compile(beside, l) : null
+        );
         var compiled = all[0].Compiled;
-        PackageWriter.Write(stream, look, all, writer.PackageFiles(all, profile), store, await PreviewAsync(compiled.Network, profile, spaceOf));
+        PackageWriter.Write(
+            stream,
+            look,
+            all,
+            writer.PackageFiles(all, profile),
+            store,
+            await PreviewAsync(compiled.Network, profile, spaceOf)
+        );
         return compiled;
     }
 
@@ -43,15 +69,19 @@ public sealed class LookPackages(LookCompilation compilation, DialectProfiles pr
     {
         var key = $"package/{profile.Hash}/{Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(network)))}";
         return await shelf.GetAsync(key, async () =>
-        {
-            using var alone = await desk.OneSmallPictureAsync(CancellationToken.None);
-            Task Turn(Action work) => desk.TurnAsync(() =>
             {
-                work();
-                return true;
-            }, CancellationToken.None);
-            return await PreviewPicture.RenderAsync(network, profile, textures, spaceOf, Turn) ?? [];
-        }) is { Length: > 0 } picture ? picture : null;
+                using var alone = await desk.OneSmallPictureAsync(CancellationToken.None);
+                Task Turn(Action work) =>
+                    desk.TurnAsync(
+                        () =>
+                        {
+                            work();
+                            return true;
+                        },
+                        CancellationToken.None
+                    );
+                return await PreviewPicture.RenderAsync(network, profile, textures, spaceOf, Turn) ?? [];
+            }) is { Length: > 0 } picture ? picture : null;
     }
 
     /// <summary>A version by the profiles, names and working space that it was made under: the same bytes for ever.</summary>
@@ -60,9 +90,11 @@ public sealed class LookPackages(LookCompilation compilation, DialectProfiles pr
     {
         var made = version.Surroundings;
         // Versions of before this was kept are written by what is in force now.
-        DialectProfile Profile(string id) => made.Profiles.TryGetValue(id, out var text) ? DialectProfile.Read(text, id) : profiles.Find(id);
+        DialectProfile Profile(string id) =>
+            made.Profiles.TryGetValue(id, out var text) ? DialectProfile.Read(text, id) : profiles.Find(id);
         var options = new CompileOptions(made.WorkingSpace, name => made.SpaceNames.GetValueOrDefault(name, name));
-        Task<CompiledLook> As(string id, Look look) => new DialectCompiler(Profile(id), new Bakery(textures, store), options).CompileAsync(look);
+        Task<CompiledLook> As(string id, Look look) =>
+            new DialectCompiler(Profile(id), new Bakery(textures, store), options).CompileAsync(look);
         var ours = made.SpaceNames.GroupBy(n => n.Value).ToDictionary(g => g.Key, g => g.First().Key);
         return await WriteAsync(stream, version.Rendered, Profile(dialect), As, name => ours.GetValueOrDefault(name, name));
     }

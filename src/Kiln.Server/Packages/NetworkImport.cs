@@ -27,7 +27,16 @@ public sealed class NetworkImport(DialectProfiles profiles, MapTextures textures
     /// <summary>What would come in, in order; nothing is kept.</summary>
     /// <exception cref="ExchangeException">No network is in it, or one cannot be read.</exception>
     public IReadOnlyList<FoundMaterial> Materials(string file, string staging, CancellationToken cancel) =>
-        [.. Networks(Listed(file, staging, cancel), staging, bytes => Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes))).Select(n => new FoundMaterial(n.Network.Material, n.Profile.Title, n.Network.Textures.Select(t => t.File.Content).Distinct().Count()))];
+        [
+            .. Networks(Listed(file, staging, cancel), staging, bytes =>
+                    Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes))
+                )
+                .Select(n => new FoundMaterial(
+                    n.Network.Material,
+                    n.Profile.Title,
+                    n.Network.Textures.Select(t => t.File.Content).Distinct().Count()
+                )),
+        ];
 
     /// <param name="only">Numbers of the materials that shall come in; null for all.</param>
     /// <exception cref="ExchangeException">No network is in it, or one cannot be read, or a number is none of them: nothing is kept.</exception>
@@ -39,10 +48,20 @@ public sealed class NetworkImport(DialectProfiles profiles, MapTextures textures
         await contents.NameAsync(listing.Files);
         var networks = Networks(listing, staging, Kept).ToList();
         if (only is not null && only.Any(n => n < 0 || n >= networks.Count))
-            throw new ExchangeException($"The file has {networks.Count} material{(networks.Count == 1 ? "" : "s")}, numbered from 0; one of the chosen numbers is none of them.");
+            throw new ExchangeException(
+                $"The file has {networks.Count} material{(networks.Count == 1 ? "" : "s")}, numbered from 0; one of the chosen numbers is none of them."
+            );
         var looks = new List<Look>();
         foreach (var (profile, network) in networks.Where((_, n) => only?.Contains(n) != false))
-            looks.Add(await NetworkReading.ReadAsync(profile, network, name => colour.Current.Names?.OursFor(name) ?? name, new Bakery(textures, store), cancel));
+            looks.Add(
+                await NetworkReading.ReadAsync(
+                    profile,
+                    network,
+                    name => colour.Current.Names?.OursFor(name) ?? name,
+                    new Bakery(textures, store),
+                    cancel
+                )
+            );
         return looks;
     }
 
@@ -51,22 +70,36 @@ public sealed class NetworkImport(DialectProfiles profiles, MapTextures textures
         var listing = DeliveryListing.Read([file], staging, cancel: cancel);
         var byPath = listing.Files.ToDictionary(f => f.Path);
         var documents = NetworkDocuments.Among(byPath.Keys).Select(p => byPath[p]).ToList();
-        if (documents.Count == 0 && byPath.Keys.FirstOrDefault(p => Path.GetExtension(p).ToLowerInvariant() is ".usdc" or ".usd") is { } binary)
-            throw new ExchangeException($"'{binary}' is a binary USD layer; only text layers are read. Save it as text (.usda) and bring that in with its maps.");
+        if (
+            documents.Count == 0
+            && byPath.Keys.FirstOrDefault(p => Path.GetExtension(p).ToLowerInvariant() is ".usdc" or ".usd") is { } binary
+        )
+            throw new ExchangeException(
+                $"'{binary}' is a binary USD layer; only text layers are read. Save it as text (.usda) and bring that in with its maps."
+            );
         if (documents.Count == 0)
-            throw new ExchangeException("There is neither a package of a look in it nor a network: .mtlx, .glb, .gltf, .usda and .usdz are read.");
+            throw new ExchangeException(
+                "There is neither a package of a look in it nor a network: .mtlx, .glb, .gltf, .usda and .usdz are read."
+            );
         return listing;
     }
 
     /// <summary>Every material of every document, each once.</summary>
-    private IEnumerable<(DialectProfile Profile, Network Network)> Networks(DeliveryListing listing, string staging, Func<byte[], string> put)
+    private IEnumerable<(DialectProfile Profile, Network Network)> Networks(
+        DeliveryListing listing,
+        string staging,
+        Func<byte[], string> put
+    )
     {
         var byPath = listing.Files.ToDictionary(f => f.Path);
         var count = 0;
         foreach (var document in NetworkDocuments.Among(byPath.Keys).Select(p => byPath[p]))
         {
             // The reader goes by the ending, and names what has no name by the file's; a staged file may have lost both.
-            var path = Path.Combine(Directory.CreateDirectory(Path.Combine(staging, $"network{count++}")).FullName, Path.GetFileName(document.Path));
+            var path = Path.Combine(
+                Directory.CreateDirectory(Path.Combine(staging, $"network{count++}")).FullName,
+                Path.GetFileName(document.Path)
+            );
             File.Copy(document.LocalPath, path, overwrite: true);
             var known = NetworkDocuments.DialectsOf(path, profiles);
             if (known.Count == 0)
@@ -78,8 +111,16 @@ public sealed class NetworkImport(DialectProfiles profiles, MapTextures textures
             var read = new HashSet<string>();
             foreach (var profile in known)
             {
-                var networks = NetworkDocuments.Read(path, profile, name => Beside(name) is { } texture ? Map(texture) : null, put, name => Beside(name) is { } other ? File.ReadAllBytes(other.LocalPath) : null)
-                    .Where(n => !read.Contains(n.Material)).ToList();
+                var networks = NetworkDocuments
+                    .Read(
+                        path,
+                        profile,
+                        name => Beside(name) is { } texture ? Map(texture) : null,
+                        put,
+                        name => Beside(name) is { } other ? File.ReadAllBytes(other.LocalPath) : null
+                    )
+                    .Where(n => !read.Contains(n.Material))
+                    .ToList();
                 foreach (var network in networks)
                     yield return (profile, network);
                 read.UnionWith(networks.Select(n => n.Material));

@@ -23,7 +23,13 @@ public static class PackageRoutes
     }
 
     /// <summary>What a package or network would bring in; nothing is kept.</summary>
-    private static async Task<IReadOnlyList<FoundMaterial>> MaterialsAsync(string name, Uploads uploads, NetworkImport networks, HttpContext http, CancellationToken cancel)
+    private static async Task<IReadOnlyList<FoundMaterial>> MaterialsAsync(
+        string name,
+        Uploads uploads,
+        NetworkImport networks,
+        HttpContext http,
+        CancellationToken cancel
+    )
     {
         var place = Guid.CreateVersion7();
         try
@@ -52,7 +58,17 @@ public static class PackageRoutes
 
     /// <param name="name">The file's name: its ending says what it is.</param>
     /// <param name="only">Numbers of materials, counted from 0 in the order in which they are listed; all of them without.</param>
-    private static async Task<IReadOnlyList<BroughtLook>> BringAsync(string name, [FromQuery] int[]? only, Uploads uploads, ContentStore store, Contents contents, LookStore looks, NetworkImport networks, HttpContext http, CancellationToken cancel)
+    private static async Task<IReadOnlyList<BroughtLook>> BringAsync(
+        string name,
+        [FromQuery] int[]? only,
+        Uploads uploads,
+        ContentStore store,
+        Contents contents,
+        LookStore looks,
+        NetworkImport networks,
+        HttpContext http,
+        CancellationToken cancel
+    )
     {
         var place = Guid.CreateVersion7();
         try
@@ -60,8 +76,19 @@ public static class PackageRoutes
             var file = await ReceivedAsync(place, name, uploads, http, cancel);
             var staging = Directory.CreateDirectory(uploads.StagingOf(place)).FullName;
             var brought = new List<BroughtLook>();
-            foreach (var look in IsPackage(file) ? [await PackageAsync(file, staging, store, contents)] : await networks.ReadAsync(file, staging, only is { Length: > 0 } ? only.ToHashSet() : null, cancel))
-                brought.Add(new(await looks.CreateAsync(look, http.User.PersonId(), null), look.Name, look.Remarks, look.FilesWithVariants().Count(f => !store.Has(f.Content))));
+            foreach (
+                var look in IsPackage(file)
+                    ? [await PackageAsync(file, staging, store, contents)]
+                    : await networks.ReadAsync(file, staging, only is { Length: > 0 } ? only.ToHashSet() : null, cancel)
+            )
+                brought.Add(
+                    new(
+                        await looks.CreateAsync(look, http.User.PersonId(), null),
+                        look.Name,
+                        look.Remarks,
+                        look.FilesWithVariants().Count(f => !store.Has(f.Content))
+                    )
+                );
             return brought;
         }
         finally

@@ -23,18 +23,25 @@ public static class PeopleRoutes
         var group = api.MapGroup("/people").RequireAuthorization("admin");
         group.MapGet("", async (Store.People people) => (await people.ListAsync()).Select(Info)).WithName("listPeople");
         group.MapPost("", AddAsync).WithName("addPerson");
-        group.MapPatch("/{name}", async (string name, PersonChange change, Store.People people, SessionCookies cookies, HttpContext http) =>
-        {
-            var after = await people.UpdateAsync(name, change.Role, change.Disabled, change.ShownName, http.Actor());
-            await cookies.ForgetAsync();
-            return Info(after);
-        }).WithName("changePerson");
-        group.MapPost("/{name}/reset", async (string name, Store.People people, PersonLinks links, SessionCookies cookies, HttpContext http) =>
-        {
-            var person = await people.ClearPasswordAsync(name, http.Actor());
-            await cookies.ForgetAsync();
-            return await InvitedAsync(person, links);
-        }).WithName("resetPerson");
+        group
+            .MapPatch("/{name}", async (string name, PersonChange change, Store.People people, SessionCookies cookies, HttpContext http) =>
+            {
+                var after = await people.UpdateAsync(name, change.Role, change.Disabled, change.ShownName, http.Actor());
+                await cookies.ForgetAsync();
+                return Info(after);
+            })
+            .WithName("changePerson");
+        group
+            .MapPost(
+                "/{name}/reset",
+                async (string name, Store.People people, PersonLinks links, SessionCookies cookies, HttpContext http) =>
+                {
+                    var person = await people.ClearPasswordAsync(name, http.Actor());
+                    await cookies.ForgetAsync();
+                    return await InvitedAsync(person, links);
+                }
+            )
+            .WithName("resetPerson");
         group.MapGet("/audit", (Store.Audit audit, long? before) => audit.ListAsync(before)).WithName("listAudit");
     }
 
@@ -44,7 +51,13 @@ public static class PeopleRoutes
     private static async Task<InvitedPerson> AddAsync(NewPerson request, Store.People people, PersonLinks links, HttpContext http)
     {
         var name = Store.People.Checked(request.Name);
-        var person = await people.AddAsync(name, request.ShownName ?? "", request.Role, request.Password is { } password ? Passwords.Hash(name, password) : "", http.Actor());
+        var person = await people.AddAsync(
+            name,
+            request.ShownName ?? "",
+            request.Role,
+            request.Password is { } password ? Passwords.Hash(name, password) : "",
+            http.Actor()
+        );
         return request.Password is null ? await InvitedAsync(person, links) : new(Info(person), null, null);
     }
 
@@ -54,5 +67,15 @@ public static class PeopleRoutes
         return new(Info(person), PathOf(token), expires);
     }
 
-    private static PersonInfo Info(Person p) => new(p.Name, p.DisplayName, p.Role, p.Disabled ? "disabled" : p.PasswordHash.Length == 0 ? "invited" : "active", p.LastSeen, p.Created);
+    private static PersonInfo Info(Person p) =>
+        new(
+            p.Name,
+            p.DisplayName,
+            p.Role,
+            p.Disabled ? "disabled"
+                : p.PasswordHash.Length == 0 ? "invited"
+                : "active",
+            p.LastSeen,
+            p.Created
+        );
 }

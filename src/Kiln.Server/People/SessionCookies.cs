@@ -60,7 +60,17 @@ public sealed class SessionCookies(Sessions sessions, Listeners listeners)
         return owner;
     }
 
-    private static ClaimsPrincipal Principal(SessionOwner owner) => new(new ClaimsIdentity(
-        [new(ClaimTypes.NameIdentifier, owner.PersonId.ToString()), new(ClaimTypes.Name, owner.Name), new("display", owner.DisplayName), new(ClaimTypes.Role, owner.Role), new(SessionClaim, owner.Id.ToString())],
-        CookieAuthenticationDefaults.AuthenticationScheme));
+    private static ClaimsPrincipal Principal(SessionOwner owner) =>
+        new(
+            new ClaimsIdentity(
+                [
+                    new(ClaimTypes.NameIdentifier, owner.PersonId.ToString()),
+                    new(ClaimTypes.Name, owner.Name),
+                    new("display", owner.DisplayName),
+                    new(ClaimTypes.Role, owner.Role),
+                    new(SessionClaim, owner.Id.ToString()),
+                ],
+                CookieAuthenticationDefaults.AuthenticationScheme
+            )
+        );
 }

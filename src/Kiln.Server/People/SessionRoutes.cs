@@ -39,13 +39,24 @@ public static class SessionRoutes
         api.MapPost("/session/link/look", LinkAsync).AllowAnonymous().Produces<LinkInfo>().WithName("lookAtLink");
         api.MapPost("/session/link", UseLinkAsync).AllowAnonymous().Produces<SessionInfo>().WithName("useLink");
         api.MapGet("/sessions", async (Sessions sessions, ClaimsPrincipal user, bool all = false) =>
-            (await sessions.ListAsync(all && user.IsInRole("admin") ? null : user.PersonId())).Select(s => new SessionLine(s.Id, s.Person, s.Created, s.LastSeen, s.Address, s.Browser, s.Id == SessionCookies.SessionOf(user)))).WithName("listSessions");
+                (await sessions.ListAsync(all && user.IsInRole("admin") ? null : user.PersonId())).Select(s => new SessionLine(
+                    s.Id,
+                    s.Person,
+                    s.Created,
+                    s.LastSeen,
+                    s.Address,
+                    s.Browser,
+                    s.Id == SessionCookies.SessionOf(user)
+                ))
+            )
+            .WithName("listSessions");
         api.MapDelete("/sessions/{id:guid}", async (Guid id, Sessions sessions, SessionCookies cookies, ClaimsPrincipal user) =>
-        {
-            var ended = await sessions.EndAsync(id, user.IsInRole("admin") ? null : user.PersonId());
-            await cookies.ForgetAsync();
-            return ended ? Results.NoContent() : Problems.Of(404, "session.missing", "This session is not there, or has ended.");
-        }).WithName("endSession");
+            {
+                var ended = await sessions.EndAsync(id, user.IsInRole("admin") ? null : user.PersonId());
+                await cookies.ForgetAsync();
+                return ended ? Results.NoContent() : Problems.Of(404, "session.missing", "This session is not there, or has ended.");
+            })
+            .WithName("endSession");
     }
 
     public static Guid PersonId(this ClaimsPrincipal user) => Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!);
@@ -58,11 +69,27 @@ public static class SessionRoutes
         var token = forgery.GetAndStoreTokens(http).RequestToken!;
         var user = http.User;
         return user.Identity?.IsAuthenticated == true
-            ? new(true, user.Identity.Name, user.FindFirstValue("display"), user.FindFirstValue(ClaimTypes.Role), token, false, settings.DemoDeliveries is not null)
+            ? new(
+                true,
+                user.Identity.Name,
+                user.FindFirstValue("display"),
+                user.FindFirstValue(ClaimTypes.Role),
+                token,
+                false,
+                settings.DemoDeliveries is not null
+            )
             : new(false, null, null, null, token, await people.IsEmptyAsync(), settings.DemoDeliveries is not null);
     }
 
-    private static async Task<IResult> SignInAsync(SignIn request, HttpContext http, Store.People people, SessionCookies cookies, SignInLimits limits, IAntiforgery forgery, KilnSettings settings)
+    private static async Task<IResult> SignInAsync(
+        SignIn request,
+        HttpContext http,
+        Store.People people,
+        SessionCookies cookies,
+        SignInLimits limits,
+        IAntiforgery forgery,
+        KilnSettings settings
+    )
     {
         var name = request.Name.Length > Longest ? "" : request.Name.Trim().ToLowerInvariant();
         if (limits.Refusal(http, name) is { } wait)
@@ -85,7 +112,13 @@ public static class SessionRoutes
     }
 
     /// <summary>One's own password: the other sessions end, this one stays.</summary>
-    private static async Task<IResult> ChangeAsync(NewPassword request, HttpContext http, Store.People people, SessionCookies cookies, SignInLimits limits)
+    private static async Task<IResult> ChangeAsync(
+        NewPassword request,
+        HttpContext http,
+        Store.People people,
+        SessionCookies cookies,
+        SignInLimits limits
+    )
     {
         var name = http.User.Identity!.Name!;
         if (limits.Refusal(http, name) is { } wait)
@@ -106,12 +139,27 @@ public static class SessionRoutes
             : Problems.Of(404, "link.spent", "This link was used already, or is too old. Ask an admin for another.");
     }
 
-    private static async Task<IResult> UseLinkAsync(UsedLink request, HttpContext http, PersonLinks links, Store.People people, SessionCookies cookies, SignInLimits limits, IAntiforgery forgery, KilnSettings settings)
+    private static async Task<IResult> UseLinkAsync(
+        UsedLink request,
+        HttpContext http,
+        PersonLinks links,
+        Store.People people,
+        SessionCookies cookies,
+        SignInLimits limits,
+        IAntiforgery forgery,
+        KilnSettings settings
+    )
     {
         if (limits.Refusal(http, "link") is { } wait)
             return wait;
-        var link = await links.FindAsync(request.Token) ?? throw new PersonException("link.spent", "This link was used already, or is too old. Ask an admin for another.");
-        var person = await links.UseAsync(request.Token, request.Name, Passwords.Hash(link.Name ?? request.Name ?? "", request.Password), SessionCookies.AddressOf(http));
+        var link = await links.FindAsync(request.Token)
+            ?? throw new PersonException("link.spent", "This link was used already, or is too old. Ask an admin for another.");
+        var person = await links.UseAsync(
+            request.Token,
+            request.Name,
+            Passwords.Hash(link.Name ?? request.Name ?? "", request.Password),
+            SessionCookies.AddressOf(http)
+        );
         await cookies.ForgetAsync();
         http.User = await cookies.BeginAsync(http, person);
         return Results.Ok(await InfoAsync(http, forgery, people, settings));

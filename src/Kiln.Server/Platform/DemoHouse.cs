@@ -12,9 +12,26 @@ namespace Kiln.Server.Platform;
 
 /// <summary>Fills an empty house with the demo: people of every role, the deliveries taken in, their looks wired, kept in collections, one published, one waiting.</summary>
 public sealed class DemoHouse(
-    Store.People people, Deliveries deliveries, Uploads uploads, IntakeJob intake, LookStore looks, LookList list, LookVersions versions, Collections collections, LookSurroundings spaces, DialectProfiles profiles, ConfigDesk colour)
+    Store.People people,
+    Deliveries deliveries,
+    Uploads uploads,
+    IntakeJob intake,
+    LookStore looks,
+    LookList list,
+    LookVersions versions,
+    Collections collections,
+    LookSurroundings spaces,
+    DialectProfiles profiles,
+    ConfigDesk colour
+)
 {
-    public static readonly IReadOnlyList<(string Name, string Shown, string Role)> People = [("ada", "Ada Brandt", "admin"), ("noor", "Noor Teale", "lead"), ("mika", "Mika Orrell", "artist"), ("vera", "Vera Lind", "viewer")];
+    public static readonly IReadOnlyList<(string Name, string Shown, string Role)> People =
+    [
+        ("ada", "Ada Brandt", "admin"),
+        ("noor", "Noor Teale", "lead"),
+        ("mika", "Mika Orrell", "artist"),
+        ("vera", "Vera Lind", "viewer"),
+    ];
 
     public async Task FillAsync(string folder, CancellationToken cancel)
     {
@@ -48,7 +65,14 @@ public sealed class DemoHouse(
             var made = await looks.CreateAsync(look with { Tags = [.. set.Name.Split('_').Where(w => w.Length > 3)] }, person, id);
             await collections.AddAsync(shelf, made);
             if (set.Name.Contains("copper", StringComparison.Ordinal))
-                await versions.AddAsync(made, 1, "first version for the pipe rows", person, published: true, await VersionRoutes.SurroundingsAsync(made, spaces, profiles, colour));
+                await versions.AddAsync(
+                    made,
+                    1,
+                    "first version for the pipe rows",
+                    person,
+                    published: true,
+                    await VersionRoutes.SurroundingsAsync(made, spaces, profiles, colour)
+                );
         }
     }
 
@@ -59,7 +83,10 @@ public sealed class DemoHouse(
             return;
         var copper = pipe.Look();
         var look = Covering.Over(copper, wall.Look(), null).Apply(copper).Look with { Name = "limewash over copper" };
-        var mask = new Chain(look.Lanes["base_metalness"].Chain!.Origin, [new InvertStep { Id = "s1" }, new CurveStep([new(0, 0), new(0.35f, 0.05f), new(0.65f, 0.95f), new(1, 1)]) { Id = "s2" }]);
+        var mask = new Chain(
+            look.Lanes["base_metalness"].Chain!.Origin,
+            [new InvertStep { Id = "s1" }, new CurveStep([new(0, 0), new(0.35f, 0.05f), new(0.65f, 0.95f), new(1, 1)]) { Id = "s2" }]
+        );
         look = new LaneEdit("cover:0:mask", new Lane(LookValue.Of(1f), mask)).Apply(look).Look;
         await collections.AddAsync(await collections.EnsureAsync("The Tide Organ"), await looks.CreateAsync(look, person, null));
     }
@@ -70,9 +97,19 @@ public sealed class DemoHouse(
         if (await NamedAsync("knurled steel knob") is not { } knob)
             return;
         var revision = knob.Revision;
-        foreach (var (lane, value) in ((string, float)[])[("coat_weight", 0.7f), ("coat_roughness", 0.12f), ("coat_ior", 1.5f), ("specular_roughness_anisotropy", 0.3f)])
+        foreach (
+            var (lane, value) in ((string, float)[])
+                [("coat_weight", 0.7f), ("coat_roughness", 0.12f), ("coat_ior", 1.5f), ("specular_roughness_anisotropy", 0.3f)]
+        )
             revision = (await looks.EditAsync(knob.Id, revision, new ValueEdit(lane, LookValue.Of(value)), artist)).Revision;
-        await versions.AddAsync(knob.Id, revision, "lacquered, as on the sample", artist, published: false, await VersionRoutes.SurroundingsAsync(knob.Id, spaces, profiles, colour));
+        await versions.AddAsync(
+            knob.Id,
+            revision,
+            "lacquered, as on the sample",
+            artist,
+            published: false,
+            await VersionRoutes.SurroundingsAsync(knob.Id, spaces, profiles, colour)
+        );
     }
 
     /// <summary>The radio comes in four colourways: a dye over what the body's own colour has of light and dark, one of them with a matt finish.</summary>
@@ -83,16 +120,36 @@ public sealed class DemoHouse(
             return;
         Variant Of(string name, string hex, float? roughness = null)
         {
-            var values = System.Collections.Immutable.ImmutableSortedDictionary<string, LookValue>.Empty.Add(dye, LookValue.Of(Colour.ColourValue.FromHex(hex)));
+            var values = System.Collections.Immutable.ImmutableSortedDictionary<string, LookValue>.Empty.Add(
+                dye,
+                LookValue.Of(Colour.ColourValue.FromHex(hex))
+            );
             return new(name) { Values = roughness is { } r ? values.Add("specular_roughness", LookValue.Of(r)) : values };
         }
-        await looks.EditAsync(body.Id, body.Revision, new BatchEdit("four colourways",
-        [
-            new StepInsertEdit("base_color", chain.Steps.Length, new GradeStep(Saturation: 0, Value: 3) { Id = "grey" }),
-            new StepInsertEdit("base_color", chain.Steps.Length + 1, new MixStep(MixMode.Multiply, new(LookValue.Of(Colour.ColourValue.FromHex("#7a988c"))), new(1)) { Id = "dye" }),
-            new VariantsEdit([Of("Dune", "#d8c09a"), Of("Harbour blue", "#4a6f9c"), Of("Buoy orange", "#e07a34"), Of("Slate, matt", "#6a7278", 0.62f)]),
-        ]), person);
+        await looks.EditAsync(
+            body.Id,
+            body.Revision,
+            new BatchEdit(
+                "four colourways",
+                [
+                    new StepInsertEdit("base_color", chain.Steps.Length, new GradeStep(Saturation: 0, Value: 3) { Id = "grey" }),
+                    new StepInsertEdit(
+                        "base_color",
+                        chain.Steps.Length + 1,
+                        new MixStep(MixMode.Multiply, new(LookValue.Of(Colour.ColourValue.FromHex("#7a988c"))), new(1)) { Id = "dye" }
+                    ),
+                    new VariantsEdit([
+                        Of("Dune", "#d8c09a"),
+                        Of("Harbour blue", "#4a6f9c"),
+                        Of("Buoy orange", "#e07a34"),
+                        Of("Slate, matt", "#6a7278", 0.62f),
+                    ]),
+                ]
+            ),
+            person
+        );
     }
 
-    private async Task<LookRow?> NamedAsync(string name) => (await list.FindAsync(new(Words: name))).FirstOrDefault(l => l.Name == name) is { } found ? await looks.FindAsync(found.Id) : null;
+    private async Task<LookRow?> NamedAsync(string name) =>
+        (await list.FindAsync(new(Words: name))).FirstOrDefault(l => l.Name == name) is { } found ? await looks.FindAsync(found.Id) : null;
 }

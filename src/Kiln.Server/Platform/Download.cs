@@ -7,7 +7,14 @@ internal static class Download
     /// <param name="write">Writes it and says what it is called.</param>
     public static async Task<IResult> ZipAsync(Func<Stream, Task<string>> write)
     {
-        var temporary = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose);
+        var temporary = new FileStream(
+            Path.GetTempFileName(),
+            FileMode.Create,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            1 << 16,
+            FileOptions.DeleteOnClose
+        );
         try
         {
             var name = await write(temporary);

@@ -7,7 +7,10 @@ public static class ForgeryGuard
 {
     public static async Task CheckAsync(HttpContext context, RequestDelegate next)
     {
-        var changes = !HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method) && context.Request.Path.StartsWithSegments("/api");
+        var changes =
+            !HttpMethods.IsGet(context.Request.Method)
+            && !HttpMethods.IsHead(context.Request.Method)
+            && context.Request.Path.StartsWithSegments("/api");
         if (changes)
             try
             {
@@ -15,7 +18,12 @@ public static class ForgeryGuard
             }
             catch (AntiforgeryValidationException)
             {
-                await Problems.WriteAsync(context, 400, "token", "The page's token is missing or old; reload the page and repeat what you did.");
+                await Problems.WriteAsync(
+                    context,
+                    400,
+                    "token",
+                    "The page's token is missing or old; reload the page and repeat what you did."
+                );
                 return;
             }
         await next(context);

@@ -1,3 +1,4 @@
+using System.Security.Claims;
 using Kiln.Colour;
 using Kiln.Colour.Views;
 using Kiln.Dialects.Profiles;
@@ -6,7 +7,6 @@ using Kiln.Looks.Readings;
 using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Rendering;
-using System.Security.Claims;
 using Kiln.Server.Configs;
 using Kiln.Server.People;
 using Kiln.Store;
@@ -28,8 +28,18 @@ public sealed record WorkingInfo(string Id, string Words, string Reason);
 
 /// <summary>The words and choices that the front end builds its menus from.</summary>
 public sealed record HouseInfo(
-    IReadOnlyList<NeutralInput> Inputs, IReadOnlyList<RoleInfo> Roles, IReadOnlyList<DialectInfo> Dialects, IReadOnlyList<SpaceInfo> Spaces,
-    IReadOnlyList<string> Forms, IReadOnlyList<string> Lights, IReadOnlyList<string> Views, WorkingInfo Working, PipelineInfo Config, IReadOnlyList<string> StopColours, IReadOnlyList<string> Layers);
+    IReadOnlyList<NeutralInput> Inputs,
+    IReadOnlyList<RoleInfo> Roles,
+    IReadOnlyList<DialectInfo> Dialects,
+    IReadOnlyList<SpaceInfo> Spaces,
+    IReadOnlyList<string> Forms,
+    IReadOnlyList<string> Lights,
+    IReadOnlyList<string> Views,
+    WorkingInfo Working,
+    PipelineInfo Config,
+    IReadOnlyList<string> StopColours,
+    IReadOnlyList<string> Layers
+);
 
 /// <param name="Id">acescg or lin_rec709; null to follow the house, for a collection.</param>
 public sealed record ChosenSpace(string? Id);
@@ -43,23 +53,44 @@ public static class HouseRoutes
             return [];
         // Viewing rules speak of the space that is looked at: the working space under the config's name.
         var space = names.Matching.NameFor(names.Config, working);
-        return names.Config.ShownDisplays.SelectMany(d => (space is null ? d.Views.Select(v => v.Name) : names.Config.ViewsFor(d.Name, space)).Select(v => $"{d.Name} / {v}"));
+        return names.Config.ShownDisplays.SelectMany(d =>
+            (space is null ? d.Views.Select(v => v.Name) : names.Config.ViewsFor(d.Name, space)).Select(v => $"{d.Name} / {v}")
+        );
     }
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/house", async (DialectProfiles profiles, ConfigDesk colour, LookSurroundings spaces, OwnLights own) => Info(profiles, colour, await spaces.OfHouseAsync(), (await own.ListAsync()).Select(l => l.Name))).WithName("getHouse");
+        api.MapGet("/house", async (DialectProfiles profiles, ConfigDesk colour, LookSurroundings spaces, OwnLights own) =>
+                Info(profiles, colour, await spaces.OfHouseAsync(), (await own.ListAsync()).Select(l => l.Name))
+            )
+            .WithName("getHouse");
         api.MapPut("/house/working-space", async (ChosenSpace choice, LookSurroundings spaces, ClaimsPrincipal user) =>
-        {
-            await spaces.ChooseAsync(WorkingSpace.Find(choice.Id ?? ""), user.PersonId());
-            return Results.NoContent();
-        }).RequireAuthorization("admin").WithName("chooseWorkingSpace");
+            {
+                await spaces.ChooseAsync(WorkingSpace.Find(choice.Id ?? ""), user.PersonId());
+                return Results.NoContent();
+            })
+            .RequireAuthorization("admin")
+            .WithName("chooseWorkingSpace");
     }
 
-    private static HouseInfo Info(DialectProfiles profiles, ConfigDesk colour, Surrounding working, IEnumerable<string> ownLights) => new(
-        NeutralInputs.All,
-        [.. MapRoles.All.Select(r => new RoleInfo(r, r.Words(), r.Kind()))],
-        [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Short ?? p.Title, p.Words, p.Document))],
-        [.. ColourSpace.All.Select(s => new SpaceInfo(s.Id, s.Words, colour.Current.Names is { } names ? names.Matching.NameFor(names.Config, s.Id) : null))],
-        Forms.Ids, [.. LightRoom.Ids, .. ownLights], [.. View.Ids, .. ConfigViews(colour, working.Space.Id)], new(working.Space.Id, working.Space.Space.Words, working.Reason), new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash), StopColours.Hex, ProofLayers.Names);
+    private static HouseInfo Info(DialectProfiles profiles, ConfigDesk colour, Surrounding working, IEnumerable<string> ownLights) =>
+        new(
+            NeutralInputs.All,
+            [.. MapRoles.All.Select(r => new RoleInfo(r, r.Words(), r.Kind()))],
+            [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Short ?? p.Title, p.Words, p.Document))],
+            [
+                .. ColourSpace.All.Select(s => new SpaceInfo(
+                    s.Id,
+                    s.Words,
+                    colour.Current.Names is { } names ? names.Matching.NameFor(names.Config, s.Id) : null
+                )),
+            ],
+            Forms.Ids,
+            [.. LightRoom.Ids, .. ownLights],
+            [.. View.Ids, .. ConfigViews(colour, working.Space.Id)],
+            new(working.Space.Id, working.Space.Space.Words, working.Reason),
+            new(colour.Current.Title, colour.Current.Reason, colour.Current.Fault, colour.Current.Names?.Config.Hash),
+            StopColours.Hex,
+            ProofLayers.Names
+        );
 }

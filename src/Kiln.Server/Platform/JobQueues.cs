@@ -6,7 +6,8 @@ namespace Kiln.Server.Platform;
 /// </summary>
 public static class JobQueues
 {
-    public const string Light = "a-light", Heavy = "b-heavy";
+    public const string Light = "a-light",
+        Heavy = "b-heavy";
 
     /// <summary>
     /// A change of a job's state takes milliseconds. A server that was killed in the middle of one leaves its lock behind, and the worker that takes the job up waits for that lock;

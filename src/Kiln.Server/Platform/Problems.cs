@@ -6,13 +6,24 @@ namespace Kiln.Server.Platform;
 /// <summary>Problem documents (RFC 9457): always application/problem+json, always with a stable code and a sentence, whatever the client says it accepts.</summary>
 public static class Problems
 {
-    private static readonly System.Text.Json.JsonSerializerOptions Json = new(System.Text.Json.JsonSerializerDefaults.Web) { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping, DefaultIgnoreCondition = System.Text.Json.Serialization.JsonIgnoreCondition.WhenWritingNull };
+    private static readonly System.Text.Json.JsonSerializerOptions Json = new(System.Text.Json.JsonSerializerDefaults.Web)
+    {
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+        DefaultIgnoreCondition = System.Text.Json.Serialization.JsonIgnoreCondition.WhenWritingNull,
+    };
 
     /// <summary>An answer of a route.</summary>
-    public static IResult Of(int status, string code, string sentence) => Results.Json(Document(status, code, sentence), Json, "application/problem+json", status);
+    public static IResult Of(int status, string code, string sentence) =>
+        Results.Json(Document(status, code, sentence), Json, "application/problem+json", status);
 
     /// <summary>Answers and ends the request.</summary>
-    public static Task WriteAsync(HttpContext context, int status, string code, string sentence, IReadOnlyDictionary<string, object?>? more = null)
+    public static Task WriteAsync(
+        HttpContext context,
+        int status,
+        string code,
+        string sentence,
+        IReadOnlyDictionary<string, object?>? more = null
+    )
     {
         context.Response.StatusCode = status;
         var details = Document(status, code, sentence);
@@ -40,13 +51,23 @@ public static class Problems
     }
 
     public static string Largest(HttpContext context) =>
-        context.Features.Get<IHttpMaxRequestBodySizeFeature>()?.MaxRequestBodySize is { } most ? $"The body is too large; at most {Words(most)} are taken here." : "The body is too large.";
+        context.Features.Get<IHttpMaxRequestBodySizeFeature>()?.MaxRequestBodySize is { } most
+            ? $"The body is too large; at most {Words(most)} are taken here."
+            : "The body is too large.";
 
-    private static string Words(long bytes) => bytes >= 1L << 30 ? $"{bytes >> 30} GB" : bytes >= 1 << 20 ? $"{bytes >> 20} MB" : $"{bytes >> 10} kB";
+    private static string Words(long bytes) =>
+        bytes >= 1L << 30 ? $"{bytes >> 30} GB"
+        : bytes >= 1 << 20 ? $"{bytes >> 20} MB"
+        : $"{bytes >> 10} kB";
 
     private static ProblemDetails Document(int status, string code, string sentence)
     {
-        var details = new ProblemDetails { Status = status, Title = sentence, Type = $"urn:kiln:{code}" };
+        var details = new ProblemDetails
+        {
+            Status = status,
+            Title = sentence,
+            Type = $"urn:kiln:{code}",
+        };
         details.Extensions["code"] = code;
         return details;
     }

@@ -18,7 +18,14 @@ public sealed class Presence
     /// <returns>The look that the connection had open; null for none.</returns>
     public Guid? Leave(string connection) => open.TryRemove(connection, out var left) ? left.Look : null;
 
-    public IReadOnlyList<PresentPerson> At(Guid look) => [.. open.Values.Where(o => o.Look == look).Select(o => o.Person).DistinctBy(p => p.Name).OrderBy(p => p.DisplayName, StringComparer.Ordinal)];
+    public IReadOnlyList<PresentPerson> At(Guid look) =>
+        [
+            .. open
+                .Values.Where(o => o.Look == look)
+                .Select(o => o.Person)
+                .DistinctBy(p => p.Name)
+                .OrderBy(p => p.DisplayName, StringComparer.Ordinal),
+        ];
 }
 
 /// <summary>Who listens, by the session that let them in: one that ends is cut off.</summary>

@@ -5,10 +5,11 @@ namespace Kiln.Server.Platform;
 /// <summary>Which fields of a body may be left out: those with a default, and those that may be null, which leaving out means.</summary>
 internal static class RequiredFields
 {
-    public static IJsonTypeInfoResolver Resolver { get; } = new DefaultJsonTypeInfoResolver().WithAddedModifier(info =>
-    {
-        foreach (var property in info.Properties)
-            if (property.IsRequired && (property.AssociatedParameter?.IsNullable ?? property.IsSetNullable))
-                property.IsRequired = false;
-    });
+    public static IJsonTypeInfoResolver Resolver { get; } =
+        new DefaultJsonTypeInfoResolver().WithAddedModifier(info =>
+        {
+            foreach (var property in info.Properties)
+                if (property.IsRequired && (property.AssociatedParameter?.IsNullable ?? property.IsSetNullable))
+                    property.IsRequired = false;
+        });
 }

@@ -11,7 +11,8 @@ public static class SecurityHeaders
         context.Response.OnStarting(() =>
         {
             var h = context.Response.Headers;
-            h.ContentSecurityPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' blob: data:; font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+            h.ContentSecurityPolicy =
+                "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' blob: data:; font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
             h.XContentTypeOptions = "nosniff";
             h["Referrer-Policy"] = "no-referrer";
             h["Cross-Origin-Opener-Policy"] = "same-origin";

@@ -1,18 +1,18 @@
-using Kiln.Server.Looks;
 using Kiln.Colour;
 using Kiln.Demo;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Wiring;
-using Kiln.Server.Configs;
-using Kiln.Server.Intake;
-using Kiln.Server.Archives;
-using Kiln.Server.Packages;
-using Kiln.Server.People;
-using Kiln.Server.Sheets;
-using Kiln.Server.Profiles;
 using Kiln.Proof.Rendering;
 using Kiln.Scattering;
+using Kiln.Server.Archives;
+using Kiln.Server.Configs;
+using Kiln.Server.Intake;
+using Kiln.Server.Looks;
+using Kiln.Server.Packages;
+using Kiln.Server.People;
+using Kiln.Server.Profiles;
+using Kiln.Server.Sheets;
 using Kiln.Store;
 
 namespace Kiln.Server.Platform;
@@ -20,7 +20,9 @@ namespace Kiln.Server.Platform;
 /// <summary>What happens before the first request: schema, leftovers of a killed server, demo people and the demo collection.</summary>
 public static class Start
 {
-    private static readonly TimeSpan Patience = TimeSpan.FromMinutes(1), Between = TimeSpan.FromSeconds(1), Silence = TimeSpan.FromSeconds(10);
+    private static readonly TimeSpan Patience = TimeSpan.FromMinutes(1),
+        Between = TimeSpan.FromSeconds(1),
+        Silence = TimeSpan.FromSeconds(10);
 
     /// <summary>Waits up to a minute for a database that is slow or late; says so, and gives up with a sentence.</summary>
     public static async Task<bool> DatabaseAnswersAsync(Database database, TextWriter told)
@@ -31,7 +33,9 @@ public static class Start
         {
             if (clock.Elapsed > Patience)
             {
-                await told.WriteLineAsync($"The database does not answer after {Patience.TotalSeconds:0} seconds ({fault}). Start it, or name another by --Kiln:Database; then start again.");
+                await told.WriteLineAsync(
+                    $"The database does not answer after {Patience.TotalSeconds:0} seconds ({fault}). Start it, or name another by --Kiln:Database; then start again."
+                );
                 return false;
             }
             if (clock.Elapsed - said >= Silence)

@@ -15,13 +15,28 @@ public sealed record ProfileEffect(Guid Look, string Name, IReadOnlyList<string>
 /// <param name="Replaces">Title of the profile that stands for this dialect now; null for a new dialect.</param>
 /// <param name="Affected">Looks that would be written otherwise.</param>
 /// <param name="Unseen">Looks beyond those that were tried.</param>
-public sealed record ProfileVerdict(string? Id, string? Title, string? Replaces, IReadOnlyList<ProfileProblem> Problems, IReadOnlyList<ProfileEffect> Affected, int Unseen);
+public sealed record ProfileVerdict(
+    string? Id,
+    string? Title,
+    string? Replaces,
+    IReadOnlyList<ProfileProblem> Problems,
+    IReadOnlyList<ProfileEffect> Affected,
+    int Unseen
+);
 
 /// <summary>Dialect profiles of the house: checked, tried against every look, kept as versions, put in force.</summary>
-public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, LookList looks, LookCompilation compilation, LookSurroundings spaces, ILogger<ProfileDesk> log)
+public sealed class ProfileDesk(
+    DialectProfiles profiles,
+    HouseProfiles kept,
+    LookList looks,
+    LookCompilation compilation,
+    LookSurroundings spaces,
+    ILogger<ProfileDesk> log
+)
 {
     public const int LongestText = 512 * 1024;
-    private const int MostTried = 200, Preview = 64;
+    private const int MostTried = 200,
+        Preview = 64;
 
     /// <summary>Puts the house's profiles in force as the server starts; one that this version does not understand is left out and named in the log.</summary>
     public async Task RefreshAsync()
@@ -32,7 +47,13 @@ public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, Lo
             if (profile is not null && problems.Count == 0)
                 profiles.Put(profile);
             else
-                log.LogWarning("The house's profile {Dialect}, version {Version}, is left out: line {Line}: {Sentence}", row.Dialect, row.Version, problems[0].Line, problems[0].Sentence);
+                log.LogWarning(
+                    "The house's profile {Dialect}, version {Version}, is left out: line {Line}: {Sentence}",
+                    row.Dialect,
+                    row.Version,
+                    problems[0].Line,
+                    problems[0].Sentence
+                );
         }
     }
 
@@ -58,7 +79,9 @@ public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, Lo
         if (verdict.Problems is [var first, ..])
             throw new ProfileException($"Line {first.Line}: {first.Sentence}");
         if (!knowing && verdict.Affected.Count > 0)
-            throw new ProfileException($"{verdict.Affected.Count} looks would be written otherwise in {verdict.Replaces}, {verdict.Affected[0].Name} first. Look at them and say yes to that.");
+            throw new ProfileException(
+                $"{verdict.Affected.Count} looks would be written otherwise in {verdict.Replaces}, {verdict.Affected[0].Name} first. Look at them and say yes to that."
+            );
         var id = await kept.AddAsync(verdict.Id!, text, note.Trim(), person);
         profiles.Put(DialectProfile.Read(text, verdict.Id!));
         return (await kept.FindAsync(id))!;
@@ -74,7 +97,8 @@ public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, Lo
     /// <exception cref="ProfileException">The text is no usable profile.</exception>
     public static DialectProfile Usable(string text) => DialectProfile.Read(Bounded(text), "the profile");
 
-    private static string Bounded(string text) => text.Length <= LongestText ? text : throw new ProfileException($"A profile has at most {LongestText / 1024} kB.");
+    private static string Bounded(string text) =>
+        text.Length <= LongestText ? text : throw new ProfileException($"A profile has at most {LongestText / 1024} kB.");
 
     private async Task<ProfileEffect?> EffectAsync(LookRow summary, DialectProfile before, DialectProfile after, CancellationToken cancel)
     {
@@ -88,12 +112,21 @@ public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, Lo
             return null;
         if (now is null)
             return new(summary.Id, summary.Name, [], trouble);
-        var changed = now.Keys.Union(old.Keys).Where(k => now.GetValueOrDefault(k) != old.GetValueOrDefault(k)).Order(StringComparer.Ordinal).ToList();
+        var changed = now
+            .Keys.Union(old.Keys)
+            .Where(k => now.GetValueOrDefault(k) != old.GetValueOrDefault(k))
+            .Order(StringComparer.Ordinal)
+            .ToList();
         return changed.Count > 0 ? new(summary.Id, summary.Name, changed, null) : null;
     }
 
     /// <summary>What is written for each input, with everything behind it, as text.</summary>
-    private async Task<(Dictionary<string, string>? Inputs, string? Trouble)> WrittenAsync(Look look, DialectProfile profile, WorkingSpace working, CancellationToken cancel)
+    private async Task<(Dictionary<string, string>? Inputs, string? Trouble)> WrittenAsync(
+        Look look,
+        DialectProfile profile,
+        WorkingSpace working,
+        CancellationToken cancel
+    )
     {
         try
         {
@@ -106,6 +139,9 @@ public sealed class ProfileDesk(DialectProfiles profiles, HouseProfiles kept, Lo
         }
     }
 
-    private static string Behind(Network network, NetworkPort port, int depth) => port.Node is not { } name || depth > 60 ? $"{port.Type} {port.Value} {port.Space}"
-        : network.Node(name) is var node ? $"{node.Category}.{port.Output}({string.Join("; ", node.Ports.Select(p => p.Name + "=" + Behind(network, p, depth + 1)))})" : "";
+    private static string Behind(Network network, NetworkPort port, int depth) =>
+        port.Node is not { } name || depth > 60 ? $"{port.Type} {port.Value} {port.Space}"
+        : network.Node(name) is var node
+            ? $"{node.Category}.{port.Output}({string.Join("; ", node.Ports.Select(p => p.Name + "=" + Behind(network, p, depth + 1)))})"
+        : "";
 }

@@ -7,14 +7,23 @@ using Kiln.Pixels.Writing;
 using Kiln.Proof.Rendering;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
-using Kiln.Server.Proofs;
 using Kiln.Server.Platform;
+using Kiln.Server.Proofs;
 using Kiln.Store;
 
 namespace Kiln.Server.Profiles;
 
 /// <summary>A dialect as the house has it: shipped, or from a profile of its own.</summary>
-public sealed record ProfileInfo(string Id, string Title, string Words, bool IsShipped, int? HouseVersion, int Inputs, string Hash, IReadOnlyList<ProfileVersionInfo> Versions);
+public sealed record ProfileInfo(
+    string Id,
+    string Title,
+    string Words,
+    bool IsShipped,
+    int? HouseVersion,
+    int Inputs,
+    string Hash,
+    IReadOnlyList<ProfileVersionInfo> Versions
+);
 
 public sealed record ProfileVersionInfo(Guid Id, int Version, string Note, bool InForce, string Person, DateTime Created);
 
@@ -28,27 +37,64 @@ public sealed record TriedProfile(ShownNetwork Network, Kiln.Dialects.Networks.C
 /// <summary>Dialect profiles of the house: read, checked, tried on a look, kept, taken back.</summary>
 public static class ProfileRoutes
 {
-    private const int Side = 240, Textures = 512, Samples = 24;
+    private const int Side = 240,
+        Textures = 512,
+        Samples = 24;
 
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/profiles");
         group.MapGet("", ListAsync).WithName("listProfiles");
-        group.MapGet("/{dialect}/text", (string dialect, DialectProfiles profiles, HouseProfiles kept) => TextAsync(dialect, profiles, kept)).WithName("profileText");
-        group.MapGet("/versions/{id:guid}/text", async (Guid id, HouseProfiles kept) => await kept.FindAsync(id) is { } row ? Results.Ok(new ProfileText(row.Text)) : Results.NotFound()).Produces<ProfileText>().WithName("profileVersionText");
-        group.MapPost("/check", (ProfileText profile, ProfileDesk desk, CancellationToken cancel) => desk.CheckAsync(profile.Text, cancel)).RequireAuthorization("artist").WithName("checkProfile").TakesDocuments();
+        group
+            .MapGet("/{dialect}/text", (string dialect, DialectProfiles profiles, HouseProfiles kept) => TextAsync(dialect, profiles, kept))
+            .WithName("profileText");
+        group
+            .MapGet("/versions/{id:guid}/text", async (Guid id, HouseProfiles kept) =>
+                await kept.FindAsync(id) is { } row ? Results.Ok(new ProfileText(row.Text)) : Results.NotFound()
+            )
+            .Produces<ProfileText>()
+            .WithName("profileVersionText");
+        group
+            .MapPost("/check", (ProfileText profile, ProfileDesk desk, CancellationToken cancel) => desk.CheckAsync(profile.Text, cancel))
+            .RequireAuthorization("artist")
+            .WithName("checkProfile")
+            .TakesDocuments();
         group.MapPost("/try", TryAsync).RequireAuthorization("artist").WithName("tryProfile").TakesDocuments();
-        group.MapPost("", async (KeptProfile profile, ProfileDesk desk, ClaimsPrincipal user, CancellationToken cancel) => Version(await desk.KeepAsync(profile.Text, profile.Note, profile.Knowing, user.PersonId(), cancel))).RequireAuthorization("admin").WithName("keepProfile").TakesDocuments();
-        group.MapDelete("/{dialect}", async (string dialect, ProfileDesk desk) => await desk.TakeBackAsync(dialect) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("admin").WithName("takeProfileBack");
+        group
+            .MapPost("", async (KeptProfile profile, ProfileDesk desk, ClaimsPrincipal user, CancellationToken cancel) =>
+                Version(await desk.KeepAsync(profile.Text, profile.Note, profile.Knowing, user.PersonId(), cancel))
+            )
+            .RequireAuthorization("admin")
+            .WithName("keepProfile")
+            .TakesDocuments();
+        group
+            .MapDelete("/{dialect}", async (string dialect, ProfileDesk desk) =>
+                await desk.TakeBackAsync(dialect) ? Results.NoContent() : Results.NotFound()
+            )
+            .RequireAuthorization("admin")
+            .WithName("takeProfileBack");
     }
 
     private static async Task<IReadOnlyList<ProfileInfo>> ListAsync(DialectProfiles profiles, HouseProfiles kept)
     {
         var rows = (await kept.ListAsync()).ToLookup(r => r.Dialect);
-        return [.. profiles.All.Select(p => new ProfileInfo(p.Id, p.Title, p.Words, profiles.IsShipped(p.Id), rows[p.Id].FirstOrDefault(r => r.InForce)?.Version, p.Inputs.Length, p.Hash, [.. rows[p.Id].Select(Version)]))];
+        return
+        [
+            .. profiles.All.Select(p => new ProfileInfo(
+                p.Id,
+                p.Title,
+                p.Words,
+                profiles.IsShipped(p.Id),
+                rows[p.Id].FirstOrDefault(r => r.InForce)?.Version,
+                p.Inputs.Length,
+                p.Hash,
+                [.. rows[p.Id].Select(Version)]
+            )),
+        ];
     }
 
-    private static ProfileVersionInfo Version(HouseProfileRow row) => new(row.Id, row.Version, row.Note, row.InForce, row.Person, row.Created);
+    private static ProfileVersionInfo Version(HouseProfileRow row) =>
+        new(row.Id, row.Version, row.Note, row.InForce, row.Person, row.Created);
 
     private static async Task<ProfileText> TextAsync(string dialect, DialectProfiles profiles, HouseProfiles kept)
     {
@@ -59,20 +105,42 @@ public static class ProfileRoutes
     }
 
     /// <summary>What a profile that is not kept yet makes of a look: its network, its report, and a proof as a data address.</summary>
-    private static async Task<TriedProfile> TryAsync(Guid look, ProfileText text, LookStore looks, LookCompilation compilation, LookSurroundings spaces, ProofDesk desk, CancellationToken cancel)
+    private static async Task<TriedProfile> TryAsync(
+        Guid look,
+        ProfileText text,
+        LookStore looks,
+        LookCompilation compilation,
+        LookSurroundings spaces,
+        ProofDesk desk,
+        CancellationToken cancel
+    )
     {
         var profile = ProfileDesk.Usable(text.Text);
         var working = (await spaces.OfLookAsync(look)).Space;
-        var (compiled, material) = await compilation.TryAsync((await LookRoutes.RowAsync(looks, look)).Look(), profile, working, Textures, cancel);
+        var (compiled, material) = await compilation.TryAsync(
+            (await LookRoutes.RowAsync(looks, look)).Look(),
+            profile,
+            working,
+            Textures,
+            cancel
+        );
         var tracer = new ProofRequest("vessel", "softbox", Side, Side).Start(material);
         for (var done = 0; done < Samples; done += 8)
-            await desk.TurnAsync(() =>
-            {
-                tracer.Accumulate(8, cancel);
-                return true;
-            }, cancel);
+            await desk.TurnAsync(
+                () =>
+                {
+                    tracer.Accumulate(8, cancel);
+                    return true;
+                },
+                cancel
+            );
         var picture = PictureWriter.Jpeg(View.Named("aces1-sdr", working.Space).Apply(tracer.Picture()), 90);
-        var document = profile.Document == "materialx" ? Encoding.UTF8.GetString(MaterialXWriter.Write(compiled.Network, profile, null)) : null;
-        return new(ShownNetwork.Of(compiled.Network, document), compiled.Report, "data:image/jpeg;base64," + Convert.ToBase64String(picture));
+        var document =
+            profile.Document == "materialx" ? Encoding.UTF8.GetString(MaterialXWriter.Write(compiled.Network, profile, null)) : null;
+        return new(
+            ShownNetwork.Of(compiled.Network, document),
+            compiled.Report,
+            "data:image/jpeg;base64," + Convert.ToBase64String(picture)
+        );
     }
 }

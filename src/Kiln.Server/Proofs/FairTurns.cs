@@ -71,5 +71,6 @@ public sealed class FairTurns
         }
     }
 
-    private double Had(string person) => had.TryGetValue(person, out var h) ? h.Seconds * Math.Pow(0.5, (Environment.TickCount64 - h.At) / 1000.0 / HalfLifeSeconds) : 0;
+    private double Had(string person) =>
+        had.TryGetValue(person, out var h) ? h.Seconds * Math.Pow(0.5, (Environment.TickCount64 - h.At) / 1000.0 / HalfLifeSeconds) : 0;
 }

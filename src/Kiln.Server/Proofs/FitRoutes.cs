@@ -19,13 +19,27 @@ public static class FitRoutes
     /// <summary>Enough for proofs of a hundred pixels.</summary>
     private const int Textures = 1024;
 
-    private static readonly JsonSerializerOptions Lines = new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull };
+    private static readonly JsonSerializerOptions Lines = new(JsonSerializerDefaults.Web)
+    {
+        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+    };
 
     public static void Map(RouteGroupBuilder api) =>
         api.MapPost("/looks/{id:guid}/fit", FitAsync).Produces<FitLine>().RequireAuthorization("artist").WithName("fitTrims");
 
     /// <param name="from">The dialect to be met; null for the look as itself.</param>
-    private static async Task FitAsync(Guid id, string dialect, string? from, LookStore looks, LookCompilation compilation, MapTextures textures, LookSurroundings spaces, ProofDesk desk, HttpContext http, CancellationToken cancel)
+    private static async Task FitAsync(
+        Guid id,
+        string dialect,
+        string? from,
+        LookStore looks,
+        LookCompilation compilation,
+        MapTextures textures,
+        LookSurroundings spaces,
+        ProofDesk desk,
+        HttpContext http,
+        CancellationToken cancel
+    )
     {
         // What is found replaces the look's own trims; the dialect to be met has those of its house.
         var around = await spaces.OfLookAsync(id);
@@ -33,26 +47,33 @@ public static class FitRoutes
         var (source, target) = (compilation.Profile(from), compilation.Profile(dialect));
         http.Response.ContentType = "application/x-ndjson";
         var lines = System.Threading.Channels.Channel.CreateUnbounded<FitLine>();
-        var fit = Task.Run(async () =>
-        {
-            try
+        var fit = Task.Run(
+            async () =>
             {
-                var result = await new TrimFit(source, target, working, (piece, c) => desk.TurnAsync(() => { piece(); return true; }, c, person: http.User.Identity!.Name!)).RunAsync(
-                    await LookSpread.OfAsync(look, textures, working, Textures, cancel),
-                    await compilation.MaterialAsync(look.Under(around.Trims), from, working, Textures),
-                    trims => compilation.MaterialAsync(With(look, dialect, trims), dialect, working, Textures),
-                    p => lines.Writer.TryWrite(new(Progress: p)), cancel);
-                lines.Writer.TryWrite(new(Result: result));
-            }
-            catch (Exception e) when (ProblemSentences.SentenceOf(e) is { } sentence)
-            {
-                lines.Writer.TryWrite(new(Trouble: sentence));
-            }
-            finally
-            {
-                lines.Writer.Complete();
-            }
-        }, cancel);
+                try
+                {
+                    var result = await new TrimFit(source, target, working, (piece, c) => desk.TurnAsync(
+                            () =>
+                            {
+                                piece();
+                                return true;
+                            },
+                            c,
+                            person: http.User.Identity!.Name!
+                        )).RunAsync(await LookSpread.OfAsync(look, textures, working, Textures, cancel), await compilation.MaterialAsync(look.Under(around.Trims), from, working, Textures), trims => compilation.MaterialAsync(With(look, dialect, trims), dialect, working, Textures), p => lines.Writer.TryWrite(new(Progress: p)), cancel);
+                    lines.Writer.TryWrite(new(Result: result));
+                }
+                catch (Exception e) when (ProblemSentences.SentenceOf(e) is { } sentence)
+                {
+                    lines.Writer.TryWrite(new(Trouble: sentence));
+                }
+                finally
+                {
+                    lines.Writer.Complete();
+                }
+            },
+            cancel
+        );
         await foreach (var line in lines.Reader.ReadAllAsync(cancel))
         {
             await http.Response.WriteAsync(JsonSerializer.Serialize(line, Lines) + "\n", cancel);
@@ -61,5 +82,9 @@ public static class FitRoutes
         await fit;
     }
 
-    private static Look With(Look look, string dialect, ImmutableArray<Trim> trims) => look with { Trims = trims.IsEmpty ? look.Trims.Remove(dialect) : look.Trims.SetItem(dialect, trims) };
+    private static Look With(Look look, string dialect, ImmutableArray<Trim> trims) =>
+        look with
+        {
+            Trims = trims.IsEmpty ? look.Trims.Remove(dialect) : look.Trims.SetItem(dialect, trims),
+        };
 }

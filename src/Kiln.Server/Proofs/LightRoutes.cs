@@ -20,10 +20,19 @@ public static class LightRoutes
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/lights", async (OwnLights own) => LightRoom.Ids.Select(id => new LightInfo(id, null)).Concat((await own.ListAsync()).Select(l => new LightInfo(l.Name, l.MadeBy)))).WithName("listLights");
+        api.MapGet("/lights", async (OwnLights own) =>
+                LightRoom
+                    .Ids.Select(id => new LightInfo(id, null))
+                    .Concat((await own.ListAsync()).Select(l => new LightInfo(l.Name, l.MadeBy)))
+            )
+            .WithName("listLights");
         api.MapGet("/lights/{name}/picture", PictureAsync).WithName("lightPicture");
         api.MapPost("/lights", BringAsync).RequireAuthorization("artist").WithName("bringLight").TakesFiles().DisableAntiforgery();
-        api.MapDelete("/lights/{name}", async (string name, OwnLights own) => await own.RemoveAsync(name) ? Results.NoContent() : Results.NotFound()).RequireAuthorization("artist").WithName("removeLight");
+        api.MapDelete("/lights/{name}", async (string name, OwnLights own) =>
+                await own.RemoveAsync(name) ? Results.NoContent() : Results.NotFound()
+            )
+            .RequireAuthorization("artist")
+            .WithName("removeLight");
     }
 
     private static async Task<IResult> PictureAsync(string name, LightShelf lights, HttpResponse response)
@@ -33,13 +42,21 @@ public static class LightRoutes
         return Results.Bytes(PictureWriter.Jpeg(View.Named("aces1-sdr", ColourSpace.AcesCg).Apply(picture), 88), "image/jpeg");
     }
 
-    private static async Task<LightInfo> BringAsync(IFormFile file, OwnLights own, LightShelf lights, ContentStore store, ClaimsPrincipal user)
+    private static async Task<LightInfo> BringAsync(
+        IFormFile file,
+        OwnLights own,
+        LightShelf lights,
+        ContentStore store,
+        ClaimsPrincipal user
+    )
     {
         if (file.Length > MostBytes)
             throw new ArgumentException($"A light of {file.Length >> 20} MB is too large; at most {MostBytes >> 20} MB are read.");
         var name = Path.GetFileNameWithoutExtension(file.FileName).Trim();
         if (name.Length is 0 or > LongestName || name.Any(char.IsControl) || LightRoom.Ids.Contains(name))
-            throw new ArgumentException($"A light is known by the name of its file: 1 to {LongestName} characters, and none of {string.Join(", ", LightRoom.Ids)}.");
+            throw new ArgumentException(
+                $"A light is known by the name of its file: 1 to {LongestName} characters, and none of {string.Join(", ", LightRoom.Ids)}."
+            );
         var part = Path.Combine(Path.GetTempPath(), $"{Guid.NewGuid():N}{Path.GetExtension(file.FileName)}");
         try
         {
@@ -48,7 +65,9 @@ public static class LightRoutes
             // Refused before it is kept.
             await lights.ReadAsync(part);
             var content = store.Put(await File.ReadAllBytesAsync(part));
-            return await own.AddAsync(name, content, file.Length, user.PersonId()) ? new(name, user.FindFirstValue("display")) : throw new ArgumentException($"There is a light '{name}' already. Give the file another name, or remove that one first.");
+            return await own.AddAsync(name, content, file.Length, user.PersonId())
+                ? new(name, user.FindFirstValue("display"))
+                : throw new ArgumentException($"There is a light '{name}' already. Give the file another name, or remove that one first.");
         }
         finally
         {

@@ -18,7 +18,10 @@ public sealed class LightShelf(OwnLights own, ContentStore store, IPictureDecode
     {
         if (LightRoom.Ids.Contains(name))
             return null;
-        var row = await own.FindAsync(name) ?? throw new ArgumentException($"There is no light '{name}' here. Known: {string.Join(", ", LightRoom.Ids.Concat((await own.ListAsync()).Select(l => l.Name)))}.");
+        var row = await own.FindAsync(name)
+            ?? throw new ArgumentException(
+                $"There is no light '{name}' here. Known: {string.Join(", ", LightRoom.Ids.Concat((await own.ListAsync()).Select(l => l.Name)))}."
+            );
         if (made.Count > Kept)
             made.Clear();
         var reading = made.GetOrAdd(row.Content, content => new(() => ReadAsync(store.PathOf(content))));
@@ -40,5 +43,6 @@ public sealed class LightShelf(OwnLights own, ContentStore store, IPictureDecode
     public async Task<EnvironmentLight> AnyAsync(string name) => await OwnAsync(name) ?? LightRoom.Named(name);
 
     /// <exception cref="Pixels.PictureException">It is no light.</exception>
-    public async Task<EnvironmentLight> ReadAsync(string path) => EnvironmentLight.OfPerson(await decoder.DecodeAsync(path, LightRoom.Finest)).Light;
+    public async Task<EnvironmentLight> ReadAsync(string path) =>
+        EnvironmentLight.OfPerson(await decoder.DecodeAsync(path, LightRoom.Finest)).Light;
 }

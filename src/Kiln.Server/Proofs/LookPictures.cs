@@ -9,7 +9,13 @@ using Kiln.Server.Platform;
 namespace Kiln.Server.Proofs;
 
 /// <summary>Small pictures of looks, all made the same way: the vessel under the softbox unless another form or light is asked for. Made once and kept.</summary>
-public sealed class LookPictures(LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, LightShelf lights, KilnSettings settings)
+public sealed class LookPictures(
+    LookCompilation compilation,
+    ProofDesk desk,
+    ThumbnailShelf shelf,
+    LightShelf lights,
+    KilnSettings settings
+)
 {
     /// <summary>Pictures up to so many pixels are for picking by, not for judging, and take fewer samples.</summary>
     private const int StripSide = 96;
@@ -22,7 +28,15 @@ public sealed class LookPictures(LookCompilation compilation, ProofDesk desk, Th
 
     /// <summary>JPEG of side × side pixels.</summary>
     /// <param name="look">With its house trims, or as one of its variants.</param>
-    public async Task<byte[]> OfAsync(Look look, WorkingSpace working, int side, string? form = null, string? light = null, string? dialect = null, CancellationToken cancel = default)
+    public async Task<byte[]> OfAsync(
+        Look look,
+        WorkingSpace working,
+        int side,
+        string? form = null,
+        string? light = null,
+        string? dialect = null,
+        CancellationToken cancel = default
+    )
     {
         var request = new ProofRequest(form ?? "vessel", light ?? "softbox", side, side);
         var samples = side <= StripSide ? Math.Min(Piece, settings.PictureSamples) : settings.PictureSamples;
@@ -33,16 +47,21 @@ public sealed class LookPictures(LookCompilation compilation, ProofDesk desk, Th
             key += $"/{request.Form}/{request.Light}/{await lights.ContentAsync(request.Light)}";
         return await shelf.GetAsync(key, async () =>
         {
-            var material = await compilation.MaterialAsync(look, dialect, working, side <= StripSide ? ProofRoutes.InteractiveTextures : SheetTextures).WaitAsync(cancel);
+            var material = await compilation
+                .MaterialAsync(look, dialect, working, side <= StripSide ? ProofRoutes.InteractiveTextures : SheetTextures)
+                .WaitAsync(cancel);
             // One after another: six at a time would all be late.
             using var alone = await desk.OneSmallPictureAsync(cancel);
             var tracer = request.Start(material, await lights.OwnAsync(request.Light));
             while (tracer.Samples < samples)
-                await desk.TurnAsync(() =>
-                {
-                    tracer.Accumulate(Math.Min(Piece, samples - tracer.Samples), cancel, hold: () => desk.IsUrgent);
-                    return true;
-                }, cancel);
+                await desk.TurnAsync(
+                    () =>
+                    {
+                        tracer.Accumulate(Math.Min(Piece, samples - tracer.Samples), cancel, hold: () => desk.IsUrgent);
+                        return true;
+                    },
+                    cancel
+                );
             return PictureWriter.Jpeg(View.Named("aces1-sdr", working.Space).Apply(tracer.Picture()), 90);
         });
     }

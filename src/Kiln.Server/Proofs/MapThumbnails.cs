@@ -21,11 +21,29 @@ public static class MapThumbnails
     /// <param name="mark">What is striped; see <see cref="PictureMarks"/>.</param>
     /// <param name="halved">Moved by half its width and height.</param>
     /// <param name="crop">So many pixels on a side from the middle, at full size.</param>
-    private static async Task<IResult> ThumbnailAsync(string hash, string kind, string space, string channel, string? normalY, int? size, bool? lit, string? mark, bool? halved, int? crop, ContentStore store, IPictureDecoder decoder, ThumbnailShelf shelf, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> ThumbnailAsync(
+        string hash,
+        string kind,
+        string space,
+        string channel,
+        string? normalY,
+        int? size,
+        bool? lit,
+        string? mark,
+        bool? halved,
+        int? crop,
+        ContentStore store,
+        IPictureDecoder decoder,
+        ThumbnailShelf shelf,
+        HttpResponse response,
+        CancellationToken cancel
+    )
     {
         var side = Math.Clamp(size ?? 176, 16, 1024);
         var marks = mark is null ? null : PictureMarks.Parse(mark);
-        var key = $"map-as-number/{hash}/{kind}/{space}/{channel}/{normalY}/{side}/{lit}" + (mark is null && halved != true && crop is null ? "" : $"/{mark}/{halved}/{crop}");
+        var key =
+            $"map-as-number/{hash}/{kind}/{space}/{channel}/{normalY}/{side}/{lit}"
+            + (mark is null && halved != true && crop is null ? "" : $"/{mark}/{halved}/{crop}");
         var bytes = await shelf.GetAsync(key, async () =>
         {
             var picture = await decoder.DecodeAsync(store.PathOf(hash), crop is null ? side : null, cancel);
@@ -33,8 +51,16 @@ public static class MapThumbnails
                 picture = Middle(picture, Math.Clamp(pixels, 8, LargestCrop));
             if (halved == true)
                 picture = Moved(picture, picture.Width / 2, picture.Height / 2, picture.Width, picture.Height);
-            var reading = new Reading(Enum.Parse<ReadingKind>(kind, true), space, channel, normalY is null ? null : Enum.Parse<NormalY>(normalY, true));
-            var taken = lit == true && reading.Kind == ReadingKind.Direction ? NormalDirection.Lit(picture, reading.NormalY ?? NormalY.Up) : Taken(picture, reading);
+            var reading = new Reading(
+                Enum.Parse<ReadingKind>(kind, true),
+                space,
+                channel,
+                normalY is null ? null : Enum.Parse<NormalY>(normalY, true)
+            );
+            var taken =
+                lit == true && reading.Kind == ReadingKind.Direction
+                    ? NormalDirection.Lit(picture, reading.NormalY ?? NormalY.Up)
+                    : Taken(picture, reading);
             // A measurement is shown as the number it becomes: read as sRGB by mistake it must look wrong.
             var shown = reading.Kind == ReadingKind.Colour ? View.Named("plain", ColourSpace.AcesCg).Apply(taken) : taken.As(SampleType.U8);
             return PictureWriter.Png(marks is null ? shown : Marked(shown, picture, marks), 3);
@@ -45,7 +71,8 @@ public static class MapThumbnails
 
     private static ImageBuffer Middle(ImageBuffer picture, int side)
     {
-        int width = Math.Min(side, picture.Width), height = Math.Min(side, picture.Height);
+        int width = Math.Min(side, picture.Width),
+            height = Math.Min(side, picture.Height);
         return Moved(picture, (picture.Width - width) / 2, (picture.Height - height) / 2, width, height);
     }
 
@@ -69,7 +96,9 @@ public static class MapThumbnails
     private static ImageBuffer Marked(ImageBuffer shown, ImageBuffer stored, PictureMarks marks)
     {
         var result = new ImageBuffer(shown.Width, shown.Height, ImageBuffer.Rgb, SampleType.U8);
-        int n = stored.ChannelCount, colours = stored.Channels.IndexOf("A") >= 0 ? n - 1 : n, m = shown.ChannelCount;
+        int n = stored.ChannelCount,
+            colours = stored.Channels.IndexOf("A") >= 0 ? n - 1 : n,
+            m = shown.ChannelCount;
         var pixels = new float[stored.Width * n];
         var row = new float[shown.Width * m];
         var target = new float[shown.Width * 3];
@@ -83,7 +112,10 @@ public static class MapThumbnails
                 for (var c = 0; c < 3; c++)
                     target[3 * x + c] = row[x * m + Math.Min(c, m - 1)];
                 var (marked, bright) = marks.Of(pixels.AsSpan(x * n, colours));
-                beyond[x] = !marked ? ClippingMarks.Beyond.Nothing : bright ? ClippingMarks.Beyond.Above : ClippingMarks.Beyond.Below;
+                beyond[x] =
+                    !marked ? ClippingMarks.Beyond.Nothing
+                    : bright ? ClippingMarks.Beyond.Above
+                    : ClippingMarks.Beyond.Below;
             }
             ClippingMarks.Draw(target, beyond, y);
             result.WriteRow(y, target);

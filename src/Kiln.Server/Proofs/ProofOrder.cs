@@ -7,10 +7,29 @@ namespace Kiln.Server.Proofs;
 /// view). More than one frame is a turn: numbered files in a zip, or one animated webp.
 /// </summary>
 public sealed record ProofOrder(
-    string? Dialect = null, string Form = "vessel", string Light = "softbox", float LightRotation = 0, float Exposure = 0, string View = "aces1-sdr", float? Yaw = null, float? Pitch = null, float Zoom = 1,
-    int Width = 1024, int Height = 1024, int Samples = 256, string Format = "png", string[]? Layers = null, bool Background = true, bool Denoise = false, int Frames = 1)
+    string? Dialect = null,
+    string Form = "vessel",
+    string Light = "softbox",
+    float LightRotation = 0,
+    float Exposure = 0,
+    string View = "aces1-sdr",
+    float? Yaw = null,
+    float? Pitch = null,
+    float Zoom = 1,
+    int Width = 1024,
+    int Height = 1024,
+    int Samples = 256,
+    string Format = "png",
+    string[]? Layers = null,
+    bool Background = true,
+    bool Denoise = false,
+    int Frames = 1
+)
 {
-    private const int LongestSide = 4096, LongestWithLayers = 2048, MostFrames = 360, MostSamples = 16384;
+    private const int LongestSide = 4096,
+        LongestWithLayers = 2048,
+        MostFrames = 360,
+        MostSamples = 16384;
     private const long MostWork = 400_000_000_000;
 
     /// <exception cref="ArgumentException">It cannot be made; the message says why.</exception>
@@ -20,11 +39,15 @@ public sealed record ProofOrder(
             throw new ArgumentException($"A picture is written as png, exr or webp, not '{Format}'.");
         var longest = NeedsLayers ? LongestWithLayers : LongestSide;
         if (Width < 16 || Height < 16 || Width > longest || Height > longest)
-            throw new ArgumentException($"A picture of {Width} x {Height} is not possible{(NeedsLayers ? " with layers or with its noise taken out" : "")}; 16 to {longest} on a side are.");
+            throw new ArgumentException(
+                $"A picture of {Width} x {Height} is not possible{(NeedsLayers ? " with layers or with its noise taken out" : "")}; 16 to {longest} on a side are."
+            );
         if (Samples is < 1 or > MostSamples || Frames is < 1 or > MostFrames)
             throw new ArgumentException($"A picture has 1 to {MostSamples} samples, a turn 1 to {MostFrames} frames.");
         if (Work > MostWork)
-            throw new ArgumentException("That is more than a week of rendering here; ask for a smaller picture, fewer samples or fewer frames.");
+            throw new ArgumentException(
+                "That is more than a week of rendering here; ask for a smaller picture, fewer samples or fewer frames."
+            );
         if (Format == "webp" && Frames == 1)
             throw new ArgumentException("A webp is a turn of several frames; ask for a png.");
         if (Format != "exr" && Layers is { Length: > 0 })

@@ -16,7 +16,15 @@ using Kiln.Store;
 namespace Kiln.Server.Proofs;
 
 /// <summary>Makes an ordered picture, piece by piece behind everything a person waits for. After a restart it begins anew; a file is there whole or not at all.</summary>
-public sealed class ProofOrderJob(ProofOrders orders, LookCompilation compilation, ProofDesk desk, LightShelf lights, ConfigDesk colour, KilnSettings settings, ILogger<ProofOrderJob> log)
+public sealed class ProofOrderJob(
+    ProofOrders orders,
+    LookCompilation compilation,
+    ProofDesk desk,
+    LightShelf lights,
+    ConfigDesk colour,
+    KilnSettings settings,
+    ILogger<ProofOrderJob> log
+)
 {
     /// <summary>Pixel samples of one turn at the renderer.</summary>
     private const int LongestTurn = 1_500_000;
@@ -50,7 +58,8 @@ public sealed class ProofOrderJob(ProofOrders orders, LookCompilation compilatio
         }
         catch (Exception e)
         {
-            var isSentence = e is PictureException or LookException or ProfileException or ArgumentException or FileNotFoundException or IOException;
+            var isSentence =
+                e is PictureException or LookException or ProfileException or ArgumentException or FileNotFoundException or IOException;
             if (!isSentence)
                 log.LogError(e, "The picture {Order} failed", id);
             await orders.EndAsync(id, "failed", isSentence ? e.Message : "The picture could not be made; order it again.");
@@ -66,7 +75,12 @@ public sealed class ProofOrderJob(ProofOrders orders, LookCompilation compilatio
     {
         var order = JsonSerializer.Deserialize<ProofOrder>(row.Asked, JsonSerializerOptions.Web)!;
         var working = WorkingSpace.Find(row.WorkingSpace);
-        var files = new ProofFiles(Path.Combine(work, $"{FileName(row.LookName)}.{order.Format}"), order.Frames, order.Layers ?? [], order.Denoise);
+        var files = new ProofFiles(
+            Path.Combine(work, $"{FileName(row.LookName)}.{order.Format}"),
+            order.Frames,
+            order.Layers ?? [],
+            order.Denoise
+        );
         var material = await compilation.MaterialAsync(LookJson.Read(row.Document), order.Dialect, working, null).WaitAsync(cancel);
         var view = View.Named(order.View, working.Space, colour.Current.Names);
         var own = await lights.OwnAsync(order.Light);
@@ -74,17 +88,33 @@ public sealed class ProofOrderJob(ProofOrders orders, LookCompilation compilatio
         var step = Math.Clamp(LongestTurn / (order.Width * order.Height), 1, 16);
         for (var frame = 0; frame < order.Frames; frame++)
         {
-            var camera = new OrbitCamera((order.Yaw ?? usual.YawDegrees) + 360f * frame / order.Frames, order.Pitch ?? usual.PitchDegrees, usual.Zoom * Math.Clamp(order.Zoom, 0.2f, 12f));
-            var tracer = new ProofRequest(order.Form, order.Light, order.Width, order.Height, camera, order.LightRotation, Background: order.Background, WithLayers: files.NeedsLayers).Start(material, own);
+            var camera = new OrbitCamera(
+                (order.Yaw ?? usual.YawDegrees) + 360f * frame / order.Frames,
+                order.Pitch ?? usual.PitchDegrees,
+                usual.Zoom * Math.Clamp(order.Zoom, 0.2f, 12f)
+            );
+            var tracer = new ProofRequest(
+                order.Form,
+                order.Light,
+                order.Width,
+                order.Height,
+                camera,
+                order.LightRotation,
+                Background: order.Background,
+                WithLayers: files.NeedsLayers
+            ).Start(material, own);
             while (tracer.Samples < order.Samples)
             {
                 if (!await orders.ProgressAsync(row.Id, (long)frame * order.Samples + tracer.Samples))
                     return false;
-                await desk.TurnAsync(() =>
-                {
-                    tracer.Accumulate(Math.Min(step, order.Samples - tracer.Samples), cancel, hold: () => desk.IsUrgent);
-                    return true;
-                }, cancel);
+                await desk.TurnAsync(
+                    () =>
+                    {
+                        tracer.Accumulate(Math.Min(step, order.Samples - tracer.Samples), cancel, hold: () => desk.IsUrgent);
+                        return true;
+                    },
+                    cancel
+                );
             }
             files.Add(frame, tracer, working, view, order.Exposure);
         }

@@ -14,7 +14,18 @@ using Kiln.Store;
 namespace Kiln.Server.Proofs;
 
 /// <summary>State: waiting, rendering, done, failed or cancelled; done of total counts samples.</summary>
-public sealed record ProofOrderInfo(Guid Id, Guid Look, string Name, string State, long Done, long Total, string? Message, DateTime Created, string File, ProofOrder Asked);
+public sealed record ProofOrderInfo(
+    Guid Id,
+    Guid Look,
+    string Name,
+    string State,
+    long Done,
+    long Total,
+    string? Message,
+    DateTime Created,
+    string File,
+    ProofOrder Asked
+);
 
 /// <summary>Pictures for outside the program: ordered, made in turn, fetched.</summary>
 public static class ProofOrderRoutes
@@ -22,12 +33,24 @@ public static class ProofOrderRoutes
     public static void Map(RouteGroupBuilder api)
     {
         api.MapPost("/looks/{id:guid}/proof-files", OrderAsync).WithName("orderProof");
-        api.MapGet("/proof-files", async (ProofOrders orders, ClaimsPrincipal user) => (await orders.OfAsync(user.PersonId())).Select(Info)).WithName("listProofFiles");
+        api.MapGet("/proof-files", async (ProofOrders orders, ClaimsPrincipal user) => (await orders.OfAsync(user.PersonId())).Select(Info))
+            .WithName("listProofFiles");
         api.MapGet("/proof-files/{id:guid}/file", FileAsync).WithName("proofFile");
         api.MapDelete("/proof-files/{id:guid}", RemoveAsync).WithName("removeProofFile");
     }
 
-    private static async Task<ProofOrderInfo> OrderAsync(Guid id, ProofOrder order, LookStore looks, LookSurroundings spaces, LightShelf lights, DialectProfiles profiles, ConfigDesk colour, ProofOrders orders, IBackgroundJobClient jobs, ClaimsPrincipal user)
+    private static async Task<ProofOrderInfo> OrderAsync(
+        Guid id,
+        ProofOrder order,
+        LookStore looks,
+        LookSurroundings spaces,
+        LightShelf lights,
+        DialectProfiles profiles,
+        ConfigDesk colour,
+        ProofOrders orders,
+        IBackgroundJobClient jobs,
+        ClaimsPrincipal user
+    )
     {
         order.Checked();
         // What does not exist is said now, not when its turn has come.
@@ -39,7 +62,15 @@ public static class ProofOrderRoutes
         if (order.Dialect is { } dialect)
             profiles.Find(dialect);
         var row = await LookRoutes.RowAsync(looks, id);
-        var made = await orders.AddAsync(id, row.Name, LookJson.Write(row.Look().Under(around.Trims)), working.Id, user.PersonId(), JsonSerializer.Serialize(order, JsonSerializerOptions.Web), order.Total);
+        var made = await orders.AddAsync(
+            id,
+            row.Name,
+            LookJson.Write(row.Look().Under(around.Trims)),
+            working.Id,
+            user.PersonId(),
+            JsonSerializer.Serialize(order, JsonSerializerOptions.Web),
+            order.Total
+        );
         jobs.Enqueue<ProofOrderJob>(j => j.RunAsync(made, CancellationToken.None));
         return Info((await orders.FindAsync(made))!);
     }
@@ -49,7 +80,14 @@ public static class ProofOrderRoutes
         if (await orders.FindAsync(id) is not { State: "done" } row || row.PersonId != user.PersonId())
             return Problems.Of(404, "proof-file.missing", "This picture is not there: it is not finished, or was removed.");
         var order = Order(row);
-        var type = order.IsZip ? "application/zip" : order.Format switch { "png" => "image/png", "webp" => "image/webp", _ => "image/x-exr" };
+        var type = order.IsZip
+            ? "application/zip"
+            : order.Format switch
+            {
+                "png" => "image/png",
+                "webp" => "image/webp",
+                _ => "image/x-exr",
+            };
         return Results.File(job.PathOf(id, order), type, FileName(row), enableRangeProcessing: true);
     }
 
@@ -67,7 +105,9 @@ public static class ProofOrderRoutes
 
     private static ProofOrder Order(ProofOrderRow row) => JsonSerializer.Deserialize<ProofOrder>(row.Asked, JsonSerializerOptions.Web)!;
 
-    private static string FileName(ProofOrderRow row) => $"{ProofOrderJob.FileName(row.LookName)}.{(Order(row) is { IsZip: false } order ? order.Format : "zip")}";
+    private static string FileName(ProofOrderRow row) =>
+        $"{ProofOrderJob.FileName(row.LookName)}.{(Order(row) is { IsZip: false } order ? order.Format : "zip")}";
 
-    private static ProofOrderInfo Info(ProofOrderRow row) => new(row.Id, row.LookId, row.LookName, row.State, row.Done, row.Total, row.Message, row.Created, FileName(row), Order(row));
+    private static ProofOrderInfo Info(ProofOrderRow row) =>
+        new(row.Id, row.LookId, row.LookName, row.State, row.Done, row.Total, row.Message, row.Created, FileName(row), Order(row));
 }

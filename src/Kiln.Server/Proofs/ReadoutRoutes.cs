@@ -20,7 +20,11 @@ public sealed class PictureShelf(IPictureDecoder decoder, ContentStore store)
 
     public Task<ImageBuffer> GetAsync(string content)
     {
-        var entry = kept.AddOrUpdate(content, _ => (new(() => Task.Run(() => decoder.DecodeAsync(store.PathOf(content)))), Interlocked.Increment(ref clock)), (_, old) => (old.Picture, Interlocked.Increment(ref clock)));
+        var entry = kept.AddOrUpdate(
+            content,
+            _ => (new(() => Task.Run(() => decoder.DecodeAsync(store.PathOf(content)))), Interlocked.Increment(ref clock)),
+            (_, old) => (old.Picture, Interlocked.Increment(ref clock))
+        );
         foreach (var old in kept.OrderByDescending(k => k.Value.Used).Skip(Kept))
             kept.TryRemove(old.Key, out _);
         var task = entry.Picture.Value;
@@ -41,17 +45,56 @@ public static class ReadoutRoutes
 
     /// <param name="viewer">Whose newest picture is asked.</param>
     private static IResult ReadProof(string viewer, float u, float v, ProofDesk desk, HttpContext http, int patch = 1) =>
-        desk.Shown(http.User.Identity!.Name + "/" + viewer) is not { } p ? Results.NotFound()
-            : Results.Ok(LightReadout.Of(p.Light, p.Working, p.View, p.Exposure, (int)(Math.Clamp(u, 0, 1) * p.Light.Width), (int)(Math.Clamp(v, 0, 1) * p.Light.Height), patch));
+        desk.Shown(http.User.Identity!.Name + "/" + viewer) is not { } p
+            ? Results.NotFound()
+            : Results.Ok(
+                LightReadout.Of(
+                    p.Light,
+                    p.Working,
+                    p.View,
+                    p.Exposure,
+                    (int)(Math.Clamp(u, 0, 1) * p.Light.Width),
+                    (int)(Math.Clamp(v, 0, 1) * p.Light.Height),
+                    patch
+                )
+            );
 
     /// <param name="u">From the left, 0..1.</param>
     /// <param name="v">From the top, 0..1.</param>
     /// <param name="patch">Side of the patch to average, in pixels.</param>
-    private static async Task<IResult> ReadAsync(string hash, string kind, string space, string channel, float u, float v, PictureShelf shelf, ConfigDesk colour, string? normalY = null, int patch = 1, string view = "plain", string working = "acescg")
+    private static async Task<IResult> ReadAsync(
+        string hash,
+        string kind,
+        string space,
+        string channel,
+        float u,
+        float v,
+        PictureShelf shelf,
+        ConfigDesk colour,
+        string? normalY = null,
+        int patch = 1,
+        string view = "plain",
+        string working = "acescg"
+    )
     {
-        var reading = new Reading(Enum.Parse<ReadingKind>(kind, true), ColourSpace.Find(space).Id, channel, normalY is null ? null : Enum.Parse<NormalY>(normalY, true));
+        var reading = new Reading(
+            Enum.Parse<ReadingKind>(kind, true),
+            ColourSpace.Find(space).Id,
+            channel,
+            normalY is null ? null : Enum.Parse<NormalY>(normalY, true)
+        );
         var workingSpace = WorkingSpace.Find(working);
         var picture = await shelf.GetAsync(hash);
-        return Results.Ok(PixelReadout.Of(picture, reading, (int)(Math.Clamp(u, 0, 1) * picture.Width), (int)(Math.Clamp(v, 0, 1) * picture.Height), patch, View.Named(view, workingSpace.Space, colour.Current.Names), workingSpace));
+        return Results.Ok(
+            PixelReadout.Of(
+                picture,
+                reading,
+                (int)(Math.Clamp(u, 0, 1) * picture.Width),
+                (int)(Math.Clamp(v, 0, 1) * picture.Height),
+                patch,
+                View.Named(view, workingSpace.Space, colour.Current.Names),
+                workingSpace
+            )
+        );
     }
 }

@@ -14,13 +14,35 @@ namespace Kiln.Server.Proofs;
 
 /// <summary>One proof of a wall: which look, as which dialect and at which time of its history, on what, under what, and how it is looked at.</summary>
 public sealed record ProofCell(
-    Guid Look, string? Dialect = null, int? At = null, string Form = "vessel", string Light = "softbox", float LightRotation = 0, float Exposure = 0, string View = "aces1-sdr",
-    float? Yaw = null, float? Pitch = null, float Zoom = 1, int Size = 240, int Samples = 64);
+    Guid Look,
+    string? Dialect = null,
+    int? At = null,
+    string Form = "vessel",
+    string Light = "softbox",
+    float LightRotation = 0,
+    float Exposure = 0,
+    string View = "aces1-sdr",
+    float? Yaw = null,
+    float? Pitch = null,
+    float Zoom = 1,
+    int Size = 240,
+    int Samples = 64
+);
 
 /// <summary>Makes the proofs of walls, one after another and behind everything a person is busy with; each is made once.</summary>
-public sealed class WallDesk(LookStore looks, LookCompilation compilation, ProofDesk desk, ThumbnailShelf shelf, LookSurroundings surroundings, ConfigDesk colour, LightShelf lights, KilnSettings settings)
+public sealed class WallDesk(
+    LookStore looks,
+    LookCompilation compilation,
+    ProofDesk desk,
+    ThumbnailShelf shelf,
+    LookSurroundings surroundings,
+    ConfigDesk colour,
+    LightShelf lights,
+    KilnSettings settings
+)
 {
-    private const int Textures = 1024, Turn = 4;
+    private const int Textures = 1024,
+        Turn = 4;
 
     /// <summary>As displayed, PNG; the same for the same question, noise included.</summary>
     public async Task<byte[]> PngAsync(ProofCell cell, CancellationToken cancel)
@@ -30,20 +52,31 @@ public sealed class WallDesk(LookStore looks, LookCompilation compilation, Proof
         (look, var working) = (look.Under(around.Trims), around.Space);
         var side = Math.Clamp(cell.Size, 32, 1024);
         var samples = Math.Clamp(cell.Samples, 1, Math.Min(1024, settings.MostSamples));
-        var key = $"cell/{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{colour.Current.Names?.Config.Hash}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = default, At = null, Size = side, Samples = samples }}";
+        var key =
+            $"cell/{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{colour.Current.Names?.Config.Hash}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = default, At = null, Size = side, Samples = samples }}";
         return await shelf.GetAsync(key, async () =>
         {
             var material = await compilation.MaterialAsync(look, cell.Dialect, working, Textures).WaitAsync(cancel);
             using var alone = await desk.OneSmallPictureAsync(cancel);
             var usual = OrbitCamera.For(cell.Form);
-            var camera = new OrbitCamera(cell.Yaw ?? usual.YawDegrees, cell.Pitch ?? usual.PitchDegrees, usual.Zoom * Math.Clamp(cell.Zoom, 0.2f, 12f));
-            var tracer = new ProofRequest(cell.Form, cell.Light, side, side, camera, cell.LightRotation).Start(material, await lights.OwnAsync(cell.Light));
+            var camera = new OrbitCamera(
+                cell.Yaw ?? usual.YawDegrees,
+                cell.Pitch ?? usual.PitchDegrees,
+                usual.Zoom * Math.Clamp(cell.Zoom, 0.2f, 12f)
+            );
+            var tracer = new ProofRequest(cell.Form, cell.Light, side, side, camera, cell.LightRotation).Start(
+                material,
+                await lights.OwnAsync(cell.Light)
+            );
             while (tracer.Samples < samples)
-                await desk.TurnAsync(() =>
-                {
-                    tracer.Accumulate(Math.Min(Turn, samples - tracer.Samples), cancel, hold: () => desk.IsUrgent);
-                    return true;
-                }, cancel);
+                await desk.TurnAsync(
+                    () =>
+                    {
+                        tracer.Accumulate(Math.Min(Turn, samples - tracer.Samples), cancel, hold: () => desk.IsUrgent);
+                        return true;
+                    },
+                    cancel
+                );
             return PictureWriter.Png(View.Named(cell.View, working.Space, colour.Current.Names).Apply(tracer.Picture(), cell.Exposure), 1);
         });
     }

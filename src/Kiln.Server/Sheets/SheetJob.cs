@@ -14,10 +14,23 @@ using Kiln.Store;
 namespace Kiln.Server.Sheets;
 
 /// <summary>Makes an ordered sheet, look by look. After a restart it begins anew (pictures that were made are kept); its files are there whole or not at all.</summary>
-public sealed class SheetJob(Store.Sheets sheets, LookStore looks, LookVersions versions, LookSurroundings surroundings, LookPictures pictures, BrokenRules rules, RuleShelf shelf, ContentStore store, KilnSettings settings, ILogger<SheetJob> log)
+public sealed class SheetJob(
+    Store.Sheets sheets,
+    LookStore looks,
+    LookVersions versions,
+    LookSurroundings surroundings,
+    LookPictures pictures,
+    BrokenRules rules,
+    RuleShelf shelf,
+    ContentStore store,
+    KilnSettings settings,
+    ILogger<SheetJob> log
+)
 {
     /// <summary>Pixels of a picture on a look's own page, and in a grid.</summary>
-    private const int OwnPage = 320, InGrid = 200, OfVariant = 112;
+    private const int OwnPage = 320,
+        InGrid = 200,
+        OfVariant = 112;
 
     /// <summary>The lights of the house that show a surface; an even furnace shows nothing.</summary>
     private static readonly IReadOnlyList<string> Standard = ["softbox", .. LightRoom.Ids.Where(l => l is not ("softbox" or "furnace"))];
@@ -55,7 +68,8 @@ public sealed class SheetJob(Store.Sheets sheets, LookStore looks, LookVersions 
                 if (await looks.FindAsync(look) is { } found)
                     contents.Add(await PicturedAsync(found, row.Kind == "looks", cancel));
             }
-            var under = $"vessel, {(row.Kind == "looks" ? string.Join(", ", Standard) : Standard[0])}, ACES 1 SDR; made {DateTime.UtcNow.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)} UTC";
+            var under =
+                $"vessel, {(row.Kind == "looks" ? string.Join(", ", Standard) : Standard[0])}, ACES 1 SDR; made {DateTime.UtcNow.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)} UTC";
             await sheets.EndAsync(id, "done", Write(row, new(row.Title, under, contents)));
         }
         catch (Exception e) when (e is not OperationCanceledException)
@@ -86,9 +100,22 @@ public sealed class SheetJob(Store.Sheets sheets, LookStore looks, LookVersions 
         var variants = new List<SheetShot>();
         foreach (var variant in look.Variants)
             variants.Add(new(variant.Name, await ShotAsync(look.As(variant), OfVariant, null)));
-        var asked = (await shelf.OfLookAsync(row.Id)).Count > 0 ? (await rules.OfAsync(row, look, working)).Select(f => f.Message).ToList() : null;
-        return new(row.Name, line, shots, SheetWords.Lanes(look), SheetWords.Maps(look, c => store.Has(c) ? new FileInfo(store.PathOf(c)).Length : null), variants,
-            [.. kept.Select(v => $"{v.Number}, {v.State}{(v.JudgedBy is { } by ? " by " + by : "")}, {v.At:yyyy-MM-dd}, {v.Person}{(v.Note.Length > 0 ? ": " + v.Note : "")}")], asked);
+        var asked =
+            (await shelf.OfLookAsync(row.Id)).Count > 0 ? (await rules.OfAsync(row, look, working)).Select(f => f.Message).ToList() : null;
+        return new(
+            row.Name,
+            line,
+            shots,
+            SheetWords.Lanes(look),
+            SheetWords.Maps(look, c => store.Has(c) ? new FileInfo(store.PathOf(c)).Length : null),
+            variants,
+            [
+                .. kept.Select(v =>
+                    $"{v.Number}, {v.State}{(v.JudgedBy is { } by ? " by " + by : "")}, {v.At:yyyy-MM-dd}, {v.Person}{(v.Note.Length > 0 ? ": " + v.Note : "")}"
+                ),
+            ],
+            asked
+        );
 
         async Task<byte[]> ShotAsync(Look of, int side, string? light)
         {

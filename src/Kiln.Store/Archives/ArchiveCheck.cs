@@ -11,7 +11,14 @@ namespace Kiln.Store.Archives;
 /// <summary>What an archive says, held to what a person could have typed here: lengths, characters, numbers, states, spaces, trims, edits, dates. Anything else is refused with a sentence.</summary>
 internal static class ArchiveCheck
 {
-    private const int MostName = 200, MostWords = 1000, MostNote = 4000, MostPerson = 60, MostSection = 80, MostRevision = 10_000_000, MostEdits = 100_000, MostVersions = 10_000;
+    private const int MostName = 200,
+        MostWords = 1000,
+        MostNote = 4000,
+        MostPerson = 60,
+        MostSection = 80,
+        MostRevision = 10_000_000,
+        MostEdits = 100_000,
+        MostVersions = 10_000;
 
     private static readonly string[] States = ["in review", "published", "sent back"];
 
@@ -54,8 +61,12 @@ internal static class ArchiveCheck
         Date(look.Changed, what);
         if (look.History.Count > MostEdits || look.Versions.Count > MostVersions)
             throw new ArchiveException($"In the archive, {what} has more edits or versions than a look can have.");
-        if (look.History.Any(h => h.Number < 1) || look.History.Select(h => h.Number).Distinct().Count() != look.History.Count
-            || look.Versions.Any(v => v.Number < 1) || look.Versions.Select(v => v.Number).Distinct().Count() != look.Versions.Count)
+        if (
+            look.History.Any(h => h.Number < 1)
+            || look.History.Select(h => h.Number).Distinct().Count() != look.History.Count
+            || look.Versions.Any(v => v.Number < 1)
+            || look.Versions.Select(v => v.Number).Distinct().Count() != look.Versions.Count
+        )
             throw new ArchiveException($"In the archive, edits or versions of {what} have no number of their own.");
         foreach (var edit in look.History)
         {
@@ -137,7 +148,12 @@ internal static class ArchiveCheck
     {
         if (text is null || text.Length > most || !empty && text.Trim().Length == 0)
             throw new ArchiveException($"In the archive, {what} has {text?.Length ?? 0} characters; {(empty ? 0 : 1)} to {most} can be.");
-        if (text.Any(c => char.IsControl(c) && !(lines && c is '\n' or '\r' or '\t') || c is '\u202a' or '\u202b' or '\u202d' or '\u202e' or >= '\u2066' and <= '\u2069'))
+        if (
+            text.Any(c =>
+                char.IsControl(c) && !(lines && c is '\n' or '\r' or '\t')
+                || c is '\u202a' or '\u202b' or '\u202d' or '\u202e' or >= '\u2066' and <= '\u2069'
+            )
+        )
             throw new ArchiveException($"In the archive, {what} holds control characters or marks that turn the direction of text.");
     }
 
@@ -145,7 +161,8 @@ internal static class ArchiveCheck
     {
         try
         {
-            return JsonSerializer.Deserialize<T>(json, LookJson.Options) ?? throw new ArchiveException($"In the archive, a part of {what} is empty.");
+            return JsonSerializer.Deserialize<T>(json, LookJson.Options)
+                ?? throw new ArchiveException($"In the archive, a part of {what} is empty.");
         }
         catch (Exception e) when (e is JsonException or NotSupportedException or ArgumentException or InvalidOperationException)
         {

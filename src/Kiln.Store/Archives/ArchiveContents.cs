@@ -4,12 +4,23 @@ namespace Kiln.Store.Archives;
 /// <param name="Schema">See <see cref="Current"/>.</param>
 /// <param name="Looks">In their order; each lies in looks/ID.json.</param>
 /// <param name="Profiles">Texts of the profiles that versions were made under, by SHA-256.</param>
-public sealed record ArchiveHeader(int Schema, DateTime Made, ArchivedCollection Collection, IReadOnlyList<Guid> Looks, IReadOnlyDictionary<string, string> Profiles)
+public sealed record ArchiveHeader(
+    int Schema,
+    DateTime Made,
+    ArchivedCollection Collection,
+    IReadOnlyList<Guid> Looks,
+    IReadOnlyDictionary<string, string> Profiles
+)
 {
     public const int Current = 1;
 }
 
-public sealed record ArchivedCollection(string Name, string? WorkingSpace, IReadOnlyList<ArchivedRules> Rules, IReadOnlyList<ArchivedTrims> Trims);
+public sealed record ArchivedCollection(
+    string Name,
+    string? WorkingSpace,
+    IReadOnlyList<ArchivedRules> Rules,
+    IReadOnlyList<ArchivedTrims> Trims
+);
 
 public sealed record ArchivedRules(int Revision, string Text, string Person, DateTime At);
 
@@ -18,18 +29,45 @@ public sealed record ArchivedTrims(string Dialect, string Trims, string Person);
 
 /// <summary>A look with all that happened to it. People by the name they sign in with.</summary>
 public sealed record ArchivedLook(
-    Guid Id, string Name, string Document, int Revision, string Section, string CreatedBy, DateTime Created, DateTime Changed, IReadOnlyList<ArchivedEdit> History, IReadOnlyList<ArchivedVersion> Versions);
+    Guid Id,
+    string Name,
+    string Document,
+    int Revision,
+    string Section,
+    string CreatedBy,
+    DateTime Created,
+    DateTime Changed,
+    IReadOnlyList<ArchivedEdit> History,
+    IReadOnlyList<ArchivedVersion> Versions
+);
 
 public sealed record ArchivedEdit(int Number, string Words, string Edit, string Inverse, bool Undone, string Person, DateTime At);
 
 /// <param name="SpaceNames">JSON, as are the two after it.</param>
 public sealed record ArchivedVersion(
-    Guid Id, int Number, string Document, string Hash, string Note, string Person, DateTime At, string State, string? JudgedBy, DateTime? JudgedAt, string Judgement, string WorkingSpace, string SpaceNames, string Profiles, string HouseTrims);
+    Guid Id,
+    int Number,
+    string Document,
+    string Hash,
+    string Note,
+    string Person,
+    DateTime At,
+    string State,
+    string? JudgedBy,
+    DateTime? JudgedAt,
+    string Judgement,
+    string WorkingSpace,
+    string SpaceNames,
+    string Profiles,
+    string HouseTrims
+);
 
 /// <summary>An archive cannot be made or taken; the message is a sentence.</summary>
 public sealed class ArchiveException : Exception
 {
-    public ArchiveException(string message) : base(message) { }
+    public ArchiveException(string message)
+        : base(message) { }
 
-    public ArchiveException(string message, Exception inner) : base(message, inner) { }
+    public ArchiveException(string message, Exception inner)
+        : base(message, inner) { }
 }

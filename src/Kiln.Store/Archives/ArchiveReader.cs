@@ -12,7 +12,8 @@ public sealed record OpenedArchive(ArchiveHeader Header, IReadOnlyList<ArchivedL
 /// <summary>Opens archives: every file against its checksum, every document as a look; whole or not at all.</summary>
 public static class ArchiveReader
 {
-    private const int MostEntries = 200_000, MostText = 512 << 20;
+    private const int MostEntries = 200_000,
+        MostText = 512 << 20;
     private const long MostBytes = 256L << 30;
 
     private sealed record SchemaOnly(int Schema);
@@ -37,7 +38,9 @@ public static class ArchiveReader
         if (zip.GetEntry("archive.json") is not { } head || zip.GetEntry("checksums.txt") is not { } list)
             throw new ArchiveException("This is no archive of a collection: archive.json or checksums.txt is not in it.");
         if (zip.Entries.Count > MostEntries || zip.Entries.Sum(e => e.Length) > MostBytes)
-            throw new ArchiveException($"The archive has {zip.Entries.Count} files; at most {MostEntries} and {MostBytes >> 30} GB are read.");
+            throw new ArchiveException(
+                $"The archive has {zip.Entries.Count} files; at most {MostEntries} and {MostBytes >> 30} GB are read."
+            );
         var all = Sums(list);
         var sums = new Dictionary<string, string>(all, StringComparer.Ordinal);
         var unpacked = new Dictionary<string, string>(StringComparer.Ordinal);
@@ -56,10 +59,21 @@ public static class ArchiveReader
             throw new ArchiveException($"'{missing}' is named in checksums.txt and not in the archive.");
         var schema = Json<SchemaOnly>(unpacked[head.FullName], head.FullName).Schema;
         if (schema > ArchiveHeader.Current)
-            throw new ArchiveException($"The archive has schema {schema}; this program knows up to {ArchiveHeader.Current}. Update Nimble Kiln to open it.");
+            throw new ArchiveException(
+                $"The archive has schema {schema}; this program knows up to {ArchiveHeader.Current}. Update Nimble Kiln to open it."
+            );
         var header = Json<ArchiveHeader>(unpacked[head.FullName], head.FullName);
-        var looks = header.Looks.Distinct().Select(id => unpacked.TryGetValue($"looks/{id}.json", out var path) ? Checked(Json<ArchivedLook>(path, $"looks/{id}.json"), id) : throw new ArchiveException($"The look {id} is named in archive.json and not in the archive.")).ToList();
-        var contents = unpacked.Where(u => u.Key.StartsWith("contents/", StringComparison.Ordinal)).ToDictionary(u => u.Key["contents/".Length..], u => u.Value);
+        var looks = header
+            .Looks.Distinct()
+            .Select(id =>
+                unpacked.TryGetValue($"looks/{id}.json", out var path)
+                    ? Checked(Json<ArchivedLook>(path, $"looks/{id}.json"), id)
+                    : throw new ArchiveException($"The look {id} is named in archive.json and not in the archive.")
+            )
+            .ToList();
+        var contents = unpacked
+            .Where(u => u.Key.StartsWith("contents/", StringComparison.Ordinal))
+            .ToDictionary(u => u.Key["contents/".Length..], u => u.Value);
         foreach (var content in contents.Keys.Where(k => all[$"contents/{k}"] != k))
             throw new ArchiveException($"The content '{content}' has another checksum than its name says.");
         ArchiveCheck.All(header, looks);
@@ -104,7 +118,7 @@ public static class ArchiveReader
         using (var both = new CryptoStream(to, hash, CryptoStreamMode.Write, leaveOpen: true))
         {
             var buffer = new byte[1 << 17];
-            for (int read; (read = from.Read(buffer)) > 0;)
+            for (int read; (read = from.Read(buffer)) > 0; )
             {
                 if ((total += read) > MostBytes)
                     throw new ArchiveException($"The archive unpacks to more than {MostBytes >> 30} GB.");
@@ -115,7 +129,11 @@ public static class ArchiveReader
     }
 
     /// <summary>Nothing may be missing: a list that is not there is no empty one.</summary>
-    private static readonly JsonSerializerOptions Strict = new(JsonSerializerDefaults.Web) { RespectRequiredConstructorParameters = true, RespectNullableAnnotations = true };
+    private static readonly JsonSerializerOptions Strict = new(JsonSerializerDefaults.Web)
+    {
+        RespectRequiredConstructorParameters = true,
+        RespectNullableAnnotations = true,
+    };
 
     private static T Json<T>(string path, string name)
     {

@@ -13,8 +13,12 @@ public class BuiltinsAgainstOpenColorIO
     [MemberData(nameof(Styles))]
     public void AgreesBothWays(string style)
     {
-        float[] levels = style.Contains("to_ACES2065-1", StringComparison.Ordinal) && !style.StartsWith("ACEScg", StringComparison.Ordinal) || style.Contains("ST-2084_to", StringComparison.Ordinal) || style.Contains("LOG_to", StringComparison.Ordinal)
-            ? [0.02f, 0.1f, 0.35f, 0.5f, 0.75f] : [-0.05f, 0.0005f, 0.02f, 0.18f, 0.6f, 1f, 3f];
+        float[] levels =
+            style.Contains("to_ACES2065-1", StringComparison.Ordinal) && !style.StartsWith("ACEScg", StringComparison.Ordinal)
+            || style.Contains("ST-2084_to", StringComparison.Ordinal)
+            || style.Contains("LOG_to", StringComparison.Ordinal)
+                ? [0.02f, 0.1f, 0.35f, 0.5f, 0.75f]
+                : [-0.05f, 0.0005f, 0.02f, 0.18f, 0.6f, 1f, 3f];
         Vector3[] colours = [.. from r in levels from g in levels from b in levels select new Vector3(r, g, b)];
         var ours = new ColourChain(Builtins.Find(style));
         var theirs = OutsideColour.Convert($"o.BuiltinTransform('{style}')", colours);

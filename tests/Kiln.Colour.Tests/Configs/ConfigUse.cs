@@ -66,12 +66,14 @@ public sealed class ConfigUse : IDisposable
     {
         var path = SampleConfigs.Version2(folder);
         var answer = FileRules.Find(OpenedConfig.Open(path), file)!;
-        var theirs = OutsideColour.Python($"""
+        var theirs = OutsideColour.Python(
+            $"""
             import PyOpenColorIO as o
             c = o.Config.CreateFromFile('{path}')
             s, i = c.getColorSpaceFromFilepath('{file}')
             print(c.getFileRules().getName(i)); print(c.getColorSpace(s).getName())
-            """);
+            """
+        );
         Assert.Equal((rule, space), (theirs[0], theirs[1]));
         Assert.Equal((rule, space), (answer.Rule, answer.Space));
     }
@@ -81,7 +83,9 @@ public sealed class ConfigUse : IDisposable
     {
         var path = Path.Combine(folder, "ours.ocio");
         File.WriteAllText(path, ConfigExport.Write(ColourSpace.All.Select(s => s.Id), ColourSpace.AcesCg));
-        using var check = Process.Start(new ProcessStartInfo("ociocheck", ["--iconfig", path]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var check = Process.Start(
+            new ProcessStartInfo("ociocheck", ["--iconfig", path]) { RedirectStandardOutput = true, RedirectStandardError = true }
+        )!;
         var said = check.StandardOutput.ReadToEnd() + check.StandardError.ReadToEnd();
         check.WaitForExit();
         Assert.True(check.ExitCode == 0 && !said.Contains("ERROR", StringComparison.Ordinal), said);
@@ -90,15 +94,27 @@ public sealed class ConfigUse : IDisposable
         {
             var theirs = OutsideColour.Convert(path, space.Id, "acescg", colours);
             for (var i = 0; i < colours.Length; i++)
-                BuiltinsAgainstOpenColorIO.Close(theirs[i], ColourTransform.Between(space, ColourSpace.AcesCg).Apply(colours[i]), 2e-5f, space.Id);
+                BuiltinsAgainstOpenColorIO.Close(
+                    theirs[i],
+                    ColourTransform.Between(space, ColourSpace.AcesCg).Apply(colours[i]),
+                    2e-5f,
+                    space.Id
+                );
         }
         var view = OutsideColour.View(path, "acescg", "sRGB", "aces1-sdr", colours);
         for (var i = 0; i < colours.Length; i++)
-            BuiltinsAgainstOpenColorIO.Close(Vector3.Clamp(view[i], Vector3.Zero, Vector3.One), Views.View.Named("aces1-sdr", ColourSpace.AcesCg).Apply(colours[i]), 2f / 255, "aces1-sdr");
+            BuiltinsAgainstOpenColorIO.Close(
+                Vector3.Clamp(view[i], Vector3.Zero, Vector3.One),
+                Views.View.Named("aces1-sdr", ColourSpace.AcesCg).Apply(colours[i]),
+                2f / 255,
+                "aces1-sdr"
+            );
         // And we read it ourselves, and find every space again.
         var config = OpenedConfig.Open(path);
         var match = SpaceMatching.Measure(config);
-        Assert.All(ColourSpace.All, s => Assert.Equal(s.Id, match.NameFor(config, s.Id) is "XYZ of the display" ? "cie_xyz_d65" : match.NameFor(config, s.Id)));
+        Assert.All(ColourSpace.All, s =>
+            Assert.Equal(s.Id, match.NameFor(config, s.Id) is "XYZ of the display" ? "cie_xyz_d65" : match.NameFor(config, s.Id))
+        );
     }
 }
 
@@ -116,7 +132,8 @@ public sealed class HostileConfigs : IDisposable
         return path;
     }
 
-    private static string Config(string spaces, string head = "") => $"ocio_profile_version: 2\n{head}roles: {{default: lin}}\ncolorspaces:\n  - !<ColorSpace> {{name: lin}}\n{spaces}";
+    private static string Config(string spaces, string head = "") =>
+        $"ocio_profile_version: 2\n{head}roles: {{default: lin}}\ncolorspaces:\n  - !<ColorSpace> {{name: lin}}\n{spaces}";
 
     [Theory]
     [InlineData("", "no OpenColorIO config")]
@@ -125,21 +142,36 @@ public sealed class HostileConfigs : IDisposable
     [InlineData("ocio_profile_version: 2\ncolorspaces: [", "not valid YAML")]
     [InlineData("ocio_profile_version: 2\ncolorspaces: []", "no colour spaces")]
     [InlineData("ocio_profile_version: 2\ncolorspaces:\n  - !<ColorSpace> {name: a}\n  - !<ColorSpace> {name: A}", "given 2 times")]
-    [InlineData("ocio_profile_version: 2\ncolorspaces:\n  - !<ColorSpace> {name: a, to_scene_reference: !<MatrixTransform> {matrix: [1, 2]}}", "Line 3: 'matrix' needs 16 numbers")]
-    [InlineData("ocio_profile_version: 2\ncolorspaces:\n  - !<ColorSpace> {name: a, to_scene_reference: !<LogTransform> {base: nonsense}}", "'nonsense' is no number")]
-    public void ARefusedConfigSaysWhy(string text, string words) => Assert.Contains(words, Assert.Throws<ConfigException>(() => OpenedConfig.Open(Write(text))).Message);
+    [InlineData(
+        "ocio_profile_version: 2\ncolorspaces:\n  - !<ColorSpace> {name: a, to_scene_reference: !<MatrixTransform> {matrix: [1, 2]}}",
+        "Line 3: 'matrix' needs 16 numbers"
+    )]
+    [InlineData(
+        "ocio_profile_version: 2\ncolorspaces:\n  - !<ColorSpace> {name: a, to_scene_reference: !<LogTransform> {base: nonsense}}",
+        "'nonsense' is no number"
+    )]
+    public void ARefusedConfigSaysWhy(string text, string words) =>
+        Assert.Contains(words, Assert.Throws<ConfigException>(() => OpenedConfig.Open(Write(text))).Message);
 
     [Fact]
     public void DeepAndHugeTextIsRefusedQuickly()
     {
-        Assert.Contains("levels deep", Assert.Throws<ConfigException>(() => OpenedConfig.Open(Write("ocio_profile_version: " + new string('[', 100_000)))).Message);
+        Assert.Contains(
+            "levels deep",
+            Assert.Throws<ConfigException>(() => OpenedConfig.Open(Write("ocio_profile_version: " + new string('[', 100_000)))).Message
+        );
         var path = Path.Combine(folder, "huge.ocio");
         using (var file = File.Create(path))
             file.SetLength(100 << 20);
         var clock = Stopwatch.StartNew();
         Assert.Contains("100 MB", Assert.Throws<ConfigException>(() => OpenedConfig.Open(path)).Message);
         // An anchor that names itself many times is not written out.
-        var text = "ocio_profile_version: 2\na0: &a0 [x, x, x, x, x, x, x, x, x, x]\n" + string.Concat(Enumerable.Range(1, 20).Select(i => $"a{i}: &a{i} [{string.Join(", ", Enumerable.Repeat($"*a{i - 1}", 10))}]\n")) + "colorspaces:\n  - !<ColorSpace> {name: lin}\n";
+        var text =
+            "ocio_profile_version: 2\na0: &a0 [x, x, x, x, x, x, x, x, x, x]\n"
+            + string.Concat(
+                Enumerable.Range(1, 20).Select(i => $"a{i}: &a{i} [{string.Join(", ", Enumerable.Repeat($"*a{i - 1}", 10))}]\n")
+            )
+            + "colorspaces:\n  - !<ColorSpace> {name: lin}\n";
         Assert.Single(OpenedConfig.Open(Write(text)).Config.Spaces);
         Assert.True(clock.Elapsed < TimeSpan.FromSeconds(5));
     }
@@ -170,9 +202,18 @@ public sealed class HostileConfigs : IDisposable
         File.WriteAllText(Path.Combine(folder, "words.cube"), "LUT_3D_SIZE 2\n0 0 zero\n");
         File.WriteAllText(Path.Combine(folder, "giant.cube"), "LUT_3D_SIZE 60000\n0 0 0\n");
         File.WriteAllText(Path.Combine(folder, "few.cube"), "LUT_3D_SIZE 2\n0 0 0\n1 1 1\n");
-        File.WriteAllText(Path.Combine(folder, "bomb.clf"), "<?xml version=\"1.0\"?><!DOCTYPE a [<!ENTITY b \"bbbb\">]><ProcessList>&b;</ProcessList>");
+        File.WriteAllText(
+            Path.Combine(folder, "bomb.clf"),
+            "<?xml version=\"1.0\"?><!DOCTYPE a [<!ENTITY b \"bbbb\">]><ProcessList>&b;</ProcessList>"
+        );
         File.WriteAllText(Path.Combine(folder, "odd.xyz"), "");
-        var config = OpenedConfig.Open(Write(Config($"  - !<ColorSpace> {{name: fine, from_scene_reference: !<ExponentTransform> {{value: 2}}}}\n  - !<ColorSpace>\n    name: broken\n    from_scene_reference: {transform}\n")));
+        var config = OpenedConfig.Open(
+            Write(
+                Config(
+                    $"  - !<ColorSpace> {{name: fine, from_scene_reference: !<ExponentTransform> {{value: 2}}}}\n  - !<ColorSpace>\n    name: broken\n    from_scene_reference: {transform}\n"
+                )
+            )
+        );
         var states = config.Spaces.ToDictionary(s => s.Space.Name);
         Assert.Contains(words, states["broken"].WriteFault);
         Assert.True(states["fine"].CanWrite);
@@ -184,7 +225,13 @@ public sealed class HostileConfigs : IDisposable
     [Fact]
     public void DoublingWithoutEndIsRefused()
     {
-        var spaces = string.Concat(Enumerable.Range(1, 30).Select(i => $"  - !<ColorSpace>\n    name: s{i}\n    from_scene_reference: !<GroupTransform>\n      children:\n        - !<ColorSpaceTransform> {{src: lin, dst: {(i == 1 ? "lin" : $"s{i - 1}")}}}\n        - !<ColorSpaceTransform> {{src: lin, dst: {(i == 1 ? "lin" : $"s{i - 1}")}}}\n        - !<ExponentTransform> {{value: 1.01}}\n"));
+        var spaces = string.Concat(
+            Enumerable
+                .Range(1, 30)
+                .Select(i =>
+                    $"  - !<ColorSpace>\n    name: s{i}\n    from_scene_reference: !<GroupTransform>\n      children:\n        - !<ColorSpaceTransform> {{src: lin, dst: {(i == 1 ? "lin" : $"s{i - 1}")}}}\n        - !<ColorSpaceTransform> {{src: lin, dst: {(i == 1 ? "lin" : $"s{i - 1}")}}}\n        - !<ExponentTransform> {{value: 1.01}}\n"
+                )
+        );
         var clock = Stopwatch.StartNew();
         var config = OpenedConfig.Open(Write(Config(spaces)));
         Assert.Contains(config.Spaces, s => s.WriteFault is not null);
@@ -193,5 +240,8 @@ public sealed class HostileConfigs : IDisposable
     }
 
     [Fact]
-    public void RolesThatNameNothingAreRemarks() => Assert.Contains(OpenedConfig.Open(Write(Config("", "").Replace("default: lin", "default: gone"))).Config.Remarks, r => r.Contains("'gone'"));
+    public void RolesThatNameNothingAreRemarks() =>
+        Assert.Contains(OpenedConfig.Open(Write(Config("", "").Replace("default: lin", "default: gone"))).Config.Remarks, r =>
+            r.Contains("'gone'")
+        );
 }

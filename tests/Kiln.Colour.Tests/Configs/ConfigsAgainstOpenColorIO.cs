@@ -11,7 +11,8 @@ public sealed class ConfigsAgainstOpenColorIO : IDisposable
 
     public void Dispose() => Directory.Delete(folder, recursive: true);
 
-    private static Vector3[] Grid(params float[] levels) => [.. from r in levels from g in levels from b in levels select new Vector3(r, g, b)];
+    private static Vector3[] Grid(params float[] levels) =>
+        [.. from r in levels from g in levels from b in levels select new Vector3(r, g, b)];
 
     private static readonly Vector3[] Colours = Grid(-0.02f, 0.003f, 0.05f, 0.18f, 0.45f, 0.8f, 1f, 1.7f);
 
@@ -34,7 +35,13 @@ public sealed class ConfigsAgainstOpenColorIO : IDisposable
     {
         var path = SampleConfigs.Version1(folder);
         var config = OpenedConfig.Open(path);
-        Compare(config.Between("scene_linear", space), OutsideColour.Convert(path, "scene_linear", space, Colours), Colours, tolerance, "scene_linear → " + space);
+        Compare(
+            config.Between("scene_linear", space),
+            OutsideColour.Convert(path, "scene_linear", space, Colours),
+            Colours,
+            tolerance,
+            "scene_linear → " + space
+        );
         // And back, where no cube stands in the way.
         if (config.Spaces.Single(s => s.Space.Name == space).CanRead)
             Compare(config.Between(space, "lin"), OutsideColour.Convert(path, space, "lin", Colours), Colours, tolerance, space + " → lin");
@@ -47,7 +54,13 @@ public sealed class ConfigsAgainstOpenColorIO : IDisposable
     public void Version1Views(string view)
     {
         var path = SampleConfigs.Version1(folder);
-        Compare(OpenedConfig.Open(path).View("lin", "monitor", view), OutsideColour.View(path, "lin", "monitor", view, Colours), Colours, 1e-3f, view);
+        Compare(
+            OpenedConfig.Open(path).View("lin", "monitor", view),
+            OutsideColour.View(path, "lin", "monitor", view, Colours),
+            Colours,
+            1e-3f,
+            view
+        );
     }
 
     [Theory]
@@ -74,9 +87,34 @@ public sealed class ConfigsAgainstOpenColorIO : IDisposable
     {
         var path = SampleConfigs.Version2(folder);
         var config = OpenedConfig.Open(path);
-        Compare(config.Between("house linear", space), OutsideColour.Convert(path, "house linear", space, Colours), Colours, tolerance, "→ " + space);
-        if (space is "tex_srgb" or "Camera A" or "Camera B" or "Mirrored" or "Passed" or "Ranged" or "Compressed" or "Red modifier" or "Glow" or "Dimmed" or "Log for grading")
-            Compare(config.Between(space, "Scene AP1"), OutsideColour.Convert(path, space, "Scene AP1", Colours), Colours, 2e-4f, space + " → ");
+        Compare(
+            config.Between("house linear", space),
+            OutsideColour.Convert(path, "house linear", space, Colours),
+            Colours,
+            tolerance,
+            "→ " + space
+        );
+        if (
+            space
+            is "tex_srgb"
+                or "Camera A"
+                or "Camera B"
+                or "Mirrored"
+                or "Passed"
+                or "Ranged"
+                or "Compressed"
+                or "Red modifier"
+                or "Glow"
+                or "Dimmed"
+                or "Log for grading"
+        )
+            Compare(
+                config.Between(space, "Scene AP1"),
+                OutsideColour.Convert(path, space, "Scene AP1", Colours),
+                Colours,
+                2e-4f,
+                space + " → "
+            );
     }
 
     [Theory]
@@ -87,7 +125,13 @@ public sealed class ConfigsAgainstOpenColorIO : IDisposable
     public void Version2Views(string display, string view)
     {
         var path = SampleConfigs.Version2(folder);
-        Compare(OpenedConfig.Open(path).View("Scene AP1", display, view), OutsideColour.View(path, "Scene AP1", display, view, Colours), Colours, 1e-4f, display + " " + view);
+        Compare(
+            OpenedConfig.Open(path).View("Scene AP1", display, view),
+            OutsideColour.View(path, "Scene AP1", display, view, Colours),
+            Colours,
+            1e-4f,
+            display + " " + view
+        );
     }
 
     /// <summary>Viewing rules by encoding and by name; OpenColorIO lists the same views in the same order.</summary>
@@ -99,7 +143,9 @@ public sealed class ConfigsAgainstOpenColorIO : IDisposable
     public void ViewsAreOfferedAsTheViewingRulesSay(string space)
     {
         var path = SampleConfigs.Version2(folder);
-        var theirs = OutsideColour.Python($"import PyOpenColorIO as o\nc = o.Config.CreateFromFile('{path}')\nfor v in c.getViews('sRGB screen', '{space}'): print(v)");
+        var theirs = OutsideColour.Python(
+            $"import PyOpenColorIO as o\nc = o.Config.CreateFromFile('{path}')\nfor v in c.getViews('sRGB screen', '{space}'): print(v)"
+        );
         Assert.Equal(theirs, OpenedConfig.Open(path).ViewsFor("sRGB screen", space));
     }
 

@@ -24,33 +24,37 @@ internal static class SampleConfigs
         File.WriteAllText(Path.Combine(luts, "three.spi1d"), three.Append("}\n").ToString());
         var spi3 = new StringBuilder("SPILUT 1.0\n3 3\n9 9 9\n");
         for (var r = 0; r < 9; r++)
-            for (var g = 0; g < 9; g++)
-                for (var b = 0; b < 9; b++)
-                    spi3.AppendLine($"{r} {g} {b} {Mixed(r / 8.0, g / 8.0, b / 8.0)}");
+        for (var g = 0; g < 9; g++)
+        for (var b = 0; b < 9; b++)
+            spi3.AppendLine($"{r} {g} {b} {Mixed(r / 8.0, g / 8.0, b / 8.0)}");
         File.WriteAllText(Path.Combine(luts, "film.spi3d"), spi3.ToString());
         File.WriteAllText(Path.Combine(luts, "gamut.spimtx"), "0.9 0.1 0 655.35\n0.05 0.9 0.05 0\n0 0.1 0.9 -327.675\n");
         var cube = new StringBuilder("TITLE \"film\"\nLUT_3D_SIZE 7\nDOMAIN_MIN 0 0 0\nDOMAIN_MAX 2 2 2\n");
         for (var b = 0; b < 7; b++)
-            for (var g = 0; g < 7; g++)
-                for (var r = 0; r < 7; r++)
-                    cube.AppendLine(Mixed(r / 6.0, g / 6.0, b / 6.0));
+        for (var g = 0; g < 7; g++)
+        for (var r = 0; r < 7; r++)
+            cube.AppendLine(Mixed(r / 6.0, g / 6.0, b / 6.0));
         File.WriteAllText(Path.Combine(luts, "film.cube"), cube.ToString());
         var line = new StringBuilder("LUT_1D_SIZE 17\n");
         for (var i = 0; i < 17; i++)
             line.AppendLine($"{N(Math.Sqrt(i / 16.0))} {N(Math.Sqrt(i / 16.0))} {N(i / 16.0)}");
         File.WriteAllText(Path.Combine(luts, "line.cube"), line.ToString());
-        var csp = new StringBuilder("CSPLUTV100\n3D\n\nBEGIN METADATA\nours\nEND METADATA\n\n2\n0 2\n0 1\n2\n0 2\n0 1\n2\n0 2\n0 1\n\n5 5 5\n");
+        var csp = new StringBuilder(
+            "CSPLUTV100\n3D\n\nBEGIN METADATA\nours\nEND METADATA\n\n2\n0 2\n0 1\n2\n0 2\n0 1\n2\n0 2\n0 1\n\n5 5 5\n"
+        );
         for (var b = 0; b < 5; b++)
-            for (var g = 0; g < 5; g++)
-                for (var r = 0; r < 5; r++)
-                    csp.AppendLine(Mixed(r / 4.0, g / 4.0, b / 4.0));
+        for (var g = 0; g < 5; g++)
+        for (var r = 0; r < 5; r++)
+            csp.AppendLine(Mixed(r / 4.0, g / 4.0, b / 4.0));
         File.WriteAllText(Path.Combine(luts, "film.csp"), csp.ToString());
         var csp1 = new StringBuilder("CSPLUTV100\n1D\n\n2\n0 1\n0 1\n2\n0 1\n0 1\n2\n0 1\n0 1\n\n9\n");
         for (var i = 0; i < 9; i++)
             csp1.AppendLine($"{N(i / 8.0 * i / 8.0)} {N(i / 8.0)} {N(Math.Sqrt(i / 8.0))}");
         File.WriteAllText(Path.Combine(luts, "line.csp"), csp1.ToString());
         var path = Path.Combine(folder, "config.ocio");
-        File.WriteAllText(path, """
+        File.WriteAllText(
+            path,
+            """
             ocio_profile_version: 1
             search_path: luts
             strictparsing: true
@@ -129,17 +133,21 @@ internal static class SampleConfigs
               - !<ColorSpace>
                 name: graded
                 from_reference: !<CDLTransform> {slope: [0.9, 1, 1.2], offset: [0.02, -0.01, 0], power: [1.1, 1, 0.9], sat: 1.2}
-            """);
+            """
+        );
         return path;
     }
 
-    private static string Mixed(double r, double g, double b) => $"{N(Math.Pow(0.8 * r + 0.15 * g + 0.05 * b, 0.8))} {N(Math.Pow(0.1 * r + 0.85 * g + 0.05 * b, 0.9))} {N(0.05 * r + 0.1 * g + 0.85 * b)}";
+    private static string Mixed(double r, double g, double b) =>
+        $"{N(Math.Pow(0.8 * r + 0.15 * g + 0.05 * b, 0.8))} {N(Math.Pow(0.1 * r + 0.85 * g + 0.05 * b, 0.9))} {N(0.05 * r + 0.1 * g + 0.85 * b)}";
 
     public static string Version2(string folder)
     {
         Directory.CreateDirectory(folder);
         var path = Path.Combine(folder, "config.ocio");
-        File.WriteAllText(Path.Combine(folder, "chain.clf"), """
+        File.WriteAllText(
+            Path.Combine(folder, "chain.clf"),
+            """
             <?xml version="1.0" encoding="UTF-8"?>
             <ProcessList xmlns="urn:AMPAS:CLF:v3.0" id="1" compCLFversion="3.0">
               <Matrix inBitDepth="32f" outBitDepth="32f"><Array dim="3 4">0.9 0.1 0 0.01  0 1 0 0  0.05 0.05 0.9 0</Array></Matrix>
@@ -150,8 +158,11 @@ internal static class SampleConfigs
               <ASC_CDL inBitDepth="32f" outBitDepth="32f" style="FwdNoClamp"><SOPNode><Slope>1.1 1 0.9</Slope><Offset>0 0.01 0</Offset><Power>1 1.1 1</Power></SOPNode><SatNode><Saturation>0.9</Saturation></SatNode></ASC_CDL>
               <Log inBitDepth="32f" outBitDepth="32f" style="cameraLinToLog"><LogParams base="10" logSideSlope="0.3" logSideOffset="0.4" linSideSlope="5" linSideOffset="0.05" linSideBreak="0.01"/></Log>
             </ProcessList>
-            """);
-        File.WriteAllText(path, """
+            """
+        );
+        File.WriteAllText(
+            path,
+            """
             ocio_profile_version: 2.1
             environment: {SHOW: quay}
             search_path: ["."]
@@ -287,7 +298,8 @@ internal static class SampleConfigs
               - !<ColorSpace>
                 name: Not ours
                 from_scene_reference: !<GradingPrimaryTransform> {style: log}
-            """);
+            """
+        );
         return path;
     }
 }

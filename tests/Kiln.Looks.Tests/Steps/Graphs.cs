@@ -16,12 +16,23 @@ internal sealed class Graphs : IContentFiles, IPictureDecoder
 
     public string PathOf(string content) => content;
 
-    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) => Task.FromResult(pictures[path]);
+    public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
+        Task.FromResult(pictures[path]);
 
     public MapFile Add(string name, ImageBuffer picture)
     {
         pictures[name] = picture;
-        return new(name, name, picture.Width, picture.Height, picture.Type.Bytes() * 8, picture.Type.IsFloat(), "png", picture.Channels, null);
+        return new(
+            name,
+            name,
+            picture.Width,
+            picture.Height,
+            picture.Type.Bytes() * 8,
+            picture.Type.IsFloat(),
+            "png",
+            picture.Channels,
+            null
+        );
     }
 
     public static LookValue Colour(Vector3 v) => new TintValue(v.X, v.Y, v.Z, "acescg");
@@ -30,7 +41,9 @@ internal sealed class Graphs : IContentFiles, IPictureDecoder
     public static Vector3 Of(LookValue start, params Step[] steps)
     {
         var graph = new ShadeGraph();
-        var node = new LaneGraphs(new Look { Name = "steps" }, graph).Chain(new Chain(new ConstantOrigin(start), [.. steps.Select((s, i) => s with { Id = $"s{i}" })]));
+        var node = new LaneGraphs(new Look { Name = "steps" }, graph).Chain(
+            new Chain(new ConstantOrigin(start), [.. steps.Select((s, i) => s with { Id = $"s{i}" })])
+        );
         Assert.True(graph.IsConstant(node));
         return graph[node].Value;
     }
@@ -39,11 +52,8 @@ internal sealed class Graphs : IContentFiles, IPictureDecoder
 
     public static float Of(float number, params Step[] steps) => Of(LookValue.Of(number), steps).X;
 
-    public Look LookWith(params (string Slot, MapFile File)[] maps) => new()
-    {
-        Name = "steps",
-        Slots = maps.ToImmutableSortedDictionary(m => m.Slot, m => new Slot(MapRole.Height, m.File, [m.File])),
-    };
+    public Look LookWith(params (string Slot, MapFile File)[] maps) =>
+        new() { Name = "steps", Slots = maps.ToImmutableSortedDictionary(m => m.Slot, m => new Slot(MapRole.Height, m.File, [m.File])) };
 
     public static Origin Scalar(string slot) => new SlotOrigin(slot, new(ReadingKind.Scalar, "raw", "luminance"));
 

@@ -9,7 +9,11 @@ public class NoiseStatistics
     private static readonly NoiseField[] Fields = [new(NoiseKind.Gradient, 8), new(NoiseKind.Fractal, 4, 6), new(NoiseKind.Cell, 8)];
 
     private static float[] Samples(NoiseField noise, int side = 256) =>
-        [.. from y in Enumerable.Range(0, side) from x in Enumerable.Range(0, side) select TileableNoise.At(noise, new((x + 0.5f) / side, (y + 0.5f) / side), 0)];
+        [
+            .. from y in Enumerable.Range(0, side)
+            from x in Enumerable.Range(0, side)
+            select TileableNoise.At(noise, new((x + 0.5f) / side, (y + 0.5f) / side), 0),
+        ];
 
     [Fact]
     public void RepeatsWithoutASeamAndStaysWithinItsRange()
@@ -35,24 +39,28 @@ public class NoiseStatistics
     {
         // Gradient noise is symmetric about its middle, so any seed has a mean near one half, and octaves of it too.
         foreach (var seed in new[] { 1, 2, 3, 4 })
-            foreach (var noise in new[] { Fields[0] with { Cells = 32, Seed = seed }, Fields[1] with { Cells = 16, Seed = seed } })
-                Assert.Equal(0.5, Samples(noise, 512).Average(), 0.01);
+        foreach (var noise in new[] { Fields[0] with { Cells = 32, Seed = seed }, Fields[1] with { Cells = 16, Seed = seed } })
+            Assert.Equal(0.5, Samples(noise, 512).Average(), 0.01);
         // Variance of two-dimensional gradient noise with unit gradients and the quintic fade: Σ over four corners of ½|d|²w²
         // integrated over a cell, by numeric integration here; ours is scaled by √½.
         double expected = 0;
         const int steps = 200;
         static double Fade(double t) => t * t * t * (t * (t * 6 - 15) + 10);
         for (var i = 0; i < steps; i++)
-            for (var k = 0; k < steps; k++)
-            {
-                double x = (i + 0.5) / steps, y = (k + 0.5) / steps, wx = 1 - Fade(x), wy = 1 - Fade(y);
-                expected += 0.5 * (x * x + y * y) * wx * wx * wy * wy * 4 / (steps * steps);
-            }
+        for (var k = 0; k < steps; k++)
+        {
+            double x = (i + 0.5) / steps,
+                y = (k + 0.5) / steps,
+                wx = 1 - Fade(x),
+                wy = 1 - Fade(y);
+            expected += 0.5 * (x * x + y * y) * wx * wx * wy * wy * 4 / (steps * steps);
+        }
         var samples = Samples(new(NoiseKind.Gradient, 64), 1024);
         var mean = samples.Average();
         Assert.Equal(expected / 2, samples.Average(s => (s - mean) * (s - mean)), 0.05 * expected);
         // Each octave adds detail: halved and twice as fine, it has as much energy between neighbours as the one before; six of them weighed down to the range of one still have 6 / 1.97² of it.
-        double Roughness(NoiseField noise) => Samples(noise) is var s ? Enumerable.Range(1, s.Length - 1).Average(i => (s[i] - s[i - 1]) * (s[i] - s[i - 1])) : 0;
+        double Roughness(NoiseField noise) =>
+            Samples(noise) is var s ? Enumerable.Range(1, s.Length - 1).Average(i => (s[i] - s[i - 1]) * (s[i] - s[i - 1])) : 0;
         Assert.True(Roughness(Fields[1]) > 1.3 * Roughness(Fields[1] with { Octaves = 1 }));
     }
 

@@ -22,7 +22,11 @@ public class StepFormulas
             Assert.Equal(mapped, Graphs.Of(x, new RemapStep(0.1f, 0.8f, 0.3f, 0.9f, false)), 1e-5);
             Assert.Equal(Math.Clamp(mapped, 0.3, 0.9), Graphs.Of(x, new RemapStep(0.1f, 0.8f, 0.3f, 0.9f, true)), 1e-5);
             // Turned over: the out range falls.
-            Assert.Equal(Math.Clamp(0.9 + (x - 0.1) * (0.3 - 0.9) / 0.7, 0.3, 0.9), Graphs.Of(x, new RemapStep(0.1f, 0.8f, 0.9f, 0.3f, true)), 1e-5);
+            Assert.Equal(
+                Math.Clamp(0.9 + (x - 0.1) * (0.3 - 0.9) / 0.7, 0.3, 0.9),
+                Graphs.Of(x, new RemapStep(0.1f, 0.8f, 0.9f, 0.3f, true)),
+                1e-5
+            );
         }
     }
 
@@ -38,7 +42,11 @@ public class StepFormulas
             // contrast: (in − pivot) · amount + pivot.
             Assert.Equal((x - 0.4) * 1.7 + 0.4, Graphs.Of(x, new GradeStep(Contrast: 1.7f, Pivot: 0.4f)), 1e-5);
             // occlusion: x · lerp(1, occlusion, amount).
-            Assert.Equal(x * (1 + (0.25 - 1) * 0.3), Graphs.Of(x, new OcclusionStep(new Chain(new ConstantOrigin(LookValue.Of(0.25f))), new(0.3f))), 1e-6);
+            Assert.Equal(
+                x * (1 + (0.25 - 1) * 0.3),
+                Graphs.Of(x, new OcclusionStep(new Chain(new ConstantOrigin(LookValue.Of(0.25f))), new(0.3f))),
+                1e-6
+            );
         }
     }
 
@@ -47,14 +55,30 @@ public class StepFormulas
     public void TheGradesHueSaturationAndValueAreThoseOfColorsys()
     {
         var random = new Random(3);
-        var cases = Enumerable.Range(0, 300).Select(_ => (Colour: new Vector3(random.NextSingle(), random.NextSingle(), random.NextSingle()), Amount: new Vector3(random.NextSingle() * 2 - 1, random.NextSingle() * 1.2f, random.NextSingle() * 1.5f))).ToList();
-        var theirs = Python("""
+        var cases = Enumerable
+            .Range(0, 300)
+            .Select(_ =>
+                (
+                    Colour: new Vector3(random.NextSingle(), random.NextSingle(), random.NextSingle()),
+                    Amount: new Vector3(random.NextSingle() * 2 - 1, random.NextSingle() * 1.2f, random.NextSingle() * 1.5f)
+                )
+            )
+            .ToList();
+        var theirs = Python(
+            """
             import sys, colorsys
             for line in sys.stdin:
                 r, g, b, dh, s2, v2 = map(float, line.split())
                 h, s, v = colorsys.rgb_to_hsv(r, g, b)
                 print(*colorsys.hsv_to_rgb((h + dh) % 1.0, s * s2, v * v2))
-            """, cases.Select(c => string.Create(CultureInfo.InvariantCulture, $"{c.Colour.X:R} {c.Colour.Y:R} {c.Colour.Z:R} {c.Amount.X:R} {c.Amount.Y:R} {c.Amount.Z:R}")));
+            """,
+            cases.Select(c =>
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{c.Colour.X:R} {c.Colour.Y:R} {c.Colour.Z:R} {c.Amount.X:R} {c.Amount.Y:R} {c.Amount.Z:R}"
+                )
+            )
+        );
         foreach (var (c, line) in cases.Zip(theirs))
         {
             var v = line.Split(' ').Select(t => float.Parse(t, CultureInfo.InvariantCulture)).ToArray();
@@ -67,7 +91,18 @@ public class StepFormulas
     public void CurvesGoThroughTheirPointsRiseWhereTheyRiseAndNeverOvershoot()
     {
         // "RPN 14" of Fritsch and Carlson 1980, table 4.1 (from memory): flat, a steep rise, flat again, where ordinary splines overshoot.
-        CurvePoint[] points = [new(7.99f, 0), new(8.09f, 2.76429e-5f), new(8.19f, 4.37498e-2f), new(8.7f, 0.169183f), new(9.2f, 0.469428f), new(10, 0.943740f), new(12, 0.998636f), new(15, 0.999919f), new(20, 0.999994f)];
+        CurvePoint[] points =
+        [
+            new(7.99f, 0),
+            new(8.09f, 2.76429e-5f),
+            new(8.19f, 4.37498e-2f),
+            new(8.7f, 0.169183f),
+            new(9.2f, 0.469428f),
+            new(10, 0.943740f),
+            new(12, 0.998636f),
+            new(15, 0.999919f),
+            new(20, 0.999994f),
+        ];
         var curve = MonotoneCurve.Prepare(points);
         foreach (var p in points)
             Assert.Equal(p.Y, MonotoneCurve.At(curve.AsSpan(), p.X), 1e-6f);
@@ -96,11 +131,14 @@ public class StepFormulas
     public void DetailIsLaidOnByReorientedNormalMapping()
     {
         var random = new Random(5);
-        Vector3 Encoded() => Vector3.Normalize(new(random.NextSingle() * 1.2f - 0.6f, random.NextSingle() * 1.2f - 0.6f, 1)) * 0.5f + new Vector3(0.5f);
+        Vector3 Encoded() =>
+            Vector3.Normalize(new(random.NextSingle() * 1.2f - 0.6f, random.NextSingle() * 1.2f - 0.6f, 1)) * 0.5f + new Vector3(0.5f);
         for (var i = 0; i < 200; i++)
         {
-            Vector3 base1 = Encoded(), detail = Encoded();
-            Vector3 t = base1 * new Vector3(2, 2, 2) + new Vector3(-1, -1, 0), u = detail * new Vector3(-2, -2, 2) + new Vector3(1, 1, -1);
+            Vector3 base1 = Encoded(),
+                detail = Encoded();
+            Vector3 t = base1 * new Vector3(2, 2, 2) + new Vector3(-1, -1, 0),
+                u = detail * new Vector3(-2, -2, 2) + new Vector3(1, 1, -1);
             var expected = Vector3.Normalize(t * Vector3.Dot(t, u) - u * t.Z);
             var ours = ReliefCombining.Reorient(base1 * 2 - Vector3.One, detail * 2 - Vector3.One);
             Assert.True((ours - expected).Length() < 1e-5f, $"{ours} against {expected}");
@@ -115,11 +153,16 @@ public class StepFormulas
     public void ReliefsAddOrBlendTheirSlopes()
     {
         Vector3 One(float p, float q) => Vector3.Normalize(new(-p, -q, 1));
-        Chain Decoded(float p, float q) => new(new ConstantOrigin(Graphs.Colour(One(p, q) * 0.5f + new Vector3(0.5f))), [new DecodeNormalStep(new(1)) { Id = "d" }]);
+        Chain Decoded(float p, float q) =>
+            new(new ConstantOrigin(Graphs.Colour(One(p, q) * 0.5f + new Vector3(0.5f))), [new DecodeNormalStep(new(1)) { Id = "d" }]);
         Vector3 Combine(CombineMode mode, float own, float other)
         {
             var chain = Decoded(0.4f, -0.2f);
-            return Graphs.Of(((ConstantOrigin)chain.Origin).Value, chain.Steps[0], new CombineStep(mode, Decoded(-0.1f, 0.6f), new(own), new(other)));
+            return Graphs.Of(
+                ((ConstantOrigin)chain.Origin).Value,
+                chain.Steps[0],
+                new CombineStep(mode, Decoded(-0.1f, 0.6f), new(own), new(other))
+            );
         }
         void Slopes(Vector3 n, float p, float q)
         {
@@ -139,12 +182,24 @@ public class StepFormulas
     {
         var expected = ColourTransform.Between(ColourSpace.SrgbTexture, ColourSpace.LinRec2020).Apply(new(0.2f, 0.5f, 0.9f));
         Assert.True((Graphs.Of(new Vector3(0.2f, 0.5f, 0.9f), new ConvertStep("srgb_texture", "lin_rec2020")) - expected).Length() < 1e-6f);
-        Assert.Equal(new Vector3(0.1f, 0.2f, 0.3f), Graphs.Of(0.1f, new PackStep(new(LookValue.Of(0.2f)), new(LookValue.Of(0.3f))), new BlurStep(0.1f)) is var _ ? Graphs.Of(LookValue.Of(0.1f), new PackStep(new(LookValue.Of(0.2f)), new(LookValue.Of(0.3f)))) : default);
+        Assert.Equal(
+            new Vector3(0.1f, 0.2f, 0.3f),
+            Graphs.Of(0.1f, new PackStep(new(LookValue.Of(0.2f)), new(LookValue.Of(0.3f))), new BlurStep(0.1f)) is var _
+                ? Graphs.Of(LookValue.Of(0.1f), new PackStep(new(LookValue.Of(0.2f)), new(LookValue.Of(0.3f))))
+                : default
+        );
     }
 
     internal static string[] Python(string script, IEnumerable<string> input)
     {
-        using var process = Process.Start(new ProcessStartInfo("/usr/bin/python3", ["-c", script]) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo("/usr/bin/python3", ["-c", script])
+            {
+                RedirectStandardInput = true,
+                RedirectStandardOutput = true,
+                RedirectStandardError = true,
+            }
+        )!;
         foreach (var line in input)
             process.StandardInput.WriteLine(line);
         process.StandardInput.Close();

@@ -15,12 +15,27 @@ public static class Mutations
             var at = random.Next(bytes.Count);
             switch (random.Next(6))
             {
-                case 0: bytes[at] = (byte)random.Next(256); break;
-                case 1: bytes.RemoveRange(at, Math.Min(random.Next(1, 40), bytes.Count - at)); break;
-                case 2: bytes.InsertRange(at, bytes.GetRange(at, Math.Min(random.Next(1, 60), bytes.Count - at))); break;
-                case 3: bytes[at] = (byte)"\"<>{}()[]@#0-.,"[random.Next(15)]; break;
-                case 4: bytes.RemoveRange(Math.Max(8, at), bytes.Count - Math.Max(8, at)); break;
-                default: bytes.InsertRange(at, Encoding.ASCII.GetBytes(new[] { "NaN", "1e999", "-", "\u0000", "]]>", "../", "99999999999" }[random.Next(7)])); break;
+                case 0:
+                    bytes[at] = (byte)random.Next(256);
+                    break;
+                case 1:
+                    bytes.RemoveRange(at, Math.Min(random.Next(1, 40), bytes.Count - at));
+                    break;
+                case 2:
+                    bytes.InsertRange(at, bytes.GetRange(at, Math.Min(random.Next(1, 60), bytes.Count - at)));
+                    break;
+                case 3:
+                    bytes[at] = (byte)"\"<>{}()[]@#0-.,"[random.Next(15)];
+                    break;
+                case 4:
+                    bytes.RemoveRange(Math.Max(8, at), bytes.Count - Math.Max(8, at));
+                    break;
+                default:
+                    bytes.InsertRange(
+                        at,
+                        Encoding.ASCII.GetBytes(new[] { "NaN", "1e999", "-", "\u0000", "]]>", "../", "99999999999" }[random.Next(7)])
+                    );
+                    break;
             }
         }
         return [.. bytes];
@@ -37,9 +52,18 @@ public static class Mutations
         var changed = files.Where(f => f.Key != "checksums.txt").ToDictionary(f => f.Key, f => f.Value);
         var texts = changed.Keys.Where(k => k.EndsWith(".json", StringComparison.Ordinal)).Order(StringComparer.Ordinal).ToList();
         // Documents are what is understood; other files are only held against their checksum.
-        var name = random.Next(8) == 0 ? changed.Keys.Order(StringComparer.Ordinal).ElementAt(random.Next(changed.Count)) : texts[random.Next(texts.Count)];
+        var name =
+            random.Next(8) == 0
+                ? changed.Keys.Order(StringComparer.Ordinal).ElementAt(random.Next(changed.Count))
+                : texts[random.Next(texts.Count)];
         changed[name] = Mutated(changed[name], random);
-        changed["checksums.txt"] = Encoding.UTF8.GetBytes(string.Concat(changed.OrderBy(f => f.Key, StringComparer.Ordinal).Select(f => $"{Convert.ToHexStringLower(SHA256.HashData(f.Value))}  {f.Key}\n")));
+        changed["checksums.txt"] = Encoding.UTF8.GetBytes(
+            string.Concat(
+                changed
+                    .OrderBy(f => f.Key, StringComparer.Ordinal)
+                    .Select(f => $"{Convert.ToHexStringLower(SHA256.HashData(f.Value))}  {f.Key}\n")
+            )
+        );
         using var made = new MemoryStream();
         using (var zip = new ZipArchive(made, ZipArchiveMode.Create, leaveOpen: true))
             foreach (var (path, bytes) in changed)
@@ -51,17 +75,27 @@ public static class Mutations
     }
 
     /// <summary>A folder for thousands of small files: in memory where the machine has such a place.</summary>
-    public static string Folder() => Directory.CreateDirectory(Path.Combine(Directory.Exists("/dev/shm") ? "/dev/shm" : Path.GetTempPath(), "kiln-mutated-" + Guid.NewGuid().ToString("N"))).FullName;
+    public static string Folder() =>
+        Directory
+            .CreateDirectory(
+                Path.Combine(Directory.Exists("/dev/shm") ? "/dev/shm" : Path.GetTempPath(), "kiln-mutated-" + Guid.NewGuid().ToString("N"))
+            )
+            .FullName;
 
     public static Dictionary<string, byte[]> Files(byte[] whole)
     {
         using var zip = new ZipArchive(new MemoryStream(whole));
-        return zip.Entries.Where(e => e.Name.Length > 0).ToDictionary(e => e.FullName, e =>
-        {
-            using var memory = new MemoryStream();
-            using var from = e.Open();
-            from.CopyTo(memory);
-            return memory.ToArray();
-        });
+        return zip
+            .Entries.Where(e => e.Name.Length > 0)
+            .ToDictionary(
+                e => e.FullName,
+                e =>
+                {
+                    using var memory = new MemoryStream();
+                    using var from = e.Open();
+                    from.CopyTo(memory);
+                    return memory.ToArray();
+                }
+            );
     }
 }

@@ -10,7 +10,8 @@ public static class GoldenFile
     public static string Folder(string project) => Path.Combine(Repository.Root, "tests", project, "golden");
 
     /// <summary>The committed text; empty where there is none.</summary>
-    public static string Read(string project, string name) => Path.Combine(Folder(project), name) is var path && File.Exists(path) ? File.ReadAllText(path) : "";
+    public static string Read(string project, string name) =>
+        Path.Combine(Folder(project), name) is var path && File.Exists(path) ? File.ReadAllText(path) : "";
 
     public static void Check(string project, string name, string text)
     {
@@ -25,8 +26,13 @@ public static class GoldenFile
         var golden = File.ReadAllText(path);
         if (golden == text)
             return;
-        string[] before = golden.Split('\n'), now = text.Split('\n');
-        var at = Enumerable.Range(0, Math.Max(before.Length, now.Length)).First(i => i >= before.Length || i >= now.Length || before[i] != now[i]);
-        Assert.Fail($"golden/{name}, line {at + 1}:\n  was {before.ElementAtOrDefault(at) ?? "(end)"}\n  is  {now.ElementAtOrDefault(at) ?? "(end)"}");
+        string[] before = golden.Split('\n'),
+            now = text.Split('\n');
+        var at = Enumerable
+            .Range(0, Math.Max(before.Length, now.Length))
+            .First(i => i >= before.Length || i >= now.Length || before[i] != now[i]);
+        Assert.Fail(
+            $"golden/{name}, line {at + 1}:\n  was {before.ElementAtOrDefault(at) ?? "(end)"}\n  is  {now.ElementAtOrDefault(at) ?? "(end)"}"
+        );
     }
 }

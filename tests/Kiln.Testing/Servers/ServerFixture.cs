@@ -43,7 +43,10 @@ public sealed class ServerFixture : IAsyncLifetime
 
     public static async Task<HttpClient> SignedInAsync(string address, string name, CookieContainer? cookies = null)
     {
-        var client = new HttpClient(new HttpClientHandler { CookieContainer = cookies ?? new() }) { BaseAddress = new(address + "/api/v1/") };
+        var client = new HttpClient(new HttpClientHandler { CookieContainer = cookies ?? new() })
+        {
+            BaseAddress = new(address + "/api/v1/"),
+        };
         if (await SessionAsync(client) == name)
             return client;
         (await client.PostAsJsonAsync("session", new { name, password = name + "-kiln" })).EnsureSuccessStatusCode();

@@ -14,7 +14,9 @@ public sealed class ServerProcess(string folder, string database)
     private Process? process;
 
     /// <summary>How the tests' PostgreSQL cluster is reached, without a database's name.</summary>
-    public static string Cluster => Environment.GetEnvironmentVariable("KILN_TEST_DATABASE") ?? throw new InvalidOperationException("KILN_TEST_DATABASE is not set; run ./test, which starts a database.");
+    public static string Cluster =>
+        Environment.GetEnvironmentVariable("KILN_TEST_DATABASE")
+        ?? throw new InvalidOperationException("KILN_TEST_DATABASE is not set; run ./test, which starts a database.");
 
     /// <summary>Where this one looks for the cluster; the tests' own unless a test says otherwise.</summary>
     public string Host { get; init; } = Cluster;
@@ -35,8 +37,24 @@ public sealed class ServerProcess(string folder, string database)
     /// <param name="demo">With the demo's people and data; without, the house is empty.</param>
     public async Task StartAsync(string address, bool demo = true)
     {
-        var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true, RedirectStandardError = true, WorkingDirectory = folder };
-        foreach (var a in (string[])[Path.Combine(AppContext.BaseDirectory, "Kiln.Server.dll"), "--urls", address, $"--Kiln:Data={Path.Combine(folder, "data")}", $"--Kiln:Database={Host};Database={database}", "--webroot", WebRoot()])
+        var start = new ProcessStartInfo("dotnet")
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+            WorkingDirectory = folder,
+        };
+        foreach (
+            var a in (string[])
+                [
+                    Path.Combine(AppContext.BaseDirectory, "Kiln.Server.dll"),
+                    "--urls",
+                    address,
+                    $"--Kiln:Data={Path.Combine(folder, "data")}",
+                    $"--Kiln:Database={Host};Database={database}",
+                    "--webroot",
+                    WebRoot(),
+                ]
+        )
             start.ArgumentList.Add(a);
         if (demo)
             start.ArgumentList.Add($"--Kiln:Demo={Path.Combine(folder, "demo")}");
@@ -58,7 +76,9 @@ public sealed class ServerProcess(string folder, string database)
                 // Not listening yet.
             }
         }
-        throw new InvalidOperationException($"The server {(process.HasExited ? $"ended with {process.ExitCode}" : "did not answer within four minutes")}:\n{string.Join('\n', said)}");
+        throw new InvalidOperationException(
+            $"The server {(process.HasExited ? $"ended with {process.ExitCode}" : "did not answer within four minutes")}:\n{string.Join('\n', said)}"
+        );
     }
 
     public void Kill()

@@ -12,11 +12,21 @@ internal static class ClfFile
     public static LutFile Read(string path)
     {
         // No document types, so no entities to expand and nothing to fetch.
-        using var reader = XmlReader.Create(path, new() { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = LutFiles.LargestFile });
+        using var reader = XmlReader.Create(
+            path,
+            new()
+            {
+                DtdProcessing = DtdProcessing.Prohibit,
+                XmlResolver = null,
+                MaxCharactersInDocument = LutFiles.LargestFile,
+            }
+        );
         var root = XDocument.Load(reader).Root!;
         if (root.Name.LocalName != "ProcessList")
             throw new ConfigException("it does not begin with ProcessList");
-        var nodes = root.Elements().Where(e => e.Name.LocalName is not ("Description" or "InputDescriptor" or "OutputDescriptor" or "Info")).ToList();
+        var nodes = root.Elements()
+            .Where(e => e.Name.LocalName is not ("Description" or "InputDescriptor" or "OutputDescriptor" or "Info"))
+            .ToList();
         IReadOnlyList<ColourOp> Make(string? interpolation) => [.. nodes.SelectMany(n => Node(n, interpolation))];
         // Once now, so that a fault is told when the file is opened.
         _ = Make(null);
@@ -27,7 +37,8 @@ internal static class ClfFile
     {
         if ((string?)e.Attribute("bypass") == "true")
             return [];
-        double from = Depth(e, "inBitDepth"), to = Depth(e, "outBitDepth");
+        double from = Depth(e, "inBitDepth"),
+            to = Depth(e, "outBitDepth");
         IEnumerable<ColourOp> steps = e.Name.LocalName switch
         {
             "Matrix" => [Matrix(e, from, to)],
@@ -43,22 +54,32 @@ internal static class ClfFile
     }
 
     /// <summary>Codes of integer depths are taken as 0 to 1; the greatest code is what one is worth.</summary>
-    private static double Depth(XElement e, string attribute) => (string?)e.Attribute(attribute) switch
-    {
-        "8i" => 255,
-        "10i" => 1023,
-        "12i" => 4095,
-        "16i" => 65535,
-        _ => 1,
-    };
+    private static double Depth(XElement e, string attribute) =>
+        (string?)e.Attribute(attribute) switch
+        {
+            "8i" => 255,
+            "10i" => 1023,
+            "12i" => 4095,
+            "16i" => 65535,
+            _ => 1,
+        };
 
-    private static XElement Child(XElement e, string name) => e.Elements().FirstOrDefault(c => c.Name.LocalName == name) ?? throw new ConfigException($"{e.Name.LocalName} has no {name}");
+    private static XElement Child(XElement e, string name) =>
+        e.Elements().FirstOrDefault(c => c.Name.LocalName == name) ?? throw new ConfigException($"{e.Name.LocalName} has no {name}");
 
     private static double[] Numbers(string text) => [.. text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Select(Number)];
 
-    private static double Number(string word) => double.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && double.IsFinite(v) ? v : throw new ConfigException($"'{(word.Length > 40 ? word[..40] : word)}' is no number");
+    private static double Number(string word) =>
+        double.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && double.IsFinite(v)
+            ? v
+            : throw new ConfigException($"'{(word.Length > 40 ? word[..40] : word)}' is no number");
 
-    private static int[] Sizes(XElement array) => [.. ((string?)array.Attribute("dim") ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(w => int.TryParse(w, out var n) && n > 0 ? n : throw new ConfigException($"'{w}' is no size"))];
+    private static int[] Sizes(XElement array) =>
+        [
+            .. ((string?)array.Attribute("dim") ?? "")
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                .Select(w => int.TryParse(w, out var n) && n > 0 ? n : throw new ConfigException($"'{w}' is no size")),
+        ];
 
     private static MatrixOp Matrix(XElement e, double from, double to)
     {
@@ -75,8 +96,15 @@ internal static class ClfFile
 
     private static RangeOp Range(XElement e, double from, double to)
     {
-        double? Find(string name, double scale) => e.Elements().FirstOrDefault(c => c.Name.LocalName == name) is { } v ? Number(v.Value.Trim()) / scale : null;
-        return new(Find("minInValue", from), Find("maxInValue", from), Find("minOutValue", to), Find("maxOutValue", to), ((string?)e.Attribute("style"))?.ToLowerInvariant() != "noclamp");
+        double? Find(string name, double scale) =>
+            e.Elements().FirstOrDefault(c => c.Name.LocalName == name) is { } v ? Number(v.Value.Trim()) / scale : null;
+        return new(
+            Find("minInValue", from),
+            Find("maxInValue", from),
+            Find("minOutValue", to),
+            Find("maxOutValue", to),
+            ((string?)e.Attribute("style"))?.ToLowerInvariant() != "noclamp"
+        );
     }
 
     private static Lut1DOp Table(XElement e, double to, string? interpolation)
@@ -95,27 +123,49 @@ internal static class ClfFile
     {
         var array = Child(e, "Array");
         var (sizes, n) = (Sizes(array), Numbers(array.Value));
-        if (sizes.Length != 4 || sizes[0] is < 2 or > LutFiles.Most3D || sizes[1] != sizes[0] || sizes[2] != sizes[0] || sizes[3] != 3 || n.Length != sizes[0] * sizes[0] * sizes[0] * 3)
+        if (
+            sizes.Length != 4
+            || sizes[0] is < 2 or > LutFiles.Most3D
+            || sizes[1] != sizes[0]
+            || sizes[2] != sizes[0]
+            || sizes[3] != 3
+            || n.Length != sizes[0] * sizes[0] * sizes[0] * 3
+        )
             throw new ConfigException("a cube's size does not fit its numbers");
         var entries = new Vector3[n.Length / 3];
         for (var i = 0; i < entries.Length; i++)
             entries[i] = new((float)(n[3 * i] / to), (float)(n[3 * i + 1] / to), (float)(n[3 * i + 2] / to));
-        return new(sizes[0], entries, ((string?)e.Attribute("interpolation"))?.ToLowerInvariant() == "tetrahedral" || LutFiles.Tetrahedral(interpolation));
+        return new(
+            sizes[0],
+            entries,
+            ((string?)e.Attribute("interpolation"))?.ToLowerInvariant() == "tetrahedral" || LutFiles.Tetrahedral(interpolation)
+        );
     }
 
     private static CdlOp Cdl(XElement e)
     {
         var sop = e.Elements().FirstOrDefault(c => c.Name.LocalName == "SOPNode");
-        double[] Three(string name, double usual) => sop?.Elements().FirstOrDefault(c => c.Name.LocalName == name) is { } v && Numbers(v.Value) is { Length: 3 } three ? three : [usual, usual, usual];
+        double[] Three(string name, double usual) =>
+            sop?.Elements().FirstOrDefault(c => c.Name.LocalName == name) is { } v && Numbers(v.Value) is { Length: 3 } three
+                ? three
+                : [usual, usual, usual];
         var saturation = e.Descendants().FirstOrDefault(c => c.Name.LocalName == "Saturation") is { } s ? Number(s.Value.Trim()) : 1;
         var style = ((string?)e.Attribute("style") ?? "Fwd").ToLowerInvariant();
-        return new(Three("Slope", 1), Three("Offset", 0), Three("Power", 1), saturation, !style.Contains("noclamp", StringComparison.Ordinal), style.Contains("rev", StringComparison.Ordinal));
+        return new(
+            Three("Slope", 1),
+            Three("Offset", 0),
+            Three("Power", 1),
+            saturation,
+            !style.Contains("noclamp", StringComparison.Ordinal),
+            style.Contains("rev", StringComparison.Ordinal)
+        );
     }
 
     private static ColourOp Exponent(XElement e)
     {
         var style = (string?)e.Attribute("style") ?? "";
-        double[] exponent = [1, 1, 1, 1], offset = [0, 0, 0, 0];
+        double[] exponent = [1, 1, 1, 1],
+            offset = [0, 0, 0, 0];
         foreach (var p in e.Elements().Where(c => c.Name.LocalName is "ExponentParams" or "GammaParams"))
             for (var c = 0; c < 3; c++)
                 if ((string?)p.Attribute("channel") is not { } channel || channel == "RGB"[c].ToString())
@@ -123,9 +173,17 @@ internal static class ClfFile
                     exponent[c] = Number((string?)p.Attribute("exponent") ?? (string?)p.Attribute("gamma") ?? "1");
                     offset[c] = Number((string?)p.Attribute("offset") ?? "0");
                 }
-        ColourOp op = style.StartsWith("basic", StringComparison.Ordinal)
-            ? new ExponentOp(exponent, style.Contains("Mirror", StringComparison.Ordinal) ? NegativeStyle.Mirror : style.Contains("PassThru", StringComparison.Ordinal) ? NegativeStyle.Pass : NegativeStyle.Clamp)
-            : style.StartsWith("monCurve", StringComparison.Ordinal) ? new ExponentWithLinearOp(exponent, offset, style.Contains("Mirror", StringComparison.Ordinal)) : throw new ConfigException($"the exponent style '{style}' is not supported");
+        ColourOp op =
+            style.StartsWith("basic", StringComparison.Ordinal)
+                ? new ExponentOp(
+                    exponent,
+                    style.Contains("Mirror", StringComparison.Ordinal) ? NegativeStyle.Mirror
+                        : style.Contains("PassThru", StringComparison.Ordinal) ? NegativeStyle.Pass
+                        : NegativeStyle.Clamp
+                )
+            : style.StartsWith("monCurve", StringComparison.Ordinal)
+                ? new ExponentWithLinearOp(exponent, offset, style.Contains("Mirror", StringComparison.Ordinal))
+            : throw new ConfigException($"the exponent style '{style}' is not supported");
         return style.Contains("Rev", StringComparison.Ordinal) ? op.Inverse() : op;
     }
 
@@ -137,8 +195,12 @@ internal static class ClfFile
         if (style is "antiLog2" or "antiLog10")
             return [LogOp.Plain(style == "antiLog2" ? 2 : 10).Inverse()];
         double lead = 2;
-        double[] logSlope = [1, 1, 1], logOffset = [0, 0, 0], linSlope = [1, 1, 1], linOffset = [0, 0, 0];
-        double[]? lineBreak = null, lineSlope = null;
+        double[] logSlope = [1, 1, 1],
+            logOffset = [0, 0, 0],
+            linSlope = [1, 1, 1],
+            linOffset = [0, 0, 0];
+        double[]? lineBreak = null,
+            lineSlope = null;
         foreach (var p in e.Elements().Where(c => c.Name.LocalName == "LogParams"))
         {
             lead = Number((string?)p.Attribute("base") ?? "2");

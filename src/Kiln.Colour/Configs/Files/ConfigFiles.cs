@@ -15,12 +15,15 @@ internal sealed class ConfigFiles(OcioConfig config, string folder)
                 outside = true;
             else if (File.Exists(full))
                 // A link may lead out although its name does not.
-                return File.ResolveLinkTarget(full, returnFinalTarget: true) is { } target && !Inside(target.FullName) ? throw Outside(name) : full;
+                return File.ResolveLinkTarget(full, returnFinalTarget: true) is { } target && !Inside(target.FullName)
+                    ? throw Outside(name)
+                    : full;
         }
         throw outside ? Outside(name) : new ConfigException($"the file '{name}' is missing");
     }
 
-    private static ConfigException Outside(string name) => new($"the file '{name}' lies outside the config's folder, where nothing is read");
+    private static ConfigException Outside(string name) =>
+        new($"the file '{name}' lies outside the config's folder, where nothing is read");
 
     private bool Inside(string full) => full.StartsWith(folder.TrimEnd('/') + "/", StringComparison.Ordinal);
 
@@ -31,7 +34,9 @@ internal sealed class ConfigFiles(OcioConfig config, string folder)
         {
             var before = text;
             foreach (var (key, value) in config.Environment.OrderByDescending(e => e.Key.Length))
-                text = text.Replace("${" + key + "}", value, StringComparison.Ordinal).Replace("%" + key + "%", value, StringComparison.Ordinal).Replace("$" + key, value, StringComparison.Ordinal);
+                text = text.Replace("${" + key + "}", value, StringComparison.Ordinal)
+                    .Replace("%" + key + "%", value, StringComparison.Ordinal)
+                    .Replace("$" + key, value, StringComparison.Ordinal);
             if (text == before)
                 break;
         }

@@ -17,7 +17,9 @@ internal sealed record LutFile(Func<string?, IReadOnlyList<ColourOp>> Make)
 /// <summary>Table files by their ending: spi1d, spi3d, spimtx, cube, csp, clf and ctf.</summary>
 internal static class LutFiles
 {
-    internal const int LargestFile = 256 << 20, Most1D = 1 << 20, Most3D = 129;
+    internal const int LargestFile = 256 << 20,
+        Most1D = 1 << 20,
+        Most3D = 129;
 
     /// <exception cref="ConfigException">The file is damaged or of a kind that is not read.</exception>
     public static LutFile Read(string path)
@@ -79,11 +81,20 @@ internal sealed class TableText(string path)
 
     public string[] Need() => Next() ?? throw Fault("the file ends too early");
 
-    public float Number(string word) => float.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && float.IsFinite(v) ? v : throw Fault($"'{(word.Length > 40 ? word[..40] : word)}' is no number");
+    public float Number(string word) =>
+        float.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && float.IsFinite(v)
+            ? v
+            : throw Fault($"'{(word.Length > 40 ? word[..40] : word)}' is no number");
 
-    public int Count(string word, int most) => int.TryParse(word, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n is >= 2 && n <= most ? n : throw Fault($"'{word}' is no size from 2 to {most}");
+    public int Count(string word, int most) =>
+        int.TryParse(word, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n is >= 2 && n <= most
+            ? n
+            : throw Fault($"'{word}' is no size from 2 to {most}");
 
-    public Vector3 Three(string[] words, int from = 0) => words.Length >= from + 3 ? new(Number(words[from]), Number(words[from + 1]), Number(words[from + 2])) : throw Fault("three numbers are expected");
+    public Vector3 Three(string[] words, int from = 0) =>
+        words.Length >= from + 3
+            ? new(Number(words[from]), Number(words[from + 1]), Number(words[from + 2]))
+            : throw Fault("three numbers are expected");
 
     public ConfigException Fault(string what) => new($"line {Line}: {what}");
 }
@@ -93,16 +104,29 @@ internal static class Spi
 {
     public static LutFile Table(TableText text)
     {
-        float low = 0, high = 1;
-        int length = 0, components = 0;
+        float low = 0,
+            high = 1;
+        int length = 0,
+            components = 0;
         while (text.Need() is var words && words[0] != "{")
             switch (words[0].ToLowerInvariant())
             {
-                case "from" when words.Length >= 3: (low, high) = (text.Number(words[1]), text.Number(words[2])); break;
-                case "length" when words.Length >= 2: length = text.Count(words[1], LutFiles.Most1D); break;
-                case "components" when words.Length >= 2: components = int.TryParse(words[1], out var c) && c is 1 or 3 ? int.Parse(words[1], CultureInfo.InvariantCulture) : throw text.Fault("one or three components are expected"); break;
-                case "version": break;
-                default: throw text.Fault($"'{words[0]}' is not expected");
+                case "from" when words.Length >= 3:
+                    (low, high) = (text.Number(words[1]), text.Number(words[2]));
+                    break;
+                case "length" when words.Length >= 2:
+                    length = text.Count(words[1], LutFiles.Most1D);
+                    break;
+                case "components" when words.Length >= 2:
+                    components =
+                        int.TryParse(words[1], out var c) && c is 1 or 3
+                            ? int.Parse(words[1], CultureInfo.InvariantCulture)
+                            : throw text.Fault("one or three components are expected");
+                    break;
+                case "version":
+                    break;
+                default:
+                    throw text.Fault($"'{words[0]}' is not expected");
             }
         if (length == 0 || components == 0 || low == high)
             throw text.Fault("length, components or range are missing");
@@ -135,7 +159,15 @@ internal static class Spi
         for (var i = 0; i < entries.Length; i++)
         {
             var words = text.Need();
-            if (words.Length < 6 || !int.TryParse(words[0], out var r) || !int.TryParse(words[1], out var g) || !int.TryParse(words[2], out var b) || (uint)r >= size || (uint)g >= size || (uint)b >= size)
+            if (
+                words.Length < 6
+                || !int.TryParse(words[0], out var r)
+                || !int.TryParse(words[1], out var g)
+                || !int.TryParse(words[2], out var b)
+                || (uint)r >= size
+                || (uint)g >= size
+                || (uint)b >= size
+            )
                 throw text.Fault("three places and three numbers are expected");
             var at = (r * size + g) * size + b;
             if (seen[at])
@@ -154,7 +186,10 @@ internal static class Spi
         if (numbers.Count != 12)
             throw text.Fault($"12 numbers are expected, not {numbers.Count}");
         double N(int i) => numbers[i];
-        var op = new MatrixOp([N(0), N(1), N(2), 0, N(4), N(5), N(6), 0, N(8), N(9), N(10), 0, 0, 0, 0, 1], [N(3) / 65535, N(7) / 65535, N(11) / 65535, 0]);
+        var op = new MatrixOp(
+            [N(0), N(1), N(2), 0, N(4), N(5), N(6), 0, N(8), N(9), N(10), 0, 0, 0, 0, 1],
+            [N(3) / 65535, N(7) / 65535, N(11) / 65535, 0]
+        );
         return new(_ => [op]);
     }
 }
@@ -164,20 +199,36 @@ internal static class CubeFile
 {
     public static LutFile Read(TableText text)
     {
-        int size1 = 0, size3 = 0;
-        Vector3 low = Vector3.Zero, high = Vector3.One;
-        (float Low, float High)? range1 = null, range3 = null;
+        int size1 = 0,
+            size3 = 0;
+        Vector3 low = Vector3.Zero,
+            high = Vector3.One;
+        (float Low, float High)? range1 = null,
+            range3 = null;
         var numbers = new List<Vector3>();
         while (text.Next() is { } words)
             switch (words[0].ToUpperInvariant())
             {
-                case "TITLE": break;
-                case "LUT_1D_SIZE" when words.Length == 2: size1 = text.Count(words[1], LutFiles.Most1D); break;
-                case "LUT_3D_SIZE" when words.Length == 2: size3 = text.Count(words[1], LutFiles.Most3D); break;
-                case "DOMAIN_MIN": low = text.Three(words, 1); break;
-                case "DOMAIN_MAX": high = text.Three(words, 1); break;
-                case "LUT_1D_INPUT_RANGE" when words.Length == 3: range1 = (text.Number(words[1]), text.Number(words[2])); break;
-                case "LUT_3D_INPUT_RANGE" when words.Length == 3: range3 = (text.Number(words[1]), text.Number(words[2])); break;
+                case "TITLE":
+                    break;
+                case "LUT_1D_SIZE" when words.Length == 2:
+                    size1 = text.Count(words[1], LutFiles.Most1D);
+                    break;
+                case "LUT_3D_SIZE" when words.Length == 2:
+                    size3 = text.Count(words[1], LutFiles.Most3D);
+                    break;
+                case "DOMAIN_MIN":
+                    low = text.Three(words, 1);
+                    break;
+                case "DOMAIN_MAX":
+                    high = text.Three(words, 1);
+                    break;
+                case "LUT_1D_INPUT_RANGE" when words.Length == 3:
+                    range1 = (text.Number(words[1]), text.Number(words[2]));
+                    break;
+                case "LUT_3D_INPUT_RANGE" when words.Length == 3:
+                    range3 = (text.Number(words[1]), text.Number(words[2]));
+                    break;
                 default:
                     if (numbers.Count > size1 + size3 * size3 * size3)
                         throw text.Fault("more entries than were announced");
@@ -193,9 +244,9 @@ internal static class CubeFile
         var tables = Enumerable.Range(0, 3).Select(c => numbers.Take(size1).Select(n => n[c]).ToArray()).ToArray();
         var cube = new Vector3[size3 * size3 * size3];
         for (int b = 0, i = size1; b < size3; b++)
-            for (var g = 0; g < size3; g++)
-                for (var r = 0; r < size3; r++)
-                    cube[(r * size3 + g) * size3 + b] = numbers[i++];
+        for (var g = 0; g < size3; g++)
+        for (var r = 0; r < size3; r++)
+            cube[(r * size3 + g) * size3 + b] = numbers[i++];
         return new(i =>
         {
             var steps = new List<ColourOp>();
@@ -217,8 +268,11 @@ internal static class CubeFile
         });
     }
 
-    private static MatrixOp Domain(Vector3 low, Vector3 high) => MatrixOp.Scale(
-        [1.0 / (high.X - low.X), 1.0 / (high.Y - low.Y), 1.0 / (high.Z - low.Z)], [-low.X / (high.X - low.X), -low.Y / (high.Y - low.Y), -low.Z / (high.Z - low.Z)]);
+    private static MatrixOp Domain(Vector3 low, Vector3 high) =>
+        MatrixOp.Scale(
+            [1.0 / (high.X - low.X), 1.0 / (high.Y - low.Y), 1.0 / (high.Z - low.Z)],
+            [-low.X / (high.X - low.X), -low.Y / (high.Y - low.Y), -low.Z / (high.Z - low.Z)]
+        );
 }
 
 /// <summary>Cinespace files: a curve before the table for each channel, then a table or a cube with red running fastest.</summary>
@@ -236,9 +290,7 @@ internal static class CspFile
         var words = text.Need();
         if (words[0] == "BEGIN")
         {
-            while (text.Need() is var note && !(note.Length == 2 && note[0] == "END"))
-            {
-            }
+            while (text.Need() is var note && !(note.Length == 2 && note[0] == "END")) { }
             words = text.Need();
         }
         var curves = new List<ColourOp>();
@@ -275,9 +327,9 @@ internal static class CspFile
             throw text.Fault("only cubes with three equal sides are read");
         var cube = new Vector3[size * size * size];
         for (var b = 0; b < size; b++)
-            for (var g = 0; g < size; g++)
-                for (var r = 0; r < size; r++)
-                    cube[(r * size + g) * size + b] = text.Three(text.Need());
+        for (var g = 0; g < size; g++)
+        for (var r = 0; r < size; r++)
+            cube[(r * size + g) * size + b] = text.Three(text.Need());
         return new(i => [.. curves, new Lut3DOp(size, cube, LutFiles.Tetrahedral(i))]);
     }
 
@@ -289,8 +341,14 @@ internal static class CspFile
             var scale = Enumerable.Range(0, 3).Select(c => (double)(outs[c][1] - outs[c][0]) / (ins[c][1] - ins[c][0])).ToArray();
             return MatrixOp.Scale(scale, [.. Enumerable.Range(0, 3).Select(c => outs[c][0] - scale[c] * ins[c][0])]);
         }
-        float low = ins.Min(i => i[0]), high = ins.Max(i => i[^1]);
-        var tables = Enumerable.Range(0, 3).Select(c => Enumerable.Range(0, CurveEntries).Select(k => Cubic(ins[c], outs[c], low + (high - low) * k / (CurveEntries - 1))).ToArray()).ToArray();
+        float low = ins.Min(i => i[0]),
+            high = ins.Max(i => i[^1]);
+        var tables = Enumerable
+            .Range(0, 3)
+            .Select(c =>
+                Enumerable.Range(0, CurveEntries).Select(k => Cubic(ins[c], outs[c], low + (high - low) * k / (CurveEntries - 1))).ToArray()
+            )
+            .ToArray();
         return new Lut1DOp(tables, low, high);
     }
 
@@ -306,9 +364,12 @@ internal static class CspFile
             return y[k];
         k = ~k - 1;
         float Slope(int i) => (y[i + 1] - y[i]) / (x[i + 1] - x[i]);
-        float h = x[k + 1] - x[k], t = (at - x[k]) / h;
-        float m0 = k > 0 ? (Slope(k - 1) + Slope(k)) / 2 : Slope(k), m1 = k + 2 < x.Length ? (Slope(k) + Slope(k + 1)) / 2 : Slope(k);
-        float t2 = t * t, t3 = t2 * t;
+        float h = x[k + 1] - x[k],
+            t = (at - x[k]) / h;
+        float m0 = k > 0 ? (Slope(k - 1) + Slope(k)) / 2 : Slope(k),
+            m1 = k + 2 < x.Length ? (Slope(k) + Slope(k + 1)) / 2 : Slope(k);
+        float t2 = t * t,
+            t3 = t2 * t;
         return (2 * t3 - 3 * t2 + 1) * y[k] + (t3 - 2 * t2 + t) * h * m0 + (-2 * t3 + 3 * t2) * y[k + 1] + (t3 - t2) * h * m1;
     }
 }

@@ -14,8 +14,15 @@ internal static class PlacementRules
         if (own.Count == 0 || own.Count == ground.Count)
             yield break;
         foreach (var m in own)
-            yield return new("place.differs", Severity.Advice, m.Address, $"{m.Words} lies differently from the other maps of this surface.", $"{own.Count} of {ground.Count} lanes have a placement of their own",
-                "let it lie as the others do", m.WithSteps(m.Chain.Steps.Where(s => s is not PlaceStep)));
+            yield return new(
+                "place.differs",
+                Severity.Advice,
+                m.Address,
+                $"{m.Words} lies differently from the other maps of this surface.",
+                $"{own.Count} of {ground.Count} lanes have a placement of their own",
+                "let it lie as the others do",
+                m.WithSteps(m.Chain.Steps.Where(s => s is not PlaceStep))
+            );
     }
 
     private static Placement? Own(MappedLane m) => m.Chain.Steps.OfType<PlaceStep>().LastOrDefault(s => !s.Bypassed)?.Placement;

@@ -11,10 +11,12 @@ namespace Kiln.Looks.Intake;
 public static class ConvertedEvidence
 {
     /// <summary>Below this share of the largest component a pixel stands at the boundary, or (negative) beyond it. Common practice, no source.</summary>
-    private const float Near = 0.04f, Beyond = -0.004f;
+    private const float Near = 0.04f,
+        Beyond = -0.004f;
 
     /// <summary>Shares of the pixels with light that must stand at the boundary, and that may be beyond it (filters overshoot).</summary>
-    private const float LeastNear = 0.01f, MostBeyond = 0.0005f;
+    private const float LeastNear = 0.01f,
+        MostBeyond = 0.0005f;
 
     /// <summary>Darker pixels have no reliable hue.</summary>
     private const float Dark = 0.004f;
@@ -31,7 +33,10 @@ public static class ConvertedEvidence
     private static bool Fills709(ImageBuffer copy, ColourSpace taken)
     {
         var toRec709 = ColourTransform.Between(taken, ColourSpace.LinRec709);
-        int lit = 0, near = 0, beyond = 0, n = copy.ChannelCount;
+        int lit = 0,
+            near = 0,
+            beyond = 0,
+            n = copy.ChannelCount;
         var row = new float[copy.Width * n];
         for (var y = 0; y < copy.Height; y++)
         {
@@ -39,7 +44,8 @@ public static class ConvertedEvidence
             for (var i = 0; i < row.Length; i += n)
             {
                 var c = toRec709.Apply(new Vector3(row[i], row[i + 1], row[i + 2]));
-                float most = MathF.Max(c.X, MathF.Max(c.Y, c.Z)), least = MathF.Min(c.X, MathF.Min(c.Y, c.Z));
+                float most = MathF.Max(c.X, MathF.Max(c.Y, c.Z)),
+                    least = MathF.Min(c.X, MathF.Min(c.Y, c.Z));
                 if (most < Dark)
                     continue;
                 lit++;

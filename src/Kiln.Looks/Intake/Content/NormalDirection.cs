@@ -10,11 +10,12 @@ public sealed record DirectionMeasurement(NormalY? Direction, float Ratio, float
     /// <summary>Whether the height map rises where the normal map says it falls.</summary>
     public bool InvertedHeight { get; init; }
 
-    public string Words => Direction is { } d
-        ? HeightCorrelation is { } c
-            ? $"measured Y {d.ToString().ToLowerInvariant()}: correlation {MathF.Abs(c):0.00} with the height map's slopes{(InvertedHeight ? ", which is inverted (dark is high)" : "")}"
-            : $"measured Y {d.ToString().ToLowerInvariant()}: the other decoding has {Ratio:0.0} times the curl"
-        : "the direction cannot be told from the pixels (too flat, or relief in one direction only)";
+    public string Words =>
+        Direction is { } d
+            ? HeightCorrelation is { } c
+                ? $"measured Y {d.ToString().ToLowerInvariant()}: correlation {MathF.Abs(c):0.00} with the height map's slopes{(InvertedHeight ? ", which is inverted (dark is high)" : "")}"
+                : $"measured Y {d.ToString().ToLowerInvariant()}: the other decoding has {Ratio:0.0} times the curl"
+            : "the direction cannot be told from the pixels (too flat, or relief in one direction only)";
 }
 
 /// <summary>
@@ -27,7 +28,9 @@ public static class NormalDirection
     public const int CopySize = 512;
 
     private const int Block = 16;
-    private const float LeastRatio = 1.15f, LeastSignificance = 4f, LeastCorrelation = 0.15f;
+    private const float LeastRatio = 1.15f,
+        LeastSignificance = 4f,
+        LeastCorrelation = 0.15f;
 
     /// <param name="map">A band-limited copy (512 px or so) of the normal map, stored values.</param>
     /// <param name="height">A copy of the set's height or bump map, if there is one.</param>
@@ -42,7 +45,8 @@ public static class NormalDirection
         // An inverted height turns both signs.
         var signed = c.Down * Math.Sign(c.Across);
         return MathF.Abs(signed) > LeastCorrelation && MathF.Abs(c.Across) > LeastCorrelation / 2
-            ? new(signed > 0 ? NormalY.Up : NormalY.Down, 1 + MathF.Abs(signed), 99, signed) { InvertedHeight = c.Across < 0 } : null;
+            ? new(signed > 0 ? NormalY.Up : NormalY.Down, 1 + MathF.Abs(signed), 99, signed) { InvertedHeight = c.Across < 0 }
+            : null;
     }
 
     /// <summary>
@@ -54,18 +58,23 @@ public static class NormalDirection
         if (OfOneSize(map, height) is not var (slopes, relief))
             return null;
         var (p, q, valid) = Slopes(slopes);
-        int w = slopes.Width, h = slopes.Height;
-        double across = 0, down = 0, own = 0, other = 0;
+        int w = slopes.Width,
+            h = slopes.Height;
+        double across = 0,
+            down = 0,
+            own = 0,
+            other = 0;
         for (var y = 1; y < h - 1; y++)
-            for (var x = 1; x < w - 1; x++)
-            {
-                var i = y * w + x;
-                if (!valid[i])
-                    continue;
-                double du = relief[x + 1, y, 0] - relief[x - 1, y, 0], dv = relief[x, y - 1, 0] - relief[x, y + 1, 0];
-                (across, down) = (across + p[i] * du, down + q[i] * dv);
-                (own, other) = (own + p[i] * p[i] + q[i] * q[i], other + du * du + dv * dv);
-            }
+        for (var x = 1; x < w - 1; x++)
+        {
+            var i = y * w + x;
+            if (!valid[i])
+                continue;
+            double du = relief[x + 1, y, 0] - relief[x - 1, y, 0],
+                dv = relief[x, y - 1, 0] - relief[x, y + 1, 0];
+            (across, down) = (across + p[i] * du, down + q[i] * dv);
+            (own, other) = (own + p[i] * p[i] + q[i] * q[i], other + du * du + dv * dv);
+        }
         if (own * other < 1e-14)
             return null;
         var best = Math.Max(Math.Abs(across + down), Math.Abs(across - down));
@@ -95,30 +104,35 @@ public static class NormalDirection
     public static DirectionMeasurement ByCurl(ImageBuffer map)
     {
         var (p, q, valid) = Slopes(map);
-        int w = map.Width, h = map.Height;
+        int w = map.Width,
+            h = map.Height;
         // Energy of both decodings in blocks; the logarithm of their ratio is tested against zero over the blocks.
-        double up = 0, down = 0, sum = 0, squares = 0;
+        double up = 0,
+            down = 0,
+            sum = 0,
+            squares = 0;
         var blocks = 0;
         for (var by = 1; by + Block < h; by += Block)
-            for (var bx = 1; bx + Block < w; bx += Block)
+        for (var bx = 1; bx + Block < w; bx += Block)
+        {
+            double blockUp = 0,
+                blockDown = 0;
+            for (var y = by; y < by + Block; y++)
+            for (var x = bx; x < bx + Block; x++)
             {
-                double blockUp = 0, blockDown = 0;
-                for (var y = by; y < by + Block; y++)
-                    for (var x = bx; x < bx + Block; x++)
-                    {
-                        var i = y * w + x;
-                        if (!(valid[i] && valid[i - 1] && valid[i + 1] && valid[i - w] && valid[i + w]))
-                            continue;
-                        var pv = -(p[i + w] - p[i - w]);
-                        var qu = q[i + 1] - q[i - 1];
-                        blockUp += (pv - qu) * (pv - qu);
-                        blockDown += (pv + qu) * (pv + qu);
-                    }
-                if (blockUp + blockDown < 1e-9)
+                var i = y * w + x;
+                if (!(valid[i] && valid[i - 1] && valid[i + 1] && valid[i - w] && valid[i + w]))
                     continue;
-                var log = Math.Log((blockDown + 1e-9) / (blockUp + 1e-9));
-                (up, down, sum, squares, blocks) = (up + blockUp, down + blockDown, sum + log, squares + log * log, blocks + 1);
+                var pv = -(p[i + w] - p[i - w]);
+                var qu = q[i + 1] - q[i - 1];
+                blockUp += (pv - qu) * (pv - qu);
+                blockDown += (pv + qu) * (pv + qu);
             }
+            if (blockUp + blockDown < 1e-9)
+                continue;
+            var log = Math.Log((blockDown + 1e-9) / (blockUp + 1e-9));
+            (up, down, sum, squares, blocks) = (up + blockUp, down + blockDown, sum + log, squares + log * log, blocks + 1);
+        }
         if (blocks < 8)
             return new(null, 1, 0, null);
         var mean = sum / blocks;
@@ -127,7 +141,16 @@ public static class NormalDirection
         var ratio = (float)(Math.Max(up, down) / Math.Max(1e-12, Math.Min(up, down)));
         var agrees = down > up == mean > 0;
         var decided = agrees && ratio > LeastRatio && significance > LeastSignificance;
-        return new(decided ? down > up ? NormalY.Up : NormalY.Down : null, ratio, significance, null);
+        return new(
+            decided
+                ? down > up
+                    ? NormalY.Up
+                    : NormalY.Down
+                : null,
+            ratio,
+            significance,
+            null
+        );
     }
 
     /// <summary>The relief of a normal map as grey, lit from the upper left, so that a wrong direction is seen: domes turn into hollows.</summary>
@@ -136,14 +159,15 @@ public static class NormalDirection
         var light = System.Numerics.Vector3.Normalize(new(-0.5f, 0.6f, 0.62f));
         var lit = new ImageBuffer(map.Width, map.Height, ImageBuffer.Rgb, SampleType.U8);
         for (var y = 0; y < map.Height; y++)
-            for (var x = 0; x < map.Width; x++)
-            {
-                float nx = 2 * map[x, y, 0] - 1, ny = map.ChannelCount > 1 ? 2 * map[x, y, 1] - 1 : 0;
-                var nz = map.ChannelCount > 2 ? 2 * map[x, y, 2] - 1 : MathF.Sqrt(MathF.Max(0, 1 - nx * nx - ny * ny));
-                var shade = MathF.Max(0, System.Numerics.Vector3.Dot(new(nx, direction == NormalY.Down ? -ny : ny, nz), light));
-                for (var c = 0; c < 3; c++)
-                    lit[x, y, c] = shade;
-            }
+        for (var x = 0; x < map.Width; x++)
+        {
+            float nx = 2 * map[x, y, 0] - 1,
+                ny = map.ChannelCount > 1 ? 2 * map[x, y, 1] - 1 : 0;
+            var nz = map.ChannelCount > 2 ? 2 * map[x, y, 2] - 1 : MathF.Sqrt(MathF.Max(0, 1 - nx * nx - ny * ny));
+            var shade = MathF.Max(0, System.Numerics.Vector3.Dot(new(nx, direction == NormalY.Down ? -ny : ny, nz), light));
+            for (var c = 0; c < 3; c++)
+                lit[x, y, c] = shade;
+        }
         return lit;
     }
 
@@ -151,7 +175,9 @@ public static class NormalDirection
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static (float[] P, float[] Q, bool[] Valid) Slopes(ImageBuffer map)
     {
-        int w = map.Width, h = map.Height, n = map.ChannelCount;
+        int w = map.Width,
+            h = map.Height,
+            n = map.ChannelCount;
         var p = new float[w * h];
         var q = new float[w * h];
         var valid = new bool[w * h];
@@ -161,8 +187,11 @@ public static class NormalDirection
             map.ReadRow(y, row);
             for (var x = 0; x < w; x++)
             {
-                float r = row[x * n], g = row[x * n + 1];
-                float nx = 2 * r - 1, ny = 2 * g - 1, nz = n > 2 ? 2 * row[x * n + 2] - 1 : MathF.Sqrt(MathF.Max(0, 1 - nx * nx - ny * ny));
+                float r = row[x * n],
+                    g = row[x * n + 1];
+                float nx = 2 * r - 1,
+                    ny = 2 * g - 1,
+                    nz = n > 2 ? 2 * row[x * n + 2] - 1 : MathF.Sqrt(MathF.Max(0, 1 - nx * nx - ny * ny));
                 var i = y * w + x;
                 valid[i] = nz > 0.1f && r is > 0.004f and < 0.996f && g is > 0.004f and < 0.996f;
                 if (valid[i])
@@ -178,23 +207,29 @@ public static class NormalDirection
     {
         var z = new float[w * h];
         for (var y = 0; y < h; y++)
-            for (var x = 0; x < w; x++)
-                z[y * w + x] = height[x, y, 0];
-        double pu = 0, pp = 0, uu = 0, qv = 0, qq = 0, vv = 0;
+        for (var x = 0; x < w; x++)
+            z[y * w + x] = height[x, y, 0];
+        double pu = 0,
+            pp = 0,
+            uu = 0,
+            qv = 0,
+            qq = 0,
+            vv = 0;
         for (var y = 1; y < h - 1; y++)
-            for (var x = 1; x < w - 1; x++)
-            {
-                var i = y * w + x;
-                if (!valid[i])
-                    continue;
-                double du = z[i + 1] - z[i - 1], dv = -(z[i + w] - z[i - w]);
-                pu += p[i] * du;
-                pp += p[i] * p[i];
-                uu += du * du;
-                qv += q[i] * dv;
-                qq += q[i] * q[i];
-                vv += dv * dv;
-            }
+        for (var x = 1; x < w - 1; x++)
+        {
+            var i = y * w + x;
+            if (!valid[i])
+                continue;
+            double du = z[i + 1] - z[i - 1],
+                dv = -(z[i + w] - z[i - w]);
+            pu += p[i] * du;
+            pp += p[i] * p[i];
+            uu += du * du;
+            qv += q[i] * dv;
+            qq += q[i] * q[i];
+            vv += dv * dv;
+        }
         if (pp * uu < 1e-14 || qq * vv < 1e-14)
             return null;
         return ((float)(pu / Math.Sqrt(pp * uu)), (float)(qv / Math.Sqrt(qq * vv)));

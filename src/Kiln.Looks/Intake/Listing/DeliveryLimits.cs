@@ -2,7 +2,13 @@ namespace Kiln.Looks.Intake;
 
 /// <summary>What a delivery may hold before anything of it is believed.</summary>
 public sealed record DeliveryLimits(
-    int Entries = 20_000, long TotalBytes = 64L << 30, long EntryBytes = 4L << 30, int CompressionRatio = 400, int PathLength = 400, int NestedArchives = 64)
+    int Entries = 20_000,
+    long TotalBytes = 64L << 30,
+    long EntryBytes = 4L << 30,
+    int CompressionRatio = 400,
+    int PathLength = 400,
+    int NestedArchives = 64
+)
 {
     public static readonly DeliveryLimits Default = new();
 }

@@ -50,7 +50,13 @@ public sealed class DeliveryListing
 
     /// <summary>Lists folders, archives and loose files. With several paths, entries begin with each path's own name.</summary>
     /// <exception cref="DeliveryException">A path does not exist or is an archive that cannot be opened.</exception>
-    public static DeliveryListing Read(IReadOnlyList<string> paths, string staging, DeliveryLimits? limits = null, Action<string, long>? progress = null, CancellationToken cancel = default)
+    public static DeliveryListing Read(
+        IReadOnlyList<string> paths,
+        string staging,
+        DeliveryLimits? limits = null,
+        Action<string, long>? progress = null,
+        CancellationToken cancel = default
+    )
     {
         var listing = new DeliveryListing(staging, limits ?? DeliveryLimits.Default, progress, cancel);
         foreach (var path in paths)
@@ -92,7 +98,12 @@ public sealed class DeliveryListing
             {
                 cancel.ThrowIfCancellationRequested();
                 if (RegularFiles.Fault(path) is { } fault)
-                    Rejected.Add(new(shown, $"It is {fault}{(entry?.LinkTarget is null ? "" : " behind a symbolic link")}; only regular files are read."));
+                    Rejected.Add(
+                        new(
+                            shown,
+                            $"It is {fault}{(entry?.LinkTarget is null ? "" : " behind a symbolic link")}; only regular files are read."
+                        )
+                    );
                 else if (entry?.LinkTarget is not null)
                     SetAside.Add(new(shown, "a symbolic link, which is not followed"));
                 else if (Directory.Exists(path))
@@ -108,12 +119,20 @@ public sealed class DeliveryListing
         try
         {
             var all = new DirectoryInfo(folder).EnumerateFileSystemInfos().OrderBy(e => e.Name, StringComparer.Ordinal).ToList();
-            var plain = all.Where(e => !RawNames.Hides(e.Name) || Path.Exists(e.FullName)).Select(e => (prefix + e.Name.Replace('\\', '/'), e.FullName, (FileSystemInfo?)e));
-            return all.Any(e => RawNames.Hides(e.Name)) ? [.. plain, .. RawNames.Of(folder, staging).Select(r => (prefix + r.Shown, r.Path, (FileSystemInfo?)null))] : [.. plain];
+            var plain = all.Where(e => !RawNames.Hides(e.Name) || Path.Exists(e.FullName))
+                .Select(e => (prefix + e.Name.Replace('\\', '/'), e.FullName, (FileSystemInfo?)e));
+            return all.Any(e => RawNames.Hides(e.Name))
+                ? [.. plain, .. RawNames.Of(folder, staging).Select(r => (prefix + r.Shown, r.Path, (FileSystemInfo?)null))]
+                : [.. plain];
         }
         catch (Exception e) when (e is UnauthorizedAccessException or IOException)
         {
-            Rejected.Add(new(prefix.TrimEnd('/') is { Length: > 0 } name ? name : Path.GetFileName(folder), $"The folder cannot be read: {e.Message}"));
+            Rejected.Add(
+                new(
+                    prefix.TrimEnd('/') is { Length: > 0 } name ? name : Path.GetFileName(folder),
+                    $"The folder cannot be read: {e.Message}"
+                )
+            );
             return [];
         }
     }
@@ -176,7 +195,9 @@ public sealed class DeliveryListing
         }
         if (entry.CompressedLength > 0 && entry.Length > 1 << 20 && entry.Length / entry.CompressedLength > limits.CompressionRatio)
         {
-            Rejected.Add(new(path, $"The entry claims to unpack to {entry.Length / entry.CompressedLength} times its size; no picture does that."));
+            Rejected.Add(
+                new(path, $"The entry claims to unpack to {entry.Length / entry.CompressedLength} times its size; no picture does that.")
+            );
             return;
         }
         var target = Path.Combine(staging, Guid.CreateVersion7().ToString("N"));
@@ -201,7 +222,7 @@ public sealed class DeliveryListing
     {
         var buffer = new byte[1 << 17];
         long copied = 0;
-        for (int read; (read = from.Read(buffer)) > 0;)
+        for (int read; (read = from.Read(buffer)) > 0; )
         {
             cancel.ThrowIfCancellationRequested();
             copied += read;
@@ -232,7 +253,12 @@ public sealed class DeliveryListing
         total += length;
         if (length > limits.EntryBytes || total > limits.TotalBytes)
         {
-            Rejected.Add(new(path, $"The delivery is too large; at most {limits.EntryBytes >> 30} GB a file and {limits.TotalBytes >> 30} GB in all are taken."));
+            Rejected.Add(
+                new(
+                    path,
+                    $"The delivery is too large; at most {limits.EntryBytes >> 30} GB a file and {limits.TotalBytes >> 30} GB in all are taken."
+                )
+            );
             return;
         }
         if (!seen.Add(path))
@@ -271,7 +297,8 @@ internal static class EntryNames
         return null;
     }
 
-    public static string Printable(string name) => string.Concat(name.Take(300).Select(c => char.IsControl(c) || c is '\u202e' or '\u202d' or >= '\u2066' and <= '\u2069' ? '·' : c));
+    public static string Printable(string name) =>
+        string.Concat(name.Take(300).Select(c => char.IsControl(c) || c is '\u202e' or '\u202d' or >= '\u2066' and <= '\u2069' ? '·' : c));
 }
 
 internal static class SystemFiles

@@ -38,7 +38,7 @@ internal static partial class RawNames
         try
         {
             var strict = new UTF8Encoding(false, throwOnInvalidBytes: true);
-            for (nint entry; (entry = Next(open)) != 0;)
+            for (nint entry; (entry = Next(open)) != 0; )
             {
                 var name = Bytes(entry + NameAt);
                 if (IsText(name, strict))

@@ -5,7 +5,31 @@ namespace Kiln.Looks.Intake;
 /// <summary>Splitting names into tokens, and the tokens that are technical (sizes, bits, tiles, levels, formats).</summary>
 public static partial class NameTokens
 {
-    private static readonly char[] Separators = ['_', '-', '.', ' ', '(', ')', '[', ']', '{', '}', '+', ',', ';', '#', '@', '~', '=', '&', '!', '\'', '$', '%'];
+    private static readonly char[] Separators =
+    [
+        '_',
+        '-',
+        '.',
+        ' ',
+        '(',
+        ')',
+        '[',
+        ']',
+        '{',
+        '}',
+        '+',
+        ',',
+        ';',
+        '#',
+        '@',
+        '~',
+        '=',
+        '&',
+        '!',
+        '\'',
+        '$',
+        '%',
+    ];
 
     /// <summary>Splits at separators, at camelCase, and between letters and digits; lower case throughout.</summary>
     public static IReadOnlyList<string> Split(string stem)
@@ -14,7 +38,10 @@ public static partial class NameTokens
         marked = YUp().Replace(marked, "_yup_");
         marked = YDown().Replace(marked, "_ydown_");
         marked = OneWord().Replace(marked, m => $"_{m.Value.ToLowerInvariant()}_");
-        return [.. Boundaries().Replace(marked, "_").Split(Separators, StringSplitOptions.RemoveEmptyEntries).Select(t => t.ToLowerInvariant())];
+        return
+        [
+            .. Boundaries().Replace(marked, "_").Split(Separators, StringSplitOptions.RemoveEmptyEntries).Select(t => t.ToLowerInvariant()),
+        ];
     }
 
     /// <summary>2K, 2048, 2048x2048, 4Kx4K, 4096 px.</summary>
@@ -29,7 +56,13 @@ public static partial class NameTokens
             (pixels, used) = (n * 1024, next == "k" ? 2 : Math.Min(4, tokens.Count - at));
             return true;
         }
-        if (n is >= 16 and <= 32768 && next == "x" && at + 2 < tokens.Count && int.TryParse(tokens[at + 2], out var m) && m is >= 16 and <= 32768)
+        if (
+            n is >= 16 and <= 32768
+            && next == "x"
+            && at + 2 < tokens.Count
+            && int.TryParse(tokens[at + 2], out var m)
+            && m is >= 16 and <= 32768
+        )
         {
             (pixels, used) = (Math.Max(n, m), 3);
             return true;
@@ -52,7 +85,10 @@ public static partial class NameTokens
             return tokens[at] == "half" || used == 2;
         }
         used = 2;
-        return int.TryParse(tokens[at], out bits) && bits is 8 or 16 or 32 && at + 1 < tokens.Count && tokens[at + 1] is "bit" or "bits" or "b" or "f" or "bpc" or "i";
+        return int.TryParse(tokens[at], out bits)
+            && bits is 8 or 16 or 32
+            && at + 1 < tokens.Count
+            && tokens[at + 1] is "bit" or "bits" or "b" or "f" or "bpc" or "i";
     }
 
     /// <summary>1001 to 1999, or u1_v1 counted from one (both to the same number: 1001 + u + 10·v).</summary>
@@ -64,7 +100,15 @@ public static partial class NameTokens
             tile = n;
             return true;
         }
-        if (tokens[at] == "u" && at + 3 < tokens.Count && tokens[at + 2] == "v" && int.TryParse(tokens[at + 1], out var u) && int.TryParse(tokens[at + 3], out var v) && u is >= 1 and <= 10 && v is >= 1 and <= 99)
+        if (
+            tokens[at] == "u"
+            && at + 3 < tokens.Count
+            && tokens[at + 2] == "v"
+            && int.TryParse(tokens[at + 1], out var u)
+            && int.TryParse(tokens[at + 3], out var v)
+            && u is >= 1 and <= 10
+            && v is >= 1 and <= 99
+        )
         {
             (tile, used) = (1000 + u + 10 * (v - 1), 4);
             return true;
@@ -90,7 +134,11 @@ public static partial class NameTokens
     public static bool Variant(IReadOnlyList<string> tokens, int at, out string variant, out int used)
     {
         (variant, used) = ("", 2);
-        if (tokens[at] is not ("var" or "variant" or "variation" or "colorway" or "colourway") || at + 1 >= tokens.Count || tokens[at + 1].Length > 3)
+        if (
+            tokens[at] is not ("var" or "variant" or "variation" or "colorway" or "colourway")
+            || at + 1 >= tokens.Count
+            || tokens[at + 1].Length > 3
+        )
             return false;
         variant = tokens[at + 1];
         return true;

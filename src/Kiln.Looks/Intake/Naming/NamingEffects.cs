@@ -18,15 +18,20 @@ public static class NamingEffects
     public static NamingRule? Offer(string path, string surface, MapRole role, ImmutableSortedDictionary<string, MapRole>? channels = null)
     {
         var surfaceWords = NameTokens.Split(surface).ToHashSet();
-        var plain = NameReading.Of(path, NamingTables.Shipped).Tokens
-            .SkipWhile(t => surfaceWords.Contains(t.Text) || t.Kind.Length > 0)
-            .TakeWhile(t => t.Kind.Length == 0 && !surfaceWords.Contains(t.Text)).Select(t => t.Text).ToList();
+        var plain = NameReading
+            .Of(path, NamingTables.Shipped)
+            .Tokens.SkipWhile(t => surfaceWords.Contains(t.Text) || t.Kind.Length > 0)
+            .TakeWhile(t => t.Kind.Length == 0 && !surfaceWords.Contains(t.Text))
+            .Select(t => t.Text)
+            .ToList();
         while (plain.Count > 0 && plain[^1].All(char.IsAsciiDigit))
             plain.RemoveAt(plain.Count - 1);
         if (plain.Count is 0 or > LongestPhrase || plain.All(t => t.All(char.IsAsciiDigit)))
             return null;
         var phrase = string.Join(' ', plain);
-        var rule = channels is { Count: > 0 } ? new NamingRule(phrase, NamingRuleKind.Packed, Channels: channels) : new NamingRule(phrase, NamingRuleKind.Role, role);
+        var rule = channels is { Count: > 0 }
+            ? new NamingRule(phrase, NamingRuleKind.Packed, Channels: channels)
+            : new NamingRule(phrase, NamingRuleKind.Role, role);
         return rule.Fault is null ? rule : null;
     }
 
@@ -45,8 +50,12 @@ public static class NamingEffects
     public static string Words(string path, NamingTables tables)
     {
         var name = NameReading.Of(path, tables);
-        var best = name.Candidates.OrderByDescending(c => c.Claim.Strength * c.Position + 0.06f * c.Phrase.Count(ch => ch == ' ')).FirstOrDefault();
+        var best = name
+            .Candidates.OrderByDescending(c => c.Claim.Strength * c.Position + 0.06f * c.Phrase.Count(ch => ch == ' '))
+            .FirstOrDefault();
         var direction = name.NormalY is { } y ? $", Y {y.ToString().ToLowerInvariant()}" : "";
-        return name.IsPreview ? "preview picture" : best is null ? "nothing" : best.Claim.Words + direction;
+        return name.IsPreview ? "preview picture"
+            : best is null ? "nothing"
+            : best.Claim.Words + direction;
     }
 }

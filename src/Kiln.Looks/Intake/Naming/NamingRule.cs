@@ -29,7 +29,12 @@ public enum NamingRuleKind
 /// A rule of the house about names. <paramref name="Phrase"/> is one or more tokens, lower case, separated by spaces (“spec col”).
 /// <paramref name="Role"/> is set for <see cref="NamingRuleKind.Role"/>, <paramref name="Channels"/> (r, g, b, a, rgb to role) for packed ones.
 /// </summary>
-public sealed record NamingRule(string Phrase, NamingRuleKind Kind, MapRole? Role = null, ImmutableSortedDictionary<string, MapRole>? Channels = null)
+public sealed record NamingRule(
+    string Phrase,
+    NamingRuleKind Kind,
+    MapRole? Role = null,
+    ImmutableSortedDictionary<string, MapRole>? Channels = null
+)
 {
     /// <summary>What is wrong with the rule, as a sentence; null when it can be used.</summary>
     [JsonIgnore]
@@ -38,7 +43,10 @@ public sealed record NamingRule(string Phrase, NamingRuleKind Kind, MapRole? Rol
         get
         {
             var tokens = Phrase.Split(' ');
-            if (Phrase.Length is 0 or > 80 || tokens.Any(t => t.Length == 0 || t.Any(c => !char.IsLetterOrDigit(c)) || t != t.ToLowerInvariant()))
+            if (
+                Phrase.Length is 0 or > 80
+                || tokens.Any(t => t.Length == 0 || t.Any(c => !char.IsLetterOrDigit(c)) || t != t.ToLowerInvariant())
+            )
                 return "A rule's phrase is one or more words of letters and digits, lower case, with one space between them.";
             if (tokens.Any(t => NameTokens.Split(t).Count != 1))
                 return $"“{Phrase}” can never match: names are split between letters and digits, so write “{string.Join(' ', tokens.SelectMany(NameTokens.Split))}”.";
@@ -54,13 +62,14 @@ public sealed record NamingRule(string Phrase, NamingRuleKind Kind, MapRole? Rol
 
     /// <summary>The rule as a sentence.</summary>
     [JsonIgnore]
-    public string Words => Kind switch
-    {
-        NamingRuleKind.Role => $"“{Phrase}” means {Role!.Value.Words()}",
-        NamingRuleKind.Packed => $"“{Phrase}” is packed: {string.Join(", ", Channels!.Select(c => $"{c.Value.Words()} in {c.Key}"))}",
-        NamingRuleKind.Preview => $"“{Phrase}” marks a preview picture",
-        NamingRuleKind.NormalUp => $"“{Phrase}” says that normals are Y up",
-        NamingRuleKind.NormalDown => $"“{Phrase}” says that normals are Y down",
-        _ => $"“{Phrase}” says nothing about a map",
-    };
+    public string Words =>
+        Kind switch
+        {
+            NamingRuleKind.Role => $"“{Phrase}” means {Role!.Value.Words()}",
+            NamingRuleKind.Packed => $"“{Phrase}” is packed: {string.Join(", ", Channels!.Select(c => $"{c.Value.Words()} in {c.Key}"))}",
+            NamingRuleKind.Preview => $"“{Phrase}” marks a preview picture",
+            NamingRuleKind.NormalUp => $"“{Phrase}” says that normals are Y up",
+            NamingRuleKind.NormalDown => $"“{Phrase}” says that normals are Y down",
+            _ => $"“{Phrase}” says nothing about a map",
+        };
 }

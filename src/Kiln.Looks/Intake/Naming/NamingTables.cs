@@ -7,7 +7,12 @@ namespace Kiln.Looks.Intake;
 /// <summary>What a phrase in a name claims: one role, several roles among which content decides, or a role per channel of a packed file.</summary>
 /// <param name="Roles">One role, or the possible ones of an ambiguous phrase; empty for packed claims.</param>
 /// <param name="Strength">How sure such a phrase is in itself, 0..1; house rules have more.</param>
-public sealed record NameClaim(ImmutableArray<MapRole> Roles, IReadOnlyDictionary<string, MapRole>? Packed, float Strength, bool IsHouseRule = false)
+public sealed record NameClaim(
+    ImmutableArray<MapRole> Roles,
+    IReadOnlyDictionary<string, MapRole>? Packed,
+    float Strength,
+    bool IsHouseRule = false
+)
 {
     public static NameClaim Of(MapRole role, float strength = 1) => new([role], null, strength);
 
@@ -16,20 +21,41 @@ public sealed record NameClaim(ImmutableArray<MapRole> Roles, IReadOnlyDictionar
     public bool IsAmbiguous => Roles.Length > 1;
 
     /// <summary>Two claims with the same key say the same.</summary>
-    public string Key => Packed is { } p ? string.Join(',', p.OrderBy(c => c.Key, StringComparer.Ordinal).Select(c => c.Key + c.Value)) : string.Join('|', Roles);
+    public string Key =>
+        Packed is { } p
+            ? string.Join(',', p.OrderBy(c => c.Key, StringComparer.Ordinal).Select(c => c.Key + c.Value))
+            : string.Join('|', Roles);
 
-    public string Words => Packed is { } p
-        ? "packed " + string.Join(", ", p.OrderBy(c => c.Key == "rgb" ? -1 : "rgba".IndexOf(c.Key, StringComparison.Ordinal)).Select(c => c.Value.Words()))
-        : string.Join(" or ", Roles.Select(r => r.Words()));
+    public string Words =>
+        Packed is { } p
+            ? "packed "
+                + string.Join(
+                    ", ",
+                    p.OrderBy(c => c.Key == "rgb" ? -1 : "rgba".IndexOf(c.Key, StringComparison.Ordinal)).Select(c => c.Value.Words())
+                )
+            : string.Join(" or ", Roles.Select(r => r.Words()));
 }
 
 /// <summary>The words by which files say what they are. Data: shipped as naming.json, added to and overruled by house rules.</summary>
 public sealed class NamingTables
 {
     private sealed record Document(
-        Dictionary<string, string[]> Roles, Dictionary<string, string> SingleLetters, Dictionary<string, string[]> Ambiguous, Dictionary<string, Dictionary<string, string>> Packed,
-        string[] NormalUp, string[] NormalDown, string[] Previews, string[] PreviewForms, string[] Words, string[] Prefixes, string[] Folders,
-        Dictionary<string, string> Spaces, string[] ModelExtensions, string[] NoteExtensions, string[] NoteNames);
+        Dictionary<string, string[]> Roles,
+        Dictionary<string, string> SingleLetters,
+        Dictionary<string, string[]> Ambiguous,
+        Dictionary<string, Dictionary<string, string>> Packed,
+        string[] NormalUp,
+        string[] NormalDown,
+        string[] Previews,
+        string[] PreviewForms,
+        string[] Words,
+        string[] Prefixes,
+        string[] Folders,
+        Dictionary<string, string> Spaces,
+        string[] ModelExtensions,
+        string[] NoteExtensions,
+        string[] NoteNames
+    );
 
     /// <summary>Shortest role word that may be glued to another word (“woodnormal”) or misspelt by one letter.</summary>
     private const int LongWord = 6;
@@ -78,7 +104,14 @@ public sealed class NamingTables
         var phrases = last.Select(r => r.Phrase).ToHashSet();
         IEnumerable<string> Kind(NamingRuleKind kind) => last.Where(r => r.Kind == kind).Select(r => r.Phrase);
         var claims = last.Where(r => r.Kind is NamingRuleKind.Role or NamingRuleKind.Packed)
-            .Select(r => (r.Phrase.Split(' '), r.Kind == NamingRuleKind.Role ? new NameClaim([r.Role!.Value], null, 1.3f, true) : new NameClaim([], r.Channels, 1.3f, true)));
+            .Select(r =>
+                (
+                    r.Phrase.Split(' '),
+                    r.Kind == NamingRuleKind.Role
+                        ? new NameClaim([r.Role!.Value], null, 1.3f, true)
+                        : new NameClaim([], r.Channels, 1.3f, true)
+                )
+            );
         var directions = s.Directions.Where(d => !phrases.Contains(d.Key)).ToDictionary();
         foreach (var up in Kind(NamingRuleKind.NormalUp))
             directions[up] = NormalY.Up;
@@ -103,7 +136,9 @@ public sealed class NamingTables
 
     /// <summary>The phrases of these tables by what they mean, for people to read.</summary>
     public IReadOnlyDictionary<string, IReadOnlyList<string>> PhrasesByMeaning() =>
-        Claims.GroupBy(c => c.Claim.Words).ToDictionary(g => g.Key, IReadOnlyList<string> (g) => [.. g.Select(c => string.Join(' ', c.Phrase))]);
+        Claims
+            .GroupBy(c => c.Claim.Words)
+            .ToDictionary(g => g.Key, IReadOnlyList<string> (g) => [.. g.Select(c => string.Join(' ', c.Phrase))]);
 
     /// <summary>Claims of the phrases that begin at a token, with the number of tokens they take; longest first.</summary>
     public IEnumerable<(int Length, NameClaim Claim)> At(IReadOnlyList<string> tokens, int at)
@@ -127,8 +162,10 @@ public sealed class NamingTables
     }
 
     /// <summary>The role word that a token misspells by one letter; null for words that are known, or like none.</summary>
-    public string? Meant(string token) => token.Length < LongWord - 1 || parts.Contains(token) || Words.Contains(token) || Previews.Contains(token)
-        ? null : longParts.FirstOrDefault(w => Math.Abs(w.Length - token.Length) <= 1 && token[0] == w[0] && OneEdit(token, w));
+    public string? Meant(string token) =>
+        token.Length < LongWord - 1 || parts.Contains(token) || Words.Contains(token) || Previews.Contains(token)
+            ? null
+            : longParts.FirstOrDefault(w => Math.Abs(w.Length - token.Length) <= 1 && token[0] == w[0] && OneEdit(token, w));
 
     /// <summary>Whether two different words differ by one letter missing, added, changed, or two neighbours swapped.</summary>
     private static bool OneEdit(string a, string b)
@@ -154,7 +191,13 @@ public sealed class NamingTables
     private NamingTables Indexed()
     {
         byFirst = Claims.OrderByDescending(c => c.Phrase.Length).ToLookup(c => c.Phrase[0]);
-        longWords = [.. Claims.Where(c => c.Phrase is [{ Length: >= LongWord }] && c.Claim.Packed is null && !c.Claim.IsAmbiguous).Select(c => (c.Phrase[0], c.Claim)).OrderByDescending(c => c.Item1.Length)];
+        longWords =
+        [
+            .. Claims
+                .Where(c => c.Phrase is [{ Length: >= LongWord }] && c.Claim.Packed is null && !c.Claim.IsAmbiguous)
+                .Select(c => (c.Phrase[0], c.Claim))
+                .OrderByDescending(c => c.Item1.Length),
+        ];
         parts = Claims.SelectMany(c => c.Phrase).ToHashSet();
         longParts = [.. parts.Where(p => p.Length >= LongWord).Order(StringComparer.Ordinal)];
         return this;
@@ -185,7 +228,10 @@ public sealed class NamingTables
             ModelExtensions = d.ModelExtensions.ToHashSet(StringComparer.OrdinalIgnoreCase),
             NoteExtensions = d.NoteExtensions.ToHashSet(StringComparer.OrdinalIgnoreCase),
             NoteNames = d.NoteNames.ToHashSet(),
-            Directions = d.NormalUp.Select(t => (t, NormalY.Up)).Concat(d.NormalDown.Select(t => (t, NormalY.Down))).ToDictionary(p => p.t, p => p.Item2),
+            Directions = d
+                .NormalUp.Select(t => (t, NormalY.Up))
+                .Concat(d.NormalDown.Select(t => (t, NormalY.Down)))
+                .ToDictionary(p => p.t, p => p.Item2),
         }.Indexed();
     }
 }

@@ -16,8 +16,15 @@ public static class RelinkSearch
 
     /// <summary>The likeliest first, each file once; what has nothing to do with the missing file is not among them.</summary>
     public static IReadOnlyList<RelinkCandidate> Find(MapFile missing, IEnumerable<MapFile> known) =>
-        [.. known.Select(f => Judge(missing, f)).OfType<RelinkCandidate>().GroupBy(c => c.File.Content).Select(g => g.MaxBy(c => c.Score)!)
-            .OrderByDescending(c => c.Score).ThenBy(c => c.File.Name, StringComparer.Ordinal)];
+        [
+            .. known
+                .Select(f => Judge(missing, f))
+                .OfType<RelinkCandidate>()
+                .GroupBy(c => c.File.Content)
+                .Select(g => g.MaxBy(c => c.Score)!)
+                .OrderByDescending(c => c.Score)
+                .ThenBy(c => c.File.Name, StringComparer.Ordinal),
+        ];
 
     private static RelinkCandidate? Judge(MapFile missing, MapFile file)
     {
@@ -26,9 +33,18 @@ public static class RelinkSearch
         var sameSize = (file.Width, file.Height) == (missing.Width, missing.Height);
         var distance = Distance(missing, file);
         var looksAlike = distance <= NearBits;
-        var likeness = looksAlike ? $"; the pictures look alike ({64 - distance} of 64 signs)" : distance is null ? "" : "; the pictures differ";
+        var likeness =
+            looksAlike ? $"; the pictures look alike ({64 - distance} of 64 signs)"
+            : distance is null ? ""
+            : "; the pictures differ";
         if (string.Equals(file.Name, missing.Name, StringComparison.OrdinalIgnoreCase))
-            return new(file, looksAlike ? 0.95f : sameSize && distance is null ? 0.8f : 0.55f, "the same name" + (sameSize ? " and size" : $", but {file.Width} x {file.Height}") + likeness);
+            return new(
+                file,
+                looksAlike ? 0.95f
+                    : sameSize && distance is null ? 0.8f
+                    : 0.55f,
+                "the same name" + (sameSize ? " and size" : $", but {file.Width} x {file.Height}") + likeness
+            );
         if (Stem(file.Name) == Stem(missing.Name))
             return new(file, looksAlike ? 0.9f : 0.5f, $"the same name in another format ({file.Format})" + likeness);
         if (looksAlike && file.Channels.Count == missing.Channels.Count)
@@ -38,7 +54,8 @@ public static class RelinkSearch
 
     private static int? Distance(MapFile a, MapFile b) => Bits(a) is { } x && Bits(b) is { } y ? BitOperations.PopCount(x ^ y) : null;
 
-    private static ulong? Bits(MapFile file) => ulong.TryParse(file.Likeness, NumberStyles.HexNumber, CultureInfo.InvariantCulture, out var bits) && bits != 0 ? bits : null;
+    private static ulong? Bits(MapFile file) =>
+        ulong.TryParse(file.Likeness, NumberStyles.HexNumber, CultureInfo.InvariantCulture, out var bits) && bits != 0 ? bits : null;
 
     private static string Stem(string name) => System.IO.Path.GetFileNameWithoutExtension(name).ToLowerInvariant();
 }

@@ -17,19 +17,36 @@ public static class AlternateChoice
         var alternates = new List<Alternate>();
         foreach (var rivals in set.Maps.GroupBy(m => (m.Role, m.Udim)))
         {
-            var ranked = rivals.OrderBy(m => Longest(m) == size ? 0 : 1).ThenBy(m => m.Level ?? 0).ThenByDescending(m => m.Confidence >= PlacedMap.Unasked).ThenByDescending(m => m.Version ?? 0)
-                .ThenByDescending(Suits).ThenBy(m => m.NormalY == NormalY.Down).ThenByDescending(Longest).ThenBy(m => m.Path, StringComparer.Ordinal).ToList();
+            var ranked = rivals
+                .OrderBy(m => Longest(m) == size ? 0 : 1)
+                .ThenBy(m => m.Level ?? 0)
+                .ThenByDescending(m => m.Confidence >= PlacedMap.Unasked)
+                .ThenByDescending(m => m.Version ?? 0)
+                .ThenByDescending(Suits)
+                .ThenBy(m => m.NormalY == NormalY.Down)
+                .ThenByDescending(Longest)
+                .ThenBy(m => m.Path, StringComparer.Ordinal)
+                .ToList();
             maps.Add(ranked[0]);
             alternates.AddRange(ranked.Skip(1).Select(m => new Alternate(m, ranked[0].Path, Reason(m, ranked[0]))));
         }
         Workflow(maps, alternates);
         TwoReflections.Ask(maps, alternates);
-        return set with { Maps = [.. maps.OrderBy(m => m.Role).ThenBy(m => m.Udim)], Alternates = [.. alternates.OrderBy(a => a.Map.Path, StringComparer.Ordinal)] };
+        return set with
+        {
+            Maps = [.. maps.OrderBy(m => m.Role).ThenBy(m => m.Udim)],
+            Alternates = [.. alternates.OrderBy(a => a.Map.Path, StringComparer.Ordinal)],
+        };
     }
 
     /// <summary>The size that most roles have, the greatest within the budget among equals.</summary>
-    private static int CommonSize(IEnumerable<PlacedMap> maps) => maps.GroupBy(Longest)
-        .OrderByDescending(g => g.Select(m => m.Role).Distinct().Count()).ThenBy(g => g.Key > Budget).ThenByDescending(g => g.Key).First().Key;
+    private static int CommonSize(IEnumerable<PlacedMap> maps) =>
+        maps.GroupBy(Longest)
+            .OrderByDescending(g => g.Select(m => m.Role).Distinct().Count())
+            .ThenBy(g => g.Key > Budget)
+            .ThenByDescending(g => g.Key)
+            .First()
+            .Key;
 
     /// <summary>How well a file's storage suits its role: relief wants bits, data wants no loss, colour is content with 8 bits.</summary>
     private static int Suits(PlacedMap map)
@@ -37,7 +54,11 @@ public static class AlternateChoice
         var lossy = map.File.Format is "jpeg" or "webp";
         return map.Role switch
         {
-            MapRole.Height or MapRole.Bump => (map.Float ? 5 : map.Bits >= 16 ? 4 : 0) + (lossy ? 0 : 2),
+            MapRole.Height or MapRole.Bump => (
+                map.Float ? 5
+                : map.Bits >= 16 ? 4
+                : 0
+            ) + (lossy ? 0 : 2),
             MapRole.Normal => (map.Bits >= 16 ? 3 : 0) + (lossy ? 0 : 2),
             _ when map.Role.Kind() == ReadingKind.Colour => (map.Bits == 8 ? 1 : 0) + (lossy ? 0 : 1),
             _ => (lossy ? 0 : 3) + (map.Channel == "luminance" ? 1 : 0),

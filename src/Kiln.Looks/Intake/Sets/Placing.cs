@@ -25,9 +25,20 @@ internal static class Placing
         var (role, confidence, note) = claim.IsAmbiguous ? Ambiguous(named, claim, content) : (claim.Role!.Value, named.Confidence, null);
         if (!claim.IsAmbiguous)
             (confidence, note) = Agree(role, claim, confidence, content, facts.Channels.Count);
-        yield return Place(named, role, null, confidence, note is null ? named.Evidence : [.. named.Evidence, note]) with { AmbiguousPhrase = claim.IsAmbiguous ? named.Candidate.Phrase : null, AmbiguousRoles = claim.IsAmbiguous ? [role, .. claim.Roles.Where(r => r != role)] : [], ReflectionWord = TwoReflections.WordOf(named.Candidate.Phrase, role) };
+        yield return Place(named, role, null, confidence, note is null ? named.Evidence : [.. named.Evidence, note]) with
+        {
+            AmbiguousPhrase = claim.IsAmbiguous ? named.Candidate.Phrase : null,
+            AmbiguousRoles = claim.IsAmbiguous ? [role, .. claim.Roles.Where(r => r != role)] : [],
+            ReflectionWord = TwoReflections.WordOf(named.Candidate.Phrase, role),
+        };
         if (role == MapRole.BaseColor && content?.AlphaSpread > 0.02f)
-            yield return Place(named, MapRole.Opacity, "a", Math.Min(confidence, 0.93f), ["the alpha of the base colour file varies, so it carries opacity"]);
+            yield return Place(
+                named,
+                MapRole.Opacity,
+                "a",
+                Math.Min(confidence, 0.93f),
+                ["the alpha of the base colour file varies, so it carries opacity"]
+            );
     }
 
     private static IEnumerable<PlacedMap> Packed(NamedPicture named, IReadOnlyDictionary<string, MapRole> packed)
@@ -37,7 +48,10 @@ internal static class Placing
         {
             if (channel == "a" && !facts.HasAlpha || channel is "g" or "b" && facts.IsGreyFile)
                 continue;
-            var (confidence, note) = (named.Confidence, channel == "rgb" ? $"{role.Words()} in red, green and blue, data in alpha" : $"packed: {role.Words()} in channel {channel}");
+            var (confidence, note) = (
+                named.Confidence,
+                channel == "rgb" ? $"{role.Words()} in red, green and blue, data in alpha" : $"packed: {role.Words()} in channel {channel}"
+            );
             if (content is { IsGrey: true, IsConstant: false } && channel is not ("a" or "rgb"))
                 (confidence, note) = (Math.Min(confidence, 0.6f), "the name says packed, but all channels are the same");
             else if (content is { IsNormal: true } && channel is not ("a" or "rgb"))
@@ -53,15 +67,39 @@ internal static class Placing
         var inColour = claim.Roles.Where(r => r.Kind() == ReadingKind.Colour).ToList();
         var asData = claim.Roles.Where(r => r.Kind() != ReadingKind.Colour).ToList();
         if (content is { IsGrey: false, IsNormal: false, LooksPacked: false } && inColour.Count == 1)
-            return (inColour[0], Math.Min(named.Confidence, 0.94f), $"“{phrase}” means different things in the trade; the picture has colour, so it is {inColour[0].Words()}");
-        if (content is { IsGrey: true } && asData is [var only] && only is not MapRole.SpecularLevel && content.Chroma < 0.002f && phrase.Length > 1)
-            return (only, Math.Min(named.Confidence, 0.91f), $"“{phrase}” means different things in the trade; the picture is grey, so it is {only.Words()}");
+            return (
+                inColour[0],
+                Math.Min(named.Confidence, 0.94f),
+                $"“{phrase}” means different things in the trade; the picture has colour, so it is {inColour[0].Words()}"
+            );
+        if (
+            content is { IsGrey: true }
+            && asData is [var only]
+            && only is not MapRole.SpecularLevel
+            && content.Chroma < 0.002f
+            && phrase.Length > 1
+        )
+            return (
+                only,
+                Math.Min(named.Confidence, 0.91f),
+                $"“{phrase}” means different things in the trade; the picture is grey, so it is {only.Words()}"
+            );
         var proposed = content is null ? claim.Roles[0] : asData.FirstOrDefault(claim.Roles[0]);
-        return (proposed, Math.Min(named.Confidence, 0.65f), $"“{phrase}” means different things in the trade ({claim.Words}): please say which");
+        return (
+            proposed,
+            Math.Min(named.Confidence, 0.65f),
+            $"“{phrase}” means different things in the trade ({claim.Words}): please say which"
+        );
     }
 
     /// <summary>What the pixels say to a role that the name claims.</summary>
-    private static (float Confidence, string? Note) Agree(MapRole role, NameClaim claim, float confidence, ContentEvidence? content, int channels)
+    private static (float Confidence, string? Note) Agree(
+        MapRole role,
+        NameClaim claim,
+        float confidence,
+        ContentEvidence? content,
+        int channels
+    )
     {
         if (content is null)
             return (confidence, null);
@@ -74,13 +112,25 @@ internal static class Placing
             ReadingKind.Direction when content.IsNormal => (confidence, "its pixels are unit vectors around straight out"),
             ReadingKind.Direction when content.IsConstant => (Math.Min(confidence, 0.9f), "it is one even value"),
             ReadingKind.Direction when content.IsGrey => (Doubt(0.45f), "but the picture is grey: a bump or height map, not a normal map"),
-            ReadingKind.Direction when channels >= 3 => (Doubt(content.NormalLikeness > 0.5f ? 0.8f : 0.5f), "but its pixels are no unit vectors"),
+            ReadingKind.Direction when channels >= 3 => (
+                Doubt(content.NormalLikeness > 0.5f ? 0.8f : 0.5f),
+                "but its pixels are no unit vectors"
+            ),
             ReadingKind.Direction => (confidence, null),
-            ReadingKind.Scalar when content is { IsNormal: true, IsConstant: false } => (Doubt(0.45f), "but the picture looks like a normal map"),
+            ReadingKind.Scalar when content is { IsNormal: true, IsConstant: false } => (
+                Doubt(0.45f),
+                "but the picture looks like a normal map"
+            ),
             ReadingKind.Scalar when content.Chroma > 0.06f => (Doubt(0.6f), "but the picture has colour, which a measurement has not"),
             ReadingKind.Scalar => (confidence, "the picture is grey, as a measurement is"),
-            ReadingKind.Colour when content is { IsNormal: true, IsConstant: false } => (Doubt(0.45f), "but the picture looks like a normal map"),
-            ReadingKind.Colour when content.IsGrey && !content.IsConstant && content.IsGreyFile && role == MapRole.BaseColor => (Math.Min(confidence, 0.92f), "its file has one grey channel, as few base colours have"),
+            ReadingKind.Colour when content is { IsNormal: true, IsConstant: false } => (
+                Doubt(0.45f),
+                "but the picture looks like a normal map"
+            ),
+            ReadingKind.Colour when content.IsGrey && !content.IsConstant && content.IsGreyFile && role == MapRole.BaseColor => (
+                Math.Min(confidence, 0.92f),
+                "its file has one grey channel, as few base colours have"
+            ),
             _ => (confidence, content.IsGrey ? null : "the picture has colour"),
         };
     }
@@ -94,20 +144,50 @@ internal static class Placing
             reading = reading with { Space = space, Reason = $"the name says that its colours are {ColourSpace.Find(space).Id} already" };
         else if (reading.Kind == ReadingKind.Colour && facts.IsFloat && reading.Authority == ReadingAuthority.Role && content is not null)
             reading = content.ConvertedTo is { } converted
-                ? reading with { Space = converted, Reason = $"taken as {ColourSpace.Find(converted).Words} its saturated colours come up to Rec.709's boundary and none crosses it: converted already, and not again" }
-                : reading with { Reason = reading.Reason + "; neither tags, name nor pixels tell whether it was converted already" };
+                ? reading with
+                {
+                    Space = converted,
+                    Reason =
+                        $"taken as {ColourSpace.Find(converted).Words} its saturated colours come up to Rec.709's boundary and none crosses it: converted already, and not again",
+                }
+                : reading with
+                {
+                    Reason = reading.Reason + "; neither tags, name nor pixels tell whether it was converted already",
+                };
         if (named.Picture.Claim is { } claim)
             reading = claim.Applied(reading);
         if (content?.Probe.NotFinite is > 0 and var lost)
             evidence = evidence.Append($"{lost} of its samples are no numbers (NaN or infinite) and are read as 0 or the greatest half");
         if (content?.Probe is { } probe && Math.Max(probe.SeamAcross, probe.SeamDown) is > VisibleSeam and var step)
-            evidence = evidence.Append($"its {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges do not meet: the step over the seam is {step:0.0} times the largest one inside");
+            evidence = evidence.Append(
+                $"its {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges do not meet: the step over the seam is {step:0.0} times the largest one inside"
+            );
         if (role.Kind() != ReadingKind.Colour && content?.Probe.BlockNoise is > VisibleBlocks and var blocks)
-            evidence = evidence.Append($"JPEG block noise in a measurement: steps between 8-pixel blocks are {blocks:0.0} times those inside them");
+            evidence = evidence.Append(
+                $"JPEG block noise in a measurement: steps between 8-pixel blocks are {blocks:0.0} times those inside them"
+            );
         if (content?.Probe.EightBitContent == true)
             evidence = evidence.Append("a 16-bit file with 8-bit content: the finer steps are not there");
-        return new(named.Picture.File.Path, role, reading.Channel, reading, normalY, null, facts.Width, facts.Height, facts.Bits, facts.IsFloat, name.Udim, confidence, [.. evidence],
-            named.Picture.Map, name.Level)
-        { Version = named.Candidate?.Version, Variant = named.Candidate?.Variant };
+        return new(
+            named.Picture.File.Path,
+            role,
+            reading.Channel,
+            reading,
+            normalY,
+            null,
+            facts.Width,
+            facts.Height,
+            facts.Bits,
+            facts.IsFloat,
+            name.Udim,
+            confidence,
+            [.. evidence],
+            named.Picture.Map,
+            name.Level
+        )
+        {
+            Version = named.Candidate?.Version,
+            Variant = named.Candidate?.Variant,
+        };
     }
 }

@@ -45,17 +45,37 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
             Nearest(byFolder, picture)?.Previews.Add(picture.Picture.File.Path);
         }
         foreach (var set in sets.Values)
-            foreach (var picture in set.Pictures)
-                set.Placed.AddRange(Placing.FromName(picture));
+        foreach (var picture in set.Pictures)
+            set.Placed.AddRange(Placing.FromName(picture));
         Unnamed(named.Where(n => n.Candidate is null && !n.Picture.Name.IsPreview).ToList(), byFolder, sets, SetOf, unsorted, setAside);
-        var finished = sets.Values.Where(s => s.Placed.Count > 0).OrderBy(s => s.Folder, StringComparer.Ordinal).ThenBy(s => s.Key, StringComparer.Ordinal)
-            .Select(s => (Set: new MapSet(DisplayName(s.First), [.. s.Placed], [], [.. s.Previews]) { Tags = SurfaceTags.Of(DisplayName(s.First), s.Folder, tables) }, s.Folder, s.Key, Variant: s.First.Candidate?.Variant)).ToList();
+        var finished = sets
+            .Values.Where(s => s.Placed.Count > 0)
+            .OrderBy(s => s.Folder, StringComparer.Ordinal)
+            .ThenBy(s => s.Key, StringComparer.Ordinal)
+            .Select(s =>
+                (
+                    Set: new MapSet(DisplayName(s.First), [.. s.Placed], [], [.. s.Previews])
+                    {
+                        Tags = SurfaceTags.Of(DisplayName(s.First), s.Folder, tables),
+                    },
+                    s.Folder,
+                    s.Key,
+                    Variant: s.First.Candidate?.Variant
+                )
+            )
+            .ToList();
         return Distinct(SetVariants.Share(finished));
     }
 
     /// <summary>Names that claim nothing: previews beside a base colour, else whatever the pixels tell.</summary>
-    private void Unnamed(List<NamedPicture> pictures, ILookup<string, Growing> byFolder, Dictionary<(string, string), Growing> sets,
-        Func<string, string, NamedPicture, Growing> setOf, List<LooseFile> unsorted, List<LooseFile> setAside)
+    private void Unnamed(
+        List<NamedPicture> pictures,
+        ILookup<string, Growing> byFolder,
+        Dictionary<(string, string), Growing> sets,
+        Func<string, string, NamedPicture, Growing> setOf,
+        List<LooseFile> unsorted,
+        List<LooseFile> setAside
+    )
     {
         foreach (var folder in pictures.GroupBy(p => p.Folder))
         {
@@ -74,7 +94,13 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
                 if (IsPreview(picture, near, byFolder[folder.Key]))
                 {
                     near?.Previews.Add(picture.Picture.File.Path);
-                    setAside.Add(new(picture.Picture.File.Path, "named like the surface itself beside a base colour map: taken as a preview picture, kept as a reference", picture.Picture.Map));
+                    setAside.Add(
+                        new(
+                            picture.Picture.File.Path,
+                            "named like the surface itself beside a base colour map: taken as a preview picture, kept as a reference",
+                            picture.Picture.Map
+                        )
+                    );
                 }
                 else if (content is null)
                     unsorted.Add(new(picture.Picture.File.Path, "the name says nothing", picture.Picture.Map));
@@ -93,7 +119,13 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
                     else if (picture.Picture.Evidence is { MayBeNormal: true } || IsColour(picture))
                         Wait(setOf(folder.Key, picture.Picture.File.Path, picture), picture);
                     else
-                        unsorted.Add(new(picture.Picture.File.Path, "a name that says nothing, among pictures of several surfaces: please put it with its own", picture.Picture.Map));
+                        unsorted.Add(
+                            new(
+                                picture.Picture.File.Path,
+                                "a name that says nothing, among pictures of several surfaces: please put it with its own",
+                                picture.Picture.Map
+                            )
+                        );
             }
             foreach (var (set, list) in waiting)
             {
@@ -120,13 +152,18 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
         return (picture.Picture.Name.MayBePreview || picture.Key == near.Key) && near.Placed.Any(m => m.Role == MapRole.BaseColor);
     }
 
-    private static bool IsColour(NamedPicture picture) => picture.Picture.Evidence is { IsGrey: false, MayBeNormal: false, LooksPacked: false, IsConstant: false, IsObjectSpaceNormal: false };
+    private static bool IsColour(NamedPicture picture) =>
+        picture.Picture.Evidence
+            is { IsGrey: false, MayBeNormal: false, LooksPacked: false, IsConstant: false, IsObjectSpaceNormal: false };
 
     /// <summary>Pictures whose names differ in numbers only lie together; so do few pictures of a folder in which no name says anything.</summary>
     private static IEnumerable<IGrouping<string, NamedPicture>> Together(List<NamedPicture> alone)
     {
         var numbered = alone.GroupBy(p => string.Concat(p.Key.Where(c => !char.IsDigit(c) && c != '_'))).ToList();
-        var oneSet = alone.Count <= 12 && alone.Count(p => p.Picture.Evidence is { IsNormal: true }) <= 1 && alone.Select(p => (p.Picture.Facts.Width, p.Picture.Facts.Height)).Distinct().Count() == 1
+        var oneSet =
+            alone.Count <= 12
+            && alone.Count(p => p.Picture.Evidence is { IsNormal: true }) <= 1
+            && alone.Select(p => (p.Picture.Facts.Width, p.Picture.Facts.Height)).Distinct().Count() == 1
             && alone.Count(p => p.Picture.Evidence is { IsGrey: false, IsNormal: false, LooksPacked: false }) <= 1;
         return oneSet ? alone.GroupBy(_ => "") : numbered;
     }
@@ -138,7 +175,9 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
         var here = byFolder[picture.Folder].ToList();
         if (here.Count == 0 && picture.Folder.Contains('/'))
             here = [.. byFolder[picture.Folder[..picture.Folder.LastIndexOf('/')]]];
-        return here.Where(s => s.Key.Length > 0 && picture.Key.StartsWith(s.Key, StringComparison.Ordinal)).OrderByDescending(s => s.Key.Length).FirstOrDefault()
+        return here.Where(s => s.Key.Length > 0 && picture.Key.StartsWith(s.Key, StringComparison.Ordinal))
+            .OrderByDescending(s => s.Key.Length)
+            .FirstOrDefault()
             ?? (here.Count == 1 ? here[0] : null);
     }
 
@@ -147,7 +186,11 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
         if (picture.Surface is { Length: > 0 } surface)
             return surface;
         var folder = picture.Folder.Split('/')[^1];
-        return string.Join('_', NameTokens.Split(folder.Length > 0 ? Path.GetFileNameWithoutExtension(folder) : deliveryName)) is { Length: > 0 } name ? name : "surface";
+        return
+            string.Join('_', NameTokens.Split(folder.Length > 0 ? Path.GetFileNameWithoutExtension(folder) : deliveryName))
+                is { Length: > 0 } name
+            ? name
+            : "surface";
     }
 
     /// <summary>Sets are told apart by name everywhere: two of one name get their folder, then a number.</summary>

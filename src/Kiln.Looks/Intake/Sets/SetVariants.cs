@@ -19,11 +19,21 @@ internal static class SetVariants
             if (key.Length < 3 || consumed.Contains(i))
                 continue;
             var roles = common.Maps.Select(m => m.Role).ToHashSet();
-            var variants = Enumerable.Range(0, sets.Count)
-                .Where(k => k != i && sets[k].Folder == folder && sets[k].Key.StartsWith(key, StringComparison.Ordinal) && sets[k].Set.Maps.All(m => !roles.Contains(m.Role)))
+            var variants = Enumerable
+                .Range(0, sets.Count)
+                .Where(k =>
+                    k != i
+                    && sets[k].Folder == folder
+                    && sets[k].Key.StartsWith(key, StringComparison.Ordinal)
+                    && sets[k].Set.Maps.All(m => !roles.Contains(m.Role))
+                )
                 .ToList();
             // One surface named longer is only a variant where it lacks what the common set has; a whole surface is its own.
-            if (variants.Count < 2 || roles.Contains(MapRole.BaseColor) || variants.Any(v => !sets[v].Set.Maps.Any(m => m.Role == MapRole.BaseColor)))
+            if (
+                variants.Count < 2
+                || roles.Contains(MapRole.BaseColor)
+                || variants.Any(v => !sets[v].Set.Maps.Any(m => m.Role == MapRole.BaseColor))
+            )
                 continue;
             consumed.Add(i);
             foreach (var v in variants)
@@ -48,7 +58,14 @@ internal static class SetVariants
                 yield return (set, folder);
             else
                 foreach (var variant in variants)
-                    yield return (set with { Name = $"{set.Name}_{variant}", Maps = [.. set.Maps.Where(m => m.Variant is null || m.Variant == variant)] }, folder);
+                    yield return (
+                        set with
+                        {
+                            Name = $"{set.Name}_{variant}",
+                            Maps = [.. set.Maps.Where(m => m.Variant is null || m.Variant == variant)],
+                        },
+                        folder
+                    );
         }
     }
 }

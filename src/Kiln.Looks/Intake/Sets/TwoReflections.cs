@@ -38,8 +38,10 @@ public static class TwoReflections
     private const float Asked = 0.6f;
 
     /// <summary>The word that a phrase of a name uses for the reflection; null where its role is none of it.</summary>
-    public static ReflectionWord? WordOf(string phrase, MapRole role) => role is not (MapRole.SpecularColor or MapRole.SpecularLevel) ? null
-        : phrase.StartsWith("refl", StringComparison.Ordinal) ? ReflectionWord.Reflection : ReflectionWord.Specular;
+    public static ReflectionWord? WordOf(string phrase, MapRole role) =>
+        role is not (MapRole.SpecularColor or MapRole.SpecularLevel) ? null
+        : phrase.StartsWith("refl", StringComparison.Ordinal) ? ReflectionWord.Reflection
+        : ReflectionWord.Specular;
 
     /// <summary>Makes the chosen one of two statements ask, and says of the other what it is.</summary>
     internal static void Ask(List<PlacedMap> maps, List<Alternate> alternates)
@@ -47,19 +49,44 @@ public static class TwoReflections
         for (var m = 0; m < maps.Count; m++)
         {
             var map = maps[m];
-            var other = map.ReflectionWord is null ? -1 : alternates.FindIndex(a => a.InsteadOf == map.Path && a.Map.Role == map.Role && a.Map.ReflectionWord is { } word && word != map.ReflectionWord);
+            var other = map.ReflectionWord is null
+                ? -1
+                : alternates.FindIndex(a =>
+                    a.InsteadOf == map.Path && a.Map.Role == map.Role && a.Map.ReflectionWord is { } word && word != map.ReflectionWord
+                );
             if (other < 0)
                 continue;
             var rival = alternates[other].Map;
-            maps[m] = map with { Confidence = Math.Min(map.Confidence, Asked), BesideReflection = rival.Path, Evidence = map.Evidence.Add($"'{Name(rival.Path)}' says something of the reflection too: please say what each of them is") };
-            alternates[other] = new(rival with { BesideReflection = map.Path }, map.Path, "a second statement about the reflection, no spare of the chosen one: please say what each of them is");
+            maps[m] = map with
+            {
+                Confidence = Math.Min(map.Confidence, Asked),
+                BesideReflection = rival.Path,
+                Evidence = map.Evidence.Add($"'{Name(rival.Path)}' says something of the reflection too: please say what each of them is"),
+            };
+            alternates[other] = new(
+                rival with
+                {
+                    BesideReflection = map.Path,
+                },
+                map.Path,
+                "a second statement about the reflection, no spare of the chosen one: please say what each of them is"
+            );
         }
     }
 
     /// <summary>The pictures that wait for the answer, surface by surface.</summary>
     public static ImmutableArray<ReflectionPair> Pairs(IEnumerable<MapSet> sets) =>
-        [.. sets.SelectMany(s => s.Maps.Where(m => m is { Asks: true, BesideReflection: not null }).Take(1)
-            .Select(m => m.ReflectionWord == ReflectionWord.Reflection ? new ReflectionPair(s.Name, m.Path, m.BesideReflection!) : new ReflectionPair(s.Name, m.BesideReflection!, m.Path)))];
+        [
+            .. sets.SelectMany(s =>
+                s.Maps.Where(m => m is { Asks: true, BesideReflection: not null })
+                    .Take(1)
+                    .Select(m =>
+                        m.ReflectionWord == ReflectionWord.Reflection
+                            ? new ReflectionPair(s.Name, m.Path, m.BesideReflection!)
+                            : new ReflectionPair(s.Name, m.BesideReflection!, m.Path)
+                    )
+            ),
+        ];
 
     /// <summary>The surface with both pictures as a person says they are.</summary>
     /// <param name="placed">A map in a role, by its usual reading there.</param>
@@ -72,19 +99,38 @@ public static class TwoReflections
             ReflectionMeaning.ReflectionIsTheCoat => (MapRole.Coat, null),
             _ => ((MapRole?)null, (MapRole?)null),
         };
-        var left = meaning switch { ReflectionMeaning.OnlyTheReflection => ReflectionWord.Specular, ReflectionMeaning.OnlyTheSpecular => ReflectionWord.Reflection, _ => (ReflectionWord?)null };
+        var left = meaning switch
+        {
+            ReflectionMeaning.OnlyTheReflection => ReflectionWord.Specular,
+            ReflectionMeaning.OnlyTheSpecular => ReflectionWord.Reflection,
+            _ => (ReflectionWord?)null,
+        };
         PlacedMap Settled(PlacedMap map)
         {
             if (map.ReflectionWord is not { } word || map.Role is not (MapRole.SpecularColor or MapRole.SpecularLevel))
                 return map;
             var role = (word == ReflectionWord.Reflection ? reflection : specular) ?? map.Role;
-            return placed(map, role) with { Confidence = 1, ReflectionWord = null, BesideReflection = null, AmbiguousPhrase = null, Evidence = [$"a person said that it is the {role.Words()}", .. map.Evidence] };
+            return placed(map, role) with
+            {
+                Confidence = 1,
+                ReflectionWord = null,
+                BesideReflection = null,
+                AmbiguousPhrase = null,
+                Evidence = [$"a person said that it is the {role.Words()}", .. map.Evidence],
+            };
         }
         var all = set.Maps.Concat(set.Alternates.Select(a => a.Map)).ToList();
         var spare = all.Where(m => left is not null && m.ReflectionWord == left).ToList();
         var chosen = AlternateChoice.Choose(set with { Maps = [.. all.Except(spare).Select(Settled)], Alternates = [] });
         var kept = chosen.Maps.FirstOrDefault(m => m.Role is MapRole.SpecularColor or MapRole.SpecularLevel)?.Path ?? chosen.Maps[0].Path;
-        return chosen with { Alternates = [.. chosen.Alternates, .. spare.Select(m => new Alternate(Settled(m), kept, "a person said that the other one says it all"))] };
+        return chosen with
+        {
+            Alternates =
+            [
+                .. chosen.Alternates,
+                .. spare.Select(m => new Alternate(Settled(m), kept, "a person said that the other one says it all")),
+            ],
+        };
     }
 
     private static string Name(string path) => path[(path.LastIndexOf('/') + 1)..];

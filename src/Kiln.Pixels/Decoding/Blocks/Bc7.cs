@@ -3,7 +3,18 @@ namespace Kiln.Pixels.Decoding.Blocks;
 /// <summary>BC7 (Khronos Data Format Specification, BPTC UNORM): eight modes of 4 x 4 RGBA pixels in 16 bytes.</summary>
 internal static class Bc7
 {
-    private sealed record Mode(int Subsets, int PartitionBits, int RotationBits, int SelectBits, int ColourBits, int AlphaBits, int EndpointP, int SharedP, int IndexBits, int SecondIndexBits);
+    private sealed record Mode(
+        int Subsets,
+        int PartitionBits,
+        int RotationBits,
+        int SelectBits,
+        int ColourBits,
+        int AlphaBits,
+        int EndpointP,
+        int SharedP,
+        int IndexBits,
+        int SecondIndexBits
+    );
 
     private static readonly Mode[] Modes =
     [
@@ -30,7 +41,9 @@ internal static class Bc7
             return;
         }
         var mode = Modes[number];
-        int partition = bits.Read(mode.PartitionBits), rotation = bits.Read(mode.RotationBits), select = bits.Read(mode.SelectBits);
+        int partition = bits.Read(mode.PartitionBits),
+            rotation = bits.Read(mode.RotationBits),
+            select = bits.Read(mode.SelectBits);
         Span<int> ends = stackalloc int[6 * 4];
         Endpoints(ref bits, mode, ends);
         Span<int> first = stackalloc int[16];
@@ -41,10 +54,17 @@ internal static class Bc7
         for (var i = 0; i < 16; i++)
         {
             var at = BlockPartitions.Subset(mode.Subsets, partition, i) * 8;
-            int colourBits = mode.IndexBits, alphaBits = mode.IndexBits, colour = first[i], alpha = first[i];
+            int colourBits = mode.IndexBits,
+                alphaBits = mode.IndexBits,
+                colour = first[i],
+                alpha = first[i];
             if (mode.SecondIndexBits > 0)
-                (colour, colourBits, alpha, alphaBits) = select == 0 ? (first[i], mode.IndexBits, second[i], mode.SecondIndexBits) : (second[i], mode.SecondIndexBits, first[i], mode.IndexBits);
-            int colourWeight = BlockPartitions.Weights(colourBits)[colour], alphaWeight = BlockPartitions.Weights(alphaBits)[alpha];
+                (colour, colourBits, alpha, alphaBits) =
+                    select == 0
+                        ? (first[i], mode.IndexBits, second[i], mode.SecondIndexBits)
+                        : (second[i], mode.SecondIndexBits, first[i], mode.IndexBits);
+            int colourWeight = BlockPartitions.Weights(colourBits)[colour],
+                alphaWeight = BlockPartitions.Weights(alphaBits)[alpha];
             var pixel = rgba.Slice(4 * i, 4);
             for (var c = 0; c < 4; c++)
             {
@@ -61,8 +81,11 @@ internal static class Bc7
     {
         var count = mode.Subsets * 2;
         for (var c = 0; c < 4; c++)
-            for (var e = 0; e < count; e++)
-                ends[4 * e + c] = c < 3 ? bits.Read(mode.ColourBits) : mode.AlphaBits > 0 ? bits.Read(mode.AlphaBits) : 0;
+        for (var e = 0; e < count; e++)
+            ends[4 * e + c] =
+                c < 3 ? bits.Read(mode.ColourBits)
+                : mode.AlphaBits > 0 ? bits.Read(mode.AlphaBits)
+                : 0;
         Span<int> lowest = stackalloc int[6];
         if (mode.EndpointP == 1)
             for (var e = 0; e < count; e++)
@@ -72,18 +95,18 @@ internal static class Bc7
                 lowest[2 * s] = lowest[2 * s + 1] = bits.Read(1);
         var extra = mode.EndpointP + mode.SharedP;
         for (var e = 0; e < count; e++)
-            for (var c = 0; c < 4; c++)
+        for (var c = 0; c < 4; c++)
+        {
+            var width = (c < 3 ? mode.ColourBits : mode.AlphaBits) + extra;
+            if (c == 3 && mode.AlphaBits == 0)
             {
-                var width = (c < 3 ? mode.ColourBits : mode.AlphaBits) + extra;
-                if (c == 3 && mode.AlphaBits == 0)
-                {
-                    ends[4 * e + c] = 255;
-                    continue;
-                }
-                var value = extra == 1 ? ends[4 * e + c] << 1 | lowest[e] : ends[4 * e + c];
-                value <<= 8 - width;
-                ends[4 * e + c] = value | value >> width;
+                ends[4 * e + c] = 255;
+                continue;
             }
+            var value = extra == 1 ? ends[4 * e + c] << 1 | lowest[e] : ends[4 * e + c];
+            value <<= 8 - width;
+            ends[4 * e + c] = value | value >> width;
+        }
     }
 
     private static void Indices(ref BlockBits bits, int subsets, int partition, int width, Span<int> indices)

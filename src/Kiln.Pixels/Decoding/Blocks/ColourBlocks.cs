@@ -11,13 +11,15 @@ internal static class ColourBlocks
     /// <summary>BC1: writes 16 RGBA pixels. With <paramref name="fourColours"/> (BC2, BC3) the three-colour mode is not used.</summary>
     public static void Bc1(ReadOnlySpan<byte> block, Span<byte> rgba, bool fourColours = false)
     {
-        int a = BinaryPrimitives.ReadUInt16LittleEndian(block), b = BinaryPrimitives.ReadUInt16LittleEndian(block[2..]);
+        int a = BinaryPrimitives.ReadUInt16LittleEndian(block),
+            b = BinaryPrimitives.ReadUInt16LittleEndian(block[2..]);
         Span<byte> palette = stackalloc byte[16];
         Expand(a, palette);
         Expand(b, palette[4..]);
         for (var c = 0; c < 3; c++)
         {
-            int first = palette[c], second = palette[4 + c];
+            int first = palette[c],
+                second = palette[4 + c];
             var four = fourColours || a > b;
             palette[8 + c] = (byte)(four ? (2 * first + second + 1) / 3 : (first + second + 1) / 2);
             palette[12 + c] = (byte)(four ? (first + 2 * second + 1) / 3 : 0);
@@ -67,7 +69,8 @@ internal static class ColourBlocks
     public static void Bc4Signed(ReadOnlySpan<byte> block, Span<byte> target, int stride)
     {
         Span<float> palette = stackalloc float[8];
-        float first = Math.Max((int)(sbyte)block[0], -127), second = Math.Max((int)(sbyte)block[1], -127);
+        float first = Math.Max((int)(sbyte)block[0], -127),
+            second = Math.Max((int)(sbyte)block[1], -127);
         (palette[0], palette[1]) = (first, second);
         if ((sbyte)block[0] > (sbyte)block[1])
             for (var i = 1; i < 7; i++)
@@ -85,7 +88,9 @@ internal static class ColourBlocks
 
     private static void Expand(int colour, Span<byte> rgba)
     {
-        int r = colour >> 11, g = colour >> 5 & 63, b = colour & 31;
+        int r = colour >> 11,
+            g = colour >> 5 & 63,
+            b = colour & 31;
         (rgba[0], rgba[1], rgba[2], rgba[3]) = ((byte)(r << 3 | r >> 2), (byte)(g << 2 | g >> 4), (byte)(b << 3 | b >> 2), 255);
     }
 }
