@@ -83,7 +83,7 @@ public static class Resample
                 if (source.Type == SampleType.U8)
                     AddBytes(source.Data.AsSpan(sy * stride, stride), sums);
                 else
-                    AddWords(source.Samples<ushort>().Slice(sy * stride, stride), sums);
+                    AddCodes(source.Samples<ushort>().Slice(sy * stride, stride), sums);
             for (var c = 0; c < channels; c++)
             for (int x = c, at = c; x < target.Length; x += channels)
             {
@@ -113,7 +113,7 @@ public static class Resample
             sums[at] += codes[at];
     }
 
-    private static void AddWords(ReadOnlySpan<ushort> codes, Span<uint> sums)
+    private static void AddCodes(ReadOnlySpan<ushort> codes, Span<uint> sums)
     {
         var at = 0;
         for (; at + Vector<ushort>.Count <= codes.Length; at += Vector<ushort>.Count)

@@ -6,16 +6,16 @@ namespace Kiln.Scattering;
 public struct ScatteredLight
 {
     /// <summary>From within the surface: matt reflection and light under the skin.</summary>
-    public Vector3 Matt;
+    public Vector3 Diffuse;
 
     /// <summary>Off the interface or the metal.</summary>
-    public Vector3 Gloss;
+    public Vector3 Specular;
 
     /// <summary>Off the coat and the fibres above everything.</summary>
     public Vector3 Coat;
 
     /// <summary>Through the surface.</summary>
-    public Vector3 Through;
+    public Vector3 Transmission;
 
-    public readonly Vector3 Sum => Matt + Gloss + Coat + Through;
+    public readonly Vector3 Sum => Diffuse + Specular + Coat + Transmission;
 }

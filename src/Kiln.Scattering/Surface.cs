@@ -35,12 +35,12 @@ public readonly struct Surface
     private readonly ThinFilm film;
 
     private readonly Vector3 baseColour,
-        mattColour,
-        throughTint,
+        diffuseColour,
+        transmissionTint,
         sheetColour;
     private readonly float diffuseRoughness,
-        mattShare,
-        throughShare,
+        diffuseShare,
+        transmissionShare,
         sheetShare;
     private readonly Vector3 metalMany,
         underInterface;
@@ -63,9 +63,9 @@ public readonly struct Surface
 
     private readonly float fuzzChance,
         coatChance,
-        glossChance,
-        mattChance,
-        throughChance,
+        specularChance,
+        diffuseChance,
+        transmissionChance,
         sheetChance;
 
     /// <param name="inside">Whether <paramref name="wo"/> lies within the body: only its interface is met there.</param>
@@ -131,14 +131,14 @@ public readonly struct Surface
         {
             // Light within the body meets nothing but its skin.
             (metalness, dielectric) = (0f, 1f);
-            throughShare = 1f;
-            throughTint = p.TransmissionDepth > 0f ? Vector3.One : Unit(p.TransmissionColour);
+            transmissionShare = 1f;
+            transmissionTint = p.TransmissionDepth > 0f ? Vector3.One : Unit(p.TransmissionColour);
             underCoat = Vector3.One;
             underFuzz = 1f;
             coatColour = Vector3.One;
             var reflected = Fresnel.Dielectric(wo.Z, ior);
-            glossChance = Math.Clamp(reflected, 0.1f, reflected >= 1f && width < 0.05f ? 1f : 0.9f);
-            throughChance = 1f - glossChance;
+            specularChance = Math.Clamp(reflected, 0.1f, reflected >= 1f && width < 0.05f ? 1f : 0.9f);
+            transmissionChance = 1f - specularChance;
             return;
         }
 
@@ -147,13 +147,13 @@ public readonly struct Surface
         underInterface = filmWeight > 0f ? Vector3.One - interfaceAlbedo : new(1f - Greatest(interfaceAlbedo));
         var subsurface = Unit(p.Subsurface);
         var skin = Unit(p.SubsurfaceColour);
-        mattShare = dielectric * (1f - transmission);
+        diffuseShare = dielectric * (1f - transmission);
         // A thin sheet scatters half of what goes under its skin to the other side.
-        sheetShare = thin ? mattShare * subsurface * 0.5f : 0f;
+        sheetShare = thin ? diffuseShare * subsurface * 0.5f : 0f;
         sheetColour = skin;
-        mattColour = thin ? baseColour * (1f - subsurface) + skin * (subsurface * 0.5f) : Vector3.Lerp(baseColour, skin, subsurface);
-        throughShare = dielectric * transmission;
-        throughTint = thin || p.TransmissionDepth <= 0f ? Unit(p.TransmissionColour) : Vector3.One;
+        diffuseColour = thin ? baseColour * (1f - subsurface) + skin * (subsurface * 0.5f) : Vector3.Lerp(baseColour, skin, subsurface);
+        transmissionShare = dielectric * transmission;
+        transmissionTint = thin || p.TransmissionDepth <= 0f ? Unit(p.TransmissionColour) : Vector3.One;
 
         coatWeight = Unit(p.CoatWeight);
         coatColour = Vector3.One;
@@ -191,34 +191,34 @@ public readonly struct Surface
         }
 
         var below1 = underFuzz * Mean(underCoat) * (coatWeight > 0f ? Mean(Vector3.Lerp(Vector3.One, coatColour, coatWeight)) : 1f);
-        var gloss =
+        var specular =
             below1 * (metalness * specularWeight * reflectionAlbedo * Mean(MetalReflectance(wo.Z)) + dielectric * Mean(interfaceAlbedo));
-        var matt = below1 * (mattShare * Mean(mattColour * underInterface) + metalness * specularWeight * metalManyShare);
-        var through = below1 * throughShare * Mean(throughTint * underInterface);
+        var diffuse = below1 * (diffuseShare * Mean(diffuseColour * underInterface) + metalness * specularWeight * metalManyShare);
+        var through = below1 * transmissionShare * Mean(transmissionTint * underInterface);
         var sheet = below1 * sheetShare * Mean(sheetColour * underInterface);
         var coatPart = underFuzz * coatWeight * coatAlbedo;
         var fuzzPart = fuzzShare * Mean(fuzzColour) * fuzz.Albedo;
-        var most = gloss + matt + through + sheet + coatPart + fuzzPart;
+        var most = specular + diffuse + through + sheet + coatPart + fuzzPart;
         // Every lobe that is there keeps a chance, so that no direction is left out.
         float Chance(float part, bool there) => there ? MathF.Max(part, 0.04f * most + 1e-6f) : 0f;
-        gloss = Chance(gloss, metalness > 0f || Greatest(interfaceAlbedo) > 0f);
-        matt = Chance(matt, matt > 0f);
-        through = Chance(through, throughShare > 0f);
+        specular = Chance(specular, metalness > 0f || Greatest(interfaceAlbedo) > 0f);
+        diffuse = Chance(diffuse, diffuse > 0f);
+        through = Chance(through, transmissionShare > 0f);
         sheet = Chance(sheet, sheetShare > 0f);
         coatPart = Chance(coatPart, coatWeight > 0f);
         fuzzPart = Chance(fuzzPart, fuzzShare > 0f);
-        var total = gloss + matt + through + sheet + coatPart + fuzzPart;
+        var total = specular + diffuse + through + sheet + coatPart + fuzzPart;
         if (total <= 0f)
         {
-            mattChance = 1f;
+            diffuseChance = 1f;
             return;
         }
-        (glossChance, mattChance, throughChance) = (gloss / total, matt / total, through / total);
+        (specularChance, diffuseChance, transmissionChance) = (specular / total, diffuse / total, through / total);
         (sheetChance, coatChance, fuzzChance) = (sheet / total, coatPart / total, fuzzPart / total);
     }
 
     /// <summary>Whether light may go on below the surface.</summary>
-    public bool LetsThrough => throughChance > 0f || sheetChance > 0f;
+    public bool IsTransmissive => transmissionChance > 0f || sheetChance > 0f;
 
     /// <summary>What is left of light that the surface emits below coat and fibres, towards the viewer.</summary>
     public Vector3 EmissionShare =>
@@ -230,7 +230,7 @@ public readonly struct Surface
 
     /// <summary>Reflectance by itself, for a picture of the surface's colour: what it returns under light from everywhere, without the coat's and the fibres' own.</summary>
     public Vector3 Albedo =>
-        Vector3.Clamp(metalness * specularWeight * MetalReflectance(1f) + dielectric * mattColour, Vector3.Zero, Vector3.One);
+        Vector3.Clamp(metalness * specularWeight * MetalReflectance(1f) + dielectric * diffuseColour, Vector3.Zero, Vector3.One);
 
     /// <summary>The distribution times the cosine of <paramref name="wi"/>, and the density of <see cref="Sample"/> over solid angle.</summary>
     public ScatteredLight Evaluate(Vector3 wi, out float density)
@@ -241,7 +241,7 @@ public readonly struct Surface
             return result;
         if (wi.Z <= 0f)
         {
-            if (wi.Z < 0f && LetsThrough)
+            if (wi.Z < 0f && IsTransmissive)
                 Through(wi, ref result, ref density);
             return result;
         }
@@ -255,7 +255,7 @@ public readonly struct Surface
             below *= OffCoat(wi, ref result, ref density);
         var h = Vector3.Normalize(wo + wi);
         var oh = MathF.Max(0f, Vector3.Dot(wo, h));
-        if (glossChance > 0f && oh > 0f)
+        if (specularChance > 0f && oh > 0f)
         {
             float d = facets.D(h),
                 g = facets.G2(viewed, wi),
@@ -263,21 +263,21 @@ public readonly struct Surface
             if (lobe > 0f)
             {
                 if (metalness > 0f)
-                    result.Gloss += MetalReflectance(oh) * (metalness * specularWeight * lobe) * below;
+                    result.Specular += MetalReflectance(oh) * (metalness * specularWeight * lobe) * below;
                 if (dielectric > 0f)
-                    result.Gloss +=
+                    result.Specular +=
                         InterfaceReflectance(oh)
-                        * (dielectric * lobe * (throughShare > 0f ? 1f + (glassGain - 1f) * throughShare / dielectric : 1f))
+                        * (dielectric * lobe * (transmissionShare > 0f ? 1f + (glassGain - 1f) * transmissionShare / dielectric : 1f))
                         * below;
             }
-            density += glossChance * facets.Density(viewed, h) / MathF.Max(1e-7f, 4f * oh);
+            density += specularChance * facets.Density(viewed, h) / MathF.Max(1e-7f, 4f * oh);
         }
-        if (mattChance > 0f)
+        if (diffuseChance > 0f)
         {
-            if (mattShare > 0f)
-                result.Matt += Matt(wi) * (mattShare * wi.Z) * underInterface * below;
+            if (diffuseShare > 0f)
+                result.Diffuse += Matt(wi) * (diffuseShare * wi.Z) * underInterface * below;
             if (metalMany != Vector3.Zero)
-                result.Gloss +=
+                result.Specular +=
                     metalMany
                     * (
                         metalness
@@ -287,7 +287,7 @@ public readonly struct Surface
                         * wi.Z
                     )
                     * below;
-            density += mattChance * wi.Z / MathF.PI;
+            density += diffuseChance * wi.Z / MathF.PI;
         }
         return result;
     }
@@ -295,9 +295,9 @@ public readonly struct Surface
     /// <summary>Proposes a direction; its density comes with <see cref="Evaluate"/>. Zero where a facet sends light to the wrong side: it is lost.</summary>
     public Vector3 Sample(float choice, Vector2 u)
     {
-        if ((choice -= glossChance) < 0f)
+        if ((choice -= specularChance) < 0f)
             return Above(Mirror(facets.Sample(wo, u)));
-        if ((choice -= mattChance) < 0f)
+        if ((choice -= diffuseChance) < 0f)
             return Cosine(u);
         if ((choice -= coatChance) < 0f)
         {
@@ -306,9 +306,9 @@ public readonly struct Surface
         }
         if ((choice -= fuzzChance) < 0f)
             return fuzz.Sample(u);
-        if (sheetChance > 0f && ((choice -= sheetChance) < 0f || throughChance <= 0f))
+        if (sheetChance > 0f && ((choice -= sheetChance) < 0f || transmissionChance <= 0f))
             return -Cosine(u);
-        if (throughChance <= 0f)
+        if (transmissionChance <= 0f)
             return Cosine(u);
         var h = facets.Sample(wo, u);
         if (straight)
@@ -330,11 +330,11 @@ public readonly struct Surface
     private Vector3 Matt(Vector3 wi) =>
         model.Diffuse switch
         {
-            DiffuseModel.Eon => Diffuse.Eon(mattColour, diffuseRoughness, wo, wi),
+            DiffuseModel.Eon => Diffuse.Eon(diffuseColour, diffuseRoughness, wo, wi),
             // Nothing returns more light than it gets, not even this model.
-            DiffuseModel.OrenNayar => Diffuse.OrenNayar(mattColour, diffuseRoughness, wo, wi)
+            DiffuseModel.OrenNayar => Diffuse.OrenNayar(diffuseColour, diffuseRoughness, wo, wi)
                 / MathF.Max(1f, Diffuse.OrenNayarMost(diffuseRoughness)),
-            _ => Diffuse.Lambert(mattColour),
+            _ => Diffuse.Lambert(diffuseColour),
         };
 
     private static Vector3 Cosine(Vector2 u)
@@ -351,10 +351,10 @@ public readonly struct Surface
             below *= CoatPath(Vector3.Dot(wo, coatNormal), 1f, 0.5f);
         if (sheetShare > 0f)
         {
-            result.Through += sheetColour * (sheetShare * -wi.Z / MathF.PI) * underInterface * below;
+            result.Transmission += sheetColour * (sheetShare * -wi.Z / MathF.PI) * underInterface * below;
             density += sheetChance * -wi.Z / MathF.PI;
         }
-        if (throughShare <= 0f)
+        if (transmissionShare <= 0f)
             return;
         if (straight)
         {
@@ -362,12 +362,12 @@ public readonly struct Surface
             var mirrored = wi with { Z = -wi.Z };
             var h = Vector3.Normalize(wo + mirrored);
             var oh = Vector3.Dot(wo, h);
-            result.Through +=
-                throughTint
+            result.Transmission +=
+                transmissionTint
                 * (Vector3.One - InterfaceReflectance(oh))
-                * (throughShare * facets.D(h) * facets.G2(viewed, mirrored) / (4f * wo.Z))
+                * (transmissionShare * facets.D(h) * facets.G2(viewed, mirrored) / (4f * wo.Z))
                 * below;
-            density += throughChance * facets.Density(viewed, h) / MathF.Max(1e-7f, 4f * oh);
+            density += transmissionChance * facets.Density(viewed, h) / MathF.Max(1e-7f, 4f * oh);
             return;
         }
         var facet = Interface.RefractingFacet(wo, wi, ior);
@@ -376,12 +376,12 @@ public readonly struct Surface
         float o = Vector3.Dot(wo, facet),
             i = Vector3.Dot(wi, facet),
             part = Interface.RefractedPart(o, i, ior);
-        result.Through +=
-            throughTint
+        result.Transmission +=
+            transmissionTint
             * (Vector3.One - InterfaceLoss(o))
-            * (throughShare * glassGain * facets.D(facet) * facets.G2(viewed, wi) * o / wo.Z * part)
+            * (transmissionShare * glassGain * facets.D(facet) * facets.G2(viewed, wi) * o / wo.Z * part)
             * below;
-        density += throughChance * facets.Density(viewed, facet) * part;
+        density += transmissionChance * facets.Density(viewed, facet) * part;
     }
 
     /// <summary>Adds what the coat reflects; returns what is left for what lies below.</summary>
@@ -454,11 +454,11 @@ public readonly struct Surface
     private Vector3 InterfaceReflectance(float cos)
     {
         if (model.Dielectric == DielectricModel.Schlick && !inside && filmWeight <= 0f)
-            return thin && throughShare > 0f ? Sheet(Fresnel.Schlick(cos, f0, f90)) : Fresnel.Schlick(cos, f0, f90);
+            return thin && transmissionShare > 0f ? Sheet(Fresnel.Schlick(cos, f0, f90)) : Fresnel.Schlick(cos, f0, f90);
         if (inside)
             return new(Fresnel.Dielectric(cos, ior));
         var outer = filmWeight > 0f ? FilmReflectance(cos, tint) : tint * Fresnel.Dielectric(cos, ior);
-        return thin && throughShare > 0f ? Sheet(outer) : outer;
+        return thin && transmissionShare > 0f ? Sheet(outer) : outer;
     }
 
     private Vector3 FilmReflectance(float cos, Vector3 tint)
@@ -488,7 +488,7 @@ public readonly struct Surface
             model.Dielectric == DielectricModel.Exact
                 ? tint * AlbedoTables.Dielectric(distribution, wo.Z, width, ior)
                 : AlbedoTables.Schlick(distribution, wo.Z, width, f0, f90);
-        return thin && throughShare > 0f ? Sheet(plain) : plain;
+        return thin && transmissionShare > 0f ? Sheet(plain) : plain;
     }
 
     /// <summary>
@@ -516,7 +516,7 @@ public readonly struct Surface
                 * (facets.D(h) * facets.G2(viewed, wi) * oh / MathF.Max(1e-12f, facets.Density(viewed, h) * wo.Z));
         }
         var albedo = Vector3.Clamp(plain + sum / places, Vector3.Zero, Vector3.One);
-        return thin && throughShare > 0f ? Sheet(albedo) : albedo;
+        return thin && transmissionShare > 0f ? Sheet(albedo) : albedo;
     }
 
     private static float Unit(float v) => v > 0f ? MathF.Min(v, 1f) : 0f;

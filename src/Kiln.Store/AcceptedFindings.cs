@@ -5,7 +5,7 @@ namespace Kiln.Store;
 public sealed record AcceptedFinding(string Code, string Subject, string Reason, string Person, DateTime At);
 
 /// <summary>Findings that people accepted with a reason.</summary>
-public sealed class AcceptedFindings(Database database)
+public sealed class AcceptedFindingRepository(Database database)
 {
     public async Task<IReadOnlyList<AcceptedFinding>> OfLookAsync(Guid look)
     {

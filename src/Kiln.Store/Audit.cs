@@ -7,7 +7,7 @@ namespace Kiln.Store;
 public sealed record AuditRow(long Number, DateTime At, string Person, string Action, string Subject, string Detail, string Address);
 
 /// <summary>Who did what to whom, when, from where. Lines are written in the transaction of what they tell of and never changed.</summary>
-public sealed class Audit(Database database)
+public sealed class AuditRepository(Database database)
 {
     /// <summary>Newest first.</summary>
     /// <param name="before">Only lines before this number; null for the newest.</param>

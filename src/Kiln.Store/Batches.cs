@@ -43,7 +43,7 @@ public sealed record BatchOutcome(
     string? File = null
 );
 
-public sealed class Batches(Database database)
+public sealed class BatchRepository(Database database)
 {
     private const string Select =
         "select id, collection_name as CollectionName, dialect, person_id as PersonId, cancelled, created from batches ";
@@ -53,7 +53,7 @@ public sealed class Batches(Database database)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
-        await PersonOrders.CheckAsync(
+        await OrderLimit.CheckAsync(
             t,
             person,
             "select count(*) from batches b where person_id = @person and not cancelled and exists (select 1 from batch_looks l where l.batch_id = b.id and l.state = 'waiting')",

@@ -4,7 +4,7 @@ namespace Kiln.Store;
 
 public sealed record CollectionRow(Guid Id, string Name, int Looks, string? WorkingSpace);
 
-public sealed class Collections(Database database)
+public sealed class CollectionRepository(Database database)
 {
     public async Task<IReadOnlyList<CollectionRow>> ListAsync()
     {

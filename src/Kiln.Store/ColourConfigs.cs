@@ -9,7 +9,7 @@ public sealed record ColourConfigRow(Guid Id, string Name, string File, string H
 public sealed record ChosenConfig(Guid? Config, string By, DateTime At);
 
 /// <summary>The configs that were brought in and the one that the house has chosen.</summary>
-public sealed class ColourConfigs(Database database)
+public sealed class ColourConfigRepository(Database database)
 {
     private const string Key = "colour.config";
 

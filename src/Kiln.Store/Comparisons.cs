@@ -5,7 +5,7 @@ namespace Kiln.Store;
 /// <summary>A saved wall of proofs; the wall itself is the JSON that made it.</summary>
 public sealed record ComparisonRow(Guid Id, string Name, string Wall, string MadeBy, int Revision, DateTime Changed);
 
-public sealed class Comparisons(Database database)
+public sealed class ComparisonRepository(Database database)
 {
     private const string Columns =
         "select c.id, c.name, c.wall::text as Wall, p.display_name as MadeBy, c.revision, c.changed from comparisons c join people p on p.id = c.made_by";

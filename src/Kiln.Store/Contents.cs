@@ -4,7 +4,7 @@ using Kiln.Looks.Intake;
 namespace Kiln.Store;
 
 /// <summary>Which stored contents something names; the others are swept away in time.</summary>
-public sealed class Contents(Database database)
+public sealed class ContentRepository(Database database)
 {
     /// <summary>Keeps contents that came without a delivery.</summary>
     public Task NameAsync(IReadOnlyList<DeliveredFile> files) =>

@@ -20,7 +20,7 @@ public sealed record DeliveryRow(
     public IntakeResult? Intake() => Result is null ? null : JsonSerializer.Deserialize<IntakeResult>(Result, LookJson.Options);
 }
 
-public sealed class Deliveries(Database database)
+public sealed class DeliveryRepository(Database database)
 {
     private const string Stopped =
         "The server stopped before this delivery was analysed. Nothing of it is in the house yet: resume it, or cancel it to remove its files.";

@@ -3,7 +3,7 @@ using Dapper;
 namespace Kiln.Store;
 
 /// <summary>A version of a dialect profile that the house has of its own.</summary>
-public sealed record HouseProfileRow(
+public sealed record StudioProfileRow(
     Guid Id,
     string Dialect,
     int Version,
@@ -15,21 +15,21 @@ public sealed record HouseProfileRow(
 );
 
 /// <summary>Dialect profiles of the house, every version of them.</summary>
-public sealed class HouseProfiles(Database database)
+public sealed class StudioProfileRepository(Database database)
 {
     private const string Select =
         "select d.id, d.dialect, d.version, d.text, d.note, d.in_force as InForce, p.display_name as Person, d.created from dialect_profiles d join people p on p.id = d.person_id ";
 
-    public async Task<IReadOnlyList<HouseProfileRow>> ListAsync()
+    public async Task<IReadOnlyList<StudioProfileRow>> ListAsync()
     {
         await using var c = await database.OpenAsync();
-        return [.. await c.QueryAsync<HouseProfileRow>(Select + "order by d.dialect, d.version desc")];
+        return [.. await c.QueryAsync<StudioProfileRow>(Select + "order by d.dialect, d.version desc")];
     }
 
-    public async Task<HouseProfileRow?> FindAsync(Guid id)
+    public async Task<StudioProfileRow?> FindAsync(Guid id)
     {
         await using var c = await database.OpenAsync();
-        return await c.QuerySingleOrDefaultAsync<HouseProfileRow>(Select + "where d.id = @id", new { id });
+        return await c.QuerySingleOrDefaultAsync<StudioProfileRow>(Select + "where d.id = @id", new { id });
     }
 
     /// <summary>The next version of a dialect's profile, in force from now on.</summary>

@@ -1,17 +1,25 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using Dapper;
 using Kiln.Looks.Document;
 
 namespace Kiln.Store;
 
 /// <summary>Steps under a name, for use in any lane of any look.</summary>
-public sealed record KeptChain(Guid Id, string Name, string Words, ImmutableArray<Step> Steps, string MadeBy, DateTime Created);
+public sealed record KeptChain(
+    Guid Id,
+    string Name,
+    [property: JsonPropertyName("words")] string Summary,
+    ImmutableArray<Step> Steps,
+    string MadeBy,
+    DateTime Created
+);
 
 /// <summary>The house's named chains of steps.</summary>
-public sealed class KeptChains(Database database)
+public sealed class ChainRepository(Database database)
 {
-    private sealed record Row(Guid Id, string Name, string Words, string Steps, string MadeBy, DateTime Created);
+    private sealed record Row(Guid Id, string Name, string Summary, string Steps, string MadeBy, DateTime Created);
 
     public async Task<IReadOnlyList<KeptChain>> ListAsync()
     {
@@ -20,12 +28,12 @@ public sealed class KeptChains(Database database)
         [
             .. (
                 await c.QueryAsync<Row>(
-                    "select k.id, k.name, k.words, k.steps, p.display_name as MadeBy, k.created from kept_chains k join people p on p.id = k.made_by order by k.name"
+                    "select k.id, k.name, k.words as Summary, k.steps, p.display_name as MadeBy, k.created from kept_chains k join people p on p.id = k.made_by order by k.name"
                 )
             ).Select(r => new KeptChain(
                 r.Id,
                 r.Name,
-                r.Words,
+                r.Summary,
                 JsonSerializer.Deserialize<ImmutableArray<Step>>(r.Steps, LookJson.Options),
                 r.MadeBy,
                 r.Created
@@ -34,7 +42,7 @@ public sealed class KeptChains(Database database)
     }
 
     /// <exception cref="LookException">The name is taken or not fit, or there are no steps that stand by themselves.</exception>
-    public async Task<Guid> KeepAsync(string name, string words, ImmutableArray<Step> steps, Guid person)
+    public async Task<Guid> KeepAsync(string name, string summary, ImmutableArray<Step> steps, Guid person)
     {
         if (name.Trim().Length is 0 or > 80 || name.Any(char.IsControl))
             throw new LookException("A chain is kept under a name of 1 to 80 characters.");
@@ -46,12 +54,12 @@ public sealed class KeptChains(Database database)
         await using var c = await database.OpenAsync();
         var id = Guid.CreateVersion7();
         var written = await c.ExecuteAsync(
-            "insert into kept_chains (id, name, words, steps, made_by) values (@id, @name, @words, @steps, @person) on conflict (name) do nothing",
+            "insert into kept_chains (id, name, words, steps, made_by) values (@id, @name, @summary, @steps, @person) on conflict (name) do nothing",
             new
             {
                 id,
                 name = name.Trim(),
-                words = words.Trim(),
+                summary = summary.Trim(),
                 steps = JsonSerializer.Serialize(steps, LookJson.Options),
                 person,
             }

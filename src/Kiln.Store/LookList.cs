@@ -63,7 +63,7 @@ public sealed record LookQuery(
 }
 
 /// <summary>Looks found by what is known of them beside their documents.</summary>
-public sealed class LookList(Database database)
+public sealed class LookListRepository(Database database)
 {
     public const int LongestPage = 1000;
 

@@ -1,5 +1,6 @@
 using System.Text;
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using Dapper;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
@@ -25,7 +26,7 @@ public sealed record LookRow(Guid Id, string Name, string Document, int Revision
     }
 }
 
-public sealed record HistoryRow(int Number, string Words, bool Undone, string Person, DateTime At);
+public sealed record HistoryRow(int Number, [property: JsonPropertyName("words")] string Sentence, bool Undone, string Person, DateTime At);
 
 /// <summary>Somebody else changed the look in the meantime; nothing was written.</summary>
 public sealed class LookConflictException(int revision, string who)
@@ -37,9 +38,9 @@ public sealed class LookConflictException(int revision, string who)
 }
 
 /// <summary>Looks with their history. Every edit is one transaction that checks the revision it was made on.</summary>
-public sealed class LookStore(Database database)
+public sealed class LookRepository(Database database)
 {
-    private sealed record Step(int Number, string Edit, string Inverse, string Words);
+    private sealed record Step(int Number, string Edit, string Inverse, string Sentence);
 
     public async Task<Guid> CreateAsync(Look look, Guid person, Guid? delivery)
     {
@@ -102,7 +103,7 @@ public sealed class LookStore(Database database)
     public Task<LookRow> UndoAsync(Guid id, int revision, Guid person) => ChangeAsync(id, revision, person, async (c, t, look) =>
         {
             var step = await c.QuerySingleOrDefaultAsync<Step>(
-                "select number, edit, inverse, words from look_history where look_id = @id and not undone order by number desc limit 1",
+                "select number, edit, inverse, words as Sentence from look_history where look_id = @id and not undone order by number desc limit 1",
                 new { id },
                 t
             ) ?? throw new LookException("There is nothing to undo.");
@@ -118,7 +119,7 @@ public sealed class LookStore(Database database)
     public Task<LookRow> RedoAsync(Guid id, int revision, Guid person) => ChangeAsync(id, revision, person, async (c, t, look) =>
         {
             var step = await c.QuerySingleOrDefaultAsync<Step>(
-                "select number, edit, inverse, words from look_history where look_id = @id and undone order by number limit 1",
+                "select number, edit, inverse, words as Sentence from look_history where look_id = @id and undone order by number limit 1",
                 new { id },
                 t
             ) ?? throw new LookException("There is nothing to redo.");
@@ -136,7 +137,7 @@ public sealed class LookStore(Database database)
         return
         [
             .. await c.QueryAsync<HistoryRow>(
-                "select h.number, h.words, h.undone, coalesce(h.origin || ' (from an archive)', p.display_name) as Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @id order by h.number desc limit 200",
+                "select h.number, h.words as Sentence, h.undone, coalesce(h.origin || ' (from an archive)', p.display_name) as Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @id order by h.number desc limit 200",
                 new { id }
             ),
         ];
@@ -209,7 +210,7 @@ public sealed class LookStore(Database database)
             new
             {
                 id,
-                words = edit.Words,
+                words = edit.Sentence,
                 edit = Json(edit),
                 inverse = Json(inverse),
                 person,

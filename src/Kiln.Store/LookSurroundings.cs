@@ -9,7 +9,7 @@ namespace Kiln.Store;
 /// <summary>What a look stands under beside its own document.</summary>
 /// <param name="Reason">Who says which working space, in words.</param>
 /// <param name="Trims">The house trims that hold, by dialect.</param>
-public sealed record Surrounding(WorkingSpace Space, string Reason, IReadOnlyDictionary<string, ImmutableArray<Trim>> Trims)
+public sealed record LookContext(WorkingSpace Space, string Reason, IReadOnlyDictionary<string, ImmutableArray<Trim>> Trims)
 {
     /// <summary>The same for looks that stand under the same, to keep by what is made of them.</summary>
     public string Key =>
@@ -17,13 +17,13 @@ public sealed record Surrounding(WorkingSpace Space, string Reason, IReadOnlyDic
 }
 
 /// <summary>House trims as they stand in a collection.</summary>
-public sealed record HouseTrimsRow(string Dialect, IReadOnlyList<Trim> Trims, string Person, DateTime At);
+public sealed record StudioTrimsRow(string Dialect, IReadOnlyList<Trim> Trims, string Person, DateTime At);
 
 /// <summary>House trims of a look's collections: those that hold, and whose they are; none hold where collections say different ones.</summary>
 public sealed record TrimsOfCollections(string Dialect, IReadOnlyList<Trim> Trims, IReadOnlyList<string> Collections, bool Disagree);
 
 /// <summary>The working space and the house trims of looks: the house's, or what their collections agree on.</summary>
-public sealed class LookSurroundings(Database database)
+public sealed class LookContextRepository(Database database)
 {
     private const string Key = "working-space";
 
@@ -35,7 +35,7 @@ public sealed class LookSurroundings(Database database)
 
     private sealed record StoredTrims(string Dialect, string Trims, string Person, DateTime At);
 
-    public async Task<Surrounding> OfHouseAsync()
+    public async Task<LookContext> OfStudioAsync()
     {
         await using var c = await database.OpenAsync();
         var row = await c.QuerySingleOrDefaultAsync<Chosen>(
@@ -77,14 +77,14 @@ public sealed class LookSurroundings(Database database)
         return await c.ExecuteAsync("update collections set working_space = @Id where id = @collection", new { space?.Id, collection }) > 0;
     }
 
-    public async Task<IReadOnlyList<HouseTrimsRow>> TrimsAsync(Guid collection)
+    public async Task<IReadOnlyList<StudioTrimsRow>> TrimsAsync(Guid collection)
     {
         await using var c = await database.OpenAsync();
         var rows = await c.QueryAsync<StoredTrims>(
             "select t.dialect, t.trims::text as Trims, p.display_name as Person, t.at from house_trims t join people p on p.id = t.person_id where t.collection_id = @collection order by t.dialect",
             new { collection }
         );
-        return [.. rows.Select(r => new HouseTrimsRow(r.Dialect, Parsed(r.Trims), r.Person, r.At))];
+        return [.. rows.Select(r => new StudioTrimsRow(r.Dialect, Parsed(r.Trims), r.Person, r.At))];
     }
 
     /// <param name="trims">None to take them away.</param>
@@ -119,13 +119,13 @@ public sealed class LookSurroundings(Database database)
         return Agreed(await TrimmedAsync(c, [look]));
     }
 
-    public async Task<Surrounding> OfLookAsync(Guid look) => (await OfLooksAsync([look]))[look];
+    public async Task<LookContext> OfLookAsync(Guid look) => (await OfLooksAsync([look]))[look];
 
     /// <summary>The same for many at once.</summary>
-    public async Task<IReadOnlyDictionary<Guid, Surrounding>> OfLooksAsync(IReadOnlyCollection<Guid> looks)
+    public async Task<IReadOnlyDictionary<Guid, LookContext>> OfLooksAsync(IReadOnlyCollection<Guid> looks)
     {
         // Before the connection is taken: who holds one and waits for another may wait for ever.
-        var house = await OfHouseAsync();
+        var studio = await OfStudioAsync();
         await using var c = await database.OpenAsync();
         var wanted = looks.Distinct().ToArray();
         var said = (
@@ -140,13 +140,13 @@ public sealed class LookSurroundings(Database database)
             look =>
                 said[look].ToList() switch
                 {
-                    [] => house,
-                    [var first, ..] own when own.All(s => s.WorkingSpace == first.WorkingSpace) => house with
+                    [] => studio,
+                    [var first, ..] own when own.All(s => s.WorkingSpace == first.WorkingSpace) => studio with
                     {
                         Space = WorkingSpace.Find(first.WorkingSpace),
                         Reason = $"set by the collection {first.Name}",
                     },
-                    var own => house with
+                    var own => studio with
                     {
                         Reason = $"the house's, because the collections {string.Join(" and ", own.Select(s => s.Name))} disagree",
                     },

@@ -21,7 +21,7 @@ public sealed record MapUser
 }
 
 /// <summary>Where files are used.</summary>
-public sealed class MapUsers(Database database)
+public sealed class MapUseRepository(Database database)
 {
     /// <param name="content">SHA-256, 64 hex digits.</param>
     public async Task<IReadOnlyList<MapUser>> OfAsync(string content)

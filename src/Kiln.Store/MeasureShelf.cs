@@ -3,7 +3,7 @@ using Dapper;
 namespace Kiln.Store;
 
 /// <summary>Measurements of looks by their document and by what they were measured under, as JSON text; looks that are the same share them.</summary>
-public sealed class MeasureShelf(Database database)
+public sealed class MeasureRepository(Database database)
 {
     public async Task<IReadOnlyDictionary<string, string>> FindAsync(IReadOnlyCollection<string> hashes, string under)
     {

@@ -9,7 +9,7 @@ namespace Kiln.Store;
 public sealed record KeptNamingRule(Guid Id, NamingRule Rule, bool Enabled, string Author, string Reason, DateTime Created);
 
 /// <summary>House rules about names, the oldest first; later ones win about the same phrase.</summary>
-public sealed class NamingRules(Database database)
+public sealed class NamingRuleRepository(Database database)
 {
     private sealed record Row(Guid Id, string Rule, bool Enabled, string Author, string Reason, DateTime Created);
 

@@ -5,7 +5,7 @@ namespace Kiln.Store;
 public sealed record OwnLight(Guid Id, string Name, string Content, string MadeBy, DateTime Created);
 
 /// <summary>Lights that people brought, known by their names.</summary>
-public sealed class OwnLights(Database database)
+public sealed class LightRepository(Database database)
 {
     private const string Columns =
         "select l.id, l.name, l.content, p.display_name as MadeBy, l.created from own_lights l join people p on p.id = l.made_by";

@@ -30,7 +30,7 @@ public sealed record Actor(string Name, string Address = "");
 /// The people of a studio. Every change is told in the audit, in the same transaction; a change of role, password or state ends the person's sessions.
 /// At least one admin who can sign in stays.
 /// </summary>
-public sealed class People(Database database)
+public sealed class PersonRepository(Database database)
 {
     public static readonly IReadOnlyList<string> Roles = ["viewer", "artist", "lead", "admin"];
 
@@ -77,7 +77,7 @@ public sealed class People(Database database)
                     ) == 0
                 )
                     throw new PersonException("person.exists", $"There is somebody called '{person.Name}' already.");
-                await Audit.WriteAsync(c, t, by, "person.added", person.Name, person.Role);
+                await AuditRepository.WriteAsync(c, t, by, "person.added", person.Name, person.Role);
                 return person;
             }
         );
@@ -103,13 +103,13 @@ public sealed class People(Database database)
                     t
                 );
                 if (after.Role != before.Role)
-                    await Audit.WriteAsync(c, t, by, "person.role", name, $"{before.Role} to {after.Role}");
+                    await AuditRepository.WriteAsync(c, t, by, "person.role", name, $"{before.Role} to {after.Role}");
                 if (after.Disabled != before.Disabled)
-                    await Audit.WriteAsync(c, t, by, after.Disabled ? "person.disabled" : "person.enabled", name);
+                    await AuditRepository.WriteAsync(c, t, by, after.Disabled ? "person.disabled" : "person.enabled", name);
                 if (after.DisplayName != before.DisplayName)
-                    await Audit.WriteAsync(c, t, by, "person.renamed", name, after.DisplayName);
+                    await AuditRepository.WriteAsync(c, t, by, "person.renamed", name, after.DisplayName);
                 if (after.Role != before.Role || after.Disabled)
-                    await Sessions.EndAllAsync(c, t, before.Id);
+                    await SessionRepository.EndAllAsync(c, t, before.Id);
                 return after;
             }
         );
@@ -121,9 +121,9 @@ public sealed class People(Database database)
             {
                 var person = await OneAsync(c, t, name);
                 await c.ExecuteAsync("update people set password_hash = @passwordHash where id = @Id", new { person.Id, passwordHash }, t);
-                await Sessions.EndAllAsync(c, t, person.Id, keep);
+                await SessionRepository.EndAllAsync(c, t, person.Id, keep);
                 await c.ExecuteAsync("update person_links set used = now() where person_id = @Id and used is null", new { person.Id }, t);
-                await Audit.WriteAsync(c, t, by, "person.password", name);
+                await AuditRepository.WriteAsync(c, t, by, "person.password", name);
                 return person;
             }
         );
@@ -137,8 +137,8 @@ public sealed class People(Database database)
                 if (person is { Role: "admin", Disabled: false })
                     await KeepAnAdminAsync(c, t, person.Id);
                 await c.ExecuteAsync("update people set password_hash = '' where id = @Id", new { person.Id }, t);
-                await Sessions.EndAllAsync(c, t, person.Id);
-                await Audit.WriteAsync(c, t, by, "person.reset", name);
+                await SessionRepository.EndAllAsync(c, t, person.Id);
+                await AuditRepository.WriteAsync(c, t, by, "person.reset", name);
                 return person;
             }
         );

@@ -9,7 +9,7 @@ namespace Kiln.Store;
 public sealed record PersonLink(Guid? PersonId, string? Name, string? Role, DateTime Expires);
 
 /// <summary>Links that are good once and for a time. Only their hashes are kept.</summary>
-public sealed class PersonLinks(Database database)
+public sealed class LinkRepository(Database database)
 {
     private const int TokenBytes = 32;
 
@@ -70,21 +70,27 @@ public sealed class PersonLinks(Database database)
                 new { id, passwordHash },
                 t
             );
-            await Sessions.EndAllAsync(c, t, id);
+            await SessionRepository.EndAllAsync(c, t, id);
         }
         else
         {
             if (await c.ExecuteScalarAsync<bool>("select exists (select 1 from people where password_hash <> '')", transaction: t))
                 throw new PersonException("link.spent", "There is an admin already; ask them for a link of your own.");
-            person = new(Guid.CreateVersion7(), People.Checked(name ?? ""), People.Checked(name ?? ""), link.Role ?? "admin", passwordHash);
+            person = new(
+                Guid.CreateVersion7(),
+                PersonRepository.Checked(name ?? ""),
+                PersonRepository.Checked(name ?? ""),
+                link.Role ?? "admin",
+                passwordHash
+            );
             await c.ExecuteAsync(
                 "insert into people (id, name, display_name, role, password_hash) values (@Id, @Name, @DisplayName, @Role, @PasswordHash) on conflict (name) do update set role = excluded.role, password_hash = excluded.password_hash, disabled = false",
                 person,
                 t
             );
-            person = await People.OneAsync(c, t, person.Name);
+            person = await PersonRepository.OneAsync(c, t, person.Name);
         }
-        await Audit.WriteAsync(c, t, new(person.Name, address), "person.link", person.Name, person.Role);
+        await AuditRepository.WriteAsync(c, t, new(person.Name, address), "person.link", person.Name, person.Role);
         await t.CommitAsync();
         return person;
     }

@@ -7,7 +7,7 @@ namespace Kiln.Store;
 public sealed class TooManyOrdersException(string message) : Exception(message);
 
 /// <summary>How much of one person may wait or be made at a time, so that one person's orders do not keep everybody else's from being made.</summary>
-internal static class PersonOrders
+internal static class OrderLimit
 {
     public const int Most = 8;
 

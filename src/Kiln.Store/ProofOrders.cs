@@ -18,7 +18,7 @@ public sealed record ProofOrderRow(
     DateTime Created
 );
 
-public sealed class ProofOrders(Database database)
+public sealed class ProofOrderRepository(Database database)
 {
     private const string Columns =
         "select id, look_id as LookId, look_name as LookName, document, working_space as WorkingSpace, person_id as PersonId, asked::text as Asked, state, done, total, message, created from proof_orders";
@@ -28,7 +28,7 @@ public sealed class ProofOrders(Database database)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
-        await PersonOrders.CheckAsync(
+        await OrderLimit.CheckAsync(
             t,
             person,
             "select count(*) from proof_orders where person_id = @person and state in ('waiting', 'rendering')",

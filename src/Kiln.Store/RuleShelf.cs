@@ -12,7 +12,7 @@ public sealed class RulesConflictException(int revision, string who)
     : Exception($"{who} changed these rules in the meantime (revision {revision}). Nothing of yours was written; look at theirs first.");
 
 /// <summary>The rules of collections, every revision of them.</summary>
-public sealed class RuleShelf(Database database)
+public sealed class RuleRepository(Database database)
 {
     /// <summary>The newest; null where a collection has none.</summary>
     public async Task<RulesRow?> FindAsync(Guid collection)

@@ -6,7 +6,7 @@ namespace Kiln.Store;
 /// <param name="Query">Its conditions as JSON.</param>
 public sealed record SavedFilter(Guid Id, string Name, string Query);
 
-public sealed class SavedFilters(Database database)
+public sealed class FilterRepository(Database database)
 {
     public const int Most = 100;
 

@@ -5,7 +5,7 @@ namespace Kiln.Store;
 /// <summary>A folder of the server from which deliveries may be taken.</summary>
 public sealed record ServerFolder(Guid Id, string Name, string Path);
 
-public sealed class ServerFolders(Database database)
+public sealed class ServerFolderRepository(Database database)
 {
     public async Task<IReadOnlyList<ServerFolder>> ListAsync()
     {

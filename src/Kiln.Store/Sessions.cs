@@ -10,7 +10,7 @@ public sealed record SessionRow(Guid Id, string Person, DateTime Created, DateTi
 public sealed record SessionOwner(Guid Id, Guid PersonId, string Name, string DisplayName, string Role);
 
 /// <summary>Sessions are rows, so that they can be listed and ended; one that is ended, or whose person is disabled, opens nothing any more.</summary>
-public sealed class Sessions(Database database)
+public sealed class SessionRepository(Database database)
 {
     /// <summary>Longest text kept of where a session comes from.</summary>
     private const int MostText = 200;

@@ -28,7 +28,7 @@ public sealed record SheetRow
 }
 
 /// <summary>Sheets that people ordered.</summary>
-public sealed class Sheets(Database database)
+public sealed class SheetRepository(Database database)
 {
     private const string Select = "select id, kind, title, looks, person_id as PersonId, state, done, message, files, created from sheets ";
 
@@ -37,7 +37,7 @@ public sealed class Sheets(Database database)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
-        await PersonOrders.CheckAsync(t, person, "select count(*) from sheets where person_id = @person and state = 'waiting'", "sheets");
+        await OrderLimit.CheckAsync(t, person, "select count(*) from sheets where person_id = @person and state = 'waiting'", "sheets");
         var id = Guid.CreateVersion7();
         await c.ExecuteAsync(
             "insert into sheets (id, kind, title, looks, person_id) values (@id, @kind, @title, @looks, @person)",

@@ -69,8 +69,8 @@ public class ViewAids
     public void AViewsSampleShowsWhatTheViewDoes()
     {
         var (plain, aces) = (
-            ViewSample.Through(View.Named("plain", ColourSpace.AcesCg), 120, 42),
-            ViewSample.Through(View.Named("aces1-sdr", ColourSpace.AcesCg), 120, 42)
+            ViewSample.Rendered(View.Named("plain", ColourSpace.AcesCg), 120, 42),
+            ViewSample.Rendered(View.Named("aces1-sdr", ColourSpace.AcesCg), 120, 42)
         );
         Assert.NotEqual(plain.Data, aces.Data);
         // Grey rises from left to right in both, and the plain view clips at 1 / 0.18, two and a half stops above the middle.

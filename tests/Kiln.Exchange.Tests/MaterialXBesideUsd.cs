@@ -140,14 +140,14 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
     public async Task AUsdParserSeesThePreviewWithAndWithoutVariants()
     {
         var look = await RichAsync();
-        var matt = new Variant("matt")
+        var diffuse = new Variant("matt")
         {
             Values = System.Collections.Immutable.ImmutableSortedDictionary<string, LookValue>.Empty.Add(
                 "specular_roughness_anisotropy",
                 LookValue.Of(0.1f)
             ),
         };
-        foreach (var variants in new Variant[][] { [], [matt] })
+        foreach (var variants in new Variant[][] { [], [diffuse] })
         {
             var layer = Written(await AllAsync(look with { Variants = [.. variants] }), $"parsed {variants.Length}");
             Assert.Equal(1 + variants.Length, Surfaces(layer).Count);

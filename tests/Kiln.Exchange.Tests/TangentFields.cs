@@ -172,7 +172,7 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
         {
             var plain = await DirectionAsync(Mapped(directions), new(0.5f, 0.5f));
             var turned = await DirectionAsync(Mapped(directions, Placement.Identity with { RotationDegrees = 90 }), new(0.5f, 0.5f));
-            Assert.Equal(0.25f, (ShadeArithmetic.Turns(turned) - ShadeArithmetic.Turns(plain) + 1) % 1, 0.04f);
+            Assert.Equal(0.25f, (ShadeArithmetic.Revolutions(turned) - ShadeArithmetic.Revolutions(plain) + 1) % 1, 0.04f);
         }
     }
 
@@ -188,7 +188,7 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
             var look = Mapped(directions, new Placement(4, 1));
             // Where the map says an eighth of a turn.
             var along = await DirectionAsync(look, new(0.3f, 0.125f));
-            Assert.Equal(MathF.Atan2(4, 1) / (2 * MathF.PI), ShadeArithmetic.Turns(along), 0.01f);
+            Assert.Equal(MathF.Atan2(4, 1) / (2 * MathF.PI), ShadeArithmetic.Revolutions(along), 0.01f);
         }
     }
 

@@ -20,10 +20,10 @@ public sealed class AlikeTests
     public static TheoryData<string, double> Targets =>
         new()
         {
-            { Alike.BaseLuminance, 0.05 },
-            { Alike.BaseLuminance, 0.4 },
-            { Alike.RoughnessSpread, 0.1 },
-            { Alike.RoughnessSpread, 0.3 },
+            { Sameness.BaseLuminance, 0.05 },
+            { Sameness.BaseLuminance, 0.4 },
+            { Sameness.RoughnessSpread, 0.1 },
+            { Sameness.RoughnessSpread, 0.3 },
         };
 
     /// <summary>Measured after the edit, not computed from it.</summary>
@@ -39,10 +39,10 @@ public sealed class AlikeTests
                 ]
         )
         {
-            var edit = Alike.Towards(look, await MeasureAsync(look), quantity, target)!;
+            var edit = Sameness.Towards(look, await MeasureAsync(look), quantity, target)!;
             var after = await MeasureAsync(edit.Apply(look).Look);
-            Assert.Equal(target, Alike.Of(after, quantity)!.Value, target * 0.01);
-            Assert.Null(Alike.Towards(edit.Apply(look).Look, after, quantity, target));
+            Assert.Equal(target, Sameness.Of(after, quantity)!.Value, target * 0.01);
+            Assert.Null(Sameness.Towards(edit.Apply(look).Look, after, quantity, target));
         }
     }
 
@@ -63,7 +63,7 @@ public sealed class AlikeTests
         )
             Assert.Contains(
                 sentence,
-                Assert.Throws<LookException>(() => Alike.Towards(plain, measures, quantity, target)).Message,
+                Assert.Throws<LookException>(() => Sameness.Towards(plain, measures, quantity, target)).Message,
                 StringComparison.Ordinal
             );
     }

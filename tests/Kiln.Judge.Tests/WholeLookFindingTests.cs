@@ -76,7 +76,7 @@ public class WholeLookFindingTests
                     .Concat(Measured(Occlusion, Picture(Side, Height), MapRole.AmbientOcclusion))
             );
         var finding = FoundAndFixed(look, "shine.inverted", Severity.Warning, WithRough((u, v) => 0.3f + 0.8f * (Height(u, v) - 0.3f)));
-        Assert.Equal(["what is read as roughness", "ambient occlusion"], finding.Pictures.Select(p => p.Words));
+        Assert.Equal(["what is read as roughness", "ambient occlusion"], finding.Pictures.Select(p => p.Caption));
         Silent(look, "shine.inverted", WithRough((u, v) => 0.8f - 0.8f * (Height(u, v) - 0.3f)));
         Silent(look, "shine.inverted", WithRough((u, v) => 0.5f + 0.3f * MathF.Sin(30 * MathF.PI * u)));
     }
@@ -119,10 +119,10 @@ public class WholeLookFindingTests
     [Fact]
     public void ANameAgainstTheHousesOwnRule()
     {
-        var house = new HouseThresholds(LookNames: "^[a-z]+_[0-9]{2}$");
+        var studio = new StudioThresholds(LookNames: "^[a-z]+_[0-9]{2}$");
         Finding? Named(string name) =>
             LookFindings
-                .Of(new FindingContext(Wall with { Name = name }, Nothing, _ => true, house))
+                .Of(new FindingContext(Wall with { Name = name }, Nothing, _ => true, studio))
                 .FirstOrDefault(f => f.Code == "name.rule");
         Assert.Null(Named("wall_01"));
         Assert.Null(Assert.IsType<Finding>(Named("Wall 01")).Repair);

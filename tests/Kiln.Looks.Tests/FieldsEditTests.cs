@@ -69,6 +69,6 @@ public class FieldsEditTests
         LookEdit edit = Edit("placement", """{"mirrorU": true, "variation": null}""");
         var again = JsonSerializer.Deserialize<LookEdit>(JsonSerializer.Serialize(edit, LookJson.Options), LookJson.Options);
         Assert.Equal(edit, again);
-        Assert.Equal("placement: mirror u true, variation off", edit.Words);
+        Assert.Equal("placement: mirror u true, variation off", edit.Sentence);
     }
 }

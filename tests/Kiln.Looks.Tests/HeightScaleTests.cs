@@ -63,7 +63,7 @@ public class HeightScaleTests
     {
         var found = HeightScale.Of(Heights(inverted: true), Normals(0.02f, 1, 1, NormalY.Up), NormalY.Up, 1, 1);
         Assert.Equal(1, found.Metres / 0.02f, 0.02);
-        Assert.Contains("inverted", found.Words, StringComparison.Ordinal);
+        Assert.Contains("inverted", found.Sentence, StringComparison.Ordinal);
     }
 
     /// <summary>Of one wave, ∂h/∂u = π·cos 2πu: its 95th percentile is π·sin(0.95·π/2).</summary>

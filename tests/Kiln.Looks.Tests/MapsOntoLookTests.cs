@@ -52,10 +52,10 @@ public class MapsOntoLookTests
     [Fact]
     public void ANewRoleGetsItsSlotAndItsLane()
     {
-        var (edit, brought) = MapsOntoLook.Sorted(Wall, Result(Placed(MapRole.Glossiness, "wall_gloss.png")));
+        var (edit, assigned) = MapsOntoLook.Sorted(Wall, Result(Placed(MapRole.Glossiness, "wall_gloss.png")));
         var (after, back) = edit!.Apply(Wall);
         Assert.IsType<InvertStep>(Assert.Single(after.Lanes["specular_roughness"].Chain!.Steps));
-        Assert.Equal("glossiness", Assert.Single(brought).Where);
+        Assert.Equal("glossiness", Assert.Single(assigned).Where);
         Assert.Equal(LookJson.Write(Wall), LookJson.Write(back.Apply(after).Look));
     }
 
@@ -91,12 +91,12 @@ public class MapsOntoLookTests
     [Fact]
     public void WhatFitsNowhereIsNamedAndNothingIsEdited()
     {
-        var (edit, brought) = MapsOntoLook.Sorted(
+        var (edit, assigned) = MapsOntoLook.Sorted(
             Wall,
             new([], [new("readme.png", "nothing tells what it is")], [], [new("broken.png", "cut off")])
         );
         Assert.Null(edit);
-        Assert.Equal(["nothing tells what it is", "cut off"], brought.Select(b => b.Words));
+        Assert.Equal(["nothing tells what it is", "cut off"], assigned.Select(b => b.Sentence));
     }
 
     [Theory]
@@ -118,9 +118,9 @@ public class MapsOntoLookTests
     [Fact]
     public void AGuessIsNotActedOn()
     {
-        var (edit, brought) = MapsOntoLook.Sorted(Wall, Result(Placed(MapRole.Subsurface, "scatter-plot.png") with { Confidence = 0.6f }));
+        var (edit, assigned) = MapsOntoLook.Sorted(Wall, Result(Placed(MapRole.Subsurface, "scatter-plot.png") with { Confidence = 0.6f }));
         Assert.Null(edit);
-        Assert.Contains("not certain", Assert.Single(brought).Words, StringComparison.Ordinal);
+        Assert.Contains("not certain", Assert.Single(assigned).Sentence, StringComparison.Ordinal);
         var after = MapsOntoLook
             .Wired(Wall, "specular_roughness", File("camera.png"), MapRole.BaseColor, null, isSure: false)
             .Apply(Wall)

@@ -25,9 +25,9 @@ public class NamingRuleTests
             ),
             new("flipped", NamingRuleKind.NormalDown),
         ]);
-        Assert.Equal("coat", NamingEffects.Words("wall_gloss.png", rules));
-        Assert.Equal("packed roughness", NamingEffects.Words("wall_xyz.png", rules));
-        Assert.Equal("normal, Y down", NamingEffects.Words("wall_normal_flipped.png", rules));
+        Assert.Equal("coat", NamingEffects.Explanation("wall_gloss.png", rules));
+        Assert.Equal("packed roughness", NamingEffects.Explanation("wall_xyz.png", rules));
+        Assert.Equal("normal, Y down", NamingEffects.Explanation("wall_normal_flipped.png", rules));
         Assert.Equal(
             ["wall_gloss.png"],
             NamingEffects.Between(NamingTables.Shipped, rules, ["wall_gloss.png", "wall_rough.png"]).Select(c => c.Path)

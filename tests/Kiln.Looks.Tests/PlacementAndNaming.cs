@@ -21,7 +21,7 @@ public class PlacementTests
     public void DirectionsTurnWithThePicture()
     {
         // A ramp that rises to the right has n_x < 0; turned by 90° it rises upwards: n_y < 0.
-        var (xx, xy, yx, yy) = new Placement(RotationDegrees: 90).DirectionTurn;
+        var (xx, xy, yx, yy) = new Placement(RotationDegrees: 90).DirectionRotation;
         var n = new Vector2(-0.3f, 0);
         Assert.Equal(0f, xx * n.X + xy * n.Y, 5);
         Assert.Equal(-0.3f, yx * n.X + yy * n.Y, 5);
@@ -30,7 +30,7 @@ public class PlacementTests
     [Fact]
     public void UnequalRepeatsSteepenTheFinerAxis()
     {
-        var (xx, _, _, yy) = new Placement(4, 1).DirectionTurn;
+        var (xx, _, _, yy) = new Placement(4, 1).DirectionRotation;
         Assert.Equal(2f, xx, 5);
         Assert.Equal(0.5f, yy, 5);
     }
@@ -51,7 +51,7 @@ public class PlacementTests
     [MemberData(nameof(Placements))]
     public void WhatRunsAlongTheMapRunsAlongTheSurface(Placement placement)
     {
-        var (xx, xy, yx, yy) = placement.AlongTurn;
+        var (xx, xy, yx, yy) = placement.TangentRotation;
         for (var i = 0; i < 8; i++)
         {
             var (sin, cos) = MathF.SinCos(i * MathF.PI / 4 + 0.2f);
@@ -67,7 +67,7 @@ public class PlacementTests
     [MemberData(nameof(Placements))]
     public void LevelLinesStayAcrossSlopes(Placement placement)
     {
-        var (slope, along) = (placement.DirectionTurn, placement.AlongTurn);
+        var (slope, along) = (placement.DirectionRotation, placement.TangentRotation);
         for (var i = 0; i < 8; i++)
         {
             var (sin, cos) = MathF.SinCos(i * MathF.PI / 4 + 0.2f);
@@ -82,7 +82,7 @@ public class PlacementTests
     {
         foreach (var placement in new Placement[] { new(3, 3, 40), new(2, 2, -130), new(RotationDegrees: 90) })
         {
-            var ((a, b, c, d), (e, f, g, h)) = (placement.DirectionTurn, placement.AlongTurn);
+            var ((a, b, c, d), (e, f, g, h)) = (placement.DirectionRotation, placement.TangentRotation);
             Assert.True(Vector4.Distance(new(a, b, c, d), new(e, f, g, h)) < 1e-5f, $"{placement}");
         }
     }

@@ -61,7 +61,7 @@ public sealed class VariantTests
     public void AStepThatIsTakenAwayLeavesItsOverridesAstrayAndKeepsThem()
     {
         var look = new StepRemoveEdit("base_color", "s1").Apply(Plain with { Variants = [Red] }).Look;
-        Assert.Equal(["base_color/s1/other"], Variants.Astray(look, look.Variants[0]));
+        Assert.Equal(["base_color/s1/other"], Variants.Unplaced(look, look.Variants[0]));
         Assert.Empty(look.As("red").Lanes["base_color"].Chain!.Steps);
         Assert.Equal(2, look.Variants[0].Values.Count);
     }
@@ -133,7 +133,7 @@ public sealed class VariantTests
         };
         var (renamed, inverse) = new SourceRenameEdit("weave", "twill").Apply(look);
         Assert.Equal(["source:twill/s1/other"], renamed.Variants[0].Values.Keys);
-        Assert.Empty(Variants.Astray(renamed, renamed.Variants[0]));
+        Assert.Empty(Variants.Unplaced(renamed, renamed.Variants[0]));
         Assert.Equal(LookJson.Hash(look), LookJson.Hash(inverse.Apply(renamed).Look));
         Assert.Contains(
             "of the ground",

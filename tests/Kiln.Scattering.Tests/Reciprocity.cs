@@ -60,9 +60,9 @@ public class Reciprocity
                 below = Direction(random);
             var ior = 1.2f + random.NextSingle();
             var p = Surfaces.Glass(0.2f + 0.8f * random.NextSingle(), ior);
-            var there = new Surface(model, p, above).Evaluate(below with { Z = -below.Z }, out _).Through / below.Z;
+            var there = new Surface(model, p, above).Evaluate(below with { Z = -below.Z }, out _).Transmission / below.Z;
             // Seen from within, the frame is turned over.
-            var back = new Surface(model, p, below, true).Evaluate(above with { Z = -above.Z }, out _).Through / above.Z;
+            var back = new Surface(model, p, below, true).Evaluate(above with { Z = -above.Z }, out _).Transmission / above.Z;
             met += there.X > 0 ? 1 : 0;
             Same(there, back * ior * ior);
         }

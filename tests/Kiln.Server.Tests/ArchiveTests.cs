@@ -98,10 +98,10 @@ public sealed class ArchiveTests(ServerFixture server)
             Assert.All(opened.GetProperty("plan").GetProperty("looks").EnumerateArray(), l =>
                 Assert.Equal("new", l.GetProperty("state").GetString())
             );
-            var brought = await DoneAsync(
+            var assigned = await DoneAsync(
                 await lead.PostAsJsonAsync($"archives/{opened.GetProperty("token").GetString()}", new { asCopies = Array.Empty<string>() })
             );
-            Assert.Equal(10, brought.GetProperty("looks").GetInt32());
+            Assert.Equal(10, assigned.GetProperty("looks").GetInt32());
             foreach (var path in (string[])[$"looks/{id}/history", $"looks/{id}/versions"])
                 IsTheSameOfSomebodyElse(await GetAsync(here, path), await GetAsync(lead, path));
             Assert.Equal(
@@ -167,15 +167,15 @@ public sealed class ArchiveTests(ServerFixture server)
     }
 
     /// <summary>Lines of a history or of versions say the same, but never under the name of a person of this house.</summary>
-    private static void IsTheSameOfSomebodyElse(JsonElement own, JsonElement brought)
+    private static void IsTheSameOfSomebodyElse(JsonElement own, JsonElement assigned)
     {
-        Assert.Equal(own.GetArrayLength(), brought.GetArrayLength());
-        foreach (var (a, b) in own.EnumerateArray().Zip(brought.EnumerateArray()))
+        Assert.Equal(own.GetArrayLength(), assigned.GetArrayLength());
+        foreach (var (a, b) in own.EnumerateArray().Zip(assigned.EnumerateArray()))
         foreach (var field in a.EnumerateObject())
             if (field.Name == "person")
                 Assert.EndsWith(" (from an archive)", b.GetProperty("person").GetString()!, StringComparison.Ordinal);
             else if (field.Name == "judgedBy")
-                Assert.True(!b.TryGetProperty("judgedBy", out var judge) || judge.ValueKind == JsonValueKind.Null);
+                Assert.True(!b.TryGetProperty("judgedBy", out var reviewer) || reviewer.ValueKind == JsonValueKind.Null);
             else
                 Assert.Equal(field.Value.GetRawText(), b.GetProperty(field.Name).GetRawText());
     }

@@ -10,7 +10,7 @@ public class FairTurnsTests
     {
         // As the server does: whoever asks again must not wait for the pool to grow.
         ThreadPool.SetMinThreads(24, 16);
-        var turns = new FairTurns();
+        var turns = new FairQueue();
         var had = new Dictionary<string, int> { ["noor"] = 0, ["ada"] = 0 };
         var order = new List<string>();
         using var stop = new CancellationTokenSource();
@@ -46,7 +46,7 @@ public class FairTurnsTests
     [Fact]
     public async Task OneThatIsGivenUpWhileWaitingLeavesTheOthersTheirTurn()
     {
-        var turns = new FairTurns();
+        var turns = new FairQueue();
         var gate = new ManualResetEventSlim();
         var first = turns.RunAsync(
             "noor",
@@ -70,7 +70,7 @@ public class FairTurnsTests
     [Fact]
     public async Task APieceThatFailsGivesItsTurnBack()
     {
-        var turns = new FairTurns();
+        var turns = new FairQueue();
         await Assert.ThrowsAsync<InvalidOperationException>(() =>
             turns.RunAsync<int>("noor", () => throw new InvalidOperationException(), CancellationToken.None)
         );

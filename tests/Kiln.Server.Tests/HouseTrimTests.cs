@@ -44,10 +44,10 @@ public sealed class HouseTrimTests(ServerFixture server) : IClassFixture<ServerF
         var draft = $"looks/{id}/package?dialect=celadon";
         var without = await NetworkAsync(lead, draft);
         await PublishAsync("before");
-        var house = await CollectionAsync(lead, "house of trims", id);
+        var studio = await CollectionAsync(lead, "house of trims", id);
 
-        Assert.Equal(HttpStatusCode.Forbidden, (await artist.PutAsJsonAsync($"collections/{house}/trims/celadon", Gain(0.5f))).StatusCode);
-        await DoneAsync(await lead.PutAsJsonAsync($"collections/{house}/trims/celadon", Gain(0.5f)));
+        Assert.Equal(HttpStatusCode.Forbidden, (await artist.PutAsJsonAsync($"collections/{studio}/trims/celadon", Gain(0.5f))).StatusCode);
+        await DoneAsync(await lead.PutAsJsonAsync($"collections/{studio}/trims/celadon", Gain(0.5f)));
         var with = await NetworkAsync(lead, draft);
         Assert.NotEqual(without, with);
         Assert.Equal(without, await NetworkAsync(lead, $"looks/{id}/versions/1/package?dialect=celadon"));
@@ -63,7 +63,7 @@ public sealed class HouseTrimTests(ServerFixture server) : IClassFixture<ServerF
         Assert.True(said.GetProperty("disagree").GetBoolean());
         Assert.Equal(["another house", "house of trims"], said.GetProperty("collections").EnumerateArray().Select(c => c.GetString()!));
 
-        foreach (var one in new[] { house, other })
+        foreach (var one in new[] { studio, other })
             await DoneAsync(await lead.PutAsJsonAsync($"collections/{one}/trims/celadon", Array.Empty<TrimOf>()));
         Assert.Equal(without, await NetworkAsync(lead, draft));
         // What was published under them keeps them.
@@ -75,9 +75,9 @@ public sealed class HouseTrimTests(ServerFixture server) : IClassFixture<ServerF
     {
         using var lead = await server.SignedInAsync("noor");
         var look = (await LookAsync(lead, "rubber foot")).GetProperty("id").GetString()!;
-        var house = await CollectionAsync(lead, "house of bad trims", look);
+        var studio = await CollectionAsync(lead, "house of bad trims", look);
         var refused = await lead.PutAsJsonAsync(
-            $"collections/{house}/trims/celadon",
+            $"collections/{studio}/trims/celadon",
             new[] { new TrimOf("specular_roughness", "twist", 2) }
         );
         Assert.False(refused.IsSuccessStatusCode);

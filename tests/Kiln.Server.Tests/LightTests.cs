@@ -33,14 +33,14 @@ public sealed class LightTests(ServerFixture server)
     {
         using var client = await server.SignedInAsync();
         // Green from above, with pixels that are no light among it.
-        var brought = await BringAsync(client, "sea glass.exr", Exr(64, 32, i => i < 64 * 16 * 3
+        var assigned = await BringAsync(client, "sea glass.exr", Exr(64, 32, i => i < 64 * 16 * 3
                     ? i % 97 == 0
                         ? float.NaN
                         : i % 3 == 1
                             ? 2
                             : 0.1f
                     : 0));
-        Assert.Equal(HttpStatusCode.OK, brought.StatusCode);
+        Assert.Equal(HttpStatusCode.OK, assigned.StatusCode);
         Assert.Contains((await GetAsync(client, "house")).GetProperty("lights").EnumerateArray(), l => l.GetString() == "sea glass");
         Assert.Equal("image/jpeg", (await client.GetAsync("lights/sea glass/picture")).Content.Headers.ContentType!.MediaType);
         var look = (await LookAsync(client)).GetProperty("id").GetString();

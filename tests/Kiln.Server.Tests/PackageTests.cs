@@ -36,12 +36,12 @@ public sealed class PackageTests(ServerFixture server)
     {
         var client = await server.SignedInAsync();
         var (id, document, zip) = await PackageAsync(client, dialect);
-        var brought = Assert.Single((await (await BringAsync(client, zip)).Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray());
-        Assert.NotEqual(id, brought.GetProperty("id").GetString());
-        Assert.Equal(0, brought.GetProperty("missingMaps").GetInt32());
+        var assigned = Assert.Single((await (await BringAsync(client, zip)).Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray());
+        Assert.NotEqual(id, assigned.GetProperty("id").GetString());
+        Assert.Equal(0, assigned.GetProperty("missingMaps").GetInt32());
         Assert.Equal(
             document,
-            (await client.GetFromJsonAsync<JsonElement>($"looks/{brought.GetProperty("id").GetString()}"))
+            (await client.GetFromJsonAsync<JsonElement>($"looks/{assigned.GetProperty("id").GetString()}"))
                 .GetProperty("document")
                 .GetRawText()
         );
@@ -49,7 +49,7 @@ public sealed class PackageTests(ServerFixture server)
         using (var notes = new StreamReader(package.GetEntry("notes.txt")!.Open()))
             Assert.Contains($"written as {dialect}", await notes.ReadToEndAsync());
         // Written again it is the same package, to the byte.
-        Assert.Equal(zip, await client.GetByteArrayAsync($"looks/{brought.GetProperty("id").GetString()}/package?dialect={dialect}"));
+        Assert.Equal(zip, await client.GetByteArrayAsync($"looks/{assigned.GetProperty("id").GetString()}/package?dialect={dialect}"));
     }
 
     /// <summary>The zip with one entry's bytes exchanged, or left out.</summary>
@@ -91,9 +91,9 @@ public sealed class PackageTests(ServerFixture server)
         );
         var answer = await BringAsync(client, network);
         Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
-        var brought = Assert.Single((await answer.Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray());
-        var id = brought.GetProperty("id").GetString();
-        Assert.Equal(withTextures, brought.GetProperty("missingMaps").GetInt32() == 0);
+        var assigned = Assert.Single((await answer.Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray());
+        var id = assigned.GetProperty("id").GetString();
+        Assert.Equal(withTextures, assigned.GetProperty("missingMaps").GetInt32() == 0);
         var lanes = (await client.GetFromJsonAsync<JsonElement>($"looks/{id}")).GetProperty("document").GetProperty("lanes");
         Assert.True(lanes.TryGetProperty("base_color", out _));
         if (withTextures)

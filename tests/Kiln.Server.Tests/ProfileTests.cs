@@ -109,8 +109,8 @@ public sealed class ProfileTests(ServerFixture server) : IClassFixture<ServerFix
                 }
             )
         );
-        var house = await admin.GetFromJsonAsync<JsonElement>("house");
-        Assert.Contains("slip", house.GetProperty("dialects").EnumerateArray().Select(d => d.GetProperty("id").GetString()));
+        var studio = await admin.GetFromJsonAsync<JsonElement>("house");
+        Assert.Contains("slip", studio.GetProperty("dialects").EnumerateArray().Select(d => d.GetProperty("id").GetString()));
         var look = (await admin.GetFromJsonAsync<JsonElement>("looks"))[0].GetProperty("id").GetString();
         var package = await admin.GetAsync($"looks/{look}/package?dialect=slip");
         Assert.True(package.IsSuccessStatusCode, await package.Content.ReadAsStringAsync());

@@ -22,14 +22,14 @@ public sealed class RulesOnTheBench(ServerFixture server)
         using var lead = await server.SignedInAsync("noor");
         var look = await LookAsync(lead, "kelp concrete");
         var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
-        var house = (await DoneAsync(await lead.PostAsJsonAsync("collections", new { name = "strict house" })))
+        var studio = (await DoneAsync(await lead.PostAsJsonAsync("collections", new { name = "strict house" })))
             .GetProperty("id")
             .GetString()!;
-        await lead.PutAsync($"collections/{house}/looks/{id}", null);
+        await lead.PutAsync($"collections/{studio}/looks/{id}", null);
         Assert.Empty(await BrokenAsync(lead, id));
         await DoneAsync(
             await lead.PutAsJsonAsync(
-                $"collections/{house}/rules",
+                $"collections/{studio}/rules",
                 new
                 {
                     text = """{ "names": "[a-z]+_[a-z]+", "pixels": { "least": 100000 }, "baseLuminance": { "dielectric": { "least": 0.95 } } }""",
@@ -47,7 +47,7 @@ public sealed class RulesOnTheBench(ServerFixture server)
         // Named as it is asked, the rule is silent.
         await DoneAsync(await EditAsync(lead, id, revision, new { edit = "rename", name = "kelp_concrete" }));
         Assert.DoesNotContain(await BrokenAsync(lead, id), f => f.GetProperty("code").GetString() == "rule.names");
-        await lead.DeleteAsync($"collections/{house}/looks/{id}");
+        await lead.DeleteAsync($"collections/{studio}/looks/{id}");
         Assert.Empty(await BrokenAsync(lead, id));
     }
 

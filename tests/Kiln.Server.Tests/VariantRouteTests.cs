@@ -135,7 +135,7 @@ public sealed class VariantRouteTests(ServerFixture server)
         var grey = (await GetAsync(lead, $"looks/{id}/variants")).GetProperty("rows")[1];
         Assert.Equal("worn.png", grey.GetProperty("cells").GetProperty($"map {slot}").GetProperty("text").GetString());
 
-        var house = (
+        var studio = (
             await DoneAsync(
                 await System.Net.Http.Json.HttpClientJsonExtensions.PostAsJsonAsync(
                     lead,
@@ -146,8 +146,8 @@ public sealed class VariantRouteTests(ServerFixture server)
         )
             .GetProperty("id")
             .GetString()!;
-        await lead.PutAsync($"collections/{house}/looks/{id}", null);
-        using var rules = new HttpRequestMessage(HttpMethod.Put, $"collections/{house}/rules")
+        await lead.PutAsync($"collections/{studio}/looks/{id}", null);
+        using var rules = new HttpRequestMessage(HttpMethod.Put, $"collections/{studio}/rules")
         {
             Content = System.Net.Http.Json.JsonContent.Create(
                 new { text = """{ "names": "never", "baseLuminance": { "dielectric": { "least": 0.02 } } }""", revision = 0 }

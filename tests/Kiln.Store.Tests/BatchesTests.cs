@@ -3,7 +3,7 @@ namespace Kiln.Store.Tests;
 /// <summary>A collection ordered in a dialect: one look after the other, what failed again, what was cancelled not at all.</summary>
 public sealed class BatchesTests(StoreFixture store) : IClassFixture<StoreFixture>
 {
-    private readonly Batches batches = new(store.Database);
+    private readonly BatchRepository batches = new(store.Database);
 
     private async Task<Guid> OrderedAsync(int looks) =>
         await batches.AddAsync(

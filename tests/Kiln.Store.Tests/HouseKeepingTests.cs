@@ -11,7 +11,7 @@ public sealed class HouseKeepingTests(StoreFixture store) : IClassFixture<StoreF
     {
         var id = await store.CreateAsync("stays");
         store.Database.Migrate();
-        Assert.NotNull(await new LookStore(store.Database).FindAsync(id));
+        Assert.NotNull(await new LookRepository(store.Database).FindAsync(id));
         var unreachable = new Database("Host=127.0.0.1;Port=1;Username=kiln;Database=nowhere;Timeout=1");
         Assert.ThrowsAny<Exception>(unreachable.Migrate);
         await unreachable.DisposeAsync();
@@ -20,7 +20,7 @@ public sealed class HouseKeepingTests(StoreFixture store) : IClassFixture<StoreF
     [Fact]
     public async Task ANameIsOnePersons()
     {
-        var people = new People(store.Database);
+        var people = new PersonRepository(store.Database);
         Assert.Equal(
             "person.exists",
             (await Assert.ThrowsAsync<PersonException>(() => people.AddAsync("noor", "Somebody Else", "admin", "x", new("test")))).Code
@@ -34,7 +34,7 @@ public sealed class HouseKeepingTests(StoreFixture store) : IClassFixture<StoreF
     [Fact]
     public async Task FiltersAreOnesOwn()
     {
-        var filters = new SavedFilters(store.Database);
+        var filters = new FilterRepository(store.Database);
         await filters.KeepAsync(store.Noor, "metals", """{"words":"steel"}""");
         await filters.KeepAsync(store.Noor, "metals", """{"words":"brass"}""");
         await filters.KeepAsync(store.Mika, "metals", """{"words":"tin"}""");
@@ -49,11 +49,11 @@ public sealed class HouseKeepingTests(StoreFixture store) : IClassFixture<StoreF
     [Fact]
     public async Task ChainsStandByThemselves()
     {
-        var chains = new KeptChains(store.Database);
+        var chains = new ChainRepository(store.Database);
         ImmutableArray<Step> steps = [new InvertStep { Id = "a" }, new RemapStep(0.1f, 0.9f, 0, 1, true) { Id = "b" }];
         var id = await chains.KeepAsync("  worn edge ", "from the hull", steps, store.Mika);
         var kept = Assert.Single(await chains.ListAsync());
-        Assert.Equal((id, "worn edge", "from the hull", "Mika Orrell"), (kept.Id, kept.Name, kept.Words, kept.MadeBy));
+        Assert.Equal((id, "worn edge", "from the hull", "Mika Orrell"), (kept.Id, kept.Name, kept.Summary, kept.MadeBy));
         Assert.Equal(steps.ToArray(), kept.Steps.ToArray());
         async Task<string> Refused(string name, ImmutableArray<Step> of) =>
             (await Assert.ThrowsAsync<LookException>(() => chains.KeepAsync(name, "", of, store.Noor))).Message;
@@ -70,7 +70,7 @@ public sealed class HouseKeepingTests(StoreFixture store) : IClassFixture<StoreF
     [Fact]
     public async Task AFindingIsAcceptedOnceWithTheLastReason()
     {
-        var accepted = new AcceptedFindings(store.Database);
+        var accepted = new AcceptedFindingRepository(store.Database);
         var look = await store.CreateAsync("accepted");
         await accepted.AcceptAsync(look, "map.unused", "height", "kept for later", store.Noor);
         await accepted.AcceptAsync(look, "map.unused", "height", "kept for the close-up", store.Mika);

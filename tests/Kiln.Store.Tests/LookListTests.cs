@@ -6,8 +6,8 @@ namespace Kiln.Store.Tests;
 /// <summary>Looks found page by page and by what is known of them.</summary>
 public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixture>
 {
-    private readonly LookList list = new(store.Database);
-    private readonly Collections collections = new(store.Database);
+    private readonly LookListRepository list = new(store.Database);
+    private readonly CollectionRepository collections = new(store.Database);
 
     private async Task<List<LookSummary>> AllAsync(LookQuery query, Func<int, Task>? between = null)
     {
@@ -46,7 +46,7 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
         Assert.Empty(made.Except(met.Select(l => l.Id)));
         Assert.Equal(met.Select(l => l.Name), met.Select(l => l.Name).Order(StringComparer.Ordinal));
         Assert.Equal(3, (await list.FindAsync(new(collection, Most: 3))).Count);
-        Assert.True((await list.FindAsync(new(Most: 1_000_000))).Count <= LookList.LongestPage);
+        Assert.True((await list.FindAsync(new(Most: 1_000_000))).Count <= LookListRepository.LongestPage);
     }
 
     /// <summary>What a person types is looked for as it stands: no sign in it is a pattern.</summary>
@@ -84,7 +84,7 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
         var collection = await collections.EnsureAsync("conditions");
         var (mine, theirs, away) = (
             await store.CreateAsync("celadon jar", "jar"),
-            await new LookStore(store.Database).CreateAsync(StoreFixture.Look("celadon dish", "dish"), store.Mika, null),
+            await new LookRepository(store.Database).CreateAsync(StoreFixture.Look("celadon dish", "dish"), store.Mika, null),
             await store.CreateAsync("celadon jar, old", "jar")
         );
         foreach (var id in (Guid[])[mine, theirs, away])
@@ -133,7 +133,7 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
         var collection = await collections.EnsureAsync("follows");
         var id = await store.CreateAsync("ash glaze", "first");
         await collections.AddAsync(collection, id);
-        await new LookStore(store.Database).EditAsync(
+        await new LookRepository(store.Database).EditAsync(
             id,
             1,
             new BatchEdit("both", [new RenameEdit("wood ash"), new TagsEdit(["second"])]),
@@ -149,7 +149,7 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
     public async Task MeasurementsAreAskedOfTheNewest()
     {
         var collection = await collections.EnsureAsync("measured");
-        var store1 = new LookStore(store.Database);
+        var store1 = new LookRepository(store.Database);
         var id = await store.CreateAsync("orange enamel");
         await store1.EditAsync(id, 1, new ValueEdit("specular_roughness", LookValue.Of(0.111f)), store.Noor);
         await collections.AddAsync(collection, id);
@@ -157,10 +157,14 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
         Assert.Contains(await list.UnmeasuredAsync(1000), l => l.Id == id);
         Assert.Empty(await list.FindAsync(new(collection, Finding: "metal")));
         // sRGB 255, 127, 0: CIELAB 67.05, 42.83, 74.02 under D65 (from memory, to about a unit).
-        var shelf = new MeasureShelf(store.Database);
-        await shelf.KeepAsync(hash, "then", """{"measures":{"baseLab":[10,0,0]},"lossy":["gltf"],"findings":["metal.grey"]}""");
+        var measures = new MeasureRepository(store.Database);
+        await measures.KeepAsync(hash, "then", """{"measures":{"baseLab":[10,0,0]},"lossy":["gltf"],"findings":["metal.grey"]}""");
         await Task.Delay(20);
-        await shelf.KeepAsync(hash, "now", """{"measures":{"baseLab":[67.05,42.83,74.02]},"lossy":["saggar"],"findings":["map.seam"]}""");
+        await measures.KeepAsync(
+            hash,
+            "now",
+            """{"measures":{"baseLab":[67.05,42.83,74.02]},"lossy":["saggar"],"findings":["map.seam"]}"""
+        );
         Assert.DoesNotContain(await list.UnmeasuredAsync(1000), l => l.Id == id);
         Assert.Single(await list.FindAsync(new(collection, Colour: "#ff7f00", Within: 3)));
         Assert.Empty(await list.FindAsync(new(collection, Colour: "#0000ff", Within: 15)));
@@ -170,6 +174,6 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
         Assert.Empty(await list.FindAsync(new(collection, Finding: "metal.grey")));
         Assert.Empty(await list.FindAsync(new(collection, Finding: "m_p.seam")));
         Assert.Contains("map.seam", await list.FindingCodesAsync());
-        Assert.Contains("metal.grey", (await shelf.FindAsync([hash, "0123"], "then"))[hash], StringComparison.Ordinal);
+        Assert.Contains("metal.grey", (await measures.FindAsync([hash, "0123"], "then"))[hash], StringComparison.Ordinal);
     }
 }

@@ -6,7 +6,7 @@ namespace Kiln.Store.Tests;
 /// <summary>Edits with their history, against a model of it that is two stacks; two editors at once; going back in time.</summary>
 public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixture>
 {
-    private readonly LookStore looks = new(store.Database);
+    private readonly LookRepository looks = new(store.Database);
 
     private static ValueEdit Roughness(float value) => new("specular_roughness", LookValue.Of(value));
 
@@ -88,7 +88,7 @@ public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixt
             looks.EditAsync(id, 1, new TagsEdit([.. Enumerable.Range(0, 70_000).Select(i => $"{i} {new string('t', 60)}")]), store.Noor)
         );
         Assert.Equal(1, (await looks.FindAsync(id))!.Revision);
-        Assert.DoesNotContain(await new LookList(store.Database).DocumentsAsync(), l => l.Name == "heavy");
+        Assert.DoesNotContain(await new LookListRepository(store.Database).DocumentsAsync(), l => l.Name == "heavy");
     }
 
     [Fact]

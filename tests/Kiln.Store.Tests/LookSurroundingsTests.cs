@@ -6,8 +6,8 @@ namespace Kiln.Store.Tests;
 /// <summary>What a look stands under beside its own document: the house's choice, its collections', and neither where those disagree.</summary>
 public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<StoreFixture>
 {
-    private readonly LookSurroundings around = new(store.Database);
-    private readonly Collections collections = new(store.Database);
+    private readonly LookContextRepository around = new(store.Database);
+    private readonly CollectionRepository collections = new(store.Database);
 
     private async Task<(Guid Look, Guid One, Guid Other)> InTwoAsync(string name)
     {
@@ -25,7 +25,7 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
     public async Task CollectionsGoBeforeTheHouseWhereTheyAgree()
     {
         var (look, one, other) = await InTwoAsync("spaces");
-        Assert.Equal("as the product comes", (await around.OfHouseAsync()).Reason);
+        Assert.Equal("as the product comes", (await around.OfStudioAsync()).Reason);
         await around.ChooseAsync(WorkingSpace.Find("lin_rec709"), store.Noor);
         Assert.Equal(
             ("lin_rec709", "chosen in House by Noor Teale"),
@@ -46,7 +46,7 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
         Assert.Equal("acescg", (await around.OfLookAsync(look)).Space.Id);
         Assert.False(await around.SetForCollectionAsync(Guid.NewGuid(), null));
         await around.ChooseAsync(WorkingSpace.AcesCg, store.Mika);
-        Assert.Equal("chosen in House by Mika Orrell", (await around.OfHouseAsync()).Reason);
+        Assert.Equal("chosen in House by Mika Orrell", (await around.OfStudioAsync()).Reason);
     }
 
     [Fact]
@@ -112,6 +112,6 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
         var found = await around.OfLooksAsync([look, alone, look]);
         Assert.Equal(2, found.Count);
         Assert.Equal("lin_rec709", found[look].Space.Id);
-        Assert.Equal((await around.OfHouseAsync()).Space.Id, found[alone].Space.Id);
+        Assert.Equal((await around.OfStudioAsync()).Space.Id, found[alone].Space.Id);
     }
 }

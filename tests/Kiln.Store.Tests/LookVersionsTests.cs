@@ -7,10 +7,10 @@ namespace Kiln.Store.Tests;
 /// <summary>Versions: numbers without gaps however many hand in, one judgement, and what they were made under for ever.</summary>
 public sealed class LookVersionsTests(StoreFixture store) : IClassFixture<StoreFixture>
 {
-    private readonly LookVersions versions = new(store.Database);
-    private readonly LookStore looks = new(store.Database);
+    private readonly VersionRepository versions = new(store.Database);
+    private readonly LookRepository looks = new(store.Database);
 
-    private static VersionSurroundings Under(string space = "acescg", string profile = "a profile") =>
+    private static VersionContext Under(string space = "acescg", string profile = "a profile") =>
         new(
             space,
             new Dictionary<string, string> { ["acescg"] = "ACES - ACEScg" },
@@ -28,7 +28,7 @@ public sealed class LookVersionsTests(StoreFixture store) : IClassFixture<StoreF
         Assert.Equal(Enumerable.Range(1, 12), rows.Select(r => r.Number).Order());
         Assert.Equal(12, rows.Select(r => r.Note).Distinct().Count());
         Assert.Equal(Enumerable.Range(1, 12).Reverse(), (await versions.ListAsync(id)).Select(r => r.Number));
-        Assert.All(rows, r => Assert.Equal(("in review", null), (r.State, r.JudgedBy)));
+        Assert.All(rows, r => Assert.Equal(("in review", null), (r.State, r.ReviewedBy)));
     }
 
     [Fact]
@@ -56,7 +56,7 @@ public sealed class LookVersionsTests(StoreFixture store) : IClassFixture<StoreF
                 {
                     try
                     {
-                        await versions.JudgeAsync(id, 1, i % 2 == 0, $"word {i}", store.Noor);
+                        await versions.ReviewAsync(id, 1, i % 2 == 0, $"word {i}", store.Noor);
                         Interlocked.Increment(ref heard);
                     }
                     catch (LookException e)
@@ -71,7 +71,7 @@ public sealed class LookVersionsTests(StoreFixture store) : IClassFixture<StoreF
         Assert.All(told, m => Assert.Contains("by Noor Teale", m, StringComparison.Ordinal));
         Assert.Contains(
             "no version 7",
-            (await Assert.ThrowsAsync<LookException>(() => versions.JudgeAsync(id, 7, true, "", store.Noor))).Message,
+            (await Assert.ThrowsAsync<LookException>(() => versions.ReviewAsync(id, 7, true, "", store.Noor))).Message,
             StringComparison.Ordinal
         );
     }
@@ -86,7 +86,7 @@ public sealed class LookVersionsTests(StoreFixture store) : IClassFixture<StoreF
         var kept = (await versions.FindAsync(id, 1))!;
         Assert.Equal(
             ("acescg", "old words", "ACES - ACEScg"),
-            (kept.Surroundings.WorkingSpace, kept.Surroundings.Profiles["bisque"], kept.Surroundings.SpaceNames["acescg"])
+            (kept.Context.WorkingSpace, kept.Context.Profiles["bisque"], kept.Context.SpaceNames["acescg"])
         );
         Assert.Equal(first.Hash, LookJson.Hash(kept.Look));
         Assert.Empty(kept.Look.Lanes);
@@ -95,13 +95,10 @@ public sealed class LookVersionsTests(StoreFixture store) : IClassFixture<StoreF
         Assert.Empty(kept.Look.Trims);
         Assert.Equal(
             ("lin_rec709", "new words"),
-            (
-                (await versions.FindAsync(id, 2))!.Surroundings.WorkingSpace,
-                (await versions.FindAsync(id, 2))!.Surroundings.Profiles["bisque"]
-            )
+            ((await versions.FindAsync(id, 2))!.Context.WorkingSpace, (await versions.FindAsync(id, 2))!.Context.Profiles["bisque"])
         );
         Assert.Null(await versions.FindAsync(id, 3));
-        var list = new LookList(store.Database);
+        var list = new LookListRepository(store.Database);
         Assert.Equal(2, (await list.FindAsync(new(Words: "ash", State: "published"))).Single().Version);
     }
 }

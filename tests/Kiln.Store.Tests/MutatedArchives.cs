@@ -58,12 +58,12 @@ public sealed class MutatedArchives(StoreFixture store, ITestOutputHelper output
     private async Task<byte[]> ArchiveAsync(string root)
     {
         var contents = new ContentStore(Path.Combine(root, "contents"));
-        var looks = new LookStore(store.Database);
-        var collections = new Collections(store.Database);
+        var looks = new LookRepository(store.Database);
+        var collections = new CollectionRepository(store.Database);
         var collection = await collections.EnsureAsync("mutated");
         var id = await store.CreateAsync("celadon bowl", "glazed");
         await looks.EditAsync(id, 1, new ValueEdit("base_metalness", new ScalarValue(0.25f)), store.Noor);
-        await new LookVersions(store.Database).AddAsync(
+        await new VersionRepository(store.Database).AddAsync(
             id,
             2,
             "first",

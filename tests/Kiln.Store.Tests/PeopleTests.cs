@@ -13,7 +13,7 @@ public sealed class PeopleTests : IAsyncLifetime
     [Fact]
     public async Task AChangeOfRolePasswordOrStateEndsTheSessions()
     {
-        var (people, sessions) = (new People(store.Database), new Sessions(store.Database));
+        var (people, sessions) = (new PersonRepository(store.Database), new SessionRepository(store.Database));
         foreach (
             var change in new Func<Task>[]
             {
@@ -35,7 +35,7 @@ public sealed class PeopleTests : IAsyncLifetime
     [Fact]
     public async Task OneOwnSessionCanStayWhenThePasswordChanges()
     {
-        var (people, sessions) = (new People(store.Database), new Sessions(store.Database));
+        var (people, sessions) = (new PersonRepository(store.Database), new SessionRepository(store.Database));
         var (kept, other) = (await sessions.BeginAsync(store.Noor, "", ""), await sessions.BeginAsync(store.Noor, "", ""));
         await people.SetPasswordAsync("noor", "hash", By, keep: kept);
         Assert.NotNull(await sessions.StandingAsync(kept));
@@ -45,7 +45,7 @@ public sealed class PeopleTests : IAsyncLifetime
     [Fact]
     public async Task ASessionIsEndedByItsOwnerOrAnAdminOnly()
     {
-        var sessions = new Sessions(store.Database);
+        var sessions = new SessionRepository(store.Database);
         var session = await sessions.BeginAsync(store.Noor, "", "");
         Assert.False(await sessions.EndAsync(session, store.Mika));
         Assert.NotNull(await sessions.StandingAsync(session));
@@ -56,7 +56,7 @@ public sealed class PeopleTests : IAsyncLifetime
     [Fact]
     public async Task TheLastAdminStays()
     {
-        var people = new People(store.Database);
+        var people = new PersonRepository(store.Database);
         await people.AddAsync("ada", "Ada", "admin", "hash", By);
         foreach (
             var change in new Func<Task>[]
@@ -74,20 +74,20 @@ public sealed class PeopleTests : IAsyncLifetime
     [Fact]
     public async Task ALinkIsGoodOnceAndNoOtherIsGoodAfterIt()
     {
-        var links = new PersonLinks(store.Database);
+        var links = new LinkRepository(store.Database);
         var (old, _) = await links.MakeAsync(store.Noor);
         var (token, _) = await links.MakeAsync(store.Noor);
         Assert.Null(await links.FindAsync(old));
         Assert.Equal("noor", (await links.FindAsync(token))!.Name);
         Assert.Equal("noor", (await links.UseAsync(token, null, "hash", "")).Name);
         await Assert.ThrowsAsync<PersonException>(() => links.UseAsync(token, null, "other", ""));
-        Assert.Equal("hash", (await new People(store.Database).FindAsync("noor"))!.PasswordHash);
+        Assert.Equal("hash", (await new PersonRepository(store.Database).FindAsync("noor"))!.PasswordHash);
     }
 
     [Fact]
     public async Task TheFirstAdminsLinkIsForAHouseWithoutAnybodyWhoCanSignIn()
     {
-        var (people, links) = (new People(store.Database), new PersonLinks(store.Database));
+        var (people, links) = (new PersonRepository(store.Database), new LinkRepository(store.Database));
         var (token, _) = await links.FirstAdminAsync();
         // The fixture's people have passwords.
         await Assert.ThrowsAsync<PersonException>(() => links.UseAsync(token, "ada", "hash", ""));
@@ -116,10 +116,10 @@ public sealed class PeopleTests : IAsyncLifetime
     [Fact]
     public async Task TheAuditTellsWhoDidWhatFromWhere()
     {
-        var people = new People(store.Database);
+        var people = new PersonRepository(store.Database);
         await people.AddAsync("otto", "Otto", "viewer", "", By);
         await people.UpdateAsync("otto", "artist", true, null, By);
-        var lines = await new Audit(store.Database).ListAsync();
+        var lines = await new AuditRepository(store.Database).ListAsync();
         Assert.Equal(["person.disabled", "person.role", "person.added"], lines.Take(3).Select(l => l.Action));
         Assert.All(lines.Take(3), l => Assert.Equal(("ada", "otto", "127.0.0.1"), (l.Person, l.Subject, l.Address)));
         Assert.Equal("viewer to artist", lines[1].Detail);

@@ -6,7 +6,7 @@ public sealed class PersonOrdersTests(StoreFixture store) : IClassFixture<StoreF
     [Fact]
     public async Task ManyAtOnceAreCountedToo()
     {
-        var sheets = new Sheets(store.Database);
+        var sheets = new SheetRepository(store.Database);
         async Task<Guid?> AskedAsync(Guid person)
         {
             try

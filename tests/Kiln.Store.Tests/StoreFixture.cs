@@ -22,14 +22,15 @@ public sealed class StoreFixture : IAsyncLifetime
     public async Task InitializeAsync()
     {
         Database.Migrate();
-        var people = new People(Database);
+        var people = new PersonRepository(Database);
         Noor = (await people.AddAsync("noor", "Noor Teale", "lead", "-", new("test"))).Id;
         Mika = (await people.AddAsync("mika", "Mika Orrell", "artist", "-", new("test"))).Id;
     }
 
     public static Look Look(string name, params string[] tags) => new() { Name = name, Tags = [.. tags] };
 
-    public Task<Guid> CreateAsync(string look, params string[] tags) => new LookStore(Database).CreateAsync(Look(look, tags), Noor, null);
+    public Task<Guid> CreateAsync(string look, params string[] tags) =>
+        new LookRepository(Database).CreateAsync(Look(look, tags), Noor, null);
 
     public async Task DisposeAsync()
     {

@@ -55,33 +55,34 @@ internal static class BatchVerb
                     var store = new ContentStore(Path.Combine(parsed.GetValue(data)!, "contents"));
                     var textures = new MapTextures(session.Decoder, store);
                     var writer = new LookWriter(CliSession.TileCarrier(), store, session.Decoder);
-                    var wanted = (await new Collections(opened).ListAsync()).FirstOrDefault(c => c.Name == parsed.GetValue(collection))
-                        ?? throw new ArgumentException($"There is no collection '{parsed.GetValue(collection)}' in that database.");
+                    var wanted = (await new CollectionRepository(opened).ListAsync()).FirstOrDefault(c =>
+                        c.Name == parsed.GetValue(collection)
+                    ) ?? throw new ArgumentException($"There is no collection '{parsed.GetValue(collection)}' in that database.");
                     Directory.CreateDirectory(parsed.GetValue(output)!);
                     var results = new List<object>();
                     var failed = 0;
                     // Two looks may be called alike; neither takes the other's place.
                     var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-                    foreach (var row in await new LookList(opened).DocumentsAsync(wanted.Id))
+                    foreach (var row in await new LookListRepository(opened).DocumentsAsync(wanted.Id))
                     {
                         try
                         {
-                            var versions = new LookVersions(opened);
+                            var versions = new VersionRepository(opened);
                             int? number = parsed.GetValue(drafts)
                                 ? null
                                 : await versions.PublishedAsync(row.Id)
                                     ?? throw new LookException("no version of it is published; --drafts writes it as it is");
                             var version = number is { } n ? await versions.FindAsync(row.Id, n) : null;
-                            var around = await new LookSurroundings(opened).OfLookAsync(row.Id);
+                            var around = await new LookContextRepository(opened).OfLookAsync(row.Id);
                             var look = version?.Rendered ?? row.Look().Under(around.Trims);
-                            var working = version is null ? around.Space.Id : version.Surroundings.WorkingSpace;
+                            var working = version is null ? around.Space.Id : version.Context.WorkingSpace;
                             // A version is written by the profiles and names of its time.
                             DialectProfile Profile(string id) =>
-                                version is not null && version.Surroundings.Profiles.TryGetValue(id, out var text)
+                                version is not null && version.Context.Profiles.TryGetValue(id, out var text)
                                     ? DialectProfile.Read(text, id)
                                     : profiles.Find(id);
                             Func<string, string>? nameOf =
-                                version is not null ? space => version.Surroundings.SpaceNames.GetValueOrDefault(space, space)
+                                version is not null ? space => version.Context.SpaceNames.GetValueOrDefault(space, space)
                                 : names is null ? null
                                 : names.NameOf;
                             Task<CompiledLook> As(string id, Look of) =>

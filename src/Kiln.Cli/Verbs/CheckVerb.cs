@@ -21,7 +21,7 @@ internal static class CheckVerb
             (parsed, cancel) =>
                 CliSession.RunAsync(async session =>
                 {
-                    var thresholds = parsed.GetValue(rules) is { } file ? Thresholds(file) : new HouseThresholds();
+                    var thresholds = parsed.GetValue(rules) is { } file ? Thresholds(file) : new StudioThresholds();
                     var findings = new List<Finding>();
                     var (intake, listing) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel);
                     findings.AddRange(
@@ -61,11 +61,11 @@ internal static class CheckVerb
     }
 
     /// <summary>The house's thresholds as JSON; what the file leaves out keeps its default.</summary>
-    private static HouseThresholds Thresholds(string file)
+    private static StudioThresholds Thresholds(string file)
     {
         try
         {
-            return JsonSerializer.Deserialize<HouseThresholds>(
+            return JsonSerializer.Deserialize<StudioThresholds>(
                 File.ReadAllText(file),
                 new JsonSerializerOptions(JsonSerializerDefaults.Web)
                 {

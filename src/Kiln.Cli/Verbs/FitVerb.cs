@@ -77,7 +77,7 @@ internal static class FitVerb
                                     Ours,
                                     cancel
                                 ),
-                            p => Console.Error.WriteLine($"{100 * p.Part:0} % {p.Words}"),
+                            p => Console.Error.WriteLine($"{100 * p.Part:0} % {p.Sentence}"),
                             cancel
                         );
                         if (!parsed.GetValue(json))

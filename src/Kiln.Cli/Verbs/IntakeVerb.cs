@@ -120,14 +120,14 @@ internal static class IntakeVerb
             Console.WriteLine(set.Name);
             foreach (var m in set.Maps)
                 Console.WriteLine(
-                    $"  {m.Role.Words(), -18} {m.Path}  [{m.Channel}, {m.Reading.Space}{(m.NormalY is { } y ? $", Y {y.ToString().ToLowerInvariant()}" : "")}] {m.Width}x{m.Height} {m.Bits} bit{(m.Asks ? $"  ? {m.Confidence:0.00}: {m.Evidence[^1]}" : "")}"
+                    $"  {m.Role.Label(), -18} {m.Path}  [{m.Channel}, {m.Reading.Space}{(m.NormalY is { } y ? $", Y {y.ToString().ToLowerInvariant()}" : "")}] {m.Width}x{m.Height} {m.Bits} bit{(m.Asks ? $"  ? {m.Confidence:0.00}: {m.Evidence[^1]}" : "")}"
                 );
             foreach (var a in set.Alternates)
-                Console.WriteLine($"  ({a.Map.Role.Words()}) {a.Map.Path}: {a.Reason}");
+                Console.WriteLine($"  ({a.Map.Role.Label()}) {a.Map.Path}: {a.Reason}");
         }
         foreach (var q in result.Questions)
             Console.WriteLine(
-                $"question   “{q.Phrase}” in {q.Paths.Length} file{(q.Paths.Length == 1 ? "" : "s")}: {string.Join(" or ", q.Roles.Select(r => r.Words()))}?"
+                $"question   “{q.Phrase}” in {q.Paths.Length} file{(q.Paths.Length == 1 ? "" : "s")}: {string.Join(" or ", q.Roles.Select(r => r.Label()))}?"
             );
         foreach (var p in result.ReflectionPairs)
             Console.WriteLine(

@@ -34,8 +34,8 @@ internal static class PeopleVerb
         };
         command.SetAction((parsed, cancel) => RunAsync(parsed.GetValue(database), async opened =>
                 {
-                    var plain = People.Checked(parsed.GetValue(name)!);
-                    var person = await new People(opened).AddAsync(
+                    var plain = PersonRepository.Checked(parsed.GetValue(name)!);
+                    var person = await new PersonRepository(opened).AddAsync(
                         plain,
                         parsed.GetValue(shown) ?? "",
                         parsed.GetValue(role)!,
@@ -57,7 +57,7 @@ internal static class PeopleVerb
         var command = new Command("list", "Lists people with role and state.") { database, json };
         command.SetAction((parsed, cancel) => RunAsync(parsed.GetValue(database), async opened =>
                 {
-                    var people = (await new People(opened).ListAsync())
+                    var people = (await new PersonRepository(opened).ListAsync())
                         .Select(p => new
                         {
                             name = p.Name,
@@ -92,8 +92,8 @@ internal static class PeopleVerb
         };
         command.SetAction((parsed, cancel) => RunAsync(parsed.GetValue(database), async opened =>
                 {
-                    var plain = People.Checked(parsed.GetValue(name)!);
-                    await new People(opened).SetPasswordAsync(plain, Passwords.Hash(plain, Asked(plain)), CommandLine);
+                    var plain = PersonRepository.Checked(parsed.GetValue(name)!);
+                    await new PersonRepository(opened).SetPasswordAsync(plain, Passwords.Hash(plain, Asked(plain)), CommandLine);
                     Say(parsed.GetValue(json), new { name = plain }, $"{plain} has a new password; their sessions have ended.");
                 }));
         return command;
@@ -110,8 +110,8 @@ internal static class PeopleVerb
         };
         command.SetAction((parsed, cancel) => RunAsync(parsed.GetValue(database), async opened =>
                 {
-                    var person = await new People(opened).UpdateAsync(
-                        People.Checked(parsed.GetValue(name)!),
+                    var person = await new PersonRepository(opened).UpdateAsync(
+                        PersonRepository.Checked(parsed.GetValue(name)!),
                         null,
                         true,
                         null,

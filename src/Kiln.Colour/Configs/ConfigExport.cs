@@ -69,7 +69,7 @@ public static class ConfigExport
         {
             text.AppendLine(
                 CultureInfo.InvariantCulture,
-                $"  - !<ColorSpace>\n    name: {space.Id}\n    family: {(space.IsLinear ? "scene" : "textures")}\n    encoding: {Encoding(space)}\n    description: {space.Words}\n    to_scene_reference: !<GroupTransform>\n      children:"
+                $"  - !<ColorSpace>\n    name: {space.Id}\n    family: {(space.IsLinear ? "scene" : "textures")}\n    encoding: {Encoding(space)}\n    description: {space.Label}\n    to_scene_reference: !<GroupTransform>\n      children:"
             );
             if (Curve(space) is { } curve)
                 text.AppendLine("        - " + curve);

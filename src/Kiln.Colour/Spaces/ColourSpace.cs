@@ -1,7 +1,7 @@
 namespace Kiln.Colour;
 
 /// <summary>A named colour space: primaries and encoding. <see cref="Raw"/> has neither; its numbers are no colour.</summary>
-public sealed record ColourSpace(string Id, string Words, Primaries? Primaries, ColourEncoding Encoding)
+public sealed record ColourSpace(string Id, string Label, Primaries? Primaries, ColourEncoding Encoding)
 {
     public static readonly ColourSpace SrgbTexture = new("srgb_texture", "sRGB", Colour.Primaries.Rec709, ColourEncoding.Srgb);
     public static readonly ColourSpace LinRec709 = new("lin_rec709", "linear Rec.709", Colour.Primaries.Rec709, ColourEncoding.Linear);
@@ -72,7 +72,7 @@ public sealed record ColourSpace(string Id, string Words, Primaries? Primaries, 
     public bool IsLinear => Encoding == ColourEncoding.Linear;
 
     /// <summary>The same primaries without the curve.</summary>
-    public ColourSpace Linear => IsLinear ? this : new(Id + " decoded", Words + ", decoded", Primaries, ColourEncoding.Linear);
+    public ColourSpace Linear => IsLinear ? this : new(Id + " decoded", Label + ", decoded", Primaries, ColourEncoding.Linear);
 
     /// <exception cref="ArgumentException">No space has this identifier; the message lists those that exist.</exception>
     public static ColourSpace Find(string id) =>

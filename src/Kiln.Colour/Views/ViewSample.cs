@@ -35,5 +35,5 @@ public static class ViewSample
         return result;
     }
 
-    public static ImageBuffer Through(View view, int width, int height) => view.Apply(Light(width, height));
+    public static ImageBuffer Rendered(View view, int width, int height) => view.Apply(Light(width, height));
 }

@@ -66,7 +66,7 @@ public sealed class NetworkExecution
             input.Type == "vector3" ? (int?)null
             : factorPort is null ? Default(input)
             : input.TakesMaps ? Constant(input.Type, factorPort.Value)
-            : Graph.Constant(input.Number(Told(factorPort)));
+            : Graph.Constant(input.Number(ValueOf(factorPort)));
         if (slot is null || network.Surface.Port(slot.Name) is not { Node: { } texture })
             return factor;
         var node = network.Node(texture);
@@ -146,7 +146,7 @@ public sealed class NetworkExecution
             )
         );
         return scale.X < 0
-            ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [decoded], Turn: new(-1, 0, 0, 1)))
+            ? Graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [decoded], Rotation: new(-1, 0, 0, 1)))
             : decoded;
     }
 
@@ -174,7 +174,7 @@ public sealed class NetworkExecution
     private static NetworkPort Needed(NetworkNode node, string port) =>
         node.Port(port) ?? throw new ProfileException($"The node '{node.Name}' lacks its '{port}'.");
 
-    private static string Told(NetworkPort? port) =>
+    private static string ValueOf(NetworkPort? port) =>
         port?.Value ?? throw new ProfileException("A node lacks a value that it cannot do without.");
 
     private int Image(NetworkNode node, string? channel)
@@ -231,10 +231,12 @@ public sealed class NetworkExecution
                     )
                 );
             case "normalise":
-                return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [In(0)], Turn: new(1, 0, 0, 1)));
+                return Graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [In(0)], Rotation: new(1, 0, 0, 1)));
             case "turn":
-                var m = Told(inputs[1]).Split(',').Select(float.Parse).ToArray();
-                return Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [In(0)], Turn: new(m[0], m[3], m[1], m[4])));
+                var m = ValueOf(inputs[1]).Split(',').Select(float.Parse).ToArray();
+                return Graph.Add(
+                    new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [In(0)], Rotation: new(m[0], m[3], m[1], m[4]))
+                );
             case "luminance":
                 return Luminance(node, In(0));
             default:
@@ -303,7 +305,7 @@ public sealed class NetworkExecution
 
     private int Curved(NetworkNode node, NodeRule rule)
     {
-        var lists = rule.Ports[1..4].Select(p => Told(node.Port(p)).Split(',').Select(float.Parse).ToArray()).ToArray();
+        var lists = rule.Ports[1..4].Select(p => ValueOf(node.Port(p)).Split(',').Select(float.Parse).ToArray()).ToArray();
         var input = Port(node.Port(rule.Ports[0])!);
         return Graph.Add(
             new ShadeNode(ShadeOp.Curve, Graph[input].Type, [input])
@@ -325,7 +327,7 @@ public sealed class NetworkExecution
 
     private int Extracted(NetworkNode node, NodeRule rule)
     {
-        var channel = "rgba"[int.Parse(Told(node.Port(rule.Ports[1])))].ToString();
+        var channel = "rgba"[int.Parse(ValueOf(node.Port(rule.Ports[1])))].ToString();
         var picture = network.Node(
             Needed(node, rule.Ports[0]).Node
                 ?? throw new ProfileException($"The node '{node.Name}' has nothing connected where its picture belongs.")

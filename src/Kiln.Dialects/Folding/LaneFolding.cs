@@ -47,7 +47,7 @@ internal sealed class LaneFolding(ShadeGraph graph)
                     type == ShadeType.Direction
                         ? chain with
                         {
-                            Steps = chain.Steps.Add(new DecodeNormalStep(new Feed(1), placement.TurnsDirections)),
+                            Steps = chain.Steps.Add(new DecodeNormalStep(new Feed(1), placement.RotatesDirections)),
                         }
                         : chain
                 )
@@ -60,7 +60,7 @@ internal sealed class LaneFolding(ShadeGraph graph)
         {
             ShadeType.Colour => new TintValue(graph[node].Value.X, graph[node].Value.Y, graph[node].Value.Z, graph.Working.Id),
             // Only along the surface is a direction a plain value: how far it is turned.
-            ShadeType.Direction => new ScalarValue(ShadeArithmetic.Turns(graph[node].Value)),
+            ShadeType.Direction => new ScalarValue(ShadeArithmetic.Revolutions(graph[node].Value)),
             _ => new ScalarValue(graph[node].Value.X),
         };
 
@@ -121,19 +121,19 @@ internal sealed class LaneFolding(ShadeGraph graph)
                 n.Value.X > 0,
                 steep,
                 role,
-                onSurface: graph[x[0]].Image!.Placement.TurnsDirections
+                onSurface: graph[x[0]].Image!.Placement.RotatesDirections
             ),
-            ShadeOp.DecodeNormal when Number(1) is { } steep && StoredTurn(x[0], n.Value.X > 0, role) is { } stored => Decoded(
+            ShadeOp.DecodeNormal when Number(1) is { } steep && StoredRotation(x[0], n.Value.X > 0, role) is { } stored => Decoded(
                 stored.Image,
                 stored.Down,
                 steep,
                 role,
                 onSurface: false
             ),
-            ShadeOp.TurnDirection
+            ShadeOp.RotateDirection
                 when graph[x[0]] is { Op: ShadeOp.DecodeNormal } decode
                     && graph[decode.Inputs[0]].Image is { } turned
-                    && TurnedAsPlaced(n.Turn, turned.Placement, role)
+                    && RotatedAsPlaced(n.Rotation, turned.Placement, role)
                     && graph.IsConstant(decode.Inputs[1]) => Decoded(
                 turned,
                 decode.Value.X > 0,
@@ -146,20 +146,20 @@ internal sealed class LaneFolding(ShadeGraph graph)
     }
 
     /// <summary>A look turns relief, and directions along the surface, with its placement by itself, so the same turn in a network is not said twice.</summary>
-    private static bool TurnedAsPlaced(Vector4 turn, Placement placement, MapRole role)
+    private static bool RotatedAsPlaced(Vector4 turn, Placement placement, MapRole role)
     {
-        var (xx, xy, yx, yy) = TurnOf(placement, role);
+        var (xx, xy, yx, yy) = RotationOf(placement, role);
         return Vector4.Distance(turn, new(xx, xy, yx, yy)) < 1e-3f;
     }
 
-    private static (float Xx, float Xy, float Yx, float Yy) TurnOf(Placement placement, MapRole role) =>
-        role == MapRole.Anisotropy ? placement.AlongTurn : placement.DirectionTurn;
+    private static (float Xx, float Xy, float Yx, float Yy) RotationOf(Placement placement, MapRole role) =>
+        role == MapRole.Anisotropy ? placement.TangentRotation : placement.DirectionRotation;
 
     /// <summary>
     /// A picture whose stored directions were turned before they are decoded: 0.5 + 0.5·turn(2t − 1). The picture, and whether its own green points down, when the turn is
     /// no more than its placement and the two greens ask for.
     /// </summary>
-    private (ImageLookup Image, bool Down)? StoredTurn(int node, bool dialectDown, MapRole role)
+    private (ImageLookup Image, bool Down)? StoredRotation(int node, bool dialectDown, MapRole role)
     {
         int? Beyond(int at, ShadeOp op, float constant) =>
             graph[at] is { } n && n.Op == op && graph.IsConstant(n.Inputs[1]) && graph[n.Inputs[1]].Value.X == constant
@@ -168,22 +168,22 @@ internal sealed class LaneFolding(ShadeGraph graph)
         if (
             Beyond(node, ShadeOp.Add, 0.5f) is not { } half
             || Beyond(half, ShadeOp.Multiply, 0.5f) is not { } unit
-            || graph[unit].Op != ShadeOp.TurnDirection
+            || graph[unit].Op != ShadeOp.RotateDirection
         )
             return null;
-        var turn = graph[graph[unit].Inputs[0]].Op == ShadeOp.TurnDirection ? graph[unit].Inputs[0] : unit;
+        var turn = graph[graph[unit].Inputs[0]].Op == ShadeOp.RotateDirection ? graph[unit].Inputs[0] : unit;
         if (
             Beyond(graph[turn].Inputs[0], ShadeOp.Subtract, 1) is not { } doubled
             || Beyond(doubled, ShadeOp.Multiply, 2) is not { } picture
             || graph[picture].Image is not { } image
         )
             return null;
-        var (xx, xy, yx, yy) = image.Placement.TurnsDirections ? TurnOf(image.Placement, role) : (1, 0, 0, 1);
+        var (xx, xy, yx, yy) = image.Placement.RotatesDirections ? RotationOf(image.Placement, role) : (1, 0, 0, 1);
         foreach (var down in new[] { false, true })
         {
             float a = down ? -1 : 1,
                 b = dialectDown ? -1 : 1;
-            if (Vector4.Distance(graph[turn].Turn, new(xx, xy * a, yx * b, yy * a * b)) < 1e-3f)
+            if (Vector4.Distance(graph[turn].Rotation, new(xx, xy * a, yx * b, yy * a * b)) < 1e-3f)
                 return (image, down);
         }
         return null;

@@ -50,8 +50,8 @@ internal readonly record struct AffinePicture(int Image, Vector3 Scale, Vector3 
     public static AffinePicture? OfDirection(ShadeGraph graph, int node, bool down)
     {
         var turn = Vector4.Zero with { X = 1, W = 1 };
-        if (graph[node].Op == ShadeOp.TurnDirection)
-            (turn, node) = (graph[node].Turn, graph[node].Inputs[0]);
+        if (graph[node].Op == ShadeOp.RotateDirection)
+            (turn, node) = (graph[node].Rotation, graph[node].Inputs[0]);
         var n = graph[node];
         if (
             n.Op != ShadeOp.DecodeNormal

@@ -135,7 +135,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
             )
                 return (
                     input.Name,
-                    $"The colour {NetworkBuilder.Text(Rounded(colour.Exact))} is outside {colour.Space.Words}; {NetworkBuilder.Text(colour.Written)} is written."
+                    $"The colour {NetworkBuilder.Text(Rounded(colour.Exact))} is outside {colour.Space.Label}; {NetworkBuilder.Text(colour.Written)} is written."
                 );
         return null;
     }
@@ -194,7 +194,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         {
             ShadeOp.DecodeNormal => "decodeNormal",
             ShadeOp.HeightToNormal => "heightToNormal",
-            ShadeOp.TurnDirection => "place",
+            ShadeOp.RotateDirection => "place",
             ShadeOp.Channel => "pick",
             _ => op.ToString().ToLowerInvariant(),
         };

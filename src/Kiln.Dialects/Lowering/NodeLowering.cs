@@ -102,7 +102,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
                 await ValueAsync(graph[node].Inputs[0]),
                 graph[node].Channel!
             ),
-            ShadeOp.DecodeNormal or ShadeOp.TurnDirection or ShadeOp.HeightToNormal or ShadeOp.AddReliefs => await DirectionAsync(node),
+            ShadeOp.DecodeNormal or ShadeOp.RotateDirection or ShadeOp.HeightToNormal or ShadeOp.AddReliefs => await DirectionAsync(node),
             ShadeOp.Curve when HasRule(ShadeOp.Curve) => await CurveAsync(node),
             var op when HasRule(op) => await OperationAsync(node),
             _ when AsRemap(node) is { } remapped => await OperationAsync(remapped),
@@ -254,7 +254,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         )
             return await BakeAsync(
                 node,
-                $"converted once, from {ColourSpace.Find(reading.Space).Words} to {graph.Working.Space.Words}; it must not be converted again",
+                $"converted once, from {ColourSpace.Find(reading.Space).Label} to {graph.Working.Space.Label}; it must not be converted again",
                 $"{Path.GetFileNameWithoutExtension(file.Name)}_{graph.Working.Id}"
             );
         if (reading.Kind == ReadingKind.Scalar && !ReadsByItself(file, reading.Channel))
@@ -442,8 +442,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
                 ),
                 new("", "float", "1")
             );
-        var turn = graph[node].Op == ShadeOp.TurnDirection ? graph[node].Turn : new Vector4(1, 0, 0, 1);
-        var decode = graph[node].Op == ShadeOp.TurnDirection ? graph[graph[node].Inputs[0]] : graph[node];
+        var turn = graph[node].Op == ShadeOp.RotateDirection ? graph[node].Rotation : new Vector4(1, 0, 0, 1);
+        var decode = graph[node].Op == ShadeOp.RotateDirection ? graph[graph[node].Inputs[0]] : graph[node];
         var down = profile.Normals.Y == NormalY.Down;
         if (decode.Op == ShadeOp.DecodeNormal && graph[decode.Inputs[0]].Op == ShadeOp.Image)
         {
@@ -455,12 +455,12 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
                 turn.Z * (down ? -1 : 1),
                 turn.W * (fromDown ? -1 : 1) * (down ? -1 : 1)
             );
-            var isTurned = stored != new Vector4(1, 0, 0, 1);
+            var isRotated = stored != new Vector4(1, 0, 0, 1);
             var steep = decode.Inputs[1];
-            if ((!isTurned || CanTurn) && (profile.Normals.Decode == "node" || graph.IsConstant(steep) && graph[steep].Value.X == 1))
+            if ((!isRotated || CanRotate) && (profile.Normals.Decode == "node" || graph.IsConstant(steep) && graph[steep].Value.X == 1))
             {
                 var picture = await ValueAsync(decode.Inputs[0]);
-                return (isTurned ? Turned(picture, stored) : picture, await ValueAsync(steep));
+                return (isRotated ? Rotated(picture, stored) : picture, await ValueAsync(steep));
             }
         }
         return null;
@@ -504,7 +504,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         return parts;
     }
 
-    private bool CanTurn =>
+    private bool CanRotate =>
         profile.Normals.Decode == "node"
         && (
             profile.Nodes.ContainsKey("turn")
@@ -514,7 +514,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             && HasRule(ShadeOp.Multiply)
         );
 
-    private NetworkPort Turned(NetworkPort picture, Vector4 turn)
+    private NetworkPort Rotated(NetworkPort picture, Vector4 turn)
     {
         string Add(string key, NetworkPort input, NetworkPort? second = null)
         {
@@ -608,7 +608,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         return !profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour)
                 ? $"{profile.Title} does not read {file.Name} ({file.Format}, {file.Width} x {file.Height})"
             : reading.Kind == ReadingKind.Colour && Spaces?.Contains(reading.Space) == false
-                ? $"{profile.Title} cannot be told that {file.Name} is in {ColourSpace.Find(reading.Space).Words}"
+                ? $"{profile.Title} cannot be told that {file.Name} is in {ColourSpace.Find(reading.Space).Label}"
             : reading.Kind == ReadingKind.Scalar
                 ? $"{profile.Title} takes a number from another channel of {file.Name} than {reading.Channel}"
             : $"{profile.Title} cannot read {file.Name} as it is";

@@ -47,7 +47,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
                         .ToList()
                 )
             )
-            .Select(s => (s.Slot, s.Parts, Through: PassesThrough(s.Slot, [.. s.Parts.Select(p => (p.Channels, p.Node))], mapped)))
+            .Select(s => (s.Slot, s.Parts, Through: PassesUnchanged(s.Slot, [.. s.Parts.Select(p => (p.Channels, p.Node))], mapped)))
             .ToList();
         // Sheets are made side by side: writing one takes one processor, and they are few at a time.
         using var atOnce = new SemaphoreSlim(Math.Clamp(Environment.ProcessorCount, 1, MostAtOnce));
@@ -165,7 +165,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
     }
 
     /// <summary>The one lookup behind all parts, if its file can stand in the slot byte for byte, and the strength that the slot itself says.</summary>
-    private (ImageLookup Image, float Strength)? PassesThrough(
+    private (ImageLookup Image, float Strength)? PassesUnchanged(
         TextureSlot slot,
         List<(string Channels, int Node)> parts,
         Dictionary<string, int?> mapped

@@ -19,7 +19,7 @@ public sealed record DialectInput(
     bool AlwaysWrite = false,
     bool Switch = false,
     string? Unit = null,
-    string? Words = null,
+    [property: JsonPropertyName("words")] string? Label = null,
     string[]? Choices = null,
     string Shader = "surface"
 )
@@ -234,7 +234,8 @@ public sealed record DialectProfile
 
     public int Version { get; init; } = 1;
 
-    public string Words { get; init; } = "";
+    [JsonPropertyName("words")]
+    public string Summary { get; init; } = "";
 
     /// <summary>"materialx", "gltf" or "usd": the document the network is written as.</summary>
     public required string Document { get; init; }

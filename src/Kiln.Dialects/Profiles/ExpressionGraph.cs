@@ -65,11 +65,11 @@ public static class ExpressionGraph
                 graph.Channel(x[0], "b")
             ),
             "heading" => graph.Add(ShadeOp.Heading, x[0]),
-            "turns" => graph.Add(ShadeOp.Turns, x[0]),
+            "turns" => graph.Add(ShadeOp.Revolutions, x[0]),
             "along" => graph.Channel(x[0], "r"),
             "across" => graph.Channel(x[0], "g"),
-            "turned" => Turned(graph, x[0], x[1]),
-            "aim" => Turned(graph, Aim(graph, x[0], x[1]), x[2]),
+            "turned" => Rotated(graph, x[0], x[1]),
+            "aim" => Rotated(graph, Aim(graph, x[0], x[1]), x[2]),
             "mapped" => graph.Constant(graph.IsConstant(x[0]) ? 0f : 1f),
             "if" => graph.IsConstant(x[0]) && graph.IsConstant(x[1])
                 ? graph[x[0]].Value.X > graph[x[1]].Value.X
@@ -80,14 +80,14 @@ public static class ExpressionGraph
         };
 
     /// <summary>A direction turned counter-clockwise by whole turns.</summary>
-    private static int Turned(ShadeGraph graph, int direction, int turns)
+    private static int Rotated(ShadeGraph graph, int direction, int turns)
     {
         if (!graph.IsConstant(turns))
-            return graph.Add(ShadeOp.Heading, graph.Add(ShadeOp.Add, graph.Add(ShadeOp.Turns, direction), turns));
+            return graph.Add(ShadeOp.Heading, graph.Add(ShadeOp.Add, graph.Add(ShadeOp.Revolutions, direction), turns));
         if (graph[turns].Value.X == 0)
             return direction;
         var (x, y) = (ShadeArithmetic.Heading(graph[turns].Value.X).X, ShadeArithmetic.Heading(graph[turns].Value.X).Y);
-        return graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [direction], Turn: new(x, -y, y, x)));
+        return graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [direction], Rotation: new(x, -y, y, x)));
     }
 
     /// <summary>The direction whose two parts from -1 to 1 are stored as 0 to 1. Two channels of one picture are that picture of directions.</summary>
@@ -108,6 +108,6 @@ public static class ExpressionGraph
             );
         int Part(int stored) => graph.Add(ShadeOp.Subtract, graph.Add(ShadeOp.Multiply, stored, graph.Constant(2)), graph.Constant(1));
         var both = graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [Part(along), Part(across), graph.Constant(0)]));
-        return graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [both], Turn: new(1, 0, 0, 1)));
+        return graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [both], Rotation: new(1, 0, 0, 1)));
     }
 }

@@ -29,7 +29,7 @@ public sealed class ProfileCheck
         }
         catch (JsonException e)
         {
-            return (null, [new((int)(e.LineNumber ?? 0) + 1, Words(e))]);
+            return (null, [new((int)(e.LineNumber ?? 0) + 1, Sentence(e))]);
         }
         var check = new ProfileCheck(profile, ProfileLines.Of(json));
         check.All();
@@ -235,7 +235,7 @@ public sealed class ProfileCheck
 
     private void Say(string part, string sentence) => problems.Add(new(lines.At(part), sentence));
 
-    private static string Words(JsonException e) =>
+    private static string Sentence(JsonException e) =>
         e.Path is null or "$" && e.Message.Contains("could not be converted", StringComparison.Ordinal)
             ? "This is no profile: a profile is an object in braces."
             : JsonFaults.Sentence(e, "The profile");

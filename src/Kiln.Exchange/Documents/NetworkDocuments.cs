@@ -80,7 +80,7 @@ public static class NetworkDocuments
                 $"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf, .usda and .usdz are."
             );
         if (kind != profile.Document && !(kind == "usd" && UsdMaterialXReader.Knows(profile)))
-            throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}, but {KindWords[kind]}.");
+            throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}, but {KindNames[kind]}.");
         if (kind == "gltf")
             return GltfReader.Read(path, profile, put, beside);
         MapFile Found(string name) => (MapTile.HasToken(name) ? Tiled(name, texture) : texture(name)) ?? Gone(name);
@@ -104,7 +104,7 @@ public static class NetworkDocuments
             profile.Document == "usd" ? UsdaReader.Read(layer, profile, Found) : UsdMaterialXReader.Read(layer, profile, Found);
     }
 
-    private static readonly Dictionary<string, string> KindWords = new()
+    private static readonly Dictionary<string, string> KindNames = new()
     {
         ["materialx"] = "a MaterialX document",
         ["gltf"] = "a glTF file",

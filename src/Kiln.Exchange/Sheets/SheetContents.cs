@@ -8,7 +8,7 @@ using Kiln.Looks.Readings;
 namespace Kiln.Exchange.Sheets;
 
 /// <summary>A picture and what it shows; JPEG.</summary>
-public sealed record SheetShot(string Words, byte[] Jpeg);
+public sealed record SheetShot(string Caption, byte[] Jpeg);
 
 /// <summary>What feeds an input, in words.</summary>
 /// <param name="Hex">The value's colour as sRGB shows it.</param>
@@ -35,7 +35,7 @@ public sealed record SheetLook(
 public sealed record SheetContents(string Title, string Under, IReadOnlyList<SheetLook> Looks);
 
 /// <summary>A look's lanes and maps in the words of sheets.</summary>
-public static class SheetWords
+public static class SheetText
 {
     public static IReadOnlyList<SheetLane> Lanes(Look look) =>
         [
@@ -50,12 +50,12 @@ public static class SheetWords
     public static IReadOnlyList<SheetMap> Maps(Look look, Func<string, long?> bytesOf) =>
         [
             .. look.Slots.Values.Select(s => new SheetMap(
-                s.Role.Words(),
+                s.Role.Label(),
                 s.File.Name,
                 $"{s.File.Width} × {s.File.Height}, {s.File.Bits} bit{(s.File.IsTiled ? $", {s.File.Tiles!.Count} tiles" : "")}",
                 string.Join(
                     "; ",
-                    LookReadings.OfSlot(look, look.Slots.First(o => ReferenceEquals(o.Value, s)).Key).Select(Words).Distinct()
+                    LookReadings.OfSlot(look, look.Slots.First(o => ReferenceEquals(o.Value, s)).Key).Select(Label).Distinct()
                 )
                     is { Length: > 0 } read
                     ? read
@@ -66,17 +66,17 @@ public static class SheetWords
             )),
         ];
 
-    private static string Words(Reading reading) =>
+    private static string Label(Reading reading) =>
         reading.Kind switch
         {
-            ReadingKind.Colour => ColourSpace.Find(reading.Space).Words,
+            ReadingKind.Colour => ColourSpace.Find(reading.Space).Label,
             ReadingKind.Direction => $"directions, green {(reading.NormalY is { } y ? y.ToString().ToLowerInvariant() : "not known")}",
-            _ => $"numbers, {reading.Channel}{(reading.Space == ColourSpace.Raw.Id ? "" : ", " + ColourSpace.Find(reading.Space).Words)}",
+            _ => $"numbers, {reading.Channel}{(reading.Space == ColourSpace.Raw.Id ? "" : ", " + ColourSpace.Find(reading.Space).Label)}",
         };
 
     private static SheetLane Of(string address, Lane lane, Look look)
     {
-        var steps = lane.Chain is { } chain ? string.Join(", ", chain.Steps.Where(s => !s.Bypassed).Select(StepWords.Of)) : "";
+        var steps = lane.Chain is { } chain ? string.Join(", ", chain.Steps.Where(s => !s.Bypassed).Select(StepLabels.Of)) : "";
         var begins = lane.Chain?.Origin switch
         {
             SlotOrigin slot => look.Slots[slot.Slot].File.Name,
@@ -86,7 +86,7 @@ public static class SheetWords
             _ => lane.Value is { } value ? Value(value) : "default",
         };
         return new(
-            LaneAddress.Words(address),
+            LaneAddress.Label(address),
             begins,
             steps,
             lane.Chain is null && lane.Value is TintValue tint ? ColourText.HexOf(tint.Colour) : null

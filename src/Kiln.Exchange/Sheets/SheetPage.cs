@@ -38,7 +38,7 @@ public static class SheetPage
                     $"<section><h1>{Safe(look.Name)}</h1><p>{Safe(look.Line)}</p><p class=\"soft\">{Safe($"{sheet.Title}; {sheet.Under}")}</p><div class=\"shots\">"
                 );
                 foreach (var shot in look.Shots)
-                    Figure(text, shot.Jpeg, shot.Words, "");
+                    Figure(text, shot.Jpeg, shot.Caption, "");
                 text.Append("</div>");
                 Table(
                     text,
@@ -63,7 +63,7 @@ public static class SheetPage
                 {
                     text.Append("<h2>Variants</h2><div class=\"variants\">");
                     foreach (var variant in look.Variants)
-                        Figure(text, variant.Jpeg, variant.Words, "");
+                        Figure(text, variant.Jpeg, variant.Caption, "");
                     text.Append("</div>");
                 }
                 List(text, "Versions", look.Versions);

@@ -118,7 +118,7 @@ public static class SheetPicture
     private static void Captioned(ImageBuffer canvas, SheetShot shot, int x, int y, int side)
     {
         Shot(canvas, shot, x, y, side);
-        Letters.Value.Draw(canvas, x, y + side + 3, 12, side, shot.Words, Soft);
+        Letters.Value.Draw(canvas, x, y + side + 3, 12, side, shot.Caption, Soft);
     }
 
     private static void Shot(ImageBuffer canvas, SheetShot shot, int x, int y, int side)

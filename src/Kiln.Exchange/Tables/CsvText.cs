@@ -18,7 +18,7 @@ public static class CsvText
         field.Length > 0 && Formulas.Contains(field[0]) && !double.TryParse(field, NumberStyles.Float, CultureInfo.InvariantCulture, out _);
 
     /// <summary>Text that reading would take an apostrophe from gets one more.</summary>
-    private static bool IsTold(string field) => field.Length > 1 && field[0] == '\'' && (field[1] == '\'' || IsFormula(field[1..]));
+    private static bool IsMarked(string field) => field.Length > 1 && field[0] == '\'' && (field[1] == '\'' || IsFormula(field[1..]));
 
     public static string Write(IEnumerable<IEnumerable<string>> rows)
     {
@@ -38,7 +38,7 @@ public static class CsvText
             foreach (var row in rows)
             {
                 foreach (var field in row)
-                    csv.WriteField(IsFormula(field) || IsTold(field) ? "'" + field : field);
+                    csv.WriteField(IsFormula(field) || IsMarked(field) ? "'" + field : field);
                 csv.NextRecord();
             }
         return text.ToString();
@@ -71,7 +71,7 @@ public static class CsvText
                 }
             );
             while (csv.Read())
-                rows.Add((csv.RawRow, [.. csv.Record!.Select(f => IsTold(f) ? f[1..] : f)]));
+                rows.Add((csv.RawRow, [.. csv.Record!.Select(f => IsMarked(f) ? f[1..] : f)]));
         }
         catch (CsvHelperException e)
         {

@@ -26,7 +26,7 @@ public static class UsdMaterialXReader
             .All.Where(p => p.Path.Length > 0)
             .GroupBy(p => p.Path)
             .ToDictionary(g => g.Key, g => g.First());
-        var walk = new Walk(prims);
+        var walk = new Visit(prims);
         var found = new List<Network>();
         foreach (var material in prims.Values.Where(p => p.Type == "Material"))
             if (
@@ -59,7 +59,7 @@ public static class UsdMaterialXReader
         return found.Count > 0 ? found : throw new ExchangeException($"The layer has no material with a surface of {profile.Title}.");
     }
 
-    private sealed class Walk(Dictionary<string, UsdPrim> prims)
+    private sealed class Visit(Dictionary<string, UsdPrim> prims)
     {
         private readonly HashSet<string> alone =
         [

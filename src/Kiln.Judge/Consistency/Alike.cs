@@ -6,7 +6,7 @@ using Kiln.Looks.Inputs;
 namespace Kiln.Judge.Consistency;
 
 /// <summary>Edits that bring a look's measurement to a value that others have too. What comes of them is measured, not promised.</summary>
-public static class Alike
+public static class Sameness
 {
     public const string TexelDensity = "texelDensity",
         BaseLuminance = "baseLuminance",
@@ -66,7 +66,7 @@ public static class Alike
         return Kiln.Colour.ColourSpace.Find(value.Space).IsLinear
             ? new ValueEdit(lane, value with { R = value.R * factor, G = value.G * factor, B = value.B * factor })
             : throw new LookException(
-                $"Its base colour is kept in {Kiln.Colour.ColourSpace.Find(value.Space).Words}; say it in a linear space first."
+                $"Its base colour is kept in {Kiln.Colour.ColourSpace.Find(value.Space).Label}; say it in a linear space first."
             );
     }
 

@@ -10,12 +10,12 @@ public sealed record BrokenRule(string Rule, string Sentence);
 /// <summary>What is known of a look beside its document.</summary>
 /// <param name="Lossy">Dialects that lose something of it.</param>
 /// <param name="Bytes">Of all its map files.</param>
-public sealed record KnownOfLook(LookMeasures? Measures, IReadOnlyCollection<string> Lossy, long Bytes);
+public sealed record LookKnowledge(LookMeasures? Measures, IReadOnlyCollection<string> Lossy, long Bytes);
 
 /// <summary>Holds a look against a collection's rules.</summary>
 public static class RuleCheck
 {
-    public static IReadOnlyList<BrokenRule> Of(CollectionRules rules, Look look, KnownOfLook known)
+    public static IReadOnlyList<BrokenRule> Of(CollectionRules rules, Look look, LookKnowledge known)
     {
         var result = new List<BrokenRule>();
         void Say(string rule, string sentence) => result.Add(new(rule, sentence));

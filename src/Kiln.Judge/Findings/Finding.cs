@@ -13,7 +13,7 @@ public enum Severity
 }
 
 /// <summary>A picture that shows what is meant: a stored map under a reading.</summary>
-public sealed record EvidencePicture(string Content, Reading Reading, string Words)
+public sealed record EvidencePicture(string Content, Reading Reading, [property: JsonPropertyName("words")] string Caption)
 {
     /// <summary>What is striped in it; see <see cref="PictureMarks"/>. Null where nothing is.</summary>
     public string? Mark { get; init; }

@@ -21,7 +21,7 @@ public sealed record MappedLane(
     MapMeasurement Measured
 )
 {
-    public string Words => LaneAddress.Words(Address);
+    public string Label => LaneAddress.Label(Address);
 
     /// <summary>The same with another reading, said by the fix of a finding.</summary>
     public LaneEdit Reread(Reading reading, string reason = "set by the fix of a finding") =>
@@ -51,7 +51,7 @@ public sealed class FindingContext
         Look look,
         IReadOnlyDictionary<string, MapMeasurement> measured,
         Func<string, bool> exists,
-        HouseThresholds? thresholds = null,
+        StudioThresholds? thresholds = null,
         DialectProfile? profile = null,
         Network? network = null
     )
@@ -66,7 +66,7 @@ public sealed class FindingContext
     /// <summary>Whether a content is still stored.</summary>
     public Func<string, bool> Exists { get; }
 
-    public HouseThresholds Thresholds { get; }
+    public StudioThresholds Thresholds { get; }
 
     public DialectProfile? Profile { get; }
 

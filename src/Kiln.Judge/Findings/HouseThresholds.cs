@@ -17,7 +17,7 @@ namespace Kiln.Judge.Findings;
 /// <param name="FallOfLight">Steady fall of base colour from one edge to the other, over its mean.</param>
 /// <param name="LookNames">What names of looks must be, as a regular expression.</param>
 /// <param name="DisplacementOfSize">Height of displacement over the size of a repeat.</param>
-public sealed record HouseThresholds(
+public sealed record StudioThresholds(
     int DarkestDielectric = 30,
     int BrightestDielectric = 240,
     int DarkestMetal = 180,

@@ -13,7 +13,7 @@ public static class LookFindings
     [
         ReadingRules.Of,
         NormalRules.Of,
-        ShineRules.Of,
+        RoughnessRules.Of,
         SwitchRules.Of,
         MapRules.Of,
         PlausibleRules.Of,

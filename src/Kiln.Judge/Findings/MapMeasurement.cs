@@ -67,7 +67,7 @@ public sealed record MapMeasurement(
                 MapRole.Height or MapRole.Bump => (Differences(small, 1, 0), Differences(small, 0, 1)),
                 _ => null,
             },
-            Fall = (SteadyFall.Across(small), SteadyFall.Down(small)),
+            Fall = (LightFalloff.Across(small), LightFalloff.Down(small)),
         };
     }
 

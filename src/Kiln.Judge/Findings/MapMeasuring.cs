@@ -29,7 +29,11 @@ public sealed class MapMeasuring(IPictureDecoder decoder, IContentFiles files)
     {
         try
         {
-            var (copy, probe) = await decoder.LookAsync(files.PathOf(slot.File.Content), NormalDirection.CopySize, CancellationToken.None);
+            var (copy, probe) = await decoder.ExamineAsync(
+                files.PathOf(slot.File.Content),
+                NormalDirection.CopySize,
+                CancellationToken.None
+            );
             return MapMeasurement.Of(copy, probe, slot.Role);
         }
         catch (Exception e) when (e is PictureException or FileNotFoundException)

@@ -6,7 +6,7 @@ namespace Kiln.Judge.Findings;
 /// A change of brightness from edge to edge that lies on a straight line. Means of 16 strips, least squares; a single wave that repeats explains at most 6/π² = 0.61 of its own variance by a line,
 /// so what a line explains to more than 0.7 does not repeat. Two areas with a step between them are explained to 0.75: a light falls in many small steps, so no step may be a large part of the whole.
 /// </summary>
-internal static class SteadyFall
+internal static class LightFalloff
 {
     private const int Strips = 16;
     private const double Straight = 0.7;

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
 using Kiln.Colour;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
@@ -25,7 +26,7 @@ public sealed record FitResult(
 );
 
 /// <summary>How far a fit has come, 0 to 1, and at what it is, in words.</summary>
-public sealed record FitProgress(double Part, string Words);
+public sealed record FitProgress(double Part, [property: JsonPropertyName("words")] string Sentence);
 
 /// <summary>Finds trims by reflectance, then believes them only as far as two proofs under three lights do.</summary>
 /// <param name="turn">How a piece of rendering gets its turn among others; null where there are none.</param>

@@ -3,13 +3,13 @@ using System.Collections.Immutable;
 namespace Kiln.Looks.Document;
 
 /// <summary>Trims that hold for all looks of a collection, beside those that a look has of its own.</summary>
-public static class HouseTrims
+public static class StudioTrims
 {
     /// <summary>The look with them: what it says itself of an input goes before what its house says.</summary>
-    /// <param name="house">By dialect.</param>
-    public static Look Under(this Look look, IReadOnlyDictionary<string, ImmutableArray<Trim>> house)
+    /// <param name="studio">By dialect.</param>
+    public static Look Under(this Look look, IReadOnlyDictionary<string, ImmutableArray<Trim>> studio)
     {
-        foreach (var (dialect, trims) in house)
+        foreach (var (dialect, trims) in studio)
         {
             var own = look.Trims.GetValueOrDefault(dialect, []);
             var missing = trims.Where(t => own.All(o => o.Input != t.Input)).ToImmutableArray();

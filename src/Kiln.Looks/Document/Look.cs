@@ -18,7 +18,9 @@ public enum ReliefRule
 {
     Replace,
     Add,
-    FollowGround,
+
+    [JsonStringEnumMemberName("followGround")]
+    FollowBaseLayer,
 }
 
 /// <summary>How relief is rendered: by shading only, by geometry only, or both with the frequencies shared out.</summary>

@@ -239,10 +239,10 @@ public static class LookValidation
             || p.RepeatsV <= 0
         )
             throw new LookException("A placement needs finite numbers and more than zero repeats; use mirroring to turn a picture over.");
-        if (p.Variation is { } v && (v.Cells is < 2 or > 256 || v.Cells % 2 != 0 || !(v.TurnDegrees is >= 0 and <= 180)))
+        if (p.Variation is { } v && (v.Cells is < 2 or > 256 || v.Cells % 2 != 0 || !(v.RotationDegrees is >= 0 and <= 180)))
             throw new LookException("Varied tiles need an even number of cells from 2 to 256 and a turn between 0 and 180 degrees.");
         // Unequal repeats squeeze a picture; turned in its own squeezed square it would be sheared.
-        if (p.Variation is { TurnDegrees: > 0 } && (p.RepeatsU != p.RepeatsV || p.PictureRotationDegrees != 0))
+        if (p.Variation is { RotationDegrees: > 0 } && (p.RepeatsU != p.RepeatsV || p.PictureRotationDegrees != 0))
             throw new LookException("Tiles are turned only where the picture repeats as often along both axes.");
     }
 

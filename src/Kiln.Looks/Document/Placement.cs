@@ -5,8 +5,8 @@ namespace Kiln.Looks.Document;
 
 /// <summary>Repeats broken up by chance, so that no pattern of tiles is seen: over a lattice of cells the picture is moved and turned.</summary>
 /// <param name="Cells">Along one unit of UV; even, 2..256.</param>
-/// <param name="TurnDegrees">Turned by up to so much either way, 0..180.</param>
-public sealed record TileVariation(int Cells = 8, float TurnDegrees = 0, int Seed = 1);
+/// <param name="RotationDegrees">Turned by up to so much either way, 0..180.</param>
+public sealed record TileVariation(int Cells = 8, [property: JsonPropertyName("turnDegrees")] float RotationDegrees = 0, int Seed = 1);
 
 /// <summary>
 /// Where a picture lies on the surface. u to the right, v up, origin at the lower left. The picture is repeated
@@ -56,12 +56,12 @@ public sealed record Placement(
             var (sin, cos) = MathF.SinCos(RotationDegrees * MathF.PI / 180f);
             float su = MirrorU ? -RepeatsU : RepeatsU,
                 sv = MirrorV ? -RepeatsV : RepeatsV;
-            return Turned(su * cos, su * sin, -sv * sin, sv * cos);
+            return Rotated(su * cos, su * sin, -sv * sin, sv * cos);
         }
     }
 
     /// <summary>A linear part after the picture's own rotation.</summary>
-    private (float Uu, float Uv, float Vu, float Vv) Turned(float uu, float uv, float vu, float vv)
+    private (float Uu, float Uv, float Vu, float Vv) Rotated(float uu, float uv, float vu, float vv)
     {
         if (PictureRotationDegrees == 0)
             return (uu, uv, vu, vv);
@@ -84,7 +84,7 @@ public sealed record Placement(
             );
             if (PictureRotationDegrees != 0)
             {
-                var (cosines, sines, minus, same) = Turned(1, 0, 0, 1);
+                var (cosines, sines, minus, same) = Rotated(1, 0, 0, 1);
                 mirrored = new(cosines * mirrored.X + sines * mirrored.Y, minus * mirrored.X + same * mirrored.Y);
             }
             return mirrored - new Vector2(uu * pu + uv * pv, vu * pu + vv * pv);
@@ -103,7 +103,7 @@ public sealed record Placement(
     /// With h'(x) = h(Mx) the gradient is Mᵀ∇h (chain rule), and (n_x, n_y) is the negative gradient.
     /// </summary>
     [JsonIgnore]
-    public (float Xx, float Xy, float Yx, float Yy) DirectionTurn
+    public (float Xx, float Xy, float Yx, float Yy) DirectionRotation
     {
         get
         {
@@ -118,7 +118,7 @@ public sealed record Placement(
     /// With equal repeats it is the same turn as that of relief.
     /// </summary>
     [JsonIgnore]
-    public (float Xx, float Xy, float Yx, float Yy) AlongTurn
+    public (float Xx, float Xy, float Yx, float Yy) TangentRotation
     {
         get
         {
@@ -130,11 +130,11 @@ public sealed record Placement(
     }
 
     [JsonIgnore]
-    public bool TurnsDirections
+    public bool RotatesDirections
     {
         get
         {
-            var (xx, xy, yx, yy) = DirectionTurn;
+            var (xx, xy, yx, yy) = DirectionRotation;
             return MathF.Abs(xx - 1) + MathF.Abs(xy) + MathF.Abs(yx) + MathF.Abs(yy - 1) > 1e-5f;
         }
     }

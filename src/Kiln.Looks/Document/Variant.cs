@@ -46,7 +46,7 @@ public static class Variants
         );
 
     /// <summary>The overrides whose place the look has lost.</summary>
-    public static IReadOnlyList<string> Astray(Look look, Variant variant) =>
+    public static IReadOnlyList<string> Unplaced(Look look, Variant variant) =>
         [
             .. variant.Values.Keys.Where(a => !HasPlace(look, a)),
             .. variant.Maps.Keys.Where(s => !look.Slots.ContainsKey(s)).Select(s => "map " + s),

@@ -93,8 +93,9 @@ public sealed record FieldsEdit(string Of, JsonObject Fields, string? Lane = nul
     }
 
     [JsonIgnore]
-    public override string Words =>
-        $"{(Of == "step" && Lane is not null ? $"a step in {LaneAddress.Words(Lane)}" : Of)}: {string.Join(", ", Fields.Select(f => $"{Plain(f.Key)} {Short(f.Value)}"))}";
+    [JsonPropertyName("words")]
+    public override string Sentence =>
+        $"{(Of == "step" && Lane is not null ? $"a step in {LaneAddress.Label(Lane)}" : Of)}: {string.Join(", ", Fields.Select(f => $"{Plain(f.Key)} {Short(f.Value)}"))}";
 
     public bool Equals(FieldsEdit? other) =>
         other is not null && (Of, Lane, Step) == (other.Of, other.Lane, other.Step) && JsonNode.DeepEquals(Fields, other.Fields);

@@ -24,13 +24,13 @@ public static class LaneCopying
         {
             if (address.StartsWith("cover:", StringComparison.Ordinal) || address.Contains('/'))
                 throw new LookException("Lanes of the ground and sources are copied; lay the look on as a cover to bring covers.");
-            var lane = LaneAddress.Get(from, address) ?? throw new LookException($"{from.Name} has no {LaneAddress.Words(address)}.");
+            var lane = LaneAddress.Get(from, address) ?? throw new LookException($"{from.Name} has no {LaneAddress.Label(address)}.");
             if (address.StartsWith("source:", StringComparison.Ordinal))
                 carrier.Source(address["source:".Length..]);
             else
                 edits.Add(new LaneEdit(NeutralInputs.Find(address).Name, carrier.Lane(lane)));
         }
-        return new BatchEdit($"{string.Join(", ", lanes.Select(LaneAddress.Words))} taken from {from.Name}", [.. carrier.Needed, .. edits]);
+        return new BatchEdit($"{string.Join(", ", lanes.Select(LaneAddress.Label))} taken from {from.Name}", [.. carrier.Needed, .. edits]);
     }
 
     /// <summary>One step at the end of a lane, with all that its other inputs read.</summary>
@@ -38,15 +38,15 @@ public static class LaneCopying
     public static LookEdit Step(Look into, Look from, string address, string stepId, bool ownMaps)
     {
         var step = LaneAddress.Get(from, address)?.Chain?.Steps.FirstOrDefault(s => s.Id == stepId)
-            ?? throw new LookException($"{from.Name} has no such step in {LaneAddress.Words(address)}.");
+            ?? throw new LookException($"{from.Name} has no such step in {LaneAddress.Label(address)}.");
         var chain = LaneAddress.Get(into, address)?.Chain
             ?? throw new LookException(
-                $"{into.Name} has nothing connected to {LaneAddress.Words(address)}; a step needs something before it."
+                $"{into.Name} has nothing connected to {LaneAddress.Label(address)}; a step needs something before it."
             );
         var carrier = new Carrier(into, from, ownMaps);
         var carried = carrier.Step(step) with { Id = FreeNames.Step(chain) };
         return new BatchEdit(
-            $"{StepWords.Of(step)} of {LaneAddress.Words(address)} taken from {from.Name}",
+            $"{StepLabels.Of(step)} of {LaneAddress.Label(address)} taken from {from.Name}",
             [.. carrier.Needed, new StepInsertEdit(address, chain.Steps.Length, carried)]
         );
     }

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using System.Collections.Immutable;
 using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
@@ -10,7 +11,9 @@ public sealed record LaneEdit(string Lane, Lane? Content) : LookEdit
     internal override (Look, LookEdit) Change(Look look) =>
         (LaneAddress.Set(look, Lane, Content), new LaneEdit(Lane, LaneAddress.Get(look, Lane)));
 
-    public override string Words => Content is null ? $"{LaneAddress.Words(Lane)} back to its default" : $"{LaneAddress.Words(Lane)} wired";
+    [JsonPropertyName("words")]
+    public override string Sentence =>
+        Content is null ? $"{LaneAddress.Label(Lane)} back to its default" : $"{LaneAddress.Label(Lane)} wired";
 }
 
 /// <summary>Sets a lane's value and leaves its chain alone.</summary>
@@ -22,8 +25,9 @@ public sealed record ValueEdit(string Lane, LookValue Value) : LookEdit
         return (LaneAddress.Set(look, Lane, (before ?? new Lane()) with { Value = Value }), new LaneEdit(Lane, before));
     }
 
-    public override string Words =>
-        $"{LaneAddress.Words(Lane)}: "
+    [JsonPropertyName("words")]
+    public override string Sentence =>
+        $"{LaneAddress.Label(Lane)}: "
         + Value switch
         {
             ScalarValue s => s.Number.ToString("0.####"),
@@ -38,10 +42,11 @@ public sealed record StepInsertEdit(string Lane, int At, Step Step) : LookEdit
         LaneAddress.Steps(look, Lane, steps =>
             At >= 0 && At <= steps.Length
                 ? steps.Insert(At, Step)
-                : throw new LookException($"{LaneAddress.Words(Lane)} has {steps.Length} steps; nothing can be put at place {At}.")
+                : throw new LookException($"{LaneAddress.Label(Lane)} has {steps.Length} steps; nothing can be put at place {At}.")
         );
 
-    public override string Words => $"{StepWords.Of(Step)} added to {LaneAddress.Words(Lane)}";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"{StepLabels.Of(Step)} added to {LaneAddress.Label(Lane)}";
 }
 
 public sealed record StepRemoveEdit(string Lane, string StepId) : LookEdit
@@ -49,7 +54,8 @@ public sealed record StepRemoveEdit(string Lane, string StepId) : LookEdit
     internal override (Look, LookEdit) Change(Look look) =>
         LaneAddress.Steps(look, Lane, steps => steps.RemoveAt(LaneAddress.IndexOf(steps, StepId, Lane)));
 
-    public override string Words => $"step removed from {LaneAddress.Words(Lane)}";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"step removed from {LaneAddress.Label(Lane)}";
 }
 
 public sealed record StepChangeEdit(string Lane, Step Step) : LookEdit
@@ -57,7 +63,8 @@ public sealed record StepChangeEdit(string Lane, Step Step) : LookEdit
     internal override (Look, LookEdit) Change(Look look) =>
         LaneAddress.Steps(look, Lane, steps => steps.SetItem(LaneAddress.IndexOf(steps, Step.Id, Lane), Step));
 
-    public override string Words => $"{StepWords.Of(Step)} in {LaneAddress.Words(Lane)} changed";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"{StepLabels.Of(Step)} in {LaneAddress.Label(Lane)} changed";
 }
 
 public sealed record StepMoveEdit(string Lane, string StepId, int To) : LookEdit
@@ -68,7 +75,8 @@ public sealed record StepMoveEdit(string Lane, string StepId, int To) : LookEdit
             return steps.RemoveAt(from).Insert(Math.Clamp(To, 0, steps.Length - 1), steps[from]);
         });
 
-    public override string Words => $"step moved in {LaneAddress.Words(Lane)}";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"step moved in {LaneAddress.Label(Lane)}";
 }
 
 /// <summary>
@@ -147,7 +155,7 @@ public static class LaneAddress
             throw new LookException($"'{address}' names no input of a step.");
         var owner = address[..step];
         if (Get(look, owner)?.Chain is not { } chain)
-            throw new LookException($"{Words(owner)} has no chain; somebody else may have disconnected it.");
+            throw new LookException($"{Label(owner)} has no chain; somebody else may have disconnected it.");
         return (owner, chain.Steps[IndexOf(chain.Steps, address[(step + 1)..name], owner)], address[(name + 1)..]);
     }
 
@@ -155,18 +163,18 @@ public static class LaneAddress
     {
         var before = Get(look, address);
         if (before?.Chain is not { } chain)
-            throw new LookException($"{Words(address)} has no chain; connect a map to it first.");
+            throw new LookException($"{Label(address)} has no chain; connect a map to it first.");
         return (Set(look, address, before with { Chain = chain with { Steps = change(chain.Steps) } }), new LaneEdit(address, before));
     }
 
     internal static int IndexOf(ImmutableArray<Step> steps, string id, string address)
     {
         var index = steps.ToList().FindIndex(s => s.Id == id);
-        return index >= 0 ? index : throw new LookException($"{Words(address)} has no step '{id}'; somebody else may have removed it.");
+        return index >= 0 ? index : throw new LookException($"{Label(address)} has no step '{id}'; somebody else may have removed it.");
     }
 
     /// <summary>As a person would say it: "cover 1, base color", "base color, other of s3".</summary>
-    public static string Words(string address)
+    public static string Label(string address)
     {
         var parts = address.Split('/');
         var lane = parts[0].Split(':');
@@ -190,7 +198,7 @@ public static class LaneAddress
         lane is null ? lanes.Remove(key) : lanes.SetItem(key, lane);
 }
 
-public static class StepWords
+public static class StepLabels
 {
     public static string Of(Step step) =>
         step switch

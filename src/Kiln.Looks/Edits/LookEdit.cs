@@ -46,28 +46,32 @@ public abstract record LookEdit
 
     /// <summary>What the edit does, for the history, in the language of the bench.</summary>
     [JsonIgnore]
-    public abstract string Words { get; }
+    public abstract string Sentence { get; }
 }
 
 public sealed record RenameEdit(string Name) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look) => (look with { Name = Name }, new RenameEdit(look.Name));
 
-    public override string Words => $"renamed to {Name}";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"renamed to {Name}";
 }
 
 public sealed record TagsEdit(ImmutableArray<string> Tags) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look) => (look with { Tags = Tags }, new TagsEdit(look.Tags));
 
-    public override string Words => Tags.Length == 0 ? "tags removed" : "tags: " + string.Join(", ", Tags);
+    [JsonPropertyName("words")]
+    public override string Sentence => Tags.Length == 0 ? "tags removed" : "tags: " + string.Join(", ", Tags);
 }
 
 public sealed record PlacementEdit(Placement Placement) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look) => (look with { Placement = Placement }, new PlacementEdit(look.Placement));
 
-    public override string Words => $"placement: {Placement.RepeatsU:0.##} × {Placement.RepeatsV:0.##}, {Placement.RotationDegrees:0.#}°";
+    [JsonPropertyName("words")]
+    public override string Sentence =>
+        $"placement: {Placement.RepeatsU:0.##} × {Placement.RepeatsV:0.##}, {Placement.RotationDegrees:0.#}°";
 }
 
 public sealed record SizeEdit(float SizeU, float SizeV) : LookEdit
@@ -75,7 +79,8 @@ public sealed record SizeEdit(float SizeU, float SizeV) : LookEdit
     internal override (Look, LookEdit) Change(Look look) =>
         (look with { SizeU = SizeU, SizeV = SizeV }, new SizeEdit(look.SizeU, look.SizeV));
 
-    public override string Words => $"real size: {SizeU:0.###} × {SizeV:0.###} m";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"real size: {SizeU:0.###} × {SizeV:0.###} m";
 }
 
 public sealed record SlotEdit(string Slot, Slot? Content) : LookEdit
@@ -89,7 +94,8 @@ public sealed record SlotEdit(string Slot, Slot? Content) : LookEdit
             new SlotEdit(Slot, look.Slots.GetValueOrDefault(Slot))
         );
 
-    public override string Words => Content is null ? $"slot {Slot} emptied" : $"slot {Slot}: {Content.File.Name}";
+    [JsonPropertyName("words")]
+    public override string Sentence => Content is null ? $"slot {Slot} emptied" : $"slot {Slot}: {Content.File.Name}";
 }
 
 public sealed record TrimsEdit(string Dialect, ImmutableArray<Trim> Trims) : LookEdit
@@ -103,7 +109,8 @@ public sealed record TrimsEdit(string Dialect, ImmutableArray<Trim> Trims) : Loo
             new TrimsEdit(Dialect, look.Trims.GetValueOrDefault(Dialect, []))
         );
 
-    public override string Words => $"trims for {Dialect}";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"trims for {Dialect}";
 }
 
 /// <summary>The look is taken over under another colour config; pictures stay the same, written names follow.</summary>
@@ -111,7 +118,8 @@ public sealed record ColourEdit(LookColour? Colour) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look) => (look with { Colour = Colour }, new ColourEdit(look.Colour));
 
-    public override string Words =>
+    [JsonPropertyName("words")]
+    public override string Sentence =>
         Colour is { ConfigHash: not null } c ? $"taken over under the config {c.ConfigTitle}" : "taken over without a config";
 }
 
@@ -129,5 +137,6 @@ public sealed record BatchEdit(string Name, ImmutableArray<LookEdit> Edits) : Lo
         return (look, new BatchEdit(Name, [.. inverses]));
     }
 
-    public override string Words => Name;
+    [JsonPropertyName("words")]
+    public override string Sentence => Name;
 }

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
 
 namespace Kiln.Looks.Edits;
@@ -8,5 +9,6 @@ public sealed record RestoreEdit(Look Document, string To) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look) => (Document, new RestoreEdit(look, "what was before"));
 
-    public override string Words => $"back to {To}";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"back to {To}";
 }

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using System.Collections.Immutable;
 using Kiln.Looks.Document;
 
@@ -32,7 +33,8 @@ public sealed record SourceRenameEdit(string From, string To) : LookEdit
         );
     }
 
-    public override string Words => $"source {From} is now called {To}";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"source {From} is now called {To}";
 }
 
 /// <summary>What sources may be called: lanes are addressed by them.</summary>
@@ -56,7 +58,8 @@ public sealed record CoverInsertEdit(int At, Cover Cover) : LookEdit
         return (look with { Covers = look.Covers.Insert(at, Cover) }, new CoverRemoveEdit(at));
     }
 
-    public override string Words => $"cover {Cover.Name} laid on";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"cover {Cover.Name} laid on";
 }
 
 public sealed record CoverRemoveEdit(int At) : LookEdit
@@ -67,7 +70,8 @@ public sealed record CoverRemoveEdit(int At) : LookEdit
         return (look with { Covers = look.Covers.RemoveAt(At) }, new CoverInsertEdit(At, cover));
     }
 
-    public override string Words => $"cover {At + 1} taken off";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"cover {At + 1} taken off";
 }
 
 public sealed record CoverMoveEdit(int From, int To) : LookEdit
@@ -79,7 +83,8 @@ public sealed record CoverMoveEdit(int From, int To) : LookEdit
         return (look with { Covers = look.Covers.RemoveAt(From).Insert(to, cover) }, new CoverMoveEdit(to, From));
     }
 
-    public override string Words => $"cover {From + 1} moved to place {To + 1}";
+    [JsonPropertyName("words")]
+    public override string Sentence => $"cover {From + 1} moved to place {To + 1}";
 }
 
 /// <summary>Name and relief rule of a cover; its lanes and mask stay.</summary>
@@ -99,8 +104,9 @@ public sealed record CoverChangeEdit(int At, string Name, ReliefRule Relief) : L
         );
     }
 
-    public override string Words =>
-        $"cover {At + 1}: {Name}, its relief {Relief switch { ReliefRule.Add => "is added", ReliefRule.FollowGround => "follows the ground", _ => "replaces" }}";
+    [JsonPropertyName("words")]
+    public override string Sentence =>
+        $"cover {At + 1}: {Name}, its relief {Relief switch { ReliefRule.Add => "is added", ReliefRule.FollowBaseLayer => "follows the ground", _ => "replaces" }}";
 }
 
 internal static class Covers
@@ -117,7 +123,8 @@ public sealed record ReliefEdit(ReliefMode Mode, Displacement Displacement) : Lo
     internal override (Look, LookEdit) Change(Look look) =>
         (look with { Relief = Mode, Displacement = Displacement }, new ReliefEdit(look.Relief, look.Displacement));
 
-    public override string Words =>
+    [JsonPropertyName("words")]
+    public override string Sentence =>
         $"relief by {Mode switch { ReliefMode.Geometry => "geometry", ReliefMode.Both => "geometry and shading", _ => "shading" }}"
         + (Displacement.On ? $", displaced by {Displacement.HeightMetres:0.####} m around {Displacement.Midpoint:0.##}" : "");
 }

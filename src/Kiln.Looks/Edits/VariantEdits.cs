@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using System.Collections.Immutable;
 using Kiln.Looks.Document;
 
@@ -18,7 +19,8 @@ public sealed record VariantEdit(string Name, Variant? Content) : LookEdit
         return (look with { Variants = changed }, new VariantsEdit(look.Variants));
     }
 
-    public override string Words =>
+    [JsonPropertyName("words")]
+    public override string Sentence =>
         Content is null ? $"variant {Name} removed"
         : Content.Name != Name ? $"variant {Name} is now called {Content.Name}"
         : $"variant {Name}";
@@ -29,7 +31,8 @@ public sealed record VariantsEdit(ImmutableArray<Variant> Variants) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look) => (look with { Variants = Variants }, new VariantsEdit(look.Variants));
 
-    public override string Words =>
+    [JsonPropertyName("words")]
+    public override string Sentence =>
         Variants.Length switch
         {
             0 => "no variants",

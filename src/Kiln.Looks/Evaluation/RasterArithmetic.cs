@@ -38,9 +38,9 @@ internal static class RasterArithmetic
                     x[c][0].AsSpan(0, count).CopyTo(to[c]);
                 return;
             case ShadeOp.DecodeNormal
-            or ShadeOp.TurnDirection
+            or ShadeOp.RotateDirection
             or ShadeOp.Heading
-            or ShadeOp.Turns
+            or ShadeOp.Revolutions
             or ShadeOp.HsvAdjust
             or ShadeOp.Reorient
             or ShadeOp.AddReliefs

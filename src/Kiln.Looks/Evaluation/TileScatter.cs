@@ -34,7 +34,7 @@ public sealed class TileScatter
 
     private TileScatter(TileVariation variation, Placement placement, Reading reading)
     {
-        (cells, turn, seed) = (variation.Cells, variation.TurnDegrees * MathF.PI / 180f, (uint)variation.Seed);
+        (cells, turn, seed) = (variation.Cells, variation.RotationDegrees * MathF.PI / 180f, (uint)variation.Seed);
         var (uu, uv, vu, vv) = placement.Linear;
         IsDirection = reading.Kind == ReadingKind.Direction;
         // A mirrored picture, and a green channel that points down, see the turn the other way round.

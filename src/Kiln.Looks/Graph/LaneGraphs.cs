@@ -57,7 +57,7 @@ public sealed class LaneGraphs
         var rest = Graph.Add(new ShadeNode(ShadeOp.Subtract, ShadeType.Direction, [slopes, Low(slopes)]));
         return Graph.Add(
             new ShadeNode(
-                ShadeOp.TurnDirection,
+                ShadeOp.RotateDirection,
                 ShadeType.Direction,
                 [
                     Graph.Add(
@@ -68,7 +68,7 @@ public sealed class LaneGraphs
                         )
                     ),
                 ],
-                Turn: new(1, 0, 0, 1)
+                Rotation: new(1, 0, 0, 1)
             )
         );
     }
@@ -122,9 +122,9 @@ public sealed class LaneGraphs
             return node;
         var heading = Graph.Add(ShadeOp.Heading, Graph.As(node, ShadeType.Scalar));
         var placement = chain.Steps.OfType<PlaceStep>().LastOrDefault(s => !s.Bypassed)?.Placement ?? look.Placement;
-        var (xx, xy, yx, yy) = placement.AlongTurn;
-        return placement.TurnsDirections && chain.Origin is SlotOrigin
-            ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [heading], Turn: new(xx, xy, yx, yy)))
+        var (xx, xy, yx, yy) = placement.TangentRotation;
+        return placement.RotatesDirections && chain.Origin is SlotOrigin
+            ? Graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [heading], Rotation: new(xx, xy, yx, yy)))
             : heading;
     }
 
@@ -135,14 +135,14 @@ public sealed class LaneGraphs
         if (input.IsTangent)
             return Graph.Add(
                 new ShadeNode(
-                    ShadeOp.TurnDirection,
+                    ShadeOp.RotateDirection,
                     ShadeType.Direction,
                     [Graph.Add(ShadeOp.Mix, ground ?? Graph.Constant(Vector3.UnitX, ShadeType.Direction), cover, mask)],
-                    Turn: new(1, 0, 0, 1)
+                    Rotation: new(1, 0, 0, 1)
                 )
             );
         var flat = Graph.Constant(Vector3.UnitZ, ShadeType.Direction);
-        if (rule == ReliefRule.FollowGround)
+        if (rule == ReliefRule.FollowBaseLayer)
             return ground;
         // Of relief the slopes are mixed; added ones are there as a whole where the mask is 1.
         return Graph.Add(
@@ -207,9 +207,9 @@ public sealed class LaneGraphs
                 var decoded = Graph.Add(
                     new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [x, Amount(d.Strength)], new Vector3(down ? 1 : 0, 0, 0))
                 );
-                var (xx, xy, yx, yy) = isAlong ? placement.AlongTurn : placement.DirectionTurn;
-                return placement.TurnsDirections && !d.OnSurface
-                    ? Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [decoded], Turn: new(xx, xy, yx, yy)))
+                var (xx, xy, yx, yy) = isAlong ? placement.TangentRotation : placement.DirectionRotation;
+                return placement.RotatesDirections && !d.OnSurface
+                    ? Graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [decoded], Rotation: new(xx, xy, yx, yy)))
                     : decoded;
             case HeightToNormalStep h:
                 return Graph.Add(
@@ -298,7 +298,8 @@ public sealed class LaneGraphs
                     [Slopes(direction), Graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [by, by, Graph.Constant(1)]))]
                 )
             );
-        int Unit(int direction) => Graph.Add(new ShadeNode(ShadeOp.TurnDirection, ShadeType.Direction, [direction], Turn: new(1, 0, 0, 1)));
+        int Unit(int direction) =>
+            Graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [direction], Rotation: new(1, 0, 0, 1)));
         if (c.Mode == CombineMode.Detail)
             return Graph.Add(ShadeOp.Reorient, Unit(Steep(x, own)), Unit(Steep(other, weight)));
         if (c.Mode == CombineMode.Additive)

@@ -34,11 +34,11 @@ public static class ShadeArithmetic
             ShadeOp.Luminance => new(Vector3.Dot(x[0], node.Value)),
             ShadeOp.Splat => x[0],
             ShadeOp.DecodeNormal => Decode(x[0], x[1].X, node.Value.X > 0),
-            ShadeOp.TurnDirection => Unit(
-                new(node.Turn.X * x[0].X + node.Turn.Y * x[0].Y, node.Turn.Z * x[0].X + node.Turn.W * x[0].Y, x[0].Z)
+            ShadeOp.RotateDirection => Unit(
+                new(node.Rotation.X * x[0].X + node.Rotation.Y * x[0].Y, node.Rotation.Z * x[0].X + node.Rotation.W * x[0].Y, x[0].Z)
             ),
             ShadeOp.Heading => Heading(x[0].X),
-            ShadeOp.Turns => new(Turns(x[0])),
+            ShadeOp.Revolutions => new(Revolutions(x[0])),
             ShadeOp.Curve => new(
                 MonotoneCurve.At(node.Curve.AsSpan(), x[0].X),
                 MonotoneCurve.At(node.Curve.AsSpan(), x[0].Y),
@@ -67,7 +67,7 @@ public static class ShadeArithmetic
     }
 
     /// <summary>How far a direction is turned from u counter-clockwise, in whole turns, 0 to below 1.</summary>
-    public static float Turns(Vector3 direction)
+    public static float Revolutions(Vector3 direction)
     {
         var turns = MathF.Atan2(direction.Y, direction.X) / (2 * MathF.PI);
         return turns < 0 ? turns + 1 : turns;

@@ -28,10 +28,10 @@ public enum ShadeOp
     Luminance,
     Splat,
     DecodeNormal,
-    TurnDirection,
+    RotateDirection,
     HeightToNormal,
     Heading,
-    Turns,
+    Revolutions,
     Curve,
     HsvAdjust,
     Pack,
@@ -67,7 +67,7 @@ public sealed record ImageLookup(MapFile File, Reading Reading, Placement Placem
 /// <summary>
 /// One operation. Scalars are held in all three components. Colours are linear, in the graph's working space.
 /// <paramref name="Value"/>: the constant; for Luminance the weights; for DecodeNormal x = 1 when green points down; for HeightToNormal x, y = height range over the size of a UV unit;
-/// <paramref name="Turn"/>: the 2 × 2 matrix of TurnDirection as (xx, xy, yx, yy); <paramref name="Channel"/>: r, g or b, or "from>to" of ConvertSpace; for Blur <paramref name="Value"/> holds the standard deviation in UV.
+/// <paramref name="Rotation"/>: the 2 × 2 matrix of TurnDirection as (xx, xy, yx, yy); <paramref name="Channel"/>: r, g or b, or "from>to" of ConvertSpace; for Blur <paramref name="Value"/> holds the standard deviation in UV.
 /// </summary>
 public sealed record ShadeNode(
     ShadeOp Op,
@@ -76,7 +76,7 @@ public sealed record ShadeNode(
     Vector3 Value = default,
     ImageLookup? Image = null,
     string? Channel = null,
-    Vector4 Turn = default
+    Vector4 Rotation = default
 )
 {
     /// <summary>Of Curve: x, y and tangent of every point.</summary>
@@ -90,7 +90,7 @@ public sealed record ShadeNode(
         && Op == other.Op
         && Type == other.Type
         && Value == other.Value
-        && Turn == other.Turn
+        && Rotation == other.Rotation
         && Channel == other.Channel
         && Equals(Image, other.Image)
         && Equals(Noise, other.Noise)
@@ -193,7 +193,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
                 .AppendJoin(',', n.Inputs.Select(i => place[i]))
                 .Append(' ')
                 .Append(n.Value)
-                .Append(n.Turn)
+                .Append(n.Rotation)
                 .Append(n.Channel)
                 .AppendJoin(',', n.Curve);
             if (n.Noise is { } noise)
@@ -305,12 +305,12 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
 
     private ShadeType ResultType(ShadeOp op, ReadOnlySpan<int> inputs)
     {
-        if (op is ShadeOp.Channel or ShadeOp.Luminance or ShadeOp.Turns)
+        if (op is ShadeOp.Channel or ShadeOp.Luminance or ShadeOp.Revolutions)
             return ShadeType.Scalar;
         if (
             op
             is ShadeOp.DecodeNormal
-                or ShadeOp.TurnDirection
+                or ShadeOp.RotateDirection
                 or ShadeOp.HeightToNormal
                 or ShadeOp.Heading
                 or ShadeOp.Reorient

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
 
 namespace Kiln.Looks.Inputs;
@@ -12,7 +13,7 @@ public sealed record NeutralInput(
     float Low,
     float High,
     string? Unit,
-    string Words
+    [property: JsonPropertyName("words")] string Label
 )
 {
     public bool IsScalar => Type == "scalar";

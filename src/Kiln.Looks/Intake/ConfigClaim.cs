@@ -37,7 +37,7 @@ public sealed record ConfigClaim(string Rule, string Named, string? Space)
             {
                 Space = Space,
                 Authority = ReadingAuthority.FileRule,
-                Reason = Named == ColourSpace.Find(Space).Words ? rule : $"{rule}, which is {ColourSpace.Find(Space).Words}",
+                Reason = Named == ColourSpace.Find(Space).Label ? rule : $"{rule}, which is {ColourSpace.Find(Space).Label}",
             };
     }
 }

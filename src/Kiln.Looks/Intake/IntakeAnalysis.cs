@@ -175,7 +175,7 @@ public sealed class IntakeAnalysis(
                         p.Name.Candidates.Count == 0
                         || p.Name.Candidates.Any(c => c.Claim.Packed is null && c.Claim.Roles.Any(r => r is MapRole.Normal or MapRole.Bump))
                     );
-                    var (copy, probe) = await decoder.LookAsync(
+                    var (copy, probe) = await decoder.ExamineAsync(
                         same[0].File.LocalPath,
                         fine ? NormalDirection.CopySize : EvidenceSize,
                         token
@@ -250,7 +250,7 @@ public sealed class IntakeAnalysis(
                 ? $"; the name says Y {named.ToString()!.ToLowerInvariant()}, the pixels are believed"
             : named is not null && measured.Direction is null ? $"; the name says Y {named.ToString()!.ToLowerInvariant()}"
             : "";
-        var sentence = measured.Words + contradiction;
+        var sentence = measured.Sentence + contradiction;
         return map with
         {
             NormalY = direction,

@@ -43,7 +43,7 @@ public static class MapRoles
         All.Where(r => r.Id() == id).Cast<MapRole?>().FirstOrDefault()
         ?? throw new ArgumentException($"There is no map role '{id}'. Known: {string.Join(", ", All.Select(Id))}.");
 
-    public static string Words(this MapRole role) =>
+    public static string Label(this MapRole role) =>
         role switch
         {
             MapRole.BaseColor => "base colour",

@@ -25,7 +25,9 @@ public enum NormalY
 public enum ReadingAuthority
 {
     Person,
-    HouseRule,
+
+    [JsonStringEnumMemberName("houseRule")]
+    StudioRule,
     FileRule,
     Embedded,
     Role,
@@ -72,8 +74,8 @@ public static class UsualReading
         {
             var space = ColourSpace.Find(Space(kind, facts.IsFloat, facts.EmbeddedColour));
             var reason = facts.IsFloat
-                ? $"{role.Words()} is the surface's own colour; float files are linear, {(facts.EmbeddedColour is null ? "Rec.709 primaries assumed" : "primaries from the file")}"
-                : $"{role.Words()} is the surface's own colour; {facts.Bits}-bit integer files are sRGB";
+                ? $"{role.Label()} is the surface's own colour; float files are linear, {(facts.EmbeddedColour is null ? "Rec.709 primaries assumed" : "primaries from the file")}"
+                : $"{role.Label()} is the surface's own colour; {facts.Bits}-bit integer files are sRGB";
             return new(
                 kind,
                 space.Id,
@@ -100,7 +102,7 @@ public static class UsualReading
             ColourSpace.Raw.Id,
             packedChannel ?? "luminance",
             Midpoint: midpoint,
-            Reason: $"{role.Words()} is a measurement that steers the surface, left alone{notice}"
+            Reason: $"{role.Label()} is a measurement that steers the surface, left alone{notice}"
         );
     }
 

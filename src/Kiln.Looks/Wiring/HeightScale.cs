@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 
@@ -5,7 +6,7 @@ namespace Kiln.Looks.Wiring;
 
 /// <summary>How many metres a height map's range from stored 0 to 1 stands for.</summary>
 /// <param name="Agreement">Correlation of its slopes with the normal map's, −1..1; null where there is none to compare with.</param>
-public sealed record HeightScale(float Metres, float? Agreement, string Words)
+public sealed record HeightScale(float Metres, float? Agreement, [property: JsonPropertyName("words")] string Sentence)
 {
     /// <summary>Without a normal map: the steepest twentieth begins at this slope. Common practice, no source.</summary>
     public const float UsualSlopeDegrees = 30;

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Inputs;
@@ -9,27 +10,27 @@ namespace Kiln.Looks.Wiring;
 
 /// <summary>What became of a picture that was brought to a look.</summary>
 /// <param name="Where">The slot it lies in; null where it fits nowhere.</param>
-/// <param name="Words">What was decided, or why nothing was.</param>
-public sealed record BroughtMap(string File, string? Where, string Words);
+/// <param name="Sentence">What was decided, or why nothing was.</param>
+public sealed record AssignedMap(string File, string? Where, [property: JsonPropertyName("words")] string Sentence);
 
 /// <summary>Pictures brought to a look that is there already: sorted first, then put into the slots of their roles; lanes that read nothing yet are wired.</summary>
 public static class MapsOntoLook
 {
     /// <summary>An edit for everything that could be sorted; null when nothing could.</summary>
-    public static (LookEdit? Edit, IReadOnlyList<BroughtMap> Brought) Sorted(Look look, IntakeResult result)
+    public static (LookEdit? Edit, IReadOnlyList<AssignedMap> Brought) Sorted(Look look, IntakeResult result)
     {
-        var brought = new List<BroughtMap>();
+        var assigned = new List<AssignedMap>();
         var edits = new List<LookEdit>();
         var taken = new HashSet<MapRole>();
         foreach (var set in result.Sets)
         {
             // What Intake would ask about is not placed unasked here either.
-            brought.AddRange(
+            assigned.AddRange(
                 set.Maps.Where(m => m.Asks)
-                    .Select(m => new BroughtMap(
+                    .Select(m => new AssignedMap(
                         m.File.Name,
                         null,
-                        $"may be its {m.Role.Words()}, which is not certain: drop it on the lane where it belongs"
+                        $"may be its {m.Role.Label()}, which is not certain: drop it on the lane where it belongs"
                     ))
             );
             var wired = SetWiring.Wire(set with { Maps = [.. set.Maps.Where(m => !m.Asks)] });
@@ -38,7 +39,7 @@ public static class MapsOntoLook
                 var file = slot.File.Name;
                 if (!taken.Add(slot.Role))
                 {
-                    brought.Add(new(file, null, $"another picture of this drop is the {slot.Role.Words()} already"));
+                    assigned.Add(new(file, null, $"another picture of this drop is the {slot.Role.Label()} already"));
                     continue;
                 }
                 if (look.Slots.FirstOrDefault(s => s.Value.Role == slot.Role) is { Key: { } there, Value: var before })
@@ -65,12 +66,12 @@ public static class MapsOntoLook
                                 ?.Reading
                         )
                     );
-                    brought.Add(new(file, there, $"takes the place of {before.File.Name}"));
+                    assigned.Add(new(file, there, $"takes the place of {before.File.Name}"));
                 }
                 else
                 {
                     edits.Add(new SlotEdit(name, slot));
-                    brought.Add(new(file, name, $"is its {slot.Role.Words()}"));
+                    assigned.Add(new(file, name, $"is its {slot.Role.Label()}"));
                 }
             }
             foreach (var (input, lane) in wired.Lanes)
@@ -83,10 +84,10 @@ public static class MapsOntoLook
                 else if (lane.Chain is null && !look.Lanes.ContainsKey(input) && wired.Lanes.Count > 1)
                     edits.Add(new LaneEdit(input, lane));
         }
-        brought.AddRange(result.Unsorted.Concat(result.SetAside).Select(f => new BroughtMap(f.Path, null, f.Reason)));
-        brought.AddRange(result.Rejected.Select(r => new BroughtMap(r.Path, null, r.Error)));
-        var words = string.Join(", ", brought.Where(b => b.Where is not null).Select(b => b.Where).Distinct());
-        return (edits.Count == 0 ? null : new BatchEdit($"brought in: {words}", [.. edits]), brought);
+        assigned.AddRange(result.Unsorted.Concat(result.SetAside).Select(f => new AssignedMap(f.Path, null, f.Reason)));
+        assigned.AddRange(result.Rejected.Select(r => new AssignedMap(r.Path, null, r.Error)));
+        var words = string.Join(", ", assigned.Where(b => b.Where is not null).Select(b => b.Where).Distinct());
+        return (edits.Count == 0 ? null : new BatchEdit($"brought in: {words}", [.. edits]), assigned);
     }
 
     /// <summary>One picture for one lane: the person says where it belongs, so it is wired whatever it was taken for.</summary>
@@ -125,7 +126,7 @@ public static class MapsOntoLook
                     kind == ReadingKind.Scalar ? "luminance" : "rgb",
                     kind == ReadingKind.Direction ? NormalY.Up : null,
                     Midpoint: file.IsFloat ? 0f : 0.5f,
-                    Reason: $"as {LaneAddress.Words(address)} needs it"
+                    Reason: $"as {LaneAddress.Label(address)} needs it"
                 );
         var name = look.Slots.FirstOrDefault(s => s.Value.File.Equals(file)).Key ?? FreeNames.Of(role.Id(), look.Slots.ContainsKey);
         Step? first =
@@ -140,7 +141,7 @@ public static class MapsOntoLook
                         : new HeightToNormalStep(new Feed(1)) { Id = "s1" };
         var chain = new Chain(new SlotOrigin(name, taken), first is null ? [] : [first]);
         return new BatchEdit(
-            $"{file.Name} wired to {LaneAddress.Words(address)}",
+            $"{file.Name} wired to {LaneAddress.Label(address)}",
             [
                 new SlotEdit(name, look.Slots.GetValueOrDefault(name) ?? new(role, file, [file])),
                 new LaneEdit(address, new(LaneAddress.Get(look, address)?.Value, chain)),

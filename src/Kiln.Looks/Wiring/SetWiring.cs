@@ -65,7 +65,7 @@ public static class SetWiring
         Relief(maps, lanes, Origin);
         foreach (var role in (MapRole[])[MapRole.Cavity, MapRole.Curvature, MapRole.Thickness, MapRole.IdMask])
             if (maps.ContainsKey(role))
-                remarks.Add($"The {role.Words()} map is kept in its slot; no input reads it by itself.");
+                remarks.Add($"The {role.Label()} map is kept in its slot; no input reads it by itself.");
         return look with { Slots = slots.ToImmutable(), Lanes = lanes.ToImmutable(), Remarks = [.. remarks] };
     }
 

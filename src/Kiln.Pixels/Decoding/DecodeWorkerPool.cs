@@ -48,9 +48,9 @@ public sealed class DecodeWorkerPool : IPictureDecoder, IAsyncDisposable
     }
 
     public async Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
-        (await LookAsync(path, longest, cancel)).Copy;
+        (await ExamineAsync(path, longest, cancel)).Copy;
 
-    public async Task<(ImageBuffer Copy, PictureProbe Probe)> LookAsync(
+    public async Task<(ImageBuffer Copy, PictureProbe Probe)> ExamineAsync(
         string path,
         int? longest = null,
         CancellationToken cancel = default

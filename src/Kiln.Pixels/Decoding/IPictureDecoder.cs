@@ -9,7 +9,7 @@ public interface IPictureDecoder
 
     /// <summary>The same, with what only the full-size pixels tell.</summary>
     /// <exception cref="PictureException">With a sentence why the picture cannot be had.</exception>
-    async Task<(ImageBuffer Copy, PictureProbe Probe)> LookAsync(string path, int? longest = null, CancellationToken cancel = default)
+    async Task<(ImageBuffer Copy, PictureProbe Probe)> ExamineAsync(string path, int? longest = null, CancellationToken cancel = default)
     {
         var copy = await DecodeAsync(path, longest, cancel);
         return (copy, PictureProbe.Measure(copy));

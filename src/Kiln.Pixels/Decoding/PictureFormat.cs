@@ -61,7 +61,7 @@ public static class PictureFormats
         return PictureFormat.Unknown;
     }
 
-    public static string Words(this PictureFormat format) =>
+    public static string Label(this PictureFormat format) =>
         format switch
         {
             PictureFormat.Png => "PNG",

@@ -100,7 +100,7 @@ internal static class VipsReader
             PictureFormat.Tiff => Image.Tiffload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
             PictureFormat.WebP => Image.Webpload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
             PictureFormat.RadianceHdr => Image.Radload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
-            _ => throw new PictureException($"{facts.Format.Words()} files are not read by this decoder."),
+            _ => throw new PictureException($"{facts.Format.Label()} files are not read by this decoder."),
         };
 
     private static int JpegShrink(PictureFacts facts, int? longest)

@@ -238,13 +238,13 @@ public sealed class Bvh
 
     /// <summary>The nearest triangle between <paramref name="near"/> and <paramref name="far"/>.</summary>
     public bool Intersect(Vector3 origin, Vector3 direction, float near, float far, out Hit hit) =>
-        Walk(origin, direction, near, far, false, out hit);
+        Traverse(origin, direction, near, far, false, out hit);
 
     /// <summary>Whether anything lies between.</summary>
-    public bool Occluded(Vector3 origin, Vector3 direction, float near, float far) => Walk(origin, direction, near, far, true, out _);
+    public bool Occluded(Vector3 origin, Vector3 direction, float near, float far) => Traverse(origin, direction, near, far, true, out _);
 
     [SkipLocalsInit]
-    private bool Walk(Vector3 origin, Vector3 direction, float near, float far, bool any, out Hit hit)
+    private bool Traverse(Vector3 origin, Vector3 direction, float near, float far, bool any, out Hit hit)
     {
         hit = new Hit { Distance = far, Triangle = -1 };
         var inverse = Vector3.One / direction;

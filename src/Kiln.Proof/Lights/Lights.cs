@@ -121,9 +121,9 @@ public static class LightRoom
     /// <summary>A direction by degrees to the right of the camera's side (+z) and above the horizon.</summary>
     private static Vector3 FromDegrees(float turn, float up)
     {
-        var (sinTurn, cosTurn) = MathF.SinCos(turn * MathF.PI / 180);
+        var (sinRotation, cosRotation) = MathF.SinCos(turn * MathF.PI / 180);
         var (sinUp, cosUp) = MathF.SinCos(up * MathF.PI / 180);
-        return new(sinTurn * cosUp, sinUp, cosTurn * cosUp);
+        return new(sinRotation * cosUp, sinUp, cosRotation * cosUp);
     }
 
     /// <summary>1 inside a rectangle seen in direction <paramref name="at"/> with the given half sizes (tangents of angles), soft at its edges.</summary>

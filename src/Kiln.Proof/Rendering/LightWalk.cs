@@ -8,7 +8,7 @@ namespace Kiln.Proof.Rendering;
 /// Follows light backwards from the camera, one path at a time: the environment and the surface are sampled in turn and combined by the power
 /// heuristic (Veach 1997). One for each thread.
 /// </summary>
-internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool background, bool withLayers, bool blurredBackground = false)
+internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool background, bool withLayers, bool blurredBackground = false)
 {
     private const int LongestPath = 64,
         SureBounces = 3,
@@ -33,16 +33,16 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
     private const float ConeOfWidth = 0.35f;
 
     private readonly Vector3[] scratch = scene.Material.NewScratch();
-    private FirstSight seen;
+    private FirstHit seen;
 
     /// <summary>Rays traced so far.</summary>
     public long Rays { get; private set; }
 
     /// <summary>What the last path met first.</summary>
-    public ref readonly FirstSight Seen => ref seen;
+    public ref readonly FirstHit Seen => ref seen;
 
     /// <summary>One path through a pixel: its radiance, and whether it met something.</summary>
-    public (Vector3 Radiance, float Coverage) Walk(int x, int y, ref Sampler sampler)
+    public (Vector3 Radiance, float Coverage) Trace(int x, int y, ref Sampler sampler)
     {
         if (withLayers)
             seen = default;
@@ -99,14 +99,14 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
                 coatStretch = stretch;
             if (!scene.IsForm(hit))
             {
-                if (pdf == 0 && StudioGround.Presence(point.Position) is < 1 and var presence && sampler.Next() >= presence)
+                if (pdf == 0 && StudioFloor.Presence(point.Position) is < 1 and var presence && sampler.Next() >= presence)
                 {
                     origin = point.Position - facet * Clearance;
                     passes++;
                     continue;
                 }
                 var cosine = MathF.Max(0.05f, MathF.Abs(Vector3.Dot(point.Normal, wo)));
-                (p, model) = (StudioGround.Surface(point.Uv, cone * distance / MathF.Sqrt(cosine)), StudioGround.Model);
+                (p, model) = (StudioFloor.Surface(point.Uv, cone * distance / MathF.Sqrt(cosine)), StudioFloor.Model);
             }
             else if (scene.Fixed(hit) is { } own)
             {
@@ -232,7 +232,7 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
         var wi = scene.FromLight(lightDirection);
         var local = frame.ToLocal(wi);
         var toOutside = Vector3.Dot(wi, facet) > 0;
-        if (toOutside != local.Z > 0 || !toOutside && !surface.LetsThrough)
+        if (toOutside != local.Z > 0 || !toOutside && !surface.IsTransmissive)
             return Vector3.Zero;
         var scattered = surface.Evaluate(local, out var pdf);
         var sum = scattered.Sum;
@@ -289,10 +289,10 @@ internal sealed class LightWalk(ProofScene scene, CameraFrame camera, bool backg
     private static ScatteredLight Scaled(in ScatteredLight light, Vector3 by) =>
         new()
         {
-            Matt = light.Matt * by,
-            Gloss = light.Gloss * by,
+            Diffuse = light.Diffuse * by,
+            Specular = light.Specular * by,
             Coat = light.Coat * by,
-            Through = light.Through * by,
+            Transmission = light.Transmission * by,
         };
 
     /// <summary>A tangent-space normal on the form: unnormalised interpolated frame, bitangent from normal and tangent (MikkTSpace).</summary>

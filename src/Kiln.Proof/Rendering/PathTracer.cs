@@ -69,7 +69,7 @@ public sealed class PathTracer
         var (left, top, right, bottom) = (region ?? PictureRegion.Whole).Pixels(width, height);
         Parallel.For(top, bottom, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = threads ?? -1 }, y =>
         {
-            var walk = new LightWalk(scene, Camera, background, layers is not null, blurredBackground);
+            var walk = new PathIntegrator(scene, Camera, background, layers is not null, blurredBackground);
             for (var x = left; x < right; x++)
             {
                 // A row takes tens of milliseconds: too long to wait for its end.
@@ -81,7 +81,7 @@ public sealed class PathTracer
                 for (var s = 0; s < samples; s++)
                 {
                     var sampler = new Sampler(Sampler.Hash((uint)pixel * 0x9e3779b9u ^ Sampler.Hash(seed)), (uint)counts[pixel]);
-                    var (radiance, covered) = walk.Walk(x, y, ref sampler);
+                    var (radiance, covered) = walk.Trace(x, y, ref sampler);
                     sum[pixel] += radiance;
                     coverage[pixel] += covered;
                     var l = Brightness(radiance);

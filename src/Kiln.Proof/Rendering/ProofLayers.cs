@@ -5,7 +5,7 @@ using Kiln.Scattering;
 namespace Kiln.Proof.Rendering;
 
 /// <summary>What one path met first, and what it brought back apart by where the first surface sent it from.</summary>
-public struct FirstSight
+public struct FirstHit
 {
     public bool Met;
     public Vector3 Albedo,
@@ -19,10 +19,10 @@ public struct FirstSight
 
     public void Add(in ScatteredLight light)
     {
-        Light.Matt += light.Matt;
-        Light.Gloss += light.Gloss;
+        Light.Diffuse += light.Diffuse;
+        Light.Specular += light.Specular;
         Light.Coat += light.Coat;
-        Light.Through += light.Through;
+        Light.Transmission += light.Transmission;
     }
 }
 
@@ -40,16 +40,16 @@ public sealed class ProofLayers(int width, int height)
     private readonly int[] met = new int[width * height],
         all = new int[width * height];
 
-    public void Add(int pixel, in FirstSight seen)
+    public void Add(int pixel, in FirstHit seen)
     {
         all[pixel]++;
         if (!seen.Met)
             return;
         met[pixel]++;
-        sums[0][pixel] += seen.Light.Matt;
-        sums[1][pixel] += seen.Light.Gloss;
+        sums[0][pixel] += seen.Light.Diffuse;
+        sums[1][pixel] += seen.Light.Specular;
         sums[2][pixel] += seen.Light.Coat;
-        sums[3][pixel] += seen.Light.Through;
+        sums[3][pixel] += seen.Light.Transmission;
         sums[4][pixel] += seen.Emission;
         sums[5][pixel] += seen.Albedo;
         sums[6][pixel] += seen.Normal;

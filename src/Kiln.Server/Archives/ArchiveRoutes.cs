@@ -13,12 +13,12 @@ namespace Kiln.Server.Archives;
 public sealed record WaitingArchive(Guid Token, ArchivePlan Plan);
 
 /// <param name="AsCopies">Looks that are here with something else in them and come in as looks of their own.</param>
-public sealed record BringArchive(IReadOnlyList<Guid> AsCopies);
+public sealed record ImportOptions(IReadOnlyList<Guid> AsCopies);
 
-public sealed record BroughtArchive(string Collection, int Looks);
+public sealed record ImportedArchive(string Collection, int Looks);
 
 /// <summary>Collections as archives for another server: saved, opened and looked at, brought in.</summary>
-public sealed class ArchiveRoutes(KilnSettings settings, ArchiveBringing bringing)
+public sealed class ArchiveRoutes(KilnSettings settings, ArchiveImport bringing)
 {
     private sealed record Waiting(Guid Person, OpenedArchive Archive);
 
@@ -28,7 +28,7 @@ public sealed class ArchiveRoutes(KilnSettings settings, ArchiveBringing bringin
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/collections/{id:guid}/archive", async (Guid id, Collections collections, ArchiveWriter writer) =>
+        api.MapGet("/collections/{id:guid}/archive", async (Guid id, CollectionRepository collections, ArchiveWriter writer) =>
             {
                 var name = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)?.Name
                     ?? throw new MissingException("collection.missing", "There is no such collection.");
@@ -44,8 +44,8 @@ public sealed class ArchiveRoutes(KilnSettings settings, ArchiveBringing bringin
             .RequireAuthorization("lead")
             .WithName("openArchive")
             .TakesFiles();
-        api.MapPost("/archives/{token:guid}", (Guid token, BringArchive how, ArchiveRoutes archives, HttpContext http) =>
-                archives.BringAsync(token, how, http)
+        api.MapPost("/archives/{token:guid}", (Guid token, ImportOptions how, ArchiveRoutes archives, HttpContext http) =>
+                archives.ImportAsync(token, how, http)
             )
             .RequireAuthorization("lead")
             .WithName("bringArchive");
@@ -89,13 +89,13 @@ public sealed class ArchiveRoutes(KilnSettings settings, ArchiveBringing bringin
         }
     }
 
-    private async Task<BroughtArchive> BringAsync(Guid token, BringArchive how, HttpContext http)
+    private async Task<ImportedArchive> ImportAsync(Guid token, ImportOptions how, HttpContext http)
     {
         if (!waiting.TryGetValue(token, out var own) || own.Person != http.User.PersonId())
             throw new MissingException("archive.missing", "That archive does not wait any more; open it again.");
-        var brought = await bringing.BringAsync(own.Archive, how.AsCopies, own.Person);
+        var assigned = await bringing.ImportAsync(own.Archive, how.AsCopies, own.Person);
         Discard(token, own.Person);
-        return new(own.Archive.Header.Collection.Name, brought);
+        return new(own.Archive.Header.Collection.Name, assigned);
     }
 
     private bool Discard(Guid token, Guid person)

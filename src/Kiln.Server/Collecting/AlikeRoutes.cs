@@ -11,18 +11,18 @@ using Kiln.Store;
 namespace Kiln.Server.Collecting;
 
 /// <summary>Looks to be made alike in a quantity: to a value, or to the median of what they have.</summary>
-public sealed record AlikeQuery(IReadOnlyList<Guid> Looks, string Quantity, double? Target = null);
+public sealed record SamenessQuery(IReadOnlyList<Guid> Looks, string Quantity, double? Target = null);
 
 /// <summary>What would be done to a look, and what comes of it as measured. Edit: null where nothing has to be done or can be; then Refused says why it cannot.</summary>
-public sealed record AlikeProposal(Guid Id, string Name, int Revision, double? Before, double? After, LookEdit? Edit, string? Refused);
+public sealed record SamenessProposal(Guid Id, string Name, int Revision, double? Before, double? After, LookEdit? Edit, string? Refused);
 
-public sealed record AlikeProposals(double Target, IReadOnlyList<AlikeProposal> Looks);
+public sealed record SamenessProposals(double Target, IReadOnlyList<SamenessProposal> Looks);
 
 /// <summary>An edit of one look among several, made on the revision that was seen.</summary>
 public sealed record OwnEdit(Guid Id, int Revision, LookEdit Edit);
 
 /// <summary>Sameness: looks brought to a common measure, proposed with numbers and pictures before anything is done; duplicates found.</summary>
-public static class AlikeRoutes
+public static class SamenessRoutes
 {
     private const int Textures = 512,
         Most = 200;
@@ -41,13 +41,13 @@ public static class AlikeRoutes
                     Guid id,
                     LookEdit edit,
                     int? size,
-                    LookStore looks,
+                    LookRepository looks,
                     LookPictures pictures,
-                    LookSurroundings surroundings,
+                    LookContextRepository contexts,
                     CancellationToken cancel
                 ) =>
                 {
-                    var around = await surroundings.OfLookAsync(id);
+                    var around = await contexts.OfLookAsync(id);
                     var after = edit.Apply((await LookRoutes.RowAsync(looks, id)).Look()).Look;
                     return Results.Bytes(
                         await pictures.OfAsync(after.Under(around.Trims), around.Space, Math.Clamp(size ?? 96, 32, 512), cancel: cancel),
@@ -56,7 +56,7 @@ public static class AlikeRoutes
                 }
             )
             .WithName("pictureAfter");
-        api.MapGet("/looks/duplicates", async (Guid? collection, LookList list) =>
+        api.MapGet("/looks/duplicates", async (Guid? collection, LookListRepository list) =>
                 Duplicates.Among(
                     (await list.DocumentsAsync(collection))
                         .Select(r => (r.Id, r.Readable().Look))
@@ -67,10 +67,10 @@ public static class AlikeRoutes
             .WithName("duplicateMaps");
     }
 
-    private static async Task<AlikeProposals> ProposeAsync(
-        AlikeQuery query,
-        LookStore looks,
-        LookSurroundings surroundings,
+    private static async Task<SamenessProposals> ProposeAsync(
+        SamenessQuery query,
+        LookRepository looks,
+        LookContextRepository contexts,
         MapTextures textures,
         CancellationToken cancel
     )
@@ -82,25 +82,25 @@ public static class AlikeRoutes
             if (await looks.FindAsync(id) is { } row)
                 measured.Add(row.Readable() is ({ } look, _) ? await MeasuredAsync(row, look) : (row, null, row.Readable().Fault));
         var known = measured
-            .Select(m => m.Measures is { } of ? Alike.Of(of, query.Quantity) : null)
+            .Select(m => m.Measures is { } of ? Sameness.Of(of, query.Quantity) : null)
             .OfType<double>()
             .Where(v => v > 0)
             .ToList();
         if (query.Target is null && known.Count == 0)
             throw new LookException("None of these looks has anything to be measured by.");
         var target = query.Target ?? RobustSpread.Of(known).Median;
-        var proposals = new List<AlikeProposal>();
+        var proposals = new List<SamenessProposal>();
         foreach (var (row, measures, trouble) in measured)
         {
-            var before = measures is null ? null : Alike.Of(measures, query.Quantity);
+            var before = measures is null ? null : Sameness.Of(measures, query.Quantity);
             try
             {
                 var edit = measures is null
                     ? throw new LookException(trouble!)
-                    : Alike.Towards(row.Look(), measures, query.Quantity, target);
+                    : Sameness.Towards(row.Look(), measures, query.Quantity, target);
                 var after = edit is null ? measures : (await MeasuredAsync(row, edit.Apply(row.Look()).Look)).Measures;
                 proposals.Add(
-                    new(row.Id, row.Name, row.Revision, before, after is null ? null : Alike.Of(after, query.Quantity), edit, null)
+                    new(row.Id, row.Name, row.Revision, before, after is null ? null : Sameness.Of(after, query.Quantity), edit, null)
                 );
             }
             catch (LookException e)
@@ -112,7 +112,7 @@ public static class AlikeRoutes
 
         async Task<(LookRow Row, LookMeasures? Measures, string? Trouble)> MeasuredAsync(LookRow row, Look look)
         {
-            var around = await surroundings.OfLookAsync(row.Id);
+            var around = await contexts.OfLookAsync(row.Id);
             try
             {
                 return (row, await LookMeasures.OfAsync(look.Under(around.Trims), textures, around.Space, Textures, cancel), null);

@@ -9,17 +9,17 @@ using Kiln.Store;
 namespace Kiln.Server.Collecting;
 
 /// <summary>The rules of a look's collections that it breaks, as findings of the bench. What only a whole measurement knows (dialects that lose something) is told once the table has measured the document.</summary>
-public sealed class BrokenRules(RuleShelf shelf, Consistency consistency, MapTextures textures, ContentStore store)
+public sealed class BrokenRules(RuleRepository ruleRepository, Consistency consistency, MapTextures textures, ContentStore store)
 {
     private const int Textures = 512;
 
     public async Task<IReadOnlyList<Finding>> OfAsync(LookRow row, Look look, WorkingSpace working)
     {
-        var rules = await shelf.OfLookAsync(row.Id);
+        var rules = await ruleRepository.OfLookAsync(row.Id);
         if (rules.Count == 0)
             return [];
         var known = await consistency.KnownAsync(row) is { } measured
-            ? new KnownOfLook(measured.Measures, measured.Lossy, measured.Bytes)
+            ? new LookKnowledge(measured.Measures, measured.Lossy, measured.Bytes)
             : await NowAsync(look, working);
         return
         [
@@ -40,7 +40,7 @@ public sealed class BrokenRules(RuleShelf shelf, Consistency consistency, MapTex
     /// <summary>The rules that a variant breaks; rules about names are for looks.</summary>
     public async Task<IReadOnlyList<BrokenRule>> OfVariantAsync(Guid look, Look variant, WorkingSpace working)
     {
-        var rules = await shelf.OfLookAsync(look);
+        var rules = await ruleRepository.OfLookAsync(look);
         if (rules.Count == 0)
             return [];
         var known = await NowAsync(variant, working);
@@ -50,7 +50,7 @@ public sealed class BrokenRules(RuleShelf shelf, Consistency consistency, MapTex
         ];
     }
 
-    private async Task<KnownOfLook> NowAsync(Look look, WorkingSpace working)
+    private async Task<LookKnowledge> NowAsync(Look look, WorkingSpace working)
     {
         LookMeasures? measures = null;
         try

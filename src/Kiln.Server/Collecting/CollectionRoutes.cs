@@ -19,9 +19,9 @@ public static class CollectionRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/collections");
-        group.MapGet("", (Collections c) => c.ListAsync()).WithName("listCollections");
+        group.MapGet("", (CollectionRepository c) => c.ListAsync()).WithName("listCollections");
         group
-            .MapPost("", async (NewCollection request, Collections c) =>
+            .MapPost("", async (NewCollection request, CollectionRepository c) =>
             {
                 var name = request.Name.Trim();
                 if (name.Length is 0 or > 120 || name.Any(char.IsControl))
@@ -31,7 +31,7 @@ public static class CollectionRoutes
             })
             .RequireAuthorization("artist")
             .WithName("createCollection");
-        group.MapGet("/{id:guid}/trims", (Guid id, LookSurroundings surroundings) => surroundings.TrimsAsync(id)).WithName("houseTrims");
+        group.MapGet("/{id:guid}/trims", (Guid id, LookContextRepository contexts) => contexts.TrimsAsync(id)).WithName("houseTrims");
         group
             .MapPut(
                 "/{id:guid}/trims/{dialect}",
@@ -39,21 +39,21 @@ public static class CollectionRoutes
                     Guid id,
                     string dialect,
                     Trim[] trims,
-                    LookSurroundings surroundings,
+                    LookContextRepository contexts,
                     DialectProfiles profiles,
                     IHubContext<ProgressHub> hub,
                     HttpContext http
                 ) =>
                 {
-                    await surroundings.SetTrimsAsync(id, profiles.Find(dialect).Id, [.. trims], http.User.PersonId());
+                    await contexts.SetTrimsAsync(id, profiles.Find(dialect).Id, [.. trims], http.User.PersonId());
                     await hub.Clients.All.SendAsync("collection", new { Id = id });
-                    return await surroundings.TrimsAsync(id);
+                    return await contexts.TrimsAsync(id);
                 }
             )
             .RequireAuthorization("lead")
             .WithName("setHouseTrims");
         group
-            .MapPut("/{id:guid}/working-space", async (Guid id, ChosenSpace choice, LookSurroundings spaces) =>
+            .MapPut("/{id:guid}/working-space", async (Guid id, ChosenSpace choice, LookContextRepository spaces) =>
                 await spaces.SetForCollectionAsync(id, choice.Id is { } space ? WorkingSpace.Find(space) : null)
                     ? Results.NoContent()
                     : Results.NotFound()
@@ -61,7 +61,7 @@ public static class CollectionRoutes
             .RequireAuthorization("artist")
             .WithName("collectionWorkingSpace");
         group
-            .MapPut("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, Collections c) =>
+            .MapPut("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, CollectionRepository c) =>
             {
                 await c.AddAsync(id, look);
                 return Results.NoContent();
@@ -69,7 +69,7 @@ public static class CollectionRoutes
             .RequireAuthorization("artist")
             .WithName("addToCollection");
         group
-            .MapPut("/{id:guid}/sections", async (Guid id, SectionOfLooks request, Collections c) =>
+            .MapPut("/{id:guid}/sections", async (Guid id, SectionOfLooks request, CollectionRepository c) =>
             {
                 var section = request.Section.Trim();
                 if (section.Length > 80 || section.Any(char.IsControl))
@@ -80,7 +80,7 @@ public static class CollectionRoutes
             .RequireAuthorization("artist")
             .WithName("setSection");
         group
-            .MapDelete("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, Collections c) =>
+            .MapDelete("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, CollectionRepository c) =>
             {
                 await c.RemoveAsync(id, look);
                 return Results.NoContent();

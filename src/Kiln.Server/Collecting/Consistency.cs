@@ -28,14 +28,14 @@ public sealed record MeasuredLook(
 /// Measures looks once for each document and what they stand under, in the background, one after another, with maps as small as a contact sheet needs.
 /// </summary>
 public sealed class Consistency(
-    MeasureShelf shelf,
+    MeasureRepository measures,
     LookCompilation compilation,
     DialectProfiles profiles,
     MapTextures textures,
     ContentStore store,
-    LookSurroundings spaces,
+    LookContextRepository spaces,
     MapMeasuring measuring,
-    ConfigDesk colour,
+    ConfigRegistry colour,
     ILogger<Consistency> log
 )
 {
@@ -59,7 +59,7 @@ public sealed class Consistency(
                 .Select(r => (r.Id, r.Readable().Look))
                 .Where(r => r.Look is not null)
                 .ToDictionary(r => r.Id, r => LookJson.Hash(r.Look!));
-            var found = await shelf.FindAsync(hashes.Values, group.Key);
+            var found = await measures.FindAsync(hashes.Values, group.Key);
             foreach (var row in group)
             {
                 if (!hashes.ContainsKey(row.Id))
@@ -83,7 +83,7 @@ public sealed class Consistency(
     public async Task<MeasuredLook?> KnownAsync(LookRow row)
     {
         var under = (await GroupedAsync([row])).Single().Key;
-        return (await shelf.FindAsync([LookJson.Hash(row.Look())], under)).Values.FirstOrDefault() is { } json
+        return (await measures.FindAsync([LookJson.Hash(row.Look())], under)).Values.FirstOrDefault() is { } json
             ? JsonSerializer.Deserialize<MeasuredLook>(json, JsonSerializerOptions.Web)
             : null;
     }
@@ -112,7 +112,7 @@ public sealed class Consistency(
             await one.WaitAsync();
             try
             {
-                await shelf.KeepAsync(hash, under, JsonSerializer.Serialize(await MeasureAsync(row), JsonSerializerOptions.Web));
+                await measures.KeepAsync(hash, under, JsonSerializer.Serialize(await MeasureAsync(row), JsonSerializerOptions.Web));
             }
             catch (Exception e)
             {

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Numerics;
+using System.Text.Json.Serialization;
 using Kiln.Colour;
 using Kiln.Exchange.Tables;
 using Kiln.Judge.Consistency;
@@ -10,7 +11,13 @@ namespace Kiln.Server.Collecting;
 
 /// <summary>A column of the table: what it measures, and the middle and usual distance of the collection.</summary>
 /// <param name="Deviation">Median absolute deviation; null with the median where nothing is measured.</param>
-public sealed record MeasureColumn(string Id, string Words, string Unit, double? Median, double? Deviation);
+public sealed record MeasureColumn(
+    string Id,
+    [property: JsonPropertyName("words")] string Label,
+    string Unit,
+    double? Median,
+    double? Deviation
+);
 
 /// <summary>One number of a look. Score: the modified z-score within the collection; an outlier from 3.5 on.</summary>
 public sealed record MeasureCell(double? Value, double Score, bool IsOutlier);
@@ -128,7 +135,7 @@ public static class MeasureTable
         CsvText.Write([
             [
                 "name",
-                .. table.Columns.Select(c => c.Unit.Length > 0 ? $"{c.Words} ({c.Unit})" : c.Words),
+                .. table.Columns.Select(c => c.Unit.Length > 0 ? $"{c.Label} ({c.Unit})" : c.Label),
                 "base colour",
                 "maps",
                 "lossy dialects",
@@ -150,7 +157,7 @@ public static class MeasureTable
                             table
                                 .Columns.Zip(row.Cells)
                                 .Where(p => p.Second.IsOutlier)
-                                .Select(p => $"{p.First.Words} {p.Second.Score.ToString("+0.0;-0.0", CultureInfo.InvariantCulture)}")
+                                .Select(p => $"{p.First.Label} {p.Second.Score.ToString("+0.0;-0.0", CultureInfo.InvariantCulture)}")
                         ),
                         string.Join("; ", row.Broken.Select(b => b.Sentence)),
                     ]

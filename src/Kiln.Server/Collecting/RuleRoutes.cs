@@ -27,16 +27,18 @@ public static class RuleRoutes
         var group = api.MapGroup("/collections/{id:guid}");
         group.MapGet("/table", TableAsync).WithName("collectionTable");
         group
-            .MapGet("/table.csv", async (Guid id, LookList looks, Consistency consistency, RuleShelf rules) =>
+            .MapGet("/table.csv", async (Guid id, LookListRepository looks, Consistency consistency, RuleRepository rules) =>
                 Results.Text(MeasureTable.Csv(await TableAsync(id, looks, consistency, rules)), "text/csv; charset=utf-8")
             )
             .WithName("collectionTableCsv");
         group
-            .MapGet("/rules", async (Guid id, RuleShelf rules) => await rules.FindAsync(id) ?? new RulesRow(0, "", "", DateTime.UnixEpoch))
+            .MapGet("/rules", async (Guid id, RuleRepository rules) =>
+                await rules.FindAsync(id) ?? new RulesRow(0, "", "", DateTime.UnixEpoch)
+            )
             .WithName("collectionRules");
         group.MapPost("/rules/try", TryAsync).WithName("tryRules");
         group
-            .MapPut("/rules", async (Guid id, NewRules request, RuleShelf rules, DialectProfiles profiles, HttpContext http) =>
+            .MapPut("/rules", async (Guid id, NewRules request, RuleRepository rules, DialectProfiles profiles, HttpContext http) =>
             {
                 // Asked for by name, so that one that is not here is told now.
                 foreach (var dialect in CollectionRules.Read(request.Text).Dialects ?? [])
@@ -47,17 +49,23 @@ public static class RuleRoutes
             .WithName("keepRules");
     }
 
-    private static async Task<CollectionTable> TableAsync(Guid id, LookList looks, Consistency consistency, RuleShelf rules)
+    private static async Task<CollectionTable> TableAsync(Guid id, LookListRepository looks, Consistency consistency, RuleRepository rules)
     {
         var rows = await looks.DocumentsAsync(id);
         var (known, pending) = await consistency.OfAsync(rows);
         return MeasureTable.Of(rows, known, pending, await InForceAsync(id, rules));
     }
 
-    private static async Task<CollectionRules?> InForceAsync(Guid id, RuleShelf rules) =>
+    private static async Task<CollectionRules?> InForceAsync(Guid id, RuleRepository rules) =>
         (await rules.FindAsync(id))?.Text is { Length: > 0 } text ? CollectionRules.Read(text) : null;
 
-    private static async Task<RulesVerdict> TryAsync(Guid id, TriedRules tried, LookList looks, Consistency consistency, RuleShelf shelf)
+    private static async Task<RulesVerdict> TryAsync(
+        Guid id,
+        TriedRules tried,
+        LookListRepository looks,
+        Consistency consistency,
+        RuleRepository ruleRepository
+    )
     {
         CollectionRules rules;
         try
@@ -70,7 +78,7 @@ public static class RuleRoutes
         }
         var rows = await looks.DocumentsAsync(id);
         var (known, _) = await consistency.OfAsync(rows);
-        var before = await InForceAsync(id, shelf);
+        var before = await InForceAsync(id, ruleRepository);
         var effects = new List<BrokenOtherwise>();
         var standing = 0;
         foreach (var row in rows)
@@ -78,7 +86,7 @@ public static class RuleRoutes
             if (row.Readable().Look is not { } look)
                 continue;
             var of = known.GetValueOrDefault(row.Id);
-            var facts = new KnownOfLook(of?.Measures, of?.Lossy ?? [], of?.Bytes ?? 0);
+            var facts = new LookKnowledge(of?.Measures, of?.Lossy ?? [], of?.Bytes ?? 0);
             var old = (before is null ? [] : RuleCheck.Of(before, look, facts)).Select(b => b.Sentence).ToList();
             var now = RuleCheck.Of(rules, look, facts).Select(b => b.Sentence).ToList();
             standing += now.Count == 0 ? 1 : 0;

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Server.Configs;
@@ -13,7 +14,7 @@ namespace Kiln.Server.Collecting;
 public sealed record NewVersion(string Note, bool Publishes = false);
 
 /// <summary>A lead's word on a version that waits.</summary>
-public sealed record Judgement(bool Publishes, string Words = "");
+public sealed record ReviewRequest(bool Publishes, [property: JsonPropertyName("words")] string Note = "");
 
 /// <summary>Versions of looks: handed in by artists, published or sent back by leads, taken up again, written for ever by what they were made under.</summary>
 public static class VersionRoutes
@@ -24,14 +25,14 @@ public static class VersionRoutes
     {
         var group = api.MapGroup("/looks/{id:guid}/versions");
         group
-            .MapGet("", async (Guid id, LookVersions versions, HttpContext http) =>
+            .MapGet("", async (Guid id, VersionRepository versions, HttpContext http) =>
                 (await versions.ListAsync(id)).Where(v =>
                     v.State == "published" || http.User.IsInRole("artist") || http.User.IsInRole("lead") || http.User.IsInRole("admin")
                 )
             )
             .WithName("lookVersions");
         group
-            .MapGet("/{number:int}", async (Guid id, int number, LookVersions versions, HttpContext http) =>
+            .MapGet("/{number:int}", async (Guid id, int number, VersionRepository versions, HttpContext http) =>
                 await SeenAsync(id, number, versions, http) is { } version ? Results.Ok(version.Look) : Results.NotFound()
             )
             .Produces<Look>()
@@ -40,7 +41,7 @@ public static class VersionRoutes
         group
             .MapGet(
                 "/{number:int}/changes",
-                async (Guid id, int number, int? since, LookVersions versions, LookStore looks, HttpContext http) =>
+                async (Guid id, int number, int? since, VersionRepository versions, LookRepository looks, HttpContext http) =>
                 {
                     var after = await SeenAsync(id, number, versions, http)
                         ?? throw new LookException($"That look has no version {number}.");
@@ -55,8 +56,8 @@ public static class VersionRoutes
             .WithName("versionChanges");
         group.MapPost("", AddAsync).RequireAuthorization("artist").WithName("addVersion");
         group
-            .MapPost("/{number:int}/judgement", (Guid id, int number, Judgement word, LookVersions versions, HttpContext http) =>
-                versions.JudgeAsync(id, number, word.Publishes, Bounded(word.Words), http.User.PersonId())
+            .MapPost("/{number:int}/judgement", (Guid id, int number, ReviewRequest word, VersionRepository versions, HttpContext http) =>
+                versions.ReviewAsync(id, number, word.Publishes, Bounded(word.Note), http.User.PersonId())
             )
             .RequireAuthorization("lead")
             .WithName("judgeVersion");
@@ -66,8 +67,8 @@ public static class VersionRoutes
                 async (
                     Guid id,
                     int number,
-                    LookVersions versions,
-                    LookStore looks,
+                    VersionRepository versions,
+                    LookRepository looks,
                     HttpContext http,
                     Microsoft.AspNetCore.SignalR.IHubContext<Platform.ProgressHub> hub
                 ) =>
@@ -87,7 +88,7 @@ public static class VersionRoutes
     }
 
     /// <summary>Who only looks sees what is published.</summary>
-    internal static async Task<LookVersion?> SeenAsync(Guid id, int number, LookVersions versions, HttpContext http) =>
+    internal static async Task<LookVersion?> SeenAsync(Guid id, int number, VersionRepository versions, HttpContext http) =>
         await versions.FindAsync(id, number) is { } version && (version.State == "published" || !http.User.IsInRole("viewer"))
             ? version
             : null;
@@ -98,10 +99,10 @@ public static class VersionRoutes
     private static async Task<IResult> AddAsync(
         Guid id,
         NewVersion request,
-        LookVersions versions,
-        LookSurroundings spaces,
+        VersionRepository versions,
+        LookContextRepository spaces,
         DialectProfiles profiles,
-        ConfigDesk colour,
+        ConfigRegistry colour,
         HttpContext http
     )
     {
@@ -118,17 +119,17 @@ public static class VersionRoutes
                 Bounded(request.Note),
                 http.User.PersonId(),
                 request.Publishes,
-                await SurroundingsAsync(id, spaces, profiles, colour)
+                await ContextAsync(id, spaces, profiles, colour)
             )
         );
     }
 
     /// <summary>What a look is made under now.</summary>
-    internal static async Task<VersionSurroundings> SurroundingsAsync(
+    internal static async Task<VersionContext> ContextAsync(
         Guid look,
-        LookSurroundings spaces,
+        LookContextRepository spaces,
         DialectProfiles profiles,
-        ConfigDesk colour
+        ConfigRegistry colour
     )
     {
         var names = Kiln
@@ -143,7 +144,7 @@ public static class VersionRoutes
         Guid id,
         int number,
         string dialect,
-        LookVersions versions,
+        VersionRepository versions,
         LookPackages packages,
         HttpContext http
     )

@@ -19,7 +19,7 @@ namespace Kiln.Server.Configs;
 public sealed record ChartQuery(string Of, string? Dialect, WorkingSpace Working);
 
 /// <summary>The reference chart as files and as proofs; proofs are kept while nothing about them changes.</summary>
-public sealed class ChartDesk(LookCompilation compilation, ContentStore store, ProofDesk proofs, ConfigDesk colour)
+public sealed class ChartRenderer(LookCompilation compilation, ContentStore store, RenderScheduler proofs, ConfigRegistry colour)
 {
     private const int MapSide = 1024;
 
@@ -55,7 +55,7 @@ public sealed class ChartDesk(LookCompilation compilation, ContentStore store, P
     {
         var look = query.Of == "form" ? Plain() : WithMap(query.Of);
         var material = await compilation.MaterialAsync(look, query.Dialect, query.Working, null);
-        return await proofs.TurnAsync(
+        return await proofs.RenderAsync(
             () => query.Of == "form" ? ChartProof.OfForm(material) : ChartProof.OfMap(material),
             CancellationToken.None
         );

@@ -21,10 +21,16 @@ public static class ChartRoutes
         group
             .MapGet(
                 "/chart",
-                async (ChartDesk desk, LookSurroundings spaces, string of = "form", string? dialect = null, string? working = null) =>
+                async (
+                    ChartRenderer charts,
+                    LookContextRepository spaces,
+                    string of = "form",
+                    string? dialect = null,
+                    string? working = null
+                ) =>
                 {
                     var query = await QueryAsync(spaces, of, dialect, working);
-                    var proof = await desk.ProveAsync(query);
+                    var proof = await charts.ProveAsync(query);
                     return new ChartReport(proof.Patches, proof.Greatest, query.Working.Id);
                 }
             )
@@ -33,15 +39,15 @@ public static class ChartRoutes
             .MapGet(
                 "/chart/picture",
                 async (
-                    ChartDesk desk,
-                    LookSurroundings spaces,
+                    ChartRenderer charts,
+                    LookContextRepository spaces,
                     HttpResponse response,
                     string of = "form",
                     string? dialect = null,
                     string? working = null
                 ) =>
                 {
-                    var proof = await desk.ProveAsync(await QueryAsync(spaces, of, dialect, working));
+                    var proof = await charts.ProveAsync(await QueryAsync(spaces, of, dialect, working));
                     response.Headers.CacheControl = "no-cache";
                     return Results.Bytes(PictureWriter.Png(proof.Picture, 3), "image/png");
                 }
@@ -50,17 +56,17 @@ public static class ChartRoutes
         group
             .MapGet("/chart/map", (string format = "png") =>
             {
-                var (bytes, name) = ChartDesk.Map(format);
+                var (bytes, name) = ChartRenderer.Map(format);
                 return Results.File(bytes, format == "exr" ? "image/x-exr" : "image/png", name);
             })
             .WithName("chartMap");
         group
-            .MapGet("/view-sample", (string view, ConfigDesk colour, HttpResponse response) =>
+            .MapGet("/view-sample", (string view, ConfigRegistry colour, HttpResponse response) =>
             {
                 response.Headers.CacheControl = "no-cache";
                 return Results.Bytes(
                     PictureWriter.Png(
-                        ViewSample.Through(View.Named(view, ColourSpace.AcesCg, colour.Current.Names), SampleWidth, SampleHeight),
+                        ViewSample.Rendered(View.Named(view, ColourSpace.AcesCg, colour.Current.Names), SampleWidth, SampleHeight),
                         3
                     ),
                     "image/png"
@@ -69,10 +75,10 @@ public static class ChartRoutes
             .WithName("viewSample");
     }
 
-    private static async Task<ChartQuery> QueryAsync(LookSurroundings spaces, string of, string? dialect, string? working) =>
+    private static async Task<ChartQuery> QueryAsync(LookContextRepository spaces, string of, string? dialect, string? working) =>
         new(
             of,
             dialect is { Length: > 0 } ? dialect : null,
-            working is null ? (await spaces.OfHouseAsync()).Space : WorkingSpace.Find(working)
+            working is null ? (await spaces.OfStudioAsync()).Space : WorkingSpace.Find(working)
         );
 }

@@ -94,36 +94,38 @@ public static class ColourRoutes
         group
             .MapPost(
                 "/configs",
-                async (string name, HttpRequest request, ConfigDesk desk, ClaimsPrincipal user, CancellationToken cancel) =>
-                    Results.Ok(new ConfigChoice(await desk.TakeAsync(name, request.Body, user.PersonId(), cancel)))
+                async (string name, HttpRequest request, ConfigRegistry configs, ClaimsPrincipal user, CancellationToken cancel) =>
+                    Results.Ok(new ConfigChoice(await configs.TakeAsync(name, request.Body, user.PersonId(), cancel)))
             )
             .Produces<ConfigChoice>()
             .RequireAuthorization("admin")
             .WithName("addColourConfig")
             .TakesFiles();
         group
-            .MapDelete("/configs/{id:guid}", async (Guid id, ConfigDesk desk) =>
-                await desk.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
+            .MapDelete("/configs/{id:guid}", async (Guid id, ConfigRegistry configs) =>
+                await configs.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization("admin")
             .WithName("removeColourConfig");
         group.MapPost("/choice", ChooseAsync).RequireAuthorization("admin").WithName("chooseColourConfig");
         group.MapPost("/effect", EffectAsync).Produces<ConfigEffect>().WithName("colourConfigEffect").TakesDocuments();
-        group.MapPost("/try-file", (TriedFile file, ConfigDesk desk) => Tried(file.Name, desk.Current.Names)).WithName("tryFileRule");
         group
-            .MapGet("/written", (ConfigDesk desk, DialectProfiles profiles) =>
+            .MapPost("/try-file", (TriedFile file, ConfigRegistry configs) => Tried(file.Name, configs.Current.Names))
+            .WithName("tryFileRule");
+        group
+            .MapGet("/written", (ConfigRegistry configs, DialectProfiles profiles) =>
                 MapRoles
                     .All.Select(role => new WrittenLine(
-                        role.Words(),
+                        role.Label(),
                         role.Kind(),
-                        profiles.All.ToDictionary(p => p.Id, p => WrittenReadings.Of(p, role.Kind(), "srgb_texture", desk.NameOf))
+                        profiles.All.ToDictionary(p => p.Id, p => WrittenReadings.Of(p, role.Kind(), "srgb_texture", configs.NameOf))
                     ))
                     .ToArray()
             )
             .WithName("writtenReadings");
         group.MapPost("/restate", Restated).WithName("restateColour");
         group
-            .MapGet("/export", async (LookList looks) =>
+            .MapGet("/export", async (LookListRepository looks) =>
                 Results.Text(ConfigExport.Write(await SpacesInUseAsync(looks), ColourSpace.AcesCg), "text/yaml")
             )
             .WithName("exportColourConfig");
@@ -141,10 +143,10 @@ public static class ColourRoutes
         return new(there.X, there.Y, there.Z, to, shown, shown is not null);
     }
 
-    private static async Task<ColourInfo> InfoAsync(ConfigDesk desk, ColourConfigs configs)
+    private static async Task<ColourInfo> InfoAsync(ConfigRegistry configs, ColourConfigRepository stored)
     {
-        var now = desk.Current;
-        var kept = (await configs.ListAsync())
+        var now = configs.Current;
+        var kept = (await stored.ListAsync())
             .Select(c => new KeptConfig(c.Id, c.Name, c.Hash, c.AddedBy, c.Created, c.Id == now.Id))
             .ToList();
         if (now.Names is not { } names)
@@ -157,7 +159,7 @@ public static class ColourRoutes
             names.Config.Hash,
             c.Version,
             c.Description,
-            names.Matching.Anchor?.Words,
+            names.Matching.Anchor?.Label,
             [
                 .. names.Config.Spaces.Select(s => new ConfigSpaceInfo(
                     s.Space.Name,
@@ -197,31 +199,41 @@ public static class ColourRoutes
             _ => "everything else",
         };
 
-    private static async Task<IResult> ChooseAsync(ConfigChoice choice, ConfigDesk desk, ColourConfigs configs, ClaimsPrincipal user)
+    private static async Task<IResult> ChooseAsync(
+        ConfigChoice choice,
+        ConfigRegistry configs,
+        ColourConfigRepository stored,
+        ClaimsPrincipal user
+    )
     {
-        if (choice.Config is { } id && (await configs.ListAsync()).All(c => c.Id != id))
+        if (choice.Config is { } id && (await stored.ListAsync()).All(c => c.Id != id))
             return Results.NotFound();
         if (choice.Environment)
-            await configs.ForgetAsync();
+            await stored.ForgetAsync();
         else
-            await configs.ChooseAsync(choice.Config, user.PersonId());
-        await desk.RefreshAsync();
+            await stored.ChooseAsync(choice.Config, user.PersonId());
+        await configs.RefreshAsync();
         return Results.NoContent();
     }
 
-    private static async Task<IResult> EffectAsync(ConfigChoice choice, ConfigDesk desk, ColourConfigs configs, LookList looks)
+    private static async Task<IResult> EffectAsync(
+        ConfigChoice choice,
+        ConfigRegistry configs,
+        ColourConfigRepository stored,
+        LookListRepository looks
+    )
     {
         ConfigNames? names = null;
         var title = "none";
         if (choice.Config is { } id)
         {
-            if ((await configs.ListAsync()).FirstOrDefault(c => c.Id == id) is not { } row)
+            if ((await stored.ListAsync()).FirstOrDefault(c => c.Id == id) is not { } row)
                 return Results.NotFound();
-            (names, title) = (new(OpenedConfig.Open(desk.Place(row))), row.Name);
+            (names, title) = (new(OpenedConfig.Open(configs.Place(row))), row.Name);
         }
         var inUse = await SpacesInUseAsync(looks);
         var renamed = inUse
-            .Select(s => new RenamedSpace(s, desk.NameOf(s), names?.NameOf(s) ?? s))
+            .Select(s => new RenamedSpace(s, configs.NameOf(s), names?.NameOf(s) ?? s))
             .Where(r => r.Before != r.After)
             .ToList();
         var touched = renamed.Select(r => r.Space).ToHashSet();
@@ -232,7 +244,7 @@ public static class ColourRoutes
         return Results.Ok(new ConfigEffect(title, renamed, count, names?.Config.Spaces.Count(s => !s.CanRead && !s.CanWrite) ?? 0));
     }
 
-    private static async Task<IReadOnlyList<string>> SpacesInUseAsync(LookList looks) =>
+    private static async Task<IReadOnlyList<string>> SpacesInUseAsync(LookListRepository looks) =>
         [
             .. (await looks.DocumentsAsync())
                 .Select(l => l.Readable().Look)

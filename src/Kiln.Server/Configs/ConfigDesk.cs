@@ -13,7 +13,7 @@ namespace Kiln.Server.Configs;
 public sealed record ConfigInForce(ConfigNames? Names, Guid? Id, string Title, string Reason, string? Fault);
 
 /// <summary>Which config is in force: what was chosen in House, else what the environment variable OCIO names, else none.</summary>
-public sealed class ConfigDesk(ColourConfigs configs, KilnSettings settings)
+public sealed class ConfigRegistry(ColourConfigRepository configs, KilnSettings settings)
 {
     private const long LargestArchive = 512L << 20,
         LargestUnpacked = 1L << 30;

@@ -41,7 +41,7 @@ public sealed record Answer(string Phrase, MapRole Role, bool Remember)
             Channel = reading.Channel,
             Reading = reading,
             Confidence = 1,
-            Evidence = [$"a person said that “{Phrase}” means {Role.Words()}", .. map.Evidence],
+            Evidence = [$"a person said that “{Phrase}” means {Role.Label()}", .. map.Evidence],
         };
     }
 }

@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using System.Text.Json.Serialization;
 using Hangfire;
 using Kiln.Looks.Intake;
 using Kiln.Looks.Wiring;
@@ -25,7 +26,7 @@ public sealed record DeliveryInfo(
 );
 
 /// <param name="Offer">The naming rule by which the next delivery would be sorted like this; null where the name says nothing.</param>
-public sealed record Corrected(DeliveryInfo Delivery, NamingRule? Offer, string? OfferWords);
+public sealed record Corrected(DeliveryInfo Delivery, NamingRule? Offer, [property: JsonPropertyName("offerWords")] string? OfferSentence);
 
 public sealed record WireRequest(string[]? Sets, string? Collection);
 
@@ -37,15 +38,15 @@ public static class DeliveryRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/deliveries");
-        group.MapGet("", async (Deliveries d) => (await d.ListAsync()).Select(Info)).WithName("listDeliveries");
+        group.MapGet("", async (DeliveryRepository d) => (await d.ListAsync()).Select(Info)).WithName("listDeliveries");
         group
-            .MapGet("/{id:guid}", async (Guid id, Deliveries d) =>
+            .MapGet("/{id:guid}", async (Guid id, DeliveryRepository d) =>
                 await d.FindAsync(id) is { } row ? Results.Ok(Info(row)) : Results.NotFound()
             )
             .Produces<DeliveryInfo>()
             .WithName("getDelivery");
         group
-            .MapPost("", async (NewDelivery request, Deliveries d, ClaimsPrincipal user) =>
+            .MapPost("", async (NewDelivery request, DeliveryRepository d, ClaimsPrincipal user) =>
             {
                 var name = request.Name.Trim();
                 if (name.Length is 0 or > 200 || name.Any(char.IsControl))
@@ -61,7 +62,7 @@ public static class DeliveryRoutes
         group.MapPost("/{id:guid}/resume", ResumeAsync).RequireAuthorization("artist").WithName("resumeDelivery");
         group.MapPost("/{id:guid}/answer", AnswerAsync).RequireAuthorization("artist").WithName("answerQuestion");
         group
-            .MapDelete("/{id:guid}", async (Guid id, Deliveries d, RunningIntakes running, Uploads uploads) =>
+            .MapDelete("/{id:guid}", async (Guid id, DeliveryRepository d, RunningIntakes running, Uploads uploads) =>
             {
                 if (!await d.DeleteAsync(id))
                     return Results.NotFound();
@@ -72,20 +73,20 @@ public static class DeliveryRoutes
             .RequireAuthorization("artist")
             .WithName("deleteDelivery");
         group
-            .MapPost("/{id:guid}/move", async (Guid id, Correction correction, Deliveries d) =>
+            .MapPost("/{id:guid}/move", async (Guid id, Correction correction, DeliveryRepository d) =>
             {
                 var after = await d.ChangeAsync(id, correction.Apply);
                 var offer =
                     correction.ToSet is { } set && (correction.ToRole is not null || correction.Channels is not null)
                         ? NamingEffects.Offer(correction.Path, set, correction.ToRole ?? default, correction.Channels)
                         : null;
-                return new Corrected(Info((await d.FindAsync(id))!), offer, offer?.Words);
+                return new Corrected(Info((await d.FindAsync(id))!), offer, offer?.Sentence);
             })
             .RequireAuthorization("artist")
             .WithName("moveFile");
         group.MapPost("/{id:guid}/surfaces", MakeSurfaceAsync).RequireAuthorization("artist").WithName("makeSurface");
         group
-            .MapPost("/{id:guid}/reflections", async (Guid id, ReflectionAnswer answer, Deliveries d) =>
+            .MapPost("/{id:guid}/reflections", async (Guid id, ReflectionAnswer answer, DeliveryRepository d) =>
             {
                 await d.ChangeAsync(id, answer.Apply);
                 return Info((await d.FindAsync(id))!);
@@ -98,7 +99,7 @@ public static class DeliveryRoutes
     internal static DeliveryInfo Info(DeliveryRow row) =>
         new(row.Id, row.Name, row.State, row.Message, row.Files, row.Bytes, row.Created, row.Source is not null, row.Intake());
 
-    private static async Task<IResult> AnalyseAsync(Guid id, Deliveries deliveries, Uploads uploads, IBackgroundJobClient jobs)
+    private static async Task<IResult> AnalyseAsync(Guid id, DeliveryRepository deliveries, Uploads uploads, IBackgroundJobClient jobs)
     {
         if (uploads.Incomplete(id) is { Count: > 0 } missing)
             throw new DeliveryException(
@@ -112,7 +113,7 @@ public static class DeliveryRoutes
         return Results.Accepted();
     }
 
-    private static async Task<IResult> CancelAsync(Guid id, Deliveries deliveries, RunningIntakes running, Uploads uploads)
+    private static async Task<IResult> CancelAsync(Guid id, DeliveryRepository deliveries, RunningIntakes running, Uploads uploads)
     {
         if (await deliveries.FindAsync(id) is not { State: "receiving" or "analysing" or "paused" })
             return Problems.Of(409, "delivery.state", "This delivery is finished; there is nothing to cancel.");
@@ -122,7 +123,7 @@ public static class DeliveryRoutes
         return Results.NoContent();
     }
 
-    private static async Task<IResult> PauseAsync(Guid id, Deliveries deliveries, RunningIntakes running)
+    private static async Task<IResult> PauseAsync(Guid id, DeliveryRepository deliveries, RunningIntakes running)
     {
         if (!await deliveries.AdvanceAsync(id, "analysing", "paused"))
             return Problems.Of(409, "delivery.state", "This delivery is not being analysed; there is nothing to pause.");
@@ -130,7 +131,7 @@ public static class DeliveryRoutes
         return Results.NoContent();
     }
 
-    private static async Task<IResult> ResumeAsync(Guid id, Deliveries deliveries, IBackgroundJobClient jobs)
+    private static async Task<IResult> ResumeAsync(Guid id, DeliveryRepository deliveries, IBackgroundJobClient jobs)
     {
         if (!await deliveries.AdvanceAsync(id, "paused", "analysing"))
             return Problems.Of(409, "delivery.state", "This delivery does not wait; there is nothing to resume.");
@@ -141,8 +142,8 @@ public static class DeliveryRoutes
     private static async Task<DeliveryInfo> AnswerAsync(
         Guid id,
         Answer answer,
-        Deliveries deliveries,
-        NamingRules rules,
+        DeliveryRepository deliveries,
+        NamingRuleRepository rules,
         ClaimsPrincipal user
     )
     {
@@ -155,10 +156,10 @@ public static class DeliveryRoutes
     private static async Task<DeliveryInfo> MakeSurfaceAsync(
         Guid id,
         NewSurface request,
-        Deliveries deliveries,
+        DeliveryRepository deliveries,
         ContentStore store,
         IPictureDecoder decoder,
-        NamingRules rules,
+        NamingRuleRepository rules,
         CancellationToken cancel
     )
     {
@@ -174,24 +175,24 @@ public static class DeliveryRoutes
     private static async Task<IReadOnlyList<WiredLook>> WireAsync(
         Guid id,
         WireRequest request,
-        Deliveries deliveries,
-        LookStore looks,
-        Collections collections,
-        ConfigDesk colour,
+        DeliveryRepository deliveries,
+        LookRepository looks,
+        CollectionRepository collections,
+        ConfigRegistry colour,
         ClaimsPrincipal user
     )
     {
         var result = (await deliveries.FindAsync(id))?.Intake()
             ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
         var chosen = result.Sets.Where(s => request.Sets is null ? s.Ready : request.Sets.Contains(s.Name)).ToList();
-        var shelf = request.Collection is { Length: > 0 } name ? await collections.EnsureAsync(name) : (Guid?)null;
+        var collection = request.Collection is { Length: > 0 } name ? await collections.EnsureAsync(name) : (Guid?)null;
         var wired = new List<WiredLook>();
         foreach (var set in chosen)
         {
             var look = SetWiring.Wire(set) with { Tags = [.. set.Tags], Colour = colour.Remembered };
             var lookId = await looks.CreateAsync(look, user.PersonId(), id);
-            if (shelf is { } s)
-                await collections.AddAsync(s, lookId);
+            if (collection is { } c)
+                await collections.AddAsync(c, lookId);
             wired.Add(new(lookId, look.Name));
         }
         return wired;

@@ -55,15 +55,15 @@ public sealed class RunningIntakes
 
 /// <summary>Analyses a delivery: list, look, decide; then the files go to the store and the result to the database, or nothing does.</summary>
 public sealed class IntakeJob(
-    Deliveries deliveries,
+    DeliveryRepository deliveries,
     Uploads uploads,
     ContentStore store,
     IPictureDecoder decoder,
-    NamingRules rules,
+    NamingRuleRepository rules,
     RunningIntakes running,
     IHubContext<ProgressHub> hub,
     ILogger<IntakeJob> log,
-    ConfigDesk colour
+    ConfigRegistry colour
 )
 {
     [AutomaticRetry(Attempts = 0), Queue(JobQueues.Light)]

@@ -27,7 +27,7 @@ public sealed record TriedName(
 );
 
 /// <param name="Phrases">Role to the phrases that name it, as shipped.</param>
-public sealed record ShippedWords(IReadOnlyDictionary<string, IReadOnlyList<string>> Phrases);
+public sealed record ShippedVocabulary(IReadOnlyDictionary<string, IReadOnlyList<string>> Phrases);
 
 /// <summary>The house's naming rules: seen, tried, added with a look at what they would change, switched off.</summary>
 public static class NamingRoutes
@@ -37,20 +37,20 @@ public static class NamingRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/naming");
-        group.MapGet("/rules", (NamingRules rules) => rules.ListAsync()).WithName("listNamingRules");
-        group.MapGet("/words", () => new ShippedWords(NamingTables.Shipped.PhrasesByMeaning())).WithName("shippedNamingWords");
+        group.MapGet("/rules", (NamingRuleRepository rules) => rules.ListAsync()).WithName("listNamingRules");
+        group.MapGet("/words", () => new ShippedVocabulary(NamingTables.Shipped.PhrasesByMeaning())).WithName("shippedNamingWords");
         group
-            .MapPost("/try", async (TryName request, NamingRules rules) =>
+            .MapPost("/try", async (TryName request, NamingRuleRepository rules) =>
                 Try(request.Name, NamingTables.With([.. await rules.InForceAsync(), .. Extra(request.With)]))
             )
             .WithName("tryName");
         group
-            .MapPost("/effect", async (NamingRule rule, NamingRules rules, Deliveries deliveries) =>
+            .MapPost("/effect", async (NamingRule rule, NamingRuleRepository rules, DeliveryRepository deliveries) =>
                 await EffectAsync(rule, rules, deliveries)
             )
             .WithName("namingRuleEffect");
         group
-            .MapPost("/rules", async (NewNamingRule request, NamingRules rules, ClaimsPrincipal user) =>
+            .MapPost("/rules", async (NewNamingRule request, NamingRuleRepository rules, ClaimsPrincipal user) =>
             {
                 if (request.Rule.Fault is { } fault)
                     throw new DeliveryException(fault);
@@ -60,13 +60,13 @@ public static class NamingRoutes
             .RequireAuthorization("artist")
             .WithName("addNamingRule");
         group
-            .MapPost("/rules/{id:guid}/switch", async (Guid id, RuleSwitch change, NamingRules rules) =>
+            .MapPost("/rules/{id:guid}/switch", async (Guid id, RuleSwitch change, NamingRuleRepository rules) =>
                 await rules.SwitchAsync(id, change.Enabled) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization("artist")
             .WithName("switchNamingRule");
         group
-            .MapDelete("/rules/{id:guid}", async (Guid id, NamingRules rules) =>
+            .MapDelete("/rules/{id:guid}", async (Guid id, NamingRuleRepository rules) =>
                 await rules.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization("artist")
@@ -86,11 +86,11 @@ public static class NamingRoutes
         return new(
             reading.Tokens,
             reading.Candidates.Count > 0 ? reading.Candidates[0].Surface : reading.BareSurface,
-            NamingEffects.Words(name, tables),
+            NamingEffects.Explanation(name, tables),
             [
                 .. reading
                     .Candidates.OrderByDescending(c => c.Claim.Strength * c.Position)
-                    .Select(c => $"{c.Claim.Words} (“{c.Phrase}”{(c.Claim.IsHouseRule ? ", house rule" : "")}), surface “{c.Surface}”"),
+                    .Select(c => $"{c.Claim.Meaning} (“{c.Phrase}”{(c.Claim.IsStudioRule ? ", house rule" : "")}), surface “{c.Surface}”"),
             ],
             reading.Resolution,
             reading.Bits,
@@ -99,7 +99,7 @@ public static class NamingRoutes
         );
     }
 
-    private static async Task<RuleEffect> EffectAsync(NamingRule rule, NamingRules rules, Deliveries deliveries)
+    private static async Task<RuleEffect> EffectAsync(NamingRule rule, NamingRuleRepository rules, DeliveryRepository deliveries)
     {
         if (rule.Fault is { } fault)
             throw new DeliveryException(fault);

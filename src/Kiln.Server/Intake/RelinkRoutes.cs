@@ -14,7 +14,7 @@ public static class RelinkRoutes
     private const int MostCandidates = 8;
 
     public static void Map(RouteGroupBuilder api) =>
-        api.MapGet("/looks/{id:guid}/relink", async (Guid id, LookStore looks, Deliveries deliveries, ContentStore store) =>
+        api.MapGet("/looks/{id:guid}/relink", async (Guid id, LookRepository looks, DeliveryRepository deliveries, ContentStore store) =>
             {
                 if (await looks.FindAsync(id) is not { } row)
                     return Results.NotFound();

@@ -21,16 +21,16 @@ public static class ServerFolderRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/server-folders");
-        group.MapGet("", (ServerFolders folders) => folders.ListAsync()).WithName("listServerFolders");
+        group.MapGet("", (ServerFolderRepository folders) => folders.ListAsync()).WithName("listServerFolders");
         group.MapPost("", AddAsync).RequireAuthorization("admin").WithName("addServerFolder");
         group
-            .MapDelete("/{id:guid}", async (Guid id, ServerFolders folders) =>
+            .MapDelete("/{id:guid}", async (Guid id, ServerFolderRepository folders) =>
                 await folders.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization("admin")
             .WithName("removeServerFolder");
         group
-            .MapGet("/{id:guid}/entries", async (Guid id, ServerFolders folders, string path = "") =>
+            .MapGet("/{id:guid}/entries", async (Guid id, ServerFolderRepository folders, string path = "") =>
                 await folders.FindAsync(id) is { } folder ? Results.Ok(Entries(folder, path)) : Results.NotFound()
             )
             .Produces<FolderEntry[]>()
@@ -38,7 +38,7 @@ public static class ServerFolderRoutes
         api.MapPost("/deliveries/from-folder", TakeAsync).RequireAuthorization("artist").WithName("takeFromFolder");
     }
 
-    private static async Task<ServerFolder> AddAsync(NewServerFolder request, ServerFolders folders, ClaimsPrincipal user)
+    private static async Task<ServerFolder> AddAsync(NewServerFolder request, ServerFolderRepository folders, ClaimsPrincipal user)
     {
         if (!Path.IsPathFullyQualified(request.Path) || !Directory.Exists(request.Path))
             throw new DeliveryException($"There is no folder '{request.Path}' on the server; give its full path.");
@@ -79,8 +79,8 @@ public static class ServerFolderRoutes
 
     private static async Task<IResult> TakeAsync(
         FromFolder request,
-        ServerFolders folders,
-        Deliveries deliveries,
+        ServerFolderRepository folders,
+        DeliveryRepository deliveries,
         ClaimsPrincipal user,
         IBackgroundJobClient jobs
     )

@@ -36,7 +36,7 @@ public static class UploadRoutes
         Guid id,
         string path,
         HttpRequest request,
-        Deliveries deliveries,
+        DeliveryRepository deliveries,
         Uploads uploads,
         CancellationToken cancel,
         long from = 0,

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Claims;
 using System.Text;
+using System.Text.Json.Serialization;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.MaterialX;
 using Kiln.Looks.Document;
@@ -16,7 +17,7 @@ namespace Kiln.Server.Looks;
 
 public sealed record Acceptance(string Code, string Subject, string Reason);
 
-public sealed record NewChain(string Name, string Words, ImmutableArray<Step> Steps);
+public sealed record NewChain(string Name, [property: JsonPropertyName("words")] string Summary, ImmutableArray<Step> Steps);
 
 /// <param name="Version">A published version; null for the look as it is now.</param>
 public sealed record LookAsCover(Guid Look, int? Version);
@@ -30,7 +31,7 @@ public static class BenchRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var look = api.MapGroup("/looks/{id:guid}");
-        look.MapPut("/findings/accepted", async (Guid id, Acceptance a, AcceptedFindings accepted, ClaimsPrincipal user) =>
+        look.MapPut("/findings/accepted", async (Guid id, Acceptance a, AcceptedFindingRepository accepted, ClaimsPrincipal user) =>
             {
                 if (a.Reason.Trim().Length is 0 or > 500)
                     throw new LookException("Say in a few words why this is right; at most 500 characters.");
@@ -39,65 +40,67 @@ public static class BenchRoutes
             })
             .RequireAuthorization("artist")
             .WithName("acceptFinding");
-        look.MapDelete("/findings/accepted", async (Guid id, string code, string subject, AcceptedFindings accepted) =>
+        look.MapDelete("/findings/accepted", async (Guid id, string code, string subject, AcceptedFindingRepository accepted) =>
                 await accepted.TakeBackAsync(id, code, subject) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization("artist")
             .WithName("takeFindingBack");
-        look.MapGet("/histogram", async (Guid id, string lane, int step, LookStore looks, StepStudy study, CancellationToken cancel) =>
+        look.MapGet("/histogram", async (Guid id, string lane, int step, LookRepository looks, StepStudy study, CancellationToken cancel) =>
                 await study.HistogramsAsync(await LookRoutes.RowAsync(looks, id), lane, step, cancel)
             )
             .WithName("stepHistograms");
         look.MapGet(
                 "/numbers",
-                async (Guid id, string lane, int step, float u, float v, LookStore looks, StepStudy study, CancellationToken cancel) =>
+                async (Guid id, string lane, int step, float u, float v, LookRepository looks, StepStudy study, CancellationToken cancel) =>
                     await study.ReadAsync(await LookRoutes.RowAsync(looks, id), lane, step, u, v, cancel)
             )
             .WithName("readStepNumbers");
-        look.MapPost("/try-step", (Guid id, TriedStep tried, LookStore looks, StepStudy study, ProofDesk desk, CancellationToken cancel) =>
-                desk.FirstAsync(async () =>
-                {
-                    var (picture, type, working) = await study.TryAsync(await LookRoutes.RowAsync(looks, id), tried, cancel);
-                    var shown = ShownPicture.Of(picture, type, working);
-                    // A large picture is looked at, not measured: what counts is that it is there at once.
-                    return tried.Size > LargestExact
-                        ? Results.Bytes(PictureWriter.Jpeg(shown, 92), "image/jpeg")
-                        : Results.Bytes(PictureWriter.Png(shown, 1), "image/png");
-                })
+        look.MapPost(
+                "/try-step",
+                (Guid id, TriedStep tried, LookRepository looks, StepStudy study, RenderScheduler scheduler, CancellationToken cancel) =>
+                    scheduler.UrgentAsync(async () =>
+                    {
+                        var (picture, type, working) = await study.TryAsync(await LookRoutes.RowAsync(looks, id), tried, cancel);
+                        var shown = ShownPicture.Of(picture, type, working);
+                        // A large picture is looked at, not measured: what counts is that it is there at once.
+                        return tried.Size > LargestExact
+                            ? Results.Bytes(PictureWriter.Jpeg(shown, 92), "image/jpeg")
+                            : Results.Bytes(PictureWriter.Png(shown, 1), "image/png");
+                    })
             )
             .WithName("tryStep");
         look.MapGet("/trims", TrimsAsync).WithName("lookTrims");
         look.MapGet("/network", NetworkAsync).WithName("lookNetwork");
-        look.MapGet("/history/{number:int}", async (Guid id, int number, LookStore looks) => await looks.AtAsync(id, number))
+        look.MapGet("/history/{number:int}", async (Guid id, int number, LookRepository looks) => await looks.AtAsync(id, number))
             .WithName("lookAtTime");
         look.MapPost(
                 "/history/{number:int}/restore",
-                (Guid id, int number, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
+                (Guid id, int number, HttpContext http, LookRepository looks, IHubContext<ProgressHub> hub) =>
                     LookRoutes.ChangedAsync(looks.RestoreAsync(id, LookRoutes.Revision(http), number, http.User.PersonId()), http, hub)
             )
             .RequireAuthorization("artist")
             .WithName("restoreLook");
         look.MapPost("/covers", CoverAsync).Produces<LookInfo>().RequireAuthorization("artist").WithName("layLookOn");
         var chains = api.MapGroup("/chains");
-        chains.MapGet("", (KeptChains kept) => kept.ListAsync()).WithName("listChains");
+        chains.MapGet("", (ChainRepository kept) => kept.ListAsync()).WithName("listChains");
         chains
-            .MapPost("", async (NewChain chain, KeptChains kept, ClaimsPrincipal user) =>
+            .MapPost("", async (NewChain chain, ChainRepository kept, ClaimsPrincipal user) =>
             {
-                var id = await kept.KeepAsync(chain.Name, chain.Words, chain.Steps, user.PersonId());
+                var id = await kept.KeepAsync(chain.Name, chain.Summary, chain.Steps, user.PersonId());
                 return (await kept.ListAsync()).First(c => c.Id == id);
             })
             .RequireAuthorization("artist")
             .WithName("keepChain")
             .TakesDocuments();
         chains
-            .MapGet("/{id:guid}/picture", async (Guid id, KeptChains kept, CancellationToken cancel) =>
+            .MapGet("/{id:guid}/picture", async (Guid id, ChainRepository kept, CancellationToken cancel) =>
                 (await kept.ListAsync()).FirstOrDefault(c => c.Id == id) is { } chain
                     ? Results.Bytes(PictureWriter.Png(await ChainPicture.OfAsync(chain, cancel), 1), "image/png")
                     : Results.NotFound()
             )
             .WithName("chainPicture");
         chains
-            .MapDelete("/{id:guid}", async (Guid id, KeptChains kept) =>
+            .MapDelete("/{id:guid}", async (Guid id, ChainRepository kept) =>
                 await kept.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization("artist")
@@ -105,21 +108,21 @@ public static class BenchRoutes
     }
 
     /// <summary>What a look's collections say of its trims.</summary>
-    private static Task<IReadOnlyList<TrimsOfCollections>> TrimsAsync(Guid id, LookSurroundings surroundings) =>
-        surroundings.TrimsOfLookAsync(id);
+    private static Task<IReadOnlyList<TrimsOfCollections>> TrimsAsync(Guid id, LookContextRepository contexts) =>
+        contexts.TrimsOfLookAsync(id);
 
     private static async Task<ShownNetwork> NetworkAsync(
         Guid id,
         string dialect,
-        LookStore looks,
+        LookRepository looks,
         LookCompilation compilation,
         DialectProfiles profiles,
-        LookSurroundings surroundings
+        LookContextRepository contexts
     )
     {
         const int preview = 512;
         var profile = profiles.Find(dialect);
-        var around = await surroundings.OfLookAsync(id);
+        var around = await contexts.OfLookAsync(id);
         var network = (
             await compilation.CompileAsync(
                 (await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims),
@@ -137,8 +140,8 @@ public static class BenchRoutes
     private static async Task<LookInfo> CoverAsync(
         Guid id,
         LookAsCover cover,
-        LookStore looks,
-        LookVersions versions,
+        LookRepository looks,
+        VersionRepository versions,
         HttpContext http,
         IHubContext<ProgressHub> hub
     )

@@ -47,10 +47,10 @@ public sealed class BoardReading(
     MapTextures textures,
     MapMeasuring measuring,
     ContentStore store,
-    LookStore looks,
+    LookRepository looks,
     DialectProfiles profiles,
-    LookSurroundings surroundings,
-    AcceptedFindings accepted,
+    LookContextRepository contexts,
+    AcceptedFindingRepository accepted,
     BrokenRules rules
 )
 {
@@ -59,7 +59,7 @@ public sealed class BoardReading(
 
     public async Task<BoardInfo> ReadAsync(LookRow row, string? dialect, CancellationToken cancel)
     {
-        var around = await surroundings.OfLookAsync(row.Id);
+        var around = await contexts.OfLookAsync(row.Id);
         var (look, working) = (row.Look().Under(around.Trims), around.Space);
         string? trouble = null;
         var meters = new Dictionary<string, Meter>();
@@ -133,10 +133,10 @@ public sealed class BoardReading(
     public async Task<ImageBuffer> TileAsync(LookRow row, string lane, int? steps, int size, CancellationToken cancel)
     {
         var look = row.Look();
-        var working = (await surroundings.OfLookAsync(row.Id)).Space;
+        var working = (await contexts.OfLookAsync(row.Id)).Space;
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
-        var chain = LaneAddress.Get(look, lane)?.Chain ?? throw new LookException($"{LaneAddress.Words(lane)} has no map.");
+        var chain = LaneAddress.Get(look, lane)?.Chain ?? throw new LookException($"{LaneAddress.Label(lane)} has no map.");
         var node = lanes.Chain(chain, steps);
         var program = await ShadeProgram.LoadAsync(graph, [node], textures, TextureSize, cancel);
         return ShownPicture.Of(program.Picture(node, size, size, graph[node].Type), graph[node].Type, working);
@@ -154,7 +154,7 @@ public sealed class BoardReading(
             var node = lanes.Chain(chain);
             // Along the surface a direction has no tilt, but a turn.
             var isTangent = address.Split(':')[^1] is var name && NeutralInputs.Exists(name) && NeutralInputs.Find(name).IsTangent;
-            nodes.Add((address, isTangent && graph[node].Type == ShadeType.Direction ? graph.Add(ShadeOp.Turns, node) : node));
+            nodes.Add((address, isTangent && graph[node].Type == ShadeType.Direction ? graph.Add(ShadeOp.Revolutions, node) : node));
         }
         foreach (var (name, lane) in look.Lanes)
             Add(name, lane);

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Intake;
@@ -14,17 +15,17 @@ using Microsoft.AspNetCore.SignalR;
 namespace Kiln.Server.Looks;
 
 /// <summary>A look after pictures were brought to it, and what became of each.</summary>
-public sealed record LookWithMaps(LookInfo Look, IReadOnlyList<BroughtMap> Brought);
+public sealed record LookWithMaps(LookInfo Look, [property: JsonPropertyName("brought")] IReadOnlyList<AssignedMap> Assigned);
 
 /// <summary>Pictures dropped on the bench: on a lane they are wired there, on the board they are sorted first. They are read as a small delivery is.</summary>
 public sealed class DroppedMaps(
-    LookStore looks,
+    LookRepository looks,
     Uploads uploads,
     ContentStore store,
-    Contents contents,
+    ContentRepository contents,
     IPictureDecoder decoder,
-    NamingRules rules,
-    ConfigDesk colour
+    NamingRuleRepository rules,
+    ConfigRegistry colour
 )
 {
     private const long MostBytes = 8L << 30;
@@ -66,18 +67,18 @@ public sealed class DroppedMaps(
             look.Name,
             async (result, keep) =>
             {
-                var (edit, brought) =
+                var (edit, assigned) =
                     variant is { } of ? OnVariant(look, of.Name, of.Slot, result)
                     : lane is null ? MapsOntoLook.Sorted(look, result)
                     : OnLane(look, lane, result);
                 if (edit is null)
                     throw new DeliveryException(
-                        $"Nothing of this could be sorted: {string.Join("; ", brought.Take(3).Select(b => $"{b.File}: {b.Words}"))}. Drop a picture on the lane where it belongs."
+                        $"Nothing of this could be sorted: {string.Join("; ", assigned.Take(3).Select(b => $"{b.File}: {b.Sentence}"))}. Drop a picture on the lane where it belongs."
                     );
                 await keep();
                 return new LookWithMaps(
                     await LookRoutes.ChangedAsync(looks.EditAsync(id, revision, edit, http.User.PersonId()), http, hub),
-                    brought
+                    assigned
                 );
             },
             cancel
@@ -140,7 +141,7 @@ public sealed class DroppedMaps(
     }
 
     /// <summary>In the place of a slot's own map, in one variant; read as that one is.</summary>
-    private static (LookEdit? Edit, IReadOnlyList<BroughtMap> Brought) OnVariant(Look look, string name, string slot, IntakeResult result)
+    private static (LookEdit? Edit, IReadOnlyList<AssignedMap> Brought) OnVariant(Look look, string name, string slot, IntakeResult result)
     {
         var (file, _, _, _) = OnlyPicture(result, "variant's field");
         var variant = look.Variants.FirstOrDefault(v => v.Name == name) ?? new Variant(name);
@@ -150,10 +151,10 @@ public sealed class DroppedMaps(
         );
     }
 
-    private static (LookEdit? Edit, IReadOnlyList<BroughtMap> Brought) OnLane(Look look, string lane, IntakeResult result)
+    private static (LookEdit? Edit, IReadOnlyList<AssignedMap> Brought) OnLane(Look look, string lane, IntakeResult result)
     {
         var (file, role, reading, isSure) = OnlyPicture(result, "lane");
-        return (MapsOntoLook.Wired(look, lane, file, role, reading, isSure), [new(file.Name, lane, $"wired to {LaneAddress.Words(lane)}")]);
+        return (MapsOntoLook.Wired(look, lane, file, role, reading, isSure), [new(file.Name, lane, $"wired to {LaneAddress.Label(lane)}")]);
     }
 
     private static (MapFile File, Kiln.Looks.Readings.MapRole? Role, Kiln.Looks.Readings.Reading? Reading, bool IsSure) OnlyPicture(

@@ -26,21 +26,24 @@ public static class FilterRoutes
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/looks", async ([AsParameters] LookQuery query, LookList looks, Consistency consistency, HttpResponse response) =>
-            {
-                if (query.AsksForMeasures && await looks.UnmeasuredAsync(MeasuredAtOnce) is { Count: > 0 } unseen)
+        api.MapGet(
+                "/looks",
+                async ([AsParameters] LookQuery query, LookListRepository looks, Consistency consistency, HttpResponse response) =>
                 {
-                    await consistency.OfAsync(unseen);
-                    response.Headers[Unmeasured] = unseen.Count.ToString(System.Globalization.CultureInfo.InvariantCulture);
+                    if (query.AsksForMeasures && await looks.UnmeasuredAsync(MeasuredAtOnce) is { Count: > 0 } unseen)
+                    {
+                        await consistency.OfAsync(unseen);
+                        response.Headers[Unmeasured] = unseen.Count.ToString(System.Globalization.CultureInfo.InvariantCulture);
+                    }
+                    return await looks.FindAsync(query);
                 }
-                return await looks.FindAsync(query);
-            })
+            )
             .WithName("listLooks");
-        api.MapGet("/looks/finding-codes", (LookList looks) => looks.FindingCodesAsync()).WithName("findingCodes");
+        api.MapGet("/looks/finding-codes", (LookListRepository looks) => looks.FindingCodesAsync()).WithName("findingCodes");
         var group = api.MapGroup("/filters");
-        group.MapGet("", async (SavedFilters filters, HttpContext http) => await ListAsync(filters, http)).WithName("listFilters");
+        group.MapGet("", async (FilterRepository filters, HttpContext http) => await ListAsync(filters, http)).WithName("listFilters");
         group
-            .MapPost("", async (NewFilter request, SavedFilters filters, HttpContext http) =>
+            .MapPost("", async (NewFilter request, FilterRepository filters, HttpContext http) =>
             {
                 var name = request.Name.Trim();
                 if (name.Length is 0 or > LongestName || name.Any(char.IsControl))
@@ -50,20 +53,20 @@ public static class FilterRoutes
                     || request.Query.Any(q => q.Key.Length + q.Value.Length > LongestCondition)
                 )
                     throw new LookException("There is nothing in it that could be looked for.");
-                if ((await filters.OfAsync(http.User.PersonId())).Count >= SavedFilters.Most)
-                    throw new LookException($"At most {SavedFilters.Most} filters are kept; remove one first.");
+                if ((await filters.OfAsync(http.User.PersonId())).Count >= FilterRepository.Most)
+                    throw new LookException($"At most {FilterRepository.Most} filters are kept; remove one first.");
                 await filters.KeepAsync(http.User.PersonId(), name, JsonSerializer.Serialize(request.Query));
                 return await ListAsync(filters, http);
             })
             .WithName("keepFilter");
         group
-            .MapDelete("/{id:guid}", async (Guid id, SavedFilters filters, HttpContext http) =>
+            .MapDelete("/{id:guid}", async (Guid id, FilterRepository filters, HttpContext http) =>
                 await filters.RemoveAsync(http.User.PersonId(), id) ? Results.NoContent() : Results.NotFound()
             )
             .WithName("removeFilter");
     }
 
-    private static async Task<IEnumerable<FilterInfo>> ListAsync(SavedFilters filters, HttpContext http) =>
+    private static async Task<IEnumerable<FilterInfo>> ListAsync(FilterRepository filters, HttpContext http) =>
         (await filters.OfAsync(http.User.PersonId())).Select(f => new FilterInfo(
             f.Id,
             f.Name,

@@ -16,7 +16,7 @@ public sealed class HeightScales(IPictureDecoder decoder, ContentStore store)
     public static void Map(RouteGroupBuilder api) =>
         api.MapGet(
                 "/looks/{id:guid}/height-scale",
-                async (Guid id, string slot, LookStore looks, HeightScales scales, CancellationToken cancel) =>
+                async (Guid id, string slot, LookRepository looks, HeightScales scales, CancellationToken cancel) =>
                     await scales.OfAsync((await LookRoutes.RowAsync(looks, id)).Look(), slot, cancel)
             )
             .WithName("heightScale");

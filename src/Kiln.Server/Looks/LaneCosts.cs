@@ -15,7 +15,7 @@ namespace Kiln.Server.Looks;
 /// <summary>
 /// What share of a proof's time each lane takes, measured here and now: a small proof with all maps and one without any give what evaluation costs together, single lanes timed by themselves share it out.
 /// </summary>
-public sealed class LaneCosts(LookCompilation compilation, MapTextures textures, LookSurroundings surroundings, ProofDesk desk)
+public sealed class LaneCosts(LookCompilation compilation, MapTextures textures, LookContextRepository contexts, RenderScheduler scheduler)
 {
     private const int TextureSize = 1024,
         ProofSide = 96,
@@ -26,7 +26,7 @@ public sealed class LaneCosts(LookCompilation compilation, MapTextures textures,
     private readonly ConcurrentDictionary<string, Lazy<Task<IReadOnlyDictionary<string, float>>>> kept = new();
 
     public static void Map(RouteGroupBuilder api) =>
-        api.MapGet("/looks/{id:guid}/costs", async (Guid id, LookStore looks, LaneCosts costs) =>
+        api.MapGet("/looks/{id:guid}/costs", async (Guid id, LookRepository looks, LaneCosts costs) =>
                 await costs.OfAsync(await LookRoutes.RowAsync(looks, id))
             )
             .WithName("laneCosts");
@@ -35,7 +35,7 @@ public sealed class LaneCosts(LookCompilation compilation, MapTextures textures,
     public async Task<IReadOnlyDictionary<string, float>> OfAsync(LookRow row)
     {
         var look = row.Look();
-        var working = (await surroundings.OfLookAsync(row.Id)).Space;
+        var working = (await contexts.OfLookAsync(row.Id)).Space;
         if (kept.Count > Kept)
             kept.Clear();
         var key = $"{LookJson.Hash(look)}/{working.Id}";
@@ -63,7 +63,7 @@ public sealed class LaneCosts(LookCompilation compilation, MapTextures textures,
             if (lane.Chain is { } chain && input is not ("occlusion" or "displacement"))
                 programs[input] = await ShadeProgram.LoadAsync(graph, [lanes.Chain(chain)], textures, TextureSize);
         // In one turn at the renderer: what else runs meanwhile would be measured too.
-        return await desk.TurnAsync<IReadOnlyDictionary<string, float>>(
+        return await scheduler.RenderAsync<IReadOnlyDictionary<string, float>>(
             () =>
             {
                 double all = Fastest(() => new ProofRequest("vessel", "softbox", ProofSide, ProofSide).Start(full).Accumulate(2)),

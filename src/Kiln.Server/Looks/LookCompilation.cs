@@ -13,7 +13,7 @@ using Kiln.Store;
 namespace Kiln.Server.Looks;
 
 /// <summary>Networks and render-ready surfaces of looks, kept by document hash, so that only what changed is made again.</summary>
-public sealed class LookCompilation(DialectProfiles profiles, MapTextures textures, ContentStore store, ConfigDesk colour)
+public sealed class LookCompilation(DialectProfiles profiles, MapTextures textures, ContentStore store, ConfigRegistry colour)
 {
     /// <summary>The neutral look is rendered by the formulas of this profile: the neutral inputs are its inputs.</summary>
     private const string Neutral = "openpbr";

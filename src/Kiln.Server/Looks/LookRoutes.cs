@@ -21,45 +21,47 @@ public static class LookRoutes
     {
         var group = api.MapGroup("/looks");
         group
-            .MapPut("/{id:guid}/archived", async (Guid id, LookList looks) =>
+            .MapPut("/{id:guid}/archived", async (Guid id, LookListRepository looks) =>
                 await looks.ArchiveAsync(id, true) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization("artist")
             .WithName("archiveLook");
         group
-            .MapDelete("/{id:guid}/archived", async (Guid id, LookList looks) =>
+            .MapDelete("/{id:guid}/archived", async (Guid id, LookListRepository looks) =>
                 await looks.ArchiveAsync(id, false) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization("artist")
             .WithName("bringLookBack");
         group
-            .MapGet("/{id:guid}", async (Guid id, LookStore looks, LookSurroundings spaces, HttpResponse response) =>
+            .MapGet("/{id:guid}", async (Guid id, LookRepository looks, LookContextRepository spaces, HttpResponse response) =>
                 await TaggedAsync(await RowAsync(looks, id), spaces, response)
             )
             .WithName("getLook");
         group
-            .MapPost("/{id:guid}/edits", (Guid id, LookEdit edit, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
+            .MapPost("/{id:guid}/edits", (Guid id, LookEdit edit, HttpContext http, LookRepository looks, IHubContext<ProgressHub> hub) =>
                 ChangedAsync(looks.EditAsync(id, Revision(http), edit, http.User.PersonId()), http, hub)
             )
             .RequireAuthorization("artist")
             .WithName("editLook")
             .TakesDocuments();
         group
-            .MapPost("/{id:guid}/undo", (Guid id, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
+            .MapPost("/{id:guid}/undo", (Guid id, HttpContext http, LookRepository looks, IHubContext<ProgressHub> hub) =>
                 ChangedAsync(looks.UndoAsync(id, Revision(http), http.User.PersonId()), http, hub)
             )
             .RequireAuthorization("artist")
             .WithName("undoLook");
         group
-            .MapPost("/{id:guid}/redo", (Guid id, HttpContext http, LookStore looks, IHubContext<ProgressHub> hub) =>
+            .MapPost("/{id:guid}/redo", (Guid id, HttpContext http, LookRepository looks, IHubContext<ProgressHub> hub) =>
                 ChangedAsync(looks.RedoAsync(id, Revision(http), http.User.PersonId()), http, hub)
             )
             .RequireAuthorization("artist")
             .WithName("redoLook");
-        group.MapGet("/{id:guid}/history", (Guid id, LookStore looks) => looks.HistoryAsync(id)).WithName("lookHistory");
+        group.MapGet("/{id:guid}/history", (Guid id, LookRepository looks) => looks.HistoryAsync(id)).WithName("lookHistory");
         group
-            .MapGet("/{id:guid}/board", async (Guid id, string? dialect, LookStore looks, BoardReading board, CancellationToken cancel) =>
-                await board.ReadAsync(await RowAsync(looks, id), dialect, cancel)
+            .MapGet(
+                "/{id:guid}/board",
+                async (Guid id, string? dialect, LookRepository looks, BoardReading board, CancellationToken cancel) =>
+                    await board.ReadAsync(await RowAsync(looks, id), dialect, cancel)
             )
             .WithName("lookBoard");
         group
@@ -70,7 +72,7 @@ public static class LookRoutes
                     string lane,
                     int? steps,
                     int? revision,
-                    LookStore looks,
+                    LookRepository looks,
                     BoardReading board,
                     HttpResponse response,
                     CancellationToken cancel
@@ -85,7 +87,7 @@ public static class LookRoutes
         group.MapGet("/{id:guid}/package", PackageAsync).RequireAuthorization("artist").WithName("lookPackage");
     }
 
-    public static async Task<LookRow> RowAsync(LookStore looks, Guid id) =>
+    public static async Task<LookRow> RowAsync(LookRepository looks, Guid id) =>
         await looks.FindAsync(id) ?? throw new MissingException("look.missing", "This look is not there any more.");
 
     /// <summary>The revision that the person saw; every change says which.</summary>
@@ -94,7 +96,7 @@ public static class LookRoutes
             ? revision
             : throw new ArgumentException("Say in If-Match which revision of the look the change was made on.");
 
-    private static async Task<LookInfo> TaggedAsync(LookRow row, LookSurroundings spaces, HttpResponse response)
+    private static async Task<LookInfo> TaggedAsync(LookRow row, LookContextRepository spaces, HttpResponse response)
     {
         var working = await spaces.OfLookAsync(row.Id);
         response.Headers.ETag = $"\"{row.Revision}\"";
@@ -104,7 +106,7 @@ public static class LookRoutes
             row.Revision,
             row.Changed,
             row.Look(),
-            new(working.Space.Id, working.Space.Space.Words, working.Reason)
+            new(working.Space.Id, working.Space.Space.Label, working.Reason)
         );
     }
 
@@ -112,19 +114,19 @@ public static class LookRoutes
     {
         var row = await change;
         await hub.Clients.All.SendAsync("look", new { row.Id, row.Revision });
-        return await TaggedAsync(row, http.RequestServices.GetRequiredService<LookSurroundings>(), http.Response);
+        return await TaggedAsync(row, http.RequestServices.GetRequiredService<LookContextRepository>(), http.Response);
     }
 
     private static async Task<IResult> PackageAsync(
         Guid id,
         string dialect,
-        LookStore looks,
+        LookRepository looks,
         LookPackages packages,
-        LookSurroundings surroundings,
+        LookContextRepository contexts,
         bool convertTextures = false
     )
     {
-        var around = await surroundings.OfLookAsync(id);
+        var around = await contexts.OfLookAsync(id);
         var (look, working) = ((await RowAsync(looks, id)).Look().Under(around.Trims), around.Space);
         return await Download.ZipAsync(async stream =>
         {

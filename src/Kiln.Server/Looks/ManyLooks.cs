@@ -22,7 +22,7 @@ public sealed record EditedLook(Guid Id, string Name, int Revision, string? Refu
 public sealed record LookAtRevision(Guid Id, int Revision);
 
 /// <summary>Edits of several looks in one gesture, and their undo in one gesture.</summary>
-public sealed class ManyLooks(LookStore looks, IHubContext<ProgressHub> hub)
+public sealed class ManyLooks(LookRepository looks, IHubContext<ProgressHub> hub)
 {
     private const int Most = 500;
 
@@ -34,7 +34,7 @@ public sealed class ManyLooks(LookStore looks, IHubContext<ProgressHub> hub)
             .RequireAuthorization("artist")
             .WithName("editManyLooks")
             .TakesDocuments();
-        api.MapPost("/looks/lanes", async (LanesForMany request, ManyLooks many, LookStore looks, HttpContext http) =>
+        api.MapPost("/looks/lanes", async (LanesForMany request, ManyLooks many, LookRepository looks, HttpContext http) =>
             {
                 var from = (await LookRoutes.RowAsync(looks, request.From)).Look();
                 return await many.EachAsync(

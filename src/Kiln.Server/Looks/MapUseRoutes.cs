@@ -18,12 +18,12 @@ public static class MapUseRoutes
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/contents/{hash}/users", (string hash, MapUsers users) => users.OfAsync(hash)).WithName("mapUsers");
+        api.MapGet("/contents/{hash}/users", (string hash, MapUseRepository users) => users.OfAsync(hash)).WithName("mapUsers");
         api.MapPost("/maps", (DroppedMaps dropped, HttpContext http, CancellationToken cancel) => dropped.KeepOneAsync(http, cancel))
             .RequireAuthorization("artist")
             .WithName("keepMap")
             .DisableAntiforgery();
-        api.MapPost("/contents/{hash}/replacement/trial", async (string hash, Replacement by, LookStore looks, ContentStore store) =>
+        api.MapPost("/contents/{hash}/replacement/trial", async (string hash, Replacement by, LookRepository looks, ContentStore store) =>
             {
                 var file = FileOf(by, store);
                 var result = new List<ReplacementTrial>();

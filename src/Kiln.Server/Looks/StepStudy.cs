@@ -44,7 +44,7 @@ public sealed record StepNumbers(NumbersThere Before, NumbersThere After);
 public sealed record TriedStep(string Lane, Step Step, int Size = 176);
 
 /// <summary>Steps looked at by themselves: histograms before and after, pictures while a slider moves.</summary>
-public sealed class StepStudy(MapTextures textures, LookSurroundings surroundings)
+public sealed class StepStudy(MapTextures textures, LookContextRepository contexts)
 {
     private const int Size = 160,
         TextureSize = 512;
@@ -53,7 +53,7 @@ public sealed class StepStudy(MapTextures textures, LookSurroundings surrounding
     {
         var (graph, chain, lanes) = await OpenAsync(row, row.Look(), lane);
         if (step < 0 || step >= chain.Steps.Length)
-            throw new LookException($"{LaneAddress.Words(lane)} has no step {step + 1}.");
+            throw new LookException($"{LaneAddress.Label(lane)} has no step {step + 1}.");
         int before = lanes.Chain(chain, step),
             after = lanes.Chain(chain, step + 1);
         var program = await ShadeProgram.LoadAsync(graph, [before, after], textures, TextureSize, cancel);
@@ -109,8 +109,8 @@ public sealed class StepStudy(MapTextures textures, LookSurroundings surrounding
 
     private async Task<(ShadeGraph Graph, Chain Chain, LaneGraphs Lanes)> OpenAsync(LookRow row, Look look, string lane)
     {
-        var graph = new ShadeGraph((await surroundings.OfLookAsync(row.Id)).Space);
-        var chain = LaneAddress.Get(look, lane)?.Chain ?? throw new LookException($"{LaneAddress.Words(lane)} has no map.");
+        var graph = new ShadeGraph((await contexts.OfLookAsync(row.Id)).Space);
+        var chain = LaneAddress.Get(look, lane)?.Chain ?? throw new LookException($"{LaneAddress.Label(lane)} has no map.");
         return (graph, chain, new LaneGraphs(look, graph));
     }
 }

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
 using Kiln.Colour;
 using Kiln.Exchange.Tables;
 using Kiln.Looks.Document;
@@ -16,11 +17,15 @@ namespace Kiln.Server.Looks;
 /// <param name="OutsideSrgb">Whether it is a colour that sRGB does not hold.</param>
 public sealed record VariantCell(string Text, string? Hex, bool OutsideSrgb, string? Map = null);
 
-/// <param name="Astray">Overrides whose place the look has lost.</param>
-public sealed record VariantRow(string Name, IReadOnlyDictionary<string, VariantCell> Cells, IReadOnlyList<string> Astray);
+/// <param name="Unplaced">Overrides whose place the look has lost.</param>
+public sealed record VariantRow(
+    string Name,
+    IReadOnlyDictionary<string, VariantCell> Cells,
+    [property: JsonPropertyName("astray")] IReadOnlyList<string> Unplaced
+);
 
 /// <summary>A place that a variant can override. Kind: colour, number, map or placement.</summary>
-public sealed record VariantPlace(string Column, string Words, string Kind);
+public sealed record VariantPlace(string Column, [property: JsonPropertyName("words")] string Label, string Kind);
 
 /// <param name="Columns">Those that some variant overrides, or base_color alone.</param>
 /// <param name="Plain">The look as it is: its own value of each place; empty where a map gives it.</param>
@@ -51,10 +56,12 @@ public static class VariantRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/looks/{id:guid}/variants");
-        group.MapGet("", async (Guid id, LookStore looks) => Table((await LookRoutes.RowAsync(looks, id)).Look())).WithName("variantTable");
+        group
+            .MapGet("", async (Guid id, LookRepository looks) => Table((await LookRoutes.RowAsync(looks, id)).Look()))
+            .WithName("variantTable");
         group.MapGet("/rules", RulesAsync).WithName("variantRules");
         group
-            .MapGet("/sheet.csv", async (Guid id, LookStore looks) =>
+            .MapGet("/sheet.csv", async (Guid id, LookRepository looks) =>
             {
                 var look = (await LookRoutes.RowAsync(looks, id)).Look();
                 return Results.File(
@@ -67,7 +74,7 @@ public static class VariantRoutes
         group
             .MapPost(
                 "/cells",
-                async (Guid id, IReadOnlyList<CellChange> cells, LookStore looks, HttpContext http, IHubContext<ProgressHub> hub) =>
+                async (Guid id, IReadOnlyList<CellChange> cells, LookRepository looks, HttpContext http, IHubContext<ProgressHub> hub) =>
                 {
                     var look = (await LookRoutes.RowAsync(looks, id)).Look();
                     return await LookRoutes.ChangedAsync(
@@ -86,7 +93,7 @@ public static class VariantRoutes
     /// <param name="tries">Only says what it would do.</param>
     private static async Task<SheetAnswer> SheetAsync(
         Guid id,
-        LookStore looks,
+        LookRepository looks,
         HttpContext http,
         IHubContext<ProgressHub> hub,
         CancellationToken cancel,
@@ -128,13 +135,13 @@ public static class VariantRoutes
 
     private static async Task<IReadOnlyList<VariantRules>> RulesAsync(
         Guid id,
-        LookStore looks,
+        LookRepository looks,
         BrokenRules rules,
-        LookSurroundings surroundings
+        LookContextRepository contexts
     )
     {
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
-        var around = await surroundings.OfLookAsync(id);
+        var around = await contexts.OfLookAsync(id);
         var result = new List<VariantRules>();
         foreach (var variant in look.Variants)
             result.Add(new(variant.Name, [.. (await rules.OfVariantAsync(id, look.As(variant), around.Space)).Select(b => b.Sentence)]));
@@ -195,7 +202,7 @@ public static class VariantRoutes
                         );
                     }
                 ),
-            Variants.Astray(look, variant)
+            Variants.Unplaced(look, variant)
         );
 
     private static VariantPlace Place(Look look, string column)
@@ -205,7 +212,7 @@ public static class VariantRoutes
         if (NeutralInputs.Exists(column))
             return new(column, column.Replace('_', ' '), NeutralInputs.Find(column).IsColour ? "colour" : "number");
         return column.Contains('/') || column.Contains(':')
-            ? new(column, LaneAddress.Words(column), LaneAddress.Get(look, column)?.Value is TintValue ? "colour" : "number")
+            ? new(column, LaneAddress.Label(column), LaneAddress.Get(look, column)?.Value is TintValue ? "colour" : "number")
             : new(column, column, "placement");
     }
 }

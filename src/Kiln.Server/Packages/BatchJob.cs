@@ -14,7 +14,13 @@ namespace Kiln.Server.Packages;
 /// Writes the looks of a batch, one after another. A look that cannot be written has its sentence and keeps none of the others back; after a restart it
 /// goes on with the first that is not written. A package is there whole or not at all.
 /// </summary>
-public sealed class BatchJob(Batches batches, LookPackages packages, LookVersions versions, KilnSettings settings, ILogger<BatchJob> log)
+public sealed class BatchJob(
+    BatchRepository batches,
+    LookPackages packages,
+    VersionRepository versions,
+    KilnSettings settings,
+    ILogger<BatchJob> log
+)
 {
     private readonly ConcurrentDictionary<Guid, bool> running = new();
 

@@ -29,12 +29,12 @@ public static class BatchRoutes
     public static void Map(RouteGroupBuilder api)
     {
         api.MapPost("/collections/{id:guid}/batches", OrderAsync).RequireAuthorization("artist").WithName("orderBatch");
-        api.MapGet("/batches", async (Batches batches, ClaimsPrincipal user) =>
+        api.MapGet("/batches", async (BatchRepository batches, ClaimsPrincipal user) =>
                 await Task.WhenAll((await batches.OfAsync(user.PersonId())).Select(b => InfoAsync(b, batches)))
             )
             .WithName("listBatches");
         api.MapGet("/batches/{id:guid}/file", FileAsync).WithName("batchFile");
-        api.MapPost("/batches/{id:guid}/again", async (Guid id, Batches batches, IBackgroundJobClient jobs, ClaimsPrincipal user) =>
+        api.MapPost("/batches/{id:guid}/again", async (Guid id, BatchRepository batches, IBackgroundJobClient jobs, ClaimsPrincipal user) =>
             {
                 if (await OwnAsync(id, batches, user) is null)
                     return Results.NotFound();
@@ -50,13 +50,13 @@ public static class BatchRoutes
     private static async Task<BatchInfo> OrderAsync(
         Guid id,
         string dialect,
-        Collections collections,
-        LookList looks,
-        LookSurroundings spaces,
+        CollectionRepository collections,
+        LookListRepository looks,
+        LookContextRepository spaces,
         DialectProfiles profiles,
-        Batches batches,
+        BatchRepository batches,
         IBackgroundJobClient jobs,
-        LookVersions versions,
+        VersionRepository versions,
         ClaimsPrincipal user,
         bool drafts = false
     )
@@ -94,10 +94,10 @@ public static class BatchRoutes
         return await InfoAsync((await batches.FindAsync(made))!, batches);
     }
 
-    private static async Task<BatchRow?> OwnAsync(Guid id, Batches batches, ClaimsPrincipal user) =>
+    private static async Task<BatchRow?> OwnAsync(Guid id, BatchRepository batches, ClaimsPrincipal user) =>
         await batches.FindAsync(id) is { } row && row.PersonId == user.PersonId() ? row : null;
 
-    private static async Task<BatchInfo> InfoAsync(BatchRow row, Batches batches)
+    private static async Task<BatchInfo> InfoAsync(BatchRow row, BatchRepository batches)
     {
         var looks = await batches.LooksAsync(row.Id);
         var state =
@@ -109,7 +109,7 @@ public static class BatchRoutes
     }
 
     /// <summary>All packages that are written, and the table of results, as one zip that is made while it is sent.</summary>
-    private static async Task<IResult> FileAsync(Guid id, Batches batches, BatchJob job, ClaimsPrincipal user)
+    private static async Task<IResult> FileAsync(Guid id, BatchRepository batches, BatchJob job, ClaimsPrincipal user)
     {
         if (await OwnAsync(id, batches, user) is not { } row)
             return Results.NotFound();
@@ -146,7 +146,7 @@ public static class BatchRoutes
 
     private static string Number(IFormattable? number) => number?.ToString(null, CultureInfo.InvariantCulture) ?? "";
 
-    private static async Task<IResult> RemoveAsync(Guid id, Batches batches, BatchJob job, ClaimsPrincipal user)
+    private static async Task<IResult> RemoveAsync(Guid id, BatchRepository batches, BatchJob job, ClaimsPrincipal user)
     {
         if (await OwnAsync(id, batches, user) is not { } row)
             return Results.NotFound();

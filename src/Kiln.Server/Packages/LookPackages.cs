@@ -26,9 +26,9 @@ public sealed class LookPackages(
     MapTextures textures,
     ContentStore store,
     IPictureDecoder decoder,
-    ThumbnailShelf shelf,
-    ProofDesk desk,
-    ConfigDesk colour
+    ThumbnailCache thumbnails,
+    RenderScheduler scheduler,
+    ConfigRegistry colour
 )
 {
     private readonly LookWriter writer = new(Tile(), store, decoder);
@@ -68,11 +68,11 @@ public sealed class LookPackages(
     private async Task<byte[]?> PreviewAsync(Network network, DialectProfile profile, Func<string, string> spaceOf)
     {
         var key = $"package/{profile.Hash}/{Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(network)))}";
-        return await shelf.GetAsync(key, async () =>
+        return await thumbnails.GetAsync(key, async () =>
             {
-                using var alone = await desk.OneSmallPictureAsync(CancellationToken.None);
+                using var alone = await scheduler.SmallPictureSlotAsync(CancellationToken.None);
                 Task Turn(Action work) =>
-                    desk.TurnAsync(
+                    scheduler.RenderAsync(
                         () =>
                         {
                             work();
@@ -88,7 +88,7 @@ public sealed class LookPackages(
     /// <exception cref="ProfileException">The version knows no such dialect.</exception>
     public async Task<CompiledLook> WriteAsync(Stream stream, LookVersion version, string dialect)
     {
-        var made = version.Surroundings;
+        var made = version.Context;
         // Versions of before this was kept are written by what is in force now.
         DialectProfile Profile(string id) =>
             made.Profiles.TryGetValue(id, out var text) ? DialectProfile.Read(text, id) : profiles.Find(id);

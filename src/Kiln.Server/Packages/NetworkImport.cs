@@ -22,7 +22,13 @@ public sealed record FoundMaterial(string Name, string? Dialect, int Maps);
 /// Networks of any dialect as looks: a document, or a zip of documents with their textures. One whose textures are gone comes in with the maps marked as missing,
 /// so that they can be linked again.
 /// </summary>
-public sealed class NetworkImport(DialectProfiles profiles, MapTextures textures, ContentStore store, Contents contents, ConfigDesk colour)
+public sealed class NetworkImport(
+    DialectProfiles profiles,
+    MapTextures textures,
+    ContentStore store,
+    ContentRepository contents,
+    ConfigRegistry colour
+)
 {
     /// <summary>What would come in, in order; nothing is kept.</summary>
     /// <exception cref="ExchangeException">No network is in it, or one cannot be read.</exception>

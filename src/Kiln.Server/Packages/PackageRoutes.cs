@@ -11,14 +11,14 @@ using Microsoft.AspNetCore.Mvc;
 namespace Kiln.Server.Packages;
 
 /// <summary>A look that came in, and what could not be understood of it.</summary>
-public sealed record BroughtLook(Guid Id, string Name, IReadOnlyList<string> Remarks, int MissingMaps);
+public sealed record ImportedLook(Guid Id, string Name, IReadOnlyList<string> Remarks, int MissingMaps);
 
 /// <summary>A package comes in again as the look it was made from, and networks as the looks they say; whole or not at all.</summary>
 public static class PackageRoutes
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/looks/packages", BringAsync).RequireAuthorization("artist").WithName("bringPackage").TakesFiles();
+        api.MapPost("/looks/packages", ImportAsync).RequireAuthorization("artist").WithName("bringPackage").TakesFiles();
         api.MapPost("/looks/packages/materials", MaterialsAsync).RequireAuthorization("artist").WithName("listMaterials").TakesFiles();
     }
 
@@ -58,13 +58,13 @@ public static class PackageRoutes
 
     /// <param name="name">The file's name: its ending says what it is.</param>
     /// <param name="only">Numbers of materials, counted from 0 in the order in which they are listed; all of them without.</param>
-    private static async Task<IReadOnlyList<BroughtLook>> BringAsync(
+    private static async Task<IReadOnlyList<ImportedLook>> ImportAsync(
         string name,
         [FromQuery] int[]? only,
         Uploads uploads,
         ContentStore store,
-        Contents contents,
-        LookStore looks,
+        ContentRepository contents,
+        LookRepository looks,
         NetworkImport networks,
         HttpContext http,
         CancellationToken cancel
@@ -75,13 +75,13 @@ public static class PackageRoutes
         {
             var file = await ReceivedAsync(place, name, uploads, http, cancel);
             var staging = Directory.CreateDirectory(uploads.StagingOf(place)).FullName;
-            var brought = new List<BroughtLook>();
+            var assigned = new List<ImportedLook>();
             foreach (
                 var look in IsPackage(file)
                     ? [await PackageAsync(file, staging, store, contents)]
                     : await networks.ReadAsync(file, staging, only is { Length: > 0 } ? only.ToHashSet() : null, cancel)
             )
-                brought.Add(
+                assigned.Add(
                     new(
                         await looks.CreateAsync(look, http.User.PersonId(), null),
                         look.Name,
@@ -89,7 +89,7 @@ public static class PackageRoutes
                         look.FilesWithVariants().Count(f => !store.Has(f.Content))
                     )
                 );
-            return brought;
+            return assigned;
         }
         finally
         {
@@ -97,7 +97,7 @@ public static class PackageRoutes
         }
     }
 
-    private static async Task<Look> PackageAsync(string file, string staging, ContentStore store, Contents contents)
+    private static async Task<Look> PackageAsync(string file, string staging, ContentStore store, ContentRepository contents)
     {
         await using var stream = File.OpenRead(file);
         var package = PackageReader.Read(stream, staging);

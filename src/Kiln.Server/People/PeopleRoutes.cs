@@ -21,20 +21,23 @@ public static class PeopleRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/people").RequireAuthorization("admin");
-        group.MapGet("", async (Store.People people) => (await people.ListAsync()).Select(Info)).WithName("listPeople");
+        group.MapGet("", async (Store.PersonRepository people) => (await people.ListAsync()).Select(Info)).WithName("listPeople");
         group.MapPost("", AddAsync).WithName("addPerson");
         group
-            .MapPatch("/{name}", async (string name, PersonChange change, Store.People people, SessionCookies cookies, HttpContext http) =>
-            {
-                var after = await people.UpdateAsync(name, change.Role, change.Disabled, change.ShownName, http.Actor());
-                await cookies.ForgetAsync();
-                return Info(after);
-            })
+            .MapPatch(
+                "/{name}",
+                async (string name, PersonChange change, Store.PersonRepository people, SessionCookies cookies, HttpContext http) =>
+                {
+                    var after = await people.UpdateAsync(name, change.Role, change.Disabled, change.ShownName, http.Actor());
+                    await cookies.ForgetAsync();
+                    return Info(after);
+                }
+            )
             .WithName("changePerson");
         group
             .MapPost(
                 "/{name}/reset",
-                async (string name, Store.People people, PersonLinks links, SessionCookies cookies, HttpContext http) =>
+                async (string name, Store.PersonRepository people, LinkRepository links, SessionCookies cookies, HttpContext http) =>
                 {
                     var person = await people.ClearPasswordAsync(name, http.Actor());
                     await cookies.ForgetAsync();
@@ -42,15 +45,20 @@ public static class PeopleRoutes
                 }
             )
             .WithName("resetPerson");
-        group.MapGet("/audit", (Store.Audit audit, long? before) => audit.ListAsync(before)).WithName("listAudit");
+        group.MapGet("/audit", (Store.AuditRepository audit, long? before) => audit.ListAsync(before)).WithName("listAudit");
     }
 
     /// <summary>Where a link leads.</summary>
     public static string PathOf(string token) => "/welcome#" + token;
 
-    private static async Task<InvitedPerson> AddAsync(NewPerson request, Store.People people, PersonLinks links, HttpContext http)
+    private static async Task<InvitedPerson> AddAsync(
+        NewPerson request,
+        Store.PersonRepository people,
+        LinkRepository links,
+        HttpContext http
+    )
     {
-        var name = Store.People.Checked(request.Name);
+        var name = Store.PersonRepository.Checked(request.Name);
         var person = await people.AddAsync(
             name,
             request.ShownName ?? "",
@@ -61,7 +69,7 @@ public static class PeopleRoutes
         return request.Password is null ? await InvitedAsync(person, links) : new(Info(person), null, null);
     }
 
-    private static async Task<InvitedPerson> InvitedAsync(Person person, PersonLinks links)
+    private static async Task<InvitedPerson> InvitedAsync(Person person, LinkRepository links)
     {
         var (token, expires) = await links.MakeAsync(person.Id);
         return new(Info(person), PathOf(token), expires);

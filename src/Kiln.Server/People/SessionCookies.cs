@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Authentication.Cookies;
 namespace Kiln.Server.People;
 
 /// <summary>The cookie names a session; what the session's person may do is asked of the database, at most so often. One that was ended opens nothing, here at once and on other servers within the time kept.</summary>
-public sealed class SessionCookies(Sessions sessions, Listeners listeners)
+public sealed class SessionCookies(SessionRepository sessions, Listeners listeners)
 {
     /// <summary>How long an answer is believed. Ends of sessions take effect on this server at once, on others within this time.</summary>
     private static readonly TimeSpan Believed = TimeSpan.FromSeconds(20);

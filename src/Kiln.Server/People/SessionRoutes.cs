@@ -38,7 +38,7 @@ public static class SessionRoutes
         api.MapPut("/session/password", ChangeAsync).WithName("changePassword");
         api.MapPost("/session/link/look", LinkAsync).AllowAnonymous().Produces<LinkInfo>().WithName("lookAtLink");
         api.MapPost("/session/link", UseLinkAsync).AllowAnonymous().Produces<SessionInfo>().WithName("useLink");
-        api.MapGet("/sessions", async (Sessions sessions, ClaimsPrincipal user, bool all = false) =>
+        api.MapGet("/sessions", async (SessionRepository sessions, ClaimsPrincipal user, bool all = false) =>
                 (await sessions.ListAsync(all && user.IsInRole("admin") ? null : user.PersonId())).Select(s => new SessionLine(
                     s.Id,
                     s.Person,
@@ -50,7 +50,7 @@ public static class SessionRoutes
                 ))
             )
             .WithName("listSessions");
-        api.MapDelete("/sessions/{id:guid}", async (Guid id, Sessions sessions, SessionCookies cookies, ClaimsPrincipal user) =>
+        api.MapDelete("/sessions/{id:guid}", async (Guid id, SessionRepository sessions, SessionCookies cookies, ClaimsPrincipal user) =>
             {
                 var ended = await sessions.EndAsync(id, user.IsInRole("admin") ? null : user.PersonId());
                 await cookies.ForgetAsync();
@@ -64,7 +64,12 @@ public static class SessionRoutes
     /// <summary>Who does something, for the audit.</summary>
     public static Actor Actor(this HttpContext http) => new(http.User.Identity?.Name ?? "", SessionCookies.AddressOf(http));
 
-    private static async Task<SessionInfo> InfoAsync(HttpContext http, IAntiforgery forgery, Store.People people, KilnSettings settings)
+    private static async Task<SessionInfo> InfoAsync(
+        HttpContext http,
+        IAntiforgery forgery,
+        Store.PersonRepository people,
+        KilnSettings settings
+    )
     {
         var token = forgery.GetAndStoreTokens(http).RequestToken!;
         var user = http.User;
@@ -84,7 +89,7 @@ public static class SessionRoutes
     private static async Task<IResult> SignInAsync(
         SignIn request,
         HttpContext http,
-        Store.People people,
+        Store.PersonRepository people,
         SessionCookies cookies,
         SignInLimits limits,
         IAntiforgery forgery,
@@ -102,7 +107,7 @@ public static class SessionRoutes
         return Results.Ok(await InfoAsync(http, forgery, people, settings));
     }
 
-    private static async Task<IResult> SignOutAsync(HttpContext http, Sessions sessions, SessionCookies cookies)
+    private static async Task<IResult> SignOutAsync(HttpContext http, SessionRepository sessions, SessionCookies cookies)
     {
         if (SessionCookies.SessionOf(http.User) is { } id)
             await sessions.EndAsync(id, http.User.PersonId());
@@ -115,7 +120,7 @@ public static class SessionRoutes
     private static async Task<IResult> ChangeAsync(
         NewPassword request,
         HttpContext http,
-        Store.People people,
+        Store.PersonRepository people,
         SessionCookies cookies,
         SignInLimits limits
     )
@@ -130,7 +135,7 @@ public static class SessionRoutes
         return Results.NoContent();
     }
 
-    private static async Task<IResult> LinkAsync(LinkToken request, HttpContext http, PersonLinks links, SignInLimits limits)
+    private static async Task<IResult> LinkAsync(LinkToken request, HttpContext http, LinkRepository links, SignInLimits limits)
     {
         if (limits.Refusal(http, "link") is { } wait)
             return wait;
@@ -142,8 +147,8 @@ public static class SessionRoutes
     private static async Task<IResult> UseLinkAsync(
         UsedLink request,
         HttpContext http,
-        PersonLinks links,
-        Store.People people,
+        LinkRepository links,
+        Store.PersonRepository people,
         SessionCookies cookies,
         SignInLimits limits,
         IAntiforgery forgery,

@@ -11,18 +11,18 @@ using Kiln.Store;
 namespace Kiln.Server.Platform;
 
 /// <summary>Fills an empty house with the demo: people of every role, the deliveries taken in, their looks wired, kept in collections, one published, one waiting.</summary>
-public sealed class DemoHouse(
-    Store.People people,
-    Deliveries deliveries,
+public sealed class DemoStudio(
+    Store.PersonRepository people,
+    DeliveryRepository deliveries,
     Uploads uploads,
     IntakeJob intake,
-    LookStore looks,
-    LookList list,
-    LookVersions versions,
-    Collections collections,
-    LookSurroundings spaces,
+    LookRepository looks,
+    LookListRepository list,
+    VersionRepository versions,
+    CollectionRepository collections,
+    LookContextRepository spaces,
     DialectProfiles profiles,
-    ConfigDesk colour
+    ConfigRegistry colour
 )
 {
     public static readonly IReadOnlyList<(string Name, string Shown, string Role)> People =
@@ -51,7 +51,7 @@ public sealed class DemoHouse(
         await ColouredAsync(lead);
     }
 
-    private async Task TakenInAsync(string folder, string file, Guid shelf, Guid person, CancellationToken cancel)
+    private async Task TakenInAsync(string folder, string file, Guid collection, Guid person, CancellationToken cancel)
     {
         var id = await deliveries.CreateAsync(Path.GetFileNameWithoutExtension(file), person);
         var source = Path.Combine(folder, file);
@@ -63,7 +63,7 @@ public sealed class DemoHouse(
         {
             var look = SetWiring.Wire(set) with { Colour = colour.Remembered };
             var made = await looks.CreateAsync(look with { Tags = [.. set.Name.Split('_').Where(w => w.Length > 3)] }, person, id);
-            await collections.AddAsync(shelf, made);
+            await collections.AddAsync(collection, made);
             if (set.Name.Contains("copper", StringComparison.Ordinal))
                 await versions.AddAsync(
                     made,
@@ -71,7 +71,7 @@ public sealed class DemoHouse(
                     "first version for the pipe rows",
                     person,
                     published: true,
-                    await VersionRoutes.SurroundingsAsync(made, spaces, profiles, colour)
+                    await VersionRoutes.ContextAsync(made, spaces, profiles, colour)
                 );
         }
     }
@@ -108,7 +108,7 @@ public sealed class DemoHouse(
             "lacquered, as on the sample",
             artist,
             published: false,
-            await VersionRoutes.SurroundingsAsync(knob.Id, spaces, profiles, colour)
+            await VersionRoutes.ContextAsync(knob.Id, spaces, profiles, colour)
         );
     }
 

@@ -48,13 +48,13 @@ public sealed partial class ProblemSentences(KilnSettings settings, ILogger<Prob
             500 => "Something failed in the server. Nothing was half-written; try again, and tell the administrator if it stays so.",
             503 => "The database does not answer. Nothing was written; try again in a moment.",
             507 => "There is no room left on the server's disk. Nothing was written; tell the administrator.",
-            _ => Bare(Words(exception)),
+            _ => Bare(Sentence(exception)),
         };
 
     private string Bare(string sentence) =>
         ServerPath.Replace(sentence.Replace(settings.Data, "the data folder", StringComparison.Ordinal), "a file of the server");
 
-    private static string Words(Exception exception) =>
+    private static string Sentence(Exception exception) =>
         exception switch
         {
             BadHttpRequestException { InnerException: JsonException json } => "The body cannot be read: "

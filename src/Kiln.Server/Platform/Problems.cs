@@ -52,10 +52,10 @@ public static class Problems
 
     public static string Largest(HttpContext context) =>
         context.Features.Get<IHttpMaxRequestBodySizeFeature>()?.MaxRequestBodySize is { } most
-            ? $"The body is too large; at most {Words(most)} are taken here."
+            ? $"The body is too large; at most {Size(most)} are taken here."
             : "The body is too large.";
 
-    private static string Words(long bytes) =>
+    private static string Size(long bytes) =>
         bytes >= 1L << 30 ? $"{bytes >> 30} GB"
         : bytes >= 1 << 20 ? $"{bytes >> 20} MB"
         : $"{bytes >> 10} kB";

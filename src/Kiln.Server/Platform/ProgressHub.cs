@@ -29,7 +29,7 @@ public sealed class Presence
 }
 
 /// <summary>Who listens, by the session that let them in: one that ends is cut off.</summary>
-public sealed class Listeners(Sessions sessions)
+public sealed class Listeners(SessionRepository sessions)
 {
     private readonly ConcurrentDictionary<string, (Guid Session, HubCallerContext Context)> open = new();
 
@@ -54,7 +54,7 @@ public sealed class Listeners(Sessions sessions)
 }
 
 /// <summary>Sessions also end elsewhere: on another server, by the command line.</summary>
-public sealed class EndedElsewhere(Listeners listeners, ILogger<EndedElsewhere> log) : BackgroundService
+public sealed class SessionEndBroadcast(Listeners listeners, ILogger<SessionEndBroadcast> log) : BackgroundService
 {
     private static readonly TimeSpan Between = TimeSpan.FromSeconds(20);
 
@@ -84,7 +84,7 @@ public sealed class ProgressHub(Presence presence, Listeners listeners) : Hub
             return;
         var user = Context.User!;
         presence.Enter(Context.ConnectionId, look, new(user.Identity!.Name!, user.FindFirst("display")?.Value ?? user.Identity.Name!));
-        await ToldAsync(look);
+        await AnnounceAsync(look);
     }
 
     public override Task OnConnectedAsync()
@@ -99,9 +99,9 @@ public sealed class ProgressHub(Presence presence, Listeners listeners) : Hub
         await LeftAsync(presence.Leave(Context.ConnectionId));
     }
 
-    private Task LeftAsync(Guid? look) => look is { } left ? ToldAsync(left) : Task.CompletedTask;
+    private Task LeftAsync(Guid? look) => look is { } left ? AnnounceAsync(left) : Task.CompletedTask;
 
-    private Task ToldAsync(Guid look) => Clients.All.SendAsync("presence", new { look, people = presence.At(look) });
+    private Task AnnounceAsync(Guid look) => Clients.All.SendAsync("presence", new { look, people = presence.At(look) });
 }
 
 public sealed record DeliveryProgress(Guid Id, string State, string Stage, int Done, int Total);

@@ -89,23 +89,23 @@ public static class Start
         services.GetRequiredService<Database>().Migrate();
         services.GetRequiredService<ContentStore>().ClearLeftovers();
         Passwords.Prepare();
-        var deliveries = services.GetRequiredService<Deliveries>();
+        var deliveries = services.GetRequiredService<DeliveryRepository>();
         await deliveries.MarkUnfinishedAsync();
         services.GetRequiredService<Uploads>().KeepOnly(await deliveries.WaitingAsync());
         await services.GetRequiredService<ContentStore>().SweepAsync(services.GetRequiredService<Database>(), TimeSpan.FromDays(1), cancel);
-        await services.GetRequiredService<LookList>().FillInAsync();
-        await services.GetRequiredService<ConfigDesk>().RefreshAsync();
-        await services.GetRequiredService<ProfileDesk>().RefreshAsync();
+        await services.GetRequiredService<LookListRepository>().FillInAsync();
+        await services.GetRequiredService<ConfigRegistry>().RefreshAsync();
+        await services.GetRequiredService<ProfileRegistry>().RefreshAsync();
         await services.GetRequiredService<BatchJob>().GoOnAsync(services.GetRequiredService<Hangfire.IBackgroundJobClient>());
         services.GetRequiredService<ArchiveRoutes>().Clear();
         await services.GetRequiredService<SheetJob>().GoOnAsync(services.GetRequiredService<Hangfire.IBackgroundJobClient>());
         if (services.GetRequiredService<KilnSettings>().WarmsUp)
             _ = Task.Run(() => services.GetRequiredService<WarmingUp>().RunAsync(cancel), cancel);
         if (services.GetRequiredService<KilnSettings>().DemoDeliveries is { } folder)
-            await services.GetRequiredService<DemoHouse>().FillAsync(folder, cancel);
-        if (await services.GetRequiredService<Store.People>().IsEmptyAsync())
+            await services.GetRequiredService<DemoStudio>().FillAsync(folder, cancel);
+        if (await services.GetRequiredService<Store.PersonRepository>().IsEmptyAsync())
         {
-            var (token, expires) = await services.GetRequiredService<PersonLinks>().FirstAdminAsync();
+            var (token, expires) = await services.GetRequiredService<LinkRepository>().FirstAdminAsync();
             var settings = services.GetRequiredService<KilnSettings>();
             Console.WriteLine($"Nobody can sign in yet. First admin: {settings.Address}{PeopleRoutes.PathOf(token)}");
             Console.WriteLine($"The link is good once, until {expires:yyyy-MM-dd HH:mm} UTC. Or: kiln people add NAME --role admin");

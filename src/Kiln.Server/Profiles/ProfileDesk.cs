@@ -25,13 +25,13 @@ public sealed record ProfileVerdict(
 );
 
 /// <summary>Dialect profiles of the house: checked, tried against every look, kept as versions, put in force.</summary>
-public sealed class ProfileDesk(
+public sealed class ProfileRegistry(
     DialectProfiles profiles,
-    HouseProfiles kept,
-    LookList looks,
+    StudioProfileRepository kept,
+    LookListRepository looks,
     LookCompilation compilation,
-    LookSurroundings spaces,
-    ILogger<ProfileDesk> log
+    LookContextRepository spaces,
+    ILogger<ProfileRegistry> log
 )
 {
     public const int LongestText = 512 * 1024;
@@ -73,7 +73,7 @@ public sealed class ProfileDesk(
 
     /// <param name="knowing">Whether the person has seen which looks it changes.</param>
     /// <exception cref="ProfileException">It is wrong, or changes looks and nobody has said yes to that.</exception>
-    public async Task<HouseProfileRow> KeepAsync(string text, string note, bool knowing, Guid person, CancellationToken cancel)
+    public async Task<StudioProfileRow> KeepAsync(string text, string note, bool knowing, Guid person, CancellationToken cancel)
     {
         var verdict = await CheckAsync(text, cancel);
         if (verdict.Problems is [var first, ..])

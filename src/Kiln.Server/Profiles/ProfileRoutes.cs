@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using System.Text;
+using System.Text.Json.Serialization;
 using Kiln.Colour.Views;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.MaterialX;
@@ -17,9 +18,9 @@ namespace Kiln.Server.Profiles;
 public sealed record ProfileInfo(
     string Id,
     string Title,
-    string Words,
+    [property: JsonPropertyName("words")] string Summary,
     bool IsShipped,
-    int? HouseVersion,
+    [property: JsonPropertyName("houseVersion")] int? StudioVersion,
     int Inputs,
     string Hash,
     IReadOnlyList<ProfileVersionInfo> Versions
@@ -46,36 +47,40 @@ public static class ProfileRoutes
         var group = api.MapGroup("/profiles");
         group.MapGet("", ListAsync).WithName("listProfiles");
         group
-            .MapGet("/{dialect}/text", (string dialect, DialectProfiles profiles, HouseProfiles kept) => TextAsync(dialect, profiles, kept))
+            .MapGet("/{dialect}/text", (string dialect, DialectProfiles profiles, StudioProfileRepository kept) =>
+                TextAsync(dialect, profiles, kept)
+            )
             .WithName("profileText");
         group
-            .MapGet("/versions/{id:guid}/text", async (Guid id, HouseProfiles kept) =>
+            .MapGet("/versions/{id:guid}/text", async (Guid id, StudioProfileRepository kept) =>
                 await kept.FindAsync(id) is { } row ? Results.Ok(new ProfileText(row.Text)) : Results.NotFound()
             )
             .Produces<ProfileText>()
             .WithName("profileVersionText");
         group
-            .MapPost("/check", (ProfileText profile, ProfileDesk desk, CancellationToken cancel) => desk.CheckAsync(profile.Text, cancel))
+            .MapPost("/check", (ProfileText profile, ProfileRegistry registry, CancellationToken cancel) =>
+                registry.CheckAsync(profile.Text, cancel)
+            )
             .RequireAuthorization("artist")
             .WithName("checkProfile")
             .TakesDocuments();
         group.MapPost("/try", TryAsync).RequireAuthorization("artist").WithName("tryProfile").TakesDocuments();
         group
-            .MapPost("", async (KeptProfile profile, ProfileDesk desk, ClaimsPrincipal user, CancellationToken cancel) =>
-                Version(await desk.KeepAsync(profile.Text, profile.Note, profile.Knowing, user.PersonId(), cancel))
+            .MapPost("", async (KeptProfile profile, ProfileRegistry registry, ClaimsPrincipal user, CancellationToken cancel) =>
+                Version(await registry.KeepAsync(profile.Text, profile.Note, profile.Knowing, user.PersonId(), cancel))
             )
             .RequireAuthorization("admin")
             .WithName("keepProfile")
             .TakesDocuments();
         group
-            .MapDelete("/{dialect}", async (string dialect, ProfileDesk desk) =>
-                await desk.TakeBackAsync(dialect) ? Results.NoContent() : Results.NotFound()
+            .MapDelete("/{dialect}", async (string dialect, ProfileRegistry registry) =>
+                await registry.TakeBackAsync(dialect) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization("admin")
             .WithName("takeProfileBack");
     }
 
-    private static async Task<IReadOnlyList<ProfileInfo>> ListAsync(DialectProfiles profiles, HouseProfiles kept)
+    private static async Task<IReadOnlyList<ProfileInfo>> ListAsync(DialectProfiles profiles, StudioProfileRepository kept)
     {
         var rows = (await kept.ListAsync()).ToLookup(r => r.Dialect);
         return
@@ -83,7 +88,7 @@ public static class ProfileRoutes
             .. profiles.All.Select(p => new ProfileInfo(
                 p.Id,
                 p.Title,
-                p.Words,
+                p.Summary,
                 profiles.IsShipped(p.Id),
                 rows[p.Id].FirstOrDefault(r => r.InForce)?.Version,
                 p.Inputs.Length,
@@ -93,10 +98,10 @@ public static class ProfileRoutes
         ];
     }
 
-    private static ProfileVersionInfo Version(HouseProfileRow row) =>
+    private static ProfileVersionInfo Version(StudioProfileRow row) =>
         new(row.Id, row.Version, row.Note, row.InForce, row.Person, row.Created);
 
-    private static async Task<ProfileText> TextAsync(string dialect, DialectProfiles profiles, HouseProfiles kept)
+    private static async Task<ProfileText> TextAsync(string dialect, DialectProfiles profiles, StudioProfileRepository kept)
     {
         if ((await kept.ListAsync()).FirstOrDefault(r => r.Dialect == dialect && r.InForce) is { } own)
             return new(own.Text);
@@ -108,14 +113,14 @@ public static class ProfileRoutes
     private static async Task<TriedProfile> TryAsync(
         Guid look,
         ProfileText text,
-        LookStore looks,
+        LookRepository looks,
         LookCompilation compilation,
-        LookSurroundings spaces,
-        ProofDesk desk,
+        LookContextRepository spaces,
+        RenderScheduler scheduler,
         CancellationToken cancel
     )
     {
-        var profile = ProfileDesk.Usable(text.Text);
+        var profile = ProfileRegistry.Usable(text.Text);
         var working = (await spaces.OfLookAsync(look)).Space;
         var (compiled, material) = await compilation.TryAsync(
             (await LookRoutes.RowAsync(looks, look)).Look(),
@@ -126,7 +131,7 @@ public static class ProfileRoutes
         );
         var tracer = new ProofRequest("vessel", "softbox", Side, Side).Start(material);
         for (var done = 0; done < Samples; done += 8)
-            await desk.TurnAsync(
+            await scheduler.RenderAsync(
                 () =>
                 {
                     tracer.Accumulate(8, cancel);

@@ -1,7 +1,7 @@
 namespace Kiln.Server.Proofs;
 
 /// <summary>One piece of work at a time. Of those who wait the person goes first who has had least of late, so that many panels of one do not leave another waiting.</summary>
-public sealed class FairTurns
+public sealed class FairQueue
 {
     /// <summary>What was had so long ago counts half.</summary>
     private const double HalfLifeSeconds = 5;
@@ -15,7 +15,7 @@ public sealed class FairTurns
 
     public async Task<T> RunAsync<T>(string person, Func<T> piece, CancellationToken cancel)
     {
-        await TurnAsync(person, cancel);
+        await WaitAsync(person, cancel);
         var start = Environment.TickCount64;
         try
         {
@@ -27,7 +27,7 @@ public sealed class FairTurns
         }
     }
 
-    private async Task TurnAsync(string person, CancellationToken cancel)
+    private async Task WaitAsync(string person, CancellationToken cancel)
     {
         var own = new Waiting(person, new(TaskCreationOptions.RunContinuationsAsynchronously));
         LinkedListNode<Waiting> place;

@@ -32,11 +32,11 @@ public static class FitRoutes
         Guid id,
         string dialect,
         string? from,
-        LookStore looks,
+        LookRepository looks,
         LookCompilation compilation,
         MapTextures textures,
-        LookSurroundings spaces,
-        ProofDesk desk,
+        LookContextRepository spaces,
+        RenderScheduler scheduler,
         HttpContext http,
         CancellationToken cancel
     )
@@ -52,7 +52,7 @@ public static class FitRoutes
             {
                 try
                 {
-                    var result = await new TrimFit(source, target, working, (piece, c) => desk.TurnAsync(
+                    var result = await new TrimFit(source, target, working, (piece, c) => scheduler.RenderAsync(
                             () =>
                             {
                                 piece();

@@ -20,32 +20,32 @@ public static class LightRoutes
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/lights", async (OwnLights own) =>
+        api.MapGet("/lights", async (LightRepository own) =>
                 LightRoom
                     .Ids.Select(id => new LightInfo(id, null))
                     .Concat((await own.ListAsync()).Select(l => new LightInfo(l.Name, l.MadeBy)))
             )
             .WithName("listLights");
         api.MapGet("/lights/{name}/picture", PictureAsync).WithName("lightPicture");
-        api.MapPost("/lights", BringAsync).RequireAuthorization("artist").WithName("bringLight").TakesFiles().DisableAntiforgery();
-        api.MapDelete("/lights/{name}", async (string name, OwnLights own) =>
+        api.MapPost("/lights", AddAsync).RequireAuthorization("artist").WithName("bringLight").TakesFiles().DisableAntiforgery();
+        api.MapDelete("/lights/{name}", async (string name, LightRepository own) =>
                 await own.RemoveAsync(name) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization("artist")
             .WithName("removeLight");
     }
 
-    private static async Task<IResult> PictureAsync(string name, LightShelf lights, HttpResponse response)
+    private static async Task<IResult> PictureAsync(string name, LightRegistry lights, HttpResponse response)
     {
         var picture = (await lights.AnyAsync(name)).Picture(192, 96);
         response.Headers.CacheControl = "no-cache";
         return Results.Bytes(PictureWriter.Jpeg(View.Named("aces1-sdr", ColourSpace.AcesCg).Apply(picture), 88), "image/jpeg");
     }
 
-    private static async Task<LightInfo> BringAsync(
+    private static async Task<LightInfo> AddAsync(
         IFormFile file,
-        OwnLights own,
-        LightShelf lights,
+        LightRepository own,
+        LightRegistry lights,
         ContentStore store,
         ClaimsPrincipal user
     )

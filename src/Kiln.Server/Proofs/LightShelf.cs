@@ -6,7 +6,7 @@ using Kiln.Store;
 namespace Kiln.Server.Proofs;
 
 /// <summary>All lights by their names: the shipped ones and those that people brought.</summary>
-public sealed class LightShelf(OwnLights own, ContentStore store, IPictureDecoder decoder)
+public sealed class LightRegistry(LightRepository own, ContentStore store, IPictureDecoder decoder)
 {
     private const int Kept = 6;
 

@@ -11,9 +11,9 @@ namespace Kiln.Server.Proofs;
 /// <summary>Small pictures of looks, all made the same way: the vessel under the softbox unless another form or light is asked for. Made once and kept.</summary>
 public sealed class LookPictures(
     LookCompilation compilation,
-    ProofDesk desk,
-    ThumbnailShelf shelf,
-    LightShelf lights,
+    RenderScheduler scheduler,
+    ThumbnailCache thumbnails,
+    LightRegistry lights,
     KilnSettings settings
 )
 {
@@ -45,19 +45,19 @@ public sealed class LookPictures(
         var key = $"look/{LookJson.Hash(look)}/{compilation.Profile(dialect).Hash}/{working.Id}/{side}";
         if (form is not null || light is not null)
             key += $"/{request.Form}/{request.Light}/{await lights.ContentAsync(request.Light)}";
-        return await shelf.GetAsync(key, async () =>
+        return await thumbnails.GetAsync(key, async () =>
         {
             var material = await compilation
                 .MaterialAsync(look, dialect, working, side <= StripSide ? ProofRoutes.InteractiveTextures : SheetTextures)
                 .WaitAsync(cancel);
             // One after another: six at a time would all be late.
-            using var alone = await desk.OneSmallPictureAsync(cancel);
+            using var alone = await scheduler.SmallPictureSlotAsync(cancel);
             var tracer = request.Start(material, await lights.OwnAsync(request.Light));
             while (tracer.Samples < samples)
-                await desk.TurnAsync(
+                await scheduler.RenderAsync(
                     () =>
                     {
-                        tracer.Accumulate(Math.Min(Piece, samples - tracer.Samples), cancel, hold: () => desk.IsUrgent);
+                        tracer.Accumulate(Math.Min(Piece, samples - tracer.Samples), cancel, hold: () => scheduler.IsUrgent);
                         return true;
                     },
                     cancel

@@ -34,7 +34,7 @@ public static class MapThumbnails
         int? crop,
         ContentStore store,
         IPictureDecoder decoder,
-        ThumbnailShelf shelf,
+        ThumbnailCache thumbnails,
         HttpResponse response,
         CancellationToken cancel
     )
@@ -44,7 +44,7 @@ public static class MapThumbnails
         var key =
             $"map-as-number/{hash}/{kind}/{space}/{channel}/{normalY}/{side}/{lit}"
             + (mark is null && halved != true && crop is null ? "" : $"/{mark}/{halved}/{crop}");
-        var bytes = await shelf.GetAsync(key, async () =>
+        var bytes = await thumbnails.GetAsync(key, async () =>
         {
             var picture = await decoder.DecodeAsync(store.PathOf(hash), crop is null ? side : null, cancel);
             if (crop is { } pixels)

@@ -10,7 +10,7 @@ public sealed record DeliveredPreview(string Name, string Content);
 public static class PreviewRoutes
 {
     public static void Map(RouteGroupBuilder api) =>
-        api.MapGet("/looks/{id:guid}/previews", async (Guid id, LookStore looks, Deliveries deliveries, ContentStore store) =>
+        api.MapGet("/looks/{id:guid}/previews", async (Guid id, LookRepository looks, DeliveryRepository deliveries, ContentStore store) =>
             {
                 var row = await LookRoutes.RowAsync(looks, id);
                 if (row.DeliveryId is not { } delivery || (await deliveries.FindAsync(delivery))?.Intake() is not { } result)

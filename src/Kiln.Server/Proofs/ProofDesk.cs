@@ -12,9 +12,9 @@ public sealed record ShownProof(ImageBuffer Light, WorkingSpace Working, View Vi
 /// <summary>
 /// The bounded queue of interactive proofs: one is rendered at a time on all cores, a viewer's newest request cancels the older one.
 /// </summary>
-public sealed class ProofDesk
+public sealed class RenderScheduler
 {
-    private readonly FairTurns renderer = new();
+    private readonly FairQueue renderer = new();
     private const int MostShown = 64;
 
     private readonly ConcurrentDictionary<string, (CancellationTokenSource Own, TaskCompletionSource Ended)> newest = new();
@@ -63,29 +63,29 @@ public sealed class ProofDesk
     /// <summary>How long rendering stands still after something urgent: a moving slider asks again at once.</summary>
     private const int Lingering = 150;
 
-    private readonly LinkedList<(string Key, PathTracer Tracer)> begun = new();
-    private const int MostBegun = 6;
+    private readonly LinkedList<(string Key, PathTracer Tracer)> suspended = new();
+    private const int MostSuspended = 6;
 
     /// <summary>A proof that somebody began and left, to go on with; it is theirs alone until it is given back.</summary>
     public PathTracer? Resume(string key)
     {
-        lock (begun)
+        lock (suspended)
         {
-            var found = begun.FirstOrDefault(b => b.Key == key);
+            var found = suspended.FirstOrDefault(b => b.Key == key);
             if (found.Tracer is not null)
-                begun.Remove(found);
+                suspended.Remove(found);
             return found.Tracer;
         }
     }
 
     /// <summary>Puts a proof aside, finished or not.</summary>
-    public void PutAside(string key, PathTracer tracer)
+    public void Suspend(string key, PathTracer tracer)
     {
-        lock (begun)
+        lock (suspended)
         {
-            begun.AddFirst((key, tracer));
-            while (begun.Count > MostBegun)
-                begun.RemoveLast();
+            suspended.AddFirst((key, tracer));
+            while (suspended.Count > MostSuspended)
+                suspended.RemoveLast();
         }
     }
 
@@ -96,7 +96,7 @@ public sealed class ProofDesk
     public bool IsUrgent => Volatile.Read(ref urgent) > 0 || Environment.TickCount64 - Volatile.Read(ref lastUrgent) < Lingering;
 
     /// <summary>Runs something small before all rendering.</summary>
-    public async Task<T> FirstAsync<T>(Func<Task<T>> work)
+    public async Task<T> UrgentAsync<T>(Func<Task<T>> work)
     {
         Interlocked.Increment(ref urgent);
         try
@@ -113,7 +113,7 @@ public sealed class ProofDesk
     private readonly SemaphoreSlim small = new(1);
 
     /// <summary>The right to make one small picture until it is given back; others of a wall wait for theirs.</summary>
-    public async Task<IDisposable> OneSmallPictureAsync(CancellationToken cancel)
+    public async Task<IDisposable> SmallPictureSlotAsync(CancellationToken cancel)
     {
         await small.WaitAsync(cancel);
         return new Released(small);
@@ -129,7 +129,7 @@ public sealed class ProofDesk
     /// <summary>Runs one piece of rendering; between pieces others get their turn.</summary>
     /// <param name="person">Who waits for it; people take turns.</param>
     /// <param name="isEager">Somebody has nothing before them yet: small pictures of walls and sheets stand back for these.</param>
-    public async Task<T> TurnAsync<T>(Func<T> piece, CancellationToken cancel, bool isEager = false, string person = "")
+    public async Task<T> RenderAsync<T>(Func<T> piece, CancellationToken cancel, bool isEager = false, string person = "")
     {
         if (!isEager)
         {

@@ -17,17 +17,17 @@ namespace Kiln.Server.Proofs;
 
 /// <summary>Makes an ordered picture, piece by piece behind everything a person waits for. After a restart it begins anew; a file is there whole or not at all.</summary>
 public sealed class ProofOrderJob(
-    ProofOrders orders,
+    ProofOrderRepository orders,
     LookCompilation compilation,
-    ProofDesk desk,
-    LightShelf lights,
-    ConfigDesk colour,
+    RenderScheduler scheduler,
+    LightRegistry lights,
+    ConfigRegistry colour,
     KilnSettings settings,
     ILogger<ProofOrderJob> log
 )
 {
     /// <summary>Pixel samples of one turn at the renderer.</summary>
-    private const int LongestTurn = 1_500_000;
+    private const int MostPathsAtOnce = 1_500_000;
 
     private string Folder => Directory.CreateDirectory(Path.Combine(settings.Data, "proofs")).FullName;
 
@@ -85,7 +85,7 @@ public sealed class ProofOrderJob(
         var view = View.Named(order.View, working.Space, colour.Current.Names);
         var own = await lights.OwnAsync(order.Light);
         var usual = OrbitCamera.For(order.Form);
-        var step = Math.Clamp(LongestTurn / (order.Width * order.Height), 1, 16);
+        var step = Math.Clamp(MostPathsAtOnce / (order.Width * order.Height), 1, 16);
         for (var frame = 0; frame < order.Frames; frame++)
         {
             var camera = new OrbitCamera(
@@ -107,10 +107,10 @@ public sealed class ProofOrderJob(
             {
                 if (!await orders.ProgressAsync(row.Id, (long)frame * order.Samples + tracer.Samples))
                     return false;
-                await desk.TurnAsync(
+                await scheduler.RenderAsync(
                     () =>
                     {
-                        tracer.Accumulate(Math.Min(step, order.Samples - tracer.Samples), cancel, hold: () => desk.IsUrgent);
+                        tracer.Accumulate(Math.Min(step, order.Samples - tracer.Samples), cancel, hold: () => scheduler.IsUrgent);
                         return true;
                     },
                     cancel

@@ -33,7 +33,9 @@ public static class ProofOrderRoutes
     public static void Map(RouteGroupBuilder api)
     {
         api.MapPost("/looks/{id:guid}/proof-files", OrderAsync).WithName("orderProof");
-        api.MapGet("/proof-files", async (ProofOrders orders, ClaimsPrincipal user) => (await orders.OfAsync(user.PersonId())).Select(Info))
+        api.MapGet("/proof-files", async (ProofOrderRepository orders, ClaimsPrincipal user) =>
+                (await orders.OfAsync(user.PersonId())).Select(Info)
+            )
             .WithName("listProofFiles");
         api.MapGet("/proof-files/{id:guid}/file", FileAsync).WithName("proofFile");
         api.MapDelete("/proof-files/{id:guid}", RemoveAsync).WithName("removeProofFile");
@@ -42,12 +44,12 @@ public static class ProofOrderRoutes
     private static async Task<ProofOrderInfo> OrderAsync(
         Guid id,
         ProofOrder order,
-        LookStore looks,
-        LookSurroundings spaces,
-        LightShelf lights,
+        LookRepository looks,
+        LookContextRepository spaces,
+        LightRegistry lights,
         DialectProfiles profiles,
-        ConfigDesk colour,
-        ProofOrders orders,
+        ConfigRegistry colour,
+        ProofOrderRepository orders,
         IBackgroundJobClient jobs,
         ClaimsPrincipal user
     )
@@ -75,7 +77,7 @@ public static class ProofOrderRoutes
         return Info((await orders.FindAsync(made))!);
     }
 
-    private static async Task<IResult> FileAsync(Guid id, ProofOrders orders, ProofOrderJob job, ClaimsPrincipal user)
+    private static async Task<IResult> FileAsync(Guid id, ProofOrderRepository orders, ProofOrderJob job, ClaimsPrincipal user)
     {
         if (await orders.FindAsync(id) is not { State: "done" } row || row.PersonId != user.PersonId())
             return Problems.Of(404, "proof-file.missing", "This picture is not there: it is not finished, or was removed.");
@@ -91,7 +93,7 @@ public static class ProofOrderRoutes
         return Results.File(job.PathOf(id, order), type, FileName(row), enableRangeProcessing: true);
     }
 
-    private static async Task<IResult> RemoveAsync(Guid id, ProofOrders orders, ProofOrderJob job, ClaimsPrincipal user)
+    private static async Task<IResult> RemoveAsync(Guid id, ProofOrderRepository orders, ProofOrderJob job, ClaimsPrincipal user)
     {
         if (await orders.FindAsync(id) is not { } row || row.PersonId != user.PersonId())
             return Results.NotFound();

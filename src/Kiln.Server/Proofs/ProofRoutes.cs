@@ -80,7 +80,7 @@ public static class ProofRoutes
     private const int FigureTextures = 512;
 
     /// <summary>Pixel samples of one turn at the renderer.</summary>
-    private const int LongestTurn = 800_000;
+    private const int MostPathsAtOnce = 800_000;
 
     /// <summary>Until a proof has so many samples, it goes before the small pictures of a wall.</summary>
     private const int EagerSamples = 16;
@@ -100,27 +100,27 @@ public static class ProofRoutes
     private static async Task StreamAsync(
         Guid id,
         ProofQuery query,
-        LookStore looks,
+        LookRepository looks,
         LookCompilation compilation,
         MapTextures textures,
-        ProofDesk desk,
-        ConfigDesk colour,
-        LookSurroundings surroundings,
-        LightShelf lights,
+        RenderScheduler scheduler,
+        ConfigRegistry colour,
+        LookContextRepository contexts,
+        LightRegistry lights,
         HttpContext http
     )
     {
         // Before anything else: what the viewer asked for earlier must not keep the processors from this.
         var viewer = http.User.Identity!.Name + "/" + query.Viewer;
-        var (own, ended, olderEnded) = desk.Begin(viewer, http.RequestAborted);
+        var (own, ended, olderEnded) = scheduler.Begin(viewer, http.RequestAborted);
         using var ending = own;
         try
         {
-            await RefineAsync(id, query, viewer, own, olderEnded, looks, compilation, textures, desk, colour, surroundings, lights, http);
+            await RefineAsync(id, query, viewer, own, olderEnded, looks, compilation, textures, scheduler, colour, contexts, lights, http);
         }
         finally
         {
-            desk.End(viewer, ended);
+            scheduler.End(viewer, ended);
         }
     }
 
@@ -130,17 +130,17 @@ public static class ProofRoutes
         string viewer,
         CancellationTokenSource own,
         Task olderEnded,
-        LookStore looks,
+        LookRepository looks,
         LookCompilation compilation,
         MapTextures textures,
-        ProofDesk desk,
-        ConfigDesk colour,
-        LookSurroundings surroundings,
-        LightShelf lights,
+        RenderScheduler scheduler,
+        ConfigRegistry colour,
+        LookContextRepository contexts,
+        LightRegistry lights,
         HttpContext http
     )
     {
-        var around = await surroundings.OfLookAsync(id);
+        var around = await contexts.OfLookAsync(id);
         var (look, working) = ((await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims), around.Space);
         if (query.Variant is { } variant)
             look = look.As(variant);
@@ -186,7 +186,7 @@ public static class ProofRoutes
                     }
                 ) + $"/{LookJson.Hash(look)}/{working.Id}/{http.User.Identity!.Name}";
             await olderEnded.WaitAsync(own.Token);
-            tracer = desk.Resume(key) ?? request.Start(material, await lights.OwnAsync(query.Light));
+            tracer = scheduler.Resume(key) ?? request.Start(material, await lights.OwnAsync(query.Light));
             var limit = Math.Clamp(query.Samples, 1, http.RequestServices.GetRequiredService<KilnSettings>().MostSamples);
             for (var first = true; ; first = false)
             {
@@ -199,14 +199,14 @@ public static class ProofRoutes
                 // 1, 1, 2, 4, … at a time: quick at first, then few interruptions, but never a turn so long that others wait for seconds.
                 var next = last
                     ? 0
-                    : Math.Min(limit - done, Math.Clamp(done, 1, Math.Clamp(LongestTurn / (query.Width * query.Height), 1, 16)));
-                var picture = await desk.TurnAsync(
+                    : Math.Min(limit - done, Math.Clamp(done, 1, Math.Clamp(MostPathsAtOnce / (query.Width * query.Height), 1, 16)));
+                var picture = await scheduler.RenderAsync(
                     () =>
                     {
                         if (next > 0)
-                            tracer.Accumulate(next, own.Token, hold: () => desk.IsUrgent, region: whole ? null : part);
+                            tracer.Accumulate(next, own.Token, hold: () => scheduler.IsUrgent, region: whole ? null : part);
                         var light = tracer.Picture();
-                        desk.Keep(viewer, new(light, working, view, query.Exposure));
+                        scheduler.Keep(viewer, new(light, working, view, query.Exposure));
                         return PictureWriter.Jpeg(ForTheEye(tracer, light, query, view), 90);
                     },
                     own.Token,
@@ -244,7 +244,7 @@ public static class ProofRoutes
         {
             // A moving camera's pictures are not come back to.
             if (tracer is not null && key is not null && !query.Moving)
-                desk.PutAside(key, tracer);
+                scheduler.Suspend(key, tracer);
         }
     }
 
@@ -279,7 +279,7 @@ public static class ProofRoutes
     {
         var graph = new ShadeGraph(working);
         var chain = LaneAddress.Get(look, lane)?.Chain
-            ?? throw new LookException($"{LaneAddress.Words(lane)} has no map to look at alone.");
+            ?? throw new LookException($"{LaneAddress.Label(lane)} has no map to look at alone.");
         return await ProofMaterial.OfNodeAsync(
             graph,
             new LaneGraphs(look, graph).Chain(chain, steps),
@@ -292,19 +292,20 @@ public static class ProofRoutes
     private static async Task<DifferenceFigures> CompareAsync(
         Guid id,
         CompareQuery query,
-        LookStore looks,
+        LookRepository looks,
         LookCompilation compilation,
-        ProofDesk desk,
-        ConfigDesk colour,
-        LookSurroundings surroundings,
-        LightShelf lights,
+        RenderScheduler scheduler,
+        ConfigRegistry colour,
+        LookContextRepository contexts,
+        LightRegistry lights,
         CancellationToken cancel
     )
     {
-        var around = await surroundings.OfLookAsync(id);
+        var around = await contexts.OfLookAsync(id);
         var (look, working) = ((await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims), around.Space);
         var view = View.Named(query.View, working.Space, colour.Current.Names);
-        Task<ImageBuffer> Render(string? dialect) => RenderedAsync(look, dialect, working, query, view, compilation, desk, lights, cancel);
+        Task<ImageBuffer> Render(string? dialect) =>
+            RenderedAsync(look, dialect, working, query, view, compilation, scheduler, lights, cancel);
         var difference = DeltaE.Between(await Render(query.First), await Render(query.Second));
         return new(difference.Mean, difference.Percentile95, difference.Greatest);
     }
@@ -316,8 +317,8 @@ public static class ProofRoutes
         CompareQuery query,
         View view,
         LookCompilation compilation,
-        ProofDesk desk,
-        LightShelf lights,
+        RenderScheduler scheduler,
+        LightRegistry lights,
         CancellationToken cancel
     )
     {
@@ -325,10 +326,10 @@ public static class ProofRoutes
         var material = await compilation.MaterialAsync(look, dialect, working, InteractiveTextures).WaitAsync(cancel);
         var tracer = new ProofRequest(query.Form, query.Light, side, side).Start(material, await lights.OwnAsync(query.Light));
         for (var done = 0; done < Math.Clamp(query.Samples, 1, 512); done += 8)
-            await desk.TurnAsync(
+            await scheduler.RenderAsync(
                 () =>
                 {
-                    tracer.Accumulate(8, cancel, hold: () => desk.IsUrgent);
+                    tracer.Accumulate(8, cancel, hold: () => scheduler.IsUrgent);
                     return true;
                 },
                 cancel
@@ -340,23 +341,23 @@ public static class ProofRoutes
     private static async Task<IResult> VersionDifferenceAsync(
         Guid id,
         int number,
-        LookStore looks,
-        LookVersions versions,
+        LookRepository looks,
+        VersionRepository versions,
         LookCompilation compilation,
-        ProofDesk desk,
-        ConfigDesk colour,
-        LookSurroundings surroundings,
-        LightShelf lights,
+        RenderScheduler scheduler,
+        ConfigRegistry colour,
+        LookContextRepository contexts,
+        LightRegistry lights,
         HttpContext http,
         CancellationToken cancel
     )
     {
         if (await VersionRoutes.SeenAsync(id, number, versions, http) is not { } version)
             return Results.NotFound();
-        var around = await surroundings.OfLookAsync(id);
+        var around = await contexts.OfLookAsync(id);
         var view = View.Named("aces1-sdr", around.Space.Space, colour.Current.Names);
         Task<ImageBuffer> Render(Look look) =>
-            RenderedAsync(look, null, around.Space, new(null, null), view, compilation, desk, lights, cancel);
+            RenderedAsync(look, null, around.Space, new(null, null), view, compilation, scheduler, lights, cancel);
         var difference = DeltaE.Between(
             await Render(version.Rendered),
             await Render((await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims))
@@ -368,17 +369,17 @@ public static class ProofRoutes
     private static async Task<IReadOnlyList<LineFigure>> FiguresAsync(
         Guid id,
         string dialect,
-        LookStore looks,
+        LookRepository looks,
         LookCompilation compilation,
         MapTextures textures,
-        ProofDesk desk,
-        ThumbnailShelf shelf,
-        ConfigDesk colour,
-        LookSurroundings surroundings,
+        RenderScheduler scheduler,
+        ThumbnailCache thumbnails,
+        ConfigRegistry colour,
+        LookContextRepository contexts,
         CancellationToken cancel
     )
     {
-        var around = await surroundings.OfLookAsync(id);
+        var around = await contexts.OfLookAsync(id);
         // Without the trims: what the dialect cannot say, not what a person corrects.
         var (look, working) = (
             (await LookRoutes.RowAsync(looks, id)).Look() with
@@ -388,12 +389,12 @@ public static class ProofRoutes
             around.Space
         );
         var profile = compilation.Profile(dialect);
-        var bytes = await shelf.GetAsync(
+        var bytes = await thumbnails.GetAsync(
             $"figures/{LookJson.Hash(look)}/{profile.Hash}/{working.Id}/{colour.Current.Names?.Config.Hash}",
             async () =>
             {
-                using var alone = await desk.OneSmallPictureAsync(cancel);
-                var figures = new LineFigures(compilation.Profile(null), textures, working, piece => desk.TurnAsync(
+                using var alone = await scheduler.SmallPictureSlotAsync(cancel);
+                var figures = new LineFigures(compilation.Profile(null), textures, working, piece => scheduler.RenderAsync(
                         () =>
                         {
                             piece();
@@ -427,10 +428,10 @@ public static class ProofRoutes
         string? dialect,
         int? version,
         string? variant,
-        LookStore looks,
-        LookVersions versions,
+        LookRepository looks,
+        VersionRepository versions,
         LookPictures pictures,
-        LookSurroundings surroundings,
+        LookContextRepository contexts,
         HttpContext http,
         CancellationToken cancel
     )
@@ -445,7 +446,7 @@ public static class ProofRoutes
             look = look.As(variant);
         if (without is not null)
             look = Without(look, without);
-        var around = await surroundings.OfLookAsync(id);
+        var around = await contexts.OfLookAsync(id);
         // A version has the trims that it was made under.
         (look, var working) = (version is null ? look.Under(around.Trims) : look, around.Space);
         var bytes = await pictures.OfAsync(look, working, Math.Clamp(size ?? 200, 32, 512), form, light, dialect, cancel);

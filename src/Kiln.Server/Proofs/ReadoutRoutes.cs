@@ -11,7 +11,7 @@ using Kiln.Store;
 namespace Kiln.Server.Proofs;
 
 /// <summary>The last pictures that somebody pointed at, at full size, so that the next pixel is there at once.</summary>
-public sealed class PictureShelf(IPictureDecoder decoder, ContentStore store)
+public sealed class ReadoutPictures(IPictureDecoder decoder, ContentStore store)
 {
     private const int Kept = 4;
 
@@ -44,8 +44,8 @@ public static class ReadoutRoutes
     }
 
     /// <param name="viewer">Whose newest picture is asked.</param>
-    private static IResult ReadProof(string viewer, float u, float v, ProofDesk desk, HttpContext http, int patch = 1) =>
-        desk.Shown(http.User.Identity!.Name + "/" + viewer) is not { } p
+    private static IResult ReadProof(string viewer, float u, float v, RenderScheduler scheduler, HttpContext http, int patch = 1) =>
+        scheduler.Shown(http.User.Identity!.Name + "/" + viewer) is not { } p
             ? Results.NotFound()
             : Results.Ok(
                 LightReadout.Of(
@@ -69,8 +69,8 @@ public static class ReadoutRoutes
         string channel,
         float u,
         float v,
-        PictureShelf shelf,
-        ConfigDesk colour,
+        ReadoutPictures pictures,
+        ConfigRegistry colour,
         string? normalY = null,
         int patch = 1,
         string view = "plain",
@@ -84,7 +84,7 @@ public static class ReadoutRoutes
             normalY is null ? null : Enum.Parse<NormalY>(normalY, true)
         );
         var workingSpace = WorkingSpace.Find(working);
-        var picture = await shelf.GetAsync(hash);
+        var picture = await pictures.GetAsync(hash);
         return Results.Ok(
             PixelReadout.Of(
                 picture,

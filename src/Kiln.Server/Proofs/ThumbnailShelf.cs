@@ -4,8 +4,8 @@ using Kiln.Server.Platform;
 
 namespace Kiln.Server.Proofs;
 
-/// <summary>Small pictures kept on disk under the hash of what they show and how; made once, gone at most when the shelf is full.</summary>
-public sealed class ThumbnailShelf
+/// <summary>Small pictures kept on disk under the hash of what they show and how; made once, gone at most when the cache is full.</summary>
+public sealed class ThumbnailCache
 {
     private const int MostFiles = 50_000;
 
@@ -14,7 +14,7 @@ public sealed class ThumbnailShelf
 
     private readonly string root;
 
-    public ThumbnailShelf(KilnSettings settings)
+    public ThumbnailCache(KilnSettings settings)
     {
         root = Directory.CreateDirectory(Path.Combine(settings.Data, "thumbnails")).FullName;
         var files = new DirectoryInfo(root).GetFiles();

@@ -30,14 +30,14 @@ public sealed record ProofCell(
 );
 
 /// <summary>Makes the proofs of walls, one after another and behind everything a person is busy with; each is made once.</summary>
-public sealed class WallDesk(
-    LookStore looks,
+public sealed class WallRenderer(
+    LookRepository looks,
     LookCompilation compilation,
-    ProofDesk desk,
-    ThumbnailShelf shelf,
-    LookSurroundings surroundings,
-    ConfigDesk colour,
-    LightShelf lights,
+    RenderScheduler scheduler,
+    ThumbnailCache thumbnails,
+    LookContextRepository contexts,
+    ConfigRegistry colour,
+    LightRegistry lights,
     KilnSettings settings
 )
 {
@@ -48,16 +48,16 @@ public sealed class WallDesk(
     public async Task<byte[]> PngAsync(ProofCell cell, CancellationToken cancel)
     {
         var look = cell.At is { } number ? await looks.AtAsync(cell.Look, number) : (await LookRoutes.RowAsync(looks, cell.Look)).Look();
-        var around = await surroundings.OfLookAsync(cell.Look);
+        var around = await contexts.OfLookAsync(cell.Look);
         (look, var working) = (look.Under(around.Trims), around.Space);
         var side = Math.Clamp(cell.Size, 32, 1024);
         var samples = Math.Clamp(cell.Samples, 1, Math.Min(1024, settings.MostSamples));
         var key =
             $"cell/{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{colour.Current.Names?.Config.Hash}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = default, At = null, Size = side, Samples = samples }}";
-        return await shelf.GetAsync(key, async () =>
+        return await thumbnails.GetAsync(key, async () =>
         {
             var material = await compilation.MaterialAsync(look, cell.Dialect, working, Textures).WaitAsync(cancel);
-            using var alone = await desk.OneSmallPictureAsync(cancel);
+            using var alone = await scheduler.SmallPictureSlotAsync(cancel);
             var usual = OrbitCamera.For(cell.Form);
             var camera = new OrbitCamera(
                 cell.Yaw ?? usual.YawDegrees,
@@ -69,10 +69,10 @@ public sealed class WallDesk(
                 await lights.OwnAsync(cell.Light)
             );
             while (tracer.Samples < samples)
-                await desk.TurnAsync(
+                await scheduler.RenderAsync(
                     () =>
                     {
-                        tracer.Accumulate(Math.Min(Turn, samples - tracer.Samples), cancel, hold: () => desk.IsUrgent);
+                        tracer.Accumulate(Math.Min(Turn, samples - tracer.Samples), cancel, hold: () => scheduler.IsUrgent);
                         return true;
                     },
                     cancel

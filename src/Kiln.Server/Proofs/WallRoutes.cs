@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using Kiln.Judge.Difference;
 using Kiln.Looks.Document;
 using Kiln.Pixels;
@@ -54,7 +55,7 @@ public sealed record CellDifference(
     string Map
 );
 
-public sealed record ScaleStep(double? UpTo, string Colour, string Words);
+public sealed record ScaleStep(double? UpTo, string Colour, [property: JsonPropertyName("words")] string Label);
 
 /// <summary>Walls of proofs: their pictures, what lies between two of them, and saved ones.</summary>
 public static class WallRoutes
@@ -71,9 +72,9 @@ public static class WallRoutes
                 ))
             )
             .WithName("differenceScale");
-        api.MapGet("/comparisons", async (Comparisons comparisons) => (await comparisons.ListAsync()).Select(Info))
+        api.MapGet("/comparisons", async (ComparisonRepository comparisons) => (await comparisons.ListAsync()).Select(Info))
             .WithName("listComparisons");
-        api.MapGet("/comparisons/{id:guid}", async (Guid id, Comparisons comparisons) =>
+        api.MapGet("/comparisons/{id:guid}", async (Guid id, ComparisonRepository comparisons) =>
                 Info(
                     await comparisons.FindAsync(id)
                         ?? throw new MissingException("comparison.missing", "This comparison is not there any more.")
@@ -82,7 +83,7 @@ public static class WallRoutes
             .WithName("comparison");
         api.MapPost("/comparisons", AddAsync).WithName("saveComparison").RequireAuthorization("artist");
         api.MapPut("/comparisons/{id:guid}", ReplaceAsync).WithName("changeComparison").RequireAuthorization("artist");
-        api.MapDelete("/comparisons/{id:guid}", async (Guid id, Comparisons comparisons) =>
+        api.MapDelete("/comparisons/{id:guid}", async (Guid id, ComparisonRepository comparisons) =>
                 await comparisons.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
             )
             .WithName("removeComparison")
@@ -91,7 +92,7 @@ public static class WallRoutes
 
     private static async Task<IResult> CellAsync(
         [AsParameters] ProofCell cell,
-        WallDesk walls,
+        WallRenderer walls,
         HttpResponse response,
         CancellationToken cancel
     )
@@ -100,7 +101,7 @@ public static class WallRoutes
         return Results.Bytes(await walls.PngAsync(cell, cancel), "image/png");
     }
 
-    private static async Task<CellDifference> DifferenceAsync(DifferenceQuery query, WallDesk walls, CancellationToken cancel)
+    private static async Task<CellDifference> DifferenceAsync(DifferenceQuery query, WallRenderer walls, CancellationToken cancel)
     {
         if (query.First.Size != query.Second.Size)
             throw new ArgumentException("Two proofs of different sizes cannot be compared.");
@@ -128,7 +129,7 @@ public static class WallRoutes
         return (float)(sum / picture.Width / picture.Height);
     }
 
-    private static async Task<ComparisonInfo> AddAsync(SavedWall saved, Comparisons comparisons, HttpContext http)
+    private static async Task<ComparisonInfo> AddAsync(SavedWall saved, ComparisonRepository comparisons, HttpContext http)
     {
         var id = await comparisons.AddAsync(
             Name(saved.Name),
@@ -138,7 +139,7 @@ public static class WallRoutes
         return Info((await comparisons.FindAsync(id))!);
     }
 
-    private static async Task<IResult> ReplaceAsync(Guid id, SavedWall saved, Comparisons comparisons, HttpContext http)
+    private static async Task<IResult> ReplaceAsync(Guid id, SavedWall saved, ComparisonRepository comparisons, HttpContext http)
     {
         var revision = Looks.LookRoutes.Revision(http);
         if (

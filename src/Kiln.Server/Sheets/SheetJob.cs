@@ -15,13 +15,13 @@ namespace Kiln.Server.Sheets;
 
 /// <summary>Makes an ordered sheet, look by look. After a restart it begins anew (pictures that were made are kept); its files are there whole or not at all.</summary>
 public sealed class SheetJob(
-    Store.Sheets sheets,
-    LookStore looks,
-    LookVersions versions,
-    LookSurroundings surroundings,
+    Store.SheetRepository sheets,
+    LookRepository looks,
+    VersionRepository versions,
+    LookContextRepository contexts,
     LookPictures pictures,
     BrokenRules rules,
-    RuleShelf shelf,
+    RuleRepository ruleRepository,
     ContentStore store,
     KilnSettings settings,
     ILogger<SheetJob> log
@@ -88,7 +88,7 @@ public sealed class SheetJob(
 
     private async Task<SheetLook> PicturedAsync(LookRow row, bool ownPage, CancellationToken cancel)
     {
-        var around = await surroundings.OfLookAsync(row.Id);
+        var around = await contexts.OfLookAsync(row.Id);
         var (look, working) = (row.Look().Under(around.Trims), around.Space);
         var kept = await versions.ListAsync(row.Id);
         var line = kept.FirstOrDefault() is { } newest ? $"version {newest.Number}, {newest.State}" : $"draft, revision {row.Revision}";
@@ -101,17 +101,19 @@ public sealed class SheetJob(
         foreach (var variant in look.Variants)
             variants.Add(new(variant.Name, await ShotAsync(look.As(variant), OfVariant, null)));
         var asked =
-            (await shelf.OfLookAsync(row.Id)).Count > 0 ? (await rules.OfAsync(row, look, working)).Select(f => f.Message).ToList() : null;
+            (await ruleRepository.OfLookAsync(row.Id)).Count > 0
+                ? (await rules.OfAsync(row, look, working)).Select(f => f.Message).ToList()
+                : null;
         return new(
             row.Name,
             line,
             shots,
-            SheetWords.Lanes(look),
-            SheetWords.Maps(look, c => store.Has(c) ? new FileInfo(store.PathOf(c)).Length : null),
+            SheetText.Lanes(look),
+            SheetText.Maps(look, c => store.Has(c) ? new FileInfo(store.PathOf(c)).Length : null),
             variants,
             [
                 .. kept.Select(v =>
-                    $"{v.Number}, {v.State}{(v.JudgedBy is { } by ? " by " + by : "")}, {v.At:yyyy-MM-dd}, {v.Person}{(v.Note.Length > 0 ? ": " + v.Note : "")}"
+                    $"{v.Number}, {v.State}{(v.ReviewedBy is { } by ? " by " + by : "")}, {v.At:yyyy-MM-dd}, {v.Person}{(v.Note.Length > 0 ? ": " + v.Note : "")}"
                 ),
             ],
             asked

@@ -22,7 +22,7 @@ public sealed record ArchivePlan(
 );
 
 /// <summary>Brings an archive in: in one transaction, after its files lie in the store.</summary>
-public sealed class ArchiveBringing(Database database, ContentStore store)
+public sealed class ArchiveImport(Database database, ContentStore store)
 {
     private sealed record Here(Guid Id, string Name, string Document, int Revision, int Edits, int Versions);
 
@@ -84,7 +84,7 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
 
     /// <param name="asCopies">Looks that are here with something else in them and come in once more, as looks of their own; the others of that kind are left.</param>
     /// <returns>How many looks came in.</returns>
-    public async Task<int> BringAsync(OpenedArchive archive, IReadOnlyCollection<Guid> asCopies, Guid person)
+    public async Task<int> ImportAsync(OpenedArchive archive, IReadOnlyCollection<Guid> asCopies, Guid person)
     {
         foreach (var (content, file) in archive.Contents)
             store.Take(file, content);
@@ -152,7 +152,7 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
                 t
             );
         var here = await HereAsync(c, t, archive);
-        var brought = 0;
+        var assigned = 0;
         foreach (var look in archive.Looks)
         {
             var state = State(look, here);
@@ -161,7 +161,7 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
             if (state == "new" || isCopy)
             {
                 await InsertAsync(c, t, look, id, isCopy, person);
-                brought++;
+                assigned++;
             }
             await c.ExecuteAsync(
                 "insert into collection_looks (collection_id, look_id, section) values (@collection, @id, @Section) on conflict do nothing",
@@ -175,7 +175,7 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
             );
         }
         await t.CommitAsync();
-        return brought;
+        return assigned;
     }
 
     private static async Task InsertAsync(NpgsqlConnection c, NpgsqlTransaction t, ArchivedLook look, Guid id, bool isCopy, Guid person)
@@ -201,12 +201,12 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
             t
         );
         await c.ExecuteAsync(
-            "insert into look_history (look_id, number, words, edit, inverse, undone, person_id, at, origin) values (@id, @Number, @Words, @Edit, @Inverse, @Undone, @by, @At, @Person)",
+            "insert into look_history (look_id, number, words, edit, inverse, undone, person_id, at, origin) values (@id, @Number, @Sentence, @Edit, @Inverse, @Undone, @by, @At, @Person)",
             look.History.Select(h => new
             {
                 id,
                 h.Number,
-                h.Words,
+                h.Sentence,
                 h.Edit,
                 h.Inverse,
                 h.Undone,
@@ -219,7 +219,7 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
         await c.ExecuteAsync(
             """
             insert into look_versions (id, look_id, number, document, hash, note, person_id, at, state, judged_by, judged_at, judgement, working_space, space_names, profiles, house_trims, contents, origin)
-            values (@version, @id, @Number, @Document, @Hash, @Note, @by, @At, @State, @judge, @JudgedAt, @Judgement, @WorkingSpace, @SpaceNames::jsonb, @Profiles::jsonb, @HouseTrims::jsonb, @contents, @Person)
+            values (@version, @id, @Number, @Document, @Hash, @Note, @by, @At, @State, @reviewer, @ReviewedAt, @Review, @WorkingSpace, @SpaceNames::jsonb, @Profiles::jsonb, @StudioTrims::jsonb, @contents, @Person)
             """,
             look.Versions.Select(v => new
             {
@@ -233,13 +233,13 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
                 v.Person,
                 v.At,
                 v.State,
-                judge = v.JudgedAt is null ? (Guid?)null : person,
-                v.JudgedAt,
-                v.Judgement,
+                reviewer = v.ReviewedAt is null ? (Guid?)null : person,
+                v.ReviewedAt,
+                v.Review,
                 v.WorkingSpace,
                 v.SpaceNames,
                 v.Profiles,
-                v.HouseTrims,
+                v.StudioTrims,
                 contents = LookFacts.Of(LookJson.Read(Encoding.UTF8.GetBytes(v.Document))).Contents,
             }),
             t
@@ -251,7 +251,7 @@ public sealed class ArchiveBringing(Database database, ContentStore store)
             .Looks.SelectMany(l =>
                 l.History.Select(h => h.Person)
                     .Concat(l.Versions.Select(v => v.Person))
-                    .Concat(l.Versions.Select(v => v.JudgedBy).OfType<string>())
+                    .Concat(l.Versions.Select(v => v.ReviewedBy).OfType<string>())
                     .Append(l.CreatedBy)
             )
             .Concat(archive.Header.Collection.Rules.Select(r => r.Person))

@@ -12,7 +12,7 @@ namespace Kiln.Store.Archives;
 internal static class ArchiveCheck
 {
     private const int MostName = 200,
-        MostWords = 1000,
+        LongestSentence = 1000,
         MostNote = 4000,
         MostPerson = 60,
         MostSection = 80,
@@ -70,7 +70,7 @@ internal static class ArchiveCheck
             throw new ArchiveException($"In the archive, edits or versions of {what} have no number of their own.");
         foreach (var edit in look.History)
         {
-            Text(edit.Words, MostWords, $"an edit of {what}");
+            Text(edit.Sentence, LongestSentence, $"an edit of {what}");
             Person(edit.Person);
             Date(edit.At, $"an edit of {what}");
             Parsed<LookEdit>(edit.Edit, $"edit {edit.Number} of {what}");
@@ -83,15 +83,15 @@ internal static class ArchiveCheck
     private static void Version(ArchivedVersion version, string what, ArchiveHeader header)
     {
         Text(version.Note, MostNote, what, lines: true);
-        Text(version.Judgement, MostNote, what, lines: true);
+        Text(version.Review, MostNote, what, lines: true);
         Person(version.Person);
-        if (version.JudgedBy is { } judge)
-            Person(judge);
+        if (version.ReviewedBy is { } reviewer)
+            Person(reviewer);
         if (!States.Contains(version.State))
             throw new ArchiveException($"In the archive, {what} has the state '{Short(version.State)}', which is none.");
         Date(version.At, what);
-        if (version.JudgedAt is { } judged)
-            Date(judged, what);
+        if (version.ReviewedAt is { } reviewed)
+            Date(reviewed, what);
         Space(version.WorkingSpace, what);
         foreach (var (ours, theirs) in Parsed<Dictionary<string, string>>(version.SpaceNames, what))
         {
@@ -101,7 +101,7 @@ internal static class ArchiveCheck
         foreach (var (dialect, hash) in Parsed<Dictionary<string, string>>(version.Profiles, what))
             if (!header.Profiles.ContainsKey(hash))
                 throw new ArchiveException($"In the archive, the profile that {what} was made under for {Short(dialect)} is missing.");
-        foreach (var (dialect, trims) in Parsed<Dictionary<string, ImmutableArray<Trim>>>(version.HouseTrims, what))
+        foreach (var (dialect, trims) in Parsed<Dictionary<string, ImmutableArray<Trim>>>(version.StudioTrims, what))
             Trims(dialect, trims);
     }
 

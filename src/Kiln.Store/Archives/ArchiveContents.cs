@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace Kiln.Store.Archives;
 
 /// <summary>What an archive says of itself and of its collection.</summary>
@@ -41,7 +43,15 @@ public sealed record ArchivedLook(
     IReadOnlyList<ArchivedVersion> Versions
 );
 
-public sealed record ArchivedEdit(int Number, string Words, string Edit, string Inverse, bool Undone, string Person, DateTime At);
+public sealed record ArchivedEdit(
+    int Number,
+    [property: JsonPropertyName("words")] string Sentence,
+    string Edit,
+    string Inverse,
+    bool Undone,
+    string Person,
+    DateTime At
+);
 
 /// <param name="SpaceNames">JSON, as are the two after it.</param>
 public sealed record ArchivedVersion(
@@ -53,13 +63,13 @@ public sealed record ArchivedVersion(
     string Person,
     DateTime At,
     string State,
-    string? JudgedBy,
-    DateTime? JudgedAt,
-    string Judgement,
+    [property: JsonPropertyName("judgedBy")] string? ReviewedBy,
+    [property: JsonPropertyName("judgedAt")] DateTime? ReviewedAt,
+    [property: JsonPropertyName("judgement")] string Review,
     string WorkingSpace,
     string SpaceNames,
     string Profiles,
-    string HouseTrims
+    [property: JsonPropertyName("houseTrims")] string StudioTrims
 );
 
 /// <summary>An archive cannot be made or taken; the message is a sentence.</summary>

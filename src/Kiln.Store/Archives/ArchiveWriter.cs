@@ -65,7 +65,7 @@ public sealed partial class ArchiveWriter(Database database, ContentStore store)
         {
             var history = (
                 await c.QueryAsync<ArchivedEdit>(
-                    "select h.number, h.words, h.edit, h.inverse, h.undone, coalesce(h.origin, p.name) as Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @Id order by h.number",
+                    "select h.number, h.words as Sentence, h.edit, h.inverse, h.undone, coalesce(h.origin, p.name) as Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @Id order by h.number",
                     new { look.Id },
                     t
                 )
@@ -73,8 +73,8 @@ public sealed partial class ArchiveWriter(Database database, ContentStore store)
             var versions = (
                 await c.QueryAsync<ArchivedVersion>(
                     """
-                    select v.id, v.number, v.document, v.hash, v.note, coalesce(v.origin, p.name) as Person, v.at, v.state, j.name as JudgedBy, v.judged_at as JudgedAt, v.judgement, v.working_space as WorkingSpace,
-                           v.space_names::text as SpaceNames, v.profiles::text as Profiles, v.house_trims::text as HouseTrims
+                    select v.id, v.number, v.document, v.hash, v.note, coalesce(v.origin, p.name) as Person, v.at, v.state, j.name as ReviewedBy, v.judged_at as ReviewedAt, v.judgement as Review, v.working_space as WorkingSpace,
+                           v.space_names::text as SpaceNames, v.profiles::text as Profiles, v.house_trims::text as StudioTrims
                     from look_versions v join people p on p.id = v.person_id left join people j on j.id = v.judged_by where v.look_id = @Id order by v.number
                     """,
                     new { look.Id },

@@ -31,8 +31,10 @@ public static class GoldenFile
         var at = Enumerable
             .Range(0, Math.Max(before.Length, now.Length))
             .First(i => i >= before.Length || i >= now.Length || before[i] != now[i]);
-        Assert.Fail(
-            $"golden/{name}, line {at + 1}:\n  was {before.ElementAtOrDefault(at) ?? "(end)"}\n  is  {now.ElementAtOrDefault(at) ?? "(end)"}"
-        );
+        var (was, isNow) = (before.ElementAtOrDefault(at) ?? "(end)", now.ElementAtOrDefault(at) ?? "(end)");
+        var from = Math.Max(0, was.Zip(isNow).TakeWhile(p => p.First == p.Second).Count() - 60);
+        Assert.Fail($"golden/{name}, line {at + 1}, column {from + 1}:\n  was {Piece(was, from)}\n  is  {Piece(isNow, from)}");
     }
+
+    private static string Piece(string line, int from) => line[Math.Min(from, line.Length)..Math.Min(from + 160, line.Length)];
 }

@@ -2421,30 +2421,6 @@ export interface components {
       /** Format: date-time */
       at: string;
     };
-    AlikeProposal: {
-      /** Format: uuid */
-      id: string;
-      name: string;
-      /** Format: int32 */
-      revision: number;
-      /** Format: double */
-      before: null | number;
-      /** Format: double */
-      after: null | number;
-      edit: null | components["schemas"]["LookEdit"];
-      refused: null | string;
-    };
-    AlikeProposals: {
-      /** Format: double */
-      target: number;
-      looks: components["schemas"]["AlikeProposal"][];
-    };
-    AlikeQuery: {
-      looks: string[];
-      quantity: string;
-      /** Format: double */
-      target?: null | number;
-    };
     Alternate: {
       map: components["schemas"]["PlacedMap"];
       insteadOf: string;
@@ -2480,6 +2456,11 @@ export interface components {
       /** Format: int64 */
       bytes: number;
       complete: boolean;
+    };
+    AssignedMap: {
+      file: string;
+      where: null | string;
+      words: string;
     };
     AuditRow: {
       /** Format: int64 */
@@ -2539,9 +2520,6 @@ export interface components {
       findings: components["schemas"]["FindingInfo"][];
       trouble: null | string;
     };
-    BringArchive: {
-      asCopies: string[];
-    };
     BrokenOtherwise: {
       /** Format: uuid */
       id: string;
@@ -2552,24 +2530,6 @@ export interface components {
     BrokenRule: {
       rule: string;
       sentence: string;
-    };
-    BroughtArchive: {
-      collection: string;
-      /** Format: int32 */
-      looks: number;
-    };
-    BroughtLook: {
-      /** Format: uuid */
-      id: string;
-      name: string;
-      remarks: string[];
-      /** Format: int32 */
-      missingMaps: number;
-    };
-    BroughtMap: {
-      file: string;
-      where: null | string;
-      words: string;
     };
     CellChange: {
       variant: string;
@@ -2962,28 +2922,24 @@ export interface components {
       /** Format: date-time */
       at: string;
     };
-    HouseInfo: {
-      inputs: components["schemas"]["NeutralInput"][];
-      roles: components["schemas"]["RoleInfo"][];
-      dialects: components["schemas"]["DialectInfo"][];
-      spaces: components["schemas"]["SpaceInfo"][];
-      forms: string[];
-      lights: string[];
-      views: string[];
-      working: components["schemas"]["WorkingInfo"];
-      config: components["schemas"]["PipelineInfo"];
-      stopColours: string[];
-      layers: string[];
-    };
-    HouseTrimsRow: {
-      dialect: string;
-      trims: components["schemas"]["Trim"][];
-      person: string;
-      /** Format: date-time */
-      at: string;
-    };
     /** Format: binary */
     IFormFile: string;
+    ImportOptions: {
+      asCopies: string[];
+    };
+    ImportedArchive: {
+      collection: string;
+      /** Format: int32 */
+      looks: number;
+    };
+    ImportedLook: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      remarks: string[];
+      /** Format: int32 */
+      missingMaps: number;
+    };
     IntakeQuestion: {
       phrase: string;
       roles: components["schemas"]["MapRole"][];
@@ -3005,11 +2961,6 @@ export interface components {
       linkExpires: null | string;
     };
     JsonObject: Record<string, never>;
-    Judgement: {
-      publishes: boolean;
-      /** @default  */
-      words: string;
-    };
     KeptChain: {
       /** Format: uuid */
       id: string;
@@ -3393,7 +3344,7 @@ export interface components {
     };
     LookWithMaps: {
       look: components["schemas"]["LookInfo"];
-      brought: components["schemas"]["BroughtMap"][];
+      brought: components["schemas"]["AssignedMap"][];
     };
     LooseFile: {
       path: string;
@@ -4153,6 +4104,11 @@ export interface components {
       space: null | string;
       steps: string[];
     };
+    ReviewRequest: {
+      publishes: boolean;
+      /** @default  */
+      words: string;
+    };
     RoleInfo: {
       id: components["schemas"]["MapRole"];
       words: string;
@@ -4184,6 +4140,30 @@ export interface components {
       standing: number;
       /** Format: int32 */
       looks: number;
+    };
+    SamenessProposal: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      /** Format: int32 */
+      revision: number;
+      /** Format: double */
+      before: null | number;
+      /** Format: double */
+      after: null | number;
+      edit: null | components["schemas"]["LookEdit"];
+      refused: null | string;
+    };
+    SamenessProposals: {
+      /** Format: double */
+      target: number;
+      looks: components["schemas"]["SamenessProposal"][];
+    };
+    SamenessQuery: {
+      looks: string[];
+      quantity: string;
+      /** Format: double */
+      target?: null | number;
     };
     SavedWall: {
       name: string;
@@ -4261,7 +4241,7 @@ export interface components {
       collection?: null | string;
       looks?: null | string[];
     };
-    ShippedWords: {
+    ShippedVocabulary: {
       phrases: {
         [key: string]: string[];
       };
@@ -4530,6 +4510,26 @@ export interface components {
       clamp: boolean;
       id?: string;
       bypassed?: boolean;
+    };
+    StudioInfo: {
+      inputs: components["schemas"]["NeutralInput"][];
+      roles: components["schemas"]["RoleInfo"][];
+      dialects: components["schemas"]["DialectInfo"][];
+      spaces: components["schemas"]["SpaceInfo"][];
+      forms: string[];
+      lights: string[];
+      views: string[];
+      working: components["schemas"]["WorkingInfo"];
+      config: components["schemas"]["PipelineInfo"];
+      stopColours: string[];
+      layers: string[];
+    };
+    StudioTrimsRow: {
+      dialect: string;
+      trims: components["schemas"]["Trim"][];
+      person: string;
+      /** Format: date-time */
+      at: string;
     };
     TileVariation: {
       /**
@@ -5200,7 +5200,7 @@ export interface operations {
     };
     requestBody: {
       content: {
-        "application/json": components["schemas"]["AlikeQuery"];
+        "application/json": components["schemas"]["SamenessQuery"];
       };
     };
     responses: {
@@ -5210,7 +5210,7 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["AlikeProposals"];
+          "application/json": components["schemas"]["SamenessProposals"];
         };
       };
     };
@@ -6048,7 +6048,7 @@ export interface operations {
     };
     requestBody: {
       content: {
-        "application/json": components["schemas"]["BringArchive"];
+        "application/json": components["schemas"]["ImportOptions"];
       };
     };
     responses: {
@@ -6058,7 +6058,7 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["BroughtArchive"];
+          "application/json": components["schemas"]["ImportedArchive"];
         };
       };
     };
@@ -6101,7 +6101,7 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["BroughtLook"][];
+          "application/json": components["schemas"]["ImportedLook"][];
         };
       };
     };
@@ -6230,7 +6230,7 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["HouseInfo"];
+          "application/json": components["schemas"]["StudioInfo"];
         };
       };
     };
@@ -6773,7 +6773,7 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["ShippedWords"];
+          "application/json": components["schemas"]["ShippedVocabulary"];
         };
       };
     };
@@ -7747,7 +7747,7 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["HouseTrimsRow"][];
+          "application/json": components["schemas"]["StudioTrimsRow"][];
         };
       };
     };
@@ -7774,7 +7774,7 @@ export interface operations {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["HouseTrimsRow"][];
+          "application/json": components["schemas"]["StudioTrimsRow"][];
         };
       };
     };
@@ -7998,7 +7998,7 @@ export interface operations {
     };
     requestBody: {
       content: {
-        "application/json": components["schemas"]["Judgement"];
+        "application/json": components["schemas"]["ReviewRequest"];
       };
     };
     responses: {

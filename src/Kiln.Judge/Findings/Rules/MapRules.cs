@@ -24,7 +24,7 @@ internal static class MapRules
             "map.missing",
             Severity.Error,
             slot.Key,
-            $"{slot.Value.File.Name} is gone: the {slot.Value.Role.Words()} lane has no picture.",
+            $"{slot.Value.File.Name} is gone: the {slot.Value.Role.Label()} lane has no picture.",
             $"no stored content {slot.Value.File.Content[..12]}…",
             other is null ? null : $"use {other.Name} instead",
             other is null ? null : new SlotEdit(slot.Key, slot.Value with { File = other })
@@ -35,13 +35,13 @@ internal static class MapRules
         var read = c.Mapped.Select(m => m.Origin.Slot).ToHashSet();
         foreach (var (name, slot) in c.Look.Slots.Where(s => !read.Contains(s.Key)))
         {
-            var source = FreeName(c.Look, slot.Role.Words());
+            var source = FreeName(c.Look, slot.Role.Label());
             yield return new(
                 "map.unused",
                 Severity.Advice,
                 name,
                 $"Nothing reads {slot.File.Name}.",
-                $"a {slot.Role.Words()} map that no lane begins with",
+                $"a {slot.Role.Label()} map that no lane begins with",
                 "keep it at hand as a source",
                 new LaneEdit("source:" + source, new(Chain: new(new SlotOrigin(name, UsualOf(slot.Role)))))
             );

@@ -34,7 +34,7 @@ internal static class NormalRules
                     "normal.cut",
                     Severity.Error,
                     lane.Address,
-                    $"The {Word(step)} step of {LaneAddress.Words(lane.Address)} comes after the directions are made and keeps only {Range(range)} of them: slopes to one side are lost.",
+                    $"The {Word(step)} step of {LaneAddress.Label(lane.Address)} comes after the directions are made and keeps only {Range(range)} of them: slopes to one side are lost.",
                     "the components of a direction run from −1 to 1",
                     "take the step out",
                     new LaneEdit(lane.Address, lane.Lane with { Chain = chain with { Steps = [.. chain.Steps.Where(s => s != step)] } })
@@ -83,9 +83,9 @@ internal static class NormalRules
             Severity.Error,
             m.Address,
             $"{m.Slot.File.Name} is read with Y {Word(stated)}, but its pixels say Y {Word(found)}: bumps look like dents under light from above.",
-            evidence.Words,
+            evidence.Sentence,
             $"read it with Y {Word(found)}",
-            m.Reread(mended, evidence.Words)
+            m.Reread(mended, evidence.Sentence)
         )
         {
             Pictures =

@@ -18,7 +18,7 @@ internal static class PlacementRules
                 "place.differs",
                 Severity.Advice,
                 m.Address,
-                $"{m.Words} lies differently from the other maps of this surface.",
+                $"{m.Label} lies differently from the other maps of this surface.",
                 $"{own.Count} of {ground.Count} lanes have a placement of their own",
                 "let it lie as the others do",
                 m.WithSteps(m.Chain.Steps.Where(s => s is not PlaceStep))

@@ -73,7 +73,7 @@ internal static class PlausibleRules
         new(m.Slot.File.Content, m.Origin.Reading, words) { Mark = mark };
 
     /// <summary>Linear ends of the plausible range: what the codes decode to.</summary>
-    private static RemapStep Into(MappedLane m, HouseThresholds t) =>
+    private static RemapStep Into(MappedLane m, StudioThresholds t) =>
         new(
             0,
             1,

@@ -27,7 +27,7 @@ internal static class ReadingRules
                 "reading.data-as-colour",
                 Severity.Error,
                 m.Address,
-                $"{m.Slot.File.Name} steers {m.Words} but is read as {reading.Space}, as if it were a colour.",
+                $"{m.Slot.File.Name} steers {m.Label} but is read as {reading.Space}, as if it were a colour.",
                 "a stored 0.5 becomes 0.214, so the surface turns glossier, flatter or thinner than meant",
                 "read it as it is (raw)",
                 m.Reread(mended)
@@ -72,9 +72,9 @@ internal static class ReadingRules
             "reading.double",
             Severity.Error,
             m.Address,
-            $"{m.Slot.File.Name} is in {ColourSpace.Find(space).Words} already and is read as {ColourSpace.Find(reading.Space).Words}: it would be converted again.",
+            $"{m.Slot.File.Name} is in {ColourSpace.Find(space).Label} already and is read as {ColourSpace.Find(reading.Space).Label}: it would be converted again.",
             evidence,
-            $"read it as {ColourSpace.Find(space).Words}",
+            $"read it as {ColourSpace.Find(space).Label}",
             m.Reread(mended)
         )
         {

@@ -6,7 +6,7 @@ using Kiln.Looks.Readings;
 namespace Kiln.Judge.Findings.Rules;
 
 /// <summary>Glossiness where roughness belongs, and the reverse.</summary>
-internal static class ShineRules
+internal static class RoughnessRules
 {
     private static readonly string[] Inputs = ["specular_roughness", "coat_roughness"];
 
@@ -23,19 +23,19 @@ internal static class ShineRules
             .Candidates.OrderByDescending(x => x.Position)
             .FirstOrDefault()
             ?.Claim.Role;
-        var isGloss = m.Slot.Role == MapRole.Glossiness || named == MapRole.Glossiness;
-        if (isGloss && inversions % 2 == 0)
+        var isGlossiness = m.Slot.Role == MapRole.Glossiness || named == MapRole.Glossiness;
+        if (isGlossiness && inversions % 2 == 0)
             yield return new(
                 "shine.inverted",
                 Severity.Error,
                 m.Address,
-                $"{m.Slot.File.Name} is a glossiness map in {m.Words} and is not inverted: what should shine is matt.",
+                $"{m.Slot.File.Name} is a glossiness map in {m.Label} and is not inverted: what should shine is matt.",
                 named == MapRole.Glossiness ? "the file's name says glossiness" : "the slot holds glossiness",
                 "insert an invert step",
                 new StepInsertEdit(m.Address, 0, new InvertStep { Id = m.FreeId })
             );
         if (
-            !isGloss
+            !isGlossiness
             && inversions == 0
             && m.Address == "specular_roughness"
             && m.Origin.Reading.Channel == "luminance"
@@ -64,7 +64,7 @@ internal static class ShineRules
                 ],
             };
         if (
-            !isGloss
+            !isGlossiness
             && m.Slot.Role is MapRole.Roughness or MapRole.CoatRoughness
             && inversions % 2 == 1
             && AgainstInversion(c, m, named) is var (severity, evidence)
@@ -73,7 +73,7 @@ internal static class ShineRules
                 "shine.inverted",
                 severity,
                 m.Address,
-                $"{m.Slot.File.Name} is a roughness map and is inverted in {m.Words}: what should be matt shines.",
+                $"{m.Slot.File.Name} is a roughness map and is inverted in {m.Label}: what should be matt shines.",
                 evidence,
                 "take the inversion out",
                 m.WithSteps(
@@ -160,9 +160,9 @@ internal static class ShineRules
             if (m.Measured.Correlation(relief.Measured) is { } along && along > c.Thresholds.ShineWithRelief)
                 return (
                     $"{m.Slot.File.Name} is smooth in the crevices of {relief.Slot.File.Name} and rough on what stands out: it is probably a glossiness map under another name.",
-                    $"correlation {along:+0.00} with {relief.Slot.Role.Words()}; crevices are the duller part of most surfaces (common practice, no source)",
+                    $"correlation {along:+0.00} with {relief.Slot.Role.Label()}; crevices are the duller part of most surfaces (common practice, no source)",
                     relief,
-                    relief.Slot.Role.Words()
+                    relief.Slot.Role.Label()
                 );
         return null;
     }

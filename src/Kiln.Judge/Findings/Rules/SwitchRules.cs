@@ -37,7 +37,7 @@ internal static class SwitchRules
             "switch.missing",
             Severity.Error,
             weight.Key,
-            $"A map is connected to {LaneAddress.Words(weight.First().Map)}, but {LaneAddress.Words(weight.Key)} is 0: the map does nothing.",
+            $"A map is connected to {LaneAddress.Label(weight.First().Map)}, but {LaneAddress.Label(weight.Key)} is 0: the map does nothing.",
             $"{weight.Key} = 0",
             $"set it to {weight.First().On:0.##}",
             new ValueEdit(weight.Key, LookValue.Of(weight.First().On))
@@ -80,7 +80,7 @@ internal static class SwitchRules
                     Severity.Error,
                     input.Name,
                     $"{input.Name} is 0 in {profile.Title}, so a connected map does nothing.",
-                    input.Words ?? "a switch left off"
+                    input.Label ?? "a switch left off"
                 );
         }
     }

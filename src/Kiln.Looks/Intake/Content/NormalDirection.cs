@@ -10,7 +10,7 @@ public sealed record DirectionMeasurement(NormalY? Direction, float Ratio, float
     /// <summary>Whether the height map rises where the normal map says it falls.</summary>
     public bool InvertedHeight { get; init; }
 
-    public string Words =>
+    public string Sentence =>
         Direction is { } d
             ? HeightCorrelation is { } c
                 ? $"measured Y {d.ToString().ToLowerInvariant()}: correlation {MathF.Abs(c):0.00} with the height map's slopes{(InvertedHeight ? ", which is inverted (dark is high)" : "")}"

@@ -111,7 +111,11 @@ public sealed record NameReading(
             }
             i += used;
         }
-        if (commonTail is not null && rest.FindLastIndex(t => !tables.Words.Contains(t)) is >= 1 and var last && rest[last] == commonTail)
+        if (
+            commonTail is not null
+            && rest.FindLastIndex(t => !tables.FillerWords.Contains(t)) is >= 1 and var last
+            && rest[last] == commonTail
+        )
         {
             kinds[origin[last]] = "ending that all share";
             rest.RemoveAt(last);
@@ -130,7 +134,9 @@ public sealed record NameReading(
         );
         var candidates = Claims(rest, tables).ToList();
         if (candidates.Count == 0 && folders.Length > 0 && FolderClaim(folders[^1], tables) is { } folder)
-            candidates.Add(new(Join(rest.Where(t => !tables.Words.Contains(t))), folder.Claim, folder.Phrase, 0.95f, FromFolder: true));
+            candidates.Add(
+                new(Join(rest.Where(t => !tables.FillerWords.Contains(t))), folder.Claim, folder.Phrase, 0.95f, FromFolder: true)
+            );
         var preview =
             inPreviewFolder
             || rest.Count > 0
@@ -140,9 +146,11 @@ public sealed record NameReading(
             kinds[origin[i]] =
                 kinds[origin[i]] is { Length: > 0 } given ? given
                 : tables.Previews.Contains(rest[i]) ? "preview word"
-                : tables.Words.Contains(rest[i]) ? "word without meaning"
+                : tables.FillerWords.Contains(rest[i]) ? "word without meaning"
                 : "";
-        var bare = Join(rest.Where(t => !tables.Words.Contains(t) && !tables.Previews.Contains(t) && !tables.PreviewForms.Contains(t)));
+        var bare = Join(
+            rest.Where(t => !tables.FillerWords.Contains(t) && !tables.Previews.Contains(t) && !tables.PreviewForms.Contains(t))
+        );
         return new(
             path,
             [.. tokens.Select((t, i) => new ReadToken(t, kinds[i]))],
@@ -162,7 +170,7 @@ public sealed record NameReading(
     /// <summary>Whether a folder is named by a role alone, as in roughness/oak.png; such a folder is no part of the surface's place.</summary>
     public static (NameClaim Claim, string Phrase)? FolderClaim(string folder, NamingTables tables)
     {
-        var tokens = NameTokens.Split(folder).Where(t => !tables.Words.Contains(t) && !tables.Folders.Contains(t)).ToList();
+        var tokens = NameTokens.Split(folder).Where(t => !tables.FillerWords.Contains(t) && !tables.Folders.Contains(t)).ToList();
         if (tokens.Count == 0 || tokens[0].Length < 3)
             return null;
         var found = tables
@@ -217,8 +225,8 @@ public sealed record NameReading(
         NamingTables tables
     )
     {
-        var (tail, version, variant) = AfterRole([.. rest.Skip(at + length).Where(t => !tables.Words.Contains(t))]);
-        var head = rest.Take(at).Where(t => !tables.Words.Contains(t)).ToList();
+        var (tail, version, variant) = AfterRole([.. rest.Skip(at + length).Where(t => !tables.FillerWords.Contains(t))]);
+        var head = rest.Take(at).Where(t => !tables.FillerWords.Contains(t)).ToList();
         if (left.Length > 0)
             head.Add(left);
         // One letter says nothing in front of other words or alone.
@@ -259,7 +267,7 @@ public sealed record NameReading(
     {
         var roles = new List<MapRole>();
         var end = rest.Count;
-        while (end > 0 && tables.Words.Contains(rest[end - 1]))
+        while (end > 0 && tables.FillerWords.Contains(rest[end - 1]))
             end--;
         var at = end;
         while (at > 0 && roles.Count < 4)
@@ -272,7 +280,7 @@ public sealed record NameReading(
                         .At(rest, at - n)
                         .Where(c =>
                             c.Length == n
-                            && c.Claim is { Strength: >= 0.9f, Role: { } r, IsHouseRule: false }
+                            && c.Claim is { Strength: >= 0.9f, Role: { } r, IsStudioRule: false }
                             && r.Kind() == ReadingKind.Scalar
                         )
                         .Select(c => (n, c.Claim.Role!.Value))
@@ -287,7 +295,7 @@ public sealed record NameReading(
             return null;
         var channels = roles.Select((r, i) => (r, i)).ToDictionary(p => "rgba"[p.i].ToString(), p => p.r);
         return new(
-            Join(rest.Take(at).Where(t => !tables.Words.Contains(t))),
+            Join(rest.Take(at).Where(t => !tables.FillerWords.Contains(t))),
             new([], channels, 0.95f),
             string.Join(' ', rest.Skip(at).Take(end - at)),
             1

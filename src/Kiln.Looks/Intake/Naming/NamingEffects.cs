@@ -17,11 +17,11 @@ public static class NamingEffects
     /// </summary>
     public static NamingRule? Offer(string path, string surface, MapRole role, ImmutableSortedDictionary<string, MapRole>? channels = null)
     {
-        var surfaceWords = NameTokens.Split(surface).ToHashSet();
+        var surfaceTokens = NameTokens.Split(surface).ToHashSet();
         var plain = NameReading
             .Of(path, NamingTables.Shipped)
-            .Tokens.SkipWhile(t => surfaceWords.Contains(t.Text) || t.Kind.Length > 0)
-            .TakeWhile(t => t.Kind.Length == 0 && !surfaceWords.Contains(t.Text))
+            .Tokens.SkipWhile(t => surfaceTokens.Contains(t.Text) || t.Kind.Length > 0)
+            .TakeWhile(t => t.Kind.Length == 0 && !surfaceTokens.Contains(t.Text))
             .Select(t => t.Text)
             .ToList();
         while (plain.Count > 0 && plain[^1].All(char.IsAsciiDigit))
@@ -40,14 +40,14 @@ public static class NamingEffects
     {
         foreach (var path in paths)
         {
-            var (was, would) = (Words(path, before), Words(path, after));
+            var (was, would) = (Explanation(path, before), Explanation(path, after));
             if (was != would)
                 yield return new(path, was, would);
         }
     }
 
     /// <summary>What a name alone says most likely, in words.</summary>
-    public static string Words(string path, NamingTables tables)
+    public static string Explanation(string path, NamingTables tables)
     {
         var name = NameReading.Of(path, tables);
         var best = name
@@ -56,6 +56,6 @@ public static class NamingEffects
         var direction = name.NormalY is { } y ? $", Y {y.ToString().ToLowerInvariant()}" : "";
         return name.IsPreview ? "preview picture"
             : best is null ? "nothing"
-            : best.Claim.Words + direction;
+            : best.Claim.Meaning + direction;
     }
 }

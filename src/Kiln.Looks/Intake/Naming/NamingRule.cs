@@ -62,11 +62,11 @@ public sealed record NamingRule(
 
     /// <summary>The rule as a sentence.</summary>
     [JsonIgnore]
-    public string Words =>
+    public string Sentence =>
         Kind switch
         {
-            NamingRuleKind.Role => $"“{Phrase}” means {Role!.Value.Words()}",
-            NamingRuleKind.Packed => $"“{Phrase}” is packed: {string.Join(", ", Channels!.Select(c => $"{c.Value.Words()} in {c.Key}"))}",
+            NamingRuleKind.Role => $"“{Phrase}” means {Role!.Value.Label()}",
+            NamingRuleKind.Packed => $"“{Phrase}” is packed: {string.Join(", ", Channels!.Select(c => $"{c.Value.Label()} in {c.Key}"))}",
             NamingRuleKind.Preview => $"“{Phrase}” marks a preview picture",
             NamingRuleKind.NormalUp => $"“{Phrase}” says that normals are Y up",
             NamingRuleKind.NormalDown => $"“{Phrase}” says that normals are Y down",

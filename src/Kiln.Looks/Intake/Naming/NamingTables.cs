@@ -11,7 +11,7 @@ public sealed record NameClaim(
     ImmutableArray<MapRole> Roles,
     IReadOnlyDictionary<string, MapRole>? Packed,
     float Strength,
-    bool IsHouseRule = false
+    bool IsStudioRule = false
 )
 {
     public static NameClaim Of(MapRole role, float strength = 1) => new([role], null, strength);
@@ -26,14 +26,14 @@ public sealed record NameClaim(
             ? string.Join(',', p.OrderBy(c => c.Key, StringComparer.Ordinal).Select(c => c.Key + c.Value))
             : string.Join('|', Roles);
 
-    public string Words =>
+    public string Meaning =>
         Packed is { } p
             ? "packed "
                 + string.Join(
                     ", ",
-                    p.OrderBy(c => c.Key == "rgb" ? -1 : "rgba".IndexOf(c.Key, StringComparison.Ordinal)).Select(c => c.Value.Words())
+                    p.OrderBy(c => c.Key == "rgb" ? -1 : "rgba".IndexOf(c.Key, StringComparison.Ordinal)).Select(c => c.Value.Label())
                 )
-            : string.Join(" or ", Roles.Select(r => r.Words()));
+            : string.Join(" or ", Roles.Select(r => r.Label()));
 }
 
 /// <summary>The words by which files say what they are. Data: shipped as naming.json, added to and overruled by house rules.</summary>
@@ -63,7 +63,7 @@ public sealed class NamingTables
     public static readonly NamingTables Shipped = Load();
 
     private ILookup<string, (string[] Phrase, NameClaim Claim)> byFirst = null!;
-    private List<(string Word, NameClaim Claim)> longWords = null!;
+    private List<(string Word, NameClaim Claim)> longRoles = null!;
     private HashSet<string> parts = null!;
     private List<string> longParts = null!;
 
@@ -74,7 +74,7 @@ public sealed class NamingTables
     /// <summary>Words for forms on which previews are taken (sphere, cube): previews only where nothing else is said.</summary>
     public required IReadOnlySet<string> PreviewForms { get; init; }
 
-    public required IReadOnlySet<string> Words { get; init; }
+    public required IReadOnlySet<string> FillerWords { get; init; }
 
     /// <summary>Short words that mark the kind of asset in front of a name (T_, SM_).</summary>
     public required IReadOnlySet<string> Prefixes { get; init; }
@@ -122,7 +122,7 @@ public sealed class NamingTables
             Claims = [.. claims, .. s.Claims.Where(c => !phrases.Contains(string.Join(' ', c.Phrase)))],
             Previews = s.Previews.Except(phrases).Union(Kind(NamingRuleKind.Preview)).ToHashSet(),
             PreviewForms = s.PreviewForms.Except(phrases).ToHashSet(),
-            Words = s.Words.Except(phrases).Union(Kind(NamingRuleKind.Ignored)).ToHashSet(),
+            FillerWords = s.FillerWords.Except(phrases).Union(Kind(NamingRuleKind.Ignored)).ToHashSet(),
             Prefixes = s.Prefixes.Except(phrases).ToHashSet(),
             Folders = s.Folders,
             Spaces = s.Spaces.Where(p => !phrases.Contains(p.Key)).ToDictionary(),
@@ -137,7 +137,7 @@ public sealed class NamingTables
     /// <summary>The phrases of these tables by what they mean, for people to read.</summary>
     public IReadOnlyDictionary<string, IReadOnlyList<string>> PhrasesByMeaning() =>
         Claims
-            .GroupBy(c => c.Claim.Words)
+            .GroupBy(c => c.Claim.Meaning)
             .ToDictionary(g => g.Key, IReadOnlyList<string> (g) => [.. g.Select(c => string.Join(' ', c.Phrase))]);
 
     /// <summary>Claims of the phrases that begin at a token, with the number of tokens they take; longest first.</summary>
@@ -153,9 +153,9 @@ public sealed class NamingTables
     /// <summary>A long role word glued to the end of another word; what stands before it is returned too.</summary>
     public (string Before, string Word, NameClaim Claim)? Within(string token)
     {
-        if (token.Length < LongWord + 3 || byFirst[token].Any() || Words.Contains(token))
+        if (token.Length < LongWord + 3 || byFirst[token].Any() || FillerWords.Contains(token))
             return null;
-        foreach (var (word, claim) in longWords)
+        foreach (var (word, claim) in longRoles)
             if (token.Length >= word.Length + 3 && token.EndsWith(word, StringComparison.Ordinal))
                 return (token[..^word.Length], word, claim with { Strength = 0.9f });
         return null;
@@ -163,7 +163,7 @@ public sealed class NamingTables
 
     /// <summary>The role word that a token misspells by one letter; null for words that are known, or like none.</summary>
     public string? Meant(string token) =>
-        token.Length < LongWord - 1 || parts.Contains(token) || Words.Contains(token) || Previews.Contains(token)
+        token.Length < LongWord - 1 || parts.Contains(token) || FillerWords.Contains(token) || Previews.Contains(token)
             ? null
             : longParts.FirstOrDefault(w => Math.Abs(w.Length - token.Length) <= 1 && token[0] == w[0] && OneEdit(token, w));
 
@@ -191,7 +191,7 @@ public sealed class NamingTables
     private NamingTables Indexed()
     {
         byFirst = Claims.OrderByDescending(c => c.Phrase.Length).ToLookup(c => c.Phrase[0]);
-        longWords =
+        longRoles =
         [
             .. Claims
                 .Where(c => c.Phrase is [{ Length: >= LongWord }] && c.Claim.Packed is null && !c.Claim.IsAmbiguous)
@@ -221,7 +221,7 @@ public sealed class NamingTables
             Claims = claims,
             Previews = d.Previews.ToHashSet(),
             PreviewForms = d.PreviewForms.ToHashSet(),
-            Words = d.Words.ToHashSet(),
+            FillerWords = d.Words.ToHashSet(),
             Prefixes = d.Prefixes.ToHashSet(),
             Folders = d.Folders.ToHashSet(),
             Spaces = d.Spaces,

@@ -84,16 +84,16 @@ public sealed class SurfaceNames(NamingTables tables)
             .FirstOrDefault(c => Score(c, claims) > Score(chosen, claims) - Doubt);
         var evidence = new List<string>
         {
-            chosen.FromFolder ? $"the folder's name says {chosen.Claim.Words} (“{chosen.Phrase}”)"
-            : chosen.Claim.IsHouseRule ? $"a house rule says {chosen.Claim.Words} (“{chosen.Phrase}”)"
-            : $"the name says {chosen.Claim.Words} (“{chosen.Phrase}”)",
+            chosen.FromFolder ? $"the folder's name says {chosen.Claim.Meaning} (“{chosen.Phrase}”)"
+            : chosen.Claim.IsStudioRule ? $"a house rule says {chosen.Claim.Meaning} (“{chosen.Phrase}”)"
+            : $"the name says {chosen.Claim.Meaning} (“{chosen.Phrase}”)",
         };
         if (shares > 0)
             evidence.Add($"{shares} other map{(shares == 1 ? "" : "s")} share the surface name “{chosen.Surface}”");
         if (rival is not null)
         {
             confidence = Math.Min(confidence - 0.1f, 0.85f);
-            evidence.Add($"it could also be {rival.Claim.Words} (“{rival.Phrase}”)");
+            evidence.Add($"it could also be {rival.Claim.Meaning} (“{rival.Phrase}”)");
         }
         return new(picture, folder, chosen, confidence, evidence);
     }
@@ -165,7 +165,7 @@ public sealed class SurfaceNames(NamingTables tables)
                 || NameTokens.Level(tokens, i, out _, out used)
             )
                 i += used - 1;
-            else if (!tables.Words.Contains(tokens[i]) && !tables.Folders.Contains(tokens[i]))
+            else if (!tables.FillerWords.Contains(tokens[i]) && !tables.Folders.Contains(tokens[i]))
                 return false;
         return true;
     }

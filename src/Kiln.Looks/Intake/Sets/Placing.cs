@@ -50,7 +50,7 @@ internal static class Placing
                 continue;
             var (confidence, note) = (
                 named.Confidence,
-                channel == "rgb" ? $"{role.Words()} in red, green and blue, data in alpha" : $"packed: {role.Words()} in channel {channel}"
+                channel == "rgb" ? $"{role.Label()} in red, green and blue, data in alpha" : $"packed: {role.Label()} in channel {channel}"
             );
             if (content is { IsGrey: true, IsConstant: false } && channel is not ("a" or "rgb"))
                 (confidence, note) = (Math.Min(confidence, 0.6f), "the name says packed, but all channels are the same");
@@ -70,7 +70,7 @@ internal static class Placing
             return (
                 inColour[0],
                 Math.Min(named.Confidence, 0.94f),
-                $"“{phrase}” means different things in the trade; the picture has colour, so it is {inColour[0].Words()}"
+                $"“{phrase}” means different things in the trade; the picture has colour, so it is {inColour[0].Label()}"
             );
         if (
             content is { IsGrey: true }
@@ -82,13 +82,13 @@ internal static class Placing
             return (
                 only,
                 Math.Min(named.Confidence, 0.91f),
-                $"“{phrase}” means different things in the trade; the picture is grey, so it is {only.Words()}"
+                $"“{phrase}” means different things in the trade; the picture is grey, so it is {only.Label()}"
             );
         var proposed = content is null ? claim.Roles[0] : asData.FirstOrDefault(claim.Roles[0]);
         return (
             proposed,
             Math.Min(named.Confidence, 0.65f),
-            $"“{phrase}” means different things in the trade ({claim.Words}): please say which"
+            $"“{phrase}” means different things in the trade ({claim.Meaning}): please say which"
         );
     }
 
@@ -104,7 +104,7 @@ internal static class Placing
         if (content is null)
             return (confidence, null);
         // A person's rule has looked at such files before; pixels may still contradict, but less.
-        float Doubt(float doubtful) => claim.IsHouseRule ? Math.Max(doubtful, 0.8f) : Math.Min(confidence, doubtful);
+        float Doubt(float doubtful) => claim.IsStudioRule ? Math.Max(doubtful, 0.8f) : Math.Min(confidence, doubtful);
         if (role == MapRole.Normal && content.IsObjectSpaceNormal)
             return (0.4f, "but its directions point every way: an object-space normal map, not tangent space");
         return role.Kind() switch
@@ -148,7 +148,7 @@ internal static class Placing
                 {
                     Space = converted,
                     Reason =
-                        $"taken as {ColourSpace.Find(converted).Words} its saturated colours come up to Rec.709's boundary and none crosses it: converted already, and not again",
+                        $"taken as {ColourSpace.Find(converted).Label} its saturated colours come up to Rec.709's boundary and none crosses it: converted already, and not again",
                 }
                 : reading with
                 {

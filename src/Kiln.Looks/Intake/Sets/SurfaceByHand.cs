@@ -72,7 +72,7 @@ public static class SurfaceByHand
                     file.IsFloat,
                     null,
                     Guessed,
-                    [$"{loose.Reason}; put here with others by a person, proposed as {role.Words()}: please say what it is"],
+                    [$"{loose.Reason}; put here with others by a person, proposed as {role.Label()}: please say what it is"],
                     file
                 )
             );

@@ -13,7 +13,7 @@ internal static class SurfaceTags
             .. NameTokens
                 .Split(name)
                 .Concat(folder.Split('/').TakeLast(1).SelectMany(NameTokens.Split))
-                .Where(t => t.Length >= Shortest && t.All(char.IsLetter) && !tables.Words.Contains(t) && !tables.Folders.Contains(t))
+                .Where(t => t.Length >= Shortest && t.All(char.IsLetter) && !tables.FillerWords.Contains(t) && !tables.Folders.Contains(t))
                 .Distinct()
                 .Take(Most),
         ];

@@ -116,7 +116,7 @@ public static class TwoReflections
                 ReflectionWord = null,
                 BesideReflection = null,
                 AmbiguousPhrase = null,
-                Evidence = [$"a person said that it is the {role.Words()}", .. map.Evidence],
+                Evidence = [$"a person said that it is the {role.Label()}", .. map.Evidence],
             };
         }
         var all = set.Maps.Concat(set.Alternates.Select(a => a.Map)).ToList();

@@ -159,7 +159,7 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
                 "rgb"[c].ToString(),
                 0.5f,
                 [
-                    $"three channels that have little to do with each other, so packed data; channel {"rgb"[c]} looks most like {roles[c].Words()}: please confirm",
+                    $"three channels that have little to do with each other, so packed data; channel {"rgb"[c]} looks most like {roles[c].Label()}: please confirm",
                 ]
             );
     }
