@@ -1,4 +1,4 @@
-#:project ../src/Kiln.Judge/Kiln.Judge.csproj
+#:project ../src/Kiln.Analysis/Kiln.Analysis.csproj
 #:property PublishAot=false
 // dotnet run bench/fit.cs -c Release -- profiles [PAIRS]
 // The hardest pairs of dialects by reflectance, and what a fit makes of them: ΔE of proofs under three lights before and after. Prints tables for docs/conversion.md.
@@ -6,15 +6,21 @@ using System.Collections.Immutable;
 using System.Globalization;
 using System.Security.Cryptography;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
+using Kiln.Colour.Configs;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
-using Kiln.Judge.Fit;
+using Kiln.Analysis.Fit;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
+using Kiln.Looks.Steps;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Workers;
+using Kiln.Pixels.Decoding.Headers;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Materials;
 

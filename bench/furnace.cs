@@ -5,9 +5,13 @@ using System.Globalization;
 using System.Numerics;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
+using Kiln.Looks.Steps;
 using Kiln.Looks.Evaluation;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Workers;
+using Kiln.Pixels.Decoding.Headers;
 using Kiln.Proof.Materials;
 using Kiln.Scattering;
 
@@ -55,7 +59,7 @@ foreach (var profile in DialectProfiles.Load(args.Length > 0 ? args[0] : Dialect
                 profile,
                 new MapTextures(none, none)
             );
-            material.At(Vector2.Zero, 1, material.NewScratch(), out var p, out _, out _, out _);
+            material.At(Vector2.Zero, 1, material.NewScratch(), out var p, out _);
             var albedos = cosines.Select(c => Albedo(material.Model, p, c)).ToList();
             line.Add($"{albedos.Min(a => a.Least):0.000} to {albedos.Max(a => a.Most):0.000}");
             worst = Math.Max(worst, albedos.Max(a => a.Most));

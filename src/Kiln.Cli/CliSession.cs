@@ -1,7 +1,9 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Kiln.Analysis.Findings;
 using Kiln.Colour;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
@@ -9,12 +11,14 @@ using Kiln.Exchange;
 using Kiln.Exchange.Gltf;
 using Kiln.Exchange.MaterialX;
 using Kiln.Exchange.Packages;
-using Kiln.Judge.Findings;
+using Kiln.Intake;
+using Kiln.Intake.Listing;
+using Kiln.Intake.Naming;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
-using Kiln.Looks.Intake;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Workers;
 using Kiln.Proof.Geometry;
 
 namespace Kiln.Cli;

@@ -4,8 +4,10 @@ using Kiln.Dialects.Profiles;
 using Kiln.Exchange;
 using Kiln.Exchange.Documents;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Headers;
 
 namespace Kiln.Cli;
 

@@ -3,6 +3,7 @@ using Kiln.Cli;
 using Kiln.Cli.Help;
 using Kiln.Cli.Verbs;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Workers;
 
 if (args is ["decode-worker"])
     return DecodeWorker.Run(Console.OpenStandardInput(), Console.OpenStandardOutput());

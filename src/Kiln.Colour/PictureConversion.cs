@@ -1,3 +1,4 @@
+using Kiln.Colour.Spaces;
 using Kiln.Pixels;
 
 namespace Kiln.Colour;

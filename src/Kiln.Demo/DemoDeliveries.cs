@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Demo.Surfaces;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;

@@ -14,7 +14,7 @@ public class DependencyTests
         ["Kiln.Exchange"] = ["Kiln.Dialects", "Kiln.Looks", "Kiln.Colour", "Kiln.Pixels"],
         ["Kiln.Scattering"] = [],
         ["Kiln.Proof"] = ["Kiln.Scattering", "Kiln.Dialects", "Kiln.Looks", "Kiln.Colour", "Kiln.Pixels"],
-        ["Kiln.Judge"] = ["Kiln.Proof", "Kiln.Dialects", "Kiln.Looks", "Kiln.Colour", "Kiln.Pixels", "Kiln.Scattering"],
+        ["Kiln.Analysis"] = ["Kiln.Proof", "Kiln.Dialects", "Kiln.Looks", "Kiln.Colour", "Kiln.Pixels", "Kiln.Scattering"],
         ["Kiln.Store"] = ["Kiln.Looks", "Kiln.Dialects", "Kiln.Colour", "Kiln.Pixels"],
         ["Kiln.Demo"] = ["Kiln.Pixels", "Kiln.Colour"],
     };
@@ -28,7 +28,7 @@ public class DependencyTests
         "Kiln.Exchange",
         "Kiln.Scattering",
         "Kiln.Proof",
-        "Kiln.Judge",
+        "Kiln.Analysis",
     ];
 
     public static TheoryData<string> Projects() => [.. Allowed.Keys];

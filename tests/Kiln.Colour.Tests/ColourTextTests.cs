@@ -1,3 +1,5 @@
+using Kiln.Colour.Spaces;
+
 namespace Kiln.Colour.Tests;
 
 public sealed class ColourTextTests

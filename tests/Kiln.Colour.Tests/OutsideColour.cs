@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Numerics;
+using Kiln.Colour.Spaces;
 
 namespace Kiln.Colour.Tests;
 

@@ -1,4 +1,5 @@
 using System.Numerics;
+using Kiln.Colour.Spaces;
 
 namespace Kiln.Colour.Tests;
 

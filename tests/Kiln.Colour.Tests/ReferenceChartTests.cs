@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Numerics;
 using Kiln.Colour.Chart;
+using Kiln.Colour.Spaces;
 using Kiln.Pixels;
 
 namespace Kiln.Colour.Tests;

@@ -1,4 +1,5 @@
 using System.Numerics;
+using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Pixels;
 

@@ -3,6 +3,7 @@ using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Maps;
 
 namespace Kiln.Dialects.Tests;
 

@@ -1,8 +1,10 @@
 using Kiln.Demo;
 using Kiln.Exchange.Packages;
+using Kiln.Intake;
+using Kiln.Intake.Listing;
+using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
-using Kiln.Looks.Intake;
-using Kiln.Looks.Wiring;
+using Kiln.Looks.Maps;
 
 namespace Kiln.Exchange.Tests;
 

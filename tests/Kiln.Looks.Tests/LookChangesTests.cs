@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
 
 namespace Kiln.Looks.Tests;
 

@@ -1,4 +1,5 @@
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Readings;

@@ -2,6 +2,7 @@ using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Tests;
 

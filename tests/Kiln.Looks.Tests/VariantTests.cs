@@ -3,6 +3,7 @@ using System.Text;
 using Kiln.Colour;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Tests;
 

@@ -1,6 +1,8 @@
 using System.Buffers.Binary;
 using System.Text;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Decoding.Workers;
 using static Kiln.Pixels.Tests.OpenImageIO;
 
 namespace Kiln.Pixels.Tests;

@@ -1,4 +1,6 @@
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Decoding.Workers;
 using Kiln.Pixels.Writing;
 using static Kiln.Pixels.Tests.OpenImageIO;
 

@@ -1,5 +1,7 @@
 using System.Buffers.Binary;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Decoding.Workers;
 using NetVips;
 using static Kiln.Pixels.Tests.OpenImageIO;
 

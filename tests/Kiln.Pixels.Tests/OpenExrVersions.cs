@@ -1,4 +1,5 @@
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Headers;
 
 namespace Kiln.Pixels.Tests;
 

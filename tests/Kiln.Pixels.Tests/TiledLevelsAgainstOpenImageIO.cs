@@ -1,4 +1,5 @@
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Workers;
 using Kiln.Pixels.Writing;
 using static Kiln.Pixels.Tests.OpenImageIO;
 

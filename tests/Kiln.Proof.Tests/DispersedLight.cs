@@ -1,5 +1,6 @@
 using System.Numerics;
 using Kiln.Looks.Document;
+using Kiln.Looks.Steps;
 using Kiln.Pixels;
 using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 using Kiln.Pixels;
 using Kiln.Proof.Materials;
 using Kiln.Proof.Rendering;

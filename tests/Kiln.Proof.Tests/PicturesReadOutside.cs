@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Looks.Document;
 using Kiln.Pixels;

@@ -29,5 +29,5 @@ public sealed class TilesOnForms
     [Fact]
     public void WithoutTilesNothingIsMoved() => Assert.Equal(new Vector2(-3.5f, 12.25f), TileLayout.Of([]).Place(new(-3.5f, 12.25f)));
 
-    private static bool Inside(Vector2 uv, int[] tiles) => Looks.Document.MapTile.At(uv) is { } tile && tiles.Contains(tile);
+    private static bool Inside(Vector2 uv, int[] tiles) => Looks.Maps.MapTile.At(uv) is { } tile && tiles.Contains(tile);
 }

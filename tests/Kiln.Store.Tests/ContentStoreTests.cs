@@ -1,4 +1,5 @@
 using System.Text;
+using Kiln.Store.Contents;
 
 namespace Kiln.Store.Tests;
 

@@ -1,5 +1,8 @@
 using System.Collections.Immutable;
 using Kiln.Looks.Document;
+using Kiln.Looks.Steps;
+using Kiln.Store.Looks;
+using Kiln.Store.People;
 
 namespace Kiln.Store.Tests;
 

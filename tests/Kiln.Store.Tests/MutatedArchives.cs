@@ -2,6 +2,9 @@ using System.Diagnostics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Store.Archives;
+using Kiln.Store.Collections;
+using Kiln.Store.Contents;
+using Kiln.Store.Looks;
 using Xunit.Abstractions;
 
 namespace Kiln.Store.Tests;

@@ -1,4 +1,6 @@
 using Kiln.Looks.Document;
+using Kiln.Store.Looks;
+using Kiln.Store.People;
 using Npgsql;
 
 namespace Kiln.Store.Tests;

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.Text.Json;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
@@ -11,6 +12,9 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Evaluation;
 using Kiln.Proof.Rendering;
 using Kiln.Store;
+using Kiln.Store.Collections;
+using Kiln.Store.Contents;
+using Kiln.Store.Looks;
 
 namespace Kiln.Cli.Verbs;
 

@@ -1,10 +1,10 @@
 using System.CommandLine;
 using System.Text.Json;
-using Kiln.Judge.Findings;
+using Kiln.Analysis.Findings;
+using Kiln.Intake;
+using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
-using Kiln.Looks.Intake;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Wiring;
 
 namespace Kiln.Cli.Verbs;
 

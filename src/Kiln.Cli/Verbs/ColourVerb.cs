@@ -4,6 +4,7 @@ using System.Numerics;
 using System.Text.Json;
 using Kiln.Colour;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.Text.Json;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Folding;
 using Kiln.Dialects.Networks;
@@ -66,7 +67,7 @@ internal static class ConvertVerb
                         );
                         var (look, missing) = MissingMaps.TakenOut(read, session.Has);
                         var compiled = await session
-                            .Compiler(target, Colour.WorkingSpace.Find(network.WorkingSpace), names)
+                            .Compiler(target, Colour.Spaces.WorkingSpace.Find(network.WorkingSpace), names)
                             .CompileAsync(look, cancel);
                         if (!written.TryGetValue(folder, out var taken))
                             written[folder] = taken = new();

@@ -1,11 +1,12 @@
 using System.CommandLine;
 using System.Text.Json;
+using Kiln.Analysis.Fit;
 using Kiln.Colour;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Folding;
 using Kiln.Dialects.Networks;
-using Kiln.Judge.Fit;
 using Kiln.Proof.Materials;
 
 namespace Kiln.Cli.Verbs;

@@ -1,6 +1,8 @@
 using System.CommandLine;
 using System.Text.Json;
-using Kiln.Looks.Intake;
+using Kiln.Intake;
+using Kiln.Intake.Listing;
+using Kiln.Intake.Naming;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Cli.Verbs;

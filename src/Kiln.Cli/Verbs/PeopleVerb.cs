@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.Text.Json;
 using Kiln.Store;
+using Kiln.Store.People;
 
 namespace Kiln.Cli.Verbs;
 

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.Text.Json;
 using Kiln.Store;
+using Kiln.Store.Contents;
 
 namespace Kiln.Cli.Verbs;
 

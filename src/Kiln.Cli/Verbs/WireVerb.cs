@@ -1,14 +1,16 @@
 using System.CommandLine;
 using System.Text.Json;
+using Kiln.Analysis.Findings;
 using Kiln.Colour;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Packages;
-using Kiln.Judge.Findings;
+using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Wiring;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Cli.Verbs;
 

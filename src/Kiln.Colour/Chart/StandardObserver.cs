@@ -1,4 +1,5 @@
 using System.Globalization;
+using Kiln.Colour.Spaces;
 
 namespace Kiln.Colour.Chart;
 

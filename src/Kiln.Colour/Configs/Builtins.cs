@@ -1,5 +1,6 @@
 using System.Numerics;
 using Kiln.Colour.Operations;
+using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 
 namespace Kiln.Colour.Configs;

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using Kiln.Colour.Spaces;
 
 namespace Kiln.Colour.Configs;
 

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Numerics;
+using Kiln.Colour.Spaces;
 
 namespace Kiln.Colour.Configs;
 

@@ -1,4 +1,5 @@
 using System.Numerics;
+using Kiln.Colour.Configs;
 
 namespace Kiln.Colour.Operations;
 

@@ -1,4 +1,6 @@
 using System.Numerics;
+using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 
 namespace Kiln.Colour.Operations;
 

@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Colour;
+namespace Kiln.Colour.Spaces;
 
 /// <summary>CIELAB (CIE 15) with the white D65.</summary>
 public static class CieLab

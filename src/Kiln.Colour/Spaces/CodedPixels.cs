@@ -1,7 +1,7 @@
 using System.Numerics;
 using System.Numerics.Tensors;
 
-namespace Kiln.Colour;
+namespace Kiln.Colour.Spaces;
 
 /// <summary>
 /// From the numbers that files hold to another space: 8 and 16 bit codes and half floats, any run of whole pixels at a time, so by row or tile as well.

@@ -1,7 +1,7 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.Intrinsics;
 
-namespace Kiln.Colour;
+namespace Kiln.Colour.Spaces;
 
 /// <summary>The curve between linear light and stored values.</summary>
 public abstract record ColourEncoding

@@ -1,32 +1,32 @@
-namespace Kiln.Colour;
+namespace Kiln.Colour.Spaces;
 
 /// <summary>A named colour space: primaries and encoding. <see cref="Raw"/> has neither; its numbers are no colour.</summary>
 public sealed record ColourSpace(string Id, string Label, Primaries? Primaries, ColourEncoding Encoding)
 {
-    public static readonly ColourSpace SrgbTexture = new("srgb_texture", "sRGB", Colour.Primaries.Rec709, ColourEncoding.Srgb);
-    public static readonly ColourSpace LinRec709 = new("lin_rec709", "linear Rec.709", Colour.Primaries.Rec709, ColourEncoding.Linear);
+    public static readonly ColourSpace SrgbTexture = new("srgb_texture", "sRGB", Spaces.Primaries.Rec709, ColourEncoding.Srgb);
+    public static readonly ColourSpace LinRec709 = new("lin_rec709", "linear Rec.709", Spaces.Primaries.Rec709, ColourEncoding.Linear);
     public static readonly ColourSpace G18Rec709 = new(
         "g18_rec709",
         "gamma 1.8 Rec.709",
-        Colour.Primaries.Rec709,
+        Spaces.Primaries.Rec709,
         ColourEncoding.Power(1.8)
     );
     public static readonly ColourSpace G22Rec709 = new(
         "g22_rec709",
         "gamma 2.2 Rec.709",
-        Colour.Primaries.Rec709,
+        Spaces.Primaries.Rec709,
         ColourEncoding.Power(2.2)
     );
-    public static readonly ColourSpace AcesCg = new("acescg", "ACEScg", Colour.Primaries.Ap1, ColourEncoding.Linear);
-    public static readonly ColourSpace LinAp0 = new("lin_ap0", "ACES2065-1", Colour.Primaries.Ap0, ColourEncoding.Linear);
-    public static readonly ColourSpace AcesCct = new("acescct", "ACEScct", Colour.Primaries.Ap1, ColourEncoding.AcesCct);
-    public static readonly ColourSpace AcesCc = new("acescc", "ACEScc", Colour.Primaries.Ap1, ColourEncoding.AcesCc);
-    public static readonly ColourSpace LinRec2020 = new("lin_rec2020", "linear Rec.2020", Colour.Primaries.Rec2020, ColourEncoding.Linear);
-    public static readonly ColourSpace SrgbDisplayP3 = new("srgb_displayp3", "Display P3", Colour.Primaries.DisplayP3, ColourEncoding.Srgb);
+    public static readonly ColourSpace AcesCg = new("acescg", "ACEScg", Spaces.Primaries.Ap1, ColourEncoding.Linear);
+    public static readonly ColourSpace LinAp0 = new("lin_ap0", "ACES2065-1", Spaces.Primaries.Ap0, ColourEncoding.Linear);
+    public static readonly ColourSpace AcesCct = new("acescct", "ACEScct", Spaces.Primaries.Ap1, ColourEncoding.AcesCct);
+    public static readonly ColourSpace AcesCc = new("acescc", "ACEScc", Spaces.Primaries.Ap1, ColourEncoding.AcesCc);
+    public static readonly ColourSpace LinRec2020 = new("lin_rec2020", "linear Rec.2020", Spaces.Primaries.Rec2020, ColourEncoding.Linear);
+    public static readonly ColourSpace SrgbDisplayP3 = new("srgb_displayp3", "Display P3", Spaces.Primaries.DisplayP3, ColourEncoding.Srgb);
     public static readonly ColourSpace LinDisplayP3 = new(
         "lin_displayp3",
         "linear Display P3",
-        Colour.Primaries.DisplayP3,
+        Spaces.Primaries.DisplayP3,
         ColourEncoding.Linear
     );
 
@@ -34,13 +34,13 @@ public sealed record ColourSpace(string Id, string Label, Primaries? Primaries, 
     public static readonly ColourSpace AdobeRgb = new(
         "adobergb",
         "Adobe RGB",
-        Colour.Primaries.AdobeRgb,
+        Spaces.Primaries.AdobeRgb,
         ColourEncoding.Power(563.0 / 256.0)
     );
     public static readonly ColourSpace LinAdobeRgb = new(
         "lin_adobergb",
         "linear Adobe RGB",
-        Colour.Primaries.AdobeRgb,
+        Spaces.Primaries.AdobeRgb,
         ColourEncoding.Linear
     );
     public static readonly ColourSpace CieXyzD65 = new("cie_xyz_d65", "CIE XYZ D65", null, ColourEncoding.Linear);
@@ -84,5 +84,5 @@ public sealed record ColourSpace(string Id, string Label, Primaries? Primaries, 
 
     /// <summary>Linear values of this space to CIE XYZ adapted to D65, white at Y = 1.</summary>
     internal Matrix3 ToXyzD65() =>
-        Id == "cie_xyz_d65" ? Matrix3.Identity : Colour.Primaries.Bradford(Primaries!.White, Colour.Primaries.D65) * Primaries.ToXyz();
+        Id == "cie_xyz_d65" ? Matrix3.Identity : Spaces.Primaries.Bradford(Primaries!.White, Spaces.Primaries.D65) * Primaries.ToXyz();
 }

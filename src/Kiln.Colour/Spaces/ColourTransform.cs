@@ -3,7 +3,7 @@ using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
 
-namespace Kiln.Colour;
+namespace Kiln.Colour.Spaces;
 
 /// <summary>From one space to another: decode, one matrix, encode. To or from <see cref="ColourSpace.Raw"/> nothing changes.</summary>
 public sealed class ColourTransform

@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Colour;
+namespace Kiln.Colour.Spaces;
 
 /// <summary>XYZ of light that has the same energy at every wavelength, to the primaries of a space: what is 1, 1, 1 there stays 1, 1, 1 (Bradford).</summary>
 public static class EqualEnergy

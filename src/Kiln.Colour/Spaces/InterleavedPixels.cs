@@ -1,7 +1,7 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.Intrinsics;
 
-namespace Kiln.Colour;
+namespace Kiln.Colour.Spaces;
 
 /// <summary>Eight pixels of three samples between the order of a picture (rgbrgb…) and one vector a channel.</summary>
 internal static class InterleavedPixels

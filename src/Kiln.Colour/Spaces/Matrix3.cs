@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Colour;
+namespace Kiln.Colour.Spaces;
 
 /// <summary>A 3 × 3 matrix in double precision, row by row; vectors are columns.</summary>
 public readonly record struct Matrix3(

@@ -1,6 +1,6 @@
 using Kiln.Pixels.Writing;
 
-namespace Kiln.Colour;
+namespace Kiln.Colour.Spaces;
 
 /// <summary>A CIE 1931 xy chromaticity.</summary>
 public readonly record struct Chromaticity(double X, double Y)

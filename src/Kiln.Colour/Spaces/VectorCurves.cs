@@ -2,7 +2,7 @@ using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
 
-namespace Kiln.Colour;
+namespace Kiln.Colour.Spaces;
 
 /// <summary>
 /// Logarithms, powers and exponentials of eight numbers at a time by minimax polynomials (Moshier, Methods and Programs for Mathematical Functions, 1989); relative errors below one millionth.

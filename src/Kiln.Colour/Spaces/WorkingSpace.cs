@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Colour;
+namespace Kiln.Colour.Spaces;
 
 /// <summary>The linear space in which maps are evaluated, mixed and lit: ACEScg, or linear Rec.709 for houses that deliver to gamma displays only.</summary>
 public sealed class WorkingSpace

@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
+using Kiln.Colour.Spaces;
 using V = System.Runtime.Intrinsics.Vector256<float>;
 
 namespace Kiln.Colour.Views;

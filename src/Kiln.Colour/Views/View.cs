@@ -3,6 +3,7 @@ using System.Numerics.Tensors;
 using System.Runtime.Intrinsics;
 using Kiln.Colour.Configs;
 using Kiln.Colour.Operations;
+using Kiln.Colour.Spaces;
 using Kiln.Pixels;
 
 namespace Kiln.Colour.Views;

@@ -1,12 +1,15 @@
 using System.Numerics;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Headers;
 using Kiln.Pixels.Writing;
 
 namespace Kiln.Dialects.Baking;

@@ -1,10 +1,12 @@
 using System.Numerics;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Dialects.Execution;
@@ -344,9 +346,9 @@ public sealed class NetworkExecution
         if (rule.Node is null)
             return Settings(node, rule);
         if (node.Port(texcoordPort) is not { } port)
-            return rule.UsualCoordinates ? Looks.Document.Placement.Identity : Point(node, Vector2.Zero, Looks.Document.Placement.Identity);
+            return rule.UsualCoordinates ? Looks.Maps.Placement.Identity : Point(node, Vector2.Zero, Looks.Maps.Placement.Identity);
         if (port.Node is not { } name)
-            return Point(node, Pair(port.Value), Looks.Document.Placement.Identity);
+            return Point(node, Pair(port.Value), Looks.Maps.Placement.Identity);
         var place = network.Node(name);
         if (place.Category == rule.Node)
         {
@@ -359,7 +361,7 @@ public sealed class NetworkExecution
             remarks?.Add($"The placement of '{node.Name}' ({place.Category}) is not known here: the map lies as it is.");
         else if (place.Port("index")?.Value is { } set and not "0")
             remarks?.Add($"'{node.Name}' lies by UV set {set}; the first UV set is used here.");
-        return Looks.Document.Placement.Identity;
+        return Looks.Maps.Placement.Identity;
     }
 
     private Placement Point(NetworkNode node, Vector2 at, Placement placement)
@@ -367,7 +369,7 @@ public sealed class NetworkExecution
         remarks?.Add(
             $"'{node.Name}' ({node.Category}) has no surface coordinates: by the standard's default it reads one point of its picture."
         );
-        return Looks.Document.Placement.AtPoint(placement.Apply(at));
+        return Looks.Maps.Placement.AtPoint(placement.Apply(at));
     }
 
     private static Placement Settings(NetworkNode place, PlacementRule rule)
@@ -377,7 +379,7 @@ public sealed class NetworkExecution
             && place.Port(rule.ShiftPort)?.Value is null
             && place.Port(rule.RotatePort)?.Value is null
         )
-            return Looks.Document.Placement.Identity;
+            return Looks.Maps.Placement.Identity;
         var (scale, shift, angle) = (
             Pair(place.Port(rule.ScalePort)?.Value, 1),
             Pair(place.Port(rule.ShiftPort)?.Value),

@@ -2,7 +2,9 @@ using System.Collections.Immutable;
 using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Dialects.Folding;
 

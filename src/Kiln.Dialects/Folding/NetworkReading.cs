@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Numerics;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Execution;
 using Kiln.Dialects.Networks;
@@ -8,7 +9,9 @@ using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Inputs;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 using Kiln.Pixels;
 
 namespace Kiln.Dialects.Folding;

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
@@ -26,7 +27,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
 
     public async Task<CompiledLook> CompileAsync(Look look, CancellationToken cancel = default)
     {
-        var graph = new ShadeGraph(Colour.WorkingSpace.Find(options.WorkingSpace));
+        var graph = new ShadeGraph(Colour.Spaces.WorkingSpace.Find(options.WorkingSpace));
         var neutral = new LaneGraphs(look, graph, displaces: profile.Displacement is not null);
         var trims = look.Trims.GetValueOrDefault(profile.Id, []);
         var mapped = new Dictionary<string, int?>();

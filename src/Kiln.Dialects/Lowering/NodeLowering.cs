@@ -1,10 +1,12 @@
 using System.Numerics;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Dialects.Lowering;

@@ -3,6 +3,7 @@ using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Inputs;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Dialects.Profiles;

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
+using Kiln.Looks.Maps;
 
 namespace Kiln.Dialects.Profiles;
 

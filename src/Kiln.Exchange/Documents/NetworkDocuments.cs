@@ -7,8 +7,10 @@ using Kiln.Exchange.Gltf;
 using Kiln.Exchange.MaterialX;
 using Kiln.Exchange.Usd;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Headers;
 
 namespace Kiln.Exchange.Documents;
 

@@ -2,7 +2,9 @@ using System.Numerics;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Headers;
 using SharpGLTF.Schema2;
 
 namespace Kiln.Exchange.Gltf;

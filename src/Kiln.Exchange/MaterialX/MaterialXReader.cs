@@ -3,6 +3,7 @@ using System.Xml;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
 
 namespace Kiln.Exchange.MaterialX;
 

@@ -5,6 +5,7 @@ using Kiln.Exchange.MaterialX;
 using Kiln.Exchange.Usd;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
+using Kiln.Looks.Maps;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Writing;
 

@@ -1,6 +1,7 @@
 using System.Text.RegularExpressions;
 using Kiln.Dialects.Networks;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
 
 namespace Kiln.Exchange.Packages;
 

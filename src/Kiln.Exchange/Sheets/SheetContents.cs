@@ -1,5 +1,6 @@
 using System.Globalization;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Inputs;

@@ -4,6 +4,8 @@ using Kiln.Colour;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Inputs;
+using Kiln.Looks.Maps;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Exchange.Tables;
 

@@ -1,6 +1,7 @@
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
 
 namespace Kiln.Exchange.Usd;
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Document;
 

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Looks.Document;

@@ -1,4 +1,5 @@
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Document;
 

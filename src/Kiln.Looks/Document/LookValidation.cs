@@ -1,6 +1,9 @@
 using System.Collections.Immutable;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Inputs;
+using Kiln.Looks.Maps;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Document;
 

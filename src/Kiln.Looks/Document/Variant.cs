@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Maps;
 
 namespace Kiln.Looks.Document;
 

@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Edits;
 

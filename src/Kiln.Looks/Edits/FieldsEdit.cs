@@ -2,6 +2,8 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Edits;
 

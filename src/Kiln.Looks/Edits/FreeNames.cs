@@ -1,4 +1,5 @@
 using Kiln.Looks.Document;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Edits;
 

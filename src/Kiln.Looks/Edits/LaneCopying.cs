@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Edits;
 

@@ -1,7 +1,8 @@
-using System.Text.Json.Serialization;
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Edits;
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
 
 namespace Kiln.Looks.Edits;
 

@@ -1,6 +1,7 @@
-using System.Text.Json.Serialization;
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Edits;
 

@@ -1,4 +1,5 @@
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 

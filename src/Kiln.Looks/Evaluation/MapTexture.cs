@@ -2,7 +2,9 @@ using System.Numerics;
 using System.Numerics.Tensors;
 using System.Runtime.CompilerServices;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 

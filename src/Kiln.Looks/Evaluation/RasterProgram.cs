@@ -24,7 +24,7 @@ internal sealed class RasterProgram
     public RasterProgram(ShadeProgram program, int root, int width, int height, int tile)
     {
         (this.program, this.root, this.width, this.height, this.tile) = (program, root, width, height, tile);
-        corner = Document.MapTile.Corner(tile);
+        corner = Maps.MapTile.Corner(tile);
         order = Needed(root);
         // Inputs come first, so what a finished picture needs is finished before it.
         foreach (var i in order.Where(LooksAround))

@@ -20,7 +20,7 @@ public sealed class ShadeProgram
     /// <summary>A placement as the numbers a lookup needs.</summary>
     private readonly record struct Lie(float Uu, float Uv, float Vu, float Vv, float ShiftU, float ShiftV, float Scale)
     {
-        public static Lie Of(Document.Placement placement)
+        public static Lie Of(Maps.Placement placement)
         {
             var (uu, uv, vu, vv) = placement.Linear;
             return new(uu, uv, vu, vv, placement.Shift.X, placement.Shift.Y, MathF.Sqrt(MathF.Abs(uu * vv - uv * vu)));
@@ -219,7 +219,7 @@ public sealed class ShadeProgram
     /// <summary>Renders one node over a unit square of UV as a picture with 1 or 3 channels, top row first.</summary>
     /// <param name="tile">Which square; the first that the maps have, when not said.</param>
     public ImageBuffer Picture(int node, int width, int height, ShadeType type, SampleType samples = SampleType.F32, int? tile = null) =>
-        new RasterProgram(this, Register(node), width, height, tile ?? (Tiles is [var first, ..] ? first : Document.MapTile.First)).Picture(
+        new RasterProgram(this, Register(node), width, height, tile ?? (Tiles is [var first, ..] ? first : Maps.MapTile.First)).Picture(
             type,
             samples
         );

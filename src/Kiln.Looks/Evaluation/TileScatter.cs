@@ -1,5 +1,6 @@
 using System.Numerics;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Looks.Evaluation;

@@ -1,6 +1,7 @@
 using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
 

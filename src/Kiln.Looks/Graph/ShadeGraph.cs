@@ -1,7 +1,9 @@
 using System.Collections.Immutable;
 using System.Numerics;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Looks.Graph;

@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Pixels;
 
 namespace Kiln.Looks.Readings;

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 
 namespace Kiln.Looks.Steps;
 

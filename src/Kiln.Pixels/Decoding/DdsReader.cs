@@ -1,5 +1,6 @@
 using System.Numerics;
 using Kiln.Pixels.Decoding.Blocks;
+using Kiln.Pixels.Decoding.Headers;
 
 namespace Kiln.Pixels.Decoding;
 

@@ -1,6 +1,7 @@
 using System.Numerics;
 using Kiln.Colour;
 using Kiln.Colour.Chart;
+using Kiln.Colour.Spaces;
 using Kiln.Scattering;
 
 namespace Kiln.Proof.Geometry;

@@ -1,5 +1,6 @@
 using System.Numerics;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 
 namespace Kiln.Proof.Geometry;
 

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Numerics;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 
 namespace Kiln.Proof.Lights;
 

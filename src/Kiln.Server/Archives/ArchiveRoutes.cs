@@ -1,10 +1,13 @@
 using System.Collections.Concurrent;
+using Kiln.Analysis.Consistency;
 using Kiln.Dialects.Lowering;
-using Kiln.Judge.Consistency;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Archives;
+using Kiln.Store.Collections;
+using Kiln.Store.People;
 
 namespace Kiln.Server.Archives;
 

@@ -1,10 +1,14 @@
+using Kiln.Analysis.Consistency;
+using Kiln.Analysis.Findings;
 using Kiln.Colour;
-using Kiln.Judge.Consistency;
-using Kiln.Judge.Findings;
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Pixels;
 using Kiln.Store;
+using Kiln.Store.Collections;
+using Kiln.Store.Contents;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Collecting;
 

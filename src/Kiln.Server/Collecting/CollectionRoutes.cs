@@ -1,9 +1,13 @@
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Studio;
 using Kiln.Store;
+using Kiln.Store.Collections;
+using Kiln.Store.Looks;
 using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Collecting;

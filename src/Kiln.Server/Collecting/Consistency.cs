@@ -2,15 +2,17 @@ using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
+using Kiln.Analysis.Consistency;
+using Kiln.Analysis.Findings;
 using Kiln.Dialects.Profiles;
-using Kiln.Judge.Consistency;
-using Kiln.Judge.Findings;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Pixels;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Store;
+using Kiln.Store.Contents;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Collecting;
 

@@ -1,11 +1,13 @@
 using System.Globalization;
 using System.Numerics;
 using System.Text.Json.Serialization;
+using Kiln.Analysis.Consistency;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Exchange.Tables;
-using Kiln.Judge.Consistency;
 using Kiln.Looks.Document;
 using Kiln.Store;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Collecting;
 

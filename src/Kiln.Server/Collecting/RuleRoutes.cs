@@ -1,8 +1,10 @@
+using Kiln.Analysis.Consistency;
 using Kiln.Dialects.Profiles;
-using Kiln.Judge.Consistency;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
 using Kiln.Store;
+using Kiln.Store.Collections;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Collecting;
 

@@ -7,6 +7,7 @@ using Kiln.Server.Packages;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Store;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Collecting;
 
@@ -133,7 +134,7 @@ public static class VersionRoutes
     )
     {
         var names = Kiln
-            .Colour.ColourSpace.All.Select(s => (s.Id, Name: colour.NameOf(s.Id)))
+            .Colour.Spaces.ColourSpace.All.Select(s => (s.Id, Name: colour.NameOf(s.Id)))
             .Where(s => s.Name != s.Id)
             .ToDictionary(s => s.Id, s => s.Name);
         var around = await spaces.OfLookAsync(look);

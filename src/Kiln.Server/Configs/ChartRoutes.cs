@@ -1,8 +1,10 @@
+using Kiln.Analysis.Chart;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
-using Kiln.Judge.Chart;
 using Kiln.Pixels.Writing;
 using Kiln.Store;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Configs;
 

@@ -1,13 +1,17 @@
 using System.Security.Claims;
 using Kiln.Colour;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
+using Kiln.Store.Looks;
+using Kiln.Store.Studio;
 
 namespace Kiln.Server.Configs;
 

@@ -1,4 +1,6 @@
-using Kiln.Looks.Intake;
+using Kiln.Intake;
+using Kiln.Intake.Listing;
+using Kiln.Intake.Sets;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 

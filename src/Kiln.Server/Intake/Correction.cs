@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
-using Kiln.Looks.Intake;
+using Kiln.Intake;
+using Kiln.Intake.Listing;
+using Kiln.Intake.Sets;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 

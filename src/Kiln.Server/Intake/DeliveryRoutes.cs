@@ -1,13 +1,20 @@
 using System.Security.Claims;
 using System.Text.Json.Serialization;
 using Hangfire;
-using Kiln.Looks.Intake;
-using Kiln.Looks.Wiring;
+using Kiln.Intake;
+using Kiln.Intake.Listing;
+using Kiln.Intake.Naming;
+using Kiln.Intake.Wiring;
 using Kiln.Pixels.Decoding;
 using Kiln.Server.Configs;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Errors;
 using Kiln.Store;
+using Kiln.Store.Collections;
+using Kiln.Store.Contents;
+using Kiln.Store.Intake;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Intake;
 

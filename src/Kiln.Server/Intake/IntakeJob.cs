@@ -1,10 +1,14 @@
 using System.Collections.Concurrent;
 using Hangfire;
-using Kiln.Looks.Intake;
+using Kiln.Intake;
+using Kiln.Intake.Listing;
+using Kiln.Intake.Naming;
 using Kiln.Pixels.Decoding;
 using Kiln.Server.Configs;
 using Kiln.Server.Platform;
 using Kiln.Store;
+using Kiln.Store.Contents;
+using Kiln.Store.Intake;
 using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Intake;

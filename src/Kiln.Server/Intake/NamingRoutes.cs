@@ -1,7 +1,9 @@
 using System.Security.Claims;
-using Kiln.Looks.Intake;
+using Kiln.Intake.Listing;
+using Kiln.Intake.Naming;
 using Kiln.Server.People;
 using Kiln.Store;
+using Kiln.Store.Intake;
 
 namespace Kiln.Server.Intake;
 

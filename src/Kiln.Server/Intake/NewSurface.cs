@@ -1,8 +1,12 @@
+using Kiln.Intake;
+using Kiln.Intake.Listing;
+using Kiln.Intake.Naming;
+using Kiln.Intake.Sets;
 using Kiln.Looks.Document;
-using Kiln.Looks.Intake;
 using Kiln.Looks.Readings;
 using Kiln.Pixels.Decoding;
 using Kiln.Store;
+using Kiln.Store.Contents;
 
 namespace Kiln.Server.Intake;
 

@@ -1,7 +1,11 @@
+using Kiln.Intake.Relinking;
 using Kiln.Looks.Document;
-using Kiln.Looks.Intake;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Store;
+using Kiln.Store.Contents;
+using Kiln.Store.Intake;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Intake;
 

@@ -1,8 +1,9 @@
 using System.Security.Claims;
 using Hangfire;
-using Kiln.Looks.Intake;
+using Kiln.Intake.Listing;
 using Kiln.Server.People;
 using Kiln.Store;
+using Kiln.Store.Intake;
 
 namespace Kiln.Server.Intake;
 

@@ -1,6 +1,9 @@
-using Kiln.Looks.Intake;
+using Kiln.Intake.Listing;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Errors;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
+using Kiln.Store.Intake;
 
 namespace Kiln.Server.Intake;
 

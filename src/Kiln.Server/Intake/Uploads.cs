@@ -1,6 +1,6 @@
 using System.Security.Cryptography;
 using System.Text;
-using Kiln.Looks.Intake;
+using Kiln.Intake.Listing;
 using Kiln.Server.Platform;
 
 namespace Kiln.Server.Intake;

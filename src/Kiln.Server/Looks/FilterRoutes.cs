@@ -3,6 +3,7 @@ using Kiln.Looks.Document;
 using Kiln.Server.Collecting;
 using Kiln.Server.People;
 using Kiln.Store;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Looks;
 

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
@@ -9,6 +10,7 @@ using Kiln.Looks.Evaluation;
 using Kiln.Proof.Materials;
 using Kiln.Server.Configs;
 using Kiln.Store;
+using Kiln.Store.Contents;
 
 namespace Kiln.Server.Looks;
 

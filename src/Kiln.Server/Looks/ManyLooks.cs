@@ -1,9 +1,12 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Steps;
 using Kiln.Server.Collecting;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
+using Kiln.Store.Looks;
 using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Looks;

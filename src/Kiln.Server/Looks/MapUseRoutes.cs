@@ -1,8 +1,12 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Maps;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Headers;
 using Kiln.Server.People;
 using Kiln.Store;
+using Kiln.Store.Contents;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Looks;
 

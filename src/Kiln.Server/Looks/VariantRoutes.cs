@@ -5,10 +5,13 @@ using Kiln.Exchange.Tables;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Inputs;
+using Kiln.Looks.Maps;
 using Kiln.Server.Collecting;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
+using Kiln.Store.Looks;
 using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Looks;

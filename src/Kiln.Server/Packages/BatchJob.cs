@@ -2,11 +2,14 @@ using System.Collections.Concurrent;
 using System.Diagnostics;
 using Hangfire;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Pixels;
 using Kiln.Server.Platform;
 using Kiln.Store;
+using Kiln.Store.Collections;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Packages;
 

@@ -8,6 +8,8 @@ using Kiln.Looks.Document;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Store;
+using Kiln.Store.Collections;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Packages;
 

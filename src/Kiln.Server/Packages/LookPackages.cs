@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text.Json;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
@@ -15,7 +16,11 @@ using Kiln.Proof.Rendering;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Server.Proofs;
+using Kiln.Server.Proofs.Scheduling;
+using Kiln.Server.Proofs.Thumbnails;
 using Kiln.Store;
+using Kiln.Store.Contents;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Packages;
 

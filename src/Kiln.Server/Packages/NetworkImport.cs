@@ -4,13 +4,16 @@ using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange;
 using Kiln.Exchange.Documents;
+using Kiln.Intake.Listing;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
-using Kiln.Looks.Intake;
+using Kiln.Looks.Maps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Headers;
 using Kiln.Server.Configs;
 using Kiln.Store;
+using Kiln.Store.Contents;
 
 namespace Kiln.Server.Packages;
 

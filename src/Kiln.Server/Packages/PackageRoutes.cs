@@ -5,7 +5,10 @@ using Kiln.Server.Intake;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
+using Kiln.Store.Contents;
+using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Packages;

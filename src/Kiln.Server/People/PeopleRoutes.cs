@@ -1,5 +1,6 @@
 using Kiln.Server.Platform;
 using Kiln.Store;
+using Kiln.Store.People;
 
 namespace Kiln.Server.People;
 
@@ -21,12 +22,12 @@ public static class PeopleRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/people").RequireAuthorization("admin");
-        group.MapGet("", async (Store.PersonRepository people) => (await people.ListAsync()).Select(Info)).WithName("listPeople");
+        group.MapGet("", async (PersonRepository people) => (await people.ListAsync()).Select(Info)).WithName("listPeople");
         group.MapPost("", AddAsync).WithName("addPerson");
         group
             .MapPatch(
                 "/{name}",
-                async (string name, PersonChange change, Store.PersonRepository people, SessionCookies cookies, HttpContext http) =>
+                async (string name, PersonChange change, PersonRepository people, SessionCookies cookies, HttpContext http) =>
                 {
                     var after = await people.UpdateAsync(name, change.Role, change.Disabled, change.ShownName, http.Actor());
                     await cookies.ForgetAsync();
@@ -37,7 +38,7 @@ public static class PeopleRoutes
         group
             .MapPost(
                 "/{name}/reset",
-                async (string name, Store.PersonRepository people, LinkRepository links, SessionCookies cookies, HttpContext http) =>
+                async (string name, PersonRepository people, LinkRepository links, SessionCookies cookies, HttpContext http) =>
                 {
                     var person = await people.ClearPasswordAsync(name, http.Actor());
                     await cookies.ForgetAsync();
@@ -45,20 +46,15 @@ public static class PeopleRoutes
                 }
             )
             .WithName("resetPerson");
-        group.MapGet("/audit", (Store.AuditRepository audit, long? before) => audit.ListAsync(before)).WithName("listAudit");
+        group.MapGet("/audit", (AuditRepository audit, long? before) => audit.ListAsync(before)).WithName("listAudit");
     }
 
     /// <summary>Where a link leads.</summary>
     public static string PathOf(string token) => "/welcome#" + token;
 
-    private static async Task<InvitedPerson> AddAsync(
-        NewPerson request,
-        Store.PersonRepository people,
-        LinkRepository links,
-        HttpContext http
-    )
+    private static async Task<InvitedPerson> AddAsync(NewPerson request, PersonRepository people, LinkRepository links, HttpContext http)
     {
-        var name = Store.PersonRepository.Checked(request.Name);
+        var name = PersonRepository.Checked(request.Name);
         var person = await people.AddAsync(
             name,
             request.ShownName ?? "",

@@ -1,6 +1,8 @@
 using System.Security.Claims;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Errors;
 using Kiln.Store;
+using Kiln.Store.People;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;
 
@@ -64,12 +66,7 @@ public static class SessionRoutes
     /// <summary>Who does something, for the audit.</summary>
     public static Actor Actor(this HttpContext http) => new(http.User.Identity?.Name ?? "", SessionCookies.AddressOf(http));
 
-    private static async Task<SessionInfo> InfoAsync(
-        HttpContext http,
-        IAntiforgery forgery,
-        Store.PersonRepository people,
-        KilnSettings settings
-    )
+    private static async Task<SessionInfo> InfoAsync(HttpContext http, IAntiforgery forgery, PersonRepository people, KilnSettings settings)
     {
         var token = forgery.GetAndStoreTokens(http).RequestToken!;
         var user = http.User;
@@ -89,7 +86,7 @@ public static class SessionRoutes
     private static async Task<IResult> SignInAsync(
         SignIn request,
         HttpContext http,
-        Store.PersonRepository people,
+        PersonRepository people,
         SessionCookies cookies,
         SignInLimits limits,
         IAntiforgery forgery,
@@ -120,7 +117,7 @@ public static class SessionRoutes
     private static async Task<IResult> ChangeAsync(
         NewPassword request,
         HttpContext http,
-        Store.PersonRepository people,
+        PersonRepository people,
         SessionCookies cookies,
         SignInLimits limits
     )
@@ -148,7 +145,7 @@ public static class SessionRoutes
         UsedLink request,
         HttpContext http,
         LinkRepository links,
-        Store.PersonRepository people,
+        PersonRepository people,
         SessionCookies cookies,
         SignInLimits limits,
         IAntiforgery forgery,

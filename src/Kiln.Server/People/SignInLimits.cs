@@ -1,5 +1,6 @@
 using System.Threading.RateLimiting;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Errors;
 
 namespace Kiln.Server.People;
 

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using Kiln.Server.People;
 using Kiln.Store;
+using Kiln.Store.People;
 using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Platform;

@@ -1,12 +1,15 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using Kiln.Judge.Fit;
+using Kiln.Analysis.Fit;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Server.Looks;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Errors;
+using Kiln.Server.Proofs.Scheduling;
 using Kiln.Store;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Proofs;
 

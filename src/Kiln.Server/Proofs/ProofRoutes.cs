@@ -2,9 +2,10 @@ using System.Buffers.Binary;
 using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Text.Json;
+using Kiln.Analysis.Difference;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
-using Kiln.Judge.Difference;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Evaluation;
@@ -17,7 +18,12 @@ using Kiln.Server.Collecting;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Starting;
+using Kiln.Server.Proofs.Lights;
+using Kiln.Server.Proofs.Scheduling;
+using Kiln.Server.Proofs.Thumbnails;
 using Kiln.Store;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Proofs;
 

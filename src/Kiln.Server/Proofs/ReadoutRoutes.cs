@@ -1,12 +1,15 @@
 using System.Collections.Concurrent;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Server.Configs;
+using Kiln.Server.Proofs.Scheduling;
 using Kiln.Store;
+using Kiln.Store.Contents;
 
 namespace Kiln.Server.Proofs;
 

@@ -9,13 +9,18 @@ using Kiln.Proof.Lights;
 using Kiln.Server.Collecting;
 using Kiln.Server.Platform;
 using Kiln.Server.Proofs;
+using Kiln.Server.Proofs.Thumbnails;
 using Kiln.Store;
+using Kiln.Store.Collections;
+using Kiln.Store.Contents;
+using Kiln.Store.Looks;
+using Kiln.Store.People;
 
 namespace Kiln.Server.Sheets;
 
 /// <summary>Makes an ordered sheet, look by look. After a restart it begins anew (pictures that were made are kept); its files are there whole or not at all.</summary>
 public sealed class SheetJob(
-    Store.SheetRepository sheets,
+    SheetRepository sheets,
     LookRepository looks,
     VersionRepository versions,
     LookContextRepository contexts,

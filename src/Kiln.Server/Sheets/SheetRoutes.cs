@@ -6,6 +6,8 @@ using Kiln.Looks.Document;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Store;
+using Kiln.Store.Collections;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Sheets;
 
@@ -35,11 +37,11 @@ public static class SheetRoutes
     {
         var group = api.MapGroup("/sheets");
         group
-            .MapGet("", async (Store.SheetRepository sheets, ClaimsPrincipal user) => (await sheets.OfAsync(user.PersonId())).Select(Info))
+            .MapGet("", async (SheetRepository sheets, ClaimsPrincipal user) => (await sheets.OfAsync(user.PersonId())).Select(Info))
             .WithName("listSheets");
         group.MapPost("", OrderAsync).RequireAuthorization("artist").WithName("orderSheet");
         group
-            .MapDelete("/{id:guid}", async (Guid id, Store.SheetRepository sheets, SheetJob job, ClaimsPrincipal user) =>
+            .MapDelete("/{id:guid}", async (Guid id, SheetRepository sheets, SheetJob job, ClaimsPrincipal user) =>
             {
                 if (await OwnAsync(id, sheets, user) is null)
                     return Results.NotFound();
@@ -52,7 +54,7 @@ public static class SheetRoutes
         group
             .MapGet(
                 "/{id:guid}/file/{name}",
-                async (Guid id, string name, Store.SheetRepository sheets, SheetJob job, ClaimsPrincipal user, HttpResponse response) =>
+                async (Guid id, string name, SheetRepository sheets, SheetJob job, ClaimsPrincipal user, HttpResponse response) =>
                 {
                     if (await OwnAsync(id, sheets, user) is not { } row || !row.Files.Contains(name))
                         return Results.NotFound();
@@ -67,7 +69,7 @@ public static class SheetRoutes
             )
             .WithName("sheetFile");
         group
-            .MapGet("/{id:guid}/all", async (Guid id, Store.SheetRepository sheets, SheetJob job, ClaimsPrincipal user) =>
+            .MapGet("/{id:guid}/all", async (Guid id, SheetRepository sheets, SheetJob job, ClaimsPrincipal user) =>
             {
                 if (await OwnAsync(id, sheets, user) is not { State: "done" } row)
                     return Results.NotFound();
@@ -86,7 +88,7 @@ public static class SheetRoutes
         SheetOrder order,
         CollectionRepository collections,
         LookListRepository list,
-        Store.SheetRepository sheets,
+        SheetRepository sheets,
         IBackgroundJobClient jobs,
         ClaimsPrincipal user
     )
@@ -113,7 +115,7 @@ public static class SheetRoutes
         return Info((await sheets.FindAsync(made))!);
     }
 
-    private static async Task<SheetRow?> OwnAsync(Guid id, Store.SheetRepository sheets, ClaimsPrincipal user) =>
+    private static async Task<SheetRow?> OwnAsync(Guid id, SheetRepository sheets, ClaimsPrincipal user) =>
         await sheets.FindAsync(id) is { } row && row.PersonId == user.PersonId() ? row : null;
 
     private static SheetInfo Info(SheetRow row) =>

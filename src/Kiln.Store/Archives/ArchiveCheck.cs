@@ -3,8 +3,10 @@ using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Store.People;
 
 namespace Kiln.Store.Archives;
 

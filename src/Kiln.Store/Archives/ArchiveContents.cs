@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Kiln.Store.People;
 
 namespace Kiln.Store.Archives;
 

@@ -4,6 +4,8 @@ using System.Text;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Dapper;
+using Kiln.Store.Contents;
+using Kiln.Store.People;
 
 namespace Kiln.Store.Archives;
 

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Numerics;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 
 namespace Kiln.Colour.Tests.Configs;
 

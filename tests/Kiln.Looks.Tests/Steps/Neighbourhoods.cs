@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Steps;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
 
@@ -55,7 +56,7 @@ public class Neighbourhoods
                 ]
             );
             await process.WaitForExitAsync();
-            var theirs = Pixels.Decoding.DecodeWorker.InProcess(
+            var theirs = Pixels.Decoding.Workers.DecodeWorker.InProcess(
                 Path.Combine(folder, "out.exr"),
                 null,
                 Pixels.Decoding.DecodeLimits.Default

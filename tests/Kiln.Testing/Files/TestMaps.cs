@@ -45,7 +45,7 @@ public static class TestMaps
     {
         var picture = new ImageBuffer(96, 96, ImageBuffer.Rgb, SampleType.F16);
         var colours = Maps.BaseColour();
-        var convert = Colour.ColourTransform.Between(Colour.ColourSpace.SrgbTexture, Colour.ColourSpace.AcesCg);
+        var convert = Colour.Spaces.ColourTransform.Between(Colour.Spaces.ColourSpace.SrgbTexture, Colour.Spaces.ColourSpace.AcesCg);
         var row = new float[96 * 3];
         for (var y = 0; y < 96; y++)
         {

@@ -1,0 +1,163 @@
+using System.Collections.Immutable;
+using System.Security.Claims;
+using System.Text;
+using System.Text.Json.Serialization;
+using Kiln.Dialects.Profiles;
+using Kiln.Exchange.MaterialX;
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Looks.Steps;
+using Kiln.Pixels.Writing;
+using Kiln.Server.People;
+using Kiln.Server.Platform;
+using Kiln.Server.Platform.Security;
+using Kiln.Server.Proofs;
+using Kiln.Server.Proofs.Scheduling;
+using Kiln.Store;
+using Kiln.Store.Looks;
+using Microsoft.AspNetCore.SignalR;
+
+namespace Kiln.Server.Looks.Bench;
+
+public sealed record Acceptance(string Code, string Subject, string Reason);
+
+public sealed record NewChain(string Name, [property: JsonPropertyName("words")] string Summary, ImmutableArray<Step> Steps);
+
+/// <param name="Version">A published version; null for the look as it is now.</param>
+public sealed record LookAsCover(Guid Look, int? Version);
+
+/// <summary>What the bench asks beside the document: findings accepted, steps studied, the generated network, times gone by, chains of the house.</summary>
+public static class BenchRoutes
+{
+    /// <summary>Side up to which a tried step is answered without loss.</summary>
+    private const int LargestExact = 512;
+
+    public static void Map(RouteGroupBuilder api)
+    {
+        var look = api.MapGroup("/looks/{id:guid}");
+        look.MapPut("/findings/accepted", async (Guid id, Acceptance a, AcceptedFindingRepository accepted, ClaimsPrincipal user) =>
+            {
+                if (a.Reason.Trim().Length is 0 or > 500)
+                    throw new LookException("Say in a few words why this is right; at most 500 characters.");
+                await accepted.AcceptAsync(id, a.Code, a.Subject, a.Reason.Trim(), user.PersonId());
+                return Results.NoContent();
+            })
+            .RequireAuthorization("artist")
+            .WithName("acceptFinding");
+        look.MapDelete("/findings/accepted", async (Guid id, string code, string subject, AcceptedFindingRepository accepted) =>
+                await accepted.TakeBackAsync(id, code, subject) ? Results.NoContent() : Results.NotFound()
+            )
+            .RequireAuthorization("artist")
+            .WithName("takeFindingBack");
+        look.MapGet("/histogram", async (Guid id, string lane, int step, LookRepository looks, StepStudy study, CancellationToken cancel) =>
+                await study.HistogramsAsync(await LookRoutes.RowAsync(looks, id), lane, step, cancel)
+            )
+            .WithName("stepHistograms");
+        look.MapGet(
+                "/numbers",
+                async (Guid id, string lane, int step, float u, float v, LookRepository looks, StepStudy study, CancellationToken cancel) =>
+                    await study.ReadAsync(await LookRoutes.RowAsync(looks, id), lane, step, u, v, cancel)
+            )
+            .WithName("readStepNumbers");
+        look.MapPost(
+                "/try-step",
+                (Guid id, TriedStep tried, LookRepository looks, StepStudy study, RenderScheduler scheduler, CancellationToken cancel) =>
+                    scheduler.UrgentAsync(async () =>
+                    {
+                        var (picture, type, working) = await study.TryAsync(await LookRoutes.RowAsync(looks, id), tried, cancel);
+                        var shown = ShownPicture.Of(picture, type, working);
+                        // A large picture is looked at, not measured: what counts is that it is there at once.
+                        return tried.Size > LargestExact
+                            ? Results.Bytes(PictureWriter.Jpeg(shown, 92), "image/jpeg")
+                            : Results.Bytes(PictureWriter.Png(shown, 1), "image/png");
+                    })
+            )
+            .WithName("tryStep");
+        look.MapGet("/trims", TrimsAsync).WithName("lookTrims");
+        look.MapGet("/network", NetworkAsync).WithName("lookNetwork");
+        look.MapGet("/history/{number:int}", async (Guid id, int number, LookRepository looks) => await looks.AtAsync(id, number))
+            .WithName("lookAtTime");
+        look.MapPost(
+                "/history/{number:int}/restore",
+                (Guid id, int number, HttpContext http, LookRepository looks, IHubContext<ProgressHub> hub) =>
+                    LookRoutes.ChangedAsync(looks.RestoreAsync(id, LookRoutes.Revision(http), number, http.User.PersonId()), http, hub)
+            )
+            .RequireAuthorization("artist")
+            .WithName("restoreLook");
+        look.MapPost("/covers", CoverAsync).Produces<LookInfo>().RequireAuthorization("artist").WithName("layLookOn");
+        var chains = api.MapGroup("/chains");
+        chains.MapGet("", (ChainRepository kept) => kept.ListAsync()).WithName("listChains");
+        chains
+            .MapPost("", async (NewChain chain, ChainRepository kept, ClaimsPrincipal user) =>
+            {
+                var id = await kept.KeepAsync(chain.Name, chain.Summary, chain.Steps, user.PersonId());
+                return (await kept.ListAsync()).First(c => c.Id == id);
+            })
+            .RequireAuthorization("artist")
+            .WithName("keepChain")
+            .TakesDocuments();
+        chains
+            .MapGet("/{id:guid}/picture", async (Guid id, ChainRepository kept, CancellationToken cancel) =>
+                (await kept.ListAsync()).FirstOrDefault(c => c.Id == id) is { } chain
+                    ? Results.Bytes(PictureWriter.Png(await ChainPicture.OfAsync(chain, cancel), 1), "image/png")
+                    : Results.NotFound()
+            )
+            .WithName("chainPicture");
+        chains
+            .MapDelete("/{id:guid}", async (Guid id, ChainRepository kept) =>
+                await kept.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
+            )
+            .RequireAuthorization("artist")
+            .WithName("removeChain");
+    }
+
+    /// <summary>What a look's collections say of its trims.</summary>
+    private static Task<IReadOnlyList<TrimsOfCollections>> TrimsAsync(Guid id, LookContextRepository contexts) =>
+        contexts.TrimsOfLookAsync(id);
+
+    private static async Task<ShownNetwork> NetworkAsync(
+        Guid id,
+        string dialect,
+        LookRepository looks,
+        LookCompilation compilation,
+        DialectProfiles profiles,
+        LookContextRepository contexts
+    )
+    {
+        const int preview = 512;
+        var profile = profiles.Find(dialect);
+        var around = await contexts.OfLookAsync(id);
+        var network = (
+            await compilation.CompileAsync(
+                (await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims),
+                dialect,
+                around.Space,
+                preview
+            )
+        ).Network;
+        return ShownNetwork.Of(
+            network,
+            profile.Document == "materialx" ? Encoding.UTF8.GetString(MaterialXWriter.Write(network, profile, null)) : null
+        );
+    }
+
+    private static async Task<LookInfo> CoverAsync(
+        Guid id,
+        LookAsCover cover,
+        LookRepository looks,
+        VersionRepository versions,
+        HttpContext http,
+        IHubContext<ProgressHub> hub
+    )
+    {
+        var other = cover.Version is { } number
+            ? (await versions.FindAsync(cover.Look, number))?.Look ?? throw new LookException($"That look has no version {number}.")
+            : (await LookRoutes.RowAsync(looks, cover.Look)).Look();
+        var edit = Covering.Over(
+            (await LookRoutes.RowAsync(looks, id)).Look(),
+            other,
+            cover.Version is { } pinned ? $"{cover.Look}@{pinned}" : null
+        );
+        return await LookRoutes.ChangedAsync(looks.EditAsync(id, LookRoutes.Revision(http), edit, http.User.PersonId()), http, hub);
+    }
+}

@@ -1,0 +1,44 @@
+using System.Security.Cryptography;
+using System.Text;
+using Kiln.Server.Platform;
+
+namespace Kiln.Server.Proofs.Thumbnails;
+
+/// <summary>Small pictures kept on disk under the hash of what they show and how; made once, gone at most when the cache is full.</summary>
+public sealed class ThumbnailCache
+{
+    private const int MostFiles = 50_000;
+
+    /// <summary>Raised when the same question is answered by another picture, so that kept ones are made anew.</summary>
+    private const int Edition = 3;
+
+    private readonly string root;
+
+    public ThumbnailCache(KilnSettings settings)
+    {
+        root = Directory.CreateDirectory(Path.Combine(settings.Data, "thumbnails")).FullName;
+        var files = new DirectoryInfo(root).GetFiles();
+        foreach (var old in files.OrderBy(f => f.LastWriteTimeUtc).Take(Math.Max(0, files.Length - MostFiles)))
+            old.Delete();
+    }
+
+    /// <summary>The kept picture, or the one that is made now. A full disk costs the keeping, not the picture.</summary>
+    public async Task<byte[]> GetAsync(string key, Func<Task<byte[]>> make)
+    {
+        var path = Path.Combine(root, Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{Edition}/{key}"))));
+        if (File.Exists(path))
+            return await File.ReadAllBytesAsync(path);
+        var bytes = await make();
+        try
+        {
+            var part = $"{path}.{Guid.NewGuid():N}";
+            await File.WriteAllBytesAsync(part, bytes);
+            File.Move(part, path, overwrite: true);
+        }
+        catch (IOException)
+        {
+            // It is made anew next time.
+        }
+        return bytes;
+    }
+}

@@ -1,0 +1,105 @@
+using Dapper;
+using Kiln.Store.People;
+
+namespace Kiln.Store.Collections;
+
+/// <summary>An ordered sheet. Kind: contact or looks. State: waiting, done or failed.</summary>
+public sealed record SheetRow
+{
+    public required Guid Id { get; init; }
+
+    public required string Kind { get; init; }
+
+    public required string Title { get; init; }
+
+    public required Guid[] Looks { get; init; }
+
+    public required Guid PersonId { get; init; }
+
+    public required string State { get; init; }
+
+    /// <summary>Looks that are pictured already.</summary>
+    public required int Done { get; init; }
+
+    public string? Message { get; init; }
+
+    public required string[] Files { get; init; }
+
+    public required DateTime Created { get; init; }
+}
+
+/// <summary>Sheets that people ordered.</summary>
+public sealed class SheetRepository(Database database)
+{
+    private const string Select = "select id, kind, title, looks, person_id as PersonId, state, done, message, files, created from sheets ";
+
+    /// <exception cref="TooManyOrdersException">Too many of the person are not finished.</exception>
+    public async Task<Guid> AddAsync(string kind, string title, IReadOnlyList<Guid> looks, Guid person)
+    {
+        await using var c = await database.OpenAsync();
+        await using var t = await c.BeginTransactionAsync();
+        await OrderLimit.CheckAsync(t, person, "select count(*) from sheets where person_id = @person and state = 'waiting'", "sheets");
+        var id = Guid.CreateVersion7();
+        await c.ExecuteAsync(
+            "insert into sheets (id, kind, title, looks, person_id) values (@id, @kind, @title, @looks, @person)",
+            new
+            {
+                id,
+                kind,
+                title,
+                looks = looks.ToArray(),
+                person,
+            },
+            t
+        );
+        await t.CommitAsync();
+        return id;
+    }
+
+    public async Task<SheetRow?> FindAsync(Guid id)
+    {
+        await using var c = await database.OpenAsync();
+        return await c.QuerySingleOrDefaultAsync<SheetRow>(Select + "where id = @id", new { id });
+    }
+
+    /// <summary>The newest of a person.</summary>
+    public async Task<IReadOnlyList<SheetRow>> OfAsync(Guid person)
+    {
+        await using var c = await database.OpenAsync();
+        return [.. await c.QueryAsync<SheetRow>(Select + "where person_id = @person order by created desc limit 20", new { person })];
+    }
+
+    public async Task<IReadOnlyList<Guid>> WaitingAsync()
+    {
+        await using var c = await database.OpenAsync();
+        return [.. await c.QueryAsync<Guid>("select id from sheets where state = 'waiting' order by created")];
+    }
+
+    /// <summary>False where it was removed in the meantime.</summary>
+    public async Task<bool> ProgressAsync(Guid id, int done)
+    {
+        await using var c = await database.OpenAsync();
+        return await c.ExecuteAsync("update sheets set done = @done where id = @id", new { id, done }) == 1;
+    }
+
+    public async Task EndAsync(Guid id, string state, IReadOnlyList<string> files, string? message = null)
+    {
+        await using var c = await database.OpenAsync();
+        await c.ExecuteAsync(
+            "update sheets set state = @state, files = @files, message = @message where id = @id",
+            new
+            {
+                id,
+                state,
+                files = files.ToArray(),
+                message,
+            }
+        );
+    }
+
+    public async Task RemoveAsync(Guid id)
+    {
+        await using var c = await database.OpenAsync();
+        await c.ExecuteAsync("delete from sheets where id = @id", new { id });
+    }
+}

@@ -1,0 +1,100 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using static Kiln.Server.Tests.Api;
+
+namespace Kiln.Server.Tests.Intake;
+
+/// <summary>Intakes that are interrupted, by a kill, by a stop, by a person: what waits can be taken up again and ends as if nothing had happened.</summary>
+public sealed class InterruptedIntakeTests(ServerFixture server) : IClassFixture<ServerFixture>
+{
+    private const int Copies = 60;
+
+    private string FilesOf(string id) => Path.Combine(server.Folder, "data", "uploads", Guid.Parse(id).ToString("N"));
+
+    private async Task<string> SendAsync(HttpClient client, string name)
+    {
+        var id = await NewDeliveryAsync(client, name);
+        var zip = await File.ReadAllBytesAsync(Path.Combine(server.DemoFolder, "FennFR2-product-maps.zip"));
+        for (var i = 0; i < Copies; i++)
+            await client.PutAsync($"deliveries/{id}/files/set{i}/maps.zip", new ByteArrayContent(zip));
+        await client.PostAsync($"deliveries/{id}/analyse", null);
+        return id;
+    }
+
+    [Fact]
+    public async Task AnUnfinishedIntakeIsSaidResumedAndEndsLikeAnUndisturbedOne()
+    {
+        using var client = await server.SignedInAsync();
+        var looksBefore = (await client.GetFromJsonAsync<JsonElement>("looks")).GetArrayLength();
+        var id = await SendAsync(client, "cut short");
+        await Task.Delay(250);
+        server.Kill();
+        await server.StartAsync();
+        using var again = await server.SignedInAsync();
+        var after = await again.GetFromJsonAsync<JsonElement>($"deliveries/{id}");
+        Assert.Equal("paused", after.GetProperty("state").GetString());
+        Assert.Contains("The server stopped before this delivery was analysed", after.GetProperty("message").GetString());
+        Assert.Equal(looksBefore, (await again.GetFromJsonAsync<JsonElement>("looks")).GetArrayLength());
+        await again.PostAsync($"deliveries/{id}/resume", null);
+        var resumed = await DoneAsync(again, id);
+        Assert.Equal("ready", resumed.GetProperty("state").GetString());
+        var undisturbed = await DoneAsync(again, await SendAsync(again, "undisturbed"));
+        Assert.Equal(undisturbed.GetProperty("result").GetRawText(), resumed.GetProperty("result").GetRawText());
+        // Nothing of either is left where deliveries wait.
+        Assert.False(Directory.Exists(FilesOf(id)));
+    }
+
+    [Fact]
+    public async Task AServerThatIsStoppedLetsTheDeliveryWait()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await SendAsync(client, "stopped politely");
+        Assert.Equal("analysing", (await GetAsync(client, $"deliveries/{id}")).GetProperty("state").GetString());
+        server.Stop();
+        await server.StartAsync();
+        using var again = await server.SignedInAsync();
+        var waiting = await GetAsync(again, $"deliveries/{id}");
+        Assert.Equal("paused", waiting.GetProperty("state").GetString());
+        Assert.Contains("resume it, or cancel it", waiting.GetProperty("message").GetString());
+        Assert.True(Directory.Exists(FilesOf(id)));
+        await again.PostAsync($"deliveries/{id}/resume", null);
+        var resumed = await DoneAsync(again, id);
+        Assert.Equal("ready", resumed.GetProperty("state").GetString());
+        Assert.Equal(2 * Copies, resumed.GetProperty("result").GetProperty("sets").GetArrayLength());
+    }
+
+    /// <summary>Pause and resume as quick as a nervous hand can: two runs of one delivery never meet, and the last word holds.</summary>
+    [Fact]
+    public async Task PauseAndResumeInQuickTurnEndsWhole()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await SendAsync(client, "nervous");
+        var turns = 0;
+        for (var i = 0; i < 12; i++)
+        {
+            turns += (await client.PostAsync($"deliveries/{id}/pause", null)).IsSuccessStatusCode ? 1 : 0;
+            await client.PostAsync($"deliveries/{id}/resume", null);
+        }
+        Assert.True(turns > 0);
+        var done = await DoneAsync(client, id);
+        Assert.Equal("ready", done.GetProperty("state").GetString());
+        Assert.Equal(2 * Copies, done.GetProperty("result").GetProperty("sets").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task APausedDeliveryThatIsCancelledLeavesNothing()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await SendAsync(client, "given up");
+        var paused = await client.PostAsync($"deliveries/{id}/pause", null);
+        if (paused.StatusCode == HttpStatusCode.NoContent)
+        {
+            Assert.Equal("paused", (await client.GetFromJsonAsync<JsonElement>($"deliveries/{id}")).GetProperty("state").GetString());
+            Assert.Equal(HttpStatusCode.NoContent, (await client.PostAsync($"deliveries/{id}/cancel", null)).StatusCode);
+        }
+        for (var i = 0; i < 50 && Directory.Exists(FilesOf(id)); i++)
+            await Task.Delay(200);
+        Assert.False(Directory.Exists(FilesOf(id)));
+    }
+}
