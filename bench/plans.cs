@@ -1,6 +1,6 @@
 #:project ../src/Kiln.Store/Kiln.Store.csproj
 #:property PublishAot=false
-// dotnet run bench/plans.cs -c Release -- CONNECTION: how the database goes about finding looks, in its own words, on whatever house is there (bench/house.py makes a large one).
+// dotnet run bench/plans.cs -c Release -- CONNECTION: how the database goes about finding looks, in its own words, on whatever studio is there (bench/studio.py makes a large one).
 using Kiln.Store;
 using Kiln.Store.Looks;
 using Kiln.Store.Collections;

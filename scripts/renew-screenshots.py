@@ -13,8 +13,8 @@ VIEWS = {
     "bench": ("noor", "/looks", ["//a[.//span[text()='knurled steel knob']]", "//button[text()='Low rows']"], REFINED),
     "bench-dialect": ("noor", "/looks", ["//a[.//span[text()='verdigris copper pipe']]", "//button[text()='Celadon']"], REFINED),
     "intake": ("noor", "/intake", ["//a[text()='Tide Organ Timber and Slate']"], "//*[@data-question='reflection']//img"),
-    "people": ("ada", "/house/people", [], "//*[@data-testid='person-vera']"),
-    "naming-rules": ("noor", "/house", [], "//h2[text()='Try a file name']"),
+    "people": ("ada", "/studio/people", [], "//*[@data-testid='person-vera']"),
+    "naming-rules": ("noor", "/studio", [], "//h2[text()='Try a file name']"),
     "collection": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]"], "(//main//img | //ul//img)[10]"),
 }
 

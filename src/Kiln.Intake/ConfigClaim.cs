@@ -5,7 +5,7 @@ using Kiln.Looks.Readings;
 
 namespace Kiln.Intake;
 
-/// <summary>What the file rules of the house's colour config say of a file.</summary>
+/// <summary>What the file rules of the studio's colour config say of a file.</summary>
 /// <param name="Named">The space as the config calls it.</param>
 /// <param name="Space">Our space that it is; null where it is none of them.</param>
 public sealed record ConfigClaim(string Rule, string Named, string? Space)

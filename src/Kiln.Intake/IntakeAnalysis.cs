@@ -270,6 +270,6 @@ public sealed class IntakeAnalysis(
 /// <summary>A picture of a delivery with all that is known of it before sets are made.</summary>
 public sealed record DeliveredPicture(DeliveredFile File, PictureFacts Facts, MapFile Map, NameReading Name, ContentEvidence? Evidence)
 {
-    /// <summary>What the house's colour config says by the file's name.</summary>
+    /// <summary>What the studio's colour config says by the file's name.</summary>
     public ConfigClaim? Claim { get; init; }
 }

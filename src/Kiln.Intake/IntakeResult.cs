@@ -68,7 +68,7 @@ public sealed record MapSet(
 }
 
 /// <summary>Something the program does not decide: one phrase in the names of several files, asked once for all of them.</summary>
-/// <param name="Phrase">The words in the names, as a house rule would hold them.</param>
+/// <param name="Phrase">The words in the names, as a studio rule would hold them.</param>
 /// <param name="Roles">What they may be, the proposed one first.</param>
 public sealed record IntakeQuestion(string Phrase, ImmutableArray<MapRole> Roles, ImmutableArray<string> Paths);
 

@@ -118,7 +118,7 @@ public class WholeLookFindingTests
     }
 
     [Fact]
-    public void ANameAgainstTheHousesOwnRule()
+    public void ANameAgainstTheStudiosOwnRule()
     {
         var studio = new StudioThresholds(LookNames: "^[a-z]+_[0-9]{2}$");
         Finding? Named(string name) =>

@@ -263,10 +263,10 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         browser.Find("//button[text()='Nodes']").Click();
         browser.Find("section[aria-label=Nodes]");
         Assert.Equal("", Axe.Faults(browser));
-        browser.Driver.Navigate().GoToUrl(server.Address + "/house/chains");
+        browser.Driver.Navigate().GoToUrl(server.Address + "/studio/chains");
         browser.Find("h1");
         Assert.Equal("", Axe.Faults(browser));
-        browser.Driver.Navigate().GoToUrl(server.Address + "/house/dialects");
+        browser.Driver.Navigate().GoToUrl(server.Address + "/studio/dialects");
         browser.Find("button[aria-label='open the profile of Tenmoku']").Click();
         browser.Find("textarea");
         Assert.Equal("", Axe.Faults(browser));

@@ -10,13 +10,13 @@ public sealed class ColourProved(ServerFixture server, Browser browser) : IClass
     public void TheChartHoldsAndTheProofTellsItsNumbers()
     {
         browser.SignIn(server.Address, "ada");
-        browser.Driver.Navigate().GoToUrl(server.Address + "/house/colour");
+        browser.Driver.Navigate().GoToUrl(server.Address + "/studio/colour");
         browser.Find("//button[text()='Prove']").Click();
         browser.Find("//figcaption[contains(.,'✓ holds')]", 120);
         Assert.Equal(24, browser.Driver.FindElements(By.XPath("//section[@aria-labelledby='chart']//tbody/tr")).Count);
         Assert.Equal("", Axe.Faults(browser));
 
-        // Linear Rec.709 for the house: the top line follows.
+        // Linear Rec.709 for the studio: the top line follows.
         browser.Find("//label[contains(.,'linear Rec.709')]/input").Click();
         browser.Find("//header//b[text()='lin_rec709']");
         browser.Find("//label[contains(.,'ACEScg')]/input").Click();

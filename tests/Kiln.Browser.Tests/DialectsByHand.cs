@@ -122,7 +122,7 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
     public void AProfileIsCheckedToTheLineAndTried()
     {
         browser.SignIn(server.Address);
-        browser.Driver.Navigate().GoToUrl(server.Address + "/house/dialects");
+        browser.Driver.Navigate().GoToUrl(server.Address + "/studio/dialects");
         browser.Find("button[aria-label='open the profile of Bisque']").Click();
         var text = browser.Find("textarea");
         browser.Until(_ => text.GetAttribute("value")!.Length > 100 ? text : null, 20, "the profile's text");

@@ -32,7 +32,7 @@ public sealed class IntakeDepth(ServerFixture server, Browser browser) : IClassF
         browser.Find("//p[contains(.,'would be read otherwise')]");
         browser.Find("//button[text()='Make it a rule']").Click();
 
-        // House has both rules, with who made them; one is switched off.
+        // Studio has both rules, with who made them; one is switched off.
         browser.Driver.Navigate().GoToUrl(server.Address + "/house");
         browser.Find("[data-rule=reflection]");
         Assert.Contains("Noor Teale", browser.Find("[data-rule=rough]").Text);
@@ -59,14 +59,14 @@ public sealed class IntakeDepth(ServerFixture server, Browser browser) : IClassF
     }
 
     [Fact]
-    public void TheSortingTableAndTheHouseHaveNoSeriousAccessibilityFaults()
+    public void TheSortingTableAndTheStudioHaveNoSeriousAccessibilityFaults()
     {
         SignIn();
         Open("shoreline_scans_v2");
         browser.Find("[data-path='1K/barnacleIron_NRM_GL_1k.png']").Click();
         browser.Find("//figcaption[contains(.,'read the other way')]");
         Assert.Equal("", Axe.Faults(browser));
-        browser.Driver.Navigate().GoToUrl(server.Address + "/house");
+        browser.Driver.Navigate().GoToUrl(server.Address + "/studio");
         browser.Find("//h2[text()='Try a file name']");
         Assert.Equal("", Axe.Faults(browser));
     }

@@ -5,10 +5,10 @@ using static Kiln.Testing.CommandLine;
 
 namespace Kiln.Cli.Tests;
 
-/// <summary>Configs on the command line: names of the house in, names of the house out.</summary>
+/// <summary>Configs on the command line: names of the studio in, names of the studio out.</summary>
 public sealed class ConfigCommandTests : IClassFixture<CommandLineTests.DemoFiles>, IDisposable
 {
-    private const string House = """
+    private const string Studio = """
         ocio_profile_version: 2
         roles: {default: measured, scene_linear: studio linear, data: measured, aces_interchange: exchange}
         colorspaces:
@@ -30,7 +30,7 @@ public sealed class ConfigCommandTests : IClassFixture<CommandLineTests.DemoFile
     public ConfigCommandTests(CommandLineTests.DemoFiles files)
     {
         (demo, config) = (files.Folder, Path.Combine(folder, "house.ocio"));
-        File.WriteAllText(config, House);
+        File.WriteAllText(config, Studio);
     }
 
     public void Dispose() => Directory.Delete(folder, recursive: true);
@@ -50,7 +50,7 @@ public sealed class ConfigCommandTests : IClassFixture<CommandLineTests.DemoFile
     }
 
     [Fact]
-    public void TheWrittenNetworkSpeaksTheHousesNamesAndIsReadBackTheSame()
+    public void TheWrittenNetworkSpeaksTheStudiosNamesAndIsReadBackTheSame()
     {
         var (status, _, errors) = Run(
             "",

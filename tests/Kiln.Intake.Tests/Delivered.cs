@@ -45,7 +45,7 @@ internal static class Delivered
         return (sets, unsorted);
     }
 
-    /// <summary>Seventeen surfaces of the demo house that differ in material, relief and colour.</summary>
+    /// <summary>Seventeen surfaces of the demo studio that differ in material, relief and colour.</summary>
     public static IReadOnlyList<DemoSurface> Surfaces { get; } =
     [
         DemoSurface.Limewash,

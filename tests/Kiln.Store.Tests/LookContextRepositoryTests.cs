@@ -7,7 +7,7 @@ using Kiln.Store.People;
 
 namespace Kiln.Store.Tests;
 
-/// <summary>What a look stands under beside its own document: the house's choice, its collections', and neither where those disagree.</summary>
+/// <summary>What a look stands under beside its own document: the studio's choice, its collections', and neither where those disagree.</summary>
 public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<StoreFixture>
 {
     private readonly LookContextRepository around = new(store.Database);
@@ -26,13 +26,13 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
     }
 
     [Fact]
-    public async Task CollectionsGoBeforeTheHouseWhereTheyAgree()
+    public async Task CollectionsGoBeforeTheStudioWhereTheyAgree()
     {
         var (look, one, other) = await InTwoAsync("spaces");
         Assert.Equal("as the product comes", (await around.OfStudioAsync()).Reason);
         await around.ChooseAsync(WorkingSpace.Find("lin_rec709"), store.Noor);
         Assert.Equal(
-            ("lin_rec709", "chosen in House by Noor Teale"),
+            ("lin_rec709", "chosen in Studio by Noor Teale"),
             ((await around.OfLookAsync(look)).Space.Id, (await around.OfLookAsync(look)).Reason)
         );
         Assert.True(await around.SetForCollectionAsync(one, WorkingSpace.AcesCg));
@@ -45,12 +45,12 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
         Assert.True(await around.SetForCollectionAsync(other, WorkingSpace.Find("lin_rec709")));
         var disagreeing = await around.OfLookAsync(look);
         Assert.Equal("lin_rec709", disagreeing.Space.Id);
-        Assert.Equal("the house's, because the collections spaces, one and spaces, other disagree", disagreeing.Reason);
+        Assert.Equal("the studio's, because the collections spaces, one and spaces, other disagree", disagreeing.Reason);
         Assert.True(await around.SetForCollectionAsync(other, null));
         Assert.Equal("acescg", (await around.OfLookAsync(look)).Space.Id);
         Assert.False(await around.SetForCollectionAsync(Guid.NewGuid(), null));
         await around.ChooseAsync(WorkingSpace.AcesCg, store.Mika);
-        Assert.Equal("chosen in House by Mika Orrell", (await around.OfStudioAsync()).Reason);
+        Assert.Equal("chosen in Studio by Mika Orrell", (await around.OfStudioAsync()).Reason);
     }
 
     [Fact]

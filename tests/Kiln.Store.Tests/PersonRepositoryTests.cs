@@ -87,7 +87,7 @@ public sealed class PeopleTests : IAsyncLifetime
     }
 
     [Fact]
-    public async Task TheFirstAdminsLinkIsForAHouseWithoutAnybodyWhoCanSignIn()
+    public async Task TheFirstAdminsLinkIsForAStudioWithoutAnybodyWhoCanSignIn()
     {
         var (people, links) = (new PersonRepository(store.Database), new LinkRepository(store.Database));
         var (token, _) = await links.FirstAdminAsync();

@@ -91,7 +91,7 @@ public sealed class LookVersionsTests(StoreFixture store) : IClassFixture<StoreF
         );
         Assert.Equal(first.Hash, LookJson.Hash(kept.Look));
         Assert.Empty(kept.Look.Lanes);
-        // The house trims of then are in what is rendered and not in the look.
+        // The studio trims of then are in what is rendered and not in the look.
         Assert.Equal([new Trim("specular_roughness", "gain", 0.9f)], kept.Rendered.Trims["bisque"].ToArray());
         Assert.Empty(kept.Look.Trims);
         Assert.Equal(

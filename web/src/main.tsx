@@ -9,14 +9,14 @@ import { Bench } from "./bench/Bench";
 import { CollectionsView } from "./collections/CollectionsView";
 import { CompareView } from "./compare/CompareView";
 import { Frame } from "./frame/Frame";
-import { ColourView } from "./house/colour/ColourView";
-import { Chains } from "./house/Chains";
-import { HouseView } from "./house/HouseView";
-import { Profiles } from "./house/profiles/Profiles";
+import { ColourView } from "./studio/colour/ColourView";
+import { Chains } from "./studio/Chains";
+import { StudioView } from "./studio/StudioView";
+import { Profiles } from "./studio/profiles/Profiles";
 import { IntakeView } from "./intake/IntakeView";
 import { SortingTable } from "./intake/SortingTable";
 import { LooksView } from "./looks/LooksView";
-import { People } from "./house/people/People";
+import { People } from "./studio/people/People";
 import { SignIn } from "./signin/SignIn";
 import { Welcome } from "./signin/Welcome";
 import { VariantsView } from "./variants/VariantsView";
@@ -51,15 +51,22 @@ function App() {
         <Route path="/compare/:id" element={<CompareView />} />
         <Route path="/collections" element={<CollectionsView />} />
         <Route path="/collections/:id" element={<CollectionsView />} />
-        <Route path="/house" element={<HouseView session={session.data} />} />
-        <Route path="/house/colour" element={<ColourView admin={session.data.role === "admin"} />} />
-        <Route path="/house/chains" element={<Chains />} />
-        <Route path="/house/dialects" element={<Profiles session={session.data} />} />
-        <Route path="/house/people" element={<People session={session.data} />} />
+        <Route path="/studio" element={<StudioView session={session.data} />} />
+        <Route path="/studio/colour" element={<ColourView admin={session.data.role === "admin"} />} />
+        <Route path="/studio/chains" element={<Chains />} />
+        <Route path="/studio/dialects" element={<Profiles session={session.data} />} />
+        <Route path="/studio/people" element={<People session={session.data} />} />
+        {/* Addresses of earlier releases, which people have in their bookmarks. */}
+        <Route path="/house/*" element={<MovedToStudio />} />
         <Route path="*" element={<Navigate to="/intake" replace />} />
       </Route>
     </Routes>
   );
+}
+
+function MovedToStudio() {
+  const { pathname, search } = useLocation();
+  return <Navigate to={pathname.replace("/house", "/studio") + search} replace />;
 }
 
 createRoot(document.getElementById("root")!).render(

@@ -1,6 +1,6 @@
 namespace Kiln.Analysis.Findings;
 
-/// <summary>Where a finding begins. Common practice, no source; the house may say otherwise.</summary>
+/// <summary>Where a finding begins. Common practice, no source; the studio may say otherwise.</summary>
 /// <param name="DarkestDielectric">sRGB code value under which a dielectric's base colour is implausible.</param>
 /// <param name="BrightestDielectric">And above which.</param>
 /// <param name="DarkestMetal">sRGB code value under which a metal's base colour is implausible.</param>

@@ -28,7 +28,7 @@ internal static class ProgramHelp
         ["--working"] = "the document's working space: acescg or lin_rec709",
         ["--convert-textures"] = "writes colour maps converted to the working space instead of as they are and tagged",
         ["--occlusion"] = "multiplies the occlusion map into the base colour by this amount, 0 to 1",
-        ["--rules"] = "thresholds or naming rules of a house (JSON)",
+        ["--rules"] = "thresholds or naming rules of a studio (JSON)",
         ["--form"] = "the object: vessel, tile, sphere, cloth or chart",
         ["--light"] = "the light: overcast, softbox, lowsun, night, furnace, or a lat-long .hdr or .exr picture",
         ["--size"] = "width and height of the picture, such as 512x512",

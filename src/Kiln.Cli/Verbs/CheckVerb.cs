@@ -60,7 +60,7 @@ internal static class CheckVerb
         return command;
     }
 
-    /// <summary>The house's thresholds as JSON; what the file leaves out keeps its default.</summary>
+    /// <summary>The studio's thresholds as JSON; what the file leaves out keeps its default.</summary>
     private static StudioThresholds Thresholds(string file)
     {
         try

@@ -103,7 +103,7 @@ internal static class ColourVerb
             ?? (ColourSpace.Exists(name) ? matching.Value.NameFor(config, name) : null)
             ?? throw new ArgumentException($"The config has no colour space, alias or role '{name}'.");
         var shown = o.To is null;
-        // The house's own views are there whatever the config has.
+        // The studio's own views are there whatever the config has.
         if (
             shown
             && o.Display == "sRGB"

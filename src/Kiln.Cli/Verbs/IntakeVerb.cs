@@ -13,7 +13,7 @@ internal static class IntakeVerb
     {
         var paths = new Argument<string[]>("PATH") { Description = "folders, zips or files", Arity = ArgumentArity.OneOrMore };
         var json = new Option<bool>("--json");
-        var rules = new Option<string?>("--rules") { Description = "house naming rules, as House writes them (JSON)" };
+        var rules = new Option<string?>("--rules") { Description = "studio naming rules, as Studio writes them (JSON)" };
         var command = new Command("intake", "Finds the surfaces in a delivery and what each file is.") { paths, json, rules };
         command.SetAction(
             (parsed, cancel) =>
@@ -144,7 +144,7 @@ internal static class IntakeVerb
     }
 }
 
-/// <summary>House naming rules as a file: a JSON list of rules, as House writes and the server keeps them.</summary>
+/// <summary>Studio naming rules as a file: a JSON list of rules, as Studio writes and the server keeps them.</summary>
 internal static class NamingRuleFile
 {
     /// <exception cref="DeliveryException">The file is not there, is no list of rules, or a rule cannot be used; the message says which.</exception>

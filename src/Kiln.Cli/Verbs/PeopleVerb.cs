@@ -5,7 +5,7 @@ using Kiln.Store.People;
 
 namespace Kiln.Cli.Verbs;
 
-/// <summary>The people of a server's database: added, listed, given a password, disabled. For the first admin of a house, and where nobody can sign in any more.</summary>
+/// <summary>The people of a server's database: added, listed, given a password, disabled. For the first admin of a studio, and where nobody can sign in any more.</summary>
 internal static class PeopleVerb
 {
     private static readonly Actor CommandLine = new("command line");

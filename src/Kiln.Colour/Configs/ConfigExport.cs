@@ -4,7 +4,7 @@ using Kiln.Colour.Spaces;
 
 namespace Kiln.Colour.Configs;
 
-/// <summary>A config for the others in the house: our spaces under their identifiers, the roles, the ACES view and the plain one. Valid in OpenColorIO 2.1.</summary>
+/// <summary>A config for the others in the studio: our spaces under their identifiers, the roles, the ACES view and the plain one. Valid in OpenColorIO 2.1.</summary>
 public static class ConfigExport
 {
     /// <param name="spaces">Identifiers of the spaces to write; ACEScg, ACES2065-1, sRGB and raw are written in any case.</param>
@@ -22,7 +22,7 @@ public static class ConfigExport
         var text = new StringBuilder(
             $"""
             ocio_profile_version: 2.1
-            description: The colour spaces that this house uses, written by Nimble Kiln.
+            description: The colour spaces that this studio uses, written by Nimble Kiln.
             search_path: ""
             strictparsing: true
             luma: [0.2126, 0.7152, 0.0722]

@@ -4,7 +4,7 @@ using Kiln.Looks.Readings;
 
 namespace Kiln.Intake.Naming;
 
-/// <summary>What a house rule says of a phrase in a file name.</summary>
+/// <summary>What a studio rule says of a phrase in a file name.</summary>
 [JsonConverter(typeof(CamelCaseEnum<NamingRuleKind>))]
 public enum NamingRuleKind
 {
@@ -26,7 +26,7 @@ public enum NamingRuleKind
 }
 
 /// <summary>
-/// A rule of the house about names. <paramref name="Phrase"/> is one or more tokens, lower case, separated by spaces (“spec col”).
+/// A rule of the studio about names. <paramref name="Phrase"/> is one or more tokens, lower case, separated by spaces (“spec col”).
 /// <paramref name="Role"/> is set for <see cref="NamingRuleKind.Role"/>, <paramref name="Channels"/> (r, g, b, a, rgb to role) for packed ones.
 /// </summary>
 public sealed record NamingRule(

@@ -6,7 +6,7 @@ namespace Kiln.Intake.Naming;
 
 /// <summary>What a phrase in a name claims: one role, several roles among which content decides, or a role per channel of a packed file.</summary>
 /// <param name="Roles">One role, or the possible ones of an ambiguous phrase; empty for packed claims.</param>
-/// <param name="Strength">How sure such a phrase is in itself, 0..1; house rules have more.</param>
+/// <param name="Strength">How sure such a phrase is in itself, 0..1; studio rules have more.</param>
 public sealed record NameClaim(
     ImmutableArray<MapRole> Roles,
     IReadOnlyDictionary<string, MapRole>? Packed,
@@ -36,7 +36,7 @@ public sealed record NameClaim(
             : string.Join(" or ", Roles.Select(r => r.Label()));
 }
 
-/// <summary>The words by which files say what they are. Data: shipped as naming.json, added to and overruled by house rules.</summary>
+/// <summary>The words by which files say what they are. Data: shipped as naming.json, added to and overruled by studio rules.</summary>
 public sealed class NamingTables
 {
     private sealed record Document(
@@ -94,7 +94,7 @@ public sealed class NamingTables
 
     public IReadOnlyList<NamingRule> Rules { get; private init; } = [];
 
-    /// <summary>The shipped tables with house rules over them. Later rules win over earlier ones about the same phrase.</summary>
+    /// <summary>The shipped tables with studio rules over them. Later rules win over earlier ones about the same phrase.</summary>
     public static NamingTables With(IReadOnlyList<NamingRule> rules)
     {
         if (rules.Count == 0)

@@ -85,7 +85,7 @@ public sealed class SurfaceNames(NamingTables tables)
         var evidence = new List<string>
         {
             chosen.FromFolder ? $"the folder's name says {chosen.Claim.Meaning} (“{chosen.Phrase}”)"
-            : chosen.Claim.IsStudioRule ? $"a house rule says {chosen.Claim.Meaning} (“{chosen.Phrase}”)"
+            : chosen.Claim.IsStudioRule ? $"a studio rule says {chosen.Claim.Meaning} (“{chosen.Phrase}”)"
             : $"the name says {chosen.Claim.Meaning} (“{chosen.Phrase}”)",
         };
         if (shares > 0)

@@ -5,7 +5,7 @@ namespace Kiln.Looks.Document;
 /// <summary>Trims that hold for all looks of a collection, beside those that a look has of its own.</summary>
 public static class StudioTrims
 {
-    /// <summary>The look with them: what it says itself of an input goes before what its house says.</summary>
+    /// <summary>The look with them: what it says itself of an input goes before what its studio says.</summary>
     /// <param name="studio">By dialect.</param>
     public static Look Under(this Look look, IReadOnlyDictionary<string, ImmutableArray<Trim>> studio)
     {

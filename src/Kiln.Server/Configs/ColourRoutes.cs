@@ -88,7 +88,7 @@ public sealed record RestateQuery(
 /// <param name="Hex">#rrggbb in sRGB; null where sRGB does not hold the colour.</param>
 public sealed record ColourRestated(float R, float G, float B, string Space, string? Hex, bool InGamut);
 
-/// <summary>The house's colour config: which is in force and why, what is in it, and what it means for what is written.</summary>
+/// <summary>The studio's colour config: which is in force and why, what is in it, and what it means for what is written.</summary>
 public static class ColourRoutes
 {
     public static void Map(RouteGroupBuilder api)

@@ -13,7 +13,7 @@ namespace Kiln.Server.Configs;
 /// <param name="Fault">Why the one that should be in force cannot be; then none is.</param>
 public sealed record ConfigInForce(ConfigNames? Names, Guid? Id, string Title, string Reason, string? Fault);
 
-/// <summary>Which config is in force: what was chosen in House, else what the environment variable OCIO names, else none.</summary>
+/// <summary>Which config is in force: what was chosen in Studio, else what the environment variable OCIO names, else none.</summary>
 public sealed class ConfigRegistry(ColourConfigRepository configs, KilnSettings settings)
 {
     private const long LargestArchive = 512L << 20,
@@ -38,13 +38,13 @@ public sealed class ConfigRegistry(ColourConfigRepository configs, KilnSettings 
         var chosen = await configs.ChosenAsync();
         if (chosen is { Config: { } id })
         {
-            var why = string.Create(CultureInfo.InvariantCulture, $"chosen in House by {chosen.By} on {chosen.At:yyyy-MM-dd}");
+            var why = string.Create(CultureInfo.InvariantCulture, $"chosen in Studio by {chosen.By} on {chosen.At:yyyy-MM-dd}");
             current = (await configs.ListAsync()).FirstOrDefault(c => c.Id == id) is { } row
                 ? Opened(Place(row), row.Id, row.Name, why)
                 : new(null, null, "none", why, "The config that was chosen is not there any more.");
         }
         else if (chosen is not null)
-            current = new(null, null, "none", $"none, chosen in House by {chosen.By}", null);
+            current = new(null, null, "none", $"none, chosen in Studio by {chosen.By}", null);
         else if (Environment.GetEnvironmentVariable("OCIO") is { Length: > 0 } path)
             current = Opened(
                 path,
@@ -53,7 +53,7 @@ public sealed class ConfigRegistry(ColourConfigRepository configs, KilnSettings 
                 "named by the environment variable OCIO"
             );
         else
-            current = new(null, null, "none", "none was chosen in House and OCIO names none", null);
+            current = new(null, null, "none", "none was chosen in Studio and OCIO names none", null);
     }
 
     public string Place(ColourConfigRow row) => Path.Combine(root, row.Id.ToString("N"), row.File);

@@ -31,7 +31,7 @@ public sealed record TriedName(
 /// <param name="Phrases">Role to the phrases that name it, as shipped.</param>
 public sealed record ShippedVocabulary(IReadOnlyDictionary<string, IReadOnlyList<string>> Phrases);
 
-/// <summary>The house's naming rules: seen, tried, added with a look at what they would change, switched off.</summary>
+/// <summary>The studio's naming rules: seen, tried, added with a look at what they would change, switched off.</summary>
 public static class NamingRoutes
 {
     private const int MostChanges = 100;
@@ -92,7 +92,7 @@ public static class NamingRoutes
             [
                 .. reading
                     .Candidates.OrderByDescending(c => c.Claim.Strength * c.Position)
-                    .Select(c => $"{c.Claim.Meaning} (“{c.Phrase}”{(c.Claim.IsStudioRule ? ", house rule" : "")}), surface “{c.Surface}”"),
+                    .Select(c => $"{c.Claim.Meaning} (“{c.Phrase}”{(c.Claim.IsStudioRule ? ", studio rule" : "")}), surface “{c.Surface}”"),
             ],
             reading.Resolution,
             reading.Bits,

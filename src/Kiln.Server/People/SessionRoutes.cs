@@ -10,14 +10,14 @@ namespace Kiln.Server.People;
 
 public sealed record SignIn(string Name, string Password);
 
-/// <param name="Empty">Whether the house has nobody who can sign in yet: its first start printed a link for the first admin.</param>
+/// <param name="Empty">Whether the studio has nobody who can sign in yet: its first start printed a link for the first admin.</param>
 public sealed record SessionInfo(bool SignedIn, string? Name, string? DisplayName, string? Role, string Token, bool Empty, bool Demo);
 
 /// <param name="Current">The password that is in force.</param>
 public sealed record NewPassword(string Current, string Password);
 
 /// <summary>A link as it is used up.</summary>
-/// <param name="Name">The name to sign in with, for the first admin of a house; else null.</param>
+/// <param name="Name">The name to sign in with, for the first admin of a studio; else null.</param>
 public sealed record UsedLink(string Token, string Password, string? Name = null);
 
 /// <param name="Name">Whom the link is for; null for the first admin, who chooses a name.</param>

@@ -27,7 +27,7 @@ public sealed record ProfileVerdict(
     int Unseen
 );
 
-/// <summary>Dialect profiles of the house: checked, tried against every look, kept as versions, put in force.</summary>
+/// <summary>Dialect profiles of the studio: checked, tried against every look, kept as versions, put in force.</summary>
 public sealed class ProfileRegistry(
     DialectProfiles profiles,
     StudioProfileRepository kept,
@@ -41,7 +41,7 @@ public sealed class ProfileRegistry(
     private const int MostTried = 200,
         Preview = 64;
 
-    /// <summary>Puts the house's profiles in force as the server starts; one that this version does not understand is left out and named in the log.</summary>
+    /// <summary>Puts the studio's profiles in force as the server starts; one that this version does not understand is left out and named in the log.</summary>
     public async Task RefreshAsync()
     {
         foreach (var row in (await kept.ListAsync()).Where(r => r.InForce))
@@ -51,7 +51,7 @@ public sealed class ProfileRegistry(
                 profiles.Put(profile);
             else
                 log.LogWarning(
-                    "The house's profile {Dialect}, version {Version}, is left out: line {Line}: {Sentence}",
+                    "The studio's profile {Dialect}, version {Version}, is left out: line {Line}: {Sentence}",
                     row.Dialect,
                     row.Version,
                     problems[0].Line,

@@ -21,7 +21,7 @@ using Kiln.Store.Studio;
 
 namespace Kiln.Server.Profiles;
 
-/// <summary>A dialect as the house has it: shipped, or from a profile of its own.</summary>
+/// <summary>A dialect as the studio has it: shipped, or from a profile of its own.</summary>
 public sealed record ProfileInfo(
     string Id,
     string Title,
@@ -42,7 +42,7 @@ public sealed record KeptProfile(string Text, string Note, bool Knowing);
 
 public sealed record TriedProfile(ShownNetwork Network, Kiln.Dialects.Networks.ConversionReport Report, string Picture);
 
-/// <summary>Dialect profiles of the house: read, checked, tried on a look, kept, taken back.</summary>
+/// <summary>Dialect profiles of the studio: read, checked, tried on a look, kept, taken back.</summary>
 public static class ProfileRoutes
 {
     private const int Side = 240,

@@ -44,7 +44,7 @@ public static class FitRoutes
         CancellationToken cancel
     )
     {
-        // What is found replaces the look's own trims; the dialect to be met has those of its house.
+        // What is found replaces the look's own trims; the dialect to be met has those of its studio.
         var around = await spaces.OfLookAsync(id);
         var (look, working) = ((await LookRoutes.RowAsync(looks, id)).Look(), around.Space);
         var (source, target) = (compilation.Profile(from), compilation.Profile(dialect));

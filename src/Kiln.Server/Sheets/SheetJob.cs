@@ -37,7 +37,7 @@ public sealed class SheetJob(
         InGrid = 200,
         OfVariant = 112;
 
-    /// <summary>The lights of the house that show a surface; an even furnace shows nothing.</summary>
+    /// <summary>The lights of the studio that show a surface; an even furnace shows nothing.</summary>
     private static readonly IReadOnlyList<string> Standard = ["softbox", .. LightRoom.Ids.Where(l => l is not ("softbox" or "furnace"))];
 
     private readonly ConcurrentDictionary<Guid, bool> running = new();

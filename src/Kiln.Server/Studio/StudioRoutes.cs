@@ -52,7 +52,7 @@ public sealed record StudioInfo(
     IReadOnlyList<string> Layers
 );
 
-/// <param name="Id">acescg or lin_rec709; null to follow the house, for a collection.</param>
+/// <param name="Id">acescg or lin_rec709; null to follow the studio, for a collection.</param>
 public sealed record ChosenSpace(string? Id);
 
 public static class StudioRoutes

@@ -43,7 +43,7 @@ internal static class ArchiveCheck
         foreach (var trims in header.Collection.Trims)
         {
             Person(trims.Person);
-            Trims(trims.Dialect, Parsed<ImmutableArray<Trim>>(trims.Trims, "the house trims"));
+            Trims(trims.Dialect, Parsed<ImmutableArray<Trim>>(trims.Trims, "the studio trims"));
         }
         foreach (var (hash, text) in header.Profiles)
             if (Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text))) != hash)

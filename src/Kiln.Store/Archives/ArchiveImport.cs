@@ -61,7 +61,7 @@ public sealed class ArchiveImport(Database database, ContentStore store)
                 new { collection }
             )
         )
-            remarks.Add("The collection here has house trims of its own; those of the archive are left out.");
+            remarks.Add("The collection here has studio trims of its own; those of the archive are left out.");
         if (People(archive).ToList() is { Count: > 0 } people)
             remarks.Add(
                 $"What {string.Join(", ", people.Take(8))}{(people.Count > 8 ? $" and {people.Count - 8} more" : "")} did elsewhere is marked as coming from this archive; it stands under nobody's name here."

@@ -18,7 +18,7 @@ public sealed record Verified(
     IReadOnlyList<string> Faults
 );
 
-/// <summary>Holds a house against its own hashes: every stored file, every look and version, every profile text that a version was made under.</summary>
+/// <summary>Holds a studio against its own hashes: every stored file, every look and version, every profile text that a version was made under.</summary>
 public static class Verification
 {
     private const string OfContent = "content ";

@@ -24,7 +24,7 @@ public sealed record DeliveryRow(
 public sealed class DeliveryRepository(Database database)
 {
     private const string Stopped =
-        "The server stopped before this delivery was analysed. Nothing of it is in the house yet: resume it, or cancel it to remove its files.";
+        "The server stopped before this delivery was analysed. Nothing of it is in the studio yet: resume it, or cancel it to remove its files.";
 
     private const string Columns = "id, name, state, message, files, bytes, created, result, source";
 

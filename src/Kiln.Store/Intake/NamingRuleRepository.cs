@@ -5,10 +5,10 @@ using Kiln.Looks.Document;
 
 namespace Kiln.Store.Intake;
 
-/// <summary>A naming rule as the house keeps it: who made it, why, and whether it is in force.</summary>
+/// <summary>A naming rule as the studio keeps it: who made it, why, and whether it is in force.</summary>
 public sealed record KeptNamingRule(Guid Id, NamingRule Rule, bool Enabled, string Author, string Reason, DateTime Created);
 
-/// <summary>House rules about names, the oldest first; later ones win about the same phrase.</summary>
+/// <summary>Studio rules about names, the oldest first; later ones win about the same phrase.</summary>
 public sealed class NamingRuleRepository(Database database)
 {
     private sealed record Row(Guid Id, string Rule, bool Enabled, string Author, string Reason, DateTime Created);

@@ -17,7 +17,7 @@ public sealed record KeptChain(
     DateTime Created
 );
 
-/// <summary>The house's named chains of steps.</summary>
+/// <summary>The studio's named chains of steps.</summary>
 public sealed class ChainRepository(Database database)
 {
     private sealed record Row(Guid Id, string Name, string Summary, string Steps, string MadeBy, DateTime Created);
@@ -65,7 +65,7 @@ public sealed class ChainRepository(Database database)
                 person,
             }
         );
-        return written > 0 ? id : throw new LookException($"The house keeps a chain called '{name.Trim()}' already.");
+        return written > 0 ? id : throw new LookException($"The studio keeps a chain called '{name.Trim()}' already.");
     }
 
     public async Task<bool> RemoveAsync(Guid id)

@@ -10,7 +10,7 @@ namespace Kiln.Store.Looks;
 
 /// <summary>What a look stands under beside its own document.</summary>
 /// <param name="Reason">Who says which working space, in words.</param>
-/// <param name="Trims">The house trims that hold, by dialect.</param>
+/// <param name="Trims">The studio trims that hold, by dialect.</param>
 public sealed record LookContext(WorkingSpace Space, string Reason, IReadOnlyDictionary<string, ImmutableArray<Trim>> Trims)
 {
     /// <summary>The same for looks that stand under the same, to keep by what is made of them.</summary>
@@ -18,13 +18,13 @@ public sealed record LookContext(WorkingSpace Space, string Reason, IReadOnlyDic
         Space.Id + string.Concat(Trims.OrderBy(t => t.Key, StringComparer.Ordinal).Select(t => $"/{t.Key}:{string.Join(',', t.Value)}"));
 }
 
-/// <summary>House trims as they stand in a collection.</summary>
+/// <summary>Studio trims as they stand in a collection.</summary>
 public sealed record StudioTrimsRow(string Dialect, IReadOnlyList<Trim> Trims, string Person, DateTime At);
 
-/// <summary>House trims of a look's collections: those that hold, and whose they are; none hold where collections say different ones.</summary>
+/// <summary>Studio trims of a look's collections: those that hold, and whose they are; none hold where collections say different ones.</summary>
 public sealed record TrimsOfCollections(string Dialect, IReadOnlyList<Trim> Trims, IReadOnlyList<string> Collections, bool Disagree);
 
-/// <summary>The working space and the house trims of looks: the house's, or what their collections agree on.</summary>
+/// <summary>The working space and the studio trims of looks: the studio's, or what their collections agree on.</summary>
 public sealed class LookContextRepository(Database database)
 {
     private const string Key = "working-space";
@@ -46,7 +46,7 @@ public sealed class LookContextRepository(Database database)
         );
         return row is null
             ? new(WorkingSpace.AcesCg, "as the product comes", None)
-            : new(WorkingSpace.Find(row.Value), $"chosen in House by {row.By}", None);
+            : new(WorkingSpace.Find(row.Value), $"chosen in Studio by {row.By}", None);
     }
 
     private static readonly IReadOnlyDictionary<string, ImmutableArray<Trim>> None = ImmutableDictionary<
@@ -71,7 +71,7 @@ public sealed class LookContextRepository(Database database)
         );
     }
 
-    /// <param name="space">Null to follow the house.</param>
+    /// <param name="space">Null to follow the studio.</param>
     /// <returns>Whether the collection is there.</returns>
     public async Task<bool> SetForCollectionAsync(Guid collection, WorkingSpace? space)
     {
@@ -150,7 +150,7 @@ public sealed class LookContextRepository(Database database)
                     },
                     var own => studio with
                     {
-                        Reason = $"the house's, because the collections {string.Join(" and ", own.Select(s => s.Name))} disagree",
+                        Reason = $"the studio's, because the collections {string.Join(" and ", own.Select(s => s.Name))} disagree",
                     },
                 } with
                 {

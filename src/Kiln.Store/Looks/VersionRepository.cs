@@ -24,10 +24,10 @@ public sealed record VersionRow(
     [property: JsonPropertyName("judgement")] string Review
 );
 
-/// <summary>What a version was made under: it is written by these for ever, whatever the house changes later.</summary>
+/// <summary>What a version was made under: it is written by these for ever, whatever the studio changes later.</summary>
 /// <param name="SpaceNames">Our spaces by the names the config gave them then; empty where none was in force.</param>
 /// <param name="Profiles">Dialect to the text of its profile.</param>
-/// <param name="Trims">The house trims that held, by dialect.</param>
+/// <param name="Trims">The studio trims that held, by dialect.</param>
 public sealed record VersionContext(
     string WorkingSpace,
     IReadOnlyDictionary<string, string> SpaceNames,
@@ -44,7 +44,7 @@ public sealed record LookVersion(
     [property: JsonPropertyName("surroundings")] VersionContext Context
 )
 {
-    /// <summary>The look as it is written and rendered, with the house trims of then.</summary>
+    /// <summary>The look as it is written and rendered, with the studio trims of then.</summary>
     public Look Rendered => Look.Under(Context.Trims);
 }
 

@@ -27,7 +27,7 @@ public sealed class LinkRepository(Database database)
         return made;
     }
 
-    /// <summary>The link for the first admin of an empty house; the one before is good no more.</summary>
+    /// <summary>The link for the first admin of an empty studio; the one before is good no more.</summary>
     public async Task<(string Token, DateTime Expires)> FirstAdminAsync()
     {
         await using var c = await database.OpenAsync();

@@ -5,10 +5,10 @@ namespace Kiln.Store.Studio;
 /// <param name="File">The config file, relative to the config's own folder.</param>
 public sealed record ColourConfigRow(Guid Id, string Name, string File, string Hash, string AddedBy, DateTime Created);
 
-/// <param name="Config">Null where the house wants none, whatever the environment says.</param>
+/// <param name="Config">Null where the studio wants none, whatever the environment says.</param>
 public sealed record ChosenConfig(Guid? Config, string By, DateTime At);
 
-/// <summary>The configs that were brought in and the one that the house has chosen.</summary>
+/// <summary>The configs that were brought in and the one that the studio has chosen.</summary>
 public sealed class ColourConfigRepository(Database database)
 {
     private const string Key = "colour.config";

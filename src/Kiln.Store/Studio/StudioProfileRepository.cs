@@ -3,7 +3,7 @@ using Kiln.Store.People;
 
 namespace Kiln.Store.Studio;
 
-/// <summary>A version of a dialect profile that the house has of its own.</summary>
+/// <summary>A version of a dialect profile that the studio has of its own.</summary>
 public sealed record StudioProfileRow(
     Guid Id,
     string Dialect,
@@ -15,7 +15,7 @@ public sealed record StudioProfileRow(
     DateTime Created
 );
 
-/// <summary>Dialect profiles of the house, every version of them.</summary>
+/// <summary>Dialect profiles of the studio, every version of them.</summary>
 public sealed class StudioProfileRepository(Database database)
 {
     private const string Select =
@@ -58,7 +58,7 @@ public sealed class StudioProfileRepository(Database database)
         return id;
     }
 
-    /// <summary>No profile of the house stands for the dialect any more; its versions stay.</summary>
+    /// <summary>No profile of the studio stands for the dialect any more; its versions stay.</summary>
     public async Task<bool> TakeBackAsync(string dialect)
     {
         await using var c = await database.OpenAsync();

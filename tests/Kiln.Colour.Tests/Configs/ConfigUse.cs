@@ -20,7 +20,7 @@ public sealed class ConfigUse : IDisposable
         Assert.Equal("acescg", match.Anchor?.Id);
         Assert.Equal("Painter's sRGB", match.NameFor(config, "srgb_texture"));
         Assert.Equal("Scene AP1", match.NameFor(config, "acescg"));
-        Assert.Equal("AP0 house", match.NameFor(config, "lin_ap0"));
+        Assert.Equal("AP0 studio", match.NameFor(config, "lin_ap0"));
         Assert.Equal("Log for grading", match.NameFor(config, "acescct"));
         Assert.Equal("Untouched", match.NameFor(config, "raw"));
         Assert.Equal("XYZ display", match.NameFor(config, "cie_xyz_d65"));

@@ -64,7 +64,7 @@ public sealed class ConfigsAgainstOpenColorIO : IDisposable
     }
 
     [Theory]
-    [InlineData("AP0 house", 1e-4f)]
+    [InlineData("AP0 studio", 1e-4f)]
     [InlineData("tex_srgb", 1e-4f)]
     [InlineData("texture_paint", 1e-4f)]
     [InlineData("Log for grading", 1e-4f)]
@@ -88,8 +88,8 @@ public sealed class ConfigsAgainstOpenColorIO : IDisposable
         var path = SampleConfigs.Version2(folder);
         var config = OpenedConfig.Open(path);
         Compare(
-            config.Between("house linear", space),
-            OutsideColour.Convert(path, "house linear", space, Colours),
+            config.Between("studio linear", space),
+            OutsideColour.Convert(path, "studio linear", space, Colours),
             Colours,
             tolerance,
             "→ " + space

@@ -168,7 +168,7 @@ internal static class SampleConfigs
             search_path: ["."]
             name: quay
             roles:
-              aces_interchange: AP0 house
+              aces_interchange: AP0 studio
               cie_xyz_d65_interchange: XYZ display
               default: Scene AP1
               scene_linear: Scene AP1
@@ -202,7 +202,7 @@ internal static class SampleConfigs
                 name: film
                 from_scene_reference: !<GroupTransform>
                   children:
-                    - !<ColorSpaceTransform> {src: Scene AP1, dst: AP0 house}
+                    - !<ColorSpaceTransform> {src: Scene AP1, dst: AP0 studio}
                     - !<CDLTransform> {slope: [0.8, 0.8, 0.8], style: asc}
                     - !<BuiltinTransform> {style: UTILITY - ACES-AP0_to_CIE-XYZ-D65_BFD}
               - !<ViewTransform>
@@ -225,12 +225,12 @@ internal static class SampleConfigs
             colorspaces:
               - !<ColorSpace>
                 name: Scene AP1
-                aliases: [ap1, "house linear"]
+                aliases: [ap1, "studio linear"]
                 family: Scene
                 encoding: scene-linear
                 isdata: false
               - !<ColorSpace>
-                name: AP0 house
+                name: AP0 studio
                 encoding: scene-linear
                 from_scene_reference: !<BuiltinTransform> {style: ACEScg_to_ACES2065-1}
               - !<ColorSpace>

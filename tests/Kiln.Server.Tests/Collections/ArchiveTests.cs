@@ -166,7 +166,7 @@ public sealed class ArchiveTests(ServerFixture server)
         }
     }
 
-    /// <summary>Lines of a history or of versions say the same, but never under the name of a person of this house.</summary>
+    /// <summary>Lines of a history or of versions say the same, but never under the name of a person of this studio.</summary>
     private static void IsTheSameOfSomebodyElse(JsonElement own, JsonElement assigned)
     {
         Assert.Equal(own.GetArrayLength(), assigned.GetArrayLength());

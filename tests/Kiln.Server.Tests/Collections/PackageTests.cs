@@ -98,7 +98,7 @@ public sealed class PackageTests(ServerFixture server)
         Assert.True(lanes.TryGetProperty("base_color", out _));
         if (withTextures)
             return;
-        // Each gap is a finding, and Relink offers what the house has.
+        // Each gap is a finding, and Relink offers what the studio has.
         var board = await client.GetFromJsonAsync<JsonElement>($"looks/{id}/board");
         Assert.Contains(board.GetProperty("findings").EnumerateArray(), f =>
             f.GetProperty("code").GetString()!.StartsWith("map.", StringComparison.Ordinal)

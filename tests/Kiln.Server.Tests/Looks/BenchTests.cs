@@ -188,7 +188,7 @@ public sealed class BenchTests(ServerFixture server)
     }
 
     [Fact]
-    public async Task ChainsAreKeptForTheHouseAndThoseThatLeanOnALookAreNot()
+    public async Task ChainsAreKeptForTheStudioAndThoseThatLeanOnALookAreNot()
     {
         using var client = await server.SignedInAsync();
         var kept = await client.PostAsJsonAsync(

@@ -17,12 +17,12 @@ public sealed class RulesOnTheBench(ServerFixture server)
         ];
 
     [Fact]
-    public async Task WhatAHouseAsksForIsSeenWhereItIsBroken()
+    public async Task WhatAStudioAsksForIsSeenWhereItIsBroken()
     {
         using var lead = await server.SignedInAsync("noor");
         var look = await LookAsync(lead, "kelp concrete");
         var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
-        var studio = (await DoneAsync(await lead.PostAsJsonAsync("collections", new { name = "strict house" })))
+        var studio = (await DoneAsync(await lead.PostAsJsonAsync("collections", new { name = "strict studio" })))
             .GetProperty("id")
             .GetString()!;
         await lead.PutAsync($"collections/{studio}/looks/{id}", null);
@@ -42,7 +42,7 @@ public sealed class RulesOnTheBench(ServerFixture server)
             ["rule.baseLuminance.dielectric", "rule.names", "rule.pixels"],
             broken.Select(f => f.GetProperty("code").GetString()!).Distinct().Order()
         );
-        Assert.All(broken, f => Assert.Contains("strict house", f.GetProperty("evidence").GetString(), StringComparison.Ordinal));
+        Assert.All(broken, f => Assert.Contains("strict studio", f.GetProperty("evidence").GetString(), StringComparison.Ordinal));
 
         // Named as it is asked, the rule is silent.
         await DoneAsync(await EditAsync(lead, id, revision, new { edit = "rename", name = "kelp_concrete" }));

@@ -140,7 +140,7 @@ public sealed class VariantRouteTests(ServerFixture server)
                 await System.Net.Http.Json.HttpClientJsonExtensions.PostAsJsonAsync(
                     lead,
                     "collections",
-                    new { name = "house of colourways" }
+                    new { name = "studio of colourways" }
                 )
             )
         )

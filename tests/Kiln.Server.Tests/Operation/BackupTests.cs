@@ -4,7 +4,7 @@ using Kiln.Store.Contents;
 
 namespace Kiln.Server.Tests.Operation;
 
-/// <summary>A house kept and restored on an empty machine holds the same, hash by hash; what is tampered with is found.</summary>
+/// <summary>A studio kept and restored on an empty machine holds the same, hash by hash; what is tampered with is found.</summary>
 public sealed class BackupTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
     private static async Task<(int Exit, string Errors)> ScriptAsync(string name, string database, params string[] arguments)

@@ -7,7 +7,7 @@ using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests.Studio;
 
-/// <summary>The house's colour config through the HTTP API: bringing in, choosing, what it changes, and the readings and networks that follow.</summary>
+/// <summary>The studio's colour config through the HTTP API: bringing in, choosing, what it changes, and the readings and networks that follow.</summary>
 public sealed class ColourTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
     private static async Task<string> TakeAsync(HttpClient admin, string name, byte[] body) =>
@@ -17,7 +17,7 @@ public sealed class ColourTests(ServerFixture server) : IClassFixture<ServerFixt
 
     private async Task<string> InForceAsync(HttpClient admin)
     {
-        var id = await TakeAsync(admin, "pierhouse.ocio", Encoding.UTF8.GetBytes(TestMaps.House));
+        var id = await TakeAsync(admin, "pierhouse.ocio", Encoding.UTF8.GetBytes(TestMaps.Studio));
         Assert.Equal(
             HttpStatusCode.NoContent,
             (await admin.PostAsJsonAsync("colour/choice", new { config = id, environment = false })).StatusCode
@@ -32,7 +32,7 @@ public sealed class ColourTests(ServerFixture server) : IClassFixture<ServerFixt
         using var artist = await server.SignedInAsync();
         Assert.Equal(HttpStatusCode.Forbidden, (await artist.PostAsync("colour/configs?name=a.ocio", new ByteArrayContent([]))).StatusCode);
         await admin.PostAsJsonAsync("colour/choice", new { environment = false });
-        var id = await TakeAsync(admin, "pierhouse.ocio", Encoding.UTF8.GetBytes(TestMaps.House));
+        var id = await TakeAsync(admin, "pierhouse.ocio", Encoding.UTF8.GetBytes(TestMaps.Studio));
         // What would change is said before anything does.
         var effect = await JsonAsync(await artist.PostAsJsonAsync("colour/effect", new { config = id, environment = false }));
         Assert.Contains(effect.GetProperty("renamed").EnumerateArray(), r =>

@@ -4,7 +4,7 @@ using System.Text.Json;
 
 namespace Kiln.Server.Tests.Studio;
 
-/// <summary>Dialect profiles of the house: checked, tried, kept as versions, and never breaking looks unseen.</summary>
+/// <summary>Dialect profiles of the studio: checked, tried, kept as versions, and never breaking looks unseen.</summary>
 public sealed class ProfileTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
     private static async Task<string> TextAsync(HttpClient client, string dialect) =>

@@ -7,10 +7,10 @@ using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests.Studio;
 
-/// <summary>The working space by house and collection, what is written in it, the chart's proof, and what looks remember.</summary>
+/// <summary>The working space by studio and collection, what is written in it, the chart's proof, and what looks remember.</summary>
 public sealed class WorkingSpaceTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
-    private static Task<HttpResponseMessage> HouseAsync(HttpClient client, string space) =>
+    private static Task<HttpResponseMessage> StudioAsync(HttpClient client, string space) =>
         client.PutAsJsonAsync("house/working-space", new { id = space });
 
     private static async Task<(string? Id, string? Reason)> OfLookAsync(HttpClient client)
@@ -29,13 +29,13 @@ public sealed class WorkingSpaceTests(ServerFixture server) : IClassFixture<Serv
     }
 
     [Fact]
-    public async Task TheHouseSaysItCollectionsMayDifferAndDisagreementFallsBack()
+    public async Task TheStudioSaysItCollectionsMayDifferAndDisagreementFallsBack()
     {
         using var admin = await server.SignedInAsync("ada");
         using var artist = await server.SignedInAsync();
-        Assert.Equal(HttpStatusCode.Forbidden, (await HouseAsync(artist, "lin_rec709")).StatusCode);
-        Assert.Equal(HttpStatusCode.BadRequest, (await HouseAsync(admin, "srgb_texture")).StatusCode);
-        await HouseAsync(admin, "acescg");
+        Assert.Equal(HttpStatusCode.Forbidden, (await StudioAsync(artist, "lin_rec709")).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await StudioAsync(admin, "srgb_texture")).StatusCode);
+        await StudioAsync(admin, "acescg");
         var look = await LookAsync(artist);
         var id = look.GetProperty("id").GetString()!;
         Assert.Contains("colorspace=\"acescg\"", (await DocumentAsync(artist, id)).Split('\n')[1]);
@@ -51,7 +51,7 @@ public sealed class WorkingSpaceTests(ServerFixture server) : IClassFixture<Serv
         Assert.Equal("lin_rec709", (await OfLookAsync(artist)).Id);
         Assert.Contains("set by the collection", (await OfLookAsync(artist)).Reason);
         Assert.Contains("colorspace=\"lin_rec709\"", (await DocumentAsync(artist, id)).Split('\n')[1]);
-        // A second collection that disagrees leaves it to the house.
+        // A second collection that disagrees leaves it to the studio.
         var other = (await JsonAsync(await artist.PostAsJsonAsync("collections", new { name = "Second opinion" })))
             .GetProperty("id")
             .GetString();
@@ -162,7 +162,7 @@ public sealed class WorkingSpaceTests(ServerFixture server) : IClassFixture<Serv
     {
         using var admin = await server.SignedInAsync("ada");
         var added = await JsonAsync(
-            await admin.PostAsync("colour/configs?name=pierhouse.ocio", new ByteArrayContent(Encoding.UTF8.GetBytes(TestMaps.House)))
+            await admin.PostAsync("colour/configs?name=pierhouse.ocio", new ByteArrayContent(Encoding.UTF8.GetBytes(TestMaps.Studio)))
         );
         await admin.PostAsJsonAsync("colour/choice", new { config = added.GetProperty("config").GetString(), environment = false });
         try

@@ -9,7 +9,7 @@ namespace Kiln.Testing.Files;
 /// <summary>Maps with the faults that downloads have.</summary>
 public static class TestMaps
 {
-    public const string House = """
+    public const string Studio = """
         ocio_profile_version: 2
         name: pierhouse
         roles: {default: measured, scene_linear: studio linear, data: measured, aces_interchange: exchange}

@@ -34,7 +34,7 @@ public sealed class ServerProcess(string folder, string database)
     public IEnumerable<string> Said => said;
 
     /// <summary>Starts it and waits until it answers; when it ends instead, or says nothing for minutes, its last words are in the exception.</summary>
-    /// <param name="demo">With the demo's people and data; without, the house is empty.</param>
+    /// <param name="demo">With the demo's people and data; without, the studio is empty.</param>
     public async Task StartAsync(string address, bool demo = true)
     {
         var start = new ProcessStartInfo("dotnet")

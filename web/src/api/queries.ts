@@ -10,7 +10,7 @@ import type {
   Delivery,
   FolderEntry,
   History,
-  House,
+  Studio,
   KeptChain,
   KeptNamingRule,
   LineFigure,
@@ -32,13 +32,13 @@ export async function loadSession(): Promise<Session> {
 }
 
 export const useSession = () => useQuery({ queryKey: ["session"], queryFn: loadSession, staleTime: Infinity });
-export const useHouse = () =>
-  useQuery({ queryKey: ["house"], queryFn: () => get<House>("/house"), staleTime: Infinity });
-/** The space that the open look is worked in, else the house's. */
+export const useStudio = () =>
+  useQuery({ queryKey: ["studio"], queryFn: () => get<Studio>("/house"), staleTime: Infinity });
+/** The space that the open look is worked in, else the studio's. */
 export function useWorkingSpace(look?: string): string {
-  const house = useHouse();
+  const studio = useStudio();
   const known = useQueryClient().getQueryData<LookInfo>(["look", look ?? lookOf(window.location.pathname)]);
-  return known?.working.id ?? house.data?.working.id ?? "acescg";
+  return known?.working.id ?? studio.data?.working.id ?? "acescg";
 }
 const lookOf = (path: string) => /^\/looks\/([0-9a-f-]{36})/.exec(path)?.[1] ?? "";
 export const useDeliveries = () =>
@@ -89,7 +89,7 @@ export const useFoundLooks = (wanted: Wanted, enabled = true) =>
 /** What the collections of a look say of its trims. */
 export const useLookTrims = (look: string) =>
   useQuery({ queryKey: ["trims", look], queryFn: () => get<TrimsOfCollections[]>(`/looks/${look}/trims`) });
-/** Changes when the house trims of a look do; empty without any. */
+/** Changes when the studio trims of a look do; empty without any. */
 export function useTrimStamp(look: string): string {
   const said = useLookTrims(look).data;
   return said && said.length > 0 ? JSON.stringify(said) : "";
@@ -227,14 +227,14 @@ export function useProgress() {
       if (known && known.revision < l.revision) void client.invalidateQueries({ queryKey: ["look", l.id] });
     });
     // What holds for all looks of a collection changed.
-    const stopHouse = onHub("collection", () => {
+    const stopStudio = onHub("collection", () => {
       for (const key of ["trims", "board"]) void client.invalidateQueries({ queryKey: [key] });
     });
     const started = hub.start().catch(() => undefined);
     return () => {
       stopDeliveries();
       stopLooks();
-      stopHouse();
+      stopStudio();
       void started.then(() => hub.stop());
     };
   }, [client]);

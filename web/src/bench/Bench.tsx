@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useParams } from "react-router";
-import { useBoard, useHouse, useLook } from "../api/queries";
+import { useBoard, useStudio, useLook } from "../api/queries";
 import type { Look } from "../api/types";
 import { BenchContext, type BenchState } from "./BenchContext";
 import { BenchHead } from "./BenchHead";
@@ -35,7 +35,7 @@ const tilesOf = (look: Look) =>
 export function Bench() {
   const { id = "" } = useParams();
   const look = useLook(id);
-  const house = useHouse();
+  const studio = useStudio();
   const [dialect, setDialect] = useState<string | null>(null);
   const [other, setOther] = useState<string | null>(null);
   const [selection, setSelection] = useState<Selection | null>(null);
@@ -58,12 +58,12 @@ export function Bench() {
     else if (next && !cover && typeof layer === "number") setLayer("ground");
   };
   const bench: BenchState | null =
-    look.data && house.data
+    look.data && studio.data
       ? {
           id,
           revision: look.data.revision,
           look: look.data.document,
-          house: house.data,
+          studio: studio.data,
           board: board.data,
           dialect,
           selection,
@@ -85,7 +85,7 @@ export function Bench() {
           { words: "Redo", run: () => void redo() },
           { words: "Placement and relief", run: () => setSelection(null) },
           { words: nodes ? "Lanes instead of nodes" : "Nodes of the written network", run: () => setNodes(!nodes) },
-          ...[{ id: null, title: "Look" }, ...bench.house.dialects].map((d) => ({
+          ...[{ id: null, title: "Look" }, ...bench.studio.dialects].map((d) => ({
             words: `Show as ${d.title}`,
             run: () => setDialect(d.id),
           })),
@@ -120,7 +120,7 @@ export function Bench() {
           <div>
             <SlotsStrip />
             <VariantStrip variant={shownVariant} onVariant={setVariant} />
-            <ConfigMemory look={document} house={bench.house} onEdit={edit} />
+            <ConfigMemory look={document} studio={bench.studio} onEdit={edit} />
             <Relink id={id} revision={bench.revision} look={document} onEdit={edit} />
             <Conflict conflict={conflict} onSettle={settle} />
             <div className="flex flex-wrap items-center gap-1 border-b border-rule px-3 py-1 text-small [&_.act]:px-1.5">
@@ -147,7 +147,7 @@ export function Bench() {
               <KeepPanel
                 key={look.data.id}
                 look={look.data}
-                house={bench.house}
+                studio={bench.studio}
                 dialect={dialect}
                 report={board.data?.report ?? null}
                 onEdit={(e) => void edit(e)}
@@ -173,7 +173,7 @@ export function Bench() {
           <ProofPanel
             id={id}
             revision={bench.revision}
-            house={bench.house}
+            studio={bench.studio}
             tiles={tilesOf(bench.look)}
             dialect={dialect}
             variant={shownVariant}

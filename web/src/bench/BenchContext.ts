@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import type { Board, House, Look, LookEdit } from "../api/types";
+import type { Board, Studio, Look, LookEdit } from "../api/types";
 import type { Selection } from "./lanes/address";
 
 /** What every part of the bench works with: the look as it is, what the server says of it, what is selected, and how it is changed. */
@@ -7,7 +7,7 @@ export interface BenchState {
   id: string;
   revision: number;
   look: Look;
-  house: House;
+  studio: Studio;
   board: Board | undefined;
   dialect: string | null;
   selection: Selection | null;

@@ -16,7 +16,7 @@ interface Props {
 
 /** Name, who else is here, what a held key blinks to, the keys; below, the dialect switch and the nodes. */
 export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes, onLowRows }: Props) {
-  const { id, look, house, dialect, lowRows } = useBench();
+  const { id, look, studio, dialect, lowRows } = useBench();
   const session = useSession();
   const others = usePresence(id, session.data?.name);
   return (
@@ -37,7 +37,7 @@ export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes, onL
           onChange={(e) => onOther(e.target.value || null)}
         >
           <option value="">Look</option>
-          {house.dialects.map((d) => (
+          {studio.dialects.map((d) => (
             <option key={d.id} value={d.id}>
               {d.title}
             </option>
@@ -61,7 +61,7 @@ export function BenchHead({ name, onDialect, other, onOther, nodes, onNodes, onL
       )}
       <KeysDialog />
       <div role="group" aria-label="dialect" className="flex flex-wrap pl-px">
-        {[{ id: null, title: "Look", short: "Look" }, ...house.dialects].map((d) => (
+        {[{ id: null, title: "Look", short: "Look" }, ...studio.dialects].map((d) => (
           <button
             key={d.title}
             title={d.title}

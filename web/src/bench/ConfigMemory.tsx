@@ -1,9 +1,17 @@
-import type { House, Look, LookEdit } from "../api/types";
+import type { Studio, Look, LookEdit } from "../api/types";
 
 /** A look remembers the colour config it was wired under; says so when another one is in force. */
-export function ConfigMemory({ look, house, onEdit }: { look: Look; house: House; onEdit: (edit: LookEdit) => void }) {
+export function ConfigMemory({
+  look,
+  studio,
+  onEdit,
+}: {
+  look: Look;
+  studio: Studio;
+  onEdit: (edit: LookEdit) => void;
+}) {
   const remembered = look.colour;
-  const now = house.config;
+  const now = studio.config;
   if (!remembered || (remembered.configHash ?? null) === (now.hash ?? null)) return null;
   const named = (title: string, hash?: string | null) =>
     hash ? `the config ${title} (${hash.slice(0, 7)})` : "no config";

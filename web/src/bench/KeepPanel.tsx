@@ -6,18 +6,18 @@ import { send } from "../api/client";
 import { useCollections, useHistory } from "../api/queries";
 import { ReportLines } from "./ReportLines";
 import { Versions } from "./Versions";
-import type { ConversionReport, House, LookEdit, LookInfo } from "../api/types";
+import type { ConversionReport, Studio, LookEdit, LookInfo } from "../api/types";
 
 interface Props {
   look: LookInfo;
-  house: House;
+  studio: Studio;
   dialect: string | null;
   report: ConversionReport | null;
   onEdit: (edit: LookEdit) => void;
 }
 
 /** Tags, collection, versions, history, and the package with its report line by line. */
-export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
+export function KeepPanel({ look, studio, dialect, report, onEdit }: Props) {
   const client = useQueryClient();
   const collections = useCollections();
   const history = useHistory(look.id, look.revision);
@@ -31,7 +31,7 @@ export function KeepPanel({ look, house, dialect, report, onEdit }: Props) {
       void client.invalidateQueries({ queryKey: ["looks"] });
     },
   });
-  const title = house.dialects.find((d) => d.id === dialect)?.title;
+  const title = studio.dialects.find((d) => d.id === dialect)?.title;
   return (
     <Dialog.Root modal={false}>
       <Dialog.Trigger className="act text-small">Keep and write</Dialog.Trigger>

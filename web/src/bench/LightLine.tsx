@@ -14,7 +14,7 @@ export function LightLine({ light, onBrought }: { light: string; onBrought: (lig
       return (await (await request("POST", "/lights", form)).json()) as { name: string };
     },
     onSuccess: async ({ name }) => {
-      await client.invalidateQueries({ queryKey: ["house"] });
+      await client.invalidateQueries({ queryKey: ["studio"] });
       toast(`The light ${name} is here for everyone.`);
       onBrought(name);
     },

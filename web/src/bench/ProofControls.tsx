@@ -1,4 +1,4 @@
-import type { House } from "../api/types";
+import type { Studio } from "../api/types";
 import { cameraNames, cameraOf, seenFrom, type ProofSettings } from "./proofSettings";
 import { Check, Choice, Slide } from "../ui/SettingRows";
 import { surrounds, useSurround } from "./useSurround";
@@ -13,7 +13,7 @@ const noises: [string, string][] = [
 ];
 
 interface Props {
-  house: House;
+  studio: Studio;
   /** The UDIM tiles that the look's maps have, in order. */
   tiles: number[];
   settings: ProofSettings;
@@ -22,11 +22,11 @@ interface Props {
 }
 
 /** View and exposure of the proof, what is marked in it, and what it stands in. */
-export function ProofControls({ house, tiles, settings, onChange, onMoving }: Props) {
+export function ProofControls({ studio, tiles, settings, onChange, onMoving }: Props) {
   const [surround, setSurround] = useSurround();
   return (
     <div className="grid grid-cols-[auto_minmax(0,1fr)_auto_minmax(0,1fr)] items-center gap-x-2 gap-y-1 px-2">
-      <Choice word="view" value={settings.view} options={house.views} onChange={(view) => onChange({ view })} />
+      <Choice word="view" value={settings.view} options={studio.views} onChange={(view) => onChange({ view })} />
       <Slide
         word="turn light"
         value={settings.lightRotation}
@@ -56,7 +56,7 @@ export function ProofControls({ house, tiles, settings, onChange, onMoving }: Pr
       <Choice
         word="show"
         value={settings.layer ?? whole}
-        options={[whole, ...house.layers]}
+        options={[whole, ...studio.layers]}
         onChange={(layer) => onChange({ layer: layer === whole ? null : layer })}
       />
       <Choice

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { send } from "../api/client";
 import { useTrimStamp } from "../api/queries";
-import type { House } from "../api/types";
+import type { Studio } from "../api/types";
 import { BesideLine } from "./BesideLine";
 import type { Selection } from "./lanes/address";
 import { ProofControls } from "./ProofControls";
@@ -17,7 +17,7 @@ import { useProof, type ProofQuery } from "./useProof";
 interface Props {
   id: string;
   revision: number;
-  house: House;
+  studio: Studio;
   tiles: number[];
   dialect: string | null;
   /** The look as one of its variants. */
@@ -36,7 +36,7 @@ const full = { size: 420, moving: false };
 const coarse = { size: 184, samples: 2, moving: true, part: null };
 
 /** The proof refines beside the lanes. While blinking, the other dialect's proof stands in its place. */
-export function ProofPanel({ id, revision, house, tiles, dialect, variant, other, blinking, solo, makesRoom }: Props) {
+export function ProofPanel({ id, revision, studio, tiles, dialect, variant, other, blinking, solo, makesRoom }: Props) {
   const [settings, setSettings] = useState<ProofSettings>(usualProof);
   const change = (part: Partial<ProofSettings>) => setSettings((s) => ({ ...s, ...part }));
   const [moving, setMoving] = useState(false);
@@ -89,7 +89,7 @@ export function ProofPanel({ id, revision, house, tiles, dialect, variant, other
   });
   const swapped = blinking && blink.picture !== null;
   const shown = swapped ? blink : proof;
-  const title = (d: string | null) => house.dialects.find((x) => x.id === d)?.title ?? "Look";
+  const title = (d: string | null) => studio.dialects.find((x) => x.id === d)?.title ?? "Look";
   return (
     <section aria-label="Proof" className="flex flex-col">
       <ProofPicture
@@ -137,7 +137,7 @@ export function ProofPanel({ id, revision, house, tiles, dialect, variant, other
           {shown.seconds.toFixed(1)} s · maps {(shown.mapBytes / 1048576).toFixed(0)} MB
         </span>
       </p>
-      {view === "stops" && <StopKey colours={house.stopColours} />}
+      {view === "stops" && <StopKey colours={studio.stopColours} />}
       <p className="px-2">
         <button className="text-small text-soft underline" aria-expanded={open} onClick={() => setAsked(!open)}>
           {open ? "fold form, light and view" : "form, light, view, camera…"}
@@ -149,14 +149,14 @@ export function ProofPanel({ id, revision, house, tiles, dialect, variant, other
             look={id}
             revision={rested}
             dialect={dialect}
-            forms={house.forms}
-            lights={house.lights}
+            forms={studio.forms}
+            lights={studio.lights}
             form={form}
             light={light}
             onForm={(f) => change({ form: f, yaw: null, pitch: null, zoom: 1, part: null })}
             onLight={(l) => change({ light: l })}
           />
-          <ProofControls house={house} tiles={tiles} settings={settings} onChange={change} onMoving={touch} />
+          <ProofControls studio={studio} tiles={tiles} settings={settings} onChange={change} onMoving={touch} />
           <BesideLine
             beside={beside}
             picture={shown.picture}
@@ -165,7 +165,7 @@ export function ProofPanel({ id, revision, house, tiles, dialect, variant, other
             onWipe={setWipe}
           />
           <p className="px-2 pt-1">
-            <WritePictures look={id} dialect={dialect} settings={settings} layers={house.layers} />
+            <WritePictures look={id} dialect={dialect} settings={settings} layers={studio.layers} />
           </p>
         </>
       )}

@@ -3,7 +3,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { toast } from "sonner";
 import { get, send } from "../api/client";
-import { useHouse } from "../api/queries";
+import { useStudio } from "../api/queries";
 import type { BatchInfo } from "../api/types";
 
 interface Props {
@@ -14,7 +14,7 @@ interface Props {
 /** A whole collection written for a dialect: ordered, followed look by look, fetched in one file. */
 export function Batches({ collection, name }: Props) {
   const client = useQueryClient();
-  const house = useHouse();
+  const studio = useStudio();
   const [open, setOpen] = useState(false);
   const [drafts, setDrafts] = useState(false);
   const batches = useQuery({
@@ -37,7 +37,7 @@ export function Batches({ collection, name }: Props) {
     onError: failed,
   });
   const remove = useMutation({ mutationFn: (id: string) => send("DELETE", `/batches/${id}`), onSuccess: again });
-  const title = (id: string) => house.data?.dialects.find((d) => d.id === id)?.title ?? id;
+  const title = (id: string) => studio.data?.dialects.find((d) => d.id === id)?.title ?? id;
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger className="act text-small">Write for a dialect…</Dialog.Trigger>
@@ -53,7 +53,7 @@ export function Batches({ collection, name }: Props) {
             Drafts: looks as they are now. Without it the newest published version of each is written.
           </label>
           <div className="mb-3 flex flex-wrap gap-2">
-            {house.data?.dialects.map((d) => (
+            {studio.data?.dialects.map((d) => (
               <button
                 key={d.id}
                 className="act"

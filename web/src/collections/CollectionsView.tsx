@@ -3,7 +3,7 @@ import { useState } from "react";
 import { NavLink, useParams } from "react-router";
 import { toast } from "sonner";
 import { send } from "../api/client";
-import { useCollections, useFoundLooks, useHouse, useSession } from "../api/queries";
+import { useCollections, useFoundLooks, useStudio, useSession } from "../api/queries";
 import type { CollectionInfo } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { LookWall, MoreLooks } from "../looks/LooksView";
@@ -81,7 +81,7 @@ const views = ["Contact sheet", "Table", "Rules"] as const;
 
 function Sheet({ id, name, working }: { id: string; name: string; working: string | null }) {
   const client = useQueryClient();
-  const house = useHouse();
+  const studio = useStudio();
   const choose = useMutation({
     mutationFn: (space: string | null) => send("PUT", `/collections/${id}/working-space`, { id: space }),
     onSuccess: () =>
@@ -119,7 +119,7 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
             onChange={(e) => choose.mutate(e.target.value || null)}
             disabled={choose.isPending}
           >
-            <option value="">the house's space{house.data && ` (${house.data.working.words})`}</option>
+            <option value="">the studio's space{studio.data && ` (${studio.data.working.words})`}</option>
             <option value="acescg">ACEScg</option>
             <option value="lin_rec709">linear Rec.709</option>
           </select>

@@ -3,12 +3,12 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
 import { get } from "../api/client";
-import { useHouse } from "../api/queries";
+import { useStudio } from "../api/queries";
 import type { TwinGroup } from "../api/types";
 
 /** Maps that several looks of a collection have: the same file, or nearly the same picture. */
 export function Duplicates({ collection, name }: { collection: string; name: string }) {
-  const house = useHouse();
+  const studio = useStudio();
   const [open, setOpen] = useState(false);
   const groups = useQuery({
     queryKey: ["duplicates", collection],
@@ -31,7 +31,7 @@ export function Duplicates({ collection, name }: { collection: string; name: str
           {groups.data?.map((g, i) => (
             <section key={i} className="border-t border-rule py-2">
               <h3 className="mb-1 font-medium">
-                {house.data?.roles.find((r) => r.id === g.role)?.words ?? g.role}:{" "}
+                {studio.data?.roles.find((r) => r.id === g.role)?.words ?? g.role}:{" "}
                 {g.kind === "same" ? "the same file" : "nearly the same picture in different files"}
               </h3>
               <ul className="flex flex-wrap gap-3">

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { get } from "../api/client";
-import { useHouse } from "../api/queries";
+import { useStudio } from "../api/queries";
 import type { CollectionTable } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { LookPicture } from "../ui/LookPicture";
@@ -12,7 +12,7 @@ type Order = { by: string; down: boolean };
 
 /** The looks of a collection by their measurements: what is far from the middle of all is marked with how far, and what breaks the rules says so. */
 export function MeasureTable({ id }: { id: string }) {
-  const house = useHouse();
+  const studio = useStudio();
   const { chosen, toggle } = useChosenLooks();
   const table = useQuery({
     queryKey: ["collection-table", id],
@@ -51,7 +51,7 @@ export function MeasureTable({ id }: { id: string }) {
       {unit && <span className="block font-mono text-small text-soft">{unit}</span>}
     </th>
   );
-  const title = (dialect: string) => house.data?.dialects.find((d) => d.id === dialect)?.short ?? dialect;
+  const title = (dialect: string) => studio.data?.dialects.find((d) => d.id === dialect)?.short ?? dialect;
   return (
     <>
       <p className="mb-2 flex items-baseline gap-3 text-small text-soft">

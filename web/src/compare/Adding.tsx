@@ -1,16 +1,16 @@
 import { useState } from "react";
-import type { House, LookSummary, Wall, WallColumn } from "../api/types";
+import type { Studio, LookSummary, Wall, WallColumn } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { lightWalk } from "./wall";
 
 interface Props {
   wall: Wall;
-  house: House;
+  studio: Studio;
   onChange: (part: Partial<Wall>) => void;
 }
 
 /** Another row: a look as itself or as a dialect; or every dialect of the last look at once. */
-export function AddRow({ wall, house, looks, onChange }: Props & { looks: LookSummary[] }) {
+export function AddRow({ wall, studio, looks, onChange }: Props & { looks: LookSummary[] }) {
   const { chosen } = useChosenLooks();
   const [dialect, setDialect] = useState("");
   const has = (look: string, d: string | null) => wall.rows.some((r) => r.look === look && (r.dialect ?? null) === d);
@@ -44,7 +44,7 @@ export function AddRow({ wall, house, looks, onChange }: Props & { looks: LookSu
           onChange={(e) => setDialect(e.target.value)}
         >
           <option value="">itself</option>
-          {house.dialects.map((d) => (
+          {studio.dialects.map((d) => (
             <option key={d.id} value={d.id}>
               {d.title}
             </option>
@@ -55,7 +55,7 @@ export function AddRow({ wall, house, looks, onChange }: Props & { looks: LookSu
         <button
           className="act"
           onClick={() =>
-            add([{ look: last, dialect: null }, ...house.dialects.map((d) => ({ look: last, dialect: d.id }))])
+            add([{ look: last, dialect: null }, ...studio.dialects.map((d) => ({ look: last, dialect: d.id }))])
           }
         >
           All dialects
@@ -71,7 +71,7 @@ export function AddRow({ wall, house, looks, onChange }: Props & { looks: LookSu
 }
 
 /** Another column: a form under a light; or all lights, or one light turned once around. */
-export function AddColumn({ wall, house, onChange }: Props) {
+export function AddColumn({ wall, studio, onChange }: Props) {
   const last = wall.columns.at(-1)!;
   const [form, setForm] = useState(last.form);
   const add = (columns: WallColumn[]) =>
@@ -93,7 +93,7 @@ export function AddColumn({ wall, house, onChange }: Props) {
           value={form}
           onChange={(e) => setForm(e.target.value)}
         >
-          {house.forms.map((f) => (
+          {studio.forms.map((f) => (
             <option key={f}>{f}</option>
           ))}
         </select>
@@ -107,12 +107,12 @@ export function AddColumn({ wall, house, onChange }: Props) {
           onChange={(e) => add([{ form, light: e.target.value, turn: 0 }])}
         >
           <option value="">choose a light…</option>
-          {house.lights.map((l) => (
+          {studio.lights.map((l) => (
             <option key={l}>{l}</option>
           ))}
         </select>
       </label>
-      <button className="act" onClick={() => add(house.lights.map((light) => ({ form, light, turn: 0 })))}>
+      <button className="act" onClick={() => add(studio.lights.map((light) => ({ form, light, turn: 0 })))}>
         All lights
       </button>
       <button className="act" onClick={() => onChange({ columns: lightWalk(last) })}>

@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { get } from "../api/client";
-import { useHouse, useLooks } from "../api/queries";
-import type { Comparison, House, LookSummary, Wall } from "../api/types";
+import { useStudio, useLooks } from "../api/queries";
+import type { Comparison, Studio, LookSummary, Wall } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { PairPanel } from "./PairPanel";
 import { DifferenceTable } from "./DifferenceTable";
@@ -18,14 +18,14 @@ export function CompareView() {
   const { id } = useParams();
   const [search] = useSearchParams();
   const { chosen } = useChosenLooks();
-  const house = useHouse();
+  const studio = useStudio();
   const looks = useLooks();
   const saved = useQuery({
     queryKey: ["comparison", id],
     queryFn: () => get<Comparison>(`/comparisons/${id}`),
     enabled: !!id,
   });
-  if (!house.data || !looks.data || (id && saved.isPending)) return <p className="p-6 text-soft">Opening the wall…</p>;
+  if (!studio.data || !looks.data || (id && saved.isPending)) return <p className="p-6 text-soft">Opening the wall…</p>;
   if (saved.error) return <p className="p-6">{saved.error.message}</p>;
   const start = saved.data?.wall ?? {
     ...emptyWall,
@@ -36,7 +36,7 @@ export function CompareView() {
       key={`${id}/${saved.data?.revision}`}
       start={start}
       saved={saved.data}
-      house={house.data}
+      studio={studio.data}
       looks={looks.data}
     />
   );
@@ -45,11 +45,11 @@ export function CompareView() {
 interface Props {
   start: Wall;
   saved?: Comparison;
-  house: House;
+  studio: Studio;
   looks: LookSummary[];
 }
 
-function Compare({ start, saved, house, looks }: Props) {
+function Compare({ start, saved, studio, looks }: Props) {
   const [wall, setWall] = useState(start);
   const [first, setFirst] = useState<Place | null>(null);
   const [second, setSecond] = useState<Place | null>(null);
@@ -85,7 +85,7 @@ function Compare({ start, saved, house, looks }: Props) {
         <div className="min-h-0 grow overflow-auto px-3 pb-4">
           <WallTable
             wall={wall}
-            house={house}
+            studio={studio}
             looks={looks}
             first={first}
             second={second}
@@ -97,11 +97,11 @@ function Compare({ start, saved, house, looks }: Props) {
         </div>
       </section>
       <aside className="min-h-0 overflow-auto border-l border-rule" aria-label="Two of them">
-        <PairPanel wall={wall} first={first} second={second} house={house} looks={looks} />
-        <WallSettings wall={wall} house={house} onChange={change} />
+        <PairPanel wall={wall} first={first} second={second} studio={studio} looks={looks} />
+        <WallSettings wall={wall} studio={studio} onChange={change} />
         <DifferenceTable
           wall={wall}
-          house={house}
+          studio={studio}
           looks={looks}
           differences={differences}
           onChoose={(place) => {

@@ -1,28 +1,28 @@
-import type { CellDifference, House, LookSummary, Wall } from "../api/types";
+import type { CellDifference, Studio, LookSummary, Wall } from "../api/types";
 import { DifferenceScale, stepOf, useDifferenceScale } from "./DifferenceScale";
 import { columnName, rowName, type Place } from "./wall";
 
 interface Props {
   wall: Wall;
-  house: House;
+  studio: Studio;
   looks: LookSummary[];
   differences: Map<string, CellDifference>;
   onChoose: (place: Place) => void;
 }
 
 /** The whole wall in numbers: how far every proof is from the first row's, mean and 95th percentile; a click lays the two over each other. */
-export function DifferenceTable({ wall, house, looks, differences, onChoose }: Props) {
+export function DifferenceTable({ wall, studio, looks, differences, onChoose }: Props) {
   const steps = useDifferenceScale();
   if (wall.rows.length < 2) return null;
   const sameLook = wall.rows.every((r) => r.look === wall.rows[0].look);
   const sameForm = wall.columns.every((c) => c.form === wall.columns[0].form);
   const short = (row: number) => {
-    const name = rowName(wall.rows[row], looks, house);
+    const name = rowName(wall.rows[row], looks, studio);
     return sameLook ? name.slice(name.indexOf(", ") + 2) : name;
   };
   return (
     <section className="border-t border-rule p-2" aria-label="Differences in numbers">
-      <h2 className="font-medium">ΔE to {rowName(wall.rows[0], looks, house)}</h2>
+      <h2 className="font-medium">ΔE to {rowName(wall.rows[0], looks, studio)}</h2>
       <p className="mb-1 text-small text-soft">mean, and below it what 95 % of the picture stays under</p>
       <table className="w-full border-collapse text-small" data-testid="difference-table">
         <thead>

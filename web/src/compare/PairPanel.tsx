@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { send } from "../api/client";
-import type { CellDifference, House, LookSummary, Wall } from "../api/types";
+import type { CellDifference, Studio, LookSummary, Wall } from "../api/types";
 import { DifferenceScale, useDifferenceScale } from "./DifferenceScale";
 import { RenderedPicture } from "../ui/LookPicture";
 import { cellOf, cellSource, columnName, rowName, soon, type Place } from "./wall";
@@ -10,20 +10,20 @@ interface Props {
   wall: Wall;
   first: Place | null;
   second: Place | null;
-  house: House;
+  studio: Studio;
   looks: LookSummary[];
 }
 
 const ways = ["wipe", "blink", "difference"] as const;
 
 /** Two proofs over each other: with a line between them, in turn, or as their difference. */
-export function PairPanel({ wall, first, second, house, looks }: Props) {
+export function PairPanel({ wall, first, second, studio, looks }: Props) {
   const [way, setWay] = useState<(typeof ways)[number]>("wipe");
   const [line, setLine] = useState(0.5);
   const [other, setOther] = useState(false);
   const source = (p: Place, samples = wall.samples) =>
     cellSource({ ...wall, samples }, p, looks.find((l) => l.id === wall.rows[p.row].look)?.revision ?? 0);
-  const name = (p: Place) => `${rowName(wall.rows[p.row], looks, house)}: ${columnName(wall.columns[p.column])}`;
+  const name = (p: Place) => `${rowName(wall.rows[p.row], looks, studio)}: ${columnName(wall.columns[p.column])}`;
   const difference = useQuery({
     queryKey: ["difference", first && source(first), second && source(second)],
     queryFn: () =>

@@ -1,9 +1,9 @@
-import type { House, Wall } from "../api/types";
+import type { Studio, Wall } from "../api/types";
 import { Choice, Slide } from "../ui/SettingRows";
 
 interface Props {
   wall: Wall;
-  house: House;
+  studio: Studio;
   onChange: (part: Partial<Wall>) => void;
 }
 
@@ -14,11 +14,11 @@ const distances: [string, string][] = [
 ];
 
 /** What is the same for all proofs of the wall. */
-export function WallSettings({ wall, house, onChange }: Props) {
+export function WallSettings({ wall, studio, onChange }: Props) {
   return (
     <div className="grid grid-cols-[auto_minmax(0,1fr)] items-center gap-x-2 gap-y-1 border-t border-rule p-2">
       <h2 className="col-span-2 font-medium">The same for all</h2>
-      <Choice word="view" value={wall.view} options={house.views} onChange={(view) => onChange({ view })} />
+      <Choice word="view" value={wall.view} options={studio.views} onChange={(view) => onChange({ view })} />
       <Slide
         word="exposure"
         value={wall.exposure}

@@ -1,11 +1,11 @@
-import type { CellDifference, House, LookSummary, Wall } from "../api/types";
+import type { CellDifference, Studio, LookSummary, Wall } from "../api/types";
 import { RenderedPicture } from "../ui/LookPicture";
 import { AddColumn, AddRow } from "./Adding";
 import { cellSource, columnName, revisionOf, rowName, samePlace, soon, type Place } from "./wall";
 
 interface Props {
   wall: Wall;
-  house: House;
+  studio: Studio;
   looks: LookSummary[];
   first: Place | null;
   second: Place | null;
@@ -16,7 +16,7 @@ interface Props {
 }
 
 /** The proofs; below each how far it is from the first row's in its column. */
-export function WallTable({ wall, house, looks, first, second, differences, onShown, onChange, onChoose }: Props) {
+export function WallTable({ wall, studio, looks, first, second, differences, onShown, onChange, onChoose }: Props) {
   // The more there are, the smaller the pictures, so that the wall is seen whole.
   const many = Math.max(wall.columns.length, wall.rows.length - 2);
   const size = many <= 4 ? "size-38" : many <= 6 ? "size-29" : "size-22";
@@ -28,7 +28,7 @@ export function WallTable({ wall, house, looks, first, second, differences, onSh
           Choose a look to begin with; then add others, its dialects, or lights. Looks chosen on the Looks page can be
           brought here at once.
         </p>
-        <AddRow wall={wall} house={house} looks={looks} onChange={onChange} />
+        <AddRow wall={wall} studio={studio} looks={looks} onChange={onChange} />
       </div>
     );
   return (
@@ -59,7 +59,7 @@ export function WallTable({ wall, house, looks, first, second, differences, onSh
           {wall.rows.map((r, row) => (
             <tr key={`${r.look}/${r.dialect}/${r.at}`}>
               <th scope="row" className="w-36 min-w-36 pr-2 text-left align-top font-normal">
-                <span className="font-medium">{rowName(r, looks, house)}</span>
+                <span className="font-medium">{rowName(r, looks, studio)}</span>
                 <span className="block text-small text-soft">{row === 0 ? "measured against" : "\u00a0"}</span>
                 <span className="flex gap-2 text-small">
                   {row > 0 && (
@@ -72,7 +72,7 @@ export function WallTable({ wall, house, looks, first, second, differences, onSh
                   )}
                   <button
                     className="underline"
-                    aria-label={`take ${rowName(r, looks, house)} off`}
+                    aria-label={`take ${rowName(r, looks, studio)} off`}
                     onClick={() => onChange({ rows: wall.rows.filter((_, k) => k !== row) })}
                   >
                     off
@@ -88,7 +88,7 @@ export function WallTable({ wall, house, looks, first, second, differences, onSh
                     <button
                       className="relative block border-2 border-transparent aria-pressed:border-glaze"
                       aria-pressed={mark !== ""}
-                      aria-label={`${mark ? `${mark}: ` : ""}${rowName(r, looks, house)}, ${columnName(c)}`}
+                      aria-label={`${mark ? `${mark}: ` : ""}${rowName(r, looks, studio)}, ${columnName(c)}`}
                       onClick={() => onChoose(place)}
                     >
                       <RenderedPicture
@@ -112,8 +112,8 @@ export function WallTable({ wall, house, looks, first, second, differences, onSh
         </tbody>
       </table>
       <div className="mt-3 flex flex-wrap gap-x-6 gap-y-2">
-        <AddRow wall={wall} house={house} looks={looks} onChange={onChange} />
-        <AddColumn wall={wall} house={house} onChange={onChange} />
+        <AddRow wall={wall} studio={studio} looks={looks} onChange={onChange} />
+        <AddColumn wall={wall} studio={studio} onChange={onChange} />
       </div>
     </>
   );

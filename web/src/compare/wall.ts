@@ -1,4 +1,4 @@
-import type { House, LookSummary, Wall, WallColumn, WallRow } from "../api/types";
+import type { Studio, LookSummary, Wall, WallColumn, WallRow } from "../api/types";
 
 /** A cell by its row and column. */
 export interface Place {
@@ -54,9 +54,9 @@ export function cellSource(wall: Wall, place: Place, revision: number): string {
 
 export const revisionOf = (row: WallRow, looks: LookSummary[]) => looks.find((l) => l.id === row.look)?.revision ?? 0;
 
-export function rowName(row: WallRow, looks: LookSummary[], house: House): string {
+export function rowName(row: WallRow, looks: LookSummary[], studio: Studio): string {
   const look = looks.find((l) => l.id === row.look)?.name ?? "a look that is gone";
-  const dialect = house.dialects.find((d) => d.id === row.dialect)?.title;
+  const dialect = studio.dialects.find((d) => d.id === row.dialect)?.title;
   return look + (dialect ? `, ${dialect}` : "") + (row.at ? `, edit ${row.at}` : "");
 }
 

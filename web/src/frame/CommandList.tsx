@@ -71,10 +71,10 @@ export function CommandList() {
                 ["/intake", "Intake"],
                 ["/looks", "Looks"],
                 ["/collections", "Collections"],
-                ["/house", "House"],
-                ["/house/colour", "House: colour"],
-                ["/house/chains", "House: kept chains"],
-                ["/house/dialects", "House: dialects"],
+                ["/studio", "Studio"],
+                ["/studio/colour", "Studio: colour"],
+                ["/studio/chains", "Studio: kept chains"],
+                ["/studio/dialects", "Studio: dialects"],
               ].map(([to, word]) => (
                 <Command.Item key={to} className={item} onSelect={() => go(to)}>
                   {word}

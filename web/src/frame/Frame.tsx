@@ -3,7 +3,7 @@ import { BookMarked, Columns2, Inbox, Layers, ScrollText } from "lucide-react";
 import { createContext, useContext, useState } from "react";
 import { Link, NavLink, Outlet } from "react-router";
 import { send } from "../api/client";
-import { useHouse, useProgress, useWorkingSpace, type DeliveryProgress } from "../api/queries";
+import { useStudio, useProgress, useWorkingSpace, type DeliveryProgress } from "../api/queries";
 import type { Session } from "../api/types";
 import { CommandList } from "./CommandList";
 
@@ -15,14 +15,14 @@ const places = [
   { to: "/looks", word: "Looks", Glyph: Layers },
   { to: "/compare", word: "Compare", Glyph: Columns2 },
   { to: "/collections", word: "Collections", Glyph: BookMarked },
-  { to: "/house", word: "House", Glyph: ScrollText },
+  { to: "/studio", word: "Studio", Glyph: ScrollText },
 ];
 
 /** Rail at the left, top line, and the view. Only views that exist have an entry. */
 export function Frame({ session }: { session: Session }) {
   const progress = useProgress();
   const client = useQueryClient();
-  const house = useHouse();
+  const studio = useStudio();
   const working = useWorkingSpace();
   const [night, setNight] = useState(document.documentElement.dataset.theme === "night");
   const running = Object.values(progress).filter((p) => p.state === "analysing");
@@ -63,17 +63,17 @@ export function Frame({ session }: { session: Session }) {
             </span>
           )}
           <Link
-            to="/house/colour"
+            to="/studio/colour"
             className="text-small text-soft"
-            title={house.data ? `${house.data.config.fault ?? house.data.config.reason}` : undefined}
+            title={studio.data ? `${studio.data.config.fault ?? studio.data.config.reason}` : undefined}
           >
             working space <b className="font-mono font-normal text-ink">{working}</b> ·{" "}
-            {house.data?.config.fault ? (
+            {studio.data?.config.fault ? (
               <b className="font-medium text-ink">■ the colour config cannot be used</b>
-            ) : house.data?.config.hash ? (
+            ) : studio.data?.config.hash ? (
               <>
-                config <b className="font-normal text-ink">{house.data.config.title}</b>{" "}
-                <span className="font-mono">{house.data.config.hash.slice(0, 7)}</span>
+                config <b className="font-normal text-ink">{studio.data.config.title}</b>{" "}
+                <span className="font-mono">{studio.data.config.hash.slice(0, 7)}</span>
               </>
             ) : (
               "no colour config"

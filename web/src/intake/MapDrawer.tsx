@@ -1,5 +1,5 @@
 import { Dialog } from "radix-ui";
-import type { House, MapRole, MapSet, PlacedMap } from "../api/types";
+import type { Studio, MapRole, MapSet, PlacedMap } from "../api/types";
 import { OtherWay } from "../ui/OtherWay";
 import { ReadoutPicture } from "../ui/ReadoutPicture";
 import { ReadingReasons } from "../ui/ReadingReasons";
@@ -9,7 +9,7 @@ import { PackedByHand } from "./PackedByHand";
 interface Props {
   map: PlacedMap;
   set: MapSet;
-  house: House;
+  studio: Studio;
   onClose: () => void;
   onRole: (role: MapRole) => void;
   onPacked: (channels: Record<string, MapRole>) => void;
@@ -18,7 +18,7 @@ interface Props {
 }
 
 /** What is known of one map: the reasons, both readings side by side, alternates, and another role for it. */
-export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOut, onAlternate }: Props) {
+export function MapDrawer({ map, set, studio, onClose, onRole, onPacked, onTakeOut, onAlternate }: Props) {
   const alternates = set.alternates.filter((a) => a.map.role === map.role);
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()} modal={false}>
@@ -65,7 +65,7 @@ export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOu
           <label className="mt-4 flex items-center gap-2">
             It is really
             <select className="entry grow" value={map.role} onChange={(e) => onRole(e.target.value as MapRole)}>
-              {house.roles.map((r) => (
+              {studio.roles.map((r) => (
                 <option key={r.id} value={r.id}>
                   {r.words}
                 </option>
@@ -75,7 +75,7 @@ export function MapDrawer({ map, set, house, onClose, onRole, onPacked, onTakeOu
           <PackedByHand
             key={map.path}
             map={map}
-            house={house}
+            studio={studio}
             now={Object.fromEntries(
               set.maps.filter((m) => m.path === map.path && m.channel.length === 1).map((m) => [m.channel, m.role]),
             )}

@@ -1,16 +1,16 @@
 import { useState } from "react";
-import type { House, MapRole, PlacedMap } from "../api/types";
+import type { Studio, MapRole, PlacedMap } from "../api/types";
 
 interface Props {
   map: PlacedMap;
-  house: House;
+  studio: Studio;
   /** What the file's channels are taken for now. */
   now: Record<string, MapRole>;
   onPacked: (channels: Record<string, MapRole>) => void;
 }
 
 /** Says which property each channel of a file holds. */
-export function PackedByHand({ map, house, now, onPacked }: Props) {
+export function PackedByHand({ map, studio, now, onPacked }: Props) {
   const names = map.file.channels.includes("A") ? ["r", "g", "b", "a"] : ["r", "g", "b"];
   const [channels, setChannels] = useState<Record<string, MapRole | "">>(
     Object.fromEntries(names.map((c) => [c, now[c] ?? ""])),
@@ -30,7 +30,7 @@ export function PackedByHand({ map, house, now, onPacked }: Props) {
               onChange={(e) => setChannels({ ...channels, [c]: e.target.value as MapRole | "" })}
             >
               <option value="">nothing</option>
-              {house.roles
+              {studio.roles
                 .filter((r) => r.kind === "scalar")
                 .map((r) => (
                   <option key={r.id} value={r.id}>

@@ -1,31 +1,31 @@
 import { useState } from "react";
-import type { House, IntakeQuestion, IntakeResult, MapRole, Reading } from "../api/types";
+import type { Studio, IntakeQuestion, IntakeResult, MapRole, Reading } from "../api/types";
 import { KindGlyph, readingWords, thumbnailUrl } from "../ui/ReadingChip";
 
 interface Props {
   result: IntakeResult;
-  house: House;
+  studio: Studio;
   onAnswer: (answer: { phrase: string; role: MapRole; remember: boolean }) => void;
 }
 
 /** Words that mean several things in the trade: each asked once for all its files, both readings shown. */
-export function Questions({ result, house, onAnswer }: Props) {
+export function Questions({ result, studio, onAnswer }: Props) {
   const questions = result.questions ?? [];
   if (questions.length === 0) return null;
   return (
     <section aria-label="Questions" className="border-b border-rule bg-sunken px-4 py-2">
       {questions.map((q) => (
-        <Question key={q.phrase} question={q} result={result} house={house} onAnswer={onAnswer} />
+        <Question key={q.phrase} question={q} result={result} studio={studio} onAnswer={onAnswer} />
       ))}
     </section>
   );
 }
 
-function Question({ question, result, house, onAnswer }: Omit<Props, never> & { question: IntakeQuestion }) {
+function Question({ question, result, studio, onAnswer }: Omit<Props, never> & { question: IntakeQuestion }) {
   const [remember, setRemember] = useState(true);
   const map = result.sets.flatMap((s) => s.maps).find((m) => m.path === question.paths[0]);
-  const kindOf = (role: MapRole) => house.roles.find((r) => r.id === role)?.kind ?? "scalar";
-  const words = (role: MapRole) => house.roles.find((r) => r.id === role)?.words ?? role;
+  const kindOf = (role: MapRole) => studio.roles.find((r) => r.id === role)?.kind ?? "scalar";
+  const words = (role: MapRole) => studio.roles.find((r) => r.id === role)?.words ?? role;
   const readingFor = (role: MapRole): Reading | null => {
     if (!map) return null;
     const colour = kindOf(role) === "colour";

@@ -1,9 +1,9 @@
-import type { House, IntakeResult, PlacedMap, ReflectionMeaning } from "../api/types";
+import type { Studio, IntakeResult, PlacedMap, ReflectionMeaning } from "../api/types";
 import { thumbnailUrl } from "../ui/ReadingChip";
 
 interface Props {
   result: IntakeResult;
-  house: House;
+  studio: Studio;
   onAnswer: (meaning: ReflectionMeaning) => void;
 }
 
@@ -16,7 +16,7 @@ const meanings: { meaning: ReflectionMeaning; reflection: string; specular: stri
 ];
 
 /** Surfaces with a picture named reflection and one named specular: two statements, asked about together, both shown. */
-export function ReflectionQuestion({ result, house, onAnswer }: Props) {
+export function ReflectionQuestion({ result, studio, onAnswer }: Props) {
   const pairs = result.reflectionPairs ?? [];
   if (pairs.length === 0) return null;
   const maps = result.sets.flatMap((s) => [...s.maps, ...s.alternates.map((a) => a.map)]);
@@ -44,8 +44,8 @@ export function ReflectionQuestion({ result, house, onAnswer }: Props) {
         Neither is a spare of the other. What are they?
       </p>
       <div className="mt-1 flex flex-wrap items-start gap-4">
-        <Shown map={find(first.reflection)} words={name(first.reflection)} house={house} />
-        <Shown map={find(first.specular)} words={name(first.specular)} house={house} />
+        <Shown map={find(first.reflection)} words={name(first.reflection)} studio={studio} />
+        <Shown map={find(first.specular)} words={name(first.specular)} studio={studio} />
         <ul className="grid gap-1">
           {meanings.map((m) => (
             <li key={m.meaning}>
@@ -61,7 +61,7 @@ export function ReflectionQuestion({ result, house, onAnswer }: Props) {
   );
 }
 
-function Shown({ map, words, house }: { map: PlacedMap | undefined; words: string | undefined; house: House }) {
+function Shown({ map, words, studio }: { map: PlacedMap | undefined; words: string | undefined; studio: Studio }) {
   if (!map) return null;
   return (
     <figure className="w-32">
@@ -74,7 +74,7 @@ function Shown({ map, words, house }: { map: PlacedMap | undefined; words: strin
       />
       <figcaption className="text-small">
         <span className="block font-mono break-all">{words}</span>
-        <span className="text-soft">taken for {house.roles.find((r) => r.id === map.role)?.words ?? map.role}</span>
+        <span className="text-soft">taken for {studio.roles.find((r) => r.id === map.role)?.words ?? map.role}</span>
       </figcaption>
     </figure>
   );

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import { send } from "../api/client";
 import type { RuleEffect } from "../api/types";
-import { RuleEffectList } from "../house/RuleEffectList";
+import { RuleEffectList } from "../studio/RuleEffectList";
 import type { RuleOffer } from "./useDeliveryActions";
 
 /** After a correction: the rule by which the next delivery would be sorted like this, with what else it would change. */
@@ -13,7 +13,7 @@ export function RuleOfferLine({ offer, onDone }: { offer: RuleOffer; onDone: () 
     mutationFn: () => send("POST", "/naming/rules", { rule: offer.rule, reason: offer.because }),
     onSuccess: () => {
       void client.invalidateQueries({ queryKey: ["naming-rules"] });
-      toast("Kept; the next delivery is read by it. House has all rules.");
+      toast("Kept; the next delivery is read by it. Studio has all rules.");
       onDone();
     },
   });

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { House, MapRole, MapSet, PlacedMap } from "../api/types";
+import type { Studio, MapRole, MapSet, PlacedMap } from "../api/types";
 import { columns, mapsIn, missing, ready, type Column } from "./columns";
 import { MapCell } from "./MapCell";
 
@@ -11,7 +11,7 @@ export interface Carried {
 interface Props {
   set: MapSet;
   index: number;
-  house: House;
+  studio: Studio;
   carried: Carried | null;
   selected: boolean;
   measure: (row: HTMLTableRowElement | null) => void;
@@ -24,10 +24,10 @@ interface Props {
 
 /** One surface. Cells take drops, and while something is carried by keyboard they take focus and Enter. */
 export function SetRow(props: Props) {
-  const { set, index, house, carried, selected, measure, onSelect, onReach, onCarry, onDrop, onOpen } = props;
+  const { set, index, studio, carried, selected, measure, onSelect, onReach, onCarry, onDrop, onOpen } = props;
   const [over, setOver] = useState<string | null>(null);
   const gone = missing(set);
-  const words = (role: string) => house.roles.find((r) => r.id === role)?.words ?? role;
+  const words = (role: string) => studio.roles.find((r) => r.id === role)?.words ?? role;
   const onKey = (e: React.KeyboardEvent, column: Column) => {
     if (!carried) return;
     const c = columns.indexOf(column);

@@ -1,13 +1,13 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef } from "react";
-import type { House, MapRole, MapSet, PlacedMap } from "../api/types";
+import type { Studio, MapRole, MapSet, PlacedMap } from "../api/types";
 import { columns } from "./columns";
 import { newSurface, NewSurfaceRow } from "./NewSurfaceRow";
 import { SetRow, type Carried } from "./SetRow";
 
 interface Props {
   sets: MapSet[];
-  house: House;
+  studio: Studio;
   carried: Carried | null;
   selected: ReadonlySet<string>;
   onSelect: (set: string, extend: boolean) => void;
@@ -22,7 +22,7 @@ interface Props {
 const usualRow = 148;
 
 /** The rows that are in view, and a few more; a library of hundreds of surfaces scrolls like a short list. */
-export function SetTable({ sets, house, carried, selected, onSelect, onSelectAll, onBegin, children, ...row }: Props) {
+export function SetTable({ sets, studio, carried, selected, onSelect, onSelectAll, onBegin, children, ...row }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: sets.length,
@@ -86,7 +86,7 @@ export function SetTable({ sets, house, carried, selected, onSelect, onSelectAll
               measure={rows.measureElement}
               index={item.index}
               set={sets[item.index]}
-              house={house}
+              studio={studio}
               carried={carried}
               selected={selected.has(sets[item.index].name)}
               onSelect={onSelect}

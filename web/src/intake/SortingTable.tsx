@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
 import { send } from "../api/client";
-import { useCollections, useDelivery, useHouse } from "../api/queries";
+import { useCollections, useDelivery, useStudio } from "../api/queries";
 import type { MapRole, PlacedMap } from "../api/types";
 import { useDeliveryProgress } from "../frame/Frame";
 import { Analysing } from "./Analysing";
@@ -25,7 +25,7 @@ export function SortingTable() {
   const navigate = useNavigate();
   const client = useQueryClient();
   const delivery = useDelivery(id);
-  const house = useHouse();
+  const studio = useStudio();
   const collections = useCollections();
   const progress = useDeliveryProgress()[id];
   const { move, answer, settleReflections, makeSurface, offer, dismissOffer } = useDeliveryActions(id);
@@ -50,7 +50,7 @@ export function SortingTable() {
       void navigate(looks.length === 1 ? `/looks/${looks[0].id}` : "/looks");
     },
   });
-  if (!delivery.data || !house.data)
+  if (!delivery.data || !studio.data)
     return <p className="p-6 text-soft">{delivery.error ? delivery.error.message : "Opening the delivery…"}</p>;
   const d = delivery.data;
   if (!d.result) return <Analysing delivery={d} progress={progress} />;
@@ -114,17 +114,17 @@ export function SortingTable() {
         )}
       </div>
       <div>
-        <Questions result={d.result} house={house.data} onAnswer={(a) => answer.mutate(a)} />
+        <Questions result={d.result} studio={studio.data} onAnswer={(a) => answer.mutate(a)} />
         <ReflectionQuestion
           result={d.result}
-          house={house.data}
+          studio={studio.data}
           onAnswer={(meaning) => settleReflections.mutate(meaning)}
         />
         {offer && <RuleOfferLine key={offer.words} offer={offer} onDone={dismissOffer} />}
       </div>
       <SetTable
         sets={rows}
-        house={house.data}
+        studio={studio.data}
         carried={carried}
         selected={selection.chosen}
         onSelect={selection.toggle}
@@ -197,7 +197,7 @@ export function SortingTable() {
         <MapDrawer
           map={shown.map}
           set={shown.set}
-          house={house.data}
+          studio={studio.data}
           onClose={() => setOpen(null)}
           onRole={(role) => place(shown.map, shown.set.name, role)}
           onPacked={(channels) => {

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
 import { send } from "../api/client";
-import type { House, Corrected, Delivery, MapRole, NamingRule, ReflectionMeaning } from "../api/types";
+import type { Studio, Corrected, Delivery, MapRole, NamingRule, ReflectionMeaning } from "../api/types";
 
 export interface Move {
   path: string;
@@ -28,7 +28,7 @@ export function useDeliveryActions(id: string) {
     mutationFn: (m: Move) => send<Corrected>("POST", `/deliveries/${id}/move`, m),
     onSuccess: (corrected, m) => {
       client.setQueryData(["delivery", id], corrected.delivery);
-      const role = client.getQueryData<House>(["house"])?.roles.find((r) => r.id === m.toRole)?.words ?? m.toRole;
+      const role = client.getQueryData<Studio>(["studio"])?.roles.find((r) => r.id === m.toRole)?.words ?? m.toRole;
       const what = m.channels ? "packed" : role;
       toast(
         m.toSet

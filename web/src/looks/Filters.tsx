@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
 import { get, send } from "../api/client";
-import { useHouse, type Wanted } from "../api/queries";
+import { useStudio, type Wanted } from "../api/queries";
 import type { FilterInfo } from "../api/types";
 
 interface Props {
@@ -21,7 +21,7 @@ const conditions = ["tag", "role", "author", "since", "dialect", "finding", "col
 
 /** What looks are looked for by, and what was looked for before. */
 export function Filters({ wanted, onWanted }: Props) {
-  const house = useHouse();
+  const studio = useStudio();
   const [open, setOpen] = useState(conditions.some((c) => wanted[c]));
   const codes = useQuery({
     queryKey: ["finding-codes"],
@@ -85,7 +85,7 @@ export function Filters({ wanted, onWanted }: Props) {
             has a map of{" "}
             <select className="entry" value={wanted.role ?? ""} onChange={(e) => set({ role: e.target.value })}>
               <option value="">any role</option>
-              {house.data?.roles.map((r) => (
+              {studio.data?.roles.map((r) => (
                 <option key={r.id} value={r.id}>
                   {r.words}
                 </option>
@@ -106,7 +106,7 @@ export function Filters({ wanted, onWanted }: Props) {
             nothing lost in{" "}
             <select className="entry" value={wanted.dialect ?? ""} onChange={(e) => set({ dialect: e.target.value })}>
               <option value="">any dialect</option>
-              {house.data?.dialects.map((d) => (
+              {studio.data?.dialects.map((d) => (
                 <option key={d.id} value={d.id}>
                   {d.title}
                 </option>

@@ -4,7 +4,7 @@ import { send, setToken } from "../api/client";
 import type { Session } from "../api/types";
 import { LabelledEntry } from "../ui/LabelledEntry";
 
-/** A house without people says how to make the first one; a demo says who its people are. */
+/** A studio without people says how to make the first one; a demo says who its people are. */
 function firstWords(session: Session): string {
   if (session.empty)
     return "Nobody can sign in here yet. Open the link that the server printed when it started, or run: kiln people add NAME --role admin";

@@ -4,7 +4,7 @@ import { readingWords } from "./ReadingChip";
 /** The strongest first; the first that has something to say decides. */
 const authorities: { id: Reading["authority"]; words: string; silent: string }[] = [
   { id: "person", words: "a person", silent: "nobody has chosen by hand" },
-  { id: "houseRule", words: "the house's rules", silent: "no rule of the house speaks of it" },
+  { id: "houseRule", words: "the studio's rules", silent: "no rule of the studio speaks of it" },
   { id: "fileRule", words: "the colour config's file rules", silent: "no file rule names it" },
   { id: "embedded", words: "what the file says itself", silent: "nothing in the file that counts" },
   { id: "role", words: "its role", silent: "" },

@@ -18,7 +18,7 @@ internal static partial class NameRules
             "name.rule",
             Severity.Advice,
             "look",
-            $"The name “{c.Look.Name}” breaks the house's rule for looks.",
+            $"The name “{c.Look.Name}” breaks the studio's rule for looks.",
             $"names must match {c.Thresholds.LookNames}",
             helps ? $"call it {clean}" : null,
             helps ? new RenameEdit(clean) : null

@@ -6,7 +6,7 @@ using Kiln.Looks.Steps;
 
 namespace Kiln.Analysis.Findings.Rules;
 
-/// <summary>Values that real surfaces hardly have. The bounds are the house's, by default common practice.</summary>
+/// <summary>Values that real surfaces hardly have. The bounds are the studio's, by default common practice.</summary>
 internal static class PlausibleRules
 {
     public static IEnumerable<Finding> Of(FindingContext c) =>

@@ -2,7 +2,7 @@ using Microsoft.AspNetCore.Http.Metadata;
 
 namespace Kiln.Server.Platform.Security;
 
-/// <summary>How much a route takes, refused before it is read: JSON 1 MB (the server's default), documents 16 MB, files by the house's setting.</summary>
+/// <summary>How much a route takes, refused before it is read: JSON 1 MB (the server's default), documents 16 MB, files by the studio's setting.</summary>
 public static class BodyLimits
 {
     public const long Json = 1L << 20,
@@ -14,7 +14,7 @@ public static class BodyLimits
     public static TBuilder TakesDocuments<TBuilder>(this TBuilder route)
         where TBuilder : IEndpointConventionBuilder => route.WithMetadata(new Limit(Document));
 
-    /// <summary>Files of any size up to the house's setting.</summary>
+    /// <summary>Files of any size up to the studio's setting.</summary>
     public static TBuilder TakesFiles<TBuilder>(this TBuilder route)
         where TBuilder : IEndpointConventionBuilder
     {

@@ -15,7 +15,7 @@ using Kiln.Store.People;
 
 namespace Kiln.Server.Platform.Starting;
 
-/// <summary>Fills an empty house with the demo: people of every role, the deliveries taken in, their looks wired, kept in collections, one published, one waiting.</summary>
+/// <summary>Fills an empty studio with the demo: people of every role, the deliveries taken in, their looks wired, kept in collections, one published, one waiting.</summary>
 public sealed class DemoStudio(
     PersonRepository people,
     DeliveryRepository deliveries,
@@ -40,7 +40,7 @@ public sealed class DemoStudio(
 
     public async Task FillAsync(string folder, CancellationToken cancel)
     {
-        // Made once, in a house without anybody; whom somebody changed or disabled stays so.
+        // Made once, in a studio without anybody; whom somebody changed or disabled stays so.
         if (!await people.AnyAsync())
             foreach (var (name, shown, role) in People)
                 await people.AddAsync(name, shown, role, Passwords.HashAsItIs(name, name + "-kiln"), new("demo"));

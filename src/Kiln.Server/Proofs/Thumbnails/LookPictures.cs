@@ -31,7 +31,7 @@ public sealed class LookPictures(
     private const int SheetTextures = 512;
 
     /// <summary>JPEG of side × side pixels.</summary>
-    /// <param name="look">With its house trims, or as one of its variants.</param>
+    /// <param name="look">With its studio trims, or as one of its variants.</param>
     public async Task<byte[]> OfAsync(
         Look look,
         WorkingSpace working,

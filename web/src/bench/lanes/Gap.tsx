@@ -28,7 +28,7 @@ export function Gap({ address, at, size }: { address: string; at: number; size: 
       make: () => [{ kind, ...stepKinds[kind].fresh() }],
     })),
     { word: "noise", also: "fractal cell gradient undulation", make: () => [noiseStep()] },
-    ...(kept.data ?? []).map((k) => ({ word: k.name, also: `house chain ${k.words}`, make: () => k.steps })),
+    ...(kept.data ?? []).map((k) => ({ word: k.name, also: `studio chain ${k.words}`, make: () => k.steps })),
   ];
   const found = choices.filter((c) => {
     const words = (typed ?? "").toLowerCase().split(/\s+/).filter(Boolean);

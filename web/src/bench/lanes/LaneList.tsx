@@ -10,7 +10,7 @@ const groups = ["base", "reflection", "relief", "light", "layers", "geometry"];
 
 /** The lanes of a layer by group: sources first, then what is used; unused inputs fold into one line and are found by typing. */
 export function LaneList({ layer }: { layer: Layer }) {
-  const { look, house, board, select, selection } = useBench();
+  const { look, studio, board, select, selection } = useBench();
   const [wanted, setWanted] = useState("");
   const [open, setOpen] = useState(false);
   const covers = look.covers ?? [];
@@ -24,7 +24,7 @@ export function LaneList({ layer }: { layer: Layer }) {
       .toLowerCase()
       .split(/\s+/)
       .every((w) => `${inputWords(i.name)} ${i.words}`.toLowerCase().includes(w));
-  const found = house.inputs.filter((i) =>
+  const found = studio.inputs.filter((i) =>
     wanted
       ? fits(i)
       : isUsed(i.name) ||
@@ -35,7 +35,7 @@ export function LaneList({ layer }: { layer: Layer }) {
   const rank = (i: NeutralInput) =>
     [inputWords(i.name) !== wanted, !inputWords(i.name).includes(wanted)].filter(Boolean).length;
   const shown = wanted ? [...found].sort((a, b) => rank(a) - rank(b)) : found;
-  const unused = house.inputs.filter((i) => !isUsed(i.name)).length;
+  const unused = studio.inputs.filter((i) => !isUsed(i.name)).length;
   const lostOf = (name: string) => board?.report?.lost.some((l) => l.input === name);
   return (
     <>

@@ -23,10 +23,10 @@ interface Props {
 
 /** One lane: name and value, where it begins, its steps, the result with its range. What is dropped on it is wired to it. */
 export function LaneRow({ address, lane, title, note, end }: Props) {
-  const { look, house, board, select, selection, edit, bring, lowRows } = useBench();
+  const { look, studio, board, select, selection, edit, bring, lowRows } = useBench();
   const size = lowRows ? "low" : "full";
   const [over, setOver] = useState(false);
-  const input = house.inputs.find((i) => i.name === inputOf(address));
+  const input = studio.inputs.find((i) => i.name === inputOf(address));
   const chain = lane?.chain ?? null;
   const meter = board?.meters[address];
   const isChosen = selection?.lane === address && selection.step === -1 && !chain;
@@ -51,9 +51,9 @@ export function LaneRow({ address, lane, title, note, end }: Props) {
           return;
         }
         const [kind, name] = dropped(e);
-        if (kind === "slot") void edit(connect(look, address, chainOfSlot(look, house, name, address)));
+        if (kind === "slot") void edit(connect(look, address, chainOfSlot(look, studio, name, address)));
         if (kind === "source" && address !== `source:${name}`)
-          void edit(connect(look, address, chainOfSource(look, house, name, address)));
+          void edit(connect(look, address, chainOfSource(look, studio, name, address)));
       }}
     >
       <div className="flex items-start gap-0">

@@ -9,7 +9,7 @@ import { slotWords } from "./words";
 
 /** The look's files by role. Exchanging one changes every lane that uses it; arrow keys step through the candidates under a live proof. Each can be dragged onto a lane. */
 export function SlotsStrip() {
-  const { look, house, edit, select } = useBench();
+  const { look, studio, edit, select } = useBench();
   return (
     <ul
       aria-label="Slots"
@@ -18,7 +18,7 @@ export function SlotsStrip() {
     >
       {Object.entries(look.slots ?? {}).map(([name, slot]) => {
         const index = slot.candidates.findIndex((c) => c.content === slot.file.content);
-        const words = slotWords(look, house, name);
+        const words = slotWords(look, studio, name);
         const used = usersOf(look, "slot", name).length;
         const turn = (by: number) => {
           const next = slot.candidates[(index + by + slot.candidates.length) % slot.candidates.length];
@@ -26,11 +26,11 @@ export function SlotsStrip() {
             void edit({ edit: "slot", slot: name, content: { ...slot, file: next } });
         };
         const asSource = () => {
-          const source = freeSource(look, house.roles.find((r) => r.id === slot.role)?.words ?? name);
+          const source = freeSource(look, studio.roles.find((r) => r.id === slot.role)?.words ?? name);
           void edit({
             edit: "lane",
             lane: `source:${source}`,
-            content: { chain: chainOfSlot(look, house, name, `source:${source}`) },
+            content: { chain: chainOfSlot(look, studio, name, `source:${source}`) },
           });
           select({ lane: `source:${source}`, step: -1 });
         };

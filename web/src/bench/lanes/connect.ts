@@ -1,10 +1,10 @@
-import type { Chain, House, Lane, LookEdit, NeutralInput, Reading } from "../../api/types";
+import type { Chain, Studio, Lane, LookEdit, NeutralInput, Reading } from "../../api/types";
 import type { Look } from "../../api/types";
 import { inputOf, isTangent, laneAt } from "./address";
 
 /** What a lane takes: colour, scalar or direction; null for sources and mixes, which take what comes. */
-function kindOf(look: Look, house: House, address: string): Reading["kind"] | null {
-  const input = house.inputs.find((i: NeutralInput) => i.name === inputOf(address));
+function kindOf(look: Look, studio: Studio, address: string): Reading["kind"] | null {
+  const input = studio.inputs.find((i: NeutralInput) => i.name === inputOf(address));
   if (input) return input.type === "colour" ? "colour" : input.type === "direction" ? "direction" : "scalar";
   const [owner, step, side] = ((parts) => [parts.slice(0, -2).join("/"), parts.at(-2), parts.at(-1)])(
     address.split("/"),
@@ -27,12 +27,12 @@ const ownKinds: Record<string, Reading["kind"]> = {
 };
 
 /** The chain that reads a slot into a lane with the steps it needs there: decoding for normals, slopes for heights, inversion for glossiness. */
-export function chainOfSlot(look: Look, house: House, slot: string, address: string): Chain {
+export function chainOfSlot(look: Look, studio: Studio, slot: string, address: string): Chain {
   const { role, file } = look.slots![slot];
   const along = isTangent(inputOf(address));
   const coloured = file.channels.length >= 3 && !file.equalChannels;
   const own = along ? (coloured ? "direction" : "scalar") : (ownKinds[role] ?? "scalar");
-  const wanted = kindOf(look, house, address) ?? own;
+  const wanted = kindOf(look, studio, address) ?? own;
   const kind = wanted === "direction" && own !== "direction" ? "scalar" : wanted;
   const reading: Reading = {
     kind,
@@ -59,11 +59,11 @@ export function chainOfSlot(look: Look, house: House, slot: string, address: str
   } as unknown as Chain;
 }
 
-export function chainOfSource(look: Look, house: House, source: string, address: string): Chain {
+export function chainOfSource(look: Look, studio: Studio, source: string, address: string): Chain {
   return {
     origin: { kind: "source", source },
     steps:
-      kindOf(look, house, address) === "direction" && !isTangent(inputOf(address))
+      kindOf(look, studio, address) === "direction" && !isTangent(inputOf(address))
         ? [{ kind: "heightToNormal", id: "s1", strength: { value: 1 }, heightMetres: 0.02 }]
         : [],
   } as unknown as Chain;

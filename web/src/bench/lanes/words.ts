@@ -1,4 +1,4 @@
-import type { House, Lane, Look, NeutralInput } from "../../api/types";
+import type { Studio, Lane, Look, NeutralInput } from "../../api/types";
 import { isTangent } from "./address";
 
 /** A lane's value in few characters. */
@@ -10,8 +10,8 @@ export function valueWords(value: Lane["value"] | null, input?: NeutralInput): s
 }
 
 /** A slot by its role as people say it, and by its own name where that is another. */
-export function slotWords(look: Look, house: House, name: string): string {
+export function slotWords(look: Look, studio: Studio, name: string): string {
   const role = look.slots?.[name]?.role;
-  const words = house.roles.find((r) => r.id === role)?.words;
+  const words = studio.roles.find((r) => r.id === role)?.words;
   return words === undefined ? name : role === name ? words : `${words} (${name})`;
 }

@@ -12,8 +12,8 @@ type Card = Node<{ node: ShownNode; found: boolean; dim: boolean }, "card">;
 
 /** The network that is written, to be read: every node with its name, settings and readings. Nothing is changed here. */
 export function NodesView() {
-  const { id, revision, dialect, house } = useBench();
-  const [shown, setShown] = useState(dialect ?? house.dialects[0].id);
+  const { id, revision, dialect, studio } = useBench();
+  const [shown, setShown] = useState(dialect ?? studio.dialects[0].id);
   const [other, setOther] = useState("");
   const [words, setWords] = useState("");
   const [asText, setAsText] = useState(false);
@@ -118,13 +118,13 @@ function DialectChoice({
   onChange: (v: string) => void;
   none?: boolean;
 }) {
-  const { house } = useBench();
+  const { studio } = useBench();
   return (
     <label>
       {label}{" "}
       <select className="entry" value={value} onChange={(e) => onChange(e.target.value)}>
         {none && <option value="">none</option>}
-        {house.dialects.map((d) => (
+        {studio.dialects.map((d) => (
           <option key={d.id} value={d.id}>
             {d.title}
           </option>

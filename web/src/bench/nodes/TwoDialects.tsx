@@ -11,10 +11,10 @@ interface Props {
 
 /** Two dialects side by side, input by input of the look: what each calls it, by which formula, from which file and read how; and the nodes each needs. */
 export function TwoDialects({ first, second, networks }: Props) {
-  const { id, revision, house } = useBench();
+  const { id, revision, studio } = useBench();
   const boards = [useBoard(id, revision, first).data, useBoard(id, revision, second).data];
-  const title = (d: string) => house.dialects.find((x) => x.id === d)?.title ?? d;
-  const inputs = house.inputs.filter((i) => boards.some((b) => written(b, i.name).length > 0));
+  const title = (d: string) => studio.dialects.find((x) => x.id === d)?.title ?? d;
+  const inputs = studio.inputs.filter((i) => boards.some((b) => written(b, i.name).length > 0));
   return (
     <div className="overflow-auto p-3">
       <table className="w-full table-fixed text-left text-small">

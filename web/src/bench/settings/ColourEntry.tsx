@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { send } from "../../api/client";
-import type { House } from "../../api/types";
+import type { Studio } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 
 /** A colour constant as the look document holds it. */
@@ -21,7 +21,7 @@ interface Restated {
 }
 
 /** A colour constant with its space: numbers, or a hex value, which is always sRGB. Changing the space keeps the colour, not the numbers. */
-export function ColourEntry({ tint, house, onSet }: { tint: Tint; house: House; onSet: (tint: Tint) => void }) {
+export function ColourEntry({ tint, studio, onSet }: { tint: Tint; studio: Studio; onSet: (tint: Tint) => void }) {
   const [hex, setHex] = useState<string | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const [told, setTold] = useState<Restated | null>(null);
@@ -53,7 +53,7 @@ export function ColourEntry({ tint, house, onSet }: { tint: Tint; house: House; 
     setRefused(null);
     take(await restate({ hex: typed, to: tint.space }));
   };
-  const linear = house.spaces.filter((s) => s.id !== "raw");
+  const linear = studio.spaces.filter((s) => s.id !== "raw");
   return (
     <div className="space-y-1">
       <div className="flex items-center gap-2">

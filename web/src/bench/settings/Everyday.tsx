@@ -15,7 +15,7 @@ const slotOfRole = (look: Look, role: string) => Object.entries(look.slots ?? {}
 /** The everyday chains, one gesture each; only those that fit the lane and the look are offered. */
 export function Everyday({ address }: { address: string }) {
   const bench = useBench();
-  const { look, house, edit, select } = bench;
+  const { look, studio, edit, select } = bench;
   const [coming, setComing] = useState<string | null>(null);
   const input = inputOf(address);
   const chain = laneAt(look, address)?.chain;
@@ -34,7 +34,7 @@ export function Everyday({ address }: { address: string }) {
       edits: () => [
         append({
           kind: "occlusion",
-          occlusion: { origin: chainOfSlot(look, house, occlusion, "occlusion").origin, steps: [] },
+          occlusion: { origin: chainOfSlot(look, studio, occlusion, "occlusion").origin, steps: [] },
           amount: { value: 0.3 },
         }),
       ],
@@ -48,7 +48,7 @@ export function Everyday({ address }: { address: string }) {
           lane: address,
           content: {
             chain: {
-              origin: chainOfSlot(look, house, base, "base_color").origin,
+              origin: chainOfSlot(look, studio, base, "base_color").origin,
               steps: [
                 { kind: "pick", id: "s1", channel: "luminance" },
                 { kind: "invert", id: "s2" },
@@ -69,7 +69,10 @@ export function Everyday({ address }: { address: string }) {
             kind: "mix",
             mode: "multiply",
             other: { value: { kind: "colour", r: 0.8, g: 0.9, b: 1, space: "acescg" } },
-            amount: { value: 1, chain: { origin: chainOfSlot(look, house, mask, "base_metalness").origin, steps: [] } },
+            amount: {
+              value: 1,
+              chain: { origin: chainOfSlot(look, studio, mask, "base_metalness").origin, steps: [] },
+            },
           }),
         ],
       });
@@ -81,7 +84,7 @@ export function Everyday({ address }: { address: string }) {
         {
           edit: "lane",
           lane: "specular_color",
-          content: { chain: chainOfSlot(look, house, slotOfRole(look, "specularColor")!, "specular_color") },
+          content: { chain: chainOfSlot(look, studio, slotOfRole(look, "specularColor")!, "specular_color") },
         },
       ],
     });
@@ -93,7 +96,7 @@ export function Everyday({ address }: { address: string }) {
     for (const [slot, { role }] of Object.entries(look.slots ?? {}).filter(([, s]) =>
       ["normal", "height", "bump"].includes(s.role),
     )) {
-      const detail = chainOfSlot(look, house, slot, "geometry_normal");
+      const detail = chainOfSlot(look, studio, slot, "geometry_normal");
       chores.push({
         words: `Lay ${slot} on as a fine detail, eight times as often`,
         edits: () => [
@@ -117,7 +120,7 @@ export function Everyday({ address }: { address: string }) {
       ],
     });
   }
-  if (chain && input && house.inputs.find((i) => i.name === input)?.type === "scalar")
+  if (chain && input && studio.inputs.find((i) => i.name === input)?.type === "scalar")
     chores.push({ words: "Break it up with noise", edits: () => [append(noiseStep())] });
   if (input === "coat_weight" || input === "coat_roughness")
     chores.push({

@@ -4,7 +4,7 @@ import { toast } from "sonner";
 import { send } from "../../api/client";
 import type { KeptChain, Step } from "../../api/types";
 
-/** Keeps the steps of a lane under a name, for any lane of any look in the house. */
+/** Keeps the steps of a lane under a name, for any lane of any look in the studio. */
 export function KeepChain({ steps }: { steps: Step[] }) {
   const client = useQueryClient();
   const [name, setName] = useState<string | null>(null);

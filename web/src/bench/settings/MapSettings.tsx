@@ -8,11 +8,11 @@ import { LaneSentence } from "./LaneSentence";
 
 /** How the lane's map is read, with the reason, and every way to overrule it. */
 export function MapSettings({ address, chain }: { address: string; chain: Chain }) {
-  const { look, house, edit } = useBench();
+  const { look, studio, edit } = useBench();
   if (chain.origin.kind !== "slot") return null;
   const { slot, reading } = chain.origin;
   const content = look.slots![slot];
-  const configName = house.spaces.find((s) => s.id === reading.space)?.configName;
+  const configName = studio.spaces.find((s) => s.id === reading.space)?.configName;
   const reread = (part: Partial<Reading>) =>
     void edit(
       connect(look, address, {
@@ -37,7 +37,7 @@ export function MapSettings({ address, chain }: { address: string; chain: Chain 
         <label>
           read as{" "}
           <select className="entry" value={reading.space} onChange={(e) => reread({ space: e.target.value })}>
-            {house.spaces.map((s) => (
+            {studio.spaces.map((s) => (
               <option key={s.id} value={s.id}>
                 {s.words}
               </option>
@@ -77,7 +77,7 @@ export function MapSettings({ address, chain }: { address: string; chain: Chain 
           <>
             The colour config calls this <span className="font-mono text-ink">{configName}</span>.
           </>
-        ) : house.config.hash ? (
+        ) : studio.config.hash ? (
           "The colour config has no name for this."
         ) : null}
       </p>

@@ -17,7 +17,7 @@ import { ValueSettings } from "./ValueSettings";
 
 /** Settings of what is selected: placement and relief of the look, a value, where a lane begins, or a step. */
 export function Settings() {
-  const { look, house, selection } = useBench();
+  const { look, studio, selection } = useBench();
   if (!selection)
     return (
       <>
@@ -26,7 +26,7 @@ export function Settings() {
       </>
     );
   const lane = laneAt(look, selection.lane);
-  const input = house.inputs.find((i) => i.name === inputOf(selection.lane));
+  const input = studio.inputs.find((i) => i.name === inputOf(selection.lane));
   const chain = lane?.chain;
   const raw = chain?.steps[selection.step];
   const steps = selectedSteps(look, selection);
@@ -78,9 +78,9 @@ function RunSettings({ lane, steps }: { lane: string; steps: LooseStep[] }) {
 }
 
 function StepSettings({ lane, at, step }: { lane: string; at: number; step: LooseStep }) {
-  const { id, look, house, revision, solo, setSolo, edit, select } = useBench();
+  const { id, look, studio, revision, solo, setSolo, edit, select } = useBench();
   const [draft, setDraft] = useState<LooseStep | null>(null);
-  const input = house.inputs.find((i) => i.name === inputOf(lane));
+  const input = studio.inputs.find((i) => i.name === inputOf(lane));
   const isSolo = solo?.lane === lane && solo.step === at;
   const change = (part: Record<string, unknown>) => {
     setDraft(null);
@@ -93,7 +93,7 @@ function StepSettings({ lane, at, step }: { lane: string; at: number; step: Loos
       </h2>
       <StepFields
         step={step}
-        house={house}
+        studio={studio}
         input={input}
         onDraft={(part) => setDraft({ ...step, ...part })}
         onChange={change}

@@ -1,4 +1,4 @@
-import type { House, NeutralInput } from "../../api/types";
+import type { Studio, NeutralInput } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 import { sideLane, sidesOf } from "../lanes/address";
 import type { LooseStep } from "../lanes/steps";
@@ -7,7 +7,7 @@ import { PlacementEntry } from "./PlacementEntry";
 
 interface Props {
   step: LooseStep;
-  house: House;
+  studio: Studio;
   input: NeutralInput | undefined;
   /** While a slider moves: shown, not kept. */
   onDraft: (part: Record<string, unknown>) => void;
@@ -75,7 +75,7 @@ const sentences: Record<string, string> = {
   blur: "A Gaussian; the radius is its standard deviation on the surface.",
 };
 
-export function StepFields({ step, house, input, onDraft, onChange }: Props) {
+export function StepFields({ step, studio, input, onDraft, onChange }: Props) {
   const choice = (key: string, label: string, options: { id: string; words: string }[]) => (
     <label className="block">
       <span className="inline-block w-[84px] text-soft">{label}</span>
@@ -104,13 +104,13 @@ export function StepFields({ step, house, input, onDraft, onChange }: Props) {
         choice(
           "from",
           "from",
-          house.spaces.map((s) => ({ id: s.id, words: s.words })),
+          studio.spaces.map((s) => ({ id: s.id, words: s.words })),
         )}
       {step.kind === "convert" &&
         choice(
           "to",
           "to",
-          house.spaces.map((s) => ({ id: s.id, words: s.words })),
+          studio.spaces.map((s) => ({ id: s.id, words: s.words })),
         )}
       {numbers(step.kind, input).map((n) => (
         <NumberEntry

@@ -17,7 +17,7 @@ interface Props {
 
 /** A lane without a chain: its value, and what could feed it. */
 export function ValueSettings({ address, input, value }: Props) {
-  const { house, edit } = useBench();
+  const { studio, edit } = useBench();
   const set = (v: object) =>
     void edit(
       address.includes("/")
@@ -38,7 +38,7 @@ export function ValueSettings({ address, input, value }: Props) {
   const number = value?.kind === "scalar" ? value.number : (input?.default?.[0] ?? 0);
   return (
     <div className="space-y-1">
-      {isColour && <ColourEntry tint={colour} house={house} onSet={set} />}
+      {isColour && <ColourEntry tint={colour} studio={studio} onSet={set} />}
       {!isColour && (input?.type !== "direction" || isTangent(input.name)) && (
         <NumberEntry
           label="value"
@@ -62,7 +62,7 @@ export function ValueSettings({ address, input, value }: Props) {
 
 /** What a lane can be connected to: slots, sources, noise. */
 export function ConnectChoice({ address }: { address: string }) {
-  const { look, house, edit } = useBench();
+  const { look, studio, edit } = useBench();
   const sources = Object.keys(look.sources ?? {}).filter((s) => address !== `source:${s}`);
   return (
     <div className="flex items-center gap-2 pt-2">
@@ -75,8 +75,8 @@ export function ConnectChoice({ address }: { address: string }) {
           onChange={(e) => {
             const [kind, ...rest] = e.target.value.split(":");
             const name = rest.join(":");
-            if (kind === "slot") void edit(connect(look, address, chainOfSlot(look, house, name, address)));
-            if (kind === "source") void edit(connect(look, address, chainOfSource(look, house, name, address)));
+            if (kind === "slot") void edit(connect(look, address, chainOfSlot(look, studio, name, address)));
+            if (kind === "source") void edit(connect(look, address, chainOfSource(look, studio, name, address)));
             if (kind === "noise")
               void edit({
                 edit: "lane",
@@ -93,7 +93,7 @@ export function ConnectChoice({ address }: { address: string }) {
           <option value="">a map, a source or noise…</option>
           {Object.keys(look.slots ?? {}).map((s) => (
             <option key={s} value={`slot:${s}`}>
-              {slotWords(look, house, s)}
+              {slotWords(look, studio, s)}
             </option>
           ))}
           {sources.map((s) => (

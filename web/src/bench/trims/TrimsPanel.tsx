@@ -4,17 +4,17 @@ import type { Trim } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 import { useBench } from "../BenchContext";
 import { FitFound } from "./FitFound";
-import { HouseTrims } from "./HouseTrims";
+import { StudioTrims } from "./StudioTrims";
 import { operations, saidOfGlossiness } from "./trimWords";
 import { useFit } from "./useFit";
 
-/** Corrections that hold in the chosen dialect only: of this look, by hand or by fit, and those of its house. */
+/** Corrections that hold in the chosen dialect only: of this look, by hand or by fit, and those of its studio. */
 export function TrimsPanel() {
-  const { id, look, house, dialect, edit } = useBench();
+  const { id, look, studio, dialect, edit } = useBench();
   const fit = useFit(id);
   const [from, setFrom] = useState("");
   const trims: Trim[] = (dialect && look.trims?.[dialect]) || [];
-  const title = house.dialects.find((d) => d.id === dialect)?.title ?? "";
+  const title = studio.dialects.find((d) => d.id === dialect)?.title ?? "";
   const put = (next: Trim[]) => void edit({ edit: "trims", dialect: dialect!, trims: next });
   if (!dialect) return null;
   return (
@@ -62,7 +62,7 @@ export function TrimsPanel() {
                 like{" "}
                 <select className="entry" value={from} onChange={(e) => setFrom(e.target.value)}>
                   <option value="">the look itself</option>
-                  {house.dialects
+                  {studio.dialects
                     .filter((d) => d.id !== dialect)
                     .map((d) => (
                       <option key={d.id} value={d.id}>
@@ -94,7 +94,7 @@ export function TrimsPanel() {
             {fit.trouble && <p role="alert">{fit.trouble}</p>}
             {fit.result && <FitFound result={fit.result} onTake={() => put(fit.result!.trims)} />}
           </section>
-          <HouseTrims look={id} dialect={dialect} own={trims} onLifted={() => put([])} />
+          <StudioTrims look={id} dialect={dialect} own={trims} onLifted={() => put([])} />
           <Dialog.Close className="act">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
@@ -104,9 +104,9 @@ export function TrimsPanel() {
 
 /** Inputs that are numbers or colours and that the dialect hears. */
 function NewTrim({ onAdd }: { onAdd: (trim: Trim) => void }) {
-  const { house, board } = useBench();
+  const { studio, board } = useBench();
   const [operation, setOperation] = useState<string>("gain");
-  const inputs = house.inputs.filter((i) => i.type !== "direction" && board?.dialect[i.name]);
+  const inputs = studio.inputs.filter((i) => i.type !== "direction" && board?.dialect[i.name]);
   return (
     <p className="flex gap-2">
       <select

@@ -1,5 +1,5 @@
 import { useColour } from "../../api/queries";
-import { HouseHeading } from "../HouseHeading";
+import { StudioHeading } from "../StudioHeading";
 import { ChartProof } from "./ChartProof";
 import { ConfigChoice } from "./ConfigChoice";
 import { RolesAndRules } from "./RolesAndRules";
@@ -8,14 +8,14 @@ import { ViewSamples } from "./ViewSamples";
 import { WorkingSpaceChoice } from "./WorkingSpaceChoice";
 import { WrittenTable } from "./WrittenTable";
 
-/** The house's colour config: which is in force and why, what is in it, and what is written because of it. */
+/** The studio's colour config: which is in force and why, what is in it, and what is written because of it. */
 export function ColourView({ admin }: { admin: boolean }) {
   const colour = useColour();
   if (!colour.data) return <p className="p-8 text-soft">Opening…</p>;
   const c = colour.data;
   return (
     <div className="mx-auto max-w-6xl p-6">
-      <HouseHeading />
+      <StudioHeading />
       <ConfigChoice colour={c} admin={admin} />
       <WorkingSpaceChoice admin={admin} />
       {c.spaces.length > 0 && (

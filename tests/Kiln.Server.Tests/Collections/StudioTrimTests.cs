@@ -6,7 +6,7 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests.Collections;
 
 /// <summary>Trims of a collection: they hold in all its looks for as long as they stand, and not in what was published before.</summary>
-public sealed class HouseTrimTests(ServerFixture server) : IClassFixture<ServerFixture>
+public sealed class StudioTrimTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
     private sealed record TrimOf(string Input, string Operation, float Value);
 
@@ -44,7 +44,7 @@ public sealed class HouseTrimTests(ServerFixture server) : IClassFixture<ServerF
         var draft = $"looks/{id}/package?dialect=celadon";
         var without = await NetworkAsync(lead, draft);
         await PublishAsync("before");
-        var studio = await CollectionAsync(lead, "house of trims", id);
+        var studio = await CollectionAsync(lead, "studio of trims", id);
 
         Assert.Equal(HttpStatusCode.Forbidden, (await artist.PutAsJsonAsync($"collections/{studio}/trims/celadon", Gain(0.5f))).StatusCode);
         await DoneAsync(await lead.PutAsJsonAsync($"collections/{studio}/trims/celadon", Gain(0.5f)));
@@ -56,12 +56,12 @@ public sealed class HouseTrimTests(ServerFixture server) : IClassFixture<ServerF
         await PublishAsync("with");
 
         // Two collections that say different things: neither holds, and it is told.
-        var other = await CollectionAsync(lead, "another house", id);
+        var other = await CollectionAsync(lead, "another studio", id);
         await DoneAsync(await lead.PutAsJsonAsync($"collections/{other}/trims/celadon", Gain(0.8f)));
         Assert.Equal(without, await NetworkAsync(lead, draft));
         var said = Assert.Single((await GetAsync(artist, $"looks/{id}/trims")).EnumerateArray());
         Assert.True(said.GetProperty("disagree").GetBoolean());
-        Assert.Equal(["another house", "house of trims"], said.GetProperty("collections").EnumerateArray().Select(c => c.GetString()!));
+        Assert.Equal(["another studio", "studio of trims"], said.GetProperty("collections").EnumerateArray().Select(c => c.GetString()!));
 
         foreach (var one in new[] { studio, other })
             await DoneAsync(await lead.PutAsJsonAsync($"collections/{one}/trims/celadon", Array.Empty<TrimOf>()));
@@ -75,7 +75,7 @@ public sealed class HouseTrimTests(ServerFixture server) : IClassFixture<ServerF
     {
         using var lead = await server.SignedInAsync("noor");
         var look = (await LookAsync(lead, "rubber foot")).GetProperty("id").GetString()!;
-        var studio = await CollectionAsync(lead, "house of bad trims", look);
+        var studio = await CollectionAsync(lead, "studio of bad trims", look);
         var refused = await lead.PutAsJsonAsync(
             $"collections/{studio}/trims/celadon",
             new[] { new TrimOf("specular_roughness", "twist", 2) }

@@ -1,6 +1,6 @@
-"""A house of 10,000 looks in 200 collections, made from the demo's by a script: how soon it answers, and how it bears fifty people at once.
+"""A studio of 10,000 looks in 200 collections, made from the demo's by a script: how soon it answers, and how it bears fifty people at once.
 
-usage: house.py [ADDRESS] [SECONDS]   Needs ./start running with the demo (ADDRESS, http://127.0.0.1:5210) and its database (PGHOST, PGPORT, PGUSER, PGDATABASE).
+usage: studio.py [ADDRESS] [SECONDS]   Needs ./start running with the demo (ADDRESS, http://127.0.0.1:5210) and its database (PGHOST, PGPORT, PGUSER, PGDATABASE).
 Reads: the 95th percentile of 200 answers each, one after another, aim 100 ms; and the time from opening the page to the first names on it in headless Chromium, aim 1 s.
 People: 20 who edit ten looks that they share, each repeating what met another's edit, and 30 who look around, for SECONDS (120); no error, no lost edit, reads within 300 ms.
 """

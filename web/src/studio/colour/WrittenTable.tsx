@@ -1,12 +1,12 @@
-import { useHouse, useWrittenReadings } from "../../api/queries";
+import { useStudio, useWrittenReadings } from "../../api/queries";
 import { KindGlyph } from "../../ui/ReadingChip";
 
 /** Role by dialect: exactly what is written of a map's reading. Prints on its own. */
 export function WrittenTable() {
-  const house = useHouse();
+  const studio = useStudio();
   const written = useWrittenReadings();
-  if (!written.data || !house.data) return null;
-  const dialects = house.data.dialects;
+  if (!written.data || !studio.data) return null;
+  const dialects = studio.data.dialects;
   return (
     <section aria-labelledby="written" className="mt-8">
       <div className="mb-1 flex items-baseline gap-4">

@@ -1,7 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { send } from "../api/client";
-import { useHouse } from "../api/queries";
+import { useStudio } from "../api/queries";
 import type { MapRole, NamingRule, NamingRuleKind, RuleEffect } from "../api/types";
 import { RuleEffectList } from "./RuleEffectList";
 
@@ -16,7 +16,7 @@ const kinds: [NamingRuleKind, string][] = [
 
 /** Writes a rule, and shows what it would change in past deliveries before it is kept. */
 export function NewRule({ onAdded }: { onAdded: () => void }) {
-  const house = useHouse();
+  const studio = useStudio();
   const [phrase, setPhrase] = useState("");
   const [kind, setKind] = useState<NamingRuleKind>("role");
   const [role, setRole] = useState<MapRole>("roughness");
@@ -35,14 +35,14 @@ export function NewRule({ onAdded }: { onAdded: () => void }) {
   };
   const effect = useMutation({ mutationFn: () => send<RuleEffect>("POST", "/naming/effect", rule) });
   const add = useMutation({
-    mutationFn: () => send("POST", "/naming/rules", { rule, reason: "written in House" }),
+    mutationFn: () => send("POST", "/naming/rules", { rule, reason: "written in Studio" }),
     onSuccess: () => {
       setPhrase("");
       effect.reset();
       onAdded();
     },
   });
-  const roles = house.data?.roles ?? [];
+  const roles = studio.data?.roles ?? [];
   return (
     <form
       className="border border-rule bg-sunken p-3"

@@ -1,15 +1,16 @@
-import type { House, NamingRule } from "../api/types";
+import type { Studio, NamingRule } from "../api/types";
 
-export const roleWords = (house: House | undefined, id: string) => house?.roles.find((r) => r.id === id)?.words ?? id;
+export const roleWords = (studio: Studio | undefined, id: string) =>
+  studio?.roles.find((r) => r.id === id)?.words ?? id;
 
 /** A rule as a sentence. */
-export function ruleWords(rule: NamingRule, house: House | undefined): string {
+export function ruleWords(rule: NamingRule, studio: Studio | undefined): string {
   switch (rule.kind) {
     case "role":
-      return `means ${roleWords(house, rule.role ?? "")}`;
+      return `means ${roleWords(studio, rule.role ?? "")}`;
     case "packed":
       return `is packed: ${Object.entries(rule.channels ?? {})
-        .map(([channel, role]) => `${roleWords(house, role)} in ${channel}`)
+        .map(([channel, role]) => `${roleWords(studio, role)} in ${channel}`)
         .join(", ")}`;
     case "preview":
       return "marks a preview picture";

@@ -7,7 +7,7 @@ using Kiln.Pixels.Writing;
 namespace Kiln.Browser.Tests;
 
 /// <summary>A studio without the demo: the first admin by the link that the server prints, people invited, and the whole job done by somebody who is not the admin.</summary>
-public sealed class EmptyHouse : IClassFixture<Browser>, IAsyncLifetime
+public sealed class EmptyStudio : IClassFixture<Browser>, IAsyncLifetime
 {
     private const string Words = "three kettles on a shelf";
 
@@ -17,7 +17,7 @@ public sealed class EmptyHouse : IClassFixture<Browser>, IAsyncLifetime
     private readonly string address = ServerProcess.FreeAddress();
     private readonly ServerProcess server;
 
-    public EmptyHouse(Browser browser)
+    public EmptyStudio(Browser browser)
     {
         this.browser = browser;
         server = new(folder, database);
@@ -57,7 +57,7 @@ public sealed class EmptyHouse : IClassFixture<Browser>, IAsyncLifetime
         var link = line[(line.IndexOf("First admin: ", StringComparison.Ordinal) + "First admin: ".Length)..];
         Begin(link, "ines");
         Assert.Equal("", Axe.Faults(browser));
-        browser.Driver.Navigate().GoToUrl(address + "/house/people");
+        browser.Driver.Navigate().GoToUrl(address + "/studio/people");
         var artist = Invite("tove", "artist");
         var lead = Invite("sunniva", "lead");
         Assert.Equal("", Axe.Faults(browser));
@@ -101,10 +101,10 @@ public sealed class EmptyHouse : IClassFixture<Browser>, IAsyncLifetime
         browser.Driver.Navigate().GoToUrl(link);
         // A change of what follows the # alone does not load the page again.
         browser.Driver.Navigate().Refresh();
-        browser.Find("input[name=new-password]").SendKeys(Words + " of " + (name ?? "the house"));
+        browser.Find("input[name=new-password]").SendKeys(Words + " of " + (name ?? "the studio"));
         if (name is not null)
             browser.Find("input[name=name]").SendKeys(name);
-        browser.Find("input[name=password-again]").SendKeys(Words + " of " + (name ?? "the house"));
+        browser.Find("input[name=password-again]").SendKeys(Words + " of " + (name ?? "the studio"));
         browser.Find("//button[text()='Begin']").Click();
         browser.Find("//h1[text()='Intake']");
     }

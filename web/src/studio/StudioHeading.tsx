@@ -1,19 +1,19 @@
 import { NavLink } from "react-router";
 
 const pages = [
-  { to: "/house", word: "Names and folders" },
-  { to: "/house/colour", word: "Colour" },
-  { to: "/house/chains", word: "Chains" },
-  { to: "/house/dialects", word: "Dialects" },
-  { to: "/house/people", word: "People" },
+  { to: "/studio", word: "Names and folders" },
+  { to: "/studio/colour", word: "Colour" },
+  { to: "/studio/chains", word: "Chains" },
+  { to: "/studio/dialects", word: "Dialects" },
+  { to: "/studio/people", word: "People" },
 ];
 
-/** The title of House and its pages. */
-export function HouseHeading() {
+/** The title of Studio and its pages. */
+export function StudioHeading() {
   return (
     <div className="mb-2 flex items-baseline gap-6">
-      <h1 className="text-title font-medium">House</h1>
-      <nav aria-label="Pages of House" className="flex gap-4">
+      <h1 className="text-title font-medium">Studio</h1>
+      <nav aria-label="Pages of Studio" className="flex gap-4">
         {pages.map(({ to, word }) => (
           <NavLink
             key={to}

@@ -1,4 +1,4 @@
-import { useHouse } from "../../api/queries";
+import { useStudio } from "../../api/queries";
 
 const words: Record<string, string> = {
   "aces1-sdr": "ACES 1, sRGB display at 100 cd/m²",
@@ -9,9 +9,9 @@ const words: Record<string, string> = {
 
 /** What every view makes of the same light: grey and six hues, six stops either way of middle grey. */
 export function ViewSamples() {
-  const house = useHouse();
-  if (!house.data) return null;
-  const config = house.data.config.hash?.slice(0, 8) ?? "";
+  const studio = useStudio();
+  if (!studio.data) return null;
+  const config = studio.data.config.hash?.slice(0, 8) ?? "";
   return (
     <section aria-labelledby="views" className="mt-6">
       <h2 id="views" className="mb-1 font-medium">
@@ -21,7 +21,7 @@ export function ViewSamples() {
         </span>
       </h2>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-3">
-        {house.data.views.map((v) => (
+        {studio.data.views.map((v) => (
           <li key={v}>
             <img
               src={`/api/v1/colour/view-sample?view=${encodeURIComponent(v)}&config=${config}`}

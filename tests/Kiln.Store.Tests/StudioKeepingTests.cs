@@ -6,8 +6,8 @@ using Kiln.Store.People;
 
 namespace Kiln.Store.Tests;
 
-/// <summary>Smaller things that a house keeps: people, filters, chains of steps, accepted findings; and the schema itself.</summary>
-public sealed class HouseKeepingTests(StoreFixture store) : IClassFixture<StoreFixture>
+/// <summary>Smaller things that a studio keeps: people, filters, chains of steps, accepted findings; and the schema itself.</summary>
+public sealed class StudioKeepingTests(StoreFixture store) : IClassFixture<StoreFixture>
 {
     [Fact]
     public async Task TheSchemaIsBroughtUpToDateOnce()

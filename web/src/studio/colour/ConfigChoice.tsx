@@ -14,7 +14,7 @@ export function ConfigChoice({ colour, admin }: { colour: ColourInfo; admin: boo
   const file = useRef<HTMLInputElement>(null);
   const [asked, setAsked] = useState<{ choice: Choice; effect: ConfigEffect } | null>(null);
   const again = () =>
-    Promise.all(["colour", "house", "board"].map((key) => client.invalidateQueries({ queryKey: [key] })));
+    Promise.all(["colour", "studio", "board"].map((key) => client.invalidateQueries({ queryKey: [key] })));
   const ask = useMutation({
     mutationFn: async (choice: Choice) => ({
       choice,

@@ -1,15 +1,15 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import { send } from "../api/client";
-import { useHouse, useNamingRules } from "../api/queries";
+import { useStudio, useNamingRules } from "../api/queries";
 import type { KeptNamingRule } from "../api/types";
 import { NewRule } from "./NewRule";
 import { ruleWords } from "./ruleWords";
 
-/** The rules of the house about names: who made them and why; each can be switched off or removed. */
+/** The rules of the studio about names: who made them and why; each can be switched off or removed. */
 export function NamingRules() {
   const client = useQueryClient();
-  const house = useHouse();
+  const studio = useStudio();
   const rules = useNamingRules();
   const again = () => void client.invalidateQueries({ queryKey: ["naming-rules"] });
   const turn = useMutation({
@@ -64,7 +64,7 @@ export function NamingRules() {
                   aria-label={`${r.rule.phrase} in force`}
                 />
                 <span className={r.enabled ? "" : "text-soft line-through"}>
-                  <b className="font-mono font-normal">{r.rule.phrase}</b> {ruleWords(r.rule, house.data)}
+                  <b className="font-mono font-normal">{r.rule.phrase}</b> {ruleWords(r.rule, studio.data)}
                 </span>
               </label>
               <button className="act text-small" onClick={() => remove.mutate(r)}>

@@ -1,15 +1,15 @@
 import type { Session } from "../api/types";
-import { HouseHeading } from "./HouseHeading";
+import { StudioHeading } from "./StudioHeading";
 import { NamingRules } from "./NamingRules";
 import { ServerFolders } from "./ServerFolders";
 import { ShippedWords } from "./ShippedWords";
 import { TryName } from "./TryName";
 
-/** What the house says once, for everybody: how names are read, and where deliveries may be taken from. */
-export function HouseView({ session }: { session: Session }) {
+/** What the studio says once, for everybody: how names are read, and where deliveries may be taken from. */
+export function StudioView({ session }: { session: Session }) {
   return (
     <div className="mx-auto max-w-5xl p-6">
-      <HouseHeading />
+      <StudioHeading />
       <p className="mb-4 text-soft">Said once here, applied to every delivery, here and on the command line.</p>
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
         <NamingRules />

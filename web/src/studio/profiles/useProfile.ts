@@ -4,7 +4,7 @@ import { toast } from "sonner";
 import { get, send } from "../../api/client";
 import type { ProfileVerdict, ProfileVersionInfo, TriedProfile } from "../../api/types";
 
-/** A profile's text on its way from a file or a dialect to a version of the house. */
+/** A profile's text on its way from a file or a dialect to a version of the studio. */
 export function useProfile() {
   const client = useQueryClient();
   const [text, setText] = useState<string | null>(null);
@@ -28,7 +28,7 @@ export function useProfile() {
   });
   const again = () => {
     void client.invalidateQueries({ queryKey: ["profiles"] });
-    void client.invalidateQueries({ queryKey: ["house"] });
+    void client.invalidateQueries({ queryKey: ["studio"] });
     void client.invalidateQueries({ queryKey: ["board"] });
   };
   const keep = useMutation({

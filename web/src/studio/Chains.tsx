@@ -3,9 +3,9 @@ import { send } from "../api/client";
 import { useKeptChains } from "../api/queries";
 import { loose, stepKinds } from "../bench/lanes/steps";
 import { Empty } from "../ui/Empty";
-import { HouseHeading } from "./HouseHeading";
+import { StudioHeading } from "./StudioHeading";
 
-/** Chains of steps that the house keeps under names; on the bench they are typed like steps. */
+/** Chains of steps that the studio keeps under names; on the bench they are typed like steps. */
 export function Chains() {
   const client = useQueryClient();
   const chains = useKeptChains();
@@ -15,13 +15,13 @@ export function Chains() {
   });
   return (
     <div className="mx-auto max-w-5xl p-6">
-      <HouseHeading />
+      <StudioHeading />
       <p className="mb-4 text-soft">
         Steps that belong together, under one name. On the bench, open a gap between two tiles and type the name.
       </p>
       {chains.data?.length === 0 && (
         <Empty title="No chain is kept yet">
-          Select a step on the bench and keep its chain; it then stands here for every look of the house.
+          Select a step on the bench and keep its chain; it then stands here for every look of the studio.
         </Empty>
       )}
       <ul>

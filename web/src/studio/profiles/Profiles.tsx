@@ -3,12 +3,12 @@ import { useState } from "react";
 import { get } from "../../api/client";
 import { useLooks } from "../../api/queries";
 import type { ProfileInfo, Session } from "../../api/types";
-import { HouseHeading } from "../HouseHeading";
+import { StudioHeading } from "../StudioHeading";
 import { ProfileText } from "./ProfileText";
 import { ProfileTrial } from "./ProfileTrial";
 import { useProfile } from "./useProfile";
 
-/** The dialects and the profiles that describe them: opened, checked line by line, tried on a look, kept as a version of the house. */
+/** The dialects and the profiles that describe them: opened, checked line by line, tried on a look, kept as a version of the studio. */
 export function Profiles({ session }: { session: Session }) {
   const list = useQuery({ queryKey: ["profiles"], queryFn: () => get<ProfileInfo[]>("/profiles") });
   const looks = useLooks();
@@ -23,7 +23,7 @@ export function Profiles({ session }: { session: Session }) {
   };
   return (
     <div className="mx-auto max-w-6xl p-6">
-      <HouseHeading />
+      <StudioHeading />
       <p className="mb-3 text-soft">
         A dialect is a file: its inputs, its formulas, its nodes, its textures. Open one, change it, see what it makes
         of a look; a version in force is never changed, the next one replaces it.
@@ -36,7 +36,7 @@ export function Profiles({ session }: { session: Session }) {
                 <div className="flex items-baseline gap-2">
                   <b className="grow font-medium">{p.title}</b>
                   <span className="text-small text-soft">
-                    {p.houseVersion ? `of the house, version ${p.houseVersion}` : "shipped"}
+                    {p.houseVersion ? `of the studio, version ${p.houseVersion}` : "shipped"}
                   </span>
                   <button
                     className="act text-small"
@@ -63,7 +63,7 @@ export function Profiles({ session }: { session: Session }) {
                     {v.inForce && admin && (
                       <button
                         className="underline"
-                        aria-label={`take the house's profile of ${p.title} back`}
+                        aria-label={`take the studio's profile of ${p.title} back`}
                         onClick={() => profile.takeBack.mutate(p.id)}
                       >
                         take back

@@ -3,16 +3,16 @@ using OpenQA.Selenium;
 namespace Kiln.Browser.Tests;
 
 /// <summary>A config with other names, a map tagged wrongly and one converted already: brought in, shown and explained on the real interface.</summary>
-public sealed class ColourInTheHouse(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
+public sealed class ColourInTheStudio(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
 {
     [Fact]
     public void ConfigTagsAndNumbersAreShown()
     {
         browser.SignIn(server.Address, "ada");
-        // House: bring the config in, see what it changes, put it in force.
-        browser.Driver.Navigate().GoToUrl(server.Address + "/house/colour");
+        // Studio: bring the config in, see what it changes, put it in force.
+        browser.Driver.Navigate().GoToUrl(server.Address + "/studio/colour");
         var config = Path.Combine(browser.Downloads, "pierhouse.ocio");
-        File.WriteAllText(config, TestMaps.House);
+        File.WriteAllText(config, TestMaps.Studio);
         browser.Find("//h2[contains(.,'No colour config in force')]");
         browser.Driver.FindElement(By.CssSelector("input[aria-label='config file']")).SendKeys(config);
         browser.Find("//li[normalize-space(.)='srgb_texture → painted colour']");

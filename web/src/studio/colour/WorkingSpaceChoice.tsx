@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { send } from "../../api/client";
-import { useHouse } from "../../api/queries";
+import { useStudio } from "../../api/queries";
 
 const spaces = [
   { id: "acescg", words: "ACEScg", use: "film: lights and mixes keep their colour beyond what a display shows" },
@@ -10,17 +10,17 @@ const spaces = [
 /** The linear space in which maps are mixed, lit, baked and written; collections may say otherwise. */
 export function WorkingSpaceChoice({ admin }: { admin: boolean }) {
   const client = useQueryClient();
-  const house = useHouse();
+  const studio = useStudio();
   const choose = useMutation({
     mutationFn: (id: string) => send("PUT", "/house/working-space", { id }),
     onSuccess: () =>
-      Promise.all(["house", "look", "board"].map((key) => client.invalidateQueries({ queryKey: [key] }))),
+      Promise.all(["studio", "look", "board"].map((key) => client.invalidateQueries({ queryKey: [key] }))),
   });
   return (
     <section aria-labelledby="working-space" className="mt-5">
       <h2 id="working-space" className="font-medium">
         Working space{" "}
-        <span className="font-normal text-soft">{house.data?.working.reason}; a collection may differ</span>
+        <span className="font-normal text-soft">{studio.data?.working.reason}; a collection may differ</span>
       </h2>
       <div role="radiogroup" aria-labelledby="working-space" className="mt-1 flex flex-wrap gap-x-6">
         {spaces.map((s) => (
@@ -29,7 +29,7 @@ export function WorkingSpaceChoice({ admin }: { admin: boolean }) {
               type="radio"
               name="working-space"
               className="accent-glaze"
-              checked={house.data?.working.id === s.id}
+              checked={studio.data?.working.id === s.id}
               disabled={!admin || choose.isPending}
               onChange={() => choose.mutate(s.id)}
             />{" "}

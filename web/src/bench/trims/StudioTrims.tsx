@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import { get, send } from "../../api/client";
 import { useCollections, useLookTrims, useSession } from "../../api/queries";
-import type { HouseTrimsRow, Trim, TrimsOfCollections } from "../../api/types";
+import type { StudioTrimsRow, Trim, TrimsOfCollections } from "../../api/types";
 import { saidOfGlossiness } from "./trimWords";
 
 interface Props {
@@ -15,7 +15,7 @@ interface Props {
 }
 
 /** Trims that hold for every look of a collection for as long as they stand. What a look says itself of an input goes before them. */
-export function HouseTrims({ look, dialect, own, onLifted }: Props) {
+export function StudioTrims({ look, dialect, own, onLifted }: Props) {
   const client = useQueryClient();
   const session = useSession();
   const collections = useCollections();
@@ -23,7 +23,7 @@ export function HouseTrims({ look, dialect, own, onLifted }: Props) {
   const leads = session.data?.role === "lead" || session.data?.role === "admin";
   const set = useMutation({
     mutationFn: async ({ collection, trims }: { collection: string; trims: Trim[] }) => {
-      await send<HouseTrimsRow[]>("PUT", `/collections/${collection}/trims/${dialect}`, trims);
+      await send<StudioTrimsRow[]>("PUT", `/collections/${collection}/trims/${dialect}`, trims);
       return await get<TrimsOfCollections[]>(`/looks/${look}/trims`);
     },
     onSuccess: (now, { collection, trims }) => {
@@ -40,14 +40,14 @@ export function HouseTrims({ look, dialect, own, onLifted }: Props) {
   const idOf = (name: string) => collections.data?.find((c) => c.name === name)?.id;
   return (
     <section className="space-y-2">
-      <h3 className="font-medium">House trims</h3>
+      <h3 className="font-medium">Studio trims</h3>
       {said?.disagree && (
         <p role="alert">
           The collections {said.collections.join(" and ")} say different ones, so that none of them holds.
         </p>
       )}
       {said && !said.disagree && (
-        <ul aria-label="house trims">
+        <ul aria-label="studio trims">
           {said.trims.map((trim) => (
             <li key={trim.input + trim.operation} className="border-b border-rule py-0.5">
               <span className="hatched px-1">
@@ -78,7 +78,7 @@ export function HouseTrims({ look, dialect, own, onLifted }: Props) {
       {own.length > 0 && leads && (
         <select
           className="entry"
-          aria-label="make these the house trims of a collection"
+          aria-label="make these the studio trims of a collection"
           value=""
           onChange={(e) => set.mutate({ collection: e.target.value, trims: own })}
         >

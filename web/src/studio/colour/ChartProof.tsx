@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { get } from "../../api/client";
-import { useHouse } from "../../api/queries";
+import { useStudio } from "../../api/queries";
 import type { ChartReport } from "../../api/types";
 
 const chains = [
@@ -15,15 +15,15 @@ const bound = 0.5;
 
 /** Our chart through the whole chain: read, wired, written, read back, lit evenly and displayed one to one. */
 export function ChartProof() {
-  const house = useHouse();
+  const studio = useStudio();
   const [of, setOf] = useState("form");
   const [dialect, setDialect] = useState("");
   const [asked, setAsked] = useState(false);
-  const query = `of=${of}&dialect=${dialect}&working=${house.data?.working.id ?? "acescg"}`;
+  const query = `of=${of}&dialect=${dialect}&working=${studio.data?.working.id ?? "acescg"}`;
   const report = useQuery({
-    queryKey: ["colour", "chart", query, house.data?.config.hash],
+    queryKey: ["colour", "chart", query, studio.data?.config.hash],
     queryFn: () => get<ChartReport>(`/colour/chart?${query}`),
-    enabled: asked && !!house.data,
+    enabled: asked && !!studio.data,
     staleTime: Infinity,
   });
   return (
@@ -49,7 +49,7 @@ export function ChartProof() {
           in{" "}
           <select className="entry" value={dialect} onChange={(e) => setDialect(e.target.value)}>
             <option value="">Look</option>
-            {house.data?.dialects.map((d) => (
+            {studio.data?.dialects.map((d) => (
               <option key={d.id} value={d.id}>
                 {d.title}
               </option>

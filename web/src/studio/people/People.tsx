@@ -3,7 +3,7 @@ import { useState } from "react";
 import { get, send } from "../../api/client";
 import type { AuditLine, InvitedPerson, PersonInfo, Session } from "../../api/types";
 import { momentWords } from "../../ui/moments";
-import { HouseHeading } from "../HouseHeading";
+import { StudioHeading } from "../StudioHeading";
 import { AddPerson } from "./AddPerson";
 import { Account } from "./Account";
 
@@ -14,7 +14,7 @@ export function People({ session }: { session: Session }) {
   const admin = session.role === "admin";
   return (
     <div className="max-w-5xl p-4">
-      <HouseHeading />
+      <StudioHeading />
       {admin && <PeopleList own={session.name ?? ""} />}
       <Account admin={admin} />
       {admin && <AuditList />}
