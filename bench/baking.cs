@@ -12,14 +12,14 @@ using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Gltf;
 using Kiln.Exchange.Packages;
 using Kiln.Looks.Document;
-using Kiln.Looks.Maps;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Evaluation;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
-using Kiln.Pixels.Decoding.Workers;
 using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Decoding.Workers;
 using Kiln.Proof.Geometry;
 
 var here = new Here(Path.Combine(args[2], "contents"));

@@ -3,8 +3,8 @@
 // Colour against OpenColorIO's CPU processor in the same run, one thread each, alternating, medians of five. Run by bench/colour.sh.
 using System.Diagnostics;
 using Kiln.Colour;
-using Kiln.Colour.Spaces;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 
 var texture = Filled(4096 * 4096);

@@ -4,15 +4,15 @@
 using System.Collections.Immutable;
 using System.Diagnostics;
 using Kiln.Looks.Document;
-using Kiln.Looks.Maps;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
-using Kiln.Pixels.Decoding.Workers;
 using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Decoding.Workers;
 using Kiln.Pixels.Writing;
 
 var clock = Stopwatch.StartNew();

@@ -5,22 +5,22 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Security.Cryptography;
+using Kiln.Analysis.Fit;
 using Kiln.Colour;
-using Kiln.Colour.Spaces;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
-using Kiln.Analysis.Fit;
 using Kiln.Looks.Document;
-using Kiln.Looks.Maps;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Evaluation;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
-using Kiln.Pixels.Decoding.Workers;
 using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Decoding.Workers;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Materials;
 

@@ -5,13 +5,13 @@ using System.Globalization;
 using System.Numerics;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Steps;
-using Kiln.Looks.Evaluation;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
-using Kiln.Pixels.Decoding.Workers;
 using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Decoding.Workers;
 using Kiln.Proof.Materials;
 using Kiln.Scattering;
 

@@ -2,8 +2,8 @@
 #:property PublishAot=false
 // dotnet run bench/plans.cs -c Release -- CONNECTION: how the database goes about finding looks, in its own words, on whatever studio is there (bench/studio.py makes a large one).
 using Kiln.Store;
-using Kiln.Store.Looks;
 using Kiln.Store.Collections;
+using Kiln.Store.Looks;
 
 await using var database = new Database(args[0]);
 var looks = new LookListRepository(database);

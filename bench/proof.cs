@@ -5,14 +5,14 @@ using System.Diagnostics;
 using System.Globalization;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
-using Kiln.Looks.Maps;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Evaluation;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
-using Kiln.Pixels.Decoding.Workers;
 using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Decoding.Workers;
 using Kiln.Proof.Materials;
 using Kiln.Proof.Rendering;
 

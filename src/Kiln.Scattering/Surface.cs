@@ -242,7 +242,7 @@ public readonly struct Surface
         if (wi.Z <= 0f)
         {
             if (wi.Z < 0f && IsTransmissive)
-                Through(wi, ref result, ref density);
+                Transmission(wi, ref result, ref density);
             return result;
         }
         var below = new Vector3(underFuzz);
@@ -275,7 +275,7 @@ public readonly struct Surface
         if (diffuseChance > 0f)
         {
             if (diffuseShare > 0f)
-                result.Diffuse += Matt(wi) * (diffuseShare * wi.Z) * underInterface * below;
+                result.Diffuse += DiffuseLobe(wi) * (diffuseShare * wi.Z) * underInterface * below;
             if (metalMany != Vector3.Zero)
                 result.Specular +=
                     metalMany
@@ -327,7 +327,7 @@ public readonly struct Surface
 
     private Vector3 Mirror(Vector3 h) => 2f * Vector3.Dot(wo, h) * h - wo;
 
-    private Vector3 Matt(Vector3 wi) =>
+    private Vector3 DiffuseLobe(Vector3 wi) =>
         model.Diffuse switch
         {
             DiffuseModel.Eon => Diffuse.Eon(diffuseColour, diffuseRoughness, wo, wi),
@@ -344,7 +344,7 @@ public readonly struct Surface
         return new(r * cos, r * sin, MathF.Sqrt(MathF.Max(0f, 1f - u.X)));
     }
 
-    private void Through(Vector3 wi, ref ScatteredLight result, ref float density)
+    private void Transmission(Vector3 wi, ref ScatteredLight result, ref float density)
     {
         var below = underCoat * underFuzz;
         if (coatWeight > 0f)

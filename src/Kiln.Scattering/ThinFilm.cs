@@ -21,12 +21,12 @@ public readonly struct ThinFilm(float nanometres, float ior)
     /// <summary>Bounces that are summed one by one; the mean of the rest is in the constant term.</summary>
     private const int Orders = 3;
 
-    /// <summary>Reflectance at <paramref name="cos"/> over a dielectric of index <paramref name="ground"/>.</summary>
+    /// <summary>Reflectance at <paramref name="cos"/> over a dielectric of index <paramref name="below"/>.</summary>
     /// <param name="fromXyz">XYZ of equal-energy light to the working primaries, rows summing to 1.</param>
-    public Vector3 OverDielectric(float cos, float ground, in Matrix4x4 fromXyz)
+    public Vector3 OverDielectric(float cos, float below, in Matrix4x4 fromXyz)
     {
         var (n, cosFilm, parallel, perpendicular) = Outer(cos);
-        var (p, s) = Fresnel.Amplitudes(cosFilm, ground / n);
+        var (p, s) = Fresnel.Amplitudes(cosFilm, below / n);
         return Mean(One(parallel, new Vector3(p), cosFilm * n), One(perpendicular, new Vector3(s), cosFilm * n), fromXyz);
     }
 
@@ -56,16 +56,16 @@ public readonly struct ThinFilm(float nanometres, float ior)
     /// <summary>
     /// One polarisation: |r|² of r = r₁ + (1 − r₁²) r₂ e^(iδ) Σ(−r₁ r₂ e^(iδ))^k as a series of cosines of δ, each averaged over the sensitivities.
     /// </summary>
-    private Vector3 One(float outer, Vector3 ground, float pathPerThickness)
+    private Vector3 One(float outer, Vector3 below, float pathPerThickness)
     {
         float r = outer * outer,
             through = 1f - r;
-        var all = through * through * ground * ground / (Vector3.One - ground * ground * r);
+        var all = through * through * below * below / (Vector3.One - below * below * r);
         var sum = new Vector3(r) + all;
         var order = all - new Vector3(through);
         for (var m = 1; m <= Orders; m++)
         {
-            order *= -outer * ground;
+            order *= -outer * below;
             sum += 2f * order * Sensitivity(m * 2f * pathPerThickness * nanometres * 1e-9f);
         }
         return sum;

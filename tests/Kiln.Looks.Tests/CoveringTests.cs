@@ -44,20 +44,20 @@ public class CoveringTests
     [Fact]
     public void ComesWithItsFilesAndSourcesAndCanBeTakenBack()
     {
-        var (ground, lime) = (Surface("copper"), Surface("lime", new(2, 2)));
-        var (covered, back) = Covering.Over(ground, lime, "x@1").Apply(ground);
-        var cover = Assert.Single(covered.Covers);
-        Assert.Equal(("lime", "x@1"), (cover.Name, cover.PinnedVersion));
+        var (baseLayer, lime) = (Surface("copper"), Surface("lime", new(2, 2)));
+        var (covered, back) = Layering.Over(baseLayer, lime, "x@1").Apply(baseLayer);
+        var layer = Assert.Single(covered.Layers);
+        Assert.Equal(("lime", "x@1"), (layer.Name, layer.PinnedVersion));
         Assert.Equal(lime.Slots["baseColor"], covered.Slots["lime baseColor"]);
-        Assert.Equal(new SourceOrigin("lime wear"), cover.Lanes["specular_roughness"].Chain!.Origin);
-        Assert.Equal(new SourceOrigin("lime wear"), ((MixStep)cover.Lanes["specular_roughness"].Chain!.Steps[0]).Amount.Chain!.Origin);
+        Assert.Equal(new SourceOrigin("lime wear"), layer.Lanes["specular_roughness"].Chain!.Origin);
+        Assert.Equal(new SourceOrigin("lime wear"), ((MixStep)layer.Lanes["specular_roughness"].Chain!.Steps[0]).Amount.Chain!.Origin);
         // It lies as it lay: twice as often as the ground.
-        Assert.Equal(new Placement(2, 2), cover.Lanes["base_color"].Chain!.Steps.OfType<PlaceStep>().Single().Placement);
-        Assert.Equal(ground.Lanes, covered.Lanes);
-        Assert.Equal(LookJson.Write(ground), LookJson.Write(back.Apply(covered).Look));
+        Assert.Equal(new Placement(2, 2), layer.Lanes["base_color"].Chain!.Steps.OfType<PlaceStep>().Single().Placement);
+        Assert.Equal(baseLayer.Lanes, covered.Lanes);
+        Assert.Equal(LookJson.Write(baseLayer), LookJson.Write(back.Apply(covered).Look));
         // The same look once more gets other names.
-        var twice = Covering.Over(covered, lime, null).Apply(covered).Look;
-        Assert.Equal(["lime", "lime 2"], twice.Covers.Select(c => c.Name));
-        Assert.Contains("covers itself", Assert.Throws<LookException>(() => Covering.Over(ground, covered, null)).Message);
+        var twice = Layering.Over(covered, lime, null).Apply(covered).Look;
+        Assert.Equal(["lime", "lime 2"], twice.Layers.Select(c => c.Name));
+        Assert.Contains("covers itself", Assert.Throws<LookException>(() => Layering.Over(baseLayer, covered, null)).Message);
     }
 }

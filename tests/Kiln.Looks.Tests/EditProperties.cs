@@ -44,12 +44,12 @@ public class EditProperties
         Gen.Const((Step)new InvertStep())
     );
 
-    private static readonly Gen<Cover> SomeCovers = Gen.Select(
+    private static readonly Gen<Layer> SomeCovers = Gen.Select(
         Gen.String[Gen.Char['a', 'z'], 1, 8],
         Gen.Float[0, 1],
         Gen.Int[0, 2],
         (name, value, rule) =>
-            new Cover(
+            new Layer(
                 name,
                 ImmutableSortedDictionary<string, Lane>.Empty.Add("base_metalness", new(LookValue.Of(value))),
                 new(Chain: new(new SourceOrigin("wear"))),
@@ -67,10 +67,10 @@ public class EditProperties
         Gen.Select(Gen.Int[1, 99], Gen.Int[0, 5], (id, to) => (LookEdit)new StepMoveEdit("specular_roughness", $"s{id}", to)),
         Gen.Select(Gen.Int[1, 99], Steps, (id, step) => (LookEdit)new StepChangeEdit("specular_roughness", step with { Id = $"s{id}" })),
         Gen.String[Gen.Char['a', 'z'], 1, 12].Select(n => (LookEdit)new RenameEdit(n)),
-        Gen.Select(Gen.Int[0, 3], SomeCovers, (at, cover) => (LookEdit)new CoverInsertEdit(at, cover)),
-        Gen.Int[0, 3].Select(at => (LookEdit)new CoverRemoveEdit(at)),
-        Gen.Select(Gen.Int[0, 3], Gen.Int[0, 3], (from, to) => (LookEdit)new CoverMoveEdit(from, to)),
-        Gen.Select(Gen.Int[0, 3], Gen.Int[0, 2], (at, rule) => (LookEdit)new CoverChangeEdit(at, "lime", (ReliefRule)rule)),
+        Gen.Select(Gen.Int[0, 3], SomeCovers, (at, layer) => (LookEdit)new LayerInsertEdit(at, layer)),
+        Gen.Int[0, 3].Select(at => (LookEdit)new LayerRemoveEdit(at)),
+        Gen.Select(Gen.Int[0, 3], Gen.Int[0, 3], (from, to) => (LookEdit)new LayerMoveEdit(from, to)),
+        Gen.Select(Gen.Int[0, 3], Gen.Int[0, 2], (at, rule) => (LookEdit)new LayerChangeEdit(at, "lime", (ReliefRule)rule)),
         Gen.Select(
             Gen.OneOf(Gen.Const("wear"), Gen.Const("dirt")),
             Gen.OneOf(Gen.Const("dirt"), Gen.Const("wear"), Gen.Const("edge")),

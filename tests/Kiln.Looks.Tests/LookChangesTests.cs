@@ -39,7 +39,7 @@ public sealed class LookChangesTests
         Look Covered(float rough, string name) =>
             Plain with
             {
-                Covers =
+                Layers =
                 [
                     new(
                         name,

@@ -30,7 +30,7 @@ public class DispersedLight
             dialect,
             [("transmission_weight", LookValue.Of(1f)), ("specular_roughness", LookValue.Of(0f)), .. values]
         );
-        var tracer = new PathTracer(new ProofScene(Forms.Sphere(), material, Stripes, withGround: false), Side, Side, new(20, 5, 2.2f));
+        var tracer = new PathTracer(new ProofScene(Forms.Sphere(), material, Stripes, withFloor: false), Side, Side, new(20, 5, 2.2f));
         tracer.Accumulate(samples);
         return tracer.Picture();
     }
@@ -100,7 +100,7 @@ public class DispersedLight
             ("transmission_dispersion_abbe_number", LookValue.Of(9f))
         );
         var tracer = new PathTracer(
-            new ProofScene(Forms.Sphere(), material, EnvironmentLight.Even(Vector3.One), withGround: false),
+            new ProofScene(Forms.Sphere(), material, EnvironmentLight.Even(Vector3.One), withFloor: false),
             Side,
             Side,
             new(20, 5, 2.2f)

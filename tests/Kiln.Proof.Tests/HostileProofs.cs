@@ -95,7 +95,7 @@ public class HostileProofs
     {
         var nothing = await Plain.MaterialAsync("openpbr", ("geometry_opacity", LookValue.Of(0f)));
         var tracer = new PathTracer(
-            new ProofScene(Forms.Sphere(), nothing, EnvironmentLight.Even(new(0.5f)), withGround: false),
+            new ProofScene(Forms.Sphere(), nothing, EnvironmentLight.Even(new(0.5f)), withFloor: false),
             24,
             24,
             OrbitCamera.For("sphere")

@@ -67,7 +67,7 @@ public class LightTransportTests
             ("specular_roughness", LookValue.Of(0f))
         );
         var tracer = new PathTracer(
-            new ProofScene(Forms.Sphere(), material, EnvironmentLight.Even(Vector3.One), withGround: false),
+            new ProofScene(Forms.Sphere(), material, EnvironmentLight.Even(Vector3.One), withFloor: false),
             65,
             65,
             new(0, 0, 1)

@@ -42,9 +42,9 @@ public sealed class ManyMaps : IDisposable
                 reading.Kind == ReadingKind.Direction ? [new DecodeNormalStep(new Feed(1)) { Id = "s1" }] : []
             );
         }
-        var covers = Enumerable
+        var layers = Enumerable
             .Range(0, 10)
-            .Select(i => new Cover(
+            .Select(i => new Layer(
                 $"cover {i}",
                 Lanes.ToImmutableSortedDictionary(l => l.Input, l => new Lane(Chain: Map($"{l.Input}{i}", l.Role, l.Reading))),
                 new Lane(Chain: Map($"mask{i}", MapRole.IdMask, Lanes[1].Reading))
@@ -53,7 +53,7 @@ public sealed class ManyMaps : IDisposable
         var look = new Look
         {
             Name = "sixty",
-            Covers = covers,
+            Layers = layers,
             Slots = slots,
         };
         Assert.Equal(60, slots.Count);

@@ -50,10 +50,10 @@ internal static class Plain
         string form,
         OrbitCamera camera,
         int samples,
-        bool withGround = true
+        bool withFloor = true
     )
     {
-        var scene = new ProofScene(Forms.Named(form), material, light, withGround: withGround);
+        var scene = new ProofScene(Forms.Named(form), material, light, withFloor: withFloor);
         var tracer = new PathTracer(scene, 12, 12, camera);
         tracer.Accumulate(samples);
         var statistics = ImageStatistics.Measure(tracer.Picture());

@@ -10,11 +10,11 @@ public class ThinFilmTests
 {
     private static readonly Vector3[] Matching = PublishedObserver.Xyz;
 
-    private static double Airy(double cos, double film, double ground, double nanometres, double wavelength)
+    private static double Airy(double cos, double film, double baseLayer, double nanometres, double wavelength)
     {
         double Cosine(double n) => Math.Sqrt(1 - (1 - cos * cos) / (n * n));
         double c2 = Cosine(film),
-            c3 = Cosine(ground),
+            c3 = Cosine(baseLayer),
             sum = 0;
         var turn = Complex.Exp(Complex.ImaginaryOne * 4 * Math.PI * film * nanometres * c2 / wavelength);
         foreach (var parallel in new[] { false, true })
@@ -22,7 +22,7 @@ public class ThinFilmTests
             double R(double n1, double n2, double a, double b) =>
                 parallel ? (n2 * a - n1 * b) / (n2 * a + n1 * b) : (n1 * a - n2 * b) / (n1 * a + n2 * b);
             double r12 = R(1, film, cos, c2),
-                r23 = R(film, ground, c2, c3);
+                r23 = R(film, baseLayer, c2, c3);
             var r = (r12 + r23 * turn) / (1 + r12 * r23 * turn);
             sum += r.Magnitude * r.Magnitude / 2;
         }
@@ -33,7 +33,7 @@ public class ThinFilmTests
     [InlineData(1.4f, 1.6f)]
     [InlineData(1.33f, 1.5f)]
     [InlineData(1.9f, 1.5f)]
-    public void OverDielectrics(float film, float ground)
+    public void OverDielectrics(float film, float baseLayer)
     {
         double worst = 0;
         foreach (var nanometres in new[] { 60f, 150f, 280f, 400f, 650f, 1000f })
@@ -47,12 +47,12 @@ public class ThinFilmTests
                 wz = 0;
             for (var nm = 360; nm < 830; nm++)
             {
-                var r = Airy(cos, film, ground, nanometres, nm);
+                var r = Airy(cos, film, baseLayer, nanometres, nm);
                 // Between the table's rows by a straight line.
                 var m = Vector3.Lerp(Matching[(nm - 360) / 5], Matching[(nm - 360) / 5 + 1], (nm - 360) % 5 / 5f);
                 (x, y, z, wx, wy, wz) = (x + r * m.X, y + r * m.Y, z + r * m.Z, wx + m.X, wy + m.Y, wz + m.Z);
             }
-            var ours = new ThinFilm(nanometres, film).OverDielectric(cos, ground, Matrix4x4.Identity);
+            var ours = new ThinFilm(nanometres, film).OverDielectric(cos, baseLayer, Matrix4x4.Identity);
             worst = Math.Max(worst, Math.Max(Math.Abs(ours.X - x / wx), Math.Max(Math.Abs(ours.Y - y / wy), Math.Abs(ours.Z - z / wz))));
         }
         // The Gaussians of Belcour and Barla are fits themselves; reflectances here reach from 0.01 to 0.5.

@@ -40,13 +40,13 @@ public static class DeltaE
                 : h < 360 ? (h + 360) / 2
                 : (h - 360) / 2;
         var t = 1 - 0.17 * Cos(h - 30) + 0.24 * Cos(2 * h) + 0.32 * Cos(3 * h + 6) - 0.20 * Cos(4 * h - 63);
-        var turn = 30 * Math.Exp(-Math.Pow((h - 275) / 25, 2));
+        var rotation = 30 * Math.Exp(-Math.Pow((h - 275) / 25, 2));
         var c7 = Math.Pow(c, 7);
         var rc = 2 * Math.Sqrt(c7 / (c7 + Math.Pow(25, 7)));
         var sl = 1 + 0.015 * Math.Pow(l - 50, 2) / Math.Sqrt(20 + Math.Pow(l - 50, 2));
         double sc = 1 + 0.045 * c,
             sh = 1 + 0.015 * c * t,
-            rt = -Math.Sin(2 * turn * Math.PI / 180) * rc;
+            rt = -Math.Sin(2 * rotation * Math.PI / 180) * rc;
         return Math.Sqrt(Math.Pow(dl / sl, 2) + Math.Pow(dc / sc, 2) + Math.Pow(dH / sh, 2) + rt * (dc / sc) * (dH / sh));
     }
 

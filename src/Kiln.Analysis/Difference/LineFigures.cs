@@ -24,7 +24,7 @@ public sealed record LineFigure(string Input, float Mean, float Percentile95);
 /// </summary>
 /// <param name="neutral">The profile whose inputs are the neutral ones.</param>
 /// <param name="turn">Does one piece of the work; a server lets people go first between them.</param>
-public sealed class LineFigures(DialectProfile neutral, MapTextures maps, WorkingSpace working, Func<Action, Task> turn)
+public sealed class LineFigures(DialectProfile neutral, MapTextures maps, WorkingSpace working, Func<Action, Task> schedule)
 {
     private const int Side = 80,
         Samples = 16,
@@ -81,7 +81,7 @@ public sealed class LineFigures(DialectProfile neutral, MapTextures maps, Workin
         );
         var tracer = new ProofRequest("vessel", "softbox", Side, Side).Start(material);
         while (tracer.Samples < Samples)
-            await turn(() => tracer.Accumulate(Piece, cancel));
+            await schedule(() => tracer.Accumulate(Piece, cancel));
         return View.Named("aces1-sdr", working.Space).Apply(tracer.Picture());
     }
 

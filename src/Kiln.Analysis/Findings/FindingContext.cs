@@ -85,7 +85,7 @@ public sealed class FindingContext
     public MapMeasurement Measured(MapFile file) => measured.GetValueOrDefault(file.Content) ?? MapMeasurement.Unknown;
 
     /// <summary>A ground lane, or null.</summary>
-    public Lane? Ground(string input) => Look.Lanes.GetValueOrDefault(input);
+    public Lane? BaseLane(string input) => Look.Lanes.GetValueOrDefault(input);
 
     private static IEnumerable<PlacedLane> All(Look look)
     {
@@ -93,7 +93,7 @@ public sealed class FindingContext
             .Lanes.Select(l => new PlacedLane(l.Key, NeutralInputs.Find(l.Key), l.Value))
             .Concat(look.Sources.Select(s => new PlacedLane("source:" + s.Key, null, s.Value)))
             .Concat(
-                look.Covers.SelectMany(
+                look.Layers.SelectMany(
                     (c, i) =>
                         c
                             .Lanes.Select(l => new PlacedLane($"cover:{i}:{l.Key}", NeutralInputs.Find(l.Key), l.Value))

@@ -104,7 +104,7 @@ public sealed class DialectReflectance
     private sealed class Sight
     {
         private const int Tilts = 22,
-            Turns = 8;
+            Azimuths = 8;
 
         public Sight(double degrees)
         {
@@ -116,13 +116,13 @@ public sealed class DialectReflectance
             {
                 var tilt = Tilt(i + 0.5);
                 // Both halves of the circle are alike: one is walked, and counts twice.
-                var size = 2 * (Math.Cos(Tilt(i)) - Math.Cos(Tilt(i + 1))) * Math.PI / Turns;
-                for (var j = 0; j < Turns; j++)
+                var size = 2 * (Math.Cos(Tilt(i)) - Math.Cos(Tilt(i + 1))) * Math.PI / Azimuths;
+                for (var j = 0; j < Azimuths; j++)
                 {
-                    var turn = Math.PI * (j + 0.5) / Turns;
+                    var azimuth = Math.PI * (j + 0.5) / Azimuths;
                     var h = new Vector3(
-                        (float)(Math.Sin(tilt) * Math.Cos(turn)),
-                        (float)(Math.Sin(tilt) * Math.Sin(turn)),
+                        (float)(Math.Sin(tilt) * Math.Cos(azimuth)),
+                        (float)(Math.Sin(tilt) * Math.Sin(azimuth)),
                         (float)Math.Cos(tilt)
                     );
                     var wi = 2 * Vector3.Dot(Towards, h) * h - Towards;

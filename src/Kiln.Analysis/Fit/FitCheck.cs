@@ -23,8 +23,8 @@ public sealed record FitFigures(IReadOnlyList<ProofFigures> Lights, IReadOnlyLis
 /// Compares a surface with the one it should look like by proofs that share their random numbers: same form, light, camera and seeds. Every comparison is
 /// made with two seeds, so that what only noise says can be told; figures are of both seeds' pictures together.
 /// </summary>
-/// <param name="turn">How a piece of rendering gets its turn among others; null where there are none.</param>
-public sealed class FitCheck(ProofMaterial wanted, Func<Action, CancellationToken, Task>? turn = null, int side = 96, int samples = 48)
+/// <param name="turn">How a piece of rendering gets its schedule among others; null where there are none.</param>
+public sealed class FitCheck(ProofMaterial wanted, Func<Action, CancellationToken, Task>? schedule = null, int side = 96, int samples = 48)
 {
     public static readonly string[] Lights = ["overcast", "softbox", "lowsun"];
     private static readonly uint[] Seeds = [1, 2];
@@ -74,10 +74,10 @@ public sealed class FitCheck(ProofMaterial wanted, Func<Action, CancellationToke
         for (var done = 0; done < samples; done += 8)
         {
             var count = Math.Min(8, samples - done);
-            if (turn is null)
+            if (schedule is null)
                 tracer.Accumulate(count, cancel);
             else
-                await turn(() => tracer.Accumulate(count, cancel), cancel);
+                await schedule(() => tracer.Accumulate(count, cancel), cancel);
         }
         cancel.ThrowIfCancellationRequested();
         afterEach?.Invoke();

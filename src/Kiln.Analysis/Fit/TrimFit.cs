@@ -30,12 +30,12 @@ public sealed record FitResult(
 public sealed record FitProgress(double Part, [property: JsonPropertyName("words")] string Sentence);
 
 /// <summary>Finds trims by reflectance, then believes them only as far as two proofs under three lights do.</summary>
-/// <param name="turn">How a piece of rendering gets its turn among others; null where there are none.</param>
+/// <param name="turn">How a piece of rendering gets its schedule among others; null where there are none.</param>
 public sealed class TrimFit(
     DialectProfile from,
     DialectProfile to,
     WorkingSpace working,
-    Func<Action, CancellationToken, Task>? turn = null
+    Func<Action, CancellationToken, Task>? schedule = null
 )
 {
     private const double SearchPart = 0.3;
@@ -57,7 +57,7 @@ public sealed class TrimFit(
         var search = new TrimSearch(spread, new(from, working), new(to, working), to, cancel);
         progress?.Invoke(new(0, "comparing reflectances"));
         var proposals = search.Run(part => progress?.Invoke(new(SearchPart * part, "searching trims")));
-        var check = new FitCheck(wanted, turn);
+        var check = new FitCheck(wanted, schedule);
         var pictures = 0;
         void Count(string words) =>
             progress?.Invoke(new(Math.Min(0.99, SearchPart + (1 - SearchPart) * ++pictures / (3.0 * FitCheck.PicturesOfOne)), words));

@@ -44,7 +44,7 @@ internal static class ProofVerb
             Description = $"Parts beside the picture in an .exr, or 'all': {string.Join(", ", ProofLayers.Names)}.",
         };
         var denoise = new Option<bool>("--denoise") { Description = "Takes noise out of a .png, for the eye only." };
-        var turn = new Option<float>("--turn-light") { Description = "Degrees about the vertical." };
+        var lightRotation = new Option<float>("--turn-light") { Description = "Degrees about the vertical." };
         var camera = new Option<string?>("--camera") { Description = "YAW,PITCH,ZOOM in degrees; zoom 1 shows the whole form." };
         var frames = new Option<int>("--frames")
         {
@@ -73,7 +73,7 @@ internal static class ProofVerb
             config,
             layers,
             denoise,
-            turn,
+            lightRotation,
             camera,
             frames,
             one,
@@ -90,10 +90,10 @@ internal static class ProofVerb
                         ? n
                         : throw new ArgumentException("The number of samples is between 1 and 65536.");
                     var parts = Layers(parsed.GetValue(layers));
-                    var turns = parsed.GetValue(frames) is > 0 and <= 720 and var f
+                    var frameCount = parsed.GetValue(frames) is > 0 and <= 720 and var f
                         ? f
                         : throw new ArgumentException("A turn has 1 to 720 frames.");
-                    var files = new ProofFiles(target, turns, parts, parsed.GetValue(denoise));
+                    var files = new ProofFiles(target, frameCount, parts, parsed.GetValue(denoise));
                     var behind = parsed.GetValue(background)!;
                     if (behind is not ("on" or "blurred" or "off"))
                         throw new ArgumentException($"The background is on, blurred or off, not '{behind}'.");
@@ -115,7 +115,7 @@ internal static class ProofVerb
                         width,
                         height,
                         start,
-                        parsed.GetValue(turn),
+                        parsed.GetValue(lightRotation),
                         (uint)parsed.GetValue(seed),
                         behind != "off",
                         files.NeedsLayers,
@@ -123,13 +123,15 @@ internal static class ProofVerb
                     );
                     var own = await OwnLightAsync(session, request.Light);
                     long rays = 0;
-                    for (var frame = 0; frame < turns; frame++)
+                    for (var frame = 0; frame < frameCount; frame++)
                     {
-                        CliProgress.Say($"proof {frame + 1} of {turns}");
-                        var tracer = (request with { Camera = start with { YawDegrees = start.YawDegrees + 360f * frame / turns } }).Start(
-                            material,
-                            own
-                        );
+                        CliProgress.Say($"proof {frame + 1} of {frameCount}");
+                        var tracer = (
+                            request with
+                            {
+                                Camera = start with { YawDegrees = start.YawDegrees + 360f * frame / frameCount },
+                            }
+                        ).Start(material, own);
                         tracer.Accumulate(count, cancel);
                         rays += tracer.Rays;
                         files.Add(frame, tracer, material.Working, shown, parsed.GetValue(exposure));

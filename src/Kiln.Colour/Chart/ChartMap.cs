@@ -19,7 +19,7 @@ public static class ChartMap
         var convert = ColourTransform.Between(ColourSpace.CieXyzD65, space);
         Vector3 Grey(double reflectance) =>
             convert.Apply(new ChartPatch("", PatchKind.Grey, Primaries.D65.X, Primaries.D65.Y, reflectance, "").Xyz);
-        var ground = Grey(ReferenceChart.Ground);
+        var board = Grey(ReferenceChart.BoardGrey);
         var steps = Enumerable.Range(0, Steps).Select(i => Grey(Reflectance(100.0 * i / (Steps - 1)))).ToArray();
         var patches = ReferenceChart.Patches.Select((p, i) => (Colour: p.In(space), Place: ReferenceChart.Place(i))).ToArray();
         var result = new ImageBuffer(side, side, ImageBuffer.Rgb, type);
@@ -29,7 +29,7 @@ public static class ChartMap
             for (var x = 0; x < side; x++)
             {
                 Vector2 at = new((x + 0.5f) / side, 1 - (y + 0.5f) / side);
-                var colour = at.Y < 1 - ReferenceChart.PatchPart ? steps[Math.Min(Steps - 1, (int)(at.X * Steps))] : ground;
+                var colour = at.Y < 1 - ReferenceChart.PatchPart ? steps[Math.Min(Steps - 1, (int)(at.X * Steps))] : board;
                 foreach (var (c, (low, high)) in patches)
                     if (at.X >= low.X && at.X < high.X && at.Y >= low.Y && at.Y < high.Y)
                         colour = c;

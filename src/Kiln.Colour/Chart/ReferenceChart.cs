@@ -34,7 +34,7 @@ public static class ReferenceChart
     public const float Inset = 0.008f;
 
     /// <summary>Reflectance of what lies between the patches.</summary>
-    public const float Ground = 0.05f;
+    public const float BoardGrey = 0.05f;
 
     /// <summary>Row by row from the top left, a row for each kind.</summary>
     public static readonly IReadOnlyList<ChartPatch> Patches =

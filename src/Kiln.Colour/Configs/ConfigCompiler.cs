@@ -141,8 +141,8 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
                         : Between(opened.Known(s.From), opened.Known(s.To), trail.Deeper())
                 ).ToList();
             case LookTransform l:
-                var (looked, at) = Looks(opened.Known(l.From), l.Looks, trail.Deeper());
-                steps = [.. looked, .. Between(at, opened.Known(l.To), trail.Deeper())];
+                var (found, at) = Looks(opened.Known(l.From), l.Looks, trail.Deeper());
+                steps = [.. found, .. Between(at, opened.Known(l.To), trail.Deeper())];
                 break;
             case DisplayTransform d:
                 steps = [.. View(opened.Known(d.From), d.Display, d.View, trail.Deeper())];

@@ -134,10 +134,10 @@ internal sealed class LaneFolding(ShadeGraph graph)
             ),
             ShadeOp.RotateDirection
                 when graph[x[0]] is { Op: ShadeOp.DecodeNormal } decode
-                    && graph[decode.Inputs[0]].Image is { } turned
-                    && RotatedAsPlaced(n.Rotation, turned.Placement, role)
+                    && graph[decode.Inputs[0]].Image is { } rotated
+                    && RotatedAsPlaced(n.Rotation, rotated.Placement, role)
                     && graph.IsConstant(decode.Inputs[1]) => Decoded(
-                turned,
+                rotated,
                 decode.Value.X > 0,
                 graph[decode.Inputs[1]].Value.X,
                 role,

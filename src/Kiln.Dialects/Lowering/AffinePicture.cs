@@ -49,20 +49,20 @@ internal readonly record struct AffinePicture(int Image, Vector3 Scale, Vector3 
     /// <param name="down">Whether the dialect's own green points down.</param>
     public static AffinePicture? OfDirection(ShadeGraph graph, int node, bool down)
     {
-        var turn = Vector4.Zero with { X = 1, W = 1 };
+        var rotation = Vector4.Zero with { X = 1, W = 1 };
         if (graph[node].Op == ShadeOp.RotateDirection)
-            (turn, node) = (graph[node].Rotation, graph[node].Inputs[0]);
+            (rotation, node) = (graph[node].Rotation, graph[node].Inputs[0]);
         var n = graph[node];
         if (
             n.Op != ShadeOp.DecodeNormal
             || !graph.IsConstant(n.Inputs[1])
             || graph[n.Inputs[0]] is not { Op: ShadeOp.Image, Image.Reading.Channel: "rgb" }
-            || turn.Y != 0
-            || turn.Z != 0
+            || rotation.Y != 0
+            || rotation.Z != 0
         )
             return null;
         var strength = graph[n.Inputs[1]].Value.X;
-        var scale = 2 * strength * new Vector2(turn.X, turn.W * (n.Value.X > 0 != down ? -1 : 1));
+        var scale = 2 * strength * new Vector2(rotation.X, rotation.W * (n.Value.X > 0 != down ? -1 : 1));
         return new(n.Inputs[0], new(scale, 2), new(-scale / 2, -1));
     }
 

@@ -93,7 +93,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         {
             var targets = profile.Formulas.Where(f => f.Value.Names.Contains(input.Name)).Select(f => f.Key).ToList();
             var target = targets.FirstOrDefault();
-            var changed = look.Lanes.ContainsKey(input.Name) || look.Covers.Any(c => c.Lanes.ContainsKey(input.Name));
+            var changed = look.Lanes.ContainsKey(input.Name) || look.Layers.Any(c => c.Lanes.ContainsKey(input.Name));
             if (profile.Losses.FirstOrDefault(r => r.Input == input.Name && Holds(r, lanes, graph, changed)) is { } loss)
                 lost.Add(new(input.Name, target, loss.Note));
             else if (profile.Approximations.FirstOrDefault(r => r.Input == input.Name && Holds(r, lanes, graph, changed)) is { } near)

@@ -444,18 +444,18 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
                 ),
                 new("", "float", "1")
             );
-        var turn = graph[node].Op == ShadeOp.RotateDirection ? graph[node].Rotation : new Vector4(1, 0, 0, 1);
+        var rotation = graph[node].Op == ShadeOp.RotateDirection ? graph[node].Rotation : new Vector4(1, 0, 0, 1);
         var decode = graph[node].Op == ShadeOp.RotateDirection ? graph[graph[node].Inputs[0]] : graph[node];
         var down = profile.Normals.Y == NormalY.Down;
         if (decode.Op == ShadeOp.DecodeNormal && graph[decode.Inputs[0]].Op == ShadeOp.Image)
         {
             var fromDown = decode.Value.X > 0;
-            // In stored axes: source green, then the turn, then the dialect's green.
+            // In stored axes: source green, then the rotation, then the dialect's green.
             var stored = new Vector4(
-                turn.X,
-                turn.Y * (fromDown ? -1 : 1),
-                turn.Z * (down ? -1 : 1),
-                turn.W * (fromDown ? -1 : 1) * (down ? -1 : 1)
+                rotation.X,
+                rotation.Y * (fromDown ? -1 : 1),
+                rotation.Z * (down ? -1 : 1),
+                rotation.W * (fromDown ? -1 : 1) * (down ? -1 : 1)
             );
             var isRotated = stored != new Vector4(1, 0, 0, 1);
             var steep = decode.Inputs[1];
@@ -516,7 +516,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             && HasRule(ShadeOp.Multiply)
         );
 
-    private NetworkPort Rotated(NetworkPort picture, Vector4 turn)
+    private NetworkPort Rotated(NetworkPort picture, Vector4 rotation)
     {
         string Add(string key, NetworkPort input, NetworkPort? second = null)
         {
@@ -534,7 +534,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         NetworkPort F(float value) => new("", "float", NetworkBuilder.Text(value));
         Func<float, string> t = NetworkBuilder.Text;
         // Row vectors times a matrix written row by row, as MaterialX transformmatrix does.
-        var matrix = new NetworkPort("", "matrix33", $"{t(turn.X)}, {t(turn.Z)}, 0, {t(turn.Y)}, {t(turn.W)}, 0, 0, 0, 1");
+        var matrix = new NetworkPort("", "matrix33", $"{t(rotation.X)}, {t(rotation.Z)}, 0, {t(rotation.Y)}, {t(rotation.W)}, 0, 0, 0, 1");
         var centred = Add("subtract", V(Add("multiply", picture, F(2))), F(1));
         var unit = Add("normalise", V(Add("turn", V(centred), matrix)));
         return V(Add("add", V(Add("multiply", V(unit), F(0.5f))), F(0.5f)));

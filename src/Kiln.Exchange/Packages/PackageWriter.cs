@@ -54,7 +54,7 @@ public static class PackageWriter
             "Variants",
             all.Skip(1)
                 .Select(v =>
-                    $"{v.Name}{(v.Compiled.Report.Lost is { Length: > 0 } lost ? $"; lost: {string.Join(", ", lost.Select(l => l.Input))}" : "")}{(Variants.Unplaced(look, look.Variants.First(o => o.Name == v.Name)) is { Count: > 0 } astray ? $"; left out, since the look has no such place any more: {string.Join(", ", astray)}" : "")}"
+                    $"{v.Name}{(v.Compiled.Report.Lost is { Length: > 0 } lost ? $"; lost: {string.Join(", ", lost.Select(l => l.Input))}" : "")}{(Variants.Unplaced(look, look.Variants.First(o => o.Name == v.Name)) is { Count: > 0 } unplaced ? $"; left out, since the look has no such place any more: {string.Join(", ", unplaced)}" : "")}"
                 )
         );
         Part("Remarks", look.Remarks);

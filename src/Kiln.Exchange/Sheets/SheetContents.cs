@@ -42,7 +42,7 @@ public static class SheetText
         [
             .. look.Sources.Select(s => Of("source:" + s.Key, s.Value, look)),
             .. NeutralInputs.All.Where(i => look.Lanes.ContainsKey(i.Name)).Select(i => Of(i.Name, look.Lanes[i.Name], look)),
-            .. look.Covers.SelectMany(
+            .. look.Layers.SelectMany(
                 (c, n) => c.Lanes.Select(l => Of($"cover:{n}:{l.Key}", l.Value, look)).Append(Of($"cover:{n}:mask", c.Mask, look))
             ),
         ];

@@ -27,30 +27,30 @@ public static class UsdMaterialXReader
             .All.Where(p => p.Path.Length > 0)
             .GroupBy(p => p.Path)
             .ToDictionary(g => g.Key, g => g.First());
-        var walk = new Visit(prims);
+        var visit = new Visit(prims);
         var found = new List<Network>();
         foreach (var material in prims.Values.Where(p => p.Type == "Material"))
             if (
-                walk.Shader(material, UsdMaterialX.SurfaceOutput, "outputs:surface") is { } surface
-                && walk.Find(surface)?.Category == profile.Surface
+                visit.Shader(material, UsdMaterialX.SurfaceOutput, "outputs:surface") is { } surface
+                && visit.Find(surface)?.Category == profile.Surface
             )
             {
                 var nodes = prims
                     .Values.Where(p => p.Type == "Shader")
-                    .Select(p => walk.Find(p.Path))
+                    .Select(p => visit.Find(p.Path))
                     .Where(n => n is not null)
                     .Select(n => n!)
                     .ToList();
                 // The layer has no space of its own: that of its first plain colour is the network's, and one in another says so. Where none is plain, ours, in which defaults are defaults.
                 var plain = nodes.SelectMany(n => n.Ports).Where(p => p.Type is "color3" or "color4" && p.Value is not null).ToList();
                 var space = plain.Count == 0 ? "acescg" : plain.Select(p => p.Space).FirstOrDefault(s => s is not null) ?? "lin_rec709";
-                var displacement = walk.Shader(material, UsdMaterialX.DisplacementOutput, "outputs:displacement");
+                var displacement = visit.Shader(material, UsdMaterialX.DisplacementOutput, "outputs:displacement");
                 found.Add(
                     MaterialXReader.Of(
                         nodes,
                         material.Path[(material.Path.LastIndexOf('/') + 1)..],
-                        walk.NameOf(surface),
-                        displacement is null ? null : walk.NameOf(displacement),
+                        visit.NameOf(surface),
+                        displacement is null ? null : visit.NameOf(displacement),
                         profile.Id,
                         space,
                         texture

@@ -26,7 +26,7 @@ public static class UsdaReader
             throw new ExchangeException(
                 $"The layer has no material with a surface of {profile.Title}{(surfaces.Count == 0 ? "" : $"; it has {string.Join(" and ", surfaces.Select(s => s.Shader.Find("info:id")!.Text).Distinct().Take(4))}")}."
             );
-        return [.. own.Select(s => new Walk(profile, prims, texture).Network(s.Material, s.Shader))];
+        return [.. own.Select(s => new NetworkVisit(profile, prims, texture).Network(s.Material, s.Shader))];
     }
 
     private static IEnumerable<(UsdPrim Material, UsdPrim Shader)> Surfaces(Dictionary<string, UsdPrim> prims) =>
@@ -41,7 +41,7 @@ public static class UsdaReader
     private static (string Prim, string Property) Split(string connection) =>
         connection.LastIndexOf('.') is > 0 and var dot ? (connection[..dot], connection[(dot + 1)..]) : (connection, "");
 
-    private sealed class Walk(DialectProfile profile, Dictionary<string, UsdPrim> prims, Func<string, MapFile> texture)
+    private sealed class NetworkVisit(DialectProfile profile, Dictionary<string, UsdPrim> prims, Func<string, MapFile> texture)
     {
         private readonly List<NetworkNode> nodes = [];
         private readonly Dictionary<string, string> names = [];

@@ -19,7 +19,7 @@ public static class RelinkSearch
     public static IReadOnlyList<RelinkCandidate> Find(MapFile missing, IEnumerable<MapFile> known) =>
         [
             .. known
-                .Select(f => Judge(missing, f))
+                .Select(f => Compare(missing, f))
                 .OfType<RelinkCandidate>()
                 .GroupBy(c => c.File.Content)
                 .Select(g => g.MaxBy(c => c.Score)!)
@@ -27,7 +27,7 @@ public static class RelinkSearch
                 .ThenBy(c => c.File.Name, StringComparer.Ordinal),
         ];
 
-    private static RelinkCandidate? Judge(MapFile missing, MapFile file)
+    private static RelinkCandidate? Compare(MapFile missing, MapFile file)
     {
         if (file.Content == missing.Content)
             return new(file, 1, "the same content");

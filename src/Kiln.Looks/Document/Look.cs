@@ -34,7 +34,7 @@ public enum ReliefMode
 }
 
 /// <summary>What lies over the ground through a mask: sparse lanes of its own, or a pinned version of another look.</summary>
-public sealed record Cover(
+public sealed record Layer(
     string Name,
     ImmutableSortedDictionary<string, Lane> Lanes,
     Lane Mask,
@@ -42,7 +42,7 @@ public sealed record Cover(
     string? PinnedVersion = null
 )
 {
-    public bool Equals(Cover? other) =>
+    public bool Equals(Layer? other) =>
         other is not null
         && Name == other.Name
         && Relief == other.Relief
@@ -80,7 +80,8 @@ public sealed record Look
 
     public ImmutableSortedDictionary<string, Lane> Lanes { get; init; } = ImmutableSortedDictionary<string, Lane>.Empty;
 
-    public ImmutableArray<Cover> Covers { get; init; } = [];
+    [JsonPropertyName("covers")]
+    public ImmutableArray<Layer> Layers { get; init; } = [];
 
     public Placement Placement { get; init; } = Placement.Identity;
 

@@ -14,7 +14,7 @@ public static class LookReadings
     private static IEnumerable<SlotOrigin> Origins(Look look) =>
         look
             .Lanes.Values.Concat(look.Sources.Values)
-            .Concat(look.Covers.SelectMany(c => c.Lanes.Values.Append(c.Mask)))
+            .Concat(look.Layers.SelectMany(c => c.Lanes.Values.Append(c.Mask)))
             .Select(l => l.Chain)
             .OfType<Chain>()
             .SelectMany(Origins);

@@ -33,13 +33,13 @@ public static class LookValidation
             CheckLane(look, lane, $"source '{name}'", 0);
             CheckCycle(look, name, [], acyclic);
         }
-        foreach (var cover in look.Covers)
+        foreach (var layer in look.Layers)
         {
-            CheckLane(look, cover.Mask, $"the mask of cover '{cover.Name}'", 0);
-            foreach (var (input, lane) in cover.Lanes)
+            CheckLane(look, layer.Mask, $"the mask of cover '{layer.Name}'", 0);
+            foreach (var (input, lane) in layer.Lanes)
             {
                 NeutralInputs.Find(input);
-                CheckLane(look, lane, $"lane '{input}' of cover '{cover.Name}'", 0);
+                CheckLane(look, lane, $"lane '{input}' of cover '{layer.Name}'", 0);
             }
         }
         if (!(look.SizeU > 0) || !(look.SizeV > 0))
@@ -85,8 +85,8 @@ public static class LookValidation
         Whole(look.Remarks, "remarks");
         Whole(look.Lanes.Values.Concat(look.Sources.Values), "lanes");
         Whole(look.Slots.Values, "slots");
-        Whole(look.Covers, "covers");
-        Whole(look.Covers.SelectMany(c => c.Lanes.Values), "lanes of the covers");
+        Whole(look.Layers, "covers");
+        Whole(look.Layers.SelectMany(c => c.Lanes.Values), "lanes of the covers");
         Whole(look.Variants, "variants");
         foreach (var slot in look.Slots.Values)
             Files(slot.Candidates.Append(slot.File));

@@ -6,19 +6,19 @@ using Kiln.Looks.Steps;
 namespace Kiln.Looks.Edits;
 
 /// <summary>Lays one look over another: its files, sources and lanes come along under names that are free, as they are now. What changes in that look later does not change the cover.</summary>
-public static class Covering
+public static class Layering
 {
     /// <param name="pinned">Where the cover comes from, such as "LOOK@3"; null for a look that is not published.</param>
     /// <exception cref="LookException">The other look has covers of its own, or would not fit.</exception>
-    public static BatchEdit Over(Look ground, Look other, string? pinned)
+    public static BatchEdit Over(Look baseLayer, Look other, string? pinned)
     {
-        if (!other.Covers.IsEmpty)
+        if (!other.Layers.IsEmpty)
             throw new LookException($"{other.Name} has covers itself; covers are not nested. Lay its ground and its covers on one by one.");
-        var name = FreeNames.Of(other.Name.Length > 50 ? other.Name[..50] : other.Name, n => ground.Covers.Any(c => c.Name == n));
-        var slots = other.Slots.Keys.ToDictionary(s => s, s => FreeNames.Of($"{name} {s}", ground.Slots.ContainsKey));
+        var name = FreeNames.Of(other.Name.Length > 50 ? other.Name[..50] : other.Name, n => baseLayer.Layers.Any(c => c.Name == n));
+        var slots = other.Slots.Keys.ToDictionary(s => s, s => FreeNames.Of($"{name} {s}", baseLayer.Slots.ContainsKey));
         var sources = other.Sources.Keys.ToDictionary(
             s => s,
-            s => FreeNames.Of(FreeNames.ShortSource($"{name} {s}"), ground.Sources.ContainsKey)
+            s => FreeNames.Of(FreeNames.ShortSource($"{name} {s}"), baseLayer.Sources.ContainsKey)
         );
         var moved = OriginRewriting.In(other, origin => origin switch
             {
@@ -27,7 +27,7 @@ public static class Covering
                 _ => origin,
             });
         Lane Placed(Lane lane) =>
-            lane.Chain is { } chain && other.Placement != ground.Placement && !chain.Steps.Any(s => s is PlaceStep)
+            lane.Chain is { } chain && other.Placement != baseLayer.Placement && !chain.Steps.Any(s => s is PlaceStep)
                 ? lane with
                 {
                     Chain = chain with { Steps = chain.Steps.Add(new PlaceStep(other.Placement) { Id = FreeNames.Step(chain) }) },
@@ -40,7 +40,7 @@ public static class Covering
             .Slots.Select(s => (LookEdit)new SlotEdit(slots[s.Key], s.Value))
             .Concat(moved.Sources.Select(s => new LaneEdit("source:" + sources[s.Key], Placed(s.Value))))
             .Append(
-                new CoverInsertEdit(ground.Covers.Length, new Cover(name, lanes, new Lane(LookValue.Of(1f)), ReliefRule.Replace, pinned))
+                new LayerInsertEdit(baseLayer.Layers.Length, new Layer(name, lanes, new Lane(LookValue.Of(1f)), ReliefRule.Replace, pinned))
             );
         return new($"{other.Name} laid on as a cover", [.. edits]);
     }

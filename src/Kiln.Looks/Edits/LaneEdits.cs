@@ -128,18 +128,18 @@ public static class LaneAddress
             case "source" when parts.Length == 2:
                 return look with { Sources = Put(look.Sources, parts[1], lane) };
             case "cover" when parts.Length == 3:
-                var (index, cover) = Cover(look, parts[1]);
-                cover =
+                var (index, layer) = Cover(look, parts[1]);
+                layer =
                     parts[2] == "mask"
-                        ? cover with
+                        ? layer with
                         {
                             Mask = lane ?? new Lane(LookValue.Of(1f)),
                         }
-                        : cover with
+                        : layer with
                         {
-                            Lanes = Put(cover.Lanes, NeutralInputs.Find(parts[2]).Name, lane),
+                            Lanes = Put(layer.Lanes, NeutralInputs.Find(parts[2]).Name, lane),
                         };
-                return look with { Covers = look.Covers.SetItem(index, cover) };
+                return look with { Layers = look.Layers.SetItem(index, layer) };
             default:
                 return look with { Lanes = Put(look.Lanes, NeutralInputs.Find(address).Name, lane) };
         }
@@ -190,9 +190,9 @@ public static class LaneAddress
         return words;
     }
 
-    private static (int Index, Cover Cover) Cover(Look look, string index) =>
-        int.TryParse(index, out var i) && i >= 0 && i < look.Covers.Length
-            ? (i, look.Covers[i])
+    private static (int Index, Layer Cover) Cover(Look look, string index) =>
+        int.TryParse(index, out var i) && i >= 0 && i < look.Layers.Length
+            ? (i, look.Layers[i])
             : throw new LookException($"The look has no cover {index}.");
 
     private static ImmutableSortedDictionary<string, Lane> Put(ImmutableSortedDictionary<string, Lane> lanes, string key, Lane? lane) =>

@@ -45,43 +45,43 @@ public static class SourceNames
 }
 
 /// <summary>Lays a cover over what is there, at a place in the order (0 is the lowest).</summary>
-public sealed record CoverInsertEdit(int At, Cover Cover) : LookEdit
+public sealed record LayerInsertEdit(int At, [property: JsonPropertyName("cover")] Layer Layer) : LookEdit
 {
-    public const int MostCovers = 16;
+    public const int MostLayers = 16;
 
     internal override (Look, LookEdit) Change(Look look)
     {
-        if (look.Covers.Length >= MostCovers)
-            throw new LookException($"A look has at most {MostCovers} covers.");
-        if (string.IsNullOrWhiteSpace(Cover.Name) || Cover.Name.Length > 60)
+        if (look.Layers.Length >= MostLayers)
+            throw new LookException($"A look has at most {MostLayers} covers.");
+        if (string.IsNullOrWhiteSpace(Layer.Name) || Layer.Name.Length > 60)
             throw new LookException("A cover needs a name of 1 to 60 characters.");
-        var at = Math.Clamp(At, 0, look.Covers.Length);
-        return (look with { Covers = look.Covers.Insert(at, Cover) }, new CoverRemoveEdit(at));
+        var at = Math.Clamp(At, 0, look.Layers.Length);
+        return (look with { Layers = look.Layers.Insert(at, Layer) }, new LayerRemoveEdit(at));
     }
 
     [JsonPropertyName("words")]
-    public override string Sentence => $"cover {Cover.Name} laid on";
+    public override string Sentence => $"cover {Layer.Name} laid on";
 }
 
-public sealed record CoverRemoveEdit(int At) : LookEdit
+public sealed record LayerRemoveEdit(int At) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look)
     {
-        var cover = Covers.Of(look, At);
-        return (look with { Covers = look.Covers.RemoveAt(At) }, new CoverInsertEdit(At, cover));
+        var layer = Covers.Of(look, At);
+        return (look with { Layers = look.Layers.RemoveAt(At) }, new LayerInsertEdit(At, layer));
     }
 
     [JsonPropertyName("words")]
     public override string Sentence => $"cover {At + 1} taken off";
 }
 
-public sealed record CoverMoveEdit(int From, int To) : LookEdit
+public sealed record LayerMoveEdit(int From, int To) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look)
     {
-        var cover = Covers.Of(look, From);
-        var to = Math.Clamp(To, 0, look.Covers.Length - 1);
-        return (look with { Covers = look.Covers.RemoveAt(From).Insert(to, cover) }, new CoverMoveEdit(to, From));
+        var layer = Covers.Of(look, From);
+        var to = Math.Clamp(To, 0, look.Layers.Length - 1);
+        return (look with { Layers = look.Layers.RemoveAt(From).Insert(to, layer) }, new LayerMoveEdit(to, From));
     }
 
     [JsonPropertyName("words")]
@@ -89,19 +89,19 @@ public sealed record CoverMoveEdit(int From, int To) : LookEdit
 }
 
 /// <summary>Name and relief rule of a cover; its lanes and mask stay.</summary>
-public sealed record CoverChangeEdit(int At, string Name, ReliefRule Relief) : LookEdit
+public sealed record LayerChangeEdit(int At, string Name, ReliefRule Relief) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look)
     {
-        var cover = Covers.Of(look, At);
+        var layer = Covers.Of(look, At);
         if (string.IsNullOrWhiteSpace(Name) || Name.Length > 60)
             throw new LookException("A cover needs a name of 1 to 60 characters.");
         return (
             look with
             {
-                Covers = look.Covers.SetItem(At, cover with { Name = Name, Relief = Relief }),
+                Layers = look.Layers.SetItem(At, layer with { Name = Name, Relief = Relief }),
             },
-            new CoverChangeEdit(At, cover.Name, cover.Relief)
+            new LayerChangeEdit(At, layer.Name, layer.Relief)
         );
     }
 
@@ -112,9 +112,9 @@ public sealed record CoverChangeEdit(int At, string Name, ReliefRule Relief) : L
 
 internal static class Covers
 {
-    public static Cover Of(Look look, int at) =>
-        at >= 0 && at < look.Covers.Length
-            ? look.Covers[at]
+    public static Layer Of(Look look, int at) =>
+        at >= 0 && at < look.Layers.Length
+            ? look.Layers[at]
             : throw new LookException($"The look has no cover {at + 1}; somebody else may have taken it off.");
 }
 
@@ -144,7 +144,7 @@ internal static class OriginRewriting
         {
             Lanes = Lanes(look.Lanes),
             Sources = Lanes(look.Sources),
-            Covers = [.. look.Covers.Select(c => c with { Lanes = Lanes(c.Lanes), Mask = Lane(c.Mask) })],
+            Layers = [.. look.Layers.Select(c => c with { Lanes = Lanes(c.Lanes), Mask = Lane(c.Mask) })],
         };
     }
 }

@@ -34,9 +34,9 @@ public sealed class LaneGraphs
             return Graph.Constant(DisplacementSettings.Of(look, name));
         var input = NeutralInputs.Find(name);
         var node = LaneNode(look.Lanes.GetValueOrDefault(name), input);
-        foreach (var cover in look.Covers)
-            if (cover.Lanes.TryGetValue(name, out var lane) && LaneNode(lane, input) is { } over)
-                node = Over(node, over, LaneNode(cover.Mask, NeutralInputs.Find("base_weight"))!.Value, input, cover.Relief);
+        foreach (var layer in look.Layers)
+            if (layer.Lanes.TryGetValue(name, out var lane) && LaneNode(lane, input) is { } over)
+                node = Over(node, over, LaneNode(layer.Mask, NeutralInputs.Find("base_weight"))!.Value, input, layer.Relief);
         return node is { } whole ? Shared(name, whole) : null;
     }
 
@@ -129,28 +129,28 @@ public sealed class LaneGraphs
             : heading;
     }
 
-    private int? Over(int? ground, int cover, int mask, NeutralInput input, ReliefRule rule)
+    private int? Over(int? baseLayer, int layer, int mask, NeutralInput input, ReliefRule rule)
     {
         if (!input.IsDirection)
-            return Graph.Add(ShadeOp.Mix, ground!.Value, cover, mask);
+            return Graph.Add(ShadeOp.Mix, baseLayer!.Value, layer, mask);
         if (input.IsTangent)
             return Graph.Add(
                 new ShadeNode(
                     ShadeOp.RotateDirection,
                     ShadeType.Direction,
-                    [Graph.Add(ShadeOp.Mix, ground ?? Graph.Constant(Vector3.UnitX, ShadeType.Direction), cover, mask)],
+                    [Graph.Add(ShadeOp.Mix, baseLayer ?? Graph.Constant(Vector3.UnitX, ShadeType.Direction), layer, mask)],
                     Rotation: new(1, 0, 0, 1)
                 )
             );
         var flat = Graph.Constant(Vector3.UnitZ, ShadeType.Direction);
         if (rule == ReliefRule.FollowBaseLayer)
-            return ground;
+            return baseLayer;
         // Of relief the slopes are mixed; added ones are there as a whole where the mask is 1.
         return Graph.Add(
             ShadeOp.AddReliefs,
-            ground ?? flat,
+            baseLayer ?? flat,
             rule == ReliefRule.Add ? Graph.Constant(1) : Graph.Add(ShadeOp.Invert, mask),
-            cover,
+            layer,
             mask
         );
     }

@@ -69,7 +69,7 @@ public static class DisplacementSettings
 
     private static IEnumerable<Lane> Lanes(Look look) =>
         look
-            .Covers.Select(c => c.Lanes)
+            .Layers.Select(c => c.Lanes)
             .Append(look.Lanes)
             .Select(l => l.GetValueOrDefault("displacement"))
             .Where(l => l?.Chain is not null)

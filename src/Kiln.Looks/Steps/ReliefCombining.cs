@@ -6,9 +6,9 @@ namespace Kiln.Looks.Steps;
 public static class ReliefCombining
 {
     /// <summary>Lays a detail relief onto a base one, so that it keeps its shape on slopes: reoriented normal mapping (Barré-Brisebois and Hill, "Blending in Detail", 2012), for signed vectors.</summary>
-    public static Vector3 Reorient(Vector3 ground, Vector3 detail)
+    public static Vector3 Reorient(Vector3 baseLayer, Vector3 detail)
     {
-        var t = ground + Vector3.UnitZ;
+        var t = baseLayer + Vector3.UnitZ;
         var u = new Vector3(-detail.X, -detail.Y, detail.Z);
         return Vector3.Normalize(t * (Vector3.Dot(t, u) / t.Z) - u);
     }

@@ -33,11 +33,11 @@ public sealed class Lettering(string fontFile, string family)
 
     private static void Blend(ImageBuffer on, Image line, int x, int y, byte grey)
     {
-        var cover = line.WriteToMemory<byte>();
+        var layer = line.WriteToMemory<byte>();
         for (var row = Math.Max(0, -y); row < line.Height && y + row < on.Height; row++)
         for (var column = Math.Max(0, -x); column < line.Width && x + column < on.Width; column++)
         {
-            var share = cover[row * line.Width + column];
+            var share = layer[row * line.Width + column];
             var at = ((y + row) * on.Width + x + column) * on.ChannelCount;
             for (var c = 0; c < on.ChannelCount; c++)
                 on.Data[at + c] = (byte)((on.Data[at + c] * (255 - share) + grey * share + 127) / 255);

@@ -48,15 +48,15 @@ public static class ChartForm
     public static IReadOnlyDictionary<string, FixedSurface> Surfaces(WorkingSpace working)
     {
         var diffuse = new SurfaceModel(DiffuseModel.Lambert, DielectricModel.Schlick, MetalModel.Schlick, false);
-        FixedSurface Matt(Vector3 colour) =>
+        FixedSurface Diffuse(Vector3 colour) =>
             new(diffuse, SurfaceParameters.Plain with { BaseColour = colour, Width = 1, SpecularWeight = 0 });
         FixedSurface Metal(Vector3 colour) =>
             new(diffuse, SurfaceParameters.Plain with { BaseColour = colour, Metalness = 1, Width = Polished });
         var result = ReferenceChart.Patches.ToDictionary(
             p => p.Name,
-            p => p.Kind == PatchKind.Metal ? Metal(p.In(working.Space)) : Matt(p.In(working.Space))
+            p => p.Kind == PatchKind.Metal ? Metal(p.In(working.Space)) : Diffuse(p.In(working.Space))
         );
-        result[BoardPart] = Matt(new(ReferenceChart.Ground));
+        result[BoardPart] = Diffuse(new(ReferenceChart.BoardGrey));
         return result;
     }
 }

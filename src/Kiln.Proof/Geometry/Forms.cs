@@ -169,7 +169,7 @@ public static class Forms
     }
 
     /// <summary>The ground a form stands on: a disc of 6 m, for shadows; not part of the form.</summary>
-    public static Mesh Ground()
+    public static Mesh Floor()
     {
         var grid = new GridBuilder();
         grid.Patch(64, 6, (s, t) =>

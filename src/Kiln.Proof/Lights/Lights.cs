@@ -95,9 +95,9 @@ public static class LightRoom
         if (d.Y < 0)
             sky += Rec709(0.030f, 0.024f, 0.018f) * MathF.Exp(d.Y * 3f);
         var sum = sky;
-        void Lamp(float turn, float up, float degrees, Vector3 light)
+        void Lamp(float rotation, float up, float degrees, Vector3 light)
         {
-            var away = MathF.Acos(Math.Clamp(Vector3.Dot(d, FromDegrees(turn, up)), -1, 1)) * 180 / MathF.PI;
+            var away = MathF.Acos(Math.Clamp(Vector3.Dot(d, FromDegrees(rotation, up)), -1, 1)) * 180 / MathF.PI;
             sum += light * (SmoothDisc(away, degrees, degrees * 0.25f) + 0.004f * MathF.Exp(-away / 6f));
         }
         Lamp(-42, 48, 4.2f, Rec709(150f, 92f, 42f));
@@ -120,9 +120,9 @@ public static class LightRoom
     }
 
     /// <summary>A direction by degrees to the right of the camera's side (+z) and above the horizon.</summary>
-    private static Vector3 FromDegrees(float turn, float up)
+    private static Vector3 FromDegrees(float rotation, float up)
     {
-        var (sinRotation, cosRotation) = MathF.SinCos(turn * MathF.PI / 180);
+        var (sinRotation, cosRotation) = MathF.SinCos(rotation * MathF.PI / 180);
         var (sinUp, cosUp) = MathF.SinCos(up * MathF.PI / 180);
         return new(sinRotation * cosUp, sinUp, cosRotation * cosUp);
     }

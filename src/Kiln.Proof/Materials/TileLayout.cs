@@ -6,9 +6,9 @@ namespace Kiln.Proof.Materials;
 
 /// <summary>
 /// Where a form shows which UDIM tile. The forms are not the models that the tiles were painted for, so each unit square of a form's UV takes one tile:
-/// the tiles in turn along u and up v, or one of them everywhere.
+/// the tiles in tile along u and up v, or one of them everywhere.
 /// </summary>
-/// <param name="Shown">The tile shown everywhere; null for all in turn.</param>
+/// <param name="Shown">The tile shown everywhere; null for all in tile.</param>
 public readonly record struct TileLayout(int[] Numbers, int? Shown)
 {
     /// <summary>Squares that a form has side by side before the next row begins, as the turned forms have them.</summary>
@@ -23,8 +23,8 @@ public readonly record struct TileLayout(int[] Numbers, int? Shown)
             return uv;
         float column = MathF.Floor(uv.X),
             row = MathF.Floor(uv.Y);
-        var turn = ((int)column + Across * (int)row) % Numbers.Length;
-        var corner = MapTile.Corner(Shown ?? Numbers[turn < 0 ? turn + Numbers.Length : turn]);
+        var tile = ((int)column + Across * (int)row) % Numbers.Length;
+        var corner = MapTile.Corner(Shown ?? Numbers[tile < 0 ? tile + Numbers.Length : tile]);
         // A fraction a hair below 1 may round up into the next tile.
         return corner + Vector2.Min(uv - new Vector2(column, row), new(0.999999f));
     }

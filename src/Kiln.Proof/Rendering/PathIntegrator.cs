@@ -120,9 +120,9 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
                 if (p.Anisotropy > 0f)
                     stretch = Headed(point, directions.Heading);
                 if (scene.Material.HasNormal)
-                    normal = coatNormal = outside ? Turned(point, directions.Normal) : -Turned(point, directions.Normal);
+                    normal = coatNormal = outside ? Bent(point, directions.Normal) : -Bent(point, directions.Normal);
                 if (scene.Material.HasCoatNormal)
-                    coatNormal = outside ? Turned(point, directions.CoatNormal) : -Turned(point, directions.CoatNormal);
+                    coatNormal = outside ? Bent(point, directions.CoatNormal) : -Bent(point, directions.CoatNormal);
                 ownCoat = scene.Material.HasCoatNormal || p.CoatAnisotropy > 0f;
                 if (ownCoat)
                     coatStretch = Headed(point, directions.CoatHeading);
@@ -296,7 +296,7 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
         };
 
     /// <summary>A tangent-space normal on the form: unnormalised interpolated frame, bitangent from normal and tangent (MikkTSpace).</summary>
-    private static Vector3 Turned(in SurfacePoint point, Vector3 n)
+    private static Vector3 Bent(in SurfacePoint point, Vector3 n)
     {
         var bitangent = Vector3.Cross(point.Normal, point.Tangent) * point.BitangentSign;
         return Vector3.Normalize(point.Tangent * n.X + bitangent * n.Y + point.Normal * n.Z);

@@ -69,7 +69,7 @@ public sealed class PathTracer
         var (left, top, right, bottom) = (region ?? PictureRegion.Whole).Pixels(width, height);
         Parallel.For(top, bottom, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = threads ?? -1 }, y =>
         {
-            var walk = new PathIntegrator(scene, Camera, background, layers is not null, blurredBackground);
+            var integrator = new PathIntegrator(scene, Camera, background, layers is not null, blurredBackground);
             for (var x = left; x < right; x++)
             {
                 // A row takes tens of milliseconds: too long to wait for its end.
@@ -81,16 +81,16 @@ public sealed class PathTracer
                 for (var s = 0; s < samples; s++)
                 {
                     var sampler = new Sampler(Sampler.Hash((uint)pixel * 0x9e3779b9u ^ Sampler.Hash(seed)), (uint)counts[pixel]);
-                    var (radiance, covered) = walk.Trace(x, y, ref sampler);
+                    var (radiance, covered) = integrator.Trace(x, y, ref sampler);
                     sum[pixel] += radiance;
                     coverage[pixel] += covered;
                     var l = Brightness(radiance);
                     squares[pixel] += l * l;
                     counts[pixel]++;
-                    layers?.Add(pixel, walk.Seen);
+                    layers?.Add(pixel, integrator.Seen);
                 }
             }
-            Interlocked.Add(ref rays, walk.Rays);
+            Interlocked.Add(ref rays, integrator.Rays);
         });
         Samples = counts.Min();
         cancel.ThrowIfCancellationRequested();

@@ -23,7 +23,7 @@ public static class PreviewPicture
         DialectProfile profile,
         MapTextures maps,
         Func<string, string>? spaceOf = null,
-        Func<Action, Task>? turn = null,
+        Func<Action, Task>? schedule = null,
         CancellationToken cancel = default
     )
     {
@@ -34,10 +34,10 @@ public static class PreviewPicture
             for (var done = 0; done < Samples; done += 8)
             {
                 void Work() => tracer.Accumulate(8, cancel);
-                if (turn is null)
+                if (schedule is null)
                     Work();
                 else
-                    await turn(Work);
+                    await schedule(Work);
             }
             return PictureWriter.Jpeg(View.Named("aces1-sdr", material.Working.Space).Apply(tracer.Picture()), 90);
         }

@@ -25,7 +25,7 @@ public sealed record OrbitCamera(float YawDegrees = 28, float PitchDegrees = 20,
 public sealed class ProofScene
 {
     private readonly Mesh form;
-    private readonly Mesh? ground;
+    private readonly Mesh? floor;
     private readonly Bvh bvh;
     private readonly int formTriangles;
 
@@ -36,7 +36,7 @@ public sealed class ProofScene
         ProofMaterial material,
         EnvironmentLight light,
         float lightRotationDegrees = 0,
-        bool withGround = true,
+        bool withFloor = true,
         IReadOnlyDictionary<string, FixedSurface>? fixedSurfaces = null,
         Mesh? framing = null
     )
@@ -50,9 +50,9 @@ public sealed class ProofScene
         this.form = form;
         Material = material;
         Light = light;
-        ground = withGround && !light.IsFurnace ? Forms.Ground() : null;
+        floor = withFloor && !light.IsFurnace ? Forms.Floor() : null;
         formTriangles = form.Triangles;
-        bvh = BvhCache.Of(form, ground);
+        bvh = BvhCache.Of(form, floor);
         (sinLight, cosLight) = MathF.SinCos(lightRotationDegrees * MathF.PI / 180f);
         var framed = (framing ?? form).Positions;
         var (min, max) = (framed.Aggregate(Vector3.Min), framed.Aggregate(Vector3.Max));
@@ -92,7 +92,7 @@ public sealed class ProofScene
 
     public void Point(in Hit hit, Vector3 origin, Vector3 direction, out SurfacePoint point)
     {
-        var mesh = IsForm(hit) ? form : ground!;
+        var mesh = IsForm(hit) ? form : floor!;
         var t = IsForm(hit) ? hit.Triangle : hit.Triangle - formTriangles;
         int a = mesh.Indices[3 * t],
             b = mesh.Indices[3 * t + 1],
@@ -135,11 +135,11 @@ public struct SurfacePoint
 /// <summary>Hierarchies of the shipped forms, built once.</summary>
 internal static class BvhCache
 {
-    private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<Mesh, Bvh> WithGround = [];
+    private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<Mesh, Bvh> WithFloor = [];
     private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<Mesh, Bvh> Alone = [];
 
-    public static Bvh Of(Mesh form, Mesh? ground) =>
-        (ground is null ? Alone : WithGround).GetValue(form, f => new Bvh([.. Triangles(f), .. ground is null ? [] : Triangles(ground)]));
+    public static Bvh Of(Mesh form, Mesh? floor) =>
+        (floor is null ? Alone : WithFloor).GetValue(form, f => new Bvh([.. Triangles(f), .. floor is null ? [] : Triangles(floor)]));
 
     private static IEnumerable<(Vector3 A, Vector3 B, Vector3 C)> Triangles(Mesh m) =>
         Enumerable

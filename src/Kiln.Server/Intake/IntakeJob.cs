@@ -17,29 +17,29 @@ namespace Kiln.Server.Intake;
 public sealed class RunningIntakes
 {
     private readonly ConcurrentDictionary<Guid, CancellationTokenSource> running = new();
-    private readonly ConcurrentDictionary<Guid, SemaphoreSlim> turns = new();
+    private readonly ConcurrentDictionary<Guid, SemaphoreSlim> gates = new();
 
     /// <summary>Begins a run once an earlier one of the same delivery, stopped a moment ago, has cleared away.</summary>
     public async Task<CancellationTokenSource> BeginAsync(Guid id, CancellationToken outer)
     {
-        await turns.GetOrAdd(id, _ => new(1)).WaitAsync(outer);
+        await gates.GetOrAdd(id, _ => new(1)).WaitAsync(outer);
         return running[id] = CancellationTokenSource.CreateLinkedTokenSource(outer);
     }
 
     public void End(Guid id)
     {
         running.TryRemove(id, out _);
-        turns[id].Release();
+        gates[id].Release();
     }
 
     /// <summary>Stops the run and waits until it has cleared away, so that its files can be removed.</summary>
     public async Task StoppedAsync(Guid id)
     {
         Stop(id);
-        if (!turns.TryGetValue(id, out var turn))
+        if (!gates.TryGetValue(id, out var gate))
             return;
-        await turn.WaitAsync();
-        turn.Release();
+        await gate.WaitAsync();
+        gate.Release();
     }
 
     /// <summary>Tells the run to stop, where there is one.</summary>

@@ -173,8 +173,8 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
         foreach (var directions in (bool[])[false, true])
         {
             var plain = await DirectionAsync(Mapped(directions), new(0.5f, 0.5f));
-            var turned = await DirectionAsync(Mapped(directions, Placement.Identity with { RotationDegrees = 90 }), new(0.5f, 0.5f));
-            Assert.Equal(0.25f, (ShadeArithmetic.Revolutions(turned) - ShadeArithmetic.Revolutions(plain) + 1) % 1, 0.04f);
+            var rotated = await DirectionAsync(Mapped(directions, Placement.Identity with { RotationDegrees = 90 }), new(0.5f, 0.5f));
+            Assert.Equal(0.25f, (ShadeArithmetic.Revolutions(rotated) - ShadeArithmetic.Revolutions(plain) + 1) % 1, 0.04f);
         }
     }
 
@@ -200,7 +200,7 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
         var compiled = await shop.CompileAsync(look, dialect);
         var material = await ProofMaterial.OfNetworkAsync(compiled.Network, shop.Profiles.Find(dialect), shop.Textures);
         var light = EnvironmentLight.Generate(1024, 512, d => d.Z > MathF.Cos(4 * MathF.PI / 180) ? new(100) : Vector3.Zero);
-        var tracer = new PathTracer(new ProofScene(Forms.Sphere(), material, light, withGround: false), 48, 48, new(0, 0, 1));
+        var tracer = new PathTracer(new ProofScene(Forms.Sphere(), material, light, withFloor: false), 48, 48, new(0, 0, 1));
         tracer.Accumulate(64);
         var picture = tracer.Picture();
         double sum = 0,

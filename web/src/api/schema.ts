@@ -2699,15 +2699,6 @@ export interface components {
         [key: string]: components["schemas"]["MapRole"];
       };
     };
-    Cover: {
-      name: string;
-      lanes: {
-        [key: string]: components["schemas"]["Lane"];
-      };
-      mask: components["schemas"]["Lane"];
-      relief?: components["schemas"]["ReliefRule"];
-      pinnedVersion?: null | string;
-    };
     CurvePoint: {
       /** Format: float */
       x: number;
@@ -3009,6 +3000,15 @@ export interface components {
       /** @default true */
       ownMaps: boolean;
     };
+    Layer: {
+      name: string;
+      lanes: {
+        [key: string]: components["schemas"]["Lane"];
+      };
+      mask: components["schemas"]["Lane"];
+      relief?: components["schemas"]["ReliefRule"];
+      pinnedVersion?: null | string;
+    };
     LightInfo: {
       name: string;
       by: null | string;
@@ -3059,7 +3059,7 @@ export interface components {
       lanes?: {
         [key: string]: components["schemas"]["Lane"];
       };
-      covers?: components["schemas"]["Cover"][];
+      covers?: components["schemas"]["Layer"][];
       placement?: components["schemas"]["Placement"];
       /** Format: float */
       sizeU?: number;
@@ -3074,7 +3074,7 @@ export interface components {
       remarks?: string[];
       variants?: null | components["schemas"]["Variant"][];
     };
-    LookAsCover: {
+    LookAsLayer: {
       /** Format: uuid */
       look: string;
       /** Format: int32 */
@@ -3111,10 +3111,10 @@ export interface components {
       | components["schemas"]["LookEditTrimsEdit"]
       | components["schemas"]["LookEditColourEdit"]
       | components["schemas"]["LookEditSourceRenameEdit"]
-      | components["schemas"]["LookEditCoverInsertEdit"]
-      | components["schemas"]["LookEditCoverRemoveEdit"]
-      | components["schemas"]["LookEditCoverMoveEdit"]
-      | components["schemas"]["LookEditCoverChangeEdit"]
+      | components["schemas"]["LookEditLayerInsertEdit"]
+      | components["schemas"]["LookEditLayerRemoveEdit"]
+      | components["schemas"]["LookEditLayerMoveEdit"]
+      | components["schemas"]["LookEditLayerChangeEdit"]
       | components["schemas"]["LookEditReliefEdit"]
       | components["schemas"]["LookEditVariantEdit"]
       | components["schemas"]["LookEditVariantsEdit"]
@@ -3133,39 +3133,6 @@ export interface components {
       colour: null | components["schemas"]["LookColour"];
       words?: null | string;
     };
-    LookEditCoverChangeEdit: {
-      /** @enum {string} */
-      edit?: "coverChange";
-      /** Format: int32 */
-      at: number;
-      name: string;
-      relief: components["schemas"]["ReliefRule"];
-      words?: null | string;
-    };
-    LookEditCoverInsertEdit: {
-      /** @enum {string} */
-      edit?: "coverInsert";
-      /** Format: int32 */
-      at: number;
-      cover: components["schemas"]["Cover"];
-      words?: null | string;
-    };
-    LookEditCoverMoveEdit: {
-      /** @enum {string} */
-      edit?: "coverMove";
-      /** Format: int32 */
-      from: number;
-      /** Format: int32 */
-      to: number;
-      words?: null | string;
-    };
-    LookEditCoverRemoveEdit: {
-      /** @enum {string} */
-      edit?: "coverRemove";
-      /** Format: int32 */
-      at: number;
-      words?: null | string;
-    };
     LookEditFieldsEdit: {
       /** @enum {string} */
       edit?: "fields";
@@ -3179,6 +3146,39 @@ export interface components {
       edit?: "lane";
       lane: string;
       content: null | components["schemas"]["Lane"];
+      words?: null | string;
+    };
+    LookEditLayerChangeEdit: {
+      /** @enum {string} */
+      edit?: "coverChange";
+      /** Format: int32 */
+      at: number;
+      name: string;
+      relief: components["schemas"]["ReliefRule"];
+      words?: null | string;
+    };
+    LookEditLayerInsertEdit: {
+      /** @enum {string} */
+      edit?: "coverInsert";
+      /** Format: int32 */
+      at: number;
+      cover: components["schemas"]["Layer"];
+      words?: null | string;
+    };
+    LookEditLayerMoveEdit: {
+      /** @enum {string} */
+      edit?: "coverMove";
+      /** Format: int32 */
+      from: number;
+      /** Format: int32 */
+      to: number;
+      words?: null | string;
+    };
+    LookEditLayerRemoveEdit: {
+      /** @enum {string} */
+      edit?: "coverRemove";
+      /** Format: int32 */
+      at: number;
       words?: null | string;
     };
     LookEditPlacementEdit: {
@@ -7409,7 +7409,7 @@ export interface operations {
     };
     requestBody: {
       content: {
-        "application/json": components["schemas"]["LookAsCover"];
+        "application/json": components["schemas"]["LookAsLayer"];
       };
     };
     responses: {

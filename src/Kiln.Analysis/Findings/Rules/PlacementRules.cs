@@ -10,10 +10,10 @@ internal static class PlacementRules
 {
     public static IEnumerable<Finding> Of(FindingContext c)
     {
-        var ground = c.Mapped.Where(m => m.Input is not null && !m.Address.Contains(':')).ToList();
-        var own = ground.Where(m => Own(m) is { } placement && placement != c.Look.Placement).ToList();
+        var baseLayer = c.Mapped.Where(m => m.Input is not null && !m.Address.Contains(':')).ToList();
+        var own = baseLayer.Where(m => Own(m) is { } placement && placement != c.Look.Placement).ToList();
         // All alike is a decision; one among several is an oversight.
-        if (own.Count == 0 || own.Count == ground.Count)
+        if (own.Count == 0 || own.Count == baseLayer.Count)
             yield break;
         foreach (var m in own)
             yield return new(
@@ -21,7 +21,7 @@ internal static class PlacementRules
                 Severity.Advice,
                 m.Address,
                 $"{m.Label} lies differently from the other maps of this surface.",
-                $"{own.Count} of {ground.Count} lanes have a placement of their own",
+                $"{own.Count} of {baseLayer.Count} lanes have a placement of their own",
                 "let it lie as the others do",
                 m.WithSteps(m.Chain.Steps.Where(s => s is not PlaceStep))
             );

@@ -88,7 +88,7 @@ internal static class PlausibleRules
     private static MappedLane? MetalMap(FindingContext c) => c.Mapped.FirstOrDefault(m => m.Address == "base_metalness");
 
     private static float Metalness(FindingContext c) =>
-        c.Ground("base_metalness")?.Value is ScalarValue s ? s.Number
+        c.BaseLane("base_metalness")?.Value is ScalarValue s ? s.Number
         : NeutralInputs.Find("base_metalness").DefaultValue is ScalarValue d ? d.Number
         : 0;
 
@@ -135,7 +135,7 @@ internal static class PlausibleRules
 
     private static IEnumerable<Finding> Occlusion(FindingContext c)
     {
-        if (c.Ground("base_color")?.Chain is not { } chain)
+        if (c.BaseLane("base_color")?.Chain is not { } chain)
             yield break;
         foreach (
             var step in chain.Steps.OfType<OcclusionStep>().Where(s => s is { Bypassed: false, Amount: { Value: >= 0.95f, Chain: null } })

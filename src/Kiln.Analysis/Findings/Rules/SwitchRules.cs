@@ -25,9 +25,9 @@ internal static class SwitchRules
     public static IEnumerable<Finding> Of(FindingContext c) => Off(c).Concat(Tinted(c)).Concat(InNetwork(c));
 
     private static float Value(FindingContext c, string input) =>
-        (c.Ground(input)?.Value ?? NeutralInputs.Find(input).DefaultValue) is ScalarValue s ? s.Number : 1;
+        (c.BaseLane(input)?.Value ?? NeutralInputs.Find(input).DefaultValue) is ScalarValue s ? s.Number : 1;
 
-    private static bool IsMapped(FindingContext c, string input) => c.Ground(input)?.Chain is not null;
+    private static bool IsMapped(FindingContext c, string input) => c.BaseLane(input)?.Chain is not null;
 
     private static IEnumerable<Finding> Off(FindingContext c) =>
         from pair in Pairs

@@ -30,7 +30,7 @@ internal sealed class ConfigFiles(OcioConfig config, string folder)
     /// <summary>$NAME, ${NAME} and %NAME% from the config's own defaults; the process's environment is not looked at, so that a result does not depend on it.</summary>
     private string Resolve(string text)
     {
-        for (var turn = 0; turn < 8 && text.AsSpan().ContainsAny('$', '%'); turn++)
+        for (var round = 0; round < 8 && text.AsSpan().ContainsAny('$', '%'); round++)
         {
             var before = text;
             foreach (var (key, value) in config.Environment.OrderByDescending(e => e.Key.Length))

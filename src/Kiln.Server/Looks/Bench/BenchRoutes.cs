@@ -24,7 +24,7 @@ public sealed record Acceptance(string Code, string Subject, string Reason);
 public sealed record NewChain(string Name, [property: JsonPropertyName("words")] string Summary, ImmutableArray<Step> Steps);
 
 /// <param name="Version">A published version; null for the look as it is now.</param>
-public sealed record LookAsCover(Guid Look, int? Version);
+public sealed record LookAsLayer(Guid Look, int? Version);
 
 /// <summary>What the bench asks beside the document: findings accepted, steps studied, the generated network, times gone by, chains of the studio.</summary>
 public static class BenchRoutes
@@ -84,7 +84,7 @@ public static class BenchRoutes
             )
             .RequireAuthorization("artist")
             .WithName("restoreLook");
-        look.MapPost("/covers", CoverAsync).Produces<LookInfo>().RequireAuthorization("artist").WithName("layLookOn");
+        look.MapPost("/covers", AddLayerAsync).Produces<LookInfo>().RequireAuthorization("artist").WithName("layLookOn");
         var chains = api.MapGroup("/chains");
         chains.MapGet("", (ChainRepository kept) => kept.ListAsync()).WithName("listChains");
         chains
@@ -141,22 +141,22 @@ public static class BenchRoutes
         );
     }
 
-    private static async Task<LookInfo> CoverAsync(
+    private static async Task<LookInfo> AddLayerAsync(
         Guid id,
-        LookAsCover cover,
+        LookAsLayer layer,
         LookRepository looks,
         VersionRepository versions,
         HttpContext http,
         IHubContext<ProgressHub> hub
     )
     {
-        var other = cover.Version is { } number
-            ? (await versions.FindAsync(cover.Look, number))?.Look ?? throw new LookException($"That look has no version {number}.")
-            : (await LookRoutes.RowAsync(looks, cover.Look)).Look();
-        var edit = Covering.Over(
+        var other = layer.Version is { } number
+            ? (await versions.FindAsync(layer.Look, number))?.Look ?? throw new LookException($"That look has no version {number}.")
+            : (await LookRoutes.RowAsync(looks, layer.Look)).Look();
+        var edit = Layering.Over(
             (await LookRoutes.RowAsync(looks, id)).Look(),
             other,
-            cover.Version is { } pinned ? $"{cover.Look}@{pinned}" : null
+            layer.Version is { } pinned ? $"{layer.Look}@{pinned}" : null
         );
         return await LookRoutes.ChangedAsync(looks.EditAsync(id, LookRoutes.Revision(http), edit, http.User.PersonId()), http, hub);
     }

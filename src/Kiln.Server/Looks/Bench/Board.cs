@@ -163,10 +163,10 @@ public sealed class BoardReading(
             Add(name, lane);
         foreach (var (name, lane) in look.Sources)
             Add("source:" + name, lane);
-        foreach (var (cover, i) in look.Covers.Select((c, i) => (c, i)))
+        foreach (var (layer, i) in look.Layers.Select((c, i) => (c, i)))
         {
-            Add($"cover:{i}:mask", cover.Mask);
-            foreach (var (name, lane) in cover.Lanes)
+            Add($"cover:{i}:mask", layer.Mask);
+            foreach (var (name, lane) in layer.Lanes)
                 Add($"cover:{i}:{name}", lane);
         }
         if (nodes.Count == 0)

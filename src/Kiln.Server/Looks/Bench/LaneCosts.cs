@@ -55,7 +55,7 @@ public sealed class LaneCosts(LookCompilation compilation, MapTextures textures,
 
     private async Task<IReadOnlyDictionary<string, float>> MeasureAsync(Look look, WorkingSpace working)
     {
-        var plain = look with { Covers = [], Lanes = look.Lanes.Where(l => l.Value.Chain is null).ToImmutableSortedDictionary() };
+        var plain = look with { Layers = [], Lanes = look.Lanes.Where(l => l.Value.Chain is null).ToImmutableSortedDictionary() };
         var full = await compilation.MaterialAsync(look, null, working, TextureSize);
         var without = await compilation.MaterialAsync(plain, null, working, TextureSize);
         var graph = new ShadeGraph(working);

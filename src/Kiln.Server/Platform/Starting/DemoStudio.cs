@@ -51,7 +51,7 @@ public sealed class DemoStudio(
             return;
         foreach (var (file, collection) in DemoDeliveries.All)
             await TakenInAsync(folder, file, await collections.EnsureAsync(collection), lead, cancel);
-        await CoveredAsync(lead);
+        await LayeredAsync(lead);
         await LacqueredAsync((await people.FindAsync("mika"))!.Id);
         await ColouredAsync(lead);
     }
@@ -82,12 +82,12 @@ public sealed class DemoStudio(
     }
 
     /// <summary>One look uses a cover: limewash worn off over copper, where the copper's own patina is.</summary>
-    private async Task CoveredAsync(Guid person)
+    private async Task LayeredAsync(Guid person)
     {
         if (await NamedAsync("verdigris copper pipe") is not { } pipe || await NamedAsync("limewashed wall") is not { } wall)
             return;
         var copper = pipe.Look();
-        var look = Covering.Over(copper, wall.Look(), null).Apply(copper).Look with { Name = "limewash over copper" };
+        var look = Layering.Over(copper, wall.Look(), null).Apply(copper).Look with { Name = "limewash over copper" };
         var mask = new Chain(
             look.Lanes["base_metalness"].Chain!.Origin,
             [new InvertStep { Id = "s1" }, new CurveStep([new(0, 0), new(0.35f, 0.05f), new(0.65f, 0.95f), new(1, 1)]) { Id = "s2" }]
