@@ -2,7 +2,8 @@
 #:project ../src/Kiln.Proof/Kiln.Proof.csproj
 #:property TieredCompilation=false
 #:property PublishAot=false
-// A look of six 4K maps written for a dialect, from its files to its files; run by bench/baking.sh. Arguments: folder of maps, dialect, folder to write to.
+// A look of six 4K maps written for a dialect, from its files to its files; run by bench/baking.sh. Arguments: folder of maps, dialect,
+// folder to write to.
 using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Security.Cryptography;

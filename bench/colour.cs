@@ -63,7 +63,8 @@ void Coded<T>(string what, T[] codes, int most, Action<T[]> byTable)
     table.Sort();
     curve.Sort();
     Console.WriteLine(
-        $"4096 x 4096 RGB, {what} codes, sRGB to ACEScg: by table {table[2] * 1000:0.0} ms, by curve {curve[2] * 1000:0.0} ms, ratio {table[2] / curve[2]:0.00}"
+        $"4096 x 4096 RGB, {what} codes, sRGB to ACEScg: by table {table[2] * 1000:0.0} ms, by curve {curve[2] * 1000:0.0} ms, "
+            + $"ratio {table[2] / curve[2]:0.00}"
     );
 }
 
@@ -86,7 +87,8 @@ void Report(string what, string name, Action ours, float[] pixels)
     mine.Sort();
     other.Sort();
     Console.WriteLine(
-        $"{what}: ours {mine[2] * 1000:0.0} ms, OpenColorIO {other[2] * 1000:0.0} ms, ratio {mine[2] / other[2]:0.000} ({pixels.Length / 3 / mine[2] / 1e6:0} million pixels a second)"
+        $"{what}: ours {mine[2] * 1000:0.0} ms, OpenColorIO {other[2] * 1000:0.0} ms, ratio {mine[2] / other[2]:0.000} "
+            + $"({pixels.Length / 3 / mine[2] / 1e6:0} million pixels a second)"
     );
 }
 

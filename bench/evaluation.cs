@@ -1,6 +1,7 @@
 #:project ../src/Kiln.Looks/Kiln.Looks.csproj
 #:property TieredCompilation=false
-// A 4K chain of read, remap, curve, mix with a second 4K map and grade, written as EXR; run by bench/evaluation.sh. Arguments: base map, second map, result.
+// A 4K chain of read, remap, curve, mix with a second 4K map and grade, written as EXR; run by bench/evaluation.sh. Arguments: base map,
+// second map, result.
 using System.Collections.Immutable;
 using System.Diagnostics;
 using Kiln.Looks.Document;
@@ -49,7 +50,8 @@ var evaluated = clock.Elapsed.TotalSeconds;
 using (var stream = System.IO.File.Create(args[2]))
     ExrWriter.Write(stream, picture);
 Console.Error.WriteLine(
-    $"decoded and made ready {loaded:0.00} s, evaluated {evaluated - loaded:0.00} s, written {clock.Elapsed.TotalSeconds - evaluated:0.00} s, peak memory {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MB"
+    $"decoded and made ready {loaded:0.00} s, evaluated {evaluated - loaded:0.00} s, written "
+        + $"{clock.Elapsed.TotalSeconds - evaluated:0.00} s, peak memory {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MB"
 );
 
 internal sealed class Here : IContentFiles, IPictureDecoder

@@ -1,7 +1,8 @@
 #:project ../src/Kiln.Analysis/Kiln.Analysis.csproj
 #:property PublishAot=false
 // dotnet run bench/fit.cs -c Release -- profiles [PAIRS]
-// The hardest pairs of dialects by reflectance, and what a fit makes of them: ΔE of proofs under three lights before and after. Prints tables for docs/conversion.md.
+// The hardest pairs of dialects by reflectance, and what a fit makes of them: ΔE of proofs under three lights before and after. Prints
+// tables for docs/conversion.md.
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Security.Cryptography;
@@ -47,7 +48,8 @@ foreach (var from in profiles.All)
             + " |"
     );
 Console.WriteLine(
-    "\n| from | to | trims | light | mean ΔE before | after | 95 % before | after | noise | L* before | after | seconds |\n|---|---|---|---|---|---|---|---|---|---|---|---|"
+    "\n| from | to | trims | light | mean ΔE before | after | 95 % before | after | noise | L* before | after | seconds "
+        + "|\n|---|---|---|---|---|---|---|---|---|---|---|---|"
 );
 
 // The hardest of each dialect to be met, so that four different ones are shown.
@@ -69,7 +71,10 @@ foreach (var (from, to, _) in pairs.OrderByDescending(p => p.Error).DistinctBy(p
     {
         var (before, after) = (result.Before.Lights[i], result.After.Lights[i]);
         Console.WriteLine(
-            $"| {(i == 0 ? from.Title : "")} | {(i == 0 ? to.Title : "")} | {(i == 0 ? words : "")} | {before.Light} | {before.MeanDeltaE:0.00} | {after.MeanDeltaE:0.00} | {before.Percentile95:0.00} | {after.Percentile95:0.00} | {before.Noise:0.00} | {(i == 0 ? $"{result.ReflectanceBefore:0.00}" : "")} | {(i == 0 ? $"{result.ReflectanceAfter:0.00}" : "")} | {(i == 0 ? $"{result.Seconds:0.0}" : "")} |"
+            $"| {(i == 0 ? from.Title : "")} | {(i == 0 ? to.Title : "")} | {(i == 0 ? words : "")} | {before.Light} | "
+                + $"{before.MeanDeltaE:0.00} | {after.MeanDeltaE:0.00} | {before.Percentile95:0.00} | {after.Percentile95:0.00} | "
+                + $"{before.Noise:0.00} | {(i == 0 ? $"{result.ReflectanceBefore:0.00}" : "")} | "
+                + $"{(i == 0 ? $"{result.ReflectanceAfter:0.00}" : "")} | {(i == 0 ? $"{result.Seconds:0.0}" : "")} |"
         );
     }
 }

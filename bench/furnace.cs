@@ -1,6 +1,7 @@
 #:project ../src/Kiln.Proof/Kiln.Proof.csproj
 #:property PublishAot=false
-// White furnace of every dialect: what a white surface returns of light from everywhere, as least and most over angles. Prints a table for docs/proof.md.
+// White furnace of every dialect: what a white surface returns of light from everywhere, as least and most over angles. Prints a table for
+// docs/proof.md.
 using System.Globalization;
 using System.Numerics;
 using Kiln.Dialects.Profiles;
@@ -33,7 +34,8 @@ double worst = 0;
 foreach (var profile in DialectProfiles.Load(args.Length > 0 ? args[0] : DialectProfiles.ShippedFolder()).All)
 {
     Console.WriteLine(
-        $"\n{profile.Title}: {profile.Scattering.Diffuse}, {profile.Scattering.Dielectric}, {profile.Scattering.Metal}, {profile.Scattering.Distribution}, {(profile.Scattering.Compensation ? "compensated" : "not compensated")}\n"
+        $"\n{profile.Title}: {profile.Scattering.Diffuse}, {profile.Scattering.Dielectric}, {profile.Scattering.Metal}, "
+            + $"{profile.Scattering.Distribution}, {(profile.Scattering.Compensation ? "compensated" : "not compensated")}\n"
     );
     Console.WriteLine(
         "| roughness | " + string.Join(" | ", kinds.Select(k => k.Kind)) + " |\n|---|" + string.Concat(kinds.Select(_ => "---|"))

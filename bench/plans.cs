@@ -1,6 +1,7 @@
 #:project ../src/Kiln.Store/Kiln.Store.csproj
 #:property PublishAot=false
-// dotnet run bench/plans.cs -c Release -- CONNECTION: how the database goes about finding looks, in its own words, on whatever studio is there (bench/studio.py makes a large one).
+// dotnet run bench/plans.cs -c Release -- CONNECTION: how the database goes about finding looks, in its own words, on whatever studio is
+// there (bench/studio.py makes a large one).
 using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Looks;

@@ -70,7 +70,8 @@ foreach (
             tracer.Accumulate(32, threads: threads);
             var seconds = clock.Elapsed.TotalSeconds;
             line.Add(
-                $"{threads} thread{(threads > 1 ? "s" : "")} {256 * 256 * 32 / seconds / 1e6:0.000} M samples/s, {(tracer.Rays - before) / seconds / 1e6:0.00} M rays/s"
+                $"{threads} thread{(threads > 1 ? "s" : "")} {256 * 256 * 32 / seconds / 1e6:0.000} M samples/s, "
+                    + $"{(tracer.Rays - before) / seconds / 1e6:0.00} M rays/s"
             );
         }
         Console.WriteLine($"{name}, {form}: {string.Join("; ", line)}");
@@ -83,7 +84,8 @@ foreach (
         var first = clock.Elapsed.TotalSeconds;
         tracer.Accumulate(63);
         Console.WriteLine(
-            $"vessel with six 2K maps, 512 x 512: first sample {first:0.000} s, 64 samples {clock.Elapsed.TotalSeconds:0.0} s, noise {tracer.Noise():0.000}"
+            $"vessel with six 2K maps, 512 x 512: first sample {first:0.000} s, 64 samples {clock.Elapsed.TotalSeconds:0.0} s, "
+                + $"noise {tracer.Noise():0.000}"
         );
         using var stop = new CancellationTokenSource();
         var cancelled = Task.Run(() =>

@@ -1,6 +1,7 @@
 #:project ../src/Kiln.Proof/Kiln.Proof.csproj
 #:property TieredPGO=true
-// Rays against a form's triangles by our hierarchy, one thread; run by bench/traversal.sh. Arguments: form, file for the mesh and rays, seconds.
+// Rays against a form's triangles by our hierarchy, one thread; run by bench/traversal.sh. Arguments: form, file for the mesh and rays,
+// seconds.
 using System.Diagnostics;
 using System.Numerics;
 using System.Runtime.InteropServices;

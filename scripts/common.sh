@@ -24,7 +24,7 @@ need_runtime() {
 need_front_end() {
   if [ ! -d "$ROOT/web/node_modules" ] || [ "$ROOT/web/package-lock.json" -nt "$ROOT/web/node_modules/.package-lock.json" ]; then
     say "Installing the front end's packages"
-    (cd "$ROOT/web" && npm install --no-save --no-fund --no-audit --loglevel=error >&2)
+    (cd "$ROOT/web" && npm ci --no-fund --loglevel=error >&2)
   fi
   if [ ! -f "$ROOT/web/dist/index.html" ] || [ -n "$(find "$ROOT/web/src" "$ROOT/web/index.html" "$ROOT/web/vite.config.ts" -newer "$ROOT/web/dist/index.html" -print -quit)" ]; then
     say "Building the front end"

@@ -9,7 +9,8 @@ namespace Kiln.Cli;
 internal sealed record BatchResult(string File, string Hash, JsonElement? Result, string? Error);
 
 /// <summary>
-/// The networks of a folder, one after another. Results are written to a file after each, so that a run that was broken off goes on where it was;
+/// The networks of a folder, one after another. Results are written to a file after each, so that a run that was broken off goes on where
+/// it was;
 /// one that fails keeps none of the others back and is tried again the next time.
 /// </summary>
 internal sealed class BatchResults

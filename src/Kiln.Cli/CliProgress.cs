@@ -1,6 +1,9 @@
 namespace Kiln.Cli;
 
-/// <summary>How far long work is, on one line of standard error that is written over; nothing where that is no terminal, or where silence was asked for.</summary>
+/// <summary>
+/// How far long work is, on one line of standard error that is written over; nothing where that is no terminal, or where silence was asked
+/// for.
+/// </summary>
 internal static class CliProgress
 {
     private const int Between = 200;

@@ -39,7 +39,8 @@ internal sealed class NetworkFiles(CliSession session, IReadOnlyList<string> roo
         return networks.Where(n => n.Material == material).ToList() is { Count: > 0 } wanted
             ? wanted
             : throw new ArgumentException(
-                $"'{Path.GetFileName(path)}' has no material '{material}' of {profile.Title}; it has {string.Join(", ", networks.Select(n => $"'{n.Material}'").Take(20))}."
+                $"'{Path.GetFileName(path)}' has no material '{material}' of {profile.Title}; it has "
+                    + $"{string.Join(", ", networks.Select(n => $"'{n.Material}'").Take(20))}."
             );
     }
 
@@ -83,7 +84,8 @@ internal sealed class NetworkFiles(CliSession session, IReadOnlyList<string> roo
                 Path.GetFullPath(Path.Combine(folder, texture.Path)).StartsWith(folder.TrimEnd('/') + "/", StringComparison.Ordinal)
                     ? $"The texture '{texture.Path}' is not there."
                     : throw new ExchangeException(
-                        $"The texture path '{texture.Path}' leads out of the document's folder; name the folder that it may lead to with --texture-root."
+                        $"The texture path '{texture.Path}' leads out of the document's folder; name the folder that it may lead "
+                            + "to with --texture-root."
                     )
             );
     }

@@ -4,7 +4,10 @@ using Kiln.Colour.Spaces;
 
 namespace Kiln.Colour;
 
-/// <summary>Colours as people type them: <c>#c08040</c> (sRGB), <c>acescg 0.2 0.3 0.4</c> (any space's identifier), <c>lab 50 20 -10</c> (CIELAB, white D65). Separated by blanks, commas or brackets.</summary>
+/// <summary>
+/// Colours as people type them: <c>#c08040</c> (sRGB), <c>acescg 0.2 0.3 0.4</c> (any space's identifier), <c>lab 50 20 -10</c> (CIELAB,
+/// white D65). Separated by blanks, commas or brackets.
+/// </summary>
 public static class ColourText
 {
     private const string Lab = "lab";
@@ -34,7 +37,8 @@ public static class ColourText
                 : throw new FormatException($"The lightness of '{text.Trim()}' is not between 0 and 100.");
         if (!ColourSpace.Exists(space) || space == ColourSpace.Raw.Id)
             throw new FormatException(
-                $"'{parts[0]}' is no space that a colour can be in. Known: lab, {string.Join(", ", ColourSpace.All.Where(s => !s.IsRaw).Select(s => s.Id))}."
+                $"'{parts[0]}' is no space that a colour can be in. Known: lab, "
+                    + $"{string.Join(", ", ColourSpace.All.Where(s => !s.IsRaw).Select(s => s.Id))}."
             );
         return new(numbers[0], numbers[1], numbers[2], space);
     }

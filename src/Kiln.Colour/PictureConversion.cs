@@ -36,7 +36,9 @@ public static class PictureConversion
         return result;
     }
 
-    /// <summary>The first three channels are converted; a grey picture is taken as three equal ones and comes out in colour; alpha stays.</summary>
+    /// <summary>
+    /// The first three channels are converted; a grey picture is taken as three equal ones and comes out in colour; alpha stays.
+    /// </summary>
     /// <param name="type">What the result is stored as.</param>
     public static ImageBuffer Convert(ImageBuffer picture, PixelConversion conversion, SampleType type)
     {

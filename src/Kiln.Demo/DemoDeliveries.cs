@@ -11,7 +11,9 @@ namespace Kiln.Demo;
 /// <summary>Makes the demo deliveries as they would be downloaded: zips, each with its own way of naming.</summary>
 public static class DemoDeliveries
 {
-    /// <summary>The deliveries in the order in which they come, with the collection each belongs to. One is a folder, the rest are zips.</summary>
+    /// <summary>
+    /// The deliveries in the order in which they come, with the collection each belongs to. One is a folder, the rest are zips.
+    /// </summary>
     public static readonly IReadOnlyList<(string Name, string Collection)> All =
     [
         ("tide_organ_breakwater.zip", "The Tide Organ"),
@@ -75,7 +77,9 @@ public static class DemoDeliveries
         yield return ("T_AmberTuningWindow_Opacity.png", Png(window.Opacity()));
     }
 
-    /// <summary>Words with spaces in folders of their own, TIFF; one glossiness map called roughness, one height of eight bits stored in sixteen.</summary>
+    /// <summary>
+    /// Words with spaces in folders of their own, TIFF; one glossiness map called roughness, one height of eight bits stored in sixteen.
+    /// </summary>
     private static IEnumerable<(string, byte[])> TimberAndSlate(int size)
     {
         var beam = new DemoMaps(DemoSurface.SaltBeam, size);
@@ -96,7 +100,9 @@ public static class DemoDeliveries
         yield return ("Licence.txt", Encoding.UTF8.GetBytes("Free to use in made-up films.\n"));
     }
 
-    /// <summary>Three-letter role words, 1K and half-size alternates in folders; a Y-down map named as Y up, a base colour already in ACEScg.</summary>
+    /// <summary>
+    /// Three-letter role words, 1K and half-size alternates in folders; a Y-down map named as Y up, a base colour already in ACEScg.
+    /// </summary>
     private static IEnumerable<(string, byte[])> ShorelineScans(int size)
     {
         foreach (var (surface, name) in new[] { (DemoSurface.BarnacleIron, "barnacleIron"), (DemoSurface.KelpConcrete, "kelpConcrete") })
@@ -127,7 +133,9 @@ public static class DemoDeliveries
         yield return ("IMG_0417.png", DemoFiles.Png(new DemoMaps(DemoSurface.KelpConcrete, size / 2).Occlusion()));
     }
 
-    /// <summary>Role words in front, TGA and DDS; a roughness tagged sRGB, a map with a seam, metalness half grey, a constant metalness map.</summary>
+    /// <summary>
+    /// Role words in front, TGA and DDS; a roughness tagged sRGB, a map with a seam, metalness half grey, a constant metalness map.
+    /// </summary>
     private static IEnumerable<(string, byte[])> OrganFittings(int size)
     {
         var sail = new DemoMaps(DemoSurface.SailCanvas, size);

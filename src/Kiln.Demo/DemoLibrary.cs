@@ -3,7 +3,10 @@ using Kiln.Pixels;
 
 namespace Kiln.Demo;
 
-/// <summary>A whole library for measurements: any number of surfaces, made from the demo's by shifting them and changing their brightness, five to seven maps each.</summary>
+/// <summary>
+/// A whole library for measurements: any number of surfaces, made from the demo's by shifting them and changing their brightness, five to
+/// seven maps each.
+/// </summary>
 public static class DemoLibrary
 {
     private static readonly DemoSurface[] Kinds =
@@ -23,7 +26,8 @@ public static class DemoLibrary
         DemoSurface.Knob,
     ];
 
-    /// <param name="maps">5, 6 or 7 files a surface: base colour, roughness, metalness, normal, height; then occlusion; then a copy of the height under another name.</param>
+    /// <param name="maps">5, 6 or 7 files a surface: base colour, roughness, metalness, normal, height; then occlusion; then a copy of the
+    /// height under another name.</param>
     public static void Make(string folder, int surfaces, int size, int maps = 5)
     {
         Directory.CreateDirectory(folder);

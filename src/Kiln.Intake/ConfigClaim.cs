@@ -10,13 +10,17 @@ namespace Kiln.Intake;
 /// <param name="Space">Our space that it is; null where it is none of them.</param>
 public sealed record ConfigClaim(string Rule, string Named, string? Space)
 {
-    /// <summary>Null where there is no config, or none of its rules but the last one fits: a rule for everything else says nothing of this file.</summary>
+    /// <summary>
+    /// Null where there is no config, or none of its rules but the last one fits: a rule for everything else says nothing of this file.
+    /// </summary>
     public static ConfigClaim? Of(ConfigNames? names, string path) =>
         names is not null && FileRules.Find(names.Config, path) is { IsDefault: false } answer
             ? new(answer.Rule, answer.Space, names.OursFor(answer.Space))
             : null;
 
-    /// <summary>A rule stands above embedded data and the role; it says how colour is encoded, not that a measurement is a colour.</summary>
+    /// <summary>
+    /// A rule stands above embedded data and the role; it says how colour is encoded, not that a measurement is a colour.
+    /// </summary>
     public Reading Applied(Reading reading)
     {
         var rule = $"the colour config's rule “{Rule}” says {Named}";

@@ -14,7 +14,9 @@ using Kiln.Pixels.Decoding.Headers;
 
 namespace Kiln.Intake;
 
-/// <summary>From the files of a delivery to map sets: facts from headers, claims from names, evidence from pixels, then sets and choices.</summary>
+/// <summary>
+/// From the files of a delivery to map sets: facts from headers, claims from names, evidence from pixels, then sets and choices.
+/// </summary>
 public sealed class IntakeAnalysis(
     IPictureDecoder decoder,
     NamingTables? tables = null,
@@ -155,7 +157,9 @@ public sealed class IntakeAnalysis(
         return pictures;
     }
 
-    /// <summary>Every picture is decoded once: evidence of its kind, the curl of a normal map, and a small copy of what may be relief.</summary>
+    /// <summary>
+    /// Every picture is decoded once: evidence of its kind, the curl of a normal map, and a small copy of what may be relief.
+    /// </summary>
     private async Task<Looks> LookAsync(
         List<DeliveredPicture> pictures,
         List<RejectedFile> rejected,
@@ -239,7 +243,9 @@ public sealed class IntakeAnalysis(
         return set with { Maps = [.. maps] };
     }
 
-    /// <summary>The pixels outweigh the name; where they say nothing the name counts; where both are silent the direction stays open.</summary>
+    /// <summary>
+    /// The pixels outweigh the name; where they say nothing the name counts; where both are silent the direction stays open.
+    /// </summary>
     private static PlacedMap WithDirection(PlacedMap map, DirectionMeasurement measured)
     {
         var named = map.NormalY;

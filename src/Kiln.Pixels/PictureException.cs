@@ -1,6 +1,8 @@
 namespace Kiln.Pixels;
 
-/// <summary>A picture could not be read or written. The message is a sentence for a person: what, why, and what to do where that helps.</summary>
+/// <summary>
+/// A picture could not be read or written. The message is a sentence for a person: what, why, and what to do where that helps.
+/// </summary>
 public sealed class PictureException : Exception
 {
     public PictureException(string message)

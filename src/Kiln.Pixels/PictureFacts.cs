@@ -4,7 +4,8 @@ namespace Kiln.Pixels;
 
 /// <summary>What a picture's header says, read without its pixels.</summary>
 /// <param name="Bits">Bits of one stored channel: 8 for palette pictures, 16 for half, 32 for float and Radiance.</param>
-/// <param name="EmbeddedColour">What the file says of its colours (for example "sRGB chunk", "gamma 0.45455", "ICC profile"), or null.</param>
+/// <param name="EmbeddedColour">What the file says of its colours (for example "sRGB chunk", "gamma 0.45455", "ICC profile"), or
+/// null.</param>
 /// <param name="Lossy">Whether the file's compression changes values (JPEG, lossy WebP).</param>
 public sealed record PictureFacts(
     PictureFormat Format,

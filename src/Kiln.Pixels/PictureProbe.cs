@@ -7,9 +7,11 @@ namespace Kiln.Pixels;
 /// <param name="NotFinite">Samples that are NaN or infinite; they are read as 0 (infinities as ±65504, the largest half).</param>
 /// <param name="EightBitContent">A 16-bit picture all of whose sampled values are 8-bit codes repeated or shifted.</param>
 /// <param name="BlockNoise">Mean step across 8-pixel block borders over the mean step inside blocks; 1 without JPEG blocks.</param>
-/// <param name="SeamAcross">Step from the right edge to the left over the largest step between neighbouring columns; at most about 1 where the picture repeats.</param>
+/// <param name="SeamAcross">Step from the right edge to the left over the largest step between neighbouring columns; at most about 1 where
+/// the picture repeats.</param>
 /// <param name="SeamDown">The same from the bottom edge to the top.</param>
-/// <param name="UnitShare">Share of pixels whose 2t − 1 is a vector of unit length within 0.12; null where there are fewer than three channels. An average of unit vectors is shorter, so a smaller copy cannot tell.</param>
+/// <param name="UnitShare">Share of pixels whose 2t − 1 is a vector of unit length within 0.12; null where there are fewer than three
+/// channels. An average of unit vectors is shorter, so a smaller copy cannot tell.</param>
 /// <param name="OutwardShare">Share of pixels where it also leans outwards (z above 0).</param>
 public sealed record PictureProbe(
     long NotFinite = 0,
@@ -154,7 +156,8 @@ public sealed record PictureProbe(
         };
 
     /// <summary>The step over the seam beside the largest step between any two neighbouring lines inside: once by size, once with its sign.
-    /// Lines of masonry and weave have large steps inside too; a fall of light over the picture has the same sign all along the seam and nowhere else.</summary>
+    /// Lines of masonry and weave have large steps inside too; a fall of light over the picture has the same sign all along the seam and
+    /// nowhere else.</summary>
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static float Seam<T>(ImageBuffer picture, bool down)
         where T : unmanaged, INumberBase<T>

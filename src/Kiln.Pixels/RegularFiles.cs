@@ -3,7 +3,9 @@ using System.Text;
 
 namespace Kiln.Pixels;
 
-/// <summary>What kind of thing lies behind a path. Only regular files are ever opened: a pipe would wait for ever, a device never ends.</summary>
+/// <summary>
+/// What kind of thing lies behind a path. Only regular files are ever opened: a pipe would wait for ever, a device never ends.
+/// </summary>
 public static partial class RegularFiles
 {
     // statx(2): the layout of its answer is the same on every architecture; the type is in the mode at byte 28.

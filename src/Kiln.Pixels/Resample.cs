@@ -62,7 +62,9 @@ public static class Resample
             : Area(source, Math.Max(1, (int)Math.Round(source.Width * scale)), Math.Max(1, (int)Math.Round(source.Height * scale)), type);
     }
 
-    /// <summary>Whole-number factors on integer codes, the usual case of a small copy: sums of codes, first down, then across, rounded once.</summary>
+    /// <summary>
+    /// Whole-number factors on integer codes, the usual case of a small copy: sums of codes, first down, then across, rounded once.
+    /// </summary>
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static void Boxes(ImageBuffer source, ImageBuffer result)
     {

@@ -1,6 +1,8 @@
 namespace Kiln.Pixels;
 
-/// <summary>How one stored sample is represented. Integer samples stand for 0..1 (code / maximum code); float samples for themselves.</summary>
+/// <summary>
+/// How one stored sample is represented. Integer samples stand for 0..1 (code / maximum code); float samples for themselves.
+/// </summary>
 public enum SampleType
 {
     U8,

@@ -59,7 +59,10 @@ public static class AlbedoTables
     public static float Dielectric(Distribution distribution, float cos, float width, float ior) =>
         Layered(Exact[(int)distribution], cos, width, ior);
 
-    /// <summary>Share of light that a rough interface of glass sends on, reflected and refracted, when every facet loses none; index behind over before.</summary>
+    /// <summary>
+    /// Share of light that a rough interface of glass sends on, reflected and refracted, when every facet loses none; index behind over
+    /// before.
+    /// </summary>
     public static float Glass(float cos, float width, float ior) =>
         ior >= 1f ? Layered(Entering, cos, width, ior) : Layered(Leaving, cos, width, 1f / ior);
 
@@ -217,7 +220,8 @@ public static class AlbedoTables
         var n = Samples * Samples * finer * finer;
         for (var i = 0; i < n; i++)
         {
-            // A lattice rather than a grid: where a lobe is cut off at the horizon its error falls faster (the additive recurrence of the plastic number, Roberts 2018).
+            // A lattice rather than a grid: where a lobe is cut off at the horizon its error falls faster (the additive recurrence of the
+            // plastic number, Roberts 2018).
             var h = facets.Sample(wo, new((float)((0.5 + i * 0.7548776662466927) % 1), (float)((0.5 + i * 0.5698402909980532) % 1)));
             var density = facets.Density(wo, h);
             var oh = Vector3.Dot(wo, h);

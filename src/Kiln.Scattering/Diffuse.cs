@@ -11,7 +11,10 @@ public static class Diffuse
 
     public static Vector3 Lambert(Vector3 albedo) => albedo / MathF.PI;
 
-    /// <summary>Oren and Nayar's qualitative model (1994, equation 30) as MaterialX 1.39 has it for oren_nayar_diffuse_bsdf without compensation: roughness is the deviation of slopes, and the term of facets facing away is left out.</summary>
+    /// <summary>
+    /// Oren and Nayar's qualitative model (1994, equation 30) as MaterialX 1.39 has it for oren_nayar_diffuse_bsdf without compensation:
+    /// roughness is the deviation of slopes, and the term of facets facing away is left out.
+    /// </summary>
     public static Vector3 OrenNayar(Vector3 albedo, float roughness, Vector3 wo, Vector3 wi)
     {
         if (roughness <= 0f)
@@ -22,7 +25,10 @@ public static class Diffuse
         return albedo * ((1f - 0.5f * variance / (variance + 0.33f) + 0.45f * variance / (variance + 0.09f) * t) / MathF.PI);
     }
 
-    /// <summary>The most that <see cref="OrenNayar"/> returns of light from everywhere, towards grazing angles: A + B/2 (the integral of its second term there). Up to 1.015 at small roughness.</summary>
+    /// <summary>
+    /// The most that <see cref="OrenNayar"/> returns of light from everywhere, towards grazing angles: A + B/2 (the integral of its second
+    /// term there). Up to 1.015 at small roughness.
+    /// </summary>
     public static float OrenNayarMost(float roughness)
     {
         var variance = roughness * roughness;

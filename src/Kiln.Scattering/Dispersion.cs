@@ -3,7 +3,8 @@ using System.Numerics;
 namespace Kiln.Scattering;
 
 /// <summary>
-/// How a glass bends the colours of light differently. A path that enters such a body goes on at one wavelength, chosen as often as the eye takes notice of it, and
+/// How a glass bends the colours of light differently. A path that enters such a body goes on at one wavelength, chosen as often as the eye
+/// takes notice of it, and
 /// has that wavelength's colour from then on; the mean of all is white.
 /// </summary>
 public static class Dispersion
@@ -19,7 +20,9 @@ public static class Dispersion
 
     private static readonly (Vector3 Seen, float Chance, float Before)[] Bands = Table();
 
-    /// <summary>Index of refraction at a wavelength by Cauchy's two terms, A + B / λ² (OpenPBR Surface 1.1, "Dispersion", from memory).</summary>
+    /// <summary>
+    /// Index of refraction at a wavelength by Cauchy's two terms, A + B / λ² (OpenPBR Surface 1.1, "Dispersion", from memory).
+    /// </summary>
     /// <param name="index">At the line d, 587.6 nm.</param>
     /// <param name="inverseAbbe">1 over the Abbe number, 0 for no dispersion.</param>
     public static float IndexAt(float index, float inverseAbbe, float nanometres)
@@ -45,7 +48,10 @@ public static class Dispersion
         return Shortest + low + Math.Clamp((random - Bands[low].Before) / Bands[low].Chance, 0f, 0.999f);
     }
 
-    /// <summary>What light of a wavelength that <see cref="Wavelength"/> chose counts in the working primaries; 1 in the mean. Spectral colours are outside of any primaries, so single numbers may be below 0.</summary>
+    /// <summary>
+    /// What light of a wavelength that <see cref="Wavelength"/> chose counts in the working primaries; 1 in the mean. Spectral colours are
+    /// outside of any primaries, so single numbers may be below 0.
+    /// </summary>
     /// <param name="fromXyz">XYZ of equal-energy light to the working primaries, rows summing to 1.</param>
     public static Vector3 Weight(float nanometres, in Matrix4x4 fromXyz)
     {
@@ -53,7 +59,10 @@ public static class Dispersion
         return Vector3.TransformNormal(band.Seen, fromXyz) / band.Chance;
     }
 
-    /// <summary>The eye's X, Y and Z: sums of lopsided Gaussians (Wyman, Sloan and Shirley 2013, table 1, from memory; held against the CIE's table in the tests).</summary>
+    /// <summary>
+    /// The eye's X, Y and Z: sums of lopsided Gaussians (Wyman, Sloan and Shirley 2013, table 1, from memory; held against the CIE's table
+    /// in the tests).
+    /// </summary>
     public static Vector3 Observer(float nanometres)
     {
         float Lobe(float middle, float below, float above)

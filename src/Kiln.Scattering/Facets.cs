@@ -24,7 +24,8 @@ public readonly struct Facets
     private readonly bool beckmann;
 
     /// <param name="width">Root-mean-square slope scale (alpha), 0..1.</param>
-    /// <param name="anisotropy">0 (round) to 1; stretched as OpenPBR Surface 1.1 does: αx² + αy² = 2 width², αy = (1 − anisotropy) αx.</param>
+    /// <param name="anisotropy">0 (round) to 1; stretched as OpenPBR Surface 1.1 does: αx² + αy² = 2 width², αy = (1 − anisotropy)
+    /// αx.</param>
     public Facets(float width, float anisotropy = 0, Distribution distribution = Distribution.Ggx)
     {
         width = Math.Clamp(width, LeastWidth, 1f);
@@ -92,7 +93,10 @@ public readonly struct Facets
         return new(wo, beckmann ? Lambda(wo) : ggx, ggx);
     }
 
-    /// <summary>Share seen from both sides; the second may lie below the surface, then the two are hidden independently (Heitz 2014, 5.4: a Beta function there, approximated here by its separable bound).</summary>
+    /// <summary>
+    /// Share seen from both sides; the second may lie below the surface, then the two are hidden independently (Heitz 2014, 5.4: a Beta
+    /// function there, approximated here by its separable bound).
+    /// </summary>
     public float G2(in Viewed wo, Vector3 wi) => wi.Z >= 0f ? 1f / (1f + wo.Lambda + Lambda(wi)) : G1(wi) / (1f + wo.Lambda);
 
     public float G2(Vector3 wo, Vector3 wi) => G2(From(wo), wi);

@@ -2,7 +2,9 @@ using System.Numerics;
 
 namespace Kiln.Scattering;
 
-/// <summary>An orthonormal frame around a normal; its x axis along a tangent where one is given, else anywhere (Duff et al. 2017).</summary>
+/// <summary>
+/// An orthonormal frame around a normal; its x axis along a tangent where one is given, else anywhere (Duff et al. 2017).
+/// </summary>
 public readonly struct Frame
 {
     private readonly Vector3 x,

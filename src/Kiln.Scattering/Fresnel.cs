@@ -8,7 +8,8 @@ public static class Fresnel
     private const float F82Cosine = 1f / 7f;
 
     /// <summary>
-    /// Unpolarised reflectance of a dielectric (Fresnel equations; Walter et al. 2007, equation 22); 1 beyond the angle of total reflection.
+    /// Unpolarised reflectance of a dielectric (Fresnel equations; Walter et al. 2007, equation 22); 1 beyond the angle of total
+    /// reflection.
     /// </summary>
     /// <param name="cos">Of the angle between ray and normal, on the side the ray comes from.</param>
     /// <param name="ior">Index behind the surface over the index before it; below 1 where light leaves the denser side.</param>
@@ -24,7 +25,10 @@ public static class Fresnel
         return MathF.Min(1f, 0.5f * a * a * (1f + b * b));
     }
 
-    /// <summary>Amplitudes reflected, parallel and perpendicular to the plane of incidence (Fresnel equations); real where nothing is totally reflected.</summary>
+    /// <summary>
+    /// Amplitudes reflected, parallel and perpendicular to the plane of incidence (Fresnel equations); real where nothing is totally
+    /// reflected.
+    /// </summary>
     public static (float Parallel, float Perpendicular) Amplitudes(float cos, float ior)
     {
         var cosT = MathF.Sqrt(MathF.Max(0f, 1f - (1f - cos * cos) / (ior * ior)));
@@ -55,7 +59,8 @@ public static class Fresnel
     public static Vector3 F82Average(Vector3 f0, Vector3 tint) => f0 + (Vector3.One - f0) / 21f - F82Dip(f0, tint) / 126f;
 
     /// <summary>
-    /// A metal by its reflectance at 0° and an edge colour, of which a complex index is made (Gulbrandsen 2014, "Artist Friendly Metallic Fresnel", equations 1, 2 and 8),
+    /// A metal by its reflectance at 0° and an edge colour, of which a complex index is made (Gulbrandsen 2014, "Artist Friendly Metallic
+    /// Fresnel", equations 1, 2 and 8),
     /// and the reflectance that the index has in unpolarised light (Fresnel equations).
     /// </summary>
     public static Vector3 Conductor(float cos, Vector3 reflectance, Vector3 edge)

@@ -5,10 +5,16 @@ namespace Kiln.Scattering;
 /// <summary>Which fibres stand on a surface.</summary>
 public enum FuzzModel
 {
-    /// <summary>A transformed cosine whose size is its directional albedo (Zeltner, Burley, Chiang 2022), with the fits that MaterialX 1.39 publishes.</summary>
+    /// <summary>
+    /// A transformed cosine whose size is its directional albedo (Zeltner, Burley, Chiang 2022), with the fits that MaterialX 1.39
+    /// publishes.
+    /// </summary>
     Zeltner,
 
-    /// <summary>The inverted Gaussian of Estevez and Kulla 2017 with Ashikhmin's visibility, as KHR_materials_sheen allows, scaled where it would return more than it gets.</summary>
+    /// <summary>
+    /// The inverted Gaussian of Estevez and Kulla 2017 with Ashikhmin's visibility, as KHR_materials_sheen allows, scaled where it would
+    /// return more than it gets.
+    /// </summary>
     Charlie,
 }
 

@@ -14,7 +14,10 @@ internal static class Interface
         return cos2 <= 0f ? default : Vector3.Normalize(h * (oh / ior - MathF.Sqrt(cos2)) - wo / ior);
     }
 
-    /// <summary>The facet that refracts <paramref name="wo"/> to <paramref name="wi"/>, on the side of wo (Walter et al. 2007, equation 16); default where there is none.</summary>
+    /// <summary>
+    /// The facet that refracts <paramref name="wo"/> to <paramref name="wi"/>, on the side of wo (Walter et al. 2007, equation 16); default
+    /// where there is none.
+    /// </summary>
     public static Vector3 RefractingFacet(Vector3 wo, Vector3 wi, float ior)
     {
         var h = wo + wi * ior;

@@ -3,10 +3,13 @@ using System.Numerics;
 namespace Kiln.Scattering;
 
 /// <summary>
-/// A surface of layers: fibres, a coat, and below them a metal mixed with a dielectric that is matt, lets light through, or both. Each layer
-/// is scaled by what those above leave over (albedo scaling, OpenPBR Surface 1.1 "Layering"), so a white surface returns all light and none returns
+/// A surface of layers: fibres, a coat, and below them a metal mixed with a dielectric that is matt, lets light through, or both. Each
+/// layer
+/// is scaled by what those above leave over (albedo scaling, OpenPBR Surface 1.1 "Layering"), so a white surface returns all light and none
+/// returns
 /// more. Directions are in the shading frame, z along the normal, x along the tangent, pointing away from the surface; wo lies above it.
-/// Light that is refracted is not scaled by the squares of the indices: every path that enters a medium leaves it again, where the factors cancel.
+/// Light that is refracted is not scaled by the squares of the indices: every path that enters a medium leaves it again, where the factors
+/// cancel.
 /// </summary>
 public readonly struct Surface
 {
@@ -69,7 +72,8 @@ public readonly struct Surface
         sheetChance;
 
     /// <param name="inside">Whether <paramref name="wo"/> lies within the body: only its interface is met there.</param>
-    /// <param name="coatFrame">The coat's normal and tangent in the shading frame, its normal on the side of <paramref name="wo"/>; null where it follows the base.</param>
+    /// <param name="coatFrame">The coat's normal and tangent in the shading frame, its normal on the side of <paramref name="wo"/>; null
+    /// where it follows the base.</param>
     public Surface(SurfaceModel model, in SurfaceParameters p, Vector3 wo, bool inside = false, Frame? coatFrame = null)
     {
         this.model = model;
@@ -90,7 +94,8 @@ public readonly struct Surface
         filmWeight = p.FilmThickness > 0f ? Unit(p.FilmWeight) : 0f;
         film = new(MathF.Max(0f, p.FilmThickness), Math.Clamp(p.FilmIor, 1f, 3f));
 
-        // The interface. The weight scales the reflectance at normal incidence by changing the index (OpenPBR Surface 1.1, "Specular weight").
+        // The interface. The weight scales the reflectance at normal incidence by changing the index (OpenPBR Surface 1.1, "Specular
+        // weight").
         var index = Math.Clamp(float.IsFinite(p.Ior) ? p.Ior : 1.5f, 1f, 3.1f);
         var normal = Fresnel.NormalIncidence(index);
         ior = Fresnel.IndexOf(normal * specularWeight);
@@ -174,7 +179,8 @@ public readonly struct Surface
             var darkening = coatWeight * Unit(p.CoatDarkening);
             if (darkening > 0f)
             {
-                // Light that the coat throws back down is absorbed again and again (OpenPBR Surface 1.1, "Coat darkening", as its MaterialX graph has it).
+                // Light that the coat throws back down is absorbed again and again (OpenPBR Surface 1.1, "Coat darkening", as its MaterialX
+                // graph has it).
                 var kept = 1f - (1f - Fresnel.NormalIncidence(coatIor)) / (coatIor * coatIor);
                 var below = metalness * baseColour * specularWeight + dielectric * Vector3.Lerp(baseColour, skin, subsurface);
                 underCoat *= Vector3.Lerp(Vector3.One, (1f - kept) * Vector3.One / (Vector3.One - below * kept), darkening);
@@ -228,11 +234,16 @@ public readonly struct Surface
                 * CoatPath(Vector3.Dot(wo, coatNormal), 1f, 0.5f)
             : new(underFuzz);
 
-    /// <summary>Reflectance by itself, for a picture of the surface's colour: what it returns under light from everywhere, without the coat's and the fibres' own.</summary>
+    /// <summary>
+    /// Reflectance by itself, for a picture of the surface's colour: what it returns under light from everywhere, without the coat's and
+    /// the fibres' own.
+    /// </summary>
     public Vector3 Albedo =>
         Vector3.Clamp(metalness * specularWeight * MetalReflectance(1f) + dielectric * diffuseColour, Vector3.Zero, Vector3.One);
 
-    /// <summary>The distribution times the cosine of <paramref name="wi"/>, and the density of <see cref="Sample"/> over solid angle.</summary>
+    /// <summary>
+    /// The distribution times the cosine of <paramref name="wi"/>, and the density of <see cref="Sample"/> over solid angle.
+    /// </summary>
     public ScatteredLight Evaluate(Vector3 wi, out float density)
     {
         var result = default(ScatteredLight);
@@ -292,7 +303,9 @@ public readonly struct Surface
         return result;
     }
 
-    /// <summary>Proposes a direction; its density comes with <see cref="Evaluate"/>. Zero where a facet sends light to the wrong side: it is lost.</summary>
+    /// <summary>
+    /// Proposes a direction; its density comes with <see cref="Evaluate"/>. Zero where a facet sends light to the wrong side: it is lost.
+    /// </summary>
     public Vector3 Sample(float choice, Vector2 u)
     {
         if ((choice -= specularChance) < 0f)
@@ -358,7 +371,8 @@ public readonly struct Surface
             return;
         if (straight)
         {
-            // Both faces of a thin sheet, or media that hardly differ: what is not reflected goes straight on, as wide as the mirrored lobe.
+            // Both faces of a thin sheet, or media that hardly differ: what is not reflected goes straight on, as wide as the mirrored
+            // lobe.
             var mirrored = wi with { Z = -wi.Z };
             var h = Vector3.Normalize(wo + mirrored);
             var oh = Vector3.Dot(wo, h);
@@ -412,7 +426,9 @@ public readonly struct Surface
         return underCoat * CoatPath(no, ni, 1f);
     }
 
-    /// <summary>Absorption on the ways through the coat: its colour is what is left of white after there and back along the normal.</summary>
+    /// <summary>
+    /// Absorption on the ways through the coat: its colour is what is left of white after there and back along the normal.
+    /// </summary>
     private Vector3 CoatPath(float cosOut, float cosIn, float ways)
     {
         if (coatColour == Vector3.One)
@@ -492,7 +508,8 @@ public readonly struct Surface
     }
 
     /// <summary>
-    /// With a film the reflectance is no function that a table holds: the table's albedo without it, and the mean over facets at fixed places of what the film changes.
+    /// With a film the reflectance is no function that a table holds: the table's albedo without it, and the mean over facets at fixed
+    /// places of what the film changes.
     /// </summary>
     private Vector3 FilmAlbedo()
     {

@@ -28,7 +28,8 @@ public enum MetalModel
 }
 
 /// <summary>Which formulas stand for a dialect's surface.</summary>
-/// <param name="Compensation">Whether the energy that rough metal and glass lose to light bouncing between facets is given back (Kulla and Conty 2017; Turquin 2019 for glass).</param>
+/// <param name="Compensation">Whether the energy that rough metal and glass lose to light bouncing between facets is given back (Kulla and
+/// Conty 2017; Turquin 2019 for glass).</param>
 /// <param name="CoatAbsorbs">Whether the coat's colour deepens with the way through it; else it is one tint from every side.</param>
 public sealed record SurfaceModel(
     DiffuseModel Diffuse,
@@ -40,12 +41,15 @@ public sealed record SurfaceModel(
     bool CoatAbsorbs = true
 )
 {
-    /// <summary>XYZ of equal-energy light to the primaries that colours are in, rows summing to 1; transposed as System.Numerics multiplies rows.</summary>
+    /// <summary>
+    /// XYZ of equal-energy light to the primaries that colours are in, rows summing to 1; transposed as System.Numerics multiplies rows.
+    /// </summary>
     public Matrix4x4 FromXyz { get; init; } = Matrix4x4.Identity;
 }
 
 /// <summary>
-/// The parameters of a surface at one point, the same for every dialect. Colours are linear; widths are alpha (root-mean-square slope scale), 0..1;
+/// The parameters of a surface at one point, the same for every dialect. Colours are linear; widths are alpha (root-mean-square slope
+/// scale), 0..1;
 /// indices of refraction 1..3; thickness in nanometres; depth in metres; emission in the scene's units.
 /// </summary>
 public struct SurfaceParameters
@@ -59,7 +63,9 @@ public struct SurfaceParameters
     public float SpecularWeight;
     public Vector3 SpecularColour;
 
-    /// <summary>Reflectance at 90° of a Schlick dielectric whose two ends are given as colours; used when <see cref="ReflectanceAsColour"/> is 1.</summary>
+    /// <summary>
+    /// Reflectance at 90° of a Schlick dielectric whose two ends are given as colours; used when <see cref="ReflectanceAsColour"/> is 1.
+    /// </summary>
     public Vector3 EdgeColour;
 
     /// <summary>1 where <see cref="SpecularColour"/> is itself the reflectance at normal incidence, and no index is asked for.</summary>

@@ -3,10 +3,12 @@ using System.Numerics;
 namespace Kiln.Scattering;
 
 /// <summary>
-/// Reflectance of an interface that carries a thin transparent film: the sum of all bounces within it (Airy), averaged over the sensitivities of the
+/// Reflectance of an interface that carries a thin transparent film: the sum of all bounces within it (Airy), averaged over the
+/// sensitivities of the
 /// eye in closed form, each a Gaussian over wave number (Belcour and Barla 2017, equations 7 to 11 and their appendix for the Gaussians).
 /// </summary>
-/// <remarks>The three numbers of a reflectance are worked out for X, Y and Z of equal-energy light and brought to the working primaries so that a flat reflectance stays flat.</remarks>
+/// <remarks>The three numbers of a reflectance are worked out for X, Y and Z of equal-energy light and brought to the working primaries so
+/// that a flat reflectance stays flat.</remarks>
 public readonly struct ThinFilm(float nanometres, float ior)
 {
     // Value, position and variance of the Gaussians for X, Y and Z; X has a second one. From the paper's published code.
@@ -31,7 +33,8 @@ public readonly struct ThinFilm(float nanometres, float ior)
     }
 
     /// <summary>
-    /// Reflectance over a metal by its reflectance at 0° and its tint at about 82°. Approximated: the metal reflects inside the film as it does in
+    /// Reflectance over a metal by its reflectance at 0° and its tint at about 82°. Approximated: the metal reflects inside the film as it
+    /// does in
     /// air, the same in both polarisations, and shifts no phase beyond the change of sign.
     /// </summary>
     public Vector3 OverMetal(float cos, Vector3 f0, Vector3 tint, in Matrix4x4 fromXyz)
@@ -54,7 +57,8 @@ public readonly struct ThinFilm(float nanometres, float ior)
         Vector3.Clamp(Vector3.TransformNormal(0.5f * (parallel + perpendicular), fromXyz), Vector3.Zero, Vector3.One);
 
     /// <summary>
-    /// One polarisation: |r|² of r = r₁ + (1 − r₁²) r₂ e^(iδ) Σ(−r₁ r₂ e^(iδ))^k as a series of cosines of δ, each averaged over the sensitivities.
+    /// One polarisation: |r|² of r = r₁ + (1 − r₁²) r₂ e^(iδ) Σ(−r₁ r₂ e^(iδ))^k as a series of cosines of δ, each averaged over the
+    /// sensitivities.
     /// </summary>
     private Vector3 One(float outer, Vector3 below, float pathPerThickness)
     {

@@ -6,11 +6,16 @@ namespace Kiln.Store;
 /// <summary>The PostgreSQL database: connections, and its schema brought up to date by ordered migrations.</summary>
 public sealed class Database : IAsyncDisposable
 {
-    /// <summary>Connections of one server for requests and for its jobs: together well below PostgreSQL's usual hundred, so that two servers and a tool fit.</summary>
+    /// <summary>
+    /// Connections of one server for requests and for its jobs: together well below PostgreSQL's usual hundred, so that two servers and a
+    /// tool fit.
+    /// </summary>
     public const int ForRequests = 24,
         ForJobs = 12;
 
-    /// <summary>Seconds that a request waits for a connection of the pool: many at once are served one after another, not refused.</summary>
+    /// <summary>
+    /// Seconds that a request waits for a connection of the pool: many at once are served one after another, not refused.
+    /// </summary>
     private const int WaitSeconds = 60;
 
     private readonly NpgsqlDataSource source;

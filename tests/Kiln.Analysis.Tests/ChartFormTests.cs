@@ -15,7 +15,10 @@ public class ChartFormTests
 {
     private static readonly NoFiles None = new();
 
-    /// <summary>Matt patches and polished metals, rendered in even light and displayed one to one, are what they state (the expected values are checked through OpenColorIO in ReferenceChartTests).</summary>
+    /// <summary>
+    /// Matt patches and polished metals, rendered in even light and displayed one to one, are what they state (the expected values are
+    /// checked through OpenColorIO in ReferenceChartTests).
+    /// </summary>
     [Theory]
     [InlineData("acescg")]
     [InlineData("lin_rec709")]
@@ -40,7 +43,8 @@ public class ChartFormTests
         // At most gold is brighter in red than the display; everything else is compared as it is.
         Assert.All(proof.Patches.Where(p => p.Clipped), p => Assert.Equal(PatchKind.Metal, p.Kind));
         Console.WriteLine(
-            $"chart form worked in {working}: worst ΔE2000 {proof.Greatest:0.000}, clipped: {string.Join(", ", proof.Patches.Where(p => p.Clipped).Select(p => p.Name))}"
+            $"chart form worked in {working}: worst ΔE2000 {proof.Greatest:0.000}, clipped: "
+                + $"{string.Join(", ", proof.Patches.Where(p => p.Clipped).Select(p => p.Name))}"
         );
     }
 }

@@ -165,7 +165,10 @@ public class FindingTests
         );
     }
 
-    /// <summary>A roughness made from the base colour, or from the bump, is inverted with a reason: bright and raised parts shine. It is an error only where name and pixels both say otherwise.</summary>
+    /// <summary>
+    /// A roughness made from the base colour, or from the bump, is inverted with a reason: bright and raised parts shine. It is an error
+    /// only where name and pixels both say otherwise.
+    /// </summary>
     [Fact]
     public void AnInversionThatHasAReasonIsLeftAlone()
     {
@@ -296,7 +299,10 @@ public class FindingTests
         Assert.Empty(LookFindings.Of(look, Nothing, _ => true));
     }
 
-    /// <summary>Findings on a wired look take well below 200 ms once its maps are measured; stated against the time of reading one of its maps, not the clock of this machine.</summary>
+    /// <summary>
+    /// Findings on a wired look take well below 200 ms once its maps are measured; stated against the time of reading one of its maps, not
+    /// the clock of this machine.
+    /// </summary>
     [Fact]
     public void FindingsCostLessThanMeasuringOneMap()
     {

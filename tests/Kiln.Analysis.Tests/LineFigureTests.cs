@@ -11,7 +11,10 @@ using Kiln.Looks.Evaluation;
 
 namespace Kiln.Analysis.Tests;
 
-/// <summary>Figures of single lines: an input that cannot be seen costs nothing at all, one that can costs more the farther it is off, and every line has one.</summary>
+/// <summary>
+/// Figures of single lines: an input that cannot be seen costs nothing at all, one that can costs more the farther it is off, and every
+/// line has one.
+/// </summary>
 public sealed class LineFigureTests
 {
     private static readonly DialectProfiles Profiles = DialectProfiles.Load(DialectProfiles.ShippedFolder());

@@ -8,7 +8,10 @@ namespace Kiln.Analysis.Tests;
 /// <summary>Robust spreads and outliers against published definitions and an example that can be followed by hand.</summary>
 public sealed class OutlierTests
 {
-    /// <summary>The example of a median absolute deviation that textbooks use (1, 1, 2, 2, 4, 6, 9: median 2, deviations 0 0 1 1 2 4 7, MAD 1; from memory).</summary>
+    /// <summary>
+    /// The example of a median absolute deviation that textbooks use (1, 1, 2, 2, 4, 6, 9: median 2, deviations 0 0 1 1 2 4 7, MAD 1; from
+    /// memory).
+    /// </summary>
     [Fact]
     public void TheTextbookExample()
     {

@@ -8,7 +8,10 @@ using Kiln.Pixels;
 
 namespace Kiln.Analysis.Tests;
 
-/// <summary>Looks with one thing wrong, and what must hold of every finding: it is found, its fix makes it go away, the fix can be taken back to the same bytes, the clean look is silent.</summary>
+/// <summary>
+/// Looks with one thing wrong, and what must hold of every finding: it is found, its fix makes it go away, the fix can be taken back to the
+/// same bytes, the clean look is silent.
+/// </summary>
 internal static class Planted
 {
     public static readonly Dictionary<string, MapMeasurement> Nothing = [];

@@ -17,7 +17,9 @@ public class SteepAndStepped
     private static readonly MapFile Normal = File("gravel_normal.png"),
         Base = File("gravel_base.png");
 
-    /// <summary>Directions at random around straight out, new at every pixel: of unit length each, and far from it once they are averaged.</summary>
+    /// <summary>
+    /// Directions at random around straight out, new at every pixel: of unit length each, and far from it once they are averaged.
+    /// </summary>
     private static ImageBuffer RoughNoise(float meanZ, int side = 1024)
     {
         var random = new Random(7);

@@ -12,7 +12,8 @@ using Kiln.Looks.Graph;
 namespace Kiln.Analysis.Tests;
 
 /// <summary>
-/// The search is checked against answers known beforehand: a dialect's profile is falsified by a power, gain or offset, and exactly that one must be found.
+/// The search is checked against answers known beforehand: a dialect's profile is falsified by a power, gain or offset, and exactly that
+/// one must be found.
 /// </summary>
 public sealed class TrimFitTests
 {

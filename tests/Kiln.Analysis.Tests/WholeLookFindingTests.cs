@@ -7,7 +7,10 @@ using static Kiln.Analysis.Tests.Planted;
 
 namespace Kiln.Analysis.Tests;
 
-/// <summary>What only several maps together tell, or the look as a whole: baked light, tiles, names, twins, shine against relief; and the pictures that show findings.</summary>
+/// <summary>
+/// What only several maps together tell, or the look as a whole: baked light, tiles, names, twins, shine against relief; and the pictures
+/// that show findings.
+/// </summary>
 public class WholeLookFindingTests
 {
     private const int Side = 128;

@@ -3,7 +3,8 @@ using System.Text;
 namespace Kiln.Architecture.Tests;
 
 /// <summary>
-/// The measures of craft.md, held by every build: lines of at most 140 columns, functions of at most 60 lines, seven parameters, twelve files a folder.
+/// The measures of craft.md, held by every build: lines of at most 140 columns, functions of at most 60 lines, seven parameters, twelve
+/// files a folder.
 /// What is beyond stands in exceptions.txt with its figure; a figure there may fall, never rise, and goes when it is within the measure.
 /// </summary>
 public sealed class CodeMeasures
@@ -66,7 +67,8 @@ public sealed class CodeMeasures
             wrong.AppendLine($"{place} has {figure}; at most {Math.Max(most, listed.GetValueOrDefault(place))}");
         foreach (var (place, figure) in listed.Where(e => beyond.GetValueOrDefault(e.Key) < e.Value))
             wrong.AppendLine(
-                $"{place} has {(beyond.TryGetValue(place, out var now) ? now : "no more than the measure")}; exceptions.txt still says {figure}"
+                $"{place} has {(beyond.TryGetValue(place, out var now) ? now : "no more than the measure")}; exceptions.txt still "
+                    + $"says {figure}"
             );
         Assert.True(wrong.Length == 0, wrong.ToString());
     }

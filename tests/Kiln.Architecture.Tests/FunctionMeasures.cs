@@ -7,7 +7,10 @@ namespace Kiln.Architecture.Tests;
 /// <summary>A function by its place, with its length in lines and the number of its parameters.</summary>
 public sealed record MeasuredFunction(string Place, int Lines, int Parameters)
 {
-    /// <summary>Methods, constructors, operators, accessors, local functions and lambdas with a block. A record's primary constructor is data and no function.</summary>
+    /// <summary>
+    /// Methods, constructors, operators, accessors, local functions and lambdas with a block. A record's primary constructor is data and no
+    /// function.
+    /// </summary>
     public static IEnumerable<MeasuredFunction> Of(SourceFile file)
     {
         foreach (var node in file.Root.DescendantNodes())

@@ -6,7 +6,9 @@ using Xunit.Abstractions;
 
 namespace Kiln.Browser.Tests;
 
-/// <summary>Surfaces built on the bench with mouse or keyboard, the gestures counted; each comes out right in every dialect, judged by rendering.</summary>
+/// <summary>
+/// Surfaces built on the bench with mouse or keyboard, the gestures counted; each comes out right in every dialect, judged by rendering.
+/// </summary>
 public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutputHelper output)
     : IClassFixture<ServerFixture>,
         IClassFixture<Browser>
@@ -63,7 +65,10 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
         throw new TimeoutException("The look did not become what the gestures meant: " + await client.GetStringAsync($"looks/{id}"));
     }
 
-    /// <summary>Mean ΔE between the look and each dialect's own network, on the tile under an even sky. What a dialect approximates is in it; what is wired wrongly would be far more.</summary>
+    /// <summary>
+    /// Mean ΔE between the look and each dialect's own network, on the tile under an even sky. What a dialect approximates is in it; what
+    /// is wired wrongly would be far more.
+    /// </summary>
     private async Task ComesOutRightAsync(string id, string what)
     {
         using var client = await server.SignedInAsync();

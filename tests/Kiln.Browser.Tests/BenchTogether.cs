@@ -5,7 +5,10 @@ using OpenQA.Selenium.Interactions;
 
 namespace Kiln.Browser.Tests;
 
-/// <summary>Several people, several looks, files from outside, a server that goes away: nothing of anybody's work is lost, and every part of the bench can be used by everybody.</summary>
+/// <summary>
+/// Several people, several looks, files from outside, a server that goes away: nothing of anybody's work is lost, and every part of the
+/// bench can be used by everybody.
+/// </summary>
 public sealed class BenchTogether(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
 {
     private string Open(string look, Browser? where = null)
@@ -69,7 +72,8 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
 
         // Hers is held back on its way while his is written: both sides are shown, and hers is done on top.
         browser.Driver.ExecuteScript(
-            "const send = window.fetch; window.fetch = async (...a) => { if (String(a[0]).endsWith('/edits')) { window.fetch = send; while (!window.maySend) await new Promise(r => setTimeout(r, 50)); } return send(...a); };"
+            "const send = window.fetch; window.fetch = async (...a) => { if (String(a[0]).endsWith('/edits')) { window.fetch = "
+                + "send; while (!window.maySend) await new Promise(r => setTimeout(r, 50)); } return send(...a); };"
         );
         Value("coat_weight", "0.6");
         using (var ada = await server.SignedInAsync("ada"))
@@ -215,13 +219,15 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         browser.Find("//h2[starts-with(.,'2 steps')]");
         var copied = (string?)
             browser.Driver.ExecuteScript(
-                "const data = new DataTransfer(); document.body.dispatchEvent(new ClipboardEvent('copy', { clipboardData: data, bubbles: true, cancelable: true })); return data.getData('text/plain')"
+                "const data = new DataTransfer(); document.body.dispatchEvent(new ClipboardEvent('copy', { clipboardData: data, "
+                    + "bubbles: true, cancelable: true })); return data.getData('text/plain')"
             )
             ?? "";
         Assert.Equal(2, JsonDocument.Parse(copied).RootElement.GetProperty("kilnSteps").GetArrayLength());
         void Paste(string text) =>
             browser.Driver.ExecuteScript(
-                "const data = new DataTransfer(); data.setData('text/plain', arguments[0]); document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))",
+                "const data = new DataTransfer(); data.setData('text/plain', arguments[0]); document.body.dispatchEvent(new "
+                    + "ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))",
                 text
             );
         browser.Find("[data-lane=specular_roughness] [data-tile=map]").Click();

@@ -77,7 +77,10 @@ public sealed class Browser : IDisposable
         }
     }
 
-    /// <summary>Replaces what a field holds and presses Enter once the field shows it: what the page writes in the meantime may have moved the selection.</summary>
+    /// <summary>
+    /// Replaces what a field holds and presses Enter once the field shows it: what the page writes in the meantime may have moved the
+    /// selection.
+    /// </summary>
     public void Enter(string selector, string text) =>
         Until(
                 _ =>

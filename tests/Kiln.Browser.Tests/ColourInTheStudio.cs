@@ -2,7 +2,9 @@ using OpenQA.Selenium;
 
 namespace Kiln.Browser.Tests;
 
-/// <summary>A config with other names, a map tagged wrongly and one converted already: brought in, shown and explained on the real interface.</summary>
+/// <summary>
+/// A config with other names, a map tagged wrongly and one converted already: brought in, shown and explained on the real interface.
+/// </summary>
 public sealed class ColourInTheStudio(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
 {
     [Fact]

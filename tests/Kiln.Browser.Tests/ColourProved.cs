@@ -3,7 +3,9 @@ using OpenQA.Selenium.Interactions;
 
 namespace Kiln.Browser.Tests;
 
-/// <summary>The chain proved by the chart, the working space, clipping, surround and the numbers of a proof, on the real interface.</summary>
+/// <summary>
+/// The chain proved by the chart, the working space, clipping, surround and the numbers of a proof, on the real interface.
+/// </summary>
 public sealed class ColourProved(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
 {
     [Fact]

@@ -2,7 +2,9 @@ using OpenQA.Selenium;
 
 namespace Kiln.Browser.Tests;
 
-/// <summary>A look in another renderer's terms, by hand: trims by search and by number, the report, a collection written, a profile tried.</summary>
+/// <summary>
+/// A look in another renderer's terms, by hand: trims by search and by number, the report, a collection written, a profile tried.
+/// </summary>
 public sealed class DialectsByHand(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
 {
     private void Open(string look, string dialect)
@@ -44,7 +46,9 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         );
     }
 
-    /// <summary>While the next dialect is on its way nothing of the last one stands under its name: no picture, no numbers, no findings.</summary>
+    /// <summary>
+    /// While the next dialect is on its way nothing of the last one stands under its name: no picture, no numbers, no findings.
+    /// </summary>
     [Fact]
     public void ATabShowsNothingOfAnotherDialect()
     {
@@ -53,7 +57,8 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         browser.Find("//b[text()='specular_roughness']", 60);
         // The server's answers take a while, as they do with large maps.
         browser.Driver.ExecuteScript(
-            "const real = window.fetch; window.fetch = (...a) => /board|proof/.test(String(a[0])) ? new Promise(r => setTimeout(() => r(real(...a)), 1500)) : real(...a);"
+            "const real = window.fetch; window.fetch = (...a) => /board|proof/.test(String(a[0])) ? new Promise(r => "
+                + "setTimeout(() => r(real(...a)), 1500)) : real(...a);"
         );
         var shown =
             browser.Driver.ExecuteAsyncScript(
@@ -77,7 +82,8 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         Open("kelp concrete", "Look");
         browser.Find("[data-lane=specular_roughness] [aria-label='add a step at place 1']", 60);
         browser.Driver.ExecuteScript(
-            "const real = window.fetch; window.fetch = (...a) => /edits/.test(String(a[0])) ? new Promise(r => setTimeout(() => r(real(...a)), 2000)) : real(...a);"
+            "const real = window.fetch; window.fetch = (...a) => /edits/.test(String(a[0])) ? new Promise(r => setTimeout(() => "
+                + "r(real(...a)), 2000)) : real(...a);"
         );
         browser.Find("[data-lane=specular_roughness] [aria-label='add a step at place 1']").Click();
         browser.Find("input[aria-label='new step']").SendKeys("gain" + Keys.Enter);

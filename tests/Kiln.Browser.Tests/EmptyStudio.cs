@@ -6,7 +6,10 @@ using Kiln.Pixels.Writing;
 
 namespace Kiln.Browser.Tests;
 
-/// <summary>A studio without the demo: the first admin by the link that the server prints, people invited, and the whole job done by somebody who is not the admin.</summary>
+/// <summary>
+/// A studio without the demo: the first admin by the link that the server prints, people invited, and the whole job done by somebody who is
+/// not the admin.
+/// </summary>
 public sealed class EmptyStudio : IClassFixture<Browser>, IAsyncLifetime
 {
     private const string Words = "three kettles on a shelf";

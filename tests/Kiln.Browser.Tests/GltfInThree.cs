@@ -20,7 +20,8 @@ using OpenQA.Selenium.Support.UI;
 namespace Kiln.Browser.Tests;
 
 /// <summary>
-/// Written .glb files before another renderer: three.js loads each with its own loader and shows it under light of 1 from everywhere, and the colours it
+/// Written .glb files before another renderer: three.js loads each with its own loader and shows it under light of 1 from everywhere, and
+/// the colours it
 /// gets are those of our proof of the same file. Coarsely: it has its own approximations of the reflection.
 /// </summary>
 public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixture>
@@ -56,7 +57,8 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
             for (var cell = 0; cell < 16; cell++)
             {
                 var their = new Vector3(theirs[cell]);
-                // What rough metal loses between its facets it gives back, and glTF's plain model, which ours is, does not: of metals the hue is compared.
+                // What rough metal loses between its facets it gives back, and glTF's plain model, which ours is, does not: of metals the
+                // hue is compared.
                 var (difference, tolerance) = lanes.TryGetProperty("base_metalness", out _)
                     ? (Vector3.Abs(Vector3.Normalize(ours[cell]) - Vector3.Normalize(their)), HueTolerance)
                     : (Vector3.Abs(ours[cell] - their), Tolerance);
@@ -73,7 +75,10 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
         Assert.True(compared >= 3, $"only {compared} looks without occlusion");
     }
 
-    /// <summary>What the surface sends straight up under light of 1 from everywhere, four by four over the inner half of the tile, in linear Rec.709.</summary>
+    /// <summary>
+    /// What the surface sends straight up under light of 1 from everywhere, four by four over the inner half of the tile, in linear
+    /// Rec.709.
+    /// </summary>
     private static async Task<Vector3[]> CellsAsync(string glb, Folder files)
     {
         var profile = DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find("gltf");

@@ -2,7 +2,10 @@ using OpenQA.Selenium;
 
 namespace Kiln.Browser.Tests;
 
-/// <summary>Intake in depth on the real interface: a question answered once, a correction that becomes a rule, the drawer's evidence, choosing surfaces.</summary>
+/// <summary>
+/// Intake in depth on the real interface: a question answered once, a correction that becomes a rule, the drawer's evidence, choosing
+/// surfaces.
+/// </summary>
 public sealed class IntakeDepth(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
 {
     private void SignIn() => browser.SignIn(server.Address);

@@ -22,7 +22,9 @@ public sealed class OddDeliveries(ServerFixture server, Browser browser) : IClas
 
     private static byte[] Grey(byte value) => TestMaps.Grey(64, 64, value);
 
-    /// <summary>A tray without any surface: one file begins one by a click, the next follows by the keyboard, the rest becomes one together.</summary>
+    /// <summary>
+    /// A tray without any surface: one file begins one by a click, the next follows by the keyboard, the rest becomes one together.
+    /// </summary>
     [Fact]
     public void ATrayWithoutSurfacesIsNoDeadEnd()
     {

@@ -102,7 +102,10 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
         Assert.True(new FileInfo(proof).Length > 500);
     }
 
-    /// <summary>Gloss became roughness on the way out and comes back as the same file, inverted once; nothing is made that was there. Bisque's maps went out in tiles with their levels.</summary>
+    /// <summary>
+    /// Gloss became roughness on the way out and comes back as the same file, inverted once; nothing is made that was there. Bisque's maps
+    /// went out in tiles with their levels.
+    /// </summary>
     [Theory]
     [InlineData("bisque", "amber_tuning_window_bq.mtlx")]
     [InlineData("standard_surface", "amber_tuning_window.mtlx")]
@@ -151,25 +154,29 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
     {
         var path = Path.Combine(folder, file);
         string Document(string nodes) =>
-            $"<?xml version=\"1.0\"?><materialx version=\"1.39\">{nodes}<open_pbr_surface name=\"s\" type=\"surfaceshader\"><input name=\"base_color\" type=\"color3\" nodename=\"a\"/></open_pbr_surface><surfacematerial name=\"m\" type=\"material\"><input name=\"surfaceshader\" type=\"surfaceshader\" nodename=\"s\"/></surfacematerial></materialx>";
+            $"<?xml version=\"1.0\"?><materialx version=\"1.39\">{nodes}<open_pbr_surface name=\"s\" "
+            + "type=\"surfaceshader\"><input name=\"base_color\" type=\"color3\" "
+            + "nodename=\"a\"/></open_pbr_surface><surfacematerial name=\"m\" type=\"material\"><input name=\"surfaceshader\" "
+            + "type=\"surfaceshader\" nodename=\"s\"/></surfacematerial></materialx>";
         File.WriteAllText(
             path,
             file switch
             {
                 "cut.glb" => "glTF\u0002\0\0\0",
                 "empty.glb" => "",
-                "bomb.mtlx" =>
-                    "<?xml version=\"1.0\"?><!DOCTYPE b [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b \"&a;&a;&a;&a;&a;&a;&a;&a;\">]><materialx version=\"1.39\">&b;</materialx>",
+                "bomb.mtlx" => "<?xml version=\"1.0\"?><!DOCTYPE b [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b "
+                    + "\"&a;&a;&a;&a;&a;&a;&a;&a;\">]><materialx version=\"1.39\">&b;</materialx>",
                 "circle.mtlx" => Document(
-                    "<invert name=\"a\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"b\"/></invert><invert name=\"b\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"a\"/></invert>"
+                    "<invert name=\"a\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"b\"/></invert><invert "
+                        + "name=\"b\" type=\"color3\"><input name=\"in\" type=\"color3\" nodename=\"a\"/></invert>"
                 ),
                 "outside.mtlx" => Document(
                     "<image name=\"a\" type=\"color3\"><input name=\"file\" type=\"filename\" value=\"../../etc/passwd\"/></image>"
                 ),
                 "deep.usda" => "#usda 1.0\n" + string.Concat(Enumerable.Repeat("def Scope \"a\" {", 5000)),
                 "open.usda" => "#usda 1.0\ndef Material \"m\" { token outputs:surface.connect = </m/s.outputs:surface",
-                _ =>
-                    "#usda 1.0\ndef Material \"m\" { token outputs:surface.connect = </m/s.outputs:surface>\n def Shader \"s\" { uniform token info:id = \"UsdPreviewSurface\"\n float inputs:roughness.connect = </m/s.outputs:surface> } }",
+                _ => "#usda 1.0\ndef Material \"m\" { token outputs:surface.connect = </m/s.outputs:surface>\n def Shader \"s\" { "
+                    + "uniform token info:id = \"UsdPreviewSurface\"\n float inputs:roughness.connect = </m/s.outputs:surface> } }",
             }
         );
         var from = Path.GetExtension(file) switch

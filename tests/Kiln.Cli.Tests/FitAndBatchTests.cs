@@ -20,7 +20,10 @@ public sealed class FitAndBatchTests : IClassFixture<CommandLineTests.DemoFiles>
         return target;
     }
 
-    /// <summary>A profile whose width mapping is left out: the fit says the power that the shipped one has, within 1 %, and the proofs are the same again.</summary>
+    /// <summary>
+    /// A profile whose width mapping is left out: the fit says the power that the shipped one has, within 1 %, and the proofs are the same
+    /// again.
+    /// </summary>
     [Fact]
     public void AFitRestoresALeftOutPower()
     {

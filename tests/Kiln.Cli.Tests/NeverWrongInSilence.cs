@@ -6,7 +6,9 @@ using static Kiln.Testing.CommandLine;
 
 namespace Kiln.Cli.Tests;
 
-/// <summary>What a verb had to leave out, guess or rename is in its document and on standard error; what contradicts the file is an error.</summary>
+/// <summary>
+/// What a verb had to leave out, guess or rename is in its document and on standard error; what contradicts the file is an error.
+/// </summary>
 public sealed class NeverWrongInSilence : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("kiln-silence-").FullName;
@@ -40,7 +42,8 @@ public sealed class NeverWrongInSilence : IDisposable
         + string.Concat(
             materials.Select(
                 (m, i) =>
-                    $"<{surface} name=\"s{i}\" type=\"surfaceshader\">{m.Inputs}</{surface}><surfacematerial name=\"{m.Name}\" type=\"material\"><input name=\"surfaceshader\" type=\"surfaceshader\" nodename=\"s{i}\"/></surfacematerial>"
+                    $"<{surface} name=\"s{i}\" type=\"surfaceshader\">{m.Inputs}</{surface}><surfacematerial name=\"{m.Name}\" "
+                    + $"type=\"material\"><input name=\"surfaceshader\" type=\"surfaceshader\" nodename=\"s{i}\"/></surfacematerial>"
             )
         )
         + "</materialx>";
@@ -249,7 +252,9 @@ public sealed class NeverWrongInSilence : IDisposable
         Assert.DoesNotContain("nowhere.png", File.ReadAllText(Path.Combine(target, "m.mtlx")), StringComparison.Ordinal);
     }
 
-    /// <summary>The prefix in force is the nearest one, as the MaterialX library has it; a file of the same name elsewhere is not read.</summary>
+    /// <summary>
+    /// The prefix in force is the nearest one, as the MaterialX library has it; a file of the same name elsewhere is not read.
+    /// </summary>
     [Fact]
     public void PrefixesAndRootsOfTexturesAreFollowed()
     {
@@ -304,14 +309,18 @@ public sealed class NeverWrongInSilence : IDisposable
         Assert.Equal(File.ReadAllBytes(elsewhere), File.ReadAllBytes(Path.Combine(target, inputs["emission_color"])));
     }
 
-    /// <summary>Pipes, sockets and devices in a folder are rejected and never opened; a name that is no UTF-8 is shown with escapes and read.</summary>
+    /// <summary>
+    /// Pipes, sockets and devices in a folder are rejected and never opened; a name that is no UTF-8 is shown with escapes and read.
+    /// </summary>
     [Fact]
     public void OddThingsInAFolderStopNothing()
     {
         Picture("odd/brick_basecolor.png", 0.5f, 0.3f, 0.2f);
         var odd = Path.Combine(folder, "odd");
         Shell(
-            $"mkfifo '{odd}/pipe_roughness.png'; ln -s /dev/zero '{odd}/zero_height.png'; cp '{odd}/brick_basecolor.png' \"$(printf '{odd}/b\\351ton_basecolor.png')\"; mkdir \"$(printf '{odd}/d\\351p\\364t')\"; cp '{odd}/brick_basecolor.png' \"$(printf '{odd}/d\\351p\\364t/slab_basecolor.png')\""
+            $"mkfifo '{odd}/pipe_roughness.png'; ln -s /dev/zero '{odd}/zero_height.png'; cp '{odd}/brick_basecolor.png' "
+                + $"\"$(printf '{odd}/b\\351ton_basecolor.png')\"; mkdir \"$(printf '{odd}/d\\351p\\364t')\"; cp "
+                + $"'{odd}/brick_basecolor.png' \"$(printf '{odd}/d\\351p\\364t/slab_basecolor.png')\""
         );
         using var socket = new System.Net.Sockets.Socket(
             System.Net.Sockets.AddressFamily.Unix,

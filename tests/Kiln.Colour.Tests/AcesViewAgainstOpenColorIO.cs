@@ -4,11 +4,15 @@ using Kiln.Colour.Views;
 
 namespace Kiln.Colour.Tests;
 
-/// <summary>aces1-sdr against OpenColorIO 2.1's built-in ACES 1.0 SDR video output and sRGB display, on a dense grid with negative and saturated values.</summary>
+/// <summary>
+/// aces1-sdr against OpenColorIO 2.1's built-in ACES 1.0 SDR video output and sRGB display, on a dense grid with negative and saturated
+/// values.
+/// </summary>
 public class AcesViewAgainstOpenColorIO
 {
     private const string Output =
-        "o.GroupTransform([o.BuiltinTransform('ACEScg_to_ACES2065-1'), o.BuiltinTransform('ACES-OUTPUT - ACES2065-1_to_CIE-XYZ-D65 - SDR-VIDEO_1.0'), o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')])";
+        "o.GroupTransform([o.BuiltinTransform('ACEScg_to_ACES2065-1'), o.BuiltinTransform('ACES-OUTPUT - "
+        + "ACES2065-1_to_CIE-XYZ-D65 - SDR-VIDEO_1.0'), o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')])";
 
     [Fact]
     public void StaysWithinTwoCodeValuesAndAQuarterOnAverage()
@@ -47,7 +51,9 @@ public class AcesViewAgainstOpenColorIO
         float[] levels = [-0.1f, 0f, 0.02f, 0.18f, 0.6f, 2f];
         Vector3[] colours = [.. from r in levels from g in levels from b in levels select new Vector3(r, g, b)];
         var theirs = OutsideColour.Convert(
-            "o.GroupTransform([o.BuiltinTransform('ACEScg_to_ACES2065-1'), o.BuiltinTransform('ACES-LMT - ACES 1.3 Reference Gamut Compression'), o.BuiltinTransform('ACES-OUTPUT - ACES2065-1_to_CIE-XYZ-D65 - SDR-VIDEO_1.0'), o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')])",
+            "o.GroupTransform([o.BuiltinTransform('ACEScg_to_ACES2065-1'), o.BuiltinTransform('ACES-LMT - ACES 1.3 Reference "
+                + "Gamut Compression'), o.BuiltinTransform('ACES-OUTPUT - ACES2065-1_to_CIE-XYZ-D65 - SDR-VIDEO_1.0'), "
+                + "o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB')])",
             colours
         );
         var view = View.Named("aces1-sdr-compressed", ColourSpace.AcesCg);
@@ -58,7 +64,9 @@ public class AcesViewAgainstOpenColorIO
         }
     }
 
-    /// <summary>Middle grey is grey, a stop more is lighter and warmer, a stop less darker and cooler; beyond six stops white and black.</summary>
+    /// <summary>
+    /// Middle grey is grey, a stop more is lighter and warmer, a stop less darker and cooler; beyond six stops white and black.
+    /// </summary>
     [Fact]
     public void StopsAreOrderedByLight()
     {

@@ -4,7 +4,10 @@ namespace Kiln.Colour.Tests;
 
 public sealed class ColourTextTests
 {
-    /// <summary>CIELAB of sRGB's primaries under D65: Lindbloom's published calculator gives 53.2408, 80.0925, 67.2032 for red and 87.7347, −86.1827, 83.1793 for green (from memory, to its digits).</summary>
+    /// <summary>
+    /// CIELAB of sRGB's primaries under D65: Lindbloom's published calculator gives 53.2408, 80.0925, 67.2032 for red and 87.7347,
+    /// −86.1827, 83.1793 for green (from memory, to its digits).
+    /// </summary>
     [Theory]
     [InlineData("lab 53.2408 80.0925 67.2032", "#ff0000")]
     [InlineData("lab(87.7347, -86.1827, 83.1793)", "#00ff00")]

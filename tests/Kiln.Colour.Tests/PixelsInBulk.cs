@@ -28,7 +28,8 @@ public class PixelsInBulk
                     / MathF.Max(1, one.Length());
                 Assert.True(
                     error.Length() < 1e-5f,
-                    $"{from} → {to.Id}, pixel {i} of {count}: {one} against {pixels[i * stride]} {pixels[i * stride + 1]} {pixels[i * stride + 2]}"
+                    $"{from} → {to.Id}, pixel {i} of {count}: {one} against {pixels[i * stride]} {pixels[i * stride + 1]} "
+                        + $"{pixels[i * stride + 2]}"
                 );
                 for (var c = 3; c < stride; c++)
                     Assert.Equal(before[i * stride + c], pixels[i * stride + c]);

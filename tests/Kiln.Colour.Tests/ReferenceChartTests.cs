@@ -6,7 +6,9 @@ using Kiln.Pixels;
 
 namespace Kiln.Colour.Tests;
 
-/// <summary>The chart states what it states by published tables; each is compared with a second copy of them from Debian's packages.</summary>
+/// <summary>
+/// The chart states what it states by published tables; each is compared with a second copy of them from Debian's packages.
+/// </summary>
 public class ReferenceChartTests
 {
     /// <summary>Debian's colord-data 1.4.6 carries the CIE tables: ISO/CIE 11664-1 and -2.</summary>

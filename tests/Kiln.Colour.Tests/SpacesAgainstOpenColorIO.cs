@@ -4,7 +4,8 @@ using Kiln.Colour.Spaces;
 namespace Kiln.Colour.Tests;
 
 /// <summary>
-/// All pairs of spaces against OpenColorIO 2.1: to ACES2065-1 by its built-in transforms where it has them (matrices and curves of its own),
+/// All pairs of spaces against OpenColorIO 2.1: to ACES2065-1 by its built-in transforms where it has them (matrices and curves of its
+/// own),
 /// by its Matrix and Exponent arithmetic on the published primaries where it has not (Display P3, Adobe RGB).
 /// </summary>
 public class SpacesAgainstOpenColorIO
@@ -19,7 +20,8 @@ public class SpacesAgainstOpenColorIO
         ["acescct"] = "o.BuiltinTransform('ACEScct_to_ACES2065-1')",
         // OpenColorIO's built-in ACEScc is a table of 4096 entries; its own logarithm is exact (S-2014-003, above the toe).
         ["acescc"] =
-            "o.LogAffineTransform(logSideSlope=[1/17.52]*3, logSideOffset=[9.72/17.52]*3, direction=o.TRANSFORM_DIR_INVERSE),o.BuiltinTransform('ACEScg_to_ACES2065-1')",
+            "o.LogAffineTransform(logSideSlope=[1/17.52]*3, logSideOffset=[9.72/17.52]*3, "
+            + "direction=o.TRANSFORM_DIR_INVERSE),o.BuiltinTransform('ACEScg_to_ACES2065-1')",
         ["cie_xyz_d65"] = Rec709ToAp0,
         ["srgb_texture"] = "o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_sRGB', o.TRANSFORM_DIR_INVERSE)," + Rec709ToAp0,
         ["g22_rec709"] = "o.BuiltinTransform('DISPLAY - CIE-XYZ-D65_to_G2.2-REC.709', o.TRANSFORM_DIR_INVERSE)," + Rec709ToAp0,

@@ -5,7 +5,9 @@ using static Kiln.Testing.CommandLine;
 
 namespace Kiln.Contracts.Tests;
 
-/// <summary>What the command line prints and writes for the demo's deliveries: other programs read it, so a byte that changes is a decision.</summary>
+/// <summary>
+/// What the command line prints and writes for the demo's deliveries: other programs read it, so a byte that changes is a decision.
+/// </summary>
 public sealed partial class CommandLineAnswers : IDisposable
 {
     private const string Project = "Kiln.Contracts.Tests";

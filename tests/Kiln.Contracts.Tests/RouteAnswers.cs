@@ -9,7 +9,9 @@ using System.Text.RegularExpressions;
 
 namespace Kiln.Contracts.Tests;
 
-/// <summary>What the routes answer about the demo, and the bytes of what they write: the front end, scripts and published versions rely on it.</summary>
+/// <summary>
+/// What the routes answer about the demo, and the bytes of what they write: the front end, scripts and published versions rely on it.
+/// </summary>
 public sealed partial class RouteAnswers(ServerFixture server) : IClassFixture<ServerFixture>
 {
     private const string Project = "Kiln.Contracts.Tests";
@@ -20,7 +22,9 @@ public sealed partial class RouteAnswers(ServerFixture server) : IClassFixture<S
     };
     private readonly Dictionary<string, string> named = [];
 
-    /// <summary>The shape of every operation's answers, with component names resolved: what a type is called in the program is no part of it.</summary>
+    /// <summary>
+    /// The shape of every operation's answers, with component names resolved: what a type is called in the program is no part of it.
+    /// </summary>
     [Fact]
     public void TheShapesOfAllAnswersAreThoseOfBefore()
     {
@@ -170,7 +174,9 @@ public sealed partial class RouteAnswers(ServerFixture server) : IClassFixture<S
         GoldenFile.Check(Project, $"packages/{name}.txt", text);
     }
 
-    /// <summary>Without what differs between two runs: identifiers are numbered in their order, times and the server's folder have names.</summary>
+    /// <summary>
+    /// Without what differs between two runs: identifiers are numbered in their order, times and the server's folder have names.
+    /// </summary>
     private string Lasting(string text)
     {
         text = Ids().Replace(text, m => named.TryGetValue(m.Value, out var known) ? known : named[m.Value] = $"id-{named.Count + 1}");

@@ -47,7 +47,10 @@ public sealed class DemoLooks : IAsyncLifetime
     }
 }
 
-/// <summary>Every look of the demo in every dialect before the outside judges: the MaterialX library, the Khronos validator, a USD parser. Nothing may be said against any.</summary>
+/// <summary>
+/// Every look of the demo in every dialect before the outside judges: the MaterialX library, the Khronos validator, a USD parser. Nothing
+/// may be said against any.
+/// </summary>
 public sealed class DemoLooksValidate(DemoLooks demo) : IClassFixture<DemoLooks>
 {
     [Theory]

@@ -15,7 +15,10 @@ public class ConfidenceCalibration(ITestOutputHelper output)
 
     private sealed record Placed(float Confidence, bool Right);
 
-    /// <summary>The constants were set on the even surfaces and the first half of the hard corpus; the odd ones and the second half tell whether they hold.</summary>
+    /// <summary>
+    /// The constants were set on the even surfaces and the first half of the hard corpus; the odd ones and the second half tell whether
+    /// they hold.
+    /// </summary>
     [Theory]
     [InlineData("even", 0)]
     [InlineData("odd", 1)]
@@ -77,7 +80,10 @@ public class ConfidenceCalibration(ITestOutputHelper output)
         }
     }
 
-    /// <summary>The same surface with honest names, single letters and a misspelt word. Grey “spec” pictures are left out: what they mean is not in them.</summary>
+    /// <summary>
+    /// The same surface with honest names, single letters and a misspelt word. Grey “spec” pictures are left out: what they mean is not in
+    /// them.
+    /// </summary>
     private static IEnumerable<Placed> Named(DemoSurface surface)
     {
         var maps = Maps(surface);

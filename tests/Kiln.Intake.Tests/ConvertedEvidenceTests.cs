@@ -6,7 +6,10 @@ using Kiln.Pixels;
 
 namespace Kiln.Intake.Tests;
 
-/// <summary>Double conversion told from pixels: one-sided, and silent where it cannot know. The conversions themselves are checked against OpenColorIO elsewhere.</summary>
+/// <summary>
+/// Double conversion told from pixels: one-sided, and silent where it cannot know. The conversions themselves are checked against
+/// OpenColorIO elsewhere.
+/// </summary>
 public class ConvertedEvidenceTests
 {
     /// <summary>Colours over the whole of Rec.709, or pulled towards grey by a share.</summary>

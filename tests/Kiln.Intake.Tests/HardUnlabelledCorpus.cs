@@ -9,7 +9,8 @@ using Xunit.Abstractions;
 namespace Kiln.Intake.Tests;
 
 /// <summary>
-/// Pictures without names that are hard to tell: cavity, occlusion, roughness, glossiness, thickness that are all functions of one height, with curves, noise and JPEG; masks of two values;
+/// Pictures without names that are hard to tell: cavity, occlusion, roughness, glossiness, thickness that are all functions of one height,
+/// with curves, noise and JPEG; masks of two values;
 /// steep normal maps; heaps of several surfaces. In two halves by seed: what was chosen was chosen on the first.
 /// </summary>
 public class HardUnlabelledCorpus(ITestOutputHelper output)
@@ -227,23 +228,30 @@ public class HardUnlabelledCorpus(ITestOutputHelper output)
         var wrong = sure.Where(p => p.Role != p.Truth).ToList();
         var normals = all.Where(p => p.Truth == MapRole.Normal).ToList();
         output.WriteLine(
-            $"{name} half: {all.Count} pictures; at 0.8 and above {sure.Count}, wrong {wrong.Count}; normals found {normals.Count(p => p.Role == MapRole.Normal)} of {normals.Count}; heights placed unasked {sure.Count(p => p is { Role: MapRole.Height, Truth: MapRole.Height })} of {all.Count(p => p.Truth == MapRole.Height)}"
+            $"{name} half: {all.Count} pictures; at 0.8 and above {sure.Count}, wrong {wrong.Count}; normals found "
+                + $"{normals.Count(p => p.Role == MapRole.Normal)} of {normals.Count}; heights placed unasked "
+                + $"{sure.Count(p => p is { Role: MapRole.Height, Truth: MapRole.Height })} of "
+                + $"{all.Count(p => p.Truth == MapRole.Height)}"
         );
         foreach (var bin in all.Where(p => p.Role is not null).GroupBy(p => MathF.Floor(p.Confidence * 10) / 10).OrderBy(b => b.Key))
             output.WriteLine(
-                $"  confidence {bin.Key.ToString("0.0", CultureInfo.InvariantCulture)}: {bin.Count()} placed, {bin.Count(p => p.Role == p.Truth)} right"
+                $"  confidence {bin.Key.ToString("0.0", CultureInfo.InvariantCulture)}: {bin.Count()} placed, "
+                    + $"{bin.Count(p => p.Role == p.Truth)} right"
             );
         foreach (var group in wrong.GroupBy(p => $"{p.Truth} as {p.Role}"))
             output.WriteLine($"  {group.Count()} x {group.Key}");
         Assert.True(all.Count >= 500);
         Assert.True(
             wrong.Count * 200 <= sure.Count,
-            $"{wrong.Count} of {sure.Count} wrong: {string.Join(", ", wrong.GroupBy(p => $"{p.Truth} as {p.Role}").Select(g => $"{g.Count()} {g.Key}"))}"
+            $"{wrong.Count} of {sure.Count} wrong: "
+                + $"{string.Join(", ", wrong.GroupBy(p => $"{p.Truth} as {p.Role}").Select(g => $"{g.Count()} {g.Key}"))}"
         );
         Assert.True(normals.Count(p => p.Role == MapRole.Normal) >= 0.95 * normals.Count);
     }
 
-    /// <summary>A heap of several surfaces in one folder still yields every normal map and base colour, each as a set of its own; the greys wait.</summary>
+    /// <summary>
+    /// A heap of several surfaces in one folder still yields every normal map and base colour, each as a set of its own; the greys wait.
+    /// </summary>
     [Fact]
     public void AHeapYieldsItsNormalsAndBaseColours()
     {

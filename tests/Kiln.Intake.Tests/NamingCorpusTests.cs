@@ -26,7 +26,8 @@ public class NamingCorpusTests(ITestOutputHelper output)
     {
         var o = Measure(NamingCorpus.Read(half));
         output.WriteLine(
-            $"{half}: roles {o.RightRoles}/{o.Roles}, sets {o.RightSets}/{o.Sets}, fully right or asking {o.RightOrAsking}/{o.Sets}, placed unasked {o.Unasked} of which wrong {o.WrongUnasked}, dropped {o.Dropped}"
+            $"{half}: roles {o.RightRoles}/{o.Roles}, sets {o.RightSets}/{o.Sets}, fully right or asking "
+                + $"{o.RightOrAsking}/{o.Sets}, placed unasked {o.Unasked} of which wrong {o.WrongUnasked}, dropped {o.Dropped}"
         );
         Assert.True(o.RightRoles >= 0.97 * o.Roles, $"roles {o.RightRoles} of {o.Roles}");
         Assert.True(o.RightSets >= 0.97 * o.Sets, $"sets {o.RightSets} of {o.Sets}");
@@ -84,7 +85,10 @@ public class NamingCorpusTests(ITestOutputHelper output)
                     && surface.All(f => holding[0].Maps.Any(m => m.Path == f.Path));
                 if (!together)
                     output.WriteLine(
-                        $"{delivery.Key}: {surface.Key} is not one set but {string.Join(" / ", holding.Select(h => h.Name + ": " + string.Join(", ", h.Maps.Select(m => Path.GetFileName(m.Path)))))} unsorted {string.Join(", ", surface.Where(f => !holding.Any(h => h.Maps.Any(m => m.Path == f.Path))).Select(f => f.Path))}"
+                        $"{delivery.Key}: {surface.Key} is not one set but "
+                            + $"{string.Join(" / ", holding.Select(h => h.Name + ": " + string.Join(", ", h.Maps.Select(m => Path.GetFileName(m.Path)))))} "
+                            + "unsorted "
+                            + $"{string.Join(", ", surface.Where(f => !holding.Any(h => h.Maps.Any(m => m.Path == f.Path))).Select(f => f.Path))}"
                     );
                 rightSets += together ? 1 : 0;
                 bool allRight = together,
@@ -106,7 +110,8 @@ public class NamingCorpusTests(ITestOutputHelper output)
                         allRight &= ok;
                         if (!ok)
                             output.WriteLine(
-                                $"{delivery.Key}: {file.Path} should be {role} {channel}, is {string.Join(", ", placed.Select(m => $"{m.Role} {m.Channel} {m.Confidence:0.00}"))}"
+                                $"{delivery.Key}: {file.Path} should be {role} {channel}, is "
+                                    + $"{string.Join(", ", placed.Select(m => $"{m.Role} {m.Channel} {m.Confidence:0.00}"))}"
                             );
                     }
                     unasked += placed.Count(m => !m.Asks);

@@ -153,12 +153,14 @@ public sealed class NormalDirectionTests(ITestOutputHelper output) : IDisposable
                     );
                 if (can && !ok)
                     output.WriteLine(
-                        $"{relief.Name} {(down ? "down" : "up")}: {measured.Direction?.ToString() ?? "undecided"} ratio {measured.Ratio:0.00} significance {measured.Significance:0.0}"
+                        $"{relief.Name} {(down ? "down" : "up")}: {measured.Direction?.ToString() ?? "undecided"} ratio "
+                            + $"{measured.Ratio:0.00} significance {measured.Significance:0.0}"
                     );
             }
         }
         output.WriteLine(
-            $"{kind}: {reliefs} reliefs; decidable {decidable}, right {right}, wrong {wrong}; not decidable {others}, decided wrongly {othersWrong}"
+            $"{kind}: {reliefs} reliefs; decidable {decidable}, right {right}, wrong {wrong}; not decidable {others}, decided "
+                + $"wrongly {othersWrong}"
         );
         Assert.True(reliefs >= 40);
         Assert.True(right >= 0.95 * decidable, $"{right} of {decidable}");

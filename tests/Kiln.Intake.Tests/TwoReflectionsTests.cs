@@ -4,7 +4,10 @@ using Kiln.Pixels;
 
 namespace Kiln.Intake.Tests;
 
-/// <summary>A reflection and a specular picture of one surface are two statements: asked about once, with both shown; never one in place of the other.</summary>
+/// <summary>
+/// A reflection and a specular picture of one surface are two statements: asked about once, with both shown; never one in place of the
+/// other.
+/// </summary>
 public class TwoReflectionsTests
 {
     private static ImageBuffer Picture(float red, float green, float blue)

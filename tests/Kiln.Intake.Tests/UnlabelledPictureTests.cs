@@ -92,7 +92,8 @@ public class UnlabelledPictureTests(ITestOutputHelper output)
                 kindsRight += ok ? 1 : 0;
                 if (!ok && evidence.Kind != ContentKind.Undecided)
                     output.WriteLine(
-                        $"{sample.Surface} {sample.Role?.ToString() ?? "packed"} taken as {evidence.Kind}: chroma {evidence.Chroma:0.000} links {evidence.ChannelLinks:0.00}"
+                        $"{sample.Surface} {sample.Role?.ToString() ?? "packed"} taken as {evidence.Kind}: chroma "
+                            + $"{evidence.Chroma:0.000} links {evidence.ChannelLinks:0.00}"
                     );
             }
             foreach (var map in placed.Where(m => !m.Asks))
@@ -102,12 +103,14 @@ public class UnlabelledPictureTests(ITestOutputHelper output)
                     continue;
                 sureWrong++;
                 output.WriteLine(
-                    $"{sample.Surface} {sample.Role?.ToString() ?? "packed"} placed unasked as {map.Role}: chroma {evidence.Chroma:0.000} links {evidence.ChannelLinks:0.00}"
+                    $"{sample.Surface} {sample.Role?.ToString() ?? "packed"} placed unasked as {map.Role}: chroma "
+                        + $"{evidence.Chroma:0.000} links {evidence.ChannelLinks:0.00}"
                 );
             }
         }
         output.WriteLine(
-            $"{corpus.Count} pictures; normals {normalsFound}/{normals}; colour or data decided {decided}/{kinds}, right {kindsRight}/{decided}; placed unasked {sure}, of which wrong {sureWrong}"
+            $"{corpus.Count} pictures; normals {normalsFound}/{normals}; colour or data decided {decided}/{kinds}, right "
+                + $"{kindsRight}/{decided}; placed unasked {sure}, of which wrong {sureWrong}"
         );
         Assert.True(corpus.Count >= 200);
         Assert.True(normalsFound >= 0.95 * normals, $"normals {normalsFound} of {normals}");

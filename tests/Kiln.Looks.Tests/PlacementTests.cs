@@ -46,7 +46,10 @@ public class PlacementTests
             new(2, 2, 45, MirrorU: true, MirrorV: true),
         ];
 
-    /// <summary>By the chain rule and nothing else: a step along the surface in the direction that comes out is a step along the map in the direction that went in.</summary>
+    /// <summary>
+    /// By the chain rule and nothing else: a step along the surface in the direction that comes out is a step along the map in the
+    /// direction that went in.
+    /// </summary>
     [Theory]
     [MemberData(nameof(Placements))]
     public void WhatRunsAlongTheMapRunsAlongTheSurface(Placement placement)
@@ -62,7 +65,9 @@ public class PlacementTests
         }
     }
 
-    /// <summary>Relief and directions along the surface stay square to each other: a level line of a height runs across its slope, before and after.</summary>
+    /// <summary>
+    /// Relief and directions along the surface stay square to each other: a level line of a height runs across its slope, before and after.
+    /// </summary>
     [Theory]
     [MemberData(nameof(Placements))]
     public void LevelLinesStayAcrossSlopes(Placement placement)

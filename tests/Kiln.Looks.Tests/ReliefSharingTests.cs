@@ -77,7 +77,9 @@ public class ReliefSharingTests
         Assert.Equal(whole(new(0.3f, 0.4f)), moved(new(0.3f, 0.4f)));
     }
 
-    /// <summary>What does not move surfaces keeps the whole relief in its shading, whatever the mode; so does a look whose displacement is off.</summary>
+    /// <summary>
+    /// What does not move surfaces keeps the whole relief in its shading, whatever the mode; so does a look whose displacement is off.
+    /// </summary>
     [Fact]
     public async Task WhereNothingMovesShadingKeepsAll()
     {

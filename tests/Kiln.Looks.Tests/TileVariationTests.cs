@@ -10,7 +10,10 @@ using Kiln.Pixels;
 
 namespace Kiln.Looks.Tests;
 
-/// <summary>Varied tiles: no pattern of repeats is left, what was even stays even, the unit of UV still closes, and directions turn with their pictures.</summary>
+/// <summary>
+/// Varied tiles: no pattern of repeats is left, what was even stays even, the unit of UV still closes, and directions turn with their
+/// pictures.
+/// </summary>
 public class TileVariationTests
 {
     private const int Side = 128;
@@ -116,7 +119,8 @@ public class TileVariationTests
     }
 
     /// <summary>
-    /// A normal map made from a height must, varied, have the slopes of the height varied the same: where one tile stands alone the derivative of the one picture is the other picture.
+    /// A normal map made from a height must, varied, have the slopes of the height varied the same: where one tile stands alone the
+    /// derivative of the one picture is the other picture.
     /// </summary>
     [Theory]
     [InlineData(false, NormalY.Up)]
@@ -179,7 +183,8 @@ public class TileVariationTests
             if (corners.Max(c => c.Weight) < 0.9999f)
                 continue;
             seen++;
-            // The repeats are two a unit: relief scales with the size of a repeat, so the height's slopes double with them and its metres are halved above.
+            // The repeats are two a unit: relief scales with the size of a repeat, so the height's slopes double with them and its metres
+            // are halved above.
             Assert.True(Vector3.Distance(At(byMap, uv), At(byHeight, uv)) < 0.03f, $"{At(byMap, uv)} against {At(byHeight, uv)} at {uv}");
         }
         Assert.True(seen > 100, $"{seen} points");

@@ -49,7 +49,10 @@ public sealed class BlockFormatsAgainstOpenImageIO : IDisposable
         return DecodeWorker.InProcess(file, null, DecodeLimits.Default);
     }
 
-    /// <summary>One code of 255 where fractions are rounded: the specification leaves that to the decoder. Eight-bit results of BC7 and half bits of BC6H are exact.</summary>
+    /// <summary>
+    /// One code of 255 where fractions are rounded: the specification leaves that to the decoder. Eight-bit results of BC7 and half bits of
+    /// BC6H are exact.
+    /// </summary>
     [Theory]
     [InlineData("DXT1", 0u, 8, 1.01f / 255)]
     [InlineData("DXT3", 0u, 16, 1.01f / 255)]

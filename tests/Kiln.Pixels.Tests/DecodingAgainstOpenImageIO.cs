@@ -23,7 +23,8 @@ public sealed class DecodingAgainstOpenImageIO : IDisposable
     [InlineData("a.tif", "uint8", 3, "lzw", 1e-6f)]
     [InlineData("a.tif", "uint16", 1, "zip", 1e-6f)]
     [InlineData("a.tif", "float", 3, "none", 1e-6f)]
-    // Half a step of the shared-exponent mantissa: Radiance's own colr_color takes the middle of the step (m + ½), the reference its lower end.
+    // Half a step of the shared-exponent mantissa: Radiance's own colr_color takes the middle of the step (m + ½), the reference its lower
+    // end.
     [InlineData("a.hdr", "float", 3, "", 0.5f / 128)]
     [InlineData("a.exr", "half", 3, "none", 1e-6f)]
     [InlineData("a.exr", "half", 3, "rle", 1e-6f)]

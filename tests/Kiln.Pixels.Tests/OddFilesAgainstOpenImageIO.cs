@@ -7,7 +7,9 @@ using static Kiln.Pixels.Tests.OpenImageIO;
 
 namespace Kiln.Pixels.Tests;
 
-/// <summary>The corners of each format's specification: origins, run lengths, tiles, planes, palettes, windows, parts, values that are no numbers.</summary>
+/// <summary>
+/// The corners of each format's specification: origins, run lengths, tiles, planes, palettes, windows, parts, values that are no numbers.
+/// </summary>
 public sealed class OddFilesAgainstOpenImageIO : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("kiln-odd-").FullName;
@@ -242,11 +244,11 @@ public sealed class OddFilesAgainstOpenImageIO : IDisposable
         var file = Place("nan.exr");
         using (var stream = File.Create(file))
             Writing.ExrWriter.Write(stream, picture, null);
-        var (read, probe) = DecodeWorker.Look(file, null, DecodeLimits.Default);
+        var (read, probe) = DecodeWorker.Examine(file, null, DecodeLimits.Default);
         Assert.Equal(3, probe.NotFinite);
         Assert.Equal((0f, 65504f, -65504f), (read[3, 4, 0], read[5, 6, 1], read[7, 8, 2]));
         // Shrunk copies must not carry the fault to their neighbours.
-        var (small, _) = DecodeWorker.Look(file, 8, DecodeLimits.Default);
+        var (small, _) = DecodeWorker.Examine(file, 8, DecodeLimits.Default);
         Assert.All(small.Samples<float>().ToArray(), v => Assert.True(float.IsFinite(v)));
     }
 
@@ -324,7 +326,10 @@ public sealed class OddFilesAgainstOpenImageIO : IDisposable
         Assert.Contains("60000", Assert.Throws<PictureException>(() => Read(Place("big.tga"))).Message);
     }
 
-    /// <summary>TIFF 6.0 lets a list of values lie anywhere: here the bits of each sample stand before the pixels and the directory after them, near and far.</summary>
+    /// <summary>
+    /// TIFF 6.0 lets a list of values lie anywhere: here the bits of each sample stand before the pixels and the directory after them, near
+    /// and far.
+    /// </summary>
     [Theory]
     [InlineData(8, 8, true)]
     [InlineData(8, 300, false)]

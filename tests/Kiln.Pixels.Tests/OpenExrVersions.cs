@@ -3,7 +3,10 @@ using Kiln.Pixels.Decoding.Headers;
 
 namespace Kiln.Pixels.Tests;
 
-/// <summary>A library whose structures may lie otherwise is refused by its version before anything is read from an offset; versions are those of the project's releases.</summary>
+/// <summary>
+/// A library whose structures may lie otherwise is refused by its version before anything is read from an offset; versions are those of the
+/// project's releases.
+/// </summary>
 public class OpenExrVersions
 {
     [Theory]

@@ -45,7 +45,10 @@ internal static class OpenImageIO
                 ),
         ];
 
-    /// <summary>Compares every sample; where the reference has more channels than our picture (BC4 and BC5 opened as RGB, palettes with alpha), the first ones count.</summary>
+    /// <summary>
+    /// Compares every sample; where the reference has more channels than our picture (BC4 and BC5 opened as RGB, palettes with alpha), the
+    /// first ones count.
+    /// </summary>
     public static void Same(ImageBuffer ours, float[] theirs, float tolerance)
     {
         var channels = theirs.Length / (ours.Width * ours.Height);

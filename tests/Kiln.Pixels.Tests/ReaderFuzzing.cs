@@ -85,7 +85,8 @@ public sealed class ReaderFuzzing(ITestOutputHelper output) : IDisposable
             File.Delete(file);
         });
         output.WriteLine(
-            $"{extension} {type} {compression}: {Inputs} inputs, {read} read, {refused} refused with a sentence, of which {crashed} cost a worker; slowest {slowest.TotalSeconds:0.00} s"
+            $"{extension} {type} {compression}: {Inputs} inputs, {read} read, {refused} refused with a sentence, of which "
+                + $"{crashed} cost a worker; slowest {slowest.TotalSeconds:0.00} s"
         );
         Assert.Equal(Inputs, read + refused);
         // The two seconds of the limit, the tenth at which it is looked at, and the start of a new worker.

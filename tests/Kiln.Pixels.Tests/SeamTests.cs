@@ -1,6 +1,9 @@
 namespace Kiln.Pixels.Tests;
 
-/// <summary>Whether a picture repeats: functions of one period meet at their edges by their very definition; a fall of light over the picture, or half a period, does not.</summary>
+/// <summary>
+/// Whether a picture repeats: functions of one period meet at their edges by their very definition; a fall of light over the picture, or
+/// half a period, does not.
+/// </summary>
 public sealed class SeamTests
 {
     private static PictureProbe Probe(Func<float, float, float> at, int size = 128)
@@ -31,7 +34,10 @@ public sealed class SeamTests
         }
     }
 
-    /// <summary>Not over joints along the edge: their own steps are larger than that of the light, and the measure stays silent rather than cry at every wall.</summary>
+    /// <summary>
+    /// Not over joints along the edge: their own steps are larger than that of the light, and the measure stays silent rather than cry at
+    /// every wall.
+    /// </summary>
     [Fact]
     public void AFallOfLightShowsAcrossAndNotDown()
     {

@@ -5,7 +5,10 @@ using static Kiln.Pixels.Tests.OpenImageIO;
 
 namespace Kiln.Pixels.Tests;
 
-/// <summary>Pictures in tiles with all their levels, against what OpenImageIO 2.4's own texture tool (maketx) makes of the same file, read back by OpenImageIO.</summary>
+/// <summary>
+/// Pictures in tiles with all their levels, against what OpenImageIO 2.4's own texture tool (maketx) makes of the same file, read back by
+/// OpenImageIO.
+/// </summary>
 public sealed class TiledLevelsAgainstOpenImageIO : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("kiln-tiled-").FullName;

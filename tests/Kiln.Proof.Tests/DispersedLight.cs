@@ -8,7 +8,10 @@ using Kiln.Proof.Rendering;
 
 namespace Kiln.Proof.Tests;
 
-/// <summary>A ball of dispersing glass against pictures of it at single wavelengths, each with that wavelength's index, weighed by the CIE's table (Debian's colord-data).</summary>
+/// <summary>
+/// A ball of dispersing glass against pictures of it at single wavelengths, each with that wavelength's index, weighed by the CIE's table
+/// (Debian's colord-data).
+/// </summary>
 public class DispersedLight
 {
     /// <summary>A path has one wavelength, so a dispersed picture needs more of them than one without colours.</summary>
@@ -109,7 +112,9 @@ public class DispersedLight
         Assert.All(ImageStatistics.Measure(tracer.Picture()).Take(3), c => Assert.Equal(1, c.Mean, 0.02));
     }
 
-    /// <summary>Three dialects say the same glass each in its own number: scale and Abbe number, the Abbe number alone, twenty over it.</summary>
+    /// <summary>
+    /// Three dialects say the same glass each in its own number: scale and Abbe number, the Abbe number alone, twenty over it.
+    /// </summary>
     [Theory]
     [InlineData("standard_surface")]
     [InlineData("gltf")]

@@ -6,7 +6,10 @@ using Kiln.Proof.Rendering;
 
 namespace Kiln.Proof.Tests;
 
-/// <summary>The vessel moved by a height, against the same shape given as geometry: a surface of revolution with the height in its formula, as a grid of its own with normals by differences.</summary>
+/// <summary>
+/// The vessel moved by a height, against the same shape given as geometry: a surface of revolution with the height in its formula, as a
+/// grid of its own with normals by differences.
+/// </summary>
 public class DisplacedVessel
 {
     private const float Height = 0.006f;

@@ -10,7 +10,9 @@ using Kiln.Proof.Writing;
 
 namespace Kiln.Proof.Tests;
 
-/// <summary>Written proofs read back by OpenEXR 3.1 (exrheader) and OpenImageIO 2.4: every layer under its name, every number as it was rendered.</summary>
+/// <summary>
+/// Written proofs read back by OpenEXR 3.1 (exrheader) and OpenImageIO 2.4: every layer under its name, every number as it was rendered.
+/// </summary>
 public sealed class PicturesReadOutside : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("kiln-written-").FullName;
@@ -41,13 +43,16 @@ public sealed class PicturesReadOutside : IDisposable
         return tracer;
     }
 
-    /// <summary>Channel names and all pixels, by OpenImageIO, as 32-bit floats, colours not multiplied by alpha where the file has them so.</summary>
+    /// <summary>
+    /// Channel names and all pixels, by OpenImageIO, as 32-bit floats, colours not multiplied by alpha where the file has them so.
+    /// </summary>
     private static (string[] Names, float[] Values) Read(string file)
     {
         var lines = Run(
                 "/usr/bin/python3",
                 "-c",
-                $"import OpenImageIO as o, numpy as n; c=o.ImageSpec(); c['oiio:UnassociatedAlpha']=1; b=o.ImageBuf('{file}', 0, 0, c); print(*b.spec().channelnames); n.savetxt('{file}.txt', b.get_pixels(o.FLOAT).ravel(), fmt='%.9g')"
+                $"import OpenImageIO as o, numpy as n; c=o.ImageSpec(); c['oiio:UnassociatedAlpha']=1; b=o.ImageBuf('{file}', 0, "
+                    + $"0, c); print(*b.spec().channelnames); n.savetxt('{file}.txt', b.get_pixels(o.FLOAT).ravel(), fmt='%.9g')"
             )
             .Split('\n');
         return (lines[0].Split(' '), [.. File.ReadLines(file + ".txt").Select(v => float.Parse(v, CultureInfo.InvariantCulture))]);

@@ -102,7 +102,8 @@ public sealed class TextureLookups : IDisposable
         }
         double ours = Math.Sqrt(own2 / pixels.Count / 3),
             theirs = Math.Sqrt(theirs2 / pixels.Count / 3);
-        // No light is won or lost by filtering, and the plane is no further from the truth than one trilinear lookup of OpenImageIO for each pixel is.
+        // No light is won or lost by filtering, and the plane is no further from the truth than one trilinear lookup of OpenImageIO for
+        // each pixel is.
         Assert.True(
             Vector3.Abs(meanSeen - meanTrue) is var d2 && MathF.Max(d2.X, MathF.Max(d2.Y, d2.Z)) < 0.01f,
             $"mean {meanSeen} against {meanTrue}"
@@ -110,7 +111,10 @@ public sealed class TextureLookups : IDisposable
         Assert.True(ours <= theirs, $"pitch {pitch}: {ours:0.0000} against {theirs:0.0000} of a trilinear lookup, {pixels.Count} pixels");
     }
 
-    /// <summary>For every pixel the mean of unfiltered bilinear lookups at all its places, and one isotropic trilinear lookup at its middle over the whole pixel.</summary>
+    /// <summary>
+    /// For every pixel the mean of unfiltered bilinear lookups at all its places, and one isotropic trilinear lookup at its middle over the
+    /// whole pixel.
+    /// </summary>
     private (List<Vector3> Truth, List<Vector3> Filtered) Looked(List<float> places, int pixels)
     {
         File.WriteAllBytes(Path.Combine(pictures.Path, "places.bin"), MemoryMarshal.AsBytes(CollectionsMarshal.AsSpan(places)).ToArray());

@@ -2,10 +2,16 @@ using System.Numerics;
 
 namespace Kiln.Scattering.Tests;
 
-/// <summary>Indices against a glass maker's published lines, the eye against the CIE's table (Debian's colord-data), chosen wavelengths against white.</summary>
+/// <summary>
+/// Indices against a glass maker's published lines, the eye against the CIE's table (Debian's colord-data), chosen wavelengths against
+/// white.
+/// </summary>
 public class DispersionTests
 {
-    /// <summary>N-BK7: n_d 1.51680, V_d 64.17, n_F 1.52238, n_C 1.51432, n_g 1.52668 (435.8 nm), n_r 1.51289 (706.5 nm); the maker's data sheet, from memory. Two terms miss the ends of the spectrum by a few units of the fourth place.</summary>
+    /// <summary>
+    /// N-BK7: n_d 1.51680, V_d 64.17, n_F 1.52238, n_C 1.51432, n_g 1.52668 (435.8 nm), n_r 1.51289 (706.5 nm); the maker's data sheet,
+    /// from memory. Two terms miss the ends of the spectrum by a few units of the fourth place.
+    /// </summary>
     [Theory]
     [InlineData(486.13f, 1.52238f, 1e-4f)]
     [InlineData(656.27f, 1.51432f, 1e-4f)]
@@ -26,7 +32,10 @@ public class DispersionTests
         Assert.Equal(index, Dispersion.IndexAt(index, 0, 420));
     }
 
-    /// <summary>The mean error is of the size that the paper states for its fit; a single wavelength may be off by four hundredths of the highest value.</summary>
+    /// <summary>
+    /// The mean error is of the size that the paper states for its fit; a single wavelength may be off by four hundredths of the highest
+    /// value.
+    /// </summary>
     [Fact]
     public void TheEyeIsThatOfTheStandardObserver()
     {

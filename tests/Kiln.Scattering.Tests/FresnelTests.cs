@@ -5,7 +5,9 @@ namespace Kiln.Scattering.Tests;
 /// <summary>Metals by a complex index, and Oren and Nayar's matt model, against formulas written out another way.</summary>
 public class FresnelTests
 {
-    /// <summary>Fresnel's equations in complex numbers (Born and Wolf, section 14.2), with the index of Gulbrandsen 2014, equations 1 and 2.</summary>
+    /// <summary>
+    /// Fresnel's equations in complex numbers (Born and Wolf, section 14.2), with the index of Gulbrandsen 2014, equations 1 and 2.
+    /// </summary>
     private static double Complexly(double cos, double r, double edge)
     {
         var n = edge * (1 - r) / (1 + r) + (1 - edge) * (1 + Math.Sqrt(r)) / (1 - Math.Sqrt(r));
@@ -56,7 +58,9 @@ public class FresnelTests
         }
     }
 
-    /// <summary>Its own formula returns up to 1.5 % too much towards grazing angles where nothing reflects above it; the surface does not.</summary>
+    /// <summary>
+    /// Its own formula returns up to 1.5 % too much towards grazing angles where nothing reflects above it; the surface does not.
+    /// </summary>
     [Fact]
     public void OrenAndNayarWinsNoLight()
     {

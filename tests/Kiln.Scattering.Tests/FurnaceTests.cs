@@ -3,7 +3,8 @@ using System.Numerics;
 namespace Kiln.Scattering.Tests;
 
 /// <summary>
-/// White furnace by numeric integration: under radiance 1 from everywhere a white compensated surface returns 0.99 to 1.005, and nothing returns more.
+/// White furnace by numeric integration: under radiance 1 from everywhere a white compensated surface returns 0.99 to 1.005, and nothing
+/// returns more.
 /// The integral is estimated with the surface's own sampling and, independently, by a plain cosine grid.
 /// </summary>
 public class FurnaceTests
@@ -143,7 +144,8 @@ public class FurnaceTests
     [Fact]
     public void FresnelOfGlassAtNormalIncidence()
     {
-        // F0 = ((n − 1)/(n + 1))²; Brewster's angle of n = 1.5 reflects half of the s-polarised part: Rs = ((n² − 1)/(n² + 1))² = 0.1479, mean 0.0740.
+        // F0 = ((n − 1)/(n + 1))²; Brewster's angle of n = 1.5 reflects half of the s-polarised part: Rs = ((n² − 1)/(n² + 1))² = 0.1479,
+        // mean 0.0740.
         Assert.Equal(0.04f, Fresnel.Dielectric(1, 1.5f), 5);
         Assert.Equal(0.0740f, Fresnel.Dielectric(MathF.Cos(MathF.Atan(1.5f)), 1.5f), 4);
         Assert.Equal(1f, Fresnel.Dielectric(0, 1.5f), 5);

@@ -2,7 +2,9 @@ using System.Numerics;
 
 namespace Kiln.Scattering.Tests;
 
-/// <summary>Single lobes look the same with light and eye exchanged (Helmholtz). Layers scaled by albedos do not, by design: they have energy tests.</summary>
+/// <summary>
+/// Single lobes look the same with light and eye exchanged (Helmholtz). Layers scaled by albedos do not, by design: they have energy tests.
+/// </summary>
 public class Reciprocity
 {
     private static Vector3 Direction(Random random) => Surfaces.At(0.05f + 0.95f * random.NextSingle(), 360 * random.NextSingle());
@@ -49,7 +51,8 @@ public class Reciprocity
     [Fact]
     public void OfRefractionUpToTheSquareOfTheIndex()
     {
-        // f(i → o)/n_o² = f(o → i)/n_i² (Walter et al. 2007, section 2; Veach 1997, 5.2). The surface leaves the squares out, and the gain of rough
+        // f(i → o)/n_o² = f(o → i)/n_i² (Walter et al. 2007, section 2; Veach 1997, 5.2). The surface leaves the squares out, and the gain
+        // of rough
         // glass is no part of the lobe, hence a model without compensation.
         var model = Surfaces.Models["Lambert, exact, no compensation"];
         var random = new Random(13);

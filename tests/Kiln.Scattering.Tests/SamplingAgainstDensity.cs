@@ -4,8 +4,10 @@ using MathNet.Numerics.Distributions;
 namespace Kiln.Scattering.Tests;
 
 /// <summary>
-/// Pearson's chi-square test of what is sampled against the density that is stated, over the whole sphere; significance 1 % for all tests together
-/// (Bonferroni). Expected counts come from integrating the density over each cell; cells that expect fewer than five are pooled (Cochran's rule).
+/// Pearson's chi-square test of what is sampled against the density that is stated, over the whole sphere; significance 1 % for all tests
+/// together
+/// (Bonferroni). Expected counts come from integrating the density over each cell; cells that expect fewer than five are pooled (Cochran's
+/// rule).
 /// </summary>
 public class SamplingAgainstDensity
 {

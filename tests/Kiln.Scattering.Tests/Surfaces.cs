@@ -64,7 +64,9 @@ public static class Surfaces
         return new(r * c, r * sin, cos);
     }
 
-    /// <summary>Share of light under radiance 1 from everywhere that goes back to <paramref name="wo"/>, until its standard error is small enough.</summary>
+    /// <summary>
+    /// Share of light under radiance 1 from everywhere that goes back to <paramref name="wo"/>, until its standard error is small enough.
+    /// </summary>
     public static (Vector3 Mean, double Error) Albedo(
         SurfaceModel model,
         SurfaceParameters p,

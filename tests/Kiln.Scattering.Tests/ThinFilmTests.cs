@@ -3,7 +3,8 @@ using System.Numerics;
 namespace Kiln.Scattering.Tests;
 
 /// <summary>
-/// Films against an integral over wavelengths: Airy's sum in complex numbers at every nanometre (Born and Wolf, section 7.6), weighed by the
+/// Films against an integral over wavelengths: Airy's sum in complex numbers at every nanometre (Born and Wolf, section 7.6), weighed by
+/// the
 /// colour matching functions of CIE 1931, 2° (the table of Debian's colord-data).
 /// </summary>
 public class ThinFilmTests

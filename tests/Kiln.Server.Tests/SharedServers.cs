@@ -1,7 +1,8 @@
 namespace Kiln.Server.Tests;
 
 /// <summary>
-/// Classes that add to the demo, and neither stop the server nor settle anything for the studio, share one: each server compiles its code anew and takes seconds of both processors for it.
+/// Classes that add to the demo, and neither stop the server nor settle anything for the studio, share one: each server compiles its code
+/// anew and takes seconds of both processors for it.
 /// There are two that anything may be added to, so that both processors have one.
 /// </summary>
 [CollectionDefinition(nameof(PicturesServer))]

@@ -7,7 +7,9 @@ using Kiln.Store.People;
 
 namespace Kiln.Store.Tests;
 
-/// <summary>What a look stands under beside its own document: the studio's choice, its collections', and neither where those disagree.</summary>
+/// <summary>
+/// What a look stands under beside its own document: the studio's choice, its collections', and neither where those disagree.
+/// </summary>
 public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<StoreFixture>
 {
     private readonly LookContextRepository around = new(store.Database);

@@ -27,7 +27,9 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
         return all;
     }
 
-    /// <summary>Names that are the same, and looks that come in while somebody turns pages: every look that was there is met once.</summary>
+    /// <summary>
+    /// Names that are the same, and looks that come in while somebody turns pages: every look that was there is met once.
+    /// </summary>
     [Fact]
     public async Task EveryLookIsOnOnePage()
     {

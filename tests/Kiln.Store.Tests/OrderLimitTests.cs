@@ -3,7 +3,9 @@ using Kiln.Store.People;
 
 namespace Kiln.Store.Tests;
 
-/// <summary>So much of one person may wait, however quickly it is asked for; what is finished counts no more, and others have their own.</summary>
+/// <summary>
+/// So much of one person may wait, however quickly it is asked for; what is finished counts no more, and others have their own.
+/// </summary>
 public sealed class PersonOrdersTests(StoreFixture store) : IClassFixture<StoreFixture>
 {
     [Fact]

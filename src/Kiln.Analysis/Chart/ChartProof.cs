@@ -41,7 +41,9 @@ public sealed record ChartProof(IReadOnlyList<ProvedPatch> Patches, ImageBuffer 
     public static ChartProof OfForm(ProofMaterial strip, int side = 256, CancellationToken cancel = default) =>
         Prove(new ProofRequest("chart", "furnace", side, side).Start(strip), strip.Working, ChartForm.Point, cancel);
 
-    /// <summary>A look whose base colour is the chart's map, lying on the tile and seen from above. Metals are painted, not polished, here.</summary>
+    /// <summary>
+    /// A look whose base colour is the chart's map, lying on the tile and seen from above. Metals are painted, not polished, here.
+    /// </summary>
     public static ChartProof OfMap(ProofMaterial look, int side = 256, CancellationToken cancel = default)
     {
         var camera = new OrbitCamera(0, 89, 1.3f);

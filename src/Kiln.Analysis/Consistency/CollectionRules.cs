@@ -94,7 +94,8 @@ public sealed record CollectionRules(
         {
             var unknown = e.Message.Contains("could not be mapped", StringComparison.Ordinal);
             throw new RuleException(
-                $"Line {e.LineNumber + 1}: {(unknown ? $"there is no rule '{e.Path?.TrimStart('$', '.')}'." : "this is no JSON that rules can be read from.")}",
+                $"Line {e.LineNumber + 1}: "
+                    + $"{(unknown ? $"there is no rule '{e.Path?.TrimStart('$', '.')}'." : "this is no JSON that rules can be read from.")}",
                 e
             );
         }

@@ -15,7 +15,10 @@ public sealed record TwinGroup(string Kind, MapRole Role, IReadOnlyList<TwinMap>
 /// <summary>Maps that several looks have: by content, and by what the pictures look like.</summary>
 public static class Duplicates
 {
-    /// <summary>Bits of 64 in which two pictures' likenesses may differ. Measured on the demo's maps and their recompressed and halved copies; common practice is 5 to 10.</summary>
+    /// <summary>
+    /// Bits of 64 in which two pictures' likenesses may differ. Measured on the demo's maps and their recompressed and halved copies;
+    /// common practice is 5 to 10.
+    /// </summary>
     public const int MostBits = 6;
 
     /// <summary>Groups of two and more, the same before the similar, the largest first.</summary>

@@ -12,7 +12,8 @@ namespace Kiln.Analysis.Consistency;
 
 /// <summary>What the looks of a collection are compared by.</summary>
 /// <param name="BaseLuminance">Mean relative luminance of the base colour, 0..1.</param>
-/// <param name="BaseSaturation">Chroma of the base colour in CIELAB over its lightness, averaged (the saturation that CIE 1976 defines for CIELAB's sister space, here by CIELAB: C*/L*); 0 for greys.</param>
+/// <param name="BaseSaturation">Chroma of the base colour in CIELAB over its lightness, averaged (the saturation that CIE 1976 defines for
+/// CIELAB's sister space, here by CIELAB: C*/L*); 0 for greys.</param>
 /// <param name="BaseLab">CIELAB (D65) of the mean base colour.</param>
 /// <param name="Metalness">Mean, 0..1.</param>
 /// <param name="RoughnessSpread">From the 5th to the 95th percentile.</param>
@@ -85,7 +86,9 @@ public sealed record LookMeasures(
         );
     }
 
-    /// <summary>Along u, with the repeats of the look's own placement; a tile of a tiled map spans one unit of UV as any picture does.</summary>
+    /// <summary>
+    /// Along u, with the repeats of the look's own placement; a tile of a tiled map spans one unit of UV as any picture does.
+    /// </summary>
     private static float? Density(Look look)
     {
         var seen = look

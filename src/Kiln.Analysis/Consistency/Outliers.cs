@@ -5,7 +5,10 @@ namespace Kiln.Analysis.Consistency;
 /// <param name="MeanDeviation">Mean absolute deviation from the median, for when more than half of the numbers are the same.</param>
 public sealed record RobustSpread(double Median, double Deviation, double MeanDeviation)
 {
-    /// <summary>From here on a number is called an outlier (Iglewicz and Hoaglin 1993, "How to detect and handle outliers"; NIST/SEMATECH e-Handbook 1.3.5.17).</summary>
+    /// <summary>
+    /// From here on a number is called an outlier (Iglewicz and Hoaglin 1993, "How to detect and handle outliers"; NIST/SEMATECH e-Handbook
+    /// 1.3.5.17).
+    /// </summary>
     public const double Limit = 3.5;
 
     /// <param name="values">Finite numbers, in any order; at least one.</param>
@@ -18,7 +21,8 @@ public sealed record RobustSpread(double Median, double Deviation, double MeanDe
     }
 
     /// <summary>
-    /// The modified z-score: 0.6745 (x − median) / MAD; with a MAD of 0, (x − median) / (1.2533 · mean absolute deviation), the same for a normal distribution;
+    /// The modified z-score: 0.6745 (x − median) / MAD; with a MAD of 0, (x − median) / (1.2533 · mean absolute deviation), the same for a
+    /// normal distribution;
     /// 0 where all numbers are one.
     /// </summary>
     public double Score(double value) =>

@@ -29,7 +29,10 @@ public static class Sameness
             _ => throw new LookException($"Looks are not made alike by '{quantity}'; {string.Join(", ", Quantities)} are possible."),
         };
 
-    /// <summary>The edit that leads there: repeats for the texel density, a gain for the luminance, a remap about the mean for the spread. Null where the look is there.</summary>
+    /// <summary>
+    /// The edit that leads there: repeats for the texel density, a gain for the luminance, a remap about the mean for the spread. Null
+    /// where the look is there.
+    /// </summary>
     /// <exception cref="LookException">No such edit leads there; the message says why.</exception>
     public static LookEdit? Towards(Look look, LookMeasures measures, string quantity, double target)
     {

@@ -94,7 +94,10 @@ public sealed record PictureDifference(float Mean, float Percentile95, float Gre
         return within.Length == 0 ? (0, 0) : (within.Average(), within[(int)(0.95 * (within.Length - 1))]);
     }
 
-    /// <summary>Where they differ most: the middle of the square of 1/16 of the picture with the greatest mean, in parts of the picture from the upper left.</summary>
+    /// <summary>
+    /// Where they differ most: the middle of the square of 1/16 of the picture with the greatest mean, in parts of the picture from the
+    /// upper left.
+    /// </summary>
     public (float U, float V) Worst()
     {
         const int squares = 16;

@@ -3,7 +3,8 @@ using Kiln.Pixels;
 namespace Kiln.Analysis.Difference;
 
 /// <summary>
-/// A difference as a picture in steps of ΔE, darker where it is greater: none to be seen, just to be seen, plain, and so on. The limits are common practice, no source.
+/// A difference as a picture in steps of ΔE, darker where it is greater: none to be seen, just to be seen, plain, and so on. The limits are
+/// common practice, no source.
 /// </summary>
 public static class DifferenceMap
 {

@@ -15,12 +15,17 @@ using Kiln.Proof.Rendering;
 
 namespace Kiln.Analysis.Difference;
 
-/// <summary>What one line of a conversion report costs: ΔE2000 between the look and the look with this one input as the network has it, mean and what 95 % of the picture stays under.</summary>
+/// <summary>
+/// What one line of a conversion report costs: ΔE2000 between the look and the look with this one input as the network has it, mean and
+/// what 95 % of the picture stays under.
+/// </summary>
 public sealed record LineFigure(string Input, float Mean, float Percentile95);
 
 /// <summary>
-/// Each approximated or lost input by itself: the look's own proof against one in which this input alone is what the written network, read back, says of it. Both have the same random numbers,
-/// so that what an input does not change is exactly nothing. What the dialect's scattering does otherwise is in no single line; the figure for all together has it.
+/// Each approximated or lost input by itself: the look's own proof against one in which this input alone is what the written network, read
+/// back, says of it. Both have the same random numbers,
+/// so that what an input does not change is exactly nothing. What the dialect's scattering does otherwise is in no single line; the figure
+/// for all together has it.
 /// </summary>
 /// <param name="neutral">The profile whose inputs are the neutral ones.</param>
 /// <param name="turn">Does one piece of the work; a server lets people go first between them.</param>

@@ -44,7 +44,10 @@ public sealed record MappedLane(
         Enumerable.Range(1, LookValidation.MaximumSteps + 1).Select(i => $"s{i}").First(id => Chain.Steps.All(s => s.Id != id));
 }
 
-/// <summary>All that a check may look at: the look, what was measured of its maps, which files are there, the studio's thresholds, and a dialect's network where one is shown.</summary>
+/// <summary>
+/// All that a check may look at: the look, what was measured of its maps, which files are there, the studio's thresholds, and a dialect's
+/// network where one is shown.
+/// </summary>
 public sealed class FindingContext
 {
     private readonly IReadOnlyDictionary<string, MapMeasurement> measured;

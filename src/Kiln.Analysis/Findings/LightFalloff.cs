@@ -3,8 +3,10 @@ using Kiln.Pixels;
 namespace Kiln.Analysis.Findings;
 
 /// <summary>
-/// A change of brightness from edge to edge that lies on a straight line. Means of 16 strips, least squares; a single wave that repeats explains at most 6/π² = 0.61 of its own variance by a line,
-/// so what a line explains to more than 0.7 does not repeat. Two areas with a step between them are explained to 0.75: a light falls in many small steps, so no step may be a large part of the whole.
+/// A change of brightness from edge to edge that lies on a straight line. Means of 16 strips, least squares; a single wave that repeats
+/// explains at most 6/π² = 0.61 of its own variance by a line,
+/// so what a line explains to more than 0.7 does not repeat. Two areas with a step between them are explained to 0.75: a light falls in
+/// many small steps, so no step may be a large part of the whole.
 /// </summary>
 internal static class LightFalloff
 {

@@ -5,7 +5,9 @@ using Kiln.Looks.Document;
 
 namespace Kiln.Analysis.Findings;
 
-/// <summary>The checks of a look, what experienced people check by eye. Pure: measurements and the presence of files come in, findings come out.</summary>
+/// <summary>
+/// The checks of a look, what experienced people check by eye. Pure: measurements and the presence of files come in, findings come out.
+/// </summary>
 public static class LookFindings
 {
     /// <summary>Every check with what it looks for; the codes are those of the design.</summary>

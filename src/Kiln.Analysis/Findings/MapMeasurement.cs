@@ -25,7 +25,9 @@ public sealed record MapMeasurement(
     /// <summary>Slopes across and down at the same 48 × 48 places, of normal maps and heights; null of other maps.</summary>
     public (float[] Across, float[] Down)? Slopes { get; init; }
 
-    /// <summary>Steady change of brightness from the left edge to the right and from the top to the bottom, over the mean; 0 where it is not steady.</summary>
+    /// <summary>
+    /// Steady change of brightness from the left edge to the right and from the top to the bottom, over the mean; 0 where it is not steady.
+    /// </summary>
     public (float Across, float Down) Fall { get; init; }
 
     private const int Count = 256;
@@ -71,7 +73,10 @@ public sealed record MapMeasurement(
         };
     }
 
-    /// <summary>How far brightness follows a light from one side: the multiple correlation of this map with the slopes of another, 0..1; null where one is not known or does not vary.</summary>
+    /// <summary>
+    /// How far brightness follows a light from one side: the multiple correlation of this map with the slopes of another, 0..1; null where
+    /// one is not known or does not vary.
+    /// </summary>
     public (float Strength, float Across, float Down)? LightFrom(MapMeasurement relief)
     {
         if (Thumb is not { } b || relief.Slopes is not var (x, y))

@@ -3,7 +3,8 @@ using System.Globalization;
 namespace Kiln.Analysis.Findings;
 
 /// <summary>
-/// Which pixels of a stored map a finding speaks of, as text: <c>below 0.118, above 0.941</c>, <c>between 0.2 0.8</c> (of the greatest channel's stored value), or <c>unit</c> for vectors off unit length.
+/// Which pixels of a stored map a finding speaks of, as text: <c>below 0.118, above 0.941</c>, <c>between 0.2 0.8</c> (of the greatest
+/// channel's stored value), or <c>unit</c> for vectors off unit length.
 /// </summary>
 public sealed class PictureMarks
 {

@@ -10,7 +10,8 @@ namespace Kiln.Analysis.Findings;
 /// <param name="SeamSteps">Step over the seam over the largest step inside.</param>
 /// <param name="BlockSteps">Step between 8-pixel blocks, in usual steps.</param>
 /// <param name="UnitShare">Share of a normal map's vectors that must have unit length within 0.12.</param>
-/// <param name="ShineWithMetal">Correlation of roughness with metalness from which it is probably glossiness: bare metal is the shinier part of most surfaces.</param>
+/// <param name="ShineWithMetal">Correlation of roughness with metalness from which it is probably glossiness: bare metal is the shinier
+/// part of most surfaces.</param>
 /// <param name="ShineWithRelief">The same with height or occlusion where no metalness map is: crevices are usually the duller part.</param>
 /// <param name="MadeFromAnother">Correlation with the base colour, a bump or a height from which a map was probably made from it.</param>
 /// <param name="LightWithRelief">Correlation of base colour with the slopes of the relief from which light is probably baked in.</param>

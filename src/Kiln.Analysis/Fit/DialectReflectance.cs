@@ -12,9 +12,12 @@ using Kiln.Scattering;
 namespace Kiln.Analysis.Fit;
 
 /// <summary>
-/// How bright a dialect's surface looks from several angles under lights of several sizes: cosine-weighted reflectance integrated over each light, as the
-/// lightness L* (CIE 15) beside a perfect white diffuser, per colour. Lights are soft-edged and stand where a mirror would show them and off it, each over
-/// a dim surround, so that the core of a reflection, its edge and its tail all count as they do in a picture. The integral goes over half-way directions,
+/// How bright a dialect's surface looks from several angles under lights of several sizes: cosine-weighted reflectance integrated over each
+/// light, as the
+/// lightness L* (CIE 15) beside a perfect white diffuser, per colour. Lights are soft-edged and stand where a mirror would show them and
+/// off it, each over
+/// a dim surround, so that the core of a reflection, its edge and its tail all count as they do in a picture. The integral goes over
+/// half-way directions,
 /// in steps that become fine around the mirror's own. Relief, opacity and light that passes through are not part of it.
 /// </summary>
 public sealed class DialectReflectance

@@ -8,7 +8,8 @@ using Kiln.Proof.Rendering;
 namespace Kiln.Analysis.Fit;
 
 /// <summary>ΔE (CIEDE2000) of two proofs under one light, over the pixels of the form, and what noise alone would give.</summary>
-/// <param name="Noise">Mean ΔE of the surface to be met against itself with other random numbers: an upper bound, since the two that are compared share theirs.</param>
+/// <param name="Noise">Mean ΔE of the surface to be met against itself with other random numbers: an upper bound, since the two that are
+/// compared share theirs.</param>
 public sealed record ProofFigures(string Light, double MeanDeltaE, double Percentile95, double Noise);
 
 /// <summary>A comparison over all lights, and the mean ΔE with either set of random numbers.</summary>
@@ -20,7 +21,8 @@ public sealed record FitFigures(IReadOnlyList<ProofFigures> Lights, IReadOnlyLis
 }
 
 /// <summary>
-/// Compares a surface with the one it should look like by proofs that share their random numbers: same form, light, camera and seeds. Every comparison is
+/// Compares a surface with the one it should look like by proofs that share their random numbers: same form, light, camera and seeds. Every
+/// comparison is
 /// made with two seeds, so that what only noise says can be told; figures are of both seeds' pictures together.
 /// </summary>
 /// <param name="turn">How a piece of rendering gets its schedule among others; null where there are none.</param>

@@ -10,7 +10,8 @@ using Kiln.Pixels;
 namespace Kiln.Analysis.Fit;
 
 /// <summary>
-/// The values a look's own maps take together: its neutral inputs at points strewn evenly over one repeat, so that what is often on the surface
+/// The values a look's own maps take together: its neutral inputs at points strewn evenly over one repeat, so that what is often on the
+/// surface
 /// counts often. A look without maps has one point. Directions are left out: they turn the surface and do not change what it is made of.
 /// </summary>
 public sealed class LookSpread
@@ -66,6 +67,9 @@ public sealed class LookSpread
             ),
         ]);
 
-    /// <summary>Additive recurrence by the plastic number: even at every length (Roberts 2018, "The unreasonable effectiveness of quasirandom sequences"; from memory).</summary>
+    /// <summary>
+    /// Additive recurrence by the plastic number: even at every length (Roberts 2018, "The unreasonable effectiveness of quasirandom
+    /// sequences"; from memory).
+    /// </summary>
     private static Vector2 Strewn(int i) => new((0.5f + 0.7548776662f * i) % 1f, (0.5f + 0.5698402910f * i) % 1f);
 }

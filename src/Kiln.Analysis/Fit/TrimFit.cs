@@ -80,9 +80,11 @@ public sealed class TrimFit(
                 before,
                 proposals[0].Error <= TrimSearch.Nothing
                     ? $"The two answer light alike within {proposals[0].Error:0.00} L*: what is left is noise, and nothing is fitted to it."
-                    : $"No trim of one input takes a notable part off the difference of {proposals[0].Error:0.0} L*: it is of another kind than gain, offset or power."
+                    : $"No trim of one input takes a notable part off the difference of {proposals[0].Error:0.0} L*: it is of "
+                        + "another kind than gain, offset or power."
             );
-        // From the most trims down: the first that every set of random numbers and every light agrees to, in the mean and among the worst pixels.
+        // From the most trims down: the first that every set of random numbers and every light agrees to, in the mean and among the worst
+        // pixels.
         foreach (var proposal in proposals.Skip(1).Reverse())
         {
             var after = await check.AgainstAsync(await trimmed(proposal.Trims), cancel, () => Count("proofs after"));
@@ -97,14 +99,16 @@ public sealed class TrimFit(
                 ? Result(
                     proposals[0],
                     before,
-                    $"Trims would bring the proofs closer by a mean ΔE of {before.MeanDeltaE - after.MeanDeltaE:0.00} only, which nobody sees: nothing is proposed."
+                    $"Trims would bring the proofs closer by a mean ΔE of {before.MeanDeltaE - after.MeanDeltaE:0.00} only, which "
+                        + "nobody sees: nothing is proposed."
                 )
                 : Result(proposal, after, null);
         }
         return Result(
             proposals[0],
             before,
-            $"What was found by reflectance (from {proposals[0].Error:0.00} to {proposals[^1].Error:0.00} L*) does not bring the proofs closer under every light: it is left."
+            $"What was found by reflectance (from {proposals[0].Error:0.00} to {proposals[^1].Error:0.00} L*) does not bring the "
+                + "proofs closer under every light: it is left."
         );
     }
 

@@ -12,7 +12,8 @@ namespace Kiln.Analysis.Fit;
 public sealed record TrimProposal(ImmutableArray<Trim> Trims, double Error);
 
 /// <summary>
-/// Few trims that bring one dialect's reflectance closest to another's: each round takes the trim that helps most, with all taken so far searched anew
+/// Few trims that bring one dialect's reflectance closest to another's: each round takes the trim that helps most, with all taken so far
+/// searched anew
 /// by Levenberg and Marquardt's method, until a further one is not worth its place.
 /// </summary>
 public sealed class TrimSearch
@@ -109,7 +110,10 @@ public sealed class TrimSearch
         return answers;
     }
 
-    /// <summary>Every input the dialect hears that a trim can move: numbers by gain, offset and power where they vary, by one of them where they do not; colours by a gain.</summary>
+    /// <summary>
+    /// Every input the dialect hears that a trim can move: numbers by gain, offset and power where they vary, by one of them where they do
+    /// not; colours by a gain.
+    /// </summary>
     private IEnumerable<Trim> Candidates(DialectProfile profile)
     {
         var heard = profile.Formulas.Values.SelectMany(f => f.Names).ToHashSet();

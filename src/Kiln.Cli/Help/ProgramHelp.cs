@@ -121,7 +121,8 @@ internal static class ProgramHelp
             if (Examples.TryGetValue(command.Name, out var lines))
                 Console.WriteLine("Examples:\n" + string.Concat(lines.Select(l => $"  {l}\n")));
             Console.WriteLine(
-                "Exit status:\n  0  done\n  1  done, with findings of severity error (or faults, or files that failed)\n  2  wrong usage or unreadable input; one line on standard error says what and why\n"
+                "Exit status:\n  0  done\n  1  done, with findings of severity error (or faults, or files that failed)\n  2  "
+                    + "wrong usage or unreadable input; one line on standard error says what and why\n"
             );
             return result;
         }

@@ -18,7 +18,10 @@ using Kiln.Store.Looks;
 
 namespace Kiln.Cli.Verbs;
 
-/// <summary>A collection of a server as packages of one dialect, written without the server: errors are kept by look, and the others are written all the same.</summary>
+/// <summary>
+/// A collection of a server as packages of one dialect, written without the server: errors are kept by look, and the others are written all
+/// the same.
+/// </summary>
 internal static class BatchVerb
 {
     public static Command Command()

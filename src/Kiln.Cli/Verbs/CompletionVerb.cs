@@ -28,11 +28,14 @@ internal static class CompletionVerb
         var text = new StringBuilder("_kiln() {\n  local cur=\"${COMP_WORDS[COMP_CWORD]}\" words=\"\"\n  case \"${COMP_WORDS[1]}\" in\n");
         foreach (var verb in root.Subcommands)
             text.Append(
-                $"    {verb.Name}) words=\"{string.Join(' ', verb.Subcommands.Select(c => c.Name).Concat(verb.Options.Concat(verb.Subcommands.SelectMany(c => c.Options)).Select(o => o.Name).Distinct()).Append("--help"))}\" ;;\n"
+                $"    {verb.Name}) "
+                    + $"words=\"{string.Join(' ', verb.Subcommands.Select(c => c.Name).Concat(verb.Options.Concat(verb.Subcommands.SelectMany(c => c.Options)).Select(o => o.Name).Distinct()).Append("--help"))}\" "
+                    + ";;\n"
             );
         text.Append("  esac\n");
         text.Append(
-            $"  [ \"$COMP_CWORD\" -eq 1 ] && words=\"{string.Join(' ', root.Subcommands.Select(c => c.Name).Concat(["--help", "--version"]))}\"\n"
+            "  [ \"$COMP_CWORD\" -eq 1 ] && "
+                + $"words=\"{string.Join(' ', root.Subcommands.Select(c => c.Name).Concat(["--help", "--version"]))}\"\n"
         );
         text.Append(
             "  COMPREPLY=($(compgen -W \"$words\" -- \"$cur\") $(compgen -f -- \"$cur\"))\n}\ncomplete -o filenames -F _kiln kiln ./kiln\n"

@@ -10,7 +10,10 @@ using Kiln.Looks.Edits;
 
 namespace Kiln.Cli.Verbs;
 
-/// <summary>A network of one dialect as another: read into a neutral look, and written from it. A folder's networks one after another, gone on with where a run was broken off.</summary>
+/// <summary>
+/// A network of one dialect as another: read into a neutral look, and written from it. A folder's networks one after another, gone on with
+/// where a run was broken off.
+/// </summary>
 internal static class ConvertVerb
 {
     public static Command Command()

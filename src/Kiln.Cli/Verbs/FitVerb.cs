@@ -124,7 +124,8 @@ internal static class FitVerb
         networks is [var one]
             ? one
             : throw new ArgumentException(
-                $"'{Path.GetFileName(path)}' has {networks.Count} materials; say which with --material: {string.Join(", ", networks.Select(n => $"'{n.Material}'").Take(20))}."
+                $"'{Path.GetFileName(path)}' has {networks.Count} materials; say which with --material: "
+                    + $"{string.Join(", ", networks.Select(n => $"'{n.Material}'").Take(20))}."
             );
 
     private static void Say(string name, FitResult result)

@@ -122,18 +122,22 @@ internal static class IntakeVerb
             Console.WriteLine(set.Name);
             foreach (var m in set.Maps)
                 Console.WriteLine(
-                    $"  {m.Role.Label(), -18} {m.Path}  [{m.Channel}, {m.Reading.Space}{(m.NormalY is { } y ? $", Y {y.ToString().ToLowerInvariant()}" : "")}] {m.Width}x{m.Height} {m.Bits} bit{(m.Asks ? $"  ? {m.Confidence:0.00}: {m.Evidence[^1]}" : "")}"
+                    $"  {m.Role.Label(), -18} {m.Path}  [{m.Channel}, "
+                        + $"{m.Reading.Space}{(m.NormalY is { } y ? $", Y {y.ToString().ToLowerInvariant()}" : "")}] "
+                        + $"{m.Width}x{m.Height} {m.Bits} bit{(m.Asks ? $"  ? {m.Confidence:0.00}: {m.Evidence[^1]}" : "")}"
                 );
             foreach (var a in set.Alternates)
                 Console.WriteLine($"  ({a.Map.Role.Label()}) {a.Map.Path}: {a.Reason}");
         }
         foreach (var q in result.Questions)
             Console.WriteLine(
-                $"question   “{q.Phrase}” in {q.Paths.Length} file{(q.Paths.Length == 1 ? "" : "s")}: {string.Join(" or ", q.Roles.Select(r => r.Label()))}?"
+                $"question   “{q.Phrase}” in {q.Paths.Length} file{(q.Paths.Length == 1 ? "" : "s")}: "
+                    + $"{string.Join(" or ", q.Roles.Select(r => r.Label()))}?"
             );
         foreach (var p in result.ReflectionPairs)
             Console.WriteLine(
-                $"question   {p.Set}: '{p.Reflection}' and '{p.Specular}' both speak of the reflection: an amount and a colour, or two layers?"
+                $"question   {p.Set}: '{p.Reflection}' and '{p.Specular}' both speak of the reflection: an amount and a colour, "
+                    + "or two layers?"
             );
         foreach (var f in result.Unsorted)
             Console.WriteLine($"unsorted   {f.Path}: {f.Reason}");
@@ -147,7 +151,8 @@ internal static class IntakeVerb
 /// <summary>Studio naming rules as a file: a JSON list of rules, as Studio writes and the server keeps them.</summary>
 internal static class NamingRuleFile
 {
-    /// <exception cref="DeliveryException">The file is not there, is no list of rules, or a rule cannot be used; the message says which.</exception>
+    /// <exception cref="DeliveryException">The file is not there, is no list of rules, or a rule cannot be used; the message says
+    /// which.</exception>
     public static IReadOnlyList<NamingRule> Read(string? path)
     {
         if (path is null)

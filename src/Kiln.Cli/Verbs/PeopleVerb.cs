@@ -5,7 +5,10 @@ using Kiln.Store.People;
 
 namespace Kiln.Cli.Verbs;
 
-/// <summary>The people of a server's database: added, listed, given a password, disabled. For the first admin of a studio, and where nobody can sign in any more.</summary>
+/// <summary>
+/// The people of a server's database: added, listed, given a password, disabled. For the first admin of a studio, and where nobody can sign
+/// in any more.
+/// </summary>
 internal static class PeopleVerb
 {
     private static readonly Actor CommandLine = new("command line");
@@ -150,7 +153,9 @@ internal static class PeopleVerb
         }
     }
 
-    /// <summary>On a terminal typed twice and not shown; else one line of standard input. Never an argument, which others could see.</summary>
+    /// <summary>
+    /// On a terminal typed twice and not shown; else one line of standard input. Never an argument, which others could see.
+    /// </summary>
     private static string Asked(string name)
     {
         if (Console.IsInputRedirected)

@@ -15,7 +15,8 @@ internal static class VerifyVerb
         var from = new Option<string?>("--mend-from")
         {
             Description =
-                "A folder with true copies (a backup's contents, the pictures as they were delivered): faulty files are replaced by the one with the right hash. Without it nothing is written.",
+                "A folder with true copies (a backup's contents, the pictures as they were delivered): faulty files are replaced "
+                + "by the one with the right hash. Without it nothing is written.",
             HelpName = "FOLDER",
         };
         var json = new Option<bool>("--json");
@@ -49,7 +50,9 @@ internal static class VerifyVerb
                         foreach (var fault in verified.Faults)
                             Console.WriteLine("fault: " + fault);
                         Console.WriteLine(
-                            $"{verified.Contents} files ({verified.Bytes / 1048576.0:0.0} MB), {verified.Looks} looks, {verified.Versions} versions, {verified.Profiles} profile texts: {(verified.Faults.Count == 0 ? "all as they were written" : $"{verified.Faults.Count} faults")}"
+                            $"{verified.Contents} files ({verified.Bytes / 1048576.0:0.0} MB), {verified.Looks} looks, "
+                                + $"{verified.Versions} versions, {verified.Profiles} profile texts: "
+                                + $"{(verified.Faults.Count == 0 ? "all as they were written" : $"{verified.Faults.Count} faults")}"
                         );
                         Console.WriteLine("summary " + verified.Summary);
                     }

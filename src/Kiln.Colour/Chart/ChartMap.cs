@@ -4,7 +4,10 @@ using Kiln.Pixels;
 
 namespace Kiln.Colour.Chart;
 
-/// <summary>The chart as a base colour map, to be brought in like any other: patches above, and sixteen even steps of CIELAB lightness from black to white below.</summary>
+/// <summary>
+/// The chart as a base colour map, to be brought in like any other: patches above, and sixteen even steps of CIELAB lightness from black to
+/// white below.
+/// </summary>
 public static class ChartMap
 {
     private const int Steps = 16;

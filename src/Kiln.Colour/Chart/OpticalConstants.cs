@@ -7,7 +7,8 @@ public readonly record struct Oscillator(double Strength, double DampingEv, doub
 
 /// <summary>
 /// The complex permittivity of a metal as free and bound electrons: the Lorentz-Drude model with the parameters of
-/// Rakić, Djurišić, Elazar and Majewski, "Optical properties of metallic films for vertical-cavity optoelectronic devices", Applied Optics 37 (1998), tables 1 and 2.
+/// Rakić, Djurišić, Elazar and Majewski, "Optical properties of metallic films for vertical-cavity optoelectronic devices", Applied Optics
+/// 37 (1998), tables 1 and 2.
 /// </summary>
 public sealed record OpticalConstants(string Metal, double PlasmaEv, double FreeStrength, double FreeDampingEv, params Oscillator[] Bound)
 {
@@ -88,7 +89,9 @@ public sealed record OpticalConstants(string Metal, double PlasmaEv, double Free
         return result;
     }
 
-    /// <summary>Share of light that the polished metal returns at normal incidence: |(m − 1)/(m + 1)|² with m = √ε = n + ik (Fresnel).</summary>
+    /// <summary>
+    /// Share of light that the polished metal returns at normal incidence: |(m − 1)/(m + 1)|² with m = √ε = n + ik (Fresnel).
+    /// </summary>
     public double Reflectance(double nanometres)
     {
         var index = Complex.Sqrt(Permittivity(nanometres));

@@ -23,7 +23,8 @@ public sealed record ChartPatch(string Name, PatchKind Kind, double X, double Y,
 /// <summary>
 /// Our own chart, by which a person proves the whole chain in one look: six greys of stated reflectance, twelve hues of stated xyY
 /// (every 30° of CIELAB hue at L* 58, as far from grey as sRGB reaches evenly), and six metals from published optical constants.
-/// Three rows fill the upper four fifths of a square: the greys, the circle of hues, the metals; the lowest fifth is left to the surface under test.
+/// Three rows fill the upper four fifths of a square: the greys, the circle of hues, the metals; the lowest fifth is left to the surface
+/// under test.
 /// </summary>
 public static class ReferenceChart
 {

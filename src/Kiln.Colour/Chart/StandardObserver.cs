@@ -3,7 +3,10 @@ using Kiln.Colour.Spaces;
 
 namespace Kiln.Colour.Chart;
 
-/// <summary>The CIE 1931 2° observer looking at a reflecting surface under daylight D65, by sums over 380 to 780 nm in steps of 5 nm (CIE 15:2004, 7.1).</summary>
+/// <summary>
+/// The CIE 1931 2° observer looking at a reflecting surface under daylight D65, by sums over 380 to 780 nm in steps of 5 nm (CIE 15:2004,
+/// 7.1).
+/// </summary>
 public static class StandardObserver
 {
     private readonly record struct Row(double Nanometres, double X, double Y, double Z, double Daylight);

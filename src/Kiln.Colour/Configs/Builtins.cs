@@ -5,7 +5,10 @@ using Kiln.Colour.Views;
 
 namespace Kiln.Colour.Configs;
 
-/// <summary>The built-in transforms that configs name, made from published primaries and curves; each is compared with OpenColorIO's own in the tests.</summary>
+/// <summary>
+/// The built-in transforms that configs name, made from published primaries and curves; each is compared with OpenColorIO's own in the
+/// tests.
+/// </summary>
 public static class Builtins
 {
     private static readonly Primaries P3Dci = new(new(0.680, 0.320), new(0.265, 0.690), new(0.150, 0.060), new(0.314, 0.351));

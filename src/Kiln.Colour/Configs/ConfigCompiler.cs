@@ -10,7 +10,10 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
     private const int Deepest = 32,
         MostSteps = 4096;
 
-    /// <summary>How deep the way through the config has led, and how many transforms were met on it; spaces that name each other twice would double them without end.</summary>
+    /// <summary>
+    /// How deep the way through the config has led, and how many transforms were met on it; spaces that name each other twice would double
+    /// them without end.
+    /// </summary>
     internal readonly record struct Trail(int Depth, System.Runtime.CompilerServices.StrongBox<int> Met)
     {
         public static Trail Begin() => new(0, new());
@@ -164,7 +167,9 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
         return steps;
     }
 
-    /// <summary>In version 1 a colour decision list is a factor and offset, a power that clamps at zero, and a matrix of saturation.</summary>
+    /// <summary>
+    /// In version 1 a colour decision list is a factor and offset, a power that clamps at zero, and a matrix of saturation.
+    /// </summary>
     private static IEnumerable<ColourOp> FirstVersionCdl(CdlTransform c)
     {
         yield return MatrixOp.Scale(c.Slope, c.Offset);
@@ -209,7 +214,9 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
         return new(r.LowIn, r.HighIn, r.LowOut, r.HighOut, r.Style?.ToLowerInvariant() != "noclamp");
     }
 
-    /// <summary>Uniform: the two variables become 0 and 1. lg2: the same after the logarithm to base 2, with an optional offset before it.</summary>
+    /// <summary>
+    /// Uniform: the two variables become 0 and 1. lg2: the same after the logarithm to base 2, with an optional offset before it.
+    /// </summary>
     private static ColourOp Allocation(AllocationTransform a)
     {
         double low = a.Variables.Length > 0 ? a.Variables[0] : 0,

@@ -4,7 +4,10 @@ using Kiln.Colour.Spaces;
 
 namespace Kiln.Colour.Configs;
 
-/// <summary>A config for the others in the studio: our spaces under their identifiers, the roles, the ACES view and the plain one. Valid in OpenColorIO 2.1.</summary>
+/// <summary>
+/// A config for the others in the studio: our spaces under their identifiers, the roles, the ACES view and the plain one. Valid in
+/// OpenColorIO 2.1.
+/// </summary>
 public static class ConfigExport
 {
     /// <param name="spaces">Identifiers of the spaces to write; ACEScg, ACES2065-1, sRGB and raw are written in any case.</param>

@@ -176,7 +176,8 @@ public static class ConfigReader
                             views.Add(found);
                         else
                             remarks.Add(
-                                $"Line {one.Line()}: the display '{name}' names the shared view '{one.Value}', which the config does not have."
+                                $"Line {one.Line()}: the display '{name}' names the shared view '{one.Value}', which the config "
+                                    + "does not have."
                             );
             // A space given by the display's own name.
             result.Add(

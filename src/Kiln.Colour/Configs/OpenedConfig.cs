@@ -5,7 +5,9 @@ using Kiln.Colour.Operations;
 
 namespace Kiln.Colour.Configs;
 
-/// <summary>A config with its files at hand: finds spaces by name, alias or role and makes the steps between them. Safe to share between threads.</summary>
+/// <summary>
+/// A config with its files at hand: finds spaces by name, alias or role and makes the steps between them. Safe to share between threads.
+/// </summary>
 public sealed class OpenedConfig
 {
     private readonly ConcurrentDictionary<(string, string), ColourChain> chains = new();
@@ -65,7 +67,10 @@ public sealed class OpenedConfig
     public ColourChain View(string from, string display, string view) =>
         chains.GetOrAdd((from, display + "\n" + view), _ => new(compiler.View(Known(from), display, view, ConfigCompiler.Trail.Begin())));
 
-    /// <summary>The views that a display offers for pictures in a space: those without a viewing rule, and those whose rule names the space or its encoding.</summary>
+    /// <summary>
+    /// The views that a display offers for pictures in a space: those without a viewing rule, and those whose rule names the space or its
+    /// encoding.
+    /// </summary>
     /// <exception cref="ConfigException">There is no such display or space.</exception>
     public IReadOnlyList<string> ViewsFor(string display, string space)
     {

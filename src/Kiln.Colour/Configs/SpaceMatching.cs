@@ -5,7 +5,8 @@ using Kiln.Colour.Spaces;
 namespace Kiln.Colour.Configs;
 
 /// <summary>
-/// Which of our spaces a config's space is the same as, found by measuring: both are sent to a common anchor and compared. Names are not looked at, so a renamed space is found, too.
+/// Which of our spaces a config's space is the same as, found by measuring: both are sent to a common anchor and compared. Names are not
+/// looked at, so a renamed space is found, too.
 /// </summary>
 public sealed class SpaceMatching
 {
@@ -41,7 +42,8 @@ public sealed class SpaceMatching
     public string? OursFor(string space) => ours.GetValueOrDefault(space);
 
     /// <summary>
-    /// The config's name for one of our spaces: of those measured the same, one whose name, alias or a role that points at it is our identifier comes first, then a role, then scene spaces before display spaces, then the config's order.
+    /// The config's name for one of our spaces: of those measured the same, one whose name, alias or a role that points at it is our
+    /// identifier comes first, then a role, then scene spaces before display spaces, then the config's order.
     /// </summary>
     public string? NameFor(OpenedConfig config, string id)
     {

@@ -3,7 +3,9 @@ using Kiln.Colour.Configs;
 
 namespace Kiln.Colour.Operations;
 
-/// <summary>One step of a colour transform over pixels of red, green, blue and alpha, in place. Immutable and safe to share between threads.</summary>
+/// <summary>
+/// One step of a colour transform over pixels of red, green, blue and alpha, in place. Immutable and safe to share between threads.
+/// </summary>
 public abstract record ColourOp
 {
     public abstract void Apply(Span<Vector4> pixels);

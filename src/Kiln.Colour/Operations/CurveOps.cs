@@ -107,7 +107,10 @@ public sealed record ExponentWithLinearOp : CurveOp
     public override ColourOp Inverse() => new ExponentWithLinearOp(gamma, offset, mirror, !inverse);
 }
 
-/// <summary>A logarithm with gain and offset before and after, and optionally a straight piece below a break, as camera logs have it. Forwards is linear to log.</summary>
+/// <summary>
+/// A logarithm with gain and offset before and after, and optionally a straight piece below a break, as camera logs have it. Forwards is
+/// linear to log.
+/// </summary>
 public sealed record LogOp : CurveOp
 {
     private readonly double[] logSlope,

@@ -3,7 +3,9 @@ using Kiln.Colour.Configs;
 
 namespace Kiln.Colour.Operations;
 
-/// <summary>A table for each channel over a range, values between entries in a straight line, the first and last entry beyond the ends.</summary>
+/// <summary>
+/// A table for each channel over a range, values between entries in a straight line, the first and last entry beyond the ends.
+/// </summary>
 public sealed record Lut1DOp : ColourOp
 {
     private readonly float[][] tables;

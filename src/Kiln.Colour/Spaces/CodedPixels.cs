@@ -4,7 +4,8 @@ using System.Numerics.Tensors;
 namespace Kiln.Colour.Spaces;
 
 /// <summary>
-/// From the numbers that files hold to another space: 8 and 16 bit codes and half floats, any run of whole pixels at a time, so by row or tile as well.
+/// From the numbers that files hold to another space: 8 and 16 bit codes and half floats, any run of whole pixels at a time, so by row or
+/// tile as well.
 /// A curve is one look-up a code where the source has few codes; a linear source only needs its codes scaled.
 /// </summary>
 public sealed class CodedPixels(ColourTransform transform)

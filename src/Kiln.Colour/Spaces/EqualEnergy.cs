@@ -2,7 +2,9 @@ using System.Numerics;
 
 namespace Kiln.Colour.Spaces;
 
-/// <summary>XYZ of light that has the same energy at every wavelength, to the primaries of a space: what is 1, 1, 1 there stays 1, 1, 1 (Bradford).</summary>
+/// <summary>
+/// XYZ of light that has the same energy at every wavelength, to the primaries of a space: what is 1, 1, 1 there stays 1, 1, 1 (Bradford).
+/// </summary>
 public static class EqualEnergy
 {
     private static readonly Chromaticity White = new(1 / 3.0, 1 / 3.0);

@@ -17,7 +17,8 @@ internal static class InterleavedPixels
         Vector256<float> c
     )
     {
-        // Red sits at 0, 3, 6 of a, at 1, 4, 7 of b and at 2, 5 of c: blended they fill a vector, in the order r0 r3 r6 r1 r4 r7 r2 r5; the others likewise.
+        // Red sits at 0, 3, 6 of a, at 1, 4, 7 of b and at 2, 5 of c: blended they fill a vector, in the order r0 r3 r6 r1 r4 r7 r2 r5; the
+        // others likewise.
         var r = Vector256.ConditionalSelect(First.AsSingle(), a, Vector256.ConditionalSelect(Second.AsSingle(), b, c));
         var g = Vector256.ConditionalSelect(First.AsSingle(), c, Vector256.ConditionalSelect(Second.AsSingle(), a, b));
         var bl = Vector256.ConditionalSelect(First.AsSingle(), b, Vector256.ConditionalSelect(Second.AsSingle(), c, a));

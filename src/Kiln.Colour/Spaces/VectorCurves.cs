@@ -5,7 +5,8 @@ using System.Runtime.Intrinsics;
 namespace Kiln.Colour.Spaces;
 
 /// <summary>
-/// Logarithms, powers and exponentials of eight numbers at a time by minimax polynomials (Moshier, Methods and Programs for Mathematical Functions, 1989); relative errors below one millionth.
+/// Logarithms, powers and exponentials of eight numbers at a time by minimax polynomials (Moshier, Methods and Programs for Mathematical
+/// Functions, 1989); relative errors below one millionth.
 /// The runtime's own are exact to the last bit, work in double precision for it and take several times as long.
 /// </summary>
 internal static class VectorCurves
@@ -23,7 +24,8 @@ internal static class VectorCurves
     public static Vector256<float> Power(Vector256<float> x, float power) => Exp2(Log2(x) * power);
 
     /// <summary>
-    /// The power 2.4 of numbers from 0.0905 to 1, where sRGB's curve is one, in a third of the steps: y² · (√y)^0.8, the last by a polynomial of degree 7 fitted for the least relative error (reweighted least squares); 9e-7 with rounding.
+    /// The power 2.4 of numbers from 0.0905 to 1, where sRGB's curve is one, in a third of the steps: y² · (√y)^0.8, the last by a
+    /// polynomial of degree 7 fitted for the least relative error (reweighted least squares); 9e-7 with rounding.
     /// </summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static Vector256<float> SrgbPower(Vector256<float> y)

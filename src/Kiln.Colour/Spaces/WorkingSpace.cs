@@ -2,7 +2,9 @@ using System.Numerics;
 
 namespace Kiln.Colour.Spaces;
 
-/// <summary>The linear space in which maps are evaluated, mixed and lit: ACEScg, or linear Rec.709 for studios that deliver to gamma displays only.</summary>
+/// <summary>
+/// The linear space in which maps are evaluated, mixed and lit: ACEScg, or linear Rec.709 for studios that deliver to gamma displays only.
+/// </summary>
 public sealed class WorkingSpace
 {
     public static readonly WorkingSpace AcesCg = new(ColourSpace.AcesCg),

@@ -28,7 +28,9 @@ public static class AcesOutput
         return OdtToDisplay.Apply(rendered);
     }
 
-    /// <summary>The same for a cinema, which is dark: ACES2065-1 to AP1 display light, neither dimmed nor desaturated (ODT.Academy of 48 cd/m²).</summary>
+    /// <summary>
+    /// The same for a cinema, which is dark: ACES2065-1 to AP1 display light, neither dimmed nor desaturated (ODT.Academy of 48 cd/m²).
+    /// </summary>
     public static Vector3 Cinema(Vector3 aces)
     {
         var rendered = Render(aces);

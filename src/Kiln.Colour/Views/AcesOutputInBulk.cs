@@ -6,7 +6,10 @@ using V = System.Runtime.Intrinsics.Vector256<float>;
 
 namespace Kiln.Colour.Views;
 
-/// <summary><see cref="AcesOutput"/> for eight pixels at a time. The two tone curves follow each other without anything between, so they are one table over stops; the rest is worked out.</summary>
+/// <summary>
+/// <see cref="AcesOutput"/> for eight pixels at a time. The two tone curves follow each other without anything between, so they are one
+/// table over stops; the rest is worked out.
+/// </summary>
 internal static class AcesOutputInBulk
 {
     private static readonly StopTable Tone = new(-14, 16, x => AcesOutput.Odt(ToneScale.Rrt(x))),

@@ -1,7 +1,8 @@
 namespace Kiln.Colour.Views;
 
 /// <summary>
-/// Marks what a display cannot show, without colour: stripes rising to the right where light is above its white, falling to the right where a colour is outside its primaries or below black.
+/// Marks what a display cannot show, without colour: stripes rising to the right where light is above its white, falling to the right where
+/// a colour is outside its primaries or below black.
 /// </summary>
 public static class ClippingMarks
 {

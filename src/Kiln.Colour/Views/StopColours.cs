@@ -4,8 +4,10 @@ using Kiln.Colour.Spaces;
 namespace Kiln.Colour.Views;
 
 /// <summary>
-/// False colour by whole stops around middle grey (0.18): middle grey itself is grey; each stop above is a step lighter and warmer, each below a step darker and cooler, six either way.
-/// What no stop reaches any more is white or black with the step's hue gone: clipped. The order of lightness is the order of light, so it reads without the colours, too.
+/// False colour by whole stops around middle grey (0.18): middle grey itself is grey; each stop above is a step lighter and warmer, each
+/// below a step darker and cooler, six either way.
+/// What no stop reaches any more is white or black with the step's hue gone: clipped. The order of lightness is the order of light, so it
+/// reads without the colours, too.
 /// </summary>
 public static class StopColours
 {

@@ -6,7 +6,8 @@ using System.Runtime.Intrinsics.X86;
 namespace Kiln.Colour.Views;
 
 /// <summary>
-/// A function of positive numbers as a table of 256 entries a stop, straight between them; beyond its ends it keeps its last value. The place in the table is read from the number's own bits,
+/// A function of positive numbers as a table of 256 entries a stop, straight between them; beyond its ends it keeps its last value. The
+/// place in the table is read from the number's own bits,
 /// whose exponent counts stops and whose fraction runs evenly inside one. A smooth curve is met to about 1e-6 of its size.
 /// </summary>
 internal sealed class StopTable
@@ -44,7 +45,10 @@ internal sealed class StopTable
         return Vector256.MultiplyAddEstimate(part, high - low, low);
     }
 
-    /// <summary>Four entries and the ones after them. Entry and next are loaded together; the processor's own gathering is slower wherever it had to be made safe.</summary>
+    /// <summary>
+    /// Four entries and the ones after them. Entry and next are loaded together; the processor's own gathering is slower wherever it had to
+    /// be made safe.
+    /// </summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private (Vector128<float> Low, Vector128<float> High) Four(Vector128<int> index)
     {

@@ -72,7 +72,8 @@ public sealed class View
 
     public static readonly IReadOnlyList<string> Ids = ["aces1-sdr", "aces1-sdr-compressed", "plain", "stops"];
 
-    /// <param name="id">aces1-sdr; the same after the ACES 1.3 gamut compression; plain (the sRGB encoding only); stops (false colour around middle grey).</param>
+    /// <param name="id">aces1-sdr; the same after the ACES 1.3 gamut compression; plain (the sRGB encoding only); stops (false colour
+    /// around middle grey).</param>
     /// <exception cref="ArgumentException">No view has this name.</exception>
     public static View Named(string id, ColourSpace from) =>
         id switch

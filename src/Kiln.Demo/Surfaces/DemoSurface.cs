@@ -2,7 +2,10 @@ using System.Numerics;
 
 namespace Kiln.Demo.Surfaces;
 
-/// <summary>What a demo surface is at one point: colours as sRGB code values 0..1, the rest as measurements. Height 0..1 over <see cref="DemoSurface.ReliefMetres"/>.</summary>
+/// <summary>
+/// What a demo surface is at one point: colours as sRGB code values 0..1, the rest as measurements. Height 0..1 over <see
+/// cref="DemoSurface.ReliefMetres"/>.
+/// </summary>
 public record struct DemoPoint(
     Vector3 BaseColour,
     float Metalness,
@@ -12,7 +15,9 @@ public record struct DemoPoint(
     Vector3 Emission = default
 );
 
-/// <summary>A made-up surface: a name and a function of the unit square; maps agree with each other because they all come from it.</summary>
+/// <summary>
+/// A made-up surface: a name and a function of the unit square; maps agree with each other because they all come from it.
+/// </summary>
 public sealed partial record DemoSurface(string Name, float ReliefMetres, Func<float, float, DemoPoint> At)
 {
     public static readonly DemoSurface Limewash = new("limewashed wall", 0.030f, LimewashAt);

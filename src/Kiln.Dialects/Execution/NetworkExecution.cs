@@ -26,7 +26,8 @@ public sealed class NetworkExecution
     private readonly List<string>? remarks;
 
     /// <param name="spaceOf">From a space name as written to one of ours; identity while no config is in force.</param>
-    /// <param name="remarks">Takes a sentence for each node that the profile does not know, which then passes on what enters it; without it such a node is an error.</param>
+    /// <param name="remarks">Takes a sentence for each node that the profile does not know, which then passes on what enters it; without it
+    /// such a node is an error.</param>
     public NetworkExecution(
         DialectProfile profile,
         Network network,
@@ -263,7 +264,8 @@ public sealed class NetworkExecution
         if (passed is { } p && Graph[p].Type == ShadeType.Direction != direction)
             passed = null;
         remarks.Add(
-            $"The node '{node.Name}' ({node.Category}{(settings.Length > 0 ? ": " + settings : "")}) is not known here: {(passed is null ? "a plain value stands for it" : $"what enters its '{main!.Name}' goes on unchanged")}."
+            $"The node '{node.Name}' ({node.Category}{(settings.Length > 0 ? ": " + settings : "")}) is not known here: "
+                + $"{(passed is null ? "a plain value stands for it" : $"what enters its '{main!.Name}' goes on unchanged")}."
         );
         if (passed is { } whole)
             return direction ? whole : Graph.As(whole, colour ? ShadeType.Colour : ShadeType.Scalar);
@@ -273,7 +275,10 @@ public sealed class NetworkExecution
             : Constant(own.Type, own.Value);
     }
 
-    /// <summary>Several reliefs with a weight each: of directions, or of pictures where the node that decodes takes several. Null where the node adds none, or has one picture.</summary>
+    /// <summary>
+    /// Several reliefs with a weight each: of directions, or of pictures where the node that decodes takes several. Null where the node
+    /// adds none, or has one picture.
+    /// </summary>
     private int? Added(NetworkNode node)
     {
         if (!profile.Nodes.TryGetValue("addReliefs", out var rule) || rule.Node != node.Category)
@@ -339,7 +344,10 @@ public sealed class NetworkExecution
         return Graph.Channel(Node(picture), channel);
     }
 
-    /// <summary>Where a picture lies, by its own settings or by the node that gives its coordinates. Inputs that are not connected have the standard's default, which may be one point.</summary>
+    /// <summary>
+    /// Where a picture lies, by its own settings or by the node that gives its coordinates. Inputs that are not connected have the
+    /// standard's default, which may be one point.
+    /// </summary>
     private Placement Placement(NetworkNode node, string texcoordPort)
     {
         var rule = profile.Placement!;

@@ -8,7 +8,10 @@ using Kiln.Looks.Steps;
 
 namespace Kiln.Dialects.Folding;
 
-/// <summary>Turns graph nodes back into lanes: an origin and steps, other maps as side chains. What no step says is told as a remark, and the lane is left without its map.</summary>
+/// <summary>
+/// Turns graph nodes back into lanes: an origin and steps, other maps as side chains. What no step says is told as a remark, and the lane
+/// is left without its map.
+/// </summary>
 internal sealed class LaneFolding(ShadeGraph graph)
 {
     private readonly Dictionary<string, Slot> slots = [];
@@ -147,7 +150,10 @@ internal sealed class LaneFolding(ShadeGraph graph)
         };
     }
 
-    /// <summary>A look turns relief, and directions along the surface, with its placement by itself, so the same turn in a network is not said twice.</summary>
+    /// <summary>
+    /// A look turns relief, and directions along the surface, with its placement by itself, so the same turn in a network is not said
+    /// twice.
+    /// </summary>
     private static bool RotatedAsPlaced(Vector4 turn, Placement placement, MapRole role)
     {
         var (xx, xy, yx, yy) = RotationOf(placement, role);
@@ -158,7 +164,8 @@ internal sealed class LaneFolding(ShadeGraph graph)
         role == MapRole.Anisotropy ? placement.TangentRotation : placement.DirectionRotation;
 
     /// <summary>
-    /// A picture whose stored directions were turned before they are decoded: 0.5 + 0.5·turn(2t − 1). The picture, and whether its own green points down, when the turn is
+    /// A picture whose stored directions were turned before they are decoded: 0.5 + 0.5·turn(2t − 1). The picture, and whether its own
+    /// green points down, when the turn is
     /// no more than its placement and the two greens ask for.
     /// </summary>
     private (ImageLookup Image, bool Down)? StoredRotation(int node, bool dialectDown, MapRole role)

@@ -16,7 +16,9 @@ using Kiln.Pixels;
 
 namespace Kiln.Dialects.Folding;
 
-/// <summary>Reads a network of a dialect into a neutral look: executed as the dialect would, through the profile's way back, folded into lanes.</summary>
+/// <summary>
+/// Reads a network of a dialect into a neutral look: executed as the dialect would, through the profile's way back, folded into lanes.
+/// </summary>
 public static class NetworkReading
 {
     private static readonly Dictionary<string, MapRole> Roles = new()
@@ -47,7 +49,8 @@ public static class NetworkReading
         ?? throw new ProfileException($"The document's colours are in '{network.WorkingSpace}', which is no space to work in.");
 
     /// <param name="spaceOf">From a space name as written to one of ours.</param>
-    /// <exception cref="ProfileException">The profile has no way back, or the network holds what is no value. Nodes that the profile does not know become remarks.</exception>
+    /// <exception cref="ProfileException">The profile has no way back, or the network holds what is no value. Nodes that the profile does
+    /// not know become remarks.</exception>
     /// <param name="bakery">Makes pictures of what no steps say; null leaves such maps out. Either way there is a remark.</param>
     public static async Task<Look> ReadAsync(
         DialectProfile profile,
@@ -72,7 +75,8 @@ public static class NetworkReading
                 && e is not OperationCanceledException
             )
         {
-            // Words of a document where numbers belong, or nodes without what their kind has to have: the document's fault, whichever node it was.
+            // Words of a document where numbers belong, or nodes without what their kind has to have: the document's fault, whichever node
+            // it was.
             throw new ProfileException($"The network of '{network.Material}' is damaged: {e.Message.ReplaceLineEndings(" ")}");
         }
     }
@@ -140,7 +144,8 @@ public static class NetworkReading
             catch (Exception e) when (e is FileNotFoundException or PictureException)
             {
                 remarks.Add(
-                    $"{name.Replace('_', ' ')} is left as it usually is: a picture had to be made for it, and {Gone(graph, node)} is not there."
+                    $"{name.Replace('_', ' ')} is left as it usually is: a picture had to be made for it, and {Gone(graph, node)} "
+                        + "is not there."
                 );
             }
         }

@@ -4,7 +4,10 @@ using Kiln.Looks.Readings;
 
 namespace Kiln.Dialects.Lowering;
 
-/// <summary>What a graph node is when it is one picture times a number plus a number, channel by channel: a dialect whose pictures do that by themselves needs no nodes for it.</summary>
+/// <summary>
+/// What a graph node is when it is one picture times a number plus a number, channel by channel: a dialect whose pictures do that by
+/// themselves needs no nodes for it.
+/// </summary>
 /// <param name="Image">The node of the lookup.</param>
 internal readonly record struct AffinePicture(int Image, Vector3 Scale, Vector3 Bias)
 {
@@ -45,7 +48,9 @@ internal readonly record struct AffinePicture(int Image, Vector3 Scale, Vector3 
         return found is { } f && graph[f.Image].Type == n.Type ? found : null;
     }
 
-    /// <summary>A stored direction decoded at a fixed strength, green and axes mirrored as asked; null where it is turned otherwise.</summary>
+    /// <summary>
+    /// A stored direction decoded at a fixed strength, green and axes mirrored as asked; null where it is turned otherwise.
+    /// </summary>
     /// <param name="down">Whether the dialect's own green points down.</param>
     public static AffinePicture? OfDirection(ShadeGraph graph, int node, bool down)
     {

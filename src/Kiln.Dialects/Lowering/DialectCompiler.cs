@@ -14,13 +14,16 @@ namespace Kiln.Dialects.Lowering;
 /// <summary>What a compilation needs to know beside the look and the profile.</summary>
 /// <param name="WorkingSpace">The document's working space for values: acescg or lin_rec709.</param>
 /// <param name="SpaceName">The name a config gives to one of our spaces; identity while no config is in force.</param>
-/// <param name="ConvertTextures">Whether colour maps are written converted to the working space (half OpenEXR) rather than as they are and tagged; never both.</param>
+/// <param name="ConvertTextures">Whether colour maps are written converted to the working space (half OpenEXR) rather than as they are and
+/// tagged; never both.</param>
 public sealed record CompileOptions(string WorkingSpace = "acescg", Func<string, string>? SpaceName = null, bool ConvertTextures = false)
 {
     public string NameOf(string space) => SpaceName?.Invoke(space) ?? space;
 }
 
-/// <summary>From a look to a dialect's network: restate, map through the profile, lower, bake what has no node, set switches, report.</summary>
+/// <summary>
+/// From a look to a dialect's network: restate, map through the profile, lower, bake what has no node, set switches, report.
+/// </summary>
 public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, CompileOptions? options = null)
 {
     private readonly CompileOptions options = options ?? new();
@@ -110,7 +113,8 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
     }
 
     /// <summary>
-    /// Numbers by which the surface moves and that the dialect has no word for. Where it moves nothing at all, the line of the height says so; of a displacement that is off
+    /// Numbers by which the surface moves and that the dialect has no word for. Where it moves nothing at all, the line of the height says
+    /// so; of a displacement that is off
     /// no number shows; a bound and a midpoint without words of their own are in the heights themselves.
     /// </summary>
     private IEnumerable<ReportLine> LostOfDisplacement(Look look)
@@ -136,7 +140,8 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
             )
                 return (
                     input.Name,
-                    $"The colour {NetworkBuilder.Text(Rounded(colour.Exact))} is outside {colour.Space.Label}; {NetworkBuilder.Text(colour.Written)} is written."
+                    $"The colour {NetworkBuilder.Text(Rounded(colour.Exact))} is outside {colour.Space.Label}; "
+                        + $"{NetworkBuilder.Text(colour.Written)} is written."
                 );
         return null;
     }
@@ -149,7 +154,9 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
             ? $"{target} takes it as it is."
             : $"{target} = {formula}";
 
-    /// <summary>A rule without a condition holds for every changed input; a condition that a map decides cannot be refuted and so holds.</summary>
+    /// <summary>
+    /// A rule without a condition holds for every changed input; a condition that a map decides cannot be refuted and so holds.
+    /// </summary>
     private static bool Holds(LossRule rule, LaneGraphs lanes, ShadeGraph graph, bool changed)
     {
         var node = lanes.Input(rule.Input);

@@ -126,7 +126,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         for (var i = 0; i < n.Inputs.Length; i++)
         {
             var input = n.Inputs[i];
-            // Main inputs have the node's own type; amounts, limits and exponents may stay plain numbers where the standard has such a form.
+            // Main inputs have the node's own type; amounts, limits and exponents may stay plain numbers where the standard has such a
+            // form.
             var main = i == 0 && n.Op != ShadeOp.Splat || n.Op is ShadeOp.Mix && i == 1 || n.Op is ShadeOp.IfGreater && i >= 2;
             if (n.Op is ShadeOp.IfGreater && i < 2)
                 main = false;
@@ -256,7 +257,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         )
             return await BakeAsync(
                 node,
-                $"converted once, from {ColourSpace.Find(reading.Space).Label} to {graph.Working.Space.Label}; it must not be converted again",
+                $"converted once, from {ColourSpace.Find(reading.Space).Label} to {graph.Working.Space.Label}; it must not be "
+                    + "converted again",
                 $"{Path.GetFileNameWithoutExtension(file.Name)}_{graph.Working.Id}"
             );
         if (reading.Kind == ReadingKind.Scalar && !ReadsByItself(file, reading.Channel))
@@ -422,7 +424,9 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         return done[node] = await DecodedAsync(node) ?? await BakeAsync(node);
     }
 
-    /// <summary>A decoded picture, turned where its placement or the dialect's green asks for it; null where the node is more than that.</summary>
+    /// <summary>
+    /// A decoded picture, turned where its placement or the dialect's green asks for it; null where the node is more than that.
+    /// </summary>
     private async Task<NetworkPort?> DecodedAsync(int node)
     {
         if (profile.Normals.Decode == "scale-bias")

@@ -5,7 +5,10 @@ using Kiln.Looks.Maps;
 
 namespace Kiln.Dialects.Lowering;
 
-/// <summary>A placement in a dialect's own terms, and back. The design's order is rotation, then repeats, then the picture's own rotation: t = R(−φ)·S·R(−θ)·uv + shift.</summary>
+/// <summary>
+/// A placement in a dialect's own terms, and back. The design's order is rotation, then repeats, then the picture's own rotation: t =
+/// R(−φ)·S·R(−θ)·uv + shift.
+/// </summary>
 public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, float ShiftU, float ShiftV)
 {
     private const float RightAngleTolerance = 1e-4f;

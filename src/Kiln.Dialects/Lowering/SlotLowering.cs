@@ -11,7 +11,9 @@ using Kiln.Looks.Readings;
 
 namespace Kiln.Dialects.Lowering;
 
-/// <summary>Lowers to a dialect whose textures have fixed places and channels: files that already fit go through untouched, all else is packed.</summary>
+/// <summary>
+/// Lowers to a dialect whose textures have fixed places and channels: files that already fit go through untouched, all else is packed.
+/// </summary>
 internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeGraph graph, string material)
 {
     /// <summary>Sheets in memory at a time, however many processors there are.</summary>
@@ -141,7 +143,8 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
         float strength = 1
     )
     {
-        // A format of factors tells which channels are in use; a document of nodes has a picture node of its own, and the place decides how it is read.
+        // A format of factors tells which channels are in use; a document of nodes has a picture node of its own, and the place decides how
+        // it is read.
         List<NetworkPort> ports = profile.Image is { } image
             ?
             [
@@ -166,7 +169,9 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
         return network.Add(slot.Name, profile.Image?.Node ?? "texture", profile.Image is null ? "color3" : slot.PictureType, ports);
     }
 
-    /// <summary>The one lookup behind all parts, if its file can stand in the slot byte for byte, and the strength that the slot itself says.</summary>
+    /// <summary>
+    /// The one lookup behind all parts, if its file can stand in the slot byte for byte, and the strength that the slot itself says.
+    /// </summary>
     private (ImageLookup Image, float Strength)? PassesUnchanged(
         TextureSlot slot,
         List<(string Channels, int Node)> parts,
@@ -213,7 +218,8 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
                 return null;
             common = image;
         }
-        // What the file holds in a channel that nothing asked for would be multiplied in, unless that input is 0 or the file lacks the channel.
+        // What the file holds in a channel that nothing asked for would be multiplied in, unless that input is 0 or the file lacks the
+        // channel.
         foreach (var (channels, input) in slot.Channels.Where(c => parts.All(p => p.Channels != c.Key)))
             if (
                 !(channels == "a" && !common!.File.Channels.Contains("A"))

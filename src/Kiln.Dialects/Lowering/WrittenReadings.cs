@@ -3,7 +3,9 @@ using Kiln.Looks.Readings;
 
 namespace Kiln.Dialects.Lowering;
 
-/// <summary>What a dialect's document says of a map's reading, word for word: for the table that a studio prints and hangs beside the desk.</summary>
+/// <summary>
+/// What a dialect's document says of a map's reading, word for word: for the table of readings that a studio prints.
+/// </summary>
 public static class WrittenReadings
 {
     /// <param name="space">One of our spaces.</param>

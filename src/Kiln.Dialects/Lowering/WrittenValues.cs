@@ -19,7 +19,8 @@ public readonly record struct WrittenColour(ColourSpace Space, Vector3 Exact, Ve
     {
         var space = profile.ValueSpace == "document" ? working.Space : ColourSpace.Find(profile.ValueSpace);
         var exact = ColourTransform.Between(working.Space, space).Apply(value);
-        // A document of nodes may hold light above 1; a format of factors states its limits. Colours outside the primaries are clipped in both.
+        // A document of nodes may hold light above 1; a format of factors states its limits. Colours outside the primaries are clipped in
+        // both.
         var limited = Vector3.Max(exact, new(MathF.Min(0, input.Low)));
         if (profile.Structure == "slots")
             limited = Vector3.Clamp(exact, new(input.Low), new(input.High));

@@ -4,7 +4,9 @@ using Kiln.Looks.Maps;
 
 namespace Kiln.Dialects.Networks;
 
-/// <summary>A setting or connection of a node, in the dialect's own terms. Exactly one of Value and Node is set. Type is a MaterialX type name.</summary>
+/// <summary>
+/// A setting or connection of a node, in the dialect's own terms. Exactly one of Value and Node is set. Type is a MaterialX type name.
+/// </summary>
 /// <param name="Space">The colour space as the dialect writes it on this port, or null.</param>
 /// <param name="Output">Which output of the node, where it has several.</param>
 public sealed record NetworkPort(

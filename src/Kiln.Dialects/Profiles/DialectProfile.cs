@@ -8,7 +8,10 @@ using Kiln.Looks.Readings;
 
 namespace Kiln.Dialects.Profiles;
 
-/// <summary>One input of a dialect's surface. Type is float, color3, vector3, integer, boolean or token; the last three take no map. Switch inputs exist so that others take effect.</summary>
+/// <summary>
+/// One input of a dialect's surface. Type is float, color3, vector3, integer, boolean or token; the last three take no map. Switch inputs
+/// exist so that others take effect.
+/// </summary>
 /// <param name="Choices">Of a token: its words; a mapping gives the place of one, from 0.</param>
 /// <param name="Shader">"surface", or "displacement" where the input is a port of the displacement's own node.</param>
 public sealed record DialectInput(
@@ -65,9 +68,11 @@ public sealed record NodeRule(string Node, string[] Ports);
 
 /// <summary>How the dialect's picture node is written.</summary>
 /// <param name="TexcoordPort">Where the transform's node is connected; unused where the transform is on the picture itself.</param>
-/// <param name="Readings">"materialx" (colour space attribute on colours only), "config" (a text port with the config's name), "named" (a port with the dialect's own word for the space) or "fixed" (the place decides).</param>
+/// <param name="Readings">"materialx" (colour space attribute on colours only), "config" (a text port with the config's name), "named" (a
+/// port with the dialect's own word for the space) or "fixed" (the place decides).</param>
 /// <param name="SpacePort">For config and named readings: the port that holds the name.</param>
-/// <param name="Spaces">For named readings: our spaces to the dialect's words. Where one word stands for several, the first is meant for colours.</param>
+/// <param name="Spaces">For named readings: our spaces to the dialect's words. Where one word stands for several, the first is meant for
+/// colours.</param>
 /// <param name="SpaceType">Type of the space port.</param>
 /// <param name="KindPort">A port that says what kind of map enters, by the words of Kinds: colour, scalar, direction.</param>
 /// <param name="ScalePort">With BiasPort: the picture multiplies and adds by itself, per channel, after the reading.</param>
@@ -95,8 +100,10 @@ public sealed record ImageRule(
 /// <param name="Shift">"before" (subtracted first) or "after" (added last).</param>
 /// <param name="Node">The transform's own node; null where its ports are on the picture.</param>
 /// <param name="TexcoordNode">A node that gives the surface's coordinates, where the dialect wants one connected to TexcoordPort.</param>
-/// <param name="UsualCoordinates">Whether a picture that nothing places lies on the surface's own coordinates (MaterialX: defaultgeomprop UV0), or wants them connected (USD: st is (0, 0) else).</param>
-/// <param name="OrderPort">A port of the node whose value 0 means that it scales before it rotates and subtracts its shift last, whatever Order and Shift say.</param>
+/// <param name="UsualCoordinates">Whether a picture that nothing places lies on the surface's own coordinates (MaterialX: defaultgeomprop
+/// UV0), or wants them connected (USD: st is (0, 0) else).</param>
+/// <param name="OrderPort">A port of the node whose value 0 means that it scales before it rotates and subtracts its shift last, whatever
+/// Order and Shift say.</param>
 /// <param name="Pivot">Point about which it turns and scales, in the dialect's own axes, where the shift is added last.</param>
 /// <param name="Sense">"ccw": coordinates are multiplied by R(−angle) in the dialect's own axes; "cw": by R(angle).</param>
 public sealed record PlacementRule(
@@ -118,13 +125,17 @@ public sealed record PlacementRule(
     string? OrderPort = null
 )
 {
-    /// <summary>What the node does where its OrderPort is 0 (MaterialX place2d, operationorder SRT): it scales, rotates, and then subtracts the shift.</summary>
+    /// <summary>
+    /// What the node does where its OrderPort is 0 (MaterialX place2d, operationorder SRT): it scales, rotates, and then subtracts the
+    /// shift.
+    /// </summary>
     [JsonIgnore]
     public PlacementRule ScaledFirst => this with { Order = "scale-rotate", Shift = "after" };
 }
 
 /// <summary>A texture place of a packed dialect: which inputs lie in which channels, and the factors that multiply them.</summary>
-/// <param name="Strength">A number that the picture itself carries: how steep its directions are, or how far its numbers lead away from 1 (glTF: normalTexture.scale, occlusionTexture.strength); null where there is none.</param>
+/// <param name="Strength">A number that the picture itself carries: how steep its directions are, or how far its numbers lead away from 1
+/// (glTF: normalTexture.scale, occlusionTexture.strength); null where there is none.</param>
 public sealed record TextureSlot(
     string Name,
     string Space,
@@ -142,7 +153,8 @@ public sealed record TextureSlot(
 }
 
 /// <summary>How directions enter.</summary>
-/// <param name="Decode">"node" (the node decodeNormal turns a stored picture into a direction), "picture" (the picture does, told by its kind) or "scale-bias" (the picture's own scale and bias do).</param>
+/// <param name="Decode">"node" (the node decodeNormal turns a stored picture into a direction), "picture" (the picture does, told by its
+/// kind) or "scale-bias" (the picture's own scale and bias do).</param>
 public sealed record NormalRule(NormalY Y, string Decode = "node");
 
 /// <summary>How a renderer of the dialect moves surfaces: formulas over the dialect's inputs.</summary>
@@ -151,7 +163,8 @@ public sealed record NormalRule(NormalY Y, string Decode = "node");
 /// <param name="Edge">Length in metres down to which edges are split.</param>
 /// <param name="Subdivision">Times that the mesh is halved at most.</param>
 /// <param name="Level">Heights are read as if from a map of two to this many texels on a side.</param>
-/// <param name="Node">The displacement's own node, which is written where a map is connected to it; null where its inputs are the surface's.</param>
+/// <param name="Node">The displacement's own node, which is written where a map is connected to it; null where its inputs are the
+/// surface's.</param>
 public sealed record DisplacementRule(
     string Metres,
     string On,
@@ -162,14 +175,18 @@ public sealed record DisplacementRule(
 );
 
 /// <summary>Limits for files the dialect accepts.</summary>
-/// <param name="Grey">What a number is read from when the file has several channels: first (channel), luminance, or alpha (where the file has one, else luminance).</param>
+/// <param name="Grey">What a number is read from when the file has several channels: first (channel), luminance, or alpha (where the file
+/// has one, else luminance).</param>
 /// <param name="ColourFormats">Formats for colours, where not all serve.</param>
-/// <param name="ColourBake">The space in which colours are made where they have to be made; null for the working space where the formats can hold it, else sRGB.</param>
+/// <param name="ColourBake">The space in which colours are made where they have to be made; null for the working space where the formats
+/// can hold it, else sRGB.</param>
 /// <param name="ColourBits">Bits of a channel of such a file, 8 or 16; a linear space is written as half floats.</param>
 /// <param name="DataBits">At most so many bits of a channel of data.</param>
-/// <param name="Udim">What stands in a path for the tile's number: &lt;UDIM&gt;, &lt;UVTILE&gt;, or null where the dialect knows no tiles; then each tile is written as a document of its own.</param>
+/// <param name="Udim">What stands in a path for the tile's number: &lt;UDIM&gt;, &lt;UVTILE&gt;, or null where the dialect knows no tiles;
+/// then each tile is written as a document of its own.</param>
 /// <param name="PowerOfTwo">Whether both sides must be powers of two.</param>
-/// <param name="Tiled">Whether its renderer wants maps in tiles and with all their smaller levels: they are written so, integers as TIFF and floats as OpenEXR.</param>
+/// <param name="Tiled">Whether its renderer wants maps in tiles and with all their smaller levels: they are written so, integers as TIFF
+/// and floats as OpenEXR.</param>
 public sealed record TextureRule(
     string[] Formats,
     int Largest = 16384,
@@ -241,7 +258,10 @@ public sealed record DialectProfile
     /// <summary>"materialx", "gltf" or "usd": the document the network is written as.</summary>
     public required string Document { get; init; }
 
-    /// <summary>Of a USD dialect: the MaterialX dialect, of standard nodes, in which a package's layer holds the surface once more where this one cannot say all of it; null for none.</summary>
+    /// <summary>
+    /// Of a USD dialect: the MaterialX dialect, of standard nodes, in which a package's layer holds the surface once more where this one
+    /// cannot say all of it; null for none.
+    /// </summary>
     public string? Beside { get; init; }
 
     /// <summary>"nodes" or "slots".</summary>
@@ -288,7 +308,9 @@ public sealed record DialectProfile
 
     public LossRule[] Approximations { get; init; } = [];
 
-    /// <summary>What a network of the dialect may say and a look does not take over: by dialect input, with a condition over dialect inputs.</summary>
+    /// <summary>
+    /// What a network of the dialect may say and a look does not take over: by dialect input, with a condition over dialect inputs.
+    /// </summary>
     public LossRule[] Unread { get; init; } = [];
 
     public NameRule Names { get; init; } = new();

@@ -2,7 +2,9 @@ using System.Collections.Immutable;
 
 namespace Kiln.Dialects.Profiles;
 
-/// <summary>The profiles of a folder by identifier, and over them those that a studio has of its own. Safe to read while one is put in.</summary>
+/// <summary>
+/// The profiles of a folder by identifier, and over them those that a studio has of its own. Safe to read while one is put in.
+/// </summary>
 public sealed class DialectProfiles
 {
     private readonly ImmutableDictionary<string, DialectProfile> shipped;

@@ -2,7 +2,11 @@ using System.Globalization;
 
 namespace Kiln.Dialects.Profiles;
 
-/// <summary>A small formula of a profile: numbers, names, + − * /, comparisons inside if, and the functions min max clamp lerp pow sqrt luminance brightness greatest if, and mapped, which is 1 for what a map drives and 0 for a plain value; and of directions along a surface heading turns along across turned aim (<see cref="ExpressionGraph"/>).</summary>
+/// <summary>
+/// A small formula of a profile: numbers, names, + − * /, comparisons inside if, and the functions min max clamp lerp pow sqrt luminance
+/// brightness greatest if, and mapped, which is 1 for what a map drives and 0 for a plain value; and of directions along a surface heading
+/// turns along across turned aim (<see cref="ExpressionGraph"/>).
+/// </summary>
 public abstract record Expression
 {
     public sealed record Number(float Value) : Expression;
@@ -45,7 +49,10 @@ public abstract record Expression
             _ => [],
         };
 
-    /// <summary>Whether it divides by a plain 0 somewhere. A divisor that a value makes 0 gives 0, as in every graph (<see cref="Looks.Graph.ShadeArithmetic"/>).</summary>
+    /// <summary>
+    /// Whether it divides by a plain 0 somewhere. A divisor that a value makes 0 gives 0, as in every graph (<see
+    /// cref="Looks.Graph.ShadeArithmetic"/>).
+    /// </summary>
     public bool DividesByZero =>
         this is Call c && (c is { Function: "/", Arguments: [_, Number { Value: 0 }] } || c.Arguments.Any(a => a.DividesByZero));
 

@@ -10,7 +10,8 @@ public static class ExpressionGraph
     /// <summary>Functions that take a direction along the surface; where nothing turns it, it lies along u.</summary>
     private static readonly string[] OfTangents = ["turns", "along", "across", "turned", "mapped"];
 
-    /// <param name="name">The node of a name; null for a direction that nothing turns, which only a bare name or an argument of those functions may be.</param>
+    /// <param name="name">The node of a name; null for a direction that nothing turns, which only a bare name or an argument of those
+    /// functions may be.</param>
     public static int? Build(Expression expression, ShadeGraph graph, Func<string, int?> name) =>
         expression switch
         {
@@ -47,7 +48,8 @@ public static class ExpressionGraph
             "pow" => graph.Add(ShadeOp.Power, x[0], x[1]),
             "sqrt" => graph.Add(ShadeOp.SquareRoot, x[0]),
             "luminance" => graph.Channel(x[0], "luminance"),
-            // Perceived brightness, weights of Rec. 601 under a root (HSP colour model), as the published conversion of glossiness materials has it.
+            // Perceived brightness, weights of Rec. 601 under a root (HSP colour model), as the published conversion of glossiness
+            // materials has it.
             "brightness" => graph.Add(
                 ShadeOp.SquareRoot,
                 graph.Add(
@@ -90,7 +92,9 @@ public static class ExpressionGraph
         return graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [direction], Rotation: new(x, -y, y, x)));
     }
 
-    /// <summary>The direction whose two parts from -1 to 1 are stored as 0 to 1. Two channels of one picture are that picture of directions.</summary>
+    /// <summary>
+    /// The direction whose two parts from -1 to 1 are stored as 0 to 1. Two channels of one picture are that picture of directions.
+    /// </summary>
     private static int Aim(ShadeGraph graph, int along, int across)
     {
         if (

@@ -20,7 +20,8 @@ public sealed class ProfileCheck
 
     private ProfileCheck(DialectProfile profile, ProfileLines lines) => (this.profile, this.lines) = (profile, lines);
 
-    /// <returns>The profile, where it has the shape of one, and what is wrong with it in the order of lines; with nothing wrong it can be used.</returns>
+    /// <returns>The profile, where it has the shape of one, and what is wrong with it in the order of lines; with nothing wrong it can be
+    /// used.</returns>
     public static (DialectProfile? Profile, IReadOnlyList<ProfileProblem> Problems) Read(string json)
     {
         DialectProfile profile;

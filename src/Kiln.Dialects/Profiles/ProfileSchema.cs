@@ -5,7 +5,9 @@ using System.Text.Json.Serialization.Metadata;
 
 namespace Kiln.Dialects.Profiles;
 
-/// <summary>The JSON schema of a profile (2020-12), made from the records that read it; shipped as <c>profiles/profile.schema.json</c>.</summary>
+/// <summary>
+/// The JSON schema of a profile (2020-12), made from the records that read it; shipped as <c>profiles/profile.schema.json</c>.
+/// </summary>
 public static class ProfileSchema
 {
     public static string Text()

@@ -19,7 +19,10 @@ public static class NetworkDocuments
 {
     private const int LongestHead = 4 << 20;
 
-    /// <summary>The networks among files: a .usdz, or what was unpacked from one, is left out where its layer lies beside it as text, since that is the same again.</summary>
+    /// <summary>
+    /// The networks among files: a .usdz, or what was unpacked from one, is left out where its layer lies beside it as text, since that is
+    /// the same again.
+    /// </summary>
     public static IEnumerable<string> Among(IEnumerable<string> paths)
     {
         var networks = paths.Where(IsNetwork).ToList();
@@ -40,10 +43,14 @@ public static class NetworkDocuments
             _ => null,
         };
 
-    /// <summary>The dialect of a document by the surface it names, the one that says most where it holds several; null where no profile knows it.</summary>
+    /// <summary>
+    /// The dialect of a document by the surface it names, the one that says most where it holds several; null where no profile knows it.
+    /// </summary>
     public static DialectProfile? DialectOf(string path, DialectProfiles profiles) => DialectsOf(path, profiles).FirstOrDefault();
 
-    /// <summary>The dialects of all surfaces in a document that a profile knows. A MaterialX network beside a USD preview comes first: it says more.</summary>
+    /// <summary>
+    /// The dialects of all surfaces in a document that a profile knows. A MaterialX network beside a USD preview comes first: it says more.
+    /// </summary>
     public static IReadOnlyList<DialectProfile> DialectsOf(string path, DialectProfiles profiles)
     {
         var kind = Kind(path);
@@ -65,10 +72,12 @@ public static class NetworkDocuments
     }
 
     /// <summary>Every material of the document whose surface is of the dialect, in the document's order; never none.</summary>
-    /// <param name="texture">Finds the file behind a path as written; null where it is gone: the network comes in all the same, with a map that is missing.</param>
+    /// <param name="texture">Finds the file behind a path as written; null where it is gone: the network comes in all the same, with a map
+    /// that is missing.</param>
     /// <param name="put">Keeps a picture's bytes and gives their SHA-256.</param>
     /// <param name="beside">The bytes of a file beside a glTF document; null where there is none or it may not be read.</param>
-    /// <exception cref="ExchangeException">It cannot be read, or its surfaces are of other dialects; the message is a sentence that names them.</exception>
+    /// <exception cref="ExchangeException">It cannot be read, or its surfaces are of other dialects; the message is a sentence that names
+    /// them.</exception>
     public static IReadOnlyList<Network> Read(
         string path,
         DialectProfile profile,
@@ -143,7 +152,9 @@ public static class NetworkDocuments
         }
     }
 
-    /// <summary>A map of which only the name is known: a content that no file has, so that it counts as missing wherever maps are looked for.</summary>
+    /// <summary>
+    /// A map of which only the name is known: a content that no file has, so that it counts as missing wherever maps are looked for.
+    /// </summary>
     public static MapFile Gone(string name) =>
         new(
             Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes("gone: " + name))),

@@ -8,10 +8,14 @@ using SharpGLTF.Schema2;
 
 namespace Kiln.Exchange.Gltf;
 
-/// <summary>The mesh a .glb carries so that its material can be seen: metres, UV with v up, tangents with the sign of the bitangent.</summary>
+/// <summary>
+/// The mesh a .glb carries so that its material can be seen: metres, UV with v up, tangents with the sign of the bitangent.
+/// </summary>
 public sealed record CarrierForm(string Name, Vector3[] Positions, Vector3[] Normals, Vector4[] Tangents, Vector2[] Uvs, int[] Indices);
 
-/// <summary>Writes a packed network as binary glTF 2.0 with embedded textures (Khronos glTF 2.0; KHR_texture_transform, KHR_materials_*).</summary>
+/// <summary>
+/// Writes a packed network as binary glTF 2.0 with embedded textures (Khronos glTF 2.0; KHR_texture_transform, KHR_materials_*).
+/// </summary>
 public static class GlbWriter
 {
     // Port of the network → channel of the material.

@@ -9,7 +9,11 @@ using SharpGLTF.Schema2;
 
 namespace Kiln.Exchange.Gltf;
 
-/// <summary>Reads the materials of a glTF 2.0 file (.glb or .gltf), each as a network of places and factors: core, KHR_materials_ior, _specular, _emissive_strength, _clearcoat, _sheen, _transmission, _volume, _dispersion, _anisotropy, _iridescence, KHR_texture_transform, and the archived KHR_materials_pbrSpecularGlossiness.</summary>
+/// <summary>
+/// Reads the materials of a glTF 2.0 file (.glb or .gltf), each as a network of places and factors: core, KHR_materials_ior, _specular,
+/// _emissive_strength, _clearcoat, _sheen, _transmission, _volume, _dispersion, _anisotropy, _iridescence, KHR_texture_transform, and the
+/// archived KHR_materials_pbrSpecularGlossiness.
+/// </summary>
 public static class GltfReader
 {
     private const long LargestFile = 1L << 30;
@@ -38,7 +42,8 @@ public static class GltfReader
     ];
 
     /// <param name="store">Keeps a picture's bytes and gives their SHA-256.</param>
-    /// <param name="beside">Gives the bytes of a file it names beside itself. The caller decides what may be read: a name in the file may lead anywhere. Null: only what is within it.</param>
+    /// <param name="beside">Gives the bytes of a file it names beside itself. The caller decides what may be read: a name in the file may
+    /// lead anywhere. Null: only what is within it.</param>
     /// <exception cref="ExchangeException">It is no glTF file, is damaged, or has no material.</exception>
     public static IReadOnlyList<Network> Read(
         string path,

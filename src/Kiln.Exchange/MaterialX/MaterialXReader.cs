@@ -7,7 +7,10 @@ using Kiln.Looks.Maps;
 
 namespace Kiln.Exchange.MaterialX;
 
-/// <summary>Reads the materials of a MaterialX document into networks: nodes at the top and in node graphs, which are opened. Entities and includes are never followed.</summary>
+/// <summary>
+/// Reads the materials of a MaterialX document into networks: nodes at the top and in node graphs, which are opened. Entities and includes
+/// are never followed.
+/// </summary>
 public static class MaterialXReader
 {
     private const int MaximumNodes = 10_000,
@@ -26,7 +29,8 @@ public static class MaterialXReader
         var own = materials.Where(m => Surface(m) == profile.Surface).ToList();
         if (own.Count == 0)
             throw new ExchangeException(
-                $"The document has no surface of {profile.Title}; it has {string.Join(" and ", materials.Select(Surface).Distinct().Take(4))}."
+                $"The document has no surface of {profile.Title}; it has "
+                    + $"{string.Join(" and ", materials.Select(Surface).Distinct().Take(4))}."
             );
         return [.. own.Select(m => Of(content, m, profile.Id, space ?? "lin_rec709", texture))];
     }
@@ -118,7 +122,10 @@ public static class MaterialXReader
             );
     }
 
-    /// <summary>What elements inherit from those around them: the nearest prefix of file names and colour space count, as in the MaterialX library (getActiveFilePrefix, getActiveColorSpace).</summary>
+    /// <summary>
+    /// What elements inherit from those around them: the nearest prefix of file names and colour space count, as in the MaterialX library
+    /// (getActiveFilePrefix, getActiveColorSpace).
+    /// </summary>
     private sealed record Scope(string Prefix, string? Space)
     {
         public static readonly Scope None = new("", null);
@@ -251,7 +258,9 @@ public static class MaterialXReader
         }
     }
 
-    /// <summary>Inputs first, the surface last; what the material does not need is left out, and nodes that only pass on are passed over.</summary>
+    /// <summary>
+    /// Inputs first, the surface last; what the material does not need is left out, and nodes that only pass on are passed over.
+    /// </summary>
     private sealed class Order(Content content)
     {
         private readonly List<NetworkNode> result = [];

@@ -8,7 +8,8 @@ namespace Kiln.Exchange.MaterialX;
 /// <summary>Writes a network as a MaterialX 1.39 document: the same network gives the same bytes.</summary>
 public static class MaterialXWriter
 {
-    /// <param name="definitions">Name of the file with the stand-in's node definitions, included first; null for standard nodes only.</param>
+    /// <param name="definitions">Name of the file with the stand-in's node definitions, included first; null for standard nodes
+    /// only.</param>
     public static byte[] Write(Network network, DialectProfile profile, string? definitions = null)
     {
         using var memory = new MemoryStream();

@@ -5,7 +5,8 @@ using Kiln.Dialects.Profiles;
 namespace Kiln.Exchange.MaterialX;
 
 /// <summary>
-/// The MaterialX 1.39 node definitions of a dialect whose nodes are its own, made from its profile, so that any MaterialX library can read its networks.
+/// The MaterialX 1.39 node definitions of a dialect whose nodes are its own, made from its profile, so that any MaterialX library can read
+/// its networks.
 /// The same profile gives the same bytes.
 /// </summary>
 public static class NodeDefinitions
@@ -119,7 +120,9 @@ public static class NodeDefinitions
             .. (rule.Fixed ?? []).Select(f => (f.Key, "integer", (string?)f.Value)),
         ];
 
-    /// <summary>The forms of an operation that networks use: for numbers, colours and vectors, and with plain numbers beside a colour.</summary>
+    /// <summary>
+    /// The forms of an operation that networks use: for numbers, colours and vectors, and with plain numbers beside a colour.
+    /// </summary>
     private static IEnumerable<(string Suffix, (string, string, string?)[] Ports, string Output)> Forms(
         DialectProfile profile,
         string operation,

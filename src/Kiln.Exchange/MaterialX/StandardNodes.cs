@@ -5,7 +5,9 @@ namespace Kiln.Exchange.MaterialX;
 /// <summary>Standard nodes of MaterialX 1.39 that say what others say too, restated in those that profiles know.</summary>
 internal static class StandardNodes
 {
-    /// <summary>What stands for the node where it is connected: of an output, a dot or a constant what it holds; null for a node of its own.</summary>
+    /// <summary>
+    /// What stands for the node where it is connected: of an output, a dot or a constant what it holds; null for a node of its own.
+    /// </summary>
     public static NetworkPort? PassesOn(NetworkNode node) =>
         node.Category switch
         {
@@ -14,7 +16,9 @@ internal static class StandardNodes
             _ => null,
         };
 
-    /// <summary>The nodes that say the same: a tiled image is an image under a placement, and a placement one that shifts first and scales last.</summary>
+    /// <summary>
+    /// The nodes that say the same: a tiled image is an image under a placement, and a placement one that shifts first and scales last.
+    /// </summary>
     public static IEnumerable<NetworkNode> Plain(NetworkNode node) =>
         node.Category switch
         {
@@ -24,7 +28,8 @@ internal static class StandardNodes
         };
 
     /// <summary>
-    /// The node's own graph (NG_place2d_vector2 of the standard library): about a pivot, in one of two orders. Either is L·uv plus a shift; restated without a pivot as L·(uv − offset)
+    /// The node's own graph (NG_place2d_vector2 of the standard library): about a pivot, in one of two orders. Either is L·uv plus a shift;
+    /// restated without a pivot as L·(uv − offset)
     /// in order 1 (rotate, then scale). Only where it scales unequally before it rotates does order 0 stay: L·uv − offset.
     /// </summary>
     private static NetworkNode Placed(NetworkNode node)
@@ -90,7 +95,9 @@ internal static class StandardNodes
         return [.. coordinates, place, node with { Category = "image", Ports = [.. ports, new("texcoord", "vector2", Node: place.Name)] }];
     }
 
-    /// <summary>A tiled image whose coordinates are not connected lies on the surface's own (defaultgeomprop UV0); a placement has to be told so.</summary>
+    /// <summary>
+    /// A tiled image whose coordinates are not connected lies on the surface's own (defaultgeomprop UV0); a placement has to be told so.
+    /// </summary>
     private static string SurfaceCoordinates(NetworkNode node) => node.Name + "_coordinates";
 
     private static (float U, float V) Pair(NetworkNode node, string port, float otherwise) =>

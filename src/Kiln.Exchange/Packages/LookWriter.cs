@@ -11,7 +11,10 @@ using Kiln.Pixels.Writing;
 
 namespace Kiln.Exchange.Packages;
 
-/// <summary>The files of one network: the document, its node definitions, its textures under textures/. A network with UDIM tiles is a document for each tile where the dialect knows no tiles.</summary>
+/// <summary>
+/// The files of one network: the document, its node definitions, its textures under textures/. A network with UDIM tiles is a document for
+/// each tile where the dialect knows no tiles.
+/// </summary>
 /// <param name="decoder">Reads pictures that are written anew in tiles.</param>
 public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictureDecoder decoder)
 {

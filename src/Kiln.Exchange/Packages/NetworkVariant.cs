@@ -11,7 +11,10 @@ public sealed record NetworkVariant(string Name, Network Network, Network? Besid
 
 internal static class NetworkVariants
 {
-    /// <summary>The look (first, as it is) and its variants with materials and texture files called so that nothing of one lies where something else of another does; what is the same lies in one place.</summary>
+    /// <summary>
+    /// The look (first, as it is) and its variants with materials and texture files called so that nothing of one lies where something else
+    /// of another does; what is the same lies in one place.
+    /// </summary>
     public static IReadOnlyList<NetworkVariant> Apart(NetworkVariant plain, IReadOnlyList<NetworkVariant> variants)
     {
         var names = new WrittenNames();

@@ -8,7 +8,8 @@ namespace Kiln.Exchange.Packages;
 public sealed record ReadPackage(Look Look, IReadOnlyDictionary<string, string> Files);
 
 /// <summary>
-/// Reads what <see cref="PackageWriter"/> wrote: every file is held against checksums.txt, and the look comes back as it was, with the maps it names.
+/// Reads what <see cref="PackageWriter"/> wrote: every file is held against checksums.txt, and the look comes back as it was, with the maps
+/// it names.
 /// The network in the package is not read; the look is what it was made from.
 /// </summary>
 public static class PackageReader

@@ -10,8 +10,10 @@ using Kiln.Looks.Evaluation;
 namespace Kiln.Exchange.Packages;
 
 /// <summary>
-/// A look in one dialect as a zip: the network, its textures, look.json (so that it comes in again unchanged, with the maps it names under maps/),
-/// report.json (and one for each variant under reports/), the same in words for people (notes.txt), a picture (preview.jpg), and checksums.txt (SHA-256, the format sha256sum reads). The same look gives the same bytes.
+/// A look in one dialect as a zip: the network, its textures, look.json (so that it comes in again unchanged, with the maps it names under
+/// maps/),
+/// report.json (and one for each variant under reports/), the same in words for people (notes.txt), a picture (preview.jpg), and
+/// checksums.txt (SHA-256, the format sha256sum reads). The same look gives the same bytes.
 /// </summary>
 public static class PackageWriter
 {
@@ -23,7 +25,8 @@ public static class PackageWriter
     {
         var (network, report) = (all[0].Compiled.Network, all[0].Compiled.Report);
         var text = new StringBuilder(
-            $"{look.Name}, written as {network.Dialect}\n\nPlain values and converted maps are in {network.WorkingSpace}. Paths are relative to this folder.\n"
+            $"{look.Name}, written as {network.Dialect}\n\nPlain values and converted maps are in {network.WorkingSpace}. Paths "
+                + "are relative to this folder.\n"
         );
         void Part(string title, IEnumerable<string> lines)
         {
@@ -32,7 +35,8 @@ public static class PackageWriter
                 text.Append('\n').Append(title).Append('\n').AppendJoin('\n', all.Select(l => "  " + l)).Append('\n');
         }
         static string Line(NetworkTexture t) =>
-            $"{t.Path}: {t.File.Width} x {t.File.Height}, {t.File.Bits} bit{(t.File.IsTiled ? $", tiles {string.Join(", ", t.File.Tiles!.Select(x => x.Number))}" : "")}{(t.Baked ? ", made for this dialect" : ", as it came")}";
+            $"{t.Path}: {t.File.Width} x {t.File.Height}, {t.File.Bits} "
+            + $"bit{(t.File.IsTiled ? $", tiles {string.Join(", ", t.File.Tiles!.Select(x => x.Number))}" : "")}{(t.Baked ? ", made for this dialect" : ", as it came")}";
         Part("Textures", network.Textures.Select(Line));
         Part("Approximated", report.Approximated.Select(l => $"{l.Input}: {l.Note}"));
         Part("Baked", report.Baked.Select(l => $"{l.Input}: {l.Note}"));
@@ -59,7 +63,8 @@ public static class PackageWriter
         );
         Part("Remarks", look.Remarks);
         return text.Append(
-                "\nlook.json is the look this was made from; the whole folder, zipped, comes in again as that look. The maps' licence is the one they came with.\n"
+                "\nlook.json is the look this was made from; the whole folder, zipped, comes in again as that look. The maps' "
+                    + "licence is the one they came with.\n"
             )
             .ToString();
     }

@@ -2,7 +2,9 @@ using Kiln.Looks.Evaluation;
 
 namespace Kiln.Exchange.Packages;
 
-/// <summary>A file to be written: its relative path, and its bytes, the stored content they are copied from, or what makes them as they are written.</summary>
+/// <summary>
+/// A file to be written: its relative path, and its bytes, the stored content they are copied from, or what makes them as they are written.
+/// </summary>
 public sealed record WrittenFile(string Path, byte[]? Bytes, string? Content, Action<Stream>? Make = null)
 {
     /// <summary>Whether its content is packed already, so that a zip should leave it as it is.</summary>

@@ -6,7 +6,8 @@ using Kiln.Looks.Maps;
 namespace Kiln.Exchange.Packages;
 
 /// <summary>
-/// Names of what several networks write into one folder: two different pictures or documents never share one, whatever their case; the same picture may.
+/// Names of what several networks write into one folder: two different pictures or documents never share one, whatever their case; the same
+/// picture may.
 /// In the order of asking the first keeps its name, so the same networks get the same names.
 /// </summary>
 public sealed partial class WrittenNames

@@ -35,7 +35,8 @@ public static class SheetPage
             foreach (var look in sheet.Looks)
             {
                 text.Append(
-                    $"<section><h1>{Safe(look.Name)}</h1><p>{Safe(look.Line)}</p><p class=\"soft\">{Safe($"{sheet.Title}; {sheet.Under}")}</p><div class=\"shots\">"
+                    $"<section><h1>{Safe(look.Name)}</h1><p>{Safe(look.Line)}</p><p "
+                        + $"class=\"soft\">{Safe($"{sheet.Title}; {sheet.Under}")}</p><div class=\"shots\">"
                 );
                 foreach (var shot in look.Shots)
                     Figure(text, shot.Jpeg, shot.Caption, "");
@@ -76,7 +77,8 @@ public static class SheetPage
     private static byte[] Page(string title, Action<StringBuilder> body)
     {
         var text = new StringBuilder(
-            $"<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>{Safe(title)}</title><style>{Style}</style></head><body>"
+            "<!doctype html><html lang=\"en\"><head><meta "
+                + $"charset=\"utf-8\"><title>{Safe(title)}</title><style>{Style}</style></head><body>"
         );
         body(text);
         return Encoding.UTF8.GetBytes(text.Append("</body></html>\n").ToString());
@@ -84,7 +86,8 @@ public static class SheetPage
 
     private static void Figure(StringBuilder text, byte[] jpeg, string words, string below) =>
         text.Append(
-            $"<figure><img alt=\"{Safe(words)}\" src=\"data:image/jpeg;base64,{Convert.ToBase64String(jpeg)}\"><figcaption>{Safe(words)}{(below.Length > 0 ? $"<br><span class=\"soft\">{Safe(below)}</span>" : "")}</figcaption></figure>"
+            $"<figure><img alt=\"{Safe(words)}\" "
+                + $"src=\"data:image/jpeg;base64,{Convert.ToBase64String(jpeg)}\"><figcaption>{Safe(words)}{(below.Length > 0 ? $"<br><span class=\"soft\">{Safe(below)}</span>" : "")}</figcaption></figure>"
         );
 
     /// <param name="rows">Safe already.</param>

@@ -47,7 +47,7 @@ public static class SheetPicture
     }
 
     /// <summary>One look: its pictures under the standard lights, lanes, maps, variants, versions, rules.</summary>
-    public static byte[] Look(SheetContents sheet, SheetLook look)
+    public static byte[] OfLook(SheetContents sheet, SheetLook look)
     {
         const int small = 100;
         var lines = new List<(int Column, string Text, bool IsTitle)[]>();

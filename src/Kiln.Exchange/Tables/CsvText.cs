@@ -44,7 +44,10 @@ public static class CsvText
         return text.ToString();
     }
 
-    /// <summary>The rows, each with the number of its line. Fields are separated by commas, or by what the first line has instead: semicolons or tabs.</summary>
+    /// <summary>
+    /// The rows, each with the number of its line. Fields are separated by commas, or by what the first line has instead: semicolons or
+    /// tabs.
+    /// </summary>
     /// <exception cref="ExchangeException">Not UTF-8 or UTF-16, too large, or no such table.</exception>
     public static IReadOnlyList<(int Line, IReadOnlyList<string> Fields)> Read(byte[] bytes)
     {

@@ -50,7 +50,9 @@ public static class VariantSheet
             .. variant.Placement is null ? [] : PlacementColumns.Select(p => p.Column),
         ];
 
-    /// <summary>Every column that a variant of this look could have: its inputs, what its steps on the ground mix with, its maps, its placement.</summary>
+    /// <summary>
+    /// Every column that a variant of this look could have: its inputs, what its steps on the ground mix with, its maps, its placement.
+    /// </summary>
     public static IEnumerable<string> ColumnsFor(Look look)
     {
         var sides = look
@@ -114,7 +116,10 @@ public static class VariantSheet
         ]);
     }
 
-    /// <summary>What a sheet would make of the look's variants: rows of known names change those, others are added, variants without a row stay, and so does what has no column.</summary>
+    /// <summary>
+    /// What a sheet would make of the look's variants: rows of known names change those, others are added, variants without a row stay, and
+    /// so does what has no column.
+    /// </summary>
     /// <exception cref="ExchangeException">It is no table of variants at all.</exception>
     public static ReadSheet Read(Look look, byte[] bytes)
     {
@@ -231,10 +236,12 @@ public static class VariantSheet
         {
             1 => found[0],
             0 => throw new FormatException(
-                $"There is no map '{text}' here. Drop it on the table first, or name one of this look's: {string.Join(", ", files.Select(f => f.Name).Distinct().Take(6))}."
+                $"There is no map '{text}' here. Drop it on the table first, or name one of this look's: "
+                    + $"{string.Join(", ", files.Select(f => f.Name).Distinct().Take(6))}."
             ),
             _ => throw new FormatException(
-                $"There are {found.Count} maps called '{text}'; write the first {ContentDigits} digits of its checksum instead: {string.Join(", ", found.Select(f => f.Content[..ContentDigits]))}."
+                $"There are {found.Count} maps called '{text}'; write the first {ContentDigits} digits of its checksum instead: "
+                    + $"{string.Join(", ", found.Select(f => f.Content[..ContentDigits]))}."
             ),
         };
     }

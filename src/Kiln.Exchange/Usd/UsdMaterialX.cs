@@ -5,7 +5,8 @@ using Kiln.Exchange.MaterialX;
 namespace Kiln.Exchange.Usd;
 
 /// <summary>
-/// A MaterialX network as shaders of a USD material, beside the one it has: shaders are called by the standard definitions' names and reached over the outputs that USD keeps for MaterialX (outputs:mtlx:…).
+/// A MaterialX network as shaders of a USD material, beside the one it has: shaders are called by the standard definitions' names and
+/// reached over the outputs that USD keeps for MaterialX (outputs:mtlx:…).
 /// Colours say which space they are in, since a layer has no space of its own.
 /// </summary>
 internal static class UsdMaterialX
@@ -95,5 +96,7 @@ internal static class UsdMaterialX
         };
 
     private static string Rows(string value, int size) =>
-        $"( {string.Join(", ", value.Split(',', StringSplitOptions.TrimEntries).Chunk(size).Select(row => $"({string.Join(", ", row)})"))} )";
+        "( "
+        + $"{string.Join(", ", value.Split(',', StringSplitOptions.TrimEntries).Chunk(size).Select(row => $"({string.Join(", ", row)})"))} "
+        + ")";
 }

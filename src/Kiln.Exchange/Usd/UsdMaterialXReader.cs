@@ -6,7 +6,9 @@ using Kiln.Looks.Maps;
 
 namespace Kiln.Exchange.Usd;
 
-/// <summary>Reads the MaterialX network of a USD text layer: the materials that have one of the dialect's kind, beside another network or alone.</summary>
+/// <summary>
+/// Reads the MaterialX network of a USD text layer: the materials that have one of the dialect's kind, beside another network or alone.
+/// </summary>
 public static class UsdMaterialXReader
 {
     private const int MostSteps = 500;
@@ -41,7 +43,8 @@ public static class UsdMaterialXReader
                     .Where(n => n is not null)
                     .Select(n => n!)
                     .ToList();
-                // The layer has no space of its own: that of its first plain colour is the network's, and one in another says so. Where none is plain, ours, in which defaults are defaults.
+                // The layer has no space of its own: that of its first plain colour is the network's, and one in another says so. Where
+                // none is plain, ours, in which defaults are defaults.
                 var plain = nodes.SelectMany(n => n.Ports).Where(p => p.Type is "color3" or "color4" && p.Value is not null).ToList();
                 var space = plain.Count == 0 ? "acescg" : plain.Select(p => p.Space).FirstOrDefault(s => s is not null) ?? "lin_rec709";
                 var displacement = visit.Shader(material, UsdMaterialX.DisplacementOutput, "outputs:displacement");
@@ -142,7 +145,9 @@ public static class UsdMaterialXReader
             );
         }
 
-        /// <summary>What a property is connected to, past the inputs and outputs of materials and graphs: a shader's output, or a value.</summary>
+        /// <summary>
+        /// What a property is connected to, past the inputs and outputs of materials and graphs: a shader's output, or a value.
+        /// </summary>
         private UsdProperty Behind(UsdProperty property)
         {
             for (var steps = 0; property.Connection is { } connection; steps++)

@@ -3,7 +3,9 @@ using System.Text.RegularExpressions;
 
 namespace Kiln.Exchange.Usd;
 
-/// <summary>A property of a prim: its type, and a value or a connection. Values are numbers in order, or a text; both are null where it has none.</summary>
+/// <summary>
+/// A property of a prim: its type, and a value or a connection. Values are numbers in order, or a text; both are null where it has none.
+/// </summary>
 /// <param name="Space">The colour space that its metadata name.</param>
 public sealed record UsdProperty(
     string Name,
@@ -31,7 +33,10 @@ public sealed class UsdPrim(string type, string path)
     public UsdProperty? Find(string name) => Properties.GetValueOrDefault(name);
 }
 
-/// <summary>Reads the text form of a USD layer (.usda) as far as prims, properties and connections go. Nothing is composed: references and sublayers are passed over, and of variants the first is taken.</summary>
+/// <summary>
+/// Reads the text form of a USD layer (.usda) as far as prims, properties and connections go. Nothing is composed: references and sublayers
+/// are passed over, and of variants the first is taken.
+/// </summary>
 public static partial class UsdText
 {
     private const int MaximumLength = 128 << 20,

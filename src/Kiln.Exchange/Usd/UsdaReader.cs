@@ -24,7 +24,8 @@ public static class UsdaReader
         var own = surfaces.Where(s => s.Shader.Find("info:id")!.Text == profile.Surface).ToList();
         if (own.Count == 0)
             throw new ExchangeException(
-                $"The layer has no material with a surface of {profile.Title}{(surfaces.Count == 0 ? "" : $"; it has {string.Join(" and ", surfaces.Select(s => s.Shader.Find("info:id")!.Text).Distinct().Take(4))}")}."
+                "The layer has no material with a surface of "
+                    + $"{profile.Title}{(surfaces.Count == 0 ? "" : $"; it has {string.Join(" and ", surfaces.Select(s => s.Shader.Find("info:id")!.Text).Distinct().Take(4))}")}."
             );
         return [.. own.Select(s => new NetworkVisit(profile, prims, texture).Network(s.Material, s.Shader))];
     }

@@ -8,7 +8,8 @@ using Kiln.Exchange.Packages;
 namespace Kiln.Exchange.Usd;
 
 /// <summary>
-/// Writes a network as a USD text layer: a material of preview shaders (USD preview surface specification 2.6) under a scope of looks, bound to a form so that it can be seen.
+/// Writes a network as a USD text layer: a material of preview shaders (USD preview surface specification 2.6) under a scope of looks,
+/// bound to a form so that it can be seen.
 /// The same network gives the same bytes.
 /// </summary>
 public static class UsdaWriter

@@ -8,7 +8,8 @@ using Kiln.Looks.Evaluation;
 namespace Kiln.Exchange.Usd;
 
 /// <summary>
-/// A USD layer and its textures as one file (USDZ file format specification 1.3): a zip that stores everything as it is, the layer first, each file's bytes at a multiple of 64, so that it can be used
+/// A USD layer and its textures as one file (USDZ file format specification 1.3): a zip that stores everything as it is, the layer first,
+/// each file's bytes at a multiple of 64, so that it can be used
 /// without unpacking. The same files give the same bytes.
 /// </summary>
 public static class UsdzArchive
@@ -86,7 +87,8 @@ public static class UsdzArchive
             return layer.AsSpan().StartsWith("#usda"u8)
                 ? (layer, path => zip.GetEntry(path) is { } entry ? Bytes(entry) : null)
                 : throw new ExchangeException(
-                    "The layer in the .usdz file is binary; only text layers are read. Save it as text (.usda) and bring that in with its maps."
+                    "The layer in the .usdz file is binary; only text layers are read. Save it as text (.usda) and bring that in "
+                        + "with its maps."
                 );
         }
         catch (InvalidDataException)

@@ -15,7 +15,8 @@ public enum ContentKind
 /// <param name="Chroma">Mean difference between the largest and the smallest of r, g, b.</param>
 /// <param name="NormalLikeness">Share of pixels whose 2t − 1 is a unit vector (within 0.12) leaning outwards.</param>
 /// <param name="AlphaSpread">Standard deviation of alpha; 0 where there is none.</param>
-/// <param name="ChannelLinks">Least absolute correlation between two varying channels of r, g, b, of values or of local detail, whichever is more; 1 for grey.</param>
+/// <param name="ChannelLinks">Least absolute correlation between two varying channels of r, g, b, of values or of local detail, whichever
+/// is more; 1 for grey.</param>
 public sealed record ContentEvidence(
     float[] Mean,
     float[] Deviation,
@@ -79,7 +80,10 @@ public sealed record ContentEvidence(
     /// <summary>Colour channels that are one even black or white value while another varies.</summary>
     public int ExtremeChannels { get; init; }
 
-    /// <summary>A channel mostly at the ends of its range beside one that is not, as in packed data with occlusion or metalness; few colours are so pure.</summary>
+    /// <summary>
+    /// A channel mostly at the ends of its range beside one that is not, as in packed data with occlusion or metalness; few colours are so
+    /// pure.
+    /// </summary>
     public bool HasLoneExtreme
     {
         get
@@ -98,7 +102,10 @@ public sealed record ContentEvidence(
 
     public float[] BrightShare { get; init; } = [];
 
-    /// <summary>Each of 64 bits says whether a cell of the brightness picture, 9 x 8, is brighter than its right neighbour; near-duplicates differ in few.</summary>
+    /// <summary>
+    /// Each of 64 bits says whether a cell of the brightness picture, 9 x 8, is brighter than its right neighbour; near-duplicates differ
+    /// in few.
+    /// </summary>
     public ulong Likeness { get; init; }
 
     public PictureProbe Probe { get; init; } = new();
@@ -119,7 +126,8 @@ public sealed record ContentEvidence(
         var (chroma, units, normals, octants) = colours >= 3 ? Directions(copy) : (0, 0, 0, 0);
         var measured = Math.Min(3, colours);
         var (dark, bright) = Ends(copy, measured);
-        // Lengths at full size, where they are known, since an average of steep directions is shorter than one; of the copy where that says more, since it has less of JPEG's noise.
+        // Lengths at full size, where they are known, since an average of steep directions is shorter than one; of the copy where that says
+        // more, since it has less of JPEG's noise.
         (units, normals) = (MathF.Max(probe?.UnitShare ?? 0, units), MathF.Max(probe?.OutwardShare ?? 0, normals));
         return new(
             [.. stats.Select(s => s.Mean)],

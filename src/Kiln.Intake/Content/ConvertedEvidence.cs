@@ -6,12 +6,16 @@ using Kiln.Pixels;
 namespace Kiln.Intake.Content;
 
 /// <summary>
-/// Whether a float picture was converted from a display-sized space already. The evidence is one-sided: taken as the wider space, saturated colours of
-/// Rec.709 come close to Rec.709's boundary and none crosses it; a picture without such colours says nothing, and so does one that was painted in the wider space.
+/// Whether a float picture was converted from a display-sized space already. The evidence is one-sided: taken as the wider space, saturated
+/// colours of
+/// Rec.709 come close to Rec.709's boundary and none crosses it; a picture without such colours says nothing, and so does one that was
+/// painted in the wider space.
 /// </summary>
 public static class ConvertedEvidence
 {
-    /// <summary>Below this share of the largest component a pixel stands at the boundary, or (negative) beyond it. Common practice, no source.</summary>
+    /// <summary>
+    /// Below this share of the largest component a pixel stands at the boundary, or (negative) beyond it. Common practice, no source.
+    /// </summary>
     private const float Near = 0.04f,
         Beyond = -0.004f;
 

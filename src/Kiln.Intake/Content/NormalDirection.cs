@@ -4,7 +4,9 @@ using Kiln.Pixels;
 
 namespace Kiln.Intake.Content;
 
-/// <summary>A measured direction: null where the pixels do not decide. Ratio is the curl energy of the worse decoding over the better.</summary>
+/// <summary>
+/// A measured direction: null where the pixels do not decide. Ratio is the curl energy of the worse decoding over the better.
+/// </summary>
 public sealed record DirectionMeasurement(NormalY? Direction, float Ratio, float Significance, float? HeightCorrelation)
 {
     /// <summary>Whether the height map rises where the normal map says it falls.</summary>
@@ -13,7 +15,8 @@ public sealed record DirectionMeasurement(NormalY? Direction, float Ratio, float
     public string Sentence =>
         Direction is { } d
             ? HeightCorrelation is { } c
-                ? $"measured Y {d.ToString().ToLowerInvariant()}: correlation {MathF.Abs(c):0.00} with the height map's slopes{(InvertedHeight ? ", which is inverted (dark is high)" : "")}"
+                ? $"measured Y {d.ToString().ToLowerInvariant()}: correlation {MathF.Abs(c):0.00} with the height map's "
+                    + $"slopes{(InvertedHeight ? ", which is inverted (dark is high)" : "")}"
                 : $"measured Y {d.ToString().ToLowerInvariant()}: the other decoding has {Ratio:0.0} times the curl"
             : "the direction cannot be told from the pixels (too flat, or relief in one direction only)";
 }
@@ -37,7 +40,9 @@ public static class NormalDirection
     public static DirectionMeasurement Measure(ImageBuffer map, ImageBuffer? height = null) =>
         height is not null && ByHeight(map, height) is { } decided ? decided : ByCurl(map);
 
-    /// <summary>Decides by the height map's slopes; null where they have too little to do with the normal map's, or the sizes differ.</summary>
+    /// <summary>
+    /// Decides by the height map's slopes; null where they have too little to do with the normal map's, or the sizes differ.
+    /// </summary>
     public static DirectionMeasurement? ByHeight(ImageBuffer map, ImageBuffer height)
     {
         if (Correlate(map, height) is not { } c)
@@ -50,8 +55,10 @@ public static class NormalDirection
     }
 
     /// <summary>
-    /// The share of a normal map's slopes that a grey picture explains as its height, with one scale for both directions and either way of green: 1 − residual/total of least squares, 0..1;
-    /// null where nothing varies or the sizes differ. A curve of the height (occlusion, cavity, a roughness made from it) points the same way and explains less.
+    /// The share of a normal map's slopes that a grey picture explains as its height, with one scale for both directions and either way of
+    /// green: 1 − residual/total of least squares, 0..1;
+    /// null where nothing varies or the sizes differ. A curve of the height (occlusion, cavity, a roughness made from it) points the same
+    /// way and explains less.
     /// </summary>
     public static float? ExplainedByHeight(ImageBuffer map, ImageBuffer height)
     {
@@ -153,7 +160,9 @@ public static class NormalDirection
         );
     }
 
-    /// <summary>The relief of a normal map as grey, lit from the upper left, so that a wrong direction is seen: domes turn into hollows.</summary>
+    /// <summary>
+    /// The relief of a normal map as grey, lit from the upper left, so that a wrong direction is seen: domes turn into hollows.
+    /// </summary>
     public static ImageBuffer Lit(ImageBuffer map, NormalY direction)
     {
         var light = System.Numerics.Vector3.Normalize(new(-0.5f, 0.6f, 0.62f));

@@ -256,7 +256,8 @@ public sealed class DeliveryListing
             Rejected.Add(
                 new(
                     path,
-                    $"The delivery is too large; at most {limits.EntryBytes >> 30} GB a file and {limits.TotalBytes >> 30} GB in all are taken."
+                    $"The delivery is too large; at most {limits.EntryBytes >> 30} GB a file and {limits.TotalBytes >> 30} GB in "
+                        + "all are taken."
                 )
             );
             return;

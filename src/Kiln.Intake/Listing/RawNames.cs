@@ -4,7 +4,8 @@ using System.Text;
 namespace Kiln.Intake.Listing;
 
 /// <summary>
-/// Names of a folder that are no UTF-8, which .NET can neither show nor open. Each gets a link with a name of ours, by which it is read, and a name for people in which
+/// Names of a folder that are no UTF-8, which .NET can neither show nor open. Each gets a link with a name of ours, by which it is read,
+/// and a name for people in which
 /// the bytes that are no text are escapes (\xE9).
 /// </summary>
 internal static partial class RawNames

@@ -167,7 +167,9 @@ public sealed record NameReading(
         );
     }
 
-    /// <summary>Whether a folder is named by a role alone, as in roughness/oak.png; such a folder is no part of the surface's place.</summary>
+    /// <summary>
+    /// Whether a folder is named by a role alone, as in roughness/oak.png; such a folder is no part of the surface's place.
+    /// </summary>
     public static (NameClaim Claim, string Phrase)? FolderClaim(string folder, NamingTables tables)
     {
         var tokens = NameTokens.Split(folder).Where(t => !tables.FillerWords.Contains(t) && !tables.Folders.Contains(t)).ToList();

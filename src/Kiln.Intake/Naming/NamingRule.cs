@@ -27,7 +27,8 @@ public enum NamingRuleKind
 
 /// <summary>
 /// A rule of the studio about names. <paramref name="Phrase"/> is one or more tokens, lower case, separated by spaces (“spec col”).
-/// <paramref name="Role"/> is set for <see cref="NamingRuleKind.Role"/>, <paramref name="Channels"/> (r, g, b, a, rgb to role) for packed ones.
+/// <paramref name="Role"/> is set for <see cref="NamingRuleKind.Role"/>, <paramref name="Channels"/> (r, g, b, a, rgb to role) for packed
+/// ones.
 /// </summary>
 public sealed record NamingRule(
     string Phrase,
@@ -49,7 +50,8 @@ public sealed record NamingRule(
             )
                 return "A rule's phrase is one or more words of letters and digits, lower case, with one space between them.";
             if (tokens.Any(t => NameTokens.Split(t).Count != 1))
-                return $"“{Phrase}” can never match: names are split between letters and digits, so write “{string.Join(' ', tokens.SelectMany(NameTokens.Split))}”.";
+                return $"“{Phrase}” can never match: names are split between letters and digits, so write "
+                    + $"“{string.Join(' ', tokens.SelectMany(NameTokens.Split))}”.";
             if (Kind == NamingRuleKind.Role && Role is null)
                 return "A rule that names a role needs the role.";
             if (Kind == NamingRuleKind.Packed && Channels is not { Count: > 0 })

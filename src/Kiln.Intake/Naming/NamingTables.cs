@@ -4,7 +4,9 @@ using Kiln.Looks.Readings;
 
 namespace Kiln.Intake.Naming;
 
-/// <summary>What a phrase in a name claims: one role, several roles among which content decides, or a role per channel of a packed file.</summary>
+/// <summary>
+/// What a phrase in a name claims: one role, several roles among which content decides, or a role per channel of a packed file.
+/// </summary>
 /// <param name="Roles">One role, or the possible ones of an ambiguous phrase; empty for packed claims.</param>
 /// <param name="Strength">How sure such a phrase is in itself, 0..1; studio rules have more.</param>
 public sealed record NameClaim(

@@ -5,7 +5,9 @@ namespace Kiln.Intake.Naming;
 /// <summary>Tokens that spell a packed file's channels letter by letter, such as ORM or RMA, in any order.</summary>
 public static class PackedLetters
 {
-    /// <summary>Three or four letters, each a property, with roughness or shine and metalness or occlusion among them; null for any other token.</summary>
+    /// <summary>
+    /// Three or four letters, each a property, with roughness or shine and metalness or occlusion among them; null for any other token.
+    /// </summary>
     public static IReadOnlyDictionary<string, MapRole>? Read(string token)
     {
         if (token.Length is < 3 or > 5)

@@ -20,7 +20,8 @@ public sealed record NamedPicture(
 }
 
 /// <summary>
-/// Decides between the ways of reading each name. A role word inside a surface's name is no role: position, and what siblings share, decide.
+/// Decides between the ways of reading each name. A role word inside a surface's name is no role: position, and what siblings share,
+/// decide.
 /// </summary>
 public sealed class SurfaceNames(NamingTables tables)
 {
@@ -115,7 +116,9 @@ public sealed class SurfaceNames(NamingTables tables)
         return [.. pictures.Select(p => p with { Name = NameReading.Of(p.File.Path, tables, commonTail: common) })];
     }
 
-    /// <summary>Four digits in the middle of a name are a tile only where they vary between siblings; else they belong to the surface's name.</summary>
+    /// <summary>
+    /// Four digits in the middle of a name are a tile only where they vary between siblings; else they belong to the surface's name.
+    /// </summary>
     private List<DeliveredPicture> WithoutFalseTiles(List<DeliveredPicture> pictures)
     {
         var inner = pictures

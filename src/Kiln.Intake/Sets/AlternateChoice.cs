@@ -94,7 +94,8 @@ public static class AlternateChoice
         if (map.Bits != chosen.Bits)
             return $"{map.Bits} bit, where {chosen.Bits} bit {(chosen.Bits > map.Bits ? "holds more" : "is enough")}";
         if (map.NormalY != chosen.NormalY)
-            return $"Y {map.NormalY?.ToString().ToLowerInvariant() ?? "unknown"}, where the chosen one is Y {chosen.NormalY?.ToString().ToLowerInvariant() ?? "unknown"}";
+            return $"Y {map.NormalY?.ToString().ToLowerInvariant() ?? "unknown"}, where the chosen one is Y "
+                + $"{chosen.NormalY?.ToString().ToLowerInvariant() ?? "unknown"}";
         return $"{map.File.Format}, where {chosen.File.Format} was chosen";
     }
 

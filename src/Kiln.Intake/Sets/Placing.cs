@@ -9,7 +9,9 @@ namespace Kiln.Intake.Sets;
 /// <summary>What names claim and pixels say, brought together: a role, a reading and a confidence for each property of a file.</summary>
 internal static class Placing
 {
-    /// <summary>Step over the edge against the step between neighbours from which a repeating map shows its seam; common practice, no source.</summary>
+    /// <summary>
+    /// Step over the edge against the step between neighbours from which a repeating map shows its seam; common practice, no source.
+    /// </summary>
     private const float VisibleSeam = 1.5f;
 
     /// <summary>Steps between blocks against steps inside them from which JPEG noise matters in data; common practice, no source.</summary>
@@ -151,7 +153,8 @@ internal static class Placing
                 {
                     Space = converted,
                     Reason =
-                        $"taken as {ColourSpace.Find(converted).Label} its saturated colours come up to Rec.709's boundary and none crosses it: converted already, and not again",
+                        $"taken as {ColourSpace.Find(converted).Label} its saturated colours come up to Rec.709's boundary and "
+                        + "none crosses it: converted already, and not again",
                 }
                 : reading with
                 {
@@ -163,7 +166,8 @@ internal static class Placing
             evidence = evidence.Append($"{lost} of its samples are no numbers (NaN or infinite) and are read as 0 or the greatest half");
         if (content?.Probe is { } probe && Math.Max(probe.SeamAcross, probe.SeamDown) is > VisibleSeam and var step)
             evidence = evidence.Append(
-                $"its {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges do not meet: the step over the seam is {step:0.0} times the largest one inside"
+                $"its {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges do not meet: the step "
+                    + $"over the seam is {step:0.0} times the largest one inside"
             );
         if (role.Kind() != ReadingKind.Colour && content?.Probe.BlockNoise is > VisibleBlocks and var blocks)
             evidence = evidence.Append(

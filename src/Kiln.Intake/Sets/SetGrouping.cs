@@ -143,7 +143,10 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
         }
     }
 
-    /// <summary>A colour picture named like a surface that has its base colour, or like the beginning of several: what downloads show the surface with.</summary>
+    /// <summary>
+    /// A colour picture named like a surface that has its base colour, or like the beginning of several: what downloads show the surface
+    /// with.
+    /// </summary>
     private static bool IsPreview(NamedPicture picture, Growing? near, IEnumerable<Growing> folder)
     {
         if (picture.Picture.Evidence is not (null or { IsGrey: false, IsNormal: false }))
@@ -157,7 +160,9 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
         picture.Picture.Evidence
             is { IsGrey: false, MayBeNormal: false, LooksPacked: false, IsConstant: false, IsObjectSpaceNormal: false };
 
-    /// <summary>Pictures whose names differ in numbers only lie together; so do few pictures of a folder in which no name says anything.</summary>
+    /// <summary>
+    /// Pictures whose names differ in numbers only lie together; so do few pictures of a folder in which no name says anything.
+    /// </summary>
     private static IEnumerable<IGrouping<string, NamedPicture>> Together(List<NamedPicture> alone)
     {
         var numbered = alone.GroupBy(p => string.Concat(p.Key.Where(c => !char.IsDigit(c) && c != '_'))).ToList();

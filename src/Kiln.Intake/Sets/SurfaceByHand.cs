@@ -7,7 +7,9 @@ using Kiln.Pixels.Decoding;
 
 namespace Kiln.Intake.Sets;
 
-/// <summary>A surface that a person makes of files that fitted nowhere: what names and pixels tell of each, and a question where they tell nothing.</summary>
+/// <summary>
+/// A surface that a person makes of files that fitted nowhere: what names and pixels tell of each, and a question where they tell nothing.
+/// </summary>
 public static class SurfaceByHand
 {
     /// <summary>How sure a role is that was only given because it was free.</summary>

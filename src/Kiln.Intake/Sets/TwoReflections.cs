@@ -30,8 +30,10 @@ public enum ReflectionMeaning
 public sealed record ReflectionPair(string Set, string Reflection, string Specular);
 
 /// <summary>
-/// A surface with a picture named reflection and another named specular: an amount and a colour, or two layers. Neither is a spare of the other, so the one
-/// that was chosen asks, and one question stands for all such surfaces of a delivery. Common practice, no source: the trade uses both words for either.
+/// A surface with a picture named reflection and another named specular: an amount and a colour, or two layers. Neither is a spare of the
+/// other, so the one
+/// that was chosen asks, and one question stands for all such surfaces of a delivery. Common practice, no source: the trade uses both words
+/// for either.
 /// </summary>
 public static class TwoReflections
 {

@@ -8,7 +8,10 @@ namespace Kiln.Intake.Sets;
 /// <summary>Finds the roles of pictures whose names say nothing, from their pixels and from the maps that lie beside them.</summary>
 internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer> reliefCopies)
 {
-    /// <summary>Share of the normal map's slopes that a height explains: asked about above the first, placed unasked above the second where no other picture comes near.</summary>
+    /// <summary>
+    /// Share of the normal map's slopes that a height explains: asked about above the first, placed unasked above the second where no other
+    /// picture comes near.
+    /// </summary>
     private const float MayBeHeight = 0.85f,
         IsHeight = 0.97f,
         Margin = 0.08f;
@@ -39,8 +42,10 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
                                 : 0.93f,
                             [
                                 content.IsTwoChannelNormal
-                                    ? "the name says nothing; its two channels stay within the unit disc around the middle, as in a normal map without blue"
-                                    : "the name says nothing; the pixels are unit vectors around straight out, as in a tangent-space normal map",
+                                    ? "the name says nothing; its two channels stay within the unit disc around the middle, as in "
+                                        + "a normal map without blue"
+                                    : "the name says nothing; the pixels are unit vectors around straight out, as in a "
+                                        + "tangent-space normal map",
                             ]
                         )
                     );
@@ -109,7 +114,8 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
         var path = picture.Picture.File.Path;
         if (heights.TryGetValue(path, out var share) && share > MayBeHeight && share >= heights.Values.Max())
         {
-            // Cavity, occlusion and roughness made from a height follow it too; only one that leaves nothing over, and alone does so, is it.
+            // Cavity, occlusion and roughness made from a height follow it too; only one that leaves nothing over, and alone does so, is
+            // it.
             var others = heights.Where(h => h.Key != path).Select(h => h.Value).DefaultIfEmpty(0).Max();
             return share > IsHeight && others < share - Margin
                 ? (
@@ -120,7 +126,9 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
                 : (
                     MapRole.Height,
                     0.78f,
-                    $"its slopes explain {share:P0} of the normal map's{(others >= share - Margin ? $", another picture's {others:P0}" : "")}: a height, or a map made from it; please confirm"
+                    $"its slopes explain {share:P0} of the normal "
+                        + $"map's{(others >= share - Margin ? $", another picture's {others:P0}" : "")}: a height, or a map made from "
+                        + "it; please confirm"
                 );
         }
         if (content.IsTwoValued(0))
@@ -161,7 +169,8 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
                 "rgb"[c].ToString(),
                 0.5f,
                 [
-                    $"three channels that have little to do with each other, so packed data; channel {"rgb"[c]} looks most like {roles[c].Label()}: please confirm",
+                    $"three channels that have little to do with each other, so packed data; channel {"rgb"[c]} looks most like "
+                        + $"{roles[c].Label()}: please confirm",
                 ]
             );
     }

@@ -15,7 +15,8 @@ public sealed record HeightScale(float Metres, float? Agreement, [property: Json
     private const double Share = 0.95;
 
     /// <summary>
-    /// By least squares to the slopes of the surface's normal map: metres that make Σ (m·g − s)² smallest, g being the height's slopes over the size of a repeat and s the normal map's. Where there is no normal map, or the two have
+    /// By least squares to the slopes of the surface's normal map: metres that make Σ (m·g − s)² smallest, g being the height's slopes over
+    /// the size of a repeat and s the normal map's. Where there is no normal map, or the two have
     /// nothing to do with each other, so that 95 of 100 slopes are below 30°.
     /// </summary>
     /// <param name="height">A copy of a few hundred pixels; the first channel counts.</param>
@@ -53,7 +54,8 @@ public sealed record HeightScale(float Metres, float? Agreement, [property: Json
             return new(
                 (float)Math.Abs(gs / gg),
                 (float)agreement,
-                $"fitted to the normal map's slopes, which agree by {agreement:0.00}{(agreement < 0 ? "; the height is inverted (dark is high)" : "")}"
+                "fitted to the normal map's slopes, which agree by "
+                    + $"{agreement:0.00}{(agreement < 0 ? "; the height is inverted (dark is high)" : "")}"
             );
         slopes.Sort();
         var steep = slopes[(int)(Share * (slopes.Count - 1))];
@@ -62,7 +64,9 @@ public sealed record HeightScale(float Metres, float? Agreement, [property: Json
             : new(
                 MathF.Tan(UsualSlopeDegrees * MathF.PI / 180) / steep,
                 null,
-                $"95 of 100 slopes are below {UsualSlopeDegrees:0}°; {(normal is null ? "there is no normal map to fit it to" : "the normal map has other slopes or another size")} (common practice, no source)"
+                $"95 of 100 slopes are below {UsualSlopeDegrees:0}°; "
+                    + $"{(normal is null ? "there is no normal map to fit it to" : "the normal map has other slopes or another size")} "
+                    + "(common practice, no source)"
             );
     }
 }

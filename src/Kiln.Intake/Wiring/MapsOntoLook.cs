@@ -14,11 +14,14 @@ namespace Kiln.Intake.Wiring;
 /// <param name="Sentence">What was decided, or why nothing was.</param>
 public sealed record AssignedMap(string File, string? Where, [property: JsonPropertyName("words")] string Sentence);
 
-/// <summary>Pictures brought to a look that is there already: sorted first, then put into the slots of their roles; lanes that read nothing yet are wired.</summary>
+/// <summary>
+/// Pictures brought to a look that is there already: sorted first, then put into the slots of their roles; lanes that read nothing yet are
+/// wired.
+/// </summary>
 public static class MapsOntoLook
 {
     /// <summary>An edit for everything that could be sorted; null when nothing could.</summary>
-    public static (LookEdit? Edit, IReadOnlyList<AssignedMap> Brought) Sorted(Look look, IntakeResult result)
+    public static (LookEdit? Edit, IReadOnlyList<AssignedMap> Assigned) Sorted(Look look, IntakeResult result)
     {
         var assigned = new List<AssignedMap>();
         var edits = new List<LookEdit>();
@@ -133,13 +136,13 @@ public static class MapsOntoLook
         Step? first =
             wanted != ReadingKind.Direction
                 ? role == MapRole.Glossiness && input?.Name.Contains("roughness", StringComparison.Ordinal) == true
-                    ? new InvertStep { Id = "s1" }
+                    ? FirstSteps.GlossinessToRoughness
                     : null
                 : own == ReadingKind.Direction
-                    ? new DecodeNormalStep(new Feed(1)) { Id = "s1" }
+                    ? FirstSteps.NormalMap
                     : input is { IsTangent: true }
                         ? null
-                        : new HeightToNormalStep(new Feed(1)) { Id = "s1" };
+                        : FirstSteps.HeightMap;
         var chain = new Chain(new SlotOrigin(name, taken), first is null ? [] : [first]);
         return new BatchEdit(
             $"{file.Name} wired to {LaneAddress.Label(address)}",

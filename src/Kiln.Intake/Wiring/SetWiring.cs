@@ -6,7 +6,9 @@ using Kiln.Looks.Steps;
 
 namespace Kiln.Intake.Wiring;
 
-/// <summary>Makes a look of a map set: every map in the lane it belongs to, with the steps its reading needs, and the values that let it act.</summary>
+/// <summary>
+/// Makes a look of a map set: every map in the lane it belongs to, with the steps its reading needs, and the values that let it act.
+/// </summary>
 public static class SetWiring
 {
     /// <summary>Luminance given to a connected emission map: one unit of a target without units is 1 nit.</summary>
@@ -47,7 +49,7 @@ public static class SetWiring
         Plain(MapRole.Metalness, "base_metalness");
         Plain(MapRole.Roughness, "specular_roughness");
         if (maps.ContainsKey(MapRole.Glossiness) && !maps.ContainsKey(MapRole.Roughness))
-            lanes["specular_roughness"] = new(Chain: new(Origin(MapRole.Glossiness), [new InvertStep { Id = "s1" }]));
+            lanes["specular_roughness"] = new(Chain: new(Origin(MapRole.Glossiness), [FirstSteps.GlossinessToRoughness]));
         Plain(MapRole.SpecularLevel, "specular_weight");
         Plain(MapRole.SpecularColor, "specular_color");
         Plain(MapRole.Opacity, "geometry_opacity");
@@ -81,8 +83,8 @@ public static class SetWiring
             : maps.ContainsKey(MapRole.Bump) ? MapRole.Bump
             : (MapRole?)null;
         if (maps.ContainsKey(MapRole.Normal))
-            lanes["geometry_normal"] = new(Chain: new(origin(MapRole.Normal), [new DecodeNormalStep(new Feed(1)) { Id = "s1" }]));
+            lanes["geometry_normal"] = new(Chain: new(origin(MapRole.Normal), [FirstSteps.NormalMap]));
         else if (height is { } relief)
-            lanes["geometry_normal"] = new(Chain: new(origin(relief), [new HeightToNormalStep(new Feed(1)) { Id = "s1" }]));
+            lanes["geometry_normal"] = new(Chain: new(origin(relief), [FirstSteps.HeightMap]));
     }
 }

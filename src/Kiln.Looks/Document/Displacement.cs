@@ -7,7 +7,8 @@ namespace Kiln.Looks.Document;
 /// <param name="BoundMetres">The farthest that anything moves; renderers reserve that much room.</param>
 /// <param name="EdgeMetres">Edges are split until they are no longer than this.</param>
 /// <param name="Subdivision">Times that the mesh is halved at most, 0..10.</param>
-/// <param name="Level">Of a renderer that asks for a resolution level: powers of two of texels on a side; null leaves it to the map's size.</param>
+/// <param name="Level">Of a renderer that asks for a resolution level: powers of two of texels on a side; null leaves it to the map's
+/// size.</param>
 public sealed record Displacement(
     bool On = false,
     float HeightMetres = 0.02f,

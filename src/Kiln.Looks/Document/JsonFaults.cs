@@ -13,7 +13,8 @@ public static class JsonFaults
         if (text.Contains("could not be mapped", StringComparison.Ordinal))
             return $"There is no field '{Between(text, "JSON property '", "'")}' here.";
         if (text.Contains("missing required properties", StringComparison.Ordinal))
-            return $"{path ?? whole} lacks {text[(text.IndexOf("including: ", StringComparison.Ordinal) + 11)..].Split(". Path")[0].TrimEnd('.')}.";
+            return $"{path ?? whole} lacks "
+                + $"{text[(text.IndexOf("including: ", StringComparison.Ordinal) + 11)..].Split(". Path")[0].TrimEnd('.')}.";
         if (text.Contains("could not be converted", StringComparison.Ordinal))
             return path is null ? $"{whole} is of the wrong kind." : $"The value of '{path}' is of the wrong kind.";
         if (text.Contains("doesn't allow null", StringComparison.Ordinal) || text.Contains("null value", StringComparison.Ordinal))

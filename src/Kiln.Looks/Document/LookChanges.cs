@@ -3,7 +3,10 @@ using System.Text.Json.Nodes;
 
 namespace Kiln.Looks.Document;
 
-/// <summary>One place where two looks differ: a lane's address (or placement, name, …), and what stands there in each, as indented JSON; null where nothing does.</summary>
+/// <summary>
+/// One place where two looks differ: a lane's address (or placement, name, …), and what stands there in each, as indented JSON; null where
+/// nothing does.
+/// </summary>
 public sealed record LookChange(string Place, string? Before, string? After);
 
 /// <summary>Two looks compared lane by lane.</summary>
@@ -23,7 +26,7 @@ public static class LookChanges
             if (Keyed.Contains(name))
                 Each(name == "lanes" ? "" : name.TrimEnd('s') + ":", a[name] as JsonObject, b[name] as JsonObject, result);
             else if (name == "covers")
-                Covers(a[name] as JsonArray, b[name] as JsonArray, result);
+                Layers(a[name] as JsonArray, b[name] as JsonArray, result);
             else if (name == "variants")
                 Each("variant:", ByName(a[name] as JsonArray), ByName(b[name] as JsonArray), result);
             else
@@ -43,8 +46,8 @@ public static class LookChanges
             Compare(prefix + key, a?[key], b?[key], result);
     }
 
-    /// <summary>Covers by their place: lane by lane where both have one.</summary>
-    private static void Covers(JsonArray? a, JsonArray? b, List<LookChange> result)
+    /// <summary>Layers by their place: lane by lane where both have one.</summary>
+    private static void Layers(JsonArray? a, JsonArray? b, List<LookChange> result)
     {
         for (var i = 0; i < Math.Max(a?.Count ?? 0, b?.Count ?? 0); i++)
         {

@@ -68,7 +68,8 @@ public static class LookJson
             var look = JsonSerializer.Deserialize<Look>(json, Options) ?? throw new LookException("The look document is empty.");
             if (look.Schema > Look.CurrentSchema)
                 throw new LookException(
-                    $"The look document has schema {look.Schema}; this program knows up to {Look.CurrentSchema}. Update Nimble Kiln to open it."
+                    $"The look document has schema {look.Schema}; this program knows up to {Look.CurrentSchema}. Update Nimble "
+                        + "Kiln to open it."
                 );
             LookValidation.Check(look);
             return look;

@@ -60,7 +60,8 @@ public static class LookValidation
             )
         )
             throw new LookException(
-                "Displacement needs a height and bounds of 0 or more, a midpoint between 0 and 1, edges longer than 0, at most 10 subdivisions and a level between 1 and 16."
+                "Displacement needs a height and bounds of 0 or more, a midpoint between 0 and 1, edges longer than 0, at most "
+                    + "10 subdivisions and a level between 1 and 16."
             );
     }
 
@@ -145,13 +146,15 @@ public static class LookValidation
                     && (!input.TakesValue || input.IsColour != value is TintValue)
                 )
                     throw new LookException(
-                        $"'{address}' in variant '{variant.Name}' needs {(!input.TakesValue ? "no value: it is a direction" : input.IsColour ? "a colour" : "a number")}."
+                        $"'{address}' in variant '{variant.Name}' needs "
+                            + $"{(!input.TakesValue ? "no value: it is a direction" : input.IsColour ? "a colour" : "a number")}."
                     );
             }
             foreach (var (slot, file) in variant.Maps)
                 if (!file.Channels.Contains("A") && LookReadings.OfSlot(look, slot).Any(r => r.Channel == "a"))
                     throw new LookException(
-                        $"'{file.Name}' has no alpha channel, which the look reads of its {slot} map; variant '{variant.Name}' cannot have it there."
+                        $"'{file.Name}' has no alpha channel, which the look reads of its {slot} map; variant '{variant.Name}' "
+                            + "cannot have it there."
                     );
             if (variant.Placement is { } placement)
                 CheckPlacement(placement);

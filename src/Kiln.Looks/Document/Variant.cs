@@ -23,7 +23,9 @@ public static class Variants
     public const int Most = 200,
         LongestName = 80;
 
-    /// <summary>The look that a variant is: called by both names, without variants of its own. What has no place in the look any more is left out.</summary>
+    /// <summary>
+    /// The look that a variant is: called by both names, without variants of its own. What has no place in the look any more is left out.
+    /// </summary>
     public static Look As(this Look look, Variant variant)
     {
         var result = look with { Name = $"{look.Name} {variant.Name}", Variants = [], Placement = variant.Placement ?? look.Placement };

@@ -5,7 +5,10 @@ using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Edits;
 
-/// <summary>Lays one look over another: its files, sources and lanes come along under names that are free, as they are now. What changes in that look later does not change the cover.</summary>
+/// <summary>
+/// Lays one look over another: its files, sources and lanes come along under names that are free, as they are now. What changes in that
+/// look later does not change the cover.
+/// </summary>
 public static class Layering
 {
     /// <param name="pinned">Where the cover comes from, such as "LOOK@3"; null for a look that is not published.</param>

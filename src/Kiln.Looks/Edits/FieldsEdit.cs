@@ -8,7 +8,8 @@ using Kiln.Looks.Steps;
 namespace Kiln.Looks.Edits;
 
 /// <summary>
-/// Single fields of something that has several: what was set meanwhile beside them stays. Two quick changes of one placement, or two people's, do not lose each other.
+/// Single fields of something that has several: what was set meanwhile beside them stays. Two quick changes of one placement, or two
+/// people's, do not lose each other.
 /// </summary>
 /// <param name="Of">"placement", "displacement" (with "mode", how relief is rendered), "size", or "step".</param>
 /// <param name="Fields">The fields by their names in the document, with their new values; null takes an optional one away.</param>
@@ -97,7 +98,8 @@ public sealed record FieldsEdit(string Of, JsonObject Fields, string? Lane = nul
     [JsonIgnore]
     [JsonPropertyName("words")]
     public override string Sentence =>
-        $"{(Of == "step" && Lane is not null ? $"a step in {LaneAddress.Label(Lane)}" : Of)}: {string.Join(", ", Fields.Select(f => $"{Plain(f.Key)} {Short(f.Value)}"))}";
+        $"{(Of == "step" && Lane is not null ? $"a step in {LaneAddress.Label(Lane)}" : Of)}: "
+        + $"{string.Join(", ", Fields.Select(f => $"{Plain(f.Key)} {Short(f.Value)}"))}";
 
     public bool Equals(FieldsEdit? other) =>
         other is not null && (Of, Lane, Step) == (other.Of, other.Lane, other.Step) && JsonNode.DeepEquals(Fields, other.Fields);

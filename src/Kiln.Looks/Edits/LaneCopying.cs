@@ -7,13 +7,15 @@ using Kiln.Looks.Steps;
 namespace Kiln.Looks.Edits;
 
 /// <summary>
-/// Lanes and steps of one look for another. What they read is the other look's own map of the same role, or the file that comes along; sources come along with what they read.
+/// Lanes and steps of one look for another. What they read is the other look's own map of the same role, or the file that comes along;
+/// sources come along with what they read.
 /// The edit is one line in the history and one undo.
 /// </summary>
 public static class LaneCopying
 {
     /// <param name="lanes">Inputs and sources (<c>source:NAME</c>) of <paramref name="from"/>.</param>
-    /// <param name="ownMaps">Whether the maps of <paramref name="into"/> are read where it has one of the role; otherwise the files come along.</param>
+    /// <param name="ownMaps">Whether the maps of <paramref name="into"/> are read where it has one of the role; otherwise the files come
+    /// along.</param>
     /// <exception cref="LookException">There is no such lane, or it is a cover's.</exception>
     public static LookEdit Lanes(Look into, Look from, IReadOnlyList<string> lanes, bool ownMaps)
     {
@@ -109,7 +111,9 @@ public static class LaneCopying
             return origin with { Slot = slots[origin.Slot] = free };
         }
 
-        /// <summary>How the other look reads that file already, where it does; another file may be in another space, or have its green turned.</summary>
+        /// <summary>
+        /// How the other look reads that file already, where it does; another file may be in another space, or have its green turned.
+        /// </summary>
         private Reading AsThere(string own, Reading wanted)
         {
             if (LookReadings.OfSlot(into, own).FirstOrDefault(r => r.Kind == wanted.Kind) is { } known)

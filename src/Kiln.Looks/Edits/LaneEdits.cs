@@ -96,8 +96,8 @@ public static class LaneAddress
         {
             "source" when parts.Length == 2 => look.Sources.GetValueOrDefault(parts[1]),
             "cover" when parts.Length == 3 => parts[2] == "mask"
-                ? Cover(look, parts[1]).Cover.Mask
-                : Cover(look, parts[1]).Cover.Lanes.GetValueOrDefault(parts[2]),
+                ? LayerAt(look, parts[1]).Layer.Mask
+                : LayerAt(look, parts[1]).Layer.Lanes.GetValueOrDefault(parts[2]),
             _ => look.Lanes.GetValueOrDefault(NeutralInputs.Find(address).Name),
         };
     }
@@ -128,7 +128,7 @@ public static class LaneAddress
             case "source" when parts.Length == 2:
                 return look with { Sources = Put(look.Sources, parts[1], lane) };
             case "cover" when parts.Length == 3:
-                var (index, layer) = Cover(look, parts[1]);
+                var (index, layer) = LayerAt(look, parts[1]);
                 layer =
                     parts[2] == "mask"
                         ? layer with
@@ -190,7 +190,7 @@ public static class LaneAddress
         return words;
     }
 
-    private static (int Index, Layer Cover) Cover(Look look, string index) =>
+    private static (int Index, Layer Layer) LayerAt(Look look, string index) =>
         int.TryParse(index, out var i) && i >= 0 && i < look.Layers.Length
             ? (i, look.Layers[i])
             : throw new LookException($"The look has no cover {index}.");

@@ -6,7 +6,8 @@ using Kiln.Looks.Maps;
 namespace Kiln.Looks.Edits;
 
 /// <summary>
-/// A change to a look as a value: applying it gives the new look and the edit that leads back. Undo, history, autosave and audit are this one mechanism.
+/// A change to a look as a value: applying it gives the new look and the edit that leads back. Undo, history, autosave and audit are this
+/// one mechanism.
 /// </summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "edit")]
 [JsonDerivedType(typeof(RenameEdit), "rename")]

@@ -4,7 +4,9 @@ using Kiln.Looks.Graph;
 
 namespace Kiln.Looks.Edits;
 
-/// <summary>A look without the lanes whose maps are gone, for documents that may not name a file that is not there. What was left out is told.</summary>
+/// <summary>
+/// A look without the lanes whose maps are gone, for documents that may not name a file that is not there. What was left out is told.
+/// </summary>
 public static class MissingMaps
 {
     /// <param name="has">Whether the file with a content (SHA-256) is there.</param>
@@ -32,7 +34,8 @@ public static class MissingMaps
                 continue;
             gone.Add(name);
             remarks.Add(
-                $"{name.Replace('_', ' ')}: {string.Join(" and ", missing.Select(m => $"'{m}'"))} {(missing.Count == 1 ? "is" : "are")} not there, so the input is left at its default."
+                $"{name.Replace('_', ' ')}: {string.Join(" and ", missing.Select(m => $"'{m}'"))} "
+                    + $"{(missing.Count == 1 ? "is" : "are")} not there, so the input is left at its default."
             );
         }
         return (look with { Lanes = look.Lanes.Where(l => !gone.Contains(l.Key)).ToImmutableSortedDictionary() }, remarks);

@@ -67,7 +67,7 @@ public sealed record LayerRemoveEdit(int At) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look)
     {
-        var layer = Covers.Of(look, At);
+        var layer = Layers.Of(look, At);
         return (look with { Layers = look.Layers.RemoveAt(At) }, new LayerInsertEdit(At, layer));
     }
 
@@ -79,7 +79,7 @@ public sealed record LayerMoveEdit(int From, int To) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look)
     {
-        var layer = Covers.Of(look, From);
+        var layer = Layers.Of(look, From);
         var to = Math.Clamp(To, 0, look.Layers.Length - 1);
         return (look with { Layers = look.Layers.RemoveAt(From).Insert(to, layer) }, new LayerMoveEdit(to, From));
     }
@@ -93,7 +93,7 @@ public sealed record LayerChangeEdit(int At, string Name, ReliefRule Relief) : L
 {
     internal override (Look, LookEdit) Change(Look look)
     {
-        var layer = Covers.Of(look, At);
+        var layer = Layers.Of(look, At);
         if (string.IsNullOrWhiteSpace(Name) || Name.Length > 60)
             throw new LookException("A cover needs a name of 1 to 60 characters.");
         return (
@@ -107,10 +107,11 @@ public sealed record LayerChangeEdit(int At, string Name, ReliefRule Relief) : L
 
     [JsonPropertyName("words")]
     public override string Sentence =>
-        $"cover {At + 1}: {Name}, its relief {Relief switch { ReliefRule.Add => "is added", ReliefRule.FollowBaseLayer => "follows the ground", _ => "replaces" }}";
+        $"cover {At + 1}: {Name}, its relief "
+        + $"{Relief switch { ReliefRule.Add => "is added", ReliefRule.FollowBaseLayer => "follows the ground", _ => "replaces" }}";
 }
 
-internal static class Covers
+internal static class Layers
 {
     public static Layer Of(Look look, int at) =>
         at >= 0 && at < look.Layers.Length

@@ -4,7 +4,9 @@ using Kiln.Looks.Document;
 
 namespace Kiln.Looks.Edits;
 
-/// <summary>Puts a variant in the place of the one called <paramref name="Name"/>, adds it where there is none, or takes it away (null).</summary>
+/// <summary>
+/// Puts a variant in the place of the one called <paramref name="Name"/>, adds it where there is none, or takes it away (null).
+/// </summary>
 public sealed record VariantEdit(string Name, Variant? Content) : LookEdit
 {
     internal override (Look, LookEdit) Change(Look look)

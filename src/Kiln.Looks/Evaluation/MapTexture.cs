@@ -35,7 +35,10 @@ public sealed class MapTexture
         pyramid = new(Pyramid);
     }
 
-    /// <summary>Several pictures, each in its unit square of UV. Where there is none, a number or colour is 0 and a direction straight up, as the standard image and normal map nodes give it.</summary>
+    /// <summary>
+    /// Several pictures, each in its unit square of UV. Where there is none, a number or colour is 0 and a direction straight up, as the
+    /// standard image and normal map nodes give it.
+    /// </summary>
     private MapTexture(IReadOnlyDictionary<int, MapTexture> tiles, Vector3 missing)
         : this(tiles[tiles.Keys.Min()].finest, tiles[tiles.Keys.Min()].components) => (this.tiles, this.missing) = (tiles, missing);
 

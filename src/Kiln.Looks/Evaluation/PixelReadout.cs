@@ -7,13 +7,16 @@ using Kiln.Pixels;
 
 namespace Kiln.Looks.Evaluation;
 
-/// <summary>One pixel, or the average over a patch, through the whole chain: as stored, decoded, in the working space, as displayed.</summary>
+/// <summary>
+/// One pixel, or the average over a patch, through the whole chain: as stored, decoded, in the working space, as displayed.
+/// </summary>
 /// <param name="X">Of the middle, from the left.</param>
 /// <param name="Y">From the top.</param>
 /// <param name="Pixels">How many were averaged; the patch ends at the picture's edges.</param>
 /// <param name="Stored">Each channel as stored, 0..1 for integers.</param>
 /// <param name="Codes">The same as integer codes; null for float files.</param>
-/// <param name="Decoded">Linear values in the reading's own primaries; a measurement as it is; a direction as a unit vector with Y up.</param>
+/// <param name="Decoded">Linear values in the reading's own primaries; a measurement as it is; a direction as a unit vector with Y
+/// up.</param>
 /// <param name="Working">In the working space; null for what is no colour.</param>
 /// <param name="Displayed">Code values of an sRGB display under the view, 0..1.</param>
 /// <param name="Hex">The same as #rrggbb.</param>

@@ -7,7 +7,8 @@ using Kiln.Pixels;
 namespace Kiln.Looks.Evaluation;
 
 /// <summary>
-/// A part of a graph over a whole unit square of UV, row by row with vectors: for tiles, meters and bakes. Numbers are held as one plane a component.
+/// A part of a graph over a whole unit square of UV, row by row with vectors: for tiles, meters and bakes. Numbers are held as one plane a
+/// component.
 /// What looks around itself (blur, slopes of a height) is worked out from a finished picture of its input, which repeats at the edges.
 /// </summary>
 internal sealed class RasterProgram

@@ -5,7 +5,9 @@ using Kiln.Pixels;
 
 namespace Kiln.Looks.Evaluation;
 
-/// <summary>A part of a graph made ready to run: nodes in order, textures loaded. Safe to run from many threads, each with its own registers.</summary>
+/// <summary>
+/// A part of a graph made ready to run: nodes in order, textures loaded. Safe to run from many threads, each with its own registers.
+/// </summary>
 public sealed class ShadeProgram
 {
     private readonly ShadeNode[] nodes;
@@ -86,7 +88,9 @@ public sealed class ShadeProgram
     /// <summary>Which register holds a graph node's value after a run.</summary>
     public int Register(int node) => place[node];
 
-    /// <summary>Computes every node that varies at a surface point; footprint is the side of the square of UV that the point stands for.</summary>
+    /// <summary>
+    /// Computes every node that varies at a surface point; footprint is the side of the square of UV that the point stands for.
+    /// </summary>
     public void Run(Vector2 uv, float footprint, Span<Vector3> registers)
     {
         Span<Vector3> x = stackalloc Vector3[5];
@@ -167,7 +171,9 @@ public sealed class ShadeProgram
     private const int BlurTaps = 3;
     private const float BlurSpacing = 0.75f;
 
-    /// <summary>A Gaussian by 7 × 7 taps, each looked up over the square between taps; the taps' own spread makes up for the squares'.</summary>
+    /// <summary>
+    /// A Gaussian by 7 × 7 taps, each looked up over the square between taps; the taps' own spread makes up for the squares'.
+    /// </summary>
     private Vector3 Blurred(int i, Vector2 uv, float footprint)
     {
         var sigma = nodes[i].Value.X;

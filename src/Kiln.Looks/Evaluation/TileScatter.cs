@@ -6,8 +6,10 @@ using Kiln.Looks.Readings;
 namespace Kiln.Looks.Evaluation;
 
 /// <summary>
-/// Repeats broken up: over a lattice of triangles each corner shows the picture moved, and turned, by chance; between corners they are mixed by their barycentric weights to a power
-/// (Heitz and Neyret 2018, "High-performance by-example noise using a histogram-preserving blending operator"; the power in place of their histograms after Mikkelsen 2022, "Practical real-time hex-tiling").
+/// Repeats broken up: over a lattice of triangles each corner shows the picture moved, and turned, by chance; between corners they are
+/// mixed by their barycentric weights to a power
+/// (Heitz and Neyret 2018, "High-performance by-example noise using a histogram-preserving blending operator"; the power in place of their
+/// histograms after Mikkelsen 2022, "Practical real-time hex-tiling").
 /// The lattice closes after one unit of UV, so that what is baked repeats.
 /// </summary>
 public sealed class TileScatter

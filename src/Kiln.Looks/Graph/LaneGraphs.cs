@@ -17,7 +17,8 @@ public sealed class LaneGraphs
     /// <summary>Whether what is decoded runs along the surface (a tangent) rather than away from it.</summary>
     private bool isAlong;
 
-    /// <param name="displaces">Whether what renders this moves the surface where displacement is on. What does not keeps the whole relief in its shading.</param>
+    /// <param name="displaces">Whether what renders this moves the surface where displacement is on. What does not keeps the whole relief
+    /// in its shading.</param>
     public LaneGraphs(Look look, ShadeGraph graph, bool displaces = true)
     {
         this.look = look;
@@ -27,7 +28,9 @@ public sealed class LaneGraphs
 
     public ShadeGraph Graph { get; }
 
-    /// <summary>The node of a neutral input, covers applied, or of a number of the displacement; null for a direction that nothing turns.</summary>
+    /// <summary>
+    /// The node of a neutral input, covers applied, or of a number of the displacement; null for a direction that nothing turns.
+    /// </summary>
     public int? Input(string name)
     {
         if (DisplacementSettings.Exists(name))
@@ -41,7 +44,8 @@ public sealed class LaneGraphs
     }
 
     /// <summary>
-    /// Relief where the surface moves too. By geometry alone the shading has none. Where they share it, the geometry takes what a Gaussian as wide as its edges leaves, the shading what that takes away:
+    /// Relief where the surface moves too. By geometry alone the shading has none. Where they share it, the geometry takes what a Gaussian
+    /// as wide as its edges leaves, the shading what that takes away:
     /// of heights and of slopes alike, since a blur and a derivative can change places.
     /// </summary>
     private int? Shared(string name, int node)
@@ -111,7 +115,10 @@ public sealed class LaneGraphs
         return Graph.As(Value(lane?.Value ?? input.DefaultValue!), input.IsScalar ? ShadeType.Scalar : ShadeType.Colour);
     }
 
-    /// <summary>A direction along the surface: a number of whole turns from u, or a chain of such numbers, or one of directions. What a map says turns with the map.</summary>
+    /// <summary>
+    /// A direction along the surface: a number of whole turns from u, or a chain of such numbers, or one of directions. What a map says
+    /// turns with the map.
+    /// </summary>
     private int? Tangent(Lane lane)
     {
         if (lane.Chain is not { } chain)
@@ -333,7 +340,8 @@ public sealed class LaneGraphs
             case MixMode.Maximum:
                 return Op(ShadeOp.Maximum, a, b);
             case MixMode.Overlay:
-                // Per component: a ≤ ½ multiplies by 2a, else screens with 2a − 1. The halves are told apart by clamping, so no branch is needed.
+                // Per component: a ≤ ½ multiplies by 2a, else screens with 2a − 1. The halves are told apart by clamping, so no branch is
+                // needed.
                 var low = Op(ShadeOp.Minimum, Op(ShadeOp.Multiply, a, Graph.Constant(2)), Graph.Constant(1));
                 var high = Op(
                     ShadeOp.Maximum,
@@ -355,7 +363,10 @@ public sealed class LaneGraphs
         }
     }
 
-    /// <summary>Per component: b ≤ ½: a − (1 − 2b)·a·(1 − a), else a + (2b − 1)·(D(a) − a) with D(a) = ((16a − 12)·a + 4)·a for a ≤ ¼ and √a above. The halves are told apart by clamping.</summary>
+    /// <summary>
+    /// Per component: b ≤ ½: a − (1 − 2b)·a·(1 − a), else a + (2b − 1)·(D(a) − a) with D(a) = ((16a − 12)·a + 4)·a for a ≤ ¼ and √a above.
+    /// The halves are told apart by clamping.
+    /// </summary>
     private int SoftLight(int a, int b)
     {
         int Op(ShadeOp op, int p, int q) => Graph.Add(op, p, q);

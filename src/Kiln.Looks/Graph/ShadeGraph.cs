@@ -8,7 +8,9 @@ using Kiln.Looks.Readings;
 
 namespace Kiln.Looks.Graph;
 
-/// <summary>The operations every lane and every dialect's network come down to. One evaluator runs them: for tiles, solo, proofs and bakes.</summary>
+/// <summary>
+/// The operations every lane and every dialect's network come down to. One evaluator runs them: for tiles, solo, proofs and bakes.
+/// </summary>
 public enum ShadeOp
 {
     Constant,
@@ -68,8 +70,10 @@ public sealed record ImageLookup(MapFile File, Reading Reading, Placement Placem
 
 /// <summary>
 /// One operation. Scalars are held in all three components. Colours are linear, in the graph's working space.
-/// <paramref name="Value"/>: the constant; for Luminance the weights; for DecodeNormal x = 1 when green points down; for HeightToNormal x, y = height range over the size of a UV unit;
-/// <paramref name="Rotation"/>: the 2 × 2 matrix of TurnDirection as (xx, xy, yx, yy); <paramref name="Channel"/>: r, g or b, or "from>to" of ConvertSpace; for Blur <paramref name="Value"/> holds the standard deviation in UV.
+/// <paramref name="Value"/>: the constant; for Luminance the weights; for DecodeNormal x = 1 when green points down; for HeightToNormal x,
+/// y = height range over the size of a UV unit;
+/// <paramref name="Rotation"/>: the 2 × 2 matrix of TurnDirection as (xx, xy, yx, yy); <paramref name="Channel"/>: r, g or b, or "from>to"
+/// of ConvertSpace; for Blur <paramref name="Value"/> holds the standard deviation in UV.
 /// </summary>
 public sealed record ShadeNode(
     ShadeOp Op,

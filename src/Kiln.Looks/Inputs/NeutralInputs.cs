@@ -4,7 +4,10 @@ using Kiln.Looks.Document;
 
 namespace Kiln.Looks.Inputs;
 
-/// <summary>One input of the neutral surface. <paramref name="Type"/> is scalar, colour or direction; <paramref name="Default"/> one or three numbers.</summary>
+/// <summary>
+/// One input of the neutral surface. <paramref name="Type"/> is scalar, colour or direction; <paramref name="Default"/> one or three
+/// numbers.
+/// </summary>
 public sealed record NeutralInput(
     string Name,
     string Group,

@@ -24,7 +24,10 @@ public sealed partial record MapFile(
     /// <summary>Sixteen hex digits that near-duplicates have nearly in common; null where it was not measured.</summary>
     public string? Likeness { get; init; }
 
-    /// <summary>The UDIM tiles that the picture came in, in order; null where it is one picture. The first one's content, name and facts are the file's own.</summary>
+    /// <summary>
+    /// The UDIM tiles that the picture came in, in order; null where it is one picture. The first one's content, name and facts are the
+    /// file's own.
+    /// </summary>
     [JsonConverter(typeof(MapTilesConverter))]
     public IReadOnlyList<MapTile>? Tiles { get; init; }
 

@@ -22,7 +22,9 @@ public sealed record MapTile(int Number, string Content, string Name)
         return u is >= 0 and < Columns && v is >= 0 and < 900 ? First + (int)u + Columns * (int)v : null;
     }
 
-    /// <summary>A path with a tile token (&lt;UDIM&gt;, or &lt;UVTILE&gt; as MaterialX defines it: u and v counted from 1) for one tile.</summary>
+    /// <summary>
+    /// A path with a tile token (&lt;UDIM&gt;, or &lt;UVTILE&gt; as MaterialX defines it: u and v counted from 1) for one tile.
+    /// </summary>
     public static string Named(string path, int number)
     {
         var corner = Corner(number);
@@ -34,7 +36,10 @@ public sealed record MapTile(int Number, string Content, string Name)
         path.Contains("<UDIM>", StringComparison.Ordinal) || path.Contains("<UVTILE>", StringComparison.Ordinal);
 }
 
-/// <summary>Reads lists of tiles; documents of before tiles had contents hold plain numbers, which say nothing that could be drawn and are passed over.</summary>
+/// <summary>
+/// Reads lists of tiles; documents of before tiles had contents hold plain numbers, which say nothing that could be drawn and are passed
+/// over.
+/// </summary>
 internal sealed class MapTilesConverter : JsonConverter<IReadOnlyList<MapTile>>
 {
     public override IReadOnlyList<MapTile>? Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options)

@@ -4,19 +4,24 @@ using Kiln.Looks.Document;
 
 namespace Kiln.Looks.Maps;
 
-/// <summary>Repeats broken up by chance, so that no pattern of tiles is seen: over a lattice of cells the picture is moved and turned.</summary>
+/// <summary>
+/// Repeats broken up by chance, so that no pattern of tiles is seen: over a lattice of cells the picture is moved and turned.
+/// </summary>
 /// <param name="Cells">Along one unit of UV; even, 2..256.</param>
 /// <param name="RotationDegrees">Turned by up to so much either way, 0..180.</param>
 public sealed record TileVariation(int Cells = 8, [property: JsonPropertyName("turnDegrees")] float RotationDegrees = 0, int Seed = 1);
 
 /// <summary>
 /// Where a picture lies on the surface. u to the right, v up, origin at the lower left. The picture is repeated
-/// (<paramref name="RepeatsU"/> × <paramref name="RepeatsV"/> times over one unit of UV), rotated counter-clockwise about the pivot, then moved by the offset;
+/// (<paramref name="RepeatsU"/> × <paramref name="RepeatsV"/> times over one unit of UV), rotated counter-clockwise about the pivot, then
+/// moved by the offset;
 /// mirroring swaps left and right, or top and bottom, of every repeat in place.
 /// </summary>
 /// <param name="PictureRotationDegrees">
-/// A second rotation, counter-clockwise, after the repeats and about the picture's own origin: with unequal repeats it shears, as documents do that scale before they rotate
-/// (KHR_texture_transform, UsdTransform2d). Rotation, repeats and second rotation together are any linear map (singular value decomposition).
+/// A second rotation, counter-clockwise, after the repeats and about the picture's own origin: with unequal repeats it shears, as documents
+/// do that scale before they rotate
+/// (KHR_texture_transform, UsdTransform2d). Rotation, repeats and second rotation together are any linear map (singular value
+/// decomposition).
 /// </param>
 public sealed record Placement(
     float RepeatsU = 1,
@@ -100,7 +105,8 @@ public sealed record Placement(
     }
 
     /// <summary>
-    /// How directions turn with the picture: the transposed linear part without its uniform scale, because relief scales with the size of a repeat.
+    /// How directions turn with the picture: the transposed linear part without its uniform scale, because relief scales with the size of a
+    /// repeat.
     /// With h'(x) = h(Mx) the gradient is Mᵀ∇h (chain rule), and (n_x, n_y) is the negative gradient.
     /// </summary>
     [JsonIgnore]
@@ -115,7 +121,8 @@ public sealed record Placement(
     }
 
     /// <summary>
-    /// How directions along the surface turn with the picture: by the inverse of the linear part, without its uniform scale. A line of the map is x' = Mx; what runs along x' in it runs along M⁻¹x' on the surface.
+    /// How directions along the surface turn with the picture: by the inverse of the linear part, without its uniform scale. A line of the
+    /// map is x' = Mx; what runs along x' in it runs along M⁻¹x' on the surface.
     /// With equal repeats it is the same turn as that of relief.
     /// </summary>
     [JsonIgnore]

@@ -75,7 +75,8 @@ public static class UsualReading
         {
             var space = ColourSpace.Find(Space(kind, facts.IsFloat, facts.EmbeddedColour));
             var reason = facts.IsFloat
-                ? $"{role.Label()} is the surface's own colour; float files are linear, {(facts.EmbeddedColour is null ? "Rec.709 primaries assumed" : "primaries from the file")}"
+                ? $"{role.Label()} is the surface's own colour; float files are linear, "
+                    + $"{(facts.EmbeddedColour is null ? "Rec.709 primaries assumed" : "primaries from the file")}"
                 : $"{role.Label()} is the surface's own colour; {facts.Bits}-bit integer files are sRGB";
             return new(
                 kind,
@@ -107,7 +108,9 @@ public static class UsualReading
         );
     }
 
-    /// <summary>The space that files of a kind are usually in: measurements raw, integers sRGB, floats linear with the primaries of their tag.</summary>
+    /// <summary>
+    /// The space that files of a kind are usually in: measurements raw, integers sRGB, floats linear with the primaries of their tag.
+    /// </summary>
     public static string Space(ReadingKind kind, bool isFloat, string? tag) =>
         kind != ReadingKind.Colour ? ColourSpace.Raw.Id
         : !isFloat ? ColourSpace.SrgbTexture.Id

@@ -4,7 +4,10 @@ using System.Runtime.InteropServices;
 
 namespace Kiln.Looks.Steps;
 
-/// <summary>A curve over many numbers. With few points every piece is worked out for a whole vector and the right one kept; with many, one number at a time.</summary>
+/// <summary>
+/// A curve over many numbers. With few points every piece is worked out for a whole vector and the right one kept; with many, one number at
+/// a time.
+/// </summary>
 internal static class CurveRows
 {
     private const int Stride = 3,

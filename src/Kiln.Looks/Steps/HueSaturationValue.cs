@@ -2,7 +2,10 @@ using System.Numerics;
 
 namespace Kiln.Looks.Steps;
 
-/// <summary>Hue, saturation and value of linear colours (Smith, "Color Gamut Transform Pairs", SIGGRAPH 1978), adjusted as MaterialX 1.39 <c>hsvadjust</c> says: hue plus, saturation and value times.</summary>
+/// <summary>
+/// Hue, saturation and value of linear colours (Smith, "Color Gamut Transform Pairs", SIGGRAPH 1978), adjusted as MaterialX 1.39
+/// <c>hsvadjust</c> says: hue plus, saturation and value times.
+/// </summary>
 public static class HueSaturationValue
 {
     /// <param name="amount">Turns of hue to add, and the factors of saturation and value.</param>

@@ -5,7 +5,8 @@ namespace Kiln.Looks.Steps;
 
 /// <summary>
 /// A curve through points that rises where they rise and never overshoots: piecewise cubic Hermite with limited tangents
-/// (Fritsch and Carlson, "Monotone Piecewise Cubic Interpolation", SIAM J. Numer. Anal. 17, 1980). Beyond the ends it stays at their values.
+/// (Fritsch and Carlson, "Monotone Piecewise Cubic Interpolation", SIAM J. Numer. Anal. 17, 1980). Beyond the ends it stays at their
+/// values.
 /// </summary>
 public static class MonotoneCurve
 {

@@ -2,10 +2,15 @@ using System.Numerics;
 
 namespace Kiln.Looks.Steps;
 
-/// <summary>Several reliefs as one. Directions are unit vectors in tangent space, z outwards; a direction's slopes are −x/z and −y/z.</summary>
+/// <summary>
+/// Several reliefs as one. Directions are unit vectors in tangent space, z outwards; a direction's slopes are −x/z and −y/z.
+/// </summary>
 public static class ReliefCombining
 {
-    /// <summary>Lays a detail relief onto a base one, so that it keeps its shape on slopes: reoriented normal mapping (Barré-Brisebois and Hill, "Blending in Detail", 2012), for signed vectors.</summary>
+    /// <summary>
+    /// Lays a detail relief onto a base one, so that it keeps its shape on slopes: reoriented normal mapping (Barré-Brisebois and Hill,
+    /// "Blending in Detail", 2012), for signed vectors.
+    /// </summary>
     public static Vector3 Reorient(Vector3 baseLayer, Vector3 detail)
     {
         var t = baseLayer + Vector3.UnitZ;

@@ -70,7 +70,8 @@ public sealed record MixStep(MixMode Mode, Lane Other, Feed Amount) : Step;
 public sealed record PickStep(string Channel) : Step;
 
 /// <summary>Encoded vector to direction: 2t − 1, slopes times strength, green turned for Y-down maps, renormalised.</summary>
-/// <param name="OnSurface">The map holds directions of the surface as it lies there, so they do not turn with it: what a renderer's network says without a turn of its own.</param>
+/// <param name="OnSurface">The map holds directions of the surface as it lies there, so they do not turn with it: what a renderer's network
+/// says without a turn of its own.</param>
 public sealed record DecodeNormalStep(
     Feed Strength,
     [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)] bool OnSurface = false
@@ -98,7 +99,8 @@ public sealed record CurveStep(ImmutableArray<CurvePoint> Points) : Step
 }
 
 /// <summary>
-/// Hue turned by degrees, saturation and value multiplied (<see cref="Steps.HueSaturationValue"/>), then contrast about a pivot: (x − pivot) · contrast + pivot. Of a scalar only value and contrast.
+/// Hue turned by degrees, saturation and value multiplied (<see cref="Steps.HueSaturationValue"/>), then contrast about a pivot: (x −
+/// pivot) · contrast + pivot. Of a scalar only value and contrast.
 /// </summary>
 public sealed record GradeStep(float HueDegrees = 0, float Saturation = 1, float Value = 1, float Contrast = 1, float Pivot = 0.18f) : Step;
 

@@ -4,8 +4,10 @@ using Kiln.Looks.Document;
 namespace Kiln.Looks.Steps;
 
 /// <summary>
-/// Noise that repeats with the picture it stands for, 0..1. Gradient: Perlin, "Improving Noise", SIGGRAPH 2002, in two dimensions with the lattice wrapped;
-/// fractal: octaves of it, each with twice the cells; cell: distance to the nearest of one random point a cell (Worley, SIGGRAPH 1996), wrapped.
+/// Noise that repeats with the picture it stands for, 0..1. Gradient: Perlin, "Improving Noise", SIGGRAPH 2002, in two dimensions with the
+/// lattice wrapped;
+/// fractal: octaves of it, each with twice the cells; cell: distance to the nearest of one random point a cell (Worley, SIGGRAPH 1996),
+/// wrapped.
 /// </summary>
 public static class TileableNoise
 {

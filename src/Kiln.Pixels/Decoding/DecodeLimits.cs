@@ -23,7 +23,8 @@ public sealed record DecodeLimits(
             throw new PictureException($"The header claims a size of {width} x {height}, which is no picture.");
         if (width > Longest || height > Longest || width * height > Pixels)
             throw new PictureException(
-                $"The header claims {width} x {height} pixels; at most {Longest} on a side and {Pixels / 1_000_000} million in all are read."
+                $"The header claims {width} x {height} pixels; at most {Longest} on a side and {Pixels / 1_000_000} million in "
+                    + "all are read."
             );
         if (channels is <= 0 || channels > Channels)
             throw new PictureException($"The header claims {channels} channels; at most {Channels} are read.");

@@ -155,7 +155,8 @@ internal static unsafe partial class OpenExrReader
     {
         if (result != 0)
             throw new PictureException(
-                $"The OpenEXR file cannot be {what} ({Marshal.PtrToStringUTF8(exr_get_default_error_message(result))}); it is damaged, cut short or uses a compression that is not read."
+                $"The OpenEXR file cannot be {what} ({Marshal.PtrToStringUTF8(exr_get_default_error_message(result))}); it is "
+                    + "damaged, cut short or uses a compression that is not read."
             );
     }
 

@@ -8,7 +8,8 @@ using System.Runtime.Intrinsics;
 namespace Kiln.Pixels.Decoding;
 
 /// <summary>
-/// The PNGs that texture downloads consist of: 8 or 16 bits a channel, grey or colour with or without alpha, not interlaced (ISO/IEC 15948, third
+/// The PNGs that texture downloads consist of: 8 or 16 bits a channel, grey or colour with or without alpha, not interlaced (ISO/IEC 15948,
+/// third
 /// edition, clauses 7, 9 and 10). Everything else stays with the general reader. Why there is one of our own: docs/decisions/0006.
 /// </summary>
 internal static class PngReader
@@ -16,7 +17,9 @@ internal static class PngReader
     private const int Header = 33,
         LargestFile = 1 << 29;
 
-    /// <summary>The picture, or null where the general reader has to read it (palettes, few bits, interlacing, transparent colours).</summary>
+    /// <summary>
+    /// The picture, or null where the general reader has to read it (palettes, few bits, interlacing, transparent colours).
+    /// </summary>
     /// <exception cref="PictureException">The data is damaged or cut short.</exception>
     public static ImageBuffer? TryRead(string path, PictureFacts facts)
     {
@@ -109,7 +112,10 @@ internal static class PngReader
             row[at] = (byte)(raw[at] + above[at]);
     }
 
-    /// <summary>The bytes of one pixel side by side; each pixel waits for its left neighbour, so there is no more to do at once. Without branches, which noise would mislead.</summary>
+    /// <summary>
+    /// The bytes of one pixel side by side; each pixel waits for its left neighbour, so there is no more to do at once. Without branches,
+    /// which noise would mislead.
+    /// </summary>
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static void Paeth(ReadOnlySpan<byte> raw, Span<byte> row, ReadOnlySpan<byte> above, int pixel)
     {

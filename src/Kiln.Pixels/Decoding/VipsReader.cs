@@ -17,7 +17,10 @@ internal static class VipsReader
         Cache.Max = 0;
     }
 
-    /// <summary>Decodes a file; where only <paramref name="longest"/> is wanted, a large JPEG comes at half, quarter or eighth size, at least twice what is wanted.</summary>
+    /// <summary>
+    /// Decodes a file; where only <paramref name="longest"/> is wanted, a large JPEG comes at half, quarter or eighth size, at least twice
+    /// what is wanted.
+    /// </summary>
     public static ImageBuffer Read(string path, PictureFacts facts, int? longest)
     {
         try
@@ -47,12 +50,15 @@ internal static class VipsReader
         }
     }
 
-    /// <summary>OpenEXR with DWAA or DWAB compression, which the C interface does not decode: as half, red green blue and alpha or grey only.</summary>
+    /// <summary>
+    /// OpenEXR with DWAA or DWAB compression, which the C interface does not decode: as half, red green blue and alpha or grey only.
+    /// </summary>
     public static ImageBuffer ReadDwa(string path, PictureFacts facts)
     {
         if (facts.Channels.FirstOrDefault(c => c is not ("R" or "G" or "B" or "A" or "Y")) is { } odd)
             throw new PictureException(
-                $"This OpenEXR file has the channel '{odd}' under {facts.Compression!.ToUpperInvariant()} compression, where only R, G, B, A and Y are read; save it with ZIP compression."
+                $"This OpenEXR file has the channel '{odd}' under {facts.Compression!.ToUpperInvariant()} compression, where only "
+                    + "R, G, B, A and Y are read; save it with ZIP compression."
             );
         try
         {

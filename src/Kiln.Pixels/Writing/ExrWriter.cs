@@ -18,7 +18,10 @@ public sealed record Chromaticities(
     float WhiteY
 );
 
-/// <summary>Writes OpenEXR, half or float, ZIP compressed, in lines or in tiles with all smaller levels (openexr.com, "OpenEXR File Layout" and the ZIP predictor of the reference library).</summary>
+/// <summary>
+/// Writes OpenEXR, half or float, ZIP compressed, in lines or in tiles with all smaller levels (openexr.com, "OpenEXR File Layout" and the
+/// ZIP predictor of the reference library).
+/// </summary>
 public static class ExrWriter
 {
     private const int LinesPerChunk = 16,

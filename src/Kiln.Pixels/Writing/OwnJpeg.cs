@@ -2,7 +2,9 @@ using NetVips;
 
 namespace Kiln.Pixels.Writing;
 
-/// <summary>JPEGs that this program has written itself, taken up again in its own process; what comes from elsewhere is decoded in workers.</summary>
+/// <summary>
+/// JPEGs that this program has written itself, taken up again in its own process; what comes from elsewhere is decoded in workers.
+/// </summary>
 public static class OwnJpeg
 {
     /// <summary>As 8 bit RGB of so many pixels each way.</summary>

@@ -1,6 +1,9 @@
 namespace Kiln.Pixels.Writing;
 
-/// <summary>A picture and its smaller levels, each half of the one before (rounded down) to a single pixel: mean values over the area that a pixel covers, of the numbers as they are stored.</summary>
+/// <summary>
+/// A picture and its smaller levels, each half of the one before (rounded down) to a single pixel: mean values over the area that a pixel
+/// covers, of the numbers as they are stored.
+/// </summary>
 public static class PictureLevels
 {
     /// <summary>The picture itself first.</summary>

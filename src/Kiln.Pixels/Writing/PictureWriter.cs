@@ -2,7 +2,9 @@ using NetVips;
 
 namespace Kiln.Pixels.Writing;
 
-/// <summary>Writes PNG (8 and 16 bit), JPEG and WebP through libvips. Our own pixels are trusted, so this runs in the calling process.</summary>
+/// <summary>
+/// Writes PNG (8 and 16 bit), JPEG and WebP through libvips. Our own pixels are trusted, so this runs in the calling process.
+/// </summary>
 public static class PictureWriter
 {
     /// <summary>PNG bytes; float pictures must be converted to U8 or U16 first. Same pixels, same bytes.</summary>

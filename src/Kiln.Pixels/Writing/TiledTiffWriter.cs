@@ -6,8 +6,10 @@ using System.Text;
 namespace Kiln.Pixels.Writing;
 
 /// <summary>
-/// Writes a picture with all its smaller levels in tiles of 64, as texture systems read them: TIFF 6.0, one directory for each level, deflated, marked as a plain texture
-/// that repeats (private tags 33302 and 33303 of the reference library). Integers stay as they are; floats go to OpenEXR. Same pixels, same bytes.
+/// Writes a picture with all its smaller levels in tiles of 64, as texture systems read them: TIFF 6.0, one directory for each level,
+/// deflated, marked as a plain texture
+/// that repeats (private tags 33302 and 33303 of the reference library). Integers stay as they are; floats go to OpenEXR. Same pixels, same
+/// bytes.
 /// </summary>
 public static class TiledTiffWriter
 {

@@ -14,7 +14,9 @@ public struct Hit
     public float V;
 }
 
-/// <summary>A hierarchy of boxes over triangles, split by the surface area heuristic in 16 bins (Wald 2007), four boxes to a node.</summary>
+/// <summary>
+/// A hierarchy of boxes over triangles, split by the surface area heuristic in 16 bins (Wald 2007), four boxes to a node.
+/// </summary>
 public sealed class Bvh
 {
     private struct Node
@@ -29,7 +31,9 @@ public sealed class Bvh
         LeafSize = 3,
         Depth = 64;
 
-    /// <summary>Four boxes side by side; a child is the number of another quad, or the complement of (first triangle · 8 + count) of a leaf.</summary>
+    /// <summary>
+    /// Four boxes side by side; a child is the number of another quad, or the complement of (first triangle · 8 + count) of a leaf.
+    /// </summary>
     private struct Quad
     {
         public Vector128<float> MinX,

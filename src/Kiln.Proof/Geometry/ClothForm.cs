@@ -4,8 +4,10 @@ using System.Runtime.CompilerServices;
 namespace Kiln.Proof.Geometry;
 
 /// <summary>
-/// A square sheet of 1.5 m that was let fall over a ball on the ground: folds, hems and a draped top. It falls once, when first asked for, by
-/// position-based dynamics (Müller et al. 2007): threads that keep their length, a ball and a ground that are not passed. One unit of UV to a metre.
+/// A square sheet of 1.5 m that was let fall over a ball on the ground: folds, hems and a draped top. It falls once, when first asked for,
+/// by
+/// position-based dynamics (Müller et al. 2007): threads that keep their length, a ball and a ground that are not passed. One unit of UV to
+/// a metre.
 /// </summary>
 internal static class ClothForm
 {

@@ -9,7 +9,10 @@ namespace Kiln.Proof.Geometry;
 /// <param name="Key">The same for the same heights, so that a moved form is made once.</param>
 public sealed record SurfaceDisplacement(Func<Vector2, float, float> Metres, float EdgeMetres, int Subdivision, string Key);
 
-/// <summary>Forms whose surface is moved by its height: every triangle in four until edges are short enough, then vertices along their normals; new normals from the moved triangles.</summary>
+/// <summary>
+/// Forms whose surface is moved by its height: every triangle in four until edges are short enough, then vertices along their normals; new
+/// normals from the moved triangles.
+/// </summary>
 public static class Displacing
 {
     /// <summary>Beyond this many triangles nothing is halved any more: a proof must begin within seconds.</summary>

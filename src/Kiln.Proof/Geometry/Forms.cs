@@ -4,7 +4,9 @@ using Kiln.Colour.Spaces;
 
 namespace Kiln.Proof.Geometry;
 
-/// <summary>The forms a look is proved on, with real sizes in metres and one unit of UV to a metre (tile, vessel) or to the form (sphere).</summary>
+/// <summary>
+/// The forms a look is proved on, with real sizes in metres and one unit of UV to a metre (tile, vessel) or to the form (sphere).
+/// </summary>
 public static class Forms
 {
     public static readonly IReadOnlyList<string> Ids = ["vessel", "tile", "sphere", "cloth", "chart"];

@@ -11,7 +11,9 @@ public sealed class Mesh
 
     public required Vector2[] Uvs { get; init; }
 
-    /// <summary>xyz along increasing u, w the sign of the bitangent: bitangent = w · cross(normal, tangent), as MikkTSpace defines it.</summary>
+    /// <summary>
+    /// xyz along increasing u, w the sign of the bitangent: bitangent = w · cross(normal, tangent), as MikkTSpace defines it.
+    /// </summary>
     public Vector4[] Tangents { get; private set; } = [];
 
     /// <summary>Three vertex numbers a triangle, counter-clockwise seen from outside.</summary>
@@ -24,7 +26,10 @@ public sealed class Mesh
     /// <summary>Whether it is a sheet without an inside, seen from both sides.</summary>
     public bool IsSheet { get; init; }
 
-    /// <summary>Computes tangents: face tangents weighted by corner angle, made perpendicular to the vertex normal (MikkTSpace's definition for smooth, unsplit vertices).</summary>
+    /// <summary>
+    /// Computes tangents: face tangents weighted by corner angle, made perpendicular to the vertex normal (MikkTSpace's definition for
+    /// smooth, unsplit vertices).
+    /// </summary>
     public Mesh WithTangents()
     {
         var sums = new Vector3[Positions.Length];

@@ -6,7 +6,8 @@ using Kiln.Pixels;
 namespace Kiln.Proof.Lights;
 
 /// <summary>
-/// Light from all around: a lat-long picture of radiance, in linear ACEScg unless moved to another working space, sampled by its own brightness. The middle of the picture is −z, up is +y.
+/// Light from all around: a lat-long picture of radiance, in linear ACEScg unless moved to another working space, sampled by its own
+/// brightness. The middle of the picture is −z, up is +y.
 /// </summary>
 public sealed class EnvironmentLight
 {
@@ -50,7 +51,8 @@ public sealed class EnvironmentLight
     }
 
     /// <summary>
-    /// A person's own light: a lat-long picture in linear Rec.709, as Radiance files and most OpenEXR lights are. Pixels that are no light (negative, infinite, not a
+    /// A person's own light: a lat-long picture in linear Rec.709, as Radiance files and most OpenEXR lights are. Pixels that are no light
+    /// (negative, infinite, not a
     /// number) count as black.
     /// </summary>
     /// <exception cref="PictureException">It is not twice as wide as high, or holds no light at all.</exception>
@@ -92,7 +94,10 @@ public sealed class EnvironmentLight
 
     private EnvironmentLight? blurred;
 
-    /// <summary>The same light out of focus, as a background that does not draw the eye away: the mean over a Gaussian of 9° (a choice of taste). It lights nothing.</summary>
+    /// <summary>
+    /// The same light out of focus, as a background that does not draw the eye away: the mean over a Gaussian of 9° (a choice of taste). It
+    /// lights nothing.
+    /// </summary>
     public EnvironmentLight Blurred => even is not null ? this : blurred ??= MadeBlurred();
 
     private EnvironmentLight MadeBlurred()

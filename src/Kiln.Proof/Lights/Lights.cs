@@ -5,7 +5,9 @@ using Kiln.Colour.Spaces;
 
 namespace Kiln.Proof.Lights;
 
-/// <summary>The lights a look is proved under. Invented rooms and skies, made here; radiance 1 is about the brightness of white paper under them.</summary>
+/// <summary>
+/// The lights a look is proved under. Invented rooms and skies, made here; radiance 1 is about the brightness of white paper under them.
+/// </summary>
 public static class LightRoom
 {
     public static readonly IReadOnlyList<string> Ids = ["overcast", "softbox", "lowsun", "night", "furnace"];
@@ -27,13 +29,16 @@ public static class LightRoom
                         "night" => EnvironmentLight.Generate(768, 384, Night),
                         "furnace" => EnvironmentLight.Even(Vector3.One),
                         _ => throw new ArgumentException(
-                            $"There is no light '{key.Light}' here. Known: {string.Join(", ", Ids)}, or the path of an .hdr or .exr picture."
+                            $"There is no light '{key.Light}' here. Known: {string.Join(", ", Ids)}, or the path of an .hdr or "
+                                + ".exr picture."
                         ),
                     }
                 ).In(WorkingSpace.Find(key.Space))
             )).Value;
 
-    /// <summary>CIE standard overcast sky: luminance (1 + 2 sin γ)/3 of the zenith's (CIE S 011, type 1 simplified), slow cloud bands, grey ground.</summary>
+    /// <summary>
+    /// CIE standard overcast sky: luminance (1 + 2 sin γ)/3 of the zenith's (CIE S 011, type 1 simplified), slow cloud bands, grey ground.
+    /// </summary>
     private static Vector3 Overcast(Vector3 d)
     {
         if (d.Y < -0.02f)
@@ -63,7 +68,8 @@ public static class LightRoom
     private static readonly Vector3 SunAt = FromDegrees(-58, 14);
 
     /// <summary>
-    /// Late afternoon: a sun of 2° (a real one is 0.53°, haze widens it) 14° above the horizon, its glow, a clear sky that darkens away from it, dry grass below.
+    /// Late afternoon: a sun of 2° (a real one is 0.53°, haze widens it) 14° above the horizon, its glow, a clear sky that darkens away
+    /// from it, dry grass below.
     /// </summary>
     private static Vector3 LowSun(Vector3 d)
     {
@@ -88,7 +94,9 @@ public static class LightRoom
     /// <summary>Chosen so that white paper turned to the sun has about the brightness of white paper under the other lights.</summary>
     private const float SunRadiance = 5000f;
 
-    /// <summary>A street after rain: lamps in a row, one near and warm, lit windows opposite, a sign, and a sky that is not quite black.</summary>
+    /// <summary>
+    /// A street after rain: lamps in a row, one near and warm, lit windows opposite, a sign, and a sky that is not quite black.
+    /// </summary>
     private static Vector3 Night(Vector3 d)
     {
         var sky = Rec709(0.010f, 0.014f, 0.026f) * (1f + 1.6f * MathF.Exp(-6f * MathF.Abs(d.Y)));
@@ -127,7 +135,9 @@ public static class LightRoom
         return new(sinRotation * cosUp, sinUp, cosRotation * cosUp);
     }
 
-    /// <summary>1 inside a rectangle seen in direction <paramref name="at"/> with the given half sizes (tangents of angles), soft at its edges.</summary>
+    /// <summary>
+    /// 1 inside a rectangle seen in direction <paramref name="at"/> with the given half sizes (tangents of angles), soft at its edges.
+    /// </summary>
     private static float Panel(Vector3 d, Vector3 at, float halfWidth, float halfHeight, float soft)
     {
         var n = Vector3.Normalize(at);

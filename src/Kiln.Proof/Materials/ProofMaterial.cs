@@ -15,7 +15,10 @@ using Kiln.Scattering;
 
 namespace Kiln.Proof.Materials;
 
-/// <summary>Directions of a surface at a point, in tangent space (z outwards): its normal, its coat's, and those in which the reflections of both stretch.</summary>
+/// <summary>
+/// Directions of a surface at a point, in tangent space (z outwards): its normal, its coat's, and those in which the reflections of both
+/// stretch.
+/// </summary>
 public readonly record struct SurfaceDirections(Vector3 Normal, Vector3 CoatNormal, Vector3 Heading, Vector3 CoatHeading);
 
 /// <summary>A surface ready to be rendered: its inputs as a program, and the scattering model its dialect asks for.</summary>

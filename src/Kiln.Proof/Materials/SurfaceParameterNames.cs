@@ -3,7 +3,10 @@ using Kiln.Scattering;
 
 namespace Kiln.Proof.Materials;
 
-/// <summary>The names by which a profile's scattering formulas give the parameters of a surface. "normal", "coatNormal", "tangent" and "coatTangent" are directions and no parameters.</summary>
+/// <summary>
+/// The names by which a profile's scattering formulas give the parameters of a surface. "normal", "coatNormal", "tangent" and "coatTangent"
+/// are directions and no parameters.
+/// </summary>
 public static class SurfaceParameterNames
 {
     public delegate void Setter(ref SurfaceParameters p, Vector3 value);

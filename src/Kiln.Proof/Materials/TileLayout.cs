@@ -5,7 +5,8 @@ using Kiln.Looks.Maps;
 namespace Kiln.Proof.Materials;
 
 /// <summary>
-/// Where a form shows which UDIM tile. The forms are not the models that the tiles were painted for, so each unit square of a form's UV takes one tile:
+/// Where a form shows which UDIM tile. The forms are not the models that the tiles were painted for, so each unit square of a form's UV
+/// takes one tile:
 /// the tiles in tile along u and up v, or one of them everywhere.
 /// </summary>
 /// <param name="Shown">The tile shown everywhere; null for all in tile.</param>

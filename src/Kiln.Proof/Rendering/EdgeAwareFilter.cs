@@ -4,7 +4,8 @@ using Kiln.Pixels;
 namespace Kiln.Proof.Rendering;
 
 /// <summary>
-/// Takes noise from a proof for the eye, never for a measurement: wavelets with holes that stop at edges of light, albedo, normal and depth (Dammertz, Sewtz,
+/// Takes noise from a proof for the eye, never for a measurement: wavelets with holes that stop at edges of light, albedo, normal and depth
+/// (Dammertz, Sewtz,
 /// Hanika and Lensch 2010). The albedo is divided out first, so that what a map draws stays sharp.
 /// </summary>
 public static class EdgeAwareFilter

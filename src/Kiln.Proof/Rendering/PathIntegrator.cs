@@ -5,7 +5,8 @@ using Kiln.Scattering;
 namespace Kiln.Proof.Rendering;
 
 /// <summary>
-/// Follows light backwards from the camera, one path at a time: the environment and the surface are sampled in turn and combined by the power
+/// Follows light backwards from the camera, one path at a time: the environment and the surface are sampled in turn and combined by the
+/// power
 /// heuristic (Veach 1997). One for each thread.
 /// </summary>
 internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool background, bool withLayers, bool blurredBackground = false)
@@ -17,15 +18,22 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
         LeastCosine = 0.02f,
         LeastLift = 0.01f;
 
-    /// <summary>Direct light below this is asked for with a chance in proportion; white paper sends back about 1. Common practice, no source.</summary>
+    /// <summary>
+    /// Direct light below this is asked for with a chance in proportion; white paper sends back about 1. Common practice, no source.
+    /// </summary>
     private const float WorthARay = 0.04f;
 
-    /// <summary>Width that sharp surfaces get when seen by way of matt ones (path space regularisation, Kaplanyan and Dachsbacher 2013, with a fixed width; the number is common practice, no source).</summary>
+    /// <summary>
+    /// Width that sharp surfaces get when seen by way of matt ones (path space regularisation, Kaplanyan and Dachsbacher 2013, with a fixed
+    /// width; the number is common practice, no source).
+    /// </summary>
     private const float Softest = 0.25f;
 
     /// <summary>
-    /// A sample stands for a part of its pixel, since its neighbours look beside it: filtered over the whole pixel each, the mean of many would be blurred twice.
-    /// Measured against OpenImageIO (TextureLookups): with 1 the error at 45° is larger than that of one trilinear lookup, with a half it is not.
+    /// A sample stands for a part of its pixel, since its neighbours look beside it: filtered over the whole pixel each, the mean of many
+    /// would be blurred twice.
+    /// Measured against OpenImageIO (TextureLookups): with 1 the error at 45° is larger than that of one trilinear lookup, with a half it
+    /// is not.
     /// </summary>
     private const float PartOfPixel = 0.5f;
 
@@ -295,7 +303,9 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
             Transmission = light.Transmission * by,
         };
 
-    /// <summary>A tangent-space normal on the form: unnormalised interpolated frame, bitangent from normal and tangent (MikkTSpace).</summary>
+    /// <summary>
+    /// A tangent-space normal on the form: unnormalised interpolated frame, bitangent from normal and tangent (MikkTSpace).
+    /// </summary>
     private static Vector3 Bent(in SurfacePoint point, Vector3 n)
     {
         var bitangent = Vector3.Cross(point.Normal, point.Tangent) * point.BitangentSign;
@@ -307,7 +317,8 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
         point.Tangent * heading.X + Vector3.Cross(point.Normal, point.Tangent) * (point.BitangentSign * heading.Y);
 
     /// <summary>
-    /// A shading normal that leans away from the viewer, or whose mirrored ray would go into the surface, is brought back until light can get away
+    /// A shading normal that leans away from the viewer, or whose mirrored ray would go into the surface, is brought back until light can
+    /// get away
     /// (after Keller et al. 2017, appendix A.3, simplified).
     /// </summary>
     private static Vector3 Reflecting(Vector3 normal, Vector3 wo, Vector3 facet)

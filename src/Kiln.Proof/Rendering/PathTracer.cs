@@ -103,7 +103,9 @@ public sealed class PathTracer
         return counts[(top + bottom) / 2 * width + (left + right) / 2];
     }
 
-    /// <summary>The mean so far: linear in the material's working space, RGB(A) float; alpha is coverage when the background is off.</summary>
+    /// <summary>
+    /// The mean so far: linear in the material's working space, RGB(A) float; alpha is coverage when the background is off.
+    /// </summary>
     public ImageBuffer Picture()
     {
         var result = new ImageBuffer(width, height, background ? ImageBuffer.Rgb : ImageBuffer.Rgba, SampleType.F32);

@@ -9,7 +9,10 @@ using Kiln.Proof.Materials;
 
 namespace Kiln.Proof.Rendering;
 
-/// <summary>The small picture that goes with a package: the network as its dialect reads it, on the vessel under the softbox, as JPEG. The same network gives the same picture.</summary>
+/// <summary>
+/// The small picture that goes with a package: the network as its dialect reads it, on the vessel under the softbox, as JPEG. The same
+/// network gives the same picture.
+/// </summary>
 public static class PreviewPicture
 {
     private const int Side = 192,

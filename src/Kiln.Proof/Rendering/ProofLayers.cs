@@ -27,7 +27,8 @@ public struct FirstHit
 }
 
 /// <summary>
-/// The parts of a proof. Light adds up to the picture (beside the background): diffuse, reflection, coat, transmission and emission as the first surface sends
+/// The parts of a proof. Light adds up to the picture (beside the background): diffuse, reflection, coat, transmission and emission as the
+/// first surface sends
 /// it to the camera. Albedo, normal (world axes) and depth (metres from the camera) are those of the first surface.
 /// </summary>
 public sealed class ProofLayers(int width, int height)
@@ -56,7 +57,9 @@ public sealed class ProofLayers(int width, int height)
         sums[7][pixel] += new Vector3(seen.Distance);
     }
 
-    /// <summary>One part for the eye, as numbers 0 to 1 that no view is to change; null for light and albedo, which are shown through a view.</summary>
+    /// <summary>
+    /// One part for the eye, as numbers 0 to 1 that no view is to change; null for light and albedo, which are shown through a view.
+    /// </summary>
     public ImageBuffer? Plain(string name)
     {
         if (name is not ("normal" or "depth"))

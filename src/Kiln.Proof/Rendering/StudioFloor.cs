@@ -5,7 +5,10 @@ using Kiln.Scattering;
 
 namespace Kiln.Proof.Rendering;
 
-/// <summary>What a form stands on: a matt grey floor with a fine grain, so that shadows and size can be seen on it, which the camera sees less and less of towards the distance.</summary>
+/// <summary>
+/// What a form stands on: a matt grey floor with a fine grain, so that shadows and size can be seen on it, which the camera sees less and
+/// less of towards the distance.
+/// </summary>
 internal static class StudioFloor
 {
     public static readonly SurfaceModel Model = new(DiffuseModel.Lambert, DielectricModel.Exact, MetalModel.F82, true);

@@ -12,7 +12,10 @@ using Kiln.Store.Looks;
 
 namespace Kiln.Server.Collecting;
 
-/// <summary>The rules of a look's collections that it breaks, as findings of the bench. What only a whole measurement knows (dialects that lose something) is told once the table has measured the document.</summary>
+/// <summary>
+/// The rules of a look's collections that it breaks, as findings of the bench. What only a whole measurement knows (dialects that lose
+/// something) is told once the table has measured the document.
+/// </summary>
 public sealed class BrokenRules(RuleRepository ruleRepository, Consistency consistency, MapTextures textures, ContentStore store)
 {
     private const int Textures = 512;

@@ -27,7 +27,8 @@ public sealed record MeasuredLook(
 );
 
 /// <summary>
-/// Measures looks once for each document and what they stand under, in the background, one after another, with maps as small as a contact sheet needs.
+/// Measures looks once for each document and what they stand under, in the background, one after another, with maps as small as a contact
+/// sheet needs.
 /// </summary>
 public sealed class Consistency(
     MeasureRepository measures,

@@ -15,7 +15,10 @@ namespace Kiln.Server.Collecting;
 /// <summary>Looks to be made alike in a quantity: to a value, or to the median of what they have.</summary>
 public sealed record SamenessQuery(IReadOnlyList<Guid> Looks, string Quantity, double? Target = null);
 
-/// <summary>What would be done to a look, and what comes of it as measured. Edit: null where nothing has to be done or can be; then Refused says why it cannot.</summary>
+/// <summary>
+/// What would be done to a look, and what comes of it as measured. Edit: null where nothing has to be done or can be; then Refused says why
+/// it cannot.
+/// </summary>
 public sealed record SamenessProposal(Guid Id, string Name, int Revision, double? Before, double? After, LookEdit? Edit, string? Refused);
 
 public sealed record SamenessProposals(double Target, IReadOnlyList<SamenessProposal> Looks);
@@ -23,7 +26,9 @@ public sealed record SamenessProposals(double Target, IReadOnlyList<SamenessProp
 /// <summary>An edit of one look among several, made on the revision that was seen.</summary>
 public sealed record OwnEdit(Guid Id, int Revision, LookEdit Edit);
 
-/// <summary>Sameness: looks brought to a common measure, proposed with numbers and pictures before anything is done; duplicates found.</summary>
+/// <summary>
+/// Sameness: looks brought to a common measure, proposed with numbers and pictures before anything is done; duplicates found.
+/// </summary>
 public static class SamenessRoutes
 {
     private const int Textures = 512,

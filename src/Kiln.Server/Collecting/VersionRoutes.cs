@@ -17,7 +17,9 @@ public sealed record NewVersion(string Note, bool Publishes = false);
 /// <summary>A lead's word on a version that waits.</summary>
 public sealed record ReviewRequest(bool Publishes, [property: JsonPropertyName("words")] string Note = "");
 
-/// <summary>Versions of looks: handed in by artists, published or sent back by leads, taken up again, written for ever by what they were made under.</summary>
+/// <summary>
+/// Versions of looks: submitted by artists, published or sent back by leads, taken up again, written for ever by what they were made under.
+/// </summary>
 public static class VersionRoutes
 {
     private const int LongestNote = 500;

@@ -19,7 +19,10 @@ using Kiln.Store.Contents;
 
 namespace Kiln.Server.Configs;
 
-/// <summary>What of the chain is proved: the form's own surfaces, or the chart's map read, wired for a dialect (null: the look itself) and read back.</summary>
+/// <summary>
+/// What of the chain is proved: the form's own surfaces, or the chart's map read, wired for a dialect (null: the look itself) and read
+/// back.
+/// </summary>
 /// <param name="Of">form, png (8 bit sRGB), png16, or exr (half, ACEScg).</param>
 public sealed record ChartQuery(string Of, string? Dialect, WorkingSpace Working);
 

@@ -73,7 +73,9 @@ public sealed record RenamedSpace(string Space, string Before, string After);
 /// <param name="Looks">How many looks have a map in one of the renamed spaces.</param>
 public sealed record ConfigEffect(string Title, IReadOnlyList<RenamedSpace> Renamed, int Looks, int Unusable);
 
-/// <summary>A colour to be said in another space: as a person types it (<see cref="ColourText"/>), a hex value (sRGB), or numbers with their space.</summary>
+/// <summary>
+/// A colour to be said in another space: as a person types it (<see cref="ColourText"/>), a hex value (sRGB), or numbers with their space.
+/// </summary>
 /// <param name="To">Null where it stays in its own.</param>
 public sealed record RestateQuery(
     string? To = null,

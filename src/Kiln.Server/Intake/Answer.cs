@@ -6,7 +6,9 @@ using Kiln.Pixels;
 
 namespace Kiln.Server.Intake;
 
-/// <summary>A person says what an ambiguous word means: for every file that was asked about, at once; to be remembered as a rule or not.</summary>
+/// <summary>
+/// A person says what an ambiguous word means: for every file that was asked about, at once; to be remembered as a rule or not.
+/// </summary>
 public sealed record Answer(string Phrase, MapRole Role, bool Remember)
 {
     /// <exception cref="DeliveryException">Nothing is asked about this phrase.</exception>

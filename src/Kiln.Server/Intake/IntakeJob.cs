@@ -57,7 +57,9 @@ public sealed class RunningIntakes
     }
 }
 
-/// <summary>Analyses a delivery: list, look, decide; then the files go to the store and the result to the database, or nothing does.</summary>
+/// <summary>
+/// Analyses a delivery: list, look, decide; then the files go to the store and the result to the database, or nothing does.
+/// </summary>
 public sealed class IntakeJob(
     DeliveryRepository deliveries,
     Uploads uploads,

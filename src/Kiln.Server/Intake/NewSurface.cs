@@ -17,7 +17,8 @@ public sealed record NewSurface(string? Name, string[] Paths, MapRole? Role)
 {
     public const int MostFiles = 200;
 
-    /// <exception cref="DeliveryException">There is no file, a file is not in the delivery or cannot be read, or the name is no name.</exception>
+    /// <exception cref="DeliveryException">There is no file, a file is not in the delivery or cannot be read, or the name is no
+    /// name.</exception>
     public async Task<Func<IntakeResult, IntakeResult>> PrepareAsync(
         IntakeResult before,
         ContentStore store,

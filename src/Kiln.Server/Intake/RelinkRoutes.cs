@@ -12,7 +12,9 @@ namespace Kiln.Server.Intake;
 /// <summary>A slot whose file is gone, and what could stand in for it.</summary>
 public sealed record MissingFile(string Slot, MapRole Role, MapFile File, IReadOnlyList<RelinkCandidate> Candidates);
 
-/// <summary>Files of a look that are gone from the store, found again among all that ever came in. Applying is an edit of the slot like any other.</summary>
+/// <summary>
+/// Files of a look that are gone from the store, found again among all that ever came in. Applying is an edit of the slot like any other.
+/// </summary>
 public static class RelinkRoutes
 {
     private const int MostCandidates = 8;

@@ -12,7 +12,9 @@ public sealed class Uploads(KilnSettings settings)
 
     public string FolderOf(Guid delivery) => Path.Combine(root, delivery.ToString("N"), "in");
 
-    /// <summary>Where a file is while it arrives: outside of the delivery, so that no name that a person sends can be taken for it.</summary>
+    /// <summary>
+    /// Where a file is while it arrives: outside of the delivery, so that no name that a person sends can be taken for it.
+    /// </summary>
     public string PartOf(Guid delivery, string path)
     {
         var name = Convert.ToHexStringLower(
@@ -64,7 +66,10 @@ public sealed class Uploads(KilnSettings settings)
         return Path.Combine([FolderOf(delivery), .. parts]);
     }
 
-    /// <summary>Removes the files of a delivery: out of sight at once, even where a piece is still arriving; what clings to it goes at the next start.</summary>
+    /// <summary>
+    /// Removes the files of a delivery: out of sight at once, even where a piece is still arriving; what clings to it goes at the next
+    /// start.
+    /// </summary>
     public void Discard(Guid delivery)
     {
         var folder = Path.Combine(root, delivery.ToString("N"));

@@ -24,7 +24,9 @@ namespace Kiln.Server.Looks;
 /// <summary>A look after pictures were brought to it, and what became of each.</summary>
 public sealed record LookWithMaps(LookInfo Look, [property: JsonPropertyName("brought")] IReadOnlyList<AssignedMap> Assigned);
 
-/// <summary>Pictures dropped on the bench: on a lane they are wired there, on the board they are sorted first. They are read as a small delivery is.</summary>
+/// <summary>
+/// Pictures dropped on the bench: on a lane they are wired there, on the board they are sorted first. They are read as a small delivery is.
+/// </summary>
 public sealed class DroppedMaps(
     LookRepository looks,
     Uploads uploads,
@@ -80,7 +82,9 @@ public sealed class DroppedMaps(
                     : OnLane(look, lane, result);
                 if (edit is null)
                     throw new DeliveryException(
-                        $"Nothing of this could be sorted: {string.Join("; ", assigned.Take(3).Select(b => $"{b.File}: {b.Sentence}"))}. Drop a picture on the lane where it belongs."
+                        "Nothing of this could be sorted: "
+                            + $"{string.Join("; ", assigned.Take(3).Select(b => $"{b.File}: {b.Sentence}"))}. Drop a picture on the "
+                            + "lane where it belongs."
                     );
                 await keep();
                 return new LookWithMaps(
@@ -148,7 +152,7 @@ public sealed class DroppedMaps(
     }
 
     /// <summary>In the place of a slot's own map, in one variant; read as that one is.</summary>
-    private static (LookEdit? Edit, IReadOnlyList<AssignedMap> Brought) OnVariant(Look look, string name, string slot, IntakeResult result)
+    private static (LookEdit? Edit, IReadOnlyList<AssignedMap> Assigned) OnVariant(Look look, string name, string slot, IntakeResult result)
     {
         var (file, _, _, _) = OnlyPicture(result, "variant's field");
         var variant = look.Variants.FirstOrDefault(v => v.Name == name) ?? new Variant(name);
@@ -158,7 +162,7 @@ public sealed class DroppedMaps(
         );
     }
 
-    private static (LookEdit? Edit, IReadOnlyList<AssignedMap> Brought) OnLane(Look look, string lane, IntakeResult result)
+    private static (LookEdit? Edit, IReadOnlyList<AssignedMap> Assigned) OnLane(Look look, string lane, IntakeResult result)
     {
         var (file, role, reading, isSure) = OnlyPicture(result, "lane");
         return (MapsOntoLook.Wired(look, lane, file, role, reading, isSure), [new(file.Name, lane, $"wired to {LaneAddress.Label(lane)}")]);

@@ -31,7 +31,8 @@ public sealed class LookCompilation(DialectProfiles profiles, MapTextures textur
     private readonly ConcurrentDictionary<string, Lazy<Task<ProofMaterial>>> materials = new();
 
     /// <param name="longest">Limits baked files for previews; null for the real thing.</param>
-    /// <param name="convertTextures">Whether colour maps are written converted to the working space rather than as they are and tagged.</param>
+    /// <param name="convertTextures">Whether colour maps are written converted to the working space rather than as they are and
+    /// tagged.</param>
     public Task<CompiledLook> CompileAsync(
         Look look,
         string dialect,

@@ -15,7 +15,8 @@ namespace Kiln.Server.Looks;
 public sealed record EditForMany(IReadOnlyList<Guid> Looks, LookEdit Edit);
 
 /// <summary>Lanes of one look for others; or one step of its first lane.</summary>
-/// <param name="OwnMaps">Whether the others read their own maps of the same role where they have them; otherwise the files come along.</param>
+/// <param name="OwnMaps">Whether the others read their own maps of the same role where they have them; otherwise the files come
+/// along.</param>
 public sealed record LanesForMany(Guid From, IReadOnlyList<string> Lanes, string? Step, IReadOnlyList<Guid> Looks, bool OwnMaps = true);
 
 /// <summary>What became of it in one look; a sentence where it did not fit.</summary>

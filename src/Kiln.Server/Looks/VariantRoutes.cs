@@ -16,7 +16,9 @@ using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Looks;
 
-/// <summary>A field of the table: as it is typed; its colour as sRGB shows it, null where that cannot or it is no colour; the map's content.</summary>
+/// <summary>
+/// A field of the table: as it is typed; its colour as sRGB shows it, null where that cannot or it is no colour; the map's content.
+/// </summary>
 /// <param name="OutsideSrgb">Whether it is a colour that sRGB does not hold.</param>
 public sealed record VariantCell(string Text, string? Hex, bool OutsideSrgb, string? Map = null);
 

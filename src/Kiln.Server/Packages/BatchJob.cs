@@ -14,7 +14,8 @@ using Kiln.Store.Looks;
 namespace Kiln.Server.Packages;
 
 /// <summary>
-/// Writes the looks of a batch, one after another. A look that cannot be written has its sentence and keeps none of the others back; after a restart it
+/// Writes the looks of a batch, one after another. A look that cannot be written has its sentence and keeps none of the others back; after
+/// a restart it
 /// goes on with the first that is not written. A package is there whole or not at all.
 /// </summary>
 public sealed class BatchJob(

@@ -22,7 +22,8 @@ namespace Kiln.Server.Packages;
 public sealed record FoundMaterial(string Name, string? Dialect, int Maps);
 
 /// <summary>
-/// Networks of any dialect as looks: a document, or a zip of documents with their textures. One whose textures are gone comes in with the maps marked as missing,
+/// Networks of any dialect as looks: a document, or a zip of documents with their textures. One whose textures are gone comes in with the
+/// maps marked as missing,
 /// so that they can be linked again.
 /// </summary>
 public sealed class NetworkImport(
@@ -48,7 +49,8 @@ public sealed class NetworkImport(
         ];
 
     /// <param name="only">Numbers of the materials that shall come in; null for all.</param>
-    /// <exception cref="ExchangeException">No network is in it, or one cannot be read, or a number is none of them: nothing is kept.</exception>
+    /// <exception cref="ExchangeException">No network is in it, or one cannot be read, or a number is none of them: nothing is
+    /// kept.</exception>
     public async Task<IReadOnlyList<Look>> ReadAsync(string file, string staging, IReadOnlySet<int>? only, CancellationToken cancel)
     {
         var listing = Listed(file, staging, cancel);
@@ -58,7 +60,8 @@ public sealed class NetworkImport(
         var networks = Networks(listing, staging, Kept).ToList();
         if (only is not null && only.Any(n => n < 0 || n >= networks.Count))
             throw new ExchangeException(
-                $"The file has {networks.Count} material{(networks.Count == 1 ? "" : "s")}, numbered from 0; one of the chosen numbers is none of them."
+                $"The file has {networks.Count} material{(networks.Count == 1 ? "" : "s")}, numbered from 0; one of the chosen "
+                    + "numbers is none of them."
             );
         var looks = new List<Look>();
         foreach (var (profile, network) in networks.Where((_, n) => only?.Contains(n) != false))

@@ -8,7 +8,10 @@ using Microsoft.AspNetCore.Authentication.Cookies;
 
 namespace Kiln.Server.People;
 
-/// <summary>The cookie names a session; what the session's person may do is asked of the database, at most so often. One that was ended opens nothing, here at once and on other servers within the time kept.</summary>
+/// <summary>
+/// The cookie names a session; what the session's person may do is asked of the database, at most so often. One that was ended opens
+/// nothing, here at once and on other servers within the time kept.
+/// </summary>
 public sealed class SessionCookies(SessionRepository sessions, Listeners listeners)
 {
     /// <summary>How long an answer is believed. Ends of sessions take effect on this server at once, on others within this time.</summary>
@@ -31,7 +34,9 @@ public sealed class SessionCookies(SessionRepository sessions, Listeners listene
 
     public static string AddressOf(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
 
-    /// <summary>Forgets what was known of all sessions, so that the next request asks, and cuts off who listens by one that ended.</summary>
+    /// <summary>
+    /// Forgets what was known of all sessions, so that the next request asks, and cuts off who listens by one that ended.
+    /// </summary>
     public Task ForgetAsync()
     {
         known.Clear();

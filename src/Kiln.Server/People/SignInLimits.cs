@@ -4,7 +4,10 @@ using Kiln.Server.Platform.Errors;
 
 namespace Kiln.Server.People;
 
-/// <summary>Tries to sign in, counted by address and by account apart: whoever guesses from one address keeps nobody else out, and an account cannot be tried from many.</summary>
+/// <summary>
+/// Tries to sign in, counted by address and by account apart: whoever guesses from one address keeps nobody else out, and an account cannot
+/// be tried from many.
+/// </summary>
 public sealed class SignInLimits : IDisposable
 {
     private const int AMinuteFromOneAddress = 20,

@@ -1,10 +1,12 @@
 namespace Kiln.Server.Platform;
 
 /// <summary>What the server is told when it starts: --Kiln:Data=…, environment Kiln__Data=…</summary>
-/// <param name="MostSamples">Bounds how far proofs of the bench and of walls are refined, for small machines; orders and measurements are not bound by it.</param>
+/// <param name="MostSamples">Bounds how far proofs of the bench and of walls are refined, for small machines; orders and measurements are
+/// not bound by it.</param>
 /// <param name="PictureSamples">Samples a pixel of the small pictures of looks, for picking by; fewer for small machines.</param>
 /// <param name="Address">Where it is reached, for links that it prints.</param>
-/// <param name="WarmsUp">Whether the server does beforehand what the first person would wait for; false for one that lives for minutes.</param>
+/// <param name="WarmsUp">Whether the server does beforehand what the first person would wait for; false for one that lives for
+/// minutes.</param>
 public sealed record KilnSettings(
     string Data,
     string Database,

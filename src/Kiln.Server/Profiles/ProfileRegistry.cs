@@ -41,7 +41,10 @@ public sealed class ProfileRegistry(
     private const int MostTried = 200,
         Preview = 64;
 
-    /// <summary>Puts the studio's profiles in force as the server starts; one that this version does not understand is left out and named in the log.</summary>
+    /// <summary>
+    /// Puts the studio's profiles in force as the server starts; one that this version does not understand is left out and named in the
+    /// log.
+    /// </summary>
     public async Task RefreshAsync()
     {
         foreach (var row in (await kept.ListAsync()).Where(r => r.InForce))
@@ -83,7 +86,8 @@ public sealed class ProfileRegistry(
             throw new ProfileException($"Line {first.Line}: {first.Sentence}");
         if (!knowing && verdict.Affected.Count > 0)
             throw new ProfileException(
-                $"{verdict.Affected.Count} looks would be written otherwise in {verdict.Replaces}, {verdict.Affected[0].Name} first. Look at them and say yes to that."
+                $"{verdict.Affected.Count} looks would be written otherwise in {verdict.Replaces}, {verdict.Affected[0].Name} "
+                    + "first. Look at them and say yes to that."
             );
         var id = await kept.AddAsync(verdict.Id!, text, note.Trim(), person);
         profiles.Put(DialectProfile.Read(text, verdict.Id!));

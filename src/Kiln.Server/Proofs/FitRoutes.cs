@@ -16,7 +16,9 @@ namespace Kiln.Server.Proofs;
 /// <summary>One line of a fit as it goes: how far it is, or, last, what it found; or a sentence why it ended.</summary>
 public sealed record FitLine(FitProgress? Progress = null, FitResult? Result = null, string? Trouble = null);
 
-/// <summary>Searches trims for a look in a dialect while the person watches. Nothing is changed by it: what it finds is taken over by an edit.</summary>
+/// <summary>
+/// Searches trims for a look in a dialect while the person watches. Nothing is changed by it: what it finds is taken over by an edit.
+/// </summary>
 public static class FitRoutes
 {
     /// <summary>Enough for proofs of a hundred pixels.</summary>

@@ -28,8 +28,10 @@ using Kiln.Store.Looks;
 namespace Kiln.Server.Proofs;
 
 /// <summary>
-/// A proof as the bench asks for it. Viewer: one per panel, its newest request wins. Lane and steps: solo of one tile. UntilNoise: refined no further once the noise is below it,
-/// or after Samples. Tile: one UDIM tile everywhere. Part: left, top, right, bottom in shares of the picture, refined alone once the whole has been seen.
+/// A proof as the bench asks for it. Viewer: one per panel, its newest request wins. Lane and steps: solo of one tile. UntilNoise: refined
+/// no further once the noise is below it,
+/// or after Samples. Tile: one UDIM tile everywhere. Part: left, top, right, bottom in shares of the picture, refined alone once the whole
+/// has been seen.
 /// Variant: the look as one of its variants.
 /// </summary>
 public sealed record ProofQuery(
@@ -102,7 +104,10 @@ public static class ProofRoutes
         api.MapGet("/looks/{id:guid}/figures", FiguresAsync).WithName("lineFigures");
     }
 
-    /// <summary>Frames one after another: length and JSON of a <see cref="ProofFrame"/>, length and bytes of a picture. Ends when refined, or when the viewer asks anew.</summary>
+    /// <summary>
+    /// Frames one after another: length and JSON of a <see cref="ProofFrame"/>, length and bytes of a picture. Ends when refined, or when
+    /// the viewer asks anew.
+    /// </summary>
     private static async Task StreamAsync(
         Guid id,
         ProofQuery query,
@@ -422,7 +427,10 @@ public static class ProofRoutes
         return JsonSerializer.Deserialize<List<LineFigure>>(bytes)!;
     }
 
-    /// <summary>The look under the contact sheet's fixed light, form and camera, or on another form, under another light, as a dialect has it; kept by document.</summary>
+    /// <summary>
+    /// The look under the contact sheet's fixed light, form and camera, or on another form, under another light, as a dialect has it; kept
+    /// by document.
+    /// </summary>
     /// <param name="without">A lane whose chain is left out, to see what it does.</param>
     private static async Task<IResult> PictureAsync(
         Guid id,

@@ -18,7 +18,10 @@ using Kiln.Store.People;
 
 namespace Kiln.Server.Sheets;
 
-/// <summary>Makes an ordered sheet, look by look. After a restart it begins anew (pictures that were made are kept); its files are there whole or not at all.</summary>
+/// <summary>
+/// Makes an ordered sheet, look by look. After a restart it begins anew (pictures that were made are kept); its files are there whole or
+/// not at all.
+/// </summary>
 public sealed class SheetJob(
     SheetRepository sheets,
     LookRepository looks,
@@ -74,7 +77,8 @@ public sealed class SheetJob(
                     contents.Add(await PicturedAsync(found, row.Kind == "looks", cancel));
             }
             var under =
-                $"vessel, {(row.Kind == "looks" ? string.Join(", ", Standard) : Standard[0])}, ACES 1 SDR; made {DateTime.UtcNow.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)} UTC";
+                $"vessel, {(row.Kind == "looks" ? string.Join(", ", Standard) : Standard[0])}, ACES 1 SDR; made "
+                + $"{DateTime.UtcNow.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)} UTC";
             await sheets.EndAsync(id, "done", Write(row, new(row.Title, under, contents)));
         }
         catch (Exception e) when (e is not OperationCanceledException)
@@ -118,7 +122,8 @@ public sealed class SheetJob(
             variants,
             [
                 .. kept.Select(v =>
-                    $"{v.Number}, {v.State}{(v.ReviewedBy is { } by ? " by " + by : "")}, {v.At:yyyy-MM-dd}, {v.Person}{(v.Note.Length > 0 ? ": " + v.Note : "")}"
+                    $"{v.Number}, {v.State}{(v.ReviewedBy is { } by ? " by " + by : "")}, {v.At:yyyy-MM-dd}, "
+                    + $"{v.Person}{(v.Note.Length > 0 ? ": " + v.Note : "")}"
                 ),
             ],
             asked
@@ -161,7 +166,7 @@ public sealed class SheetJob(
         {
             Add($"{stem}_looks.html", SheetPage.Looks(contents));
             foreach (var (n, look) in contents.Looks.Index())
-                Add($"{n + 1:000}_{DialectCompiler.MaterialName(look.Name)}.png", SheetPicture.Look(contents, look));
+                Add($"{n + 1:000}_{DialectCompiler.MaterialName(look.Name)}.png", SheetPicture.OfLook(contents, look));
         }
         Directory.Move(part, FolderOf(row.Id));
         return files;

@@ -108,7 +108,8 @@ public static class SheetRoutes
             throw new LookException(
                 looks.Count == 0
                     ? "There is no look to be shown."
-                    : $"At most {most} looks go onto one {(order.Kind == "contact" ? "contact sheet" : "set of look sheets")}; there are {looks.Count}. Choose some of them."
+                    : $"At most {most} looks go onto one {(order.Kind == "contact" ? "contact sheet" : "set of look sheets")}; "
+                        + $"there are {looks.Count}. Choose some of them."
             );
         var made = await sheets.AddAsync(order.Kind, title, looks, user.PersonId());
         jobs.Enqueue<SheetJob>(j => j.RunAsync(made, CancellationToken.None));

@@ -57,7 +57,9 @@ public sealed record ChosenSpace(string? Id);
 
 public static class StudioRoutes
 {
-    /// <summary>The config's displays and views, "DISPLAY / VIEW"; data that a view shows as it is comes along, as the config has it.</summary>
+    /// <summary>
+    /// The config's displays and views, "DISPLAY / VIEW"; data that a view shows as it is comes along, as the config has it.
+    /// </summary>
     private static IEnumerable<string> ConfigViews(ConfigRegistry colour, string working)
     {
         if (colour.Current.Names is not { } names)

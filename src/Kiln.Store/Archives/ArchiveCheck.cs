@@ -10,7 +10,10 @@ using Kiln.Store.People;
 
 namespace Kiln.Store.Archives;
 
-/// <summary>What an archive says, held to what a person could have typed here: lengths, characters, numbers, states, spaces, trims, edits, dates. Anything else is refused with a sentence.</summary>
+/// <summary>
+/// What an archive says, held to what a person could have typed here: lengths, characters, numbers, states, spaces, trims, edits, dates.
+/// Anything else is refused with a sentence.
+/// </summary>
 internal static class ArchiveCheck
 {
     private const int MostName = 200,
@@ -49,10 +52,10 @@ internal static class ArchiveCheck
             if (Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text))) != hash)
                 throw new ArchiveException($"The profile text {Short(hash)} is not what its checksum says.");
         foreach (var look in looks)
-            Look(look, header);
+            CheckLook(look, header);
     }
 
-    private static void Look(ArchivedLook look, ArchiveHeader header)
+    private static void CheckLook(ArchivedLook look, ArchiveHeader header)
     {
         var what = $"the look {Short(look.Name)}";
         Text(look.Name, MostName, "the name of a look", empty: false);

@@ -9,7 +9,10 @@ using Npgsql;
 
 namespace Kiln.Store.Archives;
 
-/// <summary>How a look of an archive stands to what is here: new; same, with the same history; older or changed, under the same identity with something else in it.</summary>
+/// <summary>
+/// How a look of an archive stands to what is here: new; same, with the same history; older or changed, under the same identity with
+/// something else in it.
+/// </summary>
 /// <param name="NameTaken">Whether another look here has its name.</param>
 public sealed record ArchivedLookState(Guid Id, string Name, string State, bool NameTaken, int Edits, int Versions);
 
@@ -64,7 +67,8 @@ public sealed class ArchiveImport(Database database, ContentStore store)
             remarks.Add("The collection here has studio trims of its own; those of the archive are left out.");
         if (People(archive).ToList() is { Count: > 0 } people)
             remarks.Add(
-                $"What {string.Join(", ", people.Take(8))}{(people.Count > 8 ? $" and {people.Count - 8} more" : "")} did elsewhere is marked as coming from this archive; it stands under nobody's name here."
+                $"What {string.Join(", ", people.Take(8))}{(people.Count > 8 ? $" and {people.Count - 8} more" : "")} did "
+                    + "elsewhere is marked as coming from this archive; it stands under nobody's name here."
             );
         return new(
             archive.Header.Collection.Name,
@@ -85,7 +89,8 @@ public sealed class ArchiveImport(Database database, ContentStore store)
         );
     }
 
-    /// <param name="asCopies">Looks that are here with something else in them and come in once more, as looks of their own; the others of that kind are left.</param>
+    /// <param name="asCopies">Looks that are here with something else in them and come in once more, as looks of their own; the others of
+    /// that kind are left.</param>
     /// <returns>How many looks came in.</returns>
     public async Task<int> ImportAsync(OpenedArchive archive, IReadOnlyCollection<Guid> asCopies, Guid person)
     {
@@ -107,7 +112,8 @@ public sealed class ArchiveImport(Database database, ContentStore store)
                 );
         var of = archive.Header.Collection;
         var collection = await c.QuerySingleAsync<Guid>(
-            "insert into collections (id, name, working_space) values (@id, @Name, @WorkingSpace) on conflict (name) do update set name = excluded.name returning id",
+            "insert into collections (id, name, working_space) values (@id, @Name, @WorkingSpace) on conflict (name) do update "
+                + "set name = excluded.name returning id",
             new
             {
                 id = Guid.CreateVersion7(),
@@ -124,7 +130,8 @@ public sealed class ArchiveImport(Database database, ContentStore store)
             )
         )
             await c.ExecuteAsync(
-                "insert into collection_rules (id, collection_id, revision, text, person_id, at) values (@id, @collection, @Revision, @Text, @by, @At)",
+                "insert into collection_rules (id, collection_id, revision, text, person_id, at) values (@id, @collection, "
+                    + "@Revision, @Text, @by, @At)",
                 of.Rules.Select(r => new
                 {
                     id = Guid.CreateVersion7(),
@@ -185,7 +192,8 @@ public sealed class ArchiveImport(Database database, ContentStore store)
     {
         var facts = LookFacts.Of(LookJson.Read(Encoding.UTF8.GetBytes(look.Document)));
         await c.ExecuteAsync(
-            "insert into looks (id, name, document, revision, created_by, created, changed, tags, roles, hash, contents, search) values (@id, @Name, @Document, @Revision, @by, @Created, @Changed, @Tags, @Roles, @Hash, @Contents, @Search)",
+            "insert into looks (id, name, document, revision, created_by, created, changed, tags, roles, hash, contents, search) "
+                + "values (@id, @Name, @Document, @Revision, @by, @Created, @Changed, @Tags, @Roles, @Hash, @Contents, @Search)",
             new
             {
                 id,
@@ -204,7 +212,8 @@ public sealed class ArchiveImport(Database database, ContentStore store)
             t
         );
         await c.ExecuteAsync(
-            "insert into look_history (look_id, number, words, edit, inverse, undone, person_id, at, origin) values (@id, @Number, @Sentence, @Edit, @Inverse, @Undone, @by, @At, @Person)",
+            "insert into look_history (look_id, number, words, edit, inverse, undone, person_id, at, origin) values (@id, "
+                + "@Number, @Sentence, @Edit, @Inverse, @Undone, @by, @At, @Person)",
             look.History.Select(h => new
             {
                 id,

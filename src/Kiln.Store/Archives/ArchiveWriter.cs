@@ -9,7 +9,10 @@ using Kiln.Store.People;
 
 namespace Kiln.Store.Archives;
 
-/// <summary>A collection as one file that restores everything on another server: looks with history and versions, rules, trims, every map, checksums (the format sha256sum reads).</summary>
+/// <summary>
+/// A collection as one file that restores everything on another server: looks with history and versions, rules, trims, every map, checksums
+/// (the format sha256sum reads).
+/// </summary>
 public sealed partial class ArchiveWriter(Database database, ContentStore store)
 {
     private static readonly DateTimeOffset FixedTime = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
@@ -39,12 +42,14 @@ public sealed partial class ArchiveWriter(Database database, ContentStore store)
         ).ToList();
         var row = found.Count == 1 ? found[0] : throw new MissingException("collection.missing", "There is no such collection.");
         var rules = await c.QueryAsync<ArchivedRules>(
-            "select r.revision, r.text, p.name as Person, r.at from collection_rules r join people p on p.id = r.person_id where r.collection_id = @collection order by r.revision",
+            "select r.revision, r.text, p.name as Person, r.at from collection_rules r join people p on p.id = r.person_id where "
+                + "r.collection_id = @collection order by r.revision",
             new { collection },
             t
         );
         var trims = await c.QueryAsync<ArchivedTrims>(
-            "select t.dialect, t.trims::text as Trims, p.name as Person from house_trims t join people p on p.id = t.person_id where t.collection_id = @collection order by t.dialect",
+            "select t.dialect, t.trims::text as Trims, p.name as Person from house_trims t join people p on p.id = t.person_id "
+                + "where t.collection_id = @collection order by t.dialect",
             new { collection },
             t
         );
@@ -67,7 +72,8 @@ public sealed partial class ArchiveWriter(Database database, ContentStore store)
         {
             var history = (
                 await c.QueryAsync<ArchivedEdit>(
-                    "select h.number, h.words as Sentence, h.edit, h.inverse, h.undone, coalesce(h.origin, p.name) as Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @Id order by h.number",
+                    "select h.number, h.words as Sentence, h.edit, h.inverse, h.undone, coalesce(h.origin, p.name) as Person, "
+                        + "h.at from look_history h join people p on p.id = h.person_id where h.look_id = @Id order by h.number",
                     new { look.Id },
                     t
                 )

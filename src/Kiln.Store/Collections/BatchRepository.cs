@@ -57,7 +57,8 @@ public sealed class BatchRepository(Database database)
         await OrderLimit.CheckAsync(
             t,
             person,
-            "select count(*) from batches b where person_id = @person and not cancelled and exists (select 1 from batch_looks l where l.batch_id = b.id and l.state = 'waiting')",
+            "select count(*) from batches b where person_id = @person and not cancelled and exists (select 1 from batch_looks l "
+                + "where l.batch_id = b.id and l.state = 'waiting')",
             "batches"
         );
         var id = Guid.CreateVersion7();
@@ -73,7 +74,8 @@ public sealed class BatchRepository(Database database)
             t
         );
         await c.ExecuteAsync(
-            "insert into batch_looks (batch_id, position, look_id, name, document, working_space, version, state, message) values (@id, @position, @Look, @Name, @Document, @WorkingSpace, @Version, @state, @Fault)",
+            "insert into batch_looks (batch_id, position, look_id, name, document, working_space, version, state, message) "
+                + "values (@id, @position, @Look, @Name, @Document, @WorkingSpace, @Version, @state, @Fault)",
             looks.Select(
                 (l, position) =>
                     new
@@ -114,7 +116,8 @@ public sealed class BatchRepository(Database database)
         return
         [
             .. await c.QueryAsync<BatchLookRow>(
-                "select position, look_id as LookId, name, state, message, exact, approximated, baked, lost, bytes, seconds, file, version from batch_looks where batch_id = @id order by position",
+                "select position, look_id as LookId, name, state, message, exact, approximated, baked, lost, bytes, seconds, "
+                    + "file, version from batch_looks where batch_id = @id order by position",
                 new { id }
             ),
         ];
@@ -127,7 +130,8 @@ public sealed class BatchRepository(Database database)
         return
         [
             .. await c.QueryAsync<Guid>(
-                "select id from batches b where not cancelled and exists (select 1 from batch_looks l where l.batch_id = b.id and l.state = 'waiting') order by created"
+                "select id from batches b where not cancelled and exists (select 1 from batch_looks l where l.batch_id = b.id "
+                    + "and l.state = 'waiting') order by created"
             ),
         ];
     }
@@ -137,7 +141,9 @@ public sealed class BatchRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         return await c.QueryFirstOrDefaultAsync<BatchTask>(
-            "select l.position, l.name, l.document, l.working_space as WorkingSpace, l.look_id as LookId, l.version from batch_looks l join batches b on b.id = l.batch_id where b.id = @id and not b.cancelled and l.state = 'waiting' order by l.position limit 1",
+            "select l.position, l.name, l.document, l.working_space as WorkingSpace, l.look_id as LookId, l.version from "
+                + "batch_looks l join batches b on b.id = l.batch_id where b.id = @id and not b.cancelled and l.state = 'waiting' "
+                + "order by l.position limit 1",
             new { id }
         );
     }
@@ -146,7 +152,8 @@ public sealed class BatchRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
-            "update batch_looks set state = @State, message = @Message, exact = @Exact, approximated = @Approximated, baked = @Baked, lost = @Lost, bytes = @Bytes, seconds = @Seconds, file = @File where batch_id = @id and position = @position",
+            "update batch_looks set state = @State, message = @Message, exact = @Exact, approximated = @Approximated, baked = "
+                + "@Baked, lost = @Lost, bytes = @Bytes, seconds = @Seconds, file = @File where batch_id = @id and position = @position",
             new
             {
                 id,

@@ -12,7 +12,8 @@ public sealed class CollectionRepository(Database database)
         return
         [
             .. await c.QueryAsync<CollectionRow>(
-                "select n.id, n.name, (select count(*) from collection_looks cl where cl.collection_id = n.id)::int as looks, n.working_space as WorkingSpace from collections n order by n.name"
+                "select n.id, n.name, (select count(*) from collection_looks cl where cl.collection_id = n.id)::int as looks, "
+                    + "n.working_space as WorkingSpace from collections n order by n.name"
             ),
         ];
     }

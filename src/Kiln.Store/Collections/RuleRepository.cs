@@ -20,7 +20,8 @@ public sealed class RuleRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<RulesRow>(
-            "select r.revision, r.text, p.display_name as Person, r.at from collection_rules r join people p on p.id = r.person_id where r.collection_id = @collection order by r.revision desc limit 1",
+            "select r.revision, r.text, p.display_name as Person, r.at from collection_rules r join people p on p.id = "
+                + "r.person_id where r.collection_id = @collection order by r.revision desc limit 1",
             new { collection }
         );
     }

@@ -5,7 +5,9 @@ using Kiln.Looks.Evaluation;
 
 namespace Kiln.Store.Contents;
 
-/// <summary>Files by the SHA-256 of their content, in a folder: written under a temporary name, flushed, renamed; identical files are stored once.</summary>
+/// <summary>
+/// Files by the SHA-256 of their content, in a folder: written under a temporary name, flushed, renamed; identical files are stored once.
+/// </summary>
 public sealed class ContentStore : IContentFiles, IBakedFiles
 {
     private readonly string root;
@@ -13,7 +15,10 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
     /// <param name="root">Nothing is touched there until something is written: who only reads leaves no trace.</param>
     public ContentStore(string root) => this.root = root;
 
-    /// <summary>Removes what a killed server was in the middle of writing. For the server whose store it is, as it starts; another one's files are in the middle too.</summary>
+    /// <summary>
+    /// Removes what a killed server was in the middle of writing. For the server whose store it is, as it starts; another one's files are
+    /// in the middle too.
+    /// </summary>
     public void ClearLeftovers()
     {
         if (Directory.Exists(root))
@@ -44,7 +49,10 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
         return hash;
     }
 
-    /// <summary>Takes a file on this disk. It is hashed while it is copied, so nothing ever lies under a name that is not its own; a stored file of another length is put right.</summary>
+    /// <summary>
+    /// Takes a file on this disk. It is hashed while it is copied, so nothing ever lies under a name that is not its own; a stored file of
+    /// another length is put right.
+    /// </summary>
     /// <exception cref="InvalidDataException">The file is not what the hash says; nothing was kept.</exception>
     public void Take(string path, string hash)
     {

@@ -18,7 +18,9 @@ public sealed record Verified(
     IReadOnlyList<string> Faults
 );
 
-/// <summary>Holds a studio against its own hashes: every stored file, every look and version, every profile text that a version was made under.</summary>
+/// <summary>
+/// Holds a studio against its own hashes: every stored file, every look and version, every profile text that a version was made under.
+/// </summary>
 public static class Verification
 {
     private const string OfContent = "content ";
@@ -65,7 +67,8 @@ public static class Verification
         var looks = (await c.QueryAsync<Document>("select id, name, 0 as Number, document as Text, hash from looks order by id")).ToList();
         var versions = (
             await c.QueryAsync<Document>(
-                "select v.look_id as Id, l.name, v.number, v.document as Text, v.hash from look_versions v join looks l on l.id = v.look_id order by v.look_id, v.number"
+                "select v.look_id as Id, l.name, v.number, v.document as Text, v.hash from look_versions v join looks l on l.id "
+                    + "= v.look_id order by v.look_id, v.number"
             )
         ).ToList();
         foreach (var document in looks.Concat(versions))

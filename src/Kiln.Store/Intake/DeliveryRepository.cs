@@ -24,7 +24,8 @@ public sealed record DeliveryRow(
 public sealed class DeliveryRepository(Database database)
 {
     private const string Stopped =
-        "The server stopped before this delivery was analysed. Nothing of it is in the studio yet: resume it, or cancel it to remove its files.";
+        "The server stopped before this delivery was analysed. Nothing of it is in the studio yet: resume it, or cancel it to "
+        + "remove its files.";
 
     private const string Columns = "id, name, state, message, files, bytes, created, result, source";
 
@@ -58,7 +59,8 @@ public sealed class DeliveryRepository(Database database)
         return
         [
             .. await c.QueryAsync<DeliveryRow>(
-                "select id, name, state, message, files, bytes, created, null::text as result, source from deliveries order by created desc limit @limit",
+                "select id, name, state, message, files, bytes, created, null::text as result, source from deliveries order by "
+                    + "created desc limit @limit",
                 new { limit }
             ),
         ];
@@ -125,7 +127,8 @@ public sealed class DeliveryRepository(Database database)
         );
         var done =
             await c.ExecuteAsync(
-                "update deliveries set state = 'ready', message = null, result = @result, files = @count, bytes = @bytes, changed = now() where id = @id and state = 'analysing'",
+                "update deliveries set state = 'ready', message = null, result = @result, files = @count, bytes = @bytes, "
+                    + "changed = now() where id = @id and state = 'analysing'",
                 new
                 {
                     id,

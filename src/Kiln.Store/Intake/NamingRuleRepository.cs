@@ -17,7 +17,8 @@ public sealed class NamingRuleRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         var rows = await c.QueryAsync<Row>(
-            "select r.id, r.rule, r.enabled, p.display_name as author, r.reason, r.created from naming_rules r join people p on p.id = r.author order by r.created, r.id"
+            "select r.id, r.rule, r.enabled, p.display_name as author, r.reason, r.created from naming_rules r join people p on "
+                + "p.id = r.author order by r.created, r.id"
         );
         return
         [

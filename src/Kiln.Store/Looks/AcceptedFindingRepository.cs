@@ -14,7 +14,8 @@ public sealed class AcceptedFindingRepository(Database database)
         return
         [
             .. await c.QueryAsync<AcceptedFinding>(
-                "select a.code, a.subject, a.reason, p.display_name as Person, a.at from accepted_findings a join people p on p.id = a.person_id where a.look_id = @look order by a.at",
+                "select a.code, a.subject, a.reason, p.display_name as Person, a.at from accepted_findings a join people p on "
+                    + "p.id = a.person_id where a.look_id = @look order by a.at",
                 new { look }
             ),
         ];

@@ -29,7 +29,8 @@ public sealed class ChainRepository(Database database)
         [
             .. (
                 await c.QueryAsync<Row>(
-                    "select k.id, k.name, k.words as Summary, k.steps, p.display_name as MadeBy, k.created from kept_chains k join people p on p.id = k.made_by order by k.name"
+                    "select k.id, k.name, k.words as Summary, k.steps, p.display_name as MadeBy, k.created from kept_chains k "
+                        + "join people p on p.id = k.made_by order by k.name"
                 )
             ).Select(r => new KeptChain(
                 r.Id,
@@ -55,7 +56,8 @@ public sealed class ChainRepository(Database database)
         await using var c = await database.OpenAsync();
         var id = Guid.CreateVersion7();
         var written = await c.ExecuteAsync(
-            "insert into kept_chains (id, name, words, steps, made_by) values (@id, @name, @summary, @steps, @person) on conflict (name) do nothing",
+            "insert into kept_chains (id, name, words, steps, made_by) values (@id, @name, @summary, @steps, @person) on "
+                + "conflict (name) do nothing",
             new
             {
                 id,

@@ -8,7 +8,8 @@ public sealed record ComparisonRow(Guid Id, string Name, string Wall, string Mad
 public sealed class ComparisonRepository(Database database)
 {
     private const string Columns =
-        "select c.id, c.name, c.wall::text as Wall, p.display_name as MadeBy, c.revision, c.changed from comparisons c join people p on p.id = c.made_by";
+        "select c.id, c.name, c.wall::text as Wall, p.display_name as MadeBy, c.revision, c.changed from comparisons c join "
+        + "people p on p.id = c.made_by";
 
     public async Task<IReadOnlyList<ComparisonRow>> ListAsync()
     {
@@ -44,7 +45,8 @@ public sealed class ComparisonRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync(
-                "update comparisons set name = @name, wall = @wall::jsonb, revision = revision + 1, changed = now() where id = @id and revision = @revision",
+                "update comparisons set name = @name, wall = @wall::jsonb, revision = revision + 1, changed = now() where id = "
+                    + "@id and revision = @revision",
                 new
                 {
                     id,

@@ -27,7 +27,8 @@ public sealed class FilterRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
-            "insert into saved_filters (id, person_id, name, query) values (@id, @person, @name, @query::jsonb) on conflict (person_id, name) do update set query = excluded.query",
+            "insert into saved_filters (id, person_id, name, query) values (@id, @person, @name, @query::jsonb) on conflict "
+                + "(person_id, name) do update set query = excluded.query",
             new
             {
                 id = Guid.CreateVersion7(),

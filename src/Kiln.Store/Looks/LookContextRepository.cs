@@ -21,7 +21,9 @@ public sealed record LookContext(WorkingSpace Space, string Reason, IReadOnlyDic
 /// <summary>Studio trims as they stand in a collection.</summary>
 public sealed record StudioTrimsRow(string Dialect, IReadOnlyList<Trim> Trims, string Person, DateTime At);
 
-/// <summary>Studio trims of a look's collections: those that hold, and whose they are; none hold where collections say different ones.</summary>
+/// <summary>
+/// Studio trims of a look's collections: those that hold, and whose they are; none hold where collections say different ones.
+/// </summary>
 public sealed record TrimsOfCollections(string Dialect, IReadOnlyList<Trim> Trims, IReadOnlyList<string> Collections, bool Disagree);
 
 /// <summary>The working space and the studio trims of looks: the studio's, or what their collections agree on.</summary>
@@ -83,7 +85,8 @@ public sealed class LookContextRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         var rows = await c.QueryAsync<StoredTrims>(
-            "select t.dialect, t.trims::text as Trims, p.display_name as Person, t.at from house_trims t join people p on p.id = t.person_id where t.collection_id = @collection order by t.dialect",
+            "select t.dialect, t.trims::text as Trims, p.display_name as Person, t.at from house_trims t join people p on p.id = "
+                + "t.person_id where t.collection_id = @collection order by t.dialect",
             new { collection }
         );
         return [.. rows.Select(r => new StudioTrimsRow(r.Dialect, Parsed(r.Trims), r.Person, r.At))];
@@ -132,7 +135,8 @@ public sealed class LookContextRepository(Database database)
         var wanted = looks.Distinct().ToArray();
         var said = (
             await c.QueryAsync<OfCollection>(
-                "select cl.look_id as Look, n.name, n.working_space as WorkingSpace from collection_looks cl join collections n on n.id = cl.collection_id where cl.look_id = any(@wanted) and n.working_space is not null order by n.name",
+                "select cl.look_id as Look, n.name, n.working_space as WorkingSpace from collection_looks cl join collections n "
+                    + "on n.id = cl.collection_id where cl.look_id = any(@wanted) and n.working_space is not null order by n.name",
                 new { wanted }
             )
         ).ToLookup(s => s.Look);
@@ -161,7 +165,9 @@ public sealed class LookContextRepository(Database database)
 
     private static async Task<IEnumerable<TrimmedBy>> TrimmedAsync(Npgsql.NpgsqlConnection c, Guid[] looks) =>
         await c.QueryAsync<TrimmedBy>(
-            "select cl.look_id as Look, n.name, t.dialect, t.trims::text as Trims from collection_looks cl join house_trims t on t.collection_id = cl.collection_id join collections n on n.id = cl.collection_id where cl.look_id = any(@looks) order by t.dialect, n.name",
+            "select cl.look_id as Look, n.name, t.dialect, t.trims::text as Trims from collection_looks cl join house_trims t on "
+                + "t.collection_id = cl.collection_id join collections n on n.id = cl.collection_id where cl.look_id = any(@looks) "
+                + "order by t.dialect, n.name",
             new { looks }
         );
 

@@ -193,7 +193,8 @@ public sealed class LookListRepository(Database database)
         return
         [
             .. await c.QueryAsync<LookRow>(
-                "select id, name, document, revision, delivery_id as DeliveryId, changed from looks l where archived is null and not exists (select 1 from look_measures m where m.hash = l.hash) order by changed desc limit @most",
+                "select id, name, document, revision, delivery_id as DeliveryId, changed from looks l where archived is null and "
+                    + "not exists (select 1 from look_measures m where m.hash = l.hash) order by changed desc limit @most",
                 new { most }
             ),
         ];
@@ -206,7 +207,9 @@ public sealed class LookListRepository(Database database)
         return
         [
             .. await c.QueryAsync<string>(
-                "select distinct f from looks l join look_measures m on m.hash = l.hash cross join jsonb_array_elements_text(m.measures -> 'findings') f where l.archived is null and jsonb_typeof(m.measures -> 'findings') = 'array' order by f"
+                "select distinct f from looks l join look_measures m on m.hash = l.hash cross join "
+                    + "jsonb_array_elements_text(m.measures -> 'findings') f where l.archived is null and jsonb_typeof(m.measures -> "
+                    + "'findings') = 'array' order by f"
             ),
         ];
     }
@@ -225,7 +228,8 @@ public sealed class LookListRepository(Database database)
         await using var c = await database.OpenAsync();
         foreach (
             var row in await c.QueryAsync<LookRow>(
-                "select id, name, document, revision, delivery_id as DeliveryId, changed from looks where hash is null or contents is null or search is null"
+                "select id, name, document, revision, delivery_id as DeliveryId, changed from looks where hash is null or "
+                    + "contents is null or search is null"
             )
         )
         {

@@ -33,7 +33,8 @@ public sealed record HistoryRow(int Number, [property: JsonPropertyName("words")
 /// <summary>Somebody else changed the look in the meantime; nothing was written.</summary>
 public sealed class LookConflictException(int revision, string who)
     : Exception(
-        $"{who} changed this look in the meantime (revision {revision}). Nothing of yours was written; look at it again and repeat your edit."
+        $"{who} changed this look in the meantime (revision {revision}). Nothing of yours was written; look at it again and "
+            + "repeat your edit."
     )
 {
     public int Revision { get; } = revision;
@@ -50,7 +51,8 @@ public sealed class LookRepository(Database database)
         await using var c = await database.OpenAsync();
         var facts = LookFacts.Of(look);
         await c.ExecuteAsync(
-            "insert into looks (id, name, document, delivery_id, created_by, tags, roles, hash, contents, search) values (@id, @name, @document, @delivery, @person, @Tags, @Roles, @Hash, @Contents, @Search)",
+            "insert into looks (id, name, document, delivery_id, created_by, tags, roles, hash, contents, search) values (@id, "
+                + "@name, @document, @delivery, @person, @Tags, @Roles, @Hash, @Contents, @Search)",
             new
             {
                 id,
@@ -105,7 +107,8 @@ public sealed class LookRepository(Database database)
     public Task<LookRow> UndoAsync(Guid id, int revision, Guid person) => ChangeAsync(id, revision, person, async (c, t, look) =>
         {
             var step = await c.QuerySingleOrDefaultAsync<Step>(
-                "select number, edit, inverse, words as Sentence from look_history where look_id = @id and not undone order by number desc limit 1",
+                "select number, edit, inverse, words as Sentence from look_history where look_id = @id and not undone order by "
+                    + "number desc limit 1",
                 new { id },
                 t
             ) ?? throw new LookException("There is nothing to undo.");
@@ -139,7 +142,9 @@ public sealed class LookRepository(Database database)
         return
         [
             .. await c.QueryAsync<HistoryRow>(
-                "select h.number, h.words as Sentence, h.undone, coalesce(h.origin || ' (from an archive)', p.display_name) as Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @id order by h.number desc limit 200",
+                "select h.number, h.words as Sentence, h.undone, coalesce(h.origin || ' (from an archive)', p.display_name) as "
+                    + "Person, h.at from look_history h join people p on p.id = h.person_id where h.look_id = @id order by h.number "
+                    + "desc limit 200",
                 new { id }
             ),
         ];
@@ -208,7 +213,8 @@ public sealed class LookRepository(Database database)
         var (result, inverse) = edit.Apply(look);
         await c.ExecuteAsync("delete from look_history where look_id = @id and undone", new { id }, t);
         await c.ExecuteAsync(
-            "insert into look_history (look_id, number, words, edit, inverse, person_id) select @id, coalesce(max(number), 0) + 1, @words, @edit, @inverse, @person from look_history where look_id = @id",
+            "insert into look_history (look_id, number, words, edit, inverse, person_id) select @id, coalesce(max(number), 0) + "
+                + "1, @words, @edit, @inverse, @person from look_history where look_id = @id",
             new
             {
                 id,
@@ -235,7 +241,8 @@ public sealed class LookRepository(Database database)
         var look = await change(c, t, row.Look());
         var facts = LookFacts.Of(look);
         await c.ExecuteAsync(
-            "update looks set document = @document, name = @Name, tags = @Tags, roles = @Roles, hash = @Hash, contents = @Contents, search = @Search, revision = revision + 1, changed = now() where id = @id",
+            "update looks set document = @document, name = @Name, tags = @Tags, roles = @Roles, hash = @Hash, contents = "
+                + "@Contents, search = @Search, revision = revision + 1, changed = now() where id = @id",
             new
             {
                 id,
@@ -269,7 +276,8 @@ public sealed class LookRepository(Database database)
         if (row.Revision == revision)
             return row;
         var who = await c.QuerySingleOrDefaultAsync<string>(
-            "select coalesce(h.origin || ' (from an archive)', p.display_name) from look_history h join people p on p.id = h.person_id where h.look_id = @id order by h.at desc limit 1",
+            "select coalesce(h.origin || ' (from an archive)', p.display_name) from look_history h join people p on p.id = "
+                + "h.person_id where h.look_id = @id order by h.at desc limit 1",
             new { id },
             t
         );

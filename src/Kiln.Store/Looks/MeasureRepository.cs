@@ -2,7 +2,9 @@ using Dapper;
 
 namespace Kiln.Store.Looks;
 
-/// <summary>Measurements of looks by their document and by what they were measured under, as JSON text; looks that are the same share them.</summary>
+/// <summary>
+/// Measurements of looks by their document and by what they were measured under, as JSON text; looks that are the same share them.
+/// </summary>
 public sealed class MeasureRepository(Database database)
 {
     public async Task<IReadOnlyDictionary<string, string>> FindAsync(IReadOnlyCollection<string> hashes, string under)
@@ -20,7 +22,8 @@ public sealed class MeasureRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
-            "insert into look_measures (hash, under, measures) values (@hash, @under, @measures::jsonb) on conflict (hash, under) do update set measures = excluded.measures, at = now()",
+            "insert into look_measures (hash, under, measures) values (@hash, @under, @measures::jsonb) on conflict (hash, "
+                + "under) do update set measures = excluded.measures, at = now()",
             new
             {
                 hash,

@@ -48,7 +48,7 @@ public sealed record LookVersion(
     public Look Rendered => Look.Under(Context.Trims);
 }
 
-/// <summary>Numbered, unchangeable copies of looks: handed in, published by a lead or sent back.</summary>
+/// <summary>Numbered, unchangeable copies of looks: submitted for review, published by a lead or sent back.</summary>
 public sealed class VersionRepository(Database database)
 {
     private const string Select = """
@@ -128,7 +128,8 @@ public sealed class VersionRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         var done = await c.ExecuteAsync(
-            "update look_versions set state = @state, judged_by = @person, judged_at = now(), judgement = @note where look_id = @look and number = @number and state = 'in review'",
+            "update look_versions set state = @state, judged_by = @person, judged_at = now(), judgement = @note where look_id = "
+                + "@look and number = @number and state = 'in review'",
             new
             {
                 look,
@@ -145,7 +146,8 @@ public sealed class VersionRepository(Database database)
         return done == 1
             ? row
             : throw new LookException(
-                $"Version {number} does not wait for a lead any more: it was {(row.State == "published" ? "published" : "sent back")} by {row.ReviewedBy ?? "somebody"}."
+                $"Version {number} does not wait for a lead any more: it was "
+                    + $"{(row.State == "published" ? "published" : "sent back")} by {row.ReviewedBy ?? "somebody"}."
             );
     }
 
@@ -163,7 +165,9 @@ public sealed class VersionRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         var row = await c.QuerySingleOrDefaultAsync<Stored>(
-            "select number, state, hash, document, working_space as WorkingSpace, space_names::text as SpaceNames, profiles::text as Profiles, house_trims::text as StudioTrims from look_versions where look_id = @look and number = @number",
+            "select number, state, hash, document, working_space as WorkingSpace, space_names::text as SpaceNames, "
+                + "profiles::text as Profiles, house_trims::text as StudioTrims from look_versions where look_id = @look and number = "
+                + "@number",
             new { look, number }
         );
         if (row is null)

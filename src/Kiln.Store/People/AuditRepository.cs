@@ -17,7 +17,8 @@ public sealed class AuditRepository(Database database)
         return
         [
             .. await c.QueryAsync<AuditRow>(
-                "select number, at, person, action, subject, detail, address from audit where (@before::bigint is null or number < @before) order by number desc limit @most",
+                "select number, at, person, action, subject, detail, address from audit where (@before::bigint is null or number "
+                    + "< @before) order by number desc limit @most",
                 new { before, most = Math.Clamp(most, 1, 1000) }
             ),
         ];

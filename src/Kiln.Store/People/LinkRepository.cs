@@ -43,7 +43,9 @@ public sealed class LinkRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<PersonLink>(
-            "select l.person_id as PersonId, p.name, coalesce(p.role, l.role) as Role, l.expires from person_links l left join people p on p.id = l.person_id where l.hash = @hash and l.used is null and l.expires > now() and coalesce(p.disabled, false) = false",
+            "select l.person_id as PersonId, p.name, coalesce(p.role, l.role) as Role, l.expires from person_links l left join "
+                + "people p on p.id = l.person_id where l.hash = @hash and l.used is null and l.expires > now() and "
+                + "coalesce(p.disabled, false) = false",
             new { hash = Hash(token) }
         );
     }
@@ -66,7 +68,8 @@ public sealed class LinkRepository(Database database)
         if (link.PersonId is { } id)
         {
             person = await c.QuerySingleAsync<Person>(
-                "update people set password_hash = @passwordHash where id = @id and not disabled returning id, name, display_name as DisplayName, role, password_hash as PasswordHash, disabled, last_seen as LastSeen, created",
+                "update people set password_hash = @passwordHash where id = @id and not disabled returning id, name, "
+                    + "display_name as DisplayName, role, password_hash as PasswordHash, disabled, last_seen as LastSeen, created",
                 new { id, passwordHash },
                 t
             );
@@ -84,7 +87,9 @@ public sealed class LinkRepository(Database database)
                 passwordHash
             );
             await c.ExecuteAsync(
-                "insert into people (id, name, display_name, role, password_hash) values (@Id, @Name, @DisplayName, @Role, @PasswordHash) on conflict (name) do update set role = excluded.role, password_hash = excluded.password_hash, disabled = false",
+                "insert into people (id, name, display_name, role, password_hash) values (@Id, @Name, @DisplayName, @Role, "
+                    + "@PasswordHash) on conflict (name) do update set role = excluded.role, password_hash = excluded.password_hash, "
+                    + "disabled = false",
                 person,
                 t
             );

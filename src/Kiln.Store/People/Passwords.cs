@@ -3,7 +3,8 @@ using Microsoft.AspNetCore.Identity;
 namespace Kiln.Store.People;
 
 /// <summary>
-/// Passwords: at least twelve characters, none of the common ones (the dictionary of @zxcvbn-ts/language-common 3, MIT; those of twelve characters and more), not the name itself;
+/// Passwords: at least twelve characters, none of the common ones (the dictionary of @zxcvbn-ts/language-common 3, MIT; those of twelve
+/// characters and more), not the name itself;
 /// hashed by ASP.NET Core's hasher (PBKDF2 with HMAC-SHA-512).
 /// </summary>
 public static class Passwords

@@ -27,7 +27,8 @@ public sealed class PersonException(string code, string message) : Exception(mes
 public sealed record Actor(string Name, string Address = "");
 
 /// <summary>
-/// The people of a studio. Every change is told in the audit, in the same transaction; a change of role, password or state ends the person's sessions.
+/// The people of a studio. Every change is told in the audit, in the same transaction; a change of role, password or state ends the
+/// person's sessions.
 /// At least one admin who can sign in stays.
 /// </summary>
 public sealed class PersonRepository(Database database)
@@ -71,7 +72,8 @@ public sealed class PersonRepository(Database database)
             {
                 if (
                     await c.ExecuteAsync(
-                        "insert into people (id, name, display_name, role, password_hash) values (@Id, @Name, @DisplayName, @Role, @PasswordHash) on conflict (name) do nothing",
+                        "insert into people (id, name, display_name, role, password_hash) values (@Id, @Name, @DisplayName, "
+                            + "@Role, @PasswordHash) on conflict (name) do nothing",
                         person,
                         t
                     ) == 0

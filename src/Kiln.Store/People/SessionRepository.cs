@@ -9,7 +9,9 @@ public sealed record SessionRow(Guid Id, string Person, DateTime Created, DateTi
 /// <summary>Who a session belongs to, as it is now.</summary>
 public sealed record SessionOwner(Guid Id, Guid PersonId, string Name, string DisplayName, string Role);
 
-/// <summary>Sessions are rows, so that they can be listed and ended; one that is ended, or whose person is disabled, opens nothing any more.</summary>
+/// <summary>
+/// Sessions are rows, so that they can be listed and ended; one that is ended, or whose person is disabled, opens nothing any more.
+/// </summary>
 public sealed class SessionRepository(Database database)
 {
     /// <summary>Longest text kept of where a session comes from.</summary>
@@ -60,7 +62,9 @@ public sealed class SessionRepository(Database database)
         return
         [
             .. await c.QueryAsync<SessionRow>(
-                "select s.id, p.name as Person, s.created, s.last_seen as LastSeen, s.address, s.browser from sessions s join people p on p.id = s.person_id where s.ended is null and s.last_seen > now() - @Unused and (@person::uuid is null or p.id = @person) order by s.last_seen desc limit 500",
+                "select s.id, p.name as Person, s.created, s.last_seen as LastSeen, s.address, s.browser from sessions s join "
+                    + "people p on p.id = s.person_id where s.ended is null and s.last_seen > now() - @Unused and (@person::uuid is "
+                    + "null or p.id = @person) order by s.last_seen desc limit 500",
                 new { person, Unused }
             ),
         ];

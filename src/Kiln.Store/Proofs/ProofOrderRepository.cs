@@ -22,7 +22,8 @@ public sealed record ProofOrderRow(
 public sealed class ProofOrderRepository(Database database)
 {
     private const string Columns =
-        "select id, look_id as LookId, look_name as LookName, document, working_space as WorkingSpace, person_id as PersonId, asked::text as Asked, state, done, total, message, created from proof_orders";
+        "select id, look_id as LookId, look_name as LookName, document, working_space as WorkingSpace, person_id as PersonId, "
+        + "asked::text as Asked, state, done, total, message, created from proof_orders";
 
     /// <exception cref="TooManyOrdersException">Too many of the person are not finished.</exception>
     public async Task<Guid> AddAsync(Guid look, string name, byte[] document, string workingSpace, Guid person, string asked, long total)
@@ -37,7 +38,8 @@ public sealed class ProofOrderRepository(Database database)
         );
         var id = Guid.CreateVersion7();
         await c.ExecuteAsync(
-            "insert into proof_orders (id, look_id, look_name, document, working_space, person_id, asked, total) values (@id, @look, @name, @document, @workingSpace, @person, @asked::jsonb, @total)",
+            "insert into proof_orders (id, look_id, look_name, document, working_space, person_id, asked, total) values (@id, "
+                + "@look, @name, @document, @workingSpace, @person, @asked::jsonb, @total)",
             new
             {
                 id,
@@ -86,7 +88,8 @@ public sealed class ProofOrderRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync(
-                "update proof_orders set state = @state, message = @message, done = case when @state = 'done' then total else done end where id = @id and state in ('waiting', 'rendering')",
+                "update proof_orders set state = @state, message = @message, done = case when @state = 'done' then total else "
+                    + "done end where id = @id and state in ('waiting', 'rendering')",
                 new
                 {
                     id,

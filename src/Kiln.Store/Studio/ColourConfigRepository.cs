@@ -19,7 +19,8 @@ public sealed class ColourConfigRepository(Database database)
         return
         [
             .. await c.QueryAsync<ColourConfigRow>(
-                "select k.id, k.name, k.file, k.hash, p.display_name as AddedBy, k.created from colour_configs k join people p on p.id = k.added_by order by k.created"
+                "select k.id, k.name, k.file, k.hash, p.display_name as AddedBy, k.created from colour_configs k join people p "
+                    + "on p.id = k.added_by order by k.created"
             ),
         ];
     }

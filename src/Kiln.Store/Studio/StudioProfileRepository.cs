@@ -19,7 +19,8 @@ public sealed record StudioProfileRow(
 public sealed class StudioProfileRepository(Database database)
 {
     private const string Select =
-        "select d.id, d.dialect, d.version, d.text, d.note, d.in_force as InForce, p.display_name as Person, d.created from dialect_profiles d join people p on p.id = d.person_id ";
+        "select d.id, d.dialect, d.version, d.text, d.note, d.in_force as InForce, p.display_name as Person, d.created from "
+        + "dialect_profiles d join people p on p.id = d.person_id ";
 
     public async Task<IReadOnlyList<StudioProfileRow>> ListAsync()
     {
@@ -43,7 +44,8 @@ public sealed class StudioProfileRepository(Database database)
         await c.ExecuteAsync("update dialect_profiles set in_force = false where dialect = @dialect and in_force", new { dialect }, t);
         var id = Guid.CreateVersion7();
         await c.ExecuteAsync(
-            "insert into dialect_profiles (id, dialect, version, text, note, person_id) select @id, @dialect, coalesce(max(version), 0) + 1, @text, @note, @person from dialect_profiles where dialect = @dialect",
+            "insert into dialect_profiles (id, dialect, version, text, note, person_id) select @id, @dialect, "
+                + "coalesce(max(version), 0) + 1, @text, @note, @person from dialect_profiles where dialect = @dialect",
             new
             {
                 id,

@@ -211,7 +211,8 @@ public sealed class HostileConfigs : IDisposable
         var config = OpenedConfig.Open(
             Write(
                 Config(
-                    $"  - !<ColorSpace> {{name: fine, from_scene_reference: !<ExponentTransform> {{value: 2}}}}\n  - !<ColorSpace>\n    name: broken\n    from_scene_reference: {transform}\n"
+                    $"  - !<ColorSpace> {{name: fine, from_scene_reference: !<ExponentTransform> {{value: 2}}}}\n  - "
+                        + $"!<ColorSpace>\n    name: broken\n    from_scene_reference: {transform}\n"
                 )
             )
         );
@@ -230,7 +231,10 @@ public sealed class HostileConfigs : IDisposable
             Enumerable
                 .Range(1, 30)
                 .Select(i =>
-                    $"  - !<ColorSpace>\n    name: s{i}\n    from_scene_reference: !<GroupTransform>\n      children:\n        - !<ColorSpaceTransform> {{src: lin, dst: {(i == 1 ? "lin" : $"s{i - 1}")}}}\n        - !<ColorSpaceTransform> {{src: lin, dst: {(i == 1 ? "lin" : $"s{i - 1}")}}}\n        - !<ExponentTransform> {{value: 1.01}}\n"
+                    $"  - !<ColorSpace>\n    name: s{i}\n    from_scene_reference: !<GroupTransform>\n      children:\n        - "
+                    + $"!<ColorSpaceTransform> {{src: lin, dst: {(i == 1 ? "lin" : $"s{i - 1}")}}}\n        - "
+                    + $"!<ColorSpaceTransform> {{src: lin, dst: {(i == 1 ? "lin" : $"s{i - 1}")}}}\n        - !<ExponentTransform> "
+                    + $"{{value: 1.01}}\n"
                 )
         );
         var clock = Stopwatch.StartNew();

@@ -4,7 +4,9 @@ using Kiln.Colour.Operations;
 
 namespace Kiln.Colour.Tests.Configs;
 
-/// <summary>Whole configs, space by space, against OpenColorIO reading the same file: analytic ones within 1e-4, through tables within 1e-3.</summary>
+/// <summary>
+/// Whole configs, space by space, against OpenColorIO reading the same file: analytic ones within 1e-4, through tables within 1e-3.
+/// </summary>
 public sealed class ConfigsAgainstOpenColorIO : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("kiln-configs-").FullName;

@@ -139,7 +139,8 @@ internal static class SampleConfigs
     }
 
     private static string Mixed(double r, double g, double b) =>
-        $"{N(Math.Pow(0.8 * r + 0.15 * g + 0.05 * b, 0.8))} {N(Math.Pow(0.1 * r + 0.85 * g + 0.05 * b, 0.9))} {N(0.05 * r + 0.1 * g + 0.85 * b)}";
+        $"{N(Math.Pow(0.8 * r + 0.15 * g + 0.05 * b, 0.8))} {N(Math.Pow(0.1 * r + 0.85 * g + 0.05 * b, 0.9))} "
+        + $"{N(0.05 * r + 0.1 * g + 0.85 * b)}";
 
     public static string Version2(string folder)
     {

@@ -10,7 +10,10 @@ using Kiln.Pixels;
 
 namespace Kiln.Exchange.Tests.Conversion;
 
-/// <summary>Several reliefs in one look: bisque's nodes add two, tenmoku's list takes four pictures with a weight each, the others get them made into one picture. Held against the sum of slopes.</summary>
+/// <summary>
+/// Several reliefs in one look: bisque's nodes add two, tenmoku's list takes four pictures with a weight each, the others get them made
+/// into one picture. Held against the sum of slopes.
+/// </summary>
 public sealed class AddedReliefs(Workshop shop) : IClassFixture<Workshop>
 {
     private static readonly float[] Weights = [0.8f, 0.5f, 1.2f];

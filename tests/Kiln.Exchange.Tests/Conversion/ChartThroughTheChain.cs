@@ -16,7 +16,10 @@ using Kiln.Proof.Materials;
 
 namespace Kiln.Exchange.Tests.Conversion;
 
-/// <summary>The proof of the whole chain: the chart as files is read, wired, written, read back, rendered in even light and displayed, and each patch is within ΔE2000 0.5 of what it states.</summary>
+/// <summary>
+/// The proof of the whole chain: the chart as files is read, wired, written, read back, rendered in even light and displayed, and each
+/// patch is within ΔE2000 0.5 of what it states.
+/// </summary>
 public sealed class ChartThroughTheChain : IDisposable
 {
     private const float Bound = 0.5f;
@@ -76,7 +79,8 @@ public sealed class ChartThroughTheChain : IDisposable
         var worst = proof.Patches.MaxBy(p => p.DeltaE)!;
         Assert.True(
             worst.DeltaE <= Bound,
-            $"{format} in {dialect} worked in {working}: {worst.Name} is off by ΔE {worst.DeltaE:0.00}: {string.Join(" ", worst.Shown)} instead of {string.Join(" ", worst.Expected)}"
+            $"{format} in {dialect} worked in {working}: {worst.Name} is off by ΔE {worst.DeltaE:0.00}: "
+                + $"{string.Join(" ", worst.Shown)} instead of {string.Join(" ", worst.Expected)}"
         );
     }
 

@@ -10,7 +10,10 @@ using Kiln.Looks.Inputs;
 
 namespace Kiln.Exchange.Tests.Conversion;
 
-/// <summary>Looks of plain values through every dialect and back: what the report calls exact comes back within 1e-4, and whatever comes back otherwise is named in the report.</summary>
+/// <summary>
+/// Looks of plain values through every dialect and back: what the report calls exact comes back within 1e-4, and whatever comes back
+/// otherwise is named in the report.
+/// </summary>
 public sealed class ConversionMatrix : IDisposable
 {
     private const float Tolerance = 1e-4f;
@@ -86,7 +89,8 @@ public sealed class ConversionMatrix : IDisposable
                     named++;
                     Assert.True(
                         named1.Contains(input.Name) || Restated(look, input.Name),
-                        $"{dialect}, {look.Name}: {input.Name} {before} came back as {after}, and the report does not say so. It names: {string.Join(", ", named1)}"
+                        $"{dialect}, {look.Name}: {input.Name} {before} came back as {after}, and the report does not say so. It "
+                            + $"names: {string.Join(", ", named1)}"
                     );
                 }
                 if (

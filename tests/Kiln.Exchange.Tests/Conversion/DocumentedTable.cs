@@ -1,6 +1,9 @@
 namespace Kiln.Exchange.Tests.Conversion;
 
-/// <summary>A table of a document that a test counts: it fails when the document says otherwise; with KILN_RENEW_TABLES=1 it writes the table into the document instead.</summary>
+/// <summary>
+/// A table of a document that a test counts: it fails when the document says otherwise; with KILN_RENEW_TABLES=1 it writes the table into
+/// the document instead.
+/// </summary>
 internal static class DocumentedTable
 {
     /// <param name="document">Name of a file in docs/.</param>

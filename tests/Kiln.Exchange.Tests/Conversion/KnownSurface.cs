@@ -11,7 +11,8 @@ using Kiln.Pixels.Decoding;
 namespace Kiln.Exchange.Tests.Conversion;
 
 /// <summary>
-/// A surface known in closed form, delivered as downloads come: base colour, one packed file with metalness in red and glossiness in alpha, and a Y-down normal map.
+/// A surface known in closed form, delivered as downloads come: base colour, one packed file with metalness in red and glossiness in alpha,
+/// and a Y-down normal map.
 /// The reference is the same surface evaluated where it lies after placement, with formulas of its own.
 /// </summary>
 internal static class KnownSurface
@@ -82,7 +83,9 @@ internal static class KnownSurface
         return SetWiring.Wire(set);
     }
 
-    /// <summary>The truth: every value at the place where the placed picture shows it, as plain unplaced maps, Y up, roughness direct.</summary>
+    /// <summary>
+    /// The truth: every value at the place where the placed picture shows it, as plain unplaced maps, Y up, roughness direct.
+    /// </summary>
     public static Look Reference(Workshop shop, Placement placement) =>
         shop.References.TryGetValue(placement, out var known) ? known : shop.References[placement] = Evaluated(shop, placement);
 

@@ -114,7 +114,8 @@ internal sealed class PublishedGraph
             case "ifequal":
                 return In("value1")[0] == In("value2")[0] ? In("in1") : In("in2");
             case "roughness_anisotropy":
-                // The library's own graph of the node: aspect = √(1 − 0.98 a…) over squared roughness; only the isotropic case is asked for here.
+                // The library's own graph of the node: aspect = √(1 − 0.98 a…) over squared roughness; only the isotropic case is asked for
+                // here.
                 Assert.Equal(0, In("anisotropy")[0]);
                 return Each(In("roughness"), In("roughness"), (a, b) => a * b) is var w ? [w[0], w[0]] : [];
             case "separate2":

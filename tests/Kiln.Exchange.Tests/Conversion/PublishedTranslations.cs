@@ -11,7 +11,8 @@ using Kiln.Looks.Document;
 namespace Kiln.Exchange.Tests.Conversion;
 
 /// <summary>
-/// The translation graphs of the MaterialX 1.39.4 library (bxdf/translation), worked out here from the library's own text, against what our profiles give for plain looks.
+/// The translation graphs of the MaterialX 1.39.4 library (bxdf/translation), worked out here from the library's own text, against what our
+/// profiles give for plain looks.
 /// Where we differ on purpose the reason stands beside the output; everything else agrees.
 /// </summary>
 public sealed class PublishedTranslations : IDisposable
@@ -42,7 +43,10 @@ public sealed class PublishedTranslations : IDisposable
         };
     }
 
-    /// <summary>As a format whose colours are linear Rec.709 holds it: what lies outside its primaries is brought to their edge, and the report says so.</summary>
+    /// <summary>
+    /// As a format whose colours are linear Rec.709 holds it: what lies outside its primaries is brought to their edge, and the report says
+    /// so.
+    /// </summary>
     private static double[] InRec709(double[] acesCg, double most)
     {
         var v = ColourTransform
@@ -135,7 +139,8 @@ public sealed class PublishedTranslations : IDisposable
                     or "specularColor"
                     or "diffuseColor"
                     or "ior" when to.Surface.Port("useSpecularWorkflow")?.Value == "1" =>
-                        "a coat that reflects more than the base below it keeps its own index, and the base's reflection is a specular colour",
+                        "a coat that reflects more than the base below it keeps its own index, and the base's reflection is a "
+                            + "specular colour",
                     "roughness" or "ior" when Has("coat_weight") =>
                         "what a coat does to the surface below is undone and done again; the base's own index stays",
                     "roughness" when Has("specular_roughness_anisotropy") => "the mean width of a stretched lobe",
@@ -156,7 +161,10 @@ public sealed class PublishedTranslations : IDisposable
         tally.Check(400);
     }
 
-    /// <summary>The roughness of fibres is squared in glTF (KHR_materials_sheen, "Sheen distribution") and not in Standard Surface, so its root is written where the graph hands it on.</summary>
+    /// <summary>
+    /// The roughness of fibres is squared in glTF (KHR_materials_sheen, "Sheen distribution") and not in Standard Surface, so its root is
+    /// written where the graph hands it on.
+    /// </summary>
     [Fact]
     public async Task StandardSurfaceToGltf()
     {

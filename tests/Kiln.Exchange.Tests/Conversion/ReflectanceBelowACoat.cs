@@ -9,8 +9,10 @@ using Kiln.Looks.Document;
 namespace Kiln.Exchange.Tests.Conversion;
 
 /// <summary>
-/// What a dielectric below a coat reflects at normal incidence, from every dialect to every other. F0 = ((n − 1)/(n + 1))²; OpenPBR 1.1 ("Coat") means the base's index against
-/// the coat's, weighed by the coat; every other dialect here means it against air, whatever lies over it. Each dialect's reflectance is worked out here from the written words.
+/// What a dielectric below a coat reflects at normal incidence, from every dialect to every other. F0 = ((n − 1)/(n + 1))²; OpenPBR 1.1
+/// ("Coat") means the base's index against
+/// the coat's, weighed by the coat; every other dialect here means it against air, whatever lies over it. Each dialect's reflectance is
+/// worked out here from the written words.
 /// </summary>
 public sealed class ReflectanceBelowACoat(Workshop shop) : IClassFixture<Workshop>
 {
@@ -62,7 +64,8 @@ public sealed class ReflectanceBelowACoat(Workshop shop) : IClassFixture<Worksho
     public async Task StaysInAll64Pairs()
     {
         var table = new StringBuilder(
-            $"| from \\ to | {string.Join(" | ", Workshop.Dialects.Select(d => shop.Profiles.Find(d).Title))} |\n|---|{string.Concat(Workshop.Dialects.Select(_ => "---|"))}\n"
+            $"| from \\ to | {string.Join(" | ", Workshop.Dialects.Select(d => shop.Profiles.Find(d).Title))} "
+                + $"|\n|---|{string.Concat(Workshop.Dialects.Select(_ => "---|"))}\n"
         );
         var wrong = new List<string>();
         foreach (var from in Workshop.Dialects)

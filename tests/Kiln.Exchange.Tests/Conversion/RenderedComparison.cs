@@ -15,7 +15,8 @@ using Kiln.Proof.Rendering;
 namespace Kiln.Exchange.Tests.Conversion;
 
 /// <summary>
-/// A packed, gloss-named, Y-down delivery under a rotated, unequally repeated and mirrored placement comes out right in every dialect, judged by rendering:
+/// A packed, gloss-named, Y-down delivery under a rotated, unequally repeated and mirrored placement comes out right in every dialect,
+/// judged by rendering:
 /// the network is written, read back, executed as the dialect reads it, and compared with the analytically known surface.
 /// </summary>
 public sealed class RenderedComparison(Workshop shop) : IClassFixture<Workshop>

@@ -16,8 +16,10 @@ using Kiln.Proof.Rendering;
 namespace Kiln.Exchange.Tests.Conversion;
 
 /// <summary>
-/// The direction in which reflections stretch: a turn from u, a map of turns, or a map of directions, as OpenPBR's tangent, Standard Surface's tangent and rotation, and
-/// glTF's rotation and texture (KHR_materials_anisotropy: counter-clockwise from the tangent, red and green from -1 to 1). PublishedTranslations has the sense of
+/// The direction in which reflections stretch: a turn from u, a map of turns, or a map of directions, as OpenPBR's tangent, Standard
+/// Surface's tangent and rotation, and
+/// glTF's rotation and texture (KHR_materials_anisotropy: counter-clockwise from the tangent, red and green from -1 to 1).
+/// PublishedTranslations has the sense of
 /// Standard Surface's rotation, which counts clockwise.
 /// </summary>
 public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
@@ -179,7 +181,8 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
     }
 
     /// <summary>
-    /// A map whose brushing runs along its diagonal, laid four times along u: a line v' = u' of the map is v = 4u on the surface, so the brushing runs along (1, 4) there.
+    /// A map whose brushing runs along its diagonal, laid four times along u: a line v' = u' of the map is v = 4u on the surface, so the
+    /// brushing runs along (1, 4) there.
     /// Relief would lean the other way: its slopes are four times as steep along u.
     /// </summary>
     [Fact]
@@ -286,7 +289,10 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
         AllAreValid("standard_surface");
     }
 
-    /// <summary>Normals of a map that lies turned, repeated and mirrored: a network says the direction on the surface, and the look that comes back does too.</summary>
+    /// <summary>
+    /// Normals of a map that lies turned, repeated and mirrored: a network says the direction on the surface, and the look that comes back
+    /// does too.
+    /// </summary>
     [Theory]
     [InlineData("openpbr")]
     [InlineData("standard_surface")]

@@ -14,7 +14,10 @@ using Kiln.Pixels;
 
 namespace Kiln.Exchange.Tests.Documents;
 
-/// <summary>Documents as other programs write them: node graphs with faces, placements in the standard's other order, tiled images, nodes that no profile knows, a layer and its maps in one file.</summary>
+/// <summary>
+/// Documents as other programs write them: node graphs with faces, placements in the standard's other order, tiled images, nodes that no
+/// profile knows, a layer and its maps in one file.
+/// </summary>
 public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
 {
     private async Task<Look> ReadAsync(string inner, string dialect = "openpbr")

@@ -16,8 +16,10 @@ using SharpGLTF.Schema2;
 namespace Kiln.Exchange.Tests.Documents;
 
 /// <summary>
-/// Film, stretched reflections and dispersion in glTF against the formulas of KHR_materials_iridescence, _anisotropy and _dispersion, and the archived glossiness materials
-/// against the conversion that Khronos published with KHR_materials_pbrSpecularGlossiness (its examples/convert-between-workflows), worked out here in double precision.
+/// Film, stretched reflections and dispersion in glTF against the formulas of KHR_materials_iridescence, _anisotropy and _dispersion, and
+/// the archived glossiness materials
+/// against the conversion that Khronos published with KHR_materials_pbrSpecularGlossiness (its examples/convert-between-workflows), worked
+/// out here in double precision.
 /// </summary>
 public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
 {
@@ -245,7 +247,8 @@ public sealed class GltfLayers(Workshop shop) : IClassFixture<Workshop>
     }
 
     /// <summary>
-    /// The numbers that the pictures of directions and crevices carry in glTF 2.0 (3.9.3): directions are normalize((2 v - 1) * (scale, scale, 1)), crevices 1 + strength (v - 1).
+    /// The numbers that the pictures of directions and crevices carry in glTF 2.0 (3.9.3): directions are normalize((2 v - 1) * (scale,
+    /// scale, 1)), crevices 1 + strength (v - 1).
     /// They come in so, and the written document says the same again.
     /// </summary>
     [Theory]

@@ -45,7 +45,9 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
             "gltf nodes",
         ];
 
-    /// <summary>A million levels in every reader that could call itself: an exception of ours within two seconds, never the end of the process.</summary>
+    /// <summary>
+    /// A million levels in every reader that could call itself: an exception of ours within two seconds, never the end of the process.
+    /// </summary>
     [Theory]
     [MemberData(nameof(DeepTexts))]
     public void AMillionLevelsAreASentence(string kind)
@@ -98,7 +100,9 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
                 break;
             case "materialx chain":
                 var chain = new StringBuilder(
-                    "<materialx version=\"1.39\"><open_pbr_surface name=\"s\" type=\"surfaceshader\"><input name=\"base_color\" type=\"color3\" nodename=\"n0\"/></open_pbr_surface><surfacematerial name=\"m\" type=\"material\"><input name=\"surfaceshader\" type=\"surfaceshader\" nodename=\"s\"/></surfacematerial>"
+                    "<materialx version=\"1.39\"><open_pbr_surface name=\"s\" type=\"surfaceshader\"><input name=\"base_color\" "
+                        + "type=\"color3\" nodename=\"n0\"/></open_pbr_surface><surfacematerial name=\"m\" type=\"material\"><input "
+                        + "name=\"surfaceshader\" type=\"surfaceshader\" nodename=\"s\"/></surfacematerial>"
                 );
                 for (var i = 0; i < 9000; i++)
                     chain.Append(
@@ -148,7 +152,9 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
 
     public static TheoryData<string> All => [.. Workshop.Dialects];
 
-    /// <summary>Ten thousand networks with bytes changed, doubled, cut and moved: read whole, or refused with a sentence, within two seconds each.</summary>
+    /// <summary>
+    /// Ten thousand networks with bytes changed, doubled, cut and moved: read whole, or refused with a sentence, within two seconds each.
+    /// </summary>
     [Theory]
     [MemberData(nameof(All))]
     public async Task MutatedNetworksAreReadOrRefused(string dialect)

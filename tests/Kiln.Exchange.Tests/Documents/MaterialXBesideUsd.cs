@@ -11,14 +11,17 @@ using Kiln.Looks.Steps;
 namespace Kiln.Exchange.Tests.Documents;
 
 /// <summary>
-/// A MaterialX network in a USD layer, beside the preview's: called by the definitions that the MaterialX library itself finds for the same nodes,
+/// A MaterialX network in a USD layer, beside the preview's: called by the definitions that the MaterialX library itself finds for the same
+/// nodes,
 /// the same network as in a MaterialX document, out of the way of a USD parser that knows nothing of it; and such layers of other people.
 /// </summary>
 public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks>
 {
     private Workshop Shop => demo.Shop;
 
-    /// <summary>A surface that a preview cannot say: stretched reflections, fibres, a film, a height, a turned map, steps in between.</summary>
+    /// <summary>
+    /// A surface that a preview cannot say: stretched reflections, fibres, a film, a height, a turned map, steps in between.
+    /// </summary>
     private async Task<Look> RichAsync()
     {
         var look = await KnownSurface.DeliveredAsync(Shop, new Placement(2, 3, 30));
@@ -132,7 +135,9 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
                 "; ",
                 node.Ports.OrderBy(p => p.Name, StringComparer.Ordinal)
                     .Select(p =>
-                        $"{p.Name} {p.Type} {(p.Node is { } from ? "from " + Own(from) : p.Type == "filename" ? network.Textures.First(t => t.Path == p.Value).File.Content : p.Value)} {p.Output} {(p.Type == "filename" ? p.Space : "")}"
+                        $"{p.Name} {p.Type} "
+                        + $"{(p.Node is { } from ? "from " + Own(from) : p.Type == "filename" ? network.Textures.First(t => t.Path == p.Value).File.Content : p.Value)} "
+                        + $"{p.Output} {(p.Type == "filename" ? p.Space : "")}"
                     )
             );
 
@@ -227,7 +232,10 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
         return Shop.Read(path, dialect);
     }
 
-    /// <summary>As other programs write it: the graph in a node graph with a face of its own, the value on the material, the surface over the plain output.</summary>
+    /// <summary>
+    /// As other programs write it: the graph in a node graph with a face of its own, the value on the material, the surface over the plain
+    /// output.
+    /// </summary>
     [Fact]
     public async Task GraphsAndFacesOfOtherLayersAreFollowed()
     {

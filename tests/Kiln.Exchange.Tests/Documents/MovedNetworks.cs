@@ -10,7 +10,8 @@ using Kiln.Proof.Materials;
 namespace Kiln.Exchange.Tests.Documents;
 
 /// <summary>
-/// Heights as each dialect says them: midpoint and reach, metres with an edge and a limit, a level that has to match the map, MaterialX's displacement node, USD's input.
+/// Heights as each dialect says them: midpoint and reach, metres with an edge and a limit, a level that has to match the map, MaterialX's
+/// displacement node, USD's input.
 /// What a proof of the written network moves is held against the surface's own formula, and the documents before the outside judges.
 /// </summary>
 public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
@@ -100,7 +101,9 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
         Assert.Equal(dialect != "usd_preview", moved.IsExact);
     }
 
-    /// <summary>How fine the mesh is and at which level a map is read: each number comes back, or the report says that it does not.</summary>
+    /// <summary>
+    /// How fine the mesh is and at which level a map is read: each number comes back, or the report says that it does not.
+    /// </summary>
     [Theory]
     [MemberData(nameof(Moving))]
     public async Task NumbersWithoutAWordAreNamed(string dialect)
@@ -145,7 +148,9 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
         );
     }
 
-    /// <summary>Tenmoku reads a map at the level it is told: one below the map's loses what is finer, here a period of four texels.</summary>
+    /// <summary>
+    /// Tenmoku reads a map at the level it is told: one below the map's loses what is finer, here a period of four texels.
+    /// </summary>
     [Fact]
     public async Task TenmokusLevelMatchesTheMapUnlessAPersonSaysOtherwise()
     {
@@ -187,7 +192,9 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
             );
     }
 
-    /// <summary>The parser reads the layer; what it makes of a displacement's texture it does not tell, so the connections are read by ours.</summary>
+    /// <summary>
+    /// The parser reads the layer; what it makes of a displacement's texture it does not tell, so the connections are read by ours.
+    /// </summary>
     [Fact]
     public async Task TheUsdParserReadsALayerWithDisplacement()
     {

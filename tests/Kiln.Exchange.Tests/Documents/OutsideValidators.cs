@@ -7,7 +7,9 @@ using SharpGLTF.Schema2;
 
 namespace Kiln.Exchange.Tests.Documents;
 
-/// <summary>Written documents before outside judges: the MaterialX 1.39 library, the Khronos glTF validator, OpenImageIO for pixels.</summary>
+/// <summary>
+/// Written documents before outside judges: the MaterialX 1.39 library, the Khronos glTF validator, OpenImageIO for pixels.
+/// </summary>
 public sealed class OutsideValidators : IDisposable
 {
     private readonly Workshop shop = new();

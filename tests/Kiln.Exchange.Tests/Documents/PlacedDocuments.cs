@@ -21,7 +21,8 @@ using SharpGLTF.Schema2;
 namespace Kiln.Exchange.Tests.Documents;
 
 /// <summary>
-/// Where a map lies, in documents as they are written: a textured square in every dialect under seven placements, worked out by the standard's own definitions and defaults
+/// Where a map lies, in documents as they are written: a textured square in every dialect under seven placements, worked out by the
+/// standard's own definitions and defaults
 /// (or the formula that a dialect's documentation states) and held, pixel by pixel, against the look's placement.
 /// </summary>
 public sealed class PlacedDocuments(Workshop shop) : IClassFixture<Workshop>
@@ -73,7 +74,10 @@ public sealed class PlacedDocuments(Workshop shop) : IClassFixture<Workshop>
         };
     }
 
-    /// <summary>Where a point of the surface lies in the picture, v up: the placement's definition, written out anew. Rotation about the pivot, repeats, mirroring, then the picture's own rotation.</summary>
+    /// <summary>
+    /// Where a point of the surface lies in the picture, v up: the placement's definition, written out anew. Rotation about the pivot,
+    /// repeats, mirroring, then the picture's own rotation.
+    /// </summary>
     private static Vector2 Defined(Placement p, Vector2 uv)
     {
         static Vector2 Back(Vector2 v, float degrees) =>
@@ -138,7 +142,10 @@ public sealed class PlacedDocuments(Workshop shop) : IClassFixture<Workshop>
         };
     }
 
-    /// <summary>KHR_texture_transform: T·R·S on coordinates with v down, R = (cos, sin; −sin, cos) (the extension's text; checked in a browser against another library by GltfInThree).</summary>
+    /// <summary>
+    /// KHR_texture_transform: T·R·S on coordinates with v down, R = (cos, sin; −sin, cos) (the extension's text; checked in a browser
+    /// against another library by GltfInThree).
+    /// </summary>
     private static Written OfGltf(string path)
     {
         var channel = ModelRoot.Load(path).LogicalMaterials[0].FindChannel("BaseColor")!.Value;
@@ -153,7 +160,10 @@ public sealed class PlacedDocuments(Workshop shop) : IClassFixture<Workshop>
         });
     }
 
-    /// <summary>UsdTransform2d of the USD preview surface specification: in · scale, rotated counter-clockwise by degrees, plus translation; its input and a texture's st are (0, 0) unless connected.</summary>
+    /// <summary>
+    /// UsdTransform2d of the USD preview surface specification: in · scale, rotated counter-clockwise by degrees, plus translation; its
+    /// input and a texture's st are (0, 0) unless connected.
+    /// </summary>
     private static Written OfUsd(string path, string folder)
     {
         var prims = UsdText.Parse(File.ReadAllText(path)).All.ToList();
@@ -317,7 +327,9 @@ public sealed class PlacedDocuments(Workshop shop) : IClassFixture<Workshop>
         Assert.True(back.Placement.IsPoint || back.Lanes["base_color"].Chain!.Steps.OfType<PlaceStep>().Single().Placement.IsPoint);
     }
 
-    /// <summary>Documents of others that scale before they turn come in as they are: the picture lies where the document's own formula puts it.</summary>
+    /// <summary>
+    /// Documents of others that scale before they turn come in as they are: the picture lies where the document's own formula puts it.
+    /// </summary>
     [Theory]
     [MemberData(nameof(All))]
     public async Task ThereAndBackEveryPointLiesWhereItLay(string dialect)

@@ -6,7 +6,8 @@ using System.Xml.Linq;
 namespace Kiln.Exchange.Tests.Documents;
 
 /// <summary>
-/// A written MaterialX document worked out node by node by the MaterialX 1.39.4 library's own definitions: an input that is not connected has the definition's default and
+/// A written MaterialX document worked out node by node by the MaterialX 1.39.4 library's own definitions: an input that is not connected
+/// has the definition's default and
 /// nothing kinder, a node that the library builds of others is worked out through the library's graph. Nothing of ours takes part.
 /// </summary>
 internal sealed class StandardDocument

@@ -20,7 +20,9 @@ using NetArchTest.Rules;
 
 namespace Kiln.Exchange.Tests.Documents;
 
-/// <summary>Textures go out as they are and tagged, or converted once to the working space; never both, and never with a view in them.</summary>
+/// <summary>
+/// Textures go out as they are and tagged, or converted once to the working space; never both, and never with a view in them.
+/// </summary>
 public sealed class TexturesAsTheyAreOrConverted : IDisposable
 {
     private readonly Workshop shop = new();

@@ -13,7 +13,8 @@ using Kiln.Pixels.Writing;
 namespace Kiln.Exchange.Tests.Documents;
 
 /// <summary>
-/// A surface in three UDIM tiles (numbering of the MaterialX specification 1.39: 1001 + u + 10 v) goes through the intake and every dialect: each tile shows its own picture where it belongs,
+/// A surface in three UDIM tiles (numbering of the MaterialX specification 1.39: 1001 + u + 10 v) goes through the intake and every
+/// dialect: each tile shows its own picture where it belongs,
 /// whether the dialect names tiles by a token or has a document for each.
 /// </summary>
 public sealed class UdimTiles(Workshop shop) : IClassFixture<Workshop>

@@ -11,7 +11,10 @@ using Kiln.Pixels;
 
 namespace Kiln.Exchange.Tests.Documents;
 
-/// <summary>Variants in written documents: KHR_materials_variants before Khronos's validator, USD variant sets before other parsers, materials of their own elsewhere.</summary>
+/// <summary>
+/// Variants in written documents: KHR_materials_variants before Khronos's validator, USD variant sets before other parsers, materials of
+/// their own elsewhere.
+/// </summary>
 public sealed class WrittenVariants : IDisposable
 {
     private readonly Workshop shop = new();
@@ -27,7 +30,10 @@ public sealed class WrittenVariants : IDisposable
         return shop.Store(name, picture);
     }
 
-    /// <summary>A mapped surface in three more colours: another base, another finish, and another roughness map of the same file name, placed elsewhere.</summary>
+    /// <summary>
+    /// A mapped surface in three more colours: another base, another finish, and another roughness map of the same file name, placed
+    /// elsewhere.
+    /// </summary>
     private async Task<Look> LookAsync()
     {
         var look = await KnownSurface.DeliveredAsync(shop, new Placement(2, 2, 45));

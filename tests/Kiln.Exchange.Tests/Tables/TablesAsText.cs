@@ -3,7 +3,9 @@ using Kiln.Exchange.Tables;
 
 namespace Kiln.Exchange.Tests.Tables;
 
-/// <summary>What a spreadsheet would take for a formula is told to be text (OWASP, CSV injection: = + - @, tab, CR), and comes back as it was.</summary>
+/// <summary>
+/// What a spreadsheet would take for a formula is told to be text (OWASP, CSV injection: = + - @, tab, CR), and comes back as it was.
+/// </summary>
 public class TablesAsText
 {
     [Theory]

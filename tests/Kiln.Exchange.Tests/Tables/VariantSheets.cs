@@ -45,9 +45,10 @@ public sealed class VariantSheets
     public void ASheetGivesVariantsAndComesBackTheSame()
     {
         var sheet = Read(
-            "variant,base_color,base_color/tint/other,specular_roughness,map roughness,repeats u\r\n\"Red, \"\"hot\"\"\",#c01818,,0.4,worn.png,3\r\nDeep,lab 30 10 -40,acescg(0.1; 0.2; 0.3),,cccccccccccc,\r\n"
-                .Replace(";", ",")
-                .Replace("acescg(0.1, 0.2, 0.3)", "\"acescg(0.1, 0.2, 0.3)\"")
+            "variant,base_color,base_color/tint/other,specular_roughness,map roughness,repeats u\r\n\"Red, "
+                + "\"\"hot\"\"\",#c01818,,0.4,worn.png,3\r\nDeep,lab 30 10 -40,acescg(0.1; 0.2; 0.3),,cccccccccccc,\r\n"
+                    .Replace(";", ",")
+                    .Replace("acescg(0.1, 0.2, 0.3)", "\"acescg(0.1, 0.2, 0.3)\"")
         );
         Assert.Empty(sheet.Faults);
         Assert.Equal(["Red, \"hot\"", "Deep"], sheet.Added);

@@ -3,7 +3,10 @@ using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Tests.Steps;
 
-/// <summary>W3C "Compositing and Blending Level 1" (Candidate Recommendation, 2015), section 10.1, separable blend modes; backdrop is what was there, source is what is mixed in.</summary>
+/// <summary>
+/// W3C "Compositing and Blending Level 1" (Candidate Recommendation, 2015), section 10.1, separable blend modes; backdrop is what was
+/// there, source is what is mixed in.
+/// </summary>
 public class MixModes
 {
     private static readonly float[] Grid = [0, 0.1f, 0.25f, 0.4f, 0.5f, 0.6f, 0.75f, 0.9f, 1];

@@ -20,7 +20,10 @@ public class Neighbourhoods
         return Graphs.Filled(Side, Side, (x, y) => values[y * Side + x]);
     }
 
-    /// <summary>oiiotool --blur with the gaussian kernel: its filter of width w is exp(−8x²/w²) (OpenImageIO 2.4, filter.cpp), so w = 4σ. Compared away from the edges, where ours repeats.</summary>
+    /// <summary>
+    /// oiiotool --blur with the gaussian kernel: its filter of width w is exp(−8x²/w²) (OpenImageIO 2.4, filter.cpp), so w = 4σ. Compared
+    /// away from the edges, where ours repeats.
+    /// </summary>
     [Fact]
     public async Task BlurIsOpenImageIOsGaussian()
     {

@@ -58,13 +58,17 @@ public class NoiseStatistics
         var samples = Samples(new(NoiseKind.Gradient, 64), 1024);
         var mean = samples.Average();
         Assert.Equal(expected / 2, samples.Average(s => (s - mean) * (s - mean)), 0.05 * expected);
-        // Each octave adds detail: halved and twice as fine, it has as much energy between neighbours as the one before; six of them weighed down to the range of one still have 6 / 1.97² of it.
+        // Each octave adds detail: halved and twice as fine, it has as much energy between neighbours as the one before; six of them
+        // weighed down to the range of one still have 6 / 1.97² of it.
         double Roughness(NoiseField noise) =>
             Samples(noise) is var s ? Enumerable.Range(1, s.Length - 1).Average(i => (s[i] - s[i - 1]) * (s[i] - s[i - 1])) : 0;
         Assert.True(Roughness(Fields[1]) > 1.3 * Roughness(Fields[1] with { Octaves = 1 }));
     }
 
-    /// <summary>Distances to a jittered grid's points: at most √2·1.5 cells by construction, and half the plane is nearer than 0.45 cells (measured over many points by brute force here).</summary>
+    /// <summary>
+    /// Distances to a jittered grid's points: at most √2·1.5 cells by construction, and half the plane is nearer than 0.45 cells (measured
+    /// over many points by brute force here).
+    /// </summary>
     [Fact]
     public void CellNoiseIsTheDistanceToTheNearestOfItsPoints()
     {

@@ -8,7 +8,10 @@ using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Tests.Steps;
 
-/// <summary>Each step that has a standard node gives the numbers of its published definition (MaterialX 1.39 specification, "Standard Nodes"); the others those of their own source.</summary>
+/// <summary>
+/// Each step that has a standard node gives the numbers of its published definition (MaterialX 1.39 specification, "Standard Nodes"); the
+/// others those of their own source.
+/// </summary>
 public class StepFormulas
 {
     private static readonly float[] Numbers = [-0.3f, 0, 0.05f, 0.18f, 0.5f, 0.77f, 1, 1.6f];
@@ -51,7 +54,9 @@ public class StepFormulas
         }
     }
 
-    /// <summary>hsvadjust: convert to HSV, add to hue, multiply saturation and value, convert back; Python's colorsys is the other implementation.</summary>
+    /// <summary>
+    /// hsvadjust: convert to HSV, add to hue, multiply saturation and value, convert back; Python's colorsys is the other implementation.
+    /// </summary>
     [Fact]
     public void TheGradesHueSaturationAndValueAreThoseOfColorsys()
     {

@@ -8,7 +8,10 @@ using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests.Collections;
 
-/// <summary>A collection from one server to another: everything is there again, history and versions to the byte; what was changed on the way is refused.</summary>
+/// <summary>
+/// A collection from one server to another: everything is there again, history and versions to the byte; what was changed on the way is
+/// refused.
+/// </summary>
 [Collection(nameof(LooksServer))]
 public sealed class ArchiveTests(ServerFixture server)
 {
@@ -86,7 +89,8 @@ public sealed class ArchiveTests(ServerFixture server)
         {
             there.Kill();
             await DemoState.RunAsync(
-                "delete from collection_looks; delete from look_history; delete from look_versions; delete from looks; delete from collections; delete from profile_texts",
+                "delete from collection_looks; delete from look_history; delete from look_versions; delete from looks; delete "
+                    + "from collections; delete from profile_texts",
                 there.Database
             );
             Directory.Delete(Path.Combine(there.Folder, "data", "contents"), recursive: true);

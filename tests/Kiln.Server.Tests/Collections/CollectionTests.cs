@@ -29,7 +29,9 @@ public sealed class CollectionTests(ServerFixture server)
         throw new TimeoutException("The collection was not measured.");
     }
 
-    /// <summary>The CSV as Python's csv module reads it (RFC 4180), and the medians and deviations as its statistics module has them.</summary>
+    /// <summary>
+    /// The CSV as Python's csv module reads it (RFC 4180), and the medians and deviations as its statistics module has them.
+    /// </summary>
     [Fact]
     public async Task TheTableAgreesWithStatisticsFromOutside()
     {

@@ -6,7 +6,9 @@ using System.Text.Json;
 
 namespace Kiln.Server.Tests.Collections;
 
-/// <summary>Packages come in again as the same look, also where the dialect had to bake; changed or damaged ones leave nothing behind.</summary>
+/// <summary>
+/// Packages come in again as the same look, also where the dialect had to bake; changed or damaged ones leave nothing behind.
+/// </summary>
 [Collection(nameof(LooksServer))]
 public sealed class PackageTests(ServerFixture server)
 {
@@ -71,7 +73,10 @@ public sealed class PackageTests(ServerFixture server)
         return to.ToArray();
     }
 
-    /// <summary>The network alone, without the look it was made from: it comes in by what it says; without its textures the maps are missing and can be linked again.</summary>
+    /// <summary>
+    /// The network alone, without the look it was made from: it comes in by what it says; without its textures the maps are missing and can
+    /// be linked again.
+    /// </summary>
     [Theory]
     [InlineData("openpbr", true)]
     [InlineData("openpbr", false)]

@@ -108,7 +108,10 @@ public sealed class VersionTests(ServerFixture server)
         );
     }
 
-    /// <summary>Edits of the look, another profile for the dialect, another working space, a changed kept chain: the version is written as before, byte for byte.</summary>
+    /// <summary>
+    /// Edits of the look, another profile for the dialect, another working space, a changed kept chain: the version is written as before,
+    /// byte for byte.
+    /// </summary>
     [Fact]
     public async Task APublishedVersionIsWrittenTheSameWhateverHappensLater()
     {

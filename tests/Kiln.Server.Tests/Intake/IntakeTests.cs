@@ -200,7 +200,9 @@ public sealed class IntakeTests(ServerFixture server)
         Assert.Contains("lower case", (await JsonAsync(faulty)).GetProperty("title").GetString());
     }
 
-    /// <summary>A delivery that gives no surface is no dead end: chosen files become one, a single file begins one under the role it is put into.</summary>
+    /// <summary>
+    /// A delivery that gives no surface is no dead end: chosen files become one, a single file begins one under the role it is put into.
+    /// </summary>
     [Fact]
     public async Task FilesOfTheTrayBecomeASurface()
     {

@@ -5,7 +5,9 @@ using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests.Intake;
 
-/// <summary>Intakes that are interrupted, by a kill, by a stop, by a person: what waits can be taken up again and ends as if nothing had happened.</summary>
+/// <summary>
+/// Intakes that are interrupted, by a kill, by a stop, by a person: what waits can be taken up again and ends as if nothing had happened.
+/// </summary>
 public sealed class InterruptedIntakeTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
     private const int Copies = 60;

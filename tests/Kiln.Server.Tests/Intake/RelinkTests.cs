@@ -5,7 +5,9 @@ using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests.Intake;
 
-/// <summary>A file that is gone from the store: the look says so, what resembles it is found, and taking it is an edit like any other.</summary>
+/// <summary>
+/// A file that is gone from the store: the look says so, what resembles it is found, and taking it is an edit like any other.
+/// </summary>
 public sealed class RelinkTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
     [Fact]

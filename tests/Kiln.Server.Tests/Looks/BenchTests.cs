@@ -7,7 +7,10 @@ using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests.Looks;
 
-/// <summary>What the bench asks of the server beside the document: findings accepted, history gone back in, steps tried, chains kept, several looks at once, networks shown, hostile edits.</summary>
+/// <summary>
+/// What the bench asks of the server beside the document: findings accepted, history gone back in, steps tried, chains kept, several looks
+/// at once, networks shown, hostile edits.
+/// </summary>
 [Collection(nameof(LooksServer))]
 public sealed class BenchTests(ServerFixture server)
 {
@@ -158,7 +161,9 @@ public sealed class BenchTests(ServerFixture server)
         );
     }
 
-    /// <summary>The usual mistake must be seen: a measurement read as sRGB is shown as the darker number it becomes (IEC 61966-2-1).</summary>
+    /// <summary>
+    /// The usual mistake must be seen: a measurement read as sRGB is shown as the darker number it becomes (IEC 61966-2-1).
+    /// </summary>
     [Fact]
     public async Task AMeasurementReadTheOtherWayLooksWrong()
     {

@@ -117,7 +117,10 @@ public sealed class HostileMapsTests(ServerFixture server) : IClassFixture<Serve
         }
     }
 
-    /// <summary>The content is removed from the disk while the look is open: the bench says which file, findings say so too, and everything else goes on.</summary>
+    /// <summary>
+    /// The content is removed from the disk while the look is open: the bench says which file, findings say so too, and everything else
+    /// goes on.
+    /// </summary>
     [Fact]
     public async Task AFileThatGoesAwayUnderAnOpenLook()
     {

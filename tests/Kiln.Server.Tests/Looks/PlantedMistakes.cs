@@ -36,7 +36,8 @@ public sealed class PlantedMistakes(ServerFixture server)
             }
         )
             Assert.True(Has(look, code), $"{code} was not found on {look}. Found: {all}");
-        // What intake mends by measuring (a Y-down map named Y up, a base colour in ACEScg, a roughness tagged sRGB) does not come back; nor is anything else an error.
+        // What intake mends by measuring (a Y-down map named Y up, a base colour in ACEScg, a roughness tagged sRGB) does not come back;
+        // nor is anything else an error.
         Assert.Empty(errors);
     }
 }

@@ -4,7 +4,10 @@ using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests.Looks;
 
-/// <summary>Broken rules of a look's collections are findings of its board, go away with what mends them, and can be accepted like others; a version's difference is a number.</summary>
+/// <summary>
+/// Broken rules of a look's collections are findings of its board, go away with what mends them, and can be accepted like others; a
+/// version's difference is a number.
+/// </summary>
 [Collection(nameof(PicturesServer))]
 public sealed class RulesOnTheBench(ServerFixture server)
 {

@@ -8,7 +8,9 @@ namespace Kiln.Server.Tests.Operation;
 /// <summary>The verbs that go to a server's database and data instead of the server.</summary>
 public sealed class CommandLineTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
-    /// <summary>The program as it is built by itself: beside the server's libraries it would look for some of them in the wrong place.</summary>
+    /// <summary>
+    /// The program as it is built by itself: beside the server's libraries it would look for some of them in the wrong place.
+    /// </summary>
     private static string Program()
     {
         var own = new DirectoryInfo(AppContext.BaseDirectory);
@@ -41,7 +43,10 @@ public sealed class CommandLineTests(ServerFixture server) : IClassFixture<Serve
         return (process.ExitCode, await output, await errors);
     }
 
-    /// <summary>Two looks of one name are two packages; each has the bytes that the server gives; a look whose map is gone is a sentence and keeps none back.</summary>
+    /// <summary>
+    /// Two looks of one name are two packages; each has the bytes that the server gives; a look whose map is gone is a sentence and keeps
+    /// none back.
+    /// </summary>
     [Fact]
     public async Task ACollectionIsWrittenWithoutTheServer()
     {

@@ -8,14 +8,17 @@ using Xunit.Abstractions;
 namespace Kiln.Server.Tests.Operation;
 
 /// <summary>
-/// Every operation of the OpenAPI document with bodies and identifiers that nobody should send: no 500, no web page, always a problem document with a code,
+/// Every operation of the OpenAPI document with bodies and identifiers that nobody should send: no 500, no web page, always a problem
+/// document with a code,
 /// without a path of the server in it and with the security headers.
 /// </summary>
 public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper output) : IClassFixture<ServerFixture>
 {
     private const string Missing = "00000000-0000-0000-0000-00000000dead";
 
-    /// <summary>Bodies by name: of the wrong kind, cut off, too deep, with what no field is called, with numbers and characters at the edges.</summary>
+    /// <summary>
+    /// Bodies by name: of the wrong kind, cut off, too deep, with what no field is called, with numbers and characters at the edges.
+    /// </summary>
     private static IEnumerable<(string Name, HttpContent? Body)> Bodies(bool takesForm)
     {
         static HttpContent Json(string text) => new StringContent(text, Encoding.UTF8, "application/json");
@@ -143,7 +146,8 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
     private static async Task<string?> FaultAsync(HttpClient client, string method, string path, HttpContent? content)
     {
         var bytes = content is null ? null : await content.ReadAsByteArrayAsync();
-        // A connection that the server closed after the large body before it is found closed by whoever uses it next (RFC 9112, 9.3.1): asked once more.
+        // A connection that the server closed after the large body before it is found closed by whoever uses it next (RFC 9112, 9.3.1):
+        // asked once more.
         if (
             await AskAsync(client, method, path, bytes, content?.Headers) is var fault
             && fault?.StartsWith(Closed, StringComparison.Ordinal) == true

@@ -48,7 +48,10 @@ public sealed class ServerTests(ServerFixture server)
         return client;
     }
 
-    /// <summary>Passwords are not tried a thousand times; whoever tries them keeps nobody else out. The tries may fall into two minutes, of which each takes twenty.</summary>
+    /// <summary>
+    /// Passwords are not tried a thousand times; whoever tries them keeps nobody else out. The tries may fall into two minutes, of which
+    /// each takes twenty.
+    /// </summary>
     [Fact]
     public async Task OnlySoManySignInsAMinuteAreTakenFromOneAddress()
     {

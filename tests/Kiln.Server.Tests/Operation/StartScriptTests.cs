@@ -41,7 +41,10 @@ public sealed class StartScriptTests
 
     private static void Signal(Process process, string signal) => Process.Start("kill", [signal, process.Id.ToString()]).WaitForExit();
 
-    /// <summary>The second start in a folder says where the first one is and leaves it alone; interrupted twice, in either order, nothing of it stays.</summary>
+    /// <summary>
+    /// The second start in a folder says where the first one is and leaves it alone; interrupted twice, in either order, nothing of it
+    /// stays.
+    /// </summary>
     [Fact]
     public async Task OneServerAFolderAndNothingLeftBehind()
     {

@@ -7,7 +7,9 @@ using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests.Studio;
 
-/// <summary>The studio's colour config through the HTTP API: bringing in, choosing, what it changes, and the readings and networks that follow.</summary>
+/// <summary>
+/// The studio's colour config through the HTTP API: bringing in, choosing, what it changes, and the readings and networks that follow.
+/// </summary>
 public sealed class ColourTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
     private static async Task<string> TakeAsync(HttpClient admin, string name, byte[] body) =>
@@ -105,7 +107,10 @@ public sealed class ColourTests(ServerFixture server) : IClassFixture<ServerFixt
         Assert.Equal(before, await DifferenceAsync());
     }
 
-    /// <summary>A roughness map tagged sRGB stays a measurement; a colour in ACEScg is not converted twice; a rule of the config names a file's space.</summary>
+    /// <summary>
+    /// A roughness map tagged sRGB stays a measurement; a colour in ACEScg is not converted twice; a rule of the config names a file's
+    /// space.
+    /// </summary>
     [Fact]
     public async Task ReadingsFollowPrecedenceAndSayWhy()
     {
@@ -169,7 +174,8 @@ public sealed class ColourTests(ServerFixture server) : IClassFixture<ServerFixt
             return memory.ToArray();
         }
         const string config =
-            "ocio_profile_version: 1\nsearch_path: luts\nroles: {default: lin}\ncolorspaces:\n  - !<ColorSpace> {name: lin}\n  - !<ColorSpace>\n    name: curved\n    to_reference: !<FileTransform> {src: c.spi1d}\n";
+            "ocio_profile_version: 1\nsearch_path: luts\nroles: {default: lin}\ncolorspaces:\n  - !<ColorSpace> {name: lin}\n  - "
+            + "!<ColorSpace>\n    name: curved\n    to_reference: !<FileTransform> {src: c.spi1d}\n";
         var id = await TakeAsync(
             admin,
             "studio.zip",

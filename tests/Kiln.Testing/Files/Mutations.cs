@@ -4,7 +4,9 @@ using System.Text;
 
 namespace Kiln.Testing.Files;
 
-/// <summary>Files as they come when a disk, a connection or a person with bad intent had them: bytes changed, doubled, cut and moved.</summary>
+/// <summary>
+/// Files as they come when a disk, a connection or a person with bad intent had them: bytes changed, doubled, cut and moved.
+/// </summary>
 public static class Mutations
 {
     public static byte[] Mutated(byte[] original, Random random)
@@ -42,7 +44,8 @@ public static class Mutations
     }
 
     /// <summary>
-    /// A zip with checksums.txt: every second time its bytes are changed as they lie, which zip and checksums notice; else one file in it is changed and the checksums follow,
+    /// A zip with checksums.txt: every second time its bytes are changed as they lie, which zip and checksums notice; else one file in it
+    /// is changed and the checksums follow,
     /// so that what reads the file meets it.
     /// </summary>
     public static byte[] MutatedZip(IReadOnlyDictionary<string, byte[]> files, byte[] whole, Random random)

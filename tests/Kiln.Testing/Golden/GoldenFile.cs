@@ -1,7 +1,8 @@
 namespace Kiln.Testing.Golden;
 
 /// <summary>
-/// A committed file that an answer must equal byte for byte. <c>KILN_RENEW_GOLDEN=1</c> writes it anew; the difference is then read in review.
+/// A committed file that an answer must equal byte for byte. <c>KILN_RENEW_GOLDEN=1</c> writes it anew; the difference is then read in
+/// review.
 /// </summary>
 public static class GoldenFile
 {

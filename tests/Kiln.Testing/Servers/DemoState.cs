@@ -6,7 +6,8 @@ using Npgsql;
 namespace Kiln.Testing.Servers;
 
 /// <summary>
-/// What a server holds right after its first start with the demo: made once for a test project by a real server, then copied for every class.
+/// What a server holds right after its first start with the demo: made once for a test project by a real server, then copied for every
+/// class.
 /// Bringing the demo in takes ten seconds of both processors; twenty classes doing it anew starved one another.
 /// </summary>
 public static class DemoState

@@ -5,7 +5,9 @@ using System.Text.Json;
 
 namespace Kiln.Testing.Servers;
 
-/// <summary>A real server process on a free port with a database of its own, holding the demo; it can be killed and started again on the same data.</summary>
+/// <summary>
+/// A real server process on a free port with a database of its own, holding the demo; it can be killed and started again on the same data.
+/// </summary>
 public sealed class ServerFixture : IAsyncLifetime
 {
     public string Database { get; } = "kiln_" + Guid.NewGuid().ToString("N")[..10];
@@ -38,7 +40,9 @@ public sealed class ServerFixture : IAsyncLifetime
 
     public void Stop() => process.Stop();
 
-    /// <summary>A client signed in as one of the demo people: in the session that the person has already, since only so many sign in a minute.</summary>
+    /// <summary>
+    /// A client signed in as one of the demo people: in the session that the person has already, since only so many sign in a minute.
+    /// </summary>
     public Task<HttpClient> SignedInAsync(string name = "noor") => SignedInAsync(Address, name, sessions.GetOrAdd(name, _ => new()));
 
     public static async Task<HttpClient> SignedInAsync(string address, string name, CookieContainer? cookies = null)

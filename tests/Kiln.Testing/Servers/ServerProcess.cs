@@ -33,7 +33,9 @@ public sealed class ServerProcess(string folder, string database)
     /// <summary>The last lines it wrote.</summary>
     public IEnumerable<string> Said => said;
 
-    /// <summary>Starts it and waits until it answers; when it ends instead, or says nothing for minutes, its last words are in the exception.</summary>
+    /// <summary>
+    /// Starts it and waits until it answers; when it ends instead, or says nothing for minutes, its last words are in the exception.
+    /// </summary>
     /// <param name="demo">With the demo's people and data; without, the studio is empty.</param>
     public async Task StartAsync(string address, bool demo = true)
     {
@@ -77,7 +79,8 @@ public sealed class ServerProcess(string folder, string database)
             }
         }
         throw new InvalidOperationException(
-            $"The server {(process.HasExited ? $"ended with {process.ExitCode}" : "did not answer within four minutes")}:\n{string.Join('\n', said)}"
+            "The server "
+                + $"{(process.HasExited ? $"ended with {process.ExitCode}" : "did not answer within four minutes")}:\n{string.Join('\n', said)}"
         );
     }
 

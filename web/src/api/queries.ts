@@ -104,7 +104,10 @@ export const useLineFigures = (look: string, revision: number, dialect: string, 
   });
 export const useLook = (id: string) =>
   useQuery({ queryKey: ["look", id], queryFn: () => get<LookInfo>(`/looks/${id}`) });
-/** What stood there before stays while the next one comes, but never one look's or dialect's under another's name. Keys are [what, look, revision, dialect]. */
+/**
+ * What stood there before stays while the next one comes, but never one look's or dialect's under another's name.
+ * Keys are [what, look, revision, dialect].
+ */
 const ofSameDialect =
   (id: string, dialect: string | null) =>
   <T>(before: T | undefined, query?: { queryKey: readonly unknown[] }) =>

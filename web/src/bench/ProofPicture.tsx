@@ -18,7 +18,10 @@ interface Props {
 
 const least = 0.02;
 
-/** The picture in its well: drag orbits, the wheel zooms, pointing reads numbers, a click pins a place, Shift and drag marks a part to refine. The same by keys. */
+/**
+ * The picture in its well: drag orbits, the wheel zooms, pointing reads numbers, a click pins a place, Shift and drag
+ * marks a part to refine. The same by keys.
+ */
 export function ProofPicture({ viewer, picture, error, settings, onChange, onMoving, children }: Props) {
   const drag = useRef<{ x: number; y: number; yaw: number; pitch: number; moved: boolean } | null>(null);
   const [marking, showMarking] = useState<number[] | null>(null);

@@ -69,5 +69,8 @@ export const cameraOf = (p: ProofSettings) =>
 export const seenFrom = (camera: string): Partial<ProofSettings> =>
   camera in cameras ? { yaw: null, pitch: null, zoom: cameras[camera], part: null } : {};
 
-/** Where refining ends even if noise is left, so that a hard surface does not keep the processors for ever: noise falls with the root of the samples. */
+/**
+ * Where refining ends even if noise is left, so that a hard surface does not keep the processors for ever: noise
+ * falls with the root of the samples.
+ */
 export const mostSamples = (p: ProofSettings) => Math.min(4096, Math.round(192 * (0.04 / p.untilNoise) ** 2));

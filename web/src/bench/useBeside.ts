@@ -3,7 +3,10 @@ import { useEffect, useState } from "react";
 import { get } from "../api/client";
 import type { DeliveredPreview } from "../api/types";
 
-/** A picture beside the proof: one that was held, one that came with the delivery, or one from the person's disk. None of them is measured. */
+/**
+ * A picture beside the proof: one that was held, one that came with the delivery, or one from the person's disk. None
+ * of them is measured.
+ */
 export interface BesidePicture {
   url: string;
   words: string;

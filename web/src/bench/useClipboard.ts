@@ -8,7 +8,10 @@ import { refreshed } from "./lanes/steps";
 const typing = (e: Event) =>
   e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || !!getSelection()?.toString();
 
-/** Copied steps travel as text, to any lane of any look; a look document that is pasted takes the place of this one, as an edit that can be undone. */
+/**
+ * Copied steps travel as text, to any lane of any look; a look document that is pasted takes the place of this one,
+ * as an edit that can be undone.
+ */
 export function useClipboard(bench: BenchState | null) {
   useEffect(() => {
     if (!bench) return;

@@ -6,7 +6,10 @@ import { loadSession } from "../api/queries";
 import type { CellChange, LookEdit, LookInfo, LookWithMaps } from "../api/types";
 import type { EditConflict } from "./Conflict";
 
-/** Edits of one look, one after another, each on the revision that came before. A second writer gets both sides; while the server is away, edits wait. */
+/**
+ * Edits of one look, one after another, each on the revision that came before. A second writer gets both sides; while
+ * the server is away, edits wait.
+ */
 export function useEdits(id: string) {
   const client = useQueryClient();
   const queue = useRef(Promise.resolve());
@@ -88,7 +91,10 @@ const waits = [300, 700, 1500, 3000];
 /** What a gateway says for a server that is not there. */
 const away = [502, 503, 504];
 
-/** A server that restarts is waited for, however long it takes: what was done while it was away is kept and sent, and leaving the page asks first. */
+/**
+ * A server that restarts is waited for, however long it takes: what was done while it was away is kept and sent, and
+ * leaving the page asks first.
+ */
 async function retried<T>(call: () => Promise<T>): Promise<T> {
   let told: string | number | undefined;
   const ask = (event: BeforeUnloadEvent) => event.preventDefault();

@@ -24,7 +24,10 @@ export interface ProofState {
   error: string | null;
 }
 
-/** What a picture is a picture of. Another dialect's or variant's is never shown under this one's name; one of other settings stays until the next comes. */
+/**
+ * What a picture is a picture of. Another dialect's or variant's is never shown under this one's name; one of other
+ * settings stays until the next comes.
+ */
 const subjectOf = (look: string, asked: ProofQuery | null) => JSON.stringify([look, asked?.dialect, asked?.variant]);
 
 const nothing: ProofState = { picture: null, samples: 0, noise: 1, seconds: 0, mapBytes: 0, last: false, error: null };

@@ -10,7 +10,10 @@ import { LookPicture } from "../ui/LookPicture";
 type Row = CollectionTable["rows"][number];
 type Order = { by: string; down: boolean };
 
-/** The looks of a collection by their measurements: what is far from the middle of all is marked with how far, and what breaks the rules says so. */
+/**
+ * The looks of a collection by their measurements: what is far from the middle of all is marked with how far, and
+ * what breaks the rules says so.
+ */
 export function MeasureTable({ id }: { id: string }) {
   const studio = useStudio();
   const { chosen, toggle } = useChosenLooks();

@@ -10,7 +10,10 @@ interface Props {
   onChoose: (place: Place) => void;
 }
 
-/** The whole wall in numbers: how far every proof is from the first row's, mean and 95th percentile; a click lays the two over each other. */
+/**
+ * The whole wall in numbers: how far every proof is from the first row's, mean and 95th percentile; a click lays the
+ * two over each other.
+ */
 export function DifferenceTable({ wall, studio, looks, differences, onChoose }: Props) {
   const steps = useDifferenceScale();
   if (wall.rows.length < 2) return null;

@@ -5,7 +5,10 @@ import { send, setToken } from "../api/client";
 import type { LinkInfo, Session } from "../api/types";
 import { LabelledEntry } from "../ui/LabelledEntry";
 
-/** Where a one-time link leads: the first admin of an empty studio, somebody who was invited, or whose password was reset. The token stays behind the #, so no server logs it. */
+/**
+ * Where a one-time link leads: the first admin of an empty studio, somebody who was invited, or whose password was
+ * reset. The token stays behind the #, so no server logs it.
+ */
 export function Welcome() {
   const client = useQueryClient();
   const navigate = useNavigate();

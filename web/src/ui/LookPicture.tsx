@@ -71,7 +71,10 @@ export function LookPicture({ look, alt, size, asked = "", className, evenUnseen
   );
 }
 
-/** A picture that the server has to render. Asked for when it comes into view; given up when it is gone, so that what is opened next does not wait for it. */
+/**
+ * A picture that the server has to render. Asked for when it comes into view; given up when it is gone, so that what
+ * is opened next does not wait for it.
+ */
 export function RenderedPicture({
   source,
   sooner,

@@ -7,7 +7,10 @@ import { placeOf, useMapReadout, type Place } from "./useReadout";
 
 const numbers = (values: number[]) => values.map((v) => v.toFixed(4)).join(" ");
 
-/** A map that tells the numbers under the pointer: as stored, decoded, in the working space, as displayed. A click pins a place to compare with. */
+/**
+ * A map that tells the numbers under the pointer: as stored, decoded, in the working space, as displayed. A click
+ * pins a place to compare with.
+ */
 export function ReadoutPicture({ file, reading, title }: { file: MapFile; reading: Reading; title: string }) {
   const [at, setAt] = useState<Place | null>(null);
   const [pin, setPin] = useState<Place | null>(null);

@@ -21,7 +21,10 @@ interface Props {
 /** What the step's colour is addressed by. */
 const dye = "base_color/dye/other";
 
-/** A row for each variant, a column for each place that one of them overrides. What is pasted from a spreadsheet fills the fields from there on. */
+/**
+ * A row for each variant, a column for each place that one of them overrides. What is pasted from a spreadsheet fills
+ * the fields from there on.
+ */
 export function FieldTable({ id, revision, table, variants, mayEdit, at, onAt, onCells, onEdit, onDye }: Props) {
   // Columns that were asked for and have nothing in them yet.
   const [asked, setAsked] = useState<string[]>([]);

@@ -3,7 +3,10 @@ import { toast } from "sonner";
 
 const side = 360;
 
-/** A colour taken from a picture of the disk (a swatch card, a photograph): the mean around the pointer, as sRGB hex. The picture stays in the browser. */
+/**
+ * A colour taken from a picture of the disk (a swatch card, a photograph): the mean around the pointer, as sRGB hex.
+ * The picture stays in the browser.
+ */
 export function PickFromPicture({ words, onPick }: { words: string; onPick: (hex: string) => void }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [picture, setPicture] = useState<ImageBitmap | null>(null);

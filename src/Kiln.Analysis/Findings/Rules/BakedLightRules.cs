@@ -27,8 +27,10 @@ internal static class BakedLightRules
             "base.range",
             Severity.Warning,
             m.Address,
-            $"Light seems to be baked into {m.Slot.File.Name}: slopes towards one side are brighter, whatever light falls on the surface later.",
-            $"its brightness follows the slopes of {relief.Slot.File.Name} with a correlation of {light.Strength:0.00}; {c.Thresholds.LightWithRelief:0.0} is common practice, no source"
+            $"Light seems to be baked into {m.Slot.File.Name}: slopes towards one side are brighter, whatever light falls on the "
+                + "surface later.",
+            $"its brightness follows the slopes of {relief.Slot.File.Name} with a correlation of {light.Strength:0.00}; "
+                + $"{c.Thresholds.LightWithRelief:0.0} is common practice, no source"
         )
         {
             Pictures =

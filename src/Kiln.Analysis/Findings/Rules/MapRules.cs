@@ -140,7 +140,8 @@ internal static class MapRules
             "map.seam",
             Severity.Warning,
             m.Address,
-            $"The {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges of {m.Slot.File.Name} do not meet: repeated, it shows a line.",
+            $"The {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges of {m.Slot.File.Name} do not "
+                + "meet: repeated, it shows a line.",
             $"the step over the seam is {step:0.0} times the largest one inside"
         )
         {
@@ -166,7 +167,8 @@ internal static class MapRules
                 "map.mixed",
                 aspect ? Severity.Warning : Severity.Advice,
                 name,
-                $"{slot.File.Name} is {slot.File.Width} × {slot.File.Height} where the other maps are {usual.Width} × {usual.Height}{(aspect ? ": it is stretched over them" : "")}.",
+                $"{slot.File.Name} is {slot.File.Width} × {slot.File.Height} where the other maps are {usual.Width} × "
+                    + $"{usual.Height}{(aspect ? ": it is stretched over them" : "")}.",
                 $"{used.Count(s => (s.Slot.File.Width, s.Slot.File.Height) == usual)} of {used.Count} maps share a size",
                 fitting is null ? null : $"use {fitting.Name}",
                 fitting is null ? null : new SlotEdit(name, slot with { File = fitting })
@@ -202,7 +204,8 @@ internal static class MapRules
             Severity.Advice,
             same.Skip(1).First().Key,
             $"The same picture lies in {string.Join(" and ", same.Select(s => s.Key))}.",
-            $"both hold content {same.Key[..Math.Min(12, same.Key.Length)]}…: {string.Join(", ", same.Select(s => s.Value.File.Name).Distinct())}"
+            $"both hold content {same.Key[..Math.Min(12, same.Key.Length)]}…: "
+                + $"{string.Join(", ", same.Select(s => s.Value.File.Name).Distinct())}"
         )
         {
             Pictures =

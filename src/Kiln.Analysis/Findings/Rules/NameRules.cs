@@ -32,7 +32,8 @@ internal static partial class NameRules
                 "dup.look",
                 Severity.Advice,
                 "look",
-                $"{string.Join(" and ", c.Twins.Take(3))}{(c.Twins.Count > 3 ? $" and {c.Twins.Count - 3} more" : "")} differ{(c.Twins.Count == 1 ? "s" : "")} from this look in nothing but the name.",
+                $"{string.Join(" and ", c.Twins.Take(3))}{(c.Twins.Count > 3 ? $" and {c.Twins.Count - 3} more" : "")} "
+                    + $"differ{(c.Twins.Count == 1 ? "s" : "")} from this look in nothing but the name.",
                 "the same maps, readings, steps and values"
             );
     }

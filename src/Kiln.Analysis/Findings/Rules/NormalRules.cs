@@ -14,7 +14,9 @@ internal static class NormalRules
             .SelectMany(m => Decoding(m).Concat(Direction(m)).Concat(Quality(c, m)))
             .Concat(c.Lanes.SelectMany(Cut));
 
-    /// <summary>Directions run from −1 to 1; a step after their making that keeps less than that turns every slope to one side into none.</summary>
+    /// <summary>
+    /// Directions run from −1 to 1; a step after their making that keeps less than that turns every slope to one side into none.
+    /// </summary>
     private static IEnumerable<Finding> Cut(PlacedLane lane)
     {
         if (lane.Lane.Chain is not { } chain)
@@ -35,7 +37,8 @@ internal static class NormalRules
                     "normal.cut",
                     Severity.Error,
                     lane.Address,
-                    $"The {Word(step)} step of {LaneAddress.Label(lane.Address)} comes after the directions are made and keeps only {Range(range)} of them: slopes to one side are lost.",
+                    $"The {Word(step)} step of {LaneAddress.Label(lane.Address)} comes after the directions are made and keeps "
+                        + $"only {Range(range)} of them: slopes to one side are lost.",
                     "the components of a direction run from −1 to 1",
                     "take the step out",
                     new LaneEdit(lane.Address, lane.Lane with { Chain = chain with { Steps = [.. chain.Steps.Where(s => s != step)] } })
@@ -83,7 +86,8 @@ internal static class NormalRules
             "normal.direction",
             Severity.Error,
             m.Address,
-            $"{m.Slot.File.Name} is read with Y {Word(stated)}, but its pixels say Y {Word(found)}: bumps look like dents under light from above.",
+            $"{m.Slot.File.Name} is read with Y {Word(stated)}, but its pixels say Y {Word(found)}: bumps look like dents under "
+                + "light from above.",
             evidence.Sentence,
             $"read it with Y {Word(found)}",
             m.Reread(mended, evidence.Sentence)

@@ -37,7 +37,8 @@ internal static class PlausibleRules
                         : $"Much of {m.Slot.File.Name} is darker or brighter than matt surfaces are.",
                     isMetal
                         ? $"{outside:P0} of the pixels are below {t.DarkestMetal}; common practice, no source"
-                        : $"{outside:P0} of the pixels are outside {t.DarkestDielectric} to {t.BrightestDielectric}; common practice, no source",
+                        : $"{outside:P0} of the pixels are outside {t.DarkestDielectric} to {t.BrightestDielectric}; common "
+                            + "practice, no source",
                     "bring it into the range",
                     isMetal ? null : new StepInsertEdit(m.Address, m.Chain.Steps.Length, Into(m, t))
                 )
@@ -49,7 +50,8 @@ internal static class PlausibleRules
                             "striped: out of range",
                             isMetal
                                 ? PictureMarks.Below((t.DarkestMetal - 1) / 255f)
-                                : $"{PictureMarks.Below((t.DarkestDielectric - 1) / 255f)}, {PictureMarks.Above((t.BrightestDielectric + 1) / 255f)}"
+                                : $"{PictureMarks.Below((t.DarkestDielectric - 1) / 255f)}, "
+                                    + $"{PictureMarks.Above((t.BrightestDielectric + 1) / 255f)}"
                         ),
                     ],
                 };
@@ -144,7 +146,8 @@ internal static class PlausibleRules
                 "ao.double",
                 Severity.Warning,
                 "base_color",
-                "Occlusion is multiplied into the base at full strength; path-traced dialects make their own shadows, so crevices darken twice.",
+                "Occlusion is multiplied into the base at full strength; path-traced dialects make their own shadows, so "
+                    + "crevices darken twice.",
                 $"amount {step.Amount.Value:0.##}",
                 "take it down to 0.3",
                 new StepChangeEdit("base_color", step with { Amount = new(0.3f) })

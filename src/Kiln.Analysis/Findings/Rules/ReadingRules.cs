@@ -74,7 +74,8 @@ internal static class ReadingRules
             "reading.double",
             Severity.Error,
             m.Address,
-            $"{m.Slot.File.Name} is in {ColourSpace.Find(space).Label} already and is read as {ColourSpace.Find(reading.Space).Label}: it would be converted again.",
+            $"{m.Slot.File.Name} is in {ColourSpace.Find(space).Label} already and is read as "
+                + $"{ColourSpace.Find(reading.Space).Label}: it would be converted again.",
             evidence,
             $"read it as {ColourSpace.Find(space).Label}",
             m.Reread(mended)

@@ -31,7 +31,8 @@ internal static class ReliefRules
                 Severity.Warning,
                 "displacement",
                 "The displacement is out of proportion to the surface.",
-                $"{d.HeightMetres:0.###} m on {size:0.###} m of surface; {c.Thresholds.DisplacementOfSize:P0} is common practice, no source",
+                $"{d.HeightMetres:0.###} m on {size:0.###} m of surface; {c.Thresholds.DisplacementOfSize:P0} is common practice, "
+                    + "no source",
                 $"bring it to {0.02f * size:0.###} m",
                 With(d with { HeightMetres = 0.02f * size, BoundMetres = 0.02f * size })
             );
@@ -75,7 +76,9 @@ internal static class ReliefRules
             );
     }
 
-    /// <summary>Integer files have it in the middle (common practice, no source); floats at zero, unless the values say otherwise.</summary>
+    /// <summary>
+    /// Integer files have it in the middle (common practice, no source); floats at zero, unless the values say otherwise.
+    /// </summary>
     private static (float Value, string Why) Midpoint(MappedLane map)
     {
         if (!map.Slot.File.IsFloat)

@@ -85,8 +85,10 @@ internal static class RoughnessRules
     }
 
     /// <summary>
-    /// What speaks against an inversion of what the slot calls roughness. A map made from the base colour or the bump is inverted with a reason, since bright and raised parts are the shinier ones:
-    /// it is left alone. Only where name and pixels agree that it is a roughness map is it an error; where the name alone says so, a warning; where only the slot does, nothing.
+    /// What speaks against an inversion of what the slot calls roughness. A map made from the base colour or the bump is inverted with a
+    /// reason, since bright and raised parts are the shinier ones:
+    /// it is left alone. Only where name and pixels agree that it is a roughness map is it an error; where the name alone says so, a
+    /// warning; where only the slot does, nothing.
     /// </summary>
     private static (Severity Severity, string Evidence)? AgainstInversion(FindingContext c, MappedLane m, MapRole? named)
     {
@@ -107,7 +109,9 @@ internal static class RoughnessRules
         };
     }
 
-    /// <summary>Whether the other maps say that the map is rough where it is bright, as a roughness map is; null where they say nothing.</summary>
+    /// <summary>
+    /// Whether the other maps say that the map is rough where it is bright, as a roughness map is; null where they say nothing.
+    /// </summary>
     private static (bool? IsRoughness, string Words) ByPixels(FindingContext c, MappedLane m)
     {
         if (
@@ -117,7 +121,8 @@ internal static class RoughnessRules
         )
             return (
                 together < 0,
-                $"it is dark where {metal.Slot.File.Name} says metal (correlation {together:+0.00;-0.00}; bare metal is the shinier part of most surfaces: common practice, no source)"
+                $"it is dark where {metal.Slot.File.Name} says metal (correlation {together:+0.00;-0.00}; bare metal is the "
+                    + "shinier part of most surfaces: common practice, no source)"
             );
         foreach (
             var relief in c
@@ -130,12 +135,16 @@ internal static class RoughnessRules
             if (m.Measured.Correlation(relief.Measured) is { } along && MathF.Abs(along) > c.Thresholds.ShineWithRelief)
                 return (
                     along < 0,
-                    $"it is bright in the crevices of {relief.Slot.File.Name} (correlation {along:+0.00;-0.00}; crevices are the duller part of most surfaces: common practice, no source)"
+                    $"it is bright in the crevices of {relief.Slot.File.Name} (correlation {along:+0.00;-0.00}; crevices are the "
+                        + "duller part of most surfaces: common practice, no source)"
                 );
         return (null, "");
     }
 
-    /// <summary>What the other maps of the surface say: bare metal and what stands out are the shinier parts of most surfaces (common practice, no source).</summary>
+    /// <summary>
+    /// What the other maps of the surface say: bare metal and what stands out are the shinier parts of most surfaces (common practice, no
+    /// source).
+    /// </summary>
     private static (string Message, string Evidence, MappedLane Other, string Words)? ByOtherMaps(FindingContext c, MappedLane m)
     {
         if (
@@ -144,8 +153,10 @@ internal static class RoughnessRules
         )
             return together > c.Thresholds.ShineWithMetal
                 ? (
-                    $"{m.Slot.File.Name} is rough where {metal.Slot.File.Name} says metal: it is probably a glossiness map under another name.",
-                    $"correlation {together:+0.00} with metalness; bare metal is the shinier part of most surfaces (common practice, no source)",
+                    $"{m.Slot.File.Name} is rough where {metal.Slot.File.Name} says metal: it is probably a glossiness map under "
+                        + "another name.",
+                    $"correlation {together:+0.00} with metalness; bare metal is the shinier part of most surfaces (common "
+                        + "practice, no source)",
                     metal,
                     "metalness"
                 )
@@ -160,8 +171,10 @@ internal static class RoughnessRules
         )
             if (m.Measured.Correlation(relief.Measured) is { } along && along > c.Thresholds.ShineWithRelief)
                 return (
-                    $"{m.Slot.File.Name} is smooth in the crevices of {relief.Slot.File.Name} and rough on what stands out: it is probably a glossiness map under another name.",
-                    $"correlation {along:+0.00} with {relief.Slot.Role.Label()}; crevices are the duller part of most surfaces (common practice, no source)",
+                    $"{m.Slot.File.Name} is smooth in the crevices of {relief.Slot.File.Name} and rough on what stands out: it is "
+                        + "probably a glossiness map under another name.",
+                    $"correlation {along:+0.00} with {relief.Slot.Role.Label()}; crevices are the duller part of most surfaces "
+                        + "(common practice, no source)",
                     relief,
                     relief.Slot.Role.Label()
                 );

@@ -37,7 +37,8 @@ internal static class SwitchRules
             "switch.missing",
             Severity.Error,
             weight.Key,
-            $"A map is connected to {LaneAddress.Label(weight.First().Map)}, but {LaneAddress.Label(weight.Key)} is 0: the map does nothing.",
+            $"A map is connected to {LaneAddress.Label(weight.First().Map)}, but {LaneAddress.Label(weight.Key)} is 0: the map "
+                + "does nothing.",
             $"{weight.Key} = 0",
             $"set it to {weight.First().On:0.##}",
             new ValueEdit(weight.Key, LookValue.Of(weight.First().On))

@@ -6,7 +6,10 @@ using Kiln.Colour.Operations;
 
 namespace Kiln.Colour.Configs.Files;
 
-/// <summary>The Academy's Common LUT Format (S-2014-006) and its older sibling: matrices, ranges, tables, cubes, exponents, logs, colour decision lists.</summary>
+/// <summary>
+/// The Academy's Common LUT Format (S-2014-006) and its older sibling: matrices, ranges, tables, cubes, exponents, logs, colour decision
+/// lists.
+/// </summary>
 internal static class ClfFile
 {
     public static LutFile Read(string path)

@@ -27,7 +27,10 @@ internal sealed class ConfigFiles(OcioConfig config, string folder)
 
     private bool Inside(string full) => full.StartsWith(folder.TrimEnd('/') + "/", StringComparison.Ordinal);
 
-    /// <summary>$NAME, ${NAME} and %NAME% from the config's own defaults; the process's environment is not looked at, so that a result does not depend on it.</summary>
+    /// <summary>
+    /// $NAME, ${NAME} and %NAME% from the config's own defaults; the process's environment is not looked at, so that a result does not
+    /// depend on it.
+    /// </summary>
     private string Resolve(string text)
     {
         for (var round = 0; round < 8 && text.AsSpan().ContainsAny('$', '%'); round++)

@@ -333,7 +333,9 @@ internal static class CspFile
         return new(i => [.. curves, new Lut3DOp(size, cube, LutFiles.Tetrahedral(i))]);
     }
 
-    /// <summary>Two points are a straight map; more are a curve through them (OpenColorIO puts a cubic through them, too, and tabulates it).</summary>
+    /// <summary>
+    /// Two points are a straight map; more are a curve through them (OpenColorIO puts a cubic through them, too, and tabulates it).
+    /// </summary>
     private static ColourOp Curve(float[][] ins, float[][] outs)
     {
         if (ins.All(i => i.Length == 2))

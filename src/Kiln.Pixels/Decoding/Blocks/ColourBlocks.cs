@@ -65,7 +65,9 @@ internal static class ColourBlocks
             target[i * stride] = (byte)palette[(int)(indices >> 3 * i & 7)];
     }
 
-    /// <summary>BC4 with signed ends: −1..1 is stored; written as code values with 0 at 128, as an unsigned picture would hold it.</summary>
+    /// <summary>
+    /// BC4 with signed ends: −1..1 is stored; written as code values with 0 at 128, as an unsigned picture would hold it.
+    /// </summary>
     public static void Bc4Signed(ReadOnlySpan<byte> block, Span<byte> target, int stride)
     {
         Span<float> palette = stackalloc float[8];

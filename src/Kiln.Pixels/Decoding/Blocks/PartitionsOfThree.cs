@@ -1,6 +1,9 @@
 namespace Kiln.Pixels.Decoding.Blocks;
 
-/// <summary>Subset of each of the 16 pixels in the 64 partitions of three (Khronos Data Format Specification, BPTC, partition table for three subsets).</summary>
+/// <summary>
+/// Subset of each of the 16 pixels in the 64 partitions of three (Khronos Data Format Specification, BPTC, partition table for three
+/// subsets).
+/// </summary>
 internal static class PartitionsOfThree
 {
     public static readonly string[] Table =

@@ -8,7 +8,8 @@ public static class HeaderReader
 {
     private const int HeadBytes = 256 * 1024;
 
-    /// <exception cref="PictureException">The file is no picture that is read here, is damaged, or claims more than the limits allow.</exception>
+    /// <exception cref="PictureException">The file is no picture that is read here, is damaged, or claims more than the limits
+    /// allow.</exception>
     public static PictureFacts Read(Stream stream, DecodeLimits limits)
     {
         var head = new byte[HeadBytes];

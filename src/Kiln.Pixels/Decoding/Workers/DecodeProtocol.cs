@@ -34,7 +34,7 @@ public static class DecodeWorker
             DecodeAnswer answer;
             try
             {
-                (picture, var probe) = Look(request.Path, request.Longest, request.Limits);
+                (picture, var probe) = Examine(request.Path, request.Longest, request.Limits);
                 answer = new(null, picture.Width, picture.Height, [.. picture.Channels], picture.Type, picture.Data.Length, probe);
             }
             catch (Exception e) when (e is PictureException or IOException or UnauthorizedAccessException or OutOfMemoryException)
@@ -58,11 +58,15 @@ public static class DecodeWorker
         return 0;
     }
 
-    /// <summary>Decodes in the calling process. For the worker and for tests of the decoders; everything else asks a <see cref="DecodeWorkerPool"/>.</summary>
-    public static ImageBuffer InProcess(string path, int? longest, DecodeLimits limits) => Look(path, longest, limits).Picture;
+    /// <summary>
+    /// Decodes in the calling process. For the worker and for tests of the decoders; everything else asks a <see cref="DecodeWorkerPool"/>.
+    /// </summary>
+    public static ImageBuffer InProcess(string path, int? longest, DecodeLimits limits) => Examine(path, longest, limits).Picture;
 
-    /// <summary>The picture, shrunk if asked for, and what its full size tells. Values that are not finite are mended before anything is averaged.</summary>
-    public static (ImageBuffer Picture, PictureProbe Probe) Look(string path, int? longest, DecodeLimits limits)
+    /// <summary>
+    /// The picture, shrunk if asked for, and what its full size tells. Values that are not finite are mended before anything is averaged.
+    /// </summary>
+    public static (ImageBuffer Picture, PictureProbe Probe) Examine(string path, int? longest, DecodeLimits limits)
     {
         PictureFacts facts;
         using (var stream = File.OpenRead(path))

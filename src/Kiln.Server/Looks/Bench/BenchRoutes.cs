@@ -26,7 +26,9 @@ public sealed record NewChain(string Name, [property: JsonPropertyName("words")]
 /// <param name="Version">A published version; null for the look as it is now.</param>
 public sealed record LookAsLayer(Guid Look, int? Version);
 
-/// <summary>What the bench asks beside the document: findings accepted, steps studied, the generated network, times gone by, chains of the studio.</summary>
+/// <summary>
+/// What the bench asks beside the document: findings accepted, steps studied, the generated network, times gone by, chains of the studio.
+/// </summary>
 public static class BenchRoutes
 {
     /// <summary>Side up to which a tried step is answered without loss.</summary>

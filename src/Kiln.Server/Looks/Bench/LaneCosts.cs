@@ -16,7 +16,8 @@ using Kiln.Store.Looks;
 namespace Kiln.Server.Looks.Bench;
 
 /// <summary>
-/// What share of a proof's time each lane takes, measured here and now: a small proof with all maps and one without any give what evaluation costs together, single lanes timed by themselves share it out.
+/// What share of a proof's time each lane takes, measured here and now: a small proof with all maps and one without any give what
+/// evaluation costs together, single lanes timed by themselves share it out.
 /// </summary>
 public sealed class LaneCosts(LookCompilation compilation, MapTextures textures, LookContextRepository contexts, RenderScheduler scheduler)
 {

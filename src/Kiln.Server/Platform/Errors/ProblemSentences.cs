@@ -18,7 +18,9 @@ using Npgsql;
 
 namespace Kiln.Server.Platform.Errors;
 
-/// <summary>Turns what went wrong into a problem document (RFC 9457) with a stable code and a sentence, without a path of this server in it.</summary>
+/// <summary>
+/// Turns what went wrong into a problem document (RFC 9457) with a stable code and a sentence, without a path of this server in it.
+/// </summary>
 public sealed partial class ProblemSentences(KilnSettings settings, ILogger<ProblemSentences> log) : IExceptionHandler
 {
     // Numbers of errno(3): no space, no quota.
@@ -85,7 +87,9 @@ public sealed partial class ProblemSentences(KilnSettings settings, ILogger<Prob
                 : $"The value of '{name.Groups[1].Value}' in the address is of the wrong kind."
             : "A value in the address is missing or of the wrong kind.";
 
-    /// <summary>What a person is told of an exception where no problem document can be sent any more; null for what is our own fault.</summary>
+    /// <summary>
+    /// What a person is told of an exception where no problem document can be sent any more; null for what is our own fault.
+    /// </summary>
     public static string? SentenceOf(Exception exception) => Kind(exception).Status == 500 ? null : exception.Message;
 
     private static (int Status, string Code) Kind(Exception exception) =>

@@ -3,7 +3,10 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Platform.Errors;
 
-/// <summary>Problem documents (RFC 9457): always application/problem+json, always with a stable code and a sentence, whatever the client says it accepts.</summary>
+/// <summary>
+/// Problem documents (RFC 9457): always application/problem+json, always with a stable code and a sentence, whatever the client says it
+/// accepts.
+/// </summary>
 public static class Problems
 {
     private static readonly System.Text.Json.JsonSerializerOptions Json = new(System.Text.Json.JsonSerializerDefaults.Web)

@@ -2,7 +2,10 @@ using Microsoft.AspNetCore.Routing.Template;
 
 namespace Kiln.Server.Platform.Errors;
 
-/// <summary>What no route of the API answers: a method that its address does not take (405, with those that it does), or an address without a route (404). Never a page.</summary>
+/// <summary>
+/// What no route of the API answers: a method that its address does not take (405, with those that it does), or an address without a route
+/// (404). Never a page.
+/// </summary>
 public static class UnknownPlaces
 {
     public static void Map(WebApplication app) =>

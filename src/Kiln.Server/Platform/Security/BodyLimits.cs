@@ -2,7 +2,9 @@ using Microsoft.AspNetCore.Http.Metadata;
 
 namespace Kiln.Server.Platform.Security;
 
-/// <summary>How much a route takes, refused before it is read: JSON 1 MB (the server's default), documents 16 MB, files by the studio's setting.</summary>
+/// <summary>
+/// How much a route takes, refused before it is read: JSON 1 MB (the server's default), documents 16 MB, files by the studio's setting.
+/// </summary>
 public static class BodyLimits
 {
     public const long Json = 1L << 20,

@@ -15,7 +15,10 @@ using Kiln.Store.People;
 
 namespace Kiln.Server.Platform.Starting;
 
-/// <summary>Fills an empty studio with the demo: people of every role, the deliveries taken in, their looks wired, kept in collections, one published, one waiting.</summary>
+/// <summary>
+/// Fills an empty studio with the demo: people of every role, the deliveries taken in, their looks wired, kept in collections, one
+/// published, one waiting.
+/// </summary>
 public sealed class DemoStudio(
     PersonRepository people,
     DeliveryRepository deliveries,
@@ -117,7 +120,9 @@ public sealed class DemoStudio(
         );
     }
 
-    /// <summary>The radio comes in four colourways: a dye over what the body's own colour has of light and dark, one of them with a matt finish.</summary>
+    /// <summary>
+    /// The radio comes in four colourways: a dye over what the body's own colour has of light and dark, one of them with a matt finish.
+    /// </summary>
     private async Task ColouredAsync(Guid person)
     {
         const string dye = "base_color/dye/other";

@@ -37,7 +37,8 @@ public static class Start
             if (clock.Elapsed > Patience)
             {
                 await told.WriteLineAsync(
-                    $"The database does not answer after {Patience.TotalSeconds:0} seconds ({fault}). Start it, or name another by --Kiln:Database; then start again."
+                    $"The database does not answer after {Patience.TotalSeconds:0} seconds ({fault}). Start it, or name another "
+                        + "by --Kiln:Database; then start again."
                 );
                 return false;
             }

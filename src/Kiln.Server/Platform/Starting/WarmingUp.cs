@@ -12,7 +12,10 @@ using Kiln.Server.Looks.Bench;
 
 namespace Kiln.Server.Platform.Starting;
 
-/// <summary>Does once, unseen, what a person would otherwise be the first to wait for: the forms that take long, a proof, a chain tried while a slider moves.</summary>
+/// <summary>
+/// Does once, unseen, what a person would otherwise be the first to wait for: the forms that take long, a proof, a chain tried while a
+/// slider moves.
+/// </summary>
 public sealed class WarmingUp(LookCompilation compilation, MapTextures textures)
 {
     private const int ProofSide = 64,

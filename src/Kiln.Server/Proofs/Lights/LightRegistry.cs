@@ -22,7 +22,8 @@ public sealed class LightRegistry(LightRepository own, ContentStore store, IPict
             return null;
         var row = await own.FindAsync(name)
             ?? throw new ArgumentException(
-                $"There is no light '{name}' here. Known: {string.Join(", ", LightRoom.Ids.Concat((await own.ListAsync()).Select(l => l.Name)))}."
+                $"There is no light '{name}' here. Known: "
+                    + $"{string.Join(", ", LightRoom.Ids.Concat((await own.ListAsync()).Select(l => l.Name)))}."
             );
         if (made.Count > Kept)
             made.Clear();
@@ -39,7 +40,9 @@ public sealed class LightRegistry(LightRepository own, ContentStore store, IPict
         }
     }
 
-    /// <summary>What a person's light is stored as, so that another one under the same name is another light; empty for shipped ones.</summary>
+    /// <summary>
+    /// What a person's light is stored as, so that another one under the same name is another light; empty for shipped ones.
+    /// </summary>
     public async Task<string> ContentAsync(string name) => LightRoom.Ids.Contains(name) ? "" : (await own.FindAsync(name))?.Content ?? "";
 
     public async Task<EnvironmentLight> AnyAsync(string name) => await OwnAsync(name) ?? LightRoom.Named(name);

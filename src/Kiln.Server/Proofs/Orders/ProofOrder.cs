@@ -3,7 +3,8 @@ using Kiln.Proof.Rendering;
 namespace Kiln.Server.Proofs.Orders;
 
 /// <summary>
-/// A picture to be written to a file. Format: png (through the view), exr (scene-linear ACEScg, with layers), webp (a turn around the form, through the
+/// A picture to be written to a file. Format: png (through the view), exr (scene-linear ACEScg, with layers), webp (a turn around the form,
+/// through the
 /// view). More than one frame is a turn: numbered files in a zip, or one animated webp.
 /// </summary>
 public sealed record ProofOrder(
@@ -40,7 +41,8 @@ public sealed record ProofOrder(
         var longest = NeedsLayers ? LongestWithLayers : LongestSide;
         if (Width < 16 || Height < 16 || Width > longest || Height > longest)
             throw new ArgumentException(
-                $"A picture of {Width} x {Height} is not possible{(NeedsLayers ? " with layers or with its noise taken out" : "")}; 16 to {longest} on a side are."
+                $"A picture of {Width} x {Height} is not "
+                    + $"possible{(NeedsLayers ? " with layers or with its noise taken out" : "")}; 16 to {longest} on a side are."
             );
         if (Samples is < 1 or > MostSamples || Frames is < 1 or > MostFrames)
             throw new ArgumentException($"A picture has 1 to {MostSamples} samples, a turn 1 to {MostFrames} frames.");

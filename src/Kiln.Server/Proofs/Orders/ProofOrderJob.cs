@@ -20,7 +20,10 @@ using Kiln.Store.Proofs;
 
 namespace Kiln.Server.Proofs.Orders;
 
-/// <summary>Makes an ordered picture, piece by piece behind everything a person waits for. After a restart it begins anew; a file is there whole or not at all.</summary>
+/// <summary>
+/// Makes an ordered picture, piece by piece behind everything a person waits for. After a restart it begins anew; a file is there whole or
+/// not at all.
+/// </summary>
 public sealed class ProofOrderJob(
     ProofOrderRepository orders,
     LookCompilation compilation,

@@ -1,6 +1,9 @@
 namespace Kiln.Server.Proofs.Scheduling;
 
-/// <summary>One piece of work at a time. Of those who wait the person goes first who has had least of late, so that many panels of one do not leave another waiting.</summary>
+/// <summary>
+/// One piece of work at a time. Of those who wait the person goes first who has had least of late, so that many panels of one do not leave
+/// another waiting.
+/// </summary>
 public sealed class FairQueue
 {
     /// <summary>What was had so long ago counts half.</summary>

@@ -22,7 +22,9 @@ public sealed class RenderScheduler
     private readonly ConcurrentDictionary<string, (ShownProof Proof, long Used)> shown = new();
     private long clock;
 
-    /// <summary>Ends the viewer's older request and gives the token of the new one, and when the older one has let go of its picture.</summary>
+    /// <summary>
+    /// Ends the viewer's older request and gives the token of the new one, and when the older one has let go of its picture.
+    /// </summary>
     public (CancellationTokenSource Own, TaskCompletionSource Ended, Task OlderEnded) Begin(string viewer, CancellationToken request)
     {
         var own = CancellationTokenSource.CreateLinkedTokenSource(request);

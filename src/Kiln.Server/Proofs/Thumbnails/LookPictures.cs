@@ -12,7 +12,10 @@ using Kiln.Server.Proofs.Scheduling;
 
 namespace Kiln.Server.Proofs.Thumbnails;
 
-/// <summary>Small pictures of looks, all made the same way: the vessel under the softbox unless another form or light is asked for. Made once and kept.</summary>
+/// <summary>
+/// Small pictures of looks, all made the same way: the vessel under the softbox unless another form or light is asked for. Made once and
+/// kept.
+/// </summary>
 public sealed class LookPictures(
     LookCompilation compilation,
     RenderScheduler scheduler,

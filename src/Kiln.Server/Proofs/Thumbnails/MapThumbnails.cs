@@ -13,7 +13,10 @@ using Kiln.Store.Contents;
 
 namespace Kiln.Server.Proofs.Thumbnails;
 
-/// <summary>Stored maps through a reading, small; and as the evidence of a finding: marked, with its edges in the middle, or a piece of it at full size.</summary>
+/// <summary>
+/// Stored maps through a reading, small; and as the evidence of a finding: marked, with its edges in the middle, or a piece of it at full
+/// size.
+/// </summary>
 public static class MapThumbnails
 {
     private const int LargestCrop = 512;

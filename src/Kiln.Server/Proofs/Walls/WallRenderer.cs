@@ -18,7 +18,9 @@ using Kiln.Store.Looks;
 
 namespace Kiln.Server.Proofs.Walls;
 
-/// <summary>One proof of a wall: which look, as which dialect and at which time of its history, on what, under what, and how it is looked at.</summary>
+/// <summary>
+/// One proof of a wall: which look, as which dialect and at which time of its history, on what, under what, and how it is looked at.
+/// </summary>
 public sealed record ProofCell(
     Guid Look,
     string? Dialect = null,

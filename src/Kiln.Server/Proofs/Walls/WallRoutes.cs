@@ -15,7 +15,9 @@ public sealed record WallRow(Guid Look, string? Dialect = null, int? At = null);
 /// <param name="Turn">Degrees that the light is turned by, beside the wall's own.</param>
 public sealed record WallColumn(string Form, string Light, float Turn = 0);
 
-/// <summary>A wall of proofs: rows of looks, dialects or times, columns of forms and lights; camera, exposure and view are the same for all.</summary>
+/// <summary>
+/// A wall of proofs: rows of looks, dialects or times, columns of forms and lights; camera, exposure and view are the same for all.
+/// </summary>
 public sealed record Wall(
     WallRow[] Rows,
     WallColumn[] Columns,
@@ -44,7 +46,9 @@ public sealed record ComparisonInfo(Guid Id, string Name, string MadeBy, int Rev
 
 public sealed record DifferenceQuery(ProofCell First, ProofCell Second);
 
-/// <summary>ΔE (CIEDE2000) of two displayed proofs; luminance is the mean of the displayed lightness L*; the map is a PNG in base64.</summary>
+/// <summary>
+/// ΔE (CIEDE2000) of two displayed proofs; luminance is the mean of the displayed lightness L*; the map is a PNG in base64.
+/// </summary>
 public sealed record CellDifference(
     float Mean,
     float Percentile95,
@@ -158,7 +162,8 @@ public static class WallRoutes
                 "This comparison is not there any more. Save yours under a name of its own."
             );
         return Results.Problem(
-            title: $"{now.MadeBy}'s comparison was changed meanwhile (it is at revision {now.Revision}). Yours is still here: save it under another name, or open theirs.",
+            title: $"{now.MadeBy}'s comparison was changed meanwhile (it is at revision {now.Revision}). Yours is still here: save it "
+                + "under another name, or open theirs.",
             statusCode: 409,
             extensions: new Dictionary<string, object?> { ["code"] = "changed" }
         );

@@ -7,7 +7,10 @@ interface Line {
   to: [number, number];
 }
 
-/** Lines from the selected tile to every other tile that begins with the same file or source. Drawn for the selection only, inside what scrolls, so that they stay where the tiles are. */
+/**
+ * Lines from the selected tile to every other tile that begins with the same file or source. Drawn for the selection
+ * only, inside what scrolls, so that they stay where the tiles are.
+ */
 export function ReferenceLines() {
   const { look, selection } = useBench();
   const drawing = useRef<SVGSVGElement>(null);

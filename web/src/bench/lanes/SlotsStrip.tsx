@@ -7,7 +7,10 @@ import { carry } from "./drag";
 import { FileChoice } from "./FileDrop";
 import { slotWords } from "./words";
 
-/** The look's files by role. Exchanging one changes every lane that uses it; arrow keys step through the candidates under a live proof. Each can be dragged onto a lane. */
+/**
+ * The look's files by role. Exchanging one changes every lane that uses it; arrow keys step through the candidates
+ * under a live proof. Each can be dragged onto a lane.
+ */
 export function SlotsStrip() {
   const { look, studio, edit, select } = useBench();
   return (

@@ -26,7 +26,10 @@ const ownKinds: Record<string, Reading["kind"]> = {
   normal: "direction",
 };
 
-/** The chain that reads a slot into a lane with the steps it needs there: decoding for normals, slopes for heights, inversion for glossiness. */
+/**
+ * The chain that reads a slot into a lane with the steps it needs there: decoding for normals, slopes for heights,
+ * inversion for glossiness.
+ */
 export function chainOfSlot(look: Look, studio: Studio, slot: string, address: string): Chain {
   const { role, file } = look.slots![slot];
   const along = isTangent(inputOf(address));

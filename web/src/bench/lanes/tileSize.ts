@@ -1,4 +1,7 @@
-/** How large the tiles of a lane are: full; small in side rows; low, with the words beside the picture, where many lanes shall be seen at once. */
+/**
+ * How large the tiles of a lane are: full; small in side rows; low, with the words beside the picture, where many
+ * lanes shall be seen at once.
+ */
 export type TileSize = "full" | "small" | "low";
 
 export const tileFrame: Record<TileSize, string> = {

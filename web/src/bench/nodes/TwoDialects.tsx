@@ -9,7 +9,10 @@ interface Props {
   networks: [ShownNetwork, ShownNetwork];
 }
 
-/** Two dialects side by side, input by input of the look: what each calls it, by which formula, from which file and read how; and the nodes each needs. */
+/**
+ * Two dialects side by side, input by input of the look: what each calls it, by which formula, from which file and
+ * read how; and the nodes each needs.
+ */
 export function TwoDialects({ first, second, networks }: Props) {
   const { id, revision, studio } = useBench();
   const boards = [useBoard(id, revision, first).data, useBoard(id, revision, second).data];

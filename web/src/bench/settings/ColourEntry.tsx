@@ -20,7 +20,10 @@ interface Restated {
   inGamut: boolean;
 }
 
-/** A colour constant with its space: numbers, or a hex value, which is always sRGB. Changing the space keeps the colour, not the numbers. */
+/**
+ * A colour constant with its space: numbers, or a hex value, which is always sRGB. Changing the space keeps the
+ * colour, not the numbers.
+ */
 export function ColourEntry({ tint, studio, onSet }: { tint: Tint; studio: Studio; onSet: (tint: Tint) => void }) {
   const [hex, setHex] = useState<string | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
