@@ -49,6 +49,25 @@ public sealed partial class DocumentTests
         );
     }
 
+    [Fact]
+    public void DecisionRecordsHaveOneForm()
+    {
+        var records = SourceFile.Below("docs/decisions", "0*.md");
+        Assert.NotEmpty(records);
+        Lines.None(
+            from record in records
+            let number = int.Parse(Path.GetFileName(record.Path)[..4])
+            where
+                !record.Text.StartsWith($"# {number}. ", StringComparison.Ordinal)
+                || !Regex.IsMatch(
+                    record.Text,
+                    @"\n\n\*\*Context\.\*\* .*?\*\*Decision\.\*\* .*?\*\*Consequences\.\*\* ",
+                    RegexOptions.Singleline
+                )
+            select record.Path
+        );
+    }
+
     [GeneratedRegex("`([^`]+)`")]
     private static partial Regex CodeSpan();
 

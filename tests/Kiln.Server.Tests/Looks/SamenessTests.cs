@@ -5,8 +5,7 @@ using static Kiln.Server.Tests.Api;
 namespace Kiln.Server.Tests.Looks;
 
 /// <summary>Looks found by what was measured of them, made alike, and their maps replaced wherever they are used.</summary>
-[Collection(nameof(LooksServer))]
-public sealed class SamenessTests(ServerFixture server)
+public sealed class SamenessTests(ServerFixture server) : IClassFixture<ServerFixture>
 {
     private static async Task<List<string>> FoundAsync(HttpClient client, string query)
     {
