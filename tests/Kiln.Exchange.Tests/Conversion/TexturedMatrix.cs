@@ -87,7 +87,7 @@ public sealed class TexturedMatrix(DemoLooks demo) : IClassFixture<DemoLooks>
         }
         // An empty demo would agree with everything.
         Assert.True(demo.All.Count >= 12, $"only {demo.All.Count} looks in the demo");
-        Assert.True(exact >= 3 * demo.All.Count, $"{dialect}: {exact} exact, {named} named");
+        Assert.True(exact >= demo.All.Count, $"{dialect}: {exact} exact, {named} named");
     }
 
     /// <summary>
