@@ -17,6 +17,8 @@ using Kiln.Looks.Evaluation;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Numbers;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Headers;

@@ -10,6 +10,8 @@ using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Colours;
+using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Headers;

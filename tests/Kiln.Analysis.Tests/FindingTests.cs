@@ -4,6 +4,8 @@ using Kiln.Intake.Content;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Numbers;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Pixels;
 using static Kiln.Analysis.Tests.Planted;
 

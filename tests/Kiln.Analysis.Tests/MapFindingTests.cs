@@ -3,6 +3,9 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds;
+using Kiln.Looks.Steps.Kinds.Numbers;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Pixels;
 using static Kiln.Analysis.Tests.Planted;
 

@@ -4,6 +4,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Pixels;
 
 namespace Kiln.Analysis.Tests;

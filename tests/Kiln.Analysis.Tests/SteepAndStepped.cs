@@ -6,6 +6,7 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Pixels;
 using static Kiln.Analysis.Tests.Planted;
 

@@ -50,7 +50,7 @@ public sealed class StoredDocuments
             .GetFiles(Stored(folder))
             .SelectMany(f => Kinds(JsonNode.Parse(File.ReadAllText(f)), discriminator))
             .ToHashSet();
-        var known = type.GetCustomAttributes<JsonDerivedTypeAttribute>().Select(a => (string)a.TypeDiscriminator!).ToList();
+        var known = LookJson.Options.GetTypeInfo(type).PolymorphismOptions!.DerivedTypes.Select(t => (string)t.TypeDiscriminator!).ToList();
         Assert.NotEmpty(known);
         Assert.Empty(known.Except(stored));
     }

@@ -5,6 +5,9 @@ using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds;
+using Kiln.Looks.Steps.Kinds.Colours;
+using Kiln.Looks.Steps.Kinds.Numbers;
 
 namespace Kiln.Dialects.Tests;
 

@@ -4,6 +4,8 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Numbers;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 
 namespace Kiln.Intake.Tests;
 

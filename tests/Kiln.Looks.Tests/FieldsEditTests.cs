@@ -5,6 +5,7 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Numbers;
 
 namespace Kiln.Looks.Tests;
 

@@ -3,6 +3,8 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Colours;
+using Kiln.Looks.Steps.Kinds.Numbers;
 
 namespace Kiln.Looks.Tests;
 

@@ -5,6 +5,7 @@ using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Looks.Tests.Steps;
 using Kiln.Pixels;
 

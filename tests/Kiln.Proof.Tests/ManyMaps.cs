@@ -3,6 +3,7 @@ using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Pixels;
 using Kiln.Proof.Materials;
 using Kiln.Proof.Rendering;

@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
 using Kiln.Looks.Document;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Colours;
+using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Store.Looks;
 using Kiln.Store.People;
 

@@ -4,6 +4,7 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Numbers;
 
 namespace Kiln.Analysis.Consistency;
 

@@ -6,6 +6,7 @@ using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Analysis.Findings;
 

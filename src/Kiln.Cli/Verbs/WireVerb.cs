@@ -11,6 +11,7 @@ using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Numbers;
 
 namespace Kiln.Cli.Verbs;
 

@@ -5,6 +5,10 @@ using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds;
+using Kiln.Looks.Steps.Kinds.Numbers;
+using Kiln.Looks.Steps.Kinds.Reliefs;
+using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Dialects.Folding;
 
@@ -14,6 +18,7 @@ namespace Kiln.Dialects.Folding;
 /// </summary>
 internal sealed class LaneFolding(ShadeGraph graph)
 {
+    private readonly ShadeGraph graph = graph;
     private readonly Dictionary<string, Slot> slots = [];
 
     public ImmutableSortedDictionary<string, Slot> Slots => slots.ToImmutableSortedDictionary();
@@ -74,61 +79,38 @@ internal sealed class LaneFolding(ShadeGraph graph)
     private Chain Chain(int node, MapRole role)
     {
         var n = graph[node];
+        if (n.Op == ShadeOp.Image)
+            return Placed(n.Image!, role);
+        if (n.Op == ShadeOp.Splat)
+            return Chain(n.Inputs[0], role);
+        var inputs = new NodeInputs(this, n.Inputs, role);
+        foreach (var entry in StepTable.All)
+            if (entry.Fold(n, inputs) is var (input, step))
+            {
+                // A mix may begin with a plain value.
+                var before =
+                    graph.IsConstant(input) && n.Type != ShadeType.Direction
+                        ? new Chain(new ConstantOrigin(Value(input, n.Type)))
+                        : Chain(input, role);
+                return before with { Steps = before.Steps.Add(step) };
+            }
+        return Direction(n, inputs, role) ?? throw new NotSayableException($"'{n.Op}' of the network has no step here.");
+    }
+
+    /// <summary>A decoded normal map: its placement and which way its green points are its picture's.</summary>
+    private Chain? Direction(ShadeNode n, NodeInputs inputs, MapRole role)
+    {
         var x = n.Inputs;
-        Chain With(int input, Step step) => Chain(input, role) is var c ? c with { Steps = c.Steps.Add(step) } : c;
-        float? Number(int i) => graph.IsConstant(x[i]) && graph[x[i]].Value is var v && v.X == v.Y && v.Y == v.Z ? v.X : null;
-        bool Fixed(int i) => graph.IsConstant(x[i]);
-        // The map goes first, a plain value or another map beside it.
-        int main = x.Length > 0 && Fixed(0) ? 1 : 0,
-            other = 1 - main;
-        Lane Beside(int i) => Fixed(i) ? new(Value(x[i], graph[x[i]].Type)) : new(Chain: Numbered(Chain(x[i], role)));
-        Feed Weight(int i) => Number(i) is { } c ? new(c) : new(1, Numbered(Chain(x[i], role)));
-        Step Mixed(MixMode mode, int i) => new MixStep(mode, Beside(i), new Feed(1));
         return n.Op switch
         {
-            ShadeOp.Image => Placed(n.Image!, role),
-            ShadeOp.Splat => Chain(x[0], role),
-            ShadeOp.Invert => With(x[0], new InvertStep()),
-            ShadeOp.Multiply when Number(other) is { } c => With(x[main], new GainStep(c)),
-            ShadeOp.Multiply => With(x[main], Mixed(MixMode.Multiply, other)),
-            ShadeOp.Add when Number(other) is { } c => With(x[main], new GainStep(1, c)),
-            ShadeOp.Add => With(x[main], Mixed(MixMode.Add, other)),
-            ShadeOp.Subtract when Number(1) is { } c => With(x[0], new GainStep(1, -c)),
-            ShadeOp.Subtract when Number(0) is { } c => With(x[1], new GainStep(-1, c)),
-            ShadeOp.Subtract when !Fixed(0) => With(x[0], Mixed(MixMode.Subtract, 1)),
-            ShadeOp.Divide when Number(1) is { } c && c != 0 => With(x[0], new GainStep(1 / c)),
-            ShadeOp.Minimum => With(x[main], Mixed(MixMode.Minimum, other)),
-            ShadeOp.Maximum => With(x[main], Mixed(MixMode.Maximum, other)),
-            ShadeOp.Clamp when Number(1) is { } low && Number(2) is { } high => With(x[0], new ClampStep(low, high)),
-            ShadeOp.Power when Number(1) is { } c => With(x[0], new PowerStep(c)),
-            ShadeOp.SquareRoot => With(x[0], new PowerStep(0.5f)),
-            ShadeOp.Remap when Number(1) is { } a && Number(2) is { } b && Number(3) is { } c && Number(4) is { } d => With(
-                x[0],
-                new RemapStep(a, b, c, d, false)
-            ),
-            ShadeOp.Mix when !Fixed(0) => With(
-                x[0],
-                new MixStep(MixMode.Normal, Beside(1), Number(2) is { } c ? new Feed(c) : new Feed(1, Numbered(Chain(x[2], role))))
-            ),
-            ShadeOp.Mix => new Chain(
-                new ConstantOrigin(Value(x[0], n.Type)),
-                [new MixStep(MixMode.Normal, Beside(1), Number(2) is { } c ? new Feed(c) : new Feed(1, Numbered(Chain(x[2], role))))]
-            ),
-            ShadeOp.Channel => With(x[0], new PickStep(n.Channel!)),
-            ShadeOp.Luminance => With(x[0], new PickStep("luminance")),
-            ShadeOp.Curve => With(
-                x[0],
-                new CurveStep([.. Enumerable.Range(0, n.Curve.Length / 3).Select(i => new CurvePoint(n.Curve[3 * i], n.Curve[3 * i + 1]))])
-            ),
-            ShadeOp.AddReliefs => With(x[0], new CombineStep(CombineMode.Additive, Numbered(Chain(x[2], role)), Weight(1), Weight(3))),
-            ShadeOp.DecodeNormal when graph[x[0]].Op == ShadeOp.Image && Number(1) is { } steep => Decoded(
+            ShadeOp.DecodeNormal when graph[x[0]].Op == ShadeOp.Image && inputs.Number(1) is { } steep => Decoded(
                 graph[x[0]].Image!,
                 n.Value.X > 0,
                 steep,
                 role,
                 onSurface: graph[x[0]].Image!.Placement.RotatesDirections
             ),
-            ShadeOp.DecodeNormal when Number(1) is { } steep && StoredRotation(x[0], n.Value.X > 0, role) is { } stored => Decoded(
+            ShadeOp.DecodeNormal when inputs.Number(1) is { } steep && StoredRotation(x[0], n.Value.X > 0, role) is { } stored => Decoded(
                 stored.Image,
                 stored.Down,
                 steep,
@@ -146,8 +128,31 @@ internal sealed class LaneFolding(ShadeGraph graph)
                 role,
                 onSurface: false
             ),
-            _ => throw new NotSayableException($"'{n.Op}' of the network has no step here."),
+            _ => null,
         };
+    }
+
+    /// <summary>The inputs of one node, for the steps that may stand for it.</summary>
+    private sealed class NodeInputs(LaneFolding folding, ImmutableArray<int> inputs, MapRole role) : IStepFolding
+    {
+        public IReadOnlyList<int> Inputs => inputs;
+
+        // The map goes first, a plain value or another map beside it.
+        public int Main => inputs.Length > 0 && IsFixed(0) ? 1 : 0;
+
+        public int Other => 1 - Main;
+
+        public bool IsFixed(int place) => folding.graph.IsConstant(inputs[place]);
+
+        public float? Number(int place) =>
+            IsFixed(place) && folding.graph[inputs[place]].Value is var v && v.X == v.Y && v.Y == v.Z ? v.X : null;
+
+        public Lane Lane(int place) =>
+            IsFixed(place) ? new(folding.Value(inputs[place], folding.graph[inputs[place]].Type)) : new(Chain: Chain(place));
+
+        public Chain Chain(int place) => Numbered(folding.Chain(inputs[place], role));
+
+        public Feed Amount(int place) => Number(place) is { } c ? new(c) : new(1, Chain(place));
     }
 
     /// <summary>

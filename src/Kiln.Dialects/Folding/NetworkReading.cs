@@ -12,6 +12,8 @@ using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds;
+using Kiln.Looks.Steps.Kinds.Colours;
 using Kiln.Pixels;
 
 namespace Kiln.Dialects.Folding;

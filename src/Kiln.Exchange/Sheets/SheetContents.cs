@@ -77,7 +77,7 @@ public static class SheetText
 
     private static SheetLane Of(string address, Lane lane, Look look)
     {
-        var steps = lane.Chain is { } chain ? string.Join(", ", chain.Steps.Where(s => !s.Bypassed).Select(StepLabels.Of)) : "";
+        var steps = lane.Chain is { } chain ? string.Join(", ", chain.Steps.Where(s => !s.Bypassed).Select(s => s.Entry.Label)) : "";
         var begins = lane.Chain?.Origin switch
         {
             SlotOrigin slot => look.Slots[slot.Slot].File.Name,

@@ -6,6 +6,7 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Exchange.Tables;
 

@@ -3,6 +3,7 @@ using Kiln.Colour.Spaces;
 using Kiln.Intake.Content;
 using Kiln.Intake.Naming;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps;
 
 namespace Kiln.Intake.Sets;
 

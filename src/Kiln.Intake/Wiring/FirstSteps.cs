@@ -1,6 +1,8 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Numbers;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 
 namespace Kiln.Intake.Wiring;
 

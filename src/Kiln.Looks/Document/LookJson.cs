@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
+using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Looks.Document;
 
@@ -17,7 +18,7 @@ public static class LookJson
         AllowOutOfOrderMetadataProperties = true,
         // What has no meaning without a text or a part is not read without it: a file without a content, an origin without a slot.
         RespectNullableAnnotations = true,
-        TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { RequireReferences } },
+        TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { RequireReferences, StepTable.Kinds } },
     };
 
     private static void RequireReferences(JsonTypeInfo type)

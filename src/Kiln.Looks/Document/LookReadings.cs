@@ -1,5 +1,6 @@
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Looks.Document;
 

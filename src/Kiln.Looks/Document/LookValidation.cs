@@ -4,6 +4,7 @@ using Kiln.Colour.Spaces;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Looks.Document;
 
@@ -204,38 +205,13 @@ public static class LookValidation
             throw new LookException($"Two steps in {where} have the same identifier.");
         foreach (var step in chain.Steps)
         {
-            foreach (var side in StepSides.Names(step))
-                CheckLane(look, StepSides.Get(step, side), $"{where}, {side}", depth + 1);
-            switch (step)
-            {
-                case PlaceStep place:
-                    CheckPlacement(place.Placement);
-                    break;
-                case CurveStep { Points: var points }
-                    when points.IsDefault
-                        || points.Length is < 2 or > CurveStep.MostPoints
-                        || points.Any(p => !float.IsFinite(p.X + p.Y))
-                        || points.Zip(points.Skip(1)).Any(p => p.Second.X <= p.First.X):
-                    throw new LookException(
-                        $"The curve in {where} needs 2 to {CurveStep.MostPoints} points, each to the right of the one before."
-                    );
-                case BlurStep { Radius: not (>= 0 and <= BlurStep.Widest) }:
-                    throw new LookException($"The blur in {where} needs a radius between 0 and {BlurStep.Widest} of the surface.");
-                case ConvertStep convert:
-                    CheckSpace(convert.From, where);
-                    CheckSpace(convert.To, where);
-                    break;
-                case GradeStep g when !float.IsFinite(g.HueDegrees + g.Saturation + g.Value + g.Contrast + g.Pivot):
-                    throw new LookException($"The grade in {where} needs finite numbers.");
-                case PowerStep { Exponent: not (> 0 and < 1000) }:
-                    throw new LookException($"The power in {where} must be above 0.");
-                case RemapStep { InLow: var low, InHigh: var high } when low == high:
-                    throw new LookException($"The remap in {where} has an empty input range.");
-            }
+            foreach (var side in step.Entry.Sides)
+                CheckLane(look, side.Get(step), $"{where}, {side.Name}", depth + 1);
+            step.Entry.Check(step, where);
         }
     }
 
-    private static void CheckPlacement(Placement p)
+    internal static void CheckPlacement(Placement p)
     {
         if (
             !float.IsFinite(
@@ -252,7 +228,7 @@ public static class LookValidation
             throw new LookException("Tiles are turned only where the picture repeats as often along both axes.");
     }
 
-    private static void CheckSpace(string space, string where)
+    internal static void CheckSpace(string space, string where)
     {
         if (!ColourSpace.Exists(space))
             throw new LookException($"The colour space '{space}' in {where} is not known.");

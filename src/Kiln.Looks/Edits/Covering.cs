@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds;
 
 namespace Kiln.Looks.Edits;
 

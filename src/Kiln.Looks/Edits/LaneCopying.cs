@@ -3,6 +3,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Looks.Edits;
 
@@ -49,7 +50,7 @@ public static class LaneCopying
         var carrier = new Carrier(into, from, ownMaps);
         var carried = carrier.Step(step) with { Id = FreeNames.Step(chain) };
         return new BatchEdit(
-            $"{StepLabels.Of(step)} of {LaneAddress.Label(address)} taken from {from.Name}",
+            $"{step.Entry.Label} of {LaneAddress.Label(address)} taken from {from.Name}",
             [.. carrier.Needed, new StepInsertEdit(address, chain.Steps.Length, carried)]
         );
     }

@@ -3,6 +3,7 @@ using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Looks.Edits;
 
@@ -47,7 +48,7 @@ public sealed record StepInsertEdit(string Lane, int At, Step Step) : LookEdit
         );
 
     [JsonPropertyName("words")]
-    public override string Sentence => $"{StepLabels.Of(Step)} added to {LaneAddress.Label(Lane)}";
+    public override string Sentence => $"{Step.Entry.Label} added to {LaneAddress.Label(Lane)}";
 }
 
 public sealed record StepRemoveEdit(string Lane, string StepId) : LookEdit
@@ -65,7 +66,7 @@ public sealed record StepChangeEdit(string Lane, Step Step) : LookEdit
         LaneAddress.Steps(look, Lane, steps => steps.SetItem(LaneAddress.IndexOf(steps, Step.Id, Lane), Step));
 
     [JsonPropertyName("words")]
-    public override string Sentence => $"{StepLabels.Of(Step)} in {LaneAddress.Label(Lane)} changed";
+    public override string Sentence => $"{Step.Entry.Label} in {LaneAddress.Label(Lane)} changed";
 }
 
 public sealed record StepMoveEdit(string Lane, string StepId, int To) : LookEdit
@@ -197,30 +198,4 @@ public static class LaneAddress
 
     private static ImmutableSortedDictionary<string, Lane> Put(ImmutableSortedDictionary<string, Lane> lanes, string key, Lane? lane) =>
         lane is null ? lanes.Remove(key) : lanes.SetItem(key, lane);
-}
-
-public static class StepLabels
-{
-    public static string Of(Step step) =>
-        step switch
-        {
-            PlaceStep => "place",
-            InvertStep => "invert",
-            RemapStep => "remap",
-            GainStep => "gain and offset",
-            ClampStep => "clamp",
-            MixStep => "mix",
-            PickStep => "pick channel",
-            DecodeNormalStep => "decode normal",
-            HeightToNormalStep => "height to normal",
-            OcclusionStep => "occlusion",
-            PowerStep => "power",
-            CurveStep => "curve",
-            GradeStep => "grade",
-            BlurStep => "blur",
-            PackStep => "pack channels",
-            CombineStep => "combine reliefs",
-            ConvertStep => "colour convert",
-            _ => "step",
-        };
 }

@@ -1,5 +1,6 @@
 using System.Numerics;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Arithmetic;
 
 namespace Kiln.Looks.Graph;
 

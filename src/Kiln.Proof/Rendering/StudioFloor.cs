@@ -1,6 +1,7 @@
 using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Arithmetic;
 using Kiln.Scattering;
 
 namespace Kiln.Proof.Rendering;

@@ -4,6 +4,7 @@ using System.Text.Json.Serialization;
 using Dapper;
 using Kiln.Looks.Document;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Store.Looks;
 

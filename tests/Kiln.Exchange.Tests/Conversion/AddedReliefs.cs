@@ -6,6 +6,7 @@ using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Pixels;
 
 namespace Kiln.Exchange.Tests.Conversion;

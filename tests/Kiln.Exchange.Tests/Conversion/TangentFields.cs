@@ -7,6 +7,7 @@ using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Pixels;
 using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;

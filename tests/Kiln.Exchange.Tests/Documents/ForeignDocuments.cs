@@ -10,6 +10,8 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds;
+using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Pixels;
 
 namespace Kiln.Exchange.Tests.Documents;

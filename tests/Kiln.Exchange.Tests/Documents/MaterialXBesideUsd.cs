@@ -7,6 +7,7 @@ using Kiln.Exchange.Usd;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Numbers;
 
 namespace Kiln.Exchange.Tests.Documents;
 

@@ -8,6 +8,7 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Colours;
 
 namespace Kiln.Exchange.Tests.Tables;
 

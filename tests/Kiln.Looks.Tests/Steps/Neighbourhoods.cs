@@ -3,6 +3,9 @@ using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Colours;
+using Kiln.Looks.Steps.Kinds.Numbers;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
 

@@ -5,6 +5,10 @@ using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Arithmetic;
+using Kiln.Looks.Steps.Kinds.Colours;
+using Kiln.Looks.Steps.Kinds.Numbers;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 
 namespace Kiln.Looks.Tests.Steps;
 

@@ -4,6 +4,7 @@ using Kiln.Intake.Naming;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Reliefs;
 
 namespace Kiln.Analysis.Findings.Rules;
 

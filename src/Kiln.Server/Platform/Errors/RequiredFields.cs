@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization.Metadata;
+using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Server.Platform.Errors;
 
@@ -11,5 +12,6 @@ internal static class RequiredFields
             foreach (var property in info.Properties)
                 if (property.IsRequired && (property.AssociatedParameter?.IsNullable ?? property.IsSetNullable))
                     property.IsRequired = false;
+            StepTable.Kinds(info);
         });
 }

@@ -4,6 +4,8 @@ using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Steps.Kinds.Colours;
+using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Server.Collecting;
 using Kiln.Server.Configs;
 using Kiln.Server.Intake;

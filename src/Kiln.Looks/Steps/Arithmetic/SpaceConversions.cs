@@ -2,7 +2,7 @@ using System.Collections.Concurrent;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 
-namespace Kiln.Looks.Steps;
+namespace Kiln.Looks.Steps.Arithmetic;
 
 /// <summary>Transforms between named spaces, made once.</summary>
 public static class SpaceConversions

@@ -2,7 +2,7 @@ using System.Numerics;
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 
-namespace Kiln.Looks.Steps;
+namespace Kiln.Looks.Steps.Arithmetic;
 
 /// <summary>
 /// A curve over many numbers. With few points every piece is worked out for a whole vector and the right one kept; with many, one number at

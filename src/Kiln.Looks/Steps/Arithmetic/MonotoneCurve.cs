@@ -1,7 +1,8 @@
 using System.Collections.Immutable;
 using Kiln.Looks.Document;
+using Kiln.Looks.Steps.Kinds.Numbers;
 
-namespace Kiln.Looks.Steps;
+namespace Kiln.Looks.Steps.Arithmetic;
 
 /// <summary>
 /// A curve through points that rises where they rise and never overshoots: piecewise cubic Hermite with limited tangents

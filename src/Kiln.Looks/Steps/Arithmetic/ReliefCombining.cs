@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Looks.Steps;
+namespace Kiln.Looks.Steps.Arithmetic;
 
 /// <summary>
 /// Several reliefs as one. Directions are unit vectors in tangent space, z outwards; a direction's slopes are −x/z and −y/z.

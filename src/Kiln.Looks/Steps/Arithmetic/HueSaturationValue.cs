@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Looks.Steps;
+namespace Kiln.Looks.Steps.Arithmetic;
 
 /// <summary>
 /// Hue, saturation and value of linear colours (Smith, "Color Gamut Transform Pairs", SIGGRAPH 1978), adjusted as MaterialX 1.39

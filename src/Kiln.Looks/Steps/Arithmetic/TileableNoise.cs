@@ -1,7 +1,7 @@
 using System.Numerics;
 using Kiln.Looks.Document;
 
-namespace Kiln.Looks.Steps;
+namespace Kiln.Looks.Steps.Arithmetic;
 
 /// <summary>
 /// Noise that repeats with the picture it stands for, 0..1. Gradient: Perlin, "Improving Noise", SIGGRAPH 2002, in two dimensions with the
