@@ -3,8 +3,9 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from "react-router";
 import { toast, Toaster } from "sonner";
-import { useSession } from "./api/queries";
+import { useSession, useStepTable } from "./api/queries";
 import { Problem } from "./api/client";
+import type { Session } from "./api/types";
 import { Bench } from "./bench/Bench";
 import { CollectionsView } from "./collections/CollectionsView";
 import { CompareView } from "./compare/CompareView";
@@ -39,9 +40,16 @@ function App() {
   if (session.error) return <p className="p-8">The server does not answer: {session.error.message}</p>;
   if (location.pathname === "/welcome") return <Welcome />;
   if (!session.data.signedIn) return <SignIn session={session.data} />;
+  return <Views session={session.data} />;
+}
+
+function Views({ session }: { session: Session }) {
+  const steps = useStepTable();
+  if (steps.isPending) return <p className="p-8 text-soft">Opening…</p>;
+  if (steps.error) return <p className="p-8">The server does not answer: {steps.error.message}</p>;
   return (
     <Routes>
-      <Route element={<Frame session={session.data} />}>
+      <Route element={<Frame session={session} />}>
         <Route path="/intake" element={<IntakeView />} />
         <Route path="/intake/:id" element={<SortingTable />} />
         <Route path="/looks" element={<LooksView />} />
@@ -51,11 +59,11 @@ function App() {
         <Route path="/compare/:id" element={<CompareView />} />
         <Route path="/collections" element={<CollectionsView />} />
         <Route path="/collections/:id" element={<CollectionsView />} />
-        <Route path="/studio" element={<StudioView session={session.data} />} />
-        <Route path="/studio/colour" element={<ColourView admin={session.data.role === "admin"} />} />
+        <Route path="/studio" element={<StudioView session={session} />} />
+        <Route path="/studio/colour" element={<ColourView admin={session.role === "admin"} />} />
         <Route path="/studio/chains" element={<Chains />} />
-        <Route path="/studio/dialects" element={<Profiles session={session.data} />} />
-        <Route path="/studio/people" element={<People session={session.data} />} />
+        <Route path="/studio/dialects" element={<Profiles session={session} />} />
+        <Route path="/studio/people" element={<People session={session} />} />
         {/* Addresses of earlier releases, which people have in their bookmarks. */}
         <Route path="/house/*" element={<MovedToStudio />} />
         <Route path="*" element={<Navigate to="/intake" replace />} />

@@ -6,6 +6,7 @@ using Kiln.Colour.Views;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
+using Kiln.Looks.Steps.Table;
 using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Rendering;
@@ -77,6 +78,8 @@ public static class StudioRoutes
                 Info(profiles, colour, await spaces.OfStudioAsync(), (await own.ListAsync()).Select(l => l.Name))
             )
             .WithName("getHouse");
+        // What every step is called, how it is set and what it takes: the interface knows no step by itself.
+        api.MapGet("/steps", () => StepTable.All.Select(e => e.Describe())).WithName("listStepKinds");
         api.MapPut("/house/working-space", async (ChosenSpace choice, LookContextRepository spaces, ClaimsPrincipal user) =>
             {
                 await spaces.ChooseAsync(WorkingSpace.Find(choice.Id ?? ""), user.PersonId());

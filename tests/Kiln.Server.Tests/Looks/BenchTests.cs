@@ -161,6 +161,39 @@ public sealed class BenchTests(ServerFixture server)
         );
     }
 
+    /// <summary>What is needed to match two distributions: quantiles of what comes into a step, and of another look's lane.</summary>
+    [Fact]
+    public async Task QuantilesOfALaneAreMeasuredWithAsManyComponentsAsAskedFor()
+    {
+        using var client = await server.SignedInAsync();
+        var (id, _, _) = await OpenAsync(client, "verdigris copper pipe");
+        async Task<double[][]> Quantiles(string query) =>
+            (await GetAsync(client, $"looks/{id}/quantiles?{query}")).GetProperty("components").Deserialize<double[][]>()!;
+        double[] before = (await Quantiles("lane=specular_roughness&step=0")).Single(),
+            after = (await Quantiles("lane=specular_roughness")).Single();
+        // The step inverts: the quantiles change places.
+        Assert.All(before.Zip(after.Reverse()), p => Assert.Equal(1 - p.First, p.Second, 1e-5));
+        Assert.True(before[0] < before[^1]);
+        Assert.Equal(3, (await Quantiles("lane=base_color")).Length);
+        Assert.Single(await Quantiles("lane=base_color&components=1"));
+        Assert.Equal(3, (await Quantiles("lane=specular_roughness&components=3")).Length);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.GetAsync($"looks/{id}/quantiles?lane=geometry_normal")).StatusCode);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.GetAsync($"looks/{id}/quantiles?lane=coat_weight")).StatusCode);
+    }
+
+    [Fact]
+    public async Task TheKindsOfStepsAreServedWithWhatTheInterfaceNeeds()
+    {
+        using var client = await server.SignedInAsync();
+        var kinds = (await GetAsync(client, "steps")).EnumerateArray().ToDictionary(k => k.GetProperty("kind").GetString()!);
+        Assert.Equal(Kiln.Looks.Steps.Table.StepTable.All.Select(e => e.Name).Order(), kinds.Keys.Order());
+        var blend = kinds["heightBlend"];
+        Assert.Equal("softness", blend.GetProperty("fields")[0].GetProperty("name").GetString());
+        Assert.Equal("scalar", blend.GetProperty("sides")[0].GetProperty("takes").GetString());
+        Assert.Equal(0.2, blend.GetProperty("fresh").GetProperty("softness").GetDouble(), 1e-6);
+        Assert.False(blend.GetProperty("fresh").TryGetProperty("id", out _));
+    }
+
     /// <summary>
     /// The usual mistake must be seen: a measurement read as sRGB is shown as the darker number it becomes (IEC 61966-2-1).
     /// </summary>

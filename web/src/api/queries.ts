@@ -3,6 +3,7 @@ import { HubConnectionBuilder, HubConnectionState, LogLevel } from "@microsoft/s
 import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { get, setToken } from "./client";
+import { takeStepTable } from "./steps";
 import type {
   Board,
   CollectionInfo,
@@ -10,6 +11,7 @@ import type {
   Delivery,
   FolderEntry,
   History,
+  StepDescription,
   Studio,
   KeptChain,
   KeptNamingRule,
@@ -32,6 +34,17 @@ export async function loadSession(): Promise<Session> {
 }
 
 export const useSession = () => useQuery({ queryKey: ["session"], queryFn: loadSession, staleTime: Infinity });
+/** The kinds of steps; kept where everything that shows steps finds them. */
+export const useStepTable = () =>
+  useQuery({
+    queryKey: ["steps"],
+    queryFn: async () => {
+      takeStepTable(await get<StepDescription[]>("/steps"));
+      return true;
+    },
+    staleTime: Infinity,
+  });
+
 export const useStudio = () =>
   useQuery({ queryKey: ["studio"], queryFn: () => get<Studio>("/house"), staleTime: Infinity });
 /** The space that the open look is worked in, else the studio's. */

@@ -916,6 +916,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/steps": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listStepKinds"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/house/working-space": {
     parameters: {
       query?: never;
@@ -1500,6 +1516,22 @@ export interface paths {
       cookie?: never;
     };
     get: operations["stepHistograms"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/quantiles": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["laneQuantiles"];
     put?: never;
     post?: never;
     delete?: never;
@@ -2991,6 +3023,9 @@ export interface components {
       value?: null | components["schemas"]["LookValue"];
       chain?: null | components["schemas"]["Chain"];
     };
+    LaneQuantiles: {
+      components: number[][];
+    };
     LanesForMany: {
       /** Format: uuid */
       from: string;
@@ -4267,6 +4302,8 @@ export interface components {
       from: null | string;
       space: null | string;
     };
+    /** @enum {unknown} */
+    SideTakes: "anything" | "scalar" | "direction";
     SignIn: {
       name: string;
       password: string;
@@ -4288,9 +4325,11 @@ export interface components {
       | components["schemas"]["StepGainStep"]
       | components["schemas"]["StepPowerStep"]
       | components["schemas"]["StepCurveStep"]
+      | components["schemas"]["StepHistogramMatchStep"]
       | components["schemas"]["StepGradeStep"]
       | components["schemas"]["StepClampStep"]
       | components["schemas"]["StepMixStep"]
+      | components["schemas"]["StepHeightBlendStep"]
       | components["schemas"]["StepPickStep"]
       | components["schemas"]["StepPackStep"]
       | components["schemas"]["StepBlurStep"]
@@ -4360,6 +4399,39 @@ export interface components {
       id?: string;
       bypassed?: boolean;
     };
+    StepDescription: {
+      kind: string;
+      label: string;
+      alsoFoundBy: string;
+      sentence: string;
+      tells: string;
+      fields: components["schemas"]["StepField"][];
+      sides: components["schemas"]["StepSideDescription"][];
+      fresh: components["schemas"]["JsonObject"];
+    };
+    StepField: {
+      kind: components["schemas"]["StepFieldKind"];
+      name: string;
+      label: string;
+      /**
+       * Format: float
+       * @default 0
+       */
+      low: number;
+      /**
+       * Format: float
+       * @default 1
+       */
+      high: number;
+      unit?: null | string;
+      /** Format: float */
+      increment?: null | number;
+      /** @default false */
+      followsInput: boolean;
+      options?: null | components["schemas"]["StepOption"][];
+    };
+    /** @enum {unknown} */
+    StepFieldKind: "number" | "choice" | "switch" | "colourSpace" | "curve" | "placement" | "quantiles";
     StepGainStep: {
       /** @enum {string} */
       kind?: "gain";
@@ -4407,6 +4479,19 @@ export interface components {
       id?: string;
       bypassed?: boolean;
     };
+    StepHeightBlendStep: {
+      /** @enum {string} */
+      kind?: "heightBlend";
+      height: components["schemas"]["Lane"];
+      below: components["schemas"]["Lane"];
+      /**
+       * Format: float
+       * @default 0.2
+       */
+      softness: number;
+      id?: string;
+      bypassed?: boolean;
+    };
     StepHeightToNormalStep: {
       /** @enum {string} */
       kind?: "heightToNormal";
@@ -4416,6 +4501,14 @@ export interface components {
        * @default 0.02
        */
       heightMetres: number;
+      id?: string;
+      bypassed?: boolean;
+    };
+    StepHistogramMatchStep: {
+      /** @enum {string} */
+      kind?: "histogramMatch";
+      from: number[][];
+      to: unknown[];
       id?: string;
       bypassed?: boolean;
     };
@@ -4449,6 +4542,10 @@ export interface components {
       amount: components["schemas"]["Feed"];
       id?: string;
       bypassed?: boolean;
+    };
+    StepOption: {
+      id: string;
+      label: string;
     };
     StepPackStep: {
       /** @enum {string} */
@@ -4510,6 +4607,14 @@ export interface components {
       clamp: boolean;
       id?: string;
       bypassed?: boolean;
+    };
+    StepSideDescription: {
+      name: string;
+      label: string;
+      takes: components["schemas"]["SideTakes"];
+      isAmount: boolean;
+      /** Format: float */
+      high: number;
     };
     StudioInfo: {
       inputs: components["schemas"]["NeutralInput"][];
@@ -6235,6 +6340,26 @@ export interface operations {
       };
     };
   };
+  listStepKinds: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["StepDescription"][];
+        };
+      };
+    };
+  };
   chooseWorkingSpace: {
     parameters: {
       query?: never;
@@ -7251,6 +7376,32 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["StepHistograms"];
+        };
+      };
+    };
+  };
+  laneQuantiles: {
+    parameters: {
+      query: {
+        lane: string;
+        step?: number;
+        components?: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LaneQuantiles"];
         };
       };
     };

@@ -1,6 +1,7 @@
 import type { Look } from "../api/types";
 import { addressWords, allChains, laneAt } from "./lanes/address";
-import { loose, stepKinds } from "./lanes/steps";
+import { stepKind } from "../api/steps";
+import { loose } from "./lanes/steps";
 
 /** What differs between two states of a look, lane by lane, in words: from the earlier to the later. */
 export function differences(before: Look, after: Look): string[] {
@@ -49,7 +50,7 @@ function chainWords(a: Lane["chain"], b: Lane["chain"]): string {
   if (JSON.stringify(a.origin) !== JSON.stringify(b.origin)) found.push("begins otherwise");
   const word = (
     raw: Lane["chain"] extends infer C ? (NonNullable<C> extends { steps: (infer T)[] } ? T : never) : never,
-  ) => stepKinds[loose(raw).kind].word;
+  ) => stepKind(loose(raw).kind).label;
   for (const step of b.steps) {
     const old = a.steps.find((s) => s.id === step.id);
     if (!old) found.push(`${word(step)} added`);

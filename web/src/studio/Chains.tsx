@@ -1,7 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { send } from "../api/client";
 import { useKeptChains } from "../api/queries";
-import { loose, stepKinds } from "../bench/lanes/steps";
+import { stepKind } from "../api/steps";
+import { loose, telling } from "../bench/lanes/steps";
 import { Empty } from "../ui/Empty";
 import { StudioHeading } from "./StudioHeading";
 
@@ -35,9 +36,7 @@ export function Chains() {
             <span className="grow">
               <b className="font-medium">{c.name}</b> <span className="text-small text-soft">by {c.madeBy}</span>
               <span className="block text-soft">
-                {c.steps
-                  .map((s) => `${stepKinds[loose(s).kind].word} ${stepKinds[loose(s).kind].telling(loose(s))}`)
-                  .join(" → ")}
+                {c.steps.map((s) => `${stepKind(loose(s).kind).label} ${telling(loose(s))}`).join(" → ")}
               </span>
             </span>
             <button className="act text-small" onClick={() => remove.mutate(c.id)}>

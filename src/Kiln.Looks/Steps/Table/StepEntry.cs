@@ -49,7 +49,7 @@ public abstract class StepEntry
     /// <summary>The node of what the step makes of node <paramref name="x"/>.</summary>
     public abstract int Lower(Step step, int x, StepLowering to);
 
-    /// <summary>The step that a node of a network stands for, and the node it is applied to; null where this kind does not say it.</summary>
+    /// <summary>The step that a node of a network stands for, and the node it works on; null where this kind does not say it.</summary>
     public abstract (int Input, Step Step)? Fold(ShadeNode node, IStepFolding from);
 
     public StepDescription Describe()

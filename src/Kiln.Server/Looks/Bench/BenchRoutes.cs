@@ -31,9 +31,6 @@ public sealed record LookAsLayer(Guid Look, int? Version);
 /// </summary>
 public static class BenchRoutes
 {
-    /// <summary>Side up to which a tried step is answered without loss.</summary>
-    private const int LargestExact = 512;
-
     public static void Map(RouteGroupBuilder api)
     {
         var look = api.MapGroup("/looks/{id:guid}");
@@ -51,30 +48,7 @@ public static class BenchRoutes
             )
             .RequireAuthorization("artist")
             .WithName("takeFindingBack");
-        look.MapGet("/histogram", async (Guid id, string lane, int step, LookRepository looks, StepStudy study, CancellationToken cancel) =>
-                await study.HistogramsAsync(await LookRoutes.RowAsync(looks, id), lane, step, cancel)
-            )
-            .WithName("stepHistograms");
-        look.MapGet(
-                "/numbers",
-                async (Guid id, string lane, int step, float u, float v, LookRepository looks, StepStudy study, CancellationToken cancel) =>
-                    await study.ReadAsync(await LookRoutes.RowAsync(looks, id), lane, step, u, v, cancel)
-            )
-            .WithName("readStepNumbers");
-        look.MapPost(
-                "/try-step",
-                (Guid id, TriedStep tried, LookRepository looks, StepStudy study, RenderScheduler scheduler, CancellationToken cancel) =>
-                    scheduler.UrgentAsync(async () =>
-                    {
-                        var (picture, type, working) = await study.TryAsync(await LookRoutes.RowAsync(looks, id), tried, cancel);
-                        var shown = ShownPicture.Of(picture, type, working);
-                        // A large picture is looked at, not measured: what counts is that it is there at once.
-                        return tried.Size > LargestExact
-                            ? Results.Bytes(PictureWriter.Jpeg(shown, 92), "image/jpeg")
-                            : Results.Bytes(PictureWriter.Png(shown, 1), "image/png");
-                    })
-            )
-            .WithName("tryStep");
+        StepStudyRoutes.Map(look);
         look.MapGet("/trims", TrimsAsync).WithName("lookTrims");
         look.MapGet("/network", NetworkAsync).WithName("lookNetwork");
         look.MapGet("/history/{number:int}", async (Guid id, int number, LookRepository looks) => await looks.AtAsync(id, number))

@@ -8,6 +8,7 @@ using Kiln.Looks.Steps;
 using Kiln.Pixels;
 using Kiln.Store;
 using Kiln.Store.Looks;
+using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Looks.Bench;
 
@@ -38,10 +39,22 @@ public sealed record Histogram(float Low, float High, IReadOnlyList<float[]> Sha
 /// <summary>What comes into a step and what goes out.</summary>
 public sealed record StepHistograms(Histogram Before, Histogram After);
 
+/// <param name="Components">Quantiles at evenly spread shares from 0 to 1, rising; one list for a number, three for a colour.</param>
+public sealed record LaneQuantiles(IReadOnlyList<IReadOnlyList<float>> Components);
+
 /// <summary>A value of the lane, in the working space where it is a colour, and how its tile shows it.</summary>
 public sealed record NumbersThere(IReadOnlyList<float> Values, string Hex);
 
 public sealed record StepNumbers(NumbersThere Before, NumbersThere After);
+
+/// <param name="U">From the left, 0..1.</param>
+/// <param name="V">From the top, 0..1.</param>
+public sealed record PlaceInStep(
+    [FromQuery(Name = "lane")] string Lane,
+    [FromQuery(Name = "step")] int Step,
+    [FromQuery(Name = "u")] float U,
+    [FromQuery(Name = "v")] float V
+);
 
 /// <summary>A step tried with other settings, before it is kept.</summary>
 public sealed record TriedStep(string Lane, Step Step, int Size = 176);
@@ -50,7 +63,8 @@ public sealed record TriedStep(string Lane, Step Step, int Size = 176);
 public sealed class StepStudy(MapTextures textures, LookContextRepository contexts)
 {
     private const int Size = 160,
-        TextureSize = 512;
+        TextureSize = 512,
+        QuantileCount = 17;
 
     public async Task<StepHistograms> HistogramsAsync(LookRow row, string lane, int step, CancellationToken cancel)
     {
@@ -67,10 +81,9 @@ public sealed class StepStudy(MapTextures textures, LookContextRepository contex
     }
 
     /// <summary>The numbers at one place of the surface before and after a step: what stands there, and what its tile shows.</summary>
-    /// <param name="u">From the left, 0..1.</param>
-    /// <param name="v">From the top, 0..1.</param>
-    public async Task<StepNumbers> ReadAsync(LookRow row, string lane, int step, float u, float v, CancellationToken cancel)
+    public async Task<StepNumbers> ReadAsync(LookRow row, PlaceInStep at, CancellationToken cancel)
     {
+        var (lane, step, u, v) = at;
         var (graph, chain, lanes) = await OpenAsync(row, row.Look(), lane);
         int before = lanes.Chain(chain, Math.Clamp(step, 0, chain.Steps.Length)),
             after = lanes.Chain(chain, Math.Clamp(step + 1, 0, chain.Steps.Length));
@@ -93,6 +106,21 @@ public sealed class StepStudy(MapTextures textures, LookContextRepository contex
             );
         }
         return new(Of(before), Of(after));
+    }
+
+    /// <summary>How what comes into a step is distributed, or what the lane gives: quantiles for each component.</summary>
+    /// <param name="step">The place of the step; null for the whole lane.</param>
+    /// <param name="components">1 for numbers, 3 for colours; null for what the lane has.</param>
+    public async Task<LaneQuantiles> QuantilesAsync(LookRow row, string lane, int? step, int? components, CancellationToken cancel)
+    {
+        var (graph, chain, lanes) = await OpenAsync(row, row.Look(), lane);
+        var node = lanes.Chain(chain, step is { } at ? Math.Clamp(at, 0, chain.Steps.Length) : null);
+        if (graph[node].Type == ShadeType.Direction)
+            throw new LookException($"{LaneAddress.Label(lane)} holds directions; the distribution is measured of numbers and colours.");
+        if (components is not null)
+            node = graph.As(node, components == 1 ? ShadeType.Scalar : ShadeType.Colour);
+        var program = await ShadeProgram.LoadAsync(graph, [node], textures, TextureSize, cancel);
+        return new(Quantiles.Of(program.Picture(node, TextureSize, TextureSize, graph[node].Type), QuantileCount));
     }
 
     /// <summary>The picture after a step as it would be with other settings; nothing is kept.</summary>

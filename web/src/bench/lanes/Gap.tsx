@@ -5,7 +5,8 @@ import { gapHeight, type TileSize } from "./tileSize";
 import { useBench } from "../BenchContext";
 import { laneAt } from "./address";
 import { dropped, takesDrop } from "./drag";
-import { freshId, noiseStep, refreshed, stepKinds, type StepKind } from "./steps";
+import { allSteps } from "../../api/steps";
+import { freshId, noiseStep, refreshed } from "./steps";
 
 interface Choice {
   word: string;
@@ -22,10 +23,10 @@ export function Gap({ address, at, size }: { address: string; at: number; size: 
   const [coming, setComing] = useState<string | null>(null);
   const chain = laneAt(look, address)!.chain!;
   const choices: Choice[] = [
-    ...(Object.keys(stepKinds) as StepKind[]).map((kind) => ({
-      word: stepKinds[kind].word,
-      also: stepKinds[kind].also ?? "",
-      make: () => [{ kind, ...stepKinds[kind].fresh() }],
+    ...allSteps().map(({ kind, label, alsoFoundBy, fresh }) => ({
+      word: label,
+      also: alsoFoundBy,
+      make: () => [{ kind, ...fresh }],
     })),
     { word: "noise", also: "fractal cell gradient undulation", make: () => [noiseStep()] },
     ...(kept.data ?? []).map((k) => ({ word: k.name, also: `studio chain ${k.words}`, make: () => k.steps })),

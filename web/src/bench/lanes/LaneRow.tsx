@@ -154,7 +154,7 @@ function sideRowsOf(look: Look, address: string) {
     const step = loose(raw);
     return sidesOf(step).map((side) => {
       const lane = sideLane(step, side);
-      return { address: `${address}/${step.id}/${side.name}`, words: side.words, lane, chain: lane.chain };
+      return { address: `${address}/${step.id}/${side.name}`, words: side.label, lane, chain: lane.chain };
     });
   });
 }

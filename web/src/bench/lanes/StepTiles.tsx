@@ -4,7 +4,8 @@ import { useBench } from "../BenchContext";
 import { runOf } from "./address";
 import { carry } from "./drag";
 import { Gap } from "./Gap";
-import { loose, stepKinds } from "./steps";
+import { stepKind } from "../../api/steps";
+import { loose, telling } from "./steps";
 import { tileFrame, tilePicture, type TileSize } from "./tileSize";
 
 interface Props {
@@ -65,15 +66,15 @@ function StepTile({ address, chain, at, size }: Props & { at: number }) {
             : { lane: address, step: at },
         )
       }
-      data-tile={stepKinds[step.kind].word}
+      data-tile={stepKind(step.kind).label}
       draggable
       onDragStart={(e) => carry(e, "step", JSON.stringify({ address, id: step.id }))}
     >
       <img src={tile} alt="" className={`${tilePicture[size]} bg-well object-cover`} draggable={false} />
       <span className="block min-w-0">
-        <span className="block truncate text-small">{stepKinds[step.kind].word}</span>
+        <span className="block truncate text-small">{stepKind(step.kind).label}</span>
         <span className="block truncate font-mono text-small text-soft">
-          {step.bypassed ? "left out" : stepKinds[step.kind].telling(step)}
+          {step.bypassed ? "left out" : telling(step)}
         </span>
       </span>
     </button>

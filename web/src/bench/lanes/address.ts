@@ -1,4 +1,5 @@
-import type { Chain, Lane, Look } from "../../api/types";
+import { stepKind } from "../../api/steps";
+import type { Chain, Lane, Look, StepDescription } from "../../api/types";
 import type { LooseStep } from "./steps";
 
 /** A tile: the lane's address and the step, −1 for where it begins. */
@@ -22,37 +23,10 @@ export function selectedSteps(look: Look, selection: Selection | null): LooseSte
   return (laneAt(look, selection.lane)?.chain?.steps ?? []).slice(first, last + 1) as unknown as LooseStep[];
 }
 
-/** A step's other input: its name in the document and in words. */
-export interface Side {
-  name: string;
-  words: string;
-  /** Whether it is a number with an optional chain, rather than a lane of its own. */
-  isAmount: boolean;
-}
+/** A step's other input, as the table of steps has it. */
+export type Side = StepDescription["sides"][number];
 
-const sides: Record<string, Side[]> = {
-  mix: [
-    { name: "other", words: "with", isAmount: false },
-    { name: "amount", words: "amount", isAmount: true },
-  ],
-  occlusion: [
-    { name: "occlusion", words: "occlusion", isAmount: false },
-    { name: "amount", words: "amount", isAmount: true },
-  ],
-  pack: [
-    { name: "green", words: "green", isAmount: false },
-    { name: "blue", words: "blue", isAmount: false },
-  ],
-  combine: [
-    { name: "other", words: "other relief", isAmount: false },
-    { name: "ownWeight", words: "own weight", isAmount: true },
-    { name: "otherWeight", words: "its weight", isAmount: true },
-  ],
-  decodeNormal: [{ name: "strength", words: "strength", isAmount: true }],
-  heightToNormal: [{ name: "strength", words: "strength", isAmount: true }],
-};
-
-export const sidesOf = (step: LooseStep): Side[] => sides[step.kind] ?? [];
+export const sidesOf = (step: LooseStep): Side[] => stepKind(step.kind).sides;
 
 /** A side as a lane, whatever form the document keeps it in. */
 export function sideLane(step: LooseStep, side: Side): Lane {

@@ -1,6 +1,7 @@
 import type { Chain, Studio, Lane, LookEdit, NeutralInput, Reading } from "../../api/types";
 import type { Look } from "../../api/types";
-import { inputOf, isTangent, laneAt } from "./address";
+import { inputOf, isTangent, laneAt, sidesOf } from "./address";
+import { loose } from "./steps";
 
 /** What a lane takes: colour, scalar or direction; null for sources and mixes, which take what comes. */
 function kindOf(look: Look, studio: Studio, address: string): Reading["kind"] | null {
@@ -10,10 +11,10 @@ function kindOf(look: Look, studio: Studio, address: string): Reading["kind"] | 
     address.split("/"),
   );
   if (step === undefined || !address.includes("/")) return address.endsWith(":mask") ? "scalar" : null;
-  // Reliefs meet as directions; amounts, masks and channels are numbers.
-  const kind = laneAt(look, owner)?.chain?.steps.find((s) => s.id === step)?.kind;
-  if (kind === "combine" && side === "other") return "direction";
-  return kind === "mix" && side === "other" ? null : "scalar";
+  // Reliefs meet as directions; amounts, masks and channels are numbers; a mix takes what comes.
+  const found = laneAt(look, owner)?.chain?.steps.find((s) => s.id === step);
+  const takes = found && sidesOf(loose(found)).find((s) => s.name === side)?.takes;
+  return takes === "anything" ? null : takes === "direction" ? "direction" : "scalar";
 }
 
 const ownKinds: Record<string, Reading["kind"]> = {

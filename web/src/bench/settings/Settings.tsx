@@ -1,10 +1,11 @@
 import { useState } from "react";
 import { useBench } from "../BenchContext";
+import { stepKind } from "../../api/steps";
 import type { Step } from "../../api/types";
 import { ApplyToLooks } from "../ApplyToLooks";
 import { addressWords, inputOf, inputWords, laneAt, selectedSteps, sidesOf } from "../lanes/address";
 import { bypassing, removal } from "../lanes/runs";
-import { loose, stepKinds, type LooseStep } from "../lanes/steps";
+import { loose, type LooseStep } from "../lanes/steps";
 import { HeightScaleButton } from "./HeightScaleButton";
 import { Histograms } from "./Histograms";
 import { KeepChain } from "./KeepChain";
@@ -56,7 +57,7 @@ function RunSettings({ lane, steps }: { lane: string; steps: LooseStep[] }) {
       <h2 className="mb-1 font-medium">
         {steps.length} steps <span className="font-normal text-soft">in {addressWords(lane)}</span>
       </h2>
-      <p className="text-soft">{steps.map((s) => stepKinds[s.kind].word).join(", ")}</p>
+      <p className="text-soft">{steps.map((s) => stepKind(s.kind).label).join(", ")}</p>
       <p className="mt-3 flex flex-wrap gap-2">
         <button className="act" onClick={() => void edit(bypassing(lane, steps))}>
           {steps.every((s) => s.bypassed) ? "Back in" : "Leave out"}
@@ -89,12 +90,14 @@ function StepSettings({ lane, at, step }: { lane: string; at: number; step: Loos
   return (
     <>
       <h2 className="mb-1 font-medium">
-        {stepKinds[step.kind].word} <span className="font-normal text-soft">in {addressWords(lane)}</span>
+        {stepKind(step.kind).label} <span className="font-normal text-soft">in {addressWords(lane)}</span>
       </h2>
       <StepFields
         step={step}
         studio={studio}
         input={input}
+        lane={lane}
+        at={at}
         onDraft={(part) => setDraft({ ...step, ...part })}
         onChange={change}
       />
@@ -108,7 +111,7 @@ function StepSettings({ lane, at, step }: { lane: string; at: number; step: Loos
             className="act text-small"
             onClick={() => select({ lane: `${lane}/${step.id}/${side.name}`, step: -1 })}
           >
-            {side.words}…
+            {side.label}…
           </button>
         ))}
       </p>
