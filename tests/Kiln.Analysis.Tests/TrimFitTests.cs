@@ -104,7 +104,7 @@ public sealed class TrimFitTests
     {
         var graph = new ShadeGraph();
         float Trimmed(float value, params Trim[] trims) =>
-            graph[Trimming.Apply(graph, graph.Constant(value), "specular_roughness", trims)!.Value].Value.X;
+            graph.ValueOf(Trimming.Apply(graph, graph.Constant(value), "specular_roughness", trims)!.Value).X;
         Assert.Equal(1, Trimmed(0.8f, new Trim("specular_roughness", "gain", 1.5f)));
         Assert.Equal(0, Trimmed(0.1f, new Trim("specular_roughness", "offset", -0.3f)));
         Assert.Equal(0.25f, Trimmed(0.5f, new Trim("specular_roughness", "power", 2)), 6);

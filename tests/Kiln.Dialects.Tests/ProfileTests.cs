@@ -19,7 +19,7 @@ public class ProfileTests
         var graph = new ShadeGraph();
         var node = ExpressionGraph.Build(Expression.Parse(formula), graph, _ => graph.Constant(r))!.Value;
         Assert.True(graph.IsConstant(node));
-        Assert.Equal(expected, graph[node].Value.X, 4);
+        Assert.Equal(expected, graph.ValueOf(node).X, 4);
     }
 
     [Theory]

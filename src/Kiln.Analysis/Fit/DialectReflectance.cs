@@ -93,7 +93,7 @@ public sealed class DialectReflectance
                 SurfaceParameterNames.All.TryGetValue(parameter, out var set)
                 && ExpressionGraph.Build(formula, graph, name => DialectModels.Input(profile, name, graph, Neutral)) is { } node
             )
-                set(ref p, graph[node].Value);
+                set(ref p, graph.ValueOf(node));
         return p;
     }
 

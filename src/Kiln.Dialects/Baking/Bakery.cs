@@ -220,9 +220,12 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
             {
                 var node = from[i] with { Inputs = [.. from[i].Inputs.Select(k => moved[k])] };
                 moved[i] = Graph.Add(
-                    node.Image is { } image ? node with { Image = image with { Placement = Placement.Identity } }
-                    : node.Noise is { } noise ? node with { Noise = noise with { Placement = Placement.Identity } }
-                    : node
+                    node switch
+                    {
+                        ImageNode image => new ImageNode(image.Lookup with { Placement = Placement.Identity }),
+                        NoiseNode noise => new NoiseNode(noise.Placed with { Placement = Placement.Identity }),
+                        _ => node,
+                    }
                 );
             }
         }

@@ -91,14 +91,7 @@ public sealed class NetworkExecution
         );
         var strength = slot.Strength is { } own && node.Port(own)?.Value is { } told ? float.Parse(told) : 1;
         if (kind == ReadingKind.Direction)
-            return Graph.Add(
-                new ShadeNode(
-                    ShadeOp.DecodeNormal,
-                    ShadeType.Direction,
-                    [image, Graph.Constant(strength)],
-                    new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)
-                )
-            );
+            return Graph.Add(new DecodeNormalNode(image, Graph.Constant(strength), profile.Normals.Y == NormalY.Down));
         if (strength != 1)
             image = Graph.Add(ShadeOp.Add, Graph.Add(ShadeOp.Multiply, image, Graph.Constant(strength)), Graph.Constant(1 - strength));
         return factorPort is null ? image : Graph.Add(ShadeOp.Multiply, image, factor!.Value);
@@ -140,17 +133,8 @@ public sealed class NetworkExecution
             return Scaled(Image(node with { Type = "color3" }, null), scale.AsVector3(), bias.AsVector3());
         // A direction is stored around one half; the scale says how steep it is and which axes are turned over.
         var steep = Graph.Constant(MathF.Abs(scale.X) / MathF.Max(1e-6f, MathF.Abs(scale.Z)));
-        var decoded = Graph.Add(
-            new ShadeNode(
-                ShadeOp.DecodeNormal,
-                ShadeType.Direction,
-                [Image(node with { Type = "vector3" }, null), steep],
-                new Vector3(scale.Y < 0 ? 1 : 0, 0, 0)
-            )
-        );
-        return scale.X < 0
-            ? Graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [decoded], Rotation: new(-1, 0, 0, 1)))
-            : decoded;
+        var decoded = Graph.Add(new DecodeNormalNode(Image(node with { Type = "vector3" }, null), steep, scale.Y < 0));
+        return scale.X < 0 ? Graph.Add(new RotateDirectionNode(decoded, new(-1, 0, 0, 1))) : decoded;
     }
 
     private int Scaled(int picture, Vector3 scale, Vector3 bias)
@@ -196,14 +180,7 @@ public sealed class NetworkExecution
         var image = Graph.Image(new(File(node), reading, placement));
         // Where the picture itself is told that it holds directions, it gives them.
         return profile.Normals.Decode == "picture" && reading.Kind == ReadingKind.Direction
-            ? Graph.Add(
-                new ShadeNode(
-                    ShadeOp.DecodeNormal,
-                    ShadeType.Direction,
-                    [image, Graph.Constant(1)],
-                    new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)
-                )
-            )
+            ? Graph.Add(new DecodeNormalNode(image, Graph.Constant(1), profile.Normals.Y == NormalY.Down))
             : image;
     }
 
@@ -225,28 +202,19 @@ public sealed class NetworkExecution
             case "decodeNormal" or "addReliefs" when Added(node) is { } added:
                 return added;
             case "decodeNormal":
-                return Graph.Add(
-                    new ShadeNode(
-                        ShadeOp.DecodeNormal,
-                        ShadeType.Direction,
-                        [In(0), In(1, 1)],
-                        new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)
-                    )
-                );
+                return Graph.Add(new DecodeNormalNode(In(0), In(1, 1), profile.Normals.Y == NormalY.Down));
             case "normalise":
-                return Graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [In(0)], Rotation: new(1, 0, 0, 1)));
+                return Graph.Add(new RotateDirectionNode(In(0), RotateDirectionNode.Identity));
             case "turn":
                 var m = ValueOf(inputs[1]).Split(',').Select(float.Parse).ToArray();
-                return Graph.Add(
-                    new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [In(0)], Rotation: new(m[0], m[3], m[1], m[4]))
-                );
+                return Graph.Add(new RotateDirectionNode(In(0), new(m[0], m[3], m[1], m[4])));
             case "luminance":
                 return Luminance(node, In(0));
             default:
                 var op = Enum.Parse<ShadeOp>(key, ignoreCase: true);
                 if (op == ShadeOp.Splat)
                     return Graph.As(In(0), ShadeType.Colour);
-                return Graph.Add(new ShadeNode(op, Type(node.Type), [.. Enumerable.Range(0, rule.Ports.Length).Select(i => In(i))]));
+                return Graph.Add(new ArithmeticNode(op, Type(node.Type), [.. Enumerable.Range(0, rule.Ports.Length).Select(i => In(i))]));
         }
     }
 
@@ -295,11 +263,10 @@ public sealed class NetworkExecution
             var direction = Port(port);
             if (takesPictures)
                 direction = Graph.Add(
-                    new ShadeNode(
-                        ShadeOp.DecodeNormal,
-                        ShadeType.Direction,
-                        [direction, sum is null && node.Port(rule.Ports[2]) is null ? weight : Graph.Constant(1)],
-                        new Vector3(profile.Normals.Y == NormalY.Down ? 1 : 0, 0, 0)
+                    new DecodeNormalNode(
+                        direction,
+                        sum is null && node.Port(rule.Ports[2]) is null ? weight : Graph.Constant(1),
+                        profile.Normals.Y == NormalY.Down
                     )
                 );
             if (sum is null)
@@ -315,10 +282,11 @@ public sealed class NetworkExecution
         var lists = rule.Ports[1..4].Select(p => ValueOf(node.Port(p)).Split(',').Select(float.Parse).ToArray()).ToArray();
         var input = Port(node.Port(rule.Ports[0])!);
         return Graph.Add(
-            new ShadeNode(ShadeOp.Curve, Graph[input].Type, [input])
-            {
-                Curve = [.. Enumerable.Range(0, lists[0].Length).SelectMany(i => new[] { lists[0][i], lists[1][i], lists[2][i] })],
-            }
+            new CurveNode(
+                input,
+                Graph[input].Type,
+                [.. Enumerable.Range(0, lists[0].Length).SelectMany(i => new[] { lists[0][i], lists[1][i], lists[2][i] })]
+            )
         );
     }
 
@@ -330,7 +298,7 @@ public sealed class NetworkExecution
         return Weighted(input, new(w[0], w[1], w[2]));
     }
 
-    private int Weighted(int input, Vector3 weights) => Graph.Add(new ShadeNode(ShadeOp.Luminance, ShadeType.Scalar, [input], weights));
+    private int Weighted(int input, Vector3 weights) => Graph.Add(new LuminanceNode(input, weights));
 
     private int Extracted(NetworkNode node, NodeRule rule)
     {

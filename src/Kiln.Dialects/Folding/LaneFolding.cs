@@ -68,10 +68,10 @@ internal sealed class LaneFolding(ShadeGraph graph)
     private LookValue Value(int node, ShadeType type) =>
         type switch
         {
-            ShadeType.Colour => new TintValue(graph[node].Value.X, graph[node].Value.Y, graph[node].Value.Z, graph.Working.Id),
+            ShadeType.Colour => new TintValue(graph.ValueOf(node).X, graph.ValueOf(node).Y, graph.ValueOf(node).Z, graph.Working.Id),
             // Only along the surface is a direction a plain value: how far it is turned.
-            ShadeType.Direction => new ScalarValue(ShadeArithmetic.Revolutions(graph[node].Value)),
-            _ => new ScalarValue(graph[node].Value.X),
+            ShadeType.Direction => new ScalarValue(ShadeArithmetic.Revolutions(graph.ValueOf(node))),
+            _ => new ScalarValue(graph.ValueOf(node).X),
         };
 
     private static Chain Numbered(Chain chain) => chain with { Steps = [.. chain.Steps.Select((s, i) => s with { Id = $"s{i + 1}" })] };
@@ -105,12 +105,13 @@ internal sealed class LaneFolding(ShadeGraph graph)
         {
             ShadeOp.DecodeNormal when graph[x[0]].Op == ShadeOp.Image && inputs.Number(1) is { } steep => Decoded(
                 graph[x[0]].Image!,
-                n.Value.X > 0,
+                ((DecodeNormalNode)n).YDown,
                 steep,
                 role,
                 onSurface: graph[x[0]].Image!.Placement.RotatesDirections
             ),
-            ShadeOp.DecodeNormal when inputs.Number(1) is { } steep && StoredRotation(x[0], n.Value.X > 0, role) is { } stored => Decoded(
+            ShadeOp.DecodeNormal
+                when inputs.Number(1) is { } steep && StoredRotation(x[0], ((DecodeNormalNode)n).YDown, role) is { } stored => Decoded(
                 stored.Image,
                 stored.Down,
                 steep,
@@ -118,13 +119,13 @@ internal sealed class LaneFolding(ShadeGraph graph)
                 onSurface: false
             ),
             ShadeOp.RotateDirection
-                when graph[x[0]] is { Op: ShadeOp.DecodeNormal } decode
+                when graph[x[0]] is DecodeNormalNode decode
                     && graph[decode.Inputs[0]].Image is { } rotated
-                    && RotatedAsPlaced(n.Rotation, rotated.Placement, role)
+                    && RotatedAsPlaced(((RotateDirectionNode)n).Matrix, rotated.Placement, role)
                     && graph.IsConstant(decode.Inputs[1]) => Decoded(
                 rotated,
-                decode.Value.X > 0,
-                graph[decode.Inputs[1]].Value.X,
+                decode.YDown,
+                graph.ValueOf(decode.Inputs[1]).X,
                 role,
                 onSurface: false
             ),
@@ -145,7 +146,7 @@ internal sealed class LaneFolding(ShadeGraph graph)
         public bool IsFixed(int place) => folding.graph.IsConstant(inputs[place]);
 
         public float? Number(int place) =>
-            IsFixed(place) && folding.graph[inputs[place]].Value is var v && v.X == v.Y && v.Y == v.Z ? v.X : null;
+            IsFixed(place) && folding.graph.ValueOf(inputs[place]) is var v && v.X == v.Y && v.Y == v.Z ? v.X : null;
 
         public Lane Lane(int place) =>
             IsFixed(place) ? new(folding.Value(inputs[place], folding.graph[inputs[place]].Type)) : new(Chain: Chain(place));
@@ -176,7 +177,7 @@ internal sealed class LaneFolding(ShadeGraph graph)
     private (ImageLookup Image, bool Down)? StoredRotation(int node, bool dialectDown, MapRole role)
     {
         int? Beyond(int at, ShadeOp op, float constant) =>
-            graph[at] is { } n && n.Op == op && graph.IsConstant(n.Inputs[1]) && graph[n.Inputs[1]].Value.X == constant
+            graph[at] is { } n && n.Op == op && graph.IsConstant(n.Inputs[1]) && graph.ValueOf(n.Inputs[1]).X == constant
                 ? n.Inputs[0]
                 : null;
         if (
@@ -197,7 +198,7 @@ internal sealed class LaneFolding(ShadeGraph graph)
         {
             float a = down ? -1 : 1,
                 b = dialectDown ? -1 : 1;
-            if (Vector4.Distance(graph[turn].Rotation, new(xx, xy * a, yx * b, yy * a * b)) < 1e-3f)
+            if (Vector4.Distance(((RotateDirectionNode)graph[turn]).Matrix, new(xx, xy * a, yx * b, yy * a * b)) < 1e-3f)
                 return (image, down);
         }
         return null;

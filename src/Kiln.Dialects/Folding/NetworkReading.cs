@@ -104,7 +104,7 @@ public static class NetworkReading
             if (DisplacementSettings.Exists(name))
             {
                 if (ExpressionGraph.Build(formula, graph, execution.Input) is { } number && graph.IsConstant(number))
-                    displacement[name] = graph[number].Value.X;
+                    displacement[name] = graph.ValueOf(number).X;
                 continue;
             }
             var input = NeutralInputs.Find(name);
@@ -169,7 +169,7 @@ public static class NetworkReading
         if (rule.Condition is not { } condition)
             return true;
         var value = graph.As(ExpressionGraph.Build(condition, graph, execution.Input)!.Value, ShadeType.Scalar);
-        return !graph.IsConstant(value) || graph[value].Value.X > 0;
+        return !graph.IsConstant(value) || graph.ValueOf(value).X > 0;
     }
 
     private static string Gone(ShadeGraph graph, int node) =>
@@ -230,11 +230,11 @@ public static class NetworkReading
     private static bool IsUsual(ShadeGraph graph, int node, NeutralInput input)
     {
         if (input.Default is not { } d)
-            return !input.IsTangent || Vector3.Distance(graph[node].Value, Vector3.UnitX) < 1e-6f;
+            return !input.IsTangent || Vector3.Distance(graph.ValueOf(node), Vector3.UnitX) < 1e-6f;
         var usual = input.IsColour
             ? ColourTransform.Between(ColourSpace.AcesCg, graph.Working.Space).Apply(new Vector3(d[0], d[1], d[2]))
             : new Vector3(d[0]);
-        return Vector3.Distance(usual, graph[node].Value) < 1e-6f;
+        return Vector3.Distance(usual, graph.ValueOf(node)) < 1e-6f;
     }
 
     /// <summary>A placement that all maps have is the look's own.</summary>

@@ -15,7 +15,7 @@ internal readonly record struct AffinePicture(int Image, Vector3 Scale, Vector3 
     public static AffinePicture? Of(ShadeGraph graph, int node)
     {
         var n = graph[node];
-        Vector3? Constant(int input) => graph.IsConstant(n.Inputs[input]) ? graph[n.Inputs[input]].Value : null;
+        Vector3? Constant(int input) => graph.IsConstant(n.Inputs[input]) ? graph.ValueOf(n.Inputs[input]) : null;
         AffinePicture? Inner(int input) => Of(graph, n.Inputs[input]);
         AffinePicture? found = n.Op switch
         {
@@ -54,20 +54,19 @@ internal readonly record struct AffinePicture(int Image, Vector3 Scale, Vector3 
     /// <param name="down">Whether the dialect's own green points down.</param>
     public static AffinePicture? OfDirection(ShadeGraph graph, int node, bool down)
     {
-        var rotation = Vector4.Zero with { X = 1, W = 1 };
-        if (graph[node].Op == ShadeOp.RotateDirection)
-            (rotation, node) = (graph[node].Rotation, graph[node].Inputs[0]);
-        var n = graph[node];
+        var rotation = RotateDirectionNode.Identity;
+        if (graph[node] is RotateDirectionNode rotated)
+            (rotation, node) = (rotated.Matrix, rotated.Input);
         if (
-            n.Op != ShadeOp.DecodeNormal
+            graph[node] is not DecodeNormalNode n
             || !graph.IsConstant(n.Inputs[1])
             || graph[n.Inputs[0]] is not { Op: ShadeOp.Image, Image.Reading.Channel: "rgb" }
             || rotation.Y != 0
             || rotation.Z != 0
         )
             return null;
-        var strength = graph[n.Inputs[1]].Value.X;
-        var scale = 2 * strength * new Vector2(rotation.X, rotation.W * (n.Value.X > 0 != down ? -1 : 1));
+        var strength = graph.ValueOf(n.Inputs[1]).X;
+        var scale = 2 * strength * new Vector2(rotation.X, rotation.W * (n.YDown != down ? -1 : 1));
         return new(n.Inputs[0], new(scale, 2), new(-scale / 2, -1));
     }
 

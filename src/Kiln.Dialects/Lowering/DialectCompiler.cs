@@ -136,7 +136,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
             if (
                 mapped.GetValueOrDefault(input.Name) is { } node
                 && graph.IsConstant(node)
-                && WrittenColour.Of(profile, input, graph.Working, graph[node].Value) is { IsClipped: true } colour
+                && WrittenColour.Of(profile, input, graph.Working, graph.ValueOf(node)) is { IsClipped: true } colour
             )
                 return (
                     input.Name,
@@ -167,7 +167,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         if (condition.Names.Any(name => lanes.Input(name) is null && !NeutralInputs.Find(name).IsTangent))
             return true;
         var value = graph.As(ExpressionGraph.Build(condition, graph, lanes.Input)!.Value, ShadeType.Scalar);
-        return !graph.IsConstant(value) || graph[value].Value.X > 0;
+        return !graph.IsConstant(value) || graph.ValueOf(value).X > 0;
     }
 
     private ImmutableArray<InputSummary> Summaries(Network network, ShadeGraph graph, Dictionary<string, int?> mapped)

@@ -35,14 +35,14 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             if (
                 input.Type == "vector3"
                 && graph.IsConstant(node)
-                && (graph[node].Value == Vector3.UnitX || graph[node].Value == Vector3.UnitZ)
+                && (graph.ValueOf(node) == Vector3.UnitX || graph.ValueOf(node) == Vector3.UnitZ)
             )
                 continue;
             if (!input.TakesMaps)
             {
                 // A choice is a plain value; where a map would have to decide, the dialect's default stands.
                 if (graph.IsConstant(node) && (input.AlwaysWrite || !SameAsDefault(node, input)))
-                    own.Add(new(input.Name, input.Type, input.Choice(graph[node].Value.X)));
+                    own.Add(new(input.Name, input.Type, input.Choice(graph.ValueOf(node).X)));
                 continue;
             }
             var port = input.Type == "vector3" ? await DirectionAsync(node) : await ValueAsync(node);
@@ -60,7 +60,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     {
         if (input.Default is not { } d)
             return false;
-        var value = graph[node].Value;
+        var value = graph.ValueOf(node);
         bool Is(Vector3 v) =>
             MathF.Abs(v.X - d[0]) < 1e-6f && (d.Length < 3 || MathF.Abs(v.Y - d[1]) < 1e-6f && MathF.Abs(v.Z - d[2]) < 1e-6f);
         return Is(value)
@@ -69,14 +69,14 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
 
     private string Surface(int node, DialectInput input) =>
         input.ShadeType == ShadeType.Colour
-            ? NetworkBuilder.Text(WrittenColour.Of(profile, input, graph.Working, graph[node].Value).Written)
+            ? NetworkBuilder.Text(WrittenColour.Of(profile, input, graph.Working, graph.ValueOf(node)).Written)
             : Constant(node, input.ShadeType);
 
     private string ValueSpace => profile.ValueSpace == "document" ? options.WorkingSpace : profile.ValueSpace;
 
     private string Constant(int node, ShadeType type)
     {
-        var value = graph[node].Value;
+        var value = graph.ValueOf(node);
         return type switch
         {
             ShadeType.Scalar => NetworkBuilder.Number(value.X),
@@ -102,7 +102,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             ShadeOp.Luminance when HasRule(ShadeOp.Luminance) && HasRule(ShadeOp.Channel) => await LuminanceAsync(node),
             ShadeOp.Channel when HasRule(ShadeOp.Channel) => await ExtractAsync(
                 await ValueAsync(graph[node].Inputs[0]),
-                graph[node].Channel!
+                ((ChannelNode)graph[node]).Channel
             ),
             ShadeOp.DecodeNormal or ShadeOp.RotateDirection or ShadeOp.HeightToNormal or ShadeOp.AddReliefs => await DirectionAsync(node),
             ShadeOp.Curve when HasRule(ShadeOp.Curve) => await CurveAsync(node),
@@ -132,7 +132,9 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             if (n.Op is ShadeOp.IfGreater && i < 2)
                 main = false;
             if (main && n.Type == ShadeType.Colour && graph[input].Type == ShadeType.Scalar)
-                input = graph.IsConstant(input) ? graph.Constant(graph[input].Value, ShadeType.Colour) : graph.As(input, ShadeType.Colour);
+                input = graph.IsConstant(input)
+                    ? graph.Constant(graph.ValueOf(input), ShadeType.Colour)
+                    : graph.As(input, ShadeType.Colour);
             var port = await ValueAsync(input);
             ports.Add(port with { Name = rule.Ports[i] });
         }
@@ -151,7 +153,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             : -1;
         if (at < 0 || graph[n.Inputs[1 - at]].Type != n.Type || graph[n.Inputs[at]].Type != ShadeType.Scalar)
             return null;
-        var c = graph[n.Inputs[at]].Value.X;
+        var c = graph.ValueOf(n.Inputs[at]).X;
         var (low, high) = n.Op switch
         {
             ShadeOp.Multiply => (0f, c),
@@ -161,7 +163,11 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         };
         var main = graph[n.Inputs[1 - at]].Inputs.Length > 1 ? AsRemap(n.Inputs[1 - at]) ?? n.Inputs[1 - at] : n.Inputs[1 - at];
         return graph.Add(
-            new ShadeNode(ShadeOp.Remap, n.Type, [main, graph.Constant(0f), graph.Constant(1f), graph.Constant(low), graph.Constant(high)])
+            new ArithmeticNode(
+                ShadeOp.Remap,
+                n.Type,
+                [main, graph.Constant(0f), graph.Constant(1f), graph.Constant(low), graph.Constant(high)]
+            )
         );
     }
 
@@ -170,7 +176,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     {
         var rule = Rule(ShadeOp.Curve);
         var input = await ValueAsync(graph[node].Inputs[0]);
-        string List(int part) => string.Join(", ", graph[node].Curve.Where((_, i) => i % 3 == part).Select(NetworkBuilder.Text));
+        string List(int part) =>
+            string.Join(", ", ((CurveNode)graph[node]).Curve.Where((_, i) => i % 3 == part).Select(NetworkBuilder.Text));
         return Made(
             network.Add(
                 "curve",
@@ -215,7 +222,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     {
         var input = await ValueAsync(graph[node].Inputs[0]);
         // The standard's node weighs as ACEScg does unless it is told otherwise.
-        var weights = graph[node].Value;
+        var weights = ((LuminanceNode)graph[node]).Weights;
         NetworkPort[] told =
             weights == WorkingSpace.AcesCg.LuminanceWeights ? [] : [new("lumacoeffs", "color3", NetworkBuilder.Text(weights))];
         var grey = network.Add(
@@ -443,17 +450,17 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
                     "",
                     "vector3",
                     NetworkBuilder.Text(
-                        Tidy((graph[node].Value * new Vector3(1, profile.Normals.Y == NormalY.Down ? -1 : 1, 1) + Vector3.One) * 0.5f)
+                        Tidy((graph.ValueOf(node) * new Vector3(1, profile.Normals.Y == NormalY.Down ? -1 : 1, 1) + Vector3.One) * 0.5f)
                     )
                 ),
                 new("", "float", "1")
             );
-        var rotation = graph[node].Op == ShadeOp.RotateDirection ? graph[node].Rotation : new Vector4(1, 0, 0, 1);
-        var decode = graph[node].Op == ShadeOp.RotateDirection ? graph[graph[node].Inputs[0]] : graph[node];
+        var rotation = (graph[node] as RotateDirectionNode)?.Matrix ?? RotateDirectionNode.Identity;
+        var decode = (graph[node] is RotateDirectionNode rotated ? graph[rotated.Input] : graph[node]) as DecodeNormalNode;
         var down = profile.Normals.Y == NormalY.Down;
-        if (decode.Op == ShadeOp.DecodeNormal && graph[decode.Inputs[0]].Op == ShadeOp.Image)
+        if (decode is not null && graph[decode.Input].Op == ShadeOp.Image)
         {
-            var fromDown = decode.Value.X > 0;
+            var fromDown = decode.YDown;
             // In stored axes: source green, then the rotation, then the dialect's green.
             var stored = new Vector4(
                 rotation.X,
@@ -463,7 +470,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             );
             var isRotated = stored != new Vector4(1, 0, 0, 1);
             var steep = decode.Inputs[1];
-            if ((!isRotated || CanRotate) && (profile.Normals.Decode == "node" || graph.IsConstant(steep) && graph[steep].Value.X == 1))
+            if ((!isRotated || CanRotate) && (profile.Normals.Decode == "node" || graph.IsConstant(steep) && graph.ValueOf(steep).X == 1))
             {
                 var picture = await ValueAsync(decode.Inputs[0]);
                 return (isRotated ? Rotated(picture, stored) : picture, await ValueAsync(steep));
@@ -574,7 +581,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var encodedDirection = n.Op == ShadeOp.Image && n.Type == ShadeType.Direction;
         var target = node;
         if (encodedDirection)
-            target = graph.Add(new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [node, graph.Constant(1)]));
+            target = graph.Add(new DecodeNormalNode(node, graph.Constant(1), YDown: false));
         var name = stem
             ?? profile
                 .Names.Texture.Replace("{material}", material, StringComparison.Ordinal)

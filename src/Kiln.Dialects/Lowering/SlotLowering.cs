@@ -115,7 +115,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
             var port = slot?.Factors?.GetValueOrDefault(input.Name) ?? (slot is null ? input.Name : null);
             if (port is null)
                 continue;
-            var constant = graph.IsConstant(value) ? graph[value].Value : Vector3.One;
+            var constant = graph.IsConstant(value) ? graph.ValueOf(value) : Vector3.One;
             if (!input.TakesMaps && !graph.IsConstant(value))
                 continue;
             if (graph.IsConstant(value) || slot is not null)
@@ -185,12 +185,12 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
             var n = graph[node];
             // A picture with the dialect's own green is what a normal slot holds, at full strength or at the one that the slot says.
             if (
-                n.Op == ShadeOp.DecodeNormal
-                && n.Value.X > 0 == (profile.Normals.Y == NormalY.Down)
+                n is DecodeNormalNode decode
+                && decode.YDown == (profile.Normals.Y == NormalY.Down)
                 && graph.IsConstant(n.Inputs[1])
-                && (graph[n.Inputs[1]].Value.X == 1 || slot.Strength is not null)
+                && (graph.ValueOf(n.Inputs[1]).X == 1 || slot.Strength is not null)
             )
-                (strength, n) = (graph[n.Inputs[1]].Value.X, graph[n.Inputs[0]]);
+                (strength, n) = (graph.ValueOf(n.Inputs[1]).X, graph[n.Inputs[0]]);
             else if (
                 slot.Strength is not null
                 && AffinePicture.Of(graph, node) is { } affine
@@ -223,7 +223,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
         foreach (var (channels, input) in slot.Channels.Where(c => parts.All(p => p.Channels != c.Key)))
             if (
                 !(channels == "a" && !common!.File.Channels.Contains("A"))
-                && !(mapped.GetValueOrDefault(input) is { } n && graph.IsConstant(n) && graph[n].Value == Vector3.Zero)
+                && !(mapped.GetValueOrDefault(input) is { } n && graph.IsConstant(n) && graph.ValueOf(n) == Vector3.Zero)
             )
                 return null;
         return common is null ? null : (common, strength);

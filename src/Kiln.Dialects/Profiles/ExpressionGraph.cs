@@ -52,14 +52,7 @@ public static class ExpressionGraph
             // materials has it.
             "brightness" => graph.Add(
                 ShadeOp.SquareRoot,
-                graph.Add(
-                    new ShadeNode(
-                        ShadeOp.Luminance,
-                        ShadeType.Scalar,
-                        [graph.Add(ShadeOp.Multiply, x[0], x[0])],
-                        new(0.299f, 0.587f, 0.114f)
-                    )
-                )
+                graph.Add(new LuminanceNode(graph.Add(ShadeOp.Multiply, x[0], x[0]), new(0.299f, 0.587f, 0.114f)))
             ),
             "greatest" => graph.Add(
                 ShadeOp.Maximum,
@@ -74,7 +67,7 @@ public static class ExpressionGraph
             "aim" => Rotated(graph, Aim(graph, x[0], x[1]), x[2]),
             "mapped" => graph.Constant(graph.IsConstant(x[0]) ? 0f : 1f),
             "if" => graph.IsConstant(x[0]) && graph.IsConstant(x[1])
-                ? graph[x[0]].Value.X > graph[x[1]].Value.X
+                ? graph.ValueOf(x[0]).X > graph.ValueOf(x[1]).X
                     ? x[2]
                     : x[3]
                 : graph.Add(ShadeOp.IfGreater, x[0], x[1], x[2], x[3]),
@@ -86,10 +79,10 @@ public static class ExpressionGraph
     {
         if (!graph.IsConstant(turns))
             return graph.Add(ShadeOp.Heading, graph.Add(ShadeOp.Add, graph.Add(ShadeOp.Revolutions, direction), turns));
-        if (graph[turns].Value.X == 0)
+        if (graph.ValueOf(turns).X == 0)
             return direction;
-        var (x, y) = (ShadeArithmetic.Heading(graph[turns].Value.X).X, ShadeArithmetic.Heading(graph[turns].Value.X).Y);
-        return graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [direction], Rotation: new(x, -y, y, x)));
+        var (x, y) = (ShadeArithmetic.Heading(graph.ValueOf(turns).X).X, ShadeArithmetic.Heading(graph.ValueOf(turns).X).Y);
+        return graph.Add(new RotateDirectionNode(direction, new(x, -y, y, x)));
     }
 
     /// <summary>
@@ -104,14 +97,14 @@ public static class ExpressionGraph
             && first.Placement == second.Placement
         )
             return graph.Add(
-                new ShadeNode(
-                    ShadeOp.DecodeNormal,
-                    ShadeType.Direction,
-                    [graph.Image(first with { Reading = new(ReadingKind.Direction, "raw", "rg") }), graph.Constant(1)]
+                new DecodeNormalNode(
+                    graph.Image(first with { Reading = new(ReadingKind.Direction, "raw", "rg") }),
+                    graph.Constant(1),
+                    YDown: false
                 )
             );
         int Part(int stored) => graph.Add(ShadeOp.Subtract, graph.Add(ShadeOp.Multiply, stored, graph.Constant(2)), graph.Constant(1));
-        var both = graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [Part(along), Part(across), graph.Constant(0)]));
-        return graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [both], Rotation: new(1, 0, 0, 1)));
+        var both = graph.Add(new ArithmeticNode(ShadeOp.Pack, ShadeType.Direction, [Part(along), Part(across), graph.Constant(0)]));
+        return graph.Add(new RotateDirectionNode(both, RotateDirectionNode.Identity));
     }
 }

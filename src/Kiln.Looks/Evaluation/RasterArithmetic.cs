@@ -18,7 +18,7 @@ internal static class RasterArithmetic
             case ShadeOp.Channel:
                 x[0]
                     [
-                        node.Channel switch
+                        ((ChannelNode)node).Channel switch
                         {
                             "g" => 1,
                             "b" => 2,
@@ -30,9 +30,9 @@ internal static class RasterArithmetic
                 return;
             case ShadeOp.Luminance:
                 var sum = to[0].AsSpan(0, count);
-                TensorPrimitives.Multiply(x[0][0].AsSpan(0, count), node.Value.X, sum);
-                TensorPrimitives.MultiplyAdd(x[0][1].AsSpan(0, count), node.Value.Y, sum, sum);
-                TensorPrimitives.MultiplyAdd(x[0][2].AsSpan(0, count), node.Value.Z, sum, sum);
+                TensorPrimitives.Multiply(x[0][0].AsSpan(0, count), ((LuminanceNode)node).Weights.X, sum);
+                TensorPrimitives.MultiplyAdd(x[0][1].AsSpan(0, count), ((LuminanceNode)node).Weights.Y, sum, sum);
+                TensorPrimitives.MultiplyAdd(x[0][2].AsSpan(0, count), ((LuminanceNode)node).Weights.Z, sum, sum);
                 return;
             case ShadeOp.Pack:
                 for (var c = 0; c < 3; c++)
@@ -117,7 +117,7 @@ internal static class RasterArithmetic
                     to[i] = left[i] > right[i] ? yes[i] : no[i];
                 break;
             case ShadeOp.Curve:
-                CurveRows.Apply(node.Curve.AsSpan(), a, to);
+                CurveRows.Apply(((CurveNode)node).Curve.AsSpan(), a, to);
                 break;
             default:
                 throw new InvalidOperationException($"{node.Op} is no plain arithmetic.");

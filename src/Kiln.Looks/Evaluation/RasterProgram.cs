@@ -97,9 +97,9 @@ internal sealed class RasterProgram
             foreach (var i in registers)
             {
                 planes[i] = [.. Enumerable.Range(0, PlanesOf(program.Node(i).Type)).Select(_ => new float[Piece])];
-                if (program.Node(i).Op == ShadeOp.Constant)
+                if (program.Node(i) is ConstantNode constant)
                     for (var c = 0; c < planes[i].Length; c++)
-                        planes[i][c].AsSpan().Fill(program.Node(i).Value[c]);
+                        planes[i][c].AsSpan().Fill(constant.Value[c]);
             }
             return new(
                 planes,
@@ -180,7 +180,7 @@ internal sealed class RasterProgram
     /// <summary>Across and then down, wrapped; taps to three standard deviations.</summary>
     private float[][] Blurred(int i)
     {
-        var sigma = program.Node(i).Value.X;
+        var sigma = ((BlurNode)program.Node(i)).Deviation;
         return [.. Whole(program.Inputs(i)[0]).Select(plane => Gaussian(Gaussian(plane, sigma * width, false), sigma * height, true))];
     }
 

@@ -58,7 +58,7 @@ public sealed class ShadeProgram
     {
         var registers = new Vector3[nodes.Length];
         for (var i = 0; i < nodes.Length; i++)
-            registers[i] = nodes[i].Op == ShadeOp.Constant ? nodes[i].Value : default;
+            registers[i] = nodes[i] is ConstantNode constant ? constant.Value : default;
         return registers;
     }
 
@@ -105,7 +105,7 @@ public sealed class ShadeProgram
         switch (node.Op)
         {
             case ShadeOp.Constant:
-                return node.Value;
+                return ((ConstantNode)node).Value;
             case ShadeOp.Image:
                 return Lookup(i, uv, footprint);
             case ShadeOp.Noise:
@@ -164,7 +164,7 @@ public sealed class ShadeProgram
     /// <summary>A direction from the differences of heights two steps apart.</summary>
     internal Vector3 Slope(int i, float du, float dv, float step, float strength)
     {
-        var scale = nodes[i].Value;
+        var scale = ((HeightToNormalNode)nodes[i]).Range;
         return Vector3.Normalize(new(-du / (2 * step) * strength * scale.X, -dv / (2 * step) * strength * scale.Y, 1));
     }
 
@@ -177,7 +177,7 @@ public sealed class ShadeProgram
     /// </summary>
     private Vector3 Blurred(int i, Vector2 uv, float footprint)
     {
-        var sigma = nodes[i].Value.X;
+        var sigma = ((BlurNode)nodes[i]).Deviation;
         var spacing = BlurSpacing * sigma;
         var size = MathF.Max(footprint, spacing);
         var sum = Vector3.Zero;

@@ -62,25 +62,21 @@ public sealed class LaneGraphs
         if (relief == ReliefMode.Geometry)
             return name == "geometry_normal" ? null : node;
         var width = MathF.Min(BlurStep.Widest, look.Displacement.EdgeMetres / MathF.Sqrt(look.SizeU * look.SizeV));
-        int Low(int of) => Graph.Add(new ShadeNode(ShadeOp.Blur, Graph[of].Type, [of], new Vector3(width, 0, 0)));
+        int Low(int of) => Graph.Add(new BlurNode(of, Graph[of].Type, width));
         if (name == "displacement")
             return Low(node);
         var slopes = Slopes(node);
-        var rest = Graph.Add(new ShadeNode(ShadeOp.Subtract, ShadeType.Direction, [slopes, Low(slopes)]));
+        var rest = Graph.Add(new ArithmeticNode(ShadeOp.Subtract, ShadeType.Direction, [slopes, Low(slopes)]));
         return Graph.Add(
-            new ShadeNode(
-                ShadeOp.RotateDirection,
-                ShadeType.Direction,
-                [
-                    Graph.Add(
-                        new ShadeNode(
-                            ShadeOp.Pack,
-                            ShadeType.Direction,
-                            [Graph.Channel(rest, "r"), Graph.Channel(rest, "g"), Graph.Constant(1)]
-                        )
-                    ),
-                ],
-                Rotation: new(1, 0, 0, 1)
+            new RotateDirectionNode(
+                Graph.Add(
+                    new ArithmeticNode(
+                        ShadeOp.Pack,
+                        ShadeType.Direction,
+                        [Graph.Channel(rest, "r"), Graph.Channel(rest, "g"), Graph.Constant(1)]
+                    )
+                ),
+                RotateDirectionNode.Identity
             )
         );
     }
@@ -140,7 +136,7 @@ public sealed class LaneGraphs
         var placement = chain.Steps.OfType<PlaceStep>().LastOrDefault(s => !s.Bypassed)?.Placement ?? look.Placement;
         var (xx, xy, yx, yy) = placement.TangentRotation;
         return placement.RotatesDirections && chain.Origin is SlotOrigin
-            ? Graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [heading], Rotation: new(xx, xy, yx, yy)))
+            ? Graph.Add(new RotateDirectionNode(heading, new(xx, xy, yx, yy)))
             : heading;
     }
 
@@ -150,11 +146,9 @@ public sealed class LaneGraphs
             return Graph.Add(ShadeOp.Mix, baseLayer!.Value, layer, mask);
         if (input.IsTangent)
             return Graph.Add(
-                new ShadeNode(
-                    ShadeOp.RotateDirection,
-                    ShadeType.Direction,
-                    [Graph.Add(ShadeOp.Mix, baseLayer ?? Graph.Constant(Vector3.UnitX, ShadeType.Direction), layer, mask)],
-                    Rotation: new(1, 0, 0, 1)
+                new RotateDirectionNode(
+                    Graph.Add(ShadeOp.Mix, baseLayer ?? Graph.Constant(Vector3.UnitX, ShadeType.Direction), layer, mask),
+                    RotateDirectionNode.Identity
                 )
             );
         var flat = Graph.Constant(Vector3.UnitZ, ShadeType.Direction);

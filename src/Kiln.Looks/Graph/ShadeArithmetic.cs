@@ -10,7 +10,7 @@ public static class ShadeArithmetic
     public static Vector3 Apply(ShadeNode node, ReadOnlySpan<Vector3> x) =>
         node.Op switch
         {
-            ShadeOp.Constant => node.Value,
+            ShadeOp.Constant => ((ConstantNode)node).Value,
             ShadeOp.Invert => Vector3.One - x[0],
             ShadeOp.Add => x[0] + x[1],
             ShadeOp.Subtract => x[0] - x[1],
@@ -25,33 +25,32 @@ public static class ShadeArithmetic
             ShadeOp.Remap => x[3] + (x[0] - x[1]) / (x[2] - x[1]) * (x[4] - x[3]),
             ShadeOp.IfGreater => x[0].X > x[1].X ? x[2] : x[3],
             ShadeOp.Channel => new(
-                node.Channel switch
+                ((ChannelNode)node).Channel switch
                 {
                     "g" => x[0].Y,
                     "b" => x[0].Z,
                     _ => x[0].X,
                 }
             ),
-            ShadeOp.Luminance => new(Vector3.Dot(x[0], node.Value)),
+            ShadeOp.Luminance => new(Vector3.Dot(x[0], ((LuminanceNode)node).Weights)),
             ShadeOp.Splat => x[0],
-            ShadeOp.DecodeNormal => Decode(x[0], x[1].X, node.Value.X > 0),
-            ShadeOp.RotateDirection => Unit(
-                new(node.Rotation.X * x[0].X + node.Rotation.Y * x[0].Y, node.Rotation.Z * x[0].X + node.Rotation.W * x[0].Y, x[0].Z)
-            ),
+            ShadeOp.DecodeNormal => Decode(x[0], x[1].X, ((DecodeNormalNode)node).YDown),
+            ShadeOp.RotateDirection => Rotated(((RotateDirectionNode)node).Matrix, x[0]),
             ShadeOp.Heading => Heading(x[0].X),
             ShadeOp.Revolutions => new(Revolutions(x[0])),
-            ShadeOp.Curve => new(
-                MonotoneCurve.At(node.Curve.AsSpan(), x[0].X),
-                MonotoneCurve.At(node.Curve.AsSpan(), x[0].Y),
-                MonotoneCurve.At(node.Curve.AsSpan(), x[0].Z)
-            ),
+            ShadeOp.Curve => Curved(((CurveNode)node).Curve.AsSpan(), x[0]),
             ShadeOp.HsvAdjust => HueSaturationValue.Adjust(x[0], x[1]),
             ShadeOp.Pack => new(x[0].X, x[1].X, x[2].X),
             ShadeOp.Reorient => ReliefCombining.Reorient(x[0], x[1]),
             ShadeOp.AddReliefs => ReliefCombining.Add(x[0], x[1].X, x[2], x[3].X),
-            ShadeOp.ConvertSpace => SpaceConversions.Between(node.Channel!).Apply(x[0]),
+            ShadeOp.ConvertSpace => SpaceConversions.Between((ConvertSpaceNode)node).Apply(x[0]),
             _ => throw new InvalidOperationException($"{node.Op} is no plain arithmetic."),
         };
+
+    private static Vector3 Rotated(Vector4 m, Vector3 n) => Unit(new(m.X * n.X + m.Y * n.Y, m.Z * n.X + m.W * n.Y, n.Z));
+
+    private static Vector3 Curved(ReadOnlySpan<float> curve, Vector3 x) =>
+        new(MonotoneCurve.At(curve, x.X), MonotoneCurve.At(curve, x.Y), MonotoneCurve.At(curve, x.Z));
 
     /// <summary>n = 2t − 1, green turned for Y-down maps, slopes times strength, unit length.</summary>
     public static Vector3 Decode(Vector3 stored, float strength, bool yDown)

@@ -53,70 +53,6 @@ public enum ShadeType
     Direction,
 }
 
-/// <summary>Noise and where it lies.</summary>
-public sealed record PlacedNoise(NoiseField Field, Placement Placement);
-
-/// <summary>A lookup: which file, how it is read, where it lies.</summary>
-public sealed record ImageLookup(MapFile File, Reading Reading, Placement Placement)
-{
-    public bool Equals(ImageLookup? other) =>
-        other is not null
-        && File.Equals(other.File)
-        && Placement == other.Placement
-        && Reading with { Reason = "", Authority = default } == other.Reading with { Reason = "", Authority = default };
-
-    public override int GetHashCode() => HashCode.Combine(File, Placement);
-}
-
-/// <summary>
-/// One operation. Scalars are held in all three components. Colours are linear, in the graph's working space.
-/// <paramref name="Value"/>: the constant; for Luminance the weights; for DecodeNormal x = 1 when green points down; for HeightToNormal x,
-/// y = height range over the size of a UV unit;
-/// <paramref name="Rotation"/>: the 2 × 2 matrix of TurnDirection as (xx, xy, yx, yy); <paramref name="Channel"/>: r, g or b, or "from>to"
-/// of ConvertSpace; for Blur <paramref name="Value"/> holds the standard deviation in UV.
-/// </summary>
-public sealed record ShadeNode(
-    ShadeOp Op,
-    ShadeType Type,
-    ImmutableArray<int> Inputs,
-    Vector3 Value = default,
-    ImageLookup? Image = null,
-    string? Channel = null,
-    Vector4 Rotation = default
-)
-{
-    /// <summary>Of Curve: x, y and tangent of every point.</summary>
-    public ImmutableArray<float> Curve { get; init; } = [];
-
-    /// <summary>Of Noise.</summary>
-    public PlacedNoise? Noise { get; init; }
-
-    public bool Equals(ShadeNode? other) =>
-        other is not null
-        && Op == other.Op
-        && Type == other.Type
-        && Value == other.Value
-        && Rotation == other.Rotation
-        && Channel == other.Channel
-        && Equals(Image, other.Image)
-        && Equals(Noise, other.Noise)
-        && Curve.SequenceEqual(other.Curve)
-        && Inputs.SequenceEqual(other.Inputs);
-
-    public override int GetHashCode()
-    {
-        var hash = new HashCode();
-        hash.Add(Op);
-        hash.Add(Value);
-        hash.Add(Image);
-        hash.Add(Noise);
-        hash.Add(Curve.Length);
-        foreach (var i in Inputs)
-            hash.Add(i);
-        return hash.ToHashCode();
-    }
-}
-
 /// <summary>Nodes in an order in which inputs come first. Equal nodes are one; what is constant is folded as it is added.</summary>
 public sealed class ShadeGraph(WorkingSpace? working = null)
 {
@@ -130,13 +66,17 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
 
     public ShadeNode this[int node] => nodes[node];
 
-    public int Constant(float value) => Put(new(ShadeOp.Constant, ShadeType.Scalar, [], new Vector3(value)));
+    public int Constant(float value) => Put(new ConstantNode(ShadeType.Scalar, new Vector3(value)));
 
-    public int Constant(Vector3 value, ShadeType type = ShadeType.Colour) => Put(new(ShadeOp.Constant, type, [], value));
+    public int Constant(Vector3 value, ShadeType type = ShadeType.Colour) => Put(new ConstantNode(type, value));
 
-    public int Image(ImageLookup image) => Put(new(ShadeOp.Image, TypeOf(image.Reading.Kind), [], Image: image));
+    public int Image(ImageLookup image) => Put(new ImageNode(image));
 
-    public int Noise(PlacedNoise noise) => Put(new(ShadeOp.Noise, ShadeType.Scalar, []) { Noise = noise });
+    public int Noise(PlacedNoise noise) => Put(new NoiseNode(noise));
+
+    /// <summary>The value of a constant.</summary>
+    /// <exception cref="InvalidCastException">The node is none.</exception>
+    public Vector3 ValueOf(int node) => ((ConstantNode)nodes[node]).Value;
 
     public bool IsConstant(int node) => nodes[node].Op == ShadeOp.Constant;
 
@@ -149,7 +89,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
         };
 
     /// <summary>Adds an operation, or gives the node that already stands for it.</summary>
-    public int Add(ShadeOp op, params ReadOnlySpan<int> inputs) => Add(new ShadeNode(op, ResultType(op, inputs), [.. inputs]));
+    public int Add(ShadeOp op, params ReadOnlySpan<int> inputs) => Add(new ArithmeticNode(op, ResultType(op, inputs), [.. inputs]));
 
     public int Add(ShadeNode node)
     {
@@ -161,7 +101,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
             && node.Inputs.All(IsConstant)
         )
         {
-            var values = node.Inputs.Select(i => nodes[i].Value).ToArray();
+            var values = node.Inputs.Select(i => ValueOf(i)).ToArray();
             return Constant(ShadeArithmetic.Apply(node, values), node.Type);
         }
         return Put(node);
@@ -169,8 +109,8 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
 
     public int Channel(int input, string channel) =>
         nodes[input].Type == ShadeType.Scalar ? input
-        : channel == "luminance" ? Add(new ShadeNode(ShadeOp.Luminance, ShadeType.Scalar, [input], Working.LuminanceWeights))
-        : Add(new ShadeNode(ShadeOp.Channel, ShadeType.Scalar, [input], Channel: channel));
+        : channel == "luminance" ? Add(new LuminanceNode(input, Working.LuminanceWeights))
+        : Add(new ChannelNode(input, channel));
 
     /// <summary>The node as the type asked for: a scalar becomes grey, a colour its luminance.</summary>
     public int As(int node, ShadeType type)
@@ -180,7 +120,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
             return node;
         if (type == ShadeType.Scalar)
             return Channel(node, "luminance");
-        return Add(new ShadeNode(ShadeOp.Splat, type, [node]));
+        return Add(new ArithmeticNode(ShadeOp.Splat, type, [node]));
     }
 
     /// <summary>The same for nodes that give the same everywhere, whatever graph they are in: SHA-256, 64 hex digits.</summary>
@@ -190,7 +130,6 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
         var place = needed.Select((node, at) => (node, at)).ToDictionary(p => p.node, p => p.at);
         var text = new System.Text.StringBuilder(Working.Id);
         foreach (var n in needed.Select(i => nodes[i]))
-        {
             text.Append('\n')
                 .Append(n.Op)
                 .Append(' ')
@@ -198,17 +137,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
                 .Append(' ')
                 .AppendJoin(',', n.Inputs.Select(i => place[i]))
                 .Append(' ')
-                .Append(n.Value)
-                .Append(n.Rotation)
-                .Append(n.Channel)
-                .AppendJoin(',', n.Curve);
-            if (n.Noise is { } noise)
-                text.Append(noise.Field).Append(System.Text.Json.JsonSerializer.Serialize(noise.Placement));
-            if (n.Image is { } image)
-                text.AppendJoin(',', image.File.Contents)
-                    .Append(System.Text.Json.JsonSerializer.Serialize(image.Reading with { Reason = "", Authority = default }))
-                    .Append(System.Text.Json.JsonSerializer.Serialize(image.Placement));
-        }
+                .Append(n.Settings);
         return Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(text.ToString())));
     }
 
@@ -230,8 +159,8 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
         var found = inputs
             .Skip(first)
             .Take(4)
-            .Where(i => IsConstant(i) && nodes[i].Value == new Vector3(nodes[i].Value.X))
-            .Select(i => nodes[i].Value.X)
+            .Where(i => IsConstant(i) && ValueOf(i) == new Vector3(ValueOf(i).X))
+            .Select(i => ValueOf(i).X)
             .ToArray();
         return found.Length == 4 ? found : null;
     }
@@ -240,7 +169,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
 
     private int? Simplified(ShadeNode node)
     {
-        bool Is(int i, float v) => IsConstant(i) && nodes[i].Value == new Vector3(v);
+        bool Is(int i, float v) => IsConstant(i) && ValueOf(i) == new Vector3(v);
         var i = node.Inputs;
         int? Same(int kept) => As(kept, node.Type);
         return node.Op switch
@@ -257,10 +186,10 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
                     && nodes[i[0]] is { Op: ShadeOp.Subtract } less
                     && less.Type == node.Type
                     && IsConstant(less.Inputs[1]) => Add(
-                new ShadeNode(
+                new ArithmeticNode(
                     ShadeOp.Add,
                     node.Type,
-                    [less.Inputs[0], Constant(nodes[i[1]].Value - nodes[less.Inputs[1]].Value, nodes[i[1]].Type)]
+                    [less.Inputs[0], Constant(ValueOf(i[1]) - ValueOf(less.Inputs[1]), nodes[i[1]].Type)]
                 )
             ),
             ShadeOp.Remap when Numbers(i, 1) is { } to && to[0] == to[2] && to[1] == to[3] => Same(i[0]),
@@ -272,7 +201,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
                     && first.Type == node.Type
                     && Numbers(first.Inputs, 1) is { } from
                     && from[0] != from[1] => Add(
-                new ShadeNode(
+                new ArithmeticNode(
                     ShadeOp.Remap,
                     node.Type,
                     [
@@ -285,7 +214,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
                 )
             ),
             ShadeOp.Subtract when Is(i[1], 0) => Same(i[0]),
-            ShadeOp.Subtract when Is(i[0], 1) => Add(new ShadeNode(ShadeOp.Invert, node.Type, [i[1]])),
+            ShadeOp.Subtract when Is(i[0], 1) => Add(new ArithmeticNode(ShadeOp.Invert, node.Type, [i[1]])),
             ShadeOp.Divide when Is(i[1], 1) => Same(i[0]),
             ShadeOp.Power when Is(i[1], 1) => Same(i[0]),
             // A power of a power is one power; where the exponents undo each other, nothing is left of them.
@@ -293,7 +222,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
                 when IsConstant(i[1])
                     && nodes[i[0]] is { Op: ShadeOp.Power } inner
                     && IsConstant(inner.Inputs[1])
-                    && nodes[i[1]].Value * nodes[inner.Inputs[1]].Value is var e
+                    && ValueOf(i[1]) * ValueOf(inner.Inputs[1]) is var e
                     && e.X == e.Y
                     && e.Y == e.Z => MathF.Abs(e.X - 1) < 1e-5f
                 ? Same(inner.Inputs[0])
@@ -301,8 +230,8 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
             ShadeOp.SquareRoot when nodes[i[0]] is { Op: ShadeOp.Power } => Add(ShadeOp.Power, i[0], Constant(0.5f)),
             ShadeOp.AddReliefs when Is(i[1], 1) && Is(i[3], 0) => i[0],
             ShadeOp.AddReliefs when Is(i[1], 0) && Is(i[3], 1) => i[2],
-            ShadeOp.Blur when node.Value.X <= 0 || IsConstant(i[0]) => i[0],
-            ShadeOp.Mix when i[0] == i[1] || IsConstant(i[0]) && IsConstant(i[1]) && nodes[i[0]].Value == nodes[i[1]].Value => Same(i[0]),
+            ShadeOp.Blur when node is BlurNode { Deviation: <= 0 } || IsConstant(i[0]) => i[0],
+            ShadeOp.Mix when i[0] == i[1] || IsConstant(i[0]) && IsConstant(i[1]) && ValueOf(i[0]) == ValueOf(i[1]) => Same(i[0]),
             ShadeOp.Mix when Is(i[2], 0) => Same(i[0]),
             ShadeOp.Mix when Is(i[2], 1) => Same(i[1]),
             _ => null,

@@ -171,7 +171,7 @@ public sealed class ProofMaterial
     {
         int? Node(string name) =>
             profile.DisplacementFormulas.TryGetValue(name, out var formula) ? ExpressionGraph.Build(formula, graph, input) : null;
-        float? Number(string name) => Node(name) is { } node && graph.IsConstant(node) ? graph[node].Value.X : null;
+        float? Number(string name) => Node(name) is { } node && graph.IsConstant(node) ? graph.ValueOf(node).X : null;
         if (Node("metres") is not { } metres || graph.IsConstant(metres) || Number("on") is not > 0)
             return null;
         var usual = new Displacement();

@@ -47,7 +47,7 @@ internal sealed class Graphs : IContentFiles, IPictureDecoder
             new Chain(new ConstantOrigin(start), [.. steps.Select((s, i) => s with { Id = $"s{i}" })])
         );
         Assert.True(graph.IsConstant(node));
-        return graph[node].Value;
+        return graph.ValueOf(node);
     }
 
     public static Vector3 Of(Vector3 colour, params Step[] steps) => Of(Colour(colour), steps);

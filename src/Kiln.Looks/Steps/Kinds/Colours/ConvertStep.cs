@@ -1,6 +1,5 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
-using Kiln.Looks.Steps.Arithmetic;
 using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Looks.Steps.Kinds.Colours;
@@ -22,14 +21,6 @@ public sealed record ConvertStep(string From, string To) : Step, IStepKind<Conve
                 LookValidation.CheckSpace(s.From, where);
                 LookValidation.CheckSpace(s.To, where);
             },
-            Lowers = (s, x, to) =>
-                to.Add(
-                    new ShadeNode(
-                        ShadeOp.ConvertSpace,
-                        ShadeType.Colour,
-                        [to.Graph.As(x, ShadeType.Colour)],
-                        Channel: SpaceConversions.Name(s.From, s.To)
-                    )
-                ),
+            Lowers = (s, x, to) => to.Add(new ConvertSpaceNode(to.Graph.As(x, ShadeType.Colour), s.From, s.To)),
         };
 }

@@ -45,7 +45,7 @@ public sealed record GradeStep(float HueDegrees = 0, float Saturation = 1, float
         // A value alone is a product of all three components, and much quicker as one.
         if (to.Graph[x].Type == ShadeType.Colour && (s.HueDegrees != 0 || s.Saturation != 1))
             x = to.Add(
-                new ShadeNode(
+                new ArithmeticNode(
                     ShadeOp.HsvAdjust,
                     ShadeType.Colour,
                     [x, to.Graph.Constant(new Vector3(s.HueDegrees / 360, s.Saturation, s.Value), ShadeType.Direction)]

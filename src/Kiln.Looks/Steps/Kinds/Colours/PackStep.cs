@@ -23,7 +23,7 @@ public sealed record PackStep(Lane Green, Lane Blue) : Step, IStepKind<PackStep>
             Fresh = new(new Lane(LookValue.Of(0.5f)), new Lane(LookValue.Of(0.5f))),
             Lowers = (s, x, to) =>
                 to.Add(
-                    new ShadeNode(
+                    new ArithmeticNode(
                         ShadeOp.Pack,
                         ShadeType.Colour,
                         [to.Graph.As(x, ShadeType.Scalar), to.Side(s.Green, ShadeType.Scalar), to.Side(s.Blue, ShadeType.Scalar)]

@@ -18,7 +18,7 @@ public sealed record PickStep(string Channel) : Step, IStepKind<PickStep>
             Fresh = new("r"),
             Lowers = (s, x, to) => to.Graph.Channel(x, s.Channel),
             Folds = (node, from) =>
-                node.Op == ShadeOp.Channel ? (from.Inputs[0], new PickStep(node.Channel!))
+                node is ChannelNode c ? (from.Inputs[0], new PickStep(c.Channel))
                 : node.Op == ShadeOp.Luminance ? (from.Inputs[0], new PickStep("luminance"))
                 : null,
         };

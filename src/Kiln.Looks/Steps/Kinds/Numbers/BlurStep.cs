@@ -25,6 +25,6 @@ public sealed record BlurStep(float Radius = 0.005f) : Step, IStepKind<BlurStep>
                 if (s.Radius is not (>= 0 and <= Widest))
                     throw new LookException($"The blur in {where} needs a radius between 0 and {Widest} of the surface.");
             },
-            Lowers = (s, x, to) => to.Add(new ShadeNode(ShadeOp.Blur, to.Graph[x].Type, [x], new Vector3(s.Radius, 0, 0))),
+            Lowers = (s, x, to) => to.Add(new BlurNode(x, to.Graph[x].Type, s.Radius)),
         };
 }

@@ -32,15 +32,13 @@ public sealed record CurveStep(ImmutableArray<CurvePoint> Points) : Step, IStepK
                 )
                     throw new LookException($"The curve in {where} needs 2 to {MostPoints} points, each to the right of the one before.");
             },
-            Lowers = (s, x, to) => to.Add(new ShadeNode(ShadeOp.Curve, to.Graph[x].Type, [x]) { Curve = MonotoneCurve.Prepare(s.Points) }),
+            Lowers = (s, x, to) => to.Add(new CurveNode(x, to.Graph[x].Type, MonotoneCurve.Prepare(s.Points))),
             Folds = (node, from) =>
-                node.Op == ShadeOp.Curve
+                node is CurveNode c
                     ? (
                         from.Inputs[0],
                         new CurveStep([
-                            .. Enumerable
-                                .Range(0, node.Curve.Length / 3)
-                                .Select(i => new CurvePoint(node.Curve[3 * i], node.Curve[3 * i + 1])),
+                            .. Enumerable.Range(0, c.Curve.Length / 3).Select(i => new CurvePoint(c.Curve[3 * i], c.Curve[3 * i + 1])),
                         ])
                     )
                     : null,

@@ -77,14 +77,14 @@ public sealed record HistogramMatchStep(ImmutableArray<ImmutableArray<float>> Fr
             // All that came in was one value: it goes to the middle of what is asked for.
             return points.Length == 1
                 ? to.Graph.Constant(new System.Numerics.Vector3(points[0].Y), to.Graph[node].Type)
-                : to.Add(new ShadeNode(ShadeOp.Curve, to.Graph[node].Type, [node]) { Curve = MonotoneCurve.Prepare(points) });
+                : to.Add(new CurveNode(node, to.Graph[node].Type, MonotoneCurve.Prepare(points)));
         }
         if (s.From.Length == 1)
             return Matched(x, 0);
         if (type == ShadeType.Scalar)
             throw new LookException("A histogram of three components is matched of a colour; measure this lane anew.");
         return to.Add(
-            new ShadeNode(
+            new ArithmeticNode(
                 ShadeOp.Pack,
                 ShadeType.Colour,
                 [Matched(to.Graph.Channel(x, "r"), 0), Matched(to.Graph.Channel(x, "g"), 1), Matched(to.Graph.Channel(x, "b"), 2)]

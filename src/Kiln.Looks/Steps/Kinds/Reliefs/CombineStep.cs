@@ -68,14 +68,16 @@ public sealed record CombineStep(CombineMode Mode, Chain Other, Feed OwnWeight, 
             weight = to.Amount(s.OtherWeight);
         int Steep(int direction, int by) =>
             graph.Add(
-                new ShadeNode(
+                new ArithmeticNode(
                     ShadeOp.Multiply,
                     ShadeType.Direction,
-                    [to.Lanes.Slopes(direction), graph.Add(new ShadeNode(ShadeOp.Pack, ShadeType.Direction, [by, by, graph.Constant(1)]))]
+                    [
+                        to.Lanes.Slopes(direction),
+                        graph.Add(new ArithmeticNode(ShadeOp.Pack, ShadeType.Direction, [by, by, graph.Constant(1)])),
+                    ]
                 )
             );
-        int Unit(int direction) =>
-            graph.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [direction], Rotation: new(1, 0, 0, 1)));
+        int Unit(int direction) => graph.Add(new RotateDirectionNode(direction, RotateDirectionNode.Identity));
         if (s.Mode == CombineMode.Detail)
             return graph.Add(ShadeOp.Reorient, Unit(Steep(x, own)), Unit(Steep(other, weight)));
         if (s.Mode == CombineMode.Additive)

@@ -41,12 +41,8 @@ public sealed record DecodeNormalStep(
     private static int Lowered(DecodeNormalStep s, int x, StepLowering to)
     {
         var down = to.Graph[x].Image?.Reading.NormalY == NormalY.Down;
-        var decoded = to.Add(
-            new ShadeNode(ShadeOp.DecodeNormal, ShadeType.Direction, [x, to.Amount(s.Strength)], new Vector3(down ? 1 : 0, 0, 0))
-        );
+        var decoded = to.Add(new DecodeNormalNode(x, to.Amount(s.Strength), down));
         var (xx, xy, yx, yy) = to.Lanes.IsAlong ? to.Placement.TangentRotation : to.Placement.DirectionRotation;
-        return to.Placement.RotatesDirections && !s.OnSurface
-            ? to.Add(new ShadeNode(ShadeOp.RotateDirection, ShadeType.Direction, [decoded], Rotation: new(xx, xy, yx, yy)))
-            : decoded;
+        return to.Placement.RotatesDirections && !s.OnSurface ? to.Add(new RotateDirectionNode(decoded, new(xx, xy, yx, yy))) : decoded;
     }
 }

@@ -30,11 +30,10 @@ public sealed record HeightToNormalStep(Feed Strength, float HeightMetres = 0.02
             Fresh = new(new Feed(1)),
             Lowers = (s, x, to) =>
                 to.Add(
-                    new ShadeNode(
-                        ShadeOp.HeightToNormal,
-                        ShadeType.Direction,
-                        [to.Graph.As(x, ShadeType.Scalar), to.Amount(s.Strength)],
-                        new Vector3(s.HeightMetres / to.Lanes.SizeU, s.HeightMetres / to.Lanes.SizeV, 0)
+                    new HeightToNormalNode(
+                        to.Graph.As(x, ShadeType.Scalar),
+                        to.Amount(s.Strength),
+                        new Vector2(s.HeightMetres / to.Lanes.SizeU, s.HeightMetres / to.Lanes.SizeV)
                     )
                 ),
         };
