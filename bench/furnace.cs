@@ -73,7 +73,7 @@ Console.WriteLine($"\nMost anywhere {worst:0.0000}; standard error at most 0.001
 
 static (double Least, double Most) Albedo(SurfaceModel model, SurfaceParameters p, float cos)
 {
-    var surface = new Surface(model, p, new(MathF.Sqrt(1 - cos * cos), 0, cos));
+    var surface = Surface.Of(model, p, new(MathF.Sqrt(1 - cos * cos), 0, cos));
     var random = new Random(7);
     double squares = 0,
         sum = 0;

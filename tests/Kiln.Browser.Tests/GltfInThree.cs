@@ -103,7 +103,7 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
                 );
                 material.At(uv, 1f / 128, scratch, out var p, out var around);
                 var up = Vector3.Normalize(new(-around.Normal.X, -around.Normal.Y, around.Normal.Z));
-                var surface = new Surface(material.Model, p, up);
+                var surface = Surface.Of(material.Model, p, up);
                 for (var k = 0; k < directions; k++)
                 {
                     var wi = surface.Sample(random.NextSingle(), new(random.NextSingle(), random.NextSingle()));

@@ -32,7 +32,7 @@ public class FurnaceTests
 
     private static (double Mean, double Error) Albedo(SurfaceModel model, SurfaceParameters p, float cos)
     {
-        var surface = new Surface(model, p, new(MathF.Sqrt(1 - cos * cos), 0, cos));
+        var surface = Surface.Of(model, p, new(MathF.Sqrt(1 - cos * cos), 0, cos));
         const int side = 300,
             rounds = 60;
         double sum = 0,
@@ -88,7 +88,7 @@ public class FurnaceTests
     public void SamplingAgreesWithAPlainGrid(float roughness, float metal)
     {
         var p = White(roughness, metal) with { BaseColour = new(0.7f, 0.4f, 0.2f) };
-        var surface = new Surface(Full, p, Vector3.Normalize(new(0.5f, 0.2f, 0.7f)));
+        var surface = Surface.Of(Full, p, Vector3.Normalize(new(0.5f, 0.2f, 0.7f)));
         const int n = 900;
         double plain = 0,
             density = 0;
@@ -111,7 +111,7 @@ public class FurnaceTests
 
     private static double Albedo(SurfaceModel model, SurfaceParameters p, Vector3 surfaceCos)
     {
-        var surface = new Surface(model, p, surfaceCos);
+        var surface = Surface.Of(model, p, surfaceCos);
         var random = new Random(3);
         double sum = 0;
         const int n = 300_000;
@@ -135,8 +135,8 @@ public class FurnaceTests
             Vector3 a = Direction(),
                 b = Direction();
             var p = White(0.2f + 0.8f * random.NextSingle(), 1) with { BaseColour = new(0.9f, 0.6f, 0.4f) };
-            var there = new Surface(Full, p, a).Evaluate(b, out _).Sum / b.Z;
-            var back = new Surface(Full, p, b).Evaluate(a, out _).Sum / a.Z;
+            var there = Surface.Of(Full, p, a).Evaluate(b, out _).Sum / b.Z;
+            var back = Surface.Of(Full, p, b).Evaluate(a, out _).Sum / a.Z;
             Assert.True((there - back).Length() <= 2e-3f * MathF.Max(1, there.Length()), $"{there} against {back}");
         }
     }

@@ -28,7 +28,7 @@ public class Reciprocity
             Vector3 a = Direction(random),
                 b = Direction(random);
             var p = Surfaces.Metal(0.04f + 0.9f * random.NextSingle(), anisotropy) with { BaseColour = new(0.9f, 0.6f, 0.4f) };
-            Same(new Surface(model, p, a).Evaluate(b, out _).Sum / b.Z, new Surface(model, p, b).Evaluate(a, out _).Sum / a.Z);
+            Same(Surface.Of(model, p, a).Evaluate(b, out _).Sum / b.Z, Surface.Of(model, p, b).Evaluate(a, out _).Sum / a.Z);
         }
     }
 
@@ -44,7 +44,7 @@ public class Reciprocity
             Vector3 a = Direction(random),
                 b = Direction(random);
             var p = Surfaces.White with { BaseColour = new(0.9f, 0.6f, 0.4f), SpecularWeight = 0, DiffuseRoughness = random.NextSingle() };
-            Same(new Surface(model, p, a).Evaluate(b, out _).Sum / b.Z, new Surface(model, p, b).Evaluate(a, out _).Sum / a.Z);
+            Same(Surface.Of(model, p, a).Evaluate(b, out _).Sum / b.Z, Surface.Of(model, p, b).Evaluate(a, out _).Sum / a.Z);
         }
     }
 
@@ -63,9 +63,9 @@ public class Reciprocity
                 below = Direction(random);
             var ior = 1.2f + random.NextSingle();
             var p = Surfaces.Glass(0.2f + 0.8f * random.NextSingle(), ior);
-            var there = new Surface(model, p, above).Evaluate(below with { Z = -below.Z }, out _).Transmission / below.Z;
+            var there = Surface.Of(model, p, above).Evaluate(below with { Z = -below.Z }, out _).Transmission / below.Z;
             // Seen from within, the frame is turned over.
-            var back = new Surface(model, p, below, true).Evaluate(above with { Z = -above.Z }, out _).Transmission / above.Z;
+            var back = Surface.Of(model, p, below, true).Evaluate(above with { Z = -above.Z }, out _).Transmission / above.Z;
             met += there.X > 0 ? 1 : 0;
             Same(there, back * ior * ior);
         }

@@ -163,7 +163,7 @@ public class SamplingAgainstDensity
     public void IsWhatTheDensitySays(string name, float cos)
     {
         var c = Cases.Single(x => x.Name == name);
-        var surface = new Surface(c.Model, c.P, Surfaces.At(cos, 20), c.Inside, c.Coat);
+        var surface = Surface.Of(c.Model, c.P, Surfaces.At(cos, 20), c.Inside, c.Coat);
         var expected = new double[Rows * Columns + 1];
         const int fine = 32;
         for (var row = 0; row < Rows * fine; row++)

@@ -75,7 +75,7 @@ public static class Surfaces
         bool inside = false
     )
     {
-        var surface = new Surface(model, p, wo, inside);
+        var surface = Surface.Of(model, p, wo, inside);
         var random = new Random(7);
         double squares = 0,
             sum = 0;

@@ -57,7 +57,7 @@ public sealed class DialectReflectance
         Span<Vector3> seen = stackalloc Vector3[Lights.Length + 1];
         foreach (var sight in Sights)
         {
-            var surface = new Surface(model, p, sight.Towards);
+            var surface = Surface.Of(model, p, sight.Towards);
             share = surface.EmissionShare;
             seen.Clear();
             for (var k = 0; k < sight.From.Length; k++)

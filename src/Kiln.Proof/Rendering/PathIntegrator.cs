@@ -49,161 +49,251 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
     /// <summary>What the last path met first.</summary>
     public ref readonly FirstHit Seen => ref seen;
 
+    /// <summary>A path on its way.</summary>
+    private struct Path
+    {
+        public Vector3 Origin,
+            Direction,
+            Throughput,
+            Radiance,
+            Absorbed;
+
+        /// <summary>The density by which the last direction was chosen; 0 while the ray comes straight from the camera.</summary>
+        public float Pdf;
+
+        /// <summary>Metres from the camera, how much the footprint widens with them, and the least width of what is met.</summary>
+        public float Distance,
+            Cone,
+            Soft;
+
+        /// <summary>In nanometres, once the path has been in a body that bends colours differently; 0 before.</summary>
+        public float Wavelength;
+
+        /// <summary>How the light that arrives at the first surface is shared between its layers.</summary>
+        public ScatteredLight? First;
+
+        public int Bounces,
+            Passes;
+
+        public readonly bool IsAtFirst => Bounces == 1;
+    }
+
+    /// <summary>A place where a path meets a surface.</summary>
+    private struct Meeting
+    {
+        public SurfacePoint Point;
+        public SurfaceParameters Parameters;
+        public SurfaceModel Model;
+
+        /// <summary>Towards where the path came from, and the geometric normal on that side.</summary>
+        public Vector3 Wo,
+            Facet;
+
+        public Vector3 Normal,
+            CoatNormal,
+            Stretch,
+            CoatStretch;
+
+        public bool IsOutside,
+            IsInside,
+            HasOwnCoat;
+
+        public readonly Vector3 Beyond(bool toOutside) => Point.Position + (toOutside ? Facet : -Facet) * Clearance;
+    }
+
     /// <summary>One path through a pixel: its radiance, and whether it met something.</summary>
     public (Vector3 Radiance, float Coverage) Trace(int x, int y, ref Sampler sampler)
     {
         if (withLayers)
             seen = default;
         var jitter = sampler.Next2();
-        var direction = camera.Direction(x + jitter.X, y + jitter.Y);
-        var origin = camera.Eye;
-        Vector3 throughput = Vector3.One,
-            radiance = Vector3.Zero,
-            absorbed = Vector3.Zero;
-        // The density by which the last direction was chosen; 0 while the ray comes straight from the camera.
-        float pdf = 0,
-            distance = 0,
-            cone = camera.Spread * PartOfPixel,
-            soft = 0;
-        // In nanometres, once the path has been in a body that bends colours differently.
-        float wavelength = 0;
-        // How the light that arrives at the first surface is shared between its layers.
-        ScatteredLight? first = null;
-        for (int bounces = 0, passes = 0; bounces < LongestPath && passes < MostPasses; )
+        var path = new Path
+        {
+            Direction = camera.Direction(x + jitter.X, y + jitter.Y),
+            Origin = camera.Eye,
+            Throughput = Vector3.One,
+            Cone = camera.Spread * PartOfPixel,
+        };
+        while (path.Bounces < LongestPath && path.Passes < MostPasses)
         {
             Rays++;
-            if (!scene.Intersect(origin, direction, 0, out var hit))
+            if (!scene.Intersect(path.Origin, path.Direction, 0, out var hit))
+                return Escaped(path);
+            path.Distance += hit.Distance;
+            Attenuate(ref path, hit.Distance);
+            if (!Meet(hit, path, ref sampler, out var met))
             {
-                var toward = scene.ToLight(direction);
-                if (pdf == 0)
-                    return (
-                        background
-                            ? radiance
-                                + throughput * (blurredBackground ? scene.Light.Blurred.Background(toward) : scene.Light.Background(toward))
-                            : radiance,
-                        0
-                    );
-                var (arriving, lightPdf) = scene.Light.Meet(toward);
-                return End(radiance + throughput * arriving * Power(pdf, lightPdf), first);
-            }
-            distance += hit.Distance;
-            if (absorbed != Vector3.Zero)
-                throughput *= new Vector3(
-                    MathF.Exp(-absorbed.X * hit.Distance),
-                    MathF.Exp(-absorbed.Y * hit.Distance),
-                    MathF.Exp(-absorbed.Z * hit.Distance)
-                );
-            scene.Point(hit, origin, direction, out var point);
-            var wo = -direction;
-            var outside = Vector3.Dot(point.Facet, wo) >= 0;
-            var facet = outside ? point.Facet : -point.Facet;
-            Vector3 normal = outside ? point.Normal : -point.Normal,
-                coatNormal = normal;
-            SurfaceParameters p;
-            SurfaceModel model;
-            bool inside = false,
-                ownCoat = false;
-            Vector3 stretch = point.Tangent,
-                coatStretch = stretch;
-            if (!scene.IsForm(hit))
-            {
-                if (pdf == 0 && StudioFloor.Presence(point.Position) is < 1 and var presence && sampler.Next() >= presence)
-                {
-                    origin = point.Position - facet * Clearance;
-                    passes++;
-                    continue;
-                }
-                var cosine = MathF.Max(0.05f, MathF.Abs(Vector3.Dot(point.Normal, wo)));
-                (p, model) = (StudioFloor.Surface(point.Uv, cone * distance / MathF.Sqrt(cosine)), StudioFloor.Model);
-            }
-            else if (scene.Fixed(hit) is { } own)
-            {
-                (p, model) = (own.Parameters, own.Model);
-            }
-            else
-            {
-                var cosine = MathF.Max(0.05f, MathF.Abs(Vector3.Dot(point.Normal, wo)));
-                scene.Material.At(point.Uv, cone * distance / MathF.Sqrt(cosine) * point.UvPerMetre, scratch, out p, out var directions);
-                model = scene.Material.Model;
-                if (p.Anisotropy > 0f)
-                    stretch = Headed(point, directions.Heading);
-                if (scene.Material.HasNormal)
-                    normal = coatNormal = outside ? Bent(point, directions.Normal) : -Bent(point, directions.Normal);
-                if (scene.Material.HasCoatNormal)
-                    coatNormal = outside ? Bent(point, directions.CoatNormal) : -Bent(point, directions.CoatNormal);
-                ownCoat = scene.Material.HasCoatNormal || p.CoatAnisotropy > 0f;
-                if (ownCoat)
-                    coatStretch = Headed(point, directions.CoatHeading);
-                if (p.Opacity < 1f && sampler.Next() >= p.Opacity)
-                {
-                    // Not there: the ray goes on as if nothing had been hit.
-                    origin = point.Position - facet * Clearance;
-                    passes++;
-                    continue;
-                }
-                if (scene.IsSheet)
-                    p.ThinWalled = 1;
-                inside = !outside && p.Transmission > 0f && p.ThinWalled < 0.5f;
-            }
-            bounces++;
-            normal = Reflecting(normal, wo, facet);
-            // What is seen by way of a matt surface is shown as if it were less sharp: caustics come out soft instead of as sparks.
-            p.Width = MathF.Max(p.Width, soft);
-            p.CoatWidth = MathF.Max(p.CoatWidth, soft);
-            var bent = wavelength;
-            if (p.Dispersion > 0f && p.Transmission > 0f && p.ThinWalled < 0.5f)
-            {
-                if (bent == 0)
-                    bent = Dispersion.Wavelength(sampler.Next());
-                p.Ior = Dispersion.IndexAt(p.Ior, p.Dispersion, bent);
-            }
-            var frame = p.Anisotropy > 0f ? new Frame(normal, stretch) : new Frame(normal);
-            var surface = new Surface(
-                model,
-                p,
-                frame.ToLocal(wo),
-                inside,
-                ownCoat ? new Frame(Reflecting(coatNormal, wo, facet), coatStretch).Within(frame) : null
-            );
-            if (p.Emission != Vector3.Zero)
-                radiance += Emitted(throughput * p.Emission * surface.EmissionShare, bounces == 1);
-            if (withLayers && bounces == 1)
-                seen.Meet(surface.Albedo, normal, distance);
-            radiance += ByLight(surface, frame, point.Position, facet, ref sampler, throughput, bounces == 1);
-            var next = surface.Sample(sampler.Next(), sampler.Next2());
-            var scattered = surface.Evaluate(next, out pdf);
-            direction = frame.ToWorld(next);
-            var toOutside = Vector3.Dot(direction, facet) > 0;
-            if (!(pdf > 1e-12f) || toOutside != next.Z > 0f)
-                return End(radiance, first);
-            origin = point.Position + (toOutside ? facet : -facet) * Clearance;
-            var coloured = Vector3.One;
-            if (!toOutside && bent != wavelength)
-            {
-                // What is reflected keeps all colours: its share hardly depends on them.
-                wavelength = bent;
-                coloured = Dispersion.Weight(bent, model.FromXyz);
-            }
-            if (!toOutside && p.ThinWalled < 0.5f)
-                absorbed = inside ? Vector3.Zero : Absorption(p);
-            cone += ConeOfWidth * p.Width;
-            soft = MathF.Max(soft, Softest * MathF.Min(1f, 1f / MathF.Sqrt(MathF.PI * pdf)));
-            if (withLayers && bounces == 1)
-            {
-                // From here on the path gathers what arrives at the first surface.
-                seen.Direct = radiance;
-                (first, throughput, radiance) = (Scaled(scattered, coloured * throughput / pdf), Vector3.One, Vector3.Zero);
+                // Not there: the ray goes on as if nothing had been hit.
+                path.Origin = met.Beyond(toOutside: false);
+                path.Passes++;
                 continue;
             }
-            throughput *= coloured * (scattered.Sum / pdf);
-            if (bounces < SureBounces)
-                continue;
-            var survive = MathF.Min(0.95f, Greatest(throughput));
-            if (sampler.Next() >= survive)
-                return End(radiance, first);
-            throughput /= survive;
+            path.Bounces++;
+            if (!Bounce(ref path, ref met, ref sampler) || !Survives(ref path, ref sampler))
+                break;
         }
-        return End(radiance, first);
+        return End(path.Radiance, path.First);
+    }
+
+    /// <summary>A path that leaves the scene brings home what the light or the background sends from there.</summary>
+    private (Vector3, float) Escaped(in Path path)
+    {
+        var toward = scene.ToLight(path.Direction);
+        if (path.Pdf != 0)
+        {
+            var (arriving, lightPdf) = scene.Light.Meet(toward);
+            return End(path.Radiance + path.Throughput * arriving * Power(path.Pdf, lightPdf), path.First);
+        }
+        if (!background)
+            return (path.Radiance, 0);
+        var shown = blurredBackground ? scene.Light.Blurred.Background(toward) : scene.Light.Background(toward);
+        return (path.Radiance + path.Throughput * shown, 0);
+    }
+
+    private static void Attenuate(ref Path path, float distance)
+    {
+        if (path.Absorbed == Vector3.Zero)
+            return;
+        path.Throughput *= new Vector3(
+            MathF.Exp(-path.Absorbed.X * distance),
+            MathF.Exp(-path.Absorbed.Y * distance),
+            MathF.Exp(-path.Absorbed.Z * distance)
+        );
+    }
+
+    /// <summary>What lies where a ray hits; false where the surface is not there for this path.</summary>
+    private bool Meet(in Hit hit, in Path path, ref Sampler sampler, out Meeting met)
+    {
+        met = new Meeting { Wo = -path.Direction };
+        scene.Point(hit, path.Origin, path.Direction, out met.Point);
+        met.IsOutside = Vector3.Dot(met.Point.Facet, met.Wo) >= 0;
+        met.Facet = met.IsOutside ? met.Point.Facet : -met.Point.Facet;
+        met.Normal = met.CoatNormal = met.IsOutside ? met.Point.Normal : -met.Point.Normal;
+        met.Stretch = met.CoatStretch = met.Point.Tangent;
+        if (!scene.IsForm(hit))
+        {
+            if (path.Pdf == 0 && StudioFloor.Presence(met.Point.Position) is < 1 and var presence && sampler.Next() >= presence)
+                return false;
+            (met.Parameters, met.Model) = (StudioFloor.Surface(met.Point.Uv, Footprint(path, met)), StudioFloor.Model);
+            return true;
+        }
+        if (scene.Fixed(hit) is { } own)
+        {
+            (met.Parameters, met.Model) = (own.Parameters, own.Model);
+            return true;
+        }
+        return MeetMaterial(path, ref sampler, ref met);
+    }
+
+    private bool MeetMaterial(in Path path, ref Sampler sampler, ref Meeting met)
+    {
+        ref var p = ref met.Parameters;
+        ref readonly var point = ref met.Point;
+        scene.Material.At(point.Uv, Footprint(path, met) * point.UvPerMetre, scratch, out p, out var directions);
+        met.Model = scene.Material.Model;
+        if (p.Anisotropy > 0f)
+            met.Stretch = Headed(point, directions.Heading);
+        if (scene.Material.HasNormal)
+            met.Normal = met.CoatNormal = met.IsOutside ? Bent(point, directions.Normal) : -Bent(point, directions.Normal);
+        if (scene.Material.HasCoatNormal)
+            met.CoatNormal = met.IsOutside ? Bent(point, directions.CoatNormal) : -Bent(point, directions.CoatNormal);
+        met.HasOwnCoat = scene.Material.HasCoatNormal || p.CoatAnisotropy > 0f;
+        if (met.HasOwnCoat)
+            met.CoatStretch = Headed(point, directions.CoatHeading);
+        if (p.Opacity < 1f && sampler.Next() >= p.Opacity)
+            return false;
+        if (scene.IsSheet)
+            p.ThinWalled = 1;
+        met.IsInside = !met.IsOutside && p.Transmission > 0f && p.ThinWalled < 0.5f;
+        return true;
+    }
+
+    /// <summary>Metres that the path's cone covers of the surface, longer where it is met at an angle.</summary>
+    private static float Footprint(in Path path, in Meeting met)
+    {
+        var cosine = MathF.Max(0.05f, MathF.Abs(Vector3.Dot(met.Point.Normal, met.Wo)));
+        return path.Cone * path.Distance / MathF.Sqrt(cosine);
+    }
+
+    /// <summary>Gathers what comes from the place itself and from the light, and sends the path on; false where it ends.</summary>
+    private bool Bounce(ref Path path, ref Meeting met, ref Sampler sampler)
+    {
+        ref var p = ref met.Parameters;
+        met.Normal = Reflecting(met.Normal, met.Wo, met.Facet);
+        // What is seen by way of a matt surface is shown as if it were less sharp: caustics come out soft instead of as sparks.
+        p.Width = MathF.Max(p.Width, path.Soft);
+        p.CoatWidth = MathF.Max(p.CoatWidth, path.Soft);
+        var wavelength = ChosenWavelength(ref p, path.Wavelength, ref sampler);
+        var frame = p.Anisotropy > 0f ? new Frame(met.Normal, met.Stretch) : new Frame(met.Normal);
+        var coatFrame = met.HasOwnCoat
+            ? new Frame(Reflecting(met.CoatNormal, met.Wo, met.Facet), met.CoatStretch).Within(frame)
+            : (Frame?)null;
+        var surface = Surface.Of(met.Model, p, frame.ToLocal(met.Wo), met.IsInside, coatFrame);
+        if (p.Emission != Vector3.Zero)
+            path.Radiance += Emitted(path.Throughput * p.Emission * surface.EmissionShare, path.IsAtFirst);
+        if (withLayers && path.IsAtFirst)
+            seen.Meet(surface.Albedo, met.Normal, path.Distance);
+        path.Radiance += ByLight(surface, frame, met, path, ref sampler);
+        return SendOn(ref path, met, surface, frame, wavelength, ref sampler);
+    }
+
+    /// <summary>The wavelength of a path that meets a body which bends colours differently; its index is that of the wavelength then.</summary>
+    private static float ChosenWavelength(ref SurfaceParameters p, float wavelength, ref Sampler sampler)
+    {
+        if (!(p.Dispersion > 0f && p.Transmission > 0f && p.ThinWalled < 0.5f))
+            return wavelength;
+        if (wavelength == 0)
+            wavelength = Dispersion.Wavelength(sampler.Next());
+        p.Ior = Dispersion.IndexAt(p.Ior, p.Dispersion, wavelength);
+        return wavelength;
+    }
+
+    private bool SendOn(ref Path path, in Meeting met, in Surface surface, in Frame frame, float wavelength, ref Sampler sampler)
+    {
+        ref readonly var p = ref met.Parameters;
+        var next = surface.Sample(sampler.Next(), sampler.Next2());
+        var scattered = surface.Evaluate(next, out var pdf);
+        path.Pdf = pdf;
+        path.Direction = frame.ToWorld(next);
+        var toOutside = Vector3.Dot(path.Direction, met.Facet) > 0;
+        if (!(pdf > 1e-12f) || toOutside != next.Z > 0f)
+            return false;
+        path.Origin = met.Beyond(toOutside);
+        var coloured = Vector3.One;
+        if (!toOutside && wavelength != path.Wavelength)
+        {
+            // What is reflected keeps all colours: its share hardly depends on them.
+            path.Wavelength = wavelength;
+            coloured = Dispersion.Weight(wavelength, met.Model.FromXyz);
+        }
+        if (!toOutside && p.ThinWalled < 0.5f)
+            path.Absorbed = met.IsInside ? Vector3.Zero : Absorption(p);
+        path.Cone += ConeOfWidth * p.Width;
+        path.Soft = MathF.Max(path.Soft, Softest * MathF.Min(1f, 1f / MathF.Sqrt(MathF.PI * pdf)));
+        if (withLayers && path.IsAtFirst)
+        {
+            // From here on the path gathers what arrives at the first surface.
+            seen.Direct = path.Radiance;
+            path.First = Scaled(scattered, coloured * path.Throughput / pdf);
+            (path.Throughput, path.Radiance) = (Vector3.One, Vector3.Zero);
+        }
+        else
+        {
+            path.Throughput *= coloured * (scattered.Sum / pdf);
+        }
+        return true;
+    }
+
+    /// <summary>Paths that carry little are ended by chance, and count for more where they go on.</summary>
+    private bool Survives(ref Path path, ref Sampler sampler)
+    {
+        if (path.Bounces < SureBounces || withLayers && path.IsAtFirst)
+            return true;
+        var survive = MathF.Min(0.95f, Greatest(path.Throughput));
+        if (sampler.Next() >= survive)
+            return false;
+        path.Throughput /= survive;
+        return true;
     }
 
     /// <param name="first">How what the path gathered since is shared out; null where it came to an end before.</param>
@@ -223,15 +313,7 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
     }
 
     /// <summary>Light that arrives directly, by a direction the light proposes.</summary>
-    private Vector3 ByLight(
-        in Surface surface,
-        in Frame frame,
-        Vector3 position,
-        Vector3 facet,
-        ref Sampler sampler,
-        Vector3 throughput,
-        bool first
-    )
+    private Vector3 ByLight(in Surface surface, in Frame frame, in Meeting met, in Path path, ref Sampler sampler)
     {
         var (lightDirection, arriving, lightPdf) = scene.Light.Sample(sampler.Next2());
         var through = sampler.Next();
@@ -239,14 +321,14 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
             return Vector3.Zero;
         var wi = scene.FromLight(lightDirection);
         var local = frame.ToLocal(wi);
-        var toOutside = Vector3.Dot(wi, facet) > 0;
+        var toOutside = Vector3.Dot(wi, met.Facet) > 0;
         if (toOutside != local.Z > 0 || !toOutside && !surface.IsTransmissive)
             return Vector3.Zero;
         var scattered = surface.Evaluate(local, out var pdf);
         var sum = scattered.Sum;
         if (sum == Vector3.Zero)
             return Vector3.Zero;
-        var weight = throughput * arriving * (Power(lightPdf, pdf) / lightPdf);
+        var weight = path.Throughput * arriving * (Power(lightPdf, pdf) / lightPdf);
         // Little light is asked for seldom, and counts for more then.
         var little = Greatest(sum * weight) / WorthARay;
         if (little < 1)
@@ -257,9 +339,9 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
             weight /= little;
         }
         Rays++;
-        if (Blocked(position + (toOutside ? facet : -facet) * Clearance, wi, through))
+        if (Blocked(met.Beyond(toOutside), wi, through))
             return Vector3.Zero;
-        if (withLayers && first)
+        if (withLayers && path.IsAtFirst)
             seen.Add(Scaled(scattered, weight));
         return sum * weight;
     }
