@@ -1,6 +1,7 @@
 using System.Numerics;
+using Kiln.Scattering.Interfaces;
 using Kiln.Scattering.Lobes;
-using static Kiln.Scattering.Lobes.Directions;
+using static Kiln.Scattering.Interfaces.Directions;
 
 namespace Kiln.Scattering;
 

@@ -237,7 +237,7 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
         return SendOn(ref path, met, surface, frame, wavelength, ref sampler);
     }
 
-    /// <summary>The wavelength of a path that meets a body which bends colours differently; its index is that of the wavelength then.</summary>
+    /// <summary>The wavelength of a path that meets a body which bends colours differently; the body gets the index of it.</summary>
     private static float ChosenWavelength(ref SurfaceParameters p, float wavelength, ref Sampler sampler)
     {
         if (!(p.Dispersion > 0f && p.Transmission > 0f && p.ThinWalled < 0.5f))

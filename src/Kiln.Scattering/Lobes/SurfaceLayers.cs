@@ -1,5 +1,6 @@
 using System.Numerics;
-using static Kiln.Scattering.Lobes.Directions;
+using Kiln.Scattering.Interfaces;
+using static Kiln.Scattering.Interfaces.Directions;
 
 namespace Kiln.Scattering.Lobes;
 
@@ -7,6 +8,9 @@ namespace Kiln.Scattering.Lobes;
 internal struct SurfaceLayers
 {
     private const float LeastBend = 0.02f;
+
+    /// <summary>What a lobe returns that is not there.</summary>
+    private const float Absent = -1f;
 
     public Microfacets Facets;
     public DielectricInterface Skin;
@@ -89,20 +93,28 @@ internal struct SurfaceLayers
         var below = layers.Coat.MeanUnder;
         var metalPart = layers.MetalShare > 0f ? layers.MetalShare * metalAlbedo * Mean(layers.Metal.At(wo.Z)) : 0f;
         var mirrored = below * (metalPart + dielectric * Mean(skinAlbedo));
-        var matt = below * (layers.Diffuse.Albedo + layers.MetalShare * layers.Compensation.Albedo);
-        const float absent = -1f;
-        layers.Chances = LobeChances.InProportion(
-            new(
-                Specular: metalness > 0f || Greatest(skinAlbedo) > 0f ? mirrored : absent,
-                Diffuse: matt > 0f ? matt : absent,
-                Coat: layers.Coat.IsThere ? layers.Coat.Albedo : absent,
-                Fuzz: layers.Fuzz.IsThere ? layers.Fuzz.Albedo : absent,
-                Sheet: layers.Sheet.IsThere ? layers.Sheet.Albedo(below) : absent,
-                Transmission: layers.Transmission.IsThere ? layers.Transmission.Albedo(below, underSkin) : absent
-            )
+        var scattered = below * (layers.Diffuse.Albedo + layers.MetalShare * layers.Compensation.Albedo);
+        layers.Chances = Proportioned(
+            layers,
+            below,
+            mirrored: metalness > 0f || Greatest(skinAlbedo) > 0f ? mirrored : Absent,
+            scattered: scattered > 0f ? scattered : Absent,
+            underSkin
         );
         return layers;
     }
+
+    private static LobeChances Proportioned(in SurfaceLayers layers, float below, float mirrored, float scattered, Vector3 underSkin) =>
+        LobeChances.InProportion(
+            new(
+                Specular: mirrored,
+                Diffuse: scattered,
+                Coat: layers.Coat.IsThere ? layers.Coat.Albedo : Absent,
+                Fuzz: layers.Fuzz.IsThere ? layers.Fuzz.Albedo : Absent,
+                Sheet: layers.Sheet.IsThere ? layers.Sheet.Albedo(below) : Absent,
+                Transmission: layers.Transmission.IsThere ? layers.Transmission.Albedo(below, underSkin) : Absent
+            )
+        );
 
     /// <summary>Whether light goes straight through, and what light between the facets of glass adds.</summary>
     private static (bool Straight, float Gain) Bending(

@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Scattering.Lobes;
+namespace Kiln.Scattering.Interfaces;
 
 /// <summary>What a metal's facets reflect.</summary>
 internal readonly struct MetalReflectance(MetalModel model, Vector3 colour, Vector3 edge, in Film film)

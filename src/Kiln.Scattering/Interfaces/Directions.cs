@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Scattering.Lobes;
+namespace Kiln.Scattering.Interfaces;
 
 /// <summary>Directions and shares that several lobes need.</summary>
 internal static class Directions

@@ -1,8 +1,8 @@
 using System.Numerics;
 
-namespace Kiln.Scattering.Lobes;
+namespace Kiln.Scattering.Interfaces;
 
-/// <summary>The facets of base metal and dielectric as they are seen from one direction: what both lobes off and through them share.</summary>
+/// <summary>The facets of base metal and dielectric, seen from one direction: what the lobes off and through them share.</summary>
 internal readonly struct Microfacets
 {
     private readonly Facets facets;

@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Scattering.Lobes;
+namespace Kiln.Scattering.Interfaces;
 
 /// <summary>A film over metal and dielectric, and how much of the surface it covers.</summary>
 internal readonly struct Film

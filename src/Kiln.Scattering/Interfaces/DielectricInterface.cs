@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Scattering.Lobes;
+namespace Kiln.Scattering.Interfaces;
 
 /// <summary>The skin of the dielectric: exact by index, or Schlick between two ends, with the film over it.</summary>
 internal readonly struct DielectricInterface
@@ -57,8 +57,12 @@ internal readonly struct DielectricInterface
         : film.IsThere ? Filmed(cos, Vector3.One)
         : Plain(cos, Vector3.One);
 
-    /// <summary>Albedo of one face, by which what lies below is scaled.</summary>
-    public Vector3 Albedo(in Microfacets facets) => film.IsThere ? FilmedAlbedo(facets) : PlainAlbedo(facets);
+    /// <summary>What it mirrors of light from everywhere, by which what lies below is scaled.</summary>
+    public Vector3 Albedo(in Microfacets facets)
+    {
+        var face = film.IsThere ? FilmedAlbedo(facets) : PlainAlbedo(facets);
+        return isSheet ? Sheet(face) : face;
+    }
 
     private Vector3 Plain(float cos, Vector3 tinted) => isExact ? tinted * Fresnel.Dielectric(cos, Ior) : Fresnel.Schlick(cos, f0, f90);
 
