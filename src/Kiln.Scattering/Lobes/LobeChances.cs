@@ -3,7 +3,9 @@ namespace Kiln.Scattering.Lobes;
 /// <summary>How often each lobe proposes a direction; together 1.</summary>
 internal readonly record struct LobeChances(float Specular, float Diffuse, float Coat, float Fuzz, float Sheet, float Transmission)
 {
-    /// <summary>Chances in proportion to what the lobes return; every lobe that is there keeps one, so that no direction is left out.</summary>
+    /// <summary>
+    /// Chances in proportion to what the lobes return; every lobe that is there keeps one, so that no direction is left out.
+    /// </summary>
     /// <param name="parts">What each lobe returns, and below 0 for one that is not there.</param>
     public static LobeChances InProportion(LobeChances parts)
     {

@@ -41,7 +41,6 @@ public static class UploadRoutes
         HttpRequest request,
         DeliveryRepository deliveries,
         Uploads uploads,
-        CancellationToken cancel,
         long from = 0,
         long? of = null
     )
@@ -56,7 +55,7 @@ public static class UploadRoutes
                 return Problems.Of(409, "upload.gap", $"Only {file.Length} bytes of '{path}' have arrived; go on from there.");
             file.SetLength(from);
             file.Position = from;
-            await request.Body.CopyToAsync(file, cancel);
+            await request.Body.CopyToAsync(file, request.HttpContext.RequestAborted);
             if (of is { } whole && file.Length > whole)
             {
                 file.SetLength(0);

@@ -50,9 +50,8 @@ public sealed class DroppedMaps(
                     string? slot,
                     HttpContext http,
                     DroppedMaps dropped,
-                    IHubContext<ProgressHub> hub,
-                    CancellationToken cancel
-                ) => await dropped.TakeAsync(id, lane, variant is not null && slot is not null ? (variant, slot) : null, http, hub, cancel)
+                    IHubContext<ProgressHub> hub
+                ) => await dropped.TakeAsync(id, lane, variant is not null && slot is not null ? (variant, slot) : null, http, hub)
             )
             .Produces<LookWithMaps>()
             .RequireAuthorization("artist")
@@ -65,10 +64,10 @@ public sealed class DroppedMaps(
         string? lane,
         (string Name, string Slot)? variant,
         HttpContext http,
-        IHubContext<ProgressHub> hub,
-        CancellationToken cancel
+        IHubContext<ProgressHub> hub
     )
     {
+        var cancel = http.RequestAborted;
         var revision = LookRoutes.Revision(http);
         var look = (await LookRoutes.RowAsync(looks, id)).Look();
         return await ReadAsync(

@@ -71,19 +71,10 @@ public static class LookRoutes
         group
             .MapGet(
                 "/{id:guid}/tile",
-                async (
-                    Guid id,
-                    string lane,
-                    int? steps,
-                    int? revision,
-                    LookRepository looks,
-                    BoardReading board,
-                    HttpResponse response,
-                    CancellationToken cancel
-                ) =>
+                async (Guid id, string lane, int? steps, int? revision, LookRepository looks, BoardReading board, HttpContext http) =>
                 {
-                    var picture = await board.TileAsync(await RowAsync(looks, id), lane, steps, 176, cancel);
-                    response.Headers.CacheControl = revision is null ? "no-cache" : "private, max-age=86400";
+                    var picture = await board.TileAsync(await RowAsync(looks, id), lane, steps, 176, http.RequestAborted);
+                    http.Response.Headers.CacheControl = revision is null ? "no-cache" : "private, max-age=86400";
                     return Results.Bytes(PictureWriter.Png(picture, 1), "image/png");
                 }
             )

@@ -26,8 +26,6 @@ public sealed record BatchInfo(
 /// <summary>A collection as one dialect's packages: ordered, followed look by look, fetched in one file.</summary>
 public static class BatchRoutes
 {
-    private const int MostLooks = 2000;
-
     public static void Map(RouteGroupBuilder api)
     {
         api.MapPost("/collections/{id:guid}/batches", OrderAsync).RequireAuthorization("artist").WithName("orderBatch");
@@ -52,49 +50,11 @@ public static class BatchRoutes
     private static async Task<BatchInfo> OrderAsync(
         Guid id,
         string dialect,
-        CollectionRepository collections,
-        LookListRepository looks,
-        LookContextRepository spaces,
-        DialectProfiles profiles,
+        BatchOrdering ordering,
         BatchRepository batches,
-        IBackgroundJobClient jobs,
-        VersionRepository versions,
         ClaimsPrincipal user,
         bool drafts = false
-    )
-    {
-        profiles.Find(dialect);
-        var collection = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)
-            ?? throw new MissingException("collection.missing", "There is no such collection.");
-        var rows = await looks.DocumentsAsync(id);
-        if (rows.Count is 0 or > MostLooks)
-            throw new LookException(
-                rows.Count == 0 ? $"There is no look in {collection.Name}." : $"At most {MostLooks} looks are written at once."
-            );
-        var tasks = new List<BatchOrder>();
-        foreach (var row in rows)
-        {
-            var around = await spaces.OfLookAsync(row.Id);
-            // Published versions, unless drafts are asked for; which one it was is kept with the line.
-            var version = drafts ? null : await versions.PublishedAsync(row.Id);
-            var (look, fault) = row.Readable();
-            if (!drafts && version is null)
-                fault = "No version of it is published. Order the batch with drafts to write it as it is.";
-            tasks.Add(
-                new(
-                    row.Id,
-                    row.Name,
-                    fault is null && look is not null ? LookJson.Write(look.Under(around.Trims)) : [],
-                    around.Space.Id,
-                    version,
-                    fault
-                )
-            );
-        }
-        var made = await batches.AddAsync(collection.Name, dialect, user.PersonId(), tasks);
-        jobs.Enqueue<BatchJob>(j => j.RunAsync(made, CancellationToken.None));
-        return await InfoAsync((await batches.FindAsync(made))!, batches);
-    }
+    ) => await InfoAsync((await batches.FindAsync(await ordering.OrderAsync(id, dialect, drafts, user.PersonId())))!, batches);
 
     private static async Task<BatchRow?> OwnAsync(Guid id, BatchRepository batches, ClaimsPrincipal user) =>
         await batches.FindAsync(id) is { } row && row.PersonId == user.PersonId() ? row : null;

@@ -62,41 +62,26 @@ public static class ReadoutRoutes
                 )
             );
 
-    /// <param name="u">From the left, 0..1.</param>
-    /// <param name="v">From the top, 0..1.</param>
-    /// <param name="patch">Side of the patch to average, in pixels.</param>
     private static async Task<IResult> ReadAsync(
         string hash,
-        string kind,
-        string space,
-        string channel,
-        float u,
-        float v,
+        [AsParameters] ReadingQuery reading,
+        [AsParameters] PixelQuery pixel,
         ReadoutPictures pictures,
-        ConfigRegistry colour,
-        string? normalY = null,
-        int patch = 1,
-        string view = "plain",
-        string working = "acescg"
+        ConfigRegistry colour
     )
     {
-        var reading = new Reading(
-            Enum.Parse<ReadingKind>(kind, true),
-            ColourSpace.Find(space).Id,
-            channel,
-            normalY is null ? null : Enum.Parse<NormalY>(normalY, true)
-        );
-        var workingSpace = WorkingSpace.Find(working);
+        var working = WorkingSpace.Find(pixel.Working);
+        var asked = reading.Reading() with { Space = ColourSpace.Find(reading.Space).Id };
         var picture = await pictures.GetAsync(hash);
         return Results.Ok(
             PixelReadout.Of(
                 picture,
-                reading,
-                (int)(Math.Clamp(u, 0, 1) * picture.Width),
-                (int)(Math.Clamp(v, 0, 1) * picture.Height),
-                patch,
-                View.Named(view, workingSpace.Space, colour.Current.Names),
-                workingSpace
+                asked,
+                (int)(Math.Clamp(pixel.U, 0, 1) * picture.Width),
+                (int)(Math.Clamp(pixel.V, 0, 1) * picture.Height),
+                pixel.Patch,
+                View.Named(pixel.View, working.Space, colour.Current.Names),
+                working
             )
         );
     }

@@ -6294,9 +6294,9 @@ export interface operations {
         kind: string;
         space: string;
         channel: string;
+        normalY?: string;
         u: number;
         v: number;
-        normalY?: string;
         patch?: number;
         view?: string;
         working?: string;

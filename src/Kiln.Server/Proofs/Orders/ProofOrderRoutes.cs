@@ -1,18 +1,9 @@
 using System.Security.Claims;
 using System.Text.Json;
-using Hangfire;
-using Kiln.Colour.Views;
-using Kiln.Dialects.Profiles;
-using Kiln.Looks.Document;
-using Kiln.Proof.Geometry;
-using Kiln.Server.Configs;
-using Kiln.Server.Looks;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
-using Kiln.Server.Proofs.Lights;
 using Kiln.Store;
-using Kiln.Store.Looks;
 using Kiln.Store.Proofs;
 
 namespace Kiln.Server.Proofs.Orders;
@@ -45,41 +36,8 @@ public static class ProofOrderRoutes
         api.MapDelete("/proof-files/{id:guid}", RemoveAsync).WithName("removeProofFile");
     }
 
-    private static async Task<ProofOrderInfo> OrderAsync(
-        Guid id,
-        ProofOrder order,
-        LookRepository looks,
-        LookContextRepository spaces,
-        LightRegistry lights,
-        DialectProfiles profiles,
-        ConfigRegistry colour,
-        ProofOrderRepository orders,
-        IBackgroundJobClient jobs,
-        ClaimsPrincipal user
-    )
-    {
-        order.Checked();
-        // What does not exist is said now, not when its turn has come.
-        await lights.OwnAsync(order.Light);
-        Forms.Named(order.Form);
-        var around = await spaces.OfLookAsync(id);
-        var working = around.Space;
-        View.Named(order.View, working.Space, colour.Current.Names);
-        if (order.Dialect is { } dialect)
-            profiles.Find(dialect);
-        var row = await LookRoutes.RowAsync(looks, id);
-        var made = await orders.AddAsync(
-            id,
-            row.Name,
-            LookJson.Write(row.Look().Under(around.Trims)),
-            working.Id,
-            user.PersonId(),
-            JsonSerializer.Serialize(order, JsonSerializerOptions.Web),
-            order.Total
-        );
-        jobs.Enqueue<ProofOrderJob>(j => j.RunAsync(made, CancellationToken.None));
-        return Info((await orders.FindAsync(made))!);
-    }
+    private static async Task<ProofOrderInfo> OrderAsync(Guid id, ProofOrder order, ProofOrdering ordering, ClaimsPrincipal user) =>
+        Info(await ordering.OrderAsync(id, order, user.PersonId()));
 
     private static async Task<IResult> FileAsync(Guid id, ProofOrderRepository orders, ProofOrderJob job, ClaimsPrincipal user)
     {

@@ -55,7 +55,7 @@ public sealed class LookPictures(
         return await thumbnails.GetAsync(key, async () =>
         {
             var material = await compilation
-                .MaterialAsync(look, dialect, working, side <= StripSide ? ProofRoutes.InteractiveTextures : SheetTextures)
+                .MaterialAsync(look, dialect, working, side <= StripSide ? LookViews.InteractiveTextures : SheetTextures)
                 .WaitAsync(cancel);
             // One after another: six at a time would all be late.
             using var alone = await scheduler.SmallPictureSlotAsync(cancel);

@@ -19,59 +19,50 @@ namespace Kiln.Server.Proofs.Thumbnails;
 /// </summary>
 public static class MapThumbnails
 {
-    private const int LargestCrop = 512;
-
     public static void Map(RouteGroupBuilder api) => api.MapGet("/contents/{hash}/thumbnail", ThumbnailAsync).WithName("mapThumbnail");
 
-    /// <param name="mark">What is striped; see <see cref="PictureMarks"/>.</param>
-    /// <param name="halved">Moved by half its width and height.</param>
-    /// <param name="crop">So many pixels on a side from the middle, at full size.</param>
     private static async Task<IResult> ThumbnailAsync(
         string hash,
-        string kind,
-        string space,
-        string channel,
-        string? normalY,
-        int? size,
-        bool? lit,
-        string? mark,
-        bool? halved,
-        int? crop,
-        ContentStore store,
-        IPictureDecoder decoder,
-        ThumbnailCache thumbnails,
-        HttpResponse response,
-        CancellationToken cancel
+        [AsParameters] ReadingQuery reading,
+        [AsParameters] ThumbnailQuery query,
+        MapPictures pictures,
+        HttpContext http
     )
     {
-        var side = Math.Clamp(size ?? 176, 16, 1024);
-        var marks = mark is null ? null : PictureMarks.Parse(mark);
+        var bytes = await pictures.OfAsync(hash, reading, query, http.RequestAborted);
+        http.Response.Headers.CacheControl = "private, max-age=604800, immutable";
+        return Results.Bytes(bytes, "image/png");
+    }
+}
+
+/// <summary>The pictures, made once each.</summary>
+public sealed class MapPictures(ContentStore store, IPictureDecoder decoder, ThumbnailCache thumbnails)
+{
+    private const int LargestCrop = 512;
+
+    public Task<byte[]> OfAsync(string hash, ReadingQuery query, ThumbnailQuery how, CancellationToken cancel)
+    {
+        var side = Math.Clamp(how.Size ?? 176, 16, 1024);
+        var marks = how.Mark is null ? null : PictureMarks.Parse(how.Mark);
         var key =
-            $"map-as-number/{hash}/{kind}/{space}/{channel}/{normalY}/{side}/{lit}"
-            + (mark is null && halved != true && crop is null ? "" : $"/{mark}/{halved}/{crop}");
-        var bytes = await thumbnails.GetAsync(key, async () =>
+            $"map-as-number/{hash}/{query.Kind}/{query.Space}/{query.Channel}/{query.NormalY}/{side}/{how.Lit}"
+            + (how.Mark is null && how.Halved != true && how.Crop is null ? "" : $"/{how.Mark}/{how.Halved}/{how.Crop}");
+        return thumbnails.GetAsync(key, async () =>
         {
-            var picture = await decoder.DecodeAsync(store.PathOf(hash), crop is null ? side : null, cancel);
-            if (crop is { } pixels)
+            var picture = await decoder.DecodeAsync(store.PathOf(hash), how.Crop is null ? side : null, cancel);
+            if (how.Crop is { } pixels)
                 picture = Middle(picture, Math.Clamp(pixels, 8, LargestCrop));
-            if (halved == true)
+            if (how.Halved == true)
                 picture = Moved(picture, picture.Width / 2, picture.Height / 2, picture.Width, picture.Height);
-            var reading = new Reading(
-                Enum.Parse<ReadingKind>(kind, true),
-                space,
-                channel,
-                normalY is null ? null : Enum.Parse<NormalY>(normalY, true)
-            );
+            var reading = query.Reading();
             var taken =
-                lit == true && reading.Kind == ReadingKind.Direction
+                how.Lit == true && reading.Kind == ReadingKind.Direction
                     ? NormalDirection.Lit(picture, reading.NormalY ?? NormalY.Up)
                     : Taken(picture, reading);
             // A measurement is shown as the number it becomes: read as sRGB by mistake it must look wrong.
             var shown = reading.Kind == ReadingKind.Colour ? View.Named("plain", ColourSpace.AcesCg).Apply(taken) : taken.As(SampleType.U8);
             return PictureWriter.Png(marks is null ? shown : Marked(shown, picture, marks), 3);
         });
-        response.Headers.CacheControl = "private, max-age=604800, immutable";
-        return Results.Bytes(bytes, "image/png");
     }
 
     private static ImageBuffer Middle(ImageBuffer picture, int side)

@@ -1,0 +1,8 @@
+namespace Kiln.Server.Collecting;
+
+/// <summary>Collections, their rules and consistency.</summary>
+internal static class CollectingModule
+{
+    public static IServiceCollection AddCollecting(this IServiceCollection services) =>
+        services.AddSingleton<Consistency>().AddSingleton<BrokenRules>();
+}

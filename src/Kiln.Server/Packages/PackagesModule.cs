@@ -1,0 +1,19 @@
+using Kiln.Server.Archives;
+using Kiln.Server.Sheets;
+
+namespace Kiln.Server.Packages;
+
+/// <summary>Packages, batches, sheets and archives.</summary>
+internal static class PackagesModule
+{
+    public static IServiceCollection AddPackages(this IServiceCollection services) =>
+        services
+            .AddSingleton<LookPackages>()
+            .AddSingleton<NetworkImport>()
+            .AddSingleton<PackageImport>()
+            .AddSingleton<BatchJob>()
+            .AddSingleton<ArchiveRoutes>()
+            .AddSingleton<SheetJob>()
+            .AddSingleton<CollectionLooks>()
+            .AddSingleton<BatchOrdering>();
+}

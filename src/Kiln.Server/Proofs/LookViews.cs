@@ -1,0 +1,69 @@
+using Kiln.Colour;
+using Kiln.Colour.Spaces;
+using Kiln.Colour.Views;
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Looks.Evaluation;
+using Kiln.Looks.Graph;
+using Kiln.Proof.Materials;
+using Kiln.Proof.Rendering;
+using Kiln.Server.Configs;
+using Kiln.Server.Looks;
+using Kiln.Server.Proofs.Lights;
+using Kiln.Store.Looks;
+
+namespace Kiln.Server.Proofs;
+
+/// <summary>A look as it is rendered: under the trims of its collections, in its working space.</summary>
+public sealed record ViewedLook(Look Look, WorkingSpace Working)
+{
+    /// <summary>The same with something else in the look's place.</summary>
+    public ViewedLook With(Look look) => this with { Look = look };
+}
+
+/// <summary>What every picture of a look needs: the look in its context, its material, the light, and the view it is shown by.</summary>
+public sealed class LookViews(
+    LookRepository looks,
+    LookContextRepository contexts,
+    LookCompilation compilation,
+    MapTextures textures,
+    ConfigRegistry colour,
+    LightRegistry lights
+)
+{
+    /// <summary>Longest side of maps in the bench, whose small pictures share what is decoded.</summary>
+    internal const int InteractiveTextures = 1024;
+
+    /// <param name="variant">The look as one of its variants; null for as it is.</param>
+    public async Task<ViewedLook> OfAsync(Guid id, string? variant = null)
+    {
+        var around = await contexts.OfLookAsync(id);
+        var look = (await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims);
+        return new(variant is null ? look : look.As(variant), around.Space);
+    }
+
+    /// <summary>A look that is given, in the working space of the look <paramref name="id"/>; trims only where they are to hold.</summary>
+    public async Task<ViewedLook> InContextAsync(Guid id, Look look, bool trimmed)
+    {
+        var around = await contexts.OfLookAsync(id);
+        return new(trimmed ? look.Under(around.Trims) : look, around.Space);
+    }
+
+    public View View(string name, WorkingSpace working) => Colour.Views.View.Named(name, working.Space, colour.Current.Names);
+
+    public Task<ProofMaterial> MaterialAsync(ViewedLook viewed, string? dialect, CancellationToken cancel) =>
+        compilation.MaterialAsync(viewed.Look, dialect, viewed.Working, InteractiveTextures).WaitAsync(cancel);
+
+    /// <summary>One lane alone, up to so many of its steps.</summary>
+    public async Task<ProofMaterial> SoloAsync(ViewedLook viewed, string lane, int? steps, CancellationToken cancel)
+    {
+        var graph = new ShadeGraph(viewed.Working);
+        var chain = LaneAddress.Get(viewed.Look, lane)?.Chain
+            ?? throw new LookException($"{LaneAddress.Label(lane)} has no map to look at alone.");
+        var node = new LaneGraphs(viewed.Look, graph).Chain(chain, steps);
+        return await ProofMaterial.OfNodeAsync(graph, node, textures, InteractiveTextures, cancel);
+    }
+
+    public async Task<PathTracer> StartAsync(ProofRequest request, ProofMaterial material) =>
+        request.Start(material, await lights.OwnAsync(request.Light));
+}
