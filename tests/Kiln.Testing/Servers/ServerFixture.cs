@@ -50,6 +50,8 @@ public sealed class ServerFixture : IAsyncLifetime
         var client = new HttpClient(new HttpClientHandler { CookieContainer = cookies ?? new() })
         {
             BaseAddress = new(address + "/api/v1/"),
+            // A fit on a busy machine takes longer than the 100 seconds that are usual; a hung server is found by the run's own limit.
+            Timeout = TimeSpan.FromMinutes(10),
         };
         if (await SessionAsync(client) == name)
             return client;
