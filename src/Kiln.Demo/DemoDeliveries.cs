@@ -32,12 +32,14 @@ public static class DemoDeliveries
     public static void Make(string folder, int size = 1024)
     {
         Directory.CreateDirectory(folder);
-        Write(Path.Combine(folder, All[0].Name), () => TideOrgan(size));
-        Write(Path.Combine(folder, All[1].Name), () => Fenn(size));
-        Write(Path.Combine(folder, All[2].Name), () => TimberAndSlate(size));
-        WriteFolder(Path.Combine(folder, All[3].Name), () => ShorelineScans(size));
-        Write(Path.Combine(folder, All[4].Name), () => OrganFittings(size));
-        Write(Path.Combine(folder, All[5].Name), () => FieldRadioBody(size));
+        Parallel.Invoke(
+            () => Write(Path.Combine(folder, All[0].Name), () => TideOrgan(size)),
+            () => Write(Path.Combine(folder, All[1].Name), () => Fenn(size)),
+            () => Write(Path.Combine(folder, All[2].Name), () => TimberAndSlate(size)),
+            () => WriteFolder(Path.Combine(folder, All[3].Name), () => ShorelineScans(size)),
+            () => Write(Path.Combine(folder, All[4].Name), () => OrganFittings(size)),
+            () => Write(Path.Combine(folder, All[5].Name), () => FieldRadioBody(size))
+        );
     }
 
     /// <summary>Folder per surface, words spelt out, glossiness, Y down said as dx; a preview and a readme.</summary>

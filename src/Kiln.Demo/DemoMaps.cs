@@ -8,6 +8,7 @@ namespace Kiln.Demo;
 public sealed class DemoMaps
 {
     private readonly DemoPoint[] points;
+    private readonly float[] heights;
     private readonly int size;
     private readonly float relief;
 
@@ -20,6 +21,7 @@ public sealed class DemoMaps
             for (var x = 0; x < size; x++)
                 points[y * size + x] = surface.At((x + 0.5f) / size, 1 - (y + 0.5f) / size);
         });
+        heights = [.. points.Select(p => p.Height)];
     }
 
     public ImageBuffer BaseColour(SampleType type = SampleType.U8) => Three(type, p => p.BaseColour);
@@ -54,25 +56,38 @@ public sealed class DemoMaps
             (row[0], row[1], row[2]) = (0.5f + 0.5f * n.X, 0.5f + 0.5f * (down ? -n.Y : n.Y), 0.5f + 0.5f * n.Z);
         });
 
-    private float HeightAt(int x, int y) => points[(y + size) % size * size + (x + size) % size].Height;
+    private float HeightAt(int x, int y) => heights[(y + size) % size * size + (x + size) % size];
+
+    private const int Directions = 8;
+
+    /// <summary>Where the horizon is looked for: texels to the side and down, and how far that is.</summary>
+    private static readonly (int X, int Y, int Step)[] HorizonAt =
+    [
+        .. Enumerable
+            .Range(0, Directions)
+            .SelectMany(k =>
+            {
+                var (sin, cos) = MathF.SinCos(k * MathF.PI / 4);
+                return ((int[])[2, 5, 11, 23]).Select(step => ((int)MathF.Round(cos * step), (int)MathF.Round(sin * step), step));
+            }),
+    ];
 
     /// <summary>How much sky is left by the horizon in eight directions: the usual approximation, common practice, no source.</summary>
     private float OcclusionAt(int x, int y)
     {
         var centre = HeightAt(x, y);
         float open = 0;
-        for (var k = 0; k < 8; k++)
+        for (var k = 0; k < HorizonAt.Length; )
         {
-            var (sin, cos) = MathF.SinCos(k * MathF.PI / 4);
             float horizon = 0;
-            foreach (var step in (int[])[2, 5, 11, 23])
+            for (var end = k + HorizonAt.Length / Directions; k < end; k++)
             {
-                var rise = (HeightAt(x + (int)MathF.Round(cos * step), y + (int)MathF.Round(sin * step)) - centre) * relief * size / step;
-                horizon = MathF.Max(horizon, rise);
+                var (dx, dy, step) = HorizonAt[k];
+                horizon = MathF.Max(horizon, (HeightAt(x + dx, y + dy) - centre) * relief * size / step);
             }
             open += 1 - horizon / MathF.Sqrt(1 + horizon * horizon);
         }
-        return open / 8;
+        return open / Directions;
     }
 
     private ImageBuffer One(SampleType type, Func<DemoPoint, float> value) =>

@@ -3,6 +3,13 @@ namespace Kiln.Demo;
 /// <summary>Repeating noise over the unit square, from a seed. Every function has period 1 in x and y, so that maps tile.</summary>
 public sealed class Noise(uint seed)
 {
+    private sealed record Lattice(int Cells, uint Layer, (float Sin, float Cos)[] Directions);
+
+    private const int MostLattices = 1024;
+
+    /// <summary>Directions of lattices that were asked for, found by open addressing.</summary>
+    private readonly Lattice?[] lattices = new Lattice?[MostLattices];
+
     /// <summary>Smooth noise −1..1 with the given number of cells along a side.</summary>
     public float Gradient(float x, float y, int cells, uint layer = 0)
     {
@@ -14,15 +21,15 @@ public sealed class Noise(uint seed)
             ty = fy - y0;
         float sx = tx * tx * tx * (tx * (tx * 6 - 15) + 10),
             sy = ty * ty * ty * (ty * (ty * 6 - 15) + 10);
-        float Corner(int ix, int iy, float dx, float dy)
-        {
-            var (sin, cos) = MathF.SinCos(Random(Wrap(ix, cells), Wrap(iy, cells), layer) * MathF.Tau);
-            return cos * dx + sin * dy;
-        }
-        float a = Corner(x0, y0, tx, ty),
-            b = Corner(x0 + 1, y0, tx - 1, ty),
-            c = Corner(x0, y0 + 1, tx, ty - 1),
-            d = Corner(x0 + 1, y0 + 1, tx - 1, ty - 1);
+        var directions = Directions(cells, layer);
+        int left = Wrap(x0, cells),
+            right = Wrap(x0 + 1, cells),
+            top = Wrap(y0, cells) * cells,
+            bottom = Wrap(y0 + 1, cells) * cells;
+        float a = Rise(directions[top + left], tx, ty),
+            b = Rise(directions[top + right], tx - 1, ty),
+            c = Rise(directions[bottom + left], tx, ty - 1),
+            d = Rise(directions[bottom + right], tx - 1, ty - 1);
         return 1.41f * (a + (b - a) * sx + (c - a) * sy + (a - b - c + d) * sx * sy);
     }
 
@@ -73,6 +80,28 @@ public sealed class Noise(uint seed)
         h = (h ^ (h >> 15)) * 0x2c1b3c6du;
         h = (h ^ (h >> 12)) * 0x297a2d39u;
         return (h ^ (h >> 15)) / 4294967296f;
+    }
+
+    private static float Rise((float Sin, float Cos) direction, float dx, float dy) => direction.Cos * dx + direction.Sin * dy;
+
+    private (float Sin, float Cos)[] Directions(int cells, uint layer)
+    {
+        for (var slot = (int)((uint)cells * 31 + layer) & (MostLattices - 1); ; slot = slot + 1 & (MostLattices - 1))
+        {
+            var found = Volatile.Read(ref lattices[slot]);
+            if (found is null)
+                found = Interlocked.CompareExchange(ref lattices[slot], Made(cells, layer), null) ?? lattices[slot]!;
+            if (found.Cells == cells && found.Layer == layer)
+                return found.Directions;
+        }
+    }
+
+    private Lattice Made(int cells, uint layer)
+    {
+        var directions = new (float, float)[cells * cells];
+        for (var i = 0; i < directions.Length; i++)
+            directions[i] = MathF.SinCos(Random(i % cells, i / cells, layer) * MathF.Tau);
+        return new(cells, layer, directions);
     }
 
     private static int Wrap(int i, int n) => (i % n + n) % n;

@@ -144,7 +144,7 @@ public static class KilnServer
         services.AddSingleton(_ => DialectProfiles.Load(DialectProfiles.ShippedFolder()));
         services.AddSingleton(s => new MapMeasuring(s.GetRequiredService<IPictureDecoder>(), s.GetRequiredService<ContentStore>()));
         services.AddSingleton<WarmingUp>();
-        services.AddSingleton<DemoStudio>();
+        services.AddSingleton<DemoStudio>().AddSingleton<DemoLooks>();
         services.AddSingleton<Presence>();
         services.AddSingleton<Listeners>();
         services.AddHostedService<SessionEndBroadcast>();
@@ -193,11 +193,7 @@ public static class KilnServer
                 o.Events.OnRedirectToAccessDenied = c => Problems.WriteAsync(c.HttpContext, 403, "role", "Your role does not allow this.");
                 o.Events.OnValidatePrincipal = c => c.HttpContext.RequestServices.GetRequiredService<SessionCookies>().ValidateAsync(c);
             });
-        services
-            .AddAuthorizationBuilder()
-            .AddPolicy("artist", p => p.RequireRole("artist", "lead", "admin"))
-            .AddPolicy("lead", p => p.RequireRole("lead", "admin"))
-            .AddPolicy("admin", p => p.RequireRole("admin"));
+        services.AddAccess();
         // A body that cannot be read, or a value of the address that cannot, is told as every other fault is.
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.ConfigureHttpJsonOptions(o =>

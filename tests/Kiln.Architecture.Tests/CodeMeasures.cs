@@ -3,8 +3,8 @@ using System.Text;
 namespace Kiln.Architecture.Tests;
 
 /// <summary>
-/// The measures of craft.md, held by every build: lines of at most 140 columns, functions of at most 60 lines, seven parameters, twelve
-/// files a folder.
+/// The measures of craft.md, held by every build: lines of at most 140 columns, functions of at most 60 lines, seven parameters (four
+/// for what handles a route), twelve files a folder.
 /// What is beyond stands in exceptions.txt with its figure; a figure there may fall, never rise, and goes when it is within the measure.
 /// </summary>
 public sealed class CodeMeasures
@@ -12,7 +12,8 @@ public sealed class CodeMeasures
     private const int MostColumns = 140,
         MostLines = 60,
         MostParameters = 7,
-        MostFiles = 12;
+        MostFiles = 12,
+        MostOfHandler = 4;
 
     private static readonly Lazy<Dictionary<string, int>> Exceptions = new(() =>
         File.ReadLines(Repository.Path("tests", "Kiln.Architecture.Tests", "exceptions.txt"))
@@ -35,10 +36,13 @@ public sealed class CodeMeasures
     private static IEnumerable<(string Place, int Figure)> ByPlace(Func<MeasuredFunction, int> figure) =>
         Functions().GroupBy(f => f.Place).Select(g => (g.Key, g.Max(figure)));
 
+    private static IEnumerable<(string Place, int Figure)> Handlers() =>
+        SourceFile.Source.SelectMany(MeasuredHandler.Of).GroupBy(h => h.Place).Select(g => (g.Key, g.Max(h => h.Parameters)));
+
     private static IEnumerable<(string Place, int Figure)> Files() =>
         SourceFile.Source.GroupBy(f => f.Folder).Select(g => (g.Key, g.Count()));
 
-    public static TheoryData<string> Measures() => ["columns", "lines", "parameters", "files"];
+    public static TheoryData<string> Measures() => ["columns", "lines", "parameters", "handlers", "files"];
 
     private static (IEnumerable<(string Place, int Figure)> Found, int Most) Measured(string measure) =>
         measure switch
@@ -46,6 +50,7 @@ public sealed class CodeMeasures
             "columns" => (Columns(), MostColumns),
             "lines" => (ByPlace(f => f.Lines), MostLines),
             "parameters" => (ByPlace(f => f.Parameters), MostParameters),
+            "handlers" => (Handlers(), MostOfHandler),
             "files" => (Files(), MostFiles),
             _ => throw new ArgumentException(measure),
         };
@@ -61,6 +66,7 @@ public sealed class CodeMeasures
                 table,
                 beyond.OrderByDescending(b => b.Value).Select(b => $"{measure} {b.Value} {b.Key[(measure.Length + 1)..]}")
             );
+        Assert.NotEmpty(found);
         var listed = Exceptions.Value.Where(e => e.Key.StartsWith(measure + " ", StringComparison.Ordinal)).ToDictionary();
         var wrong = new StringBuilder();
         foreach (var (place, figure) in beyond.Where(b => b.Value > listed.GetValueOrDefault(b.Key)))

@@ -49,3 +49,28 @@ public sealed record MeasuredFunction(string Place, int Lines, int Parameters)
         return lines.EndLinePosition.Line - lines.StartLinePosition.Line + 1;
     }
 }
+
+/// <summary>What a route is handled by, with the number of its parameters.</summary>
+public sealed record MeasuredHandler(string Place, int Parameters)
+{
+    private static readonly HashSet<string> Verbs = ["MapGet", "MapPost", "MapPut", "MapPatch", "MapDelete"];
+
+    /// <summary>Lambdas given to a route, and methods of the same file that are named there.</summary>
+    public static IEnumerable<MeasuredHandler> Of(SourceFile file)
+    {
+        var methods = file.Root.DescendantNodes().OfType<MethodDeclarationSyntax>().ToLookup(m => m.Identifier.Text);
+        foreach (var call in file.Root.DescendantNodes().OfType<InvocationExpressionSyntax>())
+        {
+            if (call.Expression is not MemberAccessExpressionSyntax { Name.Identifier.Text: { } verb } || !Verbs.Contains(verb))
+                continue;
+            var parameters = call.ArgumentList.Arguments[^1].Expression switch
+            {
+                ParenthesizedLambdaExpressionSyntax lambda => lambda.ParameterList.Parameters.Count,
+                SimpleLambdaExpressionSyntax => 1,
+                IdentifierNameSyntax named => methods[named.Identifier.Text].Max(m => m.ParameterList.Parameters.Count),
+                _ => 0,
+            };
+            yield return new($"{file.Path}: {verb} {call.ArgumentList.Arguments[0]}", parameters);
+        }
+    }
+}

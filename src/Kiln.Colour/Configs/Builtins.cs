@@ -124,13 +124,11 @@ public static class Builtins
         double? lineSlope
     ) =>
         new(
-            lead,
-            Three(logSlope),
-            Three(logOffset),
-            Three(linSlope),
-            Three(linOffset),
-            lineBreak is { } b ? Three(b) : null,
-            lineSlope is { } s ? Three(s) : null
+            new LogCurve(lead, Three(logSlope), Three(logOffset), Three(linSlope), Three(linOffset))
+            {
+                LineBreak = lineBreak is { } b ? Three(b) : null,
+                LineSlope = lineSlope is { } s ? Three(s) : null,
+            }
         );
 
     private static double[] Three(double v) => [v, v, v];

@@ -187,7 +187,9 @@ internal sealed class ConfigCompiler(OpenedConfig opened, string folder)
             ExponentTransform e => new ExponentOp(e.Value, Style(e.Style)),
             ExponentWithLinearTransform e => new ExponentWithLinearOp(e.Gamma, e.Offset, e.Style?.ToLowerInvariant() == "mirror"),
             LogTransform l => LogOp.Plain(l.Lead),
-            LogAffineTransform l => new LogOp(l.Lead, l.LogSlope, l.LogOffset, l.LinSlope, l.LinOffset, l.Break, l.LineSlope),
+            LogAffineTransform l => new LogOp(
+                new LogCurve(l.Lead, l.LogSlope, l.LogOffset, l.LinSlope, l.LinOffset) { LineBreak = l.Break, LineSlope = l.LineSlope }
+            ),
             CdlTransform c => new CdlOp(c.Slope, c.Offset, c.Power, c.Saturation, c.Style?.ToLowerInvariant() == "asc"),
             RangeTransform r => Range(r),
             AllocationTransform a => Allocation(a),

@@ -107,19 +107,24 @@ public sealed record ExponentWithLinearOp : CurveOp
     public override ColourOp Inverse() => new ExponentWithLinearOp(gamma, offset, mirror, !inverse);
 }
 
+/// <summary>A logarithm with gain and offset before and after, for each of three channels.</summary>
+/// <param name="Lead">The base of the logarithm.</param>
+public sealed record LogCurve(double Lead, double[] LogSlope, double[] LogOffset, double[] LinSlope, double[] LinOffset)
+{
+    /// <summary>Where a straight piece ends, in linear light; null without one.</summary>
+    public double[]? LineBreak { get; init; }
+
+    /// <summary>Its slope; null for one that meets the curve with the same slope.</summary>
+    public double[]? LineSlope { get; init; }
+}
+
 /// <summary>
 /// A logarithm with gain and offset before and after, and optionally a straight piece below a break, as camera logs have it. Forwards is
 /// linear to log.
 /// </summary>
 public sealed record LogOp : CurveOp
 {
-    private readonly double[] logSlope,
-        logOffset,
-        linSlope,
-        linOffset;
-    private readonly double[]? lineBreak,
-        lineSlope;
-    private readonly double lead;
+    private readonly LogCurve curve;
     private readonly bool inverse;
     private readonly float[] breakAt = new float[3],
         logBreak = new float[3],
@@ -127,64 +132,45 @@ public sealed record LogOp : CurveOp
         lineOffset = new float[3];
     private readonly float logScale;
 
-    /// <param name="lead">The base of the logarithm.</param>
-    /// <param name="lineBreak">Where the straight piece ends, in linear light; null without one.</param>
-    /// <param name="lineSlope">Its slope; null for one that meets the curve with the same slope.</param>
-    public LogOp(
-        double lead,
-        double[] logSlope,
-        double[] logOffset,
-        double[] linSlope,
-        double[] linOffset,
-        double[]? lineBreak = null,
-        double[]? lineSlope = null,
-        bool inverse = false
-    )
+    public LogOp(LogCurve curve, bool inverse = false)
     {
-        (this.lead, this.logSlope, this.logOffset, this.linSlope, this.linOffset, this.lineBreak, this.lineSlope, this.inverse) = (
-            lead,
-            logSlope,
-            logOffset,
-            linSlope,
-            linOffset,
-            lineBreak,
-            lineSlope,
-            inverse
-        );
+        (this.curve, this.inverse) = (curve, inverse);
+        var lead = curve.Lead;
         logScale = (float)(1 / Math.Log2(lead));
-        for (var c = 0; c < 3 && lineBreak is not null; c++)
+        for (var c = 0; c < 3 && curve.LineBreak is not null; c++)
         {
-            var inside = linSlope[c] * lineBreak[c] + linOffset[c];
-            var y = logSlope[c] * Math.Log(inside, lead) + logOffset[c];
-            var steep = lineSlope?[c] ?? logSlope[c] * linSlope[c] / (inside * Math.Log(lead));
+            var inside = curve.LinSlope[c] * curve.LineBreak[c] + curve.LinOffset[c];
+            var y = curve.LogSlope[c] * Math.Log(inside, lead) + curve.LogOffset[c];
+            var steep = curve.LineSlope?[c] ?? curve.LogSlope[c] * curve.LinSlope[c] / (inside * Math.Log(lead));
             (breakAt[c], logBreak[c], slope[c], lineOffset[c]) = (
-                (float)lineBreak[c],
+                (float)curve.LineBreak[c],
                 (float)y,
                 (float)steep,
-                (float)(y - steep * lineBreak[c])
+                (float)(y - steep * curve.LineBreak[c])
             );
         }
     }
 
     /// <summary>A plain logarithm.</summary>
-    public static LogOp Plain(double lead) => new(lead, [1, 1, 1], [0, 0, 0], [1, 1, 1], [0, 0, 0]);
+    public static LogOp Plain(double lead) => new(new LogCurve(lead, [1, 1, 1], [0, 0, 0], [1, 1, 1], [0, 0, 0]));
 
     protected override float Curve(float x, int c)
     {
+        float logSlope = (float)curve.LogSlope[c],
+            logOffset = (float)curve.LogOffset[c],
+            linSlope = (float)curve.LinSlope[c],
+            linOffset = (float)curve.LinOffset[c];
         if (inverse)
-        {
-            if (lineBreak is not null && x <= logBreak[c])
-                return (x - lineOffset[c]) / slope[c];
-            return (MathF.Pow((float)lead, (x - (float)logOffset[c]) / (float)logSlope[c]) - (float)linOffset[c]) / (float)linSlope[c];
-        }
-        if (lineBreak is not null && x <= breakAt[c])
+            return curve.LineBreak is not null && x <= logBreak[c]
+                ? (x - lineOffset[c]) / slope[c]
+                : (MathF.Pow((float)curve.Lead, (x - logOffset) / logSlope) - linOffset) / linSlope;
+        if (curve.LineBreak is not null && x <= breakAt[c])
             return slope[c] * x + lineOffset[c];
         // The smallest normal float stands in for what has no logarithm, as OpenColorIO does.
-        return (float)logSlope[c] * MathF.Log2(MathF.Max(1.17549435e-38f, (float)linSlope[c] * x + (float)linOffset[c])) * logScale
-            + (float)logOffset[c];
+        return logSlope * MathF.Log2(MathF.Max(1.17549435e-38f, linSlope * x + linOffset)) * logScale + logOffset;
     }
 
-    public override ColourOp Inverse() => new LogOp(lead, logSlope, logOffset, linSlope, linOffset, lineBreak, lineSlope, !inverse);
+    public override ColourOp Inverse() => new LogOp(curve, !inverse);
 }
 
 /// <summary>A straight map of a range, with or without clamping at its ends.</summary>

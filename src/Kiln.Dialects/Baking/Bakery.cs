@@ -21,27 +21,23 @@ public sealed record BakePart(string Channels, int Node);
 /// <param name="Width">Of the real thing; the file is smaller where it was made for a preview.</param>
 public sealed record BakedMap(MapFile File, Placement Placement, int Width, int Height);
 
+/// <summary>What a baked map is to be.</summary>
+/// <param name="Space">The space colours are written in (encoded), raw for data and directions.</param>
+/// <param name="Rule">What the dialect's files may be: size, bits, powers of two.</param>
+/// <param name="KeepsPlacement">Whether the target can express the maps' common placement by itself.</param>
+/// <param name="GreenDown">Whether directions are encoded with green pointing down.</param>
+public sealed record BakeTarget(string Name, ColourSpace Space, TextureRule Rule, Func<Placement, bool> KeepsPlacement, bool GreenDown);
+
 /// <summary>
 /// Renders graph nodes into files. Maps that all lie under one placement are baked in the picture's own coordinates and keep the placement;
 /// others are baked over the unit square of the surface.
 /// </summary>
 public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = null)
 {
-    /// <param name="keepPlacement">Whether the target can express the maps' common placement by itself.</param>
-    /// <param name="space">The space colours are written in (encoded), raw for data and directions.</param>
-    /// <param name="rule">What the dialect's files may be: size, bits, powers of two.</param>
-    /// <param name="greenDown">Whether directions are encoded with green pointing down.</param>
-    public async Task<BakedMap> BakeAsync(
-        ShadeGraph graph,
-        IReadOnlyList<BakePart> parts,
-        string name,
-        ColourSpace space,
-        TextureRule rule,
-        Func<Placement, bool> keepPlacement,
-        bool greenDown,
-        CancellationToken cancel
-    )
+    /// <exception cref="PictureException">A map cannot be read.</exception>
+    public async Task<BakedMap> BakeAsync(ShadeGraph graph, IReadOnlyList<BakePart> parts, BakeTarget into, CancellationToken cancel)
     {
+        var (name, space, rule) = (into.Name, into.Space, into.Rule);
         var needed = graph.Needed(parts.Select(p => p.Node)).Select(n => graph[n]).ToList();
         var lookups = needed.Where(n => n.Image is not null).Select(n => n.Image!).ToList();
         var common = lookups
@@ -51,7 +47,7 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
             .ToList();
         // A blur is as wide as it is on the surface, so it cannot be moved into the picture's own coordinates.
         var placement =
-            common.Count == 1 && keepPlacement(common[0]) && needed.All(n => n.Op != ShadeOp.Blur) ? common[0] : Placement.Identity;
+            common.Count == 1 && into.KeepsPlacement(common[0]) && needed.All(n => n.Op != ShadeOp.Blur) ? common[0] : Placement.Identity;
         var program = placement.IsIdentity ? null : new Replacement(graph);
         var target = program?.Graph ?? graph;
         var moved = parts.Select(p => p with { Node = program?.Node(p.Node) ?? p.Node }).ToList();
@@ -103,7 +99,7 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
                     part.Channels,
                     graph.Working.Space,
                     space,
-                    greenDown
+                    into.GreenDown
                 );
             using var stream = new MemoryStream();
             if (linear)

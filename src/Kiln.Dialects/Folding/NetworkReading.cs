@@ -211,11 +211,7 @@ public static class NetworkReading
         var map = await bakery.BakeAsync(
             graph,
             [new(type == ShadeType.Scalar ? "y" : "rgb", node)],
-            name,
-            space,
-            Anything,
-            _ => true,
-            greenDown: false,
+            new(name, space, Anything, _ => true, GreenDown: false),
             cancel
         );
         var reading = type switch

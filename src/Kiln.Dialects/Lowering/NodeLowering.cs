@@ -589,11 +589,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var map = await bakery.BakeAsync(
             graph,
             [new(channels, target)],
-            name,
-            space,
-            profile.Textures,
-            p => PlacementTerms.CanSay(profile.Placement!, p),
-            down && !encodedDirection,
+            new(name, space, profile.Textures, p => PlacementTerms.CanSay(profile.Placement!, p), down && !encodedDirection),
             cancel
         );
         baked.Add(new(profile.NeutralOf(current), current, $"{map.File.Name}: {reason ?? Reason(n)}, {map.Width} x {map.Height}."));

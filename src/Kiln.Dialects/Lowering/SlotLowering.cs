@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Numerics;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
@@ -21,71 +22,18 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
 
     private readonly NetworkBuilder network = new(material, profile.Textures);
 
+    /// <summary>A channel, or several, of a slot: the dialect's input they hold, and what gives it.</summary>
+    private readonly record struct SlotPart(string Channels, string Input, int Node);
+
+    /// <summary>A slot that gets a file.</summary>
+    /// <param name="Through">The stored file that can stand there as it is; null where one is made.</param>
+    private sealed record FilledSlot(TextureSlot Slot, List<SlotPart> Parts, (ImageLookup Image, float Strength)? Through);
+
     public async Task<Lowered> LowerAsync(Dictionary<string, int?> mapped, List<ReportLine> baked, CancellationToken cancel)
     {
         var ports = new List<NetworkPort>();
-        var factors = new Dictionary<string, int>();
-        var filled = profile
-            .Slots.Select(slot =>
-                (
-                    Slot: slot,
-                    Parts: slot.Channels.Where(c => mapped.GetValueOrDefault(c.Value) is { } n && !graph.IsConstant(n))
-                        .Select(c => (Channels: c.Key, Input: c.Value, Node: mapped[c.Value]!.Value))
-                        .ToList()
-                )
-            )
-            .Where(s => s.Parts.Count > 0)
-            // A plain value that no factor can say goes into the sheet beside the maps.
-            .Select(s =>
-                (
-                    s.Slot,
-                    Parts: s.Parts.Concat(
-                            s.Slot.Channels.Where(c =>
-                                    s.Slot.Channels.Count > 1
-                                    && s.Slot.Factors?.ContainsKey(c.Value) != true
-                                    && mapped.GetValueOrDefault(c.Value) is { } n
-                                    && graph.IsConstant(n)
-                                )
-                                .Select(c => (Channels: c.Key, Input: c.Value, Node: mapped[c.Value]!.Value))
-                        )
-                        .ToList()
-                )
-            )
-            .Select(s => (s.Slot, s.Parts, Through: PassesUnchanged(s.Slot, [.. s.Parts.Select(p => (p.Channels, p.Node))], mapped)))
-            .ToList();
-        // Sheets are made side by side: writing one takes one processor, and they are few at a time.
-        using var atOnce = new SemaphoreSlim(Math.Clamp(Environment.ProcessorCount, 1, MostAtOnce));
-        var sheets = filled
-            .Where(f => f.Through is null)
-            .ToDictionary(
-                f => f.Slot.Name,
-                f =>
-                    Task.Run(
-                        async () =>
-                        {
-                            await atOnce.WaitAsync(cancel);
-                            try
-                            {
-                                return await bakery.BakeAsync(
-                                    graph,
-                                    [.. f.Parts.Select(p => new BakePart(p.Channels, p.Node))],
-                                    $"{material}_{f.Slot.Name}",
-                                    ColourSpace.Find(f.Slot.Space),
-                                    profile.Textures,
-                                    p => PlacementTerms.CanSay(profile.Placement!, p),
-                                    profile.Normals.Y == NormalY.Down,
-                                    cancel
-                                );
-                            }
-                            finally
-                            {
-                                atOnce.Release();
-                            }
-                        },
-                        cancel
-                    )
-            );
-        await Task.WhenAll(sheets.Values);
+        var filled = profile.Slots.Select(s => Filled(s, mapped)).OfType<FilledSlot>().ToList();
+        var sheets = await SheetsAsync(filled.Where(f => f.Through is null), cancel);
         foreach (var (slot, parts, through) in filled)
         {
             string node;
@@ -95,7 +43,7 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
             }
             else
             {
-                var map = await sheets[slot.Name];
+                var map = sheets[slot.Name];
                 node = Texture(slot, map.File, map.Placement, true, parts.Select(p => p.Channels));
                 baked.AddRange(
                     parts.Select(p => new ReportLine(
@@ -107,22 +55,67 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
             }
             ports.Add(new(slot.Name, profile.Image is null ? "color3" : slot.PictureType, Node: node));
         }
+        ports.AddRange(Values(mapped));
+        network.Add("surface", profile.Surface, "surfaceshader", ports);
+        return new([.. network.Nodes], [.. network.Textures]);
+    }
+
+    /// <summary>What a slot holds; null where no map feeds it.</summary>
+    private FilledSlot? Filled(TextureSlot slot, Dictionary<string, int?> mapped)
+    {
+        SlotPart Part(KeyValuePair<string, string> channel) => new(channel.Key, channel.Value, mapped[channel.Value]!.Value);
+        bool IsConstant(KeyValuePair<string, string> channel) => mapped.GetValueOrDefault(channel.Value) is { } n && graph.IsConstant(n);
+        bool IsMap(KeyValuePair<string, string> channel) => mapped.GetValueOrDefault(channel.Value) is { } n && !graph.IsConstant(n);
+        var parts = slot.Channels.Where(IsMap).Select(Part).ToList();
+        if (parts.Count == 0)
+            return null;
+        // A plain value that no factor can say goes into the sheet beside the maps.
+        if (slot.Channels.Count > 1)
+            parts.AddRange(slot.Channels.Where(c => slot.Factors?.ContainsKey(c.Value) != true && IsConstant(c)).Select(Part));
+        return new(slot, parts, PassesUnchanged(slot, [.. parts.Select(p => (p.Channels, p.Node))], mapped));
+    }
+
+    /// <summary>Sheets are made side by side: writing one takes one processor, and they are few at a time.</summary>
+    private async Task<Dictionary<string, BakedMap>> SheetsAsync(IEnumerable<FilledSlot> filled, CancellationToken cancel)
+    {
+        var made = new ConcurrentDictionary<string, BakedMap>();
+        await Parallel.ForEachAsync(
+            filled,
+            new ParallelOptions
+            {
+                MaxDegreeOfParallelism = Math.Clamp(Environment.ProcessorCount, 1, MostAtOnce),
+                CancellationToken = cancel,
+            },
+            async (f, stop) =>
+                made[f.Slot.Name] = await bakery.BakeAsync(
+                    graph,
+                    [.. f.Parts.Select(p => new BakePart(p.Channels, p.Node))],
+                    new(
+                        $"{material}_{f.Slot.Name}",
+                        ColourSpace.Find(f.Slot.Space),
+                        profile.Textures,
+                        p => PlacementTerms.CanSay(profile.Placement!, p),
+                        profile.Normals.Y == NormalY.Down
+                    ),
+                    stop
+                )
+        );
+        return new(made);
+    }
+
+    /// <summary>Inputs that are plain values, and the factors beside slots.</summary>
+    private IEnumerable<NetworkPort> Values(Dictionary<string, int?> mapped)
+    {
         foreach (var input in profile.Inputs)
         {
             if (mapped.GetValueOrDefault(input.Name) is not { } value)
                 continue;
             var slot = profile.Slots.FirstOrDefault(s => s.Channels.ContainsValue(input.Name));
             var port = slot?.Factors?.GetValueOrDefault(input.Name) ?? (slot is null ? input.Name : null);
-            if (port is null)
-                continue;
-            var constant = graph.IsConstant(value) ? graph.ValueOf(value) : Vector3.One;
-            if (!input.TakesMaps && !graph.IsConstant(value))
-                continue;
-            if (graph.IsConstant(value) || slot is not null)
-                ports.Add(new(port, input.Type, Text(constant, input, graph.IsConstant(value))));
+            var isConstant = graph.IsConstant(value);
+            if (port is not null && (isConstant || slot is not null && input.TakesMaps))
+                yield return new(port, input.Type, Text(isConstant ? graph.ValueOf(value) : Vector3.One, input, isConstant));
         }
-        network.Add("surface", profile.Surface, "surfaceshader", ports);
-        return new([.. network.Nodes], [.. network.Textures]);
     }
 
     private string Text(Vector3 value, DialectInput input, bool convert)

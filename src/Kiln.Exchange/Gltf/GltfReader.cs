@@ -86,31 +86,30 @@ public static class GltfReader
 
     private static Network Of(Material material, string name, DialectProfile profile, Func<byte[], string> store)
     {
-        var (nodes, textures, ports) = (new List<NetworkNode>(), new Dictionary<string, NetworkTexture>(), new List<NetworkPort>());
+        var (textures, ports) = (new GltfTextures(store), new List<NetworkPort>());
         foreach (var (channelName, slot, space, read) in Places)
             if (material.FindChannel(channelName) is { Texture.PrimaryImage: { } image } channel)
                 ports.Add(
                     new(
                         slot,
                         "color3",
-                        Node: Texture(
+                        Node: textures.Add(
                             channel,
                             image,
-                            slot,
-                            space,
-                            read,
-                            material.Alpha == SharpGLTF.Schema2.AlphaMode.OPAQUE && (channelName is "BaseColor" or "Diffuse"),
-                            nodes,
-                            textures,
-                            store
+                            new(
+                                slot,
+                                space,
+                                read,
+                                material.Alpha == SharpGLTF.Schema2.AlphaMode.OPAQUE && (channelName is "BaseColor" or "Diffuse")
+                            )
                         )
                     )
                 );
         Factors(material, ports);
         // The archived materials are converted as their published formula says, in the primaries it was written for.
         var working = material.FindChannel("SpecularGlossiness") is null ? "acescg" : "lin_rec709";
-        nodes.Add(new NetworkNode("surface", profile.Surface, "surfaceshader", [.. ports]));
-        return new(profile.Id, name, working, [.. nodes], [.. textures.Values]);
+        var surface = new NetworkNode("surface", profile.Surface, "surfaceshader", [.. ports]);
+        return new(profile.Id, name, working, [.. textures.Nodes, surface], [.. textures.Files]);
     }
 
     private static void Factors(Material material, List<NetworkPort> ports)
@@ -185,54 +184,4 @@ public static class GltfReader
         if (material.FindChannel("VolumeAttenuation") is { } inside && inside.GetFactor("AttenuationDistance") is < 1000 and var distance)
             Number("attenuationDistance", distance);
     }
-
-    private static string Texture(
-        MaterialChannel channel,
-        Image image,
-        string slot,
-        string space,
-        string read,
-        bool isOpaque,
-        List<NetworkNode> nodes,
-        Dictionary<string, NetworkTexture> textures,
-        Func<byte[], string> store
-    )
-    {
-        var name = DialectName(image.Name);
-        if (image.LogicalParent.LogicalImages.Count(i => DialectName(i.Name) == name) > 1)
-            name += $"_{image.LogicalIndex}";
-        var path = $"textures/{name}.{image.Content.FileExtension}" + (isOpaque && read == "rgba" ? "#rgb" : "");
-        if (!textures.ContainsKey(path))
-        {
-            var bytes = image.Content.Content.ToArray();
-            using var stream = new MemoryStream(bytes);
-            var file = MapFile.Of(
-                store(bytes),
-                Path.GetFileName(path).Replace("#rgb", "", StringComparison.Ordinal),
-                HeaderReader.Read(stream, DecodeLimits.Default)
-            );
-            // What is opaque has no alpha, whatever its file holds.
-            textures[path] = new(
-                path,
-                isOpaque && read == "rgba" && file.Channels.Count == 4 ? file with { Channels = ["R", "G", "B"] } : file,
-                false
-            );
-        }
-        var ports = new List<NetworkPort> { new("file", "filename", path, Space: space), new("channels", "string", read) };
-        if (slot is "normalTexture" or "clearcoatNormalTexture" && channel.GetFactor("NormalScale") is not 1 and var steepness)
-            ports.Add(new("steepness", "float", steepness.ToString("R")));
-        if (slot == "occlusionTexture" && channel.GetFactor("OcclusionStrength") is not 1 and var strength)
-            ports.Add(new("strength", "float", strength.ToString("R")));
-        if (channel.TextureTransform is { } t)
-            ports.AddRange([
-                new("scale", "vector2", $"{t.Scale.X:R}, {t.Scale.Y:R}"),
-                new("rotation", "float", $"{t.Rotation:R}"),
-                new("offset", "vector2", $"{t.Offset.X:R}, {t.Offset.Y:R}"),
-            ]);
-        nodes.Add(new(slot, "texture", "color3", [.. ports]));
-        return slot;
-    }
-
-    private static string DialectName(string? name) =>
-        string.IsNullOrEmpty(name) ? "map" : string.Concat(name.Select(c => char.IsAsciiLetterOrDigit(c) || c is '_' or '-' ? c : '_'));
 }

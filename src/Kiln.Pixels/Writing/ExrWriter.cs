@@ -140,7 +140,12 @@ public static class ExrWriter
 
     private static ArraySegment<byte> Lines(ImageBuffer picture, int[] order, int firstLine)
     {
-        var chunk = Packed(picture, order, 0, firstLine, picture.Width, Math.Min(LinesPerChunk, picture.Height - firstLine), LineHeader);
+        var chunk = Packed(
+            picture,
+            order,
+            new(0, firstLine, picture.Width, Math.Min(LinesPerChunk, picture.Height - firstLine)),
+            LineHeader
+        );
         BinaryPrimitives.WriteInt32LittleEndian(chunk, firstLine);
         BinaryPrimitives.WriteInt32LittleEndian(chunk.AsSpan(4), chunk.Count - LineHeader);
         return chunk;
@@ -153,10 +158,7 @@ public static class ExrWriter
         var chunk = Packed(
             level,
             order,
-            left,
-            top,
-            Math.Min(TiledTiffWriter.TileSide, level.Width - left),
-            Math.Min(TiledTiffWriter.TileSide, level.Height - top),
+            new(left, top, Math.Min(TiledTiffWriter.TileSide, level.Width - left), Math.Min(TiledTiffWriter.TileSide, level.Height - top)),
             TileHeader
         );
         foreach (var (at, value) in ((int[])[column, row, number, number, chunk.Count - TileHeader]).Index())
@@ -165,36 +167,18 @@ public static class ExrWriter
     }
 
     /// <summary>A part of the picture as the file holds it, behind room for the chunk's own header.</summary>
-    private static ArraySegment<byte> Packed(ImageBuffer picture, int[] order, int left, int top, int width, int lines, int headerLength)
+    private static ArraySegment<byte> Packed(ImageBuffer picture, int[] order, Area area, int headerLength)
     {
         var sample = picture.Type.Bytes();
-        var length = lines * width * picture.ChannelCount * sample;
+        var length = area.Lines * area.Width * picture.ChannelCount * sample;
         byte[] plain = ArrayPool<byte>.Shared.Rent(length),
             predicted = ArrayPool<byte>.Shared.Rent(length);
         try
         {
             if (sample == sizeof(ushort))
-                Planes(
-                    picture.Samples<ushort>(),
-                    MemoryMarshal.Cast<byte, ushort>(plain.AsSpan(0, length)),
-                    picture,
-                    order,
-                    left,
-                    top,
-                    width,
-                    lines
-                );
+                Planes<ushort>(picture, plain.AsSpan(0, length), order, area);
             else
-                Planes(
-                    picture.Samples<uint>(),
-                    MemoryMarshal.Cast<byte, uint>(plain.AsSpan(0, length)),
-                    picture,
-                    order,
-                    left,
-                    top,
-                    width,
-                    lines
-                );
+                Planes<uint>(picture, plain.AsSpan(0, length), order, area);
             Predict(plain.AsSpan(0, length), predicted.AsSpan(0, length));
             using var memory = new MemoryStream(length / 2 + 64);
             memory.Write(new byte[headerLength]);
@@ -216,15 +200,22 @@ public static class ExrWriter
         }
     }
 
+    /// <summary>A piece of the picture, in pixels.</summary>
+    private readonly record struct Area(int Left, int Top, int Width, int Lines);
+
     /// <summary>Channel after channel in each line.</summary>
-    private static void Planes<T>(Span<T> from, Span<T> to, ImageBuffer picture, int[] order, int left, int top, int width, int lines)
+    private static void Planes<T>(ImageBuffer picture, Span<byte> plain, int[] order, Area area)
+        where T : unmanaged
     {
+        var from = picture.Samples<T>();
+        var to = MemoryMarshal.Cast<byte, T>(plain);
         int n = picture.ChannelCount,
+            width = area.Width,
             at = 0;
-        for (var y = top; y < top + lines; y++)
+        for (var y = area.Top; y < area.Top + area.Lines; y++)
             foreach (var c in order)
             {
-                var row = from.Slice((y * picture.Width + left) * n, width * n);
+                var row = from.Slice((y * picture.Width + area.Left) * n, width * n);
                 var plane = to.Slice(at, width);
                 ref var sample = ref Unsafe.Add(ref MemoryMarshal.GetReference(row), c);
                 foreach (ref var one in plane)

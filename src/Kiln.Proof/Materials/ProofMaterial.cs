@@ -149,10 +149,12 @@ public sealed class ProofMaterial
         );
         return await MovedAsync(
             graph,
-            graph.Add(ShadeOp.Clamp, moved, graph.Constant(-d.BoundMetres), graph.Constant(d.BoundMetres)),
-            d.EdgeMetres,
-            d.Subdivision,
-            null,
+            new(
+                graph.Add(ShadeOp.Clamp, moved, graph.Constant(-d.BoundMetres), graph.Constant(d.BoundMetres)),
+                d.EdgeMetres,
+                d.Subdivision,
+                null
+            ),
             maps,
             longest,
             cancel
@@ -177,28 +179,28 @@ public sealed class ProofMaterial
         var usual = new Displacement();
         return await MovedAsync(
             graph,
-            metres,
-            Number("edge") ?? usual.EdgeMetres,
-            (int)(Number("subdivision") ?? usual.Subdivision),
-            Number("level"),
+            new(metres, Number("edge") ?? usual.EdgeMetres, (int)(Number("subdivision") ?? usual.Subdivision), Number("level")),
             maps,
             longest,
             cancel
         );
     }
 
-    /// <param name="level">Powers of two of texels on a side that the renderer reads heights at; null for those the map has.</param>
+    /// <summary>How a surface is moved.</summary>
+    /// <param name="Metres">The node of the shift, in metres.</param>
+    /// <param name="Edge">Metres of the longest edge after subdivision.</param>
+    /// <param name="Level">Powers of two of texels on a side that the renderer reads heights at; null for those the map has.</param>
+    private readonly record struct Shift(int Metres, float Edge, int Subdivision, float? Level);
+
     private static async Task<SurfaceDisplacement?> MovedAsync(
         ShadeGraph graph,
-        int metres,
-        float edge,
-        int subdivision,
-        float? level,
+        Shift shift,
         MapTextures maps,
         int? longest,
         CancellationToken cancel
     )
     {
+        var (metres, edge, subdivision, level) = shift;
         var heights = await ShadeProgram.LoadAsync(graph, [metres], maps, longest, cancel);
         var register = heights.Register(metres);
         var layout = TileLayout.Of(heights.Tiles);

@@ -9,7 +9,7 @@ namespace Kiln.Proof.Rendering;
 /// power
 /// heuristic (Veach 1997). One for each thread.
 /// </summary>
-internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool background, bool withLayers, bool blurredBackground = false)
+internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, PictureContent content)
 {
     private const int LongestPath = 64,
         SureBounces = 3,
@@ -104,7 +104,7 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
     /// <summary>One path through a pixel: its radiance, and whether it met something.</summary>
     public (Vector3 Radiance, float Coverage) Trace(int x, int y, ref Sampler sampler)
     {
-        if (withLayers)
+        if (content.WithLayers)
             seen = default;
         var jitter = sampler.Next2();
         var path = new Path
@@ -144,9 +144,9 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
             var (arriving, lightPdf) = scene.Light.Meet(toward);
             return End(path.Radiance + path.Throughput * arriving * Power(path.Pdf, lightPdf), path.First);
         }
-        if (!background)
+        if (!content.Background)
             return (path.Radiance, 0);
-        var shown = blurredBackground ? scene.Light.Blurred.Background(toward) : scene.Light.Background(toward);
+        var shown = content.BlurredBackground ? scene.Light.Blurred.Background(toward) : scene.Light.Background(toward);
         return (path.Radiance + path.Throughput * shown, 0);
     }
 
@@ -231,7 +231,7 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
         var surface = Surface.Of(met.Model, p, frame.ToLocal(met.Wo), met.IsInside, coatFrame);
         if (p.Emission != Vector3.Zero)
             path.Radiance += Emitted(path.Throughput * p.Emission * surface.EmissionShare, path.IsAtFirst);
-        if (withLayers && path.IsAtFirst)
+        if (content.WithLayers && path.IsAtFirst)
             seen.Meet(surface.Albedo, met.Normal, path.Distance);
         path.Radiance += ByLight(surface, frame, met, path, ref sampler);
         return SendOn(ref path, met, surface, frame, wavelength, ref sampler);
@@ -270,7 +270,7 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
             path.Absorbed = met.IsInside ? Vector3.Zero : Absorption(p);
         path.Cone += ConeOfWidth * p.Width;
         path.Soft = MathF.Max(path.Soft, Softest * MathF.Min(1f, 1f / MathF.Sqrt(MathF.PI * pdf)));
-        if (withLayers && path.IsAtFirst)
+        if (content.WithLayers && path.IsAtFirst)
         {
             // From here on the path gathers what arrives at the first surface.
             seen.Direct = path.Radiance;
@@ -287,7 +287,7 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
     /// <summary>Paths that carry little are ended by chance, and count for more where they go on.</summary>
     private bool Survives(ref Path path, ref Sampler sampler)
     {
-        if (path.Bounces < SureBounces || withLayers && path.IsAtFirst)
+        if (path.Bounces < SureBounces || content.WithLayers && path.IsAtFirst)
             return true;
         var survive = MathF.Min(0.95f, Greatest(path.Throughput));
         if (sampler.Next() >= survive)
@@ -307,7 +307,7 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
 
     private Vector3 Emitted(Vector3 light, bool first)
     {
-        if (withLayers && first)
+        if (content.WithLayers && first)
             seen.Emission += light;
         return light;
     }
@@ -341,7 +341,7 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, bool 
         Rays++;
         if (Blocked(met.Beyond(toOutside), wi, through))
             return Vector3.Zero;
-        if (withLayers && path.IsAtFirst)
+        if (content.WithLayers && path.IsAtFirst)
             seen.Add(Scaled(scattered, weight));
         return sum * weight;
     }

@@ -3,6 +3,11 @@ using Kiln.Pixels;
 
 namespace Kiln.Proof.Rendering;
 
+/// <summary>What a picture holds beside the form.</summary>
+/// <param name="Background">Whether the light is seen behind it; without, there is alpha 0.</param>
+/// <param name="WithLayers">Keeps what the picture is made of, at the cost of its memory: see <see cref="PathTracer.Layers"/>.</param>
+public sealed record PictureContent(bool Background = true, bool WithLayers = false, bool BlurredBackground = false);
+
 /// <summary>
 /// A unidirectional path tracer: the environment and the surface are sampled in turn and combined by the power heuristic (Veach 1997).
 /// Accumulates sample by sample; the same seed gives the same picture with any number of threads.
@@ -13,37 +18,26 @@ public sealed class PathTracer
     private readonly int width,
         height;
     private readonly uint seed;
-    private readonly bool background;
+    private readonly PictureContent content;
     private readonly Vector3[] sum;
     private readonly float[] coverage,
         squares;
     private long rays;
 
-    /// <param name="withLayers">Keeps what the picture is made of, at the cost of its memory: see <see cref="Layers"/>.</param>
-    public PathTracer(
-        ProofScene scene,
-        int width,
-        int height,
-        OrbitCamera camera,
-        uint seed = 1,
-        bool background = true,
-        bool withLayers = false,
-        bool blurredBackground = false
-    )
+    public PathTracer(ProofScene scene, int width, int height, OrbitCamera camera, uint seed = 1, PictureContent? content = null)
     {
-        layers = withLayers ? new(width, height) : null;
-        (this.scene, this.width, this.height, this.seed, this.background) = (scene, width, height, seed, background);
+        this.content = content ?? new();
+        layers = this.content.WithLayers ? new(width, height) : null;
+        (this.scene, this.width, this.height, this.seed) = (scene, width, height, seed);
         sum = new Vector3[width * height];
         coverage = new float[width * height];
         squares = new float[width * height];
         counts = new int[width * height];
-        this.blurredBackground = blurredBackground;
         Camera = new(camera, scene.Centre, scene.Radius, width, height);
     }
 
     private readonly ProofLayers? layers;
     private readonly int[] counts;
-    private readonly bool blurredBackground;
 
     public CameraFrame Camera { get; }
 
@@ -69,7 +63,7 @@ public sealed class PathTracer
         var (left, top, right, bottom) = (region ?? PictureRegion.Whole).Pixels(width, height);
         Parallel.For(top, bottom, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = threads ?? -1 }, y =>
         {
-            var integrator = new PathIntegrator(scene, Camera, background, layers is not null, blurredBackground);
+            var integrator = new PathIntegrator(scene, Camera, content);
             for (var x = left; x < right; x++)
             {
                 // A row takes tens of milliseconds: too long to wait for its end.
@@ -108,7 +102,7 @@ public sealed class PathTracer
     /// </summary>
     public ImageBuffer Picture()
     {
-        var result = new ImageBuffer(width, height, background ? ImageBuffer.Rgb : ImageBuffer.Rgba, SampleType.F32);
+        var result = new ImageBuffer(width, height, content.Background ? ImageBuffer.Rgb : ImageBuffer.Rgba, SampleType.F32);
         var row = new float[width * result.ChannelCount];
         for (var y = 0; y < height; y++)
         {
@@ -117,7 +111,7 @@ public sealed class PathTracer
                 var v = sum[y * width + x] / Math.Max(1, counts[y * width + x]);
                 var at = x * result.ChannelCount;
                 (row[at], row[at + 1], row[at + 2]) = (v.X, v.Y, v.Z);
-                if (!background)
+                if (!content.Background)
                     row[at + 3] = coverage[y * width + x] / Math.Max(1, counts[y * width + x]);
             }
             result.WriteRow(y, row);

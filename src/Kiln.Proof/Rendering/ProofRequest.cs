@@ -40,6 +40,6 @@ public sealed record ProofRequest(
             fixedSurfaces: Forms.FixedSurfaces(Form, material.Working),
             framing: mesh
         );
-        return new(scene, Width, Height, Camera ?? OrbitCamera.For(Form), Seed, Background, WithLayers, BlurredBackground);
+        return new(scene, Width, Height, Camera ?? OrbitCamera.For(Form), Seed, new(Background, WithLayers, BlurredBackground));
     }
 }

@@ -41,21 +41,21 @@ public sealed class ArchiveRoutes(KilnSettings settings, ArchiveImport bringing)
                     return $"{DialectCompiler.MaterialName(name)}_archive.zip";
                 });
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("collectionArchive");
         api.MapPost("/archives", (ArchiveRoutes archives, HttpContext http, CancellationToken cancel) => archives.OpenAsync(http, cancel))
-            .RequireAuthorization("lead")
+            .RequireAuthorization(Access.Leads)
             .WithName("openArchive")
             .TakesFiles();
         api.MapPost("/archives/{token:guid}", (Guid token, ImportOptions how, ArchiveRoutes archives, HttpContext http) =>
                 archives.ImportAsync(token, how, http)
             )
-            .RequireAuthorization("lead")
+            .RequireAuthorization(Access.Leads)
             .WithName("bringArchive");
         api.MapDelete("/archives/{token:guid}", (Guid token, ArchiveRoutes archives, HttpContext http) =>
                 archives.Discard(token, http.User.PersonId()) ? Results.NoContent() : Results.NotFound()
             )
-            .RequireAuthorization("lead")
+            .RequireAuthorization(Access.Leads)
             .WithName("discardArchive");
     }
 

@@ -4,5 +4,11 @@ namespace Kiln.Server.Collecting;
 internal static class CollectingModule
 {
     public static IServiceCollection AddCollecting(this IServiceCollection services) =>
-        services.AddSingleton<Consistency>().AddSingleton<BrokenRules>();
+        services
+            .AddSingleton<Consistency>()
+            .AddSingleton<BrokenRules>()
+            .AddSingleton<VersionContexts>()
+            .AddSingleton<CollectionTrims>()
+            .AddSingleton<AlikeProposals>()
+            .AddSingleton<RuleTrials>();
 }

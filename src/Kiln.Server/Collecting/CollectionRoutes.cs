@@ -1,13 +1,16 @@
+using System.Security.Claims;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Security;
 using Kiln.Server.Studio;
 using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Looks;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Collecting;
@@ -16,6 +19,9 @@ public sealed record NewCollection(string Name);
 
 /// <summary>Looks of a collection that belong into one of its sections; an empty name takes them out of theirs.</summary>
 public sealed record SectionOfLooks(string Section, IReadOnlyList<Guid> Looks);
+
+/// <summary>The collection and the dialect whose trims are set.</summary>
+public sealed record TrimsPlace([FromRoute(Name = "id")] Guid Id, [FromRoute(Name = "dialect")] string Dialect);
 
 /// <summary>Collections and what lies in them.</summary>
 public static class CollectionRoutes
@@ -33,28 +39,16 @@ public static class CollectionRoutes
                 var id = await c.EnsureAsync(name);
                 return (await c.ListAsync()).First(r => r.Id == id);
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("createCollection");
         group.MapGet("/{id:guid}/trims", (Guid id, LookContextRepository contexts) => contexts.TrimsAsync(id)).WithName("houseTrims");
         group
             .MapPut(
                 "/{id:guid}/trims/{dialect}",
-                async (
-                    Guid id,
-                    string dialect,
-                    Trim[] trims,
-                    LookContextRepository contexts,
-                    DialectProfiles profiles,
-                    IHubContext<ProgressHub> hub,
-                    HttpContext http
-                ) =>
-                {
-                    await contexts.SetTrimsAsync(id, profiles.Find(dialect).Id, [.. trims], http.User.PersonId());
-                    await hub.Clients.All.SendAsync("collection", new { Id = id });
-                    return await contexts.TrimsAsync(id);
-                }
+                ([AsParameters] TrimsPlace place, Trim[] trims, CollectionTrims own, ClaimsPrincipal user) =>
+                    own.SetAsync(place, trims, user.PersonId())
             )
-            .RequireAuthorization("lead")
+            .RequireAuthorization(Access.Leads)
             .WithName("setHouseTrims");
         group
             .MapPut("/{id:guid}/working-space", async (Guid id, ChosenSpace choice, LookContextRepository spaces) =>
@@ -62,7 +56,7 @@ public static class CollectionRoutes
                     ? Results.NoContent()
                     : Results.NotFound()
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("collectionWorkingSpace");
         group
             .MapPut("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, CollectionRepository c) =>
@@ -70,7 +64,7 @@ public static class CollectionRoutes
                 await c.AddAsync(id, look);
                 return Results.NoContent();
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("addToCollection");
         group
             .MapPut("/{id:guid}/sections", async (Guid id, SectionOfLooks request, CollectionRepository c) =>
@@ -81,7 +75,7 @@ public static class CollectionRoutes
                 await c.SetSectionAsync(id, request.Looks, section);
                 return Results.NoContent();
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("setSection");
         group
             .MapDelete("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, CollectionRepository c) =>
@@ -89,7 +83,18 @@ public static class CollectionRoutes
                 await c.RemoveAsync(id, look);
                 return Results.NoContent();
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("removeFromCollection");
+    }
+}
+
+/// <summary>A collection's own trims, set by leads and told to all who have one of its looks open.</summary>
+public sealed class CollectionTrims(LookContextRepository contexts, DialectProfiles profiles, IHubContext<ProgressHub> hub)
+{
+    public async Task<IReadOnlyList<StudioTrimsRow>> SetAsync(TrimsPlace place, Trim[] trims, Guid person)
+    {
+        await contexts.SetTrimsAsync(place.Id, profiles.Find(place.Dialect).Id, [.. trims], person);
+        await hub.Clients.All.SendAsync("collection", new { place.Id });
+        return await contexts.TrimsAsync(place.Id);
     }
 }

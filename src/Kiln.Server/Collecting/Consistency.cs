@@ -34,10 +34,8 @@ public sealed class Consistency(
     MeasureRepository measures,
     LookCompilation compilation,
     DialectProfiles profiles,
-    MapTextures textures,
-    ContentStore store,
+    StudioMaps maps,
     LookContextRepository spaces,
-    MapMeasuring measuring,
     ConfigRegistry colour,
     ILogger<Consistency> log
 )
@@ -137,16 +135,20 @@ public sealed class Consistency(
         var bytes = look.FilesWithVariants()
             .SelectMany(f => f.Contents)
             .Distinct()
-            .Where(store.Has)
-            .Sum(c => new FileInfo(store.PathOf(c)).Length);
+            .Where(maps.Store.Has)
+            .Sum(c => new FileInfo(maps.Store.PathOf(c)).Length);
         try
         {
-            var measures = await LookMeasures.OfAsync(look, textures, working, Textures);
+            var measures = await LookMeasures.OfAsync(look, maps.Textures, working, Textures);
             var lossy = new List<string>();
             foreach (var profile in profiles.All)
                 if ((await compilation.CompileAsync(look, profile.Id, working, Written)).Report.Lost.Length > 0)
                     lossy.Add(profile.Id);
-            var findings = LookFindings.Of(look, await measuring.OfAsync(look), store.Has).Select(f => f.Code).Distinct().ToList();
+            var findings = LookFindings
+                .Of(look, await maps.Measuring.OfAsync(look), maps.Store.Has)
+                .Select(f => f.Code)
+                .Distinct()
+                .ToList();
             return new(measures, lossy, bytes, null, findings);
         }
         catch (Exception e) when (e is PictureException or FileNotFoundException or LookException or ProfileException)

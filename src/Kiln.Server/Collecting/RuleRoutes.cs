@@ -1,7 +1,9 @@
+using System.Security.Claims;
 using Kiln.Analysis.Consistency;
 using Kiln.Dialects.Profiles;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Looks;
@@ -38,16 +40,12 @@ public static class RuleRoutes
                 await rules.FindAsync(id) ?? new RulesRow(0, "", "", DateTime.UnixEpoch)
             )
             .WithName("collectionRules");
-        group.MapPost("/rules/try", TryAsync).WithName("tryRules");
+        group.MapPost("/rules/try", (Guid id, TriedRules tried, RuleTrials rules) => rules.TryAsync(id, tried)).WithName("tryRules");
         group
-            .MapPut("/rules", async (Guid id, NewRules request, RuleRepository rules, DialectProfiles profiles, HttpContext http) =>
-            {
-                // Asked for by name, so that one that is not here is told now.
-                foreach (var dialect in CollectionRules.Read(request.Text).Dialects ?? [])
-                    profiles.Find(dialect);
-                return await rules.KeepAsync(id, request.Revision, request.Text, http.User.PersonId());
-            })
-            .RequireAuthorization("lead")
+            .MapPut("/rules", (Guid id, NewRules request, RuleTrials rules, ClaimsPrincipal user) =>
+                rules.KeepAsync(id, request, user.PersonId())
+            )
+            .RequireAuthorization(Access.Leads)
             .WithName("keepRules");
     }
 
@@ -58,16 +56,23 @@ public static class RuleRoutes
         return MeasureTable.Of(rows, known, pending, await InForceAsync(id, rules));
     }
 
-    private static async Task<CollectionRules?> InForceAsync(Guid id, RuleRepository rules) =>
+    internal static async Task<CollectionRules?> InForceAsync(Guid id, RuleRepository rules) =>
         (await rules.FindAsync(id))?.Text is { Length: > 0 } text ? CollectionRules.Read(text) : null;
+}
 
-    private static async Task<RulesVerdict> TryAsync(
-        Guid id,
-        TriedRules tried,
-        LookListRepository looks,
-        Consistency consistency,
-        RuleRepository ruleRepository
-    )
+/// <summary>Rules of a collection: what a text would change, and keeping it.</summary>
+public sealed class RuleTrials(LookListRepository looks, Consistency consistency, RuleRepository ruleRepository, DialectProfiles profiles)
+{
+    /// <exception cref="RulesConflictException">Somebody kept others in the meantime.</exception>
+    public Task<RulesRow> KeepAsync(Guid id, NewRules request, Guid person)
+    {
+        // Asked for by name, so that one that is not here is told now.
+        foreach (var dialect in CollectionRules.Read(request.Text).Dialects ?? [])
+            profiles.Find(dialect);
+        return ruleRepository.KeepAsync(id, request.Revision, request.Text, person);
+    }
+
+    public async Task<RulesVerdict> TryAsync(Guid id, TriedRules tried)
     {
         CollectionRules rules;
         try
@@ -80,7 +85,7 @@ public static class RuleRoutes
         }
         var rows = await looks.DocumentsAsync(id);
         var (known, _) = await consistency.OfAsync(rows);
-        var before = await InForceAsync(id, ruleRepository);
+        var before = await RuleRoutes.InForceAsync(id, ruleRepository);
         var effects = new List<BrokenOtherwise>();
         var standing = 0;
         foreach (var row in rows)

@@ -5,6 +5,7 @@ using Kiln.Looks.Evaluation;
 using Kiln.Pixels;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
+using Kiln.Server.Platform.Security;
 using Kiln.Server.Proofs;
 using Kiln.Server.Proofs.Thumbnails;
 using Kiln.Store;
@@ -31,33 +32,30 @@ public sealed record OwnEdit(Guid Id, int Revision, LookEdit Edit);
 /// </summary>
 public static class SamenessRoutes
 {
-    private const int Textures = 512,
-        Most = 200;
-
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/looks/alike/proposals", ProposeAsync).WithName("proposeAlike");
+        api.MapPost("/looks/alike/proposals", (SamenessQuery query, AlikeProposals alike, CancellationToken cancel) =>
+                alike.OfAsync(query, cancel)
+            )
+            .WithName("proposeAlike");
         api.MapPost("/looks/alike", (IReadOnlyList<OwnEdit> edits, ManyLooks many, HttpContext http) =>
                 many.OwnAsync(edits, http.User.PersonId())
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("makeAlike");
         api.MapPost(
                 "/looks/{id:guid}/picture-after",
-                async (
-                    Guid id,
-                    LookEdit edit,
-                    int? size,
-                    LookRepository looks,
-                    LookPictures pictures,
-                    LookContextRepository contexts,
-                    CancellationToken cancel
-                ) =>
+                async ([AsParameters] LookRequest request, LookEdit edit, LookPictures pictures, int? size) =>
                 {
-                    var around = await contexts.OfLookAsync(id);
-                    var after = edit.Apply((await LookRoutes.RowAsync(looks, id)).Look()).Look;
+                    var around = await request.Contexts.OfLookAsync(request.Id);
+                    var after = edit.Apply(await request.LookAsync()).Look;
                     return Results.Bytes(
-                        await pictures.OfAsync(after.Under(around.Trims), around.Space, Math.Clamp(size ?? 96, 32, 512), cancel: cancel),
+                        await pictures.OfAsync(
+                            after.Under(around.Trims),
+                            around.Space,
+                            Math.Clamp(size ?? 96, 32, 512),
+                            cancel: request.Cancel
+                        ),
                         "image/jpeg"
                     );
                 }
@@ -73,14 +71,15 @@ public static class SamenessRoutes
             )
             .WithName("duplicateMaps");
     }
+}
 
-    private static async Task<SamenessProposals> ProposeAsync(
-        SamenessQuery query,
-        LookRepository looks,
-        LookContextRepository contexts,
-        MapTextures textures,
-        CancellationToken cancel
-    )
+/// <summary>What would have to be done to bring looks to a common measure, tried on each.</summary>
+public sealed class AlikeProposals(LookRepository looks, LookContextRepository contexts, MapTextures textures)
+{
+    private const int Textures = 512,
+        Most = 200;
+
+    public async Task<SamenessProposals> OfAsync(SamenessQuery query, CancellationToken cancel)
     {
         if (query.Looks.Count is 0 or > Most)
             throw new LookException($"Choose between 1 and {Most} looks.");

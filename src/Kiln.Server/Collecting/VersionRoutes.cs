@@ -1,11 +1,15 @@
 using System.Text.Json.Serialization;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Server.Packages;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Errors;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Looks;
 
@@ -29,135 +33,83 @@ public static class VersionRoutes
         var group = api.MapGroup("/looks/{id:guid}/versions");
         group
             .MapGet("", async (Guid id, VersionRepository versions, HttpContext http) =>
-                (await versions.ListAsync(id)).Where(v =>
-                    v.State == "published" || http.User.IsInRole("artist") || http.User.IsInRole("lead") || http.User.IsInRole("admin")
-                )
+                (await versions.ListAsync(id)).Where(v => http.User.Sees(v.State))
             )
             .WithName("lookVersions");
         group
-            .MapGet("/{number:int}", async (Guid id, int number, VersionRepository versions, HttpContext http) =>
-                await SeenAsync(id, number, versions, http) is { } version ? Results.Ok(version.Look) : Results.NotFound()
+            .MapGet("/{number:int}", async ([AsParameters] VersionRequest request) =>
+                await request.SeenAsync() is { } version ? Results.Ok(version.Look) : Results.NotFound()
             )
             .Produces<Look>()
             .WithName("lookVersion");
         group.MapGet("/{number:int}/package", PackageAsync).WithName("versionPackage");
         group
-            .MapGet(
-                "/{number:int}/changes",
-                async (Guid id, int number, int? since, VersionRepository versions, LookRepository looks, HttpContext http) =>
-                {
-                    var after = await SeenAsync(id, number, versions, http)
-                        ?? throw new LookException($"That look has no version {number}.");
-                    var before = since is { } earlier
-                        ? (
-                            await SeenAsync(id, earlier, versions, http) ?? throw new LookException($"That look has no version {earlier}.")
-                        ).Look
-                        : (await LookRoutes.RowAsync(looks, id)).Look();
-                    return LookChanges.Between(before, after.Look);
-                }
+            .MapGet("/{number:int}/changes", async ([AsParameters] VersionRequest request, int? since) =>
+                LookChanges.Between(
+                    since is { } earlier ? (await request.RequiredAsync(earlier)).Look : await request.LookAsync(),
+                    (await request.RequiredAsync()).Look
+                )
             )
             .WithName("versionChanges");
-        group.MapPost("", AddAsync).RequireAuthorization("artist").WithName("addVersion");
+        group.MapPost("", AddAsync).RequireAuthorization(Access.Works).WithName("addVersion");
         group
-            .MapPost("/{number:int}/judgement", (Guid id, int number, ReviewRequest word, VersionRepository versions, HttpContext http) =>
-                versions.ReviewAsync(id, number, word.Publishes, Bounded(word.Note), http.User.PersonId())
+            .MapPost("/{number:int}/judgement", ([AsParameters] VersionRequest request, ReviewRequest word) =>
+                request.Versions.ReviewAsync(request.Id, request.Number, word.Publishes, Bounded(word.Note), request.Person)
             )
-            .RequireAuthorization("lead")
+            .RequireAuthorization(Access.Leads)
             .WithName("judgeVersion");
         group
-            .MapPost(
-                "/{number:int}/restore",
-                async (
-                    Guid id,
-                    int number,
-                    VersionRepository versions,
-                    LookRepository looks,
-                    HttpContext http,
-                    Microsoft.AspNetCore.SignalR.IHubContext<Platform.ProgressHub> hub
-                ) =>
-                {
-                    var version = await SeenAsync(id, number, versions, http)
-                        ?? throw new LookException($"That look has no version {number}.");
-                    var edit = new Kiln.Looks.Edits.RestoreEdit(version.Look, $"to version {number}");
-                    return await LookRoutes.ChangedAsync(
-                        looks.EditAsync(id, LookRoutes.Revision(http), edit, http.User.PersonId()),
-                        http,
-                        hub
-                    );
-                }
+            .MapPost("/{number:int}/restore", async ([AsParameters] VersionRequest request) =>
+                await request.EditAsync(new RestoreEdit((await request.RequiredAsync()).Look, $"to version {request.Number}"))
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("restoreVersion");
     }
-
-    /// <summary>Who only looks sees what is published.</summary>
-    internal static async Task<LookVersion?> SeenAsync(Guid id, int number, VersionRepository versions, HttpContext http) =>
-        await versions.FindAsync(id, number) is { } version && (version.State == "published" || !http.User.IsInRole("viewer"))
-            ? version
-            : null;
 
     private static string Bounded(string note) =>
         note.Trim() is { Length: <= LongestNote } text ? text : throw new LookException($"A note has at most {LongestNote} characters.");
 
     private static async Task<IResult> AddAsync(
-        Guid id,
-        NewVersion request,
+        [AsParameters] LookRequest request,
+        NewVersion version,
         VersionRepository versions,
-        LookContextRepository spaces,
-        DialectProfiles profiles,
-        ConfigRegistry colour,
-        HttpContext http
-    )
-    {
-        if (request.Publishes && !(http.User.IsInRole("lead") || http.User.IsInRole("admin")))
-            return Results.Problem(
-                title: "Only a lead publishes. Hand the version in; a lead will look at it.",
-                statusCode: 403,
-                extensions: new Dictionary<string, object?> { ["code"] = "role" }
+        VersionContexts contexts
+    ) =>
+        version.Publishes && !request.Http.User.MayPublish()
+            ? Problems.Of(403, "role", "Only a lead publishes. Hand the version in; a lead will look at it.")
+            : Results.Ok(
+                await versions.AddAsync(
+                    request.Id,
+                    request.Revision,
+                    Bounded(version.Note),
+                    request.Person,
+                    version.Publishes,
+                    await contexts.OfAsync(request.Id)
+                )
             );
-        return Results.Ok(
-            await versions.AddAsync(
-                id,
-                LookRoutes.Revision(http),
-                Bounded(request.Note),
-                http.User.PersonId(),
-                request.Publishes,
-                await ContextAsync(id, spaces, profiles, colour)
-            )
-        );
-    }
 
-    /// <summary>What a look is made under now.</summary>
-    internal static async Task<VersionContext> ContextAsync(
-        Guid look,
-        LookContextRepository spaces,
-        DialectProfiles profiles,
-        ConfigRegistry colour
-    )
+    private static async Task<IResult> PackageAsync([AsParameters] VersionRequest request, string dialect, LookPackages packages)
     {
-        var names = Kiln
-            .Colour.Spaces.ColourSpace.All.Select(s => (s.Id, Name: colour.NameOf(s.Id)))
-            .Where(s => s.Name != s.Id)
-            .ToDictionary(s => s.Id, s => s.Name);
-        var around = await spaces.OfLookAsync(look);
-        return new(around.Space.Id, names, profiles.All.ToDictionary(p => p.Id, p => p.Text), around.Trims);
-    }
-
-    private static async Task<IResult> PackageAsync(
-        Guid id,
-        int number,
-        string dialect,
-        VersionRepository versions,
-        LookPackages packages,
-        HttpContext http
-    )
-    {
-        if (await SeenAsync(id, number, versions, http) is not { } version)
+        if (await request.SeenAsync() is not { } version)
             return Results.NotFound();
         return await Download.ZipAsync(async stream =>
         {
             var compiled = await packages.WriteAsync(stream, version, dialect);
-            return $"{compiled.Network.Material}_v{number}_{dialect}.zip";
+            return $"{compiled.Network.Material}_v{request.Number}_{dialect}.zip";
         });
+    }
+}
+
+/// <summary>What a look is made under now: kept with each version, so that it is written the same for ever.</summary>
+public sealed class VersionContexts(LookContextRepository contexts, DialectProfiles profiles, ConfigRegistry colour)
+{
+    public async Task<VersionContext> OfAsync(Guid look)
+    {
+        var names = ColourSpace
+            .All.Select(s => (s.Id, Name: colour.NameOf(s.Id)))
+            .Where(s => s.Name != s.Id)
+            .ToDictionary(s => s.Id, s => s.Name);
+        var around = await contexts.OfLookAsync(look);
+        return new(around.Space.Id, names, profiles.All.ToDictionary(p => p.Id, p => p.Text), around.Trims);
     }
 }

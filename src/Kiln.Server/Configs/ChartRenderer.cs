@@ -16,6 +16,7 @@ using Kiln.Server.Proofs;
 using Kiln.Server.Proofs.Scheduling;
 using Kiln.Store;
 using Kiln.Store.Contents;
+using Kiln.Store.Looks;
 
 namespace Kiln.Server.Configs;
 
@@ -27,11 +28,24 @@ namespace Kiln.Server.Configs;
 public sealed record ChartQuery(string Of, string? Dialect, WorkingSpace Working);
 
 /// <summary>The reference chart as files and as proofs; proofs are kept while nothing about them changes.</summary>
-public sealed class ChartRenderer(LookCompilation compilation, ContentStore store, RenderScheduler proofs, ConfigRegistry colour)
+public sealed class ChartRenderer(
+    LookCompilation compilation,
+    LookContextRepository contexts,
+    ContentStore store,
+    RenderScheduler proofs,
+    ConfigRegistry colour
+)
 {
     private const int MapSide = 1024;
 
     private readonly ConcurrentDictionary<string, Lazy<Task<ChartProof>>> proved = new();
+
+    public async Task<ChartQuery> QueryAsync(ChartPlace place) =>
+        new(
+            place.Of,
+            place.Dialect is { Length: > 0 } dialect ? dialect : null,
+            place.Working is { } space ? WorkingSpace.Find(space) : (await contexts.OfStudioAsync()).Space
+        );
 
     public Task<ChartProof> ProveAsync(ChartQuery query)
     {

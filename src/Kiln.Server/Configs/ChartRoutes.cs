@@ -5,11 +5,19 @@ using Kiln.Colour.Views;
 using Kiln.Pixels.Writing;
 using Kiln.Store;
 using Kiln.Store.Looks;
+using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Configs;
 
 /// <summary>The chain proved by the chart: every patch, and the worst of them.</summary>
 public sealed record ChartReport(IReadOnlyList<ProvedPatch> Patches, float Greatest, string WorkingSpace);
+
+/// <summary>Where the chart is proved: on which form, as which dialect, in which working space (null: the studio's).</summary>
+public sealed record ChartPlace(
+    [FromQuery(Name = "of")] string Of = "form",
+    [FromQuery(Name = "dialect")] string? Dialect = null,
+    [FromQuery(Name = "working")] string? Working = null
+);
 
 /// <summary>The reference chart: its map to take away, its proof, and what a view does.</summary>
 public static class ChartRoutes
@@ -21,39 +29,20 @@ public static class ChartRoutes
     {
         var group = api.MapGroup("/colour");
         group
-            .MapGet(
-                "/chart",
-                async (
-                    ChartRenderer charts,
-                    LookContextRepository spaces,
-                    string of = "form",
-                    string? dialect = null,
-                    string? working = null
-                ) =>
-                {
-                    var query = await QueryAsync(spaces, of, dialect, working);
-                    var proof = await charts.ProveAsync(query);
-                    return new ChartReport(proof.Patches, proof.Greatest, query.Working.Id);
-                }
-            )
+            .MapGet("/chart", async ([AsParameters] ChartPlace place, ChartRenderer charts) =>
+            {
+                var query = await charts.QueryAsync(place);
+                var proof = await charts.ProveAsync(query);
+                return new ChartReport(proof.Patches, proof.Greatest, query.Working.Id);
+            })
             .WithName("proveChart");
         group
-            .MapGet(
-                "/chart/picture",
-                async (
-                    ChartRenderer charts,
-                    LookContextRepository spaces,
-                    HttpResponse response,
-                    string of = "form",
-                    string? dialect = null,
-                    string? working = null
-                ) =>
-                {
-                    var proof = await charts.ProveAsync(await QueryAsync(spaces, of, dialect, working));
-                    response.Headers.CacheControl = "no-cache";
-                    return Results.Bytes(PictureWriter.Png(proof.Picture, 3), "image/png");
-                }
-            )
+            .MapGet("/chart/picture", async ([AsParameters] ChartPlace place, ChartRenderer charts, HttpResponse response) =>
+            {
+                var proof = await charts.ProveAsync(await charts.QueryAsync(place));
+                response.Headers.CacheControl = "no-cache";
+                return Results.Bytes(PictureWriter.Png(proof.Picture, 3), "image/png");
+            })
             .WithName("chartPicture");
         group
             .MapGet("/chart/map", (string format = "png") =>
@@ -76,11 +65,4 @@ public static class ChartRoutes
             })
             .WithName("viewSample");
     }
-
-    private static async Task<ChartQuery> QueryAsync(LookContextRepository spaces, string of, string? dialect, string? working) =>
-        new(
-            of,
-            dialect is { Length: > 0 } ? dialect : null,
-            working is null ? (await spaces.OfStudioAsync()).Space : WorkingSpace.Find(working)
-        );
 }

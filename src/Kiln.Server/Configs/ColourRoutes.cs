@@ -98,22 +98,20 @@ public static class ColourRoutes
         var group = api.MapGroup("/colour");
         group.MapGet("", InfoAsync).WithName("getColour");
         group
-            .MapPost(
-                "/configs",
-                async (string name, HttpRequest request, ConfigRegistry configs, ClaimsPrincipal user, CancellationToken cancel) =>
-                    Results.Ok(new ConfigChoice(await configs.TakeAsync(name, request.Body, user.PersonId(), cancel)))
+            .MapPost("/configs", async (string name, HttpContext http, ConfigRegistry configs) =>
+                Results.Ok(new ConfigChoice(await configs.TakeAsync(name, http.Request.Body, http.User.PersonId(), http.RequestAborted)))
             )
             .Produces<ConfigChoice>()
-            .RequireAuthorization("admin")
+            .RequireAuthorization(Access.Administers)
             .WithName("addColourConfig")
             .TakesFiles();
         group
             .MapDelete("/configs/{id:guid}", async (Guid id, ConfigRegistry configs) =>
                 await configs.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
             )
-            .RequireAuthorization("admin")
+            .RequireAuthorization(Access.Administers)
             .WithName("removeColourConfig");
-        group.MapPost("/choice", ChooseAsync).RequireAuthorization("admin").WithName("chooseColourConfig");
+        group.MapPost("/choice", ChooseAsync).RequireAuthorization(Access.Administers).WithName("chooseColourConfig");
         group.MapPost("/effect", EffectAsync).Produces<ConfigEffect>().WithName("colourConfigEffect").TakesDocuments();
         group
             .MapPost("/try-file", (TriedFile file, ConfigRegistry configs) => Tried(file.Name, configs.Current.Names))

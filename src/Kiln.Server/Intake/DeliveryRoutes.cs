@@ -4,17 +4,13 @@ using Hangfire;
 using Kiln.Intake;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Naming;
-using Kiln.Intake.Wiring;
-using Kiln.Pixels.Decoding;
-using Kiln.Server.Configs;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
-using Kiln.Store.Collections;
-using Kiln.Store.Contents;
 using Kiln.Store.Intake;
-using Kiln.Store.Looks;
+using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Intake;
 
@@ -60,14 +56,14 @@ public static class DeliveryRoutes
                     throw new DeliveryException("A delivery needs a name of 1 to 200 characters.");
                 return Info((await d.FindAsync(await d.CreateAsync(name, user.PersonId())))!);
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("createDelivery");
         UploadRoutes.Map(group);
-        group.MapPost("/{id:guid}/analyse", AnalyseAsync).RequireAuthorization("artist").WithName("analyseDelivery");
-        group.MapPost("/{id:guid}/cancel", CancelAsync).RequireAuthorization("artist").WithName("cancelDelivery");
-        group.MapPost("/{id:guid}/pause", PauseAsync).RequireAuthorization("artist").WithName("pauseDelivery");
-        group.MapPost("/{id:guid}/resume", ResumeAsync).RequireAuthorization("artist").WithName("resumeDelivery");
-        group.MapPost("/{id:guid}/answer", AnswerAsync).RequireAuthorization("artist").WithName("answerQuestion");
+        group.MapPost("/{id:guid}/analyse", AnalyseAsync).RequireAuthorization(Access.Works).WithName("analyseDelivery");
+        group.MapPost("/{id:guid}/cancel", CancelAsync).RequireAuthorization(Access.Works).WithName("cancelDelivery");
+        group.MapPost("/{id:guid}/pause", PauseAsync).RequireAuthorization(Access.Works).WithName("pauseDelivery");
+        group.MapPost("/{id:guid}/resume", ResumeAsync).RequireAuthorization(Access.Works).WithName("resumeDelivery");
+        group.MapPost("/{id:guid}/answer", AnswerAsync).RequireAuthorization(Access.Works).WithName("answerQuestion");
         group
             .MapDelete("/{id:guid}", async (Guid id, DeliveryRepository d, RunningIntakes running, Uploads uploads) =>
             {
@@ -77,30 +73,24 @@ public static class DeliveryRoutes
                 uploads.Discard(id);
                 return Results.NoContent();
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("deleteDelivery");
-        group
-            .MapPost("/{id:guid}/move", async (Guid id, Correction correction, DeliveryRepository d) =>
-            {
-                var after = await d.ChangeAsync(id, correction.Apply);
-                var offer =
-                    correction.ToSet is { } set && (correction.ToRole is not null || correction.Channels is not null)
-                        ? NamingEffects.Offer(correction.Path, set, correction.ToRole ?? default, correction.Channels)
-                        : null;
-                return new Corrected(Info((await d.FindAsync(id))!), offer, offer?.Sentence);
-            })
-            .RequireAuthorization("artist")
-            .WithName("moveFile");
-        group.MapPost("/{id:guid}/surfaces", MakeSurfaceAsync).RequireAuthorization("artist").WithName("makeSurface");
+        group.MapPost("/{id:guid}/move", MoveAsync).RequireAuthorization(Access.Works).WithName("moveFile");
+        group.MapPost("/{id:guid}/surfaces", MakeSurfaceAsync).RequireAuthorization(Access.Works).WithName("makeSurface");
         group
             .MapPost("/{id:guid}/reflections", async (Guid id, ReflectionAnswer answer, DeliveryRepository d) =>
             {
                 await d.ChangeAsync(id, answer.Apply);
                 return Info((await d.FindAsync(id))!);
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("answerReflections");
-        group.MapPost("/{id:guid}/wire", WireAsync).RequireAuthorization("artist").WithName("wireSets");
+        group
+            .MapPost("/{id:guid}/wire", (Guid id, WireRequest request, DeliveryWiring wiring, ClaimsPrincipal user) =>
+                wiring.WireAsync(id, request, user.PersonId())
+            )
+            .RequireAuthorization(Access.Works)
+            .WithName("wireSets");
     }
 
     internal static DeliveryInfo Info(DeliveryRow row) =>
@@ -146,62 +136,38 @@ public static class DeliveryRoutes
         return Results.Accepted();
     }
 
-    private static async Task<DeliveryInfo> AnswerAsync(
-        Guid id,
-        Answer answer,
-        DeliveryRepository deliveries,
-        NamingRuleRepository rules,
-        ClaimsPrincipal user
-    )
+    private static async Task<Corrected> MoveAsync([AsParameters] DeliveryRequest request, Correction correction)
     {
-        await deliveries.ChangeAsync(id, answer.Apply);
+        await request.Deliveries.ChangeAsync(request.Id, correction.Apply);
+        var offer =
+            correction.ToSet is { } set && (correction.ToRole is not null || correction.Channels is not null)
+                ? NamingEffects.Offer(correction.Path, set, correction.ToRole ?? default, correction.Channels)
+                : null;
+        return new(await request.InfoAsync(), offer, offer?.Sentence);
+    }
+
+    private static async Task<DeliveryInfo> AnswerAsync([AsParameters] DeliveryRequest request, Answer answer, NamingRuleRepository rules)
+    {
+        await request.Deliveries.ChangeAsync(request.Id, answer.Apply);
         if (answer.Remember)
-            await rules.AddAsync(new(answer.Phrase, NamingRuleKind.Role, answer.Role), user.PersonId(), "asked in a delivery");
-        return Info((await deliveries.FindAsync(id))!);
+            await rules.AddAsync(new(answer.Phrase, NamingRuleKind.Role, answer.Role), request.Http.User.PersonId(), "asked in a delivery");
+        return await request.InfoAsync();
     }
 
     private static async Task<DeliveryInfo> MakeSurfaceAsync(
-        Guid id,
-        NewSurface request,
-        DeliveryRepository deliveries,
-        ContentStore store,
-        IPictureDecoder decoder,
-        NamingRuleRepository rules,
-        CancellationToken cancel
+        [AsParameters] DeliveryRequest request,
+        NewSurface surface,
+        SurfaceMaking making
     )
     {
-        var before = (await deliveries.FindAsync(id))?.Intake()
-            ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
-        await deliveries.ChangeAsync(
-            id,
-            await request.PrepareAsync(before, store, decoder, NamingTables.With(await rules.InForceAsync()), cancel)
-        );
-        return Info((await deliveries.FindAsync(id))!);
+        await making.MakeAsync(request.Id, surface, request.Http.RequestAborted);
+        return await request.InfoAsync();
     }
+}
 
-    private static async Task<IReadOnlyList<WiredLook>> WireAsync(
-        Guid id,
-        WireRequest request,
-        DeliveryRepository deliveries,
-        LookRepository looks,
-        CollectionRepository collections,
-        ConfigRegistry colour,
-        ClaimsPrincipal user
-    )
-    {
-        var result = (await deliveries.FindAsync(id))?.Intake()
-            ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
-        var chosen = result.Sets.Where(s => request.Sets is null ? s.Ready : request.Sets.Contains(s.Name)).ToList();
-        var collection = request.Collection is { Length: > 0 } name ? await collections.EnsureAsync(name) : (Guid?)null;
-        var wired = new List<WiredLook>();
-        foreach (var set in chosen)
-        {
-            var look = SetWiring.Wire(set) with { Tags = [.. set.Tags], Colour = colour.Remembered };
-            var lookId = await looks.CreateAsync(look, user.PersonId(), id);
-            if (collection is { } c)
-                await collections.AddAsync(c, lookId);
-            wired.Add(new(lookId, look.Name));
-        }
-        return wired;
-    }
+/// <summary>One delivery as a request meets it.</summary>
+public sealed record DeliveryRequest([FromRoute(Name = "id")] Guid Id, HttpContext Http, DeliveryRepository Deliveries)
+{
+    /// <summary>What is known of it now.</summary>
+    public async Task<DeliveryInfo> InfoAsync() => DeliveryRoutes.Info((await Deliveries.FindAsync(Id))!);
 }

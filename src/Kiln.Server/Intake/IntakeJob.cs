@@ -64,12 +64,10 @@ public sealed class IntakeJob(
     DeliveryRepository deliveries,
     Uploads uploads,
     ContentStore store,
-    IPictureDecoder decoder,
-    NamingRuleRepository rules,
+    MapReader reader,
     RunningIntakes running,
     IHubContext<ProgressHub> hub,
-    ILogger<IntakeJob> log,
-    ConfigRegistry colour
+    ILogger<IntakeJob> log
 )
 {
     [AutomaticRetry(Attempts = 0), Queue(JobQueues.Light)]
@@ -132,11 +130,7 @@ public sealed class IntakeJob(
                 _ = TellAsync(id, "analysing", p.Stage, p.Done, p.Total);
             }
         });
-        var result = await new IntakeAnalysis(
-            decoder,
-            NamingTables.With(await rules.InForceAsync()),
-            config: colour.Current.Names
-        ).RunAsync(listing, delivery.Name, progress, stop);
+        var result = await (await reader.NowAsync()).RunAsync(listing, delivery.Name, progress, stop);
         foreach (var file in listing.Files)
         {
             stop.ThrowIfCancellationRequested();
@@ -162,4 +156,12 @@ public sealed class IntakeJob(
     {
         public void Report(IntakeProgress value) => report(value);
     }
+}
+
+/// <summary>Reads maps as the studio reads them: by its naming rules and its colour config.</summary>
+public sealed class MapReader(IPictureDecoder decoder, NamingRuleRepository rules, ConfigRegistry colour)
+{
+    /// <summary>An analysis under the rules in force now.</summary>
+    public async Task<IntakeAnalysis> NowAsync() =>
+        new(decoder, NamingTables.With(await rules.InForceAsync()), config: colour.Current.Names);
 }

@@ -4,5 +4,12 @@ namespace Kiln.Server.Intake;
 internal static class IntakeModule
 {
     public static IServiceCollection AddIntake(this IServiceCollection services) =>
-        services.AddSingleton<Uploads>().AddSingleton<IntakeJob>().AddSingleton<RunningIntakes>();
+        services
+            .AddSingleton<Uploads>()
+            .AddSingleton<IntakeJob>()
+            .AddSingleton<MapReader>()
+            .AddSingleton<RunningIntakes>()
+            .AddSingleton<DeliveryWiring>()
+            .AddSingleton<SurfaceMaking>()
+            .AddSingleton<DeliveryTaking>();
 }

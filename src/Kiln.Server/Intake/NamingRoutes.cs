@@ -2,6 +2,7 @@ using System.Security.Claims;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Naming;
 using Kiln.Server.People;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Intake;
 
@@ -59,19 +60,19 @@ public static class NamingRoutes
                 await rules.AddAsync(request.Rule, user.PersonId(), request.Reason ?? "");
                 return await rules.ListAsync();
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("addNamingRule");
         group
             .MapPost("/rules/{id:guid}/switch", async (Guid id, RuleSwitch change, NamingRuleRepository rules) =>
                 await rules.SwitchAsync(id, change.Enabled) ? Results.NoContent() : Results.NotFound()
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("switchNamingRule");
         group
             .MapDelete("/rules/{id:guid}", async (Guid id, NamingRuleRepository rules) =>
                 await rules.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("deleteNamingRule");
     }
 

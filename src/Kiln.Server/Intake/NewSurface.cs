@@ -7,6 +7,7 @@ using Kiln.Looks.Readings;
 using Kiln.Pixels.Decoding;
 using Kiln.Store;
 using Kiln.Store.Contents;
+using Kiln.Store.Intake;
 
 namespace Kiln.Server.Intake;
 
@@ -104,4 +105,17 @@ public sealed record NewSurface(string? Name, string[] Paths, MapRole? Role)
     private static PlacedMap Taken(string path, IntakeResult result) =>
         new Correction(path, null, null, null).Find(result)
         ?? throw new DeliveryException($"'{path}' is not in this delivery any more; somebody else may have moved it.");
+}
+
+/// <summary>Makes a surface by hand of a delivery's pictures: read once more, under the naming rules in force.</summary>
+public sealed class SurfaceMaking(DeliveryRepository deliveries, ContentStore store, IPictureDecoder decoder, NamingRuleRepository rules)
+{
+    /// <exception cref="DeliveryException">The delivery is not there or not analysed, or the pictures make no surface.</exception>
+    public async Task MakeAsync(Guid id, NewSurface surface, CancellationToken cancel)
+    {
+        var before = (await deliveries.FindAsync(id))?.Intake()
+            ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
+        var names = NamingTables.With(await rules.InForceAsync());
+        await deliveries.ChangeAsync(id, await surface.PrepareAsync(before, store, decoder, names, cancel));
+    }
 }

@@ -2,6 +2,7 @@ using System.Security.Claims;
 using Hangfire;
 using Kiln.Intake.Listing;
 using Kiln.Server.People;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Intake;
 
@@ -23,12 +24,12 @@ public static class ServerFolderRoutes
     {
         var group = api.MapGroup("/server-folders");
         group.MapGet("", (ServerFolderRepository folders) => folders.ListAsync()).WithName("listServerFolders");
-        group.MapPost("", AddAsync).RequireAuthorization("admin").WithName("addServerFolder");
+        group.MapPost("", AddAsync).RequireAuthorization(Access.Administers).WithName("addServerFolder");
         group
             .MapDelete("/{id:guid}", async (Guid id, ServerFolderRepository folders) =>
                 await folders.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()
             )
-            .RequireAuthorization("admin")
+            .RequireAuthorization(Access.Administers)
             .WithName("removeServerFolder");
         group
             .MapGet("/{id:guid}/entries", async (Guid id, ServerFolderRepository folders, string path = "") =>
@@ -36,7 +37,7 @@ public static class ServerFolderRoutes
             )
             .Produces<FolderEntry[]>()
             .WithName("browseServerFolder");
-        api.MapPost("/deliveries/from-folder", TakeAsync).RequireAuthorization("artist").WithName("takeFromFolder");
+        api.MapPost("/deliveries/from-folder", TakeAsync).RequireAuthorization(Access.Works).WithName("takeFromFolder");
     }
 
     private static async Task<ServerFolder> AddAsync(NewServerFolder request, ServerFolderRepository folders, ClaimsPrincipal user)
@@ -81,22 +82,15 @@ public static class ServerFolderRoutes
     private static async Task<IResult> TakeAsync(
         FromFolder request,
         ServerFolderRepository folders,
-        DeliveryRepository deliveries,
-        ClaimsPrincipal user,
-        IBackgroundJobClient jobs
+        DeliveryTaking deliveries,
+        ClaimsPrincipal user
     )
     {
         if (await folders.FindAsync(request.Folder) is not { } folder)
             return Results.NotFound();
         var place = Inside(folder, request.Path);
-        var id = await deliveries.CreateAsync(
-            request.Path.Length == 0 ? folder.Name : Path.GetFileNameWithoutExtension(place),
-            user.PersonId(),
-            place
-        );
-        await deliveries.AdvanceAsync(id, "receiving", "analysing");
-        jobs.Enqueue<IntakeJob>(j => j.RunAsync(id, CancellationToken.None));
-        return Results.Ok(DeliveryRoutes.Info((await deliveries.FindAsync(id))!));
+        var name = request.Path.Length == 0 ? folder.Name : Path.GetFileNameWithoutExtension(place);
+        return Results.Ok(DeliveryRoutes.Info(await deliveries.FromServerAsync(name, place, user.PersonId())));
     }
 
     /// <summary>A place inside a registered folder, links resolved.</summary>
@@ -135,5 +129,17 @@ public static class ServerFolderRoutes
         {
             return 0;
         }
+    }
+}
+
+/// <summary>Deliveries that lie on the server: analysed where they are, copied by nobody.</summary>
+public sealed class DeliveryTaking(DeliveryRepository deliveries, IBackgroundJobClient jobs)
+{
+    public async Task<DeliveryRow> FromServerAsync(string name, string place, Guid person)
+    {
+        var id = await deliveries.CreateAsync(name, person, place);
+        await deliveries.AdvanceAsync(id, "receiving", "analysing");
+        jobs.Enqueue<IntakeJob>(j => j.RunAsync(id, CancellationToken.None));
+        return (await deliveries.FindAsync(id))!;
     }
 }

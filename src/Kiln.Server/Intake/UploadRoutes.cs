@@ -4,6 +4,7 @@ using Kiln.Server.Platform.Errors;
 using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Intake;
+using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Intake;
 
@@ -22,7 +23,7 @@ public static class UploadRoutes
             .WithName("fileArrived");
         deliveries
             .MapPut("/{id:guid}/files/{**path}", ReceiveAsync)
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("sendFile")
             .TakesFiles()
             .DisableAntiforgery();
@@ -33,19 +34,15 @@ public static class UploadRoutes
         : File.Exists(part) ? new(new FileInfo(part).Length, false)
         : new(0, false);
 
-    /// <param name="from">Where this piece begins; what lies beyond is sent again.</param>
-    /// <param name="of">The whole length; without it the piece is the whole file.</param>
     private static async Task<IResult> ReceiveAsync(
-        Guid id,
-        string path,
-        HttpRequest request,
-        DeliveryRepository deliveries,
-        Uploads uploads,
-        long from = 0,
-        long? of = null
+        [AsParameters] DeliveryRequest delivery,
+        [AsParameters] FilePiece piece,
+        Uploads uploads
     )
     {
-        if (await deliveries.FindAsync(id) is not { State: "receiving", Source: null })
+        var (id, path, request) = (delivery.Id, piece.Path, delivery.Http.Request);
+        var (from, of) = (piece.From, piece.Of);
+        if (await delivery.Deliveries.FindAsync(id) is not { State: "receiving", Source: null })
             return Problems.Of(409, "delivery.closed", "This delivery does not take files any more.");
         if (File.Exists(uploads.PlaceOf(id, path)))
             throw new DeliveryException($"'{path}' was sent twice; the first one was kept.");
@@ -55,7 +52,7 @@ public static class UploadRoutes
                 return Problems.Of(409, "upload.gap", $"Only {file.Length} bytes of '{path}' have arrived; go on from there.");
             file.SetLength(from);
             file.Position = from;
-            await request.Body.CopyToAsync(file, request.HttpContext.RequestAborted);
+            await request.Body.CopyToAsync(file, delivery.Http.RequestAborted);
             if (of is { } whole && file.Length > whole)
             {
                 file.SetLength(0);
@@ -68,3 +65,12 @@ public static class UploadRoutes
         return Results.NoContent();
     }
 }
+
+/// <summary>A piece of a file that is sent.</summary>
+/// <param name="From">Where this piece begins; what lies beyond is sent again.</param>
+/// <param name="Of">The whole length; without it the piece is the whole file.</param>
+public sealed record FilePiece(
+    [FromRoute(Name = "path")] string Path,
+    [FromQuery(Name = "from")] long From = 0,
+    [FromQuery(Name = "of")] long? Of = null
+);

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Text;
 using Kiln.Intake.Listing;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Security;
 
 namespace Kiln.Server.Intake;
 

@@ -17,25 +17,24 @@ using Kiln.Store.Contents;
 using Kiln.Store.Intake;
 using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Http.Features;
-using Microsoft.AspNetCore.SignalR;
+using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Looks;
 
 /// <summary>A look after pictures were brought to it, and what became of each.</summary>
 public sealed record LookWithMaps(LookInfo Look, [property: JsonPropertyName("brought")] IReadOnlyList<AssignedMap> Assigned);
 
+/// <summary>Where pictures are dropped: on a lane, in the field of a variant's slot, or on the board, which sorts them.</summary>
+public sealed record DropPlace(
+    [FromQuery(Name = "lane")] string? Lane,
+    [FromQuery(Name = "variant")] string? Variant,
+    [FromQuery(Name = "slot")] string? Slot
+);
+
 /// <summary>
 /// Pictures dropped on the bench: on a lane they are wired there, on the board they are sorted first. They are read as a small delivery is.
 /// </summary>
-public sealed class DroppedMaps(
-    LookRepository looks,
-    Uploads uploads,
-    ContentStore store,
-    ContentRepository contents,
-    IPictureDecoder decoder,
-    NamingRuleRepository rules,
-    ConfigRegistry colour
-)
+public sealed class DroppedMaps(Uploads uploads, ContentStore store, ContentRepository contents, MapReader reader)
 {
     private const long MostBytes = 8L << 30;
     private const int MostFiles = 200;
@@ -43,42 +42,31 @@ public sealed class DroppedMaps(
     public static void Map(RouteGroupBuilder api) =>
         api.MapPost(
                 "/looks/{id:guid}/maps",
-                async (
-                    Guid id,
-                    string? lane,
-                    string? variant,
-                    string? slot,
-                    HttpContext http,
-                    DroppedMaps dropped,
-                    IHubContext<ProgressHub> hub
-                ) => await dropped.TakeAsync(id, lane, variant is not null && slot is not null ? (variant, slot) : null, http, hub)
+                async ([AsParameters] LookRequest request, [AsParameters] DropPlace place, DroppedMaps dropped) =>
+                    await dropped.TakeAsync(request, place)
             )
             .Produces<LookWithMaps>()
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("dropMaps")
             .TakesFiles()
             .DisableAntiforgery();
 
-    private async Task<LookWithMaps> TakeAsync(
-        Guid id,
-        string? lane,
-        (string Name, string Slot)? variant,
-        HttpContext http,
-        IHubContext<ProgressHub> hub
-    )
+    private async Task<LookWithMaps> TakeAsync(LookRequest request, DropPlace place)
     {
-        var cancel = http.RequestAborted;
-        var revision = LookRoutes.Revision(http);
-        var look = (await LookRoutes.RowAsync(looks, id)).Look();
+        // Said before anything is received.
+        _ = request.Revision;
+        var look = await request.LookAsync();
         return await ReadAsync(
-            http,
+            request.Http,
             look.Name,
             async (result, keep) =>
             {
-                var (edit, assigned) =
-                    variant is { } of ? OnVariant(look, of.Name, of.Slot, result)
-                    : lane is null ? MapsOntoLook.Sorted(look, result)
-                    : OnLane(look, lane, result);
+                var (edit, assigned) = place switch
+                {
+                    { Variant: { } variant, Slot: { } slot } => OnVariant(look, variant, slot, result),
+                    { Lane: { } lane } => OnLane(look, lane, result),
+                    _ => MapsOntoLook.Sorted(look, result),
+                };
                 if (edit is null)
                     throw new DeliveryException(
                         "Nothing of this could be sorted: "
@@ -86,12 +74,9 @@ public sealed class DroppedMaps(
                             + "lane where it belongs."
                     );
                 await keep();
-                return new LookWithMaps(
-                    await LookRoutes.ChangedAsync(looks.EditAsync(id, revision, edit, http.User.PersonId()), http, hub),
-                    assigned
-                );
+                return new LookWithMaps(await request.EditAsync(edit), assigned);
             },
-            cancel
+            request.Cancel
         );
     }
 
@@ -132,11 +117,7 @@ public sealed class DroppedMaps(
                 await file.CopyToAsync(target, cancel);
             }
             var listing = DeliveryListing.Read([uploads.FolderOf(place)], uploads.StagingOf(place), cancel: cancel);
-            var result = await new IntakeAnalysis(
-                decoder,
-                NamingTables.With(await rules.InForceAsync()),
-                config: colour.Current.Names
-            ).RunAsync(listing, name, cancel: cancel);
+            var result = await (await reader.NowAsync()).RunAsync(listing, name, cancel: cancel);
             return await use(result, async () =>
             {
                 foreach (var file in listing.Files)

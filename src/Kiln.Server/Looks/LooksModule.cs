@@ -7,6 +7,7 @@ internal static class LooksModule
 {
     public static IServiceCollection AddLooks(this IServiceCollection services) =>
         services
+            .AddSingleton<StudioMaps>()
             .AddSingleton<LookCompilation>()
             .AddSingleton<BoardReading>()
             .AddSingleton<StepStudy>()

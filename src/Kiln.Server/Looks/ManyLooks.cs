@@ -1,11 +1,13 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Steps;
 using Kiln.Server.Collecting;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
 using Kiln.Store;
+using Kiln.Store.Contents;
 using Kiln.Store.Looks;
 using Microsoft.AspNetCore.SignalR;
 
@@ -26,7 +28,7 @@ public sealed record EditedLook(Guid Id, string Name, int Revision, string? Refu
 public sealed record LookAtRevision(Guid Id, int Revision);
 
 /// <summary>Edits of several looks in one gesture, and their undo in one gesture.</summary>
-public sealed class ManyLooks(LookRepository looks, IHubContext<ProgressHub> hub)
+public sealed class ManyLooks(LookRepository looks, ContentStore store, IHubContext<ProgressHub> hub)
 {
     private const int Most = 500;
 
@@ -35,12 +37,12 @@ public sealed class ManyLooks(LookRepository looks, IHubContext<ProgressHub> hub
         api.MapPost("/looks/edits", (EditForMany request, ManyLooks many, HttpContext http) =>
                 many.EachAsync(request.Looks, _ => request.Edit, http.User.PersonId())
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("editManyLooks")
             .TakesDocuments();
         api.MapPost("/looks/lanes", async (LanesForMany request, ManyLooks many, LookRepository looks, HttpContext http) =>
             {
-                var from = (await LookRoutes.RowAsync(looks, request.From)).Look();
+                var from = (await looks.GetAsync(request.From)).Look();
                 return await many.EachAsync(
                     [.. request.Looks.Where(l => l != request.From)],
                     into =>
@@ -50,13 +52,13 @@ public sealed class ManyLooks(LookRepository looks, IHubContext<ProgressHub> hub
                     http.User.PersonId()
                 );
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("copyLanes")
             .TakesDocuments();
         api.MapPost("/looks/undo", (IReadOnlyList<LookAtRevision> request, ManyLooks many, HttpContext http) =>
                 many.UndoAsync(request, http.User.PersonId())
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("undoManyLooks");
     }
 
@@ -64,6 +66,13 @@ public sealed class ManyLooks(LookRepository looks, IHubContext<ProgressHub> hub
         ForAsync(ids.Distinct().Select(id => (id, (int?)null)).ToList(), row =>
             looks.EditAsync(row.Id, row.Revision, edit(row.Look()), person)
         );
+
+    /// <summary>A stored file in the place of another.</summary>
+    public Task<IReadOnlyList<EditedLook>> ReplacedAsync(string content, Replacement by, Guid person)
+    {
+        var file = MapUseRoutes.FileOf(by, store);
+        return EachAsync(by.Looks, look => FileReplacing.In(look, content, file), person);
+    }
 
     /// <summary>Each look its own edit, where nobody has gone on since it was seen.</summary>
     public Task<IReadOnlyList<EditedLook>> OwnAsync(IReadOnlyList<OwnEdit> edits, Guid person)

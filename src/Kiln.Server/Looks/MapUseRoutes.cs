@@ -4,6 +4,7 @@ using Kiln.Looks.Maps;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Headers;
 using Kiln.Server.People;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Looks;
@@ -24,7 +25,7 @@ public static class MapUseRoutes
     {
         api.MapGet("/contents/{hash}/users", (string hash, MapUseRepository users) => users.OfAsync(hash)).WithName("mapUsers");
         api.MapPost("/maps", (DroppedMaps dropped, HttpContext http, CancellationToken cancel) => dropped.KeepOneAsync(http, cancel))
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("keepMap")
             .DisableAntiforgery();
         api.MapPost("/contents/{hash}/replacement/trial", async (string hash, Replacement by, LookRepository looks, ContentStore store) =>
@@ -37,12 +38,10 @@ public static class MapUseRoutes
                 return result;
             })
             .WithName("tryReplacement");
-        api.MapPost("/contents/{hash}/replacement", (string hash, Replacement by, ManyLooks many, ContentStore store, HttpContext http) =>
-            {
-                var file = FileOf(by, store);
-                return many.EachAsync(by.Looks, look => FileReplacing.In(look, hash, file), http.User.PersonId());
-            })
-            .RequireAuthorization("artist")
+        api.MapPost("/contents/{hash}/replacement", (string hash, Replacement by, ManyLooks many, HttpContext http) =>
+                many.ReplacedAsync(hash, by, http.User.PersonId())
+            )
+            .RequireAuthorization(Access.Works)
             .WithName("replaceMap");
     }
 
@@ -59,7 +58,7 @@ public static class MapUseRoutes
     }
 
     /// <summary>What its own header says of it; nothing is believed that was sent along.</summary>
-    private static MapFile FileOf(Replacement by, ContentStore store)
+    internal static MapFile FileOf(Replacement by, ContentStore store)
     {
         if (by.Content.Length != 64 || !store.Has(by.Content))
             throw new LookException("That file is not here; bring it first.");

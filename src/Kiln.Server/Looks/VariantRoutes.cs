@@ -12,7 +12,6 @@ using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Looks;
-using Microsoft.AspNetCore.SignalR;
 
 namespace Kiln.Server.Looks;
 
@@ -61,14 +60,12 @@ public static class VariantRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/looks/{id:guid}/variants");
-        group
-            .MapGet("", async (Guid id, LookRepository looks) => Table((await LookRoutes.RowAsync(looks, id)).Look()))
-            .WithName("variantTable");
+        group.MapGet("", async ([AsParameters] LookRequest request) => Table(await request.LookAsync())).WithName("variantTable");
         group.MapGet("/rules", RulesAsync).WithName("variantRules");
         group
-            .MapGet("/sheet.csv", async (Guid id, LookRepository looks) =>
+            .MapGet("/sheet.csv", async ([AsParameters] LookRequest request) =>
             {
-                var look = (await LookRoutes.RowAsync(looks, id)).Look();
+                var look = await request.LookAsync();
                 return Results.File(
                     System.Text.Encoding.UTF8.GetBytes(VariantSheet.Write(look)),
                     "text/csv; charset=utf-8",
@@ -77,48 +74,31 @@ public static class VariantRoutes
             })
             .WithName("variantSheet");
         group
-            .MapPost(
-                "/cells",
-                async (Guid id, IReadOnlyList<CellChange> cells, LookRepository looks, HttpContext http, IHubContext<ProgressHub> hub) =>
-                {
-                    var look = (await LookRoutes.RowAsync(looks, id)).Look();
-                    return await LookRoutes.ChangedAsync(
-                        looks.EditAsync(id, LookRoutes.Revision(http), Edit(look, cells), http.User.PersonId()),
-                        http,
-                        hub
-                    );
-                }
+            .MapPost("/cells", async ([AsParameters] LookRequest request, IReadOnlyList<CellChange> cells) =>
+                await request.EditAsync(Edit(await request.LookAsync(), cells))
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("setVariantCells")
             .TakesDocuments();
-        group.MapPost("/sheet", SheetAsync).RequireAuthorization("artist").WithName("takeVariantSheet").TakesDocuments();
+        group.MapPost("/sheet", SheetAsync).RequireAuthorization(Access.Works).WithName("takeVariantSheet").TakesDocuments();
     }
 
     /// <param name="tries">Only says what it would do.</param>
-    private static async Task<SheetAnswer> SheetAsync(
-        Guid id,
-        LookRepository looks,
-        HttpContext http,
-        IHubContext<ProgressHub> hub,
-        CancellationToken cancel,
-        bool tries = false
-    )
+    private static async Task<SheetAnswer> SheetAsync([AsParameters] LookRequest request, bool tries = false)
     {
-        var look = (await LookRoutes.RowAsync(looks, id)).Look();
+        var look = await request.LookAsync();
         using var memory = new MemoryStream();
         var buffer = new byte[1 << 16];
-        for (int read; memory.Length <= CsvText.MostBytes && (read = await http.Request.Body.ReadAsync(buffer, cancel)) > 0; )
+        for (
+            int read;
+            memory.Length <= CsvText.MostBytes && (read = await request.Http.Request.Body.ReadAsync(buffer, request.Cancel)) > 0;
+
+        )
             memory.Write(buffer, 0, read);
         var sheet = VariantSheet.Read(look, memory.ToArray());
         if (tries || sheet.Faults.Count > 0 || sheet.Added.Count + sheet.Changed.Count == 0)
             return new(sheet.Added, sheet.Changed, sheet.Faults, null);
-        var changed = await LookRoutes.ChangedAsync(
-            looks.EditAsync(id, LookRoutes.Revision(http), new VariantsEdit(sheet.Variants), http.User.PersonId()),
-            http,
-            hub
-        );
-        return new(sheet.Added, sheet.Changed, [], changed);
+        return new(sheet.Added, sheet.Changed, [], await request.EditAsync(new VariantsEdit(sheet.Variants)));
     }
 
     private static LookEdit Edit(Look look, IReadOnlyList<CellChange> cells)
@@ -138,18 +118,15 @@ public static class VariantRoutes
         return edits.Length == 1 ? edits[0] : new BatchEdit($"{cells.Count} fields of {edits.Length} variants", edits);
     }
 
-    private static async Task<IReadOnlyList<VariantRules>> RulesAsync(
-        Guid id,
-        LookRepository looks,
-        BrokenRules rules,
-        LookContextRepository contexts
-    )
+    private static async Task<IReadOnlyList<VariantRules>> RulesAsync([AsParameters] LookRequest request, BrokenRules rules)
     {
-        var look = (await LookRoutes.RowAsync(looks, id)).Look();
-        var around = await contexts.OfLookAsync(id);
+        var look = await request.LookAsync();
+        var around = await request.Contexts.OfLookAsync(request.Id);
         var result = new List<VariantRules>();
         foreach (var variant in look.Variants)
-            result.Add(new(variant.Name, [.. (await rules.OfVariantAsync(id, look.As(variant), around.Space)).Select(b => b.Sentence)]));
+            result.Add(
+                new(variant.Name, [.. (await rules.OfVariantAsync(request.Id, look.As(variant), around.Space)).Select(b => b.Sentence)])
+            );
         return result;
     }
 

@@ -50,11 +50,11 @@ public sealed class CollectionLooks(
 public sealed class BatchOrdering(CollectionLooks looks, DialectProfiles profiles, BatchRepository batches, IBackgroundJobClient jobs)
 {
     /// <returns>The batch.</returns>
-    public async Task<Guid> OrderAsync(Guid collection, string dialect, bool drafts, Guid person)
+    public async Task<Guid> OrderAsync(BatchRequest order, Guid person)
     {
-        profiles.Find(dialect);
-        var (name, orders) = await looks.ToWriteAsync(collection, drafts);
-        var made = await batches.AddAsync(name, dialect, person, orders);
+        profiles.Find(order.Dialect);
+        var (name, orders) = await looks.ToWriteAsync(order.Id, order.Drafts);
+        var made = await batches.AddAsync(name, order.Dialect, person, orders);
         jobs.Enqueue<BatchJob>(j => j.RunAsync(made, CancellationToken.None));
         return made;
     }

@@ -7,9 +7,11 @@ using Kiln.Exchange.Tables;
 using Kiln.Looks.Document;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Looks;
+using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Packages;
 
@@ -23,12 +25,19 @@ public sealed record BatchInfo(
     IReadOnlyList<BatchLookRow> Looks
 );
 
+/// <param name="Drafts">The looks as they are now, instead of what is published of them.</param>
+public sealed record BatchRequest(
+    [FromRoute(Name = "id")] Guid Id,
+    [FromQuery(Name = "dialect")] string Dialect,
+    [FromQuery(Name = "drafts")] bool Drafts = false
+);
+
 /// <summary>A collection as one dialect's packages: ordered, followed look by look, fetched in one file.</summary>
 public static class BatchRoutes
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/collections/{id:guid}/batches", OrderAsync).RequireAuthorization("artist").WithName("orderBatch");
+        api.MapPost("/collections/{id:guid}/batches", OrderAsync).RequireAuthorization(Access.Works).WithName("orderBatch");
         api.MapGet("/batches", async (BatchRepository batches, ClaimsPrincipal user) =>
                 await Task.WhenAll((await batches.OfAsync(user.PersonId())).Select(b => InfoAsync(b, batches)))
             )
@@ -42,22 +51,20 @@ public static class BatchRoutes
                     jobs.Enqueue<BatchJob>(j => j.RunAsync(id, CancellationToken.None));
                 return Results.NoContent();
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("runBatchAgain");
-        api.MapDelete("/batches/{id:guid}", RemoveAsync).RequireAuthorization("artist").WithName("removeBatch");
+        api.MapDelete("/batches/{id:guid}", RemoveAsync).RequireAuthorization(Access.Works).WithName("removeBatch");
     }
 
     private static async Task<BatchInfo> OrderAsync(
-        Guid id,
-        string dialect,
+        [AsParameters] BatchRequest order,
         BatchOrdering ordering,
         BatchRepository batches,
-        ClaimsPrincipal user,
-        bool drafts = false
-    ) => await InfoAsync((await batches.FindAsync(await ordering.OrderAsync(id, dialect, drafts, user.PersonId())))!, batches);
+        ClaimsPrincipal user
+    ) => await InfoAsync((await batches.FindAsync(await ordering.OrderAsync(order, user.PersonId())))!, batches);
 
     private static async Task<BatchRow?> OwnAsync(Guid id, BatchRepository batches, ClaimsPrincipal user) =>
-        await batches.FindAsync(id) is { } row && row.PersonId == user.PersonId() ? row : null;
+        await batches.FindAsync(id) is { } row && user.Owns(row.PersonId) ? row : null;
 
     private static async Task<BatchInfo> InfoAsync(BatchRow row, BatchRepository batches)
     {

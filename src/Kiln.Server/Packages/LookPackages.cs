@@ -29,15 +29,12 @@ public sealed class LookPackages(
     LookCompilation compilation,
     DialectProfiles profiles,
     MapTextures textures,
-    ContentStore store,
-    IPictureDecoder decoder,
+    PackageContents contents,
     ThumbnailCache thumbnails,
     RenderScheduler scheduler,
     ConfigRegistry colour
 )
 {
-    private readonly LookWriter writer = new(Tile(), store, decoder);
-
     public async Task<CompiledLook> WriteAsync(Stream stream, Look look, string dialect, WorkingSpace working, bool convertTextures = false)
     {
         var profile = profiles.Find(dialect);
@@ -63,8 +60,8 @@ public sealed class LookPackages(
             stream,
             look,
             all,
-            writer.PackageFiles(all, profile),
-            store,
+            contents.Writer.PackageFiles(all, profile),
+            contents.Store,
             await PreviewAsync(compiled.Network, profile, spaceOf)
         );
         return compiled;
@@ -99,10 +96,18 @@ public sealed class LookPackages(
             made.Profiles.TryGetValue(id, out var text) ? DialectProfile.Read(text, id) : profiles.Find(id);
         var options = new CompileOptions(made.WorkingSpace, name => made.SpaceNames.GetValueOrDefault(name, name));
         Task<CompiledLook> As(string id, Look look) =>
-            new DialectCompiler(Profile(id), new Bakery(textures, store), options).CompileAsync(look);
+            new DialectCompiler(Profile(id), new Bakery(textures, contents.Store), options).CompileAsync(look);
         var ours = made.SpaceNames.GroupBy(n => n.Value).ToDictionary(g => g.Key, g => g.First().Key);
         return await WriteAsync(stream, version.Rendered, Profile(dialect), As, name => ours.GetValueOrDefault(name, name));
     }
+}
+
+/// <summary>What goes into packages: stored maps, and the forms and documents written around them.</summary>
+public sealed class PackageContents(ContentStore store, IPictureDecoder decoder)
+{
+    public ContentStore Store => store;
+
+    public LookWriter Writer { get; } = new(Tile(), store, decoder);
 
     private static CarrierForm Tile()
     {

@@ -12,8 +12,8 @@ public static class PackageRoutes
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/looks/packages", ImportAsync).RequireAuthorization("artist").WithName("bringPackage").TakesFiles();
-        api.MapPost("/looks/packages/materials", MaterialsAsync).RequireAuthorization("artist").WithName("listMaterials").TakesFiles();
+        api.MapPost("/looks/packages", ImportAsync).RequireAuthorization(Access.Works).WithName("bringPackage").TakesFiles();
+        api.MapPost("/looks/packages/materials", MaterialsAsync).RequireAuthorization(Access.Works).WithName("listMaterials").TakesFiles();
     }
 
     private static Task<IReadOnlyList<FoundMaterial>> MaterialsAsync(string name, PackageImport import, HttpContext http) =>

@@ -4,5 +4,5 @@ namespace Kiln.Server.People;
 internal static class PeopleModule
 {
     public static IServiceCollection AddPeople(this IServiceCollection services) =>
-        services.AddSingleton<SessionCookies>().AddSingleton<SignInLimits>();
+        services.AddSingleton<SessionCookies>().AddSingleton<SignInLimits>().AddSingleton<Authentication>().AddSingleton<PeopleChanges>();
 }

@@ -1,4 +1,5 @@
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.People;
 
@@ -21,30 +22,20 @@ public static class PeopleRoutes
 {
     public static void Map(RouteGroupBuilder api)
     {
-        var group = api.MapGroup("/people").RequireAuthorization("admin");
+        var group = api.MapGroup("/people").RequireAuthorization(Access.Administers);
         group.MapGet("", async (PersonRepository people) => (await people.ListAsync()).Select(Info)).WithName("listPeople");
         group.MapPost("", AddAsync).WithName("addPerson");
         group
-            .MapPatch(
-                "/{name}",
-                async (string name, PersonChange change, PersonRepository people, SessionCookies cookies, HttpContext http) =>
-                {
-                    var after = await people.UpdateAsync(name, change.Role, change.Disabled, change.ShownName, http.Actor());
-                    await cookies.ForgetAsync();
-                    return Info(after);
-                }
+            .MapPatch("/{name}", async (string name, PersonChange change, PeopleChanges people, HttpContext http) =>
+                Info(await people.ChangeAsync(name, change, http.Actor()))
             )
             .WithName("changePerson");
         group
-            .MapPost(
-                "/{name}/reset",
-                async (string name, PersonRepository people, LinkRepository links, SessionCookies cookies, HttpContext http) =>
-                {
-                    var person = await people.ClearPasswordAsync(name, http.Actor());
-                    await cookies.ForgetAsync();
-                    return await InvitedAsync(person, links);
-                }
-            )
+            .MapPost("/{name}/reset", async (string name, PeopleChanges people, HttpContext http) =>
+            {
+                var (person, link) = await people.ResetAsync(name, http.Actor());
+                return Invited(person, link);
+            })
             .WithName("resetPerson");
         group.MapGet("/audit", (AuditRepository audit, long? before) => audit.ListAsync(before)).WithName("listAudit");
     }
@@ -52,24 +43,14 @@ public static class PeopleRoutes
     /// <summary>Where a link leads.</summary>
     public static string PathOf(string token) => "/welcome#" + token;
 
-    private static async Task<InvitedPerson> AddAsync(NewPerson request, PersonRepository people, LinkRepository links, HttpContext http)
+    private static async Task<InvitedPerson> AddAsync(NewPerson request, PeopleChanges people, HttpContext http)
     {
-        var name = PersonRepository.Checked(request.Name);
-        var person = await people.AddAsync(
-            name,
-            request.ShownName ?? "",
-            request.Role,
-            request.Password is { } password ? Passwords.Hash(name, password) : "",
-            http.Actor()
-        );
-        return request.Password is null ? await InvitedAsync(person, links) : new(Info(person), null, null);
+        var (person, link) = await people.AddAsync(request, http.Actor());
+        return Invited(person, link);
     }
 
-    private static async Task<InvitedPerson> InvitedAsync(Person person, LinkRepository links)
-    {
-        var (token, expires) = await links.MakeAsync(person.Id);
-        return new(Info(person), PathOf(token), expires);
-    }
+    private static InvitedPerson Invited(Person person, (string Token, DateTime Expires)? link) =>
+        new(Info(person), link is { } made ? PathOf(made.Token) : null, link?.Expires);
 
     private static PersonInfo Info(Person p) =>
         new(
@@ -82,4 +63,37 @@ public static class PeopleRoutes
             p.LastSeen,
             p.Created
         );
+}
+
+/// <summary>Changes of people by an admin: written to the audit, and in force at once for those who are signed in.</summary>
+public sealed class PeopleChanges(PersonRepository people, LinkRepository links, SessionCookies cookies)
+{
+    /// <returns>The person, and a link by which they choose a password where none was given.</returns>
+    public async Task<(Person Person, (string Token, DateTime Expires)? Link)> AddAsync(NewPerson request, Actor by)
+    {
+        var name = PersonRepository.Checked(request.Name);
+        var person = await people.AddAsync(
+            name,
+            request.ShownName ?? "",
+            request.Role,
+            request.Password is { } password ? Passwords.Hash(name, password) : "",
+            by
+        );
+        return (person, request.Password is null ? await links.MakeAsync(person.Id) : null);
+    }
+
+    public async Task<Person> ChangeAsync(string name, PersonChange change, Actor by)
+    {
+        var after = await people.UpdateAsync(name, change.Role, change.Disabled, change.ShownName, by);
+        await cookies.ForgetAsync();
+        return after;
+    }
+
+    /// <summary>Takes the password away; the link lets them choose another.</summary>
+    public async Task<(Person Person, (string Token, DateTime Expires)? Link)> ResetAsync(string name, Actor by)
+    {
+        var person = await people.ClearPasswordAsync(name, by);
+        await cookies.ForgetAsync();
+        return (person, await links.MakeAsync(person.Id));
+    }
 }

@@ -1,3 +1,5 @@
+using Kiln.Server.Platform.Security;
+
 namespace Kiln.Server.Platform;
 
 /// <summary>Files that are made while somebody waits for them.</summary>

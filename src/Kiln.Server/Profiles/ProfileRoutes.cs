@@ -45,10 +45,6 @@ public sealed record TriedProfile(ShownNetwork Network, Kiln.Dialects.Networks.C
 /// <summary>Dialect profiles of the studio: read, checked, tried on a look, kept, taken back.</summary>
 public static class ProfileRoutes
 {
-    private const int Side = 240,
-        Textures = 512,
-        Samples = 24;
-
     public static void Map(RouteGroupBuilder api)
     {
         var group = api.MapGroup("/profiles");
@@ -68,22 +64,28 @@ public static class ProfileRoutes
             .MapPost("/check", (ProfileText profile, ProfileRegistry registry, CancellationToken cancel) =>
                 registry.CheckAsync(profile.Text, cancel)
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("checkProfile")
             .TakesDocuments();
-        group.MapPost("/try", TryAsync).RequireAuthorization("artist").WithName("tryProfile").TakesDocuments();
+        group
+            .MapPost("/try", (Guid look, ProfileText profile, ProfileTrials trials, CancellationToken cancel) =>
+                trials.OfAsync(look, profile.Text, cancel)
+            )
+            .RequireAuthorization(Access.Works)
+            .WithName("tryProfile")
+            .TakesDocuments();
         group
             .MapPost("", async (KeptProfile profile, ProfileRegistry registry, ClaimsPrincipal user, CancellationToken cancel) =>
                 Version(await registry.KeepAsync(profile.Text, profile.Note, profile.Knowing, user.PersonId(), cancel))
             )
-            .RequireAuthorization("admin")
+            .RequireAuthorization(Access.Administers)
             .WithName("keepProfile")
             .TakesDocuments();
         group
             .MapDelete("/{dialect}", async (string dialect, ProfileRegistry registry) =>
                 await registry.TakeBackAsync(dialect) ? Results.NoContent() : Results.NotFound()
             )
-            .RequireAuthorization("admin")
+            .RequireAuthorization(Access.Administers)
             .WithName("takeProfileBack");
     }
 
@@ -114,45 +116,5 @@ public static class ProfileRoutes
             return new(own.Text);
         var profile = profiles.Find(dialect);
         return new(await File.ReadAllTextAsync(Path.Combine(profiles.Folder!, profile.Id + ".json")));
-    }
-
-    /// <summary>What a profile that is not kept yet makes of a look: its network, its report, and a proof as a data address.</summary>
-    private static async Task<TriedProfile> TryAsync(
-        Guid look,
-        ProfileText text,
-        LookRepository looks,
-        LookCompilation compilation,
-        LookContextRepository spaces,
-        RenderScheduler scheduler,
-        CancellationToken cancel
-    )
-    {
-        var profile = ProfileRegistry.Usable(text.Text);
-        var working = (await spaces.OfLookAsync(look)).Space;
-        var (compiled, material) = await compilation.TryAsync(
-            (await LookRoutes.RowAsync(looks, look)).Look(),
-            profile,
-            working,
-            Textures,
-            cancel
-        );
-        var tracer = new ProofRequest("vessel", "softbox", Side, Side).Start(material);
-        for (var done = 0; done < Samples; done += 8)
-            await scheduler.RenderAsync(
-                () =>
-                {
-                    tracer.Accumulate(8, cancel);
-                    return true;
-                },
-                cancel
-            );
-        var picture = PictureWriter.Jpeg(View.Named("aces1-sdr", working.Space).Apply(tracer.Picture()), 90);
-        var document =
-            profile.Document == "materialx" ? Encoding.UTF8.GetString(MaterialXWriter.Write(compiled.Network, profile, null)) : null;
-        return new(
-            ShownNetwork.Of(compiled.Network, document),
-            compiled.Report,
-            "data:image/jpeg;base64," + Convert.ToBase64String(picture)
-        );
     }
 }

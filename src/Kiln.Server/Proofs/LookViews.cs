@@ -38,7 +38,7 @@ public sealed class LookViews(
     public async Task<ViewedLook> OfAsync(Guid id, string? variant = null)
     {
         var around = await contexts.OfLookAsync(id);
-        var look = (await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims);
+        var look = (await looks.GetAsync(id)).Look().Under(around.Trims);
         return new(variant is null ? look : look.As(variant), around.Space);
     }
 
@@ -48,6 +48,9 @@ public sealed class LookViews(
         var around = await contexts.OfLookAsync(id);
         return new(trimmed ? look.Under(around.Trims) : look, around.Space);
     }
+
+    /// <summary>Hash of the colour config in force, by whose names views are found; null without one.</summary>
+    public string? Config => colour.Current.Names?.Config.Hash;
 
     public View View(string name, WorkingSpace working) => Colour.Views.View.Named(name, working.Space, colour.Current.Names);
 

@@ -1,8 +1,10 @@
+using System.Security.Claims;
 using Kiln.Analysis.Difference;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Server.Collecting;
 using Kiln.Server.Looks;
+using Kiln.Server.Platform.Security;
 using Kiln.Server.Proofs.Thumbnails;
 using Kiln.Store.Looks;
 
@@ -32,15 +34,9 @@ public static class ProofRoutes
     ) => differences.BetweenDialectsAsync(id, query, cancel);
 
     /// <summary>ΔE2000 between a version, under the trims of then, and what is on the bench now.</summary>
-    private static async Task<IResult> VersionDifferenceAsync(
-        Guid id,
-        int number,
-        VersionRepository versions,
-        LookDifferences differences,
-        HttpContext http
-    ) =>
-        await VersionRoutes.SeenAsync(id, number, versions, http) is { } version
-            ? Results.Ok(await differences.ToNowAsync(id, version.Rendered, http.RequestAborted))
+    private static async Task<IResult> VersionDifferenceAsync([AsParameters] VersionRequest request, LookDifferences differences) =>
+        await request.SeenAsync() is { } version
+            ? Results.Ok(await differences.ToNowAsync(request.Id, version.Rendered, request.Cancel))
             : Results.NotFound();
 
     private static Task<IReadOnlyList<LineFigure>> FiguresAsync(Guid id, string dialect, ReportFigures figures, CancellationToken cancel) =>
@@ -51,14 +47,13 @@ public static class ProofRoutes
     /// by document.
     /// </summary>
     private static async Task<IResult> PictureAsync(
-        Guid id,
         [AsParameters] LookPictureQuery query,
         LookAsAsked looks,
         LookPictures pictures,
         HttpContext http
     )
     {
-        var viewed = await looks.FindAsync(id, query, http);
+        var viewed = await looks.FindAsync(query, http.User);
         var size = Math.Clamp(query.Size ?? 200, 32, 512);
         var bytes = await pictures.OfAsync(viewed.Look, viewed.Working, size, query.Form, query.Light, query.Dialect, http.RequestAborted);
         http.Response.Headers.CacheControl = "no-cache";
@@ -69,14 +64,14 @@ public static class ProofRoutes
 /// <summary>The look that a picture is asked of: as it is, as it was, a version, a variant, or without a lane.</summary>
 public sealed class LookAsAsked(LookRepository looks, VersionRepository versions, LookViews views)
 {
-    public async Task<ViewedLook> FindAsync(Guid id, LookPictureQuery query, HttpContext http)
+    public async Task<ViewedLook> FindAsync(LookPictureQuery query, ClaimsPrincipal user)
     {
+        var id = query.Id;
         var look =
             query.Version is { } kept
-                ? (await VersionRoutes.SeenAsync(id, kept, versions, http))?.Rendered
-                    ?? throw new LookException($"That look has no version {kept}.")
+                ? (await versions.SeenAsync(user, id, kept))?.Rendered ?? throw new LookException($"That look has no version {kept}.")
             : query.At is { } number ? await looks.AtAsync(id, number)
-            : (await LookRoutes.RowAsync(looks, id)).Look();
+            : (await looks.GetAsync(id)).Look();
         if (query.Variant is { } variant)
             look = look.As(variant);
         if (query.Without is { } lane)

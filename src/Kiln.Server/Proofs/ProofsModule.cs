@@ -15,6 +15,8 @@ internal static class ProofsModule
             .AddSingleton<RenderScheduler>()
             .AddSingleton<WallRenderer>()
             .AddSingleton<LightRegistry>()
+            .AddSingleton<LightIntake>()
+            .AddSingleton<MapReadouts>()
             .AddSingleton<LookViews>()
             .AddSingleton<TrimFits>()
             .AddSingleton<ProofOrdering>()

@@ -33,6 +33,7 @@ public sealed record PixelQuery(
 /// <param name="Halved">Moved by half its width and height.</param>
 /// <param name="Crop">So many pixels on a side from the middle, at full size.</param>
 public sealed record ThumbnailQuery(
+    [FromRoute(Name = "hash")] string Hash,
     [FromQuery(Name = "size")] int? Size,
     [FromQuery(Name = "lit")] bool? Lit,
     [FromQuery(Name = "mark")] string? Mark,

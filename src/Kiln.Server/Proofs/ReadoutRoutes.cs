@@ -10,6 +10,7 @@ using Kiln.Server.Configs;
 using Kiln.Server.Proofs.Scheduling;
 using Kiln.Store;
 using Kiln.Store.Contents;
+using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Proofs;
 
@@ -46,9 +47,8 @@ public static class ReadoutRoutes
         api.MapGet("/contents/{hash}/readout", ReadAsync).Produces<PixelReadout>().WithName("readPixel");
     }
 
-    /// <param name="viewer">Whose newest picture is asked.</param>
-    private static IResult ReadProof(string viewer, float u, float v, RenderScheduler scheduler, HttpContext http, int patch = 1) =>
-        scheduler.Shown(http.User.Identity!.Name + "/" + viewer) is not { } p
+    private static IResult ReadProof([AsParameters] ProofPixelQuery at, RenderScheduler scheduler, HttpContext http) =>
+        scheduler.Shown(http.User.Identity!.Name + "/" + at.Viewer) is not { } p
             ? Results.NotFound()
             : Results.Ok(
                 LightReadout.Of(
@@ -56,9 +56,9 @@ public static class ReadoutRoutes
                     p.Working,
                     p.View,
                     p.Exposure,
-                    (int)(Math.Clamp(u, 0, 1) * p.Light.Width),
-                    (int)(Math.Clamp(v, 0, 1) * p.Light.Height),
-                    patch
+                    (int)(Math.Clamp(at.U, 0, 1) * p.Light.Width),
+                    (int)(Math.Clamp(at.V, 0, 1) * p.Light.Height),
+                    at.Patch
                 )
             );
 
@@ -66,23 +66,34 @@ public static class ReadoutRoutes
         string hash,
         [AsParameters] ReadingQuery reading,
         [AsParameters] PixelQuery pixel,
-        ReadoutPictures pictures,
-        ConfigRegistry colour
-    )
+        MapReadouts readouts
+    ) => Results.Ok(await readouts.OfAsync(hash, reading, pixel));
+}
+
+/// <param name="Viewer">Whose newest picture is asked.</param>
+public sealed record ProofPixelQuery(
+    [FromQuery(Name = "viewer")] string Viewer,
+    [FromQuery(Name = "u")] float U,
+    [FromQuery(Name = "v")] float V,
+    [FromQuery(Name = "patch")] int Patch = 1
+);
+
+/// <summary>What stands at a place of a stored map, read in a way and shown by a view.</summary>
+public sealed class MapReadouts(ReadoutPictures pictures, ConfigRegistry colour)
+{
+    public async Task<PixelReadout> OfAsync(string hash, ReadingQuery reading, PixelQuery pixel)
     {
         var working = WorkingSpace.Find(pixel.Working);
         var asked = reading.Reading() with { Space = ColourSpace.Find(reading.Space).Id };
         var picture = await pictures.GetAsync(hash);
-        return Results.Ok(
-            PixelReadout.Of(
-                picture,
-                asked,
-                (int)(Math.Clamp(pixel.U, 0, 1) * picture.Width),
-                (int)(Math.Clamp(pixel.V, 0, 1) * picture.Height),
-                pixel.Patch,
-                View.Named(pixel.View, working.Space, colour.Current.Names),
-                working
-            )
+        return PixelReadout.Of(
+            picture,
+            asked,
+            (int)(Math.Clamp(pixel.U, 0, 1) * picture.Width),
+            (int)(Math.Clamp(pixel.V, 0, 1) * picture.Height),
+            pixel.Patch,
+            View.Named(pixel.View, working.Space, colour.Current.Names),
+            working
         );
     }
 }

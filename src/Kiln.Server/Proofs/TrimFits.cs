@@ -22,13 +22,13 @@ public sealed class TrimFits(
     /// <summary>Enough for proofs of a hundred pixels.</summary>
     private const int Textures = 1024;
 
-    /// <param name="from">The dialect to be met; null for the look as itself.</param>
     /// <returns>Lines as they come; they end with the result or a sentence.</returns>
-    public async Task<ChannelReader<FitLine>> BeginAsync(Guid id, string dialect, string? from, string person, CancellationToken cancel)
+    public async Task<ChannelReader<FitLine>> BeginAsync(FitQuery query, string person, CancellationToken cancel)
     {
+        var (id, dialect, from) = query;
         // What is found replaces the look's own trims; the dialect to be met has those of its studio.
         var around = await contexts.OfLookAsync(id);
-        var (look, working) = ((await LookRoutes.RowAsync(looks, id)).Look(), around.Space);
+        var (look, working) = ((await looks.GetAsync(id)).Look(), around.Space);
         Task Turn(Action piece, CancellationToken c) =>
             scheduler.RenderAsync(
                 () =>

@@ -22,27 +22,8 @@ namespace Kiln.Server.Sheets;
 /// Makes an ordered sheet, look by look. After a restart it begins anew (pictures that were made are kept); its files are there whole or
 /// not at all.
 /// </summary>
-public sealed class SheetJob(
-    SheetRepository sheets,
-    LookRepository looks,
-    VersionRepository versions,
-    LookContextRepository contexts,
-    LookPictures pictures,
-    BrokenRules rules,
-    RuleRepository ruleRepository,
-    ContentStore store,
-    KilnSettings settings,
-    ILogger<SheetJob> log
-)
+public sealed class SheetJob(SheetRepository sheets, LookRepository looks, SheetPages pages, KilnSettings settings, ILogger<SheetJob> log)
 {
-    /// <summary>Pixels of a picture on a look's own page, and in a grid.</summary>
-    private const int OwnPage = 320,
-        InGrid = 200,
-        OfVariant = 112;
-
-    /// <summary>The lights of the studio that show a surface; an even furnace shows nothing.</summary>
-    private static readonly IReadOnlyList<string> Standard = ["softbox", .. LightRoom.Ids.Where(l => l is not ("softbox" or "furnace"))];
-
     private readonly ConcurrentDictionary<Guid, bool> running = new();
 
     /// <summary>As the server starts: what an earlier one left is made.</summary>
@@ -74,10 +55,10 @@ public sealed class SheetJob(
                 if (!await sheets.ProgressAsync(id, contents.Count))
                     return;
                 if (await looks.FindAsync(look) is { } found)
-                    contents.Add(await PicturedAsync(found, row.Kind == "looks", cancel));
+                    contents.Add(await pages.OfAsync(found, row.Kind == "looks", cancel));
             }
             var under =
-                $"vessel, {(row.Kind == "looks" ? string.Join(", ", Standard) : Standard[0])}, ACES 1 SDR; made "
+                $"vessel, {(row.Kind == "looks" ? string.Join(", ", SheetPages.Lights) : SheetPages.Lights[0])}, ACES 1 SDR; made "
                 + $"{DateTime.UtcNow.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)} UTC";
             await sheets.EndAsync(id, "done", Write(row, new(row.Title, under, contents)));
         }
@@ -92,54 +73,6 @@ public sealed class SheetJob(
         finally
         {
             running.TryRemove(id, out _);
-        }
-    }
-
-    private async Task<SheetLook> PicturedAsync(LookRow row, bool ownPage, CancellationToken cancel)
-    {
-        var around = await contexts.OfLookAsync(row.Id);
-        var (look, working) = (row.Look().Under(around.Trims), around.Space);
-        var kept = await versions.ListAsync(row.Id);
-        var line = kept.FirstOrDefault() is { } newest ? $"version {newest.Number}, {newest.State}" : $"draft, revision {row.Revision}";
-        var shots = new List<SheetShot>();
-        foreach (var light in ownPage ? Standard : Standard.Take(1))
-            shots.Add(new(light, await ShotAsync(look, ownPage ? OwnPage : InGrid, light)));
-        if (!ownPage)
-            return new(row.Name, line, shots, [], [], [], [], null);
-        var variants = new List<SheetShot>();
-        foreach (var variant in look.Variants)
-            variants.Add(new(variant.Name, await ShotAsync(look.As(variant), OfVariant, null)));
-        var asked =
-            (await ruleRepository.OfLookAsync(row.Id)).Count > 0
-                ? (await rules.OfAsync(row, look, working)).Select(f => f.Message).ToList()
-                : null;
-        return new(
-            row.Name,
-            line,
-            shots,
-            SheetText.Lanes(look),
-            SheetText.Maps(look, c => store.Has(c) ? new FileInfo(store.PathOf(c)).Length : null),
-            variants,
-            [
-                .. kept.Select(v =>
-                    $"{v.Number}, {v.State}{(v.ReviewedBy is { } by ? " by " + by : "")}, {v.At:yyyy-MM-dd}, "
-                    + $"{v.Person}{(v.Note.Length > 0 ? ": " + v.Note : "")}"
-                ),
-            ],
-            asked
-        );
-
-        async Task<byte[]> ShotAsync(Look of, int side, string? light)
-        {
-            try
-            {
-                return await pictures.OfAsync(of, working, side, light: light is null or "softbox" ? null : light, cancel: cancel);
-            }
-            catch (Exception e) when (e is PictureException or FileNotFoundException)
-            {
-                // A look whose map is gone has its page all the same.
-                return Kiln.Pixels.Writing.PictureWriter.Jpeg(new ImageBuffer(side, side, ["R", "G", "B"], SampleType.U8));
-            }
         }
     }
 

@@ -7,5 +7,5 @@ namespace Kiln.Server.Studio;
 internal static class StudioModule
 {
     public static IServiceCollection AddStudio(this IServiceCollection services) =>
-        services.AddSingleton<ConfigRegistry>().AddSingleton<ProfileRegistry>().AddSingleton<ChartRenderer>();
+        services.AddSingleton<ConfigRegistry>().AddSingleton<ProfileRegistry>().AddSingleton<ChartRenderer>().AddSingleton<ProfileTrials>();
 }

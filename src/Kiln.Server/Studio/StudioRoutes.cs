@@ -13,6 +13,7 @@ using Kiln.Proof.Rendering;
 using Kiln.Server.Configs;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Looks;
 using Kiln.Store.Studio;
@@ -85,7 +86,7 @@ public static class StudioRoutes
                 await spaces.ChooseAsync(WorkingSpace.Find(choice.Id ?? ""), user.PersonId());
                 return Results.NoContent();
             })
-            .RequireAuthorization("admin")
+            .RequireAuthorization(Access.Administers)
             .WithName("chooseWorkingSpace");
     }
 

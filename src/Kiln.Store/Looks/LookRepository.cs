@@ -79,6 +79,10 @@ public sealed class LookRepository(Database database)
         );
     }
 
+    /// <exception cref="MissingException">It is not there any more.</exception>
+    public async Task<LookRow> GetAsync(Guid id) =>
+        await FindAsync(id) ?? throw new MissingException("look.missing", "This look is not there any more.");
+
     /// <summary>Names of other looks that differ from this one in nothing but name, tags and the config they remember.</summary>
     public async Task<IReadOnlyList<string>> TwinsAsync(Guid id)
     {

@@ -177,8 +177,8 @@ public sealed class PeopleRouteTests(ServerFixture server) : IClassFixture<Serve
     }
 
     /// <summary>
-    /// A name that nobody has costs the work of a wrong password. The two take turns and their quickest answers are compared: a busy machine
-    /// slows both, and what it adds never makes an answer quicker than its hashing.
+    /// A name that nobody has costs the work of a wrong password. The two take turns and their quickest answers are compared: a busy
+    /// machine slows both, and what it adds never makes an answer quicker than its hashing.
     /// </summary>
     [Fact]
     public async Task KnownAndUnknownNamesCostTheSameWork()

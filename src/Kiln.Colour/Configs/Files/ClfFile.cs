@@ -226,7 +226,9 @@ internal static class ClfFile
                     Set("linearSlope", lineSlope ??= new double[3]);
             }
         }
-        ColourOp op = new LogOp(lead, logSlope, logOffset, linSlope, linOffset, lineBreak, lineSlope);
+        ColourOp op = new LogOp(
+            new LogCurve(lead, logSlope, logOffset, linSlope, linOffset) { LineBreak = lineBreak, LineSlope = lineSlope }
+        );
         return style switch
         {
             "linToLog" or "cameraLinToLog" => [op],

@@ -114,11 +114,11 @@ internal sealed record DdsHeader(
             throw new PictureException($"DDS pictures with {bits} bits a pixel are not read; 8, 16, 24 and 32 are.");
         uint[] masks = [At(b, 92), At(b, 96), At(b, 100), (flags & (AlphaPixels | AlphaOnly)) != 0 ? At(b, 104) : 0];
         if ((flags & Luminance) != 0)
-            return Uncompressed(width, height, (int)bits, [masks[0], 0, 0, masks[3]], masks[3] != 0 ? 2 : 1, true);
+            return Uncompressed(width, height, new((int)bits, [masks[0], 0, 0, masks[3]], masks[3] != 0 ? 2 : 1, true));
         if ((flags & Rgb) != 0)
-            return Uncompressed(width, height, (int)bits, masks, masks[3] != 0 ? 4 : 3, false);
+            return Uncompressed(width, height, new((int)bits, masks, masks[3] != 0 ? 4 : 3));
         if ((flags & AlphaOnly) != 0)
-            return Uncompressed(width, height, (int)bits, [masks[3], 0, 0, 0], 1, true);
+            return Uncompressed(width, height, new((int)bits, [masks[3], 0, 0, 0], 1, true));
         throw new PictureException(
             "The pixels of this DDS file are stored in a way that is not read (neither blocks, colour, grey nor alpha)."
         );
@@ -127,16 +127,11 @@ internal sealed record DdsHeader(
     private static DdsHeader Blocks(int width, int height, DdsLayout layout, int channels, int at, bool srgb = false) =>
         new(width, height, layout, 0, [], channels, at, false, srgb);
 
-    private static DdsHeader Uncompressed(
-        int width,
-        int height,
-        int bits,
-        uint[] masks,
-        int channels,
-        bool grey,
-        int at = 128,
-        bool srgb = false
-    ) => new(width, height, DdsLayout.Masked, bits, masks, channels, at, grey, srgb);
+    /// <summary>Where the channels of an uncompressed pixel stand in its bits.</summary>
+    private readonly record struct PixelMasks(int Bits, uint[] Masks, int Channels, bool IsGrey = false);
+
+    private static DdsHeader Uncompressed(int width, int height, PixelMasks pixel, int at = 128, bool srgb = false) =>
+        new(width, height, DdsLayout.Masked, pixel.Bits, pixel.Masks, pixel.Channels, at, pixel.IsGrey, srgb);
 
     private static DdsHeader Coded(int width, int height, string code, uint number) =>
         code switch
@@ -181,11 +176,11 @@ internal sealed record DdsHeader(
             41 => Samples(width, height, DdsLayout.F32, 1, at),
             54 => Samples(width, height, DdsLayout.F16, 1, at),
             56 => Samples(width, height, DdsLayout.U16, 1, at),
-            28 or 29 => Uncompressed(width, height, 32, [0xff, 0xff00, 0xff0000, 0xff000000], 4, false, at, format == 29),
-            49 => Uncompressed(width, height, 16, [0xff, 0xff00, 0, 0], 2, false, at),
-            61 => Uncompressed(width, height, 8, [0xff, 0, 0, 0], 1, true, at),
-            87 or 91 => Uncompressed(width, height, 32, [0xff0000, 0xff00, 0xff, 0xff000000], 4, false, at, format == 91),
-            88 or 93 => Uncompressed(width, height, 32, [0xff0000, 0xff00, 0xff, 0], 3, false, at, format == 93),
+            28 or 29 => Uncompressed(width, height, new(32, [0xff, 0xff00, 0xff0000, 0xff000000], 4), at, format == 29),
+            49 => Uncompressed(width, height, new(16, [0xff, 0xff00, 0, 0], 2), at),
+            61 => Uncompressed(width, height, new(8, [0xff, 0, 0, 0], 1, true), at),
+            87 or 91 => Uncompressed(width, height, new(32, [0xff0000, 0xff00, 0xff, 0xff000000], 4), at, format == 91),
+            88 or 93 => Uncompressed(width, height, new(32, [0xff0000, 0xff00, 0xff, 0], 3), at, format == 93),
             70 or 71 or 72 => Blocks(width, height, DdsLayout.Bc1, 4, at, format == 72),
             73 or 74 or 75 => Blocks(width, height, DdsLayout.Bc2, 4, at, format == 75),
             76 or 77 or 78 => Blocks(width, height, DdsLayout.Bc3, 4, at, format == 78),

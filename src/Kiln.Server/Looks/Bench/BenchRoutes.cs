@@ -41,26 +41,24 @@ public static class BenchRoutes
                 await accepted.AcceptAsync(id, a.Code, a.Subject, a.Reason.Trim(), user.PersonId());
                 return Results.NoContent();
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("acceptFinding");
         look.MapDelete("/findings/accepted", async (Guid id, string code, string subject, AcceptedFindingRepository accepted) =>
                 await accepted.TakeBackAsync(id, code, subject) ? Results.NoContent() : Results.NotFound()
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("takeFindingBack");
         StepStudyRoutes.Map(look);
         look.MapGet("/trims", TrimsAsync).WithName("lookTrims");
         look.MapGet("/network", NetworkAsync).WithName("lookNetwork");
         look.MapGet("/history/{number:int}", async (Guid id, int number, LookRepository looks) => await looks.AtAsync(id, number))
             .WithName("lookAtTime");
-        look.MapPost(
-                "/history/{number:int}/restore",
-                (Guid id, int number, HttpContext http, LookRepository looks, IHubContext<ProgressHub> hub) =>
-                    LookRoutes.ChangedAsync(looks.RestoreAsync(id, LookRoutes.Revision(http), number, http.User.PersonId()), http, hub)
+        look.MapPost("/history/{number:int}/restore", ([AsParameters] LookRequest request, int number) =>
+                request.ChangedAsync(request.Looks.RestoreAsync(request.Id, request.Revision, number, request.Person))
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("restoreLook");
-        look.MapPost("/covers", AddLayerAsync).Produces<LookInfo>().RequireAuthorization("artist").WithName("layLookOn");
+        look.MapPost("/covers", AddLayerAsync).Produces<LookInfo>().RequireAuthorization(Access.Works).WithName("layLookOn");
         var chains = api.MapGroup("/chains");
         chains.MapGet("", (ChainRepository kept) => kept.ListAsync()).WithName("listChains");
         chains
@@ -69,7 +67,7 @@ public static class BenchRoutes
                 var id = await kept.KeepAsync(chain.Name, chain.Summary, chain.Steps, user.PersonId());
                 return (await kept.ListAsync()).First(c => c.Id == id);
             })
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("keepChain")
             .TakesDocuments();
         chains
@@ -83,7 +81,7 @@ public static class BenchRoutes
             .MapDelete("/{id:guid}", async (Guid id, ChainRepository kept) =>
                 await kept.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
             )
-            .RequireAuthorization("artist")
+            .RequireAuthorization(Access.Works)
             .WithName("removeChain");
     }
 
@@ -92,48 +90,28 @@ public static class BenchRoutes
         contexts.TrimsOfLookAsync(id);
 
     private static async Task<ShownNetwork> NetworkAsync(
-        Guid id,
+        [AsParameters] LookRequest request,
         string dialect,
-        LookRepository looks,
         LookCompilation compilation,
-        DialectProfiles profiles,
-        LookContextRepository contexts
+        DialectProfiles profiles
     )
     {
         const int preview = 512;
         var profile = profiles.Find(dialect);
-        var around = await contexts.OfLookAsync(id);
-        var network = (
-            await compilation.CompileAsync(
-                (await LookRoutes.RowAsync(looks, id)).Look().Under(around.Trims),
-                dialect,
-                around.Space,
-                preview
-            )
-        ).Network;
+        var (look, working) = await request.ViewedAsync();
+        var network = (await compilation.CompileAsync(look, dialect, working, preview)).Network;
         return ShownNetwork.Of(
             network,
             profile.Document == "materialx" ? Encoding.UTF8.GetString(MaterialXWriter.Write(network, profile, null)) : null
         );
     }
 
-    private static async Task<LookInfo> AddLayerAsync(
-        Guid id,
-        LookAsLayer layer,
-        LookRepository looks,
-        VersionRepository versions,
-        HttpContext http,
-        IHubContext<ProgressHub> hub
-    )
+    private static async Task<LookInfo> AddLayerAsync([AsParameters] LookRequest request, LookAsLayer layer, VersionRepository versions)
     {
         var other = layer.Version is { } number
             ? (await versions.FindAsync(layer.Look, number))?.Look ?? throw new LookException($"That look has no version {number}.")
-            : (await LookRoutes.RowAsync(looks, layer.Look)).Look();
-        var edit = Layering.Over(
-            (await LookRoutes.RowAsync(looks, id)).Look(),
-            other,
-            layer.Version is { } pinned ? $"{layer.Look}@{pinned}" : null
-        );
-        return await LookRoutes.ChangedAsync(looks.EditAsync(id, LookRoutes.Revision(http), edit, http.User.PersonId()), http, hub);
+            : (await request.Looks.GetAsync(layer.Look)).Look();
+        var pin = layer.Version is { } pinned ? $"{layer.Look}@{pinned}" : null;
+        return await request.EditAsync(Layering.Over(await request.LookAsync(), other, pin));
     }
 }

@@ -1,6 +1,7 @@
 using Kiln.Analysis.Findings;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
+using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
@@ -47,9 +48,7 @@ public sealed record BoardInfo(
 
 public sealed class BoardReading(
     LookCompilation compilation,
-    MapTextures textures,
-    MapMeasuring measuring,
-    ContentStore store,
+    StudioMaps maps,
     LookRepository looks,
     DialectProfiles profiles,
     LookContextRepository contexts,
@@ -83,26 +82,16 @@ public sealed class BoardReading(
             var compiled = await compilation.CompileAsync(look, dialect, working, TextureSize);
             network = (profile, compiled.Network);
             report = compiled.Report;
-            foreach (var input in NeutralInputs.All)
-                if (profile.Formulas.Where(f => f.Value.Names.Contains(input.Name)).ToList() is { Count: > 0 } fed)
-                    restated[input.Name] =
-                    [
-                        .. fed.Select(f =>
-                        {
-                            var summary = compiled.Inputs.FirstOrDefault(i => i.Input == f.Key);
-                            return new Restated(
-                                f.Key,
-                                profile.Mapping[f.Key],
-                                summary?.Value,
-                                summary?.Texture,
-                                summary?.Space,
-                                summary is null ? [] : summary.Steps
-                            );
-                        }),
-                    ];
+            restated = Restatements(profile, compiled);
         }
         var findings = LookFindings.Of(
-            new FindingContext(look, await measuring.OfAsync(look, cancel), store.Has, profile: network?.Profile, network: network?.Network)
+            new FindingContext(
+                look,
+                await maps.Measuring.OfAsync(look, cancel),
+                maps.Store.Has,
+                profile: network?.Profile,
+                network: network?.Network
+            )
             {
                 Twins = await looks.TwinsAsync(row.Id),
             }
@@ -110,26 +99,44 @@ public sealed class BoardReading(
         if (trouble is null)
             findings = [.. findings, .. await rules.OfAsync(row, look, working)];
         var known = await accepted.OfLookAsync(row.Id);
-        return new(
-            row.Revision,
-            meters,
-            restated,
-            report,
-            [
-                .. findings.Select(f => new FindingInfo(
-                    f.Code,
-                    f.Severity,
-                    f.Subject,
-                    f.Message,
-                    f.Evidence,
-                    f.Fix,
-                    f.Repair,
-                    f.Pictures,
-                    known.FirstOrDefault(a => a.Code == f.Code && a.Subject == f.Subject)
-                )),
-            ],
-            trouble
+        return new(row.Revision, meters, restated, report, [.. findings.Select(f => Info(f, known))], trouble);
+    }
+
+    private static FindingInfo Info(Finding f, IEnumerable<AcceptedFinding> known) =>
+        new(
+            f.Code,
+            f.Severity,
+            f.Subject,
+            f.Message,
+            f.Evidence,
+            f.Fix,
+            f.Repair,
+            f.Pictures,
+            known.FirstOrDefault(a => a.Code == f.Code && a.Subject == f.Subject)
         );
+
+    /// <summary>By neutral input what the dialect makes of it.</summary>
+    private static Dictionary<string, IReadOnlyList<Restated>> Restatements(DialectProfile profile, CompiledLook compiled)
+    {
+        var restated = new Dictionary<string, IReadOnlyList<Restated>>();
+        foreach (var input in NeutralInputs.All)
+            if (profile.Formulas.Where(f => f.Value.Names.Contains(input.Name)).ToList() is { Count: > 0 } fed)
+                restated[input.Name] =
+                [
+                    .. fed.Select(f =>
+                    {
+                        var summary = compiled.Inputs.FirstOrDefault(i => i.Input == f.Key);
+                        return new Restated(
+                            f.Key,
+                            profile.Mapping[f.Key],
+                            summary?.Value,
+                            summary?.Texture,
+                            summary?.Space,
+                            summary is null ? [] : summary.Steps
+                        );
+                    }),
+                ];
+        return restated;
     }
 
     /// <summary>The picture of a lane after a number of steps, for its tile.</summary>
@@ -141,7 +148,7 @@ public sealed class BoardReading(
         var lanes = new LaneGraphs(look, graph);
         var chain = LaneAddress.Get(look, lane)?.Chain ?? throw new LookException($"{LaneAddress.Label(lane)} has no map.");
         var node = lanes.Chain(chain, steps);
-        var program = await ShadeProgram.LoadAsync(graph, [node], textures, TextureSize, cancel);
+        var program = await ShadeProgram.LoadAsync(graph, [node], maps.Textures, TextureSize, cancel);
         return ShownPicture.Of(program.Picture(node, size, size, graph[node].Type), graph[node].Type, working);
     }
 
@@ -171,7 +178,7 @@ public sealed class BoardReading(
         }
         if (nodes.Count == 0)
             return [];
-        var program = await ShadeProgram.LoadAsync(graph, nodes.Select(n => n.Node), textures, TextureSize, cancel);
+        var program = await ShadeProgram.LoadAsync(graph, nodes.Select(n => n.Node), maps.Textures, TextureSize, cancel);
         return nodes.ToDictionary(
             n => n.Address,
             n => Measure(program.Picture(n.Node, MeterSize, MeterSize, graph[n.Node].Type), graph[n.Node].Type)

@@ -17,10 +17,8 @@ public sealed class HeightScales(IPictureDecoder decoder, ContentStore store)
 
     /// <param name="slot">The slot of the height; its channel is the first.</param>
     public static void Map(RouteGroupBuilder api) =>
-        api.MapGet(
-                "/looks/{id:guid}/height-scale",
-                async (Guid id, string slot, LookRepository looks, HeightScales scales, CancellationToken cancel) =>
-                    await scales.OfAsync((await LookRoutes.RowAsync(looks, id)).Look(), slot, cancel)
+        api.MapGet("/looks/{id:guid}/height-scale", async ([AsParameters] LookRequest request, string slot, HeightScales scales) =>
+                await scales.OfAsync(await request.LookAsync(), slot, request.Cancel)
             )
             .WithName("heightScale");
 

@@ -31,7 +31,7 @@ public sealed class LaneCosts(LookCompilation compilation, MapTextures textures,
 
     public static void Map(RouteGroupBuilder api) =>
         api.MapGet("/looks/{id:guid}/costs", async (Guid id, LookRepository looks, LaneCosts costs) =>
-                await costs.OfAsync(await LookRoutes.RowAsync(looks, id))
+                await costs.OfAsync(await looks.GetAsync(id))
             )
             .WithName("laneCosts");
 

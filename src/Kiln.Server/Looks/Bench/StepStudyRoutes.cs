@@ -1,6 +1,6 @@
 using Kiln.Pixels.Writing;
 using Kiln.Server.Proofs.Scheduling;
-using Kiln.Store.Looks;
+using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Looks.Bench;
 
@@ -12,35 +12,37 @@ internal static class StepStudyRoutes
 
     public static void Map(RouteGroupBuilder look)
     {
-        look.MapGet("/histogram", async (Guid id, string lane, int step, LookRepository looks, StepStudy study, CancellationToken cancel) =>
-                await study.HistogramsAsync(await LookRoutes.RowAsync(looks, id), lane, step, cancel)
+        look.MapGet("/histogram", async ([AsParameters] LookRequest request, string lane, int step, StepStudy study) =>
+                await study.HistogramsAsync(await request.RowAsync(), lane, step, request.Cancel)
             )
             .WithName("stepHistograms");
-        look.MapGet(
-                "/quantiles",
-                async (Guid id, string lane, int? step, int? components, LookRepository looks, StepStudy study, CancellationToken cancel) =>
-                    await study.QuantilesAsync(await LookRoutes.RowAsync(looks, id), lane, step, components, cancel)
+        look.MapGet("/quantiles", async ([AsParameters] LookRequest request, [AsParameters] QuantilesQuery of, StepStudy study) =>
+                await study.QuantilesAsync(await request.RowAsync(), of.Lane, of.Step, of.Components, request.Cancel)
             )
             .WithName("laneQuantiles");
-        look.MapGet(
-                "/numbers",
-                async (Guid id, [AsParameters] PlaceInStep at, LookRepository looks, StepStudy study, CancellationToken cancel) =>
-                    await study.ReadAsync(await LookRoutes.RowAsync(looks, id), at, cancel)
+        look.MapGet("/numbers", async ([AsParameters] LookRequest request, [AsParameters] PlaceInStep at, StepStudy study) =>
+                await study.ReadAsync(await request.RowAsync(), at, request.Cancel)
             )
             .WithName("readStepNumbers");
-        look.MapPost(
-                "/try-step",
-                (Guid id, TriedStep tried, LookRepository looks, StepStudy study, RenderScheduler scheduler, CancellationToken cancel) =>
-                    scheduler.UrgentAsync(async () =>
-                    {
-                        var (picture, type, working) = await study.TryAsync(await LookRoutes.RowAsync(looks, id), tried, cancel);
-                        var shown = ShownPicture.Of(picture, type, working);
-                        // A large picture is looked at, not measured: what counts is that it is there at once.
-                        return tried.Size > LargestExact
-                            ? Results.Bytes(PictureWriter.Jpeg(shown, 92), "image/jpeg")
-                            : Results.Bytes(PictureWriter.Png(shown, 1), "image/png");
-                    })
+        look.MapPost("/try-step", ([AsParameters] LookRequest request, TriedStep tried, StepStudy study, RenderScheduler scheduler) =>
+                scheduler.UrgentAsync(async () =>
+                {
+                    var (picture, type, working) = await study.TryAsync(await request.RowAsync(), tried, request.Cancel);
+                    var shown = ShownPicture.Of(picture, type, working);
+                    // A large picture is looked at, not measured: what counts is that it is there at once.
+                    return tried.Size > LargestExact
+                        ? Results.Bytes(PictureWriter.Jpeg(shown, 92), "image/jpeg")
+                        : Results.Bytes(PictureWriter.Png(shown, 1), "image/png");
+                })
             )
             .WithName("tryStep");
     }
 }
+
+/// <param name="Step">The distribution before this step; null for the lane's end.</param>
+/// <param name="Components">How many of a colour's; null for what the lane has.</param>
+public sealed record QuantilesQuery(
+    [FromQuery(Name = "lane")] string Lane,
+    [FromQuery(Name = "step")] int? Step,
+    [FromQuery(Name = "components")] int? Components
+);

@@ -3,6 +3,7 @@ using System.Text.Json;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Proofs;
 

@@ -22,14 +22,13 @@ public static class MapThumbnails
     public static void Map(RouteGroupBuilder api) => api.MapGet("/contents/{hash}/thumbnail", ThumbnailAsync).WithName("mapThumbnail");
 
     private static async Task<IResult> ThumbnailAsync(
-        string hash,
         [AsParameters] ReadingQuery reading,
         [AsParameters] ThumbnailQuery query,
         MapPictures pictures,
         HttpContext http
     )
     {
-        var bytes = await pictures.OfAsync(hash, reading, query, http.RequestAborted);
+        var bytes = await pictures.OfAsync(reading, query, http.RequestAborted);
         http.Response.Headers.CacheControl = "private, max-age=604800, immutable";
         return Results.Bytes(bytes, "image/png");
     }
@@ -40,8 +39,9 @@ public sealed class MapPictures(ContentStore store, IPictureDecoder decoder, Thu
 {
     private const int LargestCrop = 512;
 
-    public Task<byte[]> OfAsync(string hash, ReadingQuery query, ThumbnailQuery how, CancellationToken cancel)
+    public Task<byte[]> OfAsync(ReadingQuery query, ThumbnailQuery how, CancellationToken cancel)
     {
+        var hash = how.Hash;
         var side = Math.Clamp(how.Size ?? 176, 16, 1024);
         var marks = how.Mark is null ? null : PictureMarks.Parse(how.Mark);
         var key =

@@ -14,7 +14,7 @@ public static class PreviewRoutes
     public static void Map(RouteGroupBuilder api) =>
         api.MapGet("/looks/{id:guid}/previews", async (Guid id, LookRepository looks, DeliveryRepository deliveries, ContentStore store) =>
             {
-                var row = await LookRoutes.RowAsync(looks, id);
+                var row = await looks.GetAsync(id);
                 if (row.DeliveryId is not { } delivery || (await deliveries.FindAsync(delivery))?.Intake() is not { } result)
                     return [];
                 var used = row.Look().Slots.Values.Select(s => s.File.Content).ToHashSet();

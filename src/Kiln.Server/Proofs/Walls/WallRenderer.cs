@@ -40,31 +40,28 @@ public sealed record ProofCell(
 /// <summary>Makes the proofs of walls, one after another and behind everything a person is busy with; each is made once.</summary>
 public sealed class WallRenderer(
     LookRepository looks,
+    LookViews views,
     LookCompilation compilation,
     RenderScheduler scheduler,
     ThumbnailCache thumbnails,
-    LookContextRepository contexts,
-    ConfigRegistry colour,
     LightRegistry lights,
     KilnSettings settings
 )
 {
-    private const int Textures = 1024,
-        Turn = 4;
+    private const int Turn = 4;
 
     /// <summary>As displayed, PNG; the same for the same question, noise included.</summary>
     public async Task<byte[]> PngAsync(ProofCell cell, CancellationToken cancel)
     {
-        var look = cell.At is { } number ? await looks.AtAsync(cell.Look, number) : (await LookRoutes.RowAsync(looks, cell.Look)).Look();
-        var around = await contexts.OfLookAsync(cell.Look);
-        (look, var working) = (look.Under(around.Trims), around.Space);
+        var look = cell.At is { } number ? await looks.AtAsync(cell.Look, number) : (await looks.GetAsync(cell.Look)).Look();
+        (look, var working) = await views.InContextAsync(cell.Look, look, trimmed: true);
         var side = Math.Clamp(cell.Size, 32, 1024);
         var samples = Math.Clamp(cell.Samples, 1, Math.Min(1024, settings.MostSamples));
         var key =
-            $"cell/{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{colour.Current.Names?.Config.Hash}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = default, At = null, Size = side, Samples = samples }}";
+            $"cell/{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{views.Config}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = default, At = null, Size = side, Samples = samples }}";
         return await thumbnails.GetAsync(key, async () =>
         {
-            var material = await compilation.MaterialAsync(look, cell.Dialect, working, Textures).WaitAsync(cancel);
+            var material = await views.MaterialAsync(new(look, working), cell.Dialect, cancel);
             using var alone = await scheduler.SmallPictureSlotAsync(cancel);
             var usual = OrbitCamera.For(cell.Form);
             var camera = new OrbitCamera(
@@ -85,7 +82,7 @@ public sealed class WallRenderer(
                     },
                     cancel
                 );
-            return PictureWriter.Png(View.Named(cell.View, working.Space, colour.Current.Names).Apply(tracer.Picture(), cell.Exposure), 1);
+            return PictureWriter.Png(views.View(cell.View, working).Apply(tracer.Picture(), cell.Exposure), 1);
         });
     }
 

@@ -4,7 +4,9 @@ using Kiln.Analysis.Difference;
 using Kiln.Looks.Document;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
+using Kiln.Server.Looks;
 using Kiln.Server.People;
+using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Looks;
 
@@ -86,13 +88,13 @@ public static class WallRoutes
                 )
             )
             .WithName("comparison");
-        api.MapPost("/comparisons", AddAsync).WithName("saveComparison").RequireAuthorization("artist");
-        api.MapPut("/comparisons/{id:guid}", ReplaceAsync).WithName("changeComparison").RequireAuthorization("artist");
+        api.MapPost("/comparisons", AddAsync).WithName("saveComparison").RequireAuthorization(Access.Works);
+        api.MapPut("/comparisons/{id:guid}", ReplaceAsync).WithName("changeComparison").RequireAuthorization(Access.Works);
         api.MapDelete("/comparisons/{id:guid}", async (Guid id, ComparisonRepository comparisons) =>
                 await comparisons.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
             )
             .WithName("removeComparison")
-            .RequireAuthorization("artist");
+            .RequireAuthorization(Access.Works);
     }
 
     private static async Task<IResult> CellAsync(
@@ -146,7 +148,7 @@ public static class WallRoutes
 
     private static async Task<IResult> ReplaceAsync(Guid id, SavedWall saved, ComparisonRepository comparisons, HttpContext http)
     {
-        var revision = Looks.LookRoutes.Revision(http);
+        var revision = LookRequest.RevisionOf(http);
         if (
             await comparisons.ReplaceAsync(
                 id,

@@ -1,0 +1,36 @@
+using Kiln.Intake.Listing;
+using Kiln.Intake.Wiring;
+using Kiln.Server.Configs;
+using Kiln.Store.Collections;
+using Kiln.Store.Intake;
+using Kiln.Store.Looks;
+
+namespace Kiln.Server.Intake;
+
+/// <summary>Makes looks of a delivery's sets, and puts them into a collection.</summary>
+public sealed class DeliveryWiring(
+    DeliveryRepository deliveries,
+    LookRepository looks,
+    CollectionRepository collections,
+    ConfigRegistry colour
+)
+{
+    /// <exception cref="DeliveryException">The delivery is not there or not analysed.</exception>
+    public async Task<IReadOnlyList<WiredLook>> WireAsync(Guid id, WireRequest request, Guid person)
+    {
+        var result = (await deliveries.FindAsync(id))?.Intake()
+            ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
+        var chosen = result.Sets.Where(s => request.Sets is null ? s.Ready : request.Sets.Contains(s.Name)).ToList();
+        var collection = request.Collection is { Length: > 0 } name ? await collections.EnsureAsync(name) : (Guid?)null;
+        var wired = new List<WiredLook>();
+        foreach (var set in chosen)
+        {
+            var look = SetWiring.Wire(set) with { Tags = [.. set.Tags], Colour = colour.Remembered };
+            var lookId = await looks.CreateAsync(look, person, id);
+            if (collection is { } c)
+                await collections.AddAsync(c, lookId);
+            wired.Add(new(lookId, look.Name));
+        }
+        return wired;
+    }
+}
