@@ -53,7 +53,16 @@ public static class KilnServer
             return DecodeWorker.Run(Console.OpenStandardInput(), Console.OpenStandardOutput());
         // Rendering keeps every processor's thread busy for long; answers must not wait until the pool has noticed.
         ThreadPool.SetMinThreads(4 * Environment.ProcessorCount + 16, 16);
-        var app = Build(args);
+        WebApplication app;
+        try
+        {
+            app = Build(args);
+        }
+        catch (SettingException e)
+        {
+            await Console.Error.WriteLineAsync(e.Message);
+            return 1;
+        }
         if (!await Start.DatabaseAnswersAsync(app.Services.GetRequiredService<Database>(), Console.Error))
             return 1;
         await Start.PrepareAsync(app.Services, app.Lifetime.ApplicationStopping);
@@ -136,6 +145,7 @@ public static class KilnServer
     private static void Services(IServiceCollection services, KilnSettings settings)
     {
         services.AddSingleton(settings);
+        services.AddSingleton<StudioCache>();
         services.AddSingleton(new Database(settings.Database, Database.ForRequests));
         services.AddStore().AddPeople().AddStudio().AddIntake().AddLooks().AddProofs().AddPackages().AddCollecting();
         services.AddSingleton(_ => new ContentStore(Path.Combine(settings.Data, "contents")));
@@ -210,7 +220,7 @@ public static class KilnServer
         });
         var telemetry = services
             .AddOpenTelemetry()
-            .WithMetrics(m => m.AddAspNetCoreInstrumentation())
+            .WithMetrics(m => m.AddAspNetCoreInstrumentation().AddMeter(StudioCache.Meters))
             .WithTracing(t => t.AddAspNetCoreInstrumentation());
         if (settings.Telemetry is not null)
             telemetry.WithMetrics(m => m.AddOtlpExporter()).WithTracing(t => t.AddOtlpExporter());

@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using Kiln.Analysis.Chart;
 using Kiln.Colour;
@@ -12,6 +11,7 @@ using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Headers;
 using Kiln.Pixels.Writing;
 using Kiln.Server.Looks;
+using Kiln.Server.Platform;
 using Kiln.Server.Proofs;
 using Kiln.Server.Proofs.Scheduling;
 using Kiln.Store;
@@ -33,12 +33,12 @@ public sealed class ChartRenderer(
     LookContextRepository contexts,
     ContentStore store,
     RenderScheduler proofs,
-    ConfigRegistry colour
+    ConfigRegistry colour,
+    StudioCache cache
 )
 {
-    private const int MapSide = 1024;
-
-    private readonly ConcurrentDictionary<string, Lazy<Task<ChartProof>>> proved = new();
+    private const int MapSide = 1024,
+        MegabytesOfProof = 8;
 
     public async Task<ChartQuery> QueryAsync(ChartPlace place) =>
         new(
@@ -47,16 +47,13 @@ public sealed class ChartRenderer(
             place.Working is { } space ? WorkingSpace.Find(space) : (await contexts.OfStudioAsync()).Space
         );
 
-    public Task<ChartProof> ProveAsync(ChartQuery query)
-    {
-        var key = $"{query.Of}/{query.Dialect}/{query.Working.Id}/{colour.Current.Names?.Config.Hash}";
-        if (proved.Count > 32)
-            proved.Clear();
-        var lazy = proved.GetOrAdd(key, _ => new(() => RunAsync(query)));
-        if (lazy.Value.IsFaulted)
-            proved.TryRemove(new(key, lazy));
-        return lazy.Value;
-    }
+    public Task<ChartProof> ProveAsync(ChartQuery query) =>
+        cache.OnceAsync(
+            "chart",
+            $"{query.Of}/{query.Dialect}/{query.Working.Id}/{colour.Current.Names?.Config.Hash}",
+            () => RunAsync(query),
+            _ => MegabytesOfProof
+        );
 
     /// <summary>The chart's map as a file: png, png16 or exr.</summary>
     public static (byte[] Bytes, string Name) Map(string format)

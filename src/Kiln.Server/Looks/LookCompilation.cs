@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
@@ -9,26 +8,30 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Proof.Materials;
 using Kiln.Server.Configs;
+using Kiln.Server.Platform;
 using Kiln.Store;
 using Kiln.Store.Contents;
 
 namespace Kiln.Server.Looks;
 
 /// <summary>Networks and render-ready surfaces of looks, kept by document hash, so that only what changed is made again.</summary>
-public sealed class LookCompilation(DialectProfiles profiles, MapTextures textures, ContentStore store, ConfigRegistry colour)
+public sealed class LookCompilation(
+    DialectProfiles profiles,
+    MapTextures textures,
+    ContentStore store,
+    ConfigRegistry colour,
+    StudioCache cache
+)
 {
     /// <summary>The neutral look is rendered by the formulas of this profile: the neutral inputs are its inputs.</summary>
     private const string Neutral = "openpbr";
-    private const int Kept = 48;
+    private const int MegabytesOfSurface = 8;
 
     /// <summary>The profile by which a look is rendered, as a dialect or as itself.</summary>
     public DialectProfile Profile(string? dialect) => profiles.Find(dialect ?? Neutral);
 
     /// <summary>What is written depends on the config's names.</summary>
     private string Config => colour.Current.Names?.Config.Hash ?? "";
-
-    private readonly ConcurrentDictionary<string, Lazy<Task<CompiledLook>>> compiled = new();
-    private readonly ConcurrentDictionary<string, Lazy<Task<ProofMaterial>>> materials = new();
 
     /// <param name="longest">Limits baked files for previews; null for the real thing.</param>
     /// <param name="convertTextures">Whether colour maps are written converted to the working space rather than as they are and
@@ -40,26 +43,33 @@ public sealed class LookCompilation(DialectProfiles profiles, MapTextures textur
         int? longest = null,
         bool convertTextures = false
     ) =>
-        Once(compiled, $"{LookJson.Hash(look)}/{profiles.Find(dialect).Hash}/{working.Id}/{longest}/{convertTextures}/{Config}", () =>
-            new DialectCompiler(
-                profiles.Find(dialect),
-                new Bakery(textures, store, longest),
-                new CompileOptions(working.Id, colour.NameOf, convertTextures)
-            ).CompileAsync(look)
+        cache.OnceAsync(
+            "network",
+            $"{LookJson.Hash(look)}/{profiles.Find(dialect).Hash}/{working.Id}/{longest}/{convertTextures}/{Config}",
+            () =>
+                new DialectCompiler(
+                    profiles.Find(dialect),
+                    new Bakery(textures, store, longest),
+                    new CompileOptions(working.Id, colour.NameOf, convertTextures)
+                ).CompileAsync(look)
         );
 
     /// <param name="dialect">Null for the look as itself.</param>
     public Task<ProofMaterial> MaterialAsync(Look look, string? dialect, WorkingSpace working, int? longest) =>
-        Once(materials, $"{LookJson.Hash(look)}/{dialect}/{Profile(dialect).Hash}/{working.Id}/{longest}/{Config}", async () =>
-            dialect is null
-                ? await ProofMaterial.OfLookAsync(look, profiles.Find(Neutral), textures, longest, working)
-                : await ProofMaterial.OfNetworkAsync(
-                    (await CompileAsync(look, dialect, working, longest)).Network,
-                    profiles.Find(dialect),
-                    textures,
-                    longest,
-                    name => colour.Current.Names?.OursFor(name) ?? name
-                )
+        cache.OnceAsync(
+            "surface",
+            $"{LookJson.Hash(look)}/{dialect}/{Profile(dialect).Hash}/{working.Id}/{longest}/{Config}",
+            async () =>
+                dialect is null
+                    ? await ProofMaterial.OfLookAsync(look, profiles.Find(Neutral), textures, longest, working)
+                    : await ProofMaterial.OfNetworkAsync(
+                        (await CompileAsync(look, dialect, working, longest)).Network,
+                        profiles.Find(dialect),
+                        textures,
+                        longest,
+                        name => colour.Current.Names?.OursFor(name) ?? name
+                    ),
+            _ => MegabytesOfSurface
         );
 
     /// <summary>A look by a profile that is only tried: nothing is kept of it.</summary>
@@ -87,23 +97,5 @@ public sealed class LookCompilation(DialectProfiles profiles, MapTextures textur
                 cancel
             )
         );
-    }
-
-    private static async Task<T> Once<T>(ConcurrentDictionary<string, Lazy<Task<T>>> kept, string key, Func<Task<T>> make)
-    {
-        if (kept.Count > Kept)
-            foreach (var old in kept.Keys.Take(Kept / 2))
-                kept.TryRemove(old, out _);
-        var lazy = kept.GetOrAdd(key, _ => new(() => Task.Run(make)));
-        try
-        {
-            return await lazy.Value;
-        }
-        catch
-        {
-            // What failed is tried again: the file may be back.
-            kept.TryRemove(new(key, lazy));
-            throw;
-        }
     }
 }

@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
@@ -7,6 +6,7 @@ using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Server.Configs;
+using Kiln.Server.Platform;
 using Kiln.Server.Proofs.Scheduling;
 using Kiln.Store;
 using Kiln.Store.Contents;
@@ -14,28 +14,14 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Proofs;
 
-/// <summary>The last pictures that somebody pointed at, at full size, so that the next pixel is there at once.</summary>
-public sealed class ReadoutPictures(IPictureDecoder decoder, ContentStore store)
+/// <summary>Pictures that somebody pointed at, at full size, so that the next pixel is there at once.</summary>
+public sealed class ReadoutPictures(IPictureDecoder decoder, ContentStore store, StudioCache cache)
 {
-    private const int Kept = 4;
+    public Task<ImageBuffer> GetAsync(string content) =>
+        cache.OnceAsync("pointed", content, () => decoder.DecodeAsync(store.PathOf(content)), Megabytes);
 
-    private readonly ConcurrentDictionary<string, (Lazy<Task<ImageBuffer>> Picture, long Used)> kept = new();
-    private long clock;
-
-    public Task<ImageBuffer> GetAsync(string content)
-    {
-        var entry = kept.AddOrUpdate(
-            content,
-            _ => (new(() => Task.Run(() => decoder.DecodeAsync(store.PathOf(content)))), Interlocked.Increment(ref clock)),
-            (_, old) => (old.Picture, Interlocked.Increment(ref clock))
-        );
-        foreach (var old in kept.OrderByDescending(k => k.Value.Used).Skip(Kept))
-            kept.TryRemove(old.Key, out _);
-        var task = entry.Picture.Value;
-        if (task.IsFaulted)
-            kept.TryRemove(content, out _);
-        return task;
-    }
+    private static long Megabytes(ImageBuffer picture) =>
+        (long)picture.Width * picture.Height * picture.ChannelCount * picture.Type.Bytes() >> 20;
 }
 
 /// <summary>What stands at one place of a map, from the stored code to the display.</summary>

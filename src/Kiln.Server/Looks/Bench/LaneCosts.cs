@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using System.Diagnostics;
 using System.Numerics;
@@ -8,6 +7,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Proof.Rendering;
+using Kiln.Server.Platform;
 using Kiln.Server.Proofs;
 using Kiln.Server.Proofs.Scheduling;
 using Kiln.Store;
@@ -19,15 +19,18 @@ namespace Kiln.Server.Looks.Bench;
 /// What share of a proof's time each lane takes, measured here and now: a small proof with all maps and one without any give what
 /// evaluation costs together, single lanes timed by themselves share it out.
 /// </summary>
-public sealed class LaneCosts(LookCompilation compilation, MapTextures textures, LookContextRepository contexts, RenderScheduler scheduler)
+public sealed class LaneCosts(
+    LookCompilation compilation,
+    MapTextures textures,
+    LookContextRepository contexts,
+    RenderScheduler scheduler,
+    StudioCache cache
+)
 {
     private const int TextureSize = 1024,
         ProofSide = 96,
         Points = 4096,
-        Best = 3,
-        Kept = 64;
-
-    private readonly ConcurrentDictionary<string, Lazy<Task<IReadOnlyDictionary<string, float>>>> kept = new();
+        Best = 3;
 
     public static void Map(RouteGroupBuilder api) =>
         api.MapGet("/looks/{id:guid}/costs", async (Guid id, LookRepository looks, LaneCosts costs) =>
@@ -40,18 +43,7 @@ public sealed class LaneCosts(LookCompilation compilation, MapTextures textures,
     {
         var look = row.Look();
         var working = (await contexts.OfLookAsync(row.Id)).Space;
-        if (kept.Count > Kept)
-            kept.Clear();
-        var key = $"{LookJson.Hash(look)}/{working.Id}";
-        try
-        {
-            return await kept.GetOrAdd(key, _ => new(() => MeasureAsync(look, working))).Value;
-        }
-        catch
-        {
-            kept.TryRemove(key, out _);
-            throw;
-        }
+        return await cache.OnceAsync("costs", $"{LookJson.Hash(look)}/{working.Id}", () => MeasureAsync(look, working));
     }
 
     private async Task<IReadOnlyDictionary<string, float>> MeasureAsync(Look look, WorkingSpace working)

@@ -1,6 +1,6 @@
-using System.Collections.Concurrent;
 using Kiln.Pixels.Decoding;
 using Kiln.Proof.Lights;
+using Kiln.Server.Platform;
 using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Studio;
@@ -8,11 +8,9 @@ using Kiln.Store.Studio;
 namespace Kiln.Server.Proofs.Lights;
 
 /// <summary>All lights by their names: the shipped ones and those that people brought.</summary>
-public sealed class LightRegistry(LightRepository own, ContentStore store, IPictureDecoder decoder)
+public sealed class LightRegistry(LightRepository own, ContentStore store, IPictureDecoder decoder, StudioCache cache)
 {
-    private const int Kept = 6;
-
-    private readonly ConcurrentDictionary<string, Lazy<Task<EnvironmentLight>>> made = new();
+    private const int MegabytesOfLight = 64;
 
     /// <summary>A person's light; null where the name is a shipped one's.</summary>
     /// <exception cref="ArgumentException">There is no such light.</exception>
@@ -25,19 +23,7 @@ public sealed class LightRegistry(LightRepository own, ContentStore store, IPict
                 $"There is no light '{name}' here. Known: "
                     + $"{string.Join(", ", LightRoom.Ids.Concat((await own.ListAsync()).Select(l => l.Name)))}."
             );
-        if (made.Count > Kept)
-            made.Clear();
-        var reading = made.GetOrAdd(row.Content, content => new(() => ReadAsync(store.PathOf(content))));
-        try
-        {
-            return await reading.Value;
-        }
-        catch
-        {
-            // A decoder that died or a disk that was away is no property of the light: the next one asks again.
-            made.TryRemove(new(row.Content, reading));
-            throw;
-        }
+        return await cache.OnceAsync("light", row.Content, () => ReadAsync(store.PathOf(row.Content)), _ => MegabytesOfLight);
     }
 
     /// <summary>

@@ -1,0 +1,68 @@
+using Microsoft.Extensions.Caching.Memory;
+using Microsoft.Extensions.Options;
+using ZiggyCreatures.Caching.Fusion;
+
+namespace Kiln.Server.Platform;
+
+/// <summary>
+/// What is dear to make and asked for again: networks, surfaces, lights, measured costs, pictures under a pointer. One cache for all of
+/// it, bounded by megabytes; each thing is made once for all who ask at the same time, and what failed is tried again. Its hits, misses
+/// and evictions are metrics.
+/// </summary>
+public sealed class StudioCache : IDisposable
+{
+    /// <summary>Names of the meters: hits, misses, factory calls, evictions.</summary>
+    public static readonly string[] Meters =
+    [
+        FusionCacheDiagnostics.MeterName,
+        FusionCacheDiagnostics.MeterNameMemoryLevel,
+    ];
+
+    /// <summary>Of what does not fit, so much is thrown out at a time.</summary>
+    private const double Compacted = 0.1;
+
+    private static readonly TimeSpan Lasts = TimeSpan.FromHours(12);
+
+    private readonly MemoryCache memory;
+    private readonly FusionCache cache;
+
+    public StudioCache(KilnSettings settings)
+        : this(settings.CacheMegabytes) { }
+
+    /// <param name="megabytes">What all of it may hold, by the sizes that are given with it.</param>
+    public StudioCache(long megabytes)
+    {
+        memory = new(Options.Create(new MemoryCacheOptions { SizeLimit = megabytes, CompactionPercentage = Compacted }));
+        cache = new(
+            Options.Create(
+                new FusionCacheOptions
+                {
+                    CacheName = "studio",
+                    DefaultEntryOptions = new(Lasts) { Size = 1 },
+                }
+            ),
+            memory
+        );
+    }
+
+    /// <summary>What is kept under the key, or what is made now.</summary>
+    /// <param name="kind">Keys of different kinds never meet.</param>
+    /// <param name="megabytes">How large what was made is, at least 1; what is larger than the whole cache is not kept.</param>
+    public Task<T> OnceAsync<T>(string kind, string key, Func<Task<T>> make, Func<T, long>? megabytes = null)
+        where T : class =>
+        cache
+            .GetOrSetAsync<T>($"{kind}/{key}", async (context, _) =>
+            {
+                // On a thread of its own: who asks first must not be held by what the others wait for.
+                var made = await Task.Run(make);
+                context.Options.Size = Math.Max(1, megabytes?.Invoke(made) ?? 1);
+                return made;
+            })
+            .AsTask();
+
+    public void Dispose()
+    {
+        cache.Dispose();
+        memory.Dispose();
+    }
+}
