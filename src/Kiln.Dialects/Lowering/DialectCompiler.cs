@@ -150,7 +150,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         new(MathF.Round(v.X, 4), MathF.Round(v.Y, 4), MathF.Round(v.Z, 4));
 
     private string Sentence(string target) =>
-        profile.Mapping[target] is var formula && NeutralInputs.Exists(formula.Trim())
+        profile.FormulaOf(target) is var formula && NeutralInputs.Exists(formula.Trim())
             ? $"{target} takes it as it is."
             : $"{target} = {formula}";
 

@@ -286,6 +286,15 @@ public sealed record DialectProfile
     /// <summary>Formulas over neutral inputs under names of their own, for use in the mapping and in later ones.</summary>
     public Dictionary<string, string> NeutralTerms { get; init; } = [];
 
+    /// <summary>
+    /// Pieces that stand several times in formulas of the mapping, written once. They have names to be read by whoever writes the profile;
+    /// a formula is quoted to others with its pieces written out, while its terms are quoted by their names.
+    /// </summary>
+    public Dictionary<string, string> NeutralParts { get; init; } = [];
+
+    /// <summary>The formula of an input of the dialect as it is quoted: with its parts written out.</summary>
+    public string FormulaOf(string input) => FormulaText.WrittenOut(Mapping[input], NeutralParts);
+
     /// <summary>Formulas over dialect inputs under names of their own, for use in back, scattering and later terms.</summary>
     public Dictionary<string, string> Terms { get; init; } = [];
 

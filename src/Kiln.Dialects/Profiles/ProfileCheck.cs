@@ -44,6 +44,8 @@ public sealed class ProfileCheck
         var inputs = profile.Inputs.Select(i => i.Name).ToHashSet();
         var terms = Terms("terms", profile.Terms, inputs.Contains, "an input of the dialect");
         var neutralTerms = Terms("neutralTerms", profile.NeutralTerms, IsNeutral, "a neutral input");
+        foreach (var (name, part) in Terms("neutralParts", profile.NeutralParts, IsNeutral, "a neutral input", neutralTerms))
+            neutralTerms[name] = part;
         profile.Take(
             Formulas(
                 "mapping",
@@ -92,13 +94,22 @@ public sealed class ProfileCheck
     }
 
     /// <summary>A term knows only those before it, so that none can be made of itself.</summary>
-    private Dictionary<string, Expression> Terms(string part, Dictionary<string, string> texts, Func<string, bool> isInput, string input)
+    /// <param name="before">Those that are known already.</param>
+    private Dictionary<string, Expression> Terms(
+        string part,
+        Dictionary<string, string> texts,
+        Func<string, bool> isInput,
+        string input,
+        IReadOnlyDictionary<string, Expression>? before = null
+    )
     {
-        var known = new Dictionary<string, Expression>();
+        var known = before?.ToDictionary() ?? [];
         foreach (var (name, text) in texts)
         {
             if (isInput(name))
                 Say($"{part}/{name}", $"The term '{name}' is called as an input is.");
+            if (before?.ContainsKey(name) == true)
+                Say($"{part}/{name}", $"The part '{name}' is called as a term is.");
             if (
                 Formula($"{part}/{name}", text, n => isInput(n) || known.ContainsKey(n), $"neither {input} nor a term before it", known) is
                 { } formula

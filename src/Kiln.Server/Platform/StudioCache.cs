@@ -12,11 +12,7 @@ namespace Kiln.Server.Platform;
 public sealed class StudioCache : IDisposable
 {
     /// <summary>Names of the meters: hits, misses, factory calls, evictions.</summary>
-    public static readonly string[] Meters =
-    [
-        FusionCacheDiagnostics.MeterName,
-        FusionCacheDiagnostics.MeterNameMemoryLevel,
-    ];
+    public static readonly string[] Meters = [FusionCacheDiagnostics.MeterName, FusionCacheDiagnostics.MeterNameMemoryLevel];
 
     /// <summary>Of what does not fit, so much is thrown out at a time.</summary>
     private const double Compacted = 0.1;

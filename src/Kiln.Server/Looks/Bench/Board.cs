@@ -128,7 +128,7 @@ public sealed class BoardReading(
                         var summary = compiled.Inputs.FirstOrDefault(i => i.Input == f.Key);
                         return new Restated(
                             f.Key,
-                            profile.Mapping[f.Key],
+                            profile.FormulaOf(f.Key),
                             summary?.Value,
                             summary?.Texture,
                             summary?.Space,
