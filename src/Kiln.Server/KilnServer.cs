@@ -158,6 +158,35 @@ public static class KilnServer
         services.AddSingleton<Presence>();
         services.AddSingleton<Listeners>();
         services.AddHostedService<SessionEndBroadcast>();
+        Jobs(services, settings);
+        services.AddSignalR();
+        services.AddOpenApi("v1");
+        services.AddProblemDetails();
+        services.AddExceptionHandler<ProblemSentences>();
+        services.AddAntiforgery(o => o.HeaderName = "X-Kiln-Token");
+        services
+            .AddDataProtection()
+            .PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(settings.Data, "keys")))
+            .SetApplicationName("Nimble Kiln");
+        services
+            .AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)
+            .AddCookie(o =>
+            {
+                o.Cookie.Name = "kiln";
+                o.Cookie.SameSite = SameSiteMode.Strict;
+                o.ExpireTimeSpan = TimeSpan.FromDays(7);
+                o.Events.OnRedirectToLogin = c => Problems.WriteAsync(c.HttpContext, 401, "sign-in", "Sign in first.");
+                o.Events.OnRedirectToAccessDenied = c => Problems.WriteAsync(c.HttpContext, 403, "role", "Your role does not allow this.");
+                o.Events.OnValidatePrincipal = c => c.HttpContext.RequestServices.GetRequiredService<SessionCookies>().ValidateAsync(c);
+            });
+        services.AddAccess();
+        Bodies(services);
+        Telemetry(services, settings);
+    }
+
+    /// <summary>Two queues of jobs: what people wait for, and what may take long.</summary>
+    private static void Jobs(IServiceCollection services, KilnSettings settings)
+    {
         services.AddHangfire(h =>
             h.UseSimpleAssemblyNameTypeSerializer()
                 .UseRecommendedSerializerSettings()
@@ -183,27 +212,11 @@ public static class KilnServer
                 [JobQueues.Heavy, JobQueues.Light, JobQueues.Before]
             )
         );
-        services.AddSignalR();
-        services.AddOpenApi("v1");
-        services.AddProblemDetails();
-        services.AddExceptionHandler<ProblemSentences>();
-        services.AddAntiforgery(o => o.HeaderName = "X-Kiln-Token");
-        services
-            .AddDataProtection()
-            .PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(settings.Data, "keys")))
-            .SetApplicationName("Nimble Kiln");
-        services
-            .AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)
-            .AddCookie(o =>
-            {
-                o.Cookie.Name = "kiln";
-                o.Cookie.SameSite = SameSiteMode.Strict;
-                o.ExpireTimeSpan = TimeSpan.FromDays(7);
-                o.Events.OnRedirectToLogin = c => Problems.WriteAsync(c.HttpContext, 401, "sign-in", "Sign in first.");
-                o.Events.OnRedirectToAccessDenied = c => Problems.WriteAsync(c.HttpContext, 403, "role", "Your role does not allow this.");
-                o.Events.OnValidatePrincipal = c => c.HttpContext.RequestServices.GetRequiredService<SessionCookies>().ValidateAsync(c);
-            });
-        services.AddAccess();
+    }
+
+    /// <summary>How bodies are read: strictly, and told as every other fault is.</summary>
+    private static void Bodies(IServiceCollection services)
+    {
         // A body that cannot be read, or a value of the address that cannot, is told as every other fault is.
         services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
         services.ConfigureHttpJsonOptions(o =>
@@ -218,6 +231,10 @@ public static class KilnServer
             o.SerializerOptions.RespectNullableAnnotations = true;
             o.SerializerOptions.TypeInfoResolverChain.Insert(0, RequiredFields.Resolver);
         });
+    }
+
+    private static void Telemetry(IServiceCollection services, KilnSettings settings)
+    {
         var telemetry = services
             .AddOpenTelemetry()
             .WithMetrics(m => m.AddAspNetCoreInstrumentation().AddMeter(StudioCache.Meters))

@@ -23,7 +23,9 @@ public sealed record KilnSettings(
     long CacheMegabytes
 )
 {
-    /// <exception cref="SettingException">A setting that is no number, out of range, or no switch: by its name, with what it may be.</exception>
+    /// <exception cref="SettingException">
+    /// A setting that is no number, out of range, or no switch: by its name, with what it may be.
+    /// </exception>
     public static KilnSettings Of(IConfiguration c) =>
         new(
             Path.GetFullPath(Text(c, "Data") ?? "var/data"),
