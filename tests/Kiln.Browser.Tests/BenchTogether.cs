@@ -110,13 +110,8 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         var id = Open("sail canvas");
         browser.Find("[data-lane=specular_roughness] button[aria-label^='add a step']").Click();
         browser.Find("input[aria-label='new step']").SendKeys("gain" + Keys.Enter);
-        // The panel of the step grows while what it shows arrives; who picks something up waits until it lies still.
-        browser.Settled();
-        var slider = browser.Find("input[aria-label='gain slider']");
-        var before = slider.GetAttribute("value");
         // Picked up, moved a little; the server dies; moved on and let go; it comes back.
-        new Actions(browser.Driver).MoveToElement(slider).ClickAndHold().MoveByOffset(12, 0).Perform();
-        browser.Until(_ => slider.GetAttribute("value") is { } now && now != before ? now : null, 30, "a slider that has moved");
+        browser.PickUp("input[aria-label='gain slider']", 12);
         server.Kill();
         try
         {

@@ -1,5 +1,6 @@
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Interactions;
 using OpenQA.Selenium.Support.UI;
 
 namespace Kiln.Browser.Tests;
@@ -111,6 +112,27 @@ public sealed class Browser : IDisposable
             "a page that no longer changes"
         );
     }
+
+    /// <summary>
+    /// Picks a slider up by the mouse and moves it, held. What arrives meanwhile may move the panel under the pointer: whoever sees that
+    /// the slider stayed lets go and picks it up again.
+    /// </summary>
+    public void PickUp(string slider, int pixels) =>
+        Until(
+            _ =>
+            {
+                Settled();
+                var before = Find(slider).GetAttribute("value");
+                new Actions(Driver).MoveToElement(Find(slider)).ClickAndHold().MoveByOffset(pixels, 0).Perform();
+                Settled();
+                if (Find(slider).GetAttribute("value") != before)
+                    return "held";
+                new Actions(Driver).Release().Perform();
+                return null;
+            },
+            90,
+            $"{slider} moved by {pixels} pixels"
+        );
 
     /// <summary>A real drag by HTML drag events: pick up, over, drop, with one data transfer.</summary>
     public void Drag(string from, string to) =>
