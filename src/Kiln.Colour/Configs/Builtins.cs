@@ -23,7 +23,10 @@ public static class Builtins
 
     private static MatrixOp Ap1ToAp0 { get; } = MatrixOp.Of(Primaries.Ap1.To(Primaries.Ap0));
 
-    /// <summary>Academy S-2016-001.</summary>
+    /// <summary>
+    /// Academy S-2016-001. OpenColorIO's built-in does not end at the largest half float, as the standard and our own space do: a config
+    /// is followed to its implementation.
+    /// </summary>
     private static LogOp AcesCct { get; } = Same(2, 1 / 17.52, 9.72 / 17.52, 1, 0, 0.0078125, null);
 
     /// <summary>ACES 1.x CTL, LMT.Academy.BlueLightArtifactFix: the matrix in AP0.</summary>
@@ -54,7 +57,7 @@ public static class Builtins
         ["UTILITY - ACES-AP1_to_LINEAR-REC709_BFD"] = () => [MatrixOp.Of(Primaries.Ap1.To(Primaries.Rec709))],
         ["CURVE - ACEScct-LOG_to_LINEAR"] = () => [AcesCct.Inverse()],
         ["ACEScct_to_ACES2065-1"] = () => [AcesCct.Inverse(), Ap1ToAp0],
-        ["ACEScc_to_ACES2065-1"] = () => [Encoding("ACEScc", ColourEncoding.AcesCc).Inverse(), Ap1ToAp0],
+        ["ACEScc_to_ACES2065-1"] = () => [new EncodingOp(ColourEncoding.AcesCc, Decodes: true), Ap1ToAp0],
         ["ACEScg_to_ACES2065-1"] = () => [Ap1ToAp0],
         ["ACES-LMT - BLUE_LIGHT_ARTIFACT_FIX"] = () => [BlueLight],
         ["ACES-LMT - ACES 1.3 Reference Gamut Compression"] = () =>
@@ -110,9 +113,6 @@ public static class Builtins
 
     /// <summary>What lies below black is black on a display.</summary>
     private static ExponentOp Power(double gamma) => new([1 / gamma, 1 / gamma, 1 / gamma, 1], NegativeStyle.Clamp);
-
-    private static FunctionOp Encoding(string name, ColourEncoding e) =>
-        new(name, v => new(e.Encode(v.X), e.Encode(v.Y), e.Encode(v.Z)), v => new(e.Decode(v.X), e.Decode(v.Y), e.Decode(v.Z)));
 
     internal static LogOp Same(
         double lead,

@@ -4,11 +4,39 @@ using Kiln.Colour.Configs;
 namespace Kiln.Colour.Operations;
 
 /// <summary>
-/// One step of a colour transform over pixels of red, green, blue and alpha, in place. Immutable and safe to share between threads.
+/// One step of a colour transform. Immutable and safe to share between threads.
+/// Whoever transforms colours does it by these, whether the steps come from a config or from our own spaces.
 /// </summary>
 public abstract record ColourOp
 {
+    /// <summary>Pixels a block: samples of red, green, blue and alpha that stay in the nearest cache from step to step.</summary>
+    public const int Block = 1024;
+
+    /// <summary>Pixels of red, green, blue and alpha, in place.</summary>
     public abstract void Apply(Span<Vector4> pixels);
+
+    /// <summary>Interleaved red, green and blue without alpha (1 is taken for it), in place; whole pixels only.</summary>
+    public virtual void Apply(Span<float> rgb)
+    {
+        Span<Vector4> block = stackalloc Vector4[Block];
+        for (var at = 0; at + 2 < rgb.Length; at += 3 * Block)
+        {
+            var some = rgb.Slice(at, Math.Min(3 * Block, (rgb.Length - at) / 3 * 3));
+            for (var i = 0; i < some.Length; i += 3)
+                block[i / 3] = new(some[i], some[i + 1], some[i + 2], 1);
+            Apply(block[..(some.Length / 3)]);
+            for (var i = 0; i < some.Length; i += 3)
+                block[i / 3].AsVector3().CopyTo(some[i..]);
+        }
+    }
+
+    /// <summary>One colour, whose alpha is 1.</summary>
+    public virtual Vector3 Apply(Vector3 rgb)
+    {
+        Span<Vector4> one = [new(rgb, 1)];
+        Apply(one);
+        return one[0].AsVector3();
+    }
 
     /// <summary>The step that undoes this one.</summary>
     /// <exception cref="ConfigException">It cannot be undone.</exception>
@@ -16,74 +44,7 @@ public abstract record ColourOp
 
     /// <summary>Whether nothing changes, so that the step can be left out.</summary>
     public virtual bool IsIdentity => false;
-}
 
-/// <summary>Several steps in order.</summary>
-public sealed class ColourChain(IEnumerable<ColourOp> ops)
-{
-    private const int Block = 1024;
-
-    private readonly ColourOp[] ops = [.. Simplified(ops)];
-
-    public static readonly ColourChain Identity = new([]);
-
-    public IReadOnlyList<ColourOp> Operations => ops;
-
-    public bool IsIdentity => ops.Length == 0;
-
-    public ColourChain Inverse() => new(ops.Reverse().Select(o => o.Inverse()));
-
-    public ColourChain Then(ColourChain next) => new(ops.Concat(next.ops));
-
-    public Vector3 Apply(Vector3 rgb)
-    {
-        Span<Vector4> one = [new(rgb, 1)];
-        foreach (var op in ops)
-            op.Apply(one);
-        return one[0].AsVector3();
-    }
-
-    /// <summary>All pixels, a block at a time, so that the steps find them in the cache.</summary>
-    public void Apply(Span<Vector4> pixels)
-    {
-        for (var at = 0; at < pixels.Length; at += Block)
-            foreach (var op in ops)
-                op.Apply(pixels.Slice(at, Math.Min(Block, pixels.Length - at)));
-    }
-
-    /// <summary>Interleaved pixels in place: the first three of every <paramref name="stride"/> samples.</summary>
-    public void Apply(Span<float> samples, int stride = 3)
-    {
-        Span<Vector4> block = new Vector4[Math.Min(Block, samples.Length / stride + 1)];
-        var count = samples.Length / stride;
-        for (var at = 0; at < count; at += block.Length)
-        {
-            var some = block[..Math.Min(block.Length, count - at)];
-            for (var i = 0; i < some.Length; i++)
-            {
-                var s = (at + i) * stride;
-                some[i] = new(samples[s], samples[s + 1], samples[s + 2], stride > 3 ? samples[s + 3] : 1);
-            }
-            foreach (var op in ops)
-                op.Apply(some);
-            for (var i = 0; i < some.Length; i++)
-                some[i].AsVector3().CopyTo(samples[((at + i) * stride)..]);
-        }
-    }
-
-    /// <summary>Without steps that change nothing, and with neighbouring matrices made one.</summary>
-    private static List<ColourOp> Simplified(IEnumerable<ColourOp> ops)
-    {
-        var result = new List<ColourOp>();
-        foreach (var op in ops)
-        {
-            if (op is MatrixOp next && result.Count > 0 && result[^1] is MatrixOp last)
-                result[^1] = last.Then(next);
-            else if (!op.IsIdentity)
-                result.Add(op);
-            if (result.Count > 0 && result[^1].IsIdentity)
-                result.RemoveAt(result.Count - 1);
-        }
-        return result;
-    }
+    /// <summary>Whether alpha changes the colour.</summary>
+    public virtual bool ReadsAlpha => false;
 }

@@ -1,4 +1,7 @@
 using System.Numerics;
+using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
+using System.Runtime.Intrinsics;
 using Kiln.Colour.Configs;
 using Kiln.Colour.Spaces;
 
@@ -11,6 +14,9 @@ public sealed record MatrixOp : ColourOp
     private readonly double[] offset;
     private readonly Matrix4x4 columns;
     private readonly Vector4 shift;
+
+    /// <summary>The matrix over red, green and blue, where that is all there is: no offset, alpha by itself.</summary>
+    private readonly Matrix3? three;
 
     /// <param name="matrix">16 numbers.</param>
     /// <param name="offset">4 numbers.</param>
@@ -37,6 +43,8 @@ public sealed record MatrixOp : ColourOp
             (float)m[15]
         );
         shift = new((float)offset[0], (float)offset[1], (float)offset[2], (float)offset[3]);
+        var plain = offset.All(o => o == 0) && m[15] == 1 && m[3] == 0 && m[7] == 0 && m[11] == 0 && m[12] == 0 && m[13] == 0 && m[14] == 0;
+        three = plain ? new(m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]) : null;
     }
 
     public static MatrixOp Of(Matrix3 a) =>
@@ -57,10 +65,48 @@ public sealed record MatrixOp : ColourOp
         }
     }
 
+    public override bool ReadsAlpha => m[3] != 0 || m[7] != 0 || m[11] != 0;
+
     public override void Apply(Span<Vector4> pixels)
     {
         foreach (ref var p in pixels)
             p = Vector4.Transform(p, columns) + shift;
+    }
+
+    public override Vector3 Apply(Vector3 rgb) => three is { } matrix ? matrix.Apply(rgb) : base.Apply(rgb);
+
+    public override void Apply(Span<float> rgb)
+    {
+        if (three is { } matrix)
+            Multiply(matrix, rgb);
+        else
+            base.Apply(rgb);
+    }
+
+    /// <summary>Eight pixels at a time: three vectors are sorted into red, green and blue, multiplied, and sorted back.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
+    private static void Multiply(Matrix3 matrix, Span<float> pixels)
+    {
+        var whole = MemoryMarshal.Cast<float, Vector256<float>>(pixels[..(pixels.Length / 24 * 24)]);
+        Vector256<float> m11 = Vector256.Create((float)matrix.M11),
+            m12 = Vector256.Create((float)matrix.M12),
+            m13 = Vector256.Create((float)matrix.M13);
+        Vector256<float> m21 = Vector256.Create((float)matrix.M21),
+            m22 = Vector256.Create((float)matrix.M22),
+            m23 = Vector256.Create((float)matrix.M23);
+        Vector256<float> m31 = Vector256.Create((float)matrix.M31),
+            m32 = Vector256.Create((float)matrix.M32),
+            m33 = Vector256.Create((float)matrix.M33);
+        for (var i = 0; i + 2 < whole.Length; i += 3)
+        {
+            var (r, g, b) = InterleavedPixels.Sorted(whole[i], whole[i + 1], whole[i + 2]);
+            var x = Vector256.MultiplyAddEstimate(m13, b, Vector256.MultiplyAddEstimate(m12, g, m11 * r));
+            var y = Vector256.MultiplyAddEstimate(m23, b, Vector256.MultiplyAddEstimate(m22, g, m21 * r));
+            var z = Vector256.MultiplyAddEstimate(m33, b, Vector256.MultiplyAddEstimate(m32, g, m31 * r));
+            (whole[i], whole[i + 1], whole[i + 2]) = InterleavedPixels.Joined(x, y, z);
+        }
+        for (var i = whole.Length * 8; i + 2 < pixels.Length; i += 3)
+            matrix.Apply(new Vector3(pixels[i], pixels[i + 1], pixels[i + 2])).CopyTo(pixels[i..]);
     }
 
     public MatrixOp Then(MatrixOp next)

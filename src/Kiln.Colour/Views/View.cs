@@ -100,12 +100,7 @@ public sealed class View
     }
 
     /// <summary>ACEScg to compressed ACES2065-1.</summary>
-    private static Vector3 Compressed(Vector3 ap1)
-    {
-        Span<Vector4> one = [new(ap1, 1)];
-        FixedFunctions.ReferenceGamutCompression.Apply(one);
-        return Ap1ToAp0.Apply(one[0].AsVector3());
-    }
+    private static Vector3 Compressed(Vector3 ap1) => Ap1ToAp0.Apply(FixedFunctions.ReferenceGamutCompression.Apply(ap1));
 
     private static readonly Matrix3 Ap1ToAp0 = Primaries.Ap1.To(Primaries.Ap0);
 
