@@ -3,7 +3,7 @@ using NetVips;
 
 namespace Kiln.Pixels.Decoding;
 
-/// <summary>PNG, JPEG, TIFF, WebP and Radiance through libvips. Runs in the decoding child process only.</summary>
+/// <summary>What is read through libvips, whatever the format. Runs in the decoding child process only.</summary>
 internal static class VipsReader
 {
     static VipsReader()
@@ -17,16 +17,15 @@ internal static class VipsReader
         Cache.Max = 0;
     }
 
-    /// <summary>
-    /// Decodes a file; where only <paramref name="longest"/> is wanted, a large JPEG comes at half, quarter or eighth size, at least twice
-    /// what is wanted.
-    /// </summary>
-    public static ImageBuffer Read(string path, PictureFacts facts, int? longest)
+    /// <param name="open">Opens the file by the one loader that its content calls for.</param>
+    /// <param name="develop">What the format needs done to its samples; null, or null from it, where nothing is special.</param>
+    /// <exception cref="PictureException">The data is damaged, cut short or of a kind that is not read.</exception>
+    public static ImageBuffer Read(PictureFacts facts, Func<Image> open, Func<Image, Image?>? develop = null)
     {
         try
         {
-            using var opened = Open(path, facts, longest);
-            using var picture = Plain(opened, facts);
+            using var opened = open();
+            using var picture = develop?.Invoke(opened) ?? Plain(opened, facts);
             var type = picture.Format switch
             {
                 Enums.BandFormat.Uchar => SampleType.U8,
@@ -93,43 +92,8 @@ internal static class VipsReader
         }
     }
 
-    private static Image Open(string path, PictureFacts facts, int? longest) =>
-        facts.Format switch
-        {
-            PictureFormat.Png => Image.Pngload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
-            PictureFormat.Jpeg => Image.Jpegload(
-                path,
-                shrink: JpegShrink(facts, longest),
-                access: Enums.Access.Sequential,
-                failOn: Enums.FailOn.Error
-            ),
-            PictureFormat.Tiff => Image.Tiffload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
-            PictureFormat.WebP => Image.Webpload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
-            PictureFormat.RadianceHdr => Image.Radload(path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
-            _ => throw new PictureException($"{facts.Format.Label()} files are not read by this decoder."),
-        };
-
-    private static int JpegShrink(PictureFacts facts, int? longest)
-    {
-        var factor = longest is { } l ? Math.Max(facts.Width, facts.Height) / (2 * l) : 1;
-        return factor >= 8 ? 8
-            : factor >= 4 ? 4
-            : factor >= 2 ? 2
-            : 1;
-    }
-
     private static Image Plain(Image image, PictureFacts facts)
     {
-        if (facts.Format == PictureFormat.RadianceHdr)
-            return image.Coding == Enums.Coding.Rad ? image.Rad2float() : image.Copy();
-        if (image.Interpretation == Enums.Interpretation.Cmyk && facts.Format == PictureFormat.Jpeg)
-        {
-            // The loader gives ink, 255 the most; what paper shows is what each ink and black leave.
-            using var inks = image.ExtractBand(0, n: 3);
-            using var black = image.ExtractBand(3);
-            using var product = (255 - inks) * (255 - black) / 255.0 + 0.5;
-            return product.Cast(Enums.BandFormat.Uchar);
-        }
         if (image.Interpretation == Enums.Interpretation.Cmyk)
             throw new PictureException("This picture is CMYK; save it as RGB and bring it in again.");
         if (image.Interpretation == Enums.Interpretation.Lab || image.Interpretation == Enums.Interpretation.Labs)

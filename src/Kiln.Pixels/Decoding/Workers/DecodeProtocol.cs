@@ -71,15 +71,7 @@ public static class DecodeWorker
         PictureFacts facts;
         using (var stream = File.OpenRead(path))
             facts = HeaderReader.Read(stream, limits);
-        var full = facts.Format switch
-        {
-            PictureFormat.OpenExr when facts.Compression is null => OpenExrReader.Read(path, facts, limits),
-            PictureFormat.OpenExr => VipsReader.ReadDwa(path, facts),
-            PictureFormat.Png when PngReader.TryRead(path, facts) is { } plain => plain,
-            PictureFormat.Dds => DdsReader.Read(path, facts),
-            PictureFormat.Tga => TgaReader.Read(path, facts),
-            _ => VipsReader.Read(path, facts, longest),
-        };
+        var full = PictureFormats.Of(facts.Format)!.Pixels(new(path, facts, limits, longest));
         var probe = PictureProbe.Measure(full);
         return (longest is { } l && Math.Max(full.Width, full.Height) > l ? Resample.ToFit(full, l, full.Type) : full, probe);
     }
