@@ -81,7 +81,8 @@ public static class Displacing
 
         public void Halve()
         {
-            var middles = new Dictionary<long, int>();
+            // A pair, not one long number: the hash of a long is its halves' difference, the same for most edges of a grid.
+            var middles = new Dictionary<(int, int), int>(indices.Length / 2);
             var next = new int[indices.Length * 4];
             for (int i = 0, o = 0; i < indices.Length; i += 3)
             {
@@ -99,7 +100,7 @@ public static class Displacing
 
             int Middle(int a, int b)
             {
-                var key = a < b ? ((long)a << 32) | (uint)b : ((long)b << 32) | (uint)a;
+                var key = a < b ? (a, b) : (b, a);
                 if (middles.TryGetValue(key, out var known))
                     return known;
                 positions.Add((positions[a] + positions[b]) * 0.5f);

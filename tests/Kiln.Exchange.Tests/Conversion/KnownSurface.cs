@@ -17,8 +17,8 @@ namespace Kiln.Exchange.Tests.Conversion;
 /// </summary>
 internal static class KnownSurface
 {
-    private const int Size = 512,
-        ReferenceSize = 1024;
+    public const int Size = 256;
+    private const int ReferenceSize = 2 * Size;
     private const float Tau = MathF.PI * 2;
 
     // Smooth and repeating; nothing symmetric, so that turns, flips and swaps all show.

@@ -25,8 +25,8 @@ public sealed class RenderedComparison(Workshop shop) : IClassFixture<Workshop>
 
     private static ImageBuffer Render(ProofMaterial material)
     {
-        var tracer = new ProofRequest("tile", "softbox", 96, 96, new OrbitCamera(0, 80, 1.3f)).Start(material);
-        tracer.Accumulate(48);
+        var tracer = new ProofRequest("tile", "softbox", 64, 64, new OrbitCamera(0, 80, 1.3f)).Start(material);
+        tracer.Accumulate(24);
         return Plain.Apply(tracer.Picture());
     }
 

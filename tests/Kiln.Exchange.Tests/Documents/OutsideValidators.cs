@@ -129,13 +129,13 @@ public sealed class OutsideValidators : IDisposable
             );
             return [.. text.Split(' ').Select(v => float.Parse(v, CultureInfo.InvariantCulture))];
         }
-        // At u = (x + ½)/512 and v = 1 − (y + ½)/512 the surface's formulas give slope, metalness and glossiness.
-        foreach (var (x, y) in new[] { (40, 100), (300, 220), (450, 401) })
+        // At the middle of a pixel the surface's formulas give slope, metalness and glossiness.
+        foreach (var (x, y) in new[] { (20, 50), (150, 110), (225, 201) })
         {
             const float tau = MathF.PI * 2,
                 a = 0.35f;
-            float u = (x + 0.5f) / 512,
-                v = 1 - (y + 0.5f) / 512;
+            float u = (x + 0.5f) / KnownSurface.Size,
+                v = 1 - (y + 0.5f) / KnownSurface.Size;
             var q = a * MathF.Cos(tau * (u + v)) - 0.25f * MathF.Sin(tau * 2 * v);
             var p = a * MathF.Cos(tau * (u + v));
             var length = MathF.Sqrt(p * p + q * q + 1);
