@@ -26,7 +26,6 @@ public sealed class WarmingUp(LookCompilation compilation, MapTextures textures)
 
     public async Task RunAsync(CancellationToken cancel)
     {
-        AlbedoTables.Prepare();
         ProofRequest.Prepare();
         var material = await compilation.MaterialAsync(new Look { Name = "first" }, null, WorkingSpace.AcesCg, null);
         new ProofRequest("vessel", "softbox", ProofSide, ProofSide).Start(material).Accumulate(ProofSamples, cancel, threads: 1);
