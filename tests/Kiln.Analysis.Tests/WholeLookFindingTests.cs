@@ -1,4 +1,5 @@
 using Kiln.Analysis.Findings;
+using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
@@ -147,7 +148,7 @@ public class WholeLookFindingTests
     public void AnAlphaThatADialectWouldRead()
     {
         var shipped = Dialects.Profiles.DialectProfiles.Load(Dialects.Profiles.DialectProfiles.ShippedFolder()).Find("bisque");
-        var byAlpha = shipped with { Textures = shipped.Textures with { Grey = "alpha" } };
+        var byAlpha = shipped with { Textures = shipped.Textures with { Grey = GreySource.Alpha } };
         var file = File("wall_rough.png", channels: ["Y", "A"]);
         var look = With(MapRole.Roughness, "specular_roughness", file, Raw);
         IReadOnlyList<Finding> In(Look l, Dialects.Profiles.DialectProfile profile) =>

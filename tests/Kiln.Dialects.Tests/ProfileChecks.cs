@@ -31,6 +31,20 @@ public sealed class ProfileChecks
         ["dielectric"] = ("bisque", p => p["scattering"]!["dielectric"] = "rough", "'rough' is none of exact, schlick"),
         ["metal"] = ("bisque", p => p["scattering"]!["metal"] = "gold", "'gold' is none of f82, schlick, conductor"),
         ["distribution"] = ("bisque", p => p["scattering"]!["distribution"] = "phong", "'phong' is none of ggx, beckmann"),
+        ["fuzz"] = ("bisque", p => p["scattering"]!["fuzz"] = "wool", "'wool' is none of zeltner, charlie"),
+        ["coat"] = ("bisque", p => p["scattering"]!["coat"] = "lacquer", "'lacquer' is none of absorbing, tint"),
+        ["order of a placement"] = (
+            "bisque",
+            p => p["placement"]!["order"] = "rotate_scale",
+            "'rotate_scale' is none of rotate-scale, scale-rotate"
+        ),
+        ["scale of a placement"] = ("bisque", p => p["placement"]!["scale"] = "times", "'times' is none of multiply, divide"),
+        ["shift of a placement"] = ("bisque", p => p["placement"]!["shift"] = "last", "'last' is none of before, after"),
+        ["sense of a placement"] = ("bisque", p => p["placement"]!["sense"] = "left", "'left' is none of ccw, cw"),
+        ["angle of a placement"] = ("bisque", p => p["placement"]!["angle"] = "turns", "'turns' is none of degrees, radians"),
+        ["directions"] = ("bisque", p => p["normals"]!["decode"] = "texture", "'texture' is none of node, picture, scale-bias"),
+        ["grey files"] = ("bisque", p => p["textures"]!["grey"] = "mean", "'mean' is none of first, luminance, alpha"),
+        ["a number for a word"] = ("bisque", p => p["structure"] = 2, "The value of 'structure' is of the wrong kind"),
         ["loss"] = ("bisque", p => p["losses"]![0]!["input"] = "shininess", "is about no neutral input"),
         ["condition of a loss"] = ("bisque", p => p["losses"]![0]!["when"] = "shininess", "which is no neutral input"),
         ["unread"] = ("usd_preview", p => p["unread"]![0]!["input"] = "sparkle", "The dialect has no input 'sparkle'"),
@@ -58,5 +72,18 @@ public sealed class ProfileChecks
             problems.Any(p => p.Sentence.Contains(sentence, StringComparison.Ordinal)),
             $"“{sentence}” is not among: {string.Join(" | ", problems.Select(p => p.Sentence))}"
         );
+    }
+
+    /// <summary>What was written before must stay readable: words in capitals, and one that meant luminance.</summary>
+    [Fact]
+    public void FormerWordsAreRead()
+    {
+        var before = Shipped("celadon");
+        before["textures"]!["grey"] = "automatic";
+        before["scattering"]!["distribution"] = "GGX";
+        var (profile, problems) = ProfileCheck.Read(before.ToJsonString());
+        Assert.Empty(problems);
+        Assert.Equal(GreySource.Luminance, profile!.Textures.Grey);
+        Assert.Equal("luminance", WordConverter<GreySource>.Word(profile.Textures.Grey));
     }
 }

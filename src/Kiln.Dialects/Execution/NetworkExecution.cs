@@ -46,7 +46,7 @@ public sealed class NetworkExecution
     public int? Input(string name)
     {
         var input = profile.Input(name);
-        if (profile.Structure == "slots")
+        if (profile.Structure == NetworkStructure.Slots)
             return Slot(input);
         var port = (input.IsOfDisplacement ? network.Displacement : network.Surface)?.Port(name);
         if (port is null)
@@ -151,7 +151,7 @@ public sealed class NetworkExecution
     /// <summary>The word on a picture's space port in our terms: what it was written for, colours before data.</summary>
     private string Space(string? written, bool colour)
     {
-        if (profile.Image!.Readings != "named")
+        if (profile.Image!.Readings != ReadingStyle.Named)
             return written is null ? "raw" : spaceOf(written);
         if (!colour)
             return "raw";
@@ -167,7 +167,7 @@ public sealed class NetworkExecution
     private int Image(NetworkNode node, string? channel)
     {
         var file = Needed(node, profile.Image!.FilePort);
-        var space = profile.Image.Readings == "materialx" ? file.Space : node.Port(profile.Image.SpacePort!)?.Value;
+        var space = profile.Image.Readings == ReadingStyle.MaterialX ? file.Space : node.Port(profile.Image.SpacePort!)?.Value;
         var placement = Placement(node, profile.Image.TexcoordPort);
         var ours = Space(space, node.Type == "color3" && channel is null);
         var reading = node.Type switch
@@ -179,7 +179,7 @@ public sealed class NetworkExecution
         };
         var image = Graph.Image(new(File(node), reading, placement));
         // Where the picture itself is told that it holds directions, it gives them.
-        return profile.Normals.Decode == "picture" && reading.Kind == ReadingKind.Direction
+        return profile.Normals.Decode == NormalDecoding.Picture && reading.Kind == ReadingKind.Direction
             ? Graph.Add(new DecodeNormalNode(image, Graph.Constant(1), profile.Normals.Y == NormalY.Down))
             : image;
     }

@@ -43,7 +43,7 @@ public sealed class DialectCompiler(DialectProfile profile, Bakery bakery, Compi
         var material = MaterialName(profile.Names.Material.Replace("{name}", look.Name, StringComparison.Ordinal));
         var baked = new List<ReportLine>();
         Lowered lowered =
-            profile.Structure == "slots"
+            profile.Structure == NetworkStructure.Slots
                 ? await new SlotLowering(profile, bakery, graph, material).LowerAsync(mapped, baked, cancel)
                 : await new NodeLowering(profile, bakery, graph, material, options).LowerAsync(mapped, baked, cancel);
         var network = new Network(profile.Id, material, options.WorkingSpace, lowered.Nodes, lowered.Textures);

@@ -316,7 +316,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     }
 
     private IEnumerable<string>? Spaces =>
-        profile.Image is { Readings: "named", Spaces: { } named } ? named.Keys : profile.Textures.ColourSpaces;
+        profile.Image is { Readings: ReadingStyle.Named, Spaces: { } named } ? named.Keys : profile.Textures.ColourSpaces;
 
     /// <summary>Whether the channel asked for is the one that the dialect takes a number from when nothing is said.</summary>
     private bool ReadsByItself(MapFile file, string channel)
@@ -341,14 +341,18 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     )
     {
         var rule = profile.Image!;
-        var byAttribute = rule.Readings == "materialx";
+        var byAttribute = rule.Readings == ReadingStyle.MaterialX;
         var ports = new List<NetworkPort>
         {
             new(rule.FilePort, "filename", network.Texture(file, isBaked), Space: byAttribute ? space : null),
         };
         if (rule.SpacePort is { } spacePort)
             ports.Add(
-                new(spacePort, rule.SpaceType, rule.Readings == "named" ? rule.Spaces![space ?? "raw"] : options.NameOf(space ?? "raw"))
+                new(
+                    spacePort,
+                    rule.SpaceType,
+                    rule.Readings == ReadingStyle.Named ? rule.Spaces![space ?? "raw"] : options.NameOf(space ?? "raw")
+                )
             );
         if (rule.KindPort is { } kindPort)
             ports.Add(
@@ -436,7 +440,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     /// </summary>
     private async Task<NetworkPort?> DecodedAsync(int node)
     {
-        if (profile.Normals.Decode == "scale-bias")
+        if (profile.Normals.Decode == NormalDecoding.ScaleAndBias)
             return ByItself(AffinePicture.OfDirection(graph, node, profile.Normals.Y == NormalY.Down), ShadeType.Direction);
         return await StoredAsync(node) is var (picture, steep) ? Decoded(picture, steep) : null;
     }
@@ -444,7 +448,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     /// <summary>The picture of a direction as the dialect decodes it, and how steep; null where the node is more than that.</summary>
     private async Task<(NetworkPort Picture, NetworkPort Steep)?> StoredAsync(int node)
     {
-        if (graph.IsConstant(node) && profile.Normals.Decode == "node")
+        if (graph.IsConstant(node) && profile.Normals.Decode == NormalDecoding.Node)
             return (
                 new(
                     "",
@@ -470,7 +474,10 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             );
             var isRotated = stored != new Vector4(1, 0, 0, 1);
             var steep = decode.Inputs[1];
-            if ((!isRotated || CanRotate) && (profile.Normals.Decode == "node" || graph.IsConstant(steep) && graph.ValueOf(steep).X == 1))
+            if (
+                (!isRotated || CanRotate)
+                && (profile.Normals.Decode == NormalDecoding.Node || graph.IsConstant(steep) && graph.ValueOf(steep).X == 1)
+            )
             {
                 var picture = await ValueAsync(decode.Inputs[0]);
                 return (isRotated ? Rotated(picture, stored) : picture, await ValueAsync(steep));
@@ -518,7 +525,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     }
 
     private bool CanRotate =>
-        profile.Normals.Decode == "node"
+        profile.Normals.Decode == NormalDecoding.Node
         && (
             profile.Nodes.ContainsKey("turn")
             && profile.Nodes.ContainsKey("normalise")
@@ -553,7 +560,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
 
     private NetworkPort Decoded(NetworkPort picture, NetworkPort strength)
     {
-        if (profile.Normals.Decode == "picture")
+        if (profile.Normals.Decode == NormalDecoding.Picture)
             return picture with { Name = "" };
         var rule = Rule(ShadeOp.DecodeNormal);
         var ports = new List<NetworkPort> { picture with { Name = rule.Ports[0] } };

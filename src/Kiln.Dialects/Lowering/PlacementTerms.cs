@@ -27,7 +27,9 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
         if (IsUniform(placement))
             return true;
         // A quarter turn on either side of unequal repeats only exchanges them.
-        return rule.Order == "rotate-scale" ? IsQuarter(placement.PictureRotationDegrees) : IsQuarter(placement.RotationDegrees);
+        return rule.Order == TransformOrder.RotateThenScale
+            ? IsQuarter(placement.PictureRotationDegrees)
+            : IsQuarter(placement.RotationDegrees);
     }
 
     private static bool IsQuarter(float degrees) => MathF.Abs(MathF.IEEERemainder(degrees, 90)) < RightAngleTolerance;
@@ -45,7 +47,7 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
         var shift = placement.Shift;
         // Both rotations as one, on the dialect's side of the repeats.
         var degrees = placement.RotationDegrees + placement.PictureRotationDegrees;
-        var passed = rule.Order == "rotate-scale" ? placement.PictureRotationDegrees : placement.RotationDegrees;
+        var passed = rule.Order == TransformOrder.RotateThenScale ? placement.PictureRotationDegrees : placement.RotationDegrees;
         if (!IsUniform(placement) && Exchanges(passed))
             (su, sv) = (sv, su);
         if (rule.VDown)
@@ -57,16 +59,16 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
         }
         if (rule.Pivot is [var px, var py])
             shift += new Vector2(uu * px + uv * py - px, vu * px + vv * py - py);
-        if (rule.Shift == "before")
+        if (rule.Shift == ShiftTime.Before)
         {
             var d = uu * vv - uv * vu;
             shift = -new Vector2((vv * shift.X - uv * shift.Y) / d, (uu * shift.Y - vu * shift.X) / d);
         }
-        var angle = rule.Sense == "ccw" ? degrees : -degrees;
+        var angle = rule.Sense == RotationSense.CounterClockwise ? degrees : -degrees;
         return new(
-            rule.Scale == "divide" ? 1 / su : su,
-            rule.Scale == "divide" ? 1 / sv : sv,
-            rule.Angle == "radians" ? angle * MathF.PI / 180f : angle,
+            rule.Scale == ScaleSense.Divide ? 1 / su : su,
+            rule.Scale == ScaleSense.Divide ? 1 / sv : sv,
+            rule.Angle == AngleUnit.Radians ? angle * MathF.PI / 180f : angle,
             shift.X,
             shift.Y
         );
@@ -75,21 +77,23 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
     /// <summary>The placement that a dialect's settings mean.</summary>
     public Placement ToPlacement(PlacementRule rule)
     {
-        float su = rule.Scale == "divide" ? 1 / ScaleU : ScaleU,
-            sv = rule.Scale == "divide" ? 1 / ScaleV : ScaleV;
-        var degrees = rule.Angle == "radians" ? Angle * 180f / MathF.PI : Angle;
-        if (rule.Sense != "ccw")
+        float su = rule.Scale == ScaleSense.Divide ? 1 / ScaleU : ScaleU,
+            sv = rule.Scale == ScaleSense.Divide ? 1 / ScaleV : ScaleV;
+        var degrees = rule.Angle == AngleUnit.Radians ? Angle * 180f / MathF.PI : Angle;
+        if (rule.Sense != RotationSense.CounterClockwise)
             degrees = -degrees;
         // In the dialect's own axes: linear part, then the shift as an addition.
         var (sin, cos) = MathF.SinCos(degrees * MathF.PI / 180f);
         var (uu, uv, vu, vv) =
-            rule.Order == "rotate-scale" ? (su * cos, su * sin, -sv * sin, sv * cos) : (su * cos, sv * sin, -su * sin, sv * cos);
+            rule.Order == TransformOrder.RotateThenScale
+                ? (su * cos, su * sin, -sv * sin, sv * cos)
+                : (su * cos, sv * sin, -su * sin, sv * cos);
         // Scaled unequally before it is rotated: a shear, which only the picture's own rotation says.
-        var after = rule.Order != "rotate-scale" && su != sv && !IsQuarter(degrees);
-        if (rule.Order != "rotate-scale" && !after && Exchanges(degrees))
+        var after = rule.Order != TransformOrder.RotateThenScale && su != sv && !IsQuarter(degrees);
+        if (rule.Order != TransformOrder.RotateThenScale && !after && Exchanges(degrees))
             (su, sv) = (sv, su);
         var shift = new Vector2(ShiftU, ShiftV);
-        if (rule.Shift == "before")
+        if (rule.Shift == ShiftTime.Before)
             shift = -new Vector2(uu * shift.X + uv * shift.Y, vu * shift.X + vv * shift.Y);
         if (rule.Pivot is [var px, var py])
             shift -= new Vector2(uu * px + uv * py - px, vu * px + vv * py - py);

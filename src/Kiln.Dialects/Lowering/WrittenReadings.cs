@@ -13,9 +13,9 @@ public static class WrittenReadings
     public static string Of(DialectProfile profile, ReadingKind kind, string space, Func<string, string> nameOf)
     {
         var direction = kind == ReadingKind.Direction ? $"; Y {profile.Normals.Y.ToString().ToLowerInvariant()}" : "";
-        if (profile.Image is not { Readings: not "fixed" } image)
+        if (profile.Image is not { Readings: not ReadingStyle.Fixed } image)
             return (kind == ReadingKind.Colour ? "nothing (sRGB, by the format)" : "nothing (as stored, by the format)") + direction;
-        if (image.Readings == "named")
+        if (image.Readings == ReadingStyle.Named)
         {
             var word = image.Spaces!.GetValueOrDefault(kind == ReadingKind.Colour ? space : "raw");
             return (
@@ -24,7 +24,7 @@ public static class WrittenReadings
                         : $"{image.SpacePort}=\"{word}\""
                 ) + direction;
         }
-        if (image.Readings == "config")
+        if (image.Readings == ReadingStyle.Config)
             return $"{image.SpacePort}=\"{nameOf(kind == ReadingKind.Colour ? space : "raw")}\"" + direction;
         return (
                 kind == ReadingKind.Colour ? $"colorspace=\"{space}\""

@@ -22,7 +22,7 @@ public readonly record struct WrittenColour(ColourSpace Space, Vector3 Exact, Ve
         // A document of nodes may hold light above 1; a format of factors states its limits. Colours outside the primaries are clipped in
         // both.
         var limited = Vector3.Max(exact, new(MathF.Min(0, input.Low)));
-        if (profile.Structure == "slots")
+        if (profile.Structure == NetworkStructure.Slots)
             limited = Vector3.Clamp(exact, new(input.Low), new(input.High));
         return new(space, exact, new(MathF.Round(limited.X, 6), MathF.Round(limited.Y, 6), MathF.Round(limited.Z, 6)));
     }

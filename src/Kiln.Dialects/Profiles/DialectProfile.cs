@@ -13,7 +13,7 @@ namespace Kiln.Dialects.Profiles;
 /// exist so that others take effect.
 /// </summary>
 /// <param name="Choices">Of a token: its words; a mapping gives the place of one, from 0.</param>
-/// <param name="Shader">"surface", or "displacement" where the input is a port of the displacement's own node.</param>
+/// <param name="Shader">Displacement where the input is a port of the displacement's own node.</param>
 public sealed record DialectInput(
     string Name,
     string Type,
@@ -25,11 +25,11 @@ public sealed record DialectInput(
     string? Unit = null,
     [property: JsonPropertyName("words")] string? Label = null,
     string[]? Choices = null,
-    string Shader = "surface"
+    ShaderPart Shader = ShaderPart.Surface
 )
 {
     [JsonIgnore]
-    public bool IsOfDisplacement => Shader == "displacement";
+    public bool IsOfDisplacement => Shader == ShaderPart.Displacement;
 
     public ShadeType ShadeType =>
         Type switch
@@ -68,8 +68,6 @@ public sealed record NodeRule(string Node, string[] Ports);
 
 /// <summary>How the dialect's picture node is written.</summary>
 /// <param name="TexcoordPort">Where the transform's node is connected; unused where the transform is on the picture itself.</param>
-/// <param name="Readings">"materialx" (colour space attribute on colours only), "config" (a text port with the config's name), "named" (a
-/// port with the dialect's own word for the space) or "fixed" (the place decides).</param>
 /// <param name="SpacePort">For config and named readings: the port that holds the name.</param>
 /// <param name="Spaces">For named readings: our spaces to the dialect's words. Where one word stands for several, the first is meant for
 /// colours.</param>
@@ -82,7 +80,7 @@ public sealed record ImageRule(
     string Node,
     string FilePort,
     string TexcoordPort,
-    string Readings,
+    ReadingStyle Readings,
     string? SpacePort = null,
     Dictionary<string, string>? Spaces = null,
     string SpaceType = "string",
@@ -95,9 +93,6 @@ public sealed record ImageRule(
 );
 
 /// <summary>The dialect's texture transform.</summary>
-/// <param name="Scale">"multiply" (repeats) or "divide" (size of a repeat).</param>
-/// <param name="Order">"rotate-scale" (the design's own) or "scale-rotate".</param>
-/// <param name="Shift">"before" (subtracted first) or "after" (added last).</param>
 /// <param name="Node">The transform's own node; null where its ports are on the picture.</param>
 /// <param name="TexcoordNode">A node that gives the surface's coordinates, where the dialect wants one connected to TexcoordPort.</param>
 /// <param name="UsualCoordinates">Whether a picture that nothing places lies on the surface's own coordinates (MaterialX: defaultgeomprop
@@ -105,7 +100,6 @@ public sealed record ImageRule(
 /// <param name="OrderPort">A port of the node whose value 0 means that it scales before it rotates and subtracts its shift last, whatever
 /// Order and Shift say.</param>
 /// <param name="Pivot">Point about which it turns and scales, in the dialect's own axes, where the shift is added last.</param>
-/// <param name="Sense">"ccw": coordinates are multiplied by R(−angle) in the dialect's own axes; "cw": by R(angle).</param>
 public sealed record PlacementRule(
     string? Node,
     string? TexcoordNode,
@@ -113,11 +107,11 @@ public sealed record PlacementRule(
     string ScalePort,
     string RotatePort,
     string ShiftPort,
-    string Scale,
-    string Order,
-    string Shift,
-    string Sense,
-    string Angle = "degrees",
+    ScaleSense Scale,
+    TransformOrder Order,
+    ShiftTime Shift,
+    RotationSense Sense,
+    AngleUnit Angle = AngleUnit.Degrees,
     bool VDown = false,
     Dictionary<string, string>? Fixed = null,
     float[]? Pivot = null,
@@ -130,7 +124,7 @@ public sealed record PlacementRule(
     /// shift.
     /// </summary>
     [JsonIgnore]
-    public PlacementRule ScaledFirst => this with { Order = "scale-rotate", Shift = "after" };
+    public PlacementRule ScaledFirst => this with { Order = TransformOrder.ScaleThenRotate, Shift = ShiftTime.After };
 }
 
 /// <summary>A texture place of a packed dialect: which inputs lie in which channels, and the factors that multiply them.</summary>
@@ -153,9 +147,7 @@ public sealed record TextureSlot(
 }
 
 /// <summary>How directions enter.</summary>
-/// <param name="Decode">"node" (the node decodeNormal turns a stored picture into a direction), "picture" (the picture does, told by its
-/// kind) or "scale-bias" (the picture's own scale and bias do).</param>
-public sealed record NormalRule(NormalY Y, string Decode = "node");
+public sealed record NormalRule(NormalY Y, NormalDecoding Decode = NormalDecoding.Node);
 
 /// <summary>How a renderer of the dialect moves surfaces: formulas over the dialect's inputs.</summary>
 /// <param name="Metres">How far along the normal, by the height that is connected.</param>
@@ -175,8 +167,6 @@ public sealed record DisplacementRule(
 );
 
 /// <summary>Limits for files the dialect accepts.</summary>
-/// <param name="Grey">What a number is read from when the file has several channels: first (channel), luminance, or alpha (where the file
-/// has one, else luminance).</param>
 /// <param name="ColourFormats">Formats for colours, where not all serve.</param>
 /// <param name="ColourBake">The space in which colours are made where they have to be made; null for the working space where the formats
 /// can hold it, else sRGB.</param>
@@ -191,7 +181,7 @@ public sealed record TextureRule(
     string[] Formats,
     int Largest = 16384,
     string[]? ColourSpaces = null,
-    string Grey = "first",
+    GreySource Grey = GreySource.First,
     string? ColourBake = null,
     int ColourBits = 8,
     int DataBits = 16,
@@ -211,8 +201,8 @@ public sealed record TextureRule(
     public string GreyChannel(MapFile file) =>
         Grey switch
         {
-            "first" => "r",
-            "alpha" when file.Channels.Contains("A") => "a",
+            GreySource.First => "r",
+            GreySource.Alpha when file.Channels.Contains("A") => "a",
             _ => file.Channels.Count == 1 ? "r" : "luminance",
         };
 }
@@ -230,14 +220,14 @@ public sealed record NameRule(string Material = "{name}", string Texture = "{mat
 
 /// <summary>Which scattering model stands for the dialect, and its parameters as formulas over the dialect's inputs.</summary>
 public sealed record ScatteringRule(
-    string Diffuse,
-    string Dielectric,
-    string Metal,
+    DiffuseWord Diffuse,
+    DielectricWord Dielectric,
+    MetalWord Metal,
     bool Compensation,
     Dictionary<string, string> Parameters,
-    string Distribution = "ggx",
-    string Fuzz = "zeltner",
-    string Coat = "absorbing"
+    DistributionWord Distribution = DistributionWord.Ggx,
+    FuzzWord Fuzz = FuzzWord.Zeltner,
+    CoatWord Coat = CoatWord.Absorbing
 );
 
 /// <summary>The conventions of one renderer, read from a file; no dialect is named in code.</summary>
@@ -255,8 +245,7 @@ public sealed record DialectProfile
     [JsonPropertyName("words")]
     public string Summary { get; init; } = "";
 
-    /// <summary>"materialx", "gltf" or "usd": the document the network is written as.</summary>
-    public required string Document { get; init; }
+    public required DocumentKind Document { get; init; }
 
     /// <summary>
     /// Of a USD dialect: the MaterialX dialect, of standard nodes, in which a package's layer holds the surface once more where this one
@@ -264,13 +253,11 @@ public sealed record DialectProfile
     /// </summary>
     public string? Beside { get; init; }
 
-    /// <summary>"nodes" or "slots".</summary>
-    public required string Structure { get; init; }
+    public required NetworkStructure Structure { get; init; }
 
     public required string Surface { get; init; }
 
-    /// <summary>"standard" (nodes that every library of the document's kind knows) or "own" (definitions go with the document).</summary>
-    public string Definitions { get; init; } = "standard";
+    public NodeDefinitionSource Definitions { get; init; }
 
     /// <summary>"document" (the network's working space) or a space identifier.</summary>
     public string ValueSpace { get; init; } = "document";

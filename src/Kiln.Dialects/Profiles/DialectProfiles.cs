@@ -29,7 +29,7 @@ public sealed class DialectProfiles
 
     /// <summary>Open standards first, then those with nodes of their own.</summary>
     public IReadOnlyCollection<DialectProfile> All =>
-        [.. profiles.Values.OrderBy(p => p.Definitions == "own").ThenBy(p => p.Title, StringComparer.OrdinalIgnoreCase)];
+        [.. profiles.Values.OrderBy(p => p.Definitions == NodeDefinitionSource.Own).ThenBy(p => p.Title, StringComparer.OrdinalIgnoreCase)];
 
     /// <exception cref="ProfileException">A file of the folder is no valid profile.</exception>
     public static DialectProfiles Load(string folder, string? extra = null)

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
@@ -11,9 +12,6 @@ public sealed record ProfileProblem(int Line, string Sentence);
 /// <summary>Reads a profile and finds everything that is wrong with it, each with its line.</summary>
 public sealed class ProfileCheck
 {
-    private static readonly string[] Documents = ["materialx", "gltf", "usd"],
-        Structures = ["nodes", "slots"];
-
     private readonly DialectProfile profile;
     private readonly ProfileLines lines;
     private readonly List<ProfileProblem> problems = [];
@@ -24,18 +22,43 @@ public sealed class ProfileCheck
     /// used.</returns>
     public static (DialectProfile? Profile, IReadOnlyList<ProfileProblem> Problems) Read(string json)
     {
-        DialectProfile profile;
-        try
-        {
-            profile = DialectProfile.OfShape(json);
-        }
-        catch (JsonException e)
-        {
-            return (null, [new((int)(e.LineNumber ?? 0) + 1, Sentence(e))]);
-        }
-        var check = new ProfileCheck(profile, ProfileLines.Of(json));
-        check.All();
-        return (profile, [.. check.problems.OrderBy(p => p.Line)]);
+        var lines = new Lazy<ProfileLines>(() => ProfileLines.Of(json));
+        List<ProfileProblem> words = [];
+        for (var text = json; ; )
+            try
+            {
+                var check = new ProfileCheck(DialectProfile.OfShape(text), lines.Value);
+                check.problems.AddRange(words);
+                check.All();
+                return (check.profile, [.. check.problems.OrderBy(p => p.Line)]);
+            }
+            catch (WordException e) when (Mended(text, e) is { } mended)
+            {
+                // One wrong word must not hide what else is wrong.
+                words.Add(new(lines.Value.At(Place(e)), e.Message));
+                text = mended;
+            }
+            catch (JsonException e)
+            {
+                return (null, [.. words, new((int)(e.LineNumber ?? 0) + 1, Sentence(e))]);
+            }
+    }
+
+    /// <summary>"placement/order" of "$.placement.order", "inputs/1/type" of "$.inputs[1].type".</summary>
+    private static string Place(JsonException e) => (e.Path ?? "$.")[2..].Replace('.', '/').Replace('[', '/').Replace("]", "");
+
+    /// <summary>The text with a word that there is in the place of the wrong one; null where the place is not found.</summary>
+    private static string? Mended(string json, WordException e)
+    {
+        var whole = JsonNode.Parse(json, null, new() { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true });
+        var place = Place(e).Split('/');
+        JsonNode? at = whole;
+        foreach (var part in place[..^1])
+            at = at is JsonArray list && int.TryParse(part, out var i) ? list[i] : (at as JsonObject)?[part];
+        if (at is not JsonObject holder || !holder.ContainsKey(place[^1]))
+            return null;
+        holder[place[^1]] = e.Instead;
+        return whole!.ToJsonString();
     }
 
     private void All()
@@ -142,10 +165,7 @@ public sealed class ProfileCheck
             Say("id", "An identifier has 1 to 60 small letters, digits and underscores.");
         if (profile.Title.Trim().Length is 0 or > 80)
             Say("title", "A title has 1 to 80 characters.");
-        OneOf("document", profile.Document, Documents);
-        OneOf("structure", profile.Structure, Structures);
-        OneOf("definitions", profile.Definitions, ["standard", "own"]);
-        if (profile is { Beside: not null, Document: not "usd" })
+        if (profile is { Beside: not null, Document: not DocumentKind.Usd })
             Say("beside", "Only a USD layer holds another network beside its own.");
         var seen = new HashSet<string>();
         for (var i = 0; i < profile.Inputs.Length; i++)
@@ -154,7 +174,6 @@ public sealed class ProfileCheck
             if (!seen.Add(input.Name))
                 Say($"inputs/{i}/name", $"There are two inputs '{input.Name}'.");
             OneOf($"inputs/{i}/type", input.Type, ["float", "color3", "vector3", "integer", "boolean", "token"]);
-            OneOf($"inputs/{i}/shader", input.Shader, ["surface", "displacement"]);
             if (input.IsOfDisplacement && profile.Displacement?.Node is null)
                 Say($"inputs/{i}", $"The input '{input.Name}' is the displacement's, and 'displacement' names no node of its own.");
             if (input.Type == "token" && input.Choices is not { Length: > 0 })
@@ -169,14 +188,13 @@ public sealed class ProfileCheck
 
     private void Structure()
     {
-        if (profile.Structure == "nodes" && profile.Image is null)
+        if (profile.Structure == NetworkStructure.Nodes && profile.Image is null)
             Say("", "A profile of structure 'nodes' needs 'image'.");
-        if (profile.Structure == "nodes" && profile.Placement is null)
+        if (profile.Structure == NetworkStructure.Nodes && profile.Placement is null)
             Say("", "A profile of structure 'nodes' needs 'placement'.");
         if (profile.Image is { } image)
         {
-            OneOf("image/readings", image.Readings, ["materialx", "config", "named", "fixed"]);
-            if (image.Readings == "named" && (image.SpacePort is null || image.Spaces is null))
+            if (image.Readings == ReadingStyle.Named && (image.SpacePort is null || image.Spaces is null))
                 Say("image", "Readings that are 'named' need 'spacePort' and 'spaces'.");
             if (image.ScalePort is null != image.BiasPort is null)
                 Say("image", "A picture has both 'scalePort' and 'biasPort' or neither.");
@@ -190,10 +208,6 @@ public sealed class ProfileCheck
                         $"slots/{i}/channels/{channel}",
                         $"The slot '{profile.Slots[i].Name}' holds '{input}', which is no input of the dialect."
                     );
-        OneOf("scattering/diffuse", profile.Scattering.Diffuse, ["eon", "lambert", "orenNayar"]);
-        OneOf("scattering/dielectric", profile.Scattering.Dielectric, ["exact", "schlick"]);
-        OneOf("scattering/metal", profile.Scattering.Metal, ["f82", "schlick", "conductor"]);
-        OneOf("scattering/distribution", profile.Scattering.Distribution, ["ggx", "beckmann"]);
     }
 
     private Dictionary<string, Expression> Formulas(
@@ -242,7 +256,7 @@ public sealed class ProfileCheck
 
     private void OneOf(string part, string value, string[] words)
     {
-        if (!words.Contains(value, StringComparer.OrdinalIgnoreCase))
+        if (!words.Contains(value))
             Say(part, $"'{value}' is none of {string.Join(", ", words)}.");
     }
 

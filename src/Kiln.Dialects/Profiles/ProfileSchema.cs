@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
+using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
 
 namespace Kiln.Dialects.Profiles;
@@ -12,7 +13,12 @@ public static class ProfileSchema
 {
     public static string Text()
     {
-        var options = new JsonSerializerOptions(DialectProfile.Options) { TypeInfoResolver = new DefaultJsonTypeInfoResolver() };
+        var options = new JsonSerializerOptions(DialectProfile.Options)
+        {
+            TypeInfoResolver = new DefaultJsonTypeInfoResolver(),
+            // The exporter knows the words of this converter, so that an editor offers them.
+            Converters = { new JsonStringEnumConverter() },
+        };
         var schema = options.GetJsonSchemaAsNode(typeof(DialectProfile), new() { TreatNullObliviousAsNonNullable = true }).AsObject();
         var whole = new JsonObject
         {

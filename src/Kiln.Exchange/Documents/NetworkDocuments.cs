@@ -34,12 +34,12 @@ public static class NetworkDocuments
 
     public static bool IsNetwork(string path) => Kind(path) is not null && !path.EndsWith("_defs.mtlx", StringComparison.OrdinalIgnoreCase);
 
-    private static string? Kind(string path) =>
+    private static DocumentKind? Kind(string path) =>
         Path.GetExtension(path).ToLowerInvariant() switch
         {
-            ".mtlx" => "materialx",
-            ".glb" or ".gltf" => "gltf",
-            ".usda" or ".usdz" => "usd",
+            ".mtlx" => DocumentKind.MaterialX,
+            ".glb" or ".gltf" => DocumentKind.Gltf,
+            ".usda" or ".usdz" => DocumentKind.Usd,
             _ => null,
         };
 
@@ -55,14 +55,14 @@ public static class NetworkDocuments
     {
         var kind = Kind(path);
         var own = profiles.All.Where(p => p.Document == kind).ToList();
-        if (kind == "gltf")
+        if (kind == DocumentKind.Gltf)
             return own;
         var bytes = new byte[Math.Min(LongestHead, new FileInfo(path).Length)];
         using (var file = File.OpenRead(path))
             file.ReadExactly(bytes);
         var text = Encoding.UTF8.GetString(bytes);
         bool Says(string word) => text.Contains(word, StringComparison.Ordinal);
-        if (kind == "usd")
+        if (kind == DocumentKind.Usd)
             return
             [
                 .. profiles.All.Where(p => UsdMaterialXReader.Knows(p) && Says(UsdMaterialXReader.SurfaceOf(p))),
@@ -90,9 +90,9 @@ public static class NetworkDocuments
             ?? throw new ExchangeException(
                 $"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf, .usda and .usdz are."
             );
-        if (kind != profile.Document && !(kind == "usd" && UsdMaterialXReader.Knows(profile)))
+        if (kind != profile.Document && !(kind == DocumentKind.Usd && UsdMaterialXReader.Knows(profile)))
             throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}, but {KindNames[kind]}.");
-        if (kind == "gltf")
+        if (kind == DocumentKind.Gltf)
             return GltfReader.Read(path, profile, put, beside);
         MapFile Found(string name) => (MapTile.HasToken(name) ? Tiled(name, texture) : texture(name)) ?? Gone(name);
         using var document = File.OpenRead(path);
@@ -104,7 +104,7 @@ public static class NetworkDocuments
                 texture = name => within(name) is { } bytes ? Picture(name, bytes, put) : null;
                 return Layer(new MemoryStream(layer));
             }
-            return kind == "usd" ? Layer(document) : MaterialXReader.Read(document, profile, Found);
+            return kind == DocumentKind.Usd ? Layer(document) : MaterialXReader.Read(document, profile, Found);
         }
         catch (ExchangeException e)
         {
@@ -112,14 +112,14 @@ public static class NetworkDocuments
         }
 
         IReadOnlyList<Network> Layer(Stream layer) =>
-            profile.Document == "usd" ? UsdaReader.Read(layer, profile, Found) : UsdMaterialXReader.Read(layer, profile, Found);
+            profile.Document == DocumentKind.Usd ? UsdaReader.Read(layer, profile, Found) : UsdMaterialXReader.Read(layer, profile, Found);
     }
 
-    private static readonly Dictionary<string, string> KindNames = new()
+    private static readonly Dictionary<DocumentKind, string> KindNames = new()
     {
-        ["materialx"] = "a MaterialX document",
-        ["gltf"] = "a glTF file",
-        ["usd"] = "a USD layer",
+        [DocumentKind.MaterialX] = "a MaterialX document",
+        [DocumentKind.Gltf] = "a glTF file",
+        [DocumentKind.Usd] = "a USD layer",
     };
 
     /// <summary>All tiles of a path with a tile token, in the ten rows that are looked through; null where none is there.</summary>

@@ -18,7 +18,7 @@ public static class NodeDefinitions
     /// <summary>Null where the document needs none.</summary>
     public static byte[]? Write(DialectProfile profile)
     {
-        if (profile is not { Document: "materialx", Definitions: "own" })
+        if (profile is not { Document: DocumentKind.MaterialX, Definitions: NodeDefinitionSource.Own })
             return null;
         using var memory = new MemoryStream();
         using (
@@ -59,7 +59,7 @@ public static class NodeDefinitions
     private static void Surface(XmlWriter xml, DialectProfile profile)
     {
         var inputs = profile
-            .Inputs.Where(i => !i.IsOfDisplacement && (profile.Structure == "nodes" || i.Type != Vector))
+            .Inputs.Where(i => !i.IsOfDisplacement && (profile.Structure == NetworkStructure.Nodes || i.Type != Vector))
             .Select(i =>
                 (
                     i.Name,
@@ -105,7 +105,7 @@ public static class NodeDefinitions
             ports.Add((name, "string", value));
         ports.AddRange(profile.Placement is { Node: null } rule ? PlacementPorts(rule) : [(image.TexcoordPort, "vector2", null)]);
         var types =
-            profile.Structure == "slots" ? profile.Slots.Select(s => s.PictureType).Distinct()
+            profile.Structure == NetworkStructure.Slots ? profile.Slots.Select(s => s.PictureType).Distinct()
             : profile.Nodes.ContainsKey("channel") ? [Number, Colour, Vector, "vector4"]
             : [Number, Colour, Vector];
         foreach (var type in types)

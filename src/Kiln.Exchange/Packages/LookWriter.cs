@@ -40,7 +40,7 @@ public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictur
     public IReadOnlyList<WrittenFile> PackageFiles(IReadOnlyList<CompiledVariant> all, DialectProfile profile)
     {
         var files = Files(all[0].AsNetwork, profile, [.. all.Skip(1).Select(v => v.AsNetwork)]);
-        return profile.Document == "usd"
+        return profile.Document == DocumentKind.Usd
             ? [.. files, new(all[0].Compiled.Network.Material + ".usdz", null, null, to => UsdzArchive.Write(to, files, contents))]
             : files;
     }
@@ -52,10 +52,10 @@ public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictur
     private IEnumerable<WrittenFile> Written(IReadOnlyList<NetworkVariant> all, DialectProfile profile)
     {
         var network = all[0].Network;
-        if (profile.Document == "gltf")
+        if (profile.Document == DocumentKind.Gltf)
             return [new(network.Material + ".glb", GlbWriter.Write(network, form, contents, [.. all.Skip(1)]), null)];
         var documents =
-            profile.Document == "usd"
+            profile.Document == DocumentKind.Usd
                 ? [new(network.Material + ".usda", UsdaWriter.Write(all, profile, form), null)]
                 : all.SelectMany(v => Documents(v.Network, profile));
         return

@@ -14,7 +14,8 @@ public static class UsdMaterialXReader
     private const int MostSteps = 500;
 
     /// <summary>Whether networks of the dialect can be in a layer: it has the standard library's nodes only.</summary>
-    public static bool Knows(DialectProfile profile) => profile is { Document: "materialx", Definitions: "standard" };
+    public static bool Knows(DialectProfile profile) =>
+        profile is { Document: DocumentKind.MaterialX, Definitions: NodeDefinitionSource.Standard };
 
     /// <summary>What the dialect's surface is called there, in quotes.</summary>
     public static string SurfaceOf(DialectProfile profile) => $"\"ND_{profile.Surface}_surfaceshader\"";

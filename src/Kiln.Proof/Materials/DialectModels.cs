@@ -10,13 +10,23 @@ public static class DialectModels
 {
     public static SurfaceModel Of(ScatteringRule rule) =>
         new(
-            Enum.Parse<DiffuseModel>(rule.Diffuse, true),
-            Enum.Parse<DielectricModel>(rule.Dielectric, true),
-            Enum.Parse<MetalModel>(rule.Metal, true),
+            rule.Diffuse switch
+            {
+                DiffuseWord.Eon => DiffuseModel.Eon,
+                DiffuseWord.Lambert => DiffuseModel.Lambert,
+                _ => DiffuseModel.OrenNayar,
+            },
+            rule.Dielectric == DielectricWord.Exact ? DielectricModel.Exact : DielectricModel.Schlick,
+            rule.Metal switch
+            {
+                MetalWord.F82 => MetalModel.F82,
+                MetalWord.Schlick => MetalModel.Schlick,
+                _ => MetalModel.Conductor,
+            },
             rule.Compensation,
-            Enum.Parse<Distribution>(rule.Distribution, true),
-            Enum.Parse<FuzzModel>(rule.Fuzz, true),
-            rule.Coat == "absorbing"
+            rule.Distribution == DistributionWord.Ggx ? Distribution.Ggx : Distribution.Beckmann,
+            rule.Fuzz == FuzzWord.Zeltner ? FuzzModel.Zeltner : FuzzModel.Charlie,
+            rule.Coat == CoatWord.Absorbing
         );
 
     /// <summary>A dialect's input by its formula over neutral inputs, or its default; null for a direction that nothing turns.</summary>

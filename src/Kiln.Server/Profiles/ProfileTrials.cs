@@ -1,5 +1,6 @@
 using System.Text;
 using Kiln.Colour.Views;
+using Kiln.Dialects.Profiles;
 using Kiln.Exchange.MaterialX;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Rendering;
@@ -41,7 +42,9 @@ public sealed class ProfileTrials(
             );
         var picture = PictureWriter.Jpeg(View.Named("aces1-sdr", working.Space).Apply(tracer.Picture()), 90);
         var document =
-            profile.Document == "materialx" ? Encoding.UTF8.GetString(MaterialXWriter.Write(compiled.Network, profile, null)) : null;
+            profile.Document == DocumentKind.MaterialX
+                ? Encoding.UTF8.GetString(MaterialXWriter.Write(compiled.Network, profile, null))
+                : null;
         return new(
             ShownNetwork.Of(compiled.Network, document),
             compiled.Report,

@@ -94,7 +94,15 @@ public static class StudioRoutes
         new(
             NeutralInputs.All,
             [.. MapRoles.All.Select(r => new RoleInfo(r, r.Label(), r.Kind()))],
-            [.. profiles.All.Select(p => new DialectInfo(p.Id, p.Title, p.Short ?? p.Title, p.Summary, p.Document))],
+            [
+                .. profiles.All.Select(p => new DialectInfo(
+                    p.Id,
+                    p.Title,
+                    p.Short ?? p.Title,
+                    p.Summary,
+                    WordConverter<DocumentKind>.Word(p.Document)
+                )),
+            ],
             [
                 .. ColourSpace.All.Select(s => new SpaceInfo(
                     s.Id,

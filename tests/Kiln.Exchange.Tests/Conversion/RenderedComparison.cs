@@ -2,6 +2,7 @@ using Kiln.Analysis.Difference;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
+using Kiln.Dialects.Profiles;
 using Kiln.Exchange.MaterialX;
 using Kiln.Exchange.Packages;
 using Kiln.Exchange.Usd;
@@ -51,13 +52,15 @@ public sealed class RenderedComparison(Workshop shop) : IClassFixture<Workshop>
         var profile = shop.Profiles.Find(dialect);
         var compiled = await shop.CompileAsync(look, dialect);
         var network = compiled.Network;
-        if (profile.Document is "materialx" or "usd")
+        if (profile.Document is DocumentKind.MaterialX or DocumentKind.Usd)
         {
             using var text = new MemoryStream(shop.Writer.Files(network, profile)[0].Bytes!);
             Func<string, MapFile> texture = path => compiled.Network.Textures.First(t => t.Path == path).File;
-            network = (profile.Document == "usd" ? UsdaReader.Read(text, profile, texture) : MaterialXReader.Read(text, profile, texture))[
-                0
-            ];
+            network = (
+                profile.Document == DocumentKind.Usd
+                    ? UsdaReader.Read(text, profile, texture)
+                    : MaterialXReader.Read(text, profile, texture)
+            )[0];
             Assert.Equal(
                 compiled.Network.Nodes.OrderBy(n => n.Name).Select(n => n.Name),
                 network.Nodes.OrderBy(n => n.Name).Select(n => n.Name)

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Packages;
 using Kiln.Exchange.Tests.Conversion;
 using Kiln.Looks.Document;
@@ -40,7 +41,7 @@ public sealed class OutsideValidators : IDisposable
     [Fact]
     public void ShippedDefinitionsAreThoseOfTheProfiles()
     {
-        foreach (var profile in shop.Profiles.All.Where(p => p.Definitions == "own"))
+        foreach (var profile in shop.Profiles.All.Where(p => p.Definitions == NodeDefinitionSource.Own))
             Assert.Equal(
                 File.ReadAllText(Path.Combine(shop.Profiles.Folder!, profile.Id + "_defs.mtlx")),
                 System.Text.Encoding.UTF8.GetString(MaterialX.NodeDefinitions.Write(profile)!)

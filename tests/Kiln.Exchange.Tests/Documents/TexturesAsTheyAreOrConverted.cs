@@ -8,6 +8,7 @@ using Kiln.Colour.Views;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
+using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Packages;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
@@ -60,7 +61,9 @@ public sealed class TexturesAsTheyAreOrConverted : IDisposable
         var node = network.Nodes.Single(n => n.Ports.Any(p => p.Type == "filename" && p.Value == texture.Path));
         return (
             texture,
-            profile.Image!.Readings == "materialx" ? node.Port(profile.Image.FilePort)!.Space : node.Port(profile.Image.SpacePort!)!.Value
+            profile.Image!.Readings == ReadingStyle.MaterialX
+                ? node.Port(profile.Image.FilePort)!.Space
+                : node.Port(profile.Image.SpacePort!)!.Value
         );
     }
 

@@ -1,5 +1,6 @@
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
+using Kiln.Dialects.Profiles;
 using Kiln.Intake.Naming;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
@@ -103,7 +104,7 @@ internal static class ReadingRules
     private static IEnumerable<Finding> Alpha(FindingContext c, MappedLane m)
     {
         if (
-            c.Profile?.Textures.Grey != "alpha"
+            c.Profile?.Textures.Grey != GreySource.Alpha
             || m.Origin.Reading is not { Kind: ReadingKind.Scalar, Channel: "luminance" }
             || !m.Slot.File.Channels.Contains("A")
         )

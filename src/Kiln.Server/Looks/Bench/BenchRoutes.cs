@@ -102,7 +102,7 @@ public static class BenchRoutes
         var network = (await compilation.CompileAsync(look, dialect, working, preview)).Network;
         return ShownNetwork.Of(
             network,
-            profile.Document == "materialx" ? Encoding.UTF8.GetString(MaterialXWriter.Write(network, profile, null)) : null
+            profile.Document == DocumentKind.MaterialX ? Encoding.UTF8.GetString(MaterialXWriter.Write(network, profile, null)) : null
         );
     }
 
