@@ -25,9 +25,27 @@ internal sealed class BatchResults
         (this.path, Task) = (path, task);
         if (!File.Exists(path))
             return;
-        var kept = JsonSerializer.Deserialize<Kept>(File.ReadAllText(path), JsonSerializerOptions.Web)!;
+        var kept = Read(path);
         if (kept.Task == task)
             known = kept.Files.ToDictionary(r => r.File);
+    }
+
+    /// <exception cref="ArgumentException">The file holds something else: it is left as it is, since it may be somebody's own.</exception>
+    private static Kept Read(string path)
+    {
+        try
+        {
+            if (
+                JsonSerializer.Deserialize<Kept>(File.ReadAllText(path), JsonSerializerOptions.Web) is
+                { Task: not null, Files: not null } kept
+            )
+                return kept;
+        }
+        catch (JsonException)
+        {
+            // Said below.
+        }
+        throw new ArgumentException($"'{path}' is no file of results that this command wrote; move it away or choose another folder.");
     }
 
     private sealed record Kept(string Task, IReadOnlyList<BatchResult> Files);

@@ -54,6 +54,9 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
         Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
     };
 
+    /// <summary>The answer of a verb as JSON.</summary>
+    public static void Say(object answer) => Console.WriteLine(JsonSerializer.Serialize(answer, Json));
+
     public async Task<(IntakeResult Result, DeliveryListing Listing)> IntakeAsync(
         IReadOnlyList<string> paths,
         CancellationToken cancel,

@@ -1,4 +1,5 @@
 using System.Runtime.InteropServices;
+using Kiln.Scattering.Albedo;
 
 namespace Kiln.Scattering.Tests;
 
@@ -8,7 +9,7 @@ namespace Kiln.Scattering.Tests;
 /// </summary>
 public sealed class AlbedoTablesTests
 {
-    private static string File => Repository.Path("src", "Kiln.Scattering", "albedo.bin");
+    private static string File => Repository.Path("src", "Kiln.Scattering", "Albedo", "albedo.bin");
 
     public static TheoryData<int, int, int> Samples
     {

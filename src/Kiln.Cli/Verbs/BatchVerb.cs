@@ -22,23 +22,25 @@ namespace Kiln.Cli.Verbs;
 /// A collection of a server as packages of one dialect, written without the server: errors are kept by look, and the others are written all
 /// the same.
 /// </summary>
-internal static class BatchVerb
+internal sealed class BatchVerb
 {
-    public static Command Command()
+    private readonly Option<string> database = new("--database") { Required = true };
+    private readonly Option<string> data = new("--data") { Required = true };
+    private readonly Option<string> collection = new("--collection") { Required = true };
+    private readonly Option<string> dialect = new("--dialect") { Required = true };
+    private readonly Option<string> output = new("--out") { Required = true };
+    private readonly Option<string?> profile = new("--profile");
+    private readonly Option<string?> config = new("--config");
+    private readonly Option<bool> drafts = new("--drafts")
     {
-        var database = new Option<string>("--database") { Required = true };
-        var data = new Option<string>("--data") { Required = true };
-        var collection = new Option<string>("--collection") { Required = true };
-        var dialect = new Option<string>("--dialect") { Required = true };
-        var output = new Option<string>("--out") { Required = true };
-        var profile = new Option<string?>("--profile");
-        var config = new Option<string?>("--config");
-        var drafts = new Option<bool>("--drafts")
-        {
-            Description =
-                "writes looks as they are now; without it, the newest published version of each, and looks without one are left out",
-        };
-        var json = new Option<bool>("--json");
+        Description = "writes looks as they are now; without it, the newest published version of each, and looks without one are left out",
+    };
+    private readonly Option<bool> json = new("--json");
+
+    public static Command Command() => new BatchVerb().Made();
+
+    private Command Made()
+    {
         var command = new Command("batch", "Writes a collection of a server's database as packages of a dialect.")
         {
             database,
@@ -51,95 +53,50 @@ internal static class BatchVerb
             drafts,
             json,
         };
-        command.SetAction(
-            (parsed, cancel) =>
-                CliSession.RunAsync(async session =>
-                {
-                    var names = ConfigNames.Open(parsed.GetValue(config));
-                    var profiles = CliSession.Profiles(parsed.GetValue(profile));
-                    var target = profiles.Find(parsed.GetValue(dialect)!);
-                    await using var opened = new Database(parsed.GetValue(database)!);
-                    var store = new ContentStore(Path.Combine(parsed.GetValue(data)!, "contents"));
-                    var textures = new MapTextures(session.Decoder, store);
-                    var writer = new LookWriter(CliSession.TileCarrier(), store, session.Decoder);
-                    var wanted = (await new CollectionRepository(opened).ListAsync()).FirstOrDefault(c =>
-                        c.Name == parsed.GetValue(collection)
-                    ) ?? throw new ArgumentException($"There is no collection '{parsed.GetValue(collection)}' in that database.");
-                    Directory.CreateDirectory(parsed.GetValue(output)!);
-                    var results = new List<object>();
-                    var failed = 0;
-                    // Two looks may be called alike; neither takes the other's place.
-                    var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-                    foreach (var row in await new LookListRepository(opened).DocumentsAsync(wanted.Id))
-                    {
-                        try
-                        {
-                            var versions = new VersionRepository(opened);
-                            int? number = parsed.GetValue(drafts)
-                                ? null
-                                : await versions.PublishedAsync(row.Id)
-                                    ?? throw new LookException("no version of it is published; --drafts writes it as it is");
-                            var version = number is { } n ? await versions.FindAsync(row.Id, n) : null;
-                            var around = await new LookContextRepository(opened).OfLookAsync(row.Id);
-                            var look = version?.Rendered ?? row.Look().Under(around.Trims);
-                            var working = version is null ? around.Space.Id : version.Context.WorkingSpace;
-                            // A version is written by the profiles and names of its time.
-                            DialectProfile Profile(string id) =>
-                                version is not null && version.Context.Profiles.TryGetValue(id, out var text)
-                                    ? DialectProfile.Read(text, id)
-                                    : profiles.Find(id);
-                            Func<string, string>? nameOf =
-                                version is not null ? space => version.Context.SpaceNames.GetValueOrDefault(space, space)
-                                : names is null ? null
-                                : names.NameOf;
-                            Task<CompiledLook> As(string id, Look of) =>
-                                new DialectCompiler(
-                                    Profile(id),
-                                    new Bakery(textures, store),
-                                    new CompileOptions(working, nameOf)
-                                ).CompileAsync(of, cancel);
-                            var all = await CompiledVariant.AllAsync(
-                                look,
-                                l => As(target.Id, l),
-                                target.Beside is { } beside ? l => As(beside, l) : null
-                            );
-                            var compiled = all[0].Compiled;
-                            var stem = FreeNames.Of(compiled.Network.Material, n => taken.Contains(n.Replace(' ', '_'))).Replace(' ', '_');
-                            taken.Add(stem);
-                            var path = Path.Combine(parsed.GetValue(output)!, $"{stem}_{target.Id}.zip");
-                            var preview = await PreviewPicture.RenderAsync(
-                                compiled.Network,
-                                target,
-                                textures,
-                                name => names?.OursFor(name) ?? name,
-                                cancel: cancel
-                            );
-                            await using (var file = File.Create(path))
-                                PackageWriter.Write(file, look, all, writer.PackageFiles(all, target), store, preview);
-                            results.Add(
-                                new
-                                {
-                                    name = row.Name,
-                                    version = number,
-                                    file = Path.GetFileName(path),
-                                    report = WireVerb.Report(compiled.Report),
-                                }
-                            );
-                            if (!parsed.GetValue(json))
-                                Console.WriteLine($"{row.Name} ({(number is { } v ? $"version {v}" : "draft")}): {Path.GetFileName(path)}");
-                        }
-                        catch (Exception e) when (CliSession.IsSentence(e))
-                        {
-                            failed++;
-                            results.Add(new { name = row.Name, error = e.Message });
-                            Console.Error.WriteLine($"{row.Name}: {e.Message}");
-                        }
-                    }
-                    if (parsed.GetValue(json))
-                        Console.WriteLine(JsonSerializer.Serialize(new { looks = results }, CliSession.Json));
-                    return failed > 0 ? 1 : 0;
-                })
-        );
+        command.SetAction((parsed, cancel) => CliSession.RunAsync(session => RunAsync(session, parsed, cancel)));
         return command;
+    }
+
+    private async Task<int> RunAsync(CliSession session, ParseResult parsed, CancellationToken cancel)
+    {
+        var profiles = CliSession.Profiles(parsed.GetValue(profile));
+        var target = profiles.Find(parsed.GetValue(dialect)!);
+        await using var opened = new Database(parsed.GetValue(database)!);
+        var store = new ContentStore(Path.Combine(parsed.GetValue(data)!, "contents"));
+        var writing = new CollectionWriting(opened, store, session, profiles, ConfigNames.Open(parsed.GetValue(config)));
+        var name = parsed.GetValue(collection);
+        var wanted = (await new CollectionRepository(opened).ListAsync()).FirstOrDefault(c => c.Name == name)
+            ?? throw new ArgumentException($"There is no collection '{name}' in that database.");
+        var folder = Directory.CreateDirectory(parsed.GetValue(output)!).FullName;
+        var (isJson, isDraft) = (parsed.GetValue(json), parsed.GetValue(drafts));
+        var results = new List<object>();
+        var failed = 0;
+        foreach (var row in await new LookListRepository(opened).DocumentsAsync(wanted.Id))
+        {
+            try
+            {
+                var (number, file, report) = await writing.WriteAsync(row, target, isDraft, folder, cancel);
+                results.Add(
+                    new
+                    {
+                        name = row.Name,
+                        version = number,
+                        file,
+                        report = WireVerb.Report(report),
+                    }
+                );
+                if (!isJson)
+                    Console.WriteLine($"{row.Name} ({(number is { } v ? $"version {v}" : "draft")}): {file}");
+            }
+            catch (Exception e) when (CliSession.IsSentence(e))
+            {
+                failed++;
+                results.Add(new { name = row.Name, error = e.Message });
+                Console.Error.WriteLine($"{row.Name}: {e.Message}");
+            }
+        }
+        if (isJson)
+            CliSession.Say(new { looks = results });
+        return failed > 0 ? 1 : 0;
     }
 }

@@ -12,28 +12,28 @@ using Kiln.Proof.Materials;
 namespace Kiln.Cli.Verbs;
 
 /// <summary>Trims that bring a look in one dialect closest to what it is in another.</summary>
-internal static class FitVerb
+internal sealed class FitVerb
 {
-    /// <summary>Enough for proofs of a hundred pixels.</summary>
-    private const int Textures = 1024;
-
-    public static Command Command()
+    private readonly Argument<string> file = new("FILE");
+    private readonly Option<string> from = new("--from") { Required = true };
+    private readonly Option<string> to = new("--to") { Required = true };
+    private readonly Option<string?> profile = new("--profile");
+    private readonly Option<string?> config = new("--config");
+    private readonly Option<string?> output = new("--out") { Description = "For a folder of networks: where results are kept." };
+    private readonly Option<string?> material = new("--material")
     {
-        var file = new Argument<string>("FILE");
-        var from = new Option<string>("--from") { Required = true };
-        var to = new Option<string>("--to") { Required = true };
-        var profile = new Option<string?>("--profile");
-        var config = new Option<string?>("--config");
-        var output = new Option<string?>("--out") { Description = "For a folder of networks: where results are kept." };
-        var material = new Option<string?>("--material")
-        {
-            Description = "the material to fit, by its name; needed where the file has several",
-        };
-        var roots = new Option<string[]>("--texture-root")
-        {
-            Description = "a folder in which textures may lie beside the document's own; may be given several times",
-        };
-        var json = new Option<bool>("--json");
+        Description = "the material to fit, by its name; needed where the file has several",
+    };
+    private readonly Option<string[]> roots = new("--texture-root")
+    {
+        Description = "a folder in which textures may lie beside the document's own; may be given several times",
+    };
+    private readonly Option<bool> json = new("--json");
+
+    public static Command Command() => new FitVerb().Made();
+
+    private Command Made()
+    {
         var command = new Command("fit", "Searches trims that bring a network, as another dialect, closest to what it is in its own.")
         {
             file,
@@ -46,77 +46,54 @@ internal static class FitVerb
             roots,
             json,
         };
-        command.SetAction(
-            (parsed, cancel) =>
-                CliSession.RunAsync(async session =>
-                {
-                    var names = ConfigNames.Open(parsed.GetValue(config));
-                    string Ours(string name) => names?.OursFor(name) ?? name;
-                    var profiles = CliSession.Profiles(parsed.GetValue(profile));
-                    var (source, target) = (profiles.Find(parsed.GetValue(from)!), profiles.Find(parsed.GetValue(to)!));
-                    async Task<object> OneAsync(string path)
-                    {
-                        var network = Only(
-                            new NetworkFiles(session, parsed.GetValue(roots) ?? []).Read(path, source, parsed.GetValue(material)),
-                            path
-                        );
-                        var working = WorkingSpace.Find(network.WorkingSpace);
-                        var look = await NetworkReading.ReadAsync(source, network, Ours, new Bakery(session.Textures, session), cancel);
-                        var wanted = await ProofMaterial.OfNetworkAsync(network, source, session.Textures, Textures, Ours, cancel);
-                        var compiler = session.Compiler(target, working, names);
-                        var result = await new TrimFit(source, target, working).RunAsync(
-                            await LookSpread.OfAsync(look, session.Textures, working, Textures, cancel),
-                            wanted,
-                            async trims =>
-                                await ProofMaterial.OfNetworkAsync(
-                                    (
-                                        await compiler.CompileAsync(look with { Trims = look.Trims.SetItem(target.Id, trims) }, cancel)
-                                    ).Network,
-                                    target,
-                                    session.Textures,
-                                    Textures,
-                                    Ours,
-                                    cancel
-                                ),
-                            p => Console.Error.WriteLine($"{100 * p.Part:0} % {p.Sentence}"),
-                            cancel
-                        );
-                        if (!parsed.GetValue(json))
-                            Say(look.Name, result);
-                        return new
-                        {
-                            look.Name,
-                            result.Trims,
-                            before = Figures(result.Before),
-                            after = Figures(result.After),
-                            result.ReflectanceBefore,
-                            result.ReflectanceAfter,
-                            result.Refusal,
-                            seconds = Math.Round(result.Seconds, 2),
-                        };
-                    }
-                    var what = parsed.GetValue(file)!;
-                    if (Directory.Exists(what))
-                    {
-                        var results = await BatchResults.RunAsync(
-                            what,
-                            parsed.GetValue(output) ?? throw new ArgumentException("For a folder, --out says where its results are kept."),
-                            $"fit {source.Id} {source.Hash} to {target.Id} {target.Hash}",
-                            OneAsync,
-                            CliSession.IsSentence,
-                            cancel
-                        );
-                        if (parsed.GetValue(json))
-                            Console.WriteLine(JsonSerializer.Serialize(new { looks = results }, CliSession.Json));
-                        return results.Any(r => r.Error is not null) ? 1 : 0;
-                    }
-                    var found = await OneAsync(what);
-                    if (parsed.GetValue(json))
-                        Console.WriteLine(JsonSerializer.Serialize(found, CliSession.Json));
-                    return 0;
-                })
-        );
+        command.SetAction((parsed, cancel) => CliSession.RunAsync(session => RunAsync(session, parsed, cancel)));
         return command;
+    }
+
+    private async Task<int> RunAsync(CliSession session, ParseResult parsed, CancellationToken cancel)
+    {
+        var profiles = CliSession.Profiles(parsed.GetValue(profile));
+        var (source, target) = (profiles.Find(parsed.GetValue(from)!), profiles.Find(parsed.GetValue(to)!));
+        var fitting = new NetworkFitting(session, source, target, ConfigNames.Open(parsed.GetValue(config)));
+        var isJson = parsed.GetValue(json);
+        async Task<object> OneAsync(string path)
+        {
+            var files = new NetworkFiles(session, parsed.GetValue(roots) ?? []);
+            var network = Only(files.Read(path, source, parsed.GetValue(material)), path);
+            var (name, result) = await fitting.OfAsync(network, cancel);
+            if (!isJson)
+                Say(name, result);
+            return new
+            {
+                name,
+                result.Trims,
+                before = Figures(result.Before),
+                after = Figures(result.After),
+                result.ReflectanceBefore,
+                result.ReflectanceAfter,
+                result.Refusal,
+                seconds = Math.Round(result.Seconds, 2),
+            };
+        }
+        var what = parsed.GetValue(file)!;
+        if (!Directory.Exists(what))
+        {
+            var found = await OneAsync(what);
+            if (isJson)
+                CliSession.Say(found);
+            return 0;
+        }
+        var results = await BatchResults.RunAsync(
+            what,
+            parsed.GetValue(output) ?? throw new ArgumentException("For a folder, --out says where its results are kept."),
+            $"fit {source.Id} {source.Hash} to {target.Id} {target.Hash}",
+            OneAsync,
+            CliSession.IsSentence,
+            cancel
+        );
+        if (isJson)
+            CliSession.Say(new { looks = results });
+        return results.Any(r => r.Error is not null) ? 1 : 0;
     }
 
     /// <summary>A fit is of one material; which one is not guessed.</summary>

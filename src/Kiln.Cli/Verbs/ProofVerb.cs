@@ -1,6 +1,5 @@
 using System.CommandLine;
 using System.Diagnostics;
-using System.Text.Json;
 using Kiln.Colour;
 using Kiln.Colour.Configs;
 using Kiln.Colour.Views;
@@ -19,44 +18,50 @@ using Kiln.Proof.Writing;
 
 namespace Kiln.Cli.Verbs;
 
-internal static class ProofVerb
+internal sealed class ProofVerb
 {
-    public static Command Command()
+    private readonly Argument<string> path = new("FILE|PATH");
+    private readonly Option<string> dialect = new("--dialect") { Required = true };
+    private readonly Option<string> form = new("--form") { DefaultValueFactory = _ => "vessel" };
+    private readonly Option<string> light = new("--light") { DefaultValueFactory = _ => "softbox" };
+    private readonly Option<string> size = new("--size") { DefaultValueFactory = _ => "512x512" };
+    private readonly Option<int> samples = new("--samples") { DefaultValueFactory = _ => 64 };
+    private readonly Option<int> seed = new("--seed") { DefaultValueFactory = _ => 1 };
+    private readonly Option<float> exposure = new("--exposure");
+    private readonly Option<string> view = new("--view") { DefaultValueFactory = _ => "aces1-sdr" };
+    private readonly Option<string> background = new("--background")
     {
-        var path = new Argument<string>("FILE|PATH");
-        var dialect = new Option<string>("--dialect") { Required = true };
-        var form = new Option<string>("--form") { DefaultValueFactory = _ => "vessel" };
-        var light = new Option<string>("--light") { DefaultValueFactory = _ => "softbox" };
-        var size = new Option<string>("--size") { DefaultValueFactory = _ => "512x512" };
-        var samples = new Option<int>("--samples") { DefaultValueFactory = _ => 64 };
-        var seed = new Option<int>("--seed") { DefaultValueFactory = _ => 1 };
-        var exposure = new Option<float>("--exposure");
-        var view = new Option<string>("--view") { DefaultValueFactory = _ => "aces1-sdr" };
-        var background = new Option<string>("--background")
-        {
-            DefaultValueFactory = _ => "on",
-            Description = "on, blurred or off (transparent).",
-        };
-        var output = new Option<string>("--out") { Required = true };
-        var config = new Option<string?>("--config");
-        var layers = new Option<string?>("--layers")
-        {
-            Description = $"Parts beside the picture in an .exr, or 'all': {string.Join(", ", ProofLayers.Names)}.",
-        };
-        var denoise = new Option<bool>("--denoise") { Description = "Takes noise out of a .png, for the eye only." };
-        var lightRotation = new Option<float>("--turn-light") { Description = "Degrees about the vertical." };
-        var camera = new Option<string?>("--camera") { Description = "YAW,PITCH,ZOOM in degrees; zoom 1 shows the whole form." };
-        var frames = new Option<int>("--frames")
-        {
-            DefaultValueFactory = _ => 1,
-            Description = "More than 1: a turn around the form, as numbered files or one animated .webp.",
-        };
-        var one = new Option<string?>("--material") { Description = "The material to show, by its name; else the first of the file." };
-        var roots = new Option<string[]>("--texture-root")
-        {
-            Description = "A folder in which textures may lie beside the document's own; may be given several times.",
-        };
-        var json = new Option<bool>("--json");
+        DefaultValueFactory = _ => "on",
+        Description = "on, blurred or off (transparent).",
+    };
+    private readonly Option<string> output = new("--out") { Required = true };
+    private readonly Option<string?> config = new("--config");
+    private readonly Option<string?> layers = new("--layers")
+    {
+        Description = $"Parts beside the picture in an .exr, or 'all': {string.Join(", ", ProofLayers.Names)}.",
+    };
+    private readonly Option<bool> denoise = new("--denoise") { Description = "Takes noise out of a .png, for the eye only." };
+    private readonly Option<float> lightRotation = new("--turn-light") { Description = "Degrees about the vertical." };
+    private readonly Option<string?> camera = new("--camera") { Description = "YAW,PITCH,ZOOM in degrees; zoom 1 shows the whole form." };
+    private readonly Option<int> frames = new("--frames")
+    {
+        DefaultValueFactory = _ => 1,
+        Description = "More than 1: a turn around the form, as numbered files or one animated .webp.",
+    };
+    private readonly Option<string?> one = new("--material")
+    {
+        Description = "The material to show, by its name; else the first of the file.",
+    };
+    private readonly Option<string[]> roots = new("--texture-root")
+    {
+        Description = "A folder in which textures may lie beside the document's own; may be given several times.",
+    };
+    private readonly Option<bool> json = new("--json");
+
+    public static Command Command() => new ProofVerb().Made();
+
+    private Command Made()
+    {
         var command = new Command("proof", "Renders a network, or maps wired for a dialect, on a form under a light.")
         {
             path,
@@ -80,81 +85,64 @@ internal static class ProofVerb
             roots,
             json,
         };
-        command.SetAction(
-            (parsed, cancel) =>
-                CliSession.RunAsync(async session =>
-                {
-                    var target = parsed.GetValue(output)!;
-                    var (width, height) = Size(parsed.GetValue(size)!);
-                    var count = parsed.GetValue(samples) is > 0 and <= 65536 and var n
-                        ? n
-                        : throw new ArgumentException("The number of samples is between 1 and 65536.");
-                    var parts = Layers(parsed.GetValue(layers));
-                    var frameCount = parsed.GetValue(frames) is > 0 and <= 720 and var f
-                        ? f
-                        : throw new ArgumentException("A turn has 1 to 720 frames.");
-                    var files = new ProofFiles(target, frameCount, parts, parsed.GetValue(denoise));
-                    var behind = parsed.GetValue(background)!;
-                    if (behind is not ("on" or "blurred" or "off"))
-                        throw new ArgumentException($"The background is on, blurred or off, not '{behind}'.");
-                    var clock = Stopwatch.StartNew();
-                    var material = await MaterialAsync(
-                        session,
-                        parsed.GetValue(path)!,
-                        parsed.GetValue(dialect)!,
-                        ConfigNames.Open(parsed.GetValue(config)),
-                        parsed.GetValue(one),
-                        parsed.GetValue(roots) ?? [],
-                        cancel
-                    );
-                    var shown = View.Named(parsed.GetValue(view)!, material.Working.Space, ConfigNames.Open(parsed.GetValue(config)));
-                    var start = Camera(parsed.GetValue(camera), parsed.GetValue(form)!);
-                    var request = new ProofRequest(
-                        parsed.GetValue(form)!,
-                        parsed.GetValue(light)!,
-                        width,
-                        height,
-                        start,
-                        parsed.GetValue(lightRotation),
-                        (uint)parsed.GetValue(seed),
-                        behind != "off",
-                        files.NeedsLayers,
-                        behind == "blurred"
-                    );
-                    var own = await OwnLightAsync(session, request.Light);
-                    long rays = 0;
-                    for (var frame = 0; frame < frameCount; frame++)
-                    {
-                        CliProgress.Say($"proof {frame + 1} of {frameCount}");
-                        var tracer = (
-                            request with
-                            {
-                                Camera = start with { YawDegrees = start.YawDegrees + 360f * frame / frameCount },
-                            }
-                        ).Start(material, own);
-                        tracer.Accumulate(count, cancel);
-                        rays += tracer.Rays;
-                        files.Add(frame, tracer, material.Working, shown, parsed.GetValue(exposure));
-                    }
-                    files.Finish();
-                    CliProgress.Clear();
-                    if (parsed.GetValue(json))
-                        Console.WriteLine(
-                            JsonSerializer.Serialize(
-                                new
-                                {
-                                    seconds = Math.Round(clock.Elapsed.TotalSeconds, 3),
-                                    samples = count,
-                                    rays,
-                                    @out = target,
-                                },
-                                CliSession.Json
-                            )
-                        );
-                    return 0;
-                })
-        );
+        command.SetAction((parsed, cancel) => CliSession.RunAsync(session => RunAsync(session, parsed, cancel)));
         return command;
+    }
+
+    private async Task<int> RunAsync(CliSession session, ParseResult parsed, CancellationToken cancel)
+    {
+        var target = parsed.GetValue(output)!;
+        var count = parsed.GetValue(samples) is > 0 and <= 65536 and var n
+            ? n
+            : throw new ArgumentException("The number of samples is between 1 and 65536.");
+        var frameCount = parsed.GetValue(frames) is > 0 and <= 720 and var f
+            ? f
+            : throw new ArgumentException("A turn has 1 to 720 frames.");
+        var (width, height) = Size(parsed.GetValue(size)!);
+        var files = new ProofFiles(target, frameCount, Layers(parsed.GetValue(layers)), parsed.GetValue(denoise));
+        var behind = parsed.GetValue(background)!;
+        if (behind is not ("on" or "blurred" or "off"))
+            throw new ArgumentException($"The background is on, blurred or off, not '{behind}'.");
+        var clock = Stopwatch.StartNew();
+        var material = await MaterialAsync(session, parsed, cancel);
+        var shown = View.Named(parsed.GetValue(view)!, material.Working.Space, ConfigNames.Open(parsed.GetValue(config)));
+        var start = Camera(parsed.GetValue(camera), parsed.GetValue(form)!);
+        var request = new ProofRequest(
+            parsed.GetValue(form)!,
+            parsed.GetValue(light)!,
+            width,
+            height,
+            start,
+            parsed.GetValue(lightRotation),
+            (uint)parsed.GetValue(seed),
+            behind != "off",
+            files.NeedsLayers,
+            behind == "blurred"
+        );
+        var own = await OwnLightAsync(session, request.Light);
+        long rays = 0;
+        for (var frame = 0; frame < frameCount; frame++)
+        {
+            CliProgress.Say($"proof {frame + 1} of {frameCount}");
+            var from = start with { YawDegrees = start.YawDegrees + 360f * frame / frameCount };
+            var tracer = (request with { Camera = from }).Start(material, own);
+            tracer.Accumulate(count, cancel);
+            rays += tracer.Rays;
+            files.Add(frame, tracer, material.Working, shown, parsed.GetValue(exposure));
+        }
+        files.Finish();
+        CliProgress.Clear();
+        if (parsed.GetValue(json))
+            CliSession.Say(
+                new
+                {
+                    seconds = Math.Round(clock.Elapsed.TotalSeconds, 3),
+                    samples = count,
+                    rays,
+                    @out = target,
+                }
+            );
+        return 0;
     }
 
     private static string[] Layers(string? text) =>
@@ -192,22 +180,16 @@ internal static class ProofVerb
             : throw new ArgumentException($"A camera is written YAW,PITCH,ZOOM, such as 30,15,1, not '{text}'.");
     }
 
-    private static async Task<ProofMaterial> MaterialAsync(
-        CliSession session,
-        string path,
-        string dialect,
-        ConfigNames? names,
-        string? material,
-        IReadOnlyList<string> roots,
-        CancellationToken cancel
-    )
+    private async Task<ProofMaterial> MaterialAsync(CliSession session, ParseResult parsed, CancellationToken cancel)
     {
-        var profile = CliSession.Profiles(null).Find(dialect);
+        var path = parsed.GetValue(this.path)!;
+        var names = ConfigNames.Open(parsed.GetValue(config));
+        var profile = CliSession.Profiles(null).Find(parsed.GetValue(dialect)!);
         // A name that the config does not have may still be one of ours.
         string Ours(string name) => names?.OursFor(name) ?? name;
         if (NetworkDocuments.IsNetwork(path))
         {
-            var networks = new NetworkFiles(session, roots).Read(path, profile, material);
+            var networks = new NetworkFiles(session, parsed.GetValue(roots) ?? []).Read(path, profile, parsed.GetValue(one));
             if (networks.Count > 1)
                 Console.Error.WriteLine(
                     $"kiln: {networks.Count} materials found; the proof shows '{networks[0].Material}'. --material picks another."

@@ -15,19 +15,22 @@ using Kiln.Looks.Steps.Kinds.Numbers;
 
 namespace Kiln.Cli.Verbs;
 
-internal static class WireVerb
+internal sealed class WireVerb
 {
-    public static Command Command()
+    private readonly Argument<string[]> paths = new("PATH") { Arity = ArgumentArity.OneOrMore };
+    private readonly Option<string> dialect = new("--dialect") { Required = true };
+    private readonly Option<string> output = new("--out") { Required = true };
+    private readonly Option<string?> profile = new("--profile");
+    private readonly Option<string> working = new("--working") { DefaultValueFactory = _ => "acescg" };
+    private readonly Option<string?> config = new("--config");
+    private readonly Option<bool> convert = new("--convert-textures");
+    private readonly Option<float?> occlusion = new("--occlusion");
+    private readonly Option<bool> json = new("--json");
+
+    public static Command Command() => new WireVerb().Made();
+
+    private Command Made()
     {
-        var paths = new Argument<string[]>("PATH") { Arity = ArgumentArity.OneOrMore };
-        var dialect = new Option<string>("--dialect") { Required = true };
-        var output = new Option<string>("--out") { Required = true };
-        var profile = new Option<string?>("--profile");
-        var working = new Option<string>("--working") { DefaultValueFactory = _ => "acescg" };
-        var config = new Option<string?>("--config");
-        var convert = new Option<bool>("--convert-textures");
-        var occlusion = new Option<float?>("--occlusion");
-        var json = new Option<bool>("--json");
         var command = new Command("wire", "Intake, wiring and writing in one go: one network per surface.")
         {
             paths,
@@ -40,60 +43,53 @@ internal static class WireVerb
             occlusion,
             json,
         };
-        command.SetAction(
-            (parsed, cancel) =>
-                CliSession.RunAsync(async session =>
-                {
-                    var names = ConfigNames.Open(parsed.GetValue(config));
-                    var space = WorkingSpace.Find(parsed.GetValue(working)!);
-                    var profiles = CliSession.Profiles(parsed.GetValue(profile));
-                    var target = profiles.Find(parsed.GetValue(dialect)!);
-                    var (intake, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel, config: names);
-                    var looks = new List<object>();
-                    var errors = 0;
-                    var written = new WrittenNames();
-                    foreach (var (at, set) in intake.Sets.Index())
-                    {
-                        CliProgress.Say($"writing {at + 1} of {intake.Sets.Length}: {set.Name}");
-                        var look = SetWiring.Wire(set, set.Name);
-                        if (parsed.GetValue(occlusion) is { } amount)
-                            look = OcclusionInBase(look, amount);
-                        var compiled = await session.Compiler(target, space, names, parsed.GetValue(convert)).CompileAsync(look, cancel);
-                        CliProgress.Clear();
-                        var apart = written.Apart(compiled.Network);
-                        var files = session.Writer.Files(apart, target);
-                        string[] remarks = [.. look.Remarks, .. Renamed(compiled.Network, apart)];
-                        foreach (var remark in remarks)
-                            Console.Error.WriteLine("kiln: " + remark);
-                        WriteAll(files, parsed.GetValue(output)!, session);
-                        var findings = LookFindings.Of(
-                            look,
-                            await session.Measuring.OfAsync(look, cancel),
-                            session.Has,
-                            target,
-                            compiled.Network
-                        );
-                        errors += findings.Count(f => f.Severity == Severity.Error);
-                        looks.Add(
-                            new
-                            {
-                                name = set.Name,
-                                files = files.Select(f => f.Path),
-                                inputs = Inputs(compiled, apart),
-                                report = Report(compiled.Report),
-                                remarks,
-                                findings = findings.Select(CheckVerb.Line),
-                            }
-                        );
-                        if (!parsed.GetValue(json))
-                            Console.WriteLine($"{set.Name}: {string.Join(", ", files.Select(f => f.Path))}");
-                    }
-                    if (parsed.GetValue(json))
-                        Console.WriteLine(JsonSerializer.Serialize(new { looks }, CliSession.Json));
-                    return errors > 0 ? 1 : 0;
-                })
-        );
+        command.SetAction((parsed, cancel) => CliSession.RunAsync(session => RunAsync(session, parsed, cancel)));
         return command;
+    }
+
+    private async Task<int> RunAsync(CliSession session, ParseResult parsed, CancellationToken cancel)
+    {
+        var names = ConfigNames.Open(parsed.GetValue(config));
+        var space = WorkingSpace.Find(parsed.GetValue(working)!);
+        var profiles = CliSession.Profiles(parsed.GetValue(profile));
+        var target = profiles.Find(parsed.GetValue(dialect)!);
+        var (intake, _) = await session.IntakeAsync(parsed.GetValue(paths)!, cancel, config: names);
+        var looks = new List<object>();
+        var errors = 0;
+        var written = new WrittenNames();
+        foreach (var (at, set) in intake.Sets.Index())
+        {
+            CliProgress.Say($"writing {at + 1} of {intake.Sets.Length}: {set.Name}");
+            var look = SetWiring.Wire(set, set.Name);
+            if (parsed.GetValue(occlusion) is { } amount)
+                look = OcclusionInBase(look, amount);
+            var compiled = await session.Compiler(target, space, names, parsed.GetValue(convert)).CompileAsync(look, cancel);
+            CliProgress.Clear();
+            var apart = written.Apart(compiled.Network);
+            var files = session.Writer.Files(apart, target);
+            string[] remarks = [.. look.Remarks, .. Renamed(compiled.Network, apart)];
+            foreach (var remark in remarks)
+                Console.Error.WriteLine("kiln: " + remark);
+            WriteAll(files, parsed.GetValue(output)!, session);
+            var findings = LookFindings.Of(look, await session.Measuring.OfAsync(look, cancel), session.Has, target, compiled.Network);
+            errors += findings.Count(f => f.Severity == Severity.Error);
+            looks.Add(
+                new
+                {
+                    name = set.Name,
+                    files = files.Select(f => f.Path),
+                    inputs = Inputs(compiled, apart),
+                    report = Report(compiled.Report),
+                    remarks,
+                    findings = findings.Select(CheckVerb.Line),
+                }
+            );
+            if (!parsed.GetValue(json))
+                Console.WriteLine($"{set.Name}: {string.Join(", ", files.Select(f => f.Path))}");
+        }
+        if (parsed.GetValue(json))
+            Console.WriteLine(JsonSerializer.Serialize(new { looks }, CliSession.Json));
+        return errors > 0 ? 1 : 0;
     }
 
     public static Look OcclusionInBase(Look look, float amount)

@@ -3,7 +3,9 @@ using Kiln.Colour.Operations;
 
 namespace Kiln.Colour.Spaces;
 
-/// <summary>From one space of ours to another: decode, one matrix, encode. To or from <see cref="ColourSpace.Raw"/> nothing changes.</summary>
+/// <summary>
+/// From one space of ours to another: decode, one matrix, encode. To or from <see cref="ColourSpace.Raw"/> nothing changes.
+/// </summary>
 public sealed class ColourTransform
 {
     private ColourTransform(ColourSpace from, ColourSpace to)

@@ -362,7 +362,7 @@ public sealed class NetworkExecution
             Pair(place.Port(rule.RotatePort)?.Value).X
         );
         if (rule.OrderPort is { } order && place.Port(order)?.Value == "0")
-            return new PlacementTerms(scale.X, scale.Y, angle, -shift.X, -shift.Y).ToPlacement(rule.ScaledFirst);
+            return new PlacementTerms(scale.X, scale.Y, angle, -shift.X, -shift.Y).ToPlacement(rule.ScaledFirst());
         return new PlacementTerms(scale.X, scale.Y, angle, shift.X, shift.Y).ToPlacement(rule);
     }
 

@@ -395,7 +395,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var rule = profile.Placement!;
         if (rule.OrderPort is { } order && !PlacementTerms.InOwnOrder(rule, placement))
         {
-            var first = PlacementTerms.Of(rule.ScaledFirst, placement);
+            var first = PlacementTerms.Of(rule.ScaledFirst(), placement);
             return
             [
                 new(rule.ScalePort, "vector2", $"{NetworkBuilder.Text(first.ScaleU)}, {NetworkBuilder.Text(first.ScaleV)}"),

@@ -18,7 +18,7 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
     {
         if (placement.Variation is not null)
             return false;
-        return InOwnOrder(rule, placement) || rule.OrderPort is not null && InOwnOrder(rule.ScaledFirst, placement);
+        return InOwnOrder(rule, placement) || rule.OrderPort is not null && InOwnOrder(rule.ScaledFirst(), placement);
     }
 
     /// <summary>Whether the dialect's usual order says it, so that no other has to be asked for.</summary>

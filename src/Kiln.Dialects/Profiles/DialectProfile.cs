@@ -123,8 +123,7 @@ public sealed record PlacementRule(
     /// What the node does where its OrderPort is 0 (MaterialX place2d, operationorder SRT): it scales, rotates, and then subtracts the
     /// shift.
     /// </summary>
-    [JsonIgnore]
-    public PlacementRule ScaledFirst => this with { Order = TransformOrder.ScaleThenRotate, Shift = ShiftTime.After };
+    public PlacementRule ScaledFirst() => this with { Order = TransformOrder.ScaleThenRotate, Shift = ShiftTime.After };
 }
 
 /// <summary>A texture place of a packed dialect: which inputs lie in which channels, and the factors that multiply them.</summary>

@@ -1,4 +1,5 @@
 using System.Numerics;
+using Kiln.Scattering.Albedo;
 
 namespace Kiln.Scattering.Interfaces;
 

@@ -1,4 +1,5 @@
 using System.Numerics;
+using Kiln.Scattering.Albedo;
 using Kiln.Scattering.Interfaces;
 using static Kiln.Scattering.Interfaces.Directions;
 

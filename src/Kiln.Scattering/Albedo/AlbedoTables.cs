@@ -1,7 +1,7 @@
 using System.Numerics;
 using System.Runtime.InteropServices;
 
-namespace Kiln.Scattering;
+namespace Kiln.Scattering.Albedo;
 
 /// <summary>
 /// Directional albedos of microfacet lobes: without Fresnel, split for Schlick, with the exact Fresnel of dielectrics, and of glass by both

@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Scattering;
+namespace Kiln.Scattering.Albedo;
 
 /// <summary>
 /// The integrals that <see cref="AlbedoTables"/> ships, worked out anew: directional albedos of microfacet lobes by evenly spread sampling

@@ -1,4 +1,4 @@
-namespace Kiln.Scattering;
+namespace Kiln.Scattering.Albedo;
 
 /// <summary>What a table of albedos holds.</summary>
 internal enum AlbedoKind
