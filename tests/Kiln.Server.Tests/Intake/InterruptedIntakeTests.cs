@@ -111,7 +111,7 @@ public sealed class InterruptedIntakeTests(ServerFixture server) : IClassFixture
             Assert.Equal("paused", (await client.GetFromJsonAsync<JsonElement>($"deliveries/{id}")).GetProperty("state").GetString());
             Assert.Equal(HttpStatusCode.NoContent, (await client.PostAsync($"deliveries/{id}/cancel", null)).StatusCode);
         }
-        for (var i = 0; i < 50 && Directory.Exists(FilesOf(id)); i++)
+        for (var i = 0; i < 600 && Directory.Exists(FilesOf(id)); i++)
             await Task.Delay(200);
         Assert.False(Directory.Exists(FilesOf(id)));
     }
