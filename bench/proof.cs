@@ -20,7 +20,7 @@ using Kiln.Proof.Rendering;
 CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
 var files = new Here();
 var profile = DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find("openpbr");
-(string Lane, MapRole Role, Reading Reading)[] maps =
+(LaneAddress Lane, MapRole Role, Reading Reading)[] maps =
 [
     ("base_color", MapRole.BaseColor, new(ReadingKind.Colour, "srgb_texture", "rgb")),
     ("specular_roughness", MapRole.Roughness, new(ReadingKind.Scalar, "raw", "r")),

@@ -1,12 +1,13 @@
 using System.Text.Json;
 using Kiln.Exchange.Documents;
+using Kiln.Pixels;
 
 namespace Kiln.Cli;
 
 /// <summary>One network of a folder: what it was, what became of it.</summary>
 /// <param name="Hash">SHA-256 of the network's file; a changed one is done again.</param>
 /// <param name="Error">A sentence where it failed; null where it is done.</param>
-internal sealed record BatchResult(string File, string Hash, JsonElement? Result, string? Error);
+internal sealed record BatchResult(string File, ContentHash Hash, JsonElement? Result, string? Error);
 
 /// <summary>
 /// The networks of a folder, one after another. Results are written to a file after each, so that a run that was broken off goes on where

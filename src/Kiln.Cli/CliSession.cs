@@ -26,7 +26,7 @@ namespace Kiln.Cli;
 /// <summary>What the verbs work with: decoding processes, a staging folder that is gone afterwards, contents by hash.</summary>
 internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
 {
-    private readonly Dictionary<string, string> contents = [];
+    private readonly Dictionary<ContentHash, string> contents = [];
     private readonly Lock gate = new();
 
     public CliSession()
@@ -104,21 +104,21 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
         return new("tile", tile.Positions, tile.Normals, tile.Tangents, tile.Uvs, tile.Indices);
     }
 
-    public string PathOf(string content)
+    public string PathOf(ContentHash content)
     {
         lock (gate)
             return contents.TryGetValue(content, out var path) ? path : throw new FileNotFoundException("The content is gone.");
     }
 
-    public bool Has(string content)
+    public bool Has(ContentHash content)
     {
         lock (gate)
             return contents.TryGetValue(content, out var path) && File.Exists(path);
     }
 
-    public string Put(byte[] content)
+    public ContentHash Put(byte[] content)
     {
-        var hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(content));
+        var hash = ContentHash.Of(content);
         lock (gate)
         {
             if (!contents.ContainsKey(hash))
@@ -132,13 +132,13 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
     }
 
     /// <summary>SHA-256 of a file.</summary>
-    public static string HashOf(string path)
+    public static ContentHash HashOf(string path)
     {
         using var stream = File.OpenRead(path);
-        return Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(stream));
+        return ContentHash.Of(stream);
     }
 
-    public void Add(string content, string path)
+    public void Add(ContentHash content, string path)
     {
         lock (gate)
             contents[content] = path;

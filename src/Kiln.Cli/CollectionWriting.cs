@@ -1,4 +1,5 @@
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
@@ -73,8 +74,8 @@ internal sealed class CollectionWriting(
     private DialectProfile Profile(LookVersion? version, string id) =>
         version is not null && version.Context.Profiles.TryGetValue(id, out var text) ? DialectProfile.Read(text, id) : profiles.Find(id);
 
-    private Func<string, string>? NameOf(LookVersion? version) =>
-        version is not null ? space => version.Context.SpaceNames.GetValueOrDefault(space, space)
+    private Func<SpaceId, string>? NameOf(LookVersion? version) =>
+        version is not null ? space => version.Context.SpaceNames.GetValueOrDefault(space.Text, space.Text)
         : names is null ? null
         : names.NameOf;
 }

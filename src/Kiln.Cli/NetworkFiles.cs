@@ -1,3 +1,4 @@
+using System.CommandLine;
 using System.Security.Cryptography;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
@@ -15,6 +16,10 @@ namespace Kiln.Cli;
 /// <param name="roots">Folders in which textures may lie beside the document's own.</param>
 internal sealed class NetworkFiles(CliSession session, IReadOnlyList<string> roots)
 {
+    /// <summary>The option by which a verb is told the roots.</summary>
+    public static Option<string[]> Roots() =>
+        new("--texture-root") { Description = "a folder in which textures may lie beside the document's own; may be given several times" };
+
     /// <summary>What could not be read beside the documents, as sentences.</summary>
     public List<string> Remarks { get; } = [];
 
@@ -66,7 +71,7 @@ internal sealed class NetworkFiles(CliSession session, IReadOnlyList<string> roo
             using var stream = File.OpenRead(full);
             var facts = HeaderReader.Read(stream, DecodeLimits.Default);
             stream.Position = 0;
-            var content = Convert.ToHexStringLower(SHA256.HashData(stream));
+            var content = ContentHash.Of(stream);
             session.Add(content, full);
             return MapFile.Of(content, Path.GetFileName(full), facts);
         }

@@ -37,5 +37,5 @@ internal sealed class NetworkFitting(CliSession session, DialectProfile source, 
         return (look.Name, result);
     }
 
-    private string Ours(string name) => names?.OursFor(name) ?? name;
+    private SpaceId Ours(string name) => names?.OursFor(name) ?? name;
 }

@@ -4,7 +4,7 @@ using Kiln.Colour.Spaces;
 namespace Kiln.Colour;
 
 /// <summary>A colour constant with its space: nothing is assumed of a bare triple.</summary>
-public readonly record struct ColourValue(float R, float G, float B, string Space)
+public readonly record struct ColourValue(float R, float G, float B, SpaceId Space)
 {
     public Vector3 In(ColourSpace space) => ColourTransform.Between(ColourSpace.Find(Space), space).Apply(new(R, G, B));
 

@@ -232,7 +232,7 @@ public sealed class IntakeAnalysis(
             else
             {
                 var relief = set
-                    .Maps.Where(m => m.Role is MapRole.Height or MapRole.Bump && m.Udim == map.Udim && m.Channel == "luminance")
+                    .Maps.Where(m => m.Role is MapRole.Height or MapRole.Bump && m.Udim == map.Udim && m.Channel == MapChannel.Luminance)
                     .OrderBy(m => m.Role == MapRole.Height ? 0 : 1)
                     .FirstOrDefault();
                 var byHeight = relief is null ? null : NormalDirection.ByHeight(await CopyAsync(map), await CopyAsync(relief));

@@ -12,7 +12,7 @@ namespace Kiln.Intake;
 public sealed record PlacedMap(
     string Path,
     MapRole Role,
-    string Channel,
+    MapChannel Channel,
     Reading Reading,
     NormalY? NormalY,
     float? NormalYConfidence,

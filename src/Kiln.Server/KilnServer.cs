@@ -100,7 +100,15 @@ public static class KilnServer
             )
             .ExcludeFromDescription();
         app.MapHub<ProgressHub>("/progress").RequireAuthorization();
-        var api = app.MapGroup("/api/v1").RequireAuthorization();
+        Routes(app.MapGroup("/api/v1").RequireAuthorization());
+        // Under /api nothing answers with a page.
+        UnknownPlaces.Map(app);
+        app.MapFallbackToFile("index.html");
+        return app;
+    }
+
+    private static void Routes(RouteGroupBuilder api)
+    {
         SessionRoutes.Map(api);
         PeopleRoutes.Map(api);
         DeliveryRoutes.Map(api);
@@ -136,10 +144,6 @@ public static class KilnServer
         ProfileRoutes.Map(api);
         ColourRoutes.Map(api);
         ChartRoutes.Map(api);
-        // Under /api nothing answers with a page.
-        UnknownPlaces.Map(app);
-        app.MapFallbackToFile("index.html");
-        return app;
     }
 
     private static void Services(IServiceCollection services, KilnSettings settings)
@@ -160,7 +164,7 @@ public static class KilnServer
         services.AddHostedService<SessionEndBroadcast>();
         Jobs(services, settings);
         services.AddSignalR();
-        services.AddOpenApi("v1");
+        services.AddOpenApi("v1", SeamSchemas.Describe);
         services.AddProblemDetails();
         services.AddExceptionHandler<ProblemSentences>();
         services.AddAntiforgery(o => o.HeaderName = "X-Kiln-Token");

@@ -1,3 +1,4 @@
+using Dapper;
 using DbUp;
 using Npgsql;
 
@@ -17,6 +18,8 @@ public sealed class Database : IAsyncDisposable
     /// Seconds that a request waits for a connection of the pool: many at once are served one after another, not refused.
     /// </summary>
     private const int WaitSeconds = 60;
+
+    static Database() => ColumnTypes.Register();
 
     private readonly NpgsqlDataSource source;
 

@@ -218,7 +218,10 @@ public class FindingTests
             "normal.direction",
             Severity.Error
         );
-        var down = new Dictionary<string, MapMeasurement> { [file.Content] = new(new DirectionMeasurement(NormalY.Down, 3, 12, null)) };
+        var down = new Dictionary<ContentHash, MapMeasurement>
+        {
+            [file.Content] = new(new DirectionMeasurement(NormalY.Down, 3, 12, null)),
+        };
         Assert.Equal(
             2,
             FoundAndFixed(
@@ -333,7 +336,7 @@ public class FindingTests
             "coat_weight",
             "specular_roughness_anisotropy",
         ];
-        var measured = new Dictionary<string, MapMeasurement>();
+        var measured = new Dictionary<ContentHash, MapMeasurement>();
         for (var i = 0; i < roles.Length; i++)
         {
             look = And(

@@ -8,9 +8,9 @@ namespace Kiln.Analysis.Tests;
 /// <summary>For looks of plain values: there is no file, and none may be made.</summary>
 internal sealed class NoFiles : IContentFiles, IPictureDecoder, IBakedFiles
 {
-    public string PathOf(string content) => throw new FileNotFoundException("none");
+    public string PathOf(ContentHash content) => throw new FileNotFoundException("none");
 
-    public string Put(byte[] content) => throw new InvalidOperationException("Nothing has to be made of plain values.");
+    public ContentHash Put(byte[] content) => throw new InvalidOperationException("Nothing has to be made of plain values.");
 
     public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
         throw new PictureException("none");

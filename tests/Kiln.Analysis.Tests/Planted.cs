@@ -15,11 +15,11 @@ namespace Kiln.Analysis.Tests;
 /// </summary>
 internal static class Planted
 {
-    public static readonly Dictionary<string, MapMeasurement> Nothing = [];
+    public static readonly Dictionary<ContentHash, MapMeasurement> Nothing = [];
 
-    public static readonly Reading Raw = new(ReadingKind.Scalar, "raw", "luminance");
-    public static readonly Reading InColour = new(ReadingKind.Colour, "srgb_texture", "rgb");
-    public static readonly Reading NormalUp = new(ReadingKind.Direction, "raw", "rgb", NormalY.Up);
+    public static readonly Reading Raw = new(ReadingKind.Scalar, "raw", MapChannel.Luminance);
+    public static readonly Reading InColour = new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb);
+    public static readonly Reading NormalUp = new(ReadingKind.Direction, "raw", MapChannel.Rgb, NormalY.Up);
     public static readonly Step Decode = new DecodeNormalStep(new Feed(1)) { Id = "s1" };
 
     /// <summary>A file whose content is told by its name.</summary>
@@ -31,18 +31,7 @@ internal static class Planted
         bool isFloat = false,
         string? tag = null,
         params string[] channels
-    ) =>
-        new(
-            Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name))),
-            name,
-            size,
-            size,
-            bits,
-            isFloat,
-            format,
-            channels.Length == 0 ? ["R", "G", "B"] : channels,
-            tag
-        );
+    ) => new(Hashes.Named(name), name, size, size, bits, isFloat, format, channels.Length == 0 ? ["R", "G", "B"] : channels, tag);
 
     public static Look With(MapRole role, string lane, MapFile file, Reading reading, params Step[] steps) =>
         And(new() { Name = "planted" }, role, lane, file, reading, steps);
@@ -61,7 +50,7 @@ internal static class Planted
         };
 
     /// <summary>Measurements of pictures by file.</summary>
-    public static Dictionary<string, MapMeasurement> Measured(MapFile file, ImageBuffer picture, MapRole role) =>
+    public static Dictionary<ContentHash, MapMeasurement> Measured(MapFile file, ImageBuffer picture, MapRole role) =>
         new() { [file.Content] = MapMeasurement.Of(picture, PictureProbe.Measure(picture), role) };
 
     public static ImageBuffer Picture(int side, Func<float, float, float> value, SampleType type = SampleType.U8) =>
@@ -85,7 +74,7 @@ internal static class Planted
         Look look,
         string code,
         Severity severity,
-        IReadOnlyDictionary<string, MapMeasurement>? measured = null,
+        IReadOnlyDictionary<ContentHash, MapMeasurement>? measured = null,
         bool fixable = true,
         bool onlyFirst = false
     )
@@ -105,6 +94,6 @@ internal static class Planted
         return finding;
     }
 
-    public static void Silent(Look look, string code, IReadOnlyDictionary<string, MapMeasurement>? measured = null) =>
+    public static void Silent(Look look, string code, IReadOnlyDictionary<ContentHash, MapMeasurement>? measured = null) =>
         Assert.DoesNotContain(LookFindings.Of(look, measured ?? Nothing, _ => true), f => f.Code == code);
 }

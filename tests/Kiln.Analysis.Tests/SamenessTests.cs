@@ -4,6 +4,7 @@ using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 
@@ -71,14 +72,14 @@ public sealed class AlikeTests
     }
 
     private static MapFile Map(string name, char content, ulong likeness) =>
-        new(new string(content, 64), name, 64, 64, 8, false, "png", ["R", "G", "B"], null)
+        new(Hashes.Named(content.ToString()), name, 64, 64, 8, false, "png", ["R", "G", "B"], null)
         {
             Likeness = likeness.ToString("x16", System.Globalization.CultureInfo.InvariantCulture),
         };
 
-    private static (Guid, Look) With(string name, MapFile file, MapRole role = MapRole.BaseColor) =>
+    private static (LookId, Look) With(string name, MapFile file, MapRole role = MapRole.BaseColor) =>
         (
-            Guid.NewGuid(),
+            Ids.New<LookId>(),
             new Look { Name = name, Slots = ImmutableSortedDictionary<string, Slot>.Empty.Add("map", new(role, file, [file])) }
         );
 

@@ -59,13 +59,13 @@ public class SteepAndStepped
         Assert.True(ContentEvidence.Of(copy).UnitShare < 0.5f);
         var evidence = ContentEvidence.Of(Resample.ToFit(copy, 256, copy.Type), probe);
         Assert.True(evidence.IsNormal && !evidence.LooksPacked);
-        var measured = new Dictionary<string, MapMeasurement> { [Normal.Content] = MapMeasurement.Of(copy, probe, MapRole.Normal) };
+        var measured = new Dictionary<ContentHash, MapMeasurement> { [Normal.Content] = MapMeasurement.Of(copy, probe, MapRole.Normal) };
         Silent(
             With(
                 MapRole.Normal,
                 "geometry_normal",
                 Normal,
-                new Reading(ReadingKind.Direction, "raw", "rgb", NormalY.Up),
+                new Reading(ReadingKind.Direction, "raw", MapChannel.Rgb, NormalY.Up),
                 new DecodeNormalStep(new Feed(1)) { Id = "s1" }
             ),
             "normal.not-unit",
@@ -77,7 +77,7 @@ public class SteepAndStepped
     [Fact]
     public void OneStepBetweenTwoAreasIsNoLight()
     {
-        var look = With(MapRole.BaseColor, "base_color", Base, new Reading(ReadingKind.Colour, "srgb_texture", "rgb"));
+        var look = With(MapRole.BaseColor, "base_color", Base, new Reading(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb));
         Silent(look, "base.range", Measured(Base, Picture(256, (u, v) => u > 0.5f ? 0.7f : 0.35f), MapRole.BaseColor));
         Silent(look, "base.range", Measured(Base, Picture(256, (u, v) => v > 0.4f ? 0.7f : 0.35f), MapRole.BaseColor));
         Silent(look, "base.range", Measured(Base, Picture(256, (u, v) => u > 0.66f ? 0.75f

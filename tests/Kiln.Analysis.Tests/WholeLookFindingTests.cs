@@ -41,7 +41,7 @@ public class WholeLookFindingTests
     private static Look Wall =>
         And(With(MapRole.BaseColor, "base_color", Base, InColour), MapRole.Normal, "geometry_normal", Normal, NormalUp, Decode);
 
-    private static Dictionary<string, MapMeasurement> WithBase(Func<float, float, float> value) =>
+    private static Dictionary<ContentHash, MapMeasurement> WithBase(Func<float, float, float> value) =>
         new(
             Measured(Base, Picture(Side, (u, v) => (value(u, v), value(u, v) * 0.9f, value(u, v) * 0.8f)), MapRole.BaseColor)
                 .Concat(Measured(Normal, Normals(), MapRole.Normal))
@@ -75,7 +75,7 @@ public class WholeLookFindingTests
     public void ShineToldByTheCrevices()
     {
         var look = And(With(MapRole.Roughness, "specular_roughness", Rough, Raw), MapRole.AmbientOcclusion, "occlusion", Occlusion, Raw);
-        Dictionary<string, MapMeasurement> WithRough(Func<float, float, float> rough) =>
+        Dictionary<ContentHash, MapMeasurement> WithRough(Func<float, float, float> rough) =>
             new(
                 Measured(Rough, Picture(Side, rough), MapRole.Roughness)
                     .Concat(Measured(Occlusion, Picture(Side, Height), MapRole.AmbientOcclusion))

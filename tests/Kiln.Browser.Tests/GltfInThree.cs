@@ -168,11 +168,11 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
 
         public string Address { get; }
 
-        public string PathOf(string content) => System.IO.Path.Combine(Path, content);
+        public string PathOf(ContentHash content) => System.IO.Path.Combine(Path, content.ToString());
 
-        public string Put(byte[] content)
+        public ContentHash Put(byte[] content)
         {
-            var hash = Convert.ToHexStringLower(SHA256.HashData(content));
+            var hash = ContentHash.Of(content);
             File.WriteAllBytes(PathOf(hash), content);
             return hash;
         }

@@ -6,7 +6,7 @@ namespace Kiln.Colour.Tests;
 /// <summary>Whole buffers, which are converted with vectors, against one colour at a time, which is compared with OpenColorIO.</summary>
 public class PixelsInBulk
 {
-    public static TheoryData<string> Spaces() => [.. ColourSpace.All.Select(s => s.Id)];
+    public static TheoryData<string> Spaces() => [.. ColourSpace.All.Select(s => s.Id.Text)];
 
     [Theory]
     [MemberData(nameof(Spaces))]

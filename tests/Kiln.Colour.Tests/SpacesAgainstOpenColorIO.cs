@@ -40,14 +40,14 @@ public class SpacesAgainstOpenColorIO
             "g18_rec709" => "o.ExponentTransform([1.8,1.8,1.8,1]),",
             _ => "",
         };
-        return curve + OutsideColour.Matrix(PublishedMatrices.ToXyzD65(space.Id)) + "," + Rec709ToAp0;
+        return curve + OutsideColour.Matrix(PublishedMatrices.ToXyzD65(space.Id.Text)) + "," + Rec709ToAp0;
     }
 
     public static TheoryData<string> Spaces()
     {
         var data = new TheoryData<string>();
         foreach (var space in ColourSpace.All.Where(s => !s.IsRaw))
-            data.Add(space.Id);
+            data.Add(space.Id.Text);
         return data;
     }
 

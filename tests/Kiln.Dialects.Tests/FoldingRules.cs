@@ -8,6 +8,7 @@ using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds;
 using Kiln.Looks.Steps.Kinds.Colours;
 using Kiln.Looks.Steps.Kinds.Numbers;
+using Kiln.Pixels;
 
 namespace Kiln.Dialects.Tests;
 
@@ -22,8 +23,8 @@ public sealed class FoldingRules
 
     private static ImageLookup Lookup(char content, string name) =>
         new(
-            new(new string(content, 64), name, 4, 4, 8, false, "png", ["Y"], null),
-            new(ReadingKind.Scalar, "raw", "luminance"),
+            new(ContentHash.Parse(new string(content, 64)), name, 4, 4, 8, false, "png", ["Y"], null),
+            new(ReadingKind.Scalar, "raw", MapChannel.Luminance),
             Placement.Identity
         );
 

@@ -20,9 +20,9 @@ public sealed class LoweringRules
 {
     private static readonly DialectProfiles Profiles = DialectProfiles.Load(DialectProfiles.ShippedFolder());
 
-    private static MapFile Grey => new(new('a', 64), "grey.png", 4, 4, 8, false, "png", ["Y"], null);
+    private static MapFile Grey => new(Hashes.Named("a"), "grey.png", 4, 4, 8, false, "png", ["Y"], null);
 
-    private static MapFile Packed => new(new('b', 64), "orm.png", 4, 4, 8, false, "png", ["R", "G", "B"], null);
+    private static MapFile Packed => new(Hashes.Named("b"), "orm.png", 4, 4, 8, false, "png", ["R", "G", "B"], null);
 
     private static Task<CompiledLook> CompileAsync(string dialect, Look look) =>
         new DialectCompiler(Profiles.Find(dialect), new Bakery(null!, null!)).CompileAsync(look);
@@ -80,7 +80,7 @@ public sealed class LoweringRules
     {
         var compiled = await CompileAsync(
             "openpbr",
-            With("specular_roughness", Grey, new(ReadingKind.Scalar, "raw", "luminance"), Steps[steps])
+            With("specular_roughness", Grey, new(ReadingKind.Scalar, "raw", MapChannel.Luminance), Steps[steps])
         );
         Assert.Equal(nodes.Split(' '), Way(compiled.Network, "specular_roughness"));
         Assert.Empty(compiled.Report.Baked);
@@ -92,7 +92,10 @@ public sealed class LoweringRules
     [InlineData("b", "2")]
     public async Task AChannelIsTakenByItsNumber(string channel, string index)
     {
-        var compiled = await CompileAsync("openpbr", With("specular_roughness", Packed, new(ReadingKind.Scalar, "raw", channel)));
+        var compiled = await CompileAsync(
+            "openpbr",
+            With("specular_roughness", Packed, new(ReadingKind.Scalar, "raw", MapChannels.Parse(channel)))
+        );
         var extract = Assert.Single(compiled.Network.Nodes, n => n.Category == "extract");
         Assert.Equal(index, extract.Port("index")!.Value);
     }
@@ -101,7 +104,7 @@ public sealed class LoweringRules
     [Fact]
     public async Task TheFirstChannelNeedsNoNode()
     {
-        var compiled = await CompileAsync("openpbr", With("specular_roughness", Packed, new(ReadingKind.Scalar, "raw", "r")));
+        var compiled = await CompileAsync("openpbr", With("specular_roughness", Packed, new(ReadingKind.Scalar, "raw", MapChannel.R)));
         Assert.Equal(["image"], Way(compiled.Network, "specular_roughness"));
         Assert.Equal("float", compiled.Network.Nodes.First(n => n.Category == "image").Type);
     }
@@ -109,9 +112,9 @@ public sealed class LoweringRules
     [Fact]
     public async Task OnlyColoursHaveASpace()
     {
-        var colour = await CompileAsync("openpbr", With("base_color", Packed, new(ReadingKind.Colour, "srgb_texture", "rgb")));
+        var colour = await CompileAsync("openpbr", With("base_color", Packed, new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb)));
         Assert.Equal("srgb_texture", Picture(colour).Space);
-        var number = await CompileAsync("openpbr", With("specular_roughness", Grey, new(ReadingKind.Scalar, "raw", "luminance")));
+        var number = await CompileAsync("openpbr", With("specular_roughness", Grey, new(ReadingKind.Scalar, "raw", MapChannel.Luminance)));
         Assert.Null(Picture(number).Space);
 
         static NetworkPort Picture(CompiledLook compiled) =>
@@ -121,7 +124,10 @@ public sealed class LoweringRules
     [Fact]
     public async Task AMapOnOneInputIsNoMapOnAnother()
     {
-        var compiled = await CompileAsync("openpbr", With("specular_roughness", Grey, new(ReadingKind.Scalar, "raw", "luminance")));
+        var compiled = await CompileAsync(
+            "openpbr",
+            With("specular_roughness", Grey, new(ReadingKind.Scalar, "raw", MapChannel.Luminance))
+        );
         var surface = compiled.Network.Nodes.First(n => n.Type == "surfaceshader");
         Assert.Equal(["specular_roughness"], surface.Ports.Where(p => p.Node is not null).Select(p => p.Name));
     }

@@ -4,6 +4,7 @@ using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
+using Kiln.Looks.Readings;
 
 namespace Kiln.Dialects.Tests;
 
@@ -160,8 +161,8 @@ public class ProfileTests
         var graph = new ShadeGraph();
         var map = graph.Image(
             new(
-                new(new string('c', 64), "g.png", 4, 4, 8, false, "png", ["Y"], null),
-                new(Looks.Readings.ReadingKind.Scalar, "raw", "luminance"),
+                new(Hashes.Named("c"), "g.png", 4, 4, 8, false, "png", ["Y"], null),
+                new(Looks.Readings.ReadingKind.Scalar, "raw", MapChannel.Luminance),
                 Placement.Identity
             )
         );

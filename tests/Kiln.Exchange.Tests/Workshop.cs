@@ -49,14 +49,14 @@ public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDis
 
     public DialectProfiles Profiles { get; } = DialectProfiles.Load(DialectProfiles.ShippedFolder());
 
-    public string PathOf(string content) =>
-        Path.Combine(Folder, content) is var path && File.Exists(path) ? path : throw new FileNotFoundException("gone");
+    public string PathOf(ContentHash content) =>
+        Path.Combine(Folder, content.ToString()) is var path && File.Exists(path) ? path : throw new FileNotFoundException("gone");
 
-    public string Put(byte[] content)
+    public ContentHash Put(byte[] content)
     {
-        var hash = Convert.ToHexStringLower(SHA256.HashData(content));
+        var hash = ContentHash.Of(content);
         lock (this)
-            File.WriteAllBytes(Path.Combine(Folder, hash), content);
+            File.WriteAllBytes(Path.Combine(Folder, hash.ToString()), content);
         return hash;
     }
 

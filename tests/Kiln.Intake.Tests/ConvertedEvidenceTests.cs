@@ -43,7 +43,7 @@ public class ConvertedEvidenceTests
     public void SaturatedColoursTellTheSpaceTheyWereConvertedTo(string space, string? told)
     {
         for (var seed = 1; seed <= 20; seed++)
-            Assert.Equal(told, ConvertedEvidence.Of(Painted(ColourSpace.Find(space), seed: seed)));
+            Assert.Equal(told, ConvertedEvidence.Of(Painted(ColourSpace.Find(space), seed: seed))?.Text);
     }
 
     [Theory]

@@ -68,5 +68,11 @@ internal static class Delivered
     ];
 
     private static DeliveredPicture Of(string path, PictureFacts facts, ContentEvidence? evidence) =>
-        new(new(path, path, 1, path), facts, MapFile.Of(path, path, facts), NameReading.Of(path, NamingTables.Shipped), evidence);
+        new(
+            new(path, path, 1, Hashes.Named(path)),
+            facts,
+            MapFile.Of(Hashes.Named(path), path, facts),
+            NameReading.Of(path, NamingTables.Shipped),
+            evidence
+        );
 }

@@ -13,17 +13,7 @@ namespace Kiln.Intake.Tests;
 public class MapsOntoLookTests
 {
     private static MapFile File(string name, int bits = 8, bool isFloat = false) =>
-        new(
-            Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name))),
-            name,
-            64,
-            64,
-            bits,
-            isFloat,
-            "png",
-            ["R", "G", "B"],
-            null
-        );
+        new(Hashes.Named(name), name, 64, 64, bits, isFloat, "png", ["R", "G", "B"], null);
 
     private static PlacedMap Placed(MapRole role, string name, NormalY? y = null)
     {
@@ -31,8 +21,13 @@ public class MapsOntoLookTests
         return new(
             name,
             role,
-            kind == ReadingKind.Scalar ? "luminance" : "rgb",
-            new(kind, kind == ReadingKind.Colour ? "srgb_texture" : "raw", kind == ReadingKind.Scalar ? "luminance" : "rgb", y),
+            kind == ReadingKind.Scalar ? MapChannel.Luminance : MapChannel.Rgb,
+            new(
+                kind,
+                kind == ReadingKind.Colour ? "srgb_texture" : "raw",
+                kind == ReadingKind.Scalar ? MapChannel.Luminance : MapChannel.Rgb,
+                y
+            ),
             y,
             null,
             64,

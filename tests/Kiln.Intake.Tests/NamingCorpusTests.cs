@@ -105,7 +105,7 @@ public class NamingCorpusTests(ITestOutputHelper output)
                     roles += file.Truth.Count;
                     foreach (var (channel, role) in file.Truth)
                     {
-                        var ok = placed.Any(m => m.Role == role && (channel.Length == 0 ? placed.Count == 1 : m.Channel == channel));
+                        var ok = placed.Any(m => m.Role == role && (channel.Length == 0 ? placed.Count == 1 : m.Channel.Word() == channel));
                         right += ok ? 1 : 0;
                         allRight &= ok;
                         if (!ok)

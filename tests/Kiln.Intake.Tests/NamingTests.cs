@@ -16,6 +16,12 @@ public class NamingTests
             { "Stone07_albedo.jpg", "baseColor" },
             { "gloss_tile_metallic.png", "metalness" },
             { "tin_GLOSSINESS.png", "glossiness" },
+            // Words of other languages: common practice, no source. The second one has its accent as a letter of its own.
+            { "Möbel Holz_Farbe (2).tif", "baseColor" },
+            { "beton_Ho\u0308he.tif", "height" },
+            { "Kachel Rauheit.png", "roughness" },
+            { "mur_rugosité_4k.png", "roughness" },
+            { "piedra_opacidad.png", "opacity" },
         };
 
     [Theory]

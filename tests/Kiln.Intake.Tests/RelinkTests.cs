@@ -13,7 +13,7 @@ public class RelinkTests
         string likeness = "00ff00ff00ff00ff",
         int size = 1024,
         string format = "png"
-    ) => new(content, name, size, size, 8, false, format, ["R", "G", "B"], null) { Likeness = likeness };
+    ) => new(Hashes.Named(content), name, size, size, 8, false, format, ["R", "G", "B"], null) { Likeness = likeness };
 
     [Fact]
     public void ContentComesBeforeNameAndNameBeforeLikeness()
@@ -29,7 +29,7 @@ public class RelinkTests
                 Picture("d", "wall_albedo.tif", format: "tiff"),
             ]
         );
-        Assert.Equal(["a", "c", "d", "b"], found.Select(f => f.File.Content));
+        Assert.Equal(new[] { "a", "c", "d", "b" }.Select(Hashes.Named), found.Select(f => f.File.Content));
         Assert.Equal("the same content", found[0].Reason);
         Assert.Contains("63 of 64", found[3].Reason);
     }

@@ -41,6 +41,40 @@ public class SetFormingTests
     }
 
     [Fact]
+    public void AGuessNeverHidesAMapThatSaysWhatItIs()
+    {
+        var wood = Group("wood_albedo.png", "wood_gloss.png", "wood_normal.png").Single();
+        var gloss = wood.Maps.Single(m => m.Role == MapRole.Glossiness);
+        var guess = gloss with { Path = "wood_3.png", Role = MapRole.Roughness, Confidence = 0.5f };
+        var chosen = AlternateChoice.Choose(wood with { Maps = wood.Maps.Add(guess) });
+        Assert.Contains(chosen.Maps, m => m.Role == MapRole.Glossiness);
+        var alternate = Assert.Single(chosen.Alternates);
+        Assert.Equal((guess.Path, gloss.Path), (alternate.Map.Path, alternate.InsteadOf));
+        Assert.Equal("guessed to be roughness, where 'wood_gloss.png' says that it is glossiness", alternate.Reason);
+
+        // Of two that say it the metal/rough one is used, as before.
+        var sure = AlternateChoice.Choose(wood with { Maps = wood.Maps.Add(guess with { Confidence = 0.97f }) });
+        Assert.Equal(gloss.Path, Assert.Single(sure.Alternates).Map.Path);
+    }
+
+    [Fact]
+    public void WhatAPersonChoseStaysChosen()
+    {
+        var slate = Group("slate_albedo_2k.png", "slate_rough_2k.png", "slate_normal_2k.png").Single();
+        var rough = slate.Maps.Single(m => m.Role == MapRole.Roughness);
+        var small = rough with
+        {
+            Path = "mine.jpg",
+            Width = 512,
+            Height = 512,
+            Reading = rough.Reading with { Authority = ReadingAuthority.Person },
+        };
+        var chosen = AlternateChoice.Choose(slate with { Maps = slate.Maps.Add(small) });
+        Assert.Equal("mine.jpg", chosen.Maps.Single(m => m.Role == MapRole.Roughness).Path);
+        Assert.Equal("another one was chosen by a person", Assert.Single(chosen.Alternates).Reason);
+    }
+
+    [Fact]
     public void EachTileIsAnEntryOfOneSet()
     {
         var body = Group("body_basecolor.1001.png", "body_basecolor.1002.png", "body_roughness.1001.png", "body_roughness.1002.png")

@@ -14,7 +14,7 @@ public class CoveringTests
 {
     private static Look Surface(string name, Placement? placement = null)
     {
-        var file = new MapFile(new string(name[0], 64), name + ".png", 64, 64, 8, false, "png", ["R", "G", "B"], null);
+        var file = new MapFile(Hashes.Named(name), name + ".png", 64, 64, 8, false, "png", ["R", "G", "B"], null);
         return new Look
         {
             Name = name,
@@ -24,13 +24,16 @@ public class CoveringTests
                 "wear",
                 new(
                     Chain: new(
-                        new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb")),
-                        [new PickStep("luminance") { Id = "s1" }]
+                        new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb)),
+                        [new PickStep(MapChannel.Luminance) { Id = "s1" }]
                     )
                 )
             ),
             Lanes = ImmutableSortedDictionary<string, Lane>
-                .Empty.Add("base_color", new(Chain: new(new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb")))))
+                .Empty.Add(
+                    "base_color",
+                    new(Chain: new(new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb))))
+                )
                 .Add(
                     "specular_roughness",
                     new(

@@ -13,7 +13,7 @@ namespace Kiln.Looks.Tests;
 /// <summary>Undo: any sequence of edits, taken back, returns to the same bytes.</summary>
 public class EditProperties
 {
-    private static readonly MapFile File = new(new string('b', 64), "wall_rough.png", 64, 64, 8, false, "png", ["Y"], null);
+    private static readonly MapFile File = new(Hashes.Named("b"), "wall_rough.png", 64, 64, 8, false, "png", ["Y"], null);
 
     private static readonly Look Start = new()
     {
@@ -22,7 +22,12 @@ public class EditProperties
         Sources = ImmutableSortedDictionary<string, Lane>.Empty.Add("wear", new(LookValue.Of(0.5f))),
         Lanes = ImmutableSortedDictionary<string, Lane>.Empty.Add(
             "specular_roughness",
-            new(Chain: new(new SlotOrigin("roughness", new(ReadingKind.Scalar, "raw", "luminance")), [new InvertStep { Id = "s1" }]))
+            new(
+                Chain: new(
+                    new SlotOrigin("roughness", new(ReadingKind.Scalar, "raw", MapChannel.Luminance)),
+                    [new InvertStep { Id = "s1" }]
+                )
+            )
         ),
     };
 

@@ -21,7 +21,7 @@ public class FieldsEditTests
         ),
     };
 
-    private static FieldsEdit Edit(string of, string fields, string? lane = null, string? step = null) =>
+    private static FieldsEdit Edit(string of, string fields, LaneAddress? lane = null, string? step = null) =>
         new(of, JsonNode.Parse(fields)!.AsObject(), lane, step);
 
     [Fact]

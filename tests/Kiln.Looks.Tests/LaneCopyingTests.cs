@@ -11,20 +11,10 @@ namespace Kiln.Looks.Tests;
 /// <summary>Lanes and steps of one look in another: what they read there, what comes along, one undo.</summary>
 public class LaneCopyingTests
 {
-    private static readonly Reading Raw = new(ReadingKind.Scalar, "raw", "luminance");
+    private static readonly Reading Raw = new(ReadingKind.Scalar, "raw", MapChannel.Luminance);
 
     private static MapFile File(string name, bool isFloat = false) =>
-        new(
-            Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name))),
-            name,
-            64,
-            64,
-            isFloat ? 16 : 8,
-            isFloat,
-            isFloat ? "exr" : "png",
-            ["R", "G", "B"],
-            null
-        );
+        new(Hashes.Named(name), name, 64, 64, isFloat ? 16 : 8, isFloat, isFloat ? "exr" : "png", ["R", "G", "B"], null);
 
     private static Look With(Look look, MapRole role, string lane, MapFile file, Reading reading, params Step[] steps) =>
         look with
@@ -48,7 +38,7 @@ public class LaneCopyingTests
         File("wall_rough.png"),
         Raw with
         {
-            Channel = "g",
+            Channel = MapChannel.G,
         }
     );
 
@@ -65,7 +55,7 @@ public class LaneCopyingTests
         var after = Applied(LaneCopying.Lanes(Wall, Copper, ["specular_roughness"], ownMaps: true), Wall);
         var chain = after.Lanes["specular_roughness"].Chain!;
         Assert.Equal("wall_rough.png", after.Slots[((SlotOrigin)chain.Origin).Slot].File.Name);
-        Assert.Equal("g", ((SlotOrigin)chain.Origin).Reading.Channel);
+        Assert.Equal(MapChannel.G, ((SlotOrigin)chain.Origin).Reading.Channel);
         Assert.IsType<RemapStep>(Assert.Single(chain.Steps));
         Assert.Single(after.Slots);
     }
@@ -92,7 +82,7 @@ public class LaneCopyingTests
             MapRole.BaseColor,
             "base_color",
             File("painted.png"),
-            new(ReadingKind.Colour, "srgb_texture", "rgb")
+            new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb)
         );
         var into = new Look
         {

@@ -24,7 +24,7 @@ public class PixelReadoutTests
     {
         var r = PixelReadout.Of(
             Picture(128 / 255f, 64 / 255f, 200 / 255f, 0, 0, 0),
-            new(ReadingKind.Colour, "srgb_texture", "rgb"),
+            new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb),
             0,
             0,
             1,
@@ -47,7 +47,7 @@ public class PixelReadoutTests
     {
         var r = PixelReadout.Of(
             Picture(1, 1, 1, 0, 0, 0),
-            new(ReadingKind.Colour, "srgb_texture", "rgb"),
+            new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb),
             0,
             0,
             3,
@@ -66,7 +66,7 @@ public class PixelReadoutTests
     {
         var rough = PixelReadout.Of(
             Picture(0.5f, 0.5f, 0.5f, 0, 0, 0),
-            new(ReadingKind.Scalar, "raw", "luminance"),
+            new(ReadingKind.Scalar, "raw", MapChannel.Luminance),
             0,
             0,
             1,
@@ -77,7 +77,7 @@ public class PixelReadoutTests
         Assert.Null(rough.Working);
         var normal = PixelReadout.Of(
             Picture(0.5f, 0.75f, 0.93f, 0, 0, 0),
-            new(ReadingKind.Direction, "raw", "rgb", NormalY.Down),
+            new(ReadingKind.Direction, "raw", MapChannel.Rgb, NormalY.Down),
             0,
             0,
             1,

@@ -40,7 +40,7 @@ public class TileVariationTests
 
     private static async Task<ImageBuffer> VariedAsync(ImageBuffer map, Placement placement, int size = 256, params Step[] steps)
     {
-        var (program, node, graph) = await LoadAsync(map, new(ReadingKind.Scalar, "raw", "luminance"), placement, steps);
+        var (program, node, graph) = await LoadAsync(map, new(ReadingKind.Scalar, "raw", MapChannel.Luminance), placement, steps);
         return program.Picture(node, size, size, graph[node].Type);
     }
 
@@ -100,7 +100,7 @@ public class TileVariationTests
     {
         var (program, node, _) = await LoadAsync(
             Picture(Height),
-            new(ReadingKind.Scalar, "raw", "luminance"),
+            new(ReadingKind.Scalar, "raw", MapChannel.Luminance),
             new(4, 4, Variation: new(10, 30, 5))
         );
         float At(Vector2 uv)
@@ -158,13 +158,13 @@ public class TileVariationTests
         var placement = new Placement(2, 2, 20, MirrorU: mirrored, Variation: new(4, 120, 7));
         var byMap = await LoadAsync(
             normals,
-            new(ReadingKind.Direction, "raw", "rgb", green),
+            new(ReadingKind.Direction, "raw", MapChannel.Rgb, green),
             placement,
             new DecodeNormalStep(new(1)) { Id = "s1" }
         );
         var byHeight = await LoadAsync(
             height,
-            new(ReadingKind.Scalar, "raw", "luminance"),
+            new(ReadingKind.Scalar, "raw", MapChannel.Luminance),
             placement,
             new HeightToNormalStep(new(1), steep / 2) { Id = "s1" }
         );
@@ -174,7 +174,7 @@ public class TileVariationTests
             of.Program.Run(uv, 1f / 2048, registers);
             return registers[of.Program.Register(of.Node)];
         }
-        var scatter = TileScatter.Of(placement, new(ReadingKind.Scalar, "raw", "luminance"))!;
+        var scatter = TileScatter.Of(placement, new(ReadingKind.Scalar, "raw", MapChannel.Luminance))!;
         var corners = new TileScatter.Corner[3];
         var seen = 0;
         for (var k = 0; k < 3000; k++)

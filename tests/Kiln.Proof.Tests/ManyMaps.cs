@@ -15,11 +15,11 @@ public sealed class ManyMaps : IDisposable
 {
     private static readonly (string Input, MapRole Role, Reading Reading)[] Lanes =
     [
-        ("base_color", MapRole.BaseColor, new(ReadingKind.Colour, "srgb_texture", "rgb")),
-        ("base_metalness", MapRole.Metalness, new(ReadingKind.Scalar, "raw", "luminance")),
-        ("specular_roughness", MapRole.Roughness, new(ReadingKind.Scalar, "raw", "luminance")),
-        ("coat_weight", MapRole.Coat, new(ReadingKind.Scalar, "raw", "luminance")),
-        ("geometry_normal", MapRole.Normal, new(ReadingKind.Direction, "raw", "rgb", NormalY.Up)),
+        ("base_color", MapRole.BaseColor, new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb)),
+        ("base_metalness", MapRole.Metalness, new(ReadingKind.Scalar, "raw", MapChannel.Luminance)),
+        ("specular_roughness", MapRole.Roughness, new(ReadingKind.Scalar, "raw", MapChannel.Luminance)),
+        ("coat_weight", MapRole.Coat, new(ReadingKind.Scalar, "raw", MapChannel.Luminance)),
+        ("geometry_normal", MapRole.Normal, new(ReadingKind.Direction, "raw", MapChannel.Rgb, NormalY.Up)),
     ];
 
     private readonly PictureFolder pictures = new();

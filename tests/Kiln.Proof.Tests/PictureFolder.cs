@@ -18,18 +18,19 @@ internal sealed class PictureFolder : IContentFiles, IPictureDecoder, IDisposabl
 
     public MapTextures Textures { get; }
 
-    public string PathOf(string content) => System.IO.Path.Combine(Path, content);
+    public string PathOf(ContentHash content) => System.IO.Path.Combine(Path, content.ToString());
 
     public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
         Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
 
-    /// <summary>Stores a picture as PNG under a name that is also its content's.</summary>
+    /// <summary>Stores a picture as PNG; two of one name are the same.</summary>
     public MapFile Store(string name, ImageBuffer picture)
     {
         var bytes = PictureWriter.Png(picture);
-        File.WriteAllBytes(PathOf(name), bytes);
+        var content = Hashes.Named(name);
+        File.WriteAllBytes(PathOf(content), bytes);
         using var stream = new MemoryStream(bytes);
-        return MapFile.Of(name, name, HeaderReader.Read(stream, DecodeLimits.Default));
+        return MapFile.Of(content, name, HeaderReader.Read(stream, DecodeLimits.Default));
     }
 
     public void Dispose() => Directory.Delete(Path, recursive: true);

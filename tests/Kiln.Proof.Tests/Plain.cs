@@ -16,7 +16,7 @@ internal static class Plain
 {
     private sealed class NoFiles : IContentFiles, IPictureDecoder
     {
-        public string PathOf(string content) => throw new FileNotFoundException("none");
+        public string PathOf(ContentHash content) => throw new FileNotFoundException("none");
 
         public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
             throw new PictureException("none");

@@ -58,7 +58,7 @@ public sealed class TextureLookups : IDisposable
     public async Task AGrazingPlaneIsWhatASupersampledLookupSees(float pitch)
     {
         var graph = new ShadeGraph();
-        var image = graph.Image(new(Picture(), new Reading(ReadingKind.Colour, "raw", "rgb"), new Placement(Repeats, Repeats)));
+        var image = graph.Image(new(Picture(), new Reading(ReadingKind.Colour, "raw", MapChannel.Rgb), new Placement(Repeats, Repeats)));
         var material = await ProofMaterial.OfNodeAsync(graph, image, pictures.Textures);
         var scene = new ProofScene(Plane(), material, EnvironmentLight.Even(Vector3.One), withFloor: false);
         var tracer = new PathTracer(scene, Side, Side, new OrbitCamera(20, pitch, 1.6f));
@@ -129,7 +129,7 @@ public sealed class TextureLookups : IDisposable
             for opt in (fine, wide):
                 opt.swrap = o.Wrap.Periodic if hasattr(o, 'Wrap') else o.WrapPeriodic
                 opt.twrap = opt.swrap
-            name, n = '{{pictures.Path}}/checks.png', {{Sub}}
+            name, n = '{{pictures.PathOf(Hashes.Named("checks.png"))}}', {{Sub}}
             per = n * n
             for k in range({{pixels}}):
                 s = [0.0, 0.0, 0.0]

@@ -1,3 +1,4 @@
+using Kiln.Looks.Ids;
 using Kiln.Store.Collections;
 
 namespace Kiln.Store.Tests;
@@ -7,12 +8,12 @@ public sealed class BatchesTests(StoreFixture store) : IClassFixture<StoreFixtur
 {
     private readonly BatchRepository batches = new(store.Database);
 
-    private async Task<Guid> OrderedAsync(int looks) =>
+    private async Task<BatchId> OrderedAsync(int looks) =>
         await batches.AddAsync(
             "hull",
             "gltf",
             store.Noor,
-            [.. Enumerable.Range(0, looks).Select(i => new BatchOrder(Guid.CreateVersion7(), $"look {i}", [(byte)i], "acescg"))]
+            [.. Enumerable.Range(0, looks).Select(i => new BatchOrder(Ids.New<LookId>(), $"look {i}", [(byte)i], "acescg"))]
         );
 
     [Fact]
@@ -63,7 +64,7 @@ public sealed class BatchesTests(StoreFixture store) : IClassFixture<StoreFixtur
     [Fact]
     public async Task EverybodySeesTheirOwnNewestFirst()
     {
-        var mine = new List<Guid>();
+        var mine = new List<BatchId>();
         for (var i = 0; i < 22; i++)
             mine.Add(await batches.AddAsync($"collection {i}", "saggar", store.Mika, []));
         var seen = await batches.OfAsync(store.Mika);

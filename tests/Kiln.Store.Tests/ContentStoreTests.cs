@@ -1,4 +1,5 @@
 using System.Text;
+using Kiln.Pixels;
 using Kiln.Store.Contents;
 
 namespace Kiln.Store.Tests;
@@ -15,7 +16,7 @@ public sealed class ContentStoreTests : IDisposable
         var store = new ContentStore(folder);
         var hash = store.Put(Encoding.ASCII.GetBytes("abc"));
         // FIPS 180-4, example of SHA-256("abc").
-        Assert.Equal("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad", hash);
+        Assert.Equal("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad", hash.ToString());
         Assert.Equal(hash, store.Put(Encoding.ASCII.GetBytes("abc")));
         Assert.Single(Directory.GetFiles(folder, "*", SearchOption.AllDirectories));
         Assert.Equal("abc", File.ReadAllText(store.PathOf(hash)));
@@ -36,7 +37,7 @@ public sealed class ContentStoreTests : IDisposable
     public void ReadingMakesNothing()
     {
         var nowhere = Path.Combine(folder, "not", "there");
-        Assert.False(new ContentStore(nowhere).Has(new string('a', 64)));
+        Assert.False(new ContentStore(nowhere).Has(Hashes.Named("a")));
         Assert.False(Directory.Exists(nowhere));
     }
 
@@ -46,7 +47,7 @@ public sealed class ContentStoreTests : IDisposable
         var file = Path.Combine(folder, "given");
         File.WriteAllText(file, "something else");
         var store = new ContentStore(Path.Combine(folder, "store"));
-        const string hash = "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad";
+        var hash = ContentHash.Parse("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
         Assert.Throws<InvalidDataException>(() => store.Take(file, hash));
         Assert.False(store.Has(hash));
         Assert.Empty(Directory.GetFiles(Path.Combine(folder, "store")));
@@ -71,6 +72,9 @@ public sealed class ContentStoreTests : IDisposable
     [InlineData("../../etc/passwd")]
     [InlineData("ABC")]
     [InlineData("")]
-    public void HashesThatAreNoneLeadNowhere(string hash) =>
-        Assert.Throws<FileNotFoundException>(() => new ContentStore(folder).PathOf(hash));
+    public void HashesThatAreNoneLeadNowhere(string hash)
+    {
+        Assert.False(ContentHash.TryParse(hash, out var none));
+        Assert.Throws<FileNotFoundException>(() => new ContentStore(folder).PathOf(none));
+    }
 }

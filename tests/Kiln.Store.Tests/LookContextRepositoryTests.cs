@@ -1,6 +1,7 @@
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Store.Collections;
 using Kiln.Store.Looks;
 using Kiln.Store.People;
@@ -15,7 +16,7 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
     private readonly LookContextRepository around = new(store.Database);
     private readonly CollectionRepository collections = new(store.Database);
 
-    private async Task<(Guid Look, Guid One, Guid Other)> InTwoAsync(string name)
+    private async Task<(LookId Look, CollectionId One, CollectionId Other)> InTwoAsync(string name)
     {
         var (look, one, other) = (
             await store.CreateAsync(name),
@@ -50,7 +51,7 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
         Assert.Equal("the studio's, because the collections spaces, one and spaces, other disagree", disagreeing.Reason);
         Assert.True(await around.SetForCollectionAsync(other, null));
         Assert.Equal("acescg", (await around.OfLookAsync(look)).Space.Id);
-        Assert.False(await around.SetForCollectionAsync(Guid.NewGuid(), null));
+        Assert.False(await around.SetForCollectionAsync(Ids.New<CollectionId>(), null));
         await around.ChooseAsync(WorkingSpace.AcesCg, store.Mika);
         Assert.Equal("chosen in Studio by Mika Orrell", (await around.OfStudioAsync()).Reason);
     }
@@ -104,7 +105,9 @@ public sealed class LookSurroundingsTests(StoreFixture store) : IClassFixture<St
         Assert.Empty(await around.TrimsAsync(collection));
         Assert.Contains(
             "no such collection",
-            (await Assert.ThrowsAsync<MissingException>(() => around.SetTrimsAsync(Guid.NewGuid(), "bisque", [], store.Noor))).Message,
+            (
+                await Assert.ThrowsAsync<MissingException>(() => around.SetTrimsAsync(Ids.New<CollectionId>(), "bisque", [], store.Noor))
+            ).Message,
             StringComparison.Ordinal
         );
     }

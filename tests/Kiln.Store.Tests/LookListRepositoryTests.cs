@@ -1,5 +1,6 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Store.Collections;
 using Kiln.Store.Looks;
 
@@ -34,7 +35,7 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
     public async Task EveryLookIsOnOnePage()
     {
         var collection = await collections.EnsureAsync("pages");
-        var made = new List<Guid>();
+        var made = new List<LookId>();
         for (var i = 0; i < 53; i++)
         {
             made.Add(await store.CreateAsync(i % 3 == 0 ? "tile" : $"tile {i % 7}"));
@@ -91,10 +92,10 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
             await new LookRepository(store.Database).CreateAsync(StoreFixture.Look("celadon dish", "dish"), store.Mika, null),
             await store.CreateAsync("celadon jar, old", "jar")
         );
-        foreach (var id in (Guid[])[mine, theirs, away])
+        foreach (var id in (LookId[])[mine, theirs, away])
             await collections.AddAsync(collection, id);
         Assert.True(await list.ArchiveAsync(away, true));
-        Assert.False(await list.ArchiveAsync(Guid.NewGuid(), true));
+        Assert.False(await list.ArchiveAsync(Ids.New<LookId>(), true));
         async Task<string[]> Names(LookQuery q) => [.. (await list.FindAsync(q with { Collection = collection })).Select(l => l.Name)];
         Assert.Equal(["celadon dish", "celadon jar"], await Names(new()));
         Assert.Equal(["celadon jar, old"], await Names(new(Archived: true)));
@@ -120,7 +121,7 @@ public sealed class LookListTests(StoreFixture store) : IClassFixture<StoreFixtu
         var (one, other) = (await collections.EnsureAsync("hull"), await collections.EnsureAsync("deck"));
         Assert.Equal(one, await collections.EnsureAsync("hull"));
         var id = await store.CreateAsync("tar");
-        foreach (var collection in (Guid[])[one, other, one])
+        foreach (var collection in (CollectionId[])[one, other, one])
             await collections.AddAsync(collection, id);
         await collections.SetSectionAsync(one, [id], "below the water");
         Assert.Equal("below the water", Assert.Single(await list.FindAsync(new(one))).Section);

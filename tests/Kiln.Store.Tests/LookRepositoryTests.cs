@@ -1,5 +1,6 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Store.Looks;
 
 namespace Kiln.Store.Tests;
@@ -152,7 +153,7 @@ public sealed class LookStoreTests(StoreFixture store) : IClassFixture<StoreFixt
         );
         Assert.Equal(1, (await looks.FindAsync(id))!.Revision);
         Assert.Empty(await looks.HistoryAsync(id));
-        await Assert.ThrowsAsync<MissingException>(() => looks.EditAsync(Guid.NewGuid(), 1, Roughness(0.5f), store.Noor));
+        await Assert.ThrowsAsync<MissingException>(() => looks.EditAsync(Ids.New<LookId>(), 1, Roughness(0.5f), store.Noor));
     }
 
     [Fact]

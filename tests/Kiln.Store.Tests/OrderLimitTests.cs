@@ -1,3 +1,4 @@
+using Kiln.Looks.Ids;
 using Kiln.Store.Collections;
 using Kiln.Store.People;
 
@@ -12,11 +13,11 @@ public sealed class PersonOrdersTests(StoreFixture store) : IClassFixture<StoreF
     public async Task ManyAtOnceAreCountedToo()
     {
         var sheets = new SheetRepository(store.Database);
-        async Task<Guid?> AskedAsync(Guid person)
+        async Task<SheetId?> AskedAsync(PersonId person)
         {
             try
             {
-                return await sheets.AddAsync("contact", "Hull", [Guid.NewGuid()], person);
+                return await sheets.AddAsync("contact", "Hull", [Ids.New<LookId>()], person);
             }
             catch (TooManyOrdersException)
             {
@@ -24,7 +25,7 @@ public sealed class PersonOrdersTests(StoreFixture store) : IClassFixture<StoreF
             }
         }
         var asked = await Task.WhenAll(Enumerable.Range(0, 30).Select(_ => AskedAsync(store.Noor)));
-        var taken = asked.OfType<Guid>().ToList();
+        var taken = asked.OfType<SheetId>().ToList();
         Assert.Equal(8, taken.Count);
         Assert.NotNull(await AskedAsync(store.Mika));
         await sheets.EndAsync(taken[0], "done", []);

@@ -1,4 +1,5 @@
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Store.Looks;
 using Kiln.Store.People;
 using Npgsql;
@@ -17,9 +18,9 @@ public sealed class StoreFixture : IAsyncLifetime
 
     public Database Database { get; }
 
-    public Guid Noor { get; private set; }
+    public PersonId Noor { get; private set; }
 
-    public Guid Mika { get; private set; }
+    public PersonId Mika { get; private set; }
 
     public async Task InitializeAsync()
     {
@@ -31,7 +32,7 @@ public sealed class StoreFixture : IAsyncLifetime
 
     public static Look Look(string name, params string[] tags) => new() { Name = name, Tags = [.. tags] };
 
-    public Task<Guid> CreateAsync(string look, params string[] tags) =>
+    public Task<LookId> CreateAsync(string look, params string[] tags) =>
         new LookRepository(Database).CreateAsync(Look(look, tags), Noor, null);
 
     public async Task DisposeAsync()

@@ -1,13 +1,14 @@
 using System.Globalization;
 using System.Numerics;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Analysis.Consistency;
 
 /// <summary>A look's map among others that are the same or nearly so.</summary>
-public sealed record TwinMap(Guid Look, string Name, string Slot, MapFile File);
+public sealed record TwinMap(LookId Look, string Name, string Slot, MapFile File);
 
 /// <param name="Kind">same: the same content; similar: nearly the same picture in another file.</param>
 public sealed record TwinGroup(string Kind, MapRole Role, IReadOnlyList<TwinMap> Maps);
@@ -22,7 +23,7 @@ public static class Duplicates
     public const int MostBits = 6;
 
     /// <summary>Groups of two and more, the same before the similar, the largest first.</summary>
-    public static IReadOnlyList<TwinGroup> Among(IEnumerable<(Guid Id, Look Look)> looks)
+    public static IReadOnlyList<TwinGroup> Among(IEnumerable<(LookId Id, Look Look)> looks)
     {
         var maps = looks
             .SelectMany(l => l.Look.Slots.Select(s => (s.Value.Role, Map: new TwinMap(l.Id, l.Look.Name, s.Key, s.Value.File))))

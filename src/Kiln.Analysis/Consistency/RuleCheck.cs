@@ -39,7 +39,7 @@ public static class RuleCheck
             foreach (
                 var reading in LookReadings
                     .Of(look)
-                    .Where(r => r.Kind == ReadingKind.Colour && !allowed.Contains(r.Space))
+                    .Where(r => r.Kind == ReadingKind.Colour && !allowed.Contains(r.Space.Text))
                     .DistinctBy(r => r.Space)
             )
                 Say("readings", $"A map is read as {reading.Space}, which the collection does not allow.");

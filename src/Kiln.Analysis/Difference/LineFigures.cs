@@ -40,7 +40,7 @@ public sealed class LineFigures(DialectProfile neutral, MapTextures maps, Workin
         Look look,
         CompiledLook compiled,
         DialectProfile profile,
-        Func<string, string>? spaceOf = null,
+        Func<string, SpaceId>? spaceOf = null,
         CancellationToken cancel = default
     )
     {
@@ -68,7 +68,7 @@ public sealed class LineFigures(DialectProfile neutral, MapTextures maps, Workin
         string? replaced,
         Network network,
         DialectProfile profile,
-        Func<string, string>? spaceOf,
+        Func<string, SpaceId>? spaceOf,
         CancellationToken cancel
     )
     {

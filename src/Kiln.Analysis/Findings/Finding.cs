@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Readings;
+using Kiln.Pixels;
 
 namespace Kiln.Analysis.Findings;
 
@@ -13,7 +14,7 @@ public enum Severity
 }
 
 /// <summary>A picture that shows what is meant: a stored map under a reading.</summary>
-public sealed record EvidencePicture(string Content, Reading Reading, [property: JsonPropertyName("words")] string Caption)
+public sealed record EvidencePicture(ContentHash Content, Reading Reading, [property: JsonPropertyName("words")] string Caption)
 {
     /// <summary>What is striped in it; see <see cref="PictureMarks"/>. Null where nothing is.</summary>
     public string? Mark { get; init; }

@@ -7,15 +7,16 @@ using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Table;
+using Kiln.Pixels;
 
 namespace Kiln.Analysis.Findings;
 
 /// <summary>A lane with where it stands. <paramref name="Input"/> is null for sources and masks.</summary>
-public sealed record PlacedLane(string Address, NeutralInput? Input, Lane Lane);
+public sealed record PlacedLane(LaneAddress Address, NeutralInput? Input, Lane Lane);
 
 /// <summary>A chain that begins with a slot's file.</summary>
 public sealed record MappedLane(
-    string Address,
+    LaneAddress Address,
     NeutralInput? Input,
     Lane Lane,
     Chain Chain,
@@ -24,7 +25,7 @@ public sealed record MappedLane(
     MapMeasurement Measured
 )
 {
-    public string Label => LaneAddress.Label(Address);
+    public string Label => Address.Label;
 
     /// <summary>The same with another reading, said by the fix of a finding.</summary>
     public LaneEdit Reread(Reading reading, string reason = "set by the fix of a finding") =>
@@ -51,12 +52,12 @@ public sealed record MappedLane(
 /// </summary>
 public sealed class FindingContext
 {
-    private readonly IReadOnlyDictionary<string, MapMeasurement> measured;
+    private readonly IReadOnlyDictionary<ContentHash, MapMeasurement> measured;
 
     public FindingContext(
         Look look,
-        IReadOnlyDictionary<string, MapMeasurement> measured,
-        Func<string, bool> exists,
+        IReadOnlyDictionary<ContentHash, MapMeasurement> measured,
+        Func<ContentHash, bool> exists,
         StudioThresholds? thresholds = null,
         DialectProfile? profile = null,
         Network? network = null
@@ -70,7 +71,7 @@ public sealed class FindingContext
     public Look Look { get; }
 
     /// <summary>Whether a content is still stored.</summary>
-    public Func<string, bool> Exists { get; }
+    public Func<ContentHash, bool> Exists { get; }
 
     public StudioThresholds Thresholds { get; }
 
@@ -95,13 +96,13 @@ public sealed class FindingContext
     {
         var own = look
             .Lanes.Select(l => new PlacedLane(l.Key, NeutralInputs.Find(l.Key), l.Value))
-            .Concat(look.Sources.Select(s => new PlacedLane("source:" + s.Key, null, s.Value)))
+            .Concat(look.Sources.Select(s => new PlacedLane(LaneAddress.OfSource(s.Key), null, s.Value)))
             .Concat(
                 look.Layers.SelectMany(
                     (c, i) =>
                         c
-                            .Lanes.Select(l => new PlacedLane($"cover:{i}:{l.Key}", NeutralInputs.Find(l.Key), l.Value))
-                            .Append(new($"cover:{i}:mask", null, c.Mask))
+                            .Lanes.Select(l => new PlacedLane(LaneAddress.OfLayer(i, l.Key), NeutralInputs.Find(l.Key), l.Value))
+                            .Append(new(LaneAddress.OfMask(i), null, c.Mask))
                 )
             );
         return own.SelectMany(WithSides);
@@ -113,7 +114,7 @@ public sealed class FindingContext
         foreach (var step in lane.Lane.Chain?.Steps ?? [])
         foreach (var side in StepSides.Names(step))
             if (StepSides.Get(step, side) is { Chain: not null } inner)
-                foreach (var deeper in WithSides(new($"{lane.Address}/{step.Id}/{side}", null, inner)))
+                foreach (var deeper in WithSides(new(lane.Address.SideOf(step.Id, side), null, inner)))
                     yield return deeper;
     }
 

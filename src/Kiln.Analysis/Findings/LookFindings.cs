@@ -2,6 +2,7 @@ using Kiln.Analysis.Findings.Rules;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Pixels;
 
 namespace Kiln.Analysis.Findings;
 
@@ -30,8 +31,8 @@ public static class LookFindings
 
     public static IReadOnlyList<Finding> Of(
         Look look,
-        IReadOnlyDictionary<string, MapMeasurement> measured,
-        Func<string, bool> exists,
+        IReadOnlyDictionary<ContentHash, MapMeasurement> measured,
+        Func<ContentHash, bool> exists,
         DialectProfile? profile = null,
         Network? network = null
     ) => Of(new FindingContext(look, measured, exists, profile: profile, network: network));

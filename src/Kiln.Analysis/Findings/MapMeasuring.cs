@@ -10,10 +10,10 @@ namespace Kiln.Analysis.Findings;
 /// <summary>Measures the maps of looks, each content once.</summary>
 public sealed class MapMeasuring(IPictureDecoder decoder, IContentFiles files)
 {
-    private readonly ConcurrentDictionary<string, Lazy<Task<MapMeasurement>>> kept = new();
+    private readonly ConcurrentDictionary<ContentHash, Lazy<Task<MapMeasurement>>> kept = new();
 
     /// <summary>By content; a map that is gone or cannot be read is left out, or known not to be known.</summary>
-    public async Task<IReadOnlyDictionary<string, MapMeasurement>> OfAsync(Look look, CancellationToken cancel = default)
+    public async Task<IReadOnlyDictionary<ContentHash, MapMeasurement>> OfAsync(Look look, CancellationToken cancel = default)
     {
         var slots = look.Slots.Values.DistinctBy(s => s.File.Content).ToList();
         var measured = await Task.WhenAll(

@@ -114,7 +114,7 @@ internal static class ColourVerb
                 o with
                 {
                     From = config.Find(o.From) is { } space
-                        ? matching.Value.OursFor(space.Name)
+                        ? matching.Value.OursFor(space.Name)?.Text
                             ?? throw new ArgumentException(
                                 $"'{o.From}' of the config is none of our spaces, so our own view cannot show it."
                             )

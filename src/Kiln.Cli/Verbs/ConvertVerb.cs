@@ -26,10 +26,7 @@ internal sealed class ConvertVerb
     {
         Description = "the one material to convert, by its name; else all of the file",
     };
-    private readonly Option<string[]> roots = new("--texture-root")
-    {
-        Description = "a folder in which textures may lie beside the document's own; may be given several times",
-    };
+    private readonly Option<string[]> roots = NetworkFiles.Roots();
     private readonly Option<bool> json = new("--json");
 
     public static Command Command() => new ConvertVerb().Made();

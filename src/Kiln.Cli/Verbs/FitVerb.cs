@@ -24,10 +24,7 @@ internal sealed class FitVerb
     {
         Description = "the material to fit, by its name; needed where the file has several",
     };
-    private readonly Option<string[]> roots = new("--texture-root")
-    {
-        Description = "a folder in which textures may lie beside the document's own; may be given several times",
-    };
+    private readonly Option<string[]> roots = NetworkFiles.Roots();
     private readonly Option<bool> json = new("--json");
 
     public static Command Command() => new FitVerb().Made();

@@ -78,7 +78,7 @@ internal static class IntakeVerb
         {
             ["path"] = m.Path,
             ["role"] = m.Role.Id(),
-            ["channel"] = m.Channel,
+            ["channel"] = m.Channel.Word(),
             ["reading"] = new
             {
                 kind = m.Reading.Kind,
@@ -122,7 +122,7 @@ internal static class IntakeVerb
             Console.WriteLine(set.Name);
             foreach (var m in set.Maps)
                 Console.WriteLine(
-                    $"  {m.Role.Label(), -18} {m.Path}  [{m.Channel}, "
+                    $"  {m.Role.Label(), -18} {m.Path}  [{m.Channel.Word()}, "
                         + $"{m.Reading.Space}{(m.NormalY is { } y ? $", Y {y.ToString().ToLowerInvariant()}" : "")}] "
                         + $"{m.Width}x{m.Height} {m.Bits} bit{(m.Asks ? $"  ? {m.Confidence:0.00}: {m.Evidence[^1]}" : "")}"
                 );

@@ -2,6 +2,7 @@ using System.CommandLine;
 using System.Diagnostics;
 using Kiln.Colour;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Exchange;
 using Kiln.Exchange.Documents;
@@ -186,7 +187,7 @@ internal sealed class ProofVerb
         var names = ConfigNames.Open(parsed.GetValue(config));
         var profile = CliSession.Profiles(null).Find(parsed.GetValue(dialect)!);
         // A name that the config does not have may still be one of ours.
-        string Ours(string name) => names?.OursFor(name) ?? name;
+        SpaceId Ours(string name) => names?.OursFor(name) ?? name;
         if (NetworkDocuments.IsNetwork(path))
         {
             var networks = new NetworkFiles(session, parsed.GetValue(roots) ?? []).Read(path, profile, parsed.GetValue(one));

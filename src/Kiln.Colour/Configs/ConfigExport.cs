@@ -12,15 +12,15 @@ public static class ConfigExport
 {
     /// <param name="spaces">Identifiers of the spaces to write; ACEScg, ACES2065-1, sRGB and raw are written in any case.</param>
     /// <param name="working">The working space, which becomes the role scene_linear.</param>
-    public static string Write(IEnumerable<string> spaces, ColourSpace working)
+    public static string Write(IEnumerable<SpaceId> spaces, ColourSpace working)
     {
         var chosen = spaces
             .Append(working.Id)
             .Concat(["acescg", "lin_ap0", "srgb_texture", "raw"])
             .Distinct()
             .Select(ColourSpace.Find)
-            .Where(s => s.Id is not ("acescg" or "raw"))
-            .OrderBy(s => s.Id, StringComparer.Ordinal)
+            .Where(s => s.Id.Text is not ("acescg" or "raw"))
+            .OrderBy(s => s.Id.Text, StringComparer.Ordinal)
             .ToList();
         var text = new StringBuilder(
             $"""
@@ -88,12 +88,12 @@ public static class ConfigExport
     }
 
     private static string Encoding(ColourSpace space) =>
-        space.Id is "acescc" or "acescct" ? "log"
+        space.Id.Text is "acescc" or "acescct" ? "log"
         : space.IsLinear ? "scene-linear"
         : "sdr-video";
 
     private static string? Curve(ColourSpace space) =>
-        space.Id switch
+        space.Id.Text switch
         {
             "srgb_texture" or "srgb_displayp3" => "!<ExponentWithLinearTransform> {gamma: 2.4, offset: 0.055}",
             "acescct" => "!<BuiltinTransform> {style: CURVE - ACEScct-LOG_to_LINEAR}",

@@ -1,3 +1,5 @@
+using Kiln.Colour.Spaces;
+
 namespace Kiln.Colour.Configs;
 
 /// <summary>The config in force and its names for our spaces.</summary>
@@ -15,10 +17,10 @@ public sealed class ConfigNames(OpenedConfig config)
         (path ?? Environment.GetEnvironmentVariable("OCIO")) is { Length: > 0 } file ? new(OpenedConfig.Open(file)) : null;
 
     /// <summary>The config's name for one of our spaces; where it has none, our identifier.</summary>
-    public string NameOf(string space) => Matching.NameFor(Config, space) ?? space;
+    public string NameOf(SpaceId space) => Matching.NameFor(Config, space) ?? space.Text;
 
     /// <summary>Our space behind a name, alias or role of the config; null where it is none of ours.</summary>
-    public string? OursFor(string name) =>
+    public SpaceId? OursFor(string name) =>
         Config.Find(name) is { } space
             ? space.IsData
                 ? "raw"

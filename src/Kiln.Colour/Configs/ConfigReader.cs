@@ -22,13 +22,7 @@ public static class ConfigReader
             .Select(s => Space(s, false))
             .Concat(root.Maps("display_colorspaces").Select(s => Space(s, true)))
             .ToImmutableArray();
-        foreach (
-            var twice in spaces
-                .SelectMany(s => s.Aliases.Prepend(s.Name).Distinct(StringComparer.OrdinalIgnoreCase).Select(n => (Name: n, s.Line)))
-                .GroupBy(s => s.Name, StringComparer.OrdinalIgnoreCase)
-                .Where(g => g.Count() > 1)
-        )
-            throw new ConfigException($"Line {twice.Last().Line}: the colour space name '{twice.Key}' is given {twice.Count()} times.");
+        RefuseTwice(spaces);
         var config = new OcioConfig
         {
             Version = major,
@@ -39,37 +33,9 @@ public static class ConfigReader
             Environment = Pairs(root, "environment", StringComparer.Ordinal),
             Roles = Pairs(root, "roles", StringComparer.OrdinalIgnoreCase),
             Spaces = spaces,
-            NamedTransforms =
-            [
-                .. root.Maps("named_transforms")
-                    .Select(t => new NamedTransform(
-                        Name(t),
-                        [.. t.Texts("aliases", ',')],
-                        Transform(t.Find("transform")),
-                        Transform(t.Find("inverse_transform"))
-                    )),
-            ],
-            Looks =
-            [
-                .. root.Maps("looks")
-                    .Select(l => new ConfigLook(
-                        Name(l),
-                        l.Text("process_space") ?? "",
-                        Transform(l.Find("transform")),
-                        Transform(l.Find("inverse_transform"))
-                    )),
-            ],
-            ViewTransforms =
-            [
-                .. root.Maps("view_transforms")
-                    .Select(v => new ViewTransform(
-                        Name(v),
-                        Transform(v.Find("from_scene_reference") ?? v.Find("from_reference")),
-                        Transform(v.Find("to_scene_reference") ?? v.Find("to_reference")),
-                        Transform(v.Find("from_display_reference")),
-                        Transform(v.Find("to_display_reference"))
-                    )),
-            ],
+            NamedTransforms = [.. root.Maps("named_transforms").Select(NamedTransformOf)],
+            Looks = [.. root.Maps("looks").Select(LookOf)],
+            ViewTransforms = [.. root.Maps("view_transforms").Select(ViewTransformOf)],
             DefaultViewTransform = root.Text("default_view_transform"),
             Displays = Displays(root, sharedViews, remarks),
             FileRules =
@@ -88,8 +54,25 @@ public static class ConfigReader
         };
         if (config.Spaces.IsEmpty)
             throw new ConfigException("The config has no colour spaces.");
+        return config with { Remarks = [.. remarks, .. NamesOfNothing(config)] };
+    }
+
+    private static void RefuseTwice(IEnumerable<ConfigSpace> spaces)
+    {
+        foreach (
+            var twice in spaces
+                .SelectMany(s => s.Aliases.Prepend(s.Name).Distinct(StringComparer.OrdinalIgnoreCase).Select(n => (Name: n, s.Line)))
+                .GroupBy(s => s.Name, StringComparer.OrdinalIgnoreCase)
+                .Where(g => g.Count() > 1)
+        )
+            throw new ConfigException($"Line {twice.Last().Line}: the colour space name '{twice.Key}' is given {twice.Count()} times.");
+    }
+
+    /// <summary>Roles and views that name what the config does not have: they are of no use, the rest is.</summary>
+    private static IEnumerable<string> NamesOfNothing(OcioConfig config)
+    {
         foreach (var role in config.Roles.Where(r => !config.Spaces.Any(s => Named(s, r.Value))))
-            remarks.Add($"The role '{role.Key}' names '{role.Value}', which is no colour space of the config.");
+            yield return $"The role '{role.Key}' names '{role.Value}', which is no colour space of the config.";
         foreach (var (display, view) in config.Displays.SelectMany(d => d.Views.Select(v => (d.Name, v))))
         {
             if (
@@ -99,19 +82,32 @@ public static class ConfigReader
                 && !config.Roles.ContainsKey(space)
                 && !config.NamedTransforms.Any(t => t.Name == space)
             )
-                remarks.Add($"The view '{view.Name}' of '{display}' names '{space}', which is no colour space of the config.");
+                yield return $"The view '{view.Name}' of '{display}' names '{space}', which is no colour space of the config.";
             if (view.Rule is { } rule && !config.ViewingRules.Any(r => r.Name.Equals(rule, StringComparison.OrdinalIgnoreCase)))
-                remarks.Add($"The view '{view.Name}' of '{display}' names the viewing rule '{rule}', which the config does not have.");
+                yield return $"The view '{view.Name}' of '{display}' names the viewing rule '{rule}', which the config does not have.";
             if (
                 view.ViewTransform is { } transform
                 && !config.ViewTransforms.Any(t => t.Name.Equals(transform, StringComparison.OrdinalIgnoreCase))
             )
-                remarks.Add(
-                    $"The view '{view.Name}' of '{display}' names the view transform '{transform}', which the config does not have."
-                );
+                yield return $"The view '{view.Name}' of '{display}' names the view transform '{transform}', "
+                    + "which the config does not have.";
         }
-        return config with { Remarks = [.. remarks] };
     }
+
+    private static NamedTransform NamedTransformOf(YamlMappingNode node) =>
+        new(Name(node), [.. node.Texts("aliases", ',')], Transform(node.Find("transform")), Transform(node.Find("inverse_transform")));
+
+    private static ConfigLook LookOf(YamlMappingNode node) =>
+        new(Name(node), node.Text("process_space") ?? "", Transform(node.Find("transform")), Transform(node.Find("inverse_transform")));
+
+    private static ViewTransform ViewTransformOf(YamlMappingNode node) =>
+        new(
+            Name(node),
+            Transform(node.Find("from_scene_reference") ?? node.Find("from_reference")),
+            Transform(node.Find("to_scene_reference") ?? node.Find("to_reference")),
+            Transform(node.Find("from_display_reference")),
+            Transform(node.Find("to_display_reference"))
+        );
 
     internal static bool Named(ConfigSpace space, string name) =>
         space.Name.Equals(name, StringComparison.OrdinalIgnoreCase) || space.Aliases.Contains(name, StringComparer.OrdinalIgnoreCase);

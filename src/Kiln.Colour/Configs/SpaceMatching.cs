@@ -31,26 +31,26 @@ public sealed class SpaceMatching
         ColourSpace.LinDisplayP3,
     ];
 
-    private readonly ImmutableDictionary<string, string> ours;
+    private readonly ImmutableDictionary<string, SpaceId> ours;
 
-    private SpaceMatching(ColourSpace? anchor, ImmutableDictionary<string, string> ours) => (Anchor, this.ours) = (anchor, ours);
+    private SpaceMatching(ColourSpace? anchor, ImmutableDictionary<string, SpaceId> ours) => (Anchor, this.ours) = (anchor, ours);
 
     /// <summary>What the config's scene reference was found to be; null where nothing fitted.</summary>
     public ColourSpace? Anchor { get; }
 
     /// <summary>The identifier of our space that the config's space is the same as; null where there is none.</summary>
-    public string? OursFor(string space) => ours.GetValueOrDefault(space);
+    public SpaceId? OursFor(string space) => ours.TryGetValue(space, out var id) ? id : (SpaceId?)null;
 
     /// <summary>
     /// The config's name for one of our spaces: of those measured the same, one whose name, alias or a role that points at it is our
     /// identifier comes first, then a role, then scene spaces before display spaces, then the config's order.
     /// </summary>
-    public string? NameFor(OpenedConfig config, string id)
+    public string? NameFor(OpenedConfig config, SpaceId id)
     {
-        if (id == "raw")
+        if (id.IsRaw)
             return (config.Config.Roles.TryGetValue("data", out var role) ? config.Find(role) : null)?.Name
                 ?? config.Config.Spaces.FirstOrDefault(s => s.IsData)?.Name;
-        if (config.Find(id) is { } named && OursFor(named.Name) == id)
+        if (config.Find(id.Text) is { } named && OursFor(named.Name) == id)
             return named.Name;
         var same = config.Config.Spaces.Where(s => OursFor(s.Name) == id).ToList();
         var roles = config.Config.Roles.Values.Select(config.Find).OfType<ConfigSpace>().ToHashSet();
@@ -69,7 +69,7 @@ public sealed class SpaceMatching
         );
         var target = reference ?? config.Find("scene_linear") ?? config.Config.Spaces.FirstOrDefault(s => !s.IsData && !s.IsDisplay);
         if (target is null)
-            return new(null, ImmutableDictionary<string, string>.Empty);
+            return new(null, ImmutableDictionary<string, SpaceId>.Empty);
         var values = new Dictionary<ConfigSpace, Vector3[]>();
         foreach (var space in config.Config.Spaces.Where(s => !s.IsData && !s.IsDisplay))
             if (Values(config, space, target) is { } v)
@@ -87,7 +87,7 @@ public sealed class SpaceMatching
         return new(best.Anchor, best.Found);
     }
 
-    private static ImmutableDictionary<string, string> Matches(
+    private static ImmutableDictionary<string, SpaceId> Matches(
         Dictionary<ConfigSpace, Vector3[]> values,
         ColourSpace anchor,
         ConfigSpace target
@@ -103,20 +103,20 @@ public sealed class SpaceMatching
     }
 
     /// <summary>Display spaces are measured in CIE XYZ, which every config of version 2 refers them to.</summary>
-    private static ImmutableDictionary<string, string> Displays(Dictionary<ConfigSpace, Vector3[]> values) =>
+    private static ImmutableDictionary<string, SpaceId> Displays(Dictionary<ConfigSpace, Vector3[]> values) =>
         values
             .Where(v => v.Key.IsDisplay)
             .Select(v => (v.Key.Name, Id: Nearest(v.Value, ColourSpace.CieXyzD65)))
             .Where(v => v.Id is not null)
-            .ToImmutableDictionary(v => v.Name, v => v.Id!);
+            .ToImmutableDictionary(v => v.Name, v => v.Id!.Value);
 
-    private static string? Nearest(Vector3[] values, ColourSpace anchor) =>
+    private static SpaceId? Nearest(Vector3[] values, ColourSpace anchor) =>
         ColourSpace
             .All.Where(s => !s.IsRaw)
             .Select(s => (s.Id, Error: Error(values, s, anchor)))
             .Where(m => m.Error < Tolerance)
             .OrderBy(m => m.Error)
-            .Select(m => m.Id)
+            .Select(m => (SpaceId?)m.Id)
             .FirstOrDefault();
 
     private static float Error(Vector3[] values, ColourSpace ours, ColourSpace anchor)

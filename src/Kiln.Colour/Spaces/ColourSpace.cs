@@ -1,7 +1,7 @@
 namespace Kiln.Colour.Spaces;
 
 /// <summary>A named colour space: primaries and encoding. <see cref="Raw"/> has neither; its numbers are no colour.</summary>
-public sealed record ColourSpace(string Id, string Label, Primaries? Primaries, ColourEncoding Encoding)
+public sealed record ColourSpace(SpaceId Id, string Label, Primaries? Primaries, ColourEncoding Encoding)
 {
     public static readonly ColourSpace SrgbTexture = new("srgb_texture", "sRGB", Spaces.Primaries.Rec709, ColourEncoding.Srgb);
     public static readonly ColourSpace LinRec709 = new("lin_rec709", "linear Rec.709", Spaces.Primaries.Rec709, ColourEncoding.Linear);
@@ -65,22 +65,22 @@ public sealed record ColourSpace(string Id, string Label, Primaries? Primaries, 
         Raw,
     ];
 
-    private static readonly Dictionary<string, ColourSpace> ById = All.ToDictionary(s => s.Id);
+    private static readonly Dictionary<SpaceId, ColourSpace> ById = All.ToDictionary(s => s.Id);
 
-    public bool IsRaw => Id == "raw";
+    public bool IsRaw => Id.IsRaw;
 
     public bool IsLinear => Encoding == ColourEncoding.Linear;
 
     /// <summary>The same primaries without the curve.</summary>
-    public ColourSpace Linear => IsLinear ? this : new(Id + " decoded", Label + ", decoded", Primaries, ColourEncoding.Linear);
+    public ColourSpace Linear => IsLinear ? this : new(Id.Text + " decoded", Label + ", decoded", Primaries, ColourEncoding.Linear);
 
     /// <exception cref="ArgumentException">No space has this identifier; the message lists those that exist.</exception>
-    public static ColourSpace Find(string id) =>
+    public static ColourSpace Find(SpaceId id) =>
         ById.TryGetValue(id, out var space)
             ? space
             : throw new ArgumentException($"There is no colour space '{id}'. Known: {string.Join(", ", ById.Keys)}.");
 
-    public static bool Exists(string id) => ById.ContainsKey(id);
+    public static bool Exists(SpaceId id) => ById.ContainsKey(id);
 
     /// <summary>Linear values of this space to CIE XYZ adapted to D65, white at Y = 1.</summary>
     internal Matrix3 ToXyzD65() =>

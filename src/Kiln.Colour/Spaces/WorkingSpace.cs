@@ -22,7 +22,7 @@ public sealed class WorkingSpace
     public ColourSpace Space { get; }
 
     /// <summary>The identifier of its space, <c>acescg</c> or <c>lin_rec709</c>.</summary>
-    public string Id => Space.Id;
+    public string Id => Space.Id.Text;
 
     /// <summary>What each primary gives to luminance: the Y row of the matrix to CIE XYZ (SMPTE RP 177).</summary>
     public Vector3 LuminanceWeights { get; }

@@ -19,7 +19,7 @@ public sealed class NetworkExecution
 {
     private readonly DialectProfile profile;
     private readonly Network network;
-    private readonly Func<string, string> spaceOf;
+    private readonly Func<string, SpaceId> spaceOf;
     private readonly Dictionary<string, string> operations;
     private readonly Dictionary<string, int> done = [];
 
@@ -32,7 +32,7 @@ public sealed class NetworkExecution
         DialectProfile profile,
         Network network,
         ShadeGraph graph,
-        Func<string, string>? spaceOf = null,
+        Func<string, SpaceId>? spaceOf = null,
         List<string>? remarks = null
     )
     {
@@ -87,7 +87,11 @@ public sealed class NetworkExecution
         if (kind == ReadingKind.Scalar && channels != "a" && (File(node).Channels.Count <= 2 || File(node).EqualChannels))
             channels = "luminance";
         var image = Graph.Image(
-            new(File(node), new Reading(kind, kind == ReadingKind.Colour ? slot.Space : "raw", channels), Placement(node, "texture"))
+            new(
+                File(node),
+                new Reading(kind, kind == ReadingKind.Colour ? slot.Space : "raw", MapChannels.Parse(channels)),
+                Placement(node, "texture")
+            )
         );
         var strength = slot.Strength is { } own && node.Port(own)?.Value is { } told ? float.Parse(told) : 1;
         if (kind == ReadingKind.Direction)
@@ -149,7 +153,7 @@ public sealed class NetworkExecution
             : new(missing);
 
     /// <summary>The word on a picture's space port in our terms: what it was written for, colours before data.</summary>
-    private string Space(string? written, bool colour)
+    private SpaceId Space(string? written, bool colour)
     {
         if (profile.Image!.Readings != ReadingStyle.Named)
             return written is null ? "raw" : spaceOf(written);
@@ -173,9 +177,9 @@ public sealed class NetworkExecution
         var reading = node.Type switch
         {
             "float" => new Reading(ReadingKind.Scalar, "raw", profile.Textures.GreyChannel(File(node))),
-            "vector3" when channel is null => new Reading(ReadingKind.Direction, "raw", "rgb"),
-            "color3" when channel is null => new Reading(ReadingKind.Colour, ours, "rgb"),
-            _ => new Reading(ReadingKind.Scalar, "raw", channel!),
+            "vector3" when channel is null => new Reading(ReadingKind.Direction, "raw", MapChannel.Rgb),
+            "color3" when channel is null => new Reading(ReadingKind.Colour, ours, MapChannel.Rgb),
+            _ => new Reading(ReadingKind.Scalar, "raw", MapChannels.Parse(channel!)),
         };
         var image = Graph.Image(new(File(node), reading, placement));
         // Where the picture itself is told that it holds directions, it gives them.
@@ -309,7 +313,7 @@ public sealed class NetworkExecution
         );
         if (picture.Category == profile.Image!.Node && picture.Type is "vector3" or "vector4")
             return Image(picture with { Type = "vector4" }, channel);
-        return Graph.Channel(Node(picture), channel);
+        return Graph.Channel(Node(picture), MapChannels.Parse(channel));
     }
 
     /// <summary>

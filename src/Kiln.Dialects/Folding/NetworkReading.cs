@@ -57,7 +57,7 @@ public static class NetworkReading
     public static async Task<Look> ReadAsync(
         DialectProfile profile,
         Network network,
-        Func<string, string>? spaceOf = null,
+        Func<string, SpaceId>? spaceOf = null,
         Bakery? bakery = null,
         CancellationToken cancel = default
     )
@@ -86,7 +86,7 @@ public static class NetworkReading
     private static async Task<Look> ReadWholeAsync(
         DialectProfile profile,
         Network network,
-        Func<string, string>? spaceOf,
+        Func<string, SpaceId>? spaceOf,
         Bakery? bakery,
         CancellationToken cancel
     )
@@ -216,9 +216,9 @@ public static class NetworkReading
         );
         var reading = type switch
         {
-            ShadeType.Colour => new Reading(ReadingKind.Colour, space.Id, "rgb"),
-            ShadeType.Direction => new Reading(ReadingKind.Direction, "raw", "rgb", NormalY.Up),
-            _ => new Reading(ReadingKind.Scalar, "raw", "luminance"),
+            ShadeType.Colour => new Reading(ReadingKind.Colour, space.Id, MapChannel.Rgb),
+            ShadeType.Direction => new Reading(ReadingKind.Direction, "raw", MapChannel.Rgb, NormalY.Up),
+            _ => new Reading(ReadingKind.Scalar, "raw", MapChannel.Luminance),
         };
         return (map.File, reading, map.Placement, range);
     }

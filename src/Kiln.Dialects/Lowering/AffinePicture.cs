@@ -60,7 +60,7 @@ internal readonly record struct AffinePicture(int Image, Vector3 Scale, Vector3 
         if (
             graph[node] is not DecodeNormalNode n
             || !graph.IsConstant(n.Inputs[1])
-            || graph[n.Inputs[0]] is not { Op: ShadeOp.Image, Image.Reading.Channel: "rgb" }
+            || graph[n.Inputs[0]] is not { Op: ShadeOp.Image, Image.Reading.Channel: MapChannel.Rgb }
             || rotation.Y != 0
             || rotation.Z != 0
         )
@@ -74,7 +74,7 @@ internal readonly record struct AffinePicture(int Image, Vector3 Scale, Vector3 
     public static string? Channel(ImageLookup lookup) =>
         lookup.Reading switch
         {
-            { Channel: "r" or "g" or "b" or "a" } r => r.Channel,
+            { Channel: >= MapChannel.R and <= MapChannel.A } r => r.Channel.Word(),
             { Kind: ReadingKind.Scalar } when lookup.File.Channels.Count == 1 || lookup.File.EqualChannels => "r",
             _ => null,
         };

@@ -16,9 +16,9 @@ namespace Kiln.Dialects.Lowering;
 /// <param name="SpaceName">The name a config gives to one of our spaces; identity while no config is in force.</param>
 /// <param name="ConvertTextures">Whether colour maps are written converted to the working space (half OpenEXR) rather than as they are and
 /// tagged; never both.</param>
-public sealed record CompileOptions(string WorkingSpace = "acescg", Func<string, string>? SpaceName = null, bool ConvertTextures = false)
+public sealed record CompileOptions(string WorkingSpace = "acescg", Func<SpaceId, string>? SpaceName = null, bool ConvertTextures = false)
 {
-    public string NameOf(string space) => SpaceName?.Invoke(space) ?? space;
+    public string NameOf(SpaceId space) => SpaceName?.Invoke(space) ?? space.Text;
 }
 
 /// <summary>

@@ -202,14 +202,14 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             return null;
         var channel =
             type == ShadeType.Scalar ? AffinePicture.Channel(lookup)
-            : lookup.Reading.Channel == "rgb" ? "rgb"
+            : lookup.Reading.Channel == MapChannel.Rgb ? "rgb"
             : null;
         if (channel is null)
             return null;
         var name = Picture(
             lookup.File,
             "color3",
-            type == ShadeType.Colour && lookup.Reading.Space != "raw" ? lookup.Reading.Space : null,
+            type == ShadeType.Colour && !lookup.Reading.Space.IsRaw ? lookup.Reading.Space : (SpaceId?)null,
             lookup.Placement,
             false,
             type,
@@ -231,15 +231,15 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             "color3",
             [input with { Name = Rule(ShadeOp.Luminance).Ports[0] }, .. told]
         );
-        return await ExtractAsync(new("", "color3", Node: grey), "r");
+        return await ExtractAsync(new("", "color3", Node: grey), MapChannel.R);
     }
 
-    private Task<NetworkPort> ExtractAsync(NetworkPort picture, string channel)
+    private Task<NetworkPort> ExtractAsync(NetworkPort picture, MapChannel channel)
     {
         var rule = Rule(ShadeOp.Channel);
-        var index = "rgba".IndexOf(channel, StringComparison.Ordinal);
+        var index = channel.Place() ?? throw new ArgumentException("A number is taken from one channel.", nameof(channel));
         var name = network.Add(
-            $"pick_{channel}",
+            $"pick_{channel.Word()}",
             rule.Node,
             "float",
             [picture with { Name = rule.Ports[0] }, new(rule.Ports[1], "integer", index.ToString())]
@@ -258,8 +258,8 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         if (
             options.ConvertTextures
             && reading.Kind == ReadingKind.Colour
-            && reading.Space is not "raw"
-            && reading.Space != graph.Working.Id
+            && !reading.Space.IsRaw
+            && reading.Space != graph.Working.Space.Id
             && HoldsWorkingSpace
         )
             return await BakeAsync(
@@ -271,10 +271,15 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         if (reading.Kind == ReadingKind.Scalar && !ReadsByItself(file, reading.Channel))
         {
             // A file of grey and alpha has no third channel for a vector to hold.
-            var wide = reading.Channel == "a" ? "vector4" : "vector3";
-            if (HasRule(ShadeOp.Channel) && file.Channels.Count > 2 && reading.Channel != "luminance")
+            var wide = reading.Channel == MapChannel.A ? "vector4" : "vector3";
+            if (HasRule(ShadeOp.Channel) && file.Channels.Count > 2 && reading.Channel != MapChannel.Luminance)
                 return await ExtractAsync(new("", wide, Node: Picture(file, wide, null, lookup.Placement, false)), reading.Channel);
-            if (!HasRule(ShadeOp.Luminance) || !HasRule(ShadeOp.Channel) || file.Channels.Count < 3 || reading.Channel != "luminance")
+            if (
+                !HasRule(ShadeOp.Luminance)
+                || !HasRule(ShadeOp.Channel)
+                || file.Channels.Count < 3
+                || reading.Channel != MapChannel.Luminance
+            )
                 return await BakeAsync(node);
             // The luminance of a picture with colour, taken from its stored values.
             var stored = new NetworkPort("", "color3", Node: Picture(file, "color3", null, lookup.Placement, false));
@@ -285,14 +290,14 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
                 "color3",
                 [stored with { Name = Rule(ShadeOp.Luminance).Ports[0] }, weights]
             );
-            return await ExtractAsync(new("", "color3", Node: grey), "r");
+            return await ExtractAsync(new("", "color3", Node: grey), MapChannel.R);
         }
         var type = TypeName(graph[node].Type);
         return Made(
             Picture(
                 file,
                 type,
-                reading.Kind == ReadingKind.Colour && reading.Space != "raw" ? reading.Space : null,
+                reading.Kind == ReadingKind.Colour && !reading.Space.IsRaw ? reading.Space : (SpaceId?)null,
                 lookup.Placement,
                 false,
                 graph[node].Type
@@ -305,13 +310,13 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     private bool Fits(ImageLookup lookup)
     {
         var (file, reading) = (lookup.File, lookup.Reading);
-        var spaceFits = reading.Kind != ReadingKind.Colour || reading.Space == "raw" || Spaces?.Contains(reading.Space) != false;
-        var dataAsColour = reading.Kind != ReadingKind.Colour && reading.Space != "raw";
+        var spaceFits = reading.Kind != ReadingKind.Colour || reading.Space.IsRaw || Spaces?.Contains(reading.Space.Text) != false;
+        var dataAsColour = reading.Kind != ReadingKind.Colour && !reading.Space.IsRaw;
         return profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour)
             && spaceFits
             && !dataAsColour
             && lookup.Placement.Variation is null
-            && reading is not { Kind: ReadingKind.Direction, Channel: "rg" }
+            && reading is not { Kind: ReadingKind.Direction, Channel: MapChannel.Rg }
             && PlacementTerms.CanSay(profile.Placement!, lookup.Placement);
     }
 
@@ -319,21 +324,21 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         profile.Image is { Readings: ReadingStyle.Named, Spaces: { } named } ? named.Keys : profile.Textures.ColourSpaces;
 
     /// <summary>Whether the channel asked for is the one that the dialect takes a number from when nothing is said.</summary>
-    private bool ReadsByItself(MapFile file, string channel)
+    private bool ReadsByItself(MapFile file, MapChannel channel)
     {
         var own = profile.Textures.GreyChannel(file);
         return own == channel
-            || own != "a"
-                && channel != "a"
-                && channel is "r" or "luminance"
-                && own is "r" or "luminance"
+            || own != MapChannel.A
+                && channel != MapChannel.A
+                && channel is MapChannel.R or MapChannel.Luminance
+                && own is MapChannel.R or MapChannel.Luminance
                 && (file.Channels.Count <= 2 || file.EqualChannels);
     }
 
     private string Picture(
         MapFile file,
         string type,
-        string? space,
+        SpaceId? space,
         Placement placement,
         bool isBaked,
         ShadeType kind = ShadeType.Scalar,
@@ -344,14 +349,16 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var byAttribute = rule.Readings == ReadingStyle.MaterialX;
         var ports = new List<NetworkPort>
         {
-            new(rule.FilePort, "filename", network.Texture(file, isBaked), Space: byAttribute ? space : null),
+            new(rule.FilePort, "filename", network.Texture(file, isBaked), Space: byAttribute ? space?.Text : null),
         };
         if (rule.SpacePort is { } spacePort)
             ports.Add(
                 new(
                     spacePort,
                     rule.SpaceType,
-                    rule.Readings == ReadingStyle.Named ? rule.Spaces![space ?? "raw"] : options.NameOf(space ?? "raw")
+                    rule.Readings == ReadingStyle.Named
+                        ? rule.Spaces![(space ?? ColourSpace.Raw.Id).Text]
+                        : options.NameOf(space ?? ColourSpace.Raw.Id)
                 )
             );
         if (rule.KindPort is { } kindPort)
@@ -608,11 +615,22 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             return new(
                 "",
                 type,
-                Node: Picture(map.File, "color3", n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true, n.Type, affine),
+                Node: Picture(
+                    map.File,
+                    "color3",
+                    n.Type == ShadeType.Colour ? space.Id : (SpaceId?)null,
+                    map.Placement,
+                    true,
+                    n.Type,
+                    affine
+                ),
                 Output: channels == "y" ? "r" : channels
             );
         }
-        var picture = Made(Picture(map.File, type, n.Type == ShadeType.Colour ? space.Id : null, map.Placement, true, n.Type), n.Type);
+        var picture = Made(
+            Picture(map.File, type, n.Type == ShadeType.Colour ? space.Id : (SpaceId?)null, map.Placement, true, n.Type),
+            n.Type
+        );
         return isDirection && !encodedDirection && decoded ? Decoded(picture, new("", "float", "1")) : picture;
     }
 
@@ -623,10 +641,10 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var (file, reading) = (lookup.File, lookup.Reading);
         return !profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour)
                 ? $"{profile.Title} does not read {file.Name} ({file.Format}, {file.Width} x {file.Height})"
-            : reading.Kind == ReadingKind.Colour && Spaces?.Contains(reading.Space) == false
+            : reading.Kind == ReadingKind.Colour && Spaces?.Contains(reading.Space.Text) == false
                 ? $"{profile.Title} cannot be told that {file.Name} is in {ColourSpace.Find(reading.Space).Label}"
             : reading.Kind == ReadingKind.Scalar
-                ? $"{profile.Title} takes a number from another channel of {file.Name} than {reading.Channel}"
+                ? $"{profile.Title} takes a number from another channel of {file.Name} than {reading.Channel.Word()}"
             : $"{profile.Title} cannot read {file.Name} as it is";
     }
 

@@ -200,9 +200,9 @@ internal sealed class SlotLowering(DialectProfile profile, Bakery bakery, ShadeG
                 && reading.Space == slot.Space
                 && image.File.Bits <= 8
                 && (
-                    reading.Channel == channels
-                    || channels == "rg" && reading.Channel == "rgb"
-                    || reading.Channel == "luminance"
+                    reading.Channel.Word() == channels
+                    || channels == "rg" && reading.Channel == MapChannel.Rgb
+                    || reading.Channel == MapChannel.Luminance
                         && channels.Length == 1
                         && channels != "a"
                         && (image.File.EqualChannels || image.File.Channels.Count == 1)

@@ -1,3 +1,4 @@
+using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Readings;
 
@@ -10,14 +11,14 @@ public static class WrittenReadings
 {
     /// <param name="space">One of our spaces.</param>
     /// <param name="nameOf">The config's name for it.</param>
-    public static string Of(DialectProfile profile, ReadingKind kind, string space, Func<string, string> nameOf)
+    public static string Of(DialectProfile profile, ReadingKind kind, SpaceId space, Func<SpaceId, string> nameOf)
     {
         var direction = kind == ReadingKind.Direction ? $"; Y {profile.Normals.Y.ToString().ToLowerInvariant()}" : "";
         if (profile.Image is not { Readings: not ReadingStyle.Fixed } image)
             return (kind == ReadingKind.Colour ? "nothing (sRGB, by the format)" : "nothing (as stored, by the format)") + direction;
         if (image.Readings == ReadingStyle.Named)
         {
-            var word = image.Spaces!.GetValueOrDefault(kind == ReadingKind.Colour ? space : "raw");
+            var word = image.Spaces!.GetValueOrDefault(kind == ReadingKind.Colour ? space.Text : "raw");
             return (
                     word is null
                         ? $"another file: it is converted to {profile.Textures.ColourBake ?? "srgb_texture"}"

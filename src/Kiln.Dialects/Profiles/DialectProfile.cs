@@ -197,12 +197,12 @@ public sealed record TextureRule(
         && (!PowerOfTwo || int.IsPow2(file.Width) && int.IsPow2(file.Height));
 
     /// <summary>The channel from which a number is taken when no node asks for one.</summary>
-    public string GreyChannel(MapFile file) =>
+    public MapChannel GreyChannel(MapFile file) =>
         Grey switch
         {
-            GreySource.First => "r",
-            GreySource.Alpha when file.Channels.Contains("A") => "a",
-            _ => file.Channels.Count == 1 ? "r" : "luminance",
+            GreySource.First => MapChannel.R,
+            GreySource.Alpha when file.Channels.Contains("A") => MapChannel.A,
+            _ => file.Channels.Count == 1 ? MapChannel.R : MapChannel.Luminance,
         };
 }
 

@@ -47,7 +47,7 @@ public static class ExpressionGraph
             "lerp" => graph.Add(ShadeOp.Mix, x[0], x[1], x[2]),
             "pow" => graph.Add(ShadeOp.Power, x[0], x[1]),
             "sqrt" => graph.Add(ShadeOp.SquareRoot, x[0]),
-            "luminance" => graph.Channel(x[0], "luminance"),
+            "luminance" => graph.Channel(x[0], MapChannel.Luminance),
             // Perceived brightness, weights of Rec. 601 under a root (HSP colour model), as the published conversion of glossiness
             // materials has it.
             "brightness" => graph.Add(
@@ -56,13 +56,13 @@ public static class ExpressionGraph
             ),
             "greatest" => graph.Add(
                 ShadeOp.Maximum,
-                graph.Add(ShadeOp.Maximum, graph.Channel(x[0], "r"), graph.Channel(x[0], "g")),
-                graph.Channel(x[0], "b")
+                graph.Add(ShadeOp.Maximum, graph.Channel(x[0], MapChannel.R), graph.Channel(x[0], MapChannel.G)),
+                graph.Channel(x[0], MapChannel.B)
             ),
             "heading" => graph.Add(ShadeOp.Heading, x[0]),
             "turns" => graph.Add(ShadeOp.Revolutions, x[0]),
-            "along" => graph.Channel(x[0], "r"),
-            "across" => graph.Channel(x[0], "g"),
+            "along" => graph.Channel(x[0], MapChannel.R),
+            "across" => graph.Channel(x[0], MapChannel.G),
             "turned" => Rotated(graph, x[0], x[1]),
             "aim" => Rotated(graph, Aim(graph, x[0], x[1]), x[2]),
             "mapped" => graph.Constant(graph.IsConstant(x[0]) ? 0f : 1f),
@@ -91,14 +91,14 @@ public static class ExpressionGraph
     private static int Aim(ShadeGraph graph, int along, int across)
     {
         if (
-            graph[along].Image is { Reading.Channel: "r" } first
-            && graph[across].Image is { Reading.Channel: "g" } second
+            graph[along].Image is { Reading.Channel: MapChannel.R } first
+            && graph[across].Image is { Reading.Channel: MapChannel.G } second
             && first.File == second.File
             && first.Placement == second.Placement
         )
             return graph.Add(
                 new DecodeNormalNode(
-                    graph.Image(first with { Reading = new(ReadingKind.Direction, "raw", "rg") }),
+                    graph.Image(first with { Reading = new(ReadingKind.Direction, "raw", MapChannel.Rg) }),
                     graph.Constant(1),
                     YDown: false
                 )

@@ -82,7 +82,7 @@ public static class NetworkDocuments
         string path,
         DialectProfile profile,
         Func<string, MapFile?> texture,
-        Func<byte[], string> put,
+        Func<byte[], ContentHash> put,
         Func<string, byte[]?> beside
     )
     {
@@ -138,7 +138,7 @@ public static class NetworkDocuments
             };
     }
 
-    private static MapFile? Picture(string name, byte[] bytes, Func<byte[], string> put)
+    private static MapFile? Picture(string name, byte[] bytes, Func<byte[], ContentHash> put)
     {
         try
         {
@@ -157,7 +157,7 @@ public static class NetworkDocuments
     /// </summary>
     public static MapFile Gone(string name) =>
         new(
-            Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes("gone: " + name))),
+            ContentHash.Of(Encoding.UTF8.GetBytes("gone: " + name)),
             Path.GetFileName(name.Replace('\\', '/')),
             1,
             1,

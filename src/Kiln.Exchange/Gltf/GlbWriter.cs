@@ -57,7 +57,7 @@ public static class GlbWriter
     private static Material Material(ModelRoot model, Network network, IContentFiles files, Dictionary<string, Image> images)
     {
         var material = model.CreateMaterial(network.Material);
-        Settings(
+        GltfFactors.Set(
             material,
             network.Surface,
             network.Surface.Port("baseColorTexture")?.Node is { } colour && network.Node(colour).Port("channels")!.Value!.Contains('a')
@@ -70,116 +70,6 @@ public static class GlbWriter
             Connect(model, channel, network, network.Node(port.Node!), files, images);
         }
         return material;
-    }
-
-    private static void Settings(Material material, NetworkNode surface, bool alphaMapped)
-    {
-        float Number(string port, float missing) => surface.Port(port)?.Value is { } v ? float.Parse(v) : missing;
-        Vector3 Colour(string port, float missing) => surface.Port(port)?.Value is { } v ? Triple(v) : new(missing);
-        bool Changed(string port, params string[] defaults) =>
-            surface.Port(port) is { } p && (p.Node is not null || !defaults.Contains(p.Value));
-        var specular =
-            Changed("specularFactor", "1")
-            || Changed("specularColorFactor", "1, 1, 1")
-            || surface.Port("specularTexture") is not null
-            || surface.Port("specularColorTexture") is not null;
-        var ior = Number("ior", 1.5f);
-        List<string> extensions = [];
-        if (specular)
-            extensions.Add("Specular");
-        if (ior != 1.5f)
-            extensions.Add("IndexOfRefraction");
-        bool coated = Changed("clearcoatFactor", "0"),
-            fuzzy = Changed("sheenColorFactor", "0, 0, 0"),
-            clear = Changed("transmissionFactor", "0"),
-            thick = clear && Number("volumeThickness", 0) > 0;
-        if (coated)
-            extensions.Add("ClearCoat");
-        if (fuzzy)
-            extensions.Add("Sheen");
-        if (clear)
-            extensions.Add("Transmission");
-        if (thick)
-            extensions.Add("Volume");
-        var dispersion = thick ? Number("dispersion", 0) : 0;
-        if (dispersion > 0)
-            extensions.Add("Dispersion");
-        bool stretched = Changed("anisotropyStrength", "0"),
-            filmed = Changed("iridescenceFactor", "0");
-        if (stretched)
-            extensions.Add("Anisotropy");
-        if (filmed)
-            extensions.Add("Iridescence");
-        material.InitializePBRMetallicRoughness([.. extensions]);
-        if (dispersion > 0)
-            material.Dispersion = dispersion;
-        if (stretched)
-        {
-            material.FindChannel("Anisotropy")!.Value.SetFactor("AnisotropyStrength", Number("anisotropyStrength", 0));
-            material.FindChannel("Anisotropy")!.Value.SetFactor("AnisotropyRotation", Number("anisotropyRotation", 0));
-        }
-        if (filmed)
-        {
-            var film = material.FindChannel("Iridescence")!.Value;
-            film.SetFactor("IridescenceFactor", Number("iridescenceFactor", 0));
-            film.SetFactor("IndexOfRefraction", Number("iridescenceIor", 1.3f));
-            // Nanometres from where the map is black to where it is white; a plain thickness is the greatest.
-            var thickness = material.FindChannel("IridescenceThickness")!.Value;
-            thickness.SetFactor("Minimum", 0);
-            thickness.SetFactor("Maximum", 1000 * Number("iridescenceThickest", 0.4f));
-        }
-        if (coated)
-        {
-            material.FindChannel("ClearCoat")!.Value.SetFactor("ClearCoatFactor", Number("clearcoatFactor", 0));
-            material.FindChannel("ClearCoatRoughness")!.Value.SetFactor("RoughnessFactor", Number("clearcoatRoughnessFactor", 0));
-        }
-        if (fuzzy)
-        {
-            var fibres = material.FindChannel("SheenColor")!.Value;
-            fibres.Color = new Vector4(Colour("sheenColorFactor", 0), 1);
-            material.FindChannel("SheenRoughness")!.Value.SetFactor("RoughnessFactor", Number("sheenRoughnessFactor", 0));
-        }
-        if (clear)
-            material.FindChannel("Transmission")!.Value.SetFactor("TransmissionFactor", Number("transmissionFactor", 0));
-        if (thick)
-        {
-            material.FindChannel("VolumeThickness")!.Value.SetFactor("ThicknessFactor", Number("volumeThickness", 0));
-            if (Number("attenuationDistance", 0) is > 0 and var distance)
-            {
-                var inside = material.FindChannel("VolumeAttenuation")!.Value;
-                inside.Color = new Vector4(Colour("attenuationColor", 1), 1);
-                inside.SetFactor("AttenuationDistance", distance);
-            }
-        }
-        if (ior != 1.5f)
-            material.IndexOfRefraction = ior;
-        var baseColour = material.FindChannel("BaseColor")!.Value;
-        var opacity = Number("opacityFactor", 1);
-        baseColour.Color = new Vector4(Colour("baseColorFactor", 1), opacity);
-        var metal = material.FindChannel("MetallicRoughness")!.Value;
-        metal.SetFactor("MetallicFactor", Number("metallicFactor", 1));
-        metal.SetFactor("RoughnessFactor", Number("roughnessFactor", 1));
-        var emissive = Colour("emissiveFactor", 0);
-        if (emissive != Vector3.Zero)
-        {
-            var channel = material.FindChannel("Emissive")!.Value;
-            channel.Color = new Vector4(emissive, 1);
-            var strength = Number("emissiveStrength", 1);
-            if (strength != 1)
-                channel.SetFactor("EmissiveStrength", strength);
-        }
-        if (specular)
-        {
-            var weight = material.FindChannel("SpecularFactor")!.Value;
-            weight.SetFactor("SpecularFactor", Number("specularFactor", 1));
-            var tint = material.FindChannel("SpecularColor")!.Value;
-            tint.Color = new Vector4(Colour("specularColorFactor", 1), 1);
-        }
-        if (opacity < 1 || alphaMapped)
-        {
-            material.Alpha = SharpGLTF.Schema2.AlphaMode.BLEND;
-            material.DoubleSided = true;
-        }
     }
 
     private static void Connect(
@@ -249,7 +139,7 @@ public static class GlbWriter
         primitive.SetVertexAccessor(name, accessor);
     }
 
-    private static Vector3 Triple(string text) => text.Split(',').Select(float.Parse).ToArray() is var v ? new(v[0], v[1], v[2]) : default;
+    internal static Vector3 Triple(string text) => text.Split(',').Select(float.Parse).ToArray() is var v ? new(v[0], v[1], v[2]) : default;
 
     private static Vector2 Pair(string text) => text.Split(',').Select(float.Parse).ToArray() is var v ? new(v[0], v[1]) : default;
 }

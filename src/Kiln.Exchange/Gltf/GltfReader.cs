@@ -3,6 +3,7 @@ using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
+using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Headers;
 using SharpGLTF.Schema2;
@@ -48,7 +49,7 @@ public static class GltfReader
     public static IReadOnlyList<Network> Read(
         string path,
         DialectProfile profile,
-        Func<byte[], string> store,
+        Func<byte[], ContentHash> store,
         Func<string, byte[]?>? beside = null
     )
     {
@@ -84,7 +85,7 @@ public static class GltfReader
         }
     }
 
-    private static Network Of(Material material, string name, DialectProfile profile, Func<byte[], string> store)
+    private static Network Of(Material material, string name, DialectProfile profile, Func<byte[], ContentHash> store)
     {
         var (textures, ports) = (new GltfTextures(store), new List<NetworkPort>());
         foreach (var (channelName, slot, space, read) in Places)

@@ -1,5 +1,6 @@
 using Kiln.Dialects.Networks;
 using Kiln.Looks.Maps;
+using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Headers;
 using SharpGLTF.Schema2;
@@ -13,7 +14,7 @@ namespace Kiln.Exchange.Gltf;
 internal readonly record struct GltfPlace(string Slot, string Space, string Read, bool IsOpaque);
 
 /// <summary>The texture nodes of one material, and the files they read; each file is stored once.</summary>
-internal sealed class GltfTextures(Func<byte[], string> store)
+internal sealed class GltfTextures(Func<byte[], ContentHash> store)
 {
     private readonly List<NetworkNode> nodes = [];
     private readonly Dictionary<string, NetworkTexture> textures = [];

@@ -6,6 +6,7 @@ using Kiln.Exchange.Usd;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Maps;
+using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Writing;
 
@@ -81,7 +82,7 @@ public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictur
             yield return new(definitionsName!, definitions, null);
     }
 
-    private void Tiled(Stream to, string content, bool isFloat)
+    private void Tiled(Stream to, ContentHash content, bool isFloat)
     {
         var picture = decoder.DecodeAsync(contents.PathOf(content)).GetAwaiter().GetResult();
         if (isFloat)
@@ -90,7 +91,7 @@ public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictur
             TiledTiffWriter.Write(to, picture);
     }
 
-    private WrittenFile Texture(string path, string content, DialectProfile profile) =>
+    private WrittenFile Texture(string path, ContentHash content, DialectProfile profile) =>
         profile.Textures.Tiled
             ? new(path, null, null, to => Tiled(to, content, path.EndsWith(".exr", StringComparison.Ordinal)))
             : new(path, null, content);

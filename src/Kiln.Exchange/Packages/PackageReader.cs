@@ -1,11 +1,12 @@
 using System.IO.Compression;
 using System.Security.Cryptography;
 using Kiln.Looks.Document;
+using Kiln.Pixels;
 
 namespace Kiln.Exchange.Packages;
 
 /// <summary>A package that came in: its look, and the files it needs by content, unpacked into a folder.</summary>
-public sealed record ReadPackage(Look Look, IReadOnlyDictionary<string, string> Files);
+public sealed record ReadPackage(Look Look, IReadOnlyDictionary<ContentHash, string> Files);
 
 /// <summary>
 /// Reads what <see cref="PackageWriter"/> wrote: every file is held against checksums.txt, and the look comes back as it was, with the maps
@@ -31,7 +32,7 @@ public static class PackageReader
         if (zip.Entries.Count > MostEntries)
             throw new ExchangeException($"The package has {zip.Entries.Count} files; at most {MostEntries} are read.");
         var sums = Sums(zip);
-        var byContent = new Dictionary<string, string>();
+        var byContent = new Dictionary<ContentHash, string>();
         long total = 0;
         var count = 0;
         byte[]? document = null;
@@ -42,7 +43,7 @@ public static class PackageReader
             // Never by the entry's own name: that may lead anywhere.
             var path = Path.Combine(folder, (count++).ToString(System.Globalization.CultureInfo.InvariantCulture));
             var hash = Unpacked(entry, path, ref total);
-            if (hash != expected)
+            if (hash.ToString() != expected)
                 throw new ExchangeException($"'{entry.FullName}' is not what checksums.txt says: the package was changed or damaged.");
             byContent[hash] = path;
             sums.Remove(entry.FullName);
@@ -102,7 +103,7 @@ public static class PackageReader
         return result;
     }
 
-    private static string Unpacked(ZipArchiveEntry entry, string path, ref long total)
+    private static ContentHash Unpacked(ZipArchiveEntry entry, string path, ref long total)
     {
         try
         {
@@ -118,7 +119,7 @@ public static class PackageReader
                 hash.AppendData(buffer, 0, read);
                 to.Write(buffer, 0, read);
             }
-            return Convert.ToHexStringLower(hash.GetHashAndReset());
+            return ContentHash.Of(hash);
         }
         catch (InvalidDataException)
         {

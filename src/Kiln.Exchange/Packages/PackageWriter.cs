@@ -99,14 +99,14 @@ public static class PackageWriter
         );
         if (preview is not null)
             files.Add(new("preview.jpg", preview, null));
-        var carried = networkFiles.Where(f => f.Content is not null).Select(f => f.Content).ToHashSet();
+        var carried = networkFiles.Where(f => f.Content is not null).Select(f => f.Content!.Value).ToHashSet();
         foreach (
             var (content, name) in look.FilesWithVariants()
                 .SelectMany(f => f.Tiles?.Select(t => (t.Content, t.Name)) ?? [(f.Content, f.Name)])
                 .DistinctBy(f => f.Content)
                 .Where(f => !carried.Contains(f.Content))
         )
-            files.Add(new($"maps/{content[..12]}_{name}", null, content));
+            files.Add(new($"maps/{content.Short}_{name}", null, content));
         var checksums = new StringBuilder();
         using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);
         foreach (var file in files.OrderBy(f => f.Path, StringComparer.Ordinal))

@@ -1,11 +1,12 @@
 using Kiln.Looks.Evaluation;
+using Kiln.Pixels;
 
 namespace Kiln.Exchange.Packages;
 
 /// <summary>
 /// A file to be written: its relative path, and its bytes, the stored content they are copied from, or what makes them as they are written.
 /// </summary>
-public sealed record WrittenFile(string Path, byte[]? Bytes, string? Content, Action<Stream>? Make = null)
+public sealed record WrittenFile(string Path, byte[]? Bytes, ContentHash? Content, Action<Stream>? Make = null)
 {
     /// <summary>Whether its content is packed already, so that a zip should leave it as it is.</summary>
     public bool IsPacked =>
@@ -28,7 +29,7 @@ public sealed record WrittenFile(string Path, byte[]? Bytes, string? Content, Ac
             Make(to);
             return;
         }
-        using var from = File.OpenRead(contents.PathOf(Content!));
+        using var from = File.OpenRead(contents.PathOf(Content!.Value));
         from.CopyTo(to);
     }
 }

@@ -2,6 +2,7 @@ using System.Text.RegularExpressions;
 using Kiln.Dialects.Networks;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
+using Kiln.Pixels;
 
 namespace Kiln.Exchange.Packages;
 
@@ -13,7 +14,7 @@ namespace Kiln.Exchange.Packages;
 public sealed partial class WrittenNames
 {
     private readonly HashSet<string> documents = new(StringComparer.OrdinalIgnoreCase);
-    private readonly Dictionary<string, string> files = new(StringComparer.OrdinalIgnoreCase);
+    private readonly Dictionary<string, ContentHash> files = new(StringComparer.OrdinalIgnoreCase);
 
     [GeneratedRegex("\\.<[A-Za-z]+>\\.[^.]*$")]
     private static partial Regex TileAndEnding { get; }
@@ -38,8 +39,8 @@ public sealed partial class WrittenNames
     }
 
     /// <summary>Takes names that an earlier run has written: its documents, and its textures with what they hold.</summary>
-    /// <param name="content">SHA-256 of a texture; any other word for a document.</param>
-    public void Reserve(string path, string content)
+    /// <param name="content">Of the file.</param>
+    public void Reserve(string path, ContentHash content)
     {
         files[path] = content;
         if (!path.Contains('/', StringComparison.Ordinal))
@@ -59,7 +60,7 @@ public sealed partial class WrittenNames
     private static IEnumerable<string> Documents(string material, Network network) =>
         [material, material + "_defs", .. network.IsTiled ? network.TilesToSplit().Whole.Select(n => $"{material}_{n}") : []];
 
-    private static IEnumerable<(string Path, string Content)> Parts(string path, MapFile file) =>
+    private static IEnumerable<(string Path, ContentHash Content)> Parts(string path, MapFile file) =>
         file.IsTiled ? file.Tiles!.Select(t => (MapTile.Named(path, t.Number), t.Content)) : [(path, file.Content)];
 
     /// <summary>With the number before the tile's place and the ending.</summary>

@@ -5,6 +5,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
+using Kiln.Pixels;
 
 namespace Kiln.Exchange.Sheets;
 
@@ -40,15 +41,18 @@ public static class SheetText
 {
     public static IReadOnlyList<SheetLane> Lanes(Look look) =>
         [
-            .. look.Sources.Select(s => Of("source:" + s.Key, s.Value, look)),
-            .. NeutralInputs.All.Where(i => look.Lanes.ContainsKey(i.Name)).Select(i => Of(i.Name, look.Lanes[i.Name], look)),
+            .. look.Sources.Select(s => Of(LaneAddress.OfSource(s.Key), s.Value, look)),
+            .. NeutralInputs
+                .All.Where(i => look.Lanes.ContainsKey(i.Name))
+                .Select(i => Of(LaneAddress.OfInput(i.Name), look.Lanes[i.Name], look)),
             .. look.Layers.SelectMany(
-                (c, n) => c.Lanes.Select(l => Of($"cover:{n}:{l.Key}", l.Value, look)).Append(Of($"cover:{n}:mask", c.Mask, look))
+                (c, n) =>
+                    c.Lanes.Select(l => Of(LaneAddress.OfLayer(n, l.Key), l.Value, look)).Append(Of(LaneAddress.OfMask(n), c.Mask, look))
             ),
         ];
 
     /// <param name="bytesOf">A content's size; null where it is gone.</param>
-    public static IReadOnlyList<SheetMap> Maps(Look look, Func<string, long?> bytesOf) =>
+    public static IReadOnlyList<SheetMap> Maps(Look look, Func<ContentHash, long?> bytesOf) =>
         [
             .. look.Slots.Values.Select(s => new SheetMap(
                 s.Role.Label(),
@@ -72,10 +76,10 @@ public static class SheetText
         {
             ReadingKind.Colour => ColourSpace.Find(reading.Space).Label,
             ReadingKind.Direction => $"directions, green {(reading.NormalY is { } y ? y.ToString().ToLowerInvariant() : "not known")}",
-            _ => $"numbers, {reading.Channel}{(reading.Space == ColourSpace.Raw.Id ? "" : ", " + ColourSpace.Find(reading.Space).Label)}",
+            _ => $"numbers, {reading.Channel.Word()}{(reading.Space.IsRaw ? "" : ", " + ColourSpace.Find(reading.Space).Label)}",
         };
 
-    private static SheetLane Of(string address, Lane lane, Look look)
+    private static SheetLane Of(LaneAddress address, Lane lane, Look look)
     {
         var steps = lane.Chain is { } chain ? string.Join(", ", chain.Steps.Where(s => !s.Bypassed).Select(s => s.Entry.Label)) : "";
         var begins = lane.Chain?.Origin switch
@@ -86,12 +90,7 @@ public static class SheetText
             ConstantOrigin constant => Value(constant.Value),
             _ => lane.Value is { } value ? Value(value) : "default",
         };
-        return new(
-            LaneAddress.Label(address),
-            begins,
-            steps,
-            lane.Chain is null && lane.Value is TintValue tint ? ColourText.HexOf(tint.Colour) : null
-        );
+        return new(address.Label, begins, steps, lane.Chain is null && lane.Value is TintValue tint ? ColourText.HexOf(tint.Colour) : null);
     }
 
     private static string Value(LookValue value) =>

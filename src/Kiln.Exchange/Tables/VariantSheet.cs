@@ -188,9 +188,9 @@ public static class VariantSheet
             return NeutralInputs.Find(column).TakesValue;
         try
         {
-            return !column.StartsWith("cover:", StringComparison.Ordinal)
-                && (column.Contains(':') || column.Contains('/'))
-                && LaneAddress.Get(look, column) is not null;
+            return LaneAddress.TryParse(column, null, out var place)
+                && place is { Layer: null } and ({ Source: not null } or { Side: not null })
+                && look.LaneAt(place) is not null;
         }
         catch (LookException)
         {
@@ -230,7 +230,7 @@ public static class VariantSheet
         var found = files
             .Where(f =>
                 f.Name.Equals(text, StringComparison.OrdinalIgnoreCase)
-                || text.Length >= ContentDigits && f.Content.StartsWith(text, StringComparison.OrdinalIgnoreCase)
+                || text.Length >= ContentDigits && f.Content.ToString().StartsWith(text, StringComparison.OrdinalIgnoreCase)
             )
             .ToList();
         return found.Count switch
@@ -242,7 +242,7 @@ public static class VariantSheet
             ),
             _ => throw new FormatException(
                 $"There are {found.Count} maps called '{text}'; write the first {ContentDigits} digits of its checksum instead: "
-                    + $"{string.Join(", ", found.Select(f => f.Content[..ContentDigits]))}."
+                    + $"{string.Join(", ", found.Select(f => f.Content.ToString()[..ContentDigits]))}."
             ),
         };
     }
@@ -283,5 +283,5 @@ public static class VariantSheet
 
     /// <summary>The name, or the checksum's first digits where another file of the look has the same name.</summary>
     private static string MapText(MapFile file, Look look) =>
-        FilesOf(look).Any(f => f.Name == file.Name && f.Content != file.Content) ? file.Content[..ContentDigits] : file.Name;
+        FilesOf(look).Any(f => f.Name == file.Name && f.Content != file.Content) ? file.Content.ToString()[..ContentDigits] : file.Name;
 }

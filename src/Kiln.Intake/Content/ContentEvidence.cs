@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using Kiln.Colour.Spaces;
 using Kiln.Pixels;
 
 namespace Kiln.Intake.Content;
@@ -111,7 +112,7 @@ public sealed record ContentEvidence(
     public PictureProbe Probe { get; init; } = new();
 
     /// <summary>The wide space that a float picture is in by its pixels; null where they do not tell.</summary>
-    public string? ConvertedTo { get; init; }
+    public SpaceId? ConvertedTo { get; init; }
 
     /// <summary>Whether a channel is nearly all black or white, as a mask is.</summary>
     public bool IsTwoValued(int channel) =>

@@ -27,7 +27,7 @@ public static class ConvertedEvidence
     private const float Dark = 0.004f;
 
     /// <returns>The space that the picture is in by its pixels (acescg or lin_ap0); null where they do not tell.</returns>
-    public static string? Of(ImageBuffer copy)
+    public static SpaceId? Of(ImageBuffer copy)
     {
         if (!copy.Type.IsFloat() || copy.ChannelCount < 3)
             return null;

@@ -6,7 +6,7 @@ using Kiln.Pixels;
 namespace Kiln.Intake.Listing;
 
 /// <summary>One file of a delivery: its path within it (/ separated), where its bytes lie on this machine, and their SHA-256.</summary>
-public sealed record DeliveredFile(string Path, string LocalPath, long Length, string Content);
+public sealed record DeliveredFile(string Path, string LocalPath, long Length, ContentHash Content);
 
 /// <summary>A file that was left out, with the reason in a sentence.</summary>
 public sealed record LeftOut(string Path, string Reason);
@@ -80,11 +80,11 @@ public sealed class DeliveryListing
     /// <summary>The SHA-256 of every file, several at a time.</summary>
     private void Name()
     {
-        var hashes = new string[Files.Count];
+        var hashes = new ContentHash[Files.Count];
         Parallel.For(0, Files.Count, new ParallelOptions { CancellationToken = cancel }, i =>
         {
             using var stream = File.OpenRead(Files[i].LocalPath);
-            hashes[i] = Convert.ToHexStringLower(SHA256.HashData(stream));
+            hashes[i] = ContentHash.Of(stream);
         });
         for (var i = 0; i < hashes.Length; i++)
             Files[i] = Files[i] with { Content = hashes[i] };
@@ -267,7 +267,7 @@ public sealed class DeliveryListing
             Rejected.Add(new(path, "Two entries have this same name; the first one was taken."));
             return;
         }
-        Files.Add(new(path, local, length, ""));
+        Files.Add(new(path, local, length, default));
         progress?.Invoke(path, total);
     }
 

@@ -1,3 +1,4 @@
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Intake.Naming;
@@ -31,7 +32,7 @@ public sealed record NameReading(
     int? Udim,
     int? Level,
     NormalY? NormalY,
-    string? Space,
+    SpaceId? Space,
     bool IsPreview,
     bool MayBePreview,
     string BareSurface,
@@ -46,126 +47,49 @@ public sealed record NameReading(
     public static NameReading Of(string path, NamingTables tables, bool udimInside = true, string? commonTail = null)
     {
         var folders = path.Split('/')[..^1];
-        var stem = System.IO.Path.GetFileNameWithoutExtension(path[(path.LastIndexOf('/') + 1)..]);
-        var tokens = NameTokens.Split(stem);
-        int? resolution = null,
-            bits = null,
-            udim = null,
-            level = null;
-        NormalY? normalY = null;
-        string? space = null;
-        var kinds = new string[tokens.Count];
-        var rest = new List<string>();
-        var origin = new List<int>();
-        for (var i = 0; i < tokens.Count; )
-        {
-            var used = 1;
-            var t = tokens[i];
-            string? kind = null;
-            if (NameTokens.Resolution(tokens, i, out var r, out var n))
-            {
-                (resolution, used, kind) = (r, n, "resolution");
-            }
-            else if (NameTokens.Bits(tokens, i, out var b, out n))
-            {
-                (bits, used, kind) = (b, n, "bits");
-            }
-            else if (NameTokens.Udim(tokens, i, out var tile, out n) && (udimInside || i + n == tokens.Count || tile == 1001))
-            {
-                (udim, used, kind) = (tile, n, "UDIM tile");
-            }
-            else if (NameTokens.Level(tokens, i, out var l, out n))
-            {
-                (level, used, kind) = (l, n, "level of detail");
-            }
-            else if (tables.Directions.TryGetValue(t, out var y))
-            {
-                (normalY, kind) = (y, "normal direction");
-            }
-            else if (i + 1 < tokens.Count && tables.Directions.TryGetValue(t + tokens[i + 1], out y))
-            {
-                (normalY, used, kind) = (y, 2, "normal direction");
-            }
-            else if (t == "y" && i + 1 < tokens.Count && tokens[i + 1] is "up" or "down" or "plus" or "minus")
-            {
-                (normalY, used, kind) = (
-                    tokens[i + 1] is "up" or "plus" ? Looks.Readings.NormalY.Up : Looks.Readings.NormalY.Down,
-                    2,
-                    "normal direction"
-                );
-            }
-            else if (tables.Spaces.TryGetValue(t, out var s))
-            {
-                (space, kind) = (s, "colour space");
-            }
-            for (var k = 0; k < used; k++)
-                kinds[i + k] = kind ?? "";
-            if (
-                kind is null
-                || kind == "normal direction"
-                    && (t.StartsWith("nor", StringComparison.Ordinal) || t.StartsWith("nrm", StringComparison.Ordinal))
-            )
-            {
-                rest.Add(kind is null ? t : "normal");
-                origin.Add(i);
-            }
-            i += used;
-        }
+        var name = TechnicalTokens.Of(System.IO.Path.GetFileNameWithoutExtension(path[(path.LastIndexOf('/') + 1)..]), tables, udimInside);
         if (
             commonTail is not null
-            && rest.FindLastIndex(t => !tables.FillerWords.Contains(t)) is >= 1 and var last
-            && rest[last] == commonTail
+            && name.Rest.FindLastIndex(t => !tables.FillerWords.Contains(t)) is >= 1 and var last
+            && name.Rest[last] == commonTail
         )
-        {
-            kinds[origin[last]] = "ending that all share";
-            rest.RemoveAt(last);
-            origin.RemoveAt(last);
-        }
+            name.TakeOut(last, "ending that all share");
         // An asset mark in front (T_, SM_) belongs to no surface.
-        if (rest.Count > 1 && tables.Prefixes.Contains(rest[0]))
-        {
-            kinds[origin[0]] = "asset mark";
-            rest.RemoveAt(0);
-            origin.RemoveAt(0);
-        }
-        var inPreviewFolder = folders.Any(f =>
-            NameTokens.Split(f) is [var only]
-            && (tables.Previews.Contains(only) || only.EndsWith('s') && tables.Previews.Contains(only[..^1]))
-        );
+        if (name.Rest.Count > 1 && tables.Prefixes.Contains(name.Rest[0]))
+            name.TakeOut(0, "asset mark");
+        var rest = name.Rest;
         var candidates = Claims(rest, tables).ToList();
         if (candidates.Count == 0 && folders.Length > 0 && FolderClaim(folders[^1], tables) is { } folder)
             candidates.Add(
                 new(Join(rest.Where(t => !tables.FillerWords.Contains(t))), folder.Claim, folder.Phrase, 0.95f, FromFolder: true)
             );
         var preview =
-            inPreviewFolder
-            || rest.Count > 0
-                && rest.Any(tables.Previews.Contains)
-                && !candidates.Any(c => c.Position >= 0.95f && !tables.Previews.Contains(c.Phrase));
-        for (var i = 0; i < rest.Count; i++)
-            kinds[origin[i]] =
-                kinds[origin[i]] is { Length: > 0 } given ? given
-                : tables.Previews.Contains(rest[i]) ? "preview word"
-                : tables.FillerWords.Contains(rest[i]) ? "word without meaning"
-                : "";
-        var bare = Join(
-            rest.Where(t => !tables.FillerWords.Contains(t) && !tables.Previews.Contains(t) && !tables.PreviewForms.Contains(t))
-        );
+            folders.Any(f => IsForPreviews(f, tables))
+            || rest.Any(tables.Previews.Contains) && !candidates.Any(c => c.Position >= 0.95f && !tables.Previews.Contains(c.Phrase));
+        var bare = rest.Where(t => !tables.FillerWords.Contains(t) && !tables.Previews.Contains(t) && !tables.PreviewForms.Contains(t));
         return new(
             path,
-            [.. tokens.Select((t, i) => new ReadToken(t, kinds[i]))],
-            resolution,
-            bits,
-            udim,
-            level,
-            normalY,
-            space,
+            name.Kinds(t =>
+                tables.Previews.Contains(t) ? "preview word"
+                : tables.FillerWords.Contains(t) ? "word without meaning"
+                : ""
+            ),
+            name.Resolution,
+            name.Bits,
+            name.Udim,
+            name.Level,
+            name.NormalY,
+            name.Space,
             preview,
             rest.Any(tables.PreviewForms.Contains),
-            bare,
+            Join(bare),
             candidates
         );
     }
+
+    private static bool IsForPreviews(string folder, NamingTables tables) =>
+        NameTokens.Split(folder) is [var only]
+        && (tables.Previews.Contains(only) || only.EndsWith('s') && tables.Previews.Contains(only[..^1]));
 
     /// <summary>
     /// Whether a folder is named by a role alone, as in roughness/oak.png; such a folder is no part of the surface's place.

@@ -1,3 +1,5 @@
+using System.Collections.Frozen;
+using System.Text;
 using System.Text.RegularExpressions;
 
 namespace Kiln.Intake.Naming;
@@ -34,7 +36,7 @@ public static partial class NameTokens
     /// <summary>Splits at separators, at camelCase, and between letters and digits; lower case throughout.</summary>
     public static IReadOnlyList<string> Split(string stem)
     {
-        var marked = CopyMark().Replace(stem, "");
+        var marked = CopyMark().Replace(Composed(stem), "");
         marked = YUp().Replace(marked, "_yup_");
         marked = YDown().Replace(marked, "_ydown_");
         marked = OneWord().Replace(marked, m => $"_{m.Value.ToLowerInvariant()}_");
@@ -43,6 +45,34 @@ public static partial class NameTokens
             .. Boundaries().Replace(marked, "_").Split(Separators, StringSplitOptions.RemoveEmptyEntries).Select(t => t.ToLowerInvariant()),
         ];
     }
+
+    /// <summary>
+    /// Letters and their accents as one character each: some systems store names the other way (Unicode's forms C and D, UAX 15). Latin
+    /// letters only; the runtime's own normalisation needs a library of the system that may be missing.
+    /// </summary>
+    private static string Composed(string text)
+    {
+        if (!text.Any(c => Accents.ContainsKey(c)))
+            return text;
+        var composed = new StringBuilder();
+        foreach (var c in text)
+            if (composed.Length > 0 && Accents.TryGetValue(c, out var letters) && letters.Plain.IndexOf(composed[^1]) is >= 0 and var at)
+                composed[^1] = letters.Accented[at];
+            else
+                composed.Append(c);
+        return composed.ToString();
+    }
+
+    private static readonly FrozenDictionary<char, (string Plain, string Accented)> Accents = new Dictionary<char, (string, string)>
+    {
+        ['\u0300'] = ("aeiouAEIOU", "àèìòùÀÈÌÒÙ"),
+        ['\u0301'] = ("aeiouyAEIOUY", "áéíóúýÁÉÍÓÚÝ"),
+        ['\u0302'] = ("aeiouAEIOU", "âêîôûÂÊÎÔÛ"),
+        ['\u0303'] = ("anoANO", "ãñõÃÑÕ"),
+        ['\u0308'] = ("aeiouyAEIOU", "äëïöüÿÄËÏÖÜ"),
+        ['\u030a'] = ("aA", "åÅ"),
+        ['\u0327'] = ("cC", "çÇ"),
+    }.ToFrozenDictionary();
 
     /// <summary>2K, 2048, 2048x2048, 4Kx4K, 4096 px.</summary>
     public static bool Resolution(IReadOnlyList<string> tokens, int at, out int pixels, out int used)

@@ -4,7 +4,8 @@ namespace Kiln.Intake.Sets;
 
 /// <summary>
 /// Chooses one file per role (and tile) and keeps the rest as alternates, with the reason: one resolution for all, then level of detail,
-/// then bits and losslessness as the role needs them, Y up, metal/rough before specular/gloss when both are complete.
+/// then bits and losslessness as the role needs them, Y up, metal/rough before specular/gloss when both are complete. What a person said
+/// comes before what is certain, and that before what was guessed.
 /// </summary>
 public static class AlternateChoice
 {
@@ -18,9 +19,9 @@ public static class AlternateChoice
         foreach (var rivals in set.Maps.GroupBy(m => (m.Role, m.Udim)))
         {
             var ranked = rivals
-                .OrderBy(m => Longest(m) == size ? 0 : 1)
+                .OrderByDescending(Sureness)
+                .ThenBy(m => Longest(m) == size ? 0 : 1)
                 .ThenBy(m => m.Level ?? 0)
-                .ThenByDescending(m => m.Confidence >= PlacedMap.Unasked)
                 .ThenByDescending(m => m.Version ?? 0)
                 .ThenByDescending(Suits)
                 .ThenBy(m => m.NormalY == NormalY.Down)
@@ -38,6 +39,22 @@ public static class AlternateChoice
             Alternates = [.. alternates.OrderBy(a => a.Map.Path, StringComparer.Ordinal)],
         };
     }
+
+    /// <summary>The role that says the same in the other way of describing a surface; null where there is none.</summary>
+    public static MapRole? OtherWay(MapRole role) =>
+        role switch
+        {
+            MapRole.Roughness => MapRole.Glossiness,
+            MapRole.Glossiness => MapRole.Roughness,
+            MapRole.SpecularColor or MapRole.SpecularLevel => MapRole.Metalness,
+            _ => null,
+        };
+
+    /// <summary>2: a person placed it, 1: placed unasked, 0: the program asks.</summary>
+    private static int Sureness(PlacedMap map) =>
+        map.Reading.Authority == ReadingAuthority.Person ? 2
+        : map.Asks ? 0
+        : 1;
 
     /// <summary>The size that most roles have, the greatest within the budget among equals.</summary>
     private static int CommonSize(IEnumerable<PlacedMap> maps) =>
@@ -61,32 +78,53 @@ public static class AlternateChoice
             ) + (lossy ? 0 : 2),
             MapRole.Normal => (map.Bits >= 16 ? 3 : 0) + (lossy ? 0 : 2),
             _ when map.Role.Kind() == ReadingKind.Colour => (map.Bits == 8 ? 1 : 0) + (lossy ? 0 : 1),
-            _ => (lossy ? 0 : 3) + (map.Channel == "luminance" ? 1 : 0),
+            _ => (lossy ? 0 : 3) + (map.Channel == MapChannel.Luminance ? 1 : 0),
         };
     }
 
+    /// <summary>
+    /// Of two ways to say one thing the metal/rough one is used, except where it is less certain than the other: a guess never hides a
+    /// map that says what it is.
+    /// </summary>
     private static void Workflow(List<PlacedMap> maps, List<Alternate> alternates)
     {
-        PlacedMap? Has(MapRole role) => maps.FirstOrDefault(m => m.Role == role);
-        void Move(MapRole role, PlacedMap instead, string reason)
+        List<PlacedMap> Of(MapRole role) => [.. maps.Where(m => m.Role == role)];
+        void Move(List<PlacedMap> moved, PlacedMap instead, string reason)
         {
-            foreach (var map in maps.Where(m => m.Role == role).ToList())
+            foreach (var map in moved)
             {
                 maps.Remove(map);
                 alternates.Add(new(map, instead.Path, reason));
             }
         }
-        if (Has(MapRole.Roughness) is { } roughness)
-            Move(MapRole.Glossiness, roughness, "glossiness beside roughness; the set has both ways");
-        if (Has(MapRole.Metalness) is { } metal && (Has(MapRole.Roughness) ?? Has(MapRole.Glossiness)) is not null)
+        void Decide(MapRole role, MapRole other, string reason)
         {
-            Move(MapRole.SpecularColor, metal, "specular beside metalness; metal/rough comes before specular/gloss when both are complete");
-            Move(MapRole.SpecularLevel, metal, "specular beside metalness; metal/rough comes before specular/gloss when both are complete");
+            if (Of(role) is not [var kept, ..] || Of(other) is not [var rival, ..])
+                return;
+            if (Sureness(rival) > Sureness(kept))
+                Move(Of(role), rival, $"guessed to be {role.Label()}, where '{Name(rival)}' says that it is {other.Label()}");
+            else
+                Move(Of(other), kept, reason);
         }
+        Decide(MapRole.Roughness, MapRole.Glossiness, "glossiness beside roughness; the set has both ways");
+        if (Of(MapRole.Roughness).Count + Of(MapRole.Glossiness).Count == 0)
+            return;
+        foreach (var specular in (MapRole[])[MapRole.SpecularColor, MapRole.SpecularLevel])
+            Decide(
+                MapRole.Metalness,
+                specular,
+                "specular beside metalness; metal/rough comes before specular/gloss when both are complete"
+            );
     }
+
+    private static string Name(PlacedMap map) => map.Path[(map.Path.LastIndexOf('/') + 1)..];
 
     private static string Reason(PlacedMap map, PlacedMap chosen)
     {
+        if (Sureness(map) < Sureness(chosen))
+            return chosen.Reading.Authority == ReadingAuthority.Person
+                ? "another one was chosen by a person"
+                : $"less certain to be {map.Role.Label()} than the chosen one";
         if (Longest(map) != Longest(chosen))
             return $"{Longest(map)} px, where the set's maps have {Longest(chosen)} px";
         if ((map.Level ?? 0) != (chosen.Level ?? 0))

@@ -41,7 +41,7 @@ internal static class Placing
             yield return Place(
                 named,
                 MapRole.Opacity,
-                "a",
+                MapChannel.A,
                 Math.Min(confidence, 0.93f),
                 ["the alpha of the base colour file varies, so it carries opacity"]
             );
@@ -62,7 +62,7 @@ internal static class Placing
                 (confidence, note) = (Math.Min(confidence, 0.6f), "the name says packed, but all channels are the same");
             else if (content is { IsNormal: true } && channel is not ("a" or "rgb"))
                 (confidence, note) = (Math.Min(confidence, 0.45f), "the name says packed, but the picture looks like a normal map");
-            yield return Place(named, role, channel, confidence, [.. named.Evidence, note]);
+            yield return Place(named, role, MapChannels.Parse(channel), confidence, [.. named.Evidence, note]);
         }
     }
 
@@ -141,7 +141,7 @@ internal static class Placing
         };
     }
 
-    public static PlacedMap Place(NamedPicture named, MapRole role, string? channel, float confidence, IEnumerable<string> evidence)
+    public static PlacedMap Place(NamedPicture named, MapRole role, MapChannel? channel, float confidence, IEnumerable<string> evidence)
     {
         var (facts, name, content) = (named.Picture.Facts, named.Picture.Name, named.Picture.Evidence);
         var normalY = role == MapRole.Normal ? name.NormalY : null;

@@ -166,7 +166,7 @@ internal sealed class UnlabelledPictures(IReadOnlyDictionary<string, ImageBuffer
             yield return Placing.Place(
                 picture,
                 roles[c],
-                "rgb"[c].ToString(),
+                MapChannels.At(c),
                 0.5f,
                 [
                     $"three channels that have little to do with each other, so packed data; channel {"rgb"[c]} looks most like "

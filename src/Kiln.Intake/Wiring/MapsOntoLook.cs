@@ -84,9 +84,9 @@ public static class MapsOntoLook
                     && lane.Chain is { Origin: SlotOrigin origin } chain
                     && !look.Slots.Any(s => s.Value.Role == wired.Slots[origin.Slot].Role)
                 )
-                    edits.Add(new LaneEdit(input, lane with { Chain = chain }));
+                    edits.Add(new LaneEdit(LaneAddress.OfInput(input), lane with { Chain = chain }));
                 else if (lane.Chain is null && !look.Lanes.ContainsKey(input) && wired.Lanes.Count > 1)
-                    edits.Add(new LaneEdit(input, lane));
+                    edits.Add(new LaneEdit(LaneAddress.OfInput(input), lane));
         }
         assigned.AddRange(result.Unsorted.Concat(result.SetAside).Select(f => new AssignedMap(f.Path, null, f.Reason)));
         assigned.AddRange(result.Rejected.Select(r => new AssignedMap(r.Path, null, r.Error)));
@@ -96,14 +96,9 @@ public static class MapsOntoLook
 
     /// <summary>One picture for one lane: the person says where it belongs, so it is wired whatever it was taken for.</summary>
     /// <param name="isSure">Whether it was sorted without a doubt; a guess gives way to what the lane usually reads.</param>
-    public static LookEdit Wired(Look look, string address, MapFile file, MapRole? sorted, Reading? reading, bool isSure = true)
+    public static LookEdit Wired(Look look, LaneAddress address, MapFile file, MapRole? sorted, Reading? reading, bool isSure = true)
     {
-        var input =
-            address.Contains(':') && !address.StartsWith("cover:", StringComparison.Ordinal)
-            || address.Contains('/')
-            || address.EndsWith(":mask", StringComparison.Ordinal)
-                ? null
-                : NeutralInputs.Find(address.Split(':')[^1]);
+        var input = address.Fed is { } fed ? NeutralInputs.Find(fed) : null;
         var role = sorted is { } known && (isSure || input is null) ? known : RoleOf(input);
         // Along the surface a picture of colours holds directions, a grey one turns.
         var own = input is { IsTangent: true }
@@ -112,7 +107,7 @@ public static class MapsOntoLook
                 : ReadingKind.Scalar
             : role.Kind();
         var wanted = input is null
-            ? address.EndsWith(":mask", StringComparison.Ordinal)
+            ? address.IsMask
                 ? ReadingKind.Scalar
                 : own
             : input.IsColour
@@ -127,10 +122,10 @@ public static class MapsOntoLook
                 : new Reading(
                     kind,
                     UsualReading.Space(kind, file.IsFloat, file.EmbeddedColour),
-                    kind == ReadingKind.Scalar ? "luminance" : "rgb",
+                    kind == ReadingKind.Scalar ? MapChannel.Luminance : MapChannel.Rgb,
                     kind == ReadingKind.Direction ? NormalY.Up : null,
                     Midpoint: file.IsFloat ? 0f : 0.5f,
-                    Reason: $"as {LaneAddress.Label(address)} needs it"
+                    Reason: $"as {address.Label} needs it"
                 );
         var name = look.Slots.FirstOrDefault(s => s.Value.File.Equals(file)).Key ?? FreeNames.Of(role.Id(), look.Slots.ContainsKey);
         Step? first =
@@ -145,10 +140,10 @@ public static class MapsOntoLook
                         : FirstSteps.HeightMap;
         var chain = new Chain(new SlotOrigin(name, taken), first is null ? [] : [first]);
         return new BatchEdit(
-            $"{file.Name} wired to {LaneAddress.Label(address)}",
+            $"{file.Name} wired to {address.Label}",
             [
                 new SlotEdit(name, look.Slots.GetValueOrDefault(name) ?? new(role, file, [file])),
-                new LaneEdit(address, new(LaneAddress.Get(look, address)?.Value, chain)),
+                new LaneEdit(address, new(look.LaneAt(address)?.Value, chain)),
             ]
         );
     }
@@ -185,6 +180,12 @@ public static class MapsOntoLook
                 && origin.Reading.Authority != ReadingAuthority.Person
                 && origin.Reading != reading
             )
-                yield return new LaneEdit(input, lane with { Chain = chain with { Origin = origin with { Reading = reading } } });
+                yield return new LaneEdit(
+                    LaneAddress.OfInput(input),
+                    lane with
+                    {
+                        Chain = chain with { Origin = origin with { Reading = reading } },
+                    }
+                );
     }
 }

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
+using Kiln.Looks.Migration;
 using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Looks.Document;
@@ -60,26 +61,51 @@ public static class LookJson
     public static string Hash(Look look) => Convert.ToHexStringLower(SHA256.HashData(Write(look)));
 
     /// <exception cref="LookException">The text is no look document, is newer than this program, or contradicts itself.</exception>
-    public static Look Read(ReadOnlySpan<byte> json)
+    public static Look Read(ReadOnlySpan<byte> json) => Checked(LookMigration.Migrated(AsWritten(json)));
+
+    /// <summary>The hash that the look had when the document was written, by whichever release that was.</summary>
+    /// <exception cref="LookException">As <see cref="Read"/>.</exception>
+    public static string HashOf(ReadOnlySpan<byte> json)
+    {
+        var look = AsWritten(json);
+        Checked(LookMigration.Migrated(look));
+        return Hash(look);
+    }
+
+    private static Look AsWritten(ReadOnlySpan<byte> json)
     {
         if (json.Length > MaximumBytes)
             throw new LookException($"The look document has {json.Length >> 20} MB; at most {MaximumBytes >> 20} MB are read.");
         try
         {
             var look = JsonSerializer.Deserialize<Look>(json, Options) ?? throw new LookException("The look document is empty.");
-            if (look.Schema > Look.CurrentSchema)
-                throw new LookException(
+            return look.Schema <= Look.CurrentSchema
+                ? look
+                : throw new LookException(
                     $"The look document has schema {look.Schema}; this program knows up to {Look.CurrentSchema}. Update Nimble "
                         + "Kiln to open it."
                 );
+        }
+        catch (Exception e) when (e is JsonException or NotSupportedException or ArgumentException)
+        {
+            throw Unreadable(e);
+        }
+    }
+
+    private static Look Checked(Look look)
+    {
+        try
+        {
             LookValidation.Check(look);
             return look;
         }
         catch (Exception e) when (e is JsonException or NotSupportedException or ArgumentException)
         {
-            throw new LookException("The look document cannot be read: " + e.Message, e);
+            throw Unreadable(e);
         }
     }
+
+    private static LookException Unreadable(Exception e) => new("The look document cannot be read: " + e.Message, e);
 }
 
 /// <summary>A look or an edit of it is not possible; the message is a sentence for a person.</summary>

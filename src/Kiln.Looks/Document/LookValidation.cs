@@ -3,6 +3,7 @@ using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
+using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Table;
 
@@ -135,14 +136,14 @@ public static class LookValidation
             foreach (var (address, value) in variant.Values)
             {
                 // Covers change places; an address of theirs would come to mean another one.
+                var place = LaneAddress.TryParse(address, null, out var parsed) ? parsed : null;
                 if (address.StartsWith("cover:", StringComparison.Ordinal))
                     throw new LookException(
                         $"Variant '{variant.Name}' cannot override '{address}': variants are of the ground and its sources."
                     );
                 CheckValue(value, $"'{address}' in variant '{variant.Name}'");
                 if (
-                    !address.Contains(':')
-                    && !address.Contains('/')
+                    place is null or { Fed: not null }
                     && NeutralInputs.Find(address) is var input
                     && (!input.TakesValue || input.IsColour != value is TintValue)
                 )
@@ -152,7 +153,7 @@ public static class LookValidation
                     );
             }
             foreach (var (slot, file) in variant.Maps)
-                if (!file.Channels.Contains("A") && LookReadings.OfSlot(look, slot).Any(r => r.Channel == "a"))
+                if (!file.Channels.Contains("A") && LookReadings.OfSlot(look, slot).Any(r => r.Channel == MapChannel.A))
                     throw new LookException(
                         $"'{file.Name}' has no alpha channel, which the look reads of its {slot} map; variant '{variant.Name}' "
                             + "cannot have it there."
@@ -228,7 +229,7 @@ public static class LookValidation
             throw new LookException("Tiles are turned only where the picture repeats as often along both axes.");
     }
 
-    internal static void CheckSpace(string space, string where)
+    internal static void CheckSpace(SpaceId space, string where)
     {
         if (!ColourSpace.Exists(space))
             throw new LookException($"The colour space '{space}' in {where} is not known.");

@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 
 namespace Kiln.Looks.Document;
 
@@ -16,7 +17,7 @@ public abstract record LookValue
 
 public sealed record ScalarValue(float Number) : LookValue;
 
-public sealed record TintValue(float R, float G, float B, string Space) : LookValue
+public sealed record TintValue(float R, float G, float B, SpaceId Space) : LookValue
 {
     [JsonIgnore]
     public ColourValue Colour => new(R, G, B, Space);

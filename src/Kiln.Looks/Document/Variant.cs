@@ -35,7 +35,7 @@ public static class Variants
         // What lies within a chain that gave way to a value has gone with it.
         foreach (var (address, value) in variant.Values)
             if (HasPlace(result, address))
-                result = LaneAddress.Set(result, address, new Lane(value));
+                result = result.WithLane(LaneAddress.Parse(address), new Lane(value));
         return result;
     }
 
@@ -67,7 +67,8 @@ public static class Variants
     {
         try
         {
-            return LaneAddress.Get(look, address) is not null || !address.Contains('/') && !address.Contains(':');
+            return LaneAddress.TryParse(address, null, out var place)
+                && (look.LaneAt(place) is not null || place is { Side: null, Source: null, Layer: null });
         }
         catch (LookException)
         {

@@ -42,7 +42,7 @@ public static class Layering
             .ToImmutableSortedDictionary(l => l.Key, l => Placed(l.Value));
         var edits = other
             .Slots.Select(s => (LookEdit)new SlotEdit(slots[s.Key], s.Value))
-            .Concat(moved.Sources.Select(s => new LaneEdit("source:" + sources[s.Key], Placed(s.Value))))
+            .Concat(moved.Sources.Select(s => new LaneEdit(LaneAddress.OfSource(sources[s.Key]), Placed(s.Value))))
             .Append(
                 new LayerInsertEdit(baseLayer.Layers.Length, new Layer(name, lanes, new Lane(LookValue.Of(1f)), ReliefRule.Replace, pinned))
             );

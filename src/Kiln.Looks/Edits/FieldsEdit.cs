@@ -15,7 +15,7 @@ namespace Kiln.Looks.Edits;
 /// <param name="Fields">The fields by their names in the document, with their new values; null takes an optional one away.</param>
 /// <param name="Lane">Of a step: the address of its lane.</param>
 /// <param name="Step">Of a step: its identifier.</param>
-public sealed record FieldsEdit(string Of, JsonObject Fields, string? Lane = null, string? Step = null) : LookEdit
+public sealed record FieldsEdit(string Of, JsonObject Fields, LaneAddress? Lane = null, string? Step = null) : LookEdit
 {
     private const int MostFields = 40;
 
@@ -54,9 +54,9 @@ public sealed record FieldsEdit(string Of, JsonObject Fields, string? Lane = nul
                 return (look with { Relief = mode, Displacement = moved }, this with { Fields = old });
             case "step" when Lane is not null && Step is not null:
                 JsonObject? kept = null;
-                var (changed, _) = LaneAddress.Steps(look, Lane, steps =>
+                var (changed, _) = look.WithSteps(Lane, steps =>
                 {
-                    var at = LaneAddress.IndexOf(steps, Step, Lane);
+                    var at = steps.IndexOfStep(Step, Lane);
                     (var step, kept) = Merged(steps[at], "step");
                     return steps.SetItem(at, step);
                 });
@@ -98,7 +98,7 @@ public sealed record FieldsEdit(string Of, JsonObject Fields, string? Lane = nul
     [JsonIgnore]
     [JsonPropertyName("words")]
     public override string Sentence =>
-        $"{(Of == "step" && Lane is not null ? $"a step in {LaneAddress.Label(Lane)}" : Of)}: "
+        $"{(Of == "step" && Lane is not null ? $"a step in {Lane.Label}" : Of)}: "
         + $"{string.Join(", ", Fields.Select(f => $"{Plain(f.Key)} {Short(f.Value)}"))}";
 
     public bool Equals(FieldsEdit? other) =>

@@ -1,6 +1,8 @@
 using System.Collections.Immutable;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
 
 namespace Kiln.Looks.Edits;
 
@@ -8,13 +10,13 @@ namespace Kiln.Looks.Edits;
 public static class FileReplacing
 {
     /// <exception cref="LookException">The look does not use the file, or reads of it what the other does not have.</exception>
-    public static LookEdit In(Look look, string content, MapFile by)
+    public static LookEdit In(Look look, ContentHash content, MapFile by)
     {
         var edits = new List<LookEdit>();
         var before = "";
         foreach (var (name, slot) in look.Slots.Where(s => s.Value.File.Contents.Contains(content)))
         {
-            if (!by.Channels.Contains("A") && LookReadings.OfSlot(look, name).Any(r => r.Channel == "a"))
+            if (!by.Channels.Contains("A") && LookReadings.OfSlot(look, name).Any(r => r.Channel == MapChannel.A))
                 throw new LookException($"{by.Name} has no alpha channel, which is read of the {name} map.");
             before = slot.File.Name;
             edits.Add(

@@ -18,7 +18,7 @@ public static class LaneCopying
     /// <param name="ownMaps">Whether the maps of <paramref name="into"/> are read where it has one of the role; otherwise the files come
     /// along.</param>
     /// <exception cref="LookException">There is no such lane, or it is a cover's.</exception>
-    public static LookEdit Lanes(Look into, Look from, IReadOnlyList<string> lanes, bool ownMaps)
+    public static LookEdit Lanes(Look into, Look from, IReadOnlyList<LaneAddress> lanes, bool ownMaps)
     {
         if (lanes.Count == 0)
             throw new LookException("Choose at least one lane.");
@@ -26,31 +26,29 @@ public static class LaneCopying
         var edits = new List<LookEdit>();
         foreach (var address in lanes.Distinct())
         {
-            if (address.StartsWith("cover:", StringComparison.Ordinal) || address.Contains('/'))
+            if (address is { Layer: not null } or { Side: not null })
                 throw new LookException("Lanes of the ground and sources are copied; lay the look on as a cover to bring covers.");
-            var lane = LaneAddress.Get(from, address) ?? throw new LookException($"{from.Name} has no {LaneAddress.Label(address)}.");
-            if (address.StartsWith("source:", StringComparison.Ordinal))
-                carrier.Source(address["source:".Length..]);
+            var lane = from.LaneAt(address) ?? throw new LookException($"{from.Name} has no {address.Label}.");
+            if (address.Source is { } source)
+                carrier.Source(source);
             else
-                edits.Add(new LaneEdit(NeutralInputs.Find(address).Name, carrier.Lane(lane)));
+                edits.Add(new LaneEdit(address, carrier.Lane(lane)));
         }
-        return new BatchEdit($"{string.Join(", ", lanes.Select(LaneAddress.Label))} taken from {from.Name}", [.. carrier.Needed, .. edits]);
+        return new BatchEdit($"{string.Join(", ", lanes.Select(l => l.Label))} taken from {from.Name}", [.. carrier.Needed, .. edits]);
     }
 
     /// <summary>One step at the end of a lane, with all that its other inputs read.</summary>
     /// <exception cref="LookException">The lane has no chain in one of the two looks, or no such step.</exception>
-    public static LookEdit Step(Look into, Look from, string address, string stepId, bool ownMaps)
+    public static LookEdit Step(Look into, Look from, LaneAddress address, string stepId, bool ownMaps)
     {
-        var step = LaneAddress.Get(from, address)?.Chain?.Steps.FirstOrDefault(s => s.Id == stepId)
-            ?? throw new LookException($"{from.Name} has no such step in {LaneAddress.Label(address)}.");
-        var chain = LaneAddress.Get(into, address)?.Chain
-            ?? throw new LookException(
-                $"{into.Name} has nothing connected to {LaneAddress.Label(address)}; a step needs something before it."
-            );
+        var step = from.LaneAt(address)?.Chain?.Steps.FirstOrDefault(s => s.Id == stepId)
+            ?? throw new LookException($"{from.Name} has no such step in {address.Label}.");
+        var chain = into.LaneAt(address)?.Chain
+            ?? throw new LookException($"{into.Name} has nothing connected to {address.Label}; a step needs something before it.");
         var carrier = new Carrier(into, from, ownMaps);
         var carried = carrier.Step(step) with { Id = FreeNames.Step(chain) };
         return new BatchEdit(
-            $"{step.Entry.Label} of {LaneAddress.Label(address)} taken from {from.Name}",
+            $"{step.Entry.Label} of {address.Label} taken from {from.Name}",
             [.. carrier.Needed, new StepInsertEdit(address, chain.Steps.Length, carried)]
         );
     }
@@ -80,7 +78,7 @@ public static class LaneCopying
             if (into.Sources.TryGetValue(name, out var there) && there.Equals(carried))
                 return sources[name] = name;
             var free = FreeNames.Of(FreeNames.ShortSource(name), n => into.Sources.ContainsKey(n) || sources.ContainsValue(n));
-            Needed.Add(new LaneEdit("source:" + free, carried));
+            Needed.Add(new LaneEdit(LaneAddress.OfSource(free), carried));
             return sources[name] = free;
         }
 
@@ -120,7 +118,7 @@ public static class LaneCopying
             if (LookReadings.OfSlot(into, own).FirstOrDefault(r => r.Kind == wanted.Kind) is { } known)
                 return known with
                 {
-                    Channel = wanted.Kind == ReadingKind.Scalar && known.Channel is "luminance" ? wanted.Channel : known.Channel,
+                    Channel = wanted.Kind == ReadingKind.Scalar && known.Channel is MapChannel.Luminance ? wanted.Channel : known.Channel,
                 };
             var file = into.Slots[own].File;
             return wanted with

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
+using Kiln.Pixels;
 
 namespace Kiln.Looks.Edits;
 
@@ -10,7 +11,7 @@ namespace Kiln.Looks.Edits;
 public static class MissingMaps
 {
     /// <param name="has">Whether the file with a content (SHA-256) is there.</param>
-    public static (Look Look, IReadOnlyList<string> Remarks) TakenOut(Look look, Func<string, bool> has)
+    public static (Look Look, IReadOnlyList<string> Remarks) TakenOut(Look look, Func<ContentHash, bool> has)
     {
         if (look.FilesWithVariants().All(f => f.Contents.All(has)))
             return (look, []);

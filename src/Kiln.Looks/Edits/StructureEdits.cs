@@ -14,13 +14,13 @@ public sealed record SourceRenameEdit(string From, string To) : LookEdit
         if (!look.Sources.TryGetValue(From, out var lane))
             throw new LookException($"The look has no source '{From}'; somebody else may have removed it.");
         if (!SourceNames.AreAllowed(To))
-            throw new LookException("A source needs a name of 1 to 60 characters on one line, without a colon.");
+            throw new LookException("A source needs a name of 1 to 60 characters on one line, without a colon or a slash.");
         if (look.Sources.ContainsKey(To))
             throw new LookException($"The look has a source '{To}' already.");
-        string Renamed(string address) =>
-            address == $"source:{From}" || address.StartsWith($"source:{From}/", StringComparison.Ordinal)
-                ? $"source:{To}{address[$"source:{From}".Length..]}"
-                : address;
+        string Renamed(string text) =>
+            LaneAddress.TryParse(text, null, out var address) && address.Source == From
+                ? LaneAddress.OfSource(To).Text + text[LaneAddress.OfSource(From).Text.Length..]
+                : text;
         var renamed = look with
         {
             Sources = look.Sources.Remove(From).Add(To, lane),
@@ -42,7 +42,8 @@ public sealed record SourceRenameEdit(string From, string To) : LookEdit
 /// <summary>What sources may be called: lanes are addressed by them.</summary>
 public static class SourceNames
 {
-    public static bool AreAllowed(string name) => name.Trim().Length is > 0 and <= 60 && !name.Contains(':') && !name.Any(char.IsControl);
+    public static bool AreAllowed(string name) =>
+        name.Trim().Length is > 0 and <= 60 && !name.Contains(':') && !name.Contains('/') && !name.Any(char.IsControl);
 }
 
 /// <summary>Lays a cover over what is there, at a place in the order (0 is the lowest).</summary>

@@ -19,15 +19,11 @@ public abstract class ChannelTaker
         if (reading.Kind == ReadingKind.Scalar)
         {
             var decode = ColourSpace.Find(reading.Space) is { IsRaw: false } space ? space.Encoding : null;
-            if (reading.Channel is "luminance" or "rgb")
+            if (reading.Channel.Place() is not { } place)
                 return grey ? new One(n, Index(picture, "Y", 0), decode) : new Luminance(n, decode);
-            return new One(
-                n,
-                Index(picture, reading.Channel.ToUpperInvariant(), "rgba".IndexOf(reading.Channel, StringComparison.Ordinal)),
-                decode
-            );
+            return new One(n, Index(picture, reading.Channel.ToString(), place), decode);
         }
-        if (reading.Kind == ReadingKind.Direction && reading.Channel == "rg")
+        if (reading.Kind == ReadingKind.Direction && reading.Channel == MapChannel.Rg)
             return new TwoChannelNormal(n);
         var transform = reading.Kind == ReadingKind.Colour ? ColourTransform.Between(ColourSpace.Find(reading.Space), working.Space) : null;
         return new Three(n, grey || n < 3, transform, picture.Type);

@@ -13,13 +13,13 @@ public interface IContentFiles
 {
     /// <summary>A path on this machine to the content with the given SHA-256.</summary>
     /// <exception cref="FileNotFoundException">The content is gone.</exception>
-    string PathOf(string content);
+    string PathOf(ContentHash content);
 }
 
 /// <summary>Decoded maps by content and reading, kept until their memory exceeds a budget; the longest unused go first.</summary>
 public sealed class MapTextures(IPictureDecoder decoder, IContentFiles files, long budgetBytes = 3L << 30)
 {
-    private sealed record Key(string Contents, ReadingKind Kind, string Space, string Channel, WorkingSpace? Working, int? Longest);
+    private sealed record Key(string Contents, ReadingKind Kind, SpaceId Space, MapChannel Channel, WorkingSpace? Working, int? Longest);
 
     private readonly Lock gate = new();
     private readonly Dictionary<Key, (Task<MapTexture> Texture, long Used)> kept = [];
@@ -78,7 +78,7 @@ public sealed class MapTextures(IPictureDecoder decoder, IContentFiles files, lo
         var tiles = await Task.WhenAll(lookup.File.Tiles!.Select(async t => (t.Number, Texture: await OneAsync(t.Content, t.Name))));
         return MapTexture.OfTiles(tiles.ToDictionary(t => t.Number, t => t.Texture), lookup.Reading);
 
-        async Task<MapTexture> OneAsync(string content, string name)
+        async Task<MapTexture> OneAsync(ContentHash content, string name)
         {
             try
             {

@@ -100,17 +100,10 @@ public sealed record PixelReadout(
         var curve = ColourSpace.Find(reading.Space).Encoding;
         if (reading.Kind == ReadingKind.Scalar)
         {
-            var channel = reading.Channel switch
-            {
-                "r" or "luminance" or "rgb" => 0,
-                "g" => 1,
-                "b" => 2,
-                "a" => n - 1,
-                _ => 0,
-            };
+            var channel = reading.Channel == MapChannel.A ? n - 1 : reading.Channel.Place() ?? 0;
             return channel < n
                 ? new(curve.Decode(picture[x, y, channel]))
-                : throw new PictureException($"The picture has no channel '{reading.Channel}'.");
+                : throw new PictureException($"The picture has no channel '{reading.Channel.Word()}'.");
         }
         var stored =
             n >= 3 ? new Vector3(picture[x, y, 0], picture[x, y, 1], picture[x, y, 2])
@@ -119,7 +112,7 @@ public sealed record PixelReadout(
         if (reading.Kind == ReadingKind.Colour)
             return new(curve.Decode(stored.X), curve.Decode(stored.Y), curve.Decode(stored.Z));
         var v = stored * 2 - Vector3.One;
-        if (n < 3 || reading.Channel == "rg")
+        if (n < 3 || reading.Channel == MapChannel.Rg)
             v.Z = MathF.Sqrt(MathF.Max(0, 1 - v.X * v.X - v.Y * v.Y));
         return reading.NormalY == NormalY.Down ? v with { Y = -v.Y } : v;
     }

@@ -2,6 +2,7 @@ using System.Numerics;
 using System.Numerics.Tensors;
 using System.Runtime.CompilerServices;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Arithmetic;
 
@@ -16,17 +17,7 @@ internal static class RasterArithmetic
         switch (node.Op)
         {
             case ShadeOp.Channel:
-                x[0]
-                    [
-                        ((ChannelNode)node).Channel switch
-                        {
-                            "g" => 1,
-                            "b" => 2,
-                            _ => 0,
-                        }
-                    ]
-                    .AsSpan(0, count)
-                    .CopyTo(to[0]);
+                x[0][((ChannelNode)node).Channel.Place() ?? 0].AsSpan(0, count).CopyTo(to[0]);
                 return;
             case ShadeOp.Luminance:
                 var sum = to[0].AsSpan(0, count);

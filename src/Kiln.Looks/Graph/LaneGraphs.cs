@@ -73,7 +73,7 @@ public sealed class LaneGraphs
                     new ArithmeticNode(
                         ShadeOp.Pack,
                         ShadeType.Direction,
-                        [Graph.Channel(rest, "r"), Graph.Channel(rest, "g"), Graph.Constant(1)]
+                        [Graph.Channel(rest, MapChannel.R), Graph.Channel(rest, MapChannel.G), Graph.Constant(1)]
                     )
                 ),
                 RotateDirectionNode.Identity
@@ -165,7 +165,7 @@ public sealed class LaneGraphs
     }
 
     /// <summary>(−p, −q, 1): of relief the slopes are mixed, never unit vectors or encoded ones.</summary>
-    internal int Slopes(int direction) => Graph.Add(ShadeOp.Divide, direction, Graph.Channel(direction, "b"));
+    internal int Slopes(int direction) => Graph.Add(ShadeOp.Divide, direction, Graph.Channel(direction, MapChannel.B));
 
     private int OriginNode(Origin origin, Placement placement)
     {

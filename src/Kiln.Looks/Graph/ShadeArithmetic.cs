@@ -1,4 +1,5 @@
 using System.Numerics;
+using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Arithmetic;
 
@@ -27,8 +28,8 @@ public static class ShadeArithmetic
             ShadeOp.Channel => new(
                 ((ChannelNode)node).Channel switch
                 {
-                    "g" => x[0].Y,
-                    "b" => x[0].Z,
+                    MapChannel.G => x[0].Y,
+                    MapChannel.B => x[0].Z,
                     _ => x[0].X,
                 }
             ),

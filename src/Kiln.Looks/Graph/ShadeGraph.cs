@@ -107,9 +107,9 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
         return Put(node);
     }
 
-    public int Channel(int input, string channel) =>
+    public int Channel(int input, MapChannel channel) =>
         nodes[input].Type == ShadeType.Scalar ? input
-        : channel == "luminance" ? Add(new LuminanceNode(input, Working.LuminanceWeights))
+        : channel == MapChannel.Luminance ? Add(new LuminanceNode(input, Working.LuminanceWeights))
         : Add(new ChannelNode(input, channel));
 
     /// <summary>The node as the type asked for: a scalar becomes grey, a colour its luminance.</summary>
@@ -119,7 +119,7 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
         if (own == type || own == ShadeType.Direction)
             return node;
         if (type == ShadeType.Scalar)
-            return Channel(node, "luminance");
+            return Channel(node, MapChannel.Luminance);
         return Add(new ArithmeticNode(ShadeOp.Splat, type, [node]));
     }
 

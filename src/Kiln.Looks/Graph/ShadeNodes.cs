@@ -103,9 +103,9 @@ public sealed record LuminanceNode(int Input, Vector3 Weights) : ShadeNode(Shade
 
 /// <summary>One component as a scalar.</summary>
 /// <param name="Channel">r, g or b.</param>
-public sealed record ChannelNode(int Input, string Channel) : ShadeNode(ShadeOp.Channel, ShadeType.Scalar, [Input])
+public sealed record ChannelNode(int Input, MapChannel Channel) : ShadeNode(ShadeOp.Channel, ShadeType.Scalar, [Input])
 {
-    internal override string Settings => Channel;
+    internal override string Settings => Channel.Word();
 }
 
 /// <summary>A stored direction t as a unit vector: 2t − 1, slopes times the strength.</summary>

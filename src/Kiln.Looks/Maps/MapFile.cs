@@ -7,7 +7,7 @@ namespace Kiln.Looks.Maps;
 
 /// <summary>A stored picture: its content by SHA-256 (64 hex digits), its name as it came, and what its header said.</summary>
 public sealed partial record MapFile(
-    string Content,
+    ContentHash Content,
     string Name,
     int Width,
     int Height,
@@ -37,7 +37,7 @@ public sealed partial record MapFile(
 
     /// <summary>Everything that has to be there for the map to be whole.</summary>
     [JsonIgnore]
-    public IEnumerable<string> Contents => Tiles is null ? [Content] : Tiles.Select(t => t.Content);
+    public IEnumerable<ContentHash> Contents => Tiles is null ? [Content] : Tiles.Select(t => t.Content);
 
     /// <summary>One tile as a file by itself; null where the map lacks it. What is no tiled map is the same everywhere.</summary>
     public MapFile? OnTile(int number) =>
@@ -50,7 +50,7 @@ public sealed partial record MapFile(
     public string Stem =>
         !IsTiled ? Path.GetFileNameWithoutExtension(Name) : TileNumber().Replace(Path.GetFileNameWithoutExtension(Name), "", 1);
 
-    public static MapFile Of(string content, string name, PictureFacts facts) =>
+    public static MapFile Of(ContentHash content, string name, PictureFacts facts) =>
         new(
             content,
             name,

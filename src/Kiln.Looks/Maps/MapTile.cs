@@ -2,11 +2,12 @@ using System.Numerics;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
+using Kiln.Pixels;
 
 namespace Kiln.Looks.Maps;
 
 /// <summary>One UDIM tile of a map: its number (1001 + u + 10 v), its content by SHA-256 and its name as it came.</summary>
-public sealed record MapTile(int Number, string Content, string Name)
+public sealed record MapTile(int Number, ContentHash Content, string Name)
 {
     public const int First = 1001,
         Columns = 10;

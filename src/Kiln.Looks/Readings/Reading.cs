@@ -36,12 +36,12 @@ public enum ReadingAuthority
 
 /// <summary>
 /// How a map's numbers are taken. <paramref name="Space"/> is one of ours (colour.md), <c>raw</c> for data;
-/// <paramref name="Channel"/> is rgb, rg, r, g, b, a or luminance; <paramref name="Midpoint"/> is the stored value of zero height (0..1).
+/// <paramref name="Midpoint"/> is the stored value of zero height (0..1).
 /// </summary>
 public sealed record Reading(
     ReadingKind Kind,
-    string Space,
-    string Channel,
+    SpaceId Space,
+    MapChannel Channel,
     NormalY? NormalY = null,
     float Midpoint = 0.5f,
     ReadingAuthority Authority = ReadingAuthority.Role,
@@ -68,7 +68,7 @@ public sealed record Reading(
 /// <summary>The usual reading of a role, from the table "Reading" of the design.</summary>
 public static class UsualReading
 {
-    public static Reading Of(MapRole role, PictureFacts facts, string? packedChannel = null, NormalY? normalY = null)
+    public static Reading Of(MapRole role, PictureFacts facts, MapChannel? packedChannel = null, NormalY? normalY = null)
     {
         var kind = role.Kind();
         if (kind == ReadingKind.Colour)
@@ -81,7 +81,7 @@ public static class UsualReading
             return new(
                 kind,
                 space.Id,
-                packedChannel ?? "rgb",
+                packedChannel ?? MapChannel.Rgb,
                 Reason: reason,
                 Authority: facts is { IsFloat: true, EmbeddedColour: not null } ? ReadingAuthority.Embedded : ReadingAuthority.Role
             );
@@ -94,7 +94,7 @@ public static class UsualReading
             return new(
                 kind,
                 ColourSpace.Raw.Id,
-                facts.Channels.Count(c => c != "A") == 2 ? "rg" : "rgb",
+                facts.Channels.Count(c => c != "A") == 2 ? MapChannel.Rg : MapChannel.Rgb,
                 normalY,
                 Reason: "directions are a measurement, left alone" + notice
             );
@@ -102,7 +102,7 @@ public static class UsualReading
         return new(
             kind,
             ColourSpace.Raw.Id,
-            packedChannel ?? "luminance",
+            packedChannel ?? MapChannel.Luminance,
             Midpoint: midpoint,
             Reason: $"{role.Label()} is a measurement that steers the surface, left alone{notice}"
         );
@@ -111,7 +111,7 @@ public static class UsualReading
     /// <summary>
     /// The space that files of a kind are usually in: measurements raw, integers sRGB, floats linear with the primaries of their tag.
     /// </summary>
-    public static string Space(ReadingKind kind, bool isFloat, string? tag) =>
+    public static SpaceId Space(ReadingKind kind, bool isFloat, string? tag) =>
         kind != ReadingKind.Colour ? ColourSpace.Raw.Id
         : !isFloat ? ColourSpace.SrgbTexture.Id
         : tag is not null && SpaceOfTag(tag) is { } tagged ? tagged.Id

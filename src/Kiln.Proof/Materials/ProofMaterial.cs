@@ -222,7 +222,7 @@ public sealed class ProofMaterial
         DialectProfile profile,
         MapTextures maps,
         int? longest = null,
-        Func<string, string>? spaceOf = null,
+        Func<string, SpaceId>? spaceOf = null,
         CancellationToken cancel = default
     )
     {

@@ -1,4 +1,5 @@
 using Kiln.Colour;
+using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
@@ -25,7 +26,7 @@ public static class PreviewPicture
         Network network,
         DialectProfile profile,
         MapTextures maps,
-        Func<string, string>? spaceOf = null,
+        Func<string, SpaceId>? spaceOf = null,
         Func<Action, Task>? schedule = null,
         CancellationToken cancel = default
     )

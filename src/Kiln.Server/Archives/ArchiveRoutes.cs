@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using Kiln.Analysis.Consistency;
 using Kiln.Dialects.Lowering;
+using Kiln.Looks.Ids;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
@@ -16,14 +17,14 @@ namespace Kiln.Server.Archives;
 public sealed record WaitingArchive(Guid Token, ArchivePlan Plan);
 
 /// <param name="AsCopies">Looks that are here with something else in them and come in as looks of their own.</param>
-public sealed record ImportOptions(IReadOnlyList<Guid> AsCopies);
+public sealed record ImportOptions(IReadOnlyList<LookId> AsCopies);
 
 public sealed record ImportedArchive(string Collection, int Looks);
 
 /// <summary>Collections as archives for another server: saved, opened and looked at, brought in.</summary>
 public sealed class ArchiveRoutes(KilnSettings settings, ArchiveImport bringing)
 {
-    private sealed record Waiting(Guid Person, OpenedArchive Archive);
+    private sealed record Waiting(PersonId Person, OpenedArchive Archive);
 
     private readonly ConcurrentDictionary<Guid, Waiting> waiting = new();
 
@@ -31,7 +32,7 @@ public sealed class ArchiveRoutes(KilnSettings settings, ArchiveImport bringing)
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/collections/{id:guid}/archive", async (Guid id, CollectionRepository collections, ArchiveWriter writer) =>
+        api.MapGet("/collections/{id:guid}/archive", async (CollectionId id, CollectionRepository collections, ArchiveWriter writer) =>
             {
                 var name = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)?.Name
                     ?? throw new MissingException("collection.missing", "There is no such collection.");
@@ -101,7 +102,7 @@ public sealed class ArchiveRoutes(KilnSettings settings, ArchiveImport bringing)
         return new(own.Archive.Header.Collection.Name, assigned);
     }
 
-    private bool Discard(Guid token, Guid person)
+    private bool Discard(Guid token, PersonId person)
     {
         if (!waiting.TryGetValue(token, out var own) || own.Person != person || !waiting.TryRemove(token, out _))
             return false;

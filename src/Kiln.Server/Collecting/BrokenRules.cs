@@ -4,6 +4,7 @@ using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
+using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Store;
 using Kiln.Store.Collections;
@@ -45,7 +46,7 @@ public sealed class BrokenRules(RuleRepository ruleRepository, Consistency consi
     }
 
     /// <summary>The rules that a variant breaks; rules about names are for looks.</summary>
-    public async Task<IReadOnlyList<BrokenRule>> OfVariantAsync(Guid look, Look variant, WorkingSpace working)
+    public async Task<IReadOnlyList<BrokenRule>> OfVariantAsync(LookId look, Look variant, WorkingSpace working)
     {
         var rules = await ruleRepository.OfLookAsync(look);
         if (rules.Count == 0)

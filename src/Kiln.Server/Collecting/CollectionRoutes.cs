@@ -3,6 +3,7 @@ using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
@@ -18,10 +19,10 @@ namespace Kiln.Server.Collecting;
 public sealed record NewCollection(string Name);
 
 /// <summary>Looks of a collection that belong into one of its sections; an empty name takes them out of theirs.</summary>
-public sealed record SectionOfLooks(string Section, IReadOnlyList<Guid> Looks);
+public sealed record SectionOfLooks(string Section, IReadOnlyList<LookId> Looks);
 
 /// <summary>The collection and the dialect whose trims are set.</summary>
-public sealed record TrimsPlace([FromRoute(Name = "id")] Guid Id, [FromRoute(Name = "dialect")] string Dialect);
+public sealed record TrimsPlace([FromRoute(Name = "id")] CollectionId Id, [FromRoute(Name = "dialect")] string Dialect);
 
 /// <summary>Collections and what lies in them.</summary>
 public static class CollectionRoutes
@@ -41,7 +42,9 @@ public static class CollectionRoutes
             })
             .RequireAuthorization(Access.Works)
             .WithName("createCollection");
-        group.MapGet("/{id:guid}/trims", (Guid id, LookContextRepository contexts) => contexts.TrimsAsync(id)).WithName("houseTrims");
+        group
+            .MapGet("/{id:guid}/trims", (CollectionId id, LookContextRepository contexts) => contexts.TrimsAsync(id))
+            .WithName("houseTrims");
         group
             .MapPut(
                 "/{id:guid}/trims/{dialect}",
@@ -51,15 +54,21 @@ public static class CollectionRoutes
             .RequireAuthorization(Access.Leads)
             .WithName("setHouseTrims");
         group
-            .MapPut("/{id:guid}/working-space", async (Guid id, ChosenSpace choice, LookContextRepository spaces) =>
+            .MapPut("/{id:guid}/working-space", async (CollectionId id, ChosenSpace choice, LookContextRepository spaces) =>
                 await spaces.SetForCollectionAsync(id, choice.Id is { } space ? WorkingSpace.Find(space) : null)
                     ? Results.NoContent()
                     : Results.NotFound()
             )
             .RequireAuthorization(Access.Works)
             .WithName("collectionWorkingSpace");
+        MapLooks(group);
+    }
+
+    /// <summary>Which looks are in a collection, and in which of its sections.</summary>
+    private static void MapLooks(RouteGroupBuilder group)
+    {
         group
-            .MapPut("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, CollectionRepository c) =>
+            .MapPut("/{id:guid}/looks/{look:guid}", async (CollectionId id, LookId look, CollectionRepository c) =>
             {
                 await c.AddAsync(id, look);
                 return Results.NoContent();
@@ -67,7 +76,7 @@ public static class CollectionRoutes
             .RequireAuthorization(Access.Works)
             .WithName("addToCollection");
         group
-            .MapPut("/{id:guid}/sections", async (Guid id, SectionOfLooks request, CollectionRepository c) =>
+            .MapPut("/{id:guid}/sections", async (CollectionId id, SectionOfLooks request, CollectionRepository c) =>
             {
                 var section = request.Section.Trim();
                 if (section.Length > 80 || section.Any(char.IsControl))
@@ -78,7 +87,7 @@ public static class CollectionRoutes
             .RequireAuthorization(Access.Works)
             .WithName("setSection");
         group
-            .MapDelete("/{id:guid}/looks/{look:guid}", async (Guid id, Guid look, CollectionRepository c) =>
+            .MapDelete("/{id:guid}/looks/{look:guid}", async (CollectionId id, LookId look, CollectionRepository c) =>
             {
                 await c.RemoveAsync(id, look);
                 return Results.NoContent();
@@ -91,7 +100,7 @@ public static class CollectionRoutes
 /// <summary>A collection's own trims, set by leads and told to all who have one of its looks open.</summary>
 public sealed class CollectionTrims(LookContextRepository contexts, DialectProfiles profiles, IHubContext<ProgressHub> hub)
 {
-    public async Task<IReadOnlyList<StudioTrimsRow>> SetAsync(TrimsPlace place, Trim[] trims, Guid person)
+    public async Task<IReadOnlyList<StudioTrimsRow>> SetAsync(TrimsPlace place, Trim[] trims, PersonId person)
     {
         await contexts.SetTrimsAsync(place.Id, profiles.Find(place.Dialect).Id, [.. trims], person);
         await hub.Clients.All.SendAsync("collection", new { place.Id });

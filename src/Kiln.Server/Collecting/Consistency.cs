@@ -7,6 +7,7 @@ using Kiln.Analysis.Findings;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
+using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
@@ -50,9 +51,9 @@ public sealed class Consistency(
     private readonly SemaphoreSlim one = new(1);
 
     /// <summary>What is known of looks by now; the rest is measured from now on, and how many that are is told.</summary>
-    public async Task<(IReadOnlyDictionary<Guid, MeasuredLook> Known, int Pending)> OfAsync(IReadOnlyList<LookRow> rows)
+    public async Task<(IReadOnlyDictionary<LookId, MeasuredLook> Known, int Pending)> OfAsync(IReadOnlyList<LookRow> rows)
     {
-        var known = new Dictionary<Guid, MeasuredLook>();
+        var known = new Dictionary<LookId, MeasuredLook>();
         var pending = 0;
         foreach (var group in await GroupedAsync(rows))
         {

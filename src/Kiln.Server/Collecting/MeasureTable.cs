@@ -6,6 +6,7 @@ using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Exchange.Tables;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Store;
 using Kiln.Store.Looks;
 
@@ -25,7 +26,7 @@ public sealed record MeasureColumn(
 public sealed record MeasureCell(double? Value, double Score, bool IsOutlier);
 
 public sealed record MeasureRow(
-    Guid Id,
+    LookId Id,
     string Name,
     int Revision,
     IReadOnlyList<MeasureCell> Cells,
@@ -60,7 +61,7 @@ public static class MeasureTable
 
     public static CollectionTable Of(
         IReadOnlyList<LookRow> rows,
-        IReadOnlyDictionary<Guid, MeasuredLook> known,
+        IReadOnlyDictionary<LookId, MeasuredLook> known,
         int pending,
         CollectionRules? rules
     )

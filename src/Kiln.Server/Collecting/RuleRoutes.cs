@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using Kiln.Analysis.Consistency;
 using Kiln.Dialects.Profiles;
+using Kiln.Looks.Ids;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
@@ -14,7 +15,7 @@ namespace Kiln.Server.Collecting;
 public sealed record TriedRules(string Text, string? Name = null);
 
 /// <summary>A look whose rules would be kept or broken otherwise.</summary>
-public sealed record BrokenOtherwise(Guid Id, string Name, IReadOnlyList<string> Mended, IReadOnlyList<string> Broken);
+public sealed record BrokenOtherwise(LookId Id, string Name, IReadOnlyList<string> Mended, IReadOnlyList<string> Broken);
 
 /// <param name="Problem">Why the text cannot be read; null where it can.</param>
 /// <param name="NameFits">Whether the tried name follows the pattern; null without either.</param>
@@ -31,32 +32,39 @@ public static class RuleRoutes
         var group = api.MapGroup("/collections/{id:guid}");
         group.MapGet("/table", TableAsync).WithName("collectionTable");
         group
-            .MapGet("/table.csv", async (Guid id, LookListRepository looks, Consistency consistency, RuleRepository rules) =>
+            .MapGet("/table.csv", async (CollectionId id, LookListRepository looks, Consistency consistency, RuleRepository rules) =>
                 Results.Text(MeasureTable.Csv(await TableAsync(id, looks, consistency, rules)), "text/csv; charset=utf-8")
             )
             .WithName("collectionTableCsv");
         group
-            .MapGet("/rules", async (Guid id, RuleRepository rules) =>
+            .MapGet("/rules", async (CollectionId id, RuleRepository rules) =>
                 await rules.FindAsync(id) ?? new RulesRow(0, "", "", DateTime.UnixEpoch)
             )
             .WithName("collectionRules");
-        group.MapPost("/rules/try", (Guid id, TriedRules tried, RuleTrials rules) => rules.TryAsync(id, tried)).WithName("tryRules");
         group
-            .MapPut("/rules", (Guid id, NewRules request, RuleTrials rules, ClaimsPrincipal user) =>
+            .MapPost("/rules/try", (CollectionId id, TriedRules tried, RuleTrials rules) => rules.TryAsync(id, tried))
+            .WithName("tryRules");
+        group
+            .MapPut("/rules", (CollectionId id, NewRules request, RuleTrials rules, ClaimsPrincipal user) =>
                 rules.KeepAsync(id, request, user.PersonId())
             )
             .RequireAuthorization(Access.Leads)
             .WithName("keepRules");
     }
 
-    private static async Task<CollectionTable> TableAsync(Guid id, LookListRepository looks, Consistency consistency, RuleRepository rules)
+    private static async Task<CollectionTable> TableAsync(
+        CollectionId id,
+        LookListRepository looks,
+        Consistency consistency,
+        RuleRepository rules
+    )
     {
         var rows = await looks.DocumentsAsync(id);
         var (known, pending) = await consistency.OfAsync(rows);
         return MeasureTable.Of(rows, known, pending, await InForceAsync(id, rules));
     }
 
-    internal static async Task<CollectionRules?> InForceAsync(Guid id, RuleRepository rules) =>
+    internal static async Task<CollectionRules?> InForceAsync(CollectionId id, RuleRepository rules) =>
         (await rules.FindAsync(id))?.Text is { Length: > 0 } text ? CollectionRules.Read(text) : null;
 }
 
@@ -64,7 +72,7 @@ public static class RuleRoutes
 public sealed class RuleTrials(LookListRepository looks, Consistency consistency, RuleRepository ruleRepository, DialectProfiles profiles)
 {
     /// <exception cref="RulesConflictException">Somebody kept others in the meantime.</exception>
-    public Task<RulesRow> KeepAsync(Guid id, NewRules request, Guid person)
+    public Task<RulesRow> KeepAsync(CollectionId id, NewRules request, PersonId person)
     {
         // Asked for by name, so that one that is not here is told now.
         foreach (var dialect in CollectionRules.Read(request.Text).Dialects ?? [])
@@ -72,7 +80,7 @@ public sealed class RuleTrials(LookListRepository looks, Consistency consistency
         return ruleRepository.KeepAsync(id, request.Revision, request.Text, person);
     }
 
-    public async Task<RulesVerdict> TryAsync(Guid id, TriedRules tried)
+    public async Task<RulesVerdict> TryAsync(CollectionId id, TriedRules tried)
     {
         CollectionRules rules;
         try

@@ -2,6 +2,7 @@ using Kiln.Analysis.Consistency;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Evaluation;
+using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
@@ -14,18 +15,18 @@ using Kiln.Store.Looks;
 namespace Kiln.Server.Collecting;
 
 /// <summary>Looks to be made alike in a quantity: to a value, or to the median of what they have.</summary>
-public sealed record SamenessQuery(IReadOnlyList<Guid> Looks, string Quantity, double? Target = null);
+public sealed record SamenessQuery(IReadOnlyList<LookId> Looks, string Quantity, double? Target = null);
 
 /// <summary>
 /// What would be done to a look, and what comes of it as measured. Edit: null where nothing has to be done or can be; then Refused says why
 /// it cannot.
 /// </summary>
-public sealed record SamenessProposal(Guid Id, string Name, int Revision, double? Before, double? After, LookEdit? Edit, string? Refused);
+public sealed record SamenessProposal(LookId Id, string Name, int Revision, double? Before, double? After, LookEdit? Edit, string? Refused);
 
 public sealed record SamenessProposals(double Target, IReadOnlyList<SamenessProposal> Looks);
 
 /// <summary>An edit of one look among several, made on the revision that was seen.</summary>
-public sealed record OwnEdit(Guid Id, int Revision, LookEdit Edit);
+public sealed record OwnEdit(LookId Id, int Revision, LookEdit Edit);
 
 /// <summary>
 /// Sameness: looks brought to a common measure, proposed with numbers and pictures before anything is done; duplicates found.
@@ -61,7 +62,7 @@ public static class SamenessRoutes
                 }
             )
             .WithName("pictureAfter");
-        api.MapGet("/looks/duplicates", async (Guid? collection, LookListRepository list) =>
+        api.MapGet("/looks/duplicates", async (CollectionId? collection, LookListRepository list) =>
                 Duplicates.Among(
                     (await list.DocumentsAsync(collection))
                         .Select(r => (r.Id, r.Readable().Look))

@@ -3,6 +3,7 @@ using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Server.Packages;
@@ -32,7 +33,7 @@ public static class VersionRoutes
     {
         var group = api.MapGroup("/looks/{id:guid}/versions");
         group
-            .MapGet("", async (Guid id, VersionRepository versions, HttpContext http) =>
+            .MapGet("", async (LookId id, VersionRepository versions, HttpContext http) =>
                 (await versions.ListAsync(id)).Where(v => http.User.Sees(v.State))
             )
             .WithName("lookVersions");
@@ -103,10 +104,10 @@ public static class VersionRoutes
 /// <summary>What a look is made under now: kept with each version, so that it is written the same for ever.</summary>
 public sealed class VersionContexts(LookContextRepository contexts, DialectProfiles profiles, ConfigRegistry colour)
 {
-    public async Task<VersionContext> OfAsync(Guid look)
+    public async Task<VersionContext> OfAsync(LookId look)
     {
         var names = ColourSpace
-            .All.Select(s => (s.Id, Name: colour.NameOf(s.Id)))
+            .All.Select(s => (Id: s.Id.Text, Name: colour.NameOf(s.Id)))
             .Where(s => s.Name != s.Id)
             .ToDictionary(s => s.Id, s => s.Name);
         var around = await contexts.OfLookAsync(look);

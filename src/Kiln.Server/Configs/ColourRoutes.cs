@@ -5,6 +5,7 @@ using Kiln.Colour.Spaces;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Readings;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
@@ -36,7 +37,7 @@ public sealed record ConfigFileRule(string Name, string? Space, string Condition
 public sealed record ConfigDisplayInfo(string Name, IReadOnlyList<string> Views);
 
 /// <summary>A config that was brought in, and whether it is in force.</summary>
-public sealed record KeptConfig(Guid Id, string Name, string Hash, string AddedBy, DateTime Created, bool InForce);
+public sealed record KeptConfig(ConfigId Id, string Name, string Hash, string AddedBy, DateTime Created, bool InForce);
 
 /// <param name="Title">"none" where none is in force.</param>
 /// <param name="Reference">What the config's scene reference was found to be.</param>
@@ -57,7 +58,7 @@ public sealed record ColourInfo(
 );
 
 /// <param name="Config">Null for none, or, with <paramref name="Environment"/>, for what OCIO names.</param>
-public sealed record ConfigChoice(Guid? Config, bool Environment = false);
+public sealed record ConfigChoice(ConfigId? Config, bool Environment = false);
 
 /// <summary>What a file name would be read as by the config's rules.</summary>
 public sealed record FileRuleTried(string? Rule, string? Space, string? SameAs);
@@ -106,7 +107,7 @@ public static class ColourRoutes
             .WithName("addColourConfig")
             .TakesFiles();
         group
-            .MapDelete("/configs/{id:guid}", async (Guid id, ConfigRegistry configs) =>
+            .MapDelete("/configs/{id:guid}", async (ConfigId id, ConfigRegistry configs) =>
                 await configs.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization(Access.Administers)
@@ -141,10 +142,10 @@ public static class ColourRoutes
             query.Text is { } text ? ColourText.Read(text)
             : query.Hex is { } hex ? ColourValue.FromHex(hex)
             : new(query.R, query.G, query.B, ColourSpace.Find(query.Space ?? query.To ?? "").Id);
-        var to = query.To ?? colour.Space;
+        SpaceId to = query.To ?? colour.Space.Text;
         var there = colour.In(ColourSpace.Find(to));
         var shown = ColourText.HexOf(colour);
-        return new(there.X, there.Y, there.Z, to, shown, shown is not null);
+        return new(there.X, there.Y, there.Z, to.Text, shown, shown is not null);
     }
 
     private static async Task<ColourInfo> InfoAsync(ConfigRegistry configs, ColourConfigRepository stored)
@@ -172,7 +173,7 @@ public static class ColourRoutes
                     s.Space.Encoding,
                     s.Space.IsData,
                     s.Space.IsDisplay,
-                    names.OursFor(s.Space.Name),
+                    names.OursFor(s.Space.Name)?.Text,
                     Fault(s),
                     s.Space.Description
                 )),
@@ -237,18 +238,18 @@ public static class ColourRoutes
         }
         var inUse = await SpacesInUseAsync(looks);
         var renamed = inUse
-            .Select(s => new RenamedSpace(s, configs.NameOf(s), names?.NameOf(s) ?? s))
+            .Select(s => new RenamedSpace(s.Text, configs.NameOf(s), names?.NameOf(s) ?? s.Text))
             .Where(r => r.Before != r.After)
             .ToList();
         var touched = renamed.Select(r => r.Space).ToHashSet();
         var count = (await looks.DocumentsAsync())
             .Select(l => l.Readable().Look)
             .OfType<Look>()
-            .Count(l => LookReadings.Of(l).Any(r => touched.Contains(r.Space)));
+            .Count(l => LookReadings.Of(l).Any(r => touched.Contains(r.Space.Text)));
         return Results.Ok(new ConfigEffect(title, renamed, count, names?.Config.Spaces.Count(s => !s.CanRead && !s.CanWrite) ?? 0));
     }
 
-    private static async Task<IReadOnlyList<string>> SpacesInUseAsync(LookListRepository looks) =>
+    private static async Task<IReadOnlyList<SpaceId>> SpacesInUseAsync(LookListRepository looks) =>
         [
             .. (await looks.DocumentsAsync())
                 .Select(l => l.Readable().Look)
@@ -256,11 +257,11 @@ public static class ColourRoutes
                 .SelectMany(LookReadings.Of)
                 .Select(r => r.Space)
                 .Distinct()
-                .Order(StringComparer.Ordinal),
+                .OrderBy(s => s.Text, StringComparer.Ordinal),
         ];
 
     private static FileRuleTried Tried(string name, ConfigNames? names) =>
         names is not null && FileRules.Find(names.Config, name) is { } answer
-            ? new(answer.Rule, answer.Space, names.OursFor(answer.Space))
+            ? new(answer.Rule, answer.Space, names.OursFor(answer.Space)?.Text)
             : new(null, null, null);
 }

@@ -2,7 +2,9 @@ using System.Globalization;
 using System.IO.Compression;
 using Kiln.Colour;
 using Kiln.Colour.Configs;
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Server.Platform;
 using Kiln.Store;
 using Kiln.Store.Studio;
@@ -11,7 +13,7 @@ namespace Kiln.Server.Configs;
 
 /// <param name="Reason">Why it is this one, in words.</param>
 /// <param name="Fault">Why the one that should be in force cannot be; then none is.</param>
-public sealed record ConfigInForce(ConfigNames? Names, Guid? Id, string Title, string Reason, string? Fault);
+public sealed record ConfigInForce(ConfigNames? Names, ConfigId? Id, string Title, string Reason, string? Fault);
 
 /// <summary>Which config is in force: what was chosen in Studio, else what the environment variable OCIO names, else none.</summary>
 public sealed class ConfigRegistry(ColourConfigRepository configs, KilnSettings settings)
@@ -30,7 +32,7 @@ public sealed class ConfigRegistry(ColourConfigRepository configs, KilnSettings 
     public LookColour Remembered => new(Current.Title, Current.Names?.Config.Hash);
 
     /// <summary>Our config's name for one of our spaces, ours where there is none.</summary>
-    public string NameOf(string space) => Current.Names?.NameOf(space) ?? space;
+    public string NameOf(SpaceId space) => Current.Names?.NameOf(space) ?? space.Text;
 
     /// <summary>Looks again which config is in force. A config that cannot be used is said to be so and leaves none in force.</summary>
     public async Task RefreshAsync()
@@ -58,7 +60,7 @@ public sealed class ConfigRegistry(ColourConfigRepository configs, KilnSettings 
 
     public string Place(ColourConfigRow row) => Path.Combine(root, row.Id.ToString("N"), row.File);
 
-    private static ConfigInForce Opened(string path, Guid? id, string title, string why)
+    private static ConfigInForce Opened(string path, ConfigId? id, string title, string why)
     {
         try
         {
@@ -75,9 +77,9 @@ public sealed class ConfigRegistry(ColourConfigRepository configs, KilnSettings 
 
     /// <summary>Takes a config, alone or as an archive with its tables; it is opened before it is kept.</summary>
     /// <exception cref="ConfigException">The file is no config, or the archive holds none or several.</exception>
-    public async Task<Guid> TakeAsync(string name, Stream body, Guid person, CancellationToken cancel)
+    public async Task<ConfigId> TakeAsync(string name, Stream body, PersonId person, CancellationToken cancel)
     {
-        var id = Guid.CreateVersion7();
+        var id = Ids.New<ConfigId>();
         var folder = Directory.CreateDirectory(Path.Combine(root, id.ToString("N"))).FullName;
         try
         {
@@ -96,7 +98,7 @@ public sealed class ConfigRegistry(ColourConfigRepository configs, KilnSettings 
         }
     }
 
-    public async Task<bool> RemoveAsync(Guid id)
+    public async Task<bool> RemoveAsync(ConfigId id)
     {
         if (Current.Id == id)
             throw new ConfigException("This config is in force; choose another one first.");

@@ -29,6 +29,7 @@ public sealed record Correction(
         var sets = result
             .Sets.Select(s => s with { Maps = [.. s.Maps.Where(m => !Mine(m))], Alternates = [.. s.Alternates.Where(a => !Mine(a.Map))] })
             .ToList();
+        var aside = result.Sets.SelectMany(s => s.Alternates).Where(a => Mine(a.Map)).ToList();
         var unsorted = result.Unsorted.Where(u => u.Path != Path).ToList();
         if (ToSet is null || ToRole is null && Channels is not { Count: > 0 })
         {
@@ -40,7 +41,9 @@ public sealed record Correction(
             throw new DeliveryException($"There is no surface '{ToSet}' in this delivery.");
         var set = sets[index];
         foreach (
-            var (channel, role) in Channels is { Count: > 0 } ? Channels.Select(c => ((string?)c.Key, c.Value)) : [(null, ToRole!.Value)]
+            var (channel, role) in Channels is { Count: > 0 }
+                ? Channels.Select(c => ((MapChannel?)ChannelOf(c.Key), c.Value))
+                : [(null, ToRole!.Value)]
         )
         {
             var reading = ReadingFor(taken, role, channel);
@@ -55,8 +58,10 @@ public sealed record Correction(
                 ReflectionWord = null,
                 BesideReflection = null,
             };
-            // What stood in the cell becomes an alternate, so nothing is lost.
-            var displaced = set.Maps.Where(m => m.Role == role && m.Udim == taken.Udim).ToList();
+            // What stood in the cell becomes an alternate, so nothing is lost; so does what says the same in the other way: roughness,
+            // where the glossiness that was its alternate is chosen.
+            var otherWay = aside.Any(a => a.Map.Role == role) ? AlternateChoice.OtherWay(role) : null;
+            var displaced = set.Maps.Where(m => m.Role == role && m.Udim == taken.Udim || m.Role == otherWay).ToList();
             set = set with
             {
                 Maps = [.. set.Maps.Except(displaced).Append(placed).OrderBy(m => m.Role).ThenBy(m => m.Udim)],
@@ -77,8 +82,13 @@ public sealed record Correction(
                 : [.. result.ReflectionPairs.Where(p => p.Reflection != Path && p.Specular != Path)],
         };
 
+    private static MapChannel ChannelOf(string word) =>
+        MapChannels.TryParse(word, out var channel)
+            ? channel
+            : throw new DeliveryException($"'{word}' is no channel of a picture; r, g, b, a and rgb are.");
+
     /// <summary>The usual reading of a role for a file that a person placed.</summary>
-    internal static Reading ReadingFor(PlacedMap map, MapRole role, string? channel)
+    internal static Reading ReadingFor(PlacedMap map, MapRole role, MapChannel? channel)
     {
         var facts = new PictureFacts(
             Enum.Parse<Pixels.Decoding.PictureFormat>(map.File.Format, true),
@@ -109,8 +119,8 @@ public sealed record Correction(
             : new(
                 Path,
                 MapRole.BaseColor,
-                "rgb",
-                new Reading(ReadingKind.Colour, "srgb_texture", "rgb"),
+                MapChannel.Rgb,
+                new Reading(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb),
                 null,
                 null,
                 loose.Width,

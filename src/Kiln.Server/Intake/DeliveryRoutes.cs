@@ -4,6 +4,7 @@ using Hangfire;
 using Kiln.Intake;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Naming;
+using Kiln.Looks.Ids;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
@@ -17,7 +18,7 @@ namespace Kiln.Server.Intake;
 public sealed record NewDelivery(string Name);
 
 public sealed record DeliveryInfo(
-    Guid Id,
+    DeliveryId Id,
     string Name,
     string State,
     string? Message,
@@ -33,7 +34,7 @@ public sealed record Corrected(DeliveryInfo Delivery, NamingRule? Offer, [proper
 
 public sealed record WireRequest(string[]? Sets, string? Collection);
 
-public sealed record WiredLook(Guid Id, string Name);
+public sealed record WiredLook(LookId Id, string Name);
 
 /// <summary>Bringing deliveries in: create, send files one by one, analyse, correct, wire.</summary>
 public static class DeliveryRoutes
@@ -43,7 +44,7 @@ public static class DeliveryRoutes
         var group = api.MapGroup("/deliveries");
         group.MapGet("", async (DeliveryRepository d) => (await d.ListAsync()).Select(Info)).WithName("listDeliveries");
         group
-            .MapGet("/{id:guid}", async (Guid id, DeliveryRepository d) =>
+            .MapGet("/{id:guid}", async (DeliveryId id, DeliveryRepository d) =>
                 await d.FindAsync(id) is { } row ? Results.Ok(Info(row)) : Results.NotFound()
             )
             .Produces<DeliveryInfo>()
@@ -65,7 +66,7 @@ public static class DeliveryRoutes
         group.MapPost("/{id:guid}/resume", ResumeAsync).RequireAuthorization(Access.Works).WithName("resumeDelivery");
         group.MapPost("/{id:guid}/answer", AnswerAsync).RequireAuthorization(Access.Works).WithName("answerQuestion");
         group
-            .MapDelete("/{id:guid}", async (Guid id, DeliveryRepository d, RunningIntakes running, Uploads uploads) =>
+            .MapDelete("/{id:guid}", async (DeliveryId id, DeliveryRepository d, RunningIntakes running, Uploads uploads) =>
             {
                 if (!await d.DeleteAsync(id))
                     return Results.NotFound();
@@ -78,7 +79,7 @@ public static class DeliveryRoutes
         group.MapPost("/{id:guid}/move", MoveAsync).RequireAuthorization(Access.Works).WithName("moveFile");
         group.MapPost("/{id:guid}/surfaces", MakeSurfaceAsync).RequireAuthorization(Access.Works).WithName("makeSurface");
         group
-            .MapPost("/{id:guid}/reflections", async (Guid id, ReflectionAnswer answer, DeliveryRepository d) =>
+            .MapPost("/{id:guid}/reflections", async (DeliveryId id, ReflectionAnswer answer, DeliveryRepository d) =>
             {
                 await d.ChangeAsync(id, answer.Apply);
                 return Info((await d.FindAsync(id))!);
@@ -86,7 +87,7 @@ public static class DeliveryRoutes
             .RequireAuthorization(Access.Works)
             .WithName("answerReflections");
         group
-            .MapPost("/{id:guid}/wire", (Guid id, WireRequest request, DeliveryWiring wiring, ClaimsPrincipal user) =>
+            .MapPost("/{id:guid}/wire", (DeliveryId id, WireRequest request, DeliveryWiring wiring, ClaimsPrincipal user) =>
                 wiring.WireAsync(id, request, user.PersonId())
             )
             .RequireAuthorization(Access.Works)
@@ -96,7 +97,12 @@ public static class DeliveryRoutes
     internal static DeliveryInfo Info(DeliveryRow row) =>
         new(row.Id, row.Name, row.State, row.Message, row.Files, row.Bytes, row.Created, row.Source is not null, row.Intake());
 
-    private static async Task<IResult> AnalyseAsync(Guid id, DeliveryRepository deliveries, Uploads uploads, IBackgroundJobClient jobs)
+    private static async Task<IResult> AnalyseAsync(
+        DeliveryId id,
+        DeliveryRepository deliveries,
+        Uploads uploads,
+        IBackgroundJobClient jobs
+    )
     {
         if (uploads.Incomplete(id) is { Count: > 0 } missing)
             throw new DeliveryException(
@@ -106,11 +112,11 @@ public static class DeliveryRoutes
             throw new DeliveryException("The delivery is empty; send at least one file first.");
         if (!await deliveries.AdvanceAsync(id, "receiving", "analysing"))
             return Problems.Of(409, "delivery.state", "This delivery is analysed already, or was cancelled.");
-        jobs.Enqueue<IntakeJob>(j => j.RunAsync(id, CancellationToken.None));
+        jobs.Enqueue<IntakeJob>(j => j.RunAsync(id.Value, CancellationToken.None));
         return Results.Accepted();
     }
 
-    private static async Task<IResult> CancelAsync(Guid id, DeliveryRepository deliveries, RunningIntakes running, Uploads uploads)
+    private static async Task<IResult> CancelAsync(DeliveryId id, DeliveryRepository deliveries, RunningIntakes running, Uploads uploads)
     {
         if (await deliveries.FindAsync(id) is not { State: "receiving" or "analysing" or "paused" })
             return Problems.Of(409, "delivery.state", "This delivery is finished; there is nothing to cancel.");
@@ -120,7 +126,7 @@ public static class DeliveryRoutes
         return Results.NoContent();
     }
 
-    private static async Task<IResult> PauseAsync(Guid id, DeliveryRepository deliveries, RunningIntakes running)
+    private static async Task<IResult> PauseAsync(DeliveryId id, DeliveryRepository deliveries, RunningIntakes running)
     {
         if (!await deliveries.AdvanceAsync(id, "analysing", "paused"))
             return Problems.Of(409, "delivery.state", "This delivery is not being analysed; there is nothing to pause.");
@@ -128,11 +134,11 @@ public static class DeliveryRoutes
         return Results.NoContent();
     }
 
-    private static async Task<IResult> ResumeAsync(Guid id, DeliveryRepository deliveries, IBackgroundJobClient jobs)
+    private static async Task<IResult> ResumeAsync(DeliveryId id, DeliveryRepository deliveries, IBackgroundJobClient jobs)
     {
         if (!await deliveries.AdvanceAsync(id, "paused", "analysing"))
             return Problems.Of(409, "delivery.state", "This delivery does not wait; there is nothing to resume.");
-        jobs.Enqueue<IntakeJob>(j => j.RunAsync(id, CancellationToken.None));
+        jobs.Enqueue<IntakeJob>(j => j.RunAsync(id.Value, CancellationToken.None));
         return Results.Accepted();
     }
 
@@ -166,7 +172,7 @@ public static class DeliveryRoutes
 }
 
 /// <summary>One delivery as a request meets it.</summary>
-public sealed record DeliveryRequest([FromRoute(Name = "id")] Guid Id, HttpContext Http, DeliveryRepository Deliveries)
+public sealed record DeliveryRequest([FromRoute(Name = "id")] DeliveryId Id, HttpContext Http, DeliveryRepository Deliveries)
 {
     /// <summary>What is known of it now.</summary>
     public async Task<DeliveryInfo> InfoAsync() => DeliveryRoutes.Info((await Deliveries.FindAsync(Id))!);

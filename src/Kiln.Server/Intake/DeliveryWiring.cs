@@ -1,5 +1,6 @@
 using Kiln.Intake.Listing;
 using Kiln.Intake.Wiring;
+using Kiln.Looks.Ids;
 using Kiln.Server.Configs;
 using Kiln.Store.Collections;
 using Kiln.Store.Intake;
@@ -16,12 +17,12 @@ public sealed class DeliveryWiring(
 )
 {
     /// <exception cref="DeliveryException">The delivery is not there or not analysed.</exception>
-    public async Task<IReadOnlyList<WiredLook>> WireAsync(Guid id, WireRequest request, Guid person)
+    public async Task<IReadOnlyList<WiredLook>> WireAsync(DeliveryId id, WireRequest request, PersonId person)
     {
         var result = (await deliveries.FindAsync(id))?.Intake()
             ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
         var chosen = result.Sets.Where(s => request.Sets is null ? s.Ready : request.Sets.Contains(s.Name)).ToList();
-        var collection = request.Collection is { Length: > 0 } name ? await collections.EnsureAsync(name) : (Guid?)null;
+        var collection = request.Collection is { Length: > 0 } name ? await collections.EnsureAsync(name) : (CollectionId?)null;
         var wired = new List<WiredLook>();
         foreach (var set in chosen)
         {

@@ -3,6 +3,7 @@ using Hangfire;
 using Kiln.Intake;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Naming;
+using Kiln.Looks.Ids;
 using Kiln.Pixels.Decoding;
 using Kiln.Server.Configs;
 using Kiln.Server.Platform;
@@ -16,24 +17,24 @@ namespace Kiln.Server.Intake;
 /// <summary>Which intakes run in this process, so that they can be stopped; one delivery has one run at a time.</summary>
 public sealed class RunningIntakes
 {
-    private readonly ConcurrentDictionary<Guid, CancellationTokenSource> running = new();
-    private readonly ConcurrentDictionary<Guid, SemaphoreSlim> gates = new();
+    private readonly ConcurrentDictionary<DeliveryId, CancellationTokenSource> running = new();
+    private readonly ConcurrentDictionary<DeliveryId, SemaphoreSlim> gates = new();
 
     /// <summary>Begins a run once an earlier one of the same delivery, stopped a moment ago, has cleared away.</summary>
-    public async Task<CancellationTokenSource> BeginAsync(Guid id, CancellationToken outer)
+    public async Task<CancellationTokenSource> BeginAsync(DeliveryId id, CancellationToken outer)
     {
         await gates.GetOrAdd(id, _ => new(1)).WaitAsync(outer);
         return running[id] = CancellationTokenSource.CreateLinkedTokenSource(outer);
     }
 
-    public void End(Guid id)
+    public void End(DeliveryId id)
     {
         running.TryRemove(id, out _);
         gates[id].Release();
     }
 
     /// <summary>Stops the run and waits until it has cleared away, so that its files can be removed.</summary>
-    public async Task StoppedAsync(Guid id)
+    public async Task StoppedAsync(DeliveryId id)
     {
         Stop(id);
         if (!gates.TryGetValue(id, out var gate))
@@ -43,7 +44,7 @@ public sealed class RunningIntakes
     }
 
     /// <summary>Tells the run to stop, where there is one.</summary>
-    public void Stop(Guid id)
+    public void Stop(DeliveryId id)
     {
         try
         {
@@ -70,9 +71,11 @@ public sealed class IntakeJob(
     ILogger<IntakeJob> log
 )
 {
+    /// <param name="named">As the queue stores it, in the orders of earlier releases too.</param>
     [AutomaticRetry(Attempts = 0), Queue(JobQueues.Light)]
-    public async Task RunAsync(Guid id, CancellationToken cancel)
+    public async Task RunAsync(Guid named, CancellationToken cancel)
     {
+        var id = DeliveryId.From(named);
         using var stop = await running.BeginAsync(id, cancel);
         try
         {
@@ -149,7 +152,7 @@ public sealed class IntakeJob(
         return Directory.GetFileSystemEntries(folder) is [var only] && File.Exists(only) ? only : folder;
     }
 
-    private Task TellAsync(Guid id, string state, string stage, int done, int total) =>
+    private Task TellAsync(DeliveryId id, string state, string stage, int done, int total) =>
         hub.Clients.All.SendAsync("delivery", new DeliveryProgress(id, state, stage, done, total));
 
     private sealed class Relay(Action<IntakeProgress> report) : IProgress<IntakeProgress>

@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Naming;
+using Kiln.Looks.Ids;
 using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
 using Kiln.Store;
@@ -63,13 +64,13 @@ public static class NamingRoutes
             .RequireAuthorization(Access.Works)
             .WithName("addNamingRule");
         group
-            .MapPost("/rules/{id:guid}/switch", async (Guid id, RuleSwitch change, NamingRuleRepository rules) =>
+            .MapPost("/rules/{id:guid}/switch", async (NamingRuleId id, RuleSwitch change, NamingRuleRepository rules) =>
                 await rules.SwitchAsync(id, change.Enabled) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization(Access.Works)
             .WithName("switchNamingRule");
         group
-            .MapDelete("/rules/{id:guid}", async (Guid id, NamingRuleRepository rules) =>
+            .MapDelete("/rules/{id:guid}", async (NamingRuleId id, NamingRuleRepository rules) =>
                 await rules.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization(Access.Works)
@@ -108,7 +109,7 @@ public static class NamingRoutes
             throw new DeliveryException(fault);
         var inForce = await rules.InForceAsync();
         var (before, after) = (NamingTables.With(inForce), NamingTables.With([.. inForce, rule]));
-        var changes = new List<(Guid Delivery, NamingChange Change)>();
+        var changes = new List<(DeliveryId Delivery, NamingChange Change)>();
         foreach (var (delivery, name, path) in await deliveries.PathsAsync())
             changes.AddRange(NamingEffects.Between(before, after, [path]).Select(c => (delivery, c with { Path = $"{name}: {c.Path}" })));
         return new(changes.Count, changes.Select(c => c.Delivery).Distinct().Count(), [.. changes.Take(MostChanges).Select(c => c.Change)]);

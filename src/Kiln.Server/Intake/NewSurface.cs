@@ -3,6 +3,7 @@ using Kiln.Intake.Listing;
 using Kiln.Intake.Naming;
 using Kiln.Intake.Sets;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Readings;
 using Kiln.Pixels.Decoding;
 using Kiln.Store;
@@ -111,7 +112,7 @@ public sealed record NewSurface(string? Name, string[] Paths, MapRole? Role)
 public sealed class SurfaceMaking(DeliveryRepository deliveries, ContentStore store, IPictureDecoder decoder, NamingRuleRepository rules)
 {
     /// <exception cref="DeliveryException">The delivery is not there or not analysed, or the pictures make no surface.</exception>
-    public async Task MakeAsync(Guid id, NewSurface surface, CancellationToken cancel)
+    public async Task MakeAsync(DeliveryId id, NewSurface surface, CancellationToken cancel)
     {
         var before = (await deliveries.FindAsync(id))?.Intake()
             ?? throw new DeliveryException("The delivery is not there or not analysed yet.");

@@ -1,5 +1,6 @@
 using Kiln.Intake.Relinking;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Store;
@@ -20,7 +21,7 @@ public static class RelinkRoutes
     private const int MostCandidates = 8;
 
     public static void Map(RouteGroupBuilder api) =>
-        api.MapGet("/looks/{id:guid}/relink", async (Guid id, LookRepository looks, DeliveryRepository deliveries, ContentStore store) =>
+        api.MapGet("/looks/{id:guid}/relink", async (LookId id, LookRepository looks, DeliveryRepository deliveries, ContentStore store) =>
             {
                 if (await looks.FindAsync(id) is not { } row)
                     return Results.NotFound();

@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using Hangfire;
 using Kiln.Intake.Listing;
+using Kiln.Looks.Ids;
 using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
 using Kiln.Store;
@@ -13,7 +14,7 @@ public sealed record NewServerFolder(string Path, string? Name);
 /// <param name="Path">Relative to the registered folder, / between parts.</param>
 public sealed record FolderEntry(string Path, string Name, bool IsArchive, int Files);
 
-public sealed record FromFolder(Guid Folder, string Path);
+public sealed record FromFolder(FolderId Folder, string Path);
 
 /// <summary>Folders of the server: an admin says which, artists take deliveries from them; nothing outside can be reached.</summary>
 public static class ServerFolderRoutes
@@ -26,13 +27,13 @@ public static class ServerFolderRoutes
         group.MapGet("", (ServerFolderRepository folders) => folders.ListAsync()).WithName("listServerFolders");
         group.MapPost("", AddAsync).RequireAuthorization(Access.Administers).WithName("addServerFolder");
         group
-            .MapDelete("/{id:guid}", async (Guid id, ServerFolderRepository folders) =>
+            .MapDelete("/{id:guid}", async (FolderId id, ServerFolderRepository folders) =>
                 await folders.DeleteAsync(id) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization(Access.Administers)
             .WithName("removeServerFolder");
         group
-            .MapGet("/{id:guid}/entries", async (Guid id, ServerFolderRepository folders, string path = "") =>
+            .MapGet("/{id:guid}/entries", async (FolderId id, ServerFolderRepository folders, string path = "") =>
                 await folders.FindAsync(id) is { } folder ? Results.Ok(Entries(folder, path)) : Results.NotFound()
             )
             .Produces<FolderEntry[]>()
@@ -48,7 +49,7 @@ public static class ServerFolderRoutes
         if (path == "/")
             throw new DeliveryException("The whole server cannot be a folder for deliveries; choose a folder that holds nothing else.");
         var folder = new ServerFolder(
-            Guid.CreateVersion7(),
+            Ids.New<FolderId>(),
             string.IsNullOrWhiteSpace(request.Name) ? Path.GetFileName(path) : request.Name.Trim(),
             path
         );
@@ -135,11 +136,11 @@ public static class ServerFolderRoutes
 /// <summary>Deliveries that lie on the server: analysed where they are, copied by nobody.</summary>
 public sealed class DeliveryTaking(DeliveryRepository deliveries, IBackgroundJobClient jobs)
 {
-    public async Task<DeliveryRow> FromServerAsync(string name, string place, Guid person)
+    public async Task<DeliveryRow> FromServerAsync(string name, string place, PersonId person)
     {
         var id = await deliveries.CreateAsync(name, person, place);
         await deliveries.AdvanceAsync(id, "receiving", "analysing");
-        jobs.Enqueue<IntakeJob>(j => j.RunAsync(id, CancellationToken.None));
+        jobs.Enqueue<IntakeJob>(j => j.RunAsync(id.Value, CancellationToken.None));
         return (await deliveries.FindAsync(id))!;
     }
 }

@@ -1,4 +1,5 @@
 using Kiln.Intake.Listing;
+using Kiln.Looks.Ids;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
 using Kiln.Server.Platform.Security;
@@ -17,7 +18,7 @@ public static class UploadRoutes
     public static void Map(RouteGroupBuilder deliveries)
     {
         deliveries
-            .MapGet("/{id:guid}/files/{**path}", (Guid id, string path, Uploads uploads) =>
+            .MapGet("/{id:guid}/files/{**path}", (DeliveryId id, string path, Uploads uploads) =>
                 Progress(uploads.PlaceOf(id, path), uploads.PartOf(id, path))
             )
             .WithName("fileArrived");

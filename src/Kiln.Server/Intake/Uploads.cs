@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
 using Kiln.Intake.Listing;
+using Kiln.Looks.Ids;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
 
@@ -11,12 +12,12 @@ public sealed class Uploads(KilnSettings settings)
 {
     private readonly string root = Path.Combine(settings.Data, "uploads");
 
-    public string FolderOf(Guid delivery) => Path.Combine(root, delivery.ToString("N"), "in");
+    public string FolderOf(DeliveryId delivery) => Path.Combine(root, delivery.ToString("N"), "in");
 
     /// <summary>
     /// Where a file is while it arrives: outside of the delivery, so that no name that a person sends can be taken for it.
     /// </summary>
-    public string PartOf(Guid delivery, string path)
+    public string PartOf(DeliveryId delivery, string path)
     {
         var name = Convert.ToHexStringLower(
             SHA256.HashData(Encoding.UTF8.GetBytes(Path.GetRelativePath(FolderOf(delivery), PlaceOf(delivery, path))))
@@ -25,7 +26,7 @@ public sealed class Uploads(KilnSettings settings)
     }
 
     /// <summary>Begins to receive a file; what had arrived of it stays.</summary>
-    public FileStream Receive(Guid delivery, string path)
+    public FileStream Receive(DeliveryId delivery, string path)
     {
         var part = PartOf(delivery, path);
         Directory.CreateDirectory(Path.GetDirectoryName(part)!);
@@ -35,18 +36,18 @@ public sealed class Uploads(KilnSettings settings)
     }
 
     /// <summary>The file is whole and belongs to the delivery from now on.</summary>
-    public void Arrived(Guid delivery, string path)
+    public void Arrived(DeliveryId delivery, string path)
     {
         var part = PartOf(delivery, path);
         File.Move(part, PathFor(delivery, path));
         File.Delete(part + NameEnding);
     }
 
-    public string StagingOf(Guid delivery) => Path.Combine(root, delivery.ToString("N"), "unpacked");
+    public string StagingOf(DeliveryId delivery) => Path.Combine(root, delivery.ToString("N"), "unpacked");
 
     /// <summary>Where a file of a delivery is written, its folder made.</summary>
     /// <exception cref="DeliveryException">The path leads out of the delivery or holds characters that no name should.</exception>
-    public string PathFor(Guid delivery, string path)
+    public string PathFor(DeliveryId delivery, string path)
     {
         var full = PlaceOf(delivery, path);
         Directory.CreateDirectory(Path.GetDirectoryName(full)!);
@@ -55,7 +56,7 @@ public sealed class Uploads(KilnSettings settings)
 
     /// <summary>Where a file of a delivery lies or would lie; nothing is made.</summary>
     /// <exception cref="DeliveryException">The path leads out of the delivery or holds characters that no name should.</exception>
-    public string PlaceOf(Guid delivery, string path)
+    public string PlaceOf(DeliveryId delivery, string path)
     {
         var parts = path.Replace('\\', '/').Split('/', StringSplitOptions.RemoveEmptyEntries);
         if (
@@ -71,7 +72,7 @@ public sealed class Uploads(KilnSettings settings)
     /// Removes the files of a delivery: out of sight at once, even where a piece is still arriving; what clings to it goes at the next
     /// start.
     /// </summary>
-    public void Discard(Guid delivery)
+    public void Discard(DeliveryId delivery)
     {
         var folder = Path.Combine(root, delivery.ToString("N"));
         if (!Directory.Exists(folder))
@@ -89,26 +90,26 @@ public sealed class Uploads(KilnSettings settings)
     }
 
     /// <summary>What was unpacked for an analysis; it is unpacked anew when the analysis is taken up again.</summary>
-    public void DiscardStaging(Guid delivery)
+    public void DiscardStaging(DeliveryId delivery)
     {
         if (Directory.Exists(StagingOf(delivery)))
             Directory.Delete(StagingOf(delivery), recursive: true);
     }
 
     /// <summary>Removes the files of all deliveries but these, and what was half unpacked of these.</summary>
-    public void KeepOnly(IReadOnlySet<Guid> waiting)
+    public void KeepOnly(IReadOnlySet<DeliveryId> waiting)
     {
         if (!Directory.Exists(root))
             return;
         foreach (var folder in Directory.GetDirectories(root))
-            if (!Guid.TryParse(Path.GetFileName(folder), out var id) || !waiting.Contains(id))
+            if (!DeliveryId.TryParse(Path.GetFileName(folder), out var id) || !waiting.Contains(id))
                 Directory.Delete(folder, recursive: true);
             else
                 DiscardStaging(id);
     }
 
     /// <summary>Files that have begun to arrive and are not complete, by their path in the delivery.</summary>
-    public IReadOnlyList<string> Incomplete(Guid delivery) =>
+    public IReadOnlyList<string> Incomplete(DeliveryId delivery) =>
         Path.Combine(root, delivery.ToString("N"), "arriving") is var arriving && Directory.Exists(arriving)
             ? [.. Directory.GetFiles(arriving, "*" + NameEnding).Select(File.ReadAllText).Order(StringComparer.Ordinal)]
             : [];

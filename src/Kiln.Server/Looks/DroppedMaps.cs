@@ -5,6 +5,7 @@ using Kiln.Intake.Naming;
 using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Maps;
 using Kiln.Pixels.Decoding;
 using Kiln.Server.Configs;
@@ -26,7 +27,7 @@ public sealed record LookWithMaps(LookInfo Look, [property: JsonPropertyName("br
 
 /// <summary>Where pictures are dropped: on a lane, in the field of a variant's slot, or on the board, which sorts them.</summary>
 public sealed record DropPlace(
-    [FromQuery(Name = "lane")] string? Lane,
+    [FromQuery(Name = "lane")] LaneAddress? Lane,
     [FromQuery(Name = "variant")] string? Variant,
     [FromQuery(Name = "slot")] string? Slot
 );
@@ -108,7 +109,7 @@ public sealed class DroppedMaps(Uploads uploads, ContentStore store, ContentRepo
         var form = await http.Request.ReadFormAsync(cancel);
         if (form.Files.Count is 0 or > MostFiles)
             throw new DeliveryException($"Drop between 1 and {MostFiles} files at a time; larger deliveries go to Intake.");
-        var place = Guid.CreateVersion7();
+        var place = Ids.New<DeliveryId>();
         try
         {
             foreach (var file in form.Files)
@@ -142,10 +143,10 @@ public sealed class DroppedMaps(Uploads uploads, ContentStore store, ContentRepo
         );
     }
 
-    private static (LookEdit? Edit, IReadOnlyList<AssignedMap> Assigned) OnLane(Look look, string lane, IntakeResult result)
+    private static (LookEdit? Edit, IReadOnlyList<AssignedMap> Assigned) OnLane(Look look, LaneAddress lane, IntakeResult result)
     {
         var (file, role, reading, isSure) = OnlyPicture(result, "lane");
-        return (MapsOntoLook.Wired(look, lane, file, role, reading, isSure), [new(file.Name, lane, $"wired to {LaneAddress.Label(lane)}")]);
+        return (MapsOntoLook.Wired(look, lane, file, role, reading, isSure), [new(file.Name, lane.Text, $"wired to {lane.Label}")]);
     }
 
     private static (MapFile File, Kiln.Looks.Readings.MapRole? Role, Kiln.Looks.Readings.Reading? Reading, bool IsSure) OnlyPicture(

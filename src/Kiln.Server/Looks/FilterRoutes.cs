@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Server.Collecting;
 using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
@@ -11,7 +12,7 @@ namespace Kiln.Server.Looks;
 /// <summary>What is looked for, by a name.</summary>
 public sealed record NewFilter(string Name, Dictionary<string, string> Query);
 
-public sealed record FilterInfo(Guid Id, string Name, Dictionary<string, string> Query);
+public sealed record FilterInfo(FilterId Id, string Name, Dictionary<string, string> Query);
 
 /// <summary>Looks found, and what people look for again and again.</summary>
 public static class FilterRoutes
@@ -62,7 +63,7 @@ public static class FilterRoutes
             })
             .WithName("keepFilter");
         group
-            .MapDelete("/{id:guid}", async (Guid id, FilterRepository filters, HttpContext http) =>
+            .MapDelete("/{id:guid}", async (FilterId id, FilterRepository filters, HttpContext http) =>
                 await filters.RemoveAsync(http.User.PersonId(), id) ? Results.NoContent() : Results.NotFound()
             )
             .WithName("removeFilter");

@@ -1,5 +1,6 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
 using Kiln.Server.Proofs;
@@ -15,14 +16,14 @@ namespace Kiln.Server.Looks;
 /// parameter.
 /// </summary>
 public record LookRequest(
-    [FromRoute(Name = "id")] Guid Id,
+    [FromRoute(Name = "id")] LookId Id,
     HttpContext Http,
     LookRepository Looks,
     LookContextRepository Contexts,
     IHubContext<ProgressHub> Hub
 )
 {
-    public Guid Person => Http.User.PersonId();
+    public PersonId Person => Http.User.PersonId();
 
     /// <summary>Ends with the request.</summary>
     public CancellationToken Cancel => Http.RequestAborted;
@@ -77,7 +78,7 @@ public record LookRequest(
 
 /// <summary>One version of a look as a request meets it.</summary>
 public sealed record VersionRequest(
-    [FromRoute(Name = "id")] Guid Id,
+    [FromRoute(Name = "id")] LookId Id,
     [FromRoute(Name = "number")] int Number,
     HttpContext Http,
     LookRepository Looks,

@@ -2,6 +2,7 @@ using System.Security.Claims;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Pixels.Writing;
 using Kiln.Server.Looks.Bench;
 using Kiln.Server.Packages;
@@ -16,12 +17,12 @@ using Microsoft.AspNetCore.Mvc;
 namespace Kiln.Server.Looks;
 
 /// <param name="Working">The space it is worked in, and who says so.</param>
-public sealed record LookInfo(Guid Id, string Name, int Revision, DateTime Changed, Look Document, WorkingInfo Working);
+public sealed record LookInfo(LookId Id, string Name, int Revision, DateTime Changed, Look Document, WorkingInfo Working);
 
 /// <param name="Steps">Up to so many of the lane's steps; null for all.</param>
 /// <param name="Revision">Of the look, where the picture may be kept by the browser.</param>
 public sealed record TileQuery(
-    [FromQuery(Name = "lane")] string Lane,
+    [FromQuery(Name = "lane")] LaneAddress Lane,
     [FromQuery(Name = "steps")] int? Steps,
     [FromQuery(Name = "revision")] int? Revision
 );
@@ -33,13 +34,13 @@ public static class LookRoutes
     {
         var group = api.MapGroup("/looks");
         group
-            .MapPut("/{id:guid}/archived", async (Guid id, LookListRepository looks) =>
+            .MapPut("/{id:guid}/archived", async (LookId id, LookListRepository looks) =>
                 await looks.ArchiveAsync(id, true) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization(Access.Works)
             .WithName("archiveLook");
         group
-            .MapDelete("/{id:guid}/archived", async (Guid id, LookListRepository looks) =>
+            .MapDelete("/{id:guid}/archived", async (LookId id, LookListRepository looks) =>
                 await looks.ArchiveAsync(id, false) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization(Access.Works)
@@ -64,7 +65,7 @@ public static class LookRoutes
             )
             .RequireAuthorization(Access.Works)
             .WithName("redoLook");
-        group.MapGet("/{id:guid}/history", (Guid id, LookRepository looks) => looks.HistoryAsync(id)).WithName("lookHistory");
+        group.MapGet("/{id:guid}/history", (LookId id, LookRepository looks) => looks.HistoryAsync(id)).WithName("lookHistory");
         group
             .MapGet("/{id:guid}/board", async ([AsParameters] LookRequest look, string? dialect, BoardReading board) =>
                 await board.ReadAsync(await look.RowAsync(), dialect, look.Cancel)

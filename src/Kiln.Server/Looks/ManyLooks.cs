@@ -1,7 +1,9 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Steps;
+using Kiln.Pixels;
 using Kiln.Server.Collecting;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
@@ -14,18 +16,24 @@ using Microsoft.AspNetCore.SignalR;
 namespace Kiln.Server.Looks;
 
 /// <summary>The same edit for several looks.</summary>
-public sealed record EditForMany(IReadOnlyList<Guid> Looks, LookEdit Edit);
+public sealed record EditForMany(IReadOnlyList<LookId> Looks, LookEdit Edit);
 
 /// <summary>Lanes of one look for others; or one step of its first lane.</summary>
 /// <param name="OwnMaps">Whether the others read their own maps of the same role where they have them; otherwise the files come
 /// along.</param>
-public sealed record LanesForMany(Guid From, IReadOnlyList<string> Lanes, string? Step, IReadOnlyList<Guid> Looks, bool OwnMaps = true);
+public sealed record LanesForMany(
+    LookId From,
+    IReadOnlyList<LaneAddress> Lanes,
+    string? Step,
+    IReadOnlyList<LookId> Looks,
+    bool OwnMaps = true
+);
 
 /// <summary>What became of it in one look; a sentence where it did not fit.</summary>
-public sealed record EditedLook(Guid Id, string Name, int Revision, string? Refused);
+public sealed record EditedLook(LookId Id, string Name, int Revision, string? Refused);
 
 /// <summary>A look at the revision that an edit for many left it at.</summary>
-public sealed record LookAtRevision(Guid Id, int Revision);
+public sealed record LookAtRevision(LookId Id, int Revision);
 
 /// <summary>Edits of several looks in one gesture, and their undo in one gesture.</summary>
 public sealed class ManyLooks(LookRepository looks, ContentStore store, IHubContext<ProgressHub> hub)
@@ -62,20 +70,20 @@ public sealed class ManyLooks(LookRepository looks, ContentStore store, IHubCont
             .WithName("undoManyLooks");
     }
 
-    public Task<IReadOnlyList<EditedLook>> EachAsync(IReadOnlyList<Guid> ids, Func<Look, LookEdit> edit, Guid person) =>
+    public Task<IReadOnlyList<EditedLook>> EachAsync(IReadOnlyList<LookId> ids, Func<Look, LookEdit> edit, PersonId person) =>
         ForAsync(ids.Distinct().Select(id => (id, (int?)null)).ToList(), row =>
             looks.EditAsync(row.Id, row.Revision, edit(row.Look()), person)
         );
 
     /// <summary>A stored file in the place of another.</summary>
-    public Task<IReadOnlyList<EditedLook>> ReplacedAsync(string content, Replacement by, Guid person)
+    public Task<IReadOnlyList<EditedLook>> ReplacedAsync(ContentHash content, Replacement by, PersonId person)
     {
         var file = MapUseRoutes.FileOf(by, store);
         return EachAsync(by.Looks, look => FileReplacing.In(look, content, file), person);
     }
 
     /// <summary>Each look its own edit, where nobody has gone on since it was seen.</summary>
-    public Task<IReadOnlyList<EditedLook>> OwnAsync(IReadOnlyList<OwnEdit> edits, Guid person)
+    public Task<IReadOnlyList<EditedLook>> OwnAsync(IReadOnlyList<OwnEdit> edits, PersonId person)
     {
         var by = edits.DistinctBy(e => e.Id).ToDictionary(e => e.Id);
         return ForAsync([.. by.Values.Select(e => (e.Id, (int?)e.Revision))], row =>
@@ -84,13 +92,13 @@ public sealed class ManyLooks(LookRepository looks, ContentStore store, IHubCont
     }
 
     /// <summary>Takes the newest edit of each back, where nobody has gone on since.</summary>
-    public Task<IReadOnlyList<EditedLook>> UndoAsync(IReadOnlyList<LookAtRevision> at, Guid person) =>
+    public Task<IReadOnlyList<EditedLook>> UndoAsync(IReadOnlyList<LookAtRevision> at, PersonId person) =>
         ForAsync(at.DistinctBy(a => a.Id).Select(a => (a.Id, (int?)a.Revision)).ToList(), row =>
             looks.UndoAsync(row.Id, row.Revision, person)
         );
 
     private async Task<IReadOnlyList<EditedLook>> ForAsync(
-        IReadOnlyList<(Guid Id, int? Revision)> which,
+        IReadOnlyList<(LookId Id, int? Revision)> which,
         Func<LookRow, Task<LookRow>> change
     )
     {

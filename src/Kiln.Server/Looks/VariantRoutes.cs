@@ -157,7 +157,7 @@ public static class VariantRoutes
     /// <summary>What stands there without a variant; null where a chain gives it.</summary>
     private static LookValue? Own(Look look, string column) =>
         !NeutralInputs.Exists(column) && !column.Contains('/') && !column.Contains(':') ? null
-        : LaneAddress.Get(look, column) is { } lane
+        : look.LaneAt(column) is { } lane
             ? lane.Chain is null ? lane.Value
                 : null
         : NeutralInputs.Exists(column) ? NeutralInputs.Find(column).DefaultValue
@@ -179,7 +179,7 @@ public static class VariantRoutes
                             hex,
                             colour is not null && hex is null,
                             c.StartsWith(VariantSheet.MapColumn, StringComparison.Ordinal)
-                                ? variant.Maps[c[VariantSheet.MapColumn.Length..]].Content
+                                ? variant.Maps[c[VariantSheet.MapColumn.Length..]].Content.ToString()
                                 : null
                         );
                     }
@@ -194,7 +194,7 @@ public static class VariantRoutes
         if (NeutralInputs.Exists(column))
             return new(column, column.Replace('_', ' '), NeutralInputs.Find(column).IsColour ? "colour" : "number");
         return column.Contains('/') || column.Contains(':')
-            ? new(column, LaneAddress.Label(column), LaneAddress.Get(look, column)?.Value is TintValue ? "colour" : "number")
+            ? new(column, LaneAddress.Parse(column).Label, look.LaneAt(column)?.Value is TintValue ? "colour" : "number")
             : new(column, column, "placement");
     }
 }

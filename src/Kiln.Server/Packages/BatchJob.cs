@@ -5,6 +5,7 @@ using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Server.Platform;
 using Kiln.Store;
@@ -26,26 +27,28 @@ public sealed class BatchJob(
     ILogger<BatchJob> log
 )
 {
-    private readonly ConcurrentDictionary<Guid, bool> running = new();
+    private readonly ConcurrentDictionary<BatchId, bool> running = new();
 
     /// <summary>As the server starts: what an earlier one left goes on at once.</summary>
     public async Task GoOnAsync(IBackgroundJobClient jobs)
     {
         foreach (var id in await batches.UnfinishedAsync())
-            jobs.Enqueue<BatchJob>(j => j.RunAsync(id, CancellationToken.None));
+            jobs.Enqueue<BatchJob>(j => j.RunAsync(id.Value, CancellationToken.None));
     }
 
-    public string FolderOf(Guid id) => Path.Combine(settings.Data, "batches", id.ToString("N"));
+    public string FolderOf(BatchId id) => Path.Combine(settings.Data, "batches", id.ToString("N"));
 
-    public void Remove(Guid id)
+    public void Remove(BatchId id)
     {
         if (Directory.Exists(FolderOf(id)))
             Directory.Delete(FolderOf(id), recursive: true);
     }
 
+    /// <param name="named">As the queue stores it, in the orders of earlier releases too.</param>
     [AutomaticRetry(Attempts = 0), Queue(JobQueues.Heavy)]
-    public async Task RunAsync(Guid id, CancellationToken cancel)
+    public async Task RunAsync(Guid named, CancellationToken cancel)
     {
+        var id = BatchId.From(named);
         // A job that a killed server left may come back beside the one that went on in its place.
         if (await batches.FindAsync(id) is not { } batch || !running.TryAdd(id, true))
             return;

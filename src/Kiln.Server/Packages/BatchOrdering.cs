@@ -1,6 +1,7 @@
 using Hangfire;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Server.Platform;
 using Kiln.Store;
 using Kiln.Store.Collections;
@@ -21,7 +22,7 @@ public sealed class CollectionLooks(
     /// <param name="drafts">Looks as they are, rather than their published versions.</param>
     /// <exception cref="MissingException">There is no such collection.</exception>
     /// <exception cref="LookException">It has no look, or too many.</exception>
-    public async Task<(string Name, IReadOnlyList<BatchOrder> Looks)> ToWriteAsync(Guid id, bool drafts)
+    public async Task<(string Name, IReadOnlyList<BatchOrder> Looks)> ToWriteAsync(CollectionId id, bool drafts)
     {
         var collection = (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)
             ?? throw new MissingException("collection.missing", "There is no such collection.");
@@ -50,12 +51,12 @@ public sealed class CollectionLooks(
 public sealed class BatchOrdering(CollectionLooks looks, DialectProfiles profiles, BatchRepository batches, IBackgroundJobClient jobs)
 {
     /// <returns>The batch.</returns>
-    public async Task<Guid> OrderAsync(BatchRequest order, Guid person)
+    public async Task<BatchId> OrderAsync(BatchRequest order, PersonId person)
     {
         profiles.Find(order.Dialect);
         var (name, orders) = await looks.ToWriteAsync(order.Id, order.Drafts);
         var made = await batches.AddAsync(name, order.Dialect, person, orders);
-        jobs.Enqueue<BatchJob>(j => j.RunAsync(made, CancellationToken.None));
+        jobs.Enqueue<BatchJob>(j => j.RunAsync(made.Value, CancellationToken.None));
         return made;
     }
 }

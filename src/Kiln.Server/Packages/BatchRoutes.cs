@@ -5,6 +5,7 @@ using Hangfire;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Tables;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
@@ -17,7 +18,7 @@ namespace Kiln.Server.Packages;
 
 /// <summary>State: waiting, running, done or cancelled.</summary>
 public sealed record BatchInfo(
-    Guid Id,
+    BatchId Id,
     string Collection,
     string Dialect,
     string State,
@@ -27,7 +28,7 @@ public sealed record BatchInfo(
 
 /// <param name="Drafts">The looks as they are now, instead of what is published of them.</param>
 public sealed record BatchRequest(
-    [FromRoute(Name = "id")] Guid Id,
+    [FromRoute(Name = "id")] CollectionId Id,
     [FromQuery(Name = "dialect")] string Dialect,
     [FromQuery(Name = "drafts")] bool Drafts = false
 );
@@ -43,14 +44,17 @@ public static class BatchRoutes
             )
             .WithName("listBatches");
         api.MapGet("/batches/{id:guid}/file", FileAsync).WithName("batchFile");
-        api.MapPost("/batches/{id:guid}/again", async (Guid id, BatchRepository batches, IBackgroundJobClient jobs, ClaimsPrincipal user) =>
-            {
-                if (await OwnAsync(id, batches, user) is null)
-                    return Results.NotFound();
-                if (await batches.AgainAsync(id))
-                    jobs.Enqueue<BatchJob>(j => j.RunAsync(id, CancellationToken.None));
-                return Results.NoContent();
-            })
+        api.MapPost(
+                "/batches/{id:guid}/again",
+                async (BatchId id, BatchRepository batches, IBackgroundJobClient jobs, ClaimsPrincipal user) =>
+                {
+                    if (await OwnAsync(id, batches, user) is null)
+                        return Results.NotFound();
+                    if (await batches.AgainAsync(id))
+                        jobs.Enqueue<BatchJob>(j => j.RunAsync(id.Value, CancellationToken.None));
+                    return Results.NoContent();
+                }
+            )
             .RequireAuthorization(Access.Works)
             .WithName("runBatchAgain");
         api.MapDelete("/batches/{id:guid}", RemoveAsync).RequireAuthorization(Access.Works).WithName("removeBatch");
@@ -63,7 +67,7 @@ public static class BatchRoutes
         ClaimsPrincipal user
     ) => await InfoAsync((await batches.FindAsync(await ordering.OrderAsync(order, user.PersonId())))!, batches);
 
-    private static async Task<BatchRow?> OwnAsync(Guid id, BatchRepository batches, ClaimsPrincipal user) =>
+    private static async Task<BatchRow?> OwnAsync(BatchId id, BatchRepository batches, ClaimsPrincipal user) =>
         await batches.FindAsync(id) is { } row && user.Owns(row.PersonId) ? row : null;
 
     private static async Task<BatchInfo> InfoAsync(BatchRow row, BatchRepository batches)
@@ -78,7 +82,7 @@ public static class BatchRoutes
     }
 
     /// <summary>All packages that are written, and the table of results, as one zip that is made while it is sent.</summary>
-    private static async Task<IResult> FileAsync(Guid id, BatchRepository batches, BatchJob job, ClaimsPrincipal user)
+    private static async Task<IResult> FileAsync(BatchId id, BatchRepository batches, BatchJob job, ClaimsPrincipal user)
     {
         if (await OwnAsync(id, batches, user) is not { } row)
             return Results.NotFound();
@@ -115,7 +119,7 @@ public static class BatchRoutes
 
     private static string Number(IFormattable? number) => number?.ToString(null, CultureInfo.InvariantCulture) ?? "";
 
-    private static async Task<IResult> RemoveAsync(Guid id, BatchRepository batches, BatchJob job, ClaimsPrincipal user)
+    private static async Task<IResult> RemoveAsync(BatchId id, BatchRepository batches, BatchJob job, ClaimsPrincipal user)
     {
         if (await OwnAsync(id, batches, user) is not { } row)
             return Results.NotFound();

@@ -47,7 +47,7 @@ public sealed class LookPackages(
         Look look,
         DialectProfile profile,
         Func<string, Look, Task<CompiledLook>> compile,
-        Func<string, string> spaceOf
+        Func<string, SpaceId> spaceOf
     )
     {
         var all = await CompiledVariant.AllAsync(
@@ -67,7 +67,7 @@ public sealed class LookPackages(
         return compiled;
     }
 
-    private async Task<byte[]?> PreviewAsync(Network network, DialectProfile profile, Func<string, string> spaceOf)
+    private async Task<byte[]?> PreviewAsync(Network network, DialectProfile profile, Func<string, SpaceId> spaceOf)
     {
         var key = $"package/{profile.Hash}/{Convert.ToHexStringLower(SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(network)))}";
         return await thumbnails.GetAsync(key, async () =>
@@ -94,7 +94,7 @@ public sealed class LookPackages(
         // Versions of before this was kept are written by what is in force now.
         DialectProfile Profile(string id) =>
             made.Profiles.TryGetValue(id, out var text) ? DialectProfile.Read(text, id) : profiles.Find(id);
-        var options = new CompileOptions(made.WorkingSpace, name => made.SpaceNames.GetValueOrDefault(name, name));
+        var options = new CompileOptions(made.WorkingSpace, space => made.SpaceNames.GetValueOrDefault(space.Text, space.Text));
         Task<CompiledLook> As(string id, Look look) =>
             new DialectCompiler(Profile(id), new Bakery(textures, contents.Store), options).CompileAsync(look);
         var ours = made.SpaceNames.GroupBy(n => n.Value).ToDictionary(g => g.Key, g => g.First().Key);

@@ -38,9 +38,7 @@ public sealed class NetworkImport(
     /// <exception cref="ExchangeException">No network is in it, or one cannot be read.</exception>
     public IReadOnlyList<FoundMaterial> Materials(string file, string staging, CancellationToken cancel) =>
         [
-            .. Networks(Listed(file, staging, cancel), staging, bytes =>
-                    Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes))
-                )
+            .. Networks(Listed(file, staging, cancel), staging, bytes => ContentHash.Of(bytes))
                 .Select(n => new FoundMaterial(
                     n.Network.Material,
                     n.Profile.Title,
@@ -100,7 +98,7 @@ public sealed class NetworkImport(
     private IEnumerable<(DialectProfile Profile, Network Network)> Networks(
         DeliveryListing listing,
         string staging,
-        Func<byte[], string> put
+        Func<byte[], ContentHash> put
     )
     {
         var byPath = listing.Files.ToDictionary(f => f.Path);
@@ -140,7 +138,7 @@ public sealed class NetworkImport(
         }
     }
 
-    private string Kept(byte[] bytes)
+    private ContentHash Kept(byte[] bytes)
     {
         var content = store.Put(bytes);
         contents.NameAsync([(content, bytes.LongLength)]).GetAwaiter().GetResult();

@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using Kiln.Exchange.Packages;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Server.Intake;
 using Kiln.Store.Contents;
 using Kiln.Store.Looks;
@@ -36,7 +37,7 @@ public sealed class PackageImport(
     public Task<IReadOnlyList<ImportedLook>> BringAsync(
         string name,
         IReadOnlySet<int>? only,
-        Guid person,
+        PersonId person,
         Stream body,
         CancellationToken cancel
     ) =>
@@ -66,7 +67,7 @@ public sealed class PackageImport(
     /// <summary>The file that is sent, in a place of its own that is gone afterwards.</summary>
     private async Task<T> WithFileAsync<T>(string name, Stream body, Func<string, string, Task<T>> work, CancellationToken cancel)
     {
-        var place = Guid.CreateVersion7();
+        var place = Ids.New<DeliveryId>();
         try
         {
             var file = uploads.PathFor(place, Path.GetFileName(name));

@@ -1,3 +1,4 @@
+using Kiln.Looks.Ids;
 using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
 using Microsoft.AspNetCore.Mvc;
@@ -5,7 +6,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Kiln.Server.Packages;
 
 /// <summary>A look that came in, and what could not be understood of it.</summary>
-public sealed record ImportedLook(Guid Id, string Name, IReadOnlyList<string> Remarks, int MissingMaps);
+public sealed record ImportedLook(LookId Id, string Name, IReadOnlyList<string> Remarks, int MissingMaps);
 
 /// <summary>A package comes in again as the look it was made from, and networks as the looks they say; whole or not at all.</summary>
 public static class PackageRoutes

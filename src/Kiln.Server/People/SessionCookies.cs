@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Security.Claims;
+using Kiln.Looks.Ids;
 using Kiln.Server.Platform;
 using Kiln.Store;
 using Kiln.Store.People;
@@ -20,7 +21,7 @@ public sealed class SessionCookies(SessionRepository sessions, Listeners listene
     private const int MostKept = 10_000;
     private const string SessionClaim = "session";
 
-    private readonly ConcurrentDictionary<Guid, (SessionOwner? Owner, DateTime At)> known = new();
+    private readonly ConcurrentDictionary<SessionId, (SessionOwner? Owner, DateTime At)> known = new();
 
     public async Task<ClaimsPrincipal> BeginAsync(HttpContext http, Person person)
     {
@@ -30,7 +31,8 @@ public sealed class SessionCookies(SessionRepository sessions, Listeners listene
         return user;
     }
 
-    public static Guid? SessionOf(ClaimsPrincipal user) => Guid.TryParse(user.FindFirstValue(SessionClaim), out var id) ? id : null;
+    public static SessionId? SessionOf(ClaimsPrincipal user) =>
+        SessionId.TryParse(user.FindFirstValue(SessionClaim), out var id) ? id : null;
 
     public static string AddressOf(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
 
@@ -55,7 +57,7 @@ public sealed class SessionCookies(SessionRepository sessions, Listeners listene
             context.ReplacePrincipal(Principal(owner));
     }
 
-    private async Task<SessionOwner?> OwnerAsync(Guid id)
+    private async Task<SessionOwner?> OwnerAsync(SessionId id)
     {
         if (known.TryGetValue(id, out var kept) && DateTime.UtcNow - kept.At < Believed)
             return kept.Owner;

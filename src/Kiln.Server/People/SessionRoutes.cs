@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using Kiln.Looks.Ids;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
 using Kiln.Server.Platform.Security;
@@ -25,7 +26,15 @@ public sealed record UsedLink(string Token, string Password, string? Name = null
 public sealed record LinkInfo(string? Name, string? Role, DateTime Expires);
 
 /// <summary>One of the sessions of a person, or of all for an admin.</summary>
-public sealed record SessionLine(Guid Id, string Person, DateTime Created, DateTime LastSeen, string Address, string Browser, bool IsThis);
+public sealed record SessionLine(
+    SessionId Id,
+    string Person,
+    DateTime Created,
+    DateTime LastSeen,
+    string Address,
+    string Browser,
+    bool IsThis
+);
 
 /// <summary>Signing in and out, who one is, one's own password and sessions.</summary>
 public static class SessionRoutes
@@ -61,12 +70,15 @@ public static class SessionRoutes
                 ))
             )
             .WithName("listSessions");
-        api.MapDelete("/sessions/{id:guid}", async (Guid id, SessionRepository sessions, SessionCookies cookies, ClaimsPrincipal user) =>
-            {
-                var ended = await sessions.EndAsync(id, user.Only());
-                await cookies.ForgetAsync();
-                return ended ? Results.NoContent() : Problems.Of(404, "session.missing", "This session is not there, or has ended.");
-            })
+        api.MapDelete(
+                "/sessions/{id:guid}",
+                async (SessionId id, SessionRepository sessions, SessionCookies cookies, ClaimsPrincipal user) =>
+                {
+                    var ended = await sessions.EndAsync(id, user.Only());
+                    await cookies.ForgetAsync();
+                    return ended ? Results.NoContent() : Problems.Of(404, "session.missing", "This session is not there, or has ended.");
+                }
+            )
             .WithName("endSession");
     }
 

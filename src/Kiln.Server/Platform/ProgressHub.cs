@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Kiln.Looks.Ids;
 using Kiln.Server.People;
 using Kiln.Store;
 using Kiln.Store.People;
@@ -12,14 +13,14 @@ public sealed record PresentPerson(string Name, string DisplayName);
 /// <summary>Who has which look open, by connection.</summary>
 public sealed class Presence
 {
-    private readonly ConcurrentDictionary<string, (Guid Look, PresentPerson Person)> open = new();
+    private readonly ConcurrentDictionary<string, (LookId Look, PresentPerson Person)> open = new();
 
-    public void Enter(string connection, Guid look, PresentPerson person) => open[connection] = (look, person);
+    public void Enter(string connection, LookId look, PresentPerson person) => open[connection] = (look, person);
 
     /// <returns>The look that the connection had open; null for none.</returns>
-    public Guid? Leave(string connection) => open.TryRemove(connection, out var left) ? left.Look : null;
+    public LookId? Leave(string connection) => open.TryRemove(connection, out var left) ? left.Look : null;
 
-    public IReadOnlyList<PresentPerson> At(Guid look) =>
+    public IReadOnlyList<PresentPerson> At(LookId look) =>
         [
             .. open
                 .Values.Where(o => o.Look == look)
@@ -32,7 +33,7 @@ public sealed class Presence
 /// <summary>Who listens, by the session that let them in: one that ends is cut off.</summary>
 public sealed class Listeners(SessionRepository sessions)
 {
-    private readonly ConcurrentDictionary<string, (Guid Session, HubCallerContext Context)> open = new();
+    private readonly ConcurrentDictionary<string, (SessionId Session, HubCallerContext Context)> open = new();
 
     public void Add(HubCallerContext context)
     {
@@ -78,10 +79,10 @@ public sealed class SessionEndBroadcast(Listeners listeners, ILogger<SessionEndB
 public sealed class ProgressHub(Presence presence, Listeners listeners) : Hub
 {
     /// <summary>This connection has a look open now; an empty identifier for none.</summary>
-    public async Task Watch(Guid look)
+    public async Task Watch(LookId look)
     {
         await LeftAsync(presence.Leave(Context.ConnectionId));
-        if (look == Guid.Empty)
+        if (look.Value == Guid.Empty)
             return;
         var user = Context.User!;
         presence.Enter(Context.ConnectionId, look, new(user.Identity!.Name!, user.FindFirst("display")?.Value ?? user.Identity.Name!));
@@ -100,9 +101,9 @@ public sealed class ProgressHub(Presence presence, Listeners listeners) : Hub
         await LeftAsync(presence.Leave(Context.ConnectionId));
     }
 
-    private Task LeftAsync(Guid? look) => look is { } left ? AnnounceAsync(left) : Task.CompletedTask;
+    private Task LeftAsync(LookId? look) => look is { } left ? AnnounceAsync(left) : Task.CompletedTask;
 
-    private Task AnnounceAsync(Guid look) => Clients.All.SendAsync("presence", new { look, people = presence.At(look) });
+    private Task AnnounceAsync(LookId look) => Clients.All.SendAsync("presence", new { look, people = presence.At(look) });
 }
 
-public sealed record DeliveryProgress(Guid Id, string State, string Stage, int Done, int Total);
+public sealed record DeliveryProgress(DeliveryId Id, string State, string Stage, int Done, int Total);

@@ -3,6 +3,7 @@ using Kiln.Colour.Spaces;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Server.Looks;
 using Kiln.Store;
@@ -12,7 +13,7 @@ using Kiln.Store.Studio;
 namespace Kiln.Server.Profiles;
 
 /// <summary>What a profile would change in one look: inputs written otherwise, or why it cannot be written any more.</summary>
-public sealed record ProfileEffect(Guid Look, string Name, IReadOnlyList<string> Changed, string? Trouble);
+public sealed record ProfileEffect(LookId Look, string Name, IReadOnlyList<string> Changed, string? Trouble);
 
 /// <summary>What is known of a profile's text before it is kept.</summary>
 /// <param name="Replaces">Title of the profile that stands for this dialect now; null for a new dialect.</param>
@@ -79,7 +80,7 @@ public sealed class ProfileRegistry(
 
     /// <param name="knowing">Whether the person has seen which looks it changes.</param>
     /// <exception cref="ProfileException">It is wrong, or changes looks and nobody has said yes to that.</exception>
-    public async Task<StudioProfileRow> KeepAsync(string text, string note, bool knowing, Guid person, CancellationToken cancel)
+    public async Task<StudioProfileRow> KeepAsync(string text, string note, bool knowing, PersonId person, CancellationToken cancel)
     {
         var verdict = await CheckAsync(text, cancel);
         if (verdict.Problems is [var first, ..])

@@ -4,6 +4,7 @@ using System.Text.Json.Serialization;
 using Kiln.Colour.Views;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.MaterialX;
+using Kiln.Looks.Ids;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Rendering;
 using Kiln.Server.Looks;
@@ -33,7 +34,7 @@ public sealed record ProfileInfo(
     IReadOnlyList<ProfileVersionInfo> Versions
 );
 
-public sealed record ProfileVersionInfo(Guid Id, int Version, string Note, bool InForce, string Person, DateTime Created);
+public sealed record ProfileVersionInfo(StudioProfileId Id, int Version, string Note, bool InForce, string Person, DateTime Created);
 
 public sealed record ProfileText(string Text);
 
@@ -55,7 +56,7 @@ public static class ProfileRoutes
             )
             .WithName("profileText");
         group
-            .MapGet("/versions/{id:guid}/text", async (Guid id, StudioProfileRepository kept) =>
+            .MapGet("/versions/{id:guid}/text", async (StudioProfileId id, StudioProfileRepository kept) =>
                 await kept.FindAsync(id) is { } row ? Results.Ok(new ProfileText(row.Text)) : Results.NotFound()
             )
             .Produces<ProfileText>()
@@ -68,7 +69,7 @@ public static class ProfileRoutes
             .WithName("checkProfile")
             .TakesDocuments();
         group
-            .MapPost("/try", (Guid look, ProfileText profile, ProfileTrials trials, CancellationToken cancel) =>
+            .MapPost("/try", (LookId look, ProfileText profile, ProfileTrials trials, CancellationToken cancel) =>
                 trials.OfAsync(look, profile.Text, cancel)
             )
             .RequireAuthorization(Access.Works)

@@ -2,6 +2,7 @@ using System.Text;
 using Kiln.Colour.Views;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.MaterialX;
+using Kiln.Looks.Ids;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Rendering;
 using Kiln.Server.Looks;
@@ -25,7 +26,7 @@ public sealed class ProfileTrials(
 
     /// <summary>What the profile makes of a look: its network, its report, and a proof as a data address.</summary>
     /// <exception cref="Dialects.Profiles.ProfileException">The text is no profile that can be used.</exception>
-    public async Task<TriedProfile> OfAsync(Guid look, string text, CancellationToken cancel)
+    public async Task<TriedProfile> OfAsync(LookId look, string text, CancellationToken cancel)
     {
         var profile = ProfileRegistry.Usable(text);
         var working = (await spaces.OfLookAsync(look)).Space;

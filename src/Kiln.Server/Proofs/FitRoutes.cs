@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Kiln.Analysis.Fit;
+using Kiln.Looks.Ids;
 using Kiln.Server.Platform.Security;
 using Microsoft.AspNetCore.Mvc;
 
@@ -11,7 +12,7 @@ public sealed record FitLine(FitProgress? Progress = null, FitResult? Result = n
 
 /// <param name="From">The dialect to be met; null for the look as itself.</param>
 public sealed record FitQuery(
-    [FromRoute(Name = "id")] Guid Id,
+    [FromRoute(Name = "id")] LookId Id,
     [FromQuery(Name = "dialect")] string Dialect,
     [FromQuery(Name = "from")] string? From
 );

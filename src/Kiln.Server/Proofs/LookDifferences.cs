@@ -1,8 +1,10 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using Kiln.Analysis.Difference;
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
+using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Proof.Rendering;
 using Kiln.Server.Configs;
@@ -18,14 +20,14 @@ public sealed record DifferenceFigures(float Mean, float Percentile95, float Gre
 /// <summary>What two renderings of looks differ by, in figures.</summary>
 public sealed class LookDifferences(LookViews views, RenderScheduler scheduler)
 {
-    public async Task<DifferenceFigures> BetweenDialectsAsync(Guid id, CompareQuery query, CancellationToken cancel)
+    public async Task<DifferenceFigures> BetweenDialectsAsync(LookId id, CompareQuery query, CancellationToken cancel)
     {
         var viewed = await views.OfAsync(id);
         return Figures(await RenderedAsync(viewed, query.First, query, cancel), await RenderedAsync(viewed, query.Second, query, cancel));
     }
 
     /// <summary>A version, under the trims of then, against what is on the bench now.</summary>
-    public async Task<DifferenceFigures> ToNowAsync(Guid id, Look version, CancellationToken cancel)
+    public async Task<DifferenceFigures> ToNowAsync(LookId id, Look version, CancellationToken cancel)
     {
         var now = await views.OfAsync(id);
         var query = new CompareQuery(null, null);
@@ -70,7 +72,7 @@ public sealed class ReportFigures(
     /// <summary>Longest side of maps where figures of lines are measured.</summary>
     private const int Textures = 512;
 
-    public async Task<IReadOnlyList<LineFigure>> OfAsync(Guid id, string dialect, CancellationToken cancel)
+    public async Task<IReadOnlyList<LineFigure>> OfAsync(LookId id, string dialect, CancellationToken cancel)
     {
         var viewed = await views.OfAsync(id);
         // Without the trims: what the dialect cannot say, not what a person corrects.
@@ -96,7 +98,7 @@ public sealed class ReportFigures(
             );
         var figures = new LineFigures(compilation.Profile(null), textures, viewed.Working, Turn);
         var compiled = await compilation.CompileAsync(viewed.Look, dialect, viewed.Working, Textures);
-        string Ours(string name) => colour.Current.Names?.OursFor(name) ?? name;
+        SpaceId Ours(string name) => colour.Current.Names?.OursFor(name) ?? name;
         return JsonSerializer.SerializeToUtf8Bytes(
             await figures.MeasureAsync(viewed.Look, compiled, compilation.Profile(dialect), Ours, cancel)
         );

@@ -5,6 +5,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Ids;
 using Kiln.Proof.Materials;
 using Kiln.Proof.Rendering;
 using Kiln.Server.Configs;
@@ -35,7 +36,7 @@ public sealed class LookViews(
     internal const int InteractiveTextures = 1024;
 
     /// <param name="variant">The look as one of its variants; null for as it is.</param>
-    public async Task<ViewedLook> OfAsync(Guid id, string? variant = null)
+    public async Task<ViewedLook> OfAsync(LookId id, string? variant = null)
     {
         var around = await contexts.OfLookAsync(id);
         var look = (await looks.GetAsync(id)).Look().Under(around.Trims);
@@ -43,7 +44,7 @@ public sealed class LookViews(
     }
 
     /// <summary>A look that is given, in the working space of the look <paramref name="id"/>; trims only where they are to hold.</summary>
-    public async Task<ViewedLook> InContextAsync(Guid id, Look look, bool trimmed)
+    public async Task<ViewedLook> InContextAsync(LookId id, Look look, bool trimmed)
     {
         var around = await contexts.OfLookAsync(id);
         return new(trimmed ? look.Under(around.Trims) : look, around.Space);
@@ -58,11 +59,10 @@ public sealed class LookViews(
         compilation.MaterialAsync(viewed.Look, dialect, viewed.Working, InteractiveTextures).WaitAsync(cancel);
 
     /// <summary>One lane alone, up to so many of its steps.</summary>
-    public async Task<ProofMaterial> SoloAsync(ViewedLook viewed, string lane, int? steps, CancellationToken cancel)
+    public async Task<ProofMaterial> SoloAsync(ViewedLook viewed, LaneAddress lane, int? steps, CancellationToken cancel)
     {
         var graph = new ShadeGraph(viewed.Working);
-        var chain = LaneAddress.Get(viewed.Look, lane)?.Chain
-            ?? throw new LookException($"{LaneAddress.Label(lane)} has no map to look at alone.");
+        var chain = viewed.Look.LaneAt(lane)?.Chain ?? throw new LookException($"{lane.Label} has no map to look at alone.");
         var node = new LaneGraphs(viewed.Look, graph).Chain(chain, steps);
         return await ProofMaterial.OfNodeAsync(graph, node, textures, InteractiveTextures, cancel);
     }

@@ -1,3 +1,4 @@
+using Kiln.Looks.Ids;
 using Kiln.Proof.Rendering;
 using Microsoft.AspNetCore.Mvc;
 
@@ -95,7 +96,7 @@ public sealed record CompareQuery(
 /// <param name="At">A number of the history.</param>
 /// <param name="Without">A lane whose chain is left out, to see what it does.</param>
 public sealed record LookPictureQuery(
-    [FromRoute(Name = "id")] Guid Id,
+    [FromRoute(Name = "id")] LookId Id,
     [FromQuery(Name = "size")] int? Size,
     [FromQuery(Name = "at")] int? At,
     [FromQuery(Name = "without")] string? Without,

@@ -2,6 +2,7 @@ using System.Security.Claims;
 using Kiln.Analysis.Difference;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Server.Collecting;
 using Kiln.Server.Looks;
 using Kiln.Server.Platform.Security;
@@ -24,10 +25,10 @@ public static class ProofRoutes
         api.MapGet("/looks/{id:guid}/figures", FiguresAsync).WithName("lineFigures");
     }
 
-    private static Task StreamAsync(Guid id, ProofQuery query, ProofStream proofs, HttpContext http) => proofs.SendAsync(id, query, http);
+    private static Task StreamAsync(LookId id, ProofQuery query, ProofStream proofs, HttpContext http) => proofs.SendAsync(id, query, http);
 
     private static Task<DifferenceFigures> CompareAsync(
-        Guid id,
+        LookId id,
         CompareQuery query,
         LookDifferences differences,
         CancellationToken cancel
@@ -39,8 +40,12 @@ public static class ProofRoutes
             ? Results.Ok(await differences.ToNowAsync(request.Id, version.Rendered, request.Cancel))
             : Results.NotFound();
 
-    private static Task<IReadOnlyList<LineFigure>> FiguresAsync(Guid id, string dialect, ReportFigures figures, CancellationToken cancel) =>
-        figures.OfAsync(id, dialect, cancel);
+    private static Task<IReadOnlyList<LineFigure>> FiguresAsync(
+        LookId id,
+        string dialect,
+        ReportFigures figures,
+        CancellationToken cancel
+    ) => figures.OfAsync(id, dialect, cancel);
 
     /// <summary>
     /// The look under the contact sheet's fixed light, form and camera, or on another form, under another light, as a dialect has it; kept
@@ -81,12 +86,12 @@ public sealed class LookAsAsked(LookRepository looks, VersionRepository versions
     }
 
     /// <summary>The look with a lane's chain left out: back to its value or default; what feeds others is even instead.</summary>
-    private static Look Without(Look look, string lane)
+    private static Look Without(Look look, LaneAddress lane)
     {
-        var kept = LaneAddress.Get(look, lane)?.Value;
+        var kept = look.LaneAt(lane)?.Value;
         var even =
-            lane.StartsWith("source:", StringComparison.Ordinal) ? 0.5f
-            : lane.Contains('/') || lane.EndsWith(":mask", StringComparison.Ordinal) ? 1f
+            lane.Source is not null ? 0.5f
+            : lane.Side is not null || lane.IsMask ? 1f
             : (float?)null;
         return new LaneEdit(
             lane,

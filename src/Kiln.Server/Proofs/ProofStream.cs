@@ -3,6 +3,7 @@ using System.Diagnostics;
 using System.Text.Json;
 using Kiln.Colour.Views;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Materials;
@@ -27,7 +28,7 @@ public sealed class ProofStream(LookViews views, RenderScheduler scheduler, Kiln
     /// <summary>Until a proof has so many samples, it goes before the small pictures of a wall.</summary>
     private const int EagerSamples = 16;
 
-    public async Task SendAsync(Guid id, ProofQuery query, HttpContext http)
+    public async Task SendAsync(LookId id, ProofQuery query, HttpContext http)
     {
         // Before anything else: what the viewer asked for earlier must not keep the processors from this.
         var viewer = http.User.Identity!.Name + "/" + query.Viewer;

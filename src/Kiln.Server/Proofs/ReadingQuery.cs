@@ -1,4 +1,6 @@
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Readings;
+using Kiln.Pixels;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Proofs;
@@ -6,13 +8,19 @@ namespace Kiln.Server.Proofs;
 /// <summary>How a stored map is to be read.</summary>
 public sealed record ReadingQuery(
     [FromQuery(Name = "kind")] string Kind,
-    [FromQuery(Name = "space")] string Space,
+    [FromQuery(Name = "space")] SpaceId Space,
     [FromQuery(Name = "channel")] string Channel,
     [FromQuery(Name = "normalY")] string? NormalY
 )
 {
     public Reading Reading() =>
-        new(Enum.Parse<ReadingKind>(Kind, true), Space, Channel, NormalY is null ? null : Enum.Parse<NormalY>(NormalY, true));
+        new(Enum.Parse<ReadingKind>(Kind, true), Space, ChannelOf(Channel), NormalY is null ? null : Enum.Parse<NormalY>(NormalY, true));
+
+    /// <summary>By its word: a query's words are told apart by their case otherwise.</summary>
+    private static MapChannel ChannelOf(string word) =>
+        MapChannels.TryParse(word, out var channel)
+            ? channel
+            : throw new ArgumentException($"'{word}' is no channel; rgb, rg, r, g, b, a and luminance are.");
 }
 
 /// <summary>A place of a picture, and how its value is shown.</summary>
@@ -33,7 +41,7 @@ public sealed record PixelQuery(
 /// <param name="Halved">Moved by half its width and height.</param>
 /// <param name="Crop">So many pixels on a side from the middle, at full size.</param>
 public sealed record ThumbnailQuery(
-    [FromRoute(Name = "hash")] string Hash,
+    [FromRoute(Name = "hash")] ContentHash Hash,
     [FromQuery(Name = "size")] int? Size,
     [FromQuery(Name = "lit")] bool? Lit,
     [FromQuery(Name = "mark")] string? Mark,

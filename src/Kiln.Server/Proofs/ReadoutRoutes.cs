@@ -17,8 +17,8 @@ namespace Kiln.Server.Proofs;
 /// <summary>Pictures that somebody pointed at, at full size, so that the next pixel is there at once.</summary>
 public sealed class ReadoutPictures(IPictureDecoder decoder, ContentStore store, StudioCache cache)
 {
-    public Task<ImageBuffer> GetAsync(string content) =>
-        cache.OnceAsync("pointed", content, () => decoder.DecodeAsync(store.PathOf(content)), Megabytes);
+    public Task<ImageBuffer> GetAsync(ContentHash content) =>
+        cache.OnceAsync("pointed", content.ToString(), () => decoder.DecodeAsync(store.PathOf(content)), Megabytes);
 
     private static long Megabytes(ImageBuffer picture) =>
         (long)picture.Width * picture.Height * picture.ChannelCount * picture.Type.Bytes() >> 20;
@@ -49,7 +49,7 @@ public static class ReadoutRoutes
             );
 
     private static async Task<IResult> ReadAsync(
-        string hash,
+        ContentHash hash,
         [AsParameters] ReadingQuery reading,
         [AsParameters] PixelQuery pixel,
         MapReadouts readouts
@@ -67,7 +67,7 @@ public sealed record ProofPixelQuery(
 /// <summary>What stands at a place of a stored map, read in a way and shown by a view.</summary>
 public sealed class MapReadouts(ReadoutPictures pictures, ConfigRegistry colour)
 {
-    public async Task<PixelReadout> OfAsync(string hash, ReadingQuery reading, PixelQuery pixel)
+    public async Task<PixelReadout> OfAsync(ContentHash hash, ReadingQuery reading, PixelQuery pixel)
     {
         var working = WorkingSpace.Find(pixel.Working);
         var asked = reading.Reading() with { Space = ColourSpace.Find(reading.Space).Id };

@@ -4,6 +4,7 @@ using Hangfire;
 using Kiln.Dialects.Lowering;
 using Kiln.Exchange.Sheets;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Proof.Lights;
 using Kiln.Server.Collecting;
@@ -24,26 +25,28 @@ namespace Kiln.Server.Sheets;
 /// </summary>
 public sealed class SheetJob(SheetRepository sheets, LookRepository looks, SheetPages pages, KilnSettings settings, ILogger<SheetJob> log)
 {
-    private readonly ConcurrentDictionary<Guid, bool> running = new();
+    private readonly ConcurrentDictionary<SheetId, bool> running = new();
 
     /// <summary>As the server starts: what an earlier one left is made.</summary>
     public async Task GoOnAsync(IBackgroundJobClient jobs)
     {
         foreach (var id in await sheets.WaitingAsync())
-            jobs.Enqueue<SheetJob>(j => j.RunAsync(id, CancellationToken.None));
+            jobs.Enqueue<SheetJob>(j => j.RunAsync(id.Value, CancellationToken.None));
     }
 
-    public string FolderOf(Guid id) => Path.Combine(settings.Data, "sheets", id.ToString("N"));
+    public string FolderOf(SheetId id) => Path.Combine(settings.Data, "sheets", id.ToString("N"));
 
-    public void Remove(Guid id)
+    public void Remove(SheetId id)
     {
         if (Directory.Exists(FolderOf(id)))
             Directory.Delete(FolderOf(id), recursive: true);
     }
 
+    /// <param name="named">As the queue stores it, in the orders of earlier releases too.</param>
     [AutomaticRetry(Attempts = 0), Queue(JobQueues.Heavy)]
-    public async Task RunAsync(Guid id, CancellationToken cancel)
+    public async Task RunAsync(Guid named, CancellationToken cancel)
     {
+        var id = SheetId.From(named);
         if (await sheets.FindAsync(id) is not { State: "waiting" } row || !running.TryAdd(id, true))
             return;
         try

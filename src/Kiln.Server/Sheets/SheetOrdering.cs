@@ -1,5 +1,6 @@
 using Hangfire;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Looks;
@@ -18,7 +19,7 @@ public sealed class SheetOrdering(
         MostPages = 200;
 
     /// <exception cref="LookException">There is no such kind, or nothing or too much to be shown.</exception>
-    public async Task<SheetRow> OrderAsync(SheetOrder order, Guid person)
+    public async Task<SheetRow> OrderAsync(SheetOrder order, PersonId person)
     {
         if (order.Kind is not ("contact" or "looks"))
             throw new LookException($"There is no sheet '{order.Kind}'; contact and looks are.");
@@ -26,10 +27,10 @@ public sealed class SheetOrdering(
             ? (await collections.ListAsync()).FirstOrDefault(c => c.Id == id)?.Name
                 ?? throw new MissingException("collection.missing", "There is no such collection.")
             : "Chosen looks";
-        var looks =
+        List<LookId> looks =
             order.Looks is { Count: > 0 } chosen ? [.. chosen.Distinct()]
             : order.Collection is null ? []
-            : (await list.DocumentsAsync(order.Collection)).Select(r => r.Id).ToList();
+            : [.. (await list.DocumentsAsync(order.Collection)).Select(r => r.Id)];
         var most = order.Kind == "contact" ? MostInGrid : MostPages;
         if (looks.Count == 0 || looks.Count > most)
             throw new LookException(
@@ -39,7 +40,7 @@ public sealed class SheetOrdering(
                         + $"there are {looks.Count}. Choose some of them."
             );
         var made = await sheets.AddAsync(order.Kind, title, looks, person);
-        jobs.Enqueue<SheetJob>(j => j.RunAsync(made, CancellationToken.None));
+        jobs.Enqueue<SheetJob>(j => j.RunAsync(made.Value, CancellationToken.None));
         return (await sheets.FindAsync(made))!;
     }
 }

@@ -3,6 +3,7 @@ using System.Security.Claims;
 using Hangfire;
 using Kiln.Dialects.Lowering;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
@@ -15,10 +16,10 @@ namespace Kiln.Server.Sheets;
 
 /// <summary>A sheet to be made: of a collection, or of looks in their order.</summary>
 /// <param name="Kind">contact: all looks in a grid; looks: a page for each.</param>
-public sealed record SheetOrder(string Kind, Guid? Collection = null, IReadOnlyList<Guid>? Looks = null);
+public sealed record SheetOrder(string Kind, CollectionId? Collection = null, IReadOnlyList<LookId>? Looks = null);
 
 public sealed record SheetInfo(
-    Guid Id,
+    SheetId Id,
     string Kind,
     string Title,
     string State,
@@ -100,7 +101,7 @@ public static class SheetRoutes
 }
 
 /// <summary>One sheet as a request meets it.</summary>
-public sealed record SheetRequest([FromRoute(Name = "id")] Guid Id, HttpContext Http, SheetRepository Sheets)
+public sealed record SheetRequest([FromRoute(Name = "id")] SheetId Id, HttpContext Http, SheetRepository Sheets)
 {
     /// <summary>Null where it is not there, or another's.</summary>
     public async Task<SheetRow?> OwnAsync() => await Sheets.FindAsync(Id) is { } row && Http.User.Owns(row.PersonId) ? row : null;

@@ -105,7 +105,7 @@ public static class StudioRoutes
             ],
             [
                 .. ColourSpace.All.Select(s => new SpaceInfo(
-                    s.Id,
+                    s.Id.Text,
                     s.Label,
                     colour.Current.Names is { } names ? names.Matching.NameFor(names.Config, s.Id) : null
                 )),

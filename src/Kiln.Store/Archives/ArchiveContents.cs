@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Kiln.Looks.Ids;
 using Kiln.Store.People;
 
 namespace Kiln.Store.Archives;
@@ -11,7 +12,7 @@ public sealed record ArchiveHeader(
     int Schema,
     DateTime Made,
     ArchivedCollection Collection,
-    IReadOnlyList<Guid> Looks,
+    IReadOnlyList<LookId> Looks,
     IReadOnlyDictionary<string, string> Profiles
 )
 {
@@ -32,7 +33,7 @@ public sealed record ArchivedTrims(string Dialect, string Trims, string Person);
 
 /// <summary>A look with all that happened to it. People by the name they sign in with.</summary>
 public sealed record ArchivedLook(
-    Guid Id,
+    LookId Id,
     string Name,
     string Document,
     int Revision,
@@ -56,7 +57,7 @@ public sealed record ArchivedEdit(
 
 /// <param name="SpaceNames">JSON, as are the two after it.</param>
 public sealed record ArchivedVersion(
-    Guid Id,
+    VersionId Id,
     int Number,
     string Document,
     string Hash,

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Text;
 using Dapper;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Store.Contents;
 using Kiln.Store.Looks;
 using Kiln.Store.People;
@@ -14,7 +15,7 @@ namespace Kiln.Store.Archives;
 /// something else in it.
 /// </summary>
 /// <param name="NameTaken">Whether another look here has its name.</param>
-public sealed record ArchivedLookState(Guid Id, string Name, string State, bool NameTaken, int Edits, int Versions);
+public sealed record ArchivedLookState(LookId Id, string Name, string State, bool NameTaken, int Edits, int Versions);
 
 /// <summary>What an archive would bring.</summary>
 /// <param name="Remarks">What of it is left out, and why.</param>
@@ -30,7 +31,7 @@ public sealed record ArchivePlan(
 /// <summary>Brings an archive in: in one transaction, after its files lie in the store.</summary>
 public sealed class ArchiveImport(Database database, ContentStore store)
 {
-    private sealed record Here(Guid Id, string Name, string Document, int Revision, int Edits, int Versions);
+    private sealed record Here(LookId Id, string Name, string Document, int Revision, int Edits, int Versions);
 
     public async Task<ArchivePlan> PlanAsync(OpenedArchive archive)
     {
@@ -42,7 +43,7 @@ public sealed class ArchiveImport(Database database, ContentStore store)
                 new { names = archive.Looks.Select(l => l.Name).ToArray(), ids = archive.Looks.Select(l => l.Id).ToArray() }
             )
         ).ToHashSet();
-        var collection = await c.QuerySingleOrDefaultAsync<Guid?>(
+        var collection = await c.QuerySingleOrDefaultAsync<CollectionId?>(
             "select id from collections where name = @Name",
             new { archive.Header.Collection.Name }
         );
@@ -92,170 +93,32 @@ public sealed class ArchiveImport(Database database, ContentStore store)
     /// <param name="asCopies">Looks that are here with something else in them and come in once more, as looks of their own; the others of
     /// that kind are left.</param>
     /// <returns>How many looks came in.</returns>
-    public async Task<int> ImportAsync(OpenedArchive archive, IReadOnlyCollection<Guid> asCopies, Guid person)
+    public async Task<int> ImportAsync(OpenedArchive archive, IReadOnlyCollection<LookId> asCopies, PersonId person)
     {
         foreach (var (content, file) in archive.Contents)
             store.Take(file, content);
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
-        await c.ExecuteAsync(
-            "insert into contents (hash, bytes) values (@hash, @bytes) on conflict do nothing",
-            archive.Contents.Select(k => new { hash = k.Key, bytes = new FileInfo(k.Value).Length }),
-            t
-        );
-        foreach (var (hash, text) in archive.Header.Profiles)
-            if (Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text))) == hash)
-                await c.ExecuteAsync(
-                    "insert into profile_texts (hash, text) values (@hash, @text) on conflict do nothing",
-                    new { hash, text },
-                    t
-                );
-        var of = archive.Header.Collection;
-        var collection = await c.QuerySingleAsync<Guid>(
-            "insert into collections (id, name, working_space) values (@id, @Name, @WorkingSpace) on conflict (name) do update "
-                + "set name = excluded.name returning id",
-            new
-            {
-                id = Guid.CreateVersion7(),
-                of.Name,
-                of.WorkingSpace,
-            },
-            t
-        );
-        if (
-            !await c.ExecuteScalarAsync<bool>(
-                "select exists (select 1 from collection_rules where collection_id = @collection)",
-                new { collection },
-                t
-            )
-        )
-            await c.ExecuteAsync(
-                "insert into collection_rules (id, collection_id, revision, text, person_id, at) values (@id, @collection, "
-                    + "@Revision, @Text, @by, @At)",
-                of.Rules.Select(r => new
-                {
-                    id = Guid.CreateVersion7(),
-                    collection,
-                    r.Revision,
-                    r.Text,
-                    by = person,
-                    r.At,
-                }),
-                t
-            );
-        if (
-            !await c.ExecuteScalarAsync<bool>(
-                "select exists (select 1 from house_trims where collection_id = @collection)",
-                new { collection },
-                t
-            )
-        )
-            await c.ExecuteAsync(
-                "insert into house_trims (collection_id, dialect, trims, person_id) values (@collection, @Dialect, @Trims::jsonb, @by)",
-                of.Trims.Select(r => new
-                {
-                    collection,
-                    r.Dialect,
-                    r.Trims,
-                    by = person,
-                }),
-                t
-            );
+        var into = new ArchiveRows(t, person);
+        await into.ContentsAsync(archive.Contents);
+        await into.ProfilesAsync(archive.Header.Profiles);
+        var collection = await into.CollectionAsync(archive.Header.Collection);
         var here = await HereAsync(c, t, archive);
         var assigned = 0;
         foreach (var look in archive.Looks)
         {
             var state = State(look, here);
             var isCopy = state == "changed" && asCopies.Contains(look.Id);
-            var id = isCopy ? Guid.CreateVersion7() : look.Id;
+            var id = isCopy ? Ids.New<LookId>() : look.Id;
             if (state == "new" || isCopy)
             {
-                await InsertAsync(c, t, look, id, isCopy, person);
+                await into.WithPastAsync(look, id);
                 assigned++;
             }
-            await c.ExecuteAsync(
-                "insert into collection_looks (collection_id, look_id, section) values (@collection, @id, @Section) on conflict do nothing",
-                new
-                {
-                    collection,
-                    id,
-                    look.Section,
-                },
-                t
-            );
+            await into.InCollectionAsync(collection, id, look.Section);
         }
         await t.CommitAsync();
         return assigned;
-    }
-
-    private static async Task InsertAsync(NpgsqlConnection c, NpgsqlTransaction t, ArchivedLook look, Guid id, bool isCopy, Guid person)
-    {
-        var facts = LookFacts.Of(LookJson.Read(Encoding.UTF8.GetBytes(look.Document)));
-        await c.ExecuteAsync(
-            "insert into looks (id, name, document, revision, created_by, created, changed, tags, roles, hash, contents, search) "
-                + "values (@id, @Name, @Document, @Revision, @by, @Created, @Changed, @Tags, @Roles, @Hash, @Contents, @Search)",
-            new
-            {
-                id,
-                look.Name,
-                look.Document,
-                look.Revision,
-                by = person,
-                look.Created,
-                look.Changed,
-                facts.Tags,
-                facts.Roles,
-                facts.Hash,
-                facts.Contents,
-                facts.Search,
-            },
-            t
-        );
-        await c.ExecuteAsync(
-            "insert into look_history (look_id, number, words, edit, inverse, undone, person_id, at, origin) values (@id, "
-                + "@Number, @Sentence, @Edit, @Inverse, @Undone, @by, @At, @Person)",
-            look.History.Select(h => new
-            {
-                id,
-                h.Number,
-                h.Sentence,
-                h.Edit,
-                h.Inverse,
-                h.Undone,
-                by = person,
-                h.At,
-                h.Person,
-            }),
-            t
-        );
-        await c.ExecuteAsync(
-            """
-            insert into look_versions (id, look_id, number, document, hash, note, person_id, at, state, judged_by, judged_at, judgement, working_space, space_names, profiles, house_trims, contents, origin)
-            values (@version, @id, @Number, @Document, @Hash, @Note, @by, @At, @State, @reviewer, @ReviewedAt, @Review, @WorkingSpace, @SpaceNames::jsonb, @Profiles::jsonb, @StudioTrims::jsonb, @contents, @Person)
-            """,
-            look.Versions.Select(v => new
-            {
-                version = isCopy ? Guid.CreateVersion7() : v.Id,
-                id,
-                v.Number,
-                v.Document,
-                v.Hash,
-                v.Note,
-                by = person,
-                v.Person,
-                v.At,
-                v.State,
-                reviewer = v.ReviewedAt is null ? (Guid?)null : person,
-                v.ReviewedAt,
-                v.Review,
-                v.WorkingSpace,
-                v.SpaceNames,
-                v.Profiles,
-                v.StudioTrims,
-                contents = LookFacts.Of(LookJson.Read(Encoding.UTF8.GetBytes(v.Document))).Contents,
-            }),
-            t
-        );
     }
 
     private static IEnumerable<string> People(OpenedArchive archive) =>
@@ -269,7 +132,7 @@ public sealed class ArchiveImport(Database database, ContentStore store)
             .Concat(archive.Header.Collection.Rules.Select(r => r.Person))
             .Distinct();
 
-    private static string State(ArchivedLook look, Dictionary<Guid, Here> here) =>
+    private static string State(ArchivedLook look, Dictionary<LookId, Here> here) =>
         !here.TryGetValue(look.Id, out var there) ? "new"
         : there.Document == look.Document
         && there.Revision == look.Revision
@@ -278,11 +141,13 @@ public sealed class ArchiveImport(Database database, ContentStore store)
             ? "same"
         : "changed";
 
-    private static async Task<Dictionary<Guid, Here>> HereAsync(NpgsqlConnection c, NpgsqlTransaction? t, OpenedArchive archive) =>
+    private static async Task<Dictionary<LookId, Here>> HereAsync(NpgsqlConnection c, NpgsqlTransaction? t, OpenedArchive archive) =>
         (
             await c.QueryAsync<Here>(
                 """
-                select id, name, document, revision, (select count(*) from look_history h where h.look_id = l.id)::int as Edits, (select count(*) from look_versions v where v.look_id = l.id)::int as Versions
+                select id, name, document, revision,
+                       (select count(*) from look_history h where h.look_id = l.id)::int as Edits,
+                       (select count(*) from look_versions v where v.look_id = l.id)::int as Versions
                 from looks l where id = any(@ids)
                 """,
                 new { ids = archive.Looks.Select(l => l.Id).ToArray() },

@@ -2,12 +2,18 @@ using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text.Json;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
+using Kiln.Pixels;
 
 namespace Kiln.Store.Archives;
 
 /// <summary>An archive unpacked into a folder and verified.</summary>
 /// <param name="Contents">Checksum to the file it was unpacked to.</param>
-public sealed record OpenedArchive(ArchiveHeader Header, IReadOnlyList<ArchivedLook> Looks, IReadOnlyDictionary<string, string> Contents);
+public sealed record OpenedArchive(
+    ArchiveHeader Header,
+    IReadOnlyList<ArchivedLook> Looks,
+    IReadOnlyDictionary<ContentHash, string> Contents
+);
 
 /// <summary>Opens archives: every file against its checksum, every document as a look; whole or not at all.</summary>
 public static class ArchiveReader
@@ -77,11 +83,11 @@ public static class ArchiveReader
         foreach (var content in contents.Keys.Where(k => all[$"contents/{k}"] != k))
             throw new ArchiveException($"The content '{content}' has another checksum than its name says.");
         ArchiveCheck.All(header, looks);
-        return new(header, looks, contents);
+        return new(header, looks, contents.ToDictionary(c => ContentHash.Parse(c.Key), c => c.Value));
     }
 
     /// <summary>Every text of it can be read as what it is: nothing half-understood comes in.</summary>
-    private static ArchivedLook Checked(ArchivedLook look, Guid id)
+    private static ArchivedLook Checked(ArchivedLook look, LookId id)
     {
         if (look.Id != id)
             throw new ArchiveException($"looks/{id}.json holds another look.");
@@ -89,7 +95,7 @@ public static class ArchiveReader
         {
             LookJson.Read(System.Text.Encoding.UTF8.GetBytes(look.Document));
             foreach (var version in look.Versions)
-                if (LookJson.Hash(LookJson.Read(System.Text.Encoding.UTF8.GetBytes(version.Document))) != version.Hash)
+                if (LookJson.HashOf(System.Text.Encoding.UTF8.GetBytes(version.Document)) != version.Hash)
                     throw new ArchiveException($"Version {version.Number} of {look.Name} is not what its checksum says.");
             return look;
         }

@@ -1,11 +1,10 @@
-using System.IO.Compression;
-using System.Security.Cryptography;
-using System.Text;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Dapper;
+using Kiln.Looks.Ids;
+using Kiln.Pixels;
 using Kiln.Store.Contents;
-using Kiln.Store.People;
+using Npgsql;
 
 namespace Kiln.Store.Archives;
 
@@ -15,10 +14,8 @@ namespace Kiln.Store.Archives;
 /// </summary>
 public sealed partial class ArchiveWriter(Database database, ContentStore store)
 {
-    private static readonly DateTimeOffset FixedTime = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
-
     private sealed record LookOfCollection(
-        Guid Id,
+        LookId Id,
         string Name,
         string Document,
         int Revision,
@@ -28,11 +25,37 @@ public sealed partial class ArchiveWriter(Database database, ContentStore store)
         DateTime Changed
     );
 
+    private sealed record Profile(string Hash, string Text);
+
     /// <exception cref="ArchiveException">There is no such collection.</exception>
-    public async Task WriteAsync(Stream stream, Guid collection)
+    public async Task WriteAsync(Stream stream, CollectionId collection)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync(System.Data.IsolationLevel.RepeatableRead);
+        var own = await CollectionAsync(t, collection);
+        var rows = await LooksAsync(t, collection);
+        var profiles = new SortedDictionary<string, string>(StringComparer.Ordinal);
+        var contents = new SortedSet<ContentHash>();
+        using var zip = new SummedZip(stream);
+        foreach (var row in rows)
+        {
+            var look = await WithPastAsync(t, row);
+            var hashes = look.Versions.SelectMany(v => JsonSerializer.Deserialize<Dictionary<string, string>>(v.Profiles)!.Values);
+            foreach (var profile in await ProfilesAsync(t, hashes.Distinct().Where(h => !profiles.ContainsKey(h))))
+                profiles[profile.Hash] = profile.Text;
+            contents.UnionWith(Named(look));
+            zip.Add($"looks/{look.Id}.json", JsonSerializer.SerializeToUtf8Bytes(look, JsonSerializerOptions.Web));
+        }
+        foreach (var content in contents)
+            await zip.AddFileAsync($"contents/{content}", store.PathOf(content));
+        var header = new ArchiveHeader(ArchiveHeader.Current, DateTime.UtcNow, own, [.. rows.Select(l => l.Id)], profiles);
+        zip.Add("archive.json", JsonSerializer.SerializeToUtf8Bytes(header, JsonSerializerOptions.Web));
+        zip.AddSums("checksums.txt");
+    }
+
+    private static async Task<ArchivedCollection> CollectionAsync(NpgsqlTransaction t, CollectionId collection)
+    {
+        var c = t.Connection!;
         var found = (
             await c.QueryAsync<(string Name, string? WorkingSpace)>(
                 "select name, working_space from collections where id = @collection",
@@ -53,8 +76,12 @@ public sealed partial class ArchiveWriter(Database database, ContentStore store)
             new { collection },
             t
         );
-        var looks = (
-            await c.QueryAsync<LookOfCollection>(
+        return new(row.Name, row.WorkingSpace, [.. rules], [.. trims]);
+    }
+
+    private static async Task<IReadOnlyList<LookOfCollection>> LooksAsync(NpgsqlTransaction t, CollectionId collection) =>
+        [
+            .. await t.Connection!.QueryAsync<LookOfCollection>(
                 """
                 select l.id, l.name, l.document, l.revision, cl.section, p.name as CreatedBy, l.created, l.changed
                 from looks l join collection_looks cl on cl.look_id = l.id join people p on p.id = l.created_by
@@ -62,111 +89,57 @@ public sealed partial class ArchiveWriter(Database database, ContentStore store)
                 """,
                 new { collection },
                 t
-            )
-        ).ToList();
-        var profiles = new SortedDictionary<string, string>(StringComparer.Ordinal);
-        using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);
-        var sums = new SortedDictionary<string, string>(StringComparer.Ordinal);
-        var contents = new SortedSet<string>(StringComparer.Ordinal);
-        foreach (var look in looks)
-        {
-            var history = (
-                await c.QueryAsync<ArchivedEdit>(
-                    "select h.number, h.words as Sentence, h.edit, h.inverse, h.undone, coalesce(h.origin, p.name) as Person, "
-                        + "h.at from look_history h join people p on p.id = h.person_id where h.look_id = @Id order by h.number",
-                    new { look.Id },
-                    t
-                )
-            ).ToList();
-            var versions = (
-                await c.QueryAsync<ArchivedVersion>(
-                    """
-                    select v.id, v.number, v.document, v.hash, v.note, coalesce(v.origin, p.name) as Person, v.at, v.state, j.name as ReviewedBy, v.judged_at as ReviewedAt, v.judgement as Review, v.working_space as WorkingSpace,
-                           v.space_names::text as SpaceNames, v.profiles::text as Profiles, v.house_trims::text as StudioTrims
-                    from look_versions v join people p on p.id = v.person_id left join people j on j.id = v.judged_by where v.look_id = @Id order by v.number
-                    """,
-                    new { look.Id },
-                    t
-                )
-            ).ToList();
-            foreach (
-                var hash in versions
-                    .SelectMany(v => JsonSerializer.Deserialize<Dictionary<string, string>>(v.Profiles)!.Values)
-                    .Distinct()
-                    .Where(h => !profiles.ContainsKey(h))
-            )
-                profiles[hash] = await c.QuerySingleAsync<string>("select text from profile_texts where hash = @hash", new { hash }, t);
-            // Whatever any of its texts names by checksum, the files that edits went away from included.
-            foreach (
-                var text in history
-                    .SelectMany(h => (string[])[h.Edit, h.Inverse])
-                    .Concat(versions.Select(v => v.Document))
-                    .Append(look.Document)
-            )
-            foreach (Match match in Checksum().Matches(text))
-                if (store.Has(match.Value))
-                    contents.Add(match.Value);
-            Add(
-                $"looks/{look.Id}.json",
-                JsonSerializer.SerializeToUtf8Bytes(
-                    new ArchivedLook(
-                        look.Id,
-                        look.Name,
-                        look.Document,
-                        look.Revision,
-                        look.Section,
-                        look.CreatedBy,
-                        look.Created,
-                        look.Changed,
-                        history,
-                        versions
-                    ),
-                    JsonSerializerOptions.Web
-                )
-            );
-        }
-        foreach (var content in contents)
-            await AddFileAsync($"contents/{content}", store.PathOf(content));
-        Add(
-            "archive.json",
-            JsonSerializer.SerializeToUtf8Bytes(
-                new ArchiveHeader(
-                    ArchiveHeader.Current,
-                    DateTime.UtcNow,
-                    new(row.Name, row.WorkingSpace, [.. rules], [.. trims]),
-                    [.. looks.Select(l => l.Id)],
-                    profiles
-                ),
-                JsonSerializerOptions.Web
-            )
+            ),
+        ];
+
+    private static async Task<ArchivedLook> WithPastAsync(NpgsqlTransaction t, LookOfCollection look)
+    {
+        var history = await t.Connection!.QueryAsync<ArchivedEdit>(
+            "select h.number, h.words as Sentence, h.edit, h.inverse, h.undone, coalesce(h.origin, p.name) as Person, "
+                + "h.at from look_history h join people p on p.id = h.person_id where h.look_id = @Id order by h.number",
+            new { look.Id },
+            t
         );
-        var list = Encoding.UTF8.GetBytes(string.Concat(sums.Select(s => $"{s.Value}  {s.Key}\n")));
-        using var last = Entry("checksums.txt", CompressionLevel.Optimal);
-        last.Write(list);
+        var versions = await t.Connection!.QueryAsync<ArchivedVersion>(
+            """
+            select v.id, v.number, v.document, v.hash, v.note, coalesce(v.origin, p.name) as Person, v.at, v.state,
+                   j.name as ReviewedBy, v.judged_at as ReviewedAt, v.judgement as Review, v.working_space as WorkingSpace,
+                   v.space_names::text as SpaceNames, v.profiles::text as Profiles, v.house_trims::text as StudioTrims
+            from look_versions v join people p on p.id = v.person_id left join people j on j.id = v.judged_by
+            where v.look_id = @Id order by v.number
+            """,
+            new { look.Id },
+            t
+        );
+        return new(
+            look.Id,
+            look.Name,
+            look.Document,
+            look.Revision,
+            look.Section,
+            look.CreatedBy,
+            look.Created,
+            look.Changed,
+            [.. history],
+            [.. versions]
+        );
+    }
 
-        Stream Entry(string path, CompressionLevel level)
-        {
-            var entry = zip.CreateEntry(path, level);
-            entry.LastWriteTime = FixedTime;
-            return entry.Open();
-        }
+    private static Task<IEnumerable<Profile>> ProfilesAsync(NpgsqlTransaction t, IEnumerable<string> hashes) =>
+        t.Connection!.QueryAsync<Profile>(
+            "select hash, text from profile_texts where hash = any(@hashes)",
+            new { hashes = hashes.ToArray() },
+            t
+        );
 
-        void Add(string path, byte[] bytes)
-        {
-            using var to = Entry(path, CompressionLevel.Optimal);
-            to.Write(bytes);
-            sums[path] = Convert.ToHexStringLower(SHA256.HashData(bytes));
-        }
-
-        async Task AddFileAsync(string path, string file)
-        {
-            await using var to = Entry(path, CompressionLevel.NoCompression);
-            await using var from = File.OpenRead(file);
-            using var hash = SHA256.Create();
-            await using (var both = new CryptoStream(to, hash, CryptoStreamMode.Write, leaveOpen: true))
-                await from.CopyToAsync(both);
-            sums[path] = Convert.ToHexStringLower(hash.Hash!);
-        }
+    /// <summary>What any text of a look names by checksum and the store has: the files that edits went away from included.</summary>
+    private IEnumerable<ContentHash> Named(ArchivedLook look)
+    {
+        var texts = look.History.SelectMany(h => (string[])[h.Edit, h.Inverse]).Concat(look.Versions.Select(v => v.Document));
+        foreach (var text in texts.Append(look.Document))
+        foreach (Match match in Checksum().Matches(text))
+            if (ContentHash.TryParse(match.Value, out var named) && store.Has(named))
+                yield return named;
     }
 
     [GeneratedRegex("[0-9a-f]{64}")]

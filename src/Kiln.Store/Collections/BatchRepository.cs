@@ -1,15 +1,16 @@
 using Dapper;
+using Kiln.Looks.Ids;
 using Kiln.Store.People;
 
 namespace Kiln.Store.Collections;
 
 /// <summary>A collection ordered in a dialect.</summary>
-public sealed record BatchRow(Guid Id, string CollectionName, string Dialect, Guid PersonId, bool Cancelled, DateTime Created);
+public sealed record BatchRow(BatchId Id, string CollectionName, string Dialect, PersonId PersonId, bool Cancelled, DateTime Created);
 
 /// <summary>One look of it. State: waiting, done or failed; counts are lines of its report.</summary>
 public sealed record BatchLookRow(
     int Position,
-    Guid LookId,
+    LookId LookId,
     string Name,
     string State,
     string? Message,
@@ -25,11 +26,11 @@ public sealed record BatchLookRow(
 
 /// <summary>A look to be written: its document as it was ordered.</summary>
 /// <param name="Version">The published version to write; null for the document as it is.</param>
-public sealed record BatchTask(int Position, string Name, byte[] Document, string WorkingSpace, Guid LookId, int? Version);
+public sealed record BatchTask(int Position, string Name, byte[] Document, string WorkingSpace, LookId LookId, int? Version);
 
 /// <summary>A look as it is ordered.</summary>
 /// <param name="Fault">Why it is not written; null where it is.</param>
-public sealed record BatchOrder(Guid Look, string Name, byte[] Document, string WorkingSpace, int? Version = null, string? Fault = null);
+public sealed record BatchOrder(LookId Look, string Name, byte[] Document, string WorkingSpace, int? Version = null, string? Fault = null);
 
 /// <summary>What writing one look gave.</summary>
 public sealed record BatchOutcome(
@@ -50,7 +51,7 @@ public sealed class BatchRepository(Database database)
         "select id, collection_name as CollectionName, dialect, person_id as PersonId, cancelled, created from batches ";
 
     /// <exception cref="TooManyOrdersException">Too many of the person are not finished.</exception>
-    public async Task<Guid> AddAsync(string collection, string dialect, Guid person, IReadOnlyList<BatchOrder> looks)
+    public async Task<BatchId> AddAsync(string collection, string dialect, PersonId person, IReadOnlyList<BatchOrder> looks)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
@@ -61,7 +62,7 @@ public sealed class BatchRepository(Database database)
                 + "where l.batch_id = b.id and l.state = 'waiting')",
             "batches"
         );
-        var id = Guid.CreateVersion7();
+        var id = Ids.New<BatchId>();
         await c.ExecuteAsync(
             "insert into batches (id, collection_name, dialect, person_id) values (@id, @collection, @dialect, @person)",
             new
@@ -97,20 +98,20 @@ public sealed class BatchRepository(Database database)
         return id;
     }
 
-    public async Task<BatchRow?> FindAsync(Guid id)
+    public async Task<BatchRow?> FindAsync(BatchId id)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<BatchRow>(Select + "where id = @id", new { id });
     }
 
     /// <summary>The newest of a person.</summary>
-    public async Task<IReadOnlyList<BatchRow>> OfAsync(Guid person)
+    public async Task<IReadOnlyList<BatchRow>> OfAsync(PersonId person)
     {
         await using var c = await database.OpenAsync();
         return [.. await c.QueryAsync<BatchRow>(Select + "where person_id = @person order by created desc limit 20", new { person })];
     }
 
-    public async Task<IReadOnlyList<BatchLookRow>> LooksAsync(Guid id)
+    public async Task<IReadOnlyList<BatchLookRow>> LooksAsync(BatchId id)
     {
         await using var c = await database.OpenAsync();
         return
@@ -124,12 +125,12 @@ public sealed class BatchRepository(Database database)
     }
 
     /// <summary>Batches with something still to be written, the oldest first.</summary>
-    public async Task<IReadOnlyList<Guid>> UnfinishedAsync()
+    public async Task<IReadOnlyList<BatchId>> UnfinishedAsync()
     {
         await using var c = await database.OpenAsync();
         return
         [
-            .. await c.QueryAsync<Guid>(
+            .. await c.QueryAsync<BatchId>(
                 "select id from batches b where not cancelled and exists (select 1 from batch_looks l where l.batch_id = b.id "
                     + "and l.state = 'waiting') order by created"
             ),
@@ -137,7 +138,7 @@ public sealed class BatchRepository(Database database)
     }
 
     /// <summary>The next look that nobody has written yet; null at the end, or where the batch was cancelled.</summary>
-    public async Task<BatchTask?> NextAsync(Guid id)
+    public async Task<BatchTask?> NextAsync(BatchId id)
     {
         await using var c = await database.OpenAsync();
         return await c.QueryFirstOrDefaultAsync<BatchTask>(
@@ -148,7 +149,7 @@ public sealed class BatchRepository(Database database)
         );
     }
 
-    public async Task EndAsync(Guid id, int position, BatchOutcome outcome)
+    public async Task EndAsync(BatchId id, int position, BatchOutcome outcome)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
@@ -172,7 +173,7 @@ public sealed class BatchRepository(Database database)
     }
 
     /// <summary>What failed waits again; true where there is something to do.</summary>
-    public async Task<bool> AgainAsync(Guid id)
+    public async Task<bool> AgainAsync(BatchId id)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
@@ -186,13 +187,13 @@ public sealed class BatchRepository(Database database)
         );
     }
 
-    public async Task CancelAsync(Guid id)
+    public async Task CancelAsync(BatchId id)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync("update batches set cancelled = true where id = @id", new { id });
     }
 
-    public async Task RemoveAsync(Guid id)
+    public async Task RemoveAsync(BatchId id)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync("delete from batches where id = @id", new { id });

@@ -1,8 +1,9 @@
 using Dapper;
+using Kiln.Looks.Ids;
 
 namespace Kiln.Store.Collections;
 
-public sealed record CollectionRow(Guid Id, string Name, int Looks, string? WorkingSpace);
+public sealed record CollectionRow(CollectionId Id, string Name, int Looks, string? WorkingSpace);
 
 public sealed class CollectionRepository(Database database)
 {
@@ -19,16 +20,16 @@ public sealed class CollectionRepository(Database database)
     }
 
     /// <summary>The collection of that name, made when it is not there.</summary>
-    public async Task<Guid> EnsureAsync(string name)
+    public async Task<CollectionId> EnsureAsync(string name)
     {
         await using var c = await database.OpenAsync();
-        return await c.QuerySingleAsync<Guid>(
+        return await c.QuerySingleAsync<CollectionId>(
             "insert into collections (id, name) values (@id, @name) on conflict (name) do update set name = excluded.name returning id",
-            new { id = Guid.CreateVersion7(), name }
+            new { id = Ids.New<CollectionId>(), name }
         );
     }
 
-    public async Task AddAsync(Guid collection, Guid look)
+    public async Task AddAsync(CollectionId collection, LookId look)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
@@ -38,7 +39,7 @@ public sealed class CollectionRepository(Database database)
     }
 
     /// <summary>Puts looks of a collection into one of its sections; empty takes them out of theirs.</summary>
-    public async Task SetSectionAsync(Guid collection, IReadOnlyList<Guid> looks, string section)
+    public async Task SetSectionAsync(CollectionId collection, IReadOnlyList<LookId> looks, string section)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
@@ -52,7 +53,7 @@ public sealed class CollectionRepository(Database database)
         );
     }
 
-    public async Task RemoveAsync(Guid collection, Guid look)
+    public async Task RemoveAsync(CollectionId collection, LookId look)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(

@@ -1,4 +1,5 @@
 using Dapper;
+using Kiln.Looks.Ids;
 using Kiln.Store.People;
 
 namespace Kiln.Store.Collections;
@@ -16,7 +17,7 @@ public sealed class RulesConflictException(int revision, string who)
 public sealed class RuleRepository(Database database)
 {
     /// <summary>The newest; null where a collection has none.</summary>
-    public async Task<RulesRow?> FindAsync(Guid collection)
+    public async Task<RulesRow?> FindAsync(CollectionId collection)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<RulesRow>(
@@ -27,7 +28,7 @@ public sealed class RuleRepository(Database database)
     }
 
     /// <summary>The newest rules of every collection that a look lies in.</summary>
-    public async Task<IReadOnlyList<RulesOfLook>> OfLookAsync(Guid look)
+    public async Task<IReadOnlyList<RulesOfLook>> OfLookAsync(LookId look)
     {
         await using var c = await database.OpenAsync();
         return
@@ -45,7 +46,7 @@ public sealed class RuleRepository(Database database)
 
     /// <param name="revision">The one that the person saw; 0 for none.</param>
     /// <exception cref="RulesConflictException">It is not the newest any more.</exception>
-    public async Task<RulesRow> KeepAsync(Guid collection, int revision, string text, Guid person)
+    public async Task<RulesRow> KeepAsync(CollectionId collection, int revision, string text, PersonId person)
     {
         await using var c = await database.OpenAsync();
         var done = await c.ExecuteAsync(

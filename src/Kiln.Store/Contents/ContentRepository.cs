@@ -1,5 +1,6 @@
 using Dapper;
 using Kiln.Intake.Listing;
+using Kiln.Pixels;
 
 namespace Kiln.Store.Contents;
 
@@ -10,12 +11,12 @@ public sealed class ContentRepository(Database database)
     public Task NameAsync(IReadOnlyList<DeliveredFile> files) =>
         NameAsync(files.DistinctBy(f => f.Content).Select(f => (f.Content, f.Length)));
 
-    public async Task NameAsync(IEnumerable<(string Content, long Length)> files)
+    public async Task NameAsync(IEnumerable<(ContentHash Content, long Length)> files)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
             "insert into contents (hash, bytes) values (@Content, @Length) on conflict do nothing",
-            files.Select(f => new { f.Content, f.Length })
+            files.Select(f => new { Content = f.Content.ToString(), f.Length })
         );
     }
 }

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using Dapper;
 using Kiln.Dialects.Baking;
 using Kiln.Looks.Evaluation;
+using Kiln.Pixels;
 
 namespace Kiln.Store.Contents;
 
@@ -27,16 +28,16 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
     }
 
     /// <summary>Whether the content is here.</summary>
-    public bool Has(string content) => File.Exists(Place(content));
+    public bool Has(ContentHash content) => File.Exists(Place(content));
 
-    public string PathOf(string content) =>
+    public string PathOf(ContentHash content) =>
         Has(content)
             ? Place(content)
-            : throw new FileNotFoundException($"The stored content {Short(content)} is gone; relink the map or restore a backup.");
+            : throw new FileNotFoundException($"The stored content {content.Short} is gone; relink the map or restore a backup.");
 
-    public string Put(byte[] content)
+    public ContentHash Put(byte[] content)
     {
-        var hash = Convert.ToHexStringLower(SHA256.HashData(content));
+        var hash = ContentHash.Of(content);
         if (IsWhole(hash, content.LongLength))
             return hash;
         var temporary = Temporary();
@@ -54,7 +55,7 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
     /// another length is put right.
     /// </summary>
     /// <exception cref="InvalidDataException">The file is not what the hash says; nothing was kept.</exception>
-    public void Take(string path, string hash)
+    public void Take(string path, ContentHash hash)
     {
         if (IsWhole(hash, new FileInfo(path).Length))
             return;
@@ -63,9 +64,9 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
 
     /// <summary>Puts a true copy in the place of a stored file, whatever lies there.</summary>
     /// <exception cref="InvalidDataException">The copy is not what the hash says.</exception>
-    public void Mend(string path, string hash) => Copy(path, hash);
+    public void Mend(string path, ContentHash hash) => Copy(path, hash);
 
-    private void Copy(string path, string hash)
+    private void Copy(string path, ContentHash hash)
     {
         var temporary = Temporary();
         using (var from = File.OpenRead(path))
@@ -79,18 +80,18 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
                 to.Write(buffer, 0, read);
             }
             to.Flush(flushToDisk: true);
-            if (Convert.ToHexStringLower(running.GetHashAndReset()) is var found && found != hash)
+            if (ContentHash.Of(running) is var found && found != hash)
             {
                 to.Close();
                 File.Delete(temporary);
-                throw new InvalidDataException($"A file of content {Short(hash)} holds something else ({Short(found)}); it was not kept.");
+                throw new InvalidDataException($"A file of content {hash.Short} holds something else ({found.Short}); it was not kept.");
             }
         }
         Rename(temporary, hash);
     }
 
     /// <summary>Whether a stored file is there in its full length.</summary>
-    private bool IsWhole(string hash, long length) => new FileInfo(Place(hash)) is { Exists: true } file && file.Length == length;
+    private bool IsWhole(ContentHash hash, long length) => new FileInfo(Place(hash)) is { Exists: true } file && file.Length == length;
 
     /// <summary>Removes what no row names any more; files younger than the grace are left, their rows may still come.</summary>
     public async Task<int> SweepAsync(Database database, TimeSpan grace, CancellationToken cancel = default)
@@ -113,17 +114,15 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
         return Path.Combine(root, Guid.CreateVersion7().ToString("N") + ".part");
     }
 
-    private void Rename(string temporary, string hash)
+    private void Rename(string temporary, ContentHash hash)
     {
         var place = Place(hash);
         Directory.CreateDirectory(Path.GetDirectoryName(place)!);
         File.Move(temporary, place, overwrite: true);
     }
 
-    private string Place(string hash) =>
-        hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower)
-            ? Path.Combine(root, hash[..2], hash)
+    private string Place(ContentHash hash) =>
+        hash.ToString() is { Length: ContentHash.Digits } digits
+            ? Path.Combine(root, digits[..2], digits)
             : throw new FileNotFoundException("That is no content hash.");
-
-    private static string Short(string hash) => hash.Length > 12 ? hash[..12] : hash;
 }

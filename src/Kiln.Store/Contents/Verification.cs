@@ -3,6 +3,8 @@ using System.Security.Cryptography;
 using System.Text;
 using Dapper;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
+using Kiln.Pixels;
 
 namespace Kiln.Store.Contents;
 
@@ -27,18 +29,18 @@ public static class Verification
 
     /// <summary>Replaces stored files with faults by true copies found in a folder or below it.</summary>
     /// <returns>The hashes that were put right.</returns>
-    public static IEnumerable<string> Mend(ContentStore store, Verified verified, string copies, CancellationToken cancel)
+    public static IEnumerable<ContentHash> Mend(ContentStore store, Verified verified, string copies, CancellationToken cancel)
     {
         var wanted = verified
             .Faults.Where(f => f.StartsWith(OfContent, StringComparison.Ordinal))
-            .Select(f => f[OfContent.Length..].Split(':')[0])
+            .Select(f => ContentHash.Parse(f[OfContent.Length..].Split(':')[0]))
             .ToHashSet();
         foreach (var copy in Directory.EnumerateFiles(copies, "*", SearchOption.AllDirectories).TakeWhile(_ => wanted.Count > 0))
         {
             cancel.ThrowIfCancellationRequested();
-            string hash;
+            ContentHash hash;
             using (var file = File.OpenRead(copy))
-                hash = Convert.ToHexStringLower(SHA256.HashData(file));
+                hash = ContentHash.Of(file);
             if (!wanted.Remove(hash))
                 continue;
             store.Mend(copy, hash);
@@ -46,23 +48,28 @@ public static class Verification
         }
     }
 
-    private sealed record Document(Guid Id, string Name, int Number, string Text, string? Hash);
+    private sealed record Document(LookId Id, string Name, int Number, string Text, string? Hash);
 
     public static async Task<Verified> RunAsync(Database database, ContentStore store, CancellationToken cancel = default)
     {
         await using var c = await database.OpenAsync(cancel);
         var faults = new ConcurrentBag<string>();
         var contents = (await c.QueryAsync<(string Hash, long Bytes)>("select hash, bytes from contents order by hash")).ToList();
-        await Parallel.ForEachAsync(contents, cancel, async (content, token) =>
+        await Parallel.ForEachAsync(contents, cancel, async (row, token) =>
         {
-            if (!store.Has(content.Hash))
+            if (!ContentHash.TryParse(row.Hash, out var content))
             {
-                faults.Add($"content {content.Hash}: the file is gone");
+                faults.Add($"content {row.Hash}: that is no content hash");
                 return;
             }
-            await using var file = File.OpenRead(store.PathOf(content.Hash));
-            if (Convert.ToHexStringLower(await SHA256.HashDataAsync(file, token)) != content.Hash)
-                faults.Add($"content {content.Hash}: the file is not what its name says");
+            if (!store.Has(content))
+            {
+                faults.Add($"content {content}: the file is gone");
+                return;
+            }
+            await using var file = File.OpenRead(store.PathOf(content));
+            if (Convert.ToHexStringLower(await SHA256.HashDataAsync(file, token)) != content.ToString())
+                faults.Add($"content {content}: the file is not what its name says");
         });
         var looks = (await c.QueryAsync<Document>("select id, name, 0 as Number, document as Text, hash from looks order by id")).ToList();
         var versions = (
@@ -71,22 +78,8 @@ public static class Verification
                     + "= v.look_id order by v.look_id, v.number"
             )
         ).ToList();
-        foreach (var document in looks.Concat(versions))
-        {
-            var what = document.Number == 0 ? $"look {document.Name}" : $"version {document.Number} of {document.Name}";
-            try
-            {
-                var look = LookJson.Read(Encoding.UTF8.GetBytes(document.Text));
-                if (document.Hash is { } hash && LookJson.Hash(look) != hash)
-                    faults.Add($"{what}: the document is not what its hash says");
-                foreach (var content in look.FilesWithVariants().SelectMany(f => f.Contents).Distinct().Where(k => !store.Has(k)))
-                    faults.Add($"{what}: the map {content} is gone");
-            }
-            catch (LookException e)
-            {
-                faults.Add($"{what}: {e.Message}");
-            }
-        }
+        foreach (var fault in looks.Concat(versions).SelectMany(d => FaultsOf(d, store)))
+            faults.Add(fault);
         var profiles = (await c.QueryAsync<(string Hash, string Text)>("select hash, text from profile_texts order by hash")).ToList();
         foreach (var (hash, text) in profiles)
             if (Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text))) != hash)
@@ -104,5 +97,30 @@ public static class Verification
             Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\n', all)))),
             [.. faults.Order(StringComparer.Ordinal)]
         );
+    }
+
+    private static IEnumerable<string> FaultsOf(Document document, ContentStore store)
+    {
+        var what = document.Number == 0 ? $"look {document.Name}" : $"version {document.Number} of {document.Name}";
+        var faults = new List<string>();
+        try
+        {
+            var bytes = Encoding.UTF8.GetBytes(document.Text);
+            var look = LookJson.Read(bytes);
+            if (document.Hash is { } hash && LookJson.HashOf(bytes) != hash)
+                faults.Add($"{what}: the document is not what its hash says");
+            faults.AddRange(
+                look.FilesWithVariants()
+                    .SelectMany(f => f.Contents)
+                    .Distinct()
+                    .Where(k => !store.Has(k))
+                    .Select(content => $"{what}: the map {content} is gone")
+            );
+        }
+        catch (LookException e)
+        {
+            faults.Add($"{what}: {e.Message}");
+        }
+        return faults;
     }
 }

@@ -3,11 +3,12 @@ using Dapper;
 using Kiln.Intake;
 using Kiln.Intake.Listing;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 
 namespace Kiln.Store.Intake;
 
 public sealed record DeliveryRow(
-    Guid Id,
+    DeliveryId Id,
     string Name,
     string State,
     string? Message,
@@ -30,9 +31,9 @@ public sealed class DeliveryRepository(Database database)
     private const string Columns = "id, name, state, message, files, bytes, created, result, source";
 
     /// <param name="source">A folder of the server that is read where it lies; null for what is sent.</param>
-    public async Task<Guid> CreateAsync(string name, Guid person, string? source = null)
+    public async Task<DeliveryId> CreateAsync(string name, PersonId person, string? source = null)
     {
-        var id = Guid.CreateVersion7();
+        var id = Ids.New<DeliveryId>();
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
             "insert into deliveries (id, name, state, created_by, source) values (@id, @name, 'receiving', @person, @source)",
@@ -47,7 +48,7 @@ public sealed class DeliveryRepository(Database database)
         return id;
     }
 
-    public async Task<DeliveryRow?> FindAsync(Guid id)
+    public async Task<DeliveryRow?> FindAsync(DeliveryId id)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<DeliveryRow>($"select {Columns} from deliveries where id = @id", new { id });
@@ -66,7 +67,7 @@ public sealed class DeliveryRepository(Database database)
         ];
     }
 
-    public async Task SetStateAsync(Guid id, string state, string? message = null)
+    public async Task SetStateAsync(DeliveryId id, string state, string? message = null)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
@@ -81,7 +82,7 @@ public sealed class DeliveryRepository(Database database)
     }
 
     /// <summary>Moves a delivery on, unless somebody cancelled it or it is gone; says whether it did.</summary>
-    public async Task<bool> AdvanceAsync(Guid id, string from, string to)
+    public async Task<bool> AdvanceAsync(DeliveryId id, string from, string to)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync(
@@ -96,7 +97,7 @@ public sealed class DeliveryRepository(Database database)
     }
 
     /// <summary>Lets a delivery that is being analysed wait; one that a person paused or cancelled stays as they said.</summary>
-    public async Task WaitAsync(Guid id)
+    public async Task WaitAsync(DeliveryId id)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
@@ -106,7 +107,7 @@ public sealed class DeliveryRepository(Database database)
     }
 
     /// <summary>The finished analysis and the contents it names, in one transaction; the files are in the store already.</summary>
-    public async Task<bool> FinishAsync(Guid id, IntakeResult result, IReadOnlyList<DeliveredFile> files)
+    public async Task<bool> FinishAsync(DeliveryId id, IntakeResult result, IReadOnlyList<DeliveredFile> files)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
@@ -144,7 +145,7 @@ public sealed class DeliveryRepository(Database database)
     }
 
     /// <summary>Replaces the analysis by a corrected one. The row is locked, so two people's corrections follow one another.</summary>
-    public async Task<IntakeResult> ChangeAsync(Guid id, Func<IntakeResult, IntakeResult> change)
+    public async Task<IntakeResult> ChangeAsync(DeliveryId id, Func<IntakeResult, IntakeResult> change)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
@@ -175,19 +176,21 @@ public sealed class DeliveryRepository(Database database)
     }
 
     /// <summary>Deliveries whose files wait to be analysed or completed.</summary>
-    public async Task<IReadOnlySet<Guid>> WaitingAsync()
+    public async Task<IReadOnlySet<DeliveryId>> WaitingAsync()
     {
         await using var c = await database.OpenAsync();
-        return (await c.QueryAsync<Guid>("select id from deliveries where state in ('receiving', 'analysing', 'paused')")).ToHashSet();
+        return (
+            await c.QueryAsync<DeliveryId>("select id from deliveries where state in ('receiving', 'analysing', 'paused')")
+        ).ToHashSet();
     }
 
     /// <summary>Paths of all pictures of finished deliveries, newest delivery first.</summary>
-    public async Task<IReadOnlyList<(Guid Delivery, string Name, string Path)>> PathsAsync(int deliveries = 200)
+    public async Task<IReadOnlyList<(DeliveryId Delivery, string Name, string Path)>> PathsAsync(int deliveries = 200)
     {
         await using var c = await database.OpenAsync();
         return
         [
-            .. await c.QueryAsync<(Guid, string, string)>(
+            .. await c.QueryAsync<(DeliveryId, string, string)>(
                 """
                 select d.id, d.name, f.path from (select id, name, created from deliveries where state = 'ready' order by created desc limit @deliveries) d
                 join delivery_contents f on f.delivery_id = d.id order by d.created desc, f.path
@@ -208,7 +211,7 @@ public sealed class DeliveryRepository(Database database)
         return [.. results.Select(r => JsonSerializer.Deserialize<IntakeResult>(r, LookJson.Options)!)];
     }
 
-    public async Task<bool> DeleteAsync(Guid id)
+    public async Task<bool> DeleteAsync(DeliveryId id)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync("delete from deliveries where id = @id", new { id }) == 1;

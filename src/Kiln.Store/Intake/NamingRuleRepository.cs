@@ -2,16 +2,17 @@ using System.Text.Json;
 using Dapper;
 using Kiln.Intake.Naming;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 
 namespace Kiln.Store.Intake;
 
 /// <summary>A naming rule as the studio keeps it: who made it, why, and whether it is in force.</summary>
-public sealed record KeptNamingRule(Guid Id, NamingRule Rule, bool Enabled, string Author, string Reason, DateTime Created);
+public sealed record KeptNamingRule(NamingRuleId Id, NamingRule Rule, bool Enabled, string Author, string Reason, DateTime Created);
 
 /// <summary>Studio rules about names, the oldest first; later ones win about the same phrase.</summary>
 public sealed class NamingRuleRepository(Database database)
 {
-    private sealed record Row(Guid Id, string Rule, bool Enabled, string Author, string Reason, DateTime Created);
+    private sealed record Row(NamingRuleId Id, string Rule, bool Enabled, string Author, string Reason, DateTime Created);
 
     public async Task<IReadOnlyList<KeptNamingRule>> ListAsync()
     {
@@ -36,9 +37,9 @@ public sealed class NamingRuleRepository(Database database)
     /// <summary>The rules in force.</summary>
     public async Task<IReadOnlyList<NamingRule>> InForceAsync() => [.. (await ListAsync()).Where(r => r.Enabled).Select(r => r.Rule)];
 
-    public async Task<Guid> AddAsync(NamingRule rule, Guid author, string reason)
+    public async Task<NamingRuleId> AddAsync(NamingRule rule, PersonId author, string reason)
     {
-        var id = Guid.CreateVersion7();
+        var id = Ids.New<NamingRuleId>();
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
             "insert into naming_rules (id, rule, author, reason) values (@id, @rule, @author, @reason)",
@@ -53,13 +54,13 @@ public sealed class NamingRuleRepository(Database database)
         return id;
     }
 
-    public async Task<bool> SwitchAsync(Guid id, bool enabled)
+    public async Task<bool> SwitchAsync(NamingRuleId id, bool enabled)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync("update naming_rules set enabled = @enabled where id = @id", new { id, enabled }) == 1;
     }
 
-    public async Task<bool> DeleteAsync(Guid id)
+    public async Task<bool> DeleteAsync(NamingRuleId id)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync("delete from naming_rules where id = @id", new { id }) == 1;

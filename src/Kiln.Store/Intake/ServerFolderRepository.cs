@@ -1,9 +1,10 @@
 using Dapper;
+using Kiln.Looks.Ids;
 
 namespace Kiln.Store.Intake;
 
 /// <summary>A folder of the server from which deliveries may be taken.</summary>
-public sealed record ServerFolder(Guid Id, string Name, string Path);
+public sealed record ServerFolder(FolderId Id, string Name, string Path);
 
 public sealed class ServerFolderRepository(Database database)
 {
@@ -13,13 +14,13 @@ public sealed class ServerFolderRepository(Database database)
         return [.. await c.QueryAsync<ServerFolder>("select id, name, path from server_folders order by name")];
     }
 
-    public async Task<ServerFolder?> FindAsync(Guid id)
+    public async Task<ServerFolder?> FindAsync(FolderId id)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<ServerFolder>("select id, name, path from server_folders where id = @id", new { id });
     }
 
-    public async Task AddAsync(ServerFolder folder, Guid person)
+    public async Task AddAsync(ServerFolder folder, PersonId person)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
@@ -34,7 +35,7 @@ public sealed class ServerFolderRepository(Database database)
         );
     }
 
-    public async Task<bool> DeleteAsync(Guid id)
+    public async Task<bool> DeleteAsync(FolderId id)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync("delete from server_folders where id = @id", new { id }) == 1;

@@ -1,4 +1,5 @@
 using Dapper;
+using Kiln.Looks.Ids;
 using Kiln.Store.People;
 
 namespace Kiln.Store.Looks;
@@ -8,7 +9,7 @@ public sealed record AcceptedFinding(string Code, string Subject, string Reason,
 /// <summary>Findings that people accepted with a reason.</summary>
 public sealed class AcceptedFindingRepository(Database database)
 {
-    public async Task<IReadOnlyList<AcceptedFinding>> OfLookAsync(Guid look)
+    public async Task<IReadOnlyList<AcceptedFinding>> OfLookAsync(LookId look)
     {
         await using var c = await database.OpenAsync();
         return
@@ -21,7 +22,7 @@ public sealed class AcceptedFindingRepository(Database database)
         ];
     }
 
-    public async Task AcceptAsync(Guid look, string code, string subject, string reason, Guid person)
+    public async Task AcceptAsync(LookId look, string code, string subject, string reason, PersonId person)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
@@ -41,7 +42,7 @@ public sealed class AcceptedFindingRepository(Database database)
     }
 
     /// <returns>Whether it had been accepted.</returns>
-    public async Task<bool> TakeBackAsync(Guid look, string code, string subject)
+    public async Task<bool> TakeBackAsync(LookId look, string code, string subject)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync(

@@ -3,6 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Dapper;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Table;
 
@@ -10,7 +11,7 @@ namespace Kiln.Store.Looks;
 
 /// <summary>Steps under a name, for use in any lane of any look.</summary>
 public sealed record KeptChain(
-    Guid Id,
+    ChainId Id,
     string Name,
     [property: JsonPropertyName("words")] string Summary,
     ImmutableArray<Step> Steps,
@@ -21,7 +22,7 @@ public sealed record KeptChain(
 /// <summary>The studio's named chains of steps.</summary>
 public sealed class ChainRepository(Database database)
 {
-    private sealed record Row(Guid Id, string Name, string Summary, string Steps, string MadeBy, DateTime Created);
+    private sealed record Row(ChainId Id, string Name, string Summary, string Steps, string MadeBy, DateTime Created);
 
     public async Task<IReadOnlyList<KeptChain>> ListAsync()
     {
@@ -45,7 +46,7 @@ public sealed class ChainRepository(Database database)
     }
 
     /// <exception cref="LookException">The name is taken or not fit, or there are no steps that stand by themselves.</exception>
-    public async Task<Guid> KeepAsync(string name, string summary, ImmutableArray<Step> steps, Guid person)
+    public async Task<ChainId> KeepAsync(string name, string summary, ImmutableArray<Step> steps, PersonId person)
     {
         if (name.Trim().Length is 0 or > 80 || name.Any(char.IsControl))
             throw new LookException("A chain is kept under a name of 1 to 80 characters.");
@@ -55,7 +56,7 @@ public sealed class ChainRepository(Database database)
         if (steps.SelectMany(StepSides.Chains).Any(LeansOnALook))
             throw new LookException("This chain uses maps or sources of its look in a side row; keep the steps that stand by themselves.");
         await using var c = await database.OpenAsync();
-        var id = Guid.CreateVersion7();
+        var id = Ids.New<ChainId>();
         var written = await c.ExecuteAsync(
             "insert into kept_chains (id, name, words, steps, made_by) values (@id, @name, @summary, @steps, @person) on "
                 + "conflict (name) do nothing",
@@ -71,7 +72,7 @@ public sealed class ChainRepository(Database database)
         return written > 0 ? id : throw new LookException($"The studio keeps a chain called '{name.Trim()}' already.");
     }
 
-    public async Task<bool> RemoveAsync(Guid id)
+    public async Task<bool> RemoveAsync(ChainId id)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync("delete from kept_chains where id = @id", new { id }) > 0;

@@ -1,9 +1,10 @@
 using Dapper;
+using Kiln.Looks.Ids;
 
 namespace Kiln.Store.Looks;
 
 /// <summary>A saved wall of proofs; the wall itself is the JSON that made it.</summary>
-public sealed record ComparisonRow(Guid Id, string Name, string Wall, string MadeBy, int Revision, DateTime Changed);
+public sealed record ComparisonRow(ComparisonId Id, string Name, string Wall, string MadeBy, int Revision, DateTime Changed);
 
 public sealed class ComparisonRepository(Database database)
 {
@@ -17,16 +18,16 @@ public sealed class ComparisonRepository(Database database)
         return [.. await c.QueryAsync<ComparisonRow>(Columns + " order by c.changed desc limit 500")];
     }
 
-    public async Task<ComparisonRow?> FindAsync(Guid id)
+    public async Task<ComparisonRow?> FindAsync(ComparisonId id)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<ComparisonRow>(Columns + " where c.id = @id", new { id });
     }
 
-    public async Task<Guid> AddAsync(string name, string wall, Guid person)
+    public async Task<ComparisonId> AddAsync(string name, string wall, PersonId person)
     {
         await using var c = await database.OpenAsync();
-        var id = Guid.CreateVersion7();
+        var id = Ids.New<ComparisonId>();
         await c.ExecuteAsync(
             "insert into comparisons (id, name, wall, made_by) values (@id, @name, @wall::jsonb, @person)",
             new
@@ -41,7 +42,7 @@ public sealed class ComparisonRepository(Database database)
     }
 
     /// <summary>Writes over the revision that the person saw; false where somebody else was quicker, or it is gone.</summary>
-    public async Task<bool> ReplaceAsync(Guid id, int revision, string name, string wall)
+    public async Task<bool> ReplaceAsync(ComparisonId id, int revision, string name, string wall)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync(
@@ -57,7 +58,7 @@ public sealed class ComparisonRepository(Database database)
             ) > 0;
     }
 
-    public async Task<bool> RemoveAsync(Guid id)
+    public async Task<bool> RemoveAsync(ComparisonId id)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync("delete from comparisons where id = @id", new { id }) > 0;

@@ -1,16 +1,17 @@
 using Dapper;
+using Kiln.Looks.Ids;
 
 namespace Kiln.Store.Looks;
 
 /// <summary>What a person looks for again and again.</summary>
 /// <param name="Query">Its conditions as JSON.</param>
-public sealed record SavedFilter(Guid Id, string Name, string Query);
+public sealed record SavedFilter(FilterId Id, string Name, string Query);
 
 public sealed class FilterRepository(Database database)
 {
     public const int Most = 100;
 
-    public async Task<IReadOnlyList<SavedFilter>> OfAsync(Guid person)
+    public async Task<IReadOnlyList<SavedFilter>> OfAsync(PersonId person)
     {
         await using var c = await database.OpenAsync();
         return
@@ -23,7 +24,7 @@ public sealed class FilterRepository(Database database)
     }
 
     /// <summary>Keeps it; one of that name gives way.</summary>
-    public async Task KeepAsync(Guid person, string name, string query)
+    public async Task KeepAsync(PersonId person, string name, string query)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
@@ -31,7 +32,7 @@ public sealed class FilterRepository(Database database)
                 + "(person_id, name) do update set query = excluded.query",
             new
             {
-                id = Guid.CreateVersion7(),
+                id = Ids.New<FilterId>(),
                 person,
                 name,
                 query,
@@ -39,7 +40,7 @@ public sealed class FilterRepository(Database database)
         );
     }
 
-    public async Task<bool> RemoveAsync(Guid person, Guid id)
+    public async Task<bool> RemoveAsync(PersonId person, FilterId id)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync("delete from saved_filters where id = @id and person_id = @person", new { id, person }) == 1;

@@ -4,6 +4,7 @@ using Dapper;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Store.People;
 
 namespace Kiln.Store.Looks;
@@ -33,9 +34,9 @@ public sealed class LookContextRepository(Database database)
 
     private sealed record Chosen(string Value, string By);
 
-    private sealed record OfCollection(Guid Look, string Name, string WorkingSpace);
+    private sealed record OfCollection(LookId Look, string Name, string WorkingSpace);
 
-    private sealed record TrimmedBy(Guid Look, string Name, string Dialect, string Trims);
+    private sealed record TrimmedBy(LookId Look, string Name, string Dialect, string Trims);
 
     private sealed record StoredTrims(string Dialect, string Trims, string Person, DateTime At);
 
@@ -56,7 +57,7 @@ public sealed class LookContextRepository(Database database)
         ImmutableArray<Trim>
     >.Empty;
 
-    public async Task ChooseAsync(WorkingSpace space, Guid person)
+    public async Task ChooseAsync(WorkingSpace space, PersonId person)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
@@ -75,13 +76,13 @@ public sealed class LookContextRepository(Database database)
 
     /// <param name="space">Null to follow the studio.</param>
     /// <returns>Whether the collection is there.</returns>
-    public async Task<bool> SetForCollectionAsync(Guid collection, WorkingSpace? space)
+    public async Task<bool> SetForCollectionAsync(CollectionId collection, WorkingSpace? space)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync("update collections set working_space = @Id where id = @collection", new { space?.Id, collection }) > 0;
     }
 
-    public async Task<IReadOnlyList<StudioTrimsRow>> TrimsAsync(Guid collection)
+    public async Task<IReadOnlyList<StudioTrimsRow>> TrimsAsync(CollectionId collection)
     {
         await using var c = await database.OpenAsync();
         var rows = await c.QueryAsync<StoredTrims>(
@@ -94,7 +95,7 @@ public sealed class LookContextRepository(Database database)
 
     /// <param name="trims">None to take them away.</param>
     /// <exception cref="LookException">A trim that cannot be, or no such collection.</exception>
-    public async Task SetTrimsAsync(Guid collection, string dialect, ImmutableArray<Trim> trims, Guid person)
+    public async Task SetTrimsAsync(CollectionId collection, string dialect, ImmutableArray<Trim> trims, PersonId person)
     {
         LookValidation.CheckTrims(dialect, trims);
         await using var c = await database.OpenAsync();
@@ -118,16 +119,16 @@ public sealed class LookContextRepository(Database database)
     }
 
     /// <summary>What the collections of a look say of its trims, dialect by dialect.</summary>
-    public async Task<IReadOnlyList<TrimsOfCollections>> TrimsOfLookAsync(Guid look)
+    public async Task<IReadOnlyList<TrimsOfCollections>> TrimsOfLookAsync(LookId look)
     {
         await using var c = await database.OpenAsync();
         return Agreed(await TrimmedAsync(c, [look]));
     }
 
-    public async Task<LookContext> OfLookAsync(Guid look) => (await OfLooksAsync([look]))[look];
+    public async Task<LookContext> OfLookAsync(LookId look) => (await OfLooksAsync([look]))[look];
 
     /// <summary>The same for many at once.</summary>
-    public async Task<IReadOnlyDictionary<Guid, LookContext>> OfLooksAsync(IReadOnlyCollection<Guid> looks)
+    public async Task<IReadOnlyDictionary<LookId, LookContext>> OfLooksAsync(IReadOnlyCollection<LookId> looks)
     {
         // Before the connection is taken: who holds one and waits for another may wait for ever.
         var studio = await OfStudioAsync();
@@ -163,7 +164,7 @@ public sealed class LookContextRepository(Database database)
         );
     }
 
-    private static async Task<IEnumerable<TrimmedBy>> TrimmedAsync(Npgsql.NpgsqlConnection c, Guid[] looks) =>
+    private static async Task<IEnumerable<TrimmedBy>> TrimmedAsync(Npgsql.NpgsqlConnection c, LookId[] looks) =>
         await c.QueryAsync<TrimmedBy>(
             "select cl.look_id as Look, n.name, t.dialect, t.trims::text as Trims from collection_looks cl join house_trims t on "
                 + "t.collection_id = cl.collection_id join collections n on n.id = cl.collection_id where cl.look_id = any(@looks) "

@@ -2,13 +2,14 @@ using Dapper;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 
 namespace Kiln.Store.Looks;
 
 /// <summary>A look as lists show it, without its document.</summary>
 public sealed record LookSummary
 {
-    public required Guid Id { get; init; }
+    public required LookId Id { get; init; }
 
     public required string Name { get; init; }
 
@@ -41,7 +42,7 @@ public sealed record LookSummary
 /// <param name="Within">How near, in CIELAB (ΔE*ab).</param>
 /// <param name="After">The name and identifier of the last look of the page before.</param>
 public sealed record LookQuery(
-    Guid? Collection = null,
+    CollectionId? Collection = null,
     string? Words = null,
     string? Tag = null,
     string? Role = null,
@@ -50,7 +51,7 @@ public sealed record LookQuery(
     DateTime? Since = null,
     bool Archived = false,
     string? AfterName = null,
-    Guid? AfterId = null,
+    LookId? AfterId = null,
     int Most = 500,
     string? Dialect = null,
     string? Finding = null,
@@ -170,7 +171,7 @@ public sealed class LookListRepository(Database database)
     private static string? Given(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 
     /// <summary>All looks with their documents, for what has to read every one.</summary>
-    public async Task<IReadOnlyList<LookRow>> DocumentsAsync(Guid? collection = null)
+    public async Task<IReadOnlyList<LookRow>> DocumentsAsync(CollectionId? collection = null)
     {
         await using var c = await database.OpenAsync();
         return
@@ -215,7 +216,7 @@ public sealed class LookListRepository(Database database)
     }
 
     /// <summary>Puts a look away, or brings it back; nothing that uses it is touched.</summary>
-    public async Task<bool> ArchiveAsync(Guid id, bool away)
+    public async Task<bool> ArchiveAsync(LookId id, bool away)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync("update looks set archived = case when @away then now() else null end where id = @id", new { id, away })
@@ -261,7 +262,7 @@ internal sealed record LookFacts(string[] Tags, string[] Roles, string Hash, str
             [.. look.Tags],
             [.. look.Slots.Keys],
             LookJson.Hash(look),
-            [.. look.FilesWithVariants().SelectMany(f => f.Contents).Distinct()],
+            [.. look.FilesWithVariants().SelectMany(f => f.Contents).Distinct().Select(c => c.ToString())],
             string.Join('\n', look.Tags.Prepend(look.Name)).ToLowerInvariant()
         );
 }

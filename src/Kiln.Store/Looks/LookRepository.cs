@@ -4,12 +4,13 @@ using System.Text.Json.Serialization;
 using Dapper;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Steps;
 using Kiln.Store.People;
 
 namespace Kiln.Store.Looks;
 
-public sealed record LookRow(Guid Id, string Name, string Document, int Revision, Guid? DeliveryId, DateTime Changed)
+public sealed record LookRow(LookId Id, string Name, string Document, int Revision, DeliveryId? DeliveryId, DateTime Changed)
 {
     /// <exception cref="LookException">The document cannot be read.</exception>
     public Look Look() => LookJson.Read(Encoding.UTF8.GetBytes(Document));
@@ -45,9 +46,9 @@ public sealed class LookRepository(Database database)
 {
     private sealed record Step(int Number, string Edit, string Inverse, string Sentence);
 
-    public async Task<Guid> CreateAsync(Look look, Guid person, Guid? delivery)
+    public async Task<LookId> CreateAsync(Look look, PersonId person, DeliveryId? delivery)
     {
-        var id = Guid.CreateVersion7();
+        var id = Ids.New<LookId>();
         await using var c = await database.OpenAsync();
         var facts = LookFacts.Of(look);
         await c.ExecuteAsync(
@@ -70,7 +71,7 @@ public sealed class LookRepository(Database database)
         return id;
     }
 
-    public async Task<LookRow?> FindAsync(Guid id)
+    public async Task<LookRow?> FindAsync(LookId id)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<LookRow>(
@@ -80,11 +81,11 @@ public sealed class LookRepository(Database database)
     }
 
     /// <exception cref="MissingException">It is not there any more.</exception>
-    public async Task<LookRow> GetAsync(Guid id) =>
+    public async Task<LookRow> GetAsync(LookId id) =>
         await FindAsync(id) ?? throw new MissingException("look.missing", "This look is not there any more.");
 
     /// <summary>Names of other looks that differ from this one in nothing but name, tags and the config they remember.</summary>
-    public async Task<IReadOnlyList<string>> TwinsAsync(Guid id)
+    public async Task<IReadOnlyList<string>> TwinsAsync(LookId id)
     {
         await using var c = await database.OpenAsync();
         return
@@ -104,11 +105,11 @@ public sealed class LookRepository(Database database)
 
     /// <exception cref="LookConflictException">The look is at another revision.</exception>
     /// <exception cref="LookException">The edit does not fit.</exception>
-    public Task<LookRow> EditAsync(Guid id, int revision, LookEdit edit, Guid person) =>
+    public Task<LookRow> EditAsync(LookId id, int revision, LookEdit edit, PersonId person) =>
         ChangeAsync(id, revision, person, (c, t, look) => RecordAsync(c, t, id, look, edit, person));
 
     /// <summary>Takes back the newest edit that stands, or null when there is none.</summary>
-    public Task<LookRow> UndoAsync(Guid id, int revision, Guid person) => ChangeAsync(id, revision, person, async (c, t, look) =>
+    public Task<LookRow> UndoAsync(LookId id, int revision, PersonId person) => ChangeAsync(id, revision, person, async (c, t, look) =>
         {
             var step = await c.QuerySingleOrDefaultAsync<Step>(
                 "select number, edit, inverse, words as Sentence from look_history where look_id = @id and not undone order by "
@@ -125,7 +126,7 @@ public sealed class LookRepository(Database database)
         });
 
     /// <summary>Brings back the oldest edit that was taken back.</summary>
-    public Task<LookRow> RedoAsync(Guid id, int revision, Guid person) => ChangeAsync(id, revision, person, async (c, t, look) =>
+    public Task<LookRow> RedoAsync(LookId id, int revision, PersonId person) => ChangeAsync(id, revision, person, async (c, t, look) =>
         {
             var step = await c.QuerySingleOrDefaultAsync<Step>(
                 "select number, edit, inverse, words as Sentence from look_history where look_id = @id and undone order by number limit 1",
@@ -140,7 +141,7 @@ public sealed class LookRepository(Database database)
             return Edit(step.Edit).Apply(look).Look;
         });
 
-    public async Task<IReadOnlyList<HistoryRow>> HistoryAsync(Guid id)
+    public async Task<IReadOnlyList<HistoryRow>> HistoryAsync(LookId id)
     {
         await using var c = await database.OpenAsync();
         return
@@ -156,7 +157,7 @@ public sealed class LookRepository(Database database)
 
     /// <summary>The look as it was after an edit of its history; 0 is how it was wired. Edits that were taken back are not in it.</summary>
     /// <exception cref="LookException">The history does not reach there.</exception>
-    public async Task<Look> AtAsync(Guid id, int number)
+    public async Task<Look> AtAsync(LookId id, int number)
     {
         await using var c = await database.OpenAsync();
         var row = await c.QuerySingleOrDefaultAsync<LookRow>(
@@ -167,7 +168,7 @@ public sealed class LookRepository(Database database)
     }
 
     /// <summary>Goes back to how the look was after an edit, as an edit of its own: nothing of the history is lost.</summary>
-    public Task<LookRow> RestoreAsync(Guid id, int revision, int number, Guid person) =>
+    public Task<LookRow> RestoreAsync(LookId id, int revision, int number, PersonId person) =>
         ChangeAsync(id, revision, person, async (c, t, look) =>
         {
             var words =
@@ -181,7 +182,7 @@ public sealed class LookRepository(Database database)
             return await RecordAsync(c, t, id, look, new RestoreEdit(await BackAsync(c, t, id, look, number), $"after “{words}”"), person);
         });
 
-    private static async Task<Look> BackAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction? t, Guid id, Look look, int number)
+    private static async Task<Look> BackAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction? t, LookId id, Look look, int number)
     {
         if (
             number != 0
@@ -208,10 +209,10 @@ public sealed class LookRepository(Database database)
     private static async Task<Look> RecordAsync(
         Npgsql.NpgsqlConnection c,
         Npgsql.NpgsqlTransaction t,
-        Guid id,
+        LookId id,
         Look look,
         LookEdit edit,
-        Guid person
+        PersonId person
     )
     {
         var (result, inverse) = edit.Apply(look);
@@ -233,9 +234,9 @@ public sealed class LookRepository(Database database)
     }
 
     private async Task<LookRow> ChangeAsync(
-        Guid id,
+        LookId id,
         int revision,
-        Guid person,
+        PersonId person,
         Func<Npgsql.NpgsqlConnection, Npgsql.NpgsqlTransaction, Look, Task<Look>> change
     )
     {
@@ -270,7 +271,7 @@ public sealed class LookRepository(Database database)
         return changed;
     }
 
-    internal static async Task<LookRow> LockAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction t, Guid id, int revision)
+    internal static async Task<LookRow> LockAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction t, LookId id, int revision)
     {
         var row = await c.QuerySingleOrDefaultAsync<LookRow>(
             "select id, name, document, revision, delivery_id as DeliveryId, changed from looks where id = @id for update",

@@ -1,4 +1,6 @@
 using Dapper;
+using Kiln.Looks.Ids;
+using Kiln.Pixels;
 
 namespace Kiln.Store.Looks;
 
@@ -7,7 +9,7 @@ namespace Kiln.Store.Looks;
 /// <param name="UsesItNow">Whether the look as it is does, and not only a version.</param>
 public sealed record MapUser
 {
-    public required Guid Id { get; init; }
+    public required LookId Id { get; init; }
 
     public required string Name { get; init; }
 
@@ -23,8 +25,7 @@ public sealed record MapUser
 /// <summary>Where files are used.</summary>
 public sealed class MapUseRepository(Database database)
 {
-    /// <param name="content">SHA-256, 64 hex digits.</param>
-    public async Task<IReadOnlyList<MapUser>> OfAsync(string content)
+    public async Task<IReadOnlyList<MapUser>> OfAsync(ContentHash content)
     {
         await using var c = await database.OpenAsync();
         return
@@ -37,7 +38,7 @@ public sealed class MapUseRepository(Database database)
                 where l.contents @> array[@content] or k.look_id is not null
                 order by l.name, l.id
                 """,
-                new { content }
+                new { content = content.ToString() }
             ),
         ];
     }

@@ -4,6 +4,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Dapper;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Store.People;
 
 namespace Kiln.Store.Looks;
@@ -12,7 +13,7 @@ namespace Kiln.Store.Looks;
 /// <param name="State">in review, published, sent back.</param>
 /// <param name="Review">What the lead said.</param>
 public sealed record VersionRow(
-    Guid Id,
+    VersionId Id,
     int Number,
     string Hash,
     string Note,
@@ -70,7 +71,7 @@ public sealed class VersionRepository(Database database)
     /// <summary>Copies the look as it is at a revision.</summary>
     /// <param name="published">At once, by a lead; else it waits for one.</param>
     /// <exception cref="LookConflictException">The look is at another revision.</exception>
-    public async Task<VersionRow> AddAsync(Guid look, int revision, string note, Guid person, bool published, VersionContext contexts)
+    public async Task<VersionRow> AddAsync(LookId look, int revision, string note, PersonId person, bool published, VersionContext contexts)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
@@ -87,7 +88,7 @@ public sealed class VersionRepository(Database database)
                 t
             );
         }
-        var id = Guid.CreateVersion7();
+        var id = Ids.New<VersionId>();
         await c.ExecuteAsync(
             """
             insert into look_versions (id, look_id, number, document, hash, note, person_id, state, judged_by, judged_at, working_space, space_names, profiles, house_trims, contents)
@@ -102,7 +103,7 @@ public sealed class VersionRepository(Database database)
                 note,
                 person,
                 state = published ? "published" : "in review",
-                reviewer = published ? person : (Guid?)null,
+                reviewer = published ? person : (PersonId?)null,
                 reviewed = published ? DateTime.UtcNow : (DateTime?)null,
                 contexts.WorkingSpace,
                 names = JsonSerializer.Serialize(contexts.SpaceNames),
@@ -116,7 +117,7 @@ public sealed class VersionRepository(Database database)
         return await c.QuerySingleAsync<VersionRow>(Select + " where v.id = @id", new { id });
     }
 
-    public async Task<IReadOnlyList<VersionRow>> ListAsync(Guid look)
+    public async Task<IReadOnlyList<VersionRow>> ListAsync(LookId look)
     {
         await using var c = await database.OpenAsync();
         return [.. await c.QueryAsync<VersionRow>(Select + " where v.look_id = @look order by v.number desc", new { look })];
@@ -124,7 +125,7 @@ public sealed class VersionRepository(Database database)
 
     /// <summary>A lead's word on a version that waits. Of two who speak at once, the first is heard.</summary>
     /// <exception cref="LookException">There is no such version, or it does not wait any more.</exception>
-    public async Task<VersionRow> ReviewAsync(Guid look, int number, bool publishes, string note, Guid person)
+    public async Task<VersionRow> ReviewAsync(LookId look, int number, bool publishes, string note, PersonId person)
     {
         await using var c = await database.OpenAsync();
         var done = await c.ExecuteAsync(
@@ -152,7 +153,7 @@ public sealed class VersionRepository(Database database)
     }
 
     /// <summary>The newest version that is published; null where none is.</summary>
-    public async Task<int?> PublishedAsync(Guid look)
+    public async Task<int?> PublishedAsync(LookId look)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteScalarAsync<int?>(
@@ -161,7 +162,7 @@ public sealed class VersionRepository(Database database)
         );
     }
 
-    public async Task<LookVersion?> FindAsync(Guid look, int number)
+    public async Task<LookVersion?> FindAsync(LookId look, int number)
     {
         await using var c = await database.OpenAsync();
         var row = await c.QuerySingleOrDefaultAsync<Stored>(

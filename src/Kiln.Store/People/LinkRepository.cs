@@ -2,11 +2,12 @@ using System.Buffers.Text;
 using System.Security.Cryptography;
 using System.Text;
 using Dapper;
+using Kiln.Looks.Ids;
 
 namespace Kiln.Store.People;
 
 /// <summary>What a link lets somebody do: choose a password for themselves, or, where there is no person yet, be the first admin.</summary>
-public sealed record PersonLink(Guid? PersonId, string? Name, string? Role, DateTime Expires);
+public sealed record PersonLink(PersonId? PersonId, string? Name, string? Role, DateTime Expires);
 
 /// <summary>Links that are good once and for a time. Only their hashes are kept.</summary>
 public sealed class LinkRepository(Database database)
@@ -17,7 +18,7 @@ public sealed class LinkRepository(Database database)
         FirstAdminLifetime = TimeSpan.FromDays(1);
 
     /// <summary>A link for somebody who is there; older ones of theirs are good no more.</summary>
-    public async Task<(string Token, DateTime Expires)> MakeAsync(Guid person)
+    public async Task<(string Token, DateTime Expires)> MakeAsync(PersonId person)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
@@ -57,7 +58,7 @@ public sealed class LinkRepository(Database database)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
-        var link = await c.QuerySingleOrDefaultAsync<(Guid? PersonId, string? Role, bool Found)>(
+        var link = await c.QuerySingleOrDefaultAsync<(PersonId? PersonId, string? Role, bool Found)>(
             "update person_links set used = now() where hash = @hash and used is null and expires > now() returning person_id, role, true",
             new { hash = Hash(token) },
             t
@@ -80,7 +81,7 @@ public sealed class LinkRepository(Database database)
             if (await c.ExecuteScalarAsync<bool>("select exists (select 1 from people where password_hash <> '')", transaction: t))
                 throw new PersonException("link.spent", "There is an admin already; ask them for a link of your own.");
             person = new(
-                Guid.CreateVersion7(),
+                Ids.New<PersonId>(),
                 PersonRepository.Checked(name ?? ""),
                 PersonRepository.Checked(name ?? ""),
                 link.Role ?? "admin",
@@ -103,7 +104,7 @@ public sealed class LinkRepository(Database database)
     private static async Task<(string, DateTime)> InsertAsync(
         Npgsql.NpgsqlConnection c,
         Npgsql.NpgsqlTransaction t,
-        Guid? person,
+        PersonId? person,
         string? role,
         TimeSpan life
     )

@@ -1,4 +1,5 @@
 using Dapper;
+using Kiln.Looks.Ids;
 using Npgsql;
 
 namespace Kiln.Store.People;
@@ -20,7 +21,7 @@ internal static class OrderLimit
     /// <param name="unfinished">A query of one number, of @person.</param>
     /// <param name="words">What is ordered, in plural.</param>
     /// <exception cref="TooManyOrdersException">There are as many as may be.</exception>
-    public static async Task CheckAsync(NpgsqlTransaction transaction, Guid person, string unfinished, string words)
+    public static async Task CheckAsync(NpgsqlTransaction transaction, PersonId person, string unfinished, string words)
     {
         var c = transaction.Connection!;
         await c.ExecuteAsync(

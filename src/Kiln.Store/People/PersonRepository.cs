@@ -1,4 +1,5 @@
 using Dapper;
+using Kiln.Looks.Ids;
 using Npgsql;
 
 namespace Kiln.Store.People;
@@ -7,7 +8,7 @@ namespace Kiln.Store.People;
 /// <param name="Role">viewer, artist, lead or admin.</param>
 /// <param name="PasswordHash">Empty where they have not chosen one yet.</param>
 public sealed record Person(
-    Guid Id,
+    PersonId Id,
     string Name,
     string DisplayName,
     string Role,
@@ -66,7 +67,7 @@ public sealed class PersonRepository(Database database)
     /// <exception cref="PersonException">The name or the role cannot be used, or the name is taken.</exception>
     public async Task<Person> AddAsync(string name, string shown, string role, string passwordHash, Actor by)
     {
-        var person = new Person(Guid.CreateVersion7(), Checked(name), Shown(shown.Length == 0 ? name : shown), Role(role), passwordHash);
+        var person = new Person(Ids.New<PersonId>(), Checked(name), Shown(shown.Length == 0 ? name : shown), Role(role), passwordHash);
         return await ChangeAsync(
             async (c, t) =>
             {
@@ -117,7 +118,7 @@ public sealed class PersonRepository(Database database)
         );
 
     /// <summary>Gives somebody a password; their sessions end, but for the one that is kept.</summary>
-    public Task SetPasswordAsync(string name, string passwordHash, Actor by, Guid? keep = null) =>
+    public Task SetPasswordAsync(string name, string passwordHash, Actor by, SessionId? keep = null) =>
         ChangeAsync(
             async (c, t) =>
             {
@@ -145,10 +146,10 @@ public sealed class PersonRepository(Database database)
             }
         );
 
-    private static async Task KeepAnAdminAsync(NpgsqlConnection c, NpgsqlTransaction t, Guid person)
+    private static async Task KeepAnAdminAsync(NpgsqlConnection c, NpgsqlTransaction t, PersonId person)
     {
         // Locked, so that two admins cannot take each other's role away at once.
-        var admins = await c.QueryAsync<Guid>(
+        var admins = await c.QueryAsync<PersonId>(
             "select id from people where role = 'admin' and not disabled and password_hash <> '' order by id for update",
             transaction: t
         );

@@ -1,13 +1,14 @@
 using Dapper;
+using Kiln.Looks.Ids;
 using Npgsql;
 
 namespace Kiln.Store.People;
 
 /// <summary>Somebody's session as lists show it.</summary>
-public sealed record SessionRow(Guid Id, string Person, DateTime Created, DateTime LastSeen, string Address, string Browser);
+public sealed record SessionRow(SessionId Id, string Person, DateTime Created, DateTime LastSeen, string Address, string Browser);
 
 /// <summary>Who a session belongs to, as it is now.</summary>
-public sealed record SessionOwner(Guid Id, Guid PersonId, string Name, string DisplayName, string Role);
+public sealed record SessionOwner(SessionId Id, PersonId PersonId, string Name, string DisplayName, string Role);
 
 /// <summary>
 /// Sessions are rows, so that they can be listed and ended; one that is ended, or whose person is disabled, opens nothing any more.
@@ -20,9 +21,9 @@ public sealed class SessionRepository(Database database)
     /// <summary>A session that was not used for so long has ended.</summary>
     public static readonly TimeSpan Unused = TimeSpan.FromDays(7);
 
-    public async Task<Guid> BeginAsync(Guid person, string address, string browser)
+    public async Task<SessionId> BeginAsync(PersonId person, string address, string browser)
     {
-        var id = Guid.CreateVersion7();
+        var id = Ids.New<SessionId>();
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
             "insert into sessions (id, person_id, address, browser) values (@id, @person, @address, @browser)",
@@ -39,7 +40,7 @@ public sealed class SessionRepository(Database database)
     }
 
     /// <summary>The owner of a session that stands, or null; that it was used is noted.</summary>
-    public async Task<SessionOwner?> StandingAsync(Guid id)
+    public async Task<SessionOwner?> StandingAsync(SessionId id)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<SessionOwner>(
@@ -56,7 +57,7 @@ public sealed class SessionRepository(Database database)
     }
 
     /// <param name="person">Whose; null for everybody's.</param>
-    public async Task<IReadOnlyList<SessionRow>> ListAsync(Guid? person)
+    public async Task<IReadOnlyList<SessionRow>> ListAsync(PersonId? person)
     {
         await using var c = await database.OpenAsync();
         return
@@ -71,7 +72,7 @@ public sealed class SessionRepository(Database database)
     }
 
     /// <param name="person">Only if it is theirs; null ends anybody's.</param>
-    public async Task<bool> EndAsync(Guid id, Guid? person)
+    public async Task<bool> EndAsync(SessionId id, PersonId? person)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync(
@@ -80,7 +81,7 @@ public sealed class SessionRepository(Database database)
             ) == 1;
     }
 
-    internal static Task<int> EndAllAsync(NpgsqlConnection c, NpgsqlTransaction t, Guid person, Guid? keep = null) =>
+    internal static Task<int> EndAllAsync(NpgsqlConnection c, NpgsqlTransaction t, PersonId person, SessionId? keep = null) =>
         c.ExecuteAsync(
             "update sessions set ended = now() where person_id = @person and ended is null and (@keep::uuid is null or id <> @keep)",
             new { person, keep },

@@ -1,16 +1,17 @@
 using Dapper;
+using Kiln.Looks.Ids;
 using Kiln.Store.People;
 
 namespace Kiln.Store.Proofs;
 
 /// <summary>An ordered picture. State: waiting, rendering, done, failed or cancelled; done and total count samples of all frames.</summary>
 public sealed record ProofOrderRow(
-    Guid Id,
-    Guid LookId,
+    ProofOrderId Id,
+    LookId LookId,
     string LookName,
     byte[] Document,
     string WorkingSpace,
-    Guid PersonId,
+    PersonId PersonId,
     string Asked,
     string State,
     long Done,
@@ -26,7 +27,15 @@ public sealed class ProofOrderRepository(Database database)
         + "asked::text as Asked, state, done, total, message, created from proof_orders";
 
     /// <exception cref="TooManyOrdersException">Too many of the person are not finished.</exception>
-    public async Task<Guid> AddAsync(Guid look, string name, byte[] document, string workingSpace, Guid person, string asked, long total)
+    public async Task<ProofOrderId> AddAsync(
+        LookId look,
+        string name,
+        byte[] document,
+        string workingSpace,
+        PersonId person,
+        string asked,
+        long total
+    )
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
@@ -36,7 +45,7 @@ public sealed class ProofOrderRepository(Database database)
             "select count(*) from proof_orders where person_id = @person and state in ('waiting', 'rendering')",
             "ordered pictures"
         );
-        var id = Guid.CreateVersion7();
+        var id = Ids.New<ProofOrderId>();
         await c.ExecuteAsync(
             "insert into proof_orders (id, look_id, look_name, document, working_space, person_id, asked, total) values (@id, "
                 + "@look, @name, @document, @workingSpace, @person, @asked::jsonb, @total)",
@@ -57,14 +66,14 @@ public sealed class ProofOrderRepository(Database database)
         return id;
     }
 
-    public async Task<ProofOrderRow?> FindAsync(Guid id)
+    public async Task<ProofOrderRow?> FindAsync(ProofOrderId id)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<ProofOrderRow>(Columns + " where id = @id", new { id });
     }
 
     /// <summary>The newest orders of a person.</summary>
-    public async Task<IReadOnlyList<ProofOrderRow>> OfAsync(Guid person)
+    public async Task<IReadOnlyList<ProofOrderRow>> OfAsync(PersonId person)
     {
         await using var c = await database.OpenAsync();
         return
@@ -74,7 +83,7 @@ public sealed class ProofOrderRepository(Database database)
     }
 
     /// <summary>Counts on; false where the order was cancelled or removed meanwhile.</summary>
-    public async Task<bool> ProgressAsync(Guid id, long done)
+    public async Task<bool> ProgressAsync(ProofOrderId id, long done)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync(
@@ -84,7 +93,7 @@ public sealed class ProofOrderRepository(Database database)
     }
 
     /// <summary>Ends an order that is not at its end yet.</summary>
-    public async Task<bool> EndAsync(Guid id, string state, string? message = null)
+    public async Task<bool> EndAsync(ProofOrderId id, string state, string? message = null)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync(
@@ -99,7 +108,7 @@ public sealed class ProofOrderRepository(Database database)
             ) > 0;
     }
 
-    public async Task RemoveAsync(Guid id)
+    public async Task RemoveAsync(ProofOrderId id)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync("delete from proof_orders where id = @id", new { id });

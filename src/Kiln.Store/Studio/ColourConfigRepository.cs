@@ -1,12 +1,13 @@
 using Dapper;
+using Kiln.Looks.Ids;
 
 namespace Kiln.Store.Studio;
 
 /// <param name="File">The config file, relative to the config's own folder.</param>
-public sealed record ColourConfigRow(Guid Id, string Name, string File, string Hash, string AddedBy, DateTime Created);
+public sealed record ColourConfigRow(ConfigId Id, string Name, string File, string Hash, string AddedBy, DateTime Created);
 
 /// <param name="Config">Null where the studio wants none, whatever the environment says.</param>
-public sealed record ChosenConfig(Guid? Config, string By, DateTime At);
+public sealed record ChosenConfig(ConfigId? Config, string By, DateTime At);
 
 /// <summary>The configs that were brought in and the one that the studio has chosen.</summary>
 public sealed class ColourConfigRepository(Database database)
@@ -25,7 +26,7 @@ public sealed class ColourConfigRepository(Database database)
         ];
     }
 
-    public async Task AddAsync(Guid id, string name, string file, string hash, Guid person)
+    public async Task AddAsync(ConfigId id, string name, string file, string hash, PersonId person)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(
@@ -41,7 +42,7 @@ public sealed class ColourConfigRepository(Database database)
         );
     }
 
-    public async Task<bool> RemoveAsync(Guid id)
+    public async Task<bool> RemoveAsync(ConfigId id)
     {
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync("delete from colour_configs where id = @id", new { id }) == 1;
@@ -55,11 +56,11 @@ public sealed class ColourConfigRepository(Database database)
             "select h.value, p.display_name, h.chosen from house_choices h join people p on p.id = h.chosen_by where h.key = @Key",
             new { Key }
         );
-        return row is { } r ? new(Guid.TryParse(r.Value, out var id) ? id : null, r.By, r.At) : null;
+        return row is { } r ? new(ConfigId.TryParse(r.Value, out var id) ? id : null, r.By, r.At) : null;
     }
 
     /// <param name="config">Null for none.</param>
-    public async Task ChooseAsync(Guid? config, Guid person)
+    public async Task ChooseAsync(ConfigId? config, PersonId person)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync(

@@ -1,8 +1,10 @@
 using Dapper;
+using Kiln.Looks.Ids;
+using Kiln.Pixels;
 
 namespace Kiln.Store.Studio;
 
-public sealed record OwnLight(Guid Id, string Name, string Content, string MadeBy, DateTime Created);
+public sealed record OwnLight(LightId Id, string Name, ContentHash Content, string MadeBy, DateTime Created);
 
 /// <summary>Lights that people brought, known by their names.</summary>
 public sealed class LightRepository(Database database)
@@ -23,7 +25,7 @@ public sealed class LightRepository(Database database)
     }
 
     /// <summary>False where the name is taken.</summary>
-    public async Task<bool> AddAsync(string name, string content, long bytes, Guid person)
+    public async Task<bool> AddAsync(string name, ContentHash content, long bytes, PersonId person)
     {
         await using var c = await database.OpenAsync();
         await c.ExecuteAsync("insert into contents (hash, bytes) values (@content, @bytes) on conflict do nothing", new { content, bytes });
@@ -31,7 +33,7 @@ public sealed class LightRepository(Database database)
                 "insert into own_lights (id, name, content, made_by) values (@id, @name, @content, @person) on conflict (name) do nothing",
                 new
                 {
-                    id = Guid.CreateVersion7(),
+                    id = Ids.New<LightId>(),
                     name,
                     content,
                     person,

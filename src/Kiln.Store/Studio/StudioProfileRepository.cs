@@ -1,11 +1,12 @@
 using Dapper;
+using Kiln.Looks.Ids;
 using Kiln.Store.People;
 
 namespace Kiln.Store.Studio;
 
 /// <summary>A version of a dialect profile that the studio has of its own.</summary>
 public sealed record StudioProfileRow(
-    Guid Id,
+    StudioProfileId Id,
     string Dialect,
     int Version,
     string Text,
@@ -28,21 +29,21 @@ public sealed class StudioProfileRepository(Database database)
         return [.. await c.QueryAsync<StudioProfileRow>(Select + "order by d.dialect, d.version desc")];
     }
 
-    public async Task<StudioProfileRow?> FindAsync(Guid id)
+    public async Task<StudioProfileRow?> FindAsync(StudioProfileId id)
     {
         await using var c = await database.OpenAsync();
         return await c.QuerySingleOrDefaultAsync<StudioProfileRow>(Select + "where d.id = @id", new { id });
     }
 
     /// <summary>The next version of a dialect's profile, in force from now on.</summary>
-    public async Task<Guid> AddAsync(string dialect, string text, string note, Guid person)
+    public async Task<StudioProfileId> AddAsync(string dialect, string text, string note, PersonId person)
     {
         await using var c = await database.OpenAsync();
         await using var t = await c.BeginTransactionAsync();
         // Two people at once: the second waits, and its version comes after.
         await c.ExecuteAsync("select pg_advisory_xact_lock(hashtext('profile ' || @dialect))", new { dialect }, t);
         await c.ExecuteAsync("update dialect_profiles set in_force = false where dialect = @dialect and in_force", new { dialect }, t);
-        var id = Guid.CreateVersion7();
+        var id = Ids.New<StudioProfileId>();
         await c.ExecuteAsync(
             "insert into dialect_profiles (id, dialect, version, text, note, person_id) select @id, @dialect, "
                 + "coalesce(max(version), 0) + 1, @text, @note, @person from dialect_profiles where dialect = @dialect",

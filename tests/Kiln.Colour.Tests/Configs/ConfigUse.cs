@@ -93,13 +93,13 @@ public sealed class ConfigUse : IDisposable
         Vector3[] colours = [new(0.5f, 0.3f, 0.2f), new(0.05f, 0.4f, 0.9f), new(0.9f, 0.9f, 0.1f), new(0.2f, 0.2f, 0.2f)];
         foreach (var space in ColourSpace.All.Where(s => !s.IsRaw))
         {
-            var theirs = OutsideColour.Convert(path, space.Id, "acescg", colours);
+            var theirs = OutsideColour.Convert(path, space.Id.Text, "acescg", colours);
             for (var i = 0; i < colours.Length; i++)
                 BuiltinsAgainstOpenColorIO.Close(
                     theirs[i],
                     ColourTransform.Between(space, ColourSpace.AcesCg).Apply(colours[i]),
                     2e-5f,
-                    space.Id
+                    space.Id.Text
                 );
         }
         var view = OutsideColour.View(path, "acescg", "sRGB", "aces1-sdr", colours);
@@ -114,7 +114,7 @@ public sealed class ConfigUse : IDisposable
         var config = OpenedConfig.Open(path);
         var match = SpaceMatching.Measure(config);
         Assert.All(ColourSpace.All, s =>
-            Assert.Equal(s.Id, match.NameFor(config, s.Id) is "XYZ of the display" ? "cie_xyz_d65" : match.NameFor(config, s.Id))
+            Assert.Equal(s.Id.Text, match.NameFor(config, s.Id) is "XYZ of the display" ? "cie_xyz_d65" : match.NameFor(config, s.Id))
         );
     }
 }

@@ -46,7 +46,7 @@ public sealed class AddedReliefs(Workshop shop) : IClassFixture<Workshop>
             var file = shop.Store($"relief_{map}.png", picture);
             look = look with { Slots = look.Slots.SetItem($"normal{map}", new(MapRole.Normal, file, [file])) };
             var own = new Chain(
-                new SlotOrigin($"normal{map}", new Reading(ReadingKind.Direction, "raw", "rgb", NormalY.Up)),
+                new SlotOrigin($"normal{map}", new Reading(ReadingKind.Direction, "raw", MapChannel.Rgb, NormalY.Up)),
                 [new DecodeNormalStep(new Feed(1)) { Id = "s1" }]
             );
             chain = chain is null

@@ -79,7 +79,7 @@ internal static class KnownSurface
         var result = await new IntakeAnalysis(shop).RunAsync(listing, "delivery");
         var set = Assert.Single(result.Sets);
         Assert.Equal(NormalY.Down, set.Maps.First(m => m.Role == MapRole.Normal).NormalY);
-        Assert.Contains(set.Maps, m => m is { Role: MapRole.Glossiness, Channel: "a" });
+        Assert.Contains(set.Maps, m => m is { Role: MapRole.Glossiness, Channel: MapChannel.A });
         return SetWiring.Wire(set);
     }
 
@@ -137,7 +137,7 @@ internal static class KnownSurface
             new(
                 file.Name,
                 role,
-                "",
+                MapChannel.Rgb,
                 UsualReading.Of(
                     role,
                     new(PictureFormat.Png, file.Width, file.Height, file.Channels, file.Bits, false, null, false),

@@ -63,8 +63,8 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
         }
         var file = shop.Store(directions ? "brush_dir.png" : "brush_turn.png", picture);
         var reading = directions
-            ? new Reading(ReadingKind.Direction, "raw", "rgb", NormalY.Up)
-            : new Reading(ReadingKind.Scalar, "raw", "luminance");
+            ? new Reading(ReadingKind.Direction, "raw", MapChannel.Rgb, NormalY.Up)
+            : new Reading(ReadingKind.Scalar, "raw", MapChannel.Luminance);
         var chain = new Chain(new SlotOrigin("anisotropy", reading), directions ? [new DecodeNormalStep(new Feed(1)) { Id = "s1" }] : []);
         return Brushed(
             new(Chain: chain),

@@ -7,6 +7,7 @@ using Kiln.Exchange.Packages;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Maps;
+using Kiln.Looks.Readings;
 
 namespace Kiln.Exchange.Tests.Documents;
 
@@ -266,9 +267,7 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
         zip.Dispose();
         var folder = Directory.CreateDirectory(Path.Combine(shop.Folder, "repeated")).FullName;
         var package = PackageReader.Read(new MemoryStream(whole.ToArray()), folder);
-        Assert.All(package.Files, f =>
-            Assert.Equal(f.Key, Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(f.Value))))
-        );
+        Assert.All(package.Files, f => Assert.Equal(f.Key, Pixels.ContentHash.Of(File.ReadAllBytes(f.Value))));
     }
 
     private Look KnownLook()
@@ -278,7 +277,10 @@ public sealed class HostileDocuments(Workshop shop) : IClassFixture<Workshop>
             (picture[i % 16, i / 16, 0], picture[i % 16, i / 16, 1], picture[i % 16, i / 16, 2]) = (i / 255f, 0.5f, 1 - i / 255f);
         var file = shop.Store("tiny_basecolor.png", picture);
         var lane = new Lane(
-            Chain: new(new SlotOrigin("colour", new Looks.Readings.Reading(Looks.Readings.ReadingKind.Colour, "srgb_texture", "rgb")), [])
+            Chain: new(
+                new SlotOrigin("colour", new Looks.Readings.Reading(Looks.Readings.ReadingKind.Colour, "srgb_texture", MapChannel.Rgb)),
+                []
+            )
         );
         return new Look
         {

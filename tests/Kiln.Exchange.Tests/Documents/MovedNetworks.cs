@@ -35,7 +35,7 @@ public sealed class MovedNetworks(Workshop shop) : IClassFixture<Workshop>
         for (var x = 0; x < size; x++)
             picture[x, y, 0] = Stored(new((x + 0.5f) / size, 1 - (y + 0.5f) / size));
         var file = shop.Store($"hill_height_{size}.png", picture);
-        var height = new Lane(Chain: new(new SlotOrigin("height", new Reading(ReadingKind.Scalar, "raw", "r")), []));
+        var height = new Lane(Chain: new(new SlotOrigin("height", new Reading(ReadingKind.Scalar, "raw", MapChannel.R)), []));
         return new Look
         {
             Name = "hill",

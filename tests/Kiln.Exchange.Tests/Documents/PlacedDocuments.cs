@@ -70,7 +70,7 @@ public sealed class PlacedDocuments(Workshop shop) : IClassFixture<Workshop>
             Slots = ImmutableSortedDictionary<string, Slot>.Empty.Add("colour", new(MapRole.BaseColor, file, [file])),
             Lanes = ImmutableSortedDictionary<string, Lane>.Empty.Add(
                 "base_color",
-                new(Chain: new(new SlotOrigin("colour", new Reading(ReadingKind.Colour, "srgb_texture", "rgb")), []))
+                new(Chain: new(new SlotOrigin("colour", new Reading(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb)), []))
             ),
         };
     }

@@ -41,8 +41,11 @@ public sealed class TexturesAsTheyAreOrConverted : IDisposable
                 .Empty.Add("baseColor", new(MapRole.BaseColor, colour, [colour]))
                 .Add("roughness", new(MapRole.Roughness, rough, [rough])),
             Lanes = ImmutableSortedDictionary<string, Lane>
-                .Empty.Add("base_color", new(Chain: new(new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb")))))
-                .Add("specular_roughness", new(Chain: new(new SlotOrigin("roughness", new(ReadingKind.Scalar, "raw", "g"))))),
+                .Empty.Add(
+                    "base_color",
+                    new(Chain: new(new SlotOrigin("baseColor", new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb))))
+                )
+                .Add("specular_roughness", new(Chain: new(new SlotOrigin("roughness", new(ReadingKind.Scalar, "raw", MapChannel.G))))),
         };
     }
 

@@ -15,7 +15,8 @@ namespace Kiln.Exchange.Tests.Tables;
 /// <summary>Tables of variants: Python's csv module on the other side (RFC 4180), and sheets as people hand them in.</summary>
 public sealed class VariantSheets
 {
-    private static MapFile Map(string name, char digit) => new(new string(digit, 64), name, 512, 512, 8, false, "png", ["R"], null);
+    private static MapFile Map(string name, char digit) =>
+        new(Pixels.ContentHash.Parse(new string(digit, 64)), name, 512, 512, 8, false, "png", ["R"], null);
 
     private static readonly Look Plain = new()
     {
@@ -65,7 +66,7 @@ public sealed class VariantSheets
             ((TintValue)look.As("Deep").Lanes["base_color"].Value!).Colour.In(ColourSpace.CieXyzD65).Y,
             1e-6
         );
-        Assert.Equal("c", look.As("Deep").Slots["roughness"].File.Content[..1]);
+        Assert.Equal("c", look.As("Deep").Slots["roughness"].File.Content.ToString()[..1]);
         var again = Read(VariantSheet.Write(look), look);
         Assert.Empty(again.Faults);
         Assert.Empty(again.Changed);

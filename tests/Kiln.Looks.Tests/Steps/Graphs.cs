@@ -16,16 +16,17 @@ internal sealed class Graphs : IContentFiles, IPictureDecoder
 {
     private readonly Dictionary<string, ImageBuffer> pictures = [];
 
-    public string PathOf(string content) => content;
+    public string PathOf(ContentHash content) => content.ToString();
 
     public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
         Task.FromResult(pictures[path]);
 
     public MapFile Add(string name, ImageBuffer picture)
     {
-        pictures[name] = picture;
+        var content = Hashes.Named(name);
+        pictures[content.ToString()] = picture;
         return new(
-            name,
+            content,
             name,
             picture.Width,
             picture.Height,
@@ -57,7 +58,7 @@ internal sealed class Graphs : IContentFiles, IPictureDecoder
     public Look LookWith(params (string Slot, MapFile File)[] maps) =>
         new() { Name = "steps", Slots = maps.ToImmutableSortedDictionary(m => m.Slot, m => new Slot(MapRole.Height, m.File, [m.File])) };
 
-    public static Origin Scalar(string slot) => new SlotOrigin(slot, new(ReadingKind.Scalar, "raw", "luminance"));
+    public static Origin Scalar(string slot) => new SlotOrigin(slot, new(ReadingKind.Scalar, "raw", MapChannel.Luminance));
 
     public async Task<(ShadeProgram Program, int Node, ShadeGraph Graph)> LoadAsync(Look look, Chain chain)
     {

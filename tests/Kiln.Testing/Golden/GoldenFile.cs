@@ -14,16 +14,19 @@ public static class GoldenFile
     public static string Read(string project, string name) =>
         Path.Combine(Folder(project), name) is var path && File.Exists(path) ? File.ReadAllText(path) : "";
 
-    public static void Check(string project, string name, string text)
+    public static void Check(string project, string name, string text) => HoldsAt(Path.Combine(Folder(project), name), text);
+
+    /// <summary>The same for a file that lies elsewhere: one that is generated for others.</summary>
+    public static void HoldsAt(string path, string text)
     {
-        var path = Path.Combine(Folder(project), name);
+        var name = Path.GetRelativePath(Repository.Root, path);
         if (Renews)
         {
             Directory.CreateDirectory(Path.GetDirectoryName(path)!);
             File.WriteAllText(path, text);
             return;
         }
-        Assert.True(File.Exists(path), $"golden/{name} is not there; KILN_RENEW_GOLDEN=1 writes it.");
+        Assert.True(File.Exists(path), $"{name} is not there; KILN_RENEW_GOLDEN=1 writes it.");
         var golden = File.ReadAllText(path);
         if (golden == text)
             return;
@@ -34,7 +37,7 @@ public static class GoldenFile
             .First(i => i >= before.Length || i >= now.Length || before[i] != now[i]);
         var (was, isNow) = (before.ElementAtOrDefault(at) ?? "(end)", now.ElementAtOrDefault(at) ?? "(end)");
         var from = Math.Max(0, was.Zip(isNow).TakeWhile(p => p.First == p.Second).Count() - 60);
-        Assert.Fail($"golden/{name}, line {at + 1}, column {from + 1}:\n  was {Piece(was, from)}\n  is  {Piece(isNow, from)}");
+        Assert.Fail($"{name}, line {at + 1}, column {from + 1}:\n  was {Piece(was, from)}\n  is  {Piece(isNow, from)}");
     }
 
     private static string Piece(string line, int from) => line[Math.Min(from, line.Length)..Math.Min(from + 160, line.Length)];

@@ -3386,6 +3386,8 @@ export interface components {
       reason: string;
       file?: null | components["schemas"]["MapFile"];
     };
+    /** @enum {unknown} */
+    MapChannel: "rgb" | "rg" | "r" | "g" | "b" | "a" | "luminance";
     MapFile: {
       content: string;
       name: string;
@@ -3700,7 +3702,7 @@ export interface components {
     PlacedMap: {
       path: string;
       role: components["schemas"]["MapRole"];
-      channel: string;
+      channel: components["schemas"]["MapChannel"];
       reading: components["schemas"]["Reading"];
       normalY: null | components["schemas"]["NormalY"];
       /** Format: float */
@@ -4034,7 +4036,7 @@ export interface components {
     Reading: {
       kind: components["schemas"]["ReadingKind"];
       space: string;
-      channel: string;
+      channel: components["schemas"]["MapChannel"];
       normalY?: null | components["schemas"]["NormalY"];
       /**
        * Format: float
@@ -4558,7 +4560,7 @@ export interface components {
     StepPickStep: {
       /** @enum {string} */
       kind?: "pick";
-      channel: string;
+      channel: components["schemas"]["MapChannel"];
       id?: string;
       bypassed?: boolean;
     };

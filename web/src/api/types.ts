@@ -15,6 +15,7 @@ export type Reading = S["Reading"];
 export type MapFile = S["MapFile"];
 export type PlacedMap = S["PlacedMap"];
 export type MapSet = S["MapSet"];
+export type Alternate = S["Alternate"];
 export type Delivery = S["DeliveryInfo"];
 export type IntakeResult = NonNullable<Delivery["result"]>;
 export type LookInfo = S["LookInfo"];

@@ -8,7 +8,7 @@ import type { EditedLook } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { LookPicture } from "../ui/LookPicture";
 import { useBench } from "./BenchContext";
-import { addressWords } from "./lanes/address";
+import { addressWords, sourceAddress } from "./lanes/address";
 
 /** Lanes, or one step, of this look for others: each gets one line in its history, and all are taken back in one gesture. */
 export function ApplyToLooks({ lane, step }: { lane: string; step?: string }) {
@@ -80,7 +80,7 @@ function Choices({ lane, step, onDone }: { lane: string; step?: string; onDone: 
         </p>
       </>
     );
-  const all = [...Object.keys(look.lanes ?? {}), ...Object.keys(look.sources ?? {}).map((s) => `source:${s}`)];
+  const all = [...Object.keys(look.lanes ?? {}), ...Object.keys(look.sources ?? {}).map(sourceAddress)];
   return (
     <>
       {!step && (

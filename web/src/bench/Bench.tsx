@@ -10,7 +10,7 @@ import { FindingsLine } from "./FindingsLine";
 import { HistoryDrawer } from "./HistoryDrawer";
 import { KeepPanel } from "./KeepPanel";
 import { useCommands } from "../frame/commands";
-import { addressWords, allChains, type Selection } from "./lanes/address";
+import { addressWords, allChains, parseAddress, type Selection } from "./lanes/address";
 import { FileDrop } from "./lanes/FileDrop";
 import { LaneList } from "./lanes/LaneList";
 import { LayerStrip, type Layer } from "./lanes/LayerStrip";
@@ -53,9 +53,9 @@ export function Bench() {
     setSelection(next);
     setSets(true);
     // What is selected is shown: in its cover, or on the ground.
-    const cover = next && /^cover:(\d+):/.exec(next.lane);
-    if (cover && layer !== "all") setLayer(Number(cover[1]));
-    else if (next && !cover && typeof layer === "number") setLayer("ground");
+    const cover = next && (parseAddress(next.lane)?.layer ?? null);
+    if (cover !== null && layer !== "all") setLayer(cover);
+    else if (next && cover === null && typeof layer === "number") setLayer("ground");
   };
   const bench: BenchState | null =
     look.data && studio.data

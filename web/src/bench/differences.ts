@@ -1,5 +1,5 @@
 import type { Look } from "../api/types";
-import { addressWords, allChains, laneAt } from "./lanes/address";
+import { addressWords, allChains, laneAt, parseAddress } from "./lanes/address";
 import { stepKind } from "../api/steps";
 import { loose } from "./lanes/steps";
 
@@ -18,7 +18,7 @@ export function differences(before: Look, after: Look): string[] {
   for (const lane of lanes) {
     const [a, b] = [laneAt(before, lane), laneAt(after, lane)];
     if (same(a, b)) continue;
-    const name = lane.startsWith("source:") ? `source ${addressWords(lane)}` : addressWords(lane);
+    const name = parseAddress(lane)?.source != null ? `source ${addressWords(lane)}` : addressWords(lane);
     if (!a) words.push(`${name}: new`);
     else if (!b) words.push(`${name}: back to its default`);
     else {

@@ -4,6 +4,7 @@ import { OtherWay } from "../ui/OtherWay";
 import { ReadoutPicture } from "../ui/ReadoutPicture";
 import { ReadingReasons } from "../ui/ReadingReasons";
 import { ReadingChip, thumbnailUrl } from "../ui/ReadingChip";
+import { alternatesOf } from "./columns";
 import { PackedByHand } from "./PackedByHand";
 
 interface Props {
@@ -19,7 +20,7 @@ interface Props {
 
 /** What is known of one map: the reasons, both readings side by side, alternates, and another role for it. */
 export function MapDrawer({ map, set, studio, onClose, onRole, onPacked, onTakeOut, onAlternate }: Props) {
-  const alternates = set.alternates.filter((a) => a.map.role === map.role);
+  const alternates = alternatesOf(set, map);
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()} modal={false}>
       <Dialog.Portal>

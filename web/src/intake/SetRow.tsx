@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Studio, MapRole, MapSet, PlacedMap } from "../api/types";
-import { columns, mapsIn, missing, ready, type Column } from "./columns";
+import { alternatesOf, columns, mapsIn, missing, ready, type Column } from "./columns";
 import { MapCell } from "./MapCell";
 
 export interface Carried {
@@ -105,7 +105,7 @@ export function SetRow(props: Props) {
                 key={map.path + map.role + map.udim}
                 map={map}
                 word={words(map.role)}
-                alternates={set.alternates.filter((a) => a.map.role === map.role).length}
+                alternates={alternatesOf(set, map).length}
                 carried={carried?.path === map.path && carried.role === map.role}
                 onPick={() => {
                   onCarry({ path: map.path, role: map.role });

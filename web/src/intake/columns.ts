@@ -1,4 +1,4 @@
-import type { MapRole, MapSet, PlacedMap } from "../api/types";
+import type { Alternate, MapRole, MapSet, PlacedMap } from "../api/types";
 
 /** Columns of the sorting table, in the order of work. A column may hold several roles; dropping takes the first that fits. */
 export interface Column {
@@ -35,6 +35,29 @@ export const columns: Column[] = [
 
 export const mapsIn = (set: MapSet, column: Column): PlacedMap[] =>
   set.maps.filter((m) => column.roles.includes(m.role));
+
+const otherWay: Partial<Record<MapRole, MapRole>> = {
+  glossiness: "roughness",
+  roughness: "glossiness",
+  specularColor: "metalness",
+  specularLevel: "metalness",
+};
+
+/** The chosen map beside which an alternate is shown. Every alternate has one, so none is out of sight. */
+function shownAt(set: MapSet, { map, insteadOf }: Alternate): PlacedMap | undefined {
+  const first = (...tests: ((m: PlacedMap) => boolean)[]) => tests.map((t) => set.maps.find(t)).find((m) => m);
+  return first(
+    (m) => m.role === map.role && m.udim === map.udim,
+    (m) => m.role === map.role,
+    (m) => m.path === insteadOf && m.role === otherWay[map.role],
+    (m) => m.path === insteadOf,
+    (m) => m.role === otherWay[map.role],
+    () => true,
+  );
+}
+
+export const alternatesOf = (set: MapSet, map: PlacedMap): Alternate[] =>
+  set.alternates.filter((a) => shownAt(set, a) === map);
 
 export const asks = (map: PlacedMap): boolean => map.confidence < 0.9;
 

@@ -27,7 +27,7 @@ internal static class BakedLightRules
         yield return new(
             "base.range",
             Severity.Warning,
-            m.Address,
+            m.Address.Text,
             $"Light seems to be baked into {m.Slot.File.Name}: slopes towards one side are brighter, whatever light falls on the "
                 + "surface later.",
             $"its brightness follows the slopes of {relief.Slot.File.Name} with a correlation of {light.Strength:0.00}; "
@@ -59,7 +59,7 @@ internal static class BakedLightRules
         yield return new(
             "base.range",
             Severity.Warning,
-            m.Address,
+            m.Address.Text,
             $"{m.Slot.File.Name} gets steadily brighter towards the {brighter}: the light that it was taken in is still there.",
             $"{fall:P0} of its mean from edge to edge, on a straight line; {c.Thresholds.FallOfLight:P0} is common practice, no source"
         )

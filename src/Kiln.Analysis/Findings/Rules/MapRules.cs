@@ -1,3 +1,4 @@
+using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Maps;
@@ -28,7 +29,7 @@ internal static class MapRules
             Severity.Error,
             slot.Key,
             $"{slot.Value.File.Name} is gone: the {slot.Value.Role.Label()} lane has no picture.",
-            $"no stored content {slot.Value.File.Content[..12]}…",
+            $"no stored content {slot.Value.File.Content.Short}…",
             other is null ? null : $"use {other.Name} instead",
             other is null ? null : new SlotEdit(slot.Key, slot.Value with { File = other })
         );
@@ -46,7 +47,7 @@ internal static class MapRules
                 $"Nothing reads {slot.File.Name}.",
                 $"a {slot.Role.Label()} map that no lane begins with",
                 "keep it at hand as a source",
-                new LaneEdit("source:" + source, new(Chain: new(new SlotOrigin(name, UsualOf(slot.Role)))))
+                new LaneEdit(LaneAddress.OfSource(source), new(Chain: new(new SlotOrigin(name, UsualOf(slot.Role)))))
             );
         }
     }
@@ -59,23 +60,23 @@ internal static class MapRules
         if (
             m.Measured.Content is not { IsConstant: true } content
             || m.Input is not { IsScalar: true }
-            || m.Origin.Reading is not { Kind: ReadingKind.Scalar, Space: "raw" } reading
+            || m.Origin.Reading is not { Kind: ReadingKind.Scalar, Space.IsRaw: true } reading
             || m.Chain.Steps.Any(s => s is not PlaceStep)
         )
             yield break;
         var value = content.Mean[
             reading.Channel switch
             {
-                "g" when content.Mean.Length > 1 => 1,
-                "b" when content.Mean.Length > 2 => 2,
-                "a" => content.Mean.Length - 1,
+                MapChannel.G when content.Mean.Length > 1 => 1,
+                MapChannel.B when content.Mean.Length > 2 => 2,
+                MapChannel.A => content.Mean.Length - 1,
                 _ => 0,
             }
         ];
         yield return new(
             "map.constant",
             Severity.Advice,
-            m.Address,
+            m.Address.Text,
             $"{m.Slot.File.Name} is {value:0.###} everywhere: a value does the same without a file.",
             "its darkest and brightest pixels are one 8-bit code apart at most",
             $"use the value {value:0.###}",
@@ -90,7 +91,7 @@ internal static class MapRules
             yield return new(
                 "map.bits",
                 Severity.Warning,
-                m.Address,
+                m.Address.Text,
                 $"{m.Slot.File.Name} has 8 bits, and {deeper.Name} with {deeper.Bits} came with it: slopes show the steps of 8 bits.",
                 "255 steps over the whole height",
                 $"use {deeper.Name}",
@@ -107,7 +108,7 @@ internal static class MapRules
             yield return new(
                 "map.bits",
                 Severity.Warning,
-                m.Address,
+                m.Address.Text,
                 $"{m.Slot.File.Name} is banded: its heights come in few steps.",
                 $"{used} levels between {low:0.00} and {high:0.00}"
             )
@@ -140,7 +141,7 @@ internal static class MapRules
         yield return new(
             "map.seam",
             Severity.Warning,
-            m.Address,
+            m.Address.Text,
             $"The {(probe.SeamAcross >= probe.SeamDown ? "left and right" : "top and bottom")} edges of {m.Slot.File.Name} do not "
                 + "meet: repeated, it shows a line.",
             $"the step over the seam is {step:0.0} times the largest one inside"
@@ -205,8 +206,7 @@ internal static class MapRules
             Severity.Advice,
             same.Skip(1).First().Key,
             $"The same picture lies in {string.Join(" and ", same.Select(s => s.Key))}.",
-            $"both hold content {same.Key[..Math.Min(12, same.Key.Length)]}…: "
-                + $"{string.Join(", ", same.Select(s => s.Value.File.Name).Distinct())}"
+            $"both hold content {same.Key.Short}…: " + $"{string.Join(", ", same.Select(s => s.Value.File.Name).Distinct())}"
         )
         {
             Pictures =
@@ -220,7 +220,7 @@ internal static class MapRules
         new(
             role.Kind(),
             role.Kind() == ReadingKind.Colour ? "srgb_texture" : "raw",
-            role.Kind() == ReadingKind.Scalar ? "luminance" : "rgb"
+            role.Kind() == ReadingKind.Scalar ? MapChannel.Luminance : MapChannel.Rgb
         );
 
     /// <summary>The best other candidate of a map's slot that fits; the largest first.</summary>

@@ -38,8 +38,8 @@ internal static class NormalRules
                 yield return new(
                     "normal.cut",
                     Severity.Error,
-                    lane.Address,
-                    $"The {Word(step)} step of {LaneAddress.Label(lane.Address)} comes after the directions are made and keeps "
+                    lane.Address.Text,
+                    $"The {Word(step)} step of {lane.Address.Label} comes after the directions are made and keeps "
                         + $"only {Range(range)} of them: slopes to one side are lost.",
                     "the components of a direction run from −1 to 1",
                     "take the step out",
@@ -60,7 +60,7 @@ internal static class NormalRules
             yield return new(
                 "normal.direction",
                 Severity.Error,
-                m.Address,
+                m.Address.Text,
                 $"{m.Slot.File.Name} is wired without being decoded.",
                 "stored vectors run from 0 to 1 and must be turned into directions",
                 "insert a decode step",
@@ -70,7 +70,7 @@ internal static class NormalRules
             yield return new(
                 "normal.direction",
                 Severity.Error,
-                m.Address,
+                m.Address.Text,
                 $"{m.Slot.File.Name} is decoded {decodes.Count} times.",
                 "one decode step is enough",
                 "take the others out",
@@ -87,7 +87,7 @@ internal static class NormalRules
         yield return new(
             "normal.direction",
             Severity.Error,
-            m.Address,
+            m.Address.Text,
             $"{m.Slot.File.Name} is read with Y {Word(stated)}, but its pixels say Y {Word(found)}: bumps look like dents under "
                 + "light from above.",
             evidence.Sentence,
@@ -116,7 +116,7 @@ internal static class NormalRules
             yield return new(
                 "normal.not-unit",
                 Severity.Warning,
-                m.Address,
+                m.Address.Text,
                 $"Many vectors of {m.Slot.File.Name} are not of unit length: it was filtered, blended or is no normal map.",
                 $"{content.UnitShare:P0} of the vectors have unit length within 0.12; {c.Thresholds.UnitShare:P0} are expected"
             )
@@ -127,7 +127,7 @@ internal static class NormalRules
             yield return new(
                 "normal.jpeg",
                 Severity.Warning,
-                m.Address,
+                m.Address.Text,
                 $"{m.Slot.File.Name} has JPEG blocks, which light up as a grid on shiny surfaces.",
                 $"steps between 8-pixel blocks are {content.Probe.BlockNoise:0.0} times those inside",
                 MapRules.Better(m, f => f.Format != "jpeg") is { } other ? $"use {other.Name}" : null,

@@ -11,7 +11,7 @@ internal static class PlacementRules
 {
     public static IEnumerable<Finding> Of(FindingContext c)
     {
-        var baseLayer = c.Mapped.Where(m => m.Input is not null && !m.Address.Contains(':')).ToList();
+        var baseLayer = c.Mapped.Where(m => m.Input is not null && m.Address.Layer is null).ToList();
         var own = baseLayer.Where(m => Own(m) is { } placement && placement != c.Look.Placement).ToList();
         // All alike is a decision; one among several is an oversight.
         if (own.Count == 0 || own.Count == baseLayer.Count)
@@ -20,7 +20,7 @@ internal static class PlacementRules
             yield return new(
                 "place.differs",
                 Severity.Advice,
-                m.Address,
+                m.Address.Text,
                 $"{m.Label} lies differently from the other maps of this surface.",
                 $"{own.Count} of {baseLayer.Count} lanes have a placement of their own",
                 "let it lie as the others do",

@@ -32,7 +32,7 @@ internal static class PlausibleRules
                 yield return new(
                     "base.range",
                     Severity.Warning,
-                    m.Address,
+                    m.Address.Text,
                     isMetal
                         ? $"Much of {m.Slot.File.Name} is darker than metals are."
                         : $"Much of {m.Slot.File.Name} is darker or brighter than matt surfaces are.",
@@ -62,7 +62,7 @@ internal static class PlausibleRules
             yield return new(
                 "base.range",
                 Severity.Warning,
-                m.Address,
+                m.Address.Text,
                 $"{m.Slot.File.Name} has pure {(black > white ? "black" : "white")}, which no surface has.",
                 $"{black:P0} black, {white:P0} white"
             )
@@ -88,7 +88,7 @@ internal static class PlausibleRules
             Id = m.FreeId,
         };
 
-    private static MappedLane? MetalMap(FindingContext c) => c.Mapped.FirstOrDefault(m => m.Address == "base_metalness");
+    private static MappedLane? MetalMap(FindingContext c) => c.Mapped.FirstOrDefault(m => m.Address.Is("base_metalness"));
 
     private static float Metalness(FindingContext c) =>
         c.BaseLane("base_metalness")?.Value is ScalarValue s ? s.Number
@@ -97,14 +97,14 @@ internal static class PlausibleRules
 
     private static IEnumerable<Finding> Metal(FindingContext c, MappedLane m)
     {
-        if (m.Address != "base_metalness" || m.Origin.Reading.Channel is not ("luminance" or "r"))
+        if (!m.Address.Is("base_metalness") || m.Origin.Reading.Channel is not (MapChannel.Luminance or MapChannel.R))
             yield break;
         var grey = m.Measured.Share(0.2f, 0.8f);
         if (grey > c.Thresholds.GreyMetalShare)
             yield return new(
                 "metal.grey",
                 Severity.Warning,
-                m.Address,
+                m.Address.Text,
                 $"{m.Slot.File.Name} is mostly neither metal nor not: half metals do not exist, edges and dirt aside.",
                 $"{grey:P0} of the pixels are between 0.2 and 0.8",
                 "push it to its ends",
@@ -117,7 +117,7 @@ internal static class PlausibleRules
 
     private static IEnumerable<Finding> Rough(FindingContext c, MappedLane m)
     {
-        if (m.Address != "specular_roughness" || m.Origin.Reading.Channel is not ("luminance" or "r"))
+        if (!m.Address.Is("specular_roughness") || m.Origin.Reading.Channel is not (MapChannel.Luminance or MapChannel.R))
             yield break;
         float zero = m.Measured.Share(0, 0),
             one = m.Measured.Share(1, 1);
@@ -125,7 +125,7 @@ internal static class PlausibleRules
             yield return new(
                 "rough.zero",
                 Severity.Warning,
-                m.Address,
+                m.Address.Text,
                 $"Large areas of {m.Slot.File.Name} are {(zero > one ? "perfectly smooth" : "perfectly rough")}, which nothing is.",
                 $"{zero:P0} of the pixels are 0, {one:P0} are 1",
                 "keep it between 0.04 and 0.96",

@@ -30,7 +30,7 @@ internal static class ReadingRules
             yield return new(
                 "reading.data-as-colour",
                 Severity.Error,
-                m.Address,
+                m.Address.Text,
                 $"{m.Slot.File.Name} steers {m.Label} but is read as {reading.Space}, as if it were a colour.",
                 "a stored 0.5 becomes 0.214, so the surface turns glossier, flatter or thinner than meant",
                 "read it as it is (raw)",
@@ -42,11 +42,11 @@ internal static class ReadingRules
         }
         if (m.Input is { IsColour: true } && m.Slot.Role.Kind() == ReadingKind.Colour && !m.Slot.File.IsFloat && reading.Space == "raw")
         {
-            var mended = reading with { Kind = ReadingKind.Colour, Space = "srgb_texture", Channel = "rgb" };
+            var mended = reading with { Kind = ReadingKind.Colour, Space = "srgb_texture", Channel = MapChannel.Rgb };
             yield return new(
                 "reading.colour-as-data",
                 Severity.Error,
-                m.Address,
+                m.Address.Text,
                 $"{m.Slot.File.Name} is the surface's own colour but is read raw, so it turns pale.",
                 $"{m.Slot.File.Bits}-bit integer colour files are sRGB",
                 "read it as sRGB",
@@ -63,9 +63,9 @@ internal static class ReadingRules
         var reading = m.Origin.Reading;
         if (reading.Kind != ReadingKind.Colour || m.Slot.Role.Kind() != ReadingKind.Colour)
             yield break;
-        var (space, evidence) = Already(m);
+        var (already, evidence) = Already(m);
         if (
-            space is null
+            already is not { } space
             || space == reading.Space
             || reading.Space == "raw"
             || ColourSpace.Find(space).Primaries == ColourSpace.Find(reading.Space).Primaries
@@ -75,7 +75,7 @@ internal static class ReadingRules
         yield return new(
             "reading.double",
             Severity.Error,
-            m.Address,
+            m.Address.Text,
             $"{m.Slot.File.Name} is in {ColourSpace.Find(space).Label} already and is read as "
                 + $"{ColourSpace.Find(reading.Space).Label}: it would be converted again.",
             evidence,
@@ -88,7 +88,7 @@ internal static class ReadingRules
     }
 
     /// <summary>What the file's tag, its name or its pixels say it is in; tags and names before pixels.</summary>
-    private static (string? Space, string Evidence) Already(MappedLane m)
+    private static (SpaceId? Space, string Evidence) Already(MappedLane m)
     {
         var file = m.Slot.File;
         if (file.IsFloat && file.EmbeddedColour is { } tag && UsualReading.SpaceOfTag(tag) is { } tagged)
@@ -105,20 +105,20 @@ internal static class ReadingRules
     {
         if (
             c.Profile?.Textures.Grey != GreySource.Alpha
-            || m.Origin.Reading is not { Kind: ReadingKind.Scalar, Channel: "luminance" }
+            || m.Origin.Reading is not { Kind: ReadingKind.Scalar, Channel: MapChannel.Luminance }
             || !m.Slot.File.Channels.Contains("A")
         )
             yield break;
         yield return new(
             "reading.alpha",
             Severity.Error,
-            m.Address,
+            m.Address.Text,
             $"{c.Profile.Title} reads the alpha of {m.Slot.File.Name} instead of its grey, because the file has one.",
             m.Measured.Content is { AlphaSpread: > 0 } content
                 ? $"its alpha varies by {content.AlphaSpread:0.000}"
                 : "its alpha is one value everywhere",
             "read one channel (r), which is written as such",
-            m.Reread(m.Origin.Reading with { Channel = "r" })
+            m.Reread(m.Origin.Reading with { Channel = MapChannel.R })
         );
     }
 

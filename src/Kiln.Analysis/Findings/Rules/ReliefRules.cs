@@ -37,7 +37,7 @@ internal static class ReliefRules
                 $"bring it to {0.02f * size:0.###} m",
                 With(d with { HeightMetres = 0.02f * size, BoundMetres = 0.02f * size })
             );
-        if (c.Mapped.FirstOrDefault(m => m.Address == "displacement") is not { } map)
+        if (c.Mapped.FirstOrDefault(m => m.Address.Is("displacement")) is not { } map)
             yield break;
         var expected = Midpoint(map);
         if (MathF.Abs(expected.Value - d.Midpoint) > 0.25f)
@@ -61,7 +61,7 @@ internal static class ReliefRules
                 With(d with { Level = Level(map) })
             );
         var shaded = c.Mapped.FirstOrDefault(m =>
-            m.Address == "geometry_normal"
+            m.Address.Is("geometry_normal")
             && m.Slot.File.Content == map.Slot.File.Content
             && m.Chain.Steps.Any(s => s is HeightToNormalStep { Bypassed: false })
         );

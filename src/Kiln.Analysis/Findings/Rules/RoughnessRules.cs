@@ -30,7 +30,7 @@ internal static class RoughnessRules
             yield return new(
                 "shine.inverted",
                 Severity.Error,
-                m.Address,
+                m.Address.Text,
                 $"{m.Slot.File.Name} is a glossiness map in {m.Label} and is not inverted: what should shine is matt.",
                 named == MapRole.Glossiness ? "the file's name says glossiness" : "the slot holds glossiness",
                 "insert an invert step",
@@ -39,14 +39,14 @@ internal static class RoughnessRules
         if (
             !isGlossiness
             && inversions == 0
-            && m.Address == "specular_roughness"
-            && m.Origin.Reading.Channel == "luminance"
+            && m.Address.Is("specular_roughness")
+            && m.Origin.Reading.Channel == MapChannel.Luminance
             && ByOtherMaps(c, m) is { } doubt
         )
             yield return new(
                 "shine.inverted",
                 Severity.Warning,
-                m.Address,
+                m.Address.Text,
                 doubt.Message,
                 doubt.Evidence,
                 "call it glossiness and invert it",
@@ -74,7 +74,7 @@ internal static class RoughnessRules
             yield return new(
                 "shine.inverted",
                 severity,
-                m.Address,
+                m.Address.Text,
                 $"{m.Slot.File.Name} is a roughness map and is inverted in {m.Label}: what should be matt shines.",
                 evidence,
                 "take the inversion out",
@@ -93,7 +93,7 @@ internal static class RoughnessRules
     /// </summary>
     private static (Severity Severity, string Evidence)? AgainstInversion(FindingContext c, MappedLane m, MapRole? named)
     {
-        foreach (var source in c.Mapped.Where(x => x.Address == "base_color" || x.Slot.Role is MapRole.Bump or MapRole.Height))
+        foreach (var source in c.Mapped.Where(x => x.Address.Is("base_color") || x.Slot.Role is MapRole.Bump or MapRole.Height))
             if (
                 source.Slot.File.Content == m.Slot.File.Content
                 || m.Measured.Correlation(source.Measured) is { } made && MathF.Abs(made) > c.Thresholds.MadeFromAnother
@@ -110,13 +110,29 @@ internal static class RoughnessRules
         };
     }
 
+    /// <summary>The metalness map, where it is a picture of its own.</summary>
+    private static MappedLane? Metal(FindingContext c) =>
+        c.Mapped.FirstOrDefault(x => x.Address.Is("base_metalness")) is { Origin.Reading.Channel: MapChannel.Luminance } metal
+            ? metal
+            : null;
+
+    /// <summary>Pictures of their own that tell crevices from what stands out.</summary>
+    private static IEnumerable<MappedLane> Reliefs(FindingContext c) =>
+        c
+            .Mapped.Where(x =>
+                x.Slot.Role is MapRole.AmbientOcclusion or MapRole.Cavity or MapRole.Height
+                && x.Origin.Reading.Channel == MapChannel.Luminance
+            )
+            .DistinctBy(x => x.Origin.Slot)
+            .OrderBy(x => x.Slot.Role);
+
     /// <summary>
     /// Whether the other maps say that the map is rough where it is bright, as a roughness map is; null where they say nothing.
     /// </summary>
     private static (bool? IsRoughness, string Words) ByPixels(FindingContext c, MappedLane m)
     {
         if (
-            c.Mapped.FirstOrDefault(x => x.Address == "base_metalness") is { Origin.Reading.Channel: "luminance" } metal
+            Metal(c) is { } metal
             && m.Measured.Correlation(metal.Measured) is { } together
             && MathF.Abs(together) > c.Thresholds.ShineWithMetal
         )
@@ -125,14 +141,7 @@ internal static class RoughnessRules
                 $"it is dark where {metal.Slot.File.Name} says metal (correlation {together:+0.00;-0.00}; bare metal is the "
                     + "shinier part of most surfaces: common practice, no source)"
             );
-        foreach (
-            var relief in c
-                .Mapped.Where(x =>
-                    x.Slot.Role is MapRole.AmbientOcclusion or MapRole.Cavity or MapRole.Height && x.Origin.Reading.Channel == "luminance"
-                )
-                .DistinctBy(x => x.Origin.Slot)
-                .OrderBy(x => x.Slot.Role)
-        )
+        foreach (var relief in Reliefs(c))
             if (m.Measured.Correlation(relief.Measured) is { } along && MathF.Abs(along) > c.Thresholds.ShineWithRelief)
                 return (
                     along < 0,
@@ -148,10 +157,7 @@ internal static class RoughnessRules
     /// </summary>
     private static (string Message, string Evidence, MappedLane Other, string Words)? ByOtherMaps(FindingContext c, MappedLane m)
     {
-        if (
-            c.Mapped.FirstOrDefault(x => x.Address == "base_metalness") is { Origin.Reading.Channel: "luminance" } metal
-            && m.Measured.Correlation(metal.Measured) is { } together
-        )
+        if (Metal(c) is { } metal && m.Measured.Correlation(metal.Measured) is { } together)
             return together > c.Thresholds.ShineWithMetal
                 ? (
                     $"{m.Slot.File.Name} is rough where {metal.Slot.File.Name} says metal: it is probably a glossiness map under "
@@ -162,14 +168,7 @@ internal static class RoughnessRules
                     "metalness"
                 )
                 : null;
-        foreach (
-            var relief in c
-                .Mapped.Where(x =>
-                    x.Slot.Role is MapRole.AmbientOcclusion or MapRole.Cavity or MapRole.Height && x.Origin.Reading.Channel == "luminance"
-                )
-                .DistinctBy(x => x.Origin.Slot)
-                .OrderBy(x => x.Slot.Role)
-        )
+        foreach (var relief in Reliefs(c))
             if (m.Measured.Correlation(relief.Measured) is { } along && along > c.Thresholds.ShineWithRelief)
                 return (
                     $"{m.Slot.File.Name} is smooth in the crevices of {relief.Slot.File.Name} and rough on what stands out: it is "

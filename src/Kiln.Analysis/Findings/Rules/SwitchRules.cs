@@ -37,7 +37,7 @@ internal static class SwitchRules
             "switch.missing",
             Severity.Error,
             weight.Key,
-            $"A map is connected to {LaneAddress.Label(weight.First().Map)}, but {LaneAddress.Label(weight.Key)} is 0: the map "
+            $"A map is connected to {((LaneAddress)weight.First().Map).Label}, but {((LaneAddress)weight.Key).Label} is 0: the map "
                 + "does nothing.",
             $"{weight.Key} = 0",
             $"set it to {weight.First().On:0.##}",

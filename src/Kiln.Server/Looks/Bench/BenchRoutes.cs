@@ -6,6 +6,7 @@ using Kiln.Dialects.Profiles;
 using Kiln.Exchange.MaterialX;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Steps;
 using Kiln.Pixels.Writing;
 using Kiln.Server.People;
@@ -24,7 +25,7 @@ public sealed record Acceptance(string Code, string Subject, string Reason);
 public sealed record NewChain(string Name, [property: JsonPropertyName("words")] string Summary, ImmutableArray<Step> Steps);
 
 /// <param name="Version">A published version; null for the look as it is now.</param>
-public sealed record LookAsLayer(Guid Look, int? Version);
+public sealed record LookAsLayer(LookId Look, int? Version);
 
 /// <summary>
 /// What the bench asks beside the document: findings accepted, steps studied, the generated network, times gone by, chains of the studio.
@@ -34,7 +35,7 @@ public static class BenchRoutes
     public static void Map(RouteGroupBuilder api)
     {
         var look = api.MapGroup("/looks/{id:guid}");
-        look.MapPut("/findings/accepted", async (Guid id, Acceptance a, AcceptedFindingRepository accepted, ClaimsPrincipal user) =>
+        look.MapPut("/findings/accepted", async (LookId id, Acceptance a, AcceptedFindingRepository accepted, ClaimsPrincipal user) =>
             {
                 if (a.Reason.Trim().Length is 0 or > 500)
                     throw new LookException("Say in a few words why this is right; at most 500 characters.");
@@ -43,7 +44,7 @@ public static class BenchRoutes
             })
             .RequireAuthorization(Access.Works)
             .WithName("acceptFinding");
-        look.MapDelete("/findings/accepted", async (Guid id, string code, string subject, AcceptedFindingRepository accepted) =>
+        look.MapDelete("/findings/accepted", async (LookId id, string code, string subject, AcceptedFindingRepository accepted) =>
                 await accepted.TakeBackAsync(id, code, subject) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization(Access.Works)
@@ -51,7 +52,7 @@ public static class BenchRoutes
         StepStudyRoutes.Map(look);
         look.MapGet("/trims", TrimsAsync).WithName("lookTrims");
         look.MapGet("/network", NetworkAsync).WithName("lookNetwork");
-        look.MapGet("/history/{number:int}", async (Guid id, int number, LookRepository looks) => await looks.AtAsync(id, number))
+        look.MapGet("/history/{number:int}", async (LookId id, int number, LookRepository looks) => await looks.AtAsync(id, number))
             .WithName("lookAtTime");
         look.MapPost("/history/{number:int}/restore", ([AsParameters] LookRequest request, int number) =>
                 request.ChangedAsync(request.Looks.RestoreAsync(request.Id, request.Revision, number, request.Person))
@@ -71,14 +72,14 @@ public static class BenchRoutes
             .WithName("keepChain")
             .TakesDocuments();
         chains
-            .MapGet("/{id:guid}/picture", async (Guid id, ChainRepository kept, CancellationToken cancel) =>
+            .MapGet("/{id:guid}/picture", async (ChainId id, ChainRepository kept, CancellationToken cancel) =>
                 (await kept.ListAsync()).FirstOrDefault(c => c.Id == id) is { } chain
                     ? Results.Bytes(PictureWriter.Png(await ChainPicture.OfAsync(chain, cancel), 1), "image/png")
                     : Results.NotFound()
             )
             .WithName("chainPicture");
         chains
-            .MapDelete("/{id:guid}", async (Guid id, ChainRepository kept) =>
+            .MapDelete("/{id:guid}", async (ChainId id, ChainRepository kept) =>
                 await kept.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
             )
             .RequireAuthorization(Access.Works)
@@ -86,7 +87,7 @@ public static class BenchRoutes
     }
 
     /// <summary>What a look's collections say of its trims.</summary>
-    private static Task<IReadOnlyList<TrimsOfCollections>> TrimsAsync(Guid id, LookContextRepository contexts) =>
+    private static Task<IReadOnlyList<TrimsOfCollections>> TrimsAsync(LookId id, LookContextRepository contexts) =>
         contexts.TrimsOfLookAsync(id);
 
     private static async Task<ShownNetwork> NetworkAsync(

@@ -140,13 +140,13 @@ public sealed class BoardReading(
     }
 
     /// <summary>The picture of a lane after a number of steps, for its tile.</summary>
-    public async Task<ImageBuffer> TileAsync(LookRow row, string lane, int? steps, int size, CancellationToken cancel)
+    public async Task<ImageBuffer> TileAsync(LookRow row, LaneAddress lane, int? steps, int size, CancellationToken cancel)
     {
         var look = row.Look();
         var working = (await contexts.OfLookAsync(row.Id)).Space;
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
-        var chain = LaneAddress.Get(look, lane)?.Chain ?? throw new LookException($"{LaneAddress.Label(lane)} has no map.");
+        var chain = look.LaneAt(lane)?.Chain ?? throw new LookException($"{lane.Label} has no map.");
         var node = lanes.Chain(chain, steps);
         var program = await ShadeProgram.LoadAsync(graph, [node], maps.Textures, TextureSize, cancel);
         return ShownPicture.Of(program.Picture(node, size, size, graph[node].Type), graph[node].Type, working);
@@ -156,31 +156,31 @@ public sealed class BoardReading(
     {
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
-        var nodes = new List<(string Address, int Node)>();
-        void Add(string address, Lane lane)
+        var nodes = new List<(LaneAddress Address, int Node)>();
+        void Add(LaneAddress address, Lane lane)
         {
             if (lane.Chain is not { } chain)
                 return;
             var node = lanes.Chain(chain);
             // Along the surface a direction has no tilt, but a turn.
-            var isTangent = address.Split(':')[^1] is var name && NeutralInputs.Exists(name) && NeutralInputs.Find(name).IsTangent;
+            var isTangent = address.Fed is { } input && NeutralInputs.Find(input).IsTangent;
             nodes.Add((address, isTangent && graph[node].Type == ShadeType.Direction ? graph.Add(ShadeOp.Revolutions, node) : node));
         }
         foreach (var (name, lane) in look.Lanes)
             Add(name, lane);
         foreach (var (name, lane) in look.Sources)
-            Add("source:" + name, lane);
+            Add(LaneAddress.OfSource(name), lane);
         foreach (var (layer, i) in look.Layers.Select((c, i) => (c, i)))
         {
-            Add($"cover:{i}:mask", layer.Mask);
+            Add(LaneAddress.OfMask(i), layer.Mask);
             foreach (var (name, lane) in layer.Lanes)
-                Add($"cover:{i}:{name}", lane);
+                Add(LaneAddress.OfLayer(i, name), lane);
         }
         if (nodes.Count == 0)
             return [];
         var program = await ShadeProgram.LoadAsync(graph, nodes.Select(n => n.Node), maps.Textures, TextureSize, cancel);
         return nodes.ToDictionary(
-            n => n.Address,
+            n => n.Address.Text,
             n => Measure(program.Picture(n.Node, MeterSize, MeterSize, graph[n.Node].Type), graph[n.Node].Type)
         );
     }

@@ -22,7 +22,7 @@ internal static class ChainPicture
     /// <summary>A ramp from black to white that needs no file.</summary>
     private sealed class Ramp : IContentFiles, IPictureDecoder
     {
-        public string PathOf(string content) => content;
+        public string PathOf(ContentHash content) => "ramp";
 
         public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default)
         {
@@ -35,7 +35,7 @@ internal static class ChainPicture
 
     public static async Task<ImageBuffer> OfAsync(KeptChain kept, CancellationToken cancel)
     {
-        var file = new MapFile("ramp", "ramp", Width, 1, 32, true, "ramp", ["Y"], null);
+        var file = new MapFile(ContentHash.Of("ramp"u8), "ramp", Width, 1, 32, true, "ramp", ["Y"], null);
         var look = new Look
         {
             Name = kept.Name,
@@ -43,7 +43,7 @@ internal static class ChainPicture
         };
         var graph = new ShadeGraph(WorkingSpace.AcesCg);
         var lanes = new LaneGraphs(look, graph);
-        var origin = new SlotOrigin("ramp", new(ReadingKind.Scalar, "raw", "luminance"));
+        var origin = new SlotOrigin("ramp", new(ReadingKind.Scalar, "raw", MapChannel.Luminance));
         int before = lanes.Chain(new(origin)),
             after = lanes.Chain(new(origin, kept.Steps));
         var files = new Ramp();

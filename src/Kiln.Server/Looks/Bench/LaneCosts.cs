@@ -6,6 +6,7 @@ using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Ids;
 using Kiln.Proof.Rendering;
 using Kiln.Server.Platform;
 using Kiln.Server.Proofs;
@@ -33,7 +34,7 @@ public sealed class LaneCosts(
         Best = 3;
 
     public static void Map(RouteGroupBuilder api) =>
-        api.MapGet("/looks/{id:guid}/costs", async (Guid id, LookRepository looks, LaneCosts costs) =>
+        api.MapGet("/looks/{id:guid}/costs", async (LookId id, LookRepository looks, LaneCosts costs) =>
                 await costs.OfAsync(await looks.GetAsync(id))
             )
             .WithName("laneCosts");

@@ -50,14 +50,14 @@ public sealed record StepNumbers(NumbersThere Before, NumbersThere After);
 /// <param name="U">From the left, 0..1.</param>
 /// <param name="V">From the top, 0..1.</param>
 public sealed record PlaceInStep(
-    [FromQuery(Name = "lane")] string Lane,
+    [FromQuery(Name = "lane")] LaneAddress Lane,
     [FromQuery(Name = "step")] int Step,
     [FromQuery(Name = "u")] float U,
     [FromQuery(Name = "v")] float V
 );
 
 /// <summary>A step tried with other settings, before it is kept.</summary>
-public sealed record TriedStep(string Lane, Step Step, int Size = 176);
+public sealed record TriedStep(LaneAddress Lane, Step Step, int Size = 176);
 
 /// <summary>Steps looked at by themselves: histograms before and after, pictures while a slider moves.</summary>
 public sealed class StepStudy(MapTextures textures, LookContextRepository contexts)
@@ -66,11 +66,11 @@ public sealed class StepStudy(MapTextures textures, LookContextRepository contex
         TextureSize = 512,
         QuantileCount = 17;
 
-    public async Task<StepHistograms> HistogramsAsync(LookRow row, string lane, int step, CancellationToken cancel)
+    public async Task<StepHistograms> HistogramsAsync(LookRow row, LaneAddress lane, int step, CancellationToken cancel)
     {
         var (graph, chain, lanes) = await OpenAsync(row, row.Look(), lane);
         if (step < 0 || step >= chain.Steps.Length)
-            throw new LookException($"{LaneAddress.Label(lane)} has no step {step + 1}.");
+            throw new LookException($"{lane.Label} has no step {step + 1}.");
         int before = lanes.Chain(chain, step),
             after = lanes.Chain(chain, step + 1);
         var program = await ShadeProgram.LoadAsync(graph, [before, after], textures, TextureSize, cancel);
@@ -111,12 +111,12 @@ public sealed class StepStudy(MapTextures textures, LookContextRepository contex
     /// <summary>How what comes into a step is distributed, or what the lane gives: quantiles for each component.</summary>
     /// <param name="step">The place of the step; null for the whole lane.</param>
     /// <param name="components">1 for numbers, 3 for colours; null for what the lane has.</param>
-    public async Task<LaneQuantiles> QuantilesAsync(LookRow row, string lane, int? step, int? components, CancellationToken cancel)
+    public async Task<LaneQuantiles> QuantilesAsync(LookRow row, LaneAddress lane, int? step, int? components, CancellationToken cancel)
     {
         var (graph, chain, lanes) = await OpenAsync(row, row.Look(), lane);
         var node = lanes.Chain(chain, step is { } at ? Math.Clamp(at, 0, chain.Steps.Length) : null);
         if (graph[node].Type == ShadeType.Direction)
-            throw new LookException($"{LaneAddress.Label(lane)} holds directions; the distribution is measured of numbers and colours.");
+            throw new LookException($"{lane.Label} holds directions; the distribution is measured of numbers and colours.");
         if (components is not null)
             node = graph.As(node, components == 1 ? ShadeType.Scalar : ShadeType.Colour);
         var program = await ShadeProgram.LoadAsync(graph, [node], textures, TextureSize, cancel);
@@ -138,10 +138,10 @@ public sealed class StepStudy(MapTextures textures, LookContextRepository contex
         return (program.Picture(node, size, size, graph[node].Type), graph[node].Type, graph.Working);
     }
 
-    private async Task<(ShadeGraph Graph, Chain Chain, LaneGraphs Lanes)> OpenAsync(LookRow row, Look look, string lane)
+    private async Task<(ShadeGraph Graph, Chain Chain, LaneGraphs Lanes)> OpenAsync(LookRow row, Look look, LaneAddress lane)
     {
         var graph = new ShadeGraph((await contexts.OfLookAsync(row.Id)).Space);
-        var chain = LaneAddress.Get(look, lane)?.Chain ?? throw new LookException($"{LaneAddress.Label(lane)} has no map.");
+        var chain = look.LaneAt(lane)?.Chain ?? throw new LookException($"{lane.Label} has no map.");
         return (graph, chain, new LaneGraphs(look, graph));
     }
 }

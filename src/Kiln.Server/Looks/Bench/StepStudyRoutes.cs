@@ -1,3 +1,4 @@
+using Kiln.Looks.Document;
 using Kiln.Pixels.Writing;
 using Kiln.Server.Proofs.Scheduling;
 using Microsoft.AspNetCore.Mvc;
@@ -12,7 +13,7 @@ internal static class StepStudyRoutes
 
     public static void Map(RouteGroupBuilder look)
     {
-        look.MapGet("/histogram", async ([AsParameters] LookRequest request, string lane, int step, StepStudy study) =>
+        look.MapGet("/histogram", async ([AsParameters] LookRequest request, LaneAddress lane, int step, StepStudy study) =>
                 await study.HistogramsAsync(await request.RowAsync(), lane, step, request.Cancel)
             )
             .WithName("stepHistograms");
@@ -42,7 +43,7 @@ internal static class StepStudyRoutes
 /// <param name="Step">The distribution before this step; null for the lane's end.</param>
 /// <param name="Components">How many of a colour's; null for what the lane has.</param>
 public sealed record QuantilesQuery(
-    [FromQuery(Name = "lane")] string Lane,
+    [FromQuery(Name = "lane")] LaneAddress Lane,
     [FromQuery(Name = "step")] int? Step,
     [FromQuery(Name = "components")] int? Components
 );

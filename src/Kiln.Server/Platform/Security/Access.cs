@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using Kiln.Looks.Ids;
 using Kiln.Store.Looks;
 
 namespace Kiln.Server.Platform.Security;
@@ -29,7 +30,8 @@ public static class Access
     }
 
     /// <summary>The signed-in person's id.</summary>
-    public static Guid PersonId(this ClaimsPrincipal user) => Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!);
+    public static PersonId PersonId(this ClaimsPrincipal user) =>
+        Kiln.Looks.Ids.PersonId.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!);
 
     /// <summary>Puts a version out at once, instead of handing it in.</summary>
     public static bool MayPublish(this ClaimsPrincipal user) => user.IsInRole(Lead) || user.IsInRole(Admin);
@@ -40,12 +42,12 @@ public static class Access
 
     /// <summary>Whose sessions and orders somebody may see and end: their own, an admin everybody's.</summary>
     /// <returns>The only person it may be; null where it may be anybody.</returns>
-    public static Guid? Only(this ClaimsPrincipal user) => user.IsInRole(Admin) ? null : user.PersonId();
+    public static PersonId? Only(this ClaimsPrincipal user) => user.IsInRole(Admin) ? null : user.PersonId();
 
     /// <summary>Whether an order (proof, batch, sheet, comparison) is theirs.</summary>
-    public static bool Owns(this ClaimsPrincipal user, Guid person) => user.PersonId() == person;
+    public static bool Owns(this ClaimsPrincipal user, PersonId person) => user.PersonId() == person;
 
     /// <summary>A version as this person may see it; null where it is not there for them.</summary>
-    public static async Task<LookVersion?> SeenAsync(this VersionRepository versions, ClaimsPrincipal user, Guid look, int number) =>
+    public static async Task<LookVersion?> SeenAsync(this VersionRepository versions, ClaimsPrincipal user, LookId look, int number) =>
         await versions.FindAsync(look, number) is { } version && user.Sees(version.State) ? version : null;
 }

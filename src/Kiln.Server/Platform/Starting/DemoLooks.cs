@@ -2,6 +2,7 @@ using Kiln.Intake;
 using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Colours;
 using Kiln.Looks.Steps.Kinds.Numbers;
@@ -23,7 +24,7 @@ public sealed class DemoLooks(
 )
 {
     /// <summary>A look of a delivered set, in its collection; the copper has a published version.</summary>
-    public async Task WireAsync(MapSet set, Guid delivery, Guid collection, Guid person)
+    public async Task WireAsync(MapSet set, DeliveryId delivery, CollectionId collection, PersonId person)
     {
         var look = SetWiring.Wire(set) with { Colour = colour.Remembered, Tags = [.. set.Name.Split('_').Where(w => w.Length > 3)] };
         var made = await looks.CreateAsync(look, person, delivery);
@@ -32,7 +33,7 @@ public sealed class DemoLooks(
             await versions.AddAsync(made, 1, "first version for the pipe rows", person, published: true, await contexts.OfAsync(made));
     }
 
-    public async Task MakeAsync(Guid lead, Guid artist)
+    public async Task MakeAsync(PersonId lead, PersonId artist)
     {
         await LayeredAsync(lead);
         await LacqueredAsync(artist);
@@ -40,7 +41,7 @@ public sealed class DemoLooks(
     }
 
     /// <summary>One look uses a cover: limewash worn off over copper, where the copper's own patina is.</summary>
-    private async Task LayeredAsync(Guid person)
+    private async Task LayeredAsync(PersonId person)
     {
         if (await NamedAsync("verdigris copper pipe") is not { } pipe || await NamedAsync("limewashed wall") is not { } wall)
             return;
@@ -55,7 +56,7 @@ public sealed class DemoLooks(
     }
 
     /// <summary>One look uses values beside its maps and waits for a lead: the steel knob lies under a worn clear lacquer.</summary>
-    private async Task LacqueredAsync(Guid artist)
+    private async Task LacqueredAsync(PersonId artist)
     {
         if (await NamedAsync("knurled steel knob") is not { } knob)
             return;
@@ -78,7 +79,7 @@ public sealed class DemoLooks(
     /// <summary>
     /// The radio comes in four colourways: a dye over what the body's own colour has of light and dark, one of them with a matt finish.
     /// </summary>
-    private async Task ColouredAsync(Guid person)
+    private async Task ColouredAsync(PersonId person)
     {
         const string dye = "base_color/dye/other";
         if (await NamedAsync("anodised body") is not { } body || body.Look().Lanes.GetValueOrDefault("base_color")?.Chain is not { } chain)

@@ -3,6 +3,7 @@ using Kiln.Dialects.Profiles;
 using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Colours;
 using Kiln.Looks.Steps.Kinds.Numbers;
@@ -54,14 +55,14 @@ public sealed class DemoStudio(
         await own.MakeAsync(lead, (await people.FindAsync("mika"))!.Id);
     }
 
-    private async Task TakenInAsync(string folder, string file, Guid collection, Guid person, CancellationToken cancel)
+    private async Task TakenInAsync(string folder, string file, CollectionId collection, PersonId person, CancellationToken cancel)
     {
         var id = await deliveries.CreateAsync(Path.GetFileNameWithoutExtension(file), person);
         var source = Path.Combine(folder, file);
         foreach (var part in Directory.Exists(source) ? Directory.GetFiles(source, "*", SearchOption.AllDirectories) : [source])
             File.Copy(part, uploads.PathFor(id, Path.GetRelativePath(Directory.Exists(source) ? source : folder, part)));
         await deliveries.AdvanceAsync(id, "receiving", "analysing");
-        await intake.RunAsync(id, cancel);
+        await intake.RunAsync(id.Value, cancel);
         foreach (var set in (await deliveries.FindAsync(id))!.Intake()!.Sets.Where(s => s.Ready))
             await own.WireAsync(set, id, collection, person);
     }

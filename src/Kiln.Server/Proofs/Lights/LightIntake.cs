@@ -1,3 +1,4 @@
+using Kiln.Looks.Ids;
 using Kiln.Proof.Lights;
 using Kiln.Store;
 using Kiln.Store.Contents;
@@ -14,7 +15,7 @@ public sealed class LightIntake(LightRepository own, LightRegistry lights, Conte
     /// <returns>The name that it is known by: that of its file.</returns>
     /// <exception cref="ArgumentException">It is too large, cannot be named, or one of its name is there.</exception>
     /// <exception cref="Pixels.PictureException">It cannot be read as a light.</exception>
-    public async Task<string> TakeAsync(IFormFile file, Guid person)
+    public async Task<string> TakeAsync(IFormFile file, PersonId person)
     {
         if (file.Length > MostBytes)
             throw new ArgumentException($"A light of {file.Length >> 20} MB is too large; at most {MostBytes >> 20} MB are read.");

@@ -23,13 +23,14 @@ public sealed class LightRegistry(LightRepository own, ContentStore store, IPict
                 $"There is no light '{name}' here. Known: "
                     + $"{string.Join(", ", LightRoom.Ids.Concat((await own.ListAsync()).Select(l => l.Name)))}."
             );
-        return await cache.OnceAsync("light", row.Content, () => ReadAsync(store.PathOf(row.Content)), _ => MegabytesOfLight);
+        return await cache.OnceAsync("light", row.Content.ToString(), () => ReadAsync(store.PathOf(row.Content)), _ => MegabytesOfLight);
     }
 
     /// <summary>
     /// What a person's light is stored as, so that another one under the same name is another light; empty for shipped ones.
     /// </summary>
-    public async Task<string> ContentAsync(string name) => LightRoom.Ids.Contains(name) ? "" : (await own.FindAsync(name))?.Content ?? "";
+    public async Task<string> ContentAsync(string name) =>
+        LightRoom.Ids.Contains(name) ? "" : (await own.FindAsync(name))?.Content.ToString() ?? "";
 
     public async Task<EnvironmentLight> AnyAsync(string name) => await OwnAsync(name) ?? LightRoom.Named(name);
 

@@ -6,6 +6,7 @@ using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Proof.Rendering;
 using Kiln.Proof.Writing;
@@ -40,17 +41,19 @@ public sealed class ProofOrderJob(
     private string Folder => Directory.CreateDirectory(Path.Combine(settings.Data, "proofs")).FullName;
 
     /// <summary>The finished file of an order.</summary>
-    public string PathOf(Guid id, ProofOrder order) => Path.Combine(Folder, $"{id}.{(order.IsZip ? "zip" : order.Format)}");
+    public string PathOf(ProofOrderId id, ProofOrder order) => Path.Combine(Folder, $"{id}.{(order.IsZip ? "zip" : order.Format)}");
 
-    public void Remove(Guid id)
+    public void Remove(ProofOrderId id)
     {
         foreach (var file in Directory.GetFiles(Folder, $"{id}.*"))
             File.Delete(file);
     }
 
+    /// <param name="named">As the queue stores it, in the orders of earlier releases too.</param>
     [AutomaticRetry(Attempts = 0), Queue(JobQueues.Light)]
-    public async Task RunAsync(Guid id, CancellationToken cancel)
+    public async Task RunAsync(Guid named, CancellationToken cancel)
     {
+        var id = ProofOrderId.From(named);
         if (await orders.FindAsync(id) is not { State: "waiting" or "rendering" } row)
             return;
         var work = Directory.CreateDirectory(Path.Combine(Folder, $"{id}.part")).FullName;

@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using System.Text.Json;
+using Kiln.Looks.Ids;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
@@ -11,8 +12,8 @@ namespace Kiln.Server.Proofs.Orders;
 
 /// <summary>State: waiting, rendering, done, failed or cancelled; done of total counts samples.</summary>
 public sealed record ProofOrderInfo(
-    Guid Id,
-    Guid Look,
+    ProofOrderId Id,
+    LookId Look,
     string Name,
     string State,
     long Done,
@@ -37,10 +38,10 @@ public static class ProofOrderRoutes
         api.MapDelete("/proof-files/{id:guid}", RemoveAsync).WithName("removeProofFile");
     }
 
-    private static async Task<ProofOrderInfo> OrderAsync(Guid id, ProofOrder order, ProofOrdering ordering, ClaimsPrincipal user) =>
+    private static async Task<ProofOrderInfo> OrderAsync(LookId id, ProofOrder order, ProofOrdering ordering, ClaimsPrincipal user) =>
         Info(await ordering.OrderAsync(id, order, user.PersonId()));
 
-    private static async Task<IResult> FileAsync(Guid id, ProofOrderRepository orders, ProofOrderJob job, ClaimsPrincipal user)
+    private static async Task<IResult> FileAsync(ProofOrderId id, ProofOrderRepository orders, ProofOrderJob job, ClaimsPrincipal user)
     {
         if (await orders.FindAsync(id) is not { State: "done" } row || row.PersonId != user.PersonId())
             return Problems.Of(404, "proof-file.missing", "This picture is not there: it is not finished, or was removed.");
@@ -56,7 +57,7 @@ public static class ProofOrderRoutes
         return Results.File(job.PathOf(id, order), type, FileName(row), enableRangeProcessing: true);
     }
 
-    private static async Task<IResult> RemoveAsync(Guid id, ProofOrderRepository orders, ProofOrderJob job, ClaimsPrincipal user)
+    private static async Task<IResult> RemoveAsync(ProofOrderId id, ProofOrderRepository orders, ProofOrderJob job, ClaimsPrincipal user)
     {
         if (await orders.FindAsync(id) is not { } row || row.PersonId != user.PersonId())
             return Results.NotFound();

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Hangfire;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Proof.Geometry;
 using Kiln.Server.Proofs.Lights;
 using Kiln.Store.Proofs;
@@ -18,7 +19,7 @@ public sealed class ProofOrdering(
 )
 {
     /// <exception cref="LookException">What is ordered does not exist, or is too large.</exception>
-    public async Task<ProofOrderRow> OrderAsync(Guid id, ProofOrder order, Guid person)
+    public async Task<ProofOrderRow> OrderAsync(LookId id, ProofOrder order, PersonId person)
     {
         order.Checked();
         // What does not exist is said now, not when its turn has come.
@@ -37,7 +38,7 @@ public sealed class ProofOrdering(
             JsonSerializer.Serialize(order, JsonSerializerOptions.Web),
             order.Total
         );
-        jobs.Enqueue<ProofOrderJob>(j => j.RunAsync(made, CancellationToken.None));
+        jobs.Enqueue<ProofOrderJob>(j => j.RunAsync(made.Value, CancellationToken.None));
         return (await orders.FindAsync(made))!;
     }
 }

@@ -1,6 +1,7 @@
 using Kiln.Colour.Views;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
+using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Workers;
@@ -22,7 +23,7 @@ namespace Kiln.Server.Proofs.Walls;
 /// One proof of a wall: which look, as which dialect and at which time of its history, on what, under what, and how it is looked at.
 /// </summary>
 public sealed record ProofCell(
-    Guid Look,
+    LookId Look,
     string? Dialect = null,
     int? At = null,
     string Form = "vessel",
@@ -50,6 +51,9 @@ public sealed class WallRenderer(
 {
     private const int Turn = 4;
 
+    /// <summary>Stands for the look in a picture's name: equal looks have equal pictures, whichever they are.</summary>
+    private static readonly LookId AnyLook = LookId.From(Guid.Empty);
+
     /// <summary>As displayed, PNG; the same for the same question, noise included.</summary>
     public async Task<byte[]> PngAsync(ProofCell cell, CancellationToken cancel)
     {
@@ -58,7 +62,7 @@ public sealed class WallRenderer(
         var side = Math.Clamp(cell.Size, 32, 1024);
         var samples = Math.Clamp(cell.Samples, 1, Math.Min(1024, settings.MostSamples));
         var key =
-            $"cell/{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{views.Config}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = default, At = null, Size = side, Samples = samples }}";
+            $"cell/{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{views.Config}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = AnyLook, At = null, Size = side, Samples = samples }}";
         return await thumbnails.GetAsync(key, async () =>
         {
             var material = await views.MaterialAsync(new(look, working), cell.Dialect, cancel);

@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Kiln.Analysis.Difference;
 using Kiln.Looks.Document;
+using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
 using Kiln.Server.Looks;
@@ -12,7 +13,7 @@ using Kiln.Store.Looks;
 
 namespace Kiln.Server.Proofs.Walls;
 
-public sealed record WallRow(Guid Look, string? Dialect = null, int? At = null);
+public sealed record WallRow(LookId Look, string? Dialect = null, int? At = null);
 
 /// <param name="Turn">Degrees that the light is turned by, beside the wall's own.</param>
 public sealed record WallColumn(string Form, string Light, float Turn = 0);
@@ -44,7 +45,7 @@ public sealed record Wall(
 
 public sealed record SavedWall(string Name, Wall Wall);
 
-public sealed record ComparisonInfo(Guid Id, string Name, string MadeBy, int Revision, DateTime Changed, Wall Wall);
+public sealed record ComparisonInfo(ComparisonId Id, string Name, string MadeBy, int Revision, DateTime Changed, Wall Wall);
 
 public sealed record DifferenceQuery(ProofCell First, ProofCell Second);
 
@@ -81,7 +82,7 @@ public static class WallRoutes
             .WithName("differenceScale");
         api.MapGet("/comparisons", async (ComparisonRepository comparisons) => (await comparisons.ListAsync()).Select(Info))
             .WithName("listComparisons");
-        api.MapGet("/comparisons/{id:guid}", async (Guid id, ComparisonRepository comparisons) =>
+        api.MapGet("/comparisons/{id:guid}", async (ComparisonId id, ComparisonRepository comparisons) =>
                 Info(
                     await comparisons.FindAsync(id)
                         ?? throw new MissingException("comparison.missing", "This comparison is not there any more.")
@@ -90,7 +91,7 @@ public static class WallRoutes
             .WithName("comparison");
         api.MapPost("/comparisons", AddAsync).WithName("saveComparison").RequireAuthorization(Access.Works);
         api.MapPut("/comparisons/{id:guid}", ReplaceAsync).WithName("changeComparison").RequireAuthorization(Access.Works);
-        api.MapDelete("/comparisons/{id:guid}", async (Guid id, ComparisonRepository comparisons) =>
+        api.MapDelete("/comparisons/{id:guid}", async (ComparisonId id, ComparisonRepository comparisons) =>
                 await comparisons.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
             )
             .WithName("removeComparison")
@@ -146,7 +147,7 @@ public static class WallRoutes
         return Info((await comparisons.FindAsync(id))!);
     }
 
-    private static async Task<IResult> ReplaceAsync(Guid id, SavedWall saved, ComparisonRepository comparisons, HttpContext http)
+    private static async Task<IResult> ReplaceAsync(ComparisonId id, SavedWall saved, ComparisonRepository comparisons, HttpContext http)
     {
         var revision = LookRequest.RevisionOf(http);
         if (

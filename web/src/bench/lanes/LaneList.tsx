@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { NeutralInput } from "../../api/types";
 import { useBench } from "../BenchContext";
-import { inputWords, usersOf, isTangent } from "./address";
+import { inputWords, isTangent, layerAddress, maskAddress, sourceAddress, usersOf } from "./address";
 import { carry } from "./drag";
 import { LaneRow } from "./LaneRow";
 import type { Layer } from "./LayerStrip";
@@ -15,7 +15,7 @@ export function LaneList({ layer }: { layer: Layer }) {
   const [open, setOpen] = useState(false);
   const covers = look.covers ?? [];
   const cover = typeof layer === "number" ? covers[layer] : undefined;
-  const prefix = typeof layer === "number" ? `cover:${layer}:` : "";
+  const addressOf = (input: string) => (typeof layer === "number" ? layerAddress(layer, input) : input);
   const lanes = cover ? cover.lanes : (look.lanes ?? {});
   const isUsed = (name: string) =>
     lanes[name] !== undefined || (layer === "all" && covers.some((c) => c.lanes[name] !== undefined));
@@ -28,7 +28,7 @@ export function LaneList({ layer }: { layer: Layer }) {
     wanted
       ? fits(i)
       : isUsed(i.name) ||
-        selection?.lane === prefix + i.name ||
+        selection?.lane === addressOf(i.name) ||
         (open && (i.type !== "direction" || isTangent(i.name))),
   );
   // What is called so comes before what only speaks of it.
@@ -43,7 +43,7 @@ export function LaneList({ layer }: { layer: Layer }) {
       {cover && typeof layer === "number" && (
         <section aria-label="mask">
           <h2 className="mt-2 border-b border-rule text-small text-soft">where it lies</h2>
-          <LaneRow address={`cover:${layer}:mask`} lane={cover.mask} title="mask" />
+          <LaneRow address={maskAddress(layer)} lane={cover.mask} title="mask" />
           {Object.keys(cover.lanes).length === 0 && (
             <p className="px-1 py-2 text-soft">
               This cover changes nothing yet. Find an input below and give it a value or a map, or lay another look on.
@@ -60,7 +60,7 @@ export function LaneList({ layer }: { layer: Layer }) {
             {rows.map((i) => (
               <LaneRow
                 key={i.name}
-                address={prefix + i.name}
+                address={addressOf(i.name)}
                 lane={lanes[i.name]}
                 note={!cover && lostOf(i.name) && lanes[i.name] ? <s>not in this dialect</s> : undefined}
                 end={layer === "all" ? <Covered input={i.name} /> : undefined}
@@ -79,7 +79,7 @@ export function LaneList({ layer }: { layer: Layer }) {
           onKeyDown={(e) => {
             if (e.key === "Escape") setWanted("");
             if (e.key !== "Enter" || !shown[0]) return;
-            select({ lane: prefix + shown[0].name, step: -1 });
+            select({ lane: addressOf(shown[0].name), step: -1 });
             setWanted("");
             setOpen(false);
             e.currentTarget.blur();
@@ -106,7 +106,7 @@ function Sources() {
         return (
           <div key={name} draggable onDragStart={(e) => e.target === e.currentTarget && carry(e, "source", name)}>
             <LaneRow
-              address={`source:${name}`}
+              address={sourceAddress(name)}
               lane={look.sources![name]}
               title={name}
               note={<b className="font-medium text-ink">feeds {feeds}</b>}
@@ -114,7 +114,7 @@ function Sources() {
                 feeds === 0 ? (
                   <button
                     className="act mr-2 text-small"
-                    onClick={() => void edit({ edit: "lane", lane: `source:${name}`, content: null })}
+                    onClick={() => void edit({ edit: "lane", lane: sourceAddress(name), content: null })}
                   >
                     Remove
                   </button>
@@ -138,12 +138,12 @@ function Covered({ input }: { input: string }) {
         <button
           key={i}
           className="mr-2 w-[88px] shrink-0 border border-rule bg-raised p-0.5 text-left"
-          onClick={() => select({ lane: `cover:${i}:${input}`, step: -1 })}
+          onClick={() => select({ lane: layerAddress(i, input), step: -1 })}
           data-covered={i}
         >
           {cover.mask.chain ? (
             <img
-              src={`/api/v1/looks/${id}/tile?lane=cover:${i}:mask&revision=${revision}`}
+              src={`/api/v1/looks/${id}/tile?lane=${maskAddress(i)}&revision=${revision}`}
               alt=""
               className="h-[36px] w-full bg-well object-cover"
             />

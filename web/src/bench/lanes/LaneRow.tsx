@@ -1,7 +1,7 @@
 import { Fragment, useState } from "react";
 import type { Lane } from "../../api/types";
 import { useBench } from "../BenchContext";
-import { addressWords, inputOf, inputWords, isTangent } from "./address";
+import { addressWords, inputOf, inputWords, isTangent, sourceAddress } from "./address";
 import { chainOfSlot, chainOfSource, connect } from "./connect";
 import { DialectLines } from "./DialectLines";
 import { dropped, hasFiles, takesDrop } from "./drag";
@@ -52,7 +52,7 @@ export function LaneRow({ address, lane, title, note, end }: Props) {
         }
         const [kind, name] = dropped(e);
         if (kind === "slot") void edit(connect(look, address, chainOfSlot(look, studio, name, address)));
-        if (kind === "source" && address !== `source:${name}`)
+        if (kind === "source" && address !== sourceAddress(name))
           void edit(connect(look, address, chainOfSource(look, studio, name, address)));
       }}
     >

@@ -2,6 +2,7 @@ import { useLooks } from "../../api/queries";
 import type { Look } from "../../api/types";
 import { useBench } from "../BenchContext";
 import { freeSource } from "./connect";
+import { sourceAddress, maskAddress } from "./address";
 
 /** Which layer's lanes are shown: the ground, one cover, or all together. */
 export type Layer = "ground" | "all" | number;
@@ -40,7 +41,7 @@ export function LayerStrip({ layer, onLayer }: Props) {
       cover: { name, lanes: {}, mask: { value: { kind: "scalar", number: 1 } }, relief: "replace" },
     });
     onLayer(covers.length);
-    select({ lane: `cover:${covers.length}:mask`, step: -1 });
+    select({ lane: maskAddress(covers.length), step: -1 });
   };
   const cover = typeof layer === "number" ? covers[layer] : undefined;
   return (
@@ -60,7 +61,7 @@ export function LayerStrip({ layer, onLayer }: Props) {
           if (!other) return;
           void layLookOn(other.id, other.version ?? null).then(() => {
             onLayer(covers.length);
-            select({ lane: `cover:${covers.length}:mask`, step: -1 });
+            select({ lane: maskAddress(covers.length), step: -1 });
           });
         }}
       >
@@ -126,8 +127,8 @@ export function LayerStrip({ layer, onLayer }: Props) {
         className="act text-small"
         onClick={() => {
           const name = freeSource(look, "source");
-          void edit({ edit: "lane", lane: `source:${name}`, content: { value: { kind: "scalar", number: 0.5 } } });
-          select({ lane: `source:${name}`, step: -1 });
+          void edit({ edit: "lane", lane: sourceAddress(name), content: { value: { kind: "scalar", number: 0.5 } } });
+          select({ lane: sourceAddress(name), step: -1 });
         }}
       >
         New source

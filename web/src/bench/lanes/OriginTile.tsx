@@ -1,7 +1,7 @@
 import type { Chain } from "../../api/types";
 import { ReadingChip, thumbnailUrl } from "../../ui/ReadingChip";
 import { useBench } from "../BenchContext";
-import { laneAt, usersOf } from "./address";
+import { laneAt, sourceAddress, usersOf } from "./address";
 import { tileFrame, tilePicture, type TileSize } from "./tileSize";
 import { valueWords } from "./words";
 
@@ -58,6 +58,6 @@ export function OriginTile({ address, origin, size }: Props) {
 function sharesOrigin(look: Parameters<typeof laneAt>[0], other: string, origin: Chain["origin"]): boolean {
   const theirs = laneAt(look, other)?.chain?.origin;
   if (origin.kind === "source")
-    return other === `source:${origin.source}` || (theirs?.kind === "source" && theirs.source === origin.source);
+    return other === sourceAddress(origin.source) || (theirs?.kind === "source" && theirs.source === origin.source);
   return origin.kind === "slot" && theirs?.kind === "slot" && theirs.slot === origin.slot;
 }

@@ -1,6 +1,6 @@
 import { useLayoutEffect, useRef, useState } from "react";
 import { useBench } from "../BenchContext";
-import { laneAt, usersOf } from "./address";
+import { laneAt, parseAddress, sourceAddress, usersOf } from "./address";
 
 interface Line {
   from: [number, number];
@@ -74,10 +74,11 @@ export function ReferenceLines() {
 /** Where else a lane's origin is used; of a source also the source itself. */
 function endsOf(look: Parameters<typeof laneAt>[0], lane: string): string[] {
   const origin = laneAt(look, lane)?.chain?.origin;
-  const own = lane.startsWith("source:") ? usersOf(look, "source", lane.slice("source:".length)) : [];
+  const source = parseAddress(lane)?.source;
+  const own = source != null ? usersOf(look, "source", source) : [];
   const shared =
     origin?.kind === "source"
-      ? [`source:${origin.source}`, ...usersOf(look, "source", origin.source)]
+      ? [sourceAddress(origin.source), ...usersOf(look, "source", origin.source)]
       : origin?.kind === "slot"
         ? usersOf(look, "slot", origin.slot)
         : [];

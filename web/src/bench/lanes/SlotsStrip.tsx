@@ -1,7 +1,7 @@
 import { thumbnailUrl } from "../../ui/ReadingChip";
 import { useBench } from "../BenchContext";
 import { WhereUsed } from "../WhereUsed";
-import { usersOf } from "./address";
+import { sourceAddress, usersOf } from "./address";
 import { freeSource, chainOfSlot } from "./connect";
 import { carry } from "./drag";
 import { FileChoice } from "./FileDrop";
@@ -32,10 +32,10 @@ export function SlotsStrip() {
           const source = freeSource(look, studio.roles.find((r) => r.id === slot.role)?.words ?? name);
           void edit({
             edit: "lane",
-            lane: `source:${source}`,
-            content: { chain: chainOfSlot(look, studio, name, `source:${source}`) },
+            lane: sourceAddress(source),
+            content: { chain: chainOfSlot(look, studio, name, sourceAddress(source)) },
           });
-          select({ lane: `source:${source}`, step: -1 });
+          select({ lane: sourceAddress(source), step: -1 });
         };
         return (
           <li key={name} className="flex shrink-0 border border-rule bg-raised">

@@ -1,3 +1,4 @@
+import { laneAddressForm } from "../../api/laneAddressForm";
 import { stepKind } from "../../api/steps";
 import type { Chain, Lane, Look, StepDescription } from "../../api/types";
 import type { LooseStep } from "./steps";
@@ -38,30 +39,66 @@ export function sideLane(step: LooseStep, side: Side): Lane {
   return raw as Lane;
 }
 
-/** The lane at an address: base_color, source:NAME, cover:N:base_color, cover:N:mask, and /STEP/INPUT for side rows. */
+/** An address taken apart; its form is the core's own (laneAddressForm). */
+export interface LaneAddress {
+  /** The source's name; null for a lane that is none. */
+  source: string | null;
+  /** The layer's number, the lowest 0; null for the base layer and for sources. */
+  layer: number | null;
+  /** The neutral input of the base layer or of a layer; null for sources and masks. */
+  input: string | null;
+  /** The steps and their inputs that lead to a side row; empty for a lane of its own. */
+  sides: { step: string; name: string }[];
+}
+
+export function parseAddress(address: string): LaneAddress | null {
+  const found = laneAddressForm.exec(address)?.groups;
+  if (!found) return null;
+  const parts = found.sides.split("/").slice(1);
+  return {
+    source: found.source ?? null,
+    layer: found.layer === undefined ? null : Number(found.layer),
+    input: found.laid ?? found.input ?? null,
+    sides: parts.flatMap((step, i) => (i % 2 === 0 ? [{ step, name: parts[i + 1] }] : [])),
+  };
+}
+
+export const sourceAddress = (name: string) => `source:${name}`;
+export const layerAddress = (layer: number, input: string) => `cover:${layer}:${input}`;
+export const maskAddress = (layer: number) => `cover:${layer}:mask`;
+export const sideAddress = (lane: string, step: string, name: string) => `${lane}/${step}/${name}`;
+
+/** The lane at an address; undefined where it has its default, or the look lacks the place. */
 export function laneAt(look: Look, address: string): Lane | undefined {
-  const cut = address.lastIndexOf("/", address.lastIndexOf("/") - 1);
-  if (address.includes("/")) {
-    const [step, name] = address.slice(cut + 1).split("/");
-    const found = laneAt(look, address.slice(0, cut))?.chain?.steps.find((s) => s.id === step) as unknown as
-      LooseStep | undefined;
+  const at = parseAddress(address);
+  if (!at) return undefined;
+  const cover = at.layer === null ? undefined : look.covers?.[at.layer];
+  const own =
+    at.source !== null
+      ? look.sources?.[at.source]
+      : at.layer === null
+        ? look.lanes?.[at.input!]
+        : at.input === null
+          ? cover?.mask
+          : cover?.lanes[at.input];
+  return at.sides.reduce<Lane | undefined>((lane, { step, name }) => {
+    const found = lane?.chain?.steps.find((s) => s.id === step) as unknown as LooseStep | undefined;
     const side = found && sidesOf(found).find((s) => s.name === name);
     return found && side ? sideLane(found, side) : undefined;
-  }
-  const parts = address.split(":");
-  if (parts[0] === "source") return look.sources?.[parts[1]];
-  if (parts[0] === "cover") {
-    const cover = look.covers?.[Number(parts[1])];
-    return parts[2] === "mask" ? cover?.mask : cover?.lanes[parts[2]];
-  }
-  return look.lanes?.[address];
+  }, own);
 }
 
 /** The neutral input behind an address; null for sources, masks and side rows. */
 export function inputOf(address: string): string | null {
-  if (address.includes("/") || address.startsWith("source:") || address.endsWith(":mask")) return null;
-  return address.startsWith("cover:") ? address.split(":")[2] : address;
+  const at = parseAddress(address);
+  return at && at.sides.length === 0 ? at.input : null;
 }
+
+/** Whether it is a lane of the base layer or a source: what may be given to other looks. */
+export const isShareable = (address: string) => {
+  const at = parseAddress(address);
+  return at !== null && at.layer === null && at.sides.length === 0;
+};
 
 /** An input's name in the interface's spelling; the standard's identifier stays in documents. */
 /** A direction along the surface: a turn from u as a number, or a map of turns or directions. */
@@ -71,15 +108,13 @@ export const isTangent = (input: string | null | undefined) =>
 export const inputWords = (name: string) => name.replaceAll("_", " ").replace("color", "colour");
 
 export function addressWords(address: string): string {
-  const [lane, ...rest] = address.split("/");
-  const parts = lane.split(":");
+  const at = parseAddress(address);
+  if (!at) return address;
   const own =
-    parts[0] === "source"
-      ? parts[1]
-      : parts[0] === "cover"
-        ? `${inputWords(parts[2])} of cover ${Number(parts[1]) + 1}`
-        : inputWords(lane);
-  return rest.length === 0 ? own : `${rest.at(-1)} in ${own}`;
+    at.source ??
+    (at.layer === null ? inputWords(at.input!) : `${inputWords(at.input ?? "mask")} of cover ${at.layer + 1}`);
+  const last = at.sides.at(-1);
+  return last ? `${last.name} in ${own}` : own;
 }
 
 /** Every chain of a look with the address of its lane, side rows included. */
@@ -90,14 +125,14 @@ export function allChains(look: Look): { address: string; chain: Chain }[] {
     found.push({ address, chain: lane.chain });
     for (const raw of lane.chain.steps) {
       const step = raw as unknown as LooseStep;
-      for (const side of sidesOf(step)) visit(`${address}/${step.id}/${side.name}`, sideLane(step, side));
+      for (const side of sidesOf(step)) visit(sideAddress(address, step.id, side.name), sideLane(step, side));
     }
   };
   for (const [name, lane] of Object.entries(look.lanes ?? {})) visit(name, lane);
-  for (const [name, lane] of Object.entries(look.sources ?? {})) visit(`source:${name}`, lane);
+  for (const [name, lane] of Object.entries(look.sources ?? {})) visit(sourceAddress(name), lane);
   (look.covers ?? []).forEach((cover, i) => {
-    visit(`cover:${i}:mask`, cover.mask);
-    for (const [name, lane] of Object.entries(cover.lanes)) visit(`cover:${i}:${name}`, lane);
+    visit(maskAddress(i), cover.mask);
+    for (const [name, lane] of Object.entries(cover.lanes)) visit(layerAddress(i, name), lane);
   });
   return found;
 }

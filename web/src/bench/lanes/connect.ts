@@ -1,19 +1,19 @@
 import type { Chain, Studio, Lane, LookEdit, NeutralInput, Reading } from "../../api/types";
 import type { Look } from "../../api/types";
-import { inputOf, isTangent, laneAt, sidesOf } from "./address";
+import { inputOf, isTangent, laneAt, parseAddress, sidesOf } from "./address";
 import { loose } from "./steps";
 
 /** What a lane takes: colour, scalar or direction; null for sources and mixes, which take what comes. */
 function kindOf(look: Look, studio: Studio, address: string): Reading["kind"] | null {
   const input = studio.inputs.find((i: NeutralInput) => i.name === inputOf(address));
   if (input) return input.type === "colour" ? "colour" : input.type === "direction" ? "direction" : "scalar";
-  const [owner, step, side] = ((parts) => [parts.slice(0, -2).join("/"), parts.at(-2), parts.at(-1)])(
-    address.split("/"),
-  );
-  if (step === undefined || !address.includes("/")) return address.endsWith(":mask") ? "scalar" : null;
+  const at = parseAddress(address);
+  const side = at?.sides.at(-1);
+  if (!side) return at?.layer != null ? "scalar" : null;
   // Reliefs meet as directions; amounts, masks and channels are numbers; a mix takes what comes.
-  const found = laneAt(look, owner)?.chain?.steps.find((s) => s.id === step);
-  const takes = found && sidesOf(loose(found)).find((s) => s.name === side)?.takes;
+  const owner = address.slice(0, -`/${side.step}/${side.name}`.length);
+  const found = laneAt(look, owner)?.chain?.steps.find((s) => s.id === side.step);
+  const takes = found && sidesOf(loose(found)).find((s) => s.name === side.name)?.takes;
   return takes === "anything" ? null : takes === "direction" ? "direction" : "scalar";
 }
 

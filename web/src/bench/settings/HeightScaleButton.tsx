@@ -4,7 +4,7 @@ import { toast } from "sonner";
 import { get } from "../../api/client";
 import type { HeightScale } from "../../api/types";
 import { useBench } from "../BenchContext";
-import { laneAt } from "../lanes/address";
+import { laneAt, sourceAddress } from "../lanes/address";
 
 /** Proposes the metres of a height: by the slopes of the look's normal map, else by how steep surfaces are. */
 export function HeightScaleButton({ lane, onScale }: { lane: string; onScale: (metres: number) => void }) {
@@ -34,5 +34,5 @@ export function HeightScaleButton({ lane, onScale }: { lane: string; onScale: (m
 function slotOf(look: Parameters<typeof laneAt>[0], lane: string, depth = 0): string | null {
   const origin = laneAt(look, lane)?.chain?.origin;
   if (origin?.kind === "slot") return origin.slot;
-  return origin?.kind === "source" && depth < 8 ? slotOf(look, `source:${origin.source}`, depth + 1) : null;
+  return origin?.kind === "source" && depth < 8 ? slotOf(look, sourceAddress(origin.source), depth + 1) : null;
 }

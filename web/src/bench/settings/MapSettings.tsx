@@ -47,7 +47,11 @@ export function MapSettings({ address, chain }: { address: string; chain: Chain 
         {reading.kind === "scalar" && (
           <label>
             channel{" "}
-            <select className="entry" value={reading.channel} onChange={(e) => reread({ channel: e.target.value })}>
+            <select
+              className="entry"
+              value={reading.channel}
+              onChange={(e) => reread({ channel: e.target.value as Reading["channel"] })}
+            >
               {["luminance", "r", "g", "b", "a"].map((c) => (
                 <option key={c}>{c}</option>
               ))}

@@ -1,7 +1,7 @@
 import type { Chain, NoiseField as Noise } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 import { useBench } from "../BenchContext";
-import { addressWords, laneAt, usersOf } from "../lanes/address";
+import { addressWords, isShareable, laneAt, sourceAddress, usersOf } from "../lanes/address";
 import { connect } from "../lanes/connect";
 import { Everyday } from "./Everyday";
 import { ApplyToLooks } from "../ApplyToLooks";
@@ -42,7 +42,7 @@ export function OriginSettings({ address, chain }: { address: string; chain: Cha
       {/* Above what is measured while one looks: a button must not move from under the pointer. */}
       <p className="flex gap-2">
         {buttons}
-        {!address.includes("/") && !address.startsWith("cover:") && <ApplyToLooks lane={address} />}
+        {isShareable(address) && <ApplyToLooks lane={address} />}
       </p>
       {origin.kind === "slot" && <MapSettings address={address} chain={chain} />}
       {origin.kind === "source" && <SourceWords name={origin.source} />}
@@ -68,7 +68,7 @@ function SourceWords({ name }: { name: string }) {
     <div>
       <p>
         begins with the source{" "}
-        <button className="underline" onClick={() => select({ lane: `source:${name}`, step: -1 })}>
+        <button className="underline" onClick={() => select({ lane: sourceAddress(name), step: -1 })}>
           {name}
         </button>
         , which feeds {users.length}: {users.map(addressWords).join(", ")}.

@@ -3,7 +3,7 @@ import { useBench } from "../BenchContext";
 import { stepKind } from "../../api/steps";
 import type { Step } from "../../api/types";
 import { ApplyToLooks } from "../ApplyToLooks";
-import { addressWords, inputOf, inputWords, laneAt, selectedSteps, sidesOf } from "../lanes/address";
+import { addressWords, inputOf, inputWords, isShareable, laneAt, selectedSteps, sidesOf } from "../lanes/address";
 import { bypassing, removal } from "../lanes/runs";
 import { loose, type LooseStep } from "../lanes/steps";
 import { HeightScaleButton } from "./HeightScaleButton";
@@ -148,7 +148,7 @@ function StepSettings({ lane, at, step }: { lane: string; at: number; step: Loos
           Remove
         </button>
         <KeepChain steps={laneAt(look, lane)?.chain?.steps ?? []} />
-        {!lane.includes("/") && !lane.startsWith("cover:") && <ApplyToLooks lane={lane} step={step.id} />}
+        {isShareable(lane) && <ApplyToLooks lane={lane} step={step.id} />}
       </p>
     </>
   );

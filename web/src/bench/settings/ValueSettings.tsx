@@ -2,7 +2,7 @@ import { slotWords } from "../lanes/words";
 import type { Lane, NeutralInput } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 import { useBench } from "../BenchContext";
-import { isTangent } from "../lanes/address";
+import { isTangent, sourceAddress } from "../lanes/address";
 import { chainOfSlot, chainOfSource, connect } from "../lanes/connect";
 import { FileChoice } from "../lanes/FileDrop";
 import { ColourEntry, type Tint } from "./ColourEntry";
@@ -63,7 +63,7 @@ export function ValueSettings({ address, input, value }: Props) {
 /** What a lane can be connected to: slots, sources, noise. */
 export function ConnectChoice({ address }: { address: string }) {
   const { look, studio, edit } = useBench();
-  const sources = Object.keys(look.sources ?? {}).filter((s) => address !== `source:${s}`);
+  const sources = Object.keys(look.sources ?? {}).filter((s) => address !== sourceAddress(s));
   return (
     <div className="flex items-center gap-2 pt-2">
       <label className="flex min-w-0 items-center gap-2">
@@ -97,7 +97,7 @@ export function ConnectChoice({ address }: { address: string }) {
             </option>
           ))}
           {sources.map((s) => (
-            <option key={s} value={`source:${s}`}>
+            <option key={s} value={sourceAddress(s)}>
               ↪ {s}
             </option>
           ))}

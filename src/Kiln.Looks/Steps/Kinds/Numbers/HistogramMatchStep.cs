@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Readings;
 using Kiln.Looks.Steps.Arithmetic;
 using Kiln.Looks.Steps.Table;
 
@@ -87,7 +88,11 @@ public sealed record HistogramMatchStep(ImmutableArray<ImmutableArray<float>> Fr
             new ArithmeticNode(
                 ShadeOp.Pack,
                 ShadeType.Colour,
-                [Matched(to.Graph.Channel(x, "r"), 0), Matched(to.Graph.Channel(x, "g"), 1), Matched(to.Graph.Channel(x, "b"), 2)]
+                [
+                    Matched(to.Graph.Channel(x, MapChannel.R), 0),
+                    Matched(to.Graph.Channel(x, MapChannel.G), 1),
+                    Matched(to.Graph.Channel(x, MapChannel.B), 2),
+                ]
             )
         );
     }

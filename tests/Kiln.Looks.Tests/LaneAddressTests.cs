@@ -1,0 +1,81 @@
+using System.Text.Json;
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Looks.Steps;
+
+namespace Kiln.Looks.Tests;
+
+/// <summary>Addresses of lanes: taken apart, put together, and looks of earlier releases whose sources had names that are none.</summary>
+public sealed class LaneAddressTests
+{
+    [Theory]
+    [InlineData("base_color", null, null, "base_color", "base color")]
+    [InlineData("source:worn edges", "worn edges", null, null, "source worn edges")]
+    [InlineData("cover:0:base_color", null, 0, "base_color", "cover 1, base color")]
+    [InlineData("cover:12:mask", null, 12, null, "cover 13, mask")]
+    [InlineData("cover:1:mask_of_dust", null, 1, "mask_of_dust", "cover 2, mask of dust")]
+    public void ALaneOfItsOwnIsTakenApart(string text, string? source, int? layer, string? input, string label)
+    {
+        var address = LaneAddress.Parse(text);
+        Assert.Equal((source, layer, input, label), (address.Source, address.Layer, address.Input, address.Label));
+        Assert.Null(address.Side);
+        Assert.Equal(input, address.Fed);
+        Assert.Equal(text.EndsWith(":mask", StringComparison.Ordinal), address.IsMask);
+        Assert.Equal(text, address.Text);
+    }
+
+    [Fact]
+    public void InputsOfStepsAreNestedAsOftenAsTheyAre()
+    {
+        var inner = LaneAddress.OfMask(2).SideOf("s3", "other").SideOf("s1", "amount");
+        Assert.Equal("cover:2:mask/s3/other/s1/amount", inner.Text);
+        Assert.Equal("cover 3, mask, other of s3, amount of s1", inner.Label);
+        Assert.Equal((LaneAddress.Parse("cover:2:mask/s3/other"), "s1", "amount"), inner.Side);
+        Assert.False(inner.IsMask);
+        Assert.Null(LaneAddress.OfInput("base_color").SideOf("s1", "other").Fed);
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("base_color/s1")]
+    [InlineData("base_color//other")]
+    [InlineData("/s1/other")]
+    [InlineData("source:")]
+    [InlineData("source:a:b")]
+    [InlineData("cover:mask")]
+    [InlineData("cover:-1:mask")]
+    [InlineData("cover:x:mask")]
+    [InlineData("cover:99999999999:mask")]
+    [InlineData("under:0:mask")]
+    public void WhatIsNoAddressIsRefusedWithASentence(string text)
+    {
+        Assert.False(LaneAddress.TryParse(text, null, out _));
+        Assert.Equal(
+            $"'{text}' names no lane; base_color, source:NAME, cover:0:mask or LANE/STEP/INPUT do.",
+            Assert.Throws<LookException>(() => LaneAddress.Parse(text)).Message
+        );
+        Assert.Throws<JsonException>(() => JsonSerializer.Deserialize<LaneAddress>(JsonSerializer.Serialize(text)));
+    }
+
+    [Fact]
+    public void InDocumentsItIsAText() =>
+        Assert.Equal("\"cover:0:mask\"", JsonSerializer.Serialize(JsonSerializer.Deserialize<LaneAddress>("\"cover:0:mask\"")));
+
+    [Fact]
+    public void ALookWhoseSourceHadASlashIsReadWithAnother()
+    {
+        var chain = new Chain(new ConstantOrigin(LookValue.Of(0.5f)));
+        var look = new Look { Name = "old" };
+        look = new LaneEdit(LaneAddress.OfSource("edges-worn"), new(Chain: chain)).Apply(look).Look;
+        look = new LaneEdit("specular_roughness", new(Chain: new(new SourceOrigin("edges-worn")))).Apply(look).Look;
+        var old = JsonSerializer.Deserialize<JsonElement>(LookJson.Write(look));
+        var text = old.ToString().Replace("edges-worn", "edges/worn", StringComparison.Ordinal);
+        var read = LookJson.Read(System.Text.Encoding.UTF8.GetBytes(text));
+        Assert.Equal(["edges-worn"], read.Sources.Keys);
+        Assert.Equal(new SourceOrigin("edges-worn"), read.Lanes["specular_roughness"].Chain!.Origin);
+        Assert.Contains(
+            "a colon or a slash",
+            Assert.Throws<LookException>(() => new SourceRenameEdit("edges-worn", "a/b").Apply(read)).Message
+        );
+    }
+}
