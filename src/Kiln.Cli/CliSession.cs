@@ -11,6 +11,7 @@ using Kiln.Exchange;
 using Kiln.Exchange.Gltf;
 using Kiln.Exchange.MaterialX;
 using Kiln.Exchange.Packages;
+using Kiln.Faults;
 using Kiln.Intake;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Naming;
@@ -107,7 +108,7 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
     public string PathOf(ContentHash content)
     {
         lock (gate)
-            return contents.TryGetValue(content, out var path) ? path : throw new FileNotFoundException("The content is gone.");
+            return contents.TryGetValue(content, out var path) ? path : throw new ContentMissingException("The content is gone.");
     }
 
     public bool Has(ContentHash content)
@@ -152,18 +153,7 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
 
     /// <summary>Whether an exception says in a sentence what a person can mend.</summary>
     public static bool IsSentence(Exception e) =>
-        e
-            is DeliveryException
-                or ConfigException
-                or PictureException
-                or ProfileException
-                or LookException
-                or ExchangeException
-                or ArgumentException
-                or FormatException
-                or IOException
-                or UnauthorizedAccessException
-                or Npgsql.NpgsqlException;
+        e is KilnException or ArgumentException or FormatException or IOException or UnauthorizedAccessException or Npgsql.NpgsqlException;
 
     /// <summary>Runs a verb; what a person can mend becomes one line on standard error and exit status 2.</summary>
     public static async Task<int> RunAsync(Func<CliSession, Task<int>> verb)

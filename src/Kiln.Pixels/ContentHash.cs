@@ -2,6 +2,7 @@ using System.Diagnostics.CodeAnalysis;
 using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Kiln.Faults;
 
 namespace Kiln.Pixels;
 
@@ -63,3 +64,6 @@ internal sealed class ContentHashConverter : JsonConverter<ContentHash>
     public override void WriteAsPropertyName(Utf8JsonWriter writer, ContentHash value, JsonSerializerOptions options) =>
         writer.WritePropertyName(value.ToString());
 }
+
+/// <summary>A file that something is made of is not where its content is kept; the message is a sentence.</summary>
+public sealed class ContentMissingException(string message) : KilnException(FaultKind.Missing, "content.missing", message);

@@ -80,6 +80,7 @@ public static class KilnServer
         builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = BodyLimits.Json);
         Services(builder.Services, settings);
         var app = builder.Build();
+        app.Use(WorkAtHand.OfRequestAsync);
         app.Use(SecurityHeaders.AddAsync);
         app.UseExceptionHandler();
         app.UseStatusCodePages(c =>
@@ -150,7 +151,7 @@ public static class KilnServer
     {
         services.AddSingleton(settings);
         services.AddSingleton<StudioCache>();
-        services.AddSingleton(new Database(settings.Database, Database.ForRequests));
+        services.AddSingleton(new Database(settings.Database, Database.ForRequests, () => WorkAtHand.Stops));
         services.AddStore().AddPeople().AddStudio().AddIntake().AddLooks().AddProofs().AddPackages().AddCollecting();
         services.AddSingleton(_ => new ContentStore(Path.Combine(settings.Data, "contents")));
         services.AddSingleton<IPictureDecoder>(_ => DecodeWorkerPool.OfThisProgram(assembly: typeof(KilnServer).Assembly.Location));

@@ -13,15 +13,12 @@ internal static class ColumnTypes
     public static void Register()
     {
         SqlMapper.AddTypeHandler(new HashColumn());
-        foreach (var id in typeof(LookId).Assembly.GetTypes().Where(IsId))
+        foreach (var id in typeof(LookId).Assembly.GetTypes().Where(Ids.IsId))
         {
             SqlMapper.AddTypeHandler(id, Handler(typeof(IdColumn<>), id));
             SqlMapper.AddTypeHandler(id.MakeArrayType(), Handler(typeof(IdsColumn<>), id));
         }
     }
-
-    private static bool IsId(Type type) =>
-        type.IsValueType && type.GetInterfaces().Any(i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(IVogen<,>));
 
     private static SqlMapper.ITypeHandler Handler(Type handler, Type id) =>
         (SqlMapper.ITypeHandler)Activator.CreateInstance(handler.MakeGenericType(id))!;

@@ -1,4 +1,4 @@
-using Dapper;
+using System.Data;
 using DbUp;
 using Npgsql;
 
@@ -22,11 +22,15 @@ public sealed class Database : IAsyncDisposable
     static Database() => ColumnTypes.Register();
 
     private readonly NpgsqlDataSource source;
+    private readonly Func<CancellationToken> stops;
+    private readonly AsyncLocal<UnitOfWork?> larger = new();
 
     /// <param name="most">Connections at a time, unless the text says so itself.</param>
-    public Database(string connectionString, int most = ForRequests)
+    /// <param name="stops">What stops the work at hand, asked whenever a unit of work is opened; nothing where it is null.</param>
+    public Database(string connectionString, int most = ForRequests, Func<CancellationToken>? stops = null)
     {
         ConnectionString = Pooled(connectionString, most);
+        this.stops = stops ?? (() => CancellationToken.None);
         source = NpgsqlDataSource.Create(ConnectionString);
     }
 
@@ -44,7 +48,29 @@ public sealed class Database : IAsyncDisposable
 
     public string ConnectionString { get; }
 
-    public ValueTask<NpgsqlConnection> OpenAsync(CancellationToken cancel = default) => source.OpenConnectionAsync(cancel);
+    /// <summary>A unit whose writes hold one by one; within <see cref="TogetherAsync"/> a part of that.</summary>
+    /// <param name="cancel">What stops it, where that is not what stops the work at hand.</param>
+    public Task<UnitOfWork> OpenAsync(CancellationToken? cancel = null) =>
+        larger.Value is { } all ? Task.FromResult(all.Reading()) : UnitOfWork.OpenAsync(source, cancel ?? stops());
+
+    /// <summary>A unit whose writes hold together, from its commit on; within <see cref="TogetherAsync"/> a part of that.</summary>
+    public Task<UnitOfWork> BeginAsync(IsolationLevel level = IsolationLevel.ReadCommitted) =>
+        larger.Value is { } all ? all.PartAsync() : UnitOfWork.BeginAsync(source, level, stops());
+
+    /// <summary>
+    /// Makes one unit of all that is read and written meanwhile, by whichever repository: it holds together, or not at all. What is done
+    /// meanwhile must not be started side by side, since it shares a connection.
+    /// </summary>
+    public async Task<T> TogetherAsync<T>(Func<Task<T>> work)
+    {
+        if (larger.Value is not null)
+            return await work();
+        await using var all = await BeginAsync();
+        larger.Value = all;
+        var made = await work();
+        await all.CommitAsync();
+        return made;
+    }
 
     /// <exception cref="InvalidOperationException">A migration failed; the database is as it was before that migration.</exception>
     public void Migrate()

@@ -12,7 +12,8 @@ public class DependencyTests
     /// <summary>What a project may refer to directly; what lies below that comes with it.</summary>
     private static readonly Dictionary<string, string[]> Allowed = new()
     {
-        ["Kiln.Pixels"] = [],
+        ["Kiln.Faults"] = [],
+        ["Kiln.Pixels"] = ["Kiln.Faults"],
         ["Kiln.Colour"] = ["Kiln.Pixels"],
         ["Kiln.Looks"] = ["Kiln.Colour"],
         ["Kiln.Intake"] = ["Kiln.Looks"],
@@ -29,6 +30,7 @@ public class DependencyTests
 
     private static readonly string[] Core =
     [
+        "Kiln.Faults",
         "Kiln.Pixels",
         "Kiln.Colour",
         "Kiln.Looks",

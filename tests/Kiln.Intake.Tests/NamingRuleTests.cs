@@ -13,6 +13,18 @@ public class NamingRuleTests
     public void ACorrectionOffersTheWordsThatTellTheMap(string file, string surface, string? phrase) =>
         Assert.Equal(phrase, NamingEffects.Offer(file, surface, MapRole.Coat)?.Phrase);
 
+    /// <summary>Who chooses the gloss of a delivery that has a roughness too has said nothing new about the word.</summary>
+    [Fact]
+    public void NoRuleIsOfferedForWhatTheNameSaysAnyway()
+    {
+        Assert.Null(NamingEffects.Offer("quay_gloss_2k.png", "quay", MapRole.Glossiness));
+        Assert.Null(NamingEffects.Offer("quay_wetness_2k.png", "quay", MapRole.Coat, inForce: [Wetness]));
+        Assert.Equal("wetness", NamingEffects.Offer("quay_wetness_2k.png", "quay", MapRole.Roughness, inForce: [Wetness])?.Phrase);
+        Assert.Equal("gloss", NamingEffects.Offer("quay_gloss_2k.png", "quay", MapRole.Roughness)?.Phrase);
+    }
+
+    private static readonly NamingRule Wetness = new("wetness", NamingRuleKind.Role, MapRole.Coat);
+
     [Fact]
     public void ARuleOverrulesTheShippedWordsAndOnlyThem()
     {

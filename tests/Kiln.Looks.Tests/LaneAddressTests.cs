@@ -60,22 +60,4 @@ public sealed class LaneAddressTests
     [Fact]
     public void InDocumentsItIsAText() =>
         Assert.Equal("\"cover:0:mask\"", JsonSerializer.Serialize(JsonSerializer.Deserialize<LaneAddress>("\"cover:0:mask\"")));
-
-    [Fact]
-    public void ALookWhoseSourceHadASlashIsReadWithAnother()
-    {
-        var chain = new Chain(new ConstantOrigin(LookValue.Of(0.5f)));
-        var look = new Look { Name = "old" };
-        look = new LaneEdit(LaneAddress.OfSource("edges-worn"), new(Chain: chain)).Apply(look).Look;
-        look = new LaneEdit("specular_roughness", new(Chain: new(new SourceOrigin("edges-worn")))).Apply(look).Look;
-        var old = JsonSerializer.Deserialize<JsonElement>(LookJson.Write(look));
-        var text = old.ToString().Replace("edges-worn", "edges/worn", StringComparison.Ordinal);
-        var read = LookJson.Read(System.Text.Encoding.UTF8.GetBytes(text));
-        Assert.Equal(["edges-worn"], read.Sources.Keys);
-        Assert.Equal(new SourceOrigin("edges-worn"), read.Lanes["specular_roughness"].Chain!.Origin);
-        Assert.Contains(
-            "a colon or a slash",
-            Assert.Throws<LookException>(() => new SourceRenameEdit("edges-worn", "a/b").Apply(read)).Message
-        );
-    }
 }

@@ -75,6 +75,6 @@ public sealed class ContentStoreTests : IDisposable
     public void HashesThatAreNoneLeadNowhere(string hash)
     {
         Assert.False(ContentHash.TryParse(hash, out var none));
-        Assert.Throws<FileNotFoundException>(() => new ContentStore(folder).PathOf(none));
+        Assert.Throws<ContentMissingException>(() => new ContentStore(folder).PathOf(none));
     }
 }

@@ -3,6 +3,7 @@ using System.Text.Json.Serialization;
 using System.Text.RegularExpressions;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
+using Kiln.Faults;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Analysis.Consistency;
@@ -139,11 +140,5 @@ public sealed record CollectionRules(
 }
 
 /// <summary>Rules cannot be read; the message is a sentence.</summary>
-public sealed class RuleException : Exception
-{
-    public RuleException(string message)
-        : base(message) { }
-
-    public RuleException(string message, Exception inner)
-        : base(message, inner) { }
-}
+public sealed class RuleException(string message, Exception? inner = null)
+    : KilnException(FaultKind.Unusable, "rules.invalid", message, inner);

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Kiln.Faults;
 using Kiln.Intake.Content;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
@@ -36,7 +37,7 @@ public sealed class MapMeasuring(IPictureDecoder decoder, IContentFiles files)
             );
             return MapMeasurement.Of(copy, probe, slot.Role);
         }
-        catch (Exception e) when (e is PictureException or FileNotFoundException)
+        catch (KilnException)
         {
             // It may be back later.
             kept.TryRemove(slot.File.Content, out _);

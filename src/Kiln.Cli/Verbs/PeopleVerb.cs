@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
+using Kiln.Faults;
 using Kiln.Store;
 using Kiln.Store.People;
 
@@ -146,7 +147,7 @@ internal static class PeopleVerb
             await work(opened);
             return 0;
         }
-        catch (Exception e) when (e is PersonException or InvalidOperationException || CliSession.IsSentence(e))
+        catch (Exception e) when (e is InvalidOperationException || CliSession.IsSentence(e))
         {
             Console.Error.WriteLine("kiln: " + e.Message.ReplaceLineEndings(" "));
             return 2;

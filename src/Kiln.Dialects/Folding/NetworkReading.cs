@@ -6,6 +6,7 @@ using Kiln.Dialects.Baking;
 using Kiln.Dialects.Execution;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Inputs;
@@ -143,7 +144,7 @@ public static class NetworkReading
                     )
                 );
             }
-            catch (Exception e) when (e is FileNotFoundException or PictureException)
+            catch (KilnException e) when (e is PictureException or ContentMissingException)
             {
                 remarks.Add(
                     $"{name.Replace('_', ' ')} is left as it usually is: a picture had to be made for it, and {Gone(graph, node)} "

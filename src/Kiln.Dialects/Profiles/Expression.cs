@@ -1,4 +1,5 @@
 using System.Globalization;
+using Kiln.Faults;
 
 namespace Kiln.Dialects.Profiles;
 
@@ -181,11 +182,5 @@ public abstract record Expression
 }
 
 /// <summary>A dialect profile is wrong; the message says what and where.</summary>
-public sealed class ProfileException : Exception
-{
-    public ProfileException(string message)
-        : base(message) { }
-
-    public ProfileException(string message, Exception inner)
-        : base(message, inner) { }
-}
+public sealed class ProfileException(string message, Exception? inner = null)
+    : KilnException(FaultKind.Unusable, "dialect.unknown", message, inner);

@@ -16,7 +16,7 @@ public sealed record WrittenFile(string Path, byte[]? Bytes, ContentHash? Conten
         || Path.EndsWith(".usdz", StringComparison.Ordinal)
         || Path.EndsWith(".jpg", StringComparison.Ordinal);
 
-    /// <exception cref="FileNotFoundException">The content it is copied from is gone.</exception>
+    /// <exception cref="ContentMissingException">The content it is copied from is gone.</exception>
     public void CopyTo(Stream to, IContentFiles contents)
     {
         if (Bytes is not null)

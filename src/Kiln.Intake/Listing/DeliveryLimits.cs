@@ -1,3 +1,5 @@
+using Kiln.Faults;
+
 namespace Kiln.Intake.Listing;
 
 /// <summary>What a delivery may hold before anything of it is believed.</summary>
@@ -14,4 +16,4 @@ public sealed record DeliveryLimits(
 }
 
 /// <summary>A delivery could not be read at all; the message is a sentence.</summary>
-public sealed class DeliveryException(string message) : Exception(message);
+public sealed class DeliveryException(string message) : KilnException(FaultKind.Unusable, "delivery.invalid", message);

@@ -13,9 +13,17 @@ public static class NamingEffects
 
     /// <summary>
     /// The rule by which the next delivery would be sorted as a person just sorted this one: the words of the file's name that belong
-    /// neither to the surface nor to sizes, bits and the like. Null where nothing of the name says what the map is.
+    /// neither to the surface nor to sizes, bits and the like. Null where nothing of the name says what the map is, or where it says so
+    /// already: a person may have chosen between two files that were both read right.
     /// </summary>
-    public static NamingRule? Offer(string path, string surface, MapRole role, ImmutableSortedDictionary<string, MapRole>? channels = null)
+    /// <param name="inForce">The studio's rules.</param>
+    public static NamingRule? Offer(
+        string path,
+        string surface,
+        MapRole role,
+        ImmutableSortedDictionary<string, MapRole>? channels = null,
+        IReadOnlyList<NamingRule>? inForce = null
+    )
     {
         var surfaceTokens = NameTokens.Split(surface).ToHashSet();
         var plain = NameReading
@@ -32,7 +40,10 @@ public static class NamingEffects
         var rule = channels is { Count: > 0 }
             ? new NamingRule(phrase, NamingRuleKind.Packed, Channels: channels)
             : new NamingRule(phrase, NamingRuleKind.Role, role);
-        return rule.Fault is null ? rule : null;
+        if (rule.Fault is not null)
+            return null;
+        IReadOnlyList<NamingRule> rules = inForce ?? [];
+        return Between(NamingTables.With(rules), NamingTables.With([.. rules, rule]), [path]).Any() ? rule : null;
     }
 
     /// <summary>Which names are read otherwise under the second tables than under the first.</summary>

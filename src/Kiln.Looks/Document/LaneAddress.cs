@@ -62,9 +62,10 @@ public sealed partial record LaneAddress : IParsable<LaneAddress>
 
     /// <exception cref="LookException">The text is no address.</exception>
     public static LaneAddress Parse(string text, IFormatProvider? provider = null) =>
-        TryParse(text, provider, out var address)
-            ? address
-            : throw new LookException($"'{text}' names no lane; base_color, source:NAME, cover:0:mask or LANE/STEP/INPUT do.");
+        TryParse(text, provider, out var address) ? address : throw new LookException(Fault(text));
+
+    /// <summary>What to say of a text that is no address.</summary>
+    public static string Fault(string? text) => $"'{text}' names no lane; base_color, source:NAME, cover:0:mask or LANE/STEP/INPUT do.";
 
     public static bool TryParse([NotNullWhen(true)] string? text, IFormatProvider? provider, [NotNullWhen(true)] out LaneAddress? address)
     {
@@ -110,9 +111,9 @@ public sealed partial record LaneAddress : IParsable<LaneAddress>
 internal sealed class LaneAddressConverter : JsonConverter<LaneAddress>
 {
     public override LaneAddress Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
-        reader.TokenType == JsonTokenType.String && LaneAddress.TryParse(reader.GetString(), null, out var address)
-            ? address
-            : throw new JsonException($"The JSON value could not be converted to {typeToConvert}.");
+        reader.TokenType != JsonTokenType.String ? throw new JsonException($"The JSON value could not be converted to {typeToConvert}.")
+        : LaneAddress.TryParse(reader.GetString(), null, out var address) ? address
+        : throw new JsonException(LaneAddress.Fault(reader.GetString()));
 
     public override void Write(Utf8JsonWriter writer, LaneAddress value, JsonSerializerOptions options) =>
         writer.WriteStringValue(value.Text);

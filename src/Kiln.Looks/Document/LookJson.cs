@@ -1,7 +1,10 @@
 using System.Security.Cryptography;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
+using Kiln.Faults;
+using Kiln.Looks.Edits;
 using Kiln.Looks.Migration;
 using Kiln.Looks.Steps.Table;
 
@@ -61,16 +64,26 @@ public static class LookJson
     public static string Hash(Look look) => Convert.ToHexStringLower(SHA256.HashData(Write(look)));
 
     /// <exception cref="LookException">The text is no look document, is newer than this program, or contradicts itself.</exception>
-    public static Look Read(ReadOnlySpan<byte> json) => Checked(LookMigration.Migrated(AsWritten(json)));
+    public static Look Read(ReadOnlySpan<byte> json) => Checked(Migrated(AsWritten(json)));
 
     /// <summary>The hash that the look had when the document was written, by whichever release that was.</summary>
     /// <exception cref="LookException">As <see cref="Read"/>.</exception>
     public static string HashOf(ReadOnlySpan<byte> json)
     {
         var look = AsWritten(json);
-        Checked(LookMigration.Migrated(look));
+        Checked(Migrated(look));
         return Hash(look);
     }
+
+    /// <summary>An edit as a history or an archive keeps it, by whichever release it was written.</summary>
+    /// <exception cref="JsonException">The text is no edit.</exception>
+    public static LookEdit ReadEdit(string json)
+    {
+        var edit = JsonNode.Parse(json, documentOptions: new() { MaxDepth = Options.MaxDepth });
+        return SlashedSources.Without(edit).Deserialize<LookEdit>(Options) ?? throw new JsonException("The edit is empty.");
+    }
+
+    private static Look Migrated(Look look) => SlashedSources.AreIn(look) ? SlashedSources.Without(look) : look;
 
     private static Look AsWritten(ReadOnlySpan<byte> json)
     {
@@ -109,11 +122,5 @@ public static class LookJson
 }
 
 /// <summary>A look or an edit of it is not possible; the message is a sentence for a person.</summary>
-public sealed class LookException : Exception
-{
-    public LookException(string message)
-        : base(message) { }
-
-    public LookException(string message, Exception inner)
-        : base(message, inner) { }
-}
+public sealed class LookException(string message, Exception? inner = null)
+    : KilnException(FaultKind.Unusable, "look.invalid", message, inner);

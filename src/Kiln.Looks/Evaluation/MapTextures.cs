@@ -1,5 +1,6 @@
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Readings;
@@ -12,7 +13,7 @@ namespace Kiln.Looks.Evaluation;
 public interface IContentFiles
 {
     /// <summary>A path on this machine to the content with the given SHA-256.</summary>
-    /// <exception cref="FileNotFoundException">The content is gone.</exception>
+    /// <exception cref="ContentMissingException">The content is gone.</exception>
     string PathOf(ContentHash content);
 }
 
@@ -84,7 +85,7 @@ public sealed class MapTextures(IPictureDecoder decoder, IContentFiles files, lo
             {
                 return MapTexture.Of(await decoder.DecodeAsync(files.PathOf(content), longest), lookup.Reading, working);
             }
-            catch (Exception e) when (e is PictureException or FileNotFoundException)
+            catch (KilnException e)
             {
                 throw new PictureException($"{name}: {e.Message}", e);
             }

@@ -17,6 +17,10 @@ public static class Ids
     /// <summary>An id that nothing has yet; later ones sort after earlier ones.</summary>
     public static T New<T>()
         where T : IVogen<T, Guid> => T.From(Guid.CreateVersion7());
+
+    /// <summary>Whether a type is one of these.</summary>
+    public static bool IsId(Type type) =>
+        type.IsValueType && type.GetInterfaces().Any(i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(IVogen<,>));
 }
 
 [ValueObject]

@@ -3,6 +3,7 @@ using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
+using Kiln.Faults;
 using Kiln.Looks.Evaluation;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
@@ -45,7 +46,7 @@ public static class PreviewPicture
             }
             return PictureWriter.Jpeg(View.Named("aces1-sdr", material.Working.Space).Apply(tracer.Picture()), 90);
         }
-        catch (Exception e) when (e is PictureException or FileNotFoundException)
+        catch (KilnException)
         {
             return null;
         }

@@ -2,6 +2,7 @@ using Kiln.Analysis.Consistency;
 using Kiln.Analysis.Findings;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Ids;
@@ -65,7 +66,7 @@ public sealed class BrokenRules(RuleRepository ruleRepository, Consistency consi
         {
             measures = await LookMeasures.OfAsync(look, textures, working, Textures);
         }
-        catch (Exception e) when (e is PictureException or FileNotFoundException)
+        catch (KilnException)
         {
             // A map that is gone is a finding of its own.
         }

@@ -5,12 +5,14 @@ using System.Text.Json;
 using Kiln.Analysis.Consistency;
 using Kiln.Analysis.Findings;
 using Kiln.Dialects.Profiles;
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
+using Kiln.Server.Platform;
 using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Looks;
@@ -109,7 +111,7 @@ public sealed class Consistency(
     {
         if (!underWay.TryAdd(hash + under, 0))
             return;
-        _ = Task.Run(async () =>
+        _ = WorkAtHand.Apart(async () =>
         {
             await one.WaitAsync();
             try
@@ -152,7 +154,7 @@ public sealed class Consistency(
                 .ToList();
             return new(measures, lossy, bytes, null, findings);
         }
-        catch (Exception e) when (e is PictureException or FileNotFoundException or LookException or ProfileException)
+        catch (KilnException e)
         {
             return new(null, [], bytes, e.Message);
         }

@@ -1,4 +1,5 @@
 using Kiln.Analysis.Consistency;
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Evaluation;
@@ -124,7 +125,7 @@ public sealed class AlikeProposals(LookRepository looks, LookContextRepository c
             {
                 return (row, await LookMeasures.OfAsync(look.Under(around.Trims), textures, around.Space, Textures, cancel), null);
             }
-            catch (Exception e) when (e is PictureException or FileNotFoundException)
+            catch (KilnException e)
             {
                 return (row, null, e.Message);
             }

@@ -142,12 +142,16 @@ public static class DeliveryRoutes
         return Results.Accepted();
     }
 
-    private static async Task<Corrected> MoveAsync([AsParameters] DeliveryRequest request, Correction correction)
+    private static async Task<Corrected> MoveAsync(
+        [AsParameters] DeliveryRequest request,
+        Correction correction,
+        NamingRuleRepository rules
+    )
     {
         await request.Deliveries.ChangeAsync(request.Id, correction.Apply);
         var offer =
             correction.ToSet is { } set && (correction.ToRole is not null || correction.Channels is not null)
-                ? NamingEffects.Offer(correction.Path, set, correction.ToRole ?? default, correction.Channels)
+                ? NamingEffects.Offer(correction.Path, set, correction.ToRole ?? default, correction.Channels, await rules.InForceAsync())
                 : null;
         return new(await request.InfoAsync(), offer, offer?.Sentence);
     }

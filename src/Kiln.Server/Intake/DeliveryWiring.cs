@@ -2,6 +2,7 @@ using Kiln.Intake.Listing;
 using Kiln.Intake.Wiring;
 using Kiln.Looks.Ids;
 using Kiln.Server.Configs;
+using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Intake;
 using Kiln.Store.Looks;
@@ -13,11 +14,16 @@ public sealed class DeliveryWiring(
     DeliveryRepository deliveries,
     LookRepository looks,
     CollectionRepository collections,
-    ConfigRegistry colour
+    ConfigRegistry colour,
+    Database database
 )
 {
+    /// <summary>All of the looks, in their collection, or none.</summary>
     /// <exception cref="DeliveryException">The delivery is not there or not analysed.</exception>
-    public async Task<IReadOnlyList<WiredLook>> WireAsync(DeliveryId id, WireRequest request, PersonId person)
+    public Task<IReadOnlyList<WiredLook>> WireAsync(DeliveryId id, WireRequest request, PersonId person) =>
+        database.TogetherAsync(() => WiredAsync(id, request, person));
+
+    private async Task<IReadOnlyList<WiredLook>> WiredAsync(DeliveryId id, WireRequest request, PersonId person)
     {
         var result = (await deliveries.FindAsync(id))?.Intake()
             ?? throw new DeliveryException("The delivery is not there or not analysed yet.");

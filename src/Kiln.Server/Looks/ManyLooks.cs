@@ -1,3 +1,4 @@
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Ids;
@@ -117,7 +118,7 @@ public sealed class ManyLooks(LookRepository looks, ContentStore store, IHubCont
                 await hub.Clients.All.SendAsync("look", new { changed.Id, changed.Revision });
                 result.Add(new(id, changed.Name, changed.Revision, null));
             }
-            catch (Exception e) when (e is LookException or LookConflictException)
+            catch (KilnException e)
             {
                 result.Add(new(id, row.Name, row.Revision, e.Message));
             }

@@ -4,6 +4,7 @@ using Hangfire;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
@@ -105,7 +106,7 @@ public sealed class BatchJob(
         catch (Exception e) when (e is not OperationCanceledException)
         {
             File.Delete(part);
-            var isSentence = e is PictureException or LookException or ProfileException or FileNotFoundException or IOException;
+            var isSentence = e is KilnException or IOException;
             if (!isSentence)
                 log.LogError(e, "Look {Look} of batch {Batch} failed", task.Name, batch.Id);
             return new(

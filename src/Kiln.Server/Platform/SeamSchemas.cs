@@ -45,11 +45,8 @@ internal static class SeamSchemas
         return Task.CompletedTask;
     }
 
-    private static string? FormatOf(Type type) => IsId(type) ? "uuid" : null;
+    private static string? FormatOf(Type type) => Ids.IsId(type) ? "uuid" : null;
 
     private static bool IsSeam(Type type) =>
-        type == typeof(ContentHash) || type == typeof(LaneAddress) || type == typeof(SpaceId) || IsId(type);
-
-    private static bool IsId(Type type) =>
-        type.IsValueType && type.GetInterfaces().Any(i => i.IsGenericType && i.GetGenericTypeDefinition() == typeof(IVogen<,>));
+        type == typeof(ContentHash) || type == typeof(LaneAddress) || type == typeof(SpaceId) || Ids.IsId(type);
 }

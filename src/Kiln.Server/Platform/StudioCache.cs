@@ -49,8 +49,8 @@ public sealed class StudioCache : IDisposable
         cache
             .GetOrSetAsync<T>($"{kind}/{key}", async (context, _) =>
             {
-                // On a thread of its own: who asks first must not be held by what the others wait for.
-                var made = await Task.Run(make);
+                // Who asks first must not be held by what the others wait for, nor end it by leaving.
+                var made = await WorkAtHand.Apart(make);
                 context.Options.Size = Math.Max(1, megabytes?.Invoke(made) ?? 1);
                 return made;
             })

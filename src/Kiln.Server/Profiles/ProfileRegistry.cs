@@ -2,6 +2,7 @@ using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
@@ -141,7 +142,7 @@ public sealed class ProfileRegistry(
             var (compiled, _) = await compilation.TryAsync(look, profile, working, Preview, cancel);
             return (compiled.Network.Surface.Ports.ToDictionary(p => p.Name, p => Behind(compiled.Network, p, 0)), null);
         }
-        catch (Exception e) when (e is PictureException or ProfileException or LookException or FileNotFoundException)
+        catch (KilnException e)
         {
             return (null, e.Message);
         }

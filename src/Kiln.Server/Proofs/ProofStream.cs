@@ -2,6 +2,7 @@ using System.Buffers.Binary;
 using System.Diagnostics;
 using System.Text.Json;
 using Kiln.Colour.Views;
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
@@ -74,9 +75,7 @@ public sealed class ProofStream(LookViews views, RenderScheduler scheduler, Kiln
         {
             // Somebody asked anew or went away; the stream just ends.
         }
-        catch (Exception e)
-            when (e is PictureException or LookException or Dialects.Profiles.ProfileException or FileNotFoundException or ArgumentException
-            )
+        catch (Exception e) when (e is KilnException or ArgumentException)
         {
             await WriteAsync(watching.Http, new(0, 1, 0, 0, true, e.Message), [], watching.Http.RequestAborted);
         }

@@ -4,6 +4,7 @@ using Kiln.Analysis.Fit;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Server.Looks;
+using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
 using Kiln.Server.Proofs.Scheduling;
 using Kiln.Store.Looks;
@@ -41,7 +42,7 @@ public sealed class TrimFits(
             );
         var fit = new TrimFit(compilation.Profile(from), compilation.Profile(dialect), working, Turn);
         var lines = Channel.CreateUnbounded<FitLine>();
-        _ = Task.Run(
+        _ = WorkAtHand.Apart(
             async () =>
             {
                 try

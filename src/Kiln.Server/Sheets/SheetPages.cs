@@ -1,4 +1,5 @@
 using Kiln.Exchange.Sheets;
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
@@ -69,7 +70,7 @@ public sealed class SheetPages(
             {
                 return await pictures.OfAsync(of, working, side, light: light is null or "softbox" ? null : light, cancel: cancel);
             }
-            catch (Exception e) when (e is PictureException or FileNotFoundException)
+            catch (KilnException)
             {
                 // A look whose map is gone has its page all the same.
                 return PictureWriter.Jpeg(new ImageBuffer(side, side, ["R", "G", "B"], SampleType.U8));

@@ -78,8 +78,8 @@ internal static class ArchiveCheck
             Text(edit.Sentence, LongestSentence, $"an edit of {what}");
             Person(edit.Person);
             Date(edit.At, $"an edit of {what}");
-            Parsed<LookEdit>(edit.Edit, $"edit {edit.Number} of {what}");
-            Parsed<LookEdit>(edit.Inverse, $"edit {edit.Number} of {what}");
+            Parsed(() => LookJson.ReadEdit(edit.Edit), $"edit {edit.Number} of {what}");
+            Parsed(() => LookJson.ReadEdit(edit.Inverse), $"edit {edit.Number} of {what}");
         }
         foreach (var version in look.Versions)
             Version(version, $"version {version.Number} of {what}", header);
@@ -162,12 +162,13 @@ internal static class ArchiveCheck
             throw new ArchiveException($"In the archive, {what} holds control characters or marks that turn the direction of text.");
     }
 
-    private static T Parsed<T>(string json, string what)
+    private static T Parsed<T>(string json, string what) => Parsed(() => JsonSerializer.Deserialize<T>(json, LookJson.Options), what);
+
+    private static T Parsed<T>(Func<T?> read, string what)
     {
         try
         {
-            return JsonSerializer.Deserialize<T>(json, LookJson.Options)
-                ?? throw new ArchiveException($"In the archive, a part of {what} is empty.");
+            return read() ?? throw new ArchiveException($"In the archive, a part of {what} is empty.");
         }
         catch (Exception e) when (e is JsonException or NotSupportedException or ArgumentException or InvalidOperationException)
         {

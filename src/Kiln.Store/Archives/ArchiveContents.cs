@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Kiln.Faults;
 using Kiln.Looks.Ids;
 using Kiln.Store.People;
 
@@ -75,11 +76,5 @@ public sealed record ArchivedVersion(
 );
 
 /// <summary>An archive cannot be made or taken; the message is a sentence.</summary>
-public sealed class ArchiveException : Exception
-{
-    public ArchiveException(string message)
-        : base(message) { }
-
-    public ArchiveException(string message, Exception inner)
-        : base(message, inner) { }
-}
+public sealed class ArchiveException(string message, Exception? inner = null)
+    : KilnException(FaultKind.Unusable, "archive.invalid", message, inner);

@@ -36,7 +36,7 @@ public sealed class ArchiveImport(Database database, ContentStore store)
     public async Task<ArchivePlan> PlanAsync(OpenedArchive archive)
     {
         await using var c = await database.OpenAsync();
-        var here = await HereAsync(c, null, archive);
+        var here = await HereAsync(c, archive);
         var names = (
             await c.QueryAsync<string>(
                 "select name from looks where name = any(@names) and not id = any(@ids)",
@@ -97,13 +97,12 @@ public sealed class ArchiveImport(Database database, ContentStore store)
     {
         foreach (var (content, file) in archive.Contents)
             store.Take(file, content);
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
-        var into = new ArchiveRows(t, person);
+        await using var c = await database.BeginAsync();
+        var into = new ArchiveRows(c, person);
         await into.ContentsAsync(archive.Contents);
         await into.ProfilesAsync(archive.Header.Profiles);
         var collection = await into.CollectionAsync(archive.Header.Collection);
-        var here = await HereAsync(c, t, archive);
+        var here = await HereAsync(c, archive);
         var assigned = 0;
         foreach (var look in archive.Looks)
         {
@@ -117,7 +116,7 @@ public sealed class ArchiveImport(Database database, ContentStore store)
             }
             await into.InCollectionAsync(collection, id, look.Section);
         }
-        await t.CommitAsync();
+        await c.CommitAsync();
         return assigned;
     }
 
@@ -141,7 +140,7 @@ public sealed class ArchiveImport(Database database, ContentStore store)
             ? "same"
         : "changed";
 
-    private static async Task<Dictionary<LookId, Here>> HereAsync(NpgsqlConnection c, NpgsqlTransaction? t, OpenedArchive archive) =>
+    private static async Task<Dictionary<LookId, Here>> HereAsync(UnitOfWork c, OpenedArchive archive) =>
         (
             await c.QueryAsync<Here>(
                 """
@@ -150,8 +149,7 @@ public sealed class ArchiveImport(Database database, ContentStore store)
                        (select count(*) from look_versions v where v.look_id = l.id)::int as Versions
                 from looks l where id = any(@ids)
                 """,
-                new { ids = archive.Looks.Select(l => l.Id).ToArray() },
-                t
+                new { ids = archive.Looks.Select(l => l.Id).ToArray() }
             )
         ).ToDictionary(h => h.Id);
 }

@@ -10,10 +10,8 @@ using Npgsql;
 namespace Kiln.Store.Archives;
 
 /// <summary>What an archive holds, as rows of this database; in the name of whoever brings it in.</summary>
-internal sealed class ArchiveRows(NpgsqlTransaction transaction, PersonId by)
+internal sealed class ArchiveRows(UnitOfWork work, PersonId by)
 {
-    private NpgsqlConnection Connection => transaction.Connection!;
-
     public Task ContentsAsync(IReadOnlyDictionary<ContentHash, string> files) =>
         InsertAsync(
             "insert into contents (hash, bytes) values (@hash, @bytes) on conflict do nothing",
@@ -32,7 +30,7 @@ internal sealed class ArchiveRows(NpgsqlTransaction transaction, PersonId by)
     /// <summary>The collection of that name, made where there is none; rules and trims only where it has none of its own.</summary>
     public async Task<CollectionId> CollectionAsync(ArchivedCollection archived)
     {
-        var collection = await Connection.QuerySingleAsync<CollectionId>(
+        var collection = await work.QuerySingleAsync<CollectionId>(
             "insert into collections (id, name, working_space) values (@id, @Name, @WorkingSpace) on conflict (name) do update "
                 + "set name = excluded.name returning id",
             new
@@ -40,8 +38,7 @@ internal sealed class ArchiveRows(NpgsqlTransaction transaction, PersonId by)
                 id = Ids.New<CollectionId>(),
                 archived.Name,
                 archived.WorkingSpace,
-            },
-            transaction
+            }
         );
         if (!await HasAsync("collection_rules", collection))
             await InsertAsync(
@@ -72,7 +69,7 @@ internal sealed class ArchiveRows(NpgsqlTransaction transaction, PersonId by)
     }
 
     public Task InCollectionAsync(CollectionId collection, LookId id, string section) =>
-        Connection.ExecuteAsync(
+        work.ExecuteAsync(
             "insert into collection_looks (collection_id, look_id, section) values (@collection, @id, @section) "
                 + "on conflict do nothing",
             new
@@ -80,8 +77,7 @@ internal sealed class ArchiveRows(NpgsqlTransaction transaction, PersonId by)
                 collection,
                 id,
                 section,
-            },
-            transaction
+            }
         );
 
     /// <summary>The look with its history and versions.</summary>
@@ -89,7 +85,7 @@ internal sealed class ArchiveRows(NpgsqlTransaction transaction, PersonId by)
     public async Task WithPastAsync(ArchivedLook look, LookId id)
     {
         var facts = LookFacts.Of(LookJson.Read(Encoding.UTF8.GetBytes(look.Document)));
-        await Connection.ExecuteAsync(
+        await work.ExecuteAsync(
             "insert into looks (id, name, document, revision, created_by, created, changed, tags, roles, hash, contents, search) "
                 + "values (@id, @Name, @Document, @Revision, @by, @Created, @Changed, @Tags, @Roles, @Hash, @Contents, @Search)",
             new
@@ -106,8 +102,7 @@ internal sealed class ArchiveRows(NpgsqlTransaction transaction, PersonId by)
                 facts.Hash,
                 facts.Contents,
                 facts.Search,
-            },
-            transaction
+            }
         );
         await HistoryAsync(look.History, id);
         await VersionsAsync(look.Versions, id, isCopy: id != look.Id);
@@ -164,11 +159,7 @@ internal sealed class ArchiveRows(NpgsqlTransaction transaction, PersonId by)
         );
 
     private Task<bool> HasAsync(string table, CollectionId collection) =>
-        Connection.ExecuteScalarAsync<bool>(
-            $"select exists (select 1 from {table} where collection_id = @collection)",
-            new { collection },
-            transaction
-        );
+        work.ExecuteScalarAsync<bool>($"select exists (select 1 from {table} where collection_id = @collection)", new { collection });
 
-    private Task InsertAsync<T>(string sql, IEnumerable<T> rows) => Connection.ExecuteAsync(sql, rows, transaction);
+    private Task InsertAsync<T>(string sql, IEnumerable<T> rows) => work.ExecuteAsync(sql, rows);
 }

@@ -53,10 +53,9 @@ public sealed class BatchRepository(Database database)
     /// <exception cref="TooManyOrdersException">Too many of the person are not finished.</exception>
     public async Task<BatchId> AddAsync(string collection, string dialect, PersonId person, IReadOnlyList<BatchOrder> looks)
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
+        await using var c = await database.BeginAsync();
         await OrderLimit.CheckAsync(
-            t,
+            c,
             person,
             "select count(*) from batches b where person_id = @person and not cancelled and exists (select 1 from batch_looks l "
                 + "where l.batch_id = b.id and l.state = 'waiting')",
@@ -71,8 +70,7 @@ public sealed class BatchRepository(Database database)
                 collection,
                 dialect,
                 person,
-            },
-            t
+            }
         );
         await c.ExecuteAsync(
             "insert into batch_looks (batch_id, position, look_id, name, document, working_space, version, state, message) "
@@ -91,10 +89,9 @@ public sealed class BatchRepository(Database database)
                         state = l.Fault is null ? "waiting" : "failed",
                         l.Fault,
                     }
-            ),
-            t
+            )
         );
-        await t.CommitAsync();
+        await c.CommitAsync();
         return id;
     }
 

@@ -1,4 +1,5 @@
 using Dapper;
+using Kiln.Faults;
 using Kiln.Looks.Ids;
 using Kiln.Store.People;
 
@@ -11,7 +12,11 @@ public sealed record RulesOfLook(string Collection, string Text);
 
 /// <summary>Somebody else changed the rules in the meantime; nothing was written.</summary>
 public sealed class RulesConflictException(int revision, string who)
-    : Exception($"{who} changed these rules in the meantime (revision {revision}). Nothing of yours was written; look at theirs first.");
+    : KilnException(
+        FaultKind.Stale,
+        "rules.conflict",
+        $"{who} changed these rules in the meantime (revision {revision}). Nothing of yours was written; look at theirs first."
+    );
 
 /// <summary>The rules of collections, every revision of them.</summary>
 public sealed class RuleRepository(Database database)

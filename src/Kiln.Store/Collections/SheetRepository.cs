@@ -37,9 +37,8 @@ public sealed class SheetRepository(Database database)
     /// <exception cref="TooManyOrdersException">Too many of the person are not finished.</exception>
     public async Task<SheetId> AddAsync(string kind, string title, IReadOnlyList<LookId> looks, PersonId person)
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
-        await OrderLimit.CheckAsync(t, person, "select count(*) from sheets where person_id = @person and state = 'waiting'", "sheets");
+        await using var c = await database.BeginAsync();
+        await OrderLimit.CheckAsync(c, person, "select count(*) from sheets where person_id = @person and state = 'waiting'", "sheets");
         var id = Ids.New<SheetId>();
         await c.ExecuteAsync(
             "insert into sheets (id, kind, title, looks, person_id) values (@id, @kind, @title, @looks, @person)",
@@ -50,10 +49,9 @@ public sealed class SheetRepository(Database database)
                 title,
                 looks = looks.ToArray(),
                 person,
-            },
-            t
+            }
         );
-        await t.CommitAsync();
+        await c.CommitAsync();
         return id;
     }
 

@@ -33,7 +33,7 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
     public string PathOf(ContentHash content) =>
         Has(content)
             ? Place(content)
-            : throw new FileNotFoundException($"The stored content {content.Short} is gone; relink the map or restore a backup.");
+            : throw new ContentMissingException($"The stored content {content.Short} is gone; relink the map or restore a backup.");
 
     public ContentHash Put(byte[] content)
     {
@@ -124,5 +124,5 @@ public sealed class ContentStore : IContentFiles, IBakedFiles
     private string Place(ContentHash hash) =>
         hash.ToString() is { Length: ContentHash.Digits } digits
             ? Path.Combine(root, digits[..2], digits)
-            : throw new FileNotFoundException("That is no content hash.");
+            : throw new ContentMissingException("That is no content hash.");
 }

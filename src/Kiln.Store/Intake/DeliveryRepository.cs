@@ -109,12 +109,10 @@ public sealed class DeliveryRepository(Database database)
     /// <summary>The finished analysis and the contents it names, in one transaction; the files are in the store already.</summary>
     public async Task<bool> FinishAsync(DeliveryId id, IntakeResult result, IReadOnlyList<DeliveredFile> files)
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
+        await using var c = await database.BeginAsync();
         await c.ExecuteAsync(
             "insert into contents (hash, bytes) values (@Content, @Length) on conflict do nothing",
-            files.DistinctBy(f => f.Content),
-            t
+            files.DistinctBy(f => f.Content)
         );
         await c.ExecuteAsync(
             "insert into delivery_contents (delivery_id, hash, path) values (@id, @Content, @Path)",
@@ -123,8 +121,7 @@ public sealed class DeliveryRepository(Database database)
                 id,
                 f.Content,
                 f.Path,
-            }),
-            t
+            })
         );
         var done =
             await c.ExecuteAsync(
@@ -136,28 +133,25 @@ public sealed class DeliveryRepository(Database database)
                     result = JsonSerializer.Serialize(result, LookJson.Options),
                     count = files.Count,
                     bytes = files.Sum(f => f.Length),
-                },
-                t
+                }
             ) == 1;
         if (done)
-            await t.CommitAsync();
+            await c.CommitAsync();
         return done;
     }
 
     /// <summary>Replaces the analysis by a corrected one. The row is locked, so two people's corrections follow one another.</summary>
     public async Task<IntakeResult> ChangeAsync(DeliveryId id, Func<IntakeResult, IntakeResult> change)
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
-        var json = await c.QuerySingleOrDefaultAsync<string>("select result from deliveries where id = @id for update", new { id }, t)
+        await using var c = await database.BeginAsync();
+        var json = await c.QuerySingleOrDefaultAsync<string>("select result from deliveries where id = @id for update", new { id })
             ?? throw new DeliveryException("The delivery is not there or not analysed yet.");
         var result = change(JsonSerializer.Deserialize<IntakeResult>(json, LookJson.Options)!);
         await c.ExecuteAsync(
             "update deliveries set result = @result, changed = now() where id = @id",
-            new { id, result = JsonSerializer.Serialize(result, LookJson.Options) },
-            t
+            new { id, result = JsonSerializer.Serialize(result, LookJson.Options) }
         );
-        await t.CommitAsync();
+        await c.CommitAsync();
         return result;
     }
 

@@ -164,7 +164,7 @@ public sealed class LookContextRepository(Database database)
         );
     }
 
-    private static async Task<IEnumerable<TrimmedBy>> TrimmedAsync(Npgsql.NpgsqlConnection c, LookId[] looks) =>
+    private static async Task<IEnumerable<TrimmedBy>> TrimmedAsync(UnitOfWork c, LookId[] looks) =>
         await c.QueryAsync<TrimmedBy>(
             "select cl.look_id as Look, n.name, t.dialect, t.trims::text as Trims from collection_looks cl join house_trims t on "
                 + "t.collection_id = cl.collection_id join collections n on n.id = cl.collection_id where cl.look_id = any(@looks) "

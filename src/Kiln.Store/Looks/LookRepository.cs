@@ -2,6 +2,7 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Dapper;
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Ids;
@@ -33,7 +34,9 @@ public sealed record HistoryRow(int Number, [property: JsonPropertyName("words")
 
 /// <summary>Somebody else changed the look in the meantime; nothing was written.</summary>
 public sealed class LookConflictException(int revision, string who)
-    : Exception(
+    : KilnException(
+        FaultKind.Stale,
+        "look.conflict",
         $"{who} changed this look in the meantime (revision {revision}). Nothing of yours was written; look at it again and "
             + "repeat your edit."
     )
@@ -106,39 +109,32 @@ public sealed class LookRepository(Database database)
     /// <exception cref="LookConflictException">The look is at another revision.</exception>
     /// <exception cref="LookException">The edit does not fit.</exception>
     public Task<LookRow> EditAsync(LookId id, int revision, LookEdit edit, PersonId person) =>
-        ChangeAsync(id, revision, person, (c, t, look) => RecordAsync(c, t, id, look, edit, person));
+        ChangeAsync(id, revision, person, (c, look) => RecordAsync(c, id, look, edit, person));
 
     /// <summary>Takes back the newest edit that stands, or null when there is none.</summary>
-    public Task<LookRow> UndoAsync(LookId id, int revision, PersonId person) => ChangeAsync(id, revision, person, async (c, t, look) =>
+    public Task<LookRow> UndoAsync(LookId id, int revision, PersonId person) => ChangeAsync(id, revision, person, async (c, look) =>
         {
             var step = await c.QuerySingleOrDefaultAsync<Step>(
                 "select number, edit, inverse, words as Sentence from look_history where look_id = @id and not undone order by "
                     + "number desc limit 1",
-                new { id },
-                t
+                new { id }
             ) ?? throw new LookException("There is nothing to undo.");
-            await c.ExecuteAsync(
-                "update look_history set undone = true where look_id = @id and number = @Number",
-                new { id, step.Number },
-                t
-            );
-            return Edit(step.Inverse).Apply(look).Look;
+            await c.ExecuteAsync("update look_history set undone = true where look_id = @id and number = @Number", new { id, step.Number });
+            return LookJson.ReadEdit(step.Inverse).Apply(look).Look;
         });
 
     /// <summary>Brings back the oldest edit that was taken back.</summary>
-    public Task<LookRow> RedoAsync(LookId id, int revision, PersonId person) => ChangeAsync(id, revision, person, async (c, t, look) =>
+    public Task<LookRow> RedoAsync(LookId id, int revision, PersonId person) => ChangeAsync(id, revision, person, async (c, look) =>
         {
             var step = await c.QuerySingleOrDefaultAsync<Step>(
                 "select number, edit, inverse, words as Sentence from look_history where look_id = @id and undone order by number limit 1",
-                new { id },
-                t
+                new { id }
             ) ?? throw new LookException("There is nothing to redo.");
             await c.ExecuteAsync(
                 "update look_history set undone = false where look_id = @id and number = @Number",
-                new { id, step.Number },
-                t
+                new { id, step.Number }
             );
-            return Edit(step.Edit).Apply(look).Look;
+            return LookJson.ReadEdit(step.Edit).Apply(look).Look;
         });
 
     public async Task<IReadOnlyList<HistoryRow>> HistoryAsync(LookId id)
@@ -164,32 +160,30 @@ public sealed class LookRepository(Database database)
             "select id, name, document, revision, delivery_id as DeliveryId, changed from looks where id = @id",
             new { id }
         ) ?? throw new MissingException("look.missing", "This look is not there any more.");
-        return await BackAsync(c, null, id, row.Look(), number);
+        return await BackAsync(c, id, row.Look(), number);
     }
 
     /// <summary>Goes back to how the look was after an edit, as an edit of its own: nothing of the history is lost.</summary>
     public Task<LookRow> RestoreAsync(LookId id, int revision, int number, PersonId person) =>
-        ChangeAsync(id, revision, person, async (c, t, look) =>
+        ChangeAsync(id, revision, person, async (c, look) =>
         {
             var words =
                 number == 0
                     ? "how it was wired"
                     : await c.QuerySingleOrDefaultAsync<string>(
                         "select words from look_history where look_id = @id and number = @number",
-                        new { id, number },
-                        t
+                        new { id, number }
                     );
-            return await RecordAsync(c, t, id, look, new RestoreEdit(await BackAsync(c, t, id, look, number), $"after “{words}”"), person);
+            return await RecordAsync(c, id, look, new RestoreEdit(await BackAsync(c, id, look, number), $"after “{words}”"), person);
         });
 
-    private static async Task<Look> BackAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction? t, LookId id, Look look, int number)
+    private static async Task<Look> BackAsync(UnitOfWork c, LookId id, Look look, int number)
     {
         if (
             number != 0
             && await c.QuerySingleOrDefaultAsync<int?>(
                 "select number from look_history where look_id = @id and number = @number",
-                new { id, number },
-                t
+                new { id, number }
             )
                 is null
         )
@@ -197,26 +191,18 @@ public sealed class LookRepository(Database database)
         foreach (
             var inverse in await c.QueryAsync<string>(
                 "select inverse from look_history where look_id = @id and not undone and number > @number order by number desc",
-                new { id, number },
-                t
+                new { id, number }
             )
         )
-            look = Edit(inverse).Apply(look).Look;
+            look = LookJson.ReadEdit(inverse).Apply(look).Look;
         return look;
     }
 
     /// <summary>Applies an edit and writes it with its inverse into the history; what had been taken back is gone.</summary>
-    private static async Task<Look> RecordAsync(
-        Npgsql.NpgsqlConnection c,
-        Npgsql.NpgsqlTransaction t,
-        LookId id,
-        Look look,
-        LookEdit edit,
-        PersonId person
-    )
+    private static async Task<Look> RecordAsync(UnitOfWork c, LookId id, Look look, LookEdit edit, PersonId person)
     {
         var (result, inverse) = edit.Apply(look);
-        await c.ExecuteAsync("delete from look_history where look_id = @id and undone", new { id }, t);
+        await c.ExecuteAsync("delete from look_history where look_id = @id and undone", new { id });
         await c.ExecuteAsync(
             "insert into look_history (look_id, number, words, edit, inverse, person_id) select @id, coalesce(max(number), 0) + "
                 + "1, @words, @edit, @inverse, @person from look_history where look_id = @id",
@@ -227,23 +213,16 @@ public sealed class LookRepository(Database database)
                 edit = Json(edit),
                 inverse = Json(inverse),
                 person,
-            },
-            t
+            }
         );
         return result;
     }
 
-    private async Task<LookRow> ChangeAsync(
-        LookId id,
-        int revision,
-        PersonId person,
-        Func<Npgsql.NpgsqlConnection, Npgsql.NpgsqlTransaction, Look, Task<Look>> change
-    )
+    private async Task<LookRow> ChangeAsync(LookId id, int revision, PersonId person, Func<UnitOfWork, Look, Task<Look>> change)
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
-        var row = await LockAsync(c, t, id, revision);
-        var look = await change(c, t, row.Look());
+        await using var c = await database.BeginAsync();
+        var row = await LockAsync(c, id, revision);
+        var look = await change(c, row.Look());
         var facts = LookFacts.Of(look);
         await c.ExecuteAsync(
             "update looks set document = @document, name = @Name, tags = @Tags, roles = @Roles, hash = @Hash, contents = "
@@ -258,33 +237,29 @@ public sealed class LookRepository(Database database)
                 facts.Hash,
                 facts.Contents,
                 facts.Search,
-            },
-            t
+            }
         );
         // Read by the same connection: a second one may be what others wait for.
         var changed = await c.QuerySingleAsync<LookRow>(
             "select id, name, document, revision, delivery_id as DeliveryId, changed from looks where id = @id",
-            new { id },
-            t
+            new { id }
         );
-        await t.CommitAsync();
+        await c.CommitAsync();
         return changed;
     }
 
-    internal static async Task<LookRow> LockAsync(Npgsql.NpgsqlConnection c, Npgsql.NpgsqlTransaction t, LookId id, int revision)
+    internal static async Task<LookRow> LockAsync(UnitOfWork c, LookId id, int revision)
     {
         var row = await c.QuerySingleOrDefaultAsync<LookRow>(
             "select id, name, document, revision, delivery_id as DeliveryId, changed from looks where id = @id for update",
-            new { id },
-            t
+            new { id }
         ) ?? throw new MissingException("look.missing", "This look is not there any more.");
         if (row.Revision == revision)
             return row;
         var who = await c.QuerySingleOrDefaultAsync<string>(
             "select coalesce(h.origin || ' (from an archive)', p.display_name) from look_history h join people p on p.id = "
                 + "h.person_id where h.look_id = @id order by h.at desc limit 1",
-            new { id },
-            t
+            new { id }
         );
         throw new LookConflictException(row.Revision, who ?? "Somebody");
     }
@@ -292,6 +267,4 @@ public sealed class LookRepository(Database database)
     private static string Text(Look look) => Encoding.UTF8.GetString(LookJson.WriteChecked(look));
 
     private static string Json(LookEdit edit) => JsonSerializer.Serialize(edit, LookJson.Options);
-
-    private static LookEdit Edit(string json) => JsonSerializer.Deserialize<LookEdit>(json, LookJson.Options)!;
 }

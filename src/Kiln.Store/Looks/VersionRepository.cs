@@ -73,20 +73,15 @@ public sealed class VersionRepository(Database database)
     /// <exception cref="LookConflictException">The look is at another revision.</exception>
     public async Task<VersionRow> AddAsync(LookId look, int revision, string note, PersonId person, bool published, VersionContext contexts)
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
+        await using var c = await database.BeginAsync();
         // Holds the look: two people who hand in at once get numbers one after the other.
-        var row = await LookRepository.LockAsync(c, t, look, revision);
+        var row = await LookRepository.LockAsync(c, look, revision);
         var profiles = new Dictionary<string, string>();
         foreach (var (dialect, text) in contexts.Profiles)
         {
             var hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(text)));
             profiles[dialect] = hash;
-            await c.ExecuteAsync(
-                "insert into profile_texts (hash, text) values (@hash, @text) on conflict do nothing",
-                new { hash, text },
-                t
-            );
+            await c.ExecuteAsync("insert into profile_texts (hash, text) values (@hash, @text) on conflict do nothing", new { hash, text });
         }
         var id = Ids.New<VersionId>();
         await c.ExecuteAsync(
@@ -110,10 +105,9 @@ public sealed class VersionRepository(Database database)
                 profiles = JsonSerializer.Serialize(profiles),
                 trims = JsonSerializer.Serialize(contexts.Trims, LookJson.Options),
                 contents = LookFacts.Of(row.Look()).Contents,
-            },
-            t
+            }
         );
-        await t.CommitAsync();
+        await c.CommitAsync();
         return await c.QuerySingleAsync<VersionRow>(Select + " where v.id = @id", new { id });
     }
 

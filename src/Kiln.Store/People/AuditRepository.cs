@@ -24,14 +24,7 @@ public sealed class AuditRepository(Database database)
         ];
     }
 
-    internal static Task WriteAsync(
-        NpgsqlConnection c,
-        NpgsqlTransaction? t,
-        Actor by,
-        string action,
-        string subject,
-        string detail = ""
-    ) =>
+    internal static Task WriteAsync(UnitOfWork c, Actor by, string action, string subject, string detail = "") =>
         c.ExecuteAsync(
             "insert into audit (person, action, subject, detail, address) values (@Name, @action, @subject, @detail, @Address)",
             new
@@ -41,7 +34,6 @@ public sealed class AuditRepository(Database database)
                 action,
                 subject,
                 detail,
-            },
-            t
+            }
         );
 }

@@ -20,22 +20,20 @@ public sealed class LinkRepository(Database database)
     /// <summary>A link for somebody who is there; older ones of theirs are good no more.</summary>
     public async Task<(string Token, DateTime Expires)> MakeAsync(PersonId person)
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
-        await c.ExecuteAsync("update person_links set used = now() where person_id = @person and used is null", new { person }, t);
-        var made = await InsertAsync(c, t, person, null, Lifetime);
-        await t.CommitAsync();
+        await using var c = await database.BeginAsync();
+        await c.ExecuteAsync("update person_links set used = now() where person_id = @person and used is null", new { person });
+        var made = await InsertAsync(c, person, null, Lifetime);
+        await c.CommitAsync();
         return made;
     }
 
     /// <summary>The link for the first admin of an empty studio; the one before is good no more.</summary>
     public async Task<(string Token, DateTime Expires)> FirstAdminAsync()
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
-        await c.ExecuteAsync("update person_links set used = now() where person_id is null and used is null", transaction: t);
-        var made = await InsertAsync(c, t, null, "admin", FirstAdminLifetime);
-        await t.CommitAsync();
+        await using var c = await database.BeginAsync();
+        await c.ExecuteAsync("update person_links set used = now() where person_id is null and used is null");
+        var made = await InsertAsync(c, null, "admin", FirstAdminLifetime);
+        await c.CommitAsync();
         return made;
     }
 
@@ -56,12 +54,10 @@ public sealed class LinkRepository(Database database)
     /// <exception cref="PersonException">The link is no good any more, or the name cannot be used.</exception>
     public async Task<Person> UseAsync(string token, string? name, string passwordHash, string address)
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
+        await using var c = await database.BeginAsync();
         var link = await c.QuerySingleOrDefaultAsync<(PersonId? PersonId, string? Role, bool Found)>(
             "update person_links set used = now() where hash = @hash and used is null and expires > now() returning person_id, role, true",
-            new { hash = Hash(token) },
-            t
+            new { hash = Hash(token) }
         );
         if (!link.Found)
             throw new PersonException("link.spent", "This link was used already, or is too old. Ask an admin for another.");
@@ -71,14 +67,13 @@ public sealed class LinkRepository(Database database)
             person = await c.QuerySingleAsync<Person>(
                 "update people set password_hash = @passwordHash where id = @id and not disabled returning id, name, "
                     + "display_name as DisplayName, role, password_hash as PasswordHash, disabled, last_seen as LastSeen, created",
-                new { id, passwordHash },
-                t
+                new { id, passwordHash }
             );
-            await SessionRepository.EndAllAsync(c, t, id);
+            await SessionRepository.EndAllAsync(c, id);
         }
         else
         {
-            if (await c.ExecuteScalarAsync<bool>("select exists (select 1 from people where password_hash <> '')", transaction: t))
+            if (await c.ExecuteScalarAsync<bool>("select exists (select 1 from people where password_hash <> '')"))
                 throw new PersonException("link.spent", "There is an admin already; ask them for a link of your own.");
             person = new(
                 Ids.New<PersonId>(),
@@ -91,23 +86,16 @@ public sealed class LinkRepository(Database database)
                 "insert into people (id, name, display_name, role, password_hash) values (@Id, @Name, @DisplayName, @Role, "
                     + "@PasswordHash) on conflict (name) do update set role = excluded.role, password_hash = excluded.password_hash, "
                     + "disabled = false",
-                person,
-                t
+                person
             );
-            person = await PersonRepository.OneAsync(c, t, person.Name);
+            person = await PersonRepository.OneAsync(c, person.Name);
         }
-        await AuditRepository.WriteAsync(c, t, new(person.Name, address), "person.link", person.Name, person.Role);
-        await t.CommitAsync();
+        await AuditRepository.WriteAsync(c, new(person.Name, address), "person.link", person.Name, person.Role);
+        await c.CommitAsync();
         return person;
     }
 
-    private static async Task<(string, DateTime)> InsertAsync(
-        Npgsql.NpgsqlConnection c,
-        Npgsql.NpgsqlTransaction t,
-        PersonId? person,
-        string? role,
-        TimeSpan life
-    )
+    private static async Task<(string, DateTime)> InsertAsync(UnitOfWork c, PersonId? person, string? role, TimeSpan life)
     {
         var token = Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(TokenBytes));
         var expires = DateTime.UtcNow + life;
@@ -119,8 +107,7 @@ public sealed class LinkRepository(Database database)
                 person,
                 role,
                 expires,
-            },
-            t
+            }
         );
         return (token, expires);
     }

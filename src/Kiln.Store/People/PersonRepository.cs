@@ -1,4 +1,5 @@
 using Dapper;
+using Kiln.Faults;
 using Kiln.Looks.Ids;
 using Npgsql;
 
@@ -19,9 +20,15 @@ public sealed record Person(
 );
 
 /// <summary>What cannot be done with a person, a password or a link; the message is a sentence, the code is stable.</summary>
-public sealed class PersonException(string code, string message) : Exception(message)
+public sealed class PersonException(string code, string message) : KilnException(KindOf(code), code, message)
 {
-    public string Code { get; } = code;
+    private static FaultKind KindOf(string code) =>
+        code switch
+        {
+            "person.unknown" => FaultKind.Missing,
+            "person.exists" or "person.last-admin" or "link.spent" => FaultKind.Taken,
+            _ => FaultKind.Request,
+        };
 }
 
 /// <summary>Who did something, and from where; null for the command line or the server itself.</summary>
@@ -69,18 +76,17 @@ public sealed class PersonRepository(Database database)
     {
         var person = new Person(Ids.New<PersonId>(), Checked(name), Shown(shown.Length == 0 ? name : shown), Role(role), passwordHash);
         return await ChangeAsync(
-            async (c, t) =>
+            async (c) =>
             {
                 if (
                     await c.ExecuteAsync(
                         "insert into people (id, name, display_name, role, password_hash) values (@Id, @Name, @DisplayName, "
                             + "@Role, @PasswordHash) on conflict (name) do nothing",
-                        person,
-                        t
+                        person
                     ) == 0
                 )
                     throw new PersonException("person.exists", $"There is somebody called '{person.Name}' already.");
-                await AuditRepository.WriteAsync(c, t, by, "person.added", person.Name, person.Role);
+                await AuditRepository.WriteAsync(c, by, "person.added", person.Name, person.Role);
                 return person;
             }
         );
@@ -89,9 +95,9 @@ public sealed class PersonRepository(Database database)
     /// <exception cref="PersonException">There is no such person, the role is none, or no admin would be left.</exception>
     public Task<Person> UpdateAsync(string name, string? role, bool? disabled, string? shown, Actor by) =>
         ChangeAsync(
-            async (c, t) =>
+            async (c) =>
             {
-                var before = await OneAsync(c, t, name);
+                var before = await OneAsync(c, name);
                 var after = before with
                 {
                     Role = role is null ? before.Role : Role(role),
@@ -99,20 +105,19 @@ public sealed class PersonRepository(Database database)
                     DisplayName = shown is null ? before.DisplayName : Shown(shown),
                 };
                 if (before is { Role: "admin", Disabled: false } && after is not { Role: "admin", Disabled: false })
-                    await KeepAnAdminAsync(c, t, before.Id);
+                    await KeepAnAdminAsync(c, before.Id);
                 await c.ExecuteAsync(
                     "update people set role = @Role, disabled = @Disabled, display_name = @DisplayName where id = @Id",
-                    after,
-                    t
+                    after
                 );
                 if (after.Role != before.Role)
-                    await AuditRepository.WriteAsync(c, t, by, "person.role", name, $"{before.Role} to {after.Role}");
+                    await AuditRepository.WriteAsync(c, by, "person.role", name, $"{before.Role} to {after.Role}");
                 if (after.Disabled != before.Disabled)
-                    await AuditRepository.WriteAsync(c, t, by, after.Disabled ? "person.disabled" : "person.enabled", name);
+                    await AuditRepository.WriteAsync(c, by, after.Disabled ? "person.disabled" : "person.enabled", name);
                 if (after.DisplayName != before.DisplayName)
-                    await AuditRepository.WriteAsync(c, t, by, "person.renamed", name, after.DisplayName);
+                    await AuditRepository.WriteAsync(c, by, "person.renamed", name, after.DisplayName);
                 if (after.Role != before.Role || after.Disabled)
-                    await SessionRepository.EndAllAsync(c, t, before.Id);
+                    await SessionRepository.EndAllAsync(c, before.Id);
                 return after;
             }
         );
@@ -120,13 +125,13 @@ public sealed class PersonRepository(Database database)
     /// <summary>Gives somebody a password; their sessions end, but for the one that is kept.</summary>
     public Task SetPasswordAsync(string name, string passwordHash, Actor by, SessionId? keep = null) =>
         ChangeAsync(
-            async (c, t) =>
+            async (c) =>
             {
-                var person = await OneAsync(c, t, name);
-                await c.ExecuteAsync("update people set password_hash = @passwordHash where id = @Id", new { person.Id, passwordHash }, t);
-                await SessionRepository.EndAllAsync(c, t, person.Id, keep);
-                await c.ExecuteAsync("update person_links set used = now() where person_id = @Id and used is null", new { person.Id }, t);
-                await AuditRepository.WriteAsync(c, t, by, "person.password", name);
+                var person = await OneAsync(c, name);
+                await c.ExecuteAsync("update people set password_hash = @passwordHash where id = @Id", new { person.Id, passwordHash });
+                await SessionRepository.EndAllAsync(c, person.Id, keep);
+                await c.ExecuteAsync("update person_links set used = now() where person_id = @Id and used is null", new { person.Id });
+                await AuditRepository.WriteAsync(c, by, "person.password", name);
                 return person;
             }
         );
@@ -134,39 +139,37 @@ public sealed class PersonRepository(Database database)
     /// <summary>Takes somebody's password away until they choose a new one by a link.</summary>
     public Task<Person> ClearPasswordAsync(string name, Actor by) =>
         ChangeAsync(
-            async (c, t) =>
+            async (c) =>
             {
-                var person = await OneAsync(c, t, name);
+                var person = await OneAsync(c, name);
                 if (person is { Role: "admin", Disabled: false })
-                    await KeepAnAdminAsync(c, t, person.Id);
-                await c.ExecuteAsync("update people set password_hash = '' where id = @Id", new { person.Id }, t);
-                await SessionRepository.EndAllAsync(c, t, person.Id);
-                await AuditRepository.WriteAsync(c, t, by, "person.reset", name);
+                    await KeepAnAdminAsync(c, person.Id);
+                await c.ExecuteAsync("update people set password_hash = '' where id = @Id", new { person.Id });
+                await SessionRepository.EndAllAsync(c, person.Id);
+                await AuditRepository.WriteAsync(c, by, "person.reset", name);
                 return person;
             }
         );
 
-    private static async Task KeepAnAdminAsync(NpgsqlConnection c, NpgsqlTransaction t, PersonId person)
+    private static async Task KeepAnAdminAsync(UnitOfWork c, PersonId person)
     {
         // Locked, so that two admins cannot take each other's role away at once.
         var admins = await c.QueryAsync<PersonId>(
-            "select id from people where role = 'admin' and not disabled and password_hash <> '' order by id for update",
-            transaction: t
+            "select id from people where role = 'admin' and not disabled and password_hash <> '' order by id for update"
         );
         if (admins.All(a => a == person))
             throw new PersonException("person.last-admin", "This is the only admin who can sign in. Make somebody else an admin first.");
     }
 
-    internal static async Task<Person> OneAsync(NpgsqlConnection c, NpgsqlTransaction t, string name) =>
-        await c.QuerySingleOrDefaultAsync<Person>($"select {Columns} from people where name = @name for update", new { name }, t)
+    internal static async Task<Person> OneAsync(UnitOfWork c, string name) =>
+        await c.QuerySingleOrDefaultAsync<Person>($"select {Columns} from people where name = @name for update", new { name })
         ?? throw new PersonException("person.unknown", $"There is nobody called '{name}'.");
 
-    private async Task<T> ChangeAsync<T>(Func<NpgsqlConnection, NpgsqlTransaction, Task<T>> change)
+    private async Task<T> ChangeAsync<T>(Func<UnitOfWork, Task<T>> change)
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
-        var result = await change(c, t);
-        await t.CommitAsync();
+        await using var c = await database.BeginAsync();
+        var result = await change(c);
+        await c.CommitAsync();
         return result;
     }
 

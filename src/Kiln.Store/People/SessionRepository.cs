@@ -81,11 +81,10 @@ public sealed class SessionRepository(Database database)
             ) == 1;
     }
 
-    internal static Task<int> EndAllAsync(NpgsqlConnection c, NpgsqlTransaction t, PersonId person, SessionId? keep = null) =>
+    internal static Task<int> EndAllAsync(UnitOfWork c, PersonId person, SessionId? keep = null) =>
         c.ExecuteAsync(
             "update sessions set ended = now() where person_id = @person and ended is null and (@keep::uuid is null or id <> @keep)",
-            new { person, keep },
-            t
+            new { person, keep }
         );
 
     private static string Short(string text) => string.Concat(text.Where(c => !char.IsControl(c)).Take(MostText));

@@ -37,10 +37,9 @@ public sealed class ProofOrderRepository(Database database)
         long total
     )
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
+        await using var c = await database.BeginAsync();
         await OrderLimit.CheckAsync(
-            t,
+            c,
             person,
             "select count(*) from proof_orders where person_id = @person and state in ('waiting', 'rendering')",
             "ordered pictures"
@@ -59,10 +58,9 @@ public sealed class ProofOrderRepository(Database database)
                 person,
                 asked,
                 total,
-            },
-            t
+            }
         );
-        await t.CommitAsync();
+        await c.CommitAsync();
         return id;
     }
 

@@ -38,11 +38,10 @@ public sealed class StudioProfileRepository(Database database)
     /// <summary>The next version of a dialect's profile, in force from now on.</summary>
     public async Task<StudioProfileId> AddAsync(string dialect, string text, string note, PersonId person)
     {
-        await using var c = await database.OpenAsync();
-        await using var t = await c.BeginTransactionAsync();
+        await using var c = await database.BeginAsync();
         // Two people at once: the second waits, and its version comes after.
-        await c.ExecuteAsync("select pg_advisory_xact_lock(hashtext('profile ' || @dialect))", new { dialect }, t);
-        await c.ExecuteAsync("update dialect_profiles set in_force = false where dialect = @dialect and in_force", new { dialect }, t);
+        await c.ExecuteAsync("select pg_advisory_xact_lock(hashtext('profile ' || @dialect))", new { dialect });
+        await c.ExecuteAsync("update dialect_profiles set in_force = false where dialect = @dialect and in_force", new { dialect });
         var id = Ids.New<StudioProfileId>();
         await c.ExecuteAsync(
             "insert into dialect_profiles (id, dialect, version, text, note, person_id) select @id, @dialect, "
@@ -54,10 +53,9 @@ public sealed class StudioProfileRepository(Database database)
                 text,
                 note,
                 person,
-            },
-            t
+            }
         );
-        await t.CommitAsync();
+        await c.CommitAsync();
         return id;
     }
 

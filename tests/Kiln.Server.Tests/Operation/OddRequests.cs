@@ -284,6 +284,25 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
         Assert.Equal("ready", await client.GetStringAsync(server.Address + "/healthz"));
     }
 
+    /// <summary>A lane that is none is told in the same words wherever it is named.</summary>
+    [Fact]
+    public async Task ALaneThatIsNoneIsASentence()
+    {
+        using var client = await server.SignedInAsync();
+        var look = await Api.LookAsync(client);
+        var (id, revision) = (look.GetProperty("id").GetString()!, look.GetProperty("revision").GetInt32());
+        var value = new { kind = "scalar", x = 1 };
+        HttpResponseMessage[] answers =
+        [
+            await client.GetAsync($"looks/{id}/histogram?lane=cover:0:mask/s1&step=0"),
+            await Api.EditAsync(client, id, revision, new { edit = "value", lane = "cover:0:mask/s1", value }),
+        ];
+        Assert.All(
+            await Task.WhenAll(answers.Select(Api.JsonAsync)),
+            a => Assert.Contains("'cover:0:mask/s1' names no lane; base_color,", a.GetProperty("title").GetString())
+        );
+    }
+
     /// <summary>Two hundred pictures at once beside a list: all are answered, and the list does not wait for them.</summary>
     [Fact]
     public async Task TwoHundredPicturesAtOnceLeaveTheListAlone()

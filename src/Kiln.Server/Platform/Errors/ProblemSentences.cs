@@ -5,6 +5,7 @@ using Kiln.Colour;
 using Kiln.Colour.Configs;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange;
+using Kiln.Faults;
 using Kiln.Intake.Listing;
 using Kiln.Looks.Document;
 using Kiln.Pixels;
@@ -77,15 +78,19 @@ public sealed partial class ProblemSentences(KilnSettings settings, ILogger<Prob
             _ => exception.Message,
         };
 
-    [GeneratedRegex("[Pp]arameter \"(?:[^\"]*\\s)?([A-Za-z0-9_]+)\"")]
+    [GeneratedRegex("[Pp]arameter \"(?:(?<type>[^\"]*)\\s)?(?<name>[A-Za-z0-9_]+)\"(?: from \"(?<value>.*)\")?", RegexOptions.Singleline)]
     private static partial Regex ParameterName { get; }
 
-    private static string Parameter(string message) =>
-        ParameterName.Match(message) is { Success: true } name
-            ? message.StartsWith("Required", StringComparison.Ordinal)
-                ? $"The request lacks '{name.Groups[1].Value}'."
-                : $"The value of '{name.Groups[1].Value}' in the address is of the wrong kind."
-            : "A value in the address is missing or of the wrong kind.";
+    private static string Parameter(string message)
+    {
+        var match = ParameterName.Match(message);
+        if (!match.Success)
+            return "A value in the address is missing or of the wrong kind.";
+        var (name, value) = (match.Groups["name"].Value, match.Groups["value"].Value);
+        return message.StartsWith("Required", StringComparison.Ordinal) ? $"The request lacks '{name}'."
+            : match.Groups["type"].Value.TrimEnd('?') == nameof(LaneAddress) ? LaneAddress.Fault(value)
+            : $"The value of '{name}' in the address is of the wrong kind.";
+    }
 
     /// <summary>
     /// What a person is told of an exception where no problem document can be sent any more; null for what is our own fault.
@@ -95,21 +100,7 @@ public sealed partial class ProblemSentences(KilnSettings settings, ILogger<Prob
     private static (int Status, string Code) Kind(Exception exception) =>
         exception switch
         {
-            MissingException missing => (404, missing.Code),
-            TooManyOrdersException => (429, "orders.many"),
-            PersonException { Code: "person.unknown" } unknown => (404, unknown.Code),
-            PersonException { Code: "person.exists" or "person.last-admin" or "link.spent" } taken => (409, taken.Code),
-            PersonException person => (400, person.Code),
-            LookConflictException => (412, "look.conflict"),
-            RulesConflictException => (412, "rules.conflict"),
-            RuleException => (422, "rules.invalid"),
-            LookException => (422, "look.invalid"),
-            ArchiveException => (422, "archive.invalid"),
-            DeliveryException => (422, "delivery.invalid"),
-            PictureException => (422, "picture.unreadable"),
-            ExchangeException => (422, "package.invalid"),
-            ConfigException => (422, "config.invalid"),
-            ProfileException => (422, "dialect.unknown"),
+            KilnException fault => (StatusOf(fault.Kind), fault.Code),
             FileNotFoundException or DirectoryNotFoundException => (404, "content.missing"),
             // A thing of several kinds that does not say which.
             NotSupportedException { Source: "System.Text.Json" } => (400, "request.invalid"),
@@ -126,5 +117,16 @@ public sealed partial class ProblemSentences(KilnSettings settings, ILogger<Prob
             PathTooLongException => (400, "request.invalid"),
             IOException io when (io.HResult & 0xFFFF) is NoSpace or NoQuota => (507, "storage.full"),
             _ => (500, "server.failed"),
+        };
+
+    private static int StatusOf(FaultKind kind) =>
+        kind switch
+        {
+            FaultKind.Request => 400,
+            FaultKind.Missing => 404,
+            FaultKind.Taken => 409,
+            FaultKind.Stale => 412,
+            FaultKind.TooMany => 429,
+            _ => 422,
         };
 }

@@ -72,10 +72,8 @@ public static class Start
     {
         try
         {
-            await using var connection = await database.OpenAsync(cancel);
-            await using var command = connection.CreateCommand();
-            command.CommandText = "select 1";
-            await command.ExecuteScalarAsync(cancel);
+            await using var work = await database.OpenAsync(cancel);
+            await work.ExecuteScalarAsync<int>("select 1");
             return null;
         }
         catch (Npgsql.PostgresException e) when (e.SqlState == Npgsql.PostgresErrorCodes.InvalidCatalogName)

@@ -5,6 +5,7 @@ using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Dialects.Profiles;
+using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
@@ -69,8 +70,7 @@ public sealed class ProofOrderJob(
         }
         catch (Exception e)
         {
-            var isSentence =
-                e is PictureException or LookException or ProfileException or ArgumentException or FileNotFoundException or IOException;
+            var isSentence = e is KilnException or ArgumentException or IOException;
             if (!isSentence)
                 log.LogError(e, "The picture {Order} failed", id);
             await orders.EndAsync(id, "failed", isSentence ? e.Message : "The picture could not be made; order it again.");
