@@ -14,8 +14,12 @@ internal static class Axe
             browser.Driver.ExecuteAsyncScript(
                 """
                 const done = arguments[0];
-                const moving = () => document.getAnimations().filter(a => a.playState === 'running' && a.effect.getComputedTiming().endTime !== Infinity);
-                const rest = async () => { for (let turns = 0; turns < 20 && moving().length; turns++) await Promise.allSettled(moving().map(a => a.finished)); };
+                const ends = a => a.effect.getComputedTiming().endTime !== Infinity;
+                const moving = () => document.getAnimations().filter(a => a.playState === 'running' && ends(a));
+                const rest = async () => {
+                  for (let turns = 0; turns < 20 && moving().length; turns++)
+                    await Promise.allSettled(moving().map(a => a.finished));
+                };
                 rest().then(() => axe.run({ resultTypes: ['violations'] })).then(r => done(r.violations
                   .filter(v => ['serious', 'critical'].includes(v.impact))
                   .map(v => v.id + ': ' + v.nodes.slice(0, 2).map(n => n.html + ' ' + n.failureSummary).join(' | '))

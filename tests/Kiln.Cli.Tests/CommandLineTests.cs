@@ -201,9 +201,12 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
         File.WriteAllText(
             path,
             """
-            <?xml version="1.0"?><materialx version="1.39"><sorcery name="a" type="color3"><input name="spell" type="string" value="glow"/></sorcery>
-            <open_pbr_surface name="s" type="surfaceshader"><input name="base_color" type="color3" nodename="a"/><input name="specular_roughness" type="float" value="0.7"/></open_pbr_surface>
-            <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>
+            <?xml version="1.0"?><materialx version="1.39"><sorcery name="a" type="color3">
+              <input name="spell" type="string" value="glow"/></sorcery>
+            <open_pbr_surface name="s" type="surfaceshader"><input name="base_color" type="color3" nodename="a"/>
+              <input name="specular_roughness" type="float" value="0.7"/></open_pbr_surface>
+            <surfacematerial name="m" type="material">
+              <input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>
             """
         );
         var (status, output, errors) = Run("", "convert", path, "--from", "openpbr", "--to", "celadon", "--out", into, "--json");

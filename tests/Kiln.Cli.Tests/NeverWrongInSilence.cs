@@ -224,9 +224,12 @@ public sealed class NeverWrongInSilence : IDisposable
         var document = Document(
             "gone.mtlx",
             """
-            <?xml version="1.0"?><materialx version="1.39"><image name="i" type="color3"><input name="file" type="filename" value="gone/nowhere.png" colorspace="srgb_texture"/></image>
-            <standard_surface name="s" type="surfaceshader"><input name="base_color" type="color3" nodename="i"/><input name="specular_roughness" type="float" value="0.4"/></standard_surface>
-            <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>
+            <?xml version="1.0"?><materialx version="1.39"><image name="i" type="color3">
+              <input name="file" type="filename" value="gone/nowhere.png" colorspace="srgb_texture"/></image>
+            <standard_surface name="s" type="surfaceshader"><input name="base_color" type="color3" nodename="i"/>
+              <input name="specular_roughness" type="float" value="0.4"/></standard_surface>
+            <surfacematerial name="m" type="material">
+              <input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>
             """
         );
         var target = Path.Combine(folder, "out");
@@ -264,10 +267,15 @@ public sealed class NeverWrongInSilence : IDisposable
         var document = Document(
             "doc/prefixed.mtlx",
             """
-            <?xml version="1.0"?><materialx version="1.39" fileprefix="nowhere/"><nodegraph name="g" fileprefix="deep/tex/"><image name="i" type="color3"><input name="file" type="filename" value="map.png" colorspace="srgb_texture"/></image><output name="out" type="color3" nodename="i"/></nodegraph>
-            <image name="j" type="color3" fileprefix=""><input name="file" type="filename" value="../library/other.png" colorspace="srgb_texture"/></image>
-            <standard_surface name="s" type="surfaceshader"><input name="base_color" type="color3" nodegraph="g" output="out"/><input name="emission_color" type="color3" nodename="j"/><input name="emission" type="float" value="1"/></standard_surface>
-            <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>
+            <?xml version="1.0"?><materialx version="1.39" fileprefix="nowhere/"><nodegraph name="g" fileprefix="deep/tex/">
+              <image name="i" type="color3"><input name="file" type="filename" value="map.png" colorspace="srgb_texture"/></image>
+              <output name="out" type="color3" nodename="i"/></nodegraph>
+            <image name="j" type="color3" fileprefix="">
+              <input name="file" type="filename" value="../library/other.png" colorspace="srgb_texture"/></image>
+            <standard_surface name="s" type="surfaceshader"><input name="base_color" type="color3" nodegraph="g" output="out"/>
+              <input name="emission_color" type="color3" nodename="j"/><input name="emission" type="float" value="1"/></standard_surface>
+            <surfacematerial name="m" type="material">
+              <input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial></materialx>
             """
         );
         var without = Run(

@@ -84,12 +84,13 @@ public class NamingCorpusTests(ITestOutputHelper output)
                     && holding[0].Maps.All(m => surface.Any(f => f.Path == m.Path))
                     && surface.All(f => holding[0].Maps.Any(m => m.Path == f.Path));
                 if (!together)
+                {
+                    var kept = holding.Select(h => $"{h.Name}: {string.Join(", ", h.Maps.Select(m => Path.GetFileName(m.Path)))}");
+                    var loose = surface.Where(f => !holding.Any(h => h.Maps.Any(m => m.Path == f.Path))).Select(f => f.Path);
                     output.WriteLine(
-                        $"{delivery.Key}: {surface.Key} is not one set but "
-                            + $"{string.Join(" / ", holding.Select(h => h.Name + ": " + string.Join(", ", h.Maps.Select(m => Path.GetFileName(m.Path)))))} "
-                            + "unsorted "
-                            + $"{string.Join(", ", surface.Where(f => !holding.Any(h => h.Maps.Any(m => m.Path == f.Path))).Select(f => f.Path))}"
+                        $"{delivery.Key}: {surface.Key} is not one set but {string.Join(" / ", kept)} unsorted {string.Join(", ", loose)}"
                     );
+                }
                 rightSets += together ? 1 : 0;
                 bool allRight = together,
                     asks = holding.Any(h => h.Maps.Any(m => m.Asks)) || surface.Any(f => unsorted.Any(u => u.Path == f.Path));

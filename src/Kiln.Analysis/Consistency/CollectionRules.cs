@@ -93,12 +93,10 @@ public sealed record CollectionRules(
         }
         catch (JsonException e)
         {
-            var unknown = e.Message.Contains("could not be mapped", StringComparison.Ordinal);
-            throw new RuleException(
-                $"Line {e.LineNumber + 1}: "
-                    + $"{(unknown ? $"there is no rule '{e.Path?.TrimStart('$', '.')}'." : "this is no JSON that rules can be read from.")}",
-                e
-            );
+            var fault = e.Message.Contains("could not be mapped", StringComparison.Ordinal)
+                ? $"there is no rule '{e.Path?.TrimStart('$', '.')}'."
+                : "this is no JSON that rules can be read from.";
+            throw new RuleException($"Line {e.LineNumber + 1}: {fault}", e);
         }
     }
 

@@ -7,6 +7,7 @@ using Kiln.Colour.Configs;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Writing;
 
 namespace Kiln.Cli.Verbs;
@@ -163,15 +164,15 @@ internal static class ColourVerb
         CancellationToken cancel
     )
     {
-        var ending = Path.GetExtension(output).ToLowerInvariant();
-        if (ending is not (".exr" or ".png"))
+        var format = PictureFormats.ByExtension(Path.GetExtension(output));
+        if (format is not (PictureFormat.OpenExr or PictureFormat.Png))
             throw new ArgumentException($"'{output}': pictures are written as .exr or .png.");
         var clock = Stopwatch.StartNew();
         var picture = await session.Decoder.DecodeAsync(input, cancel: cancel);
         var read = clock.Elapsed.TotalSeconds;
         clock.Restart();
         var type =
-            ending == ".exr"
+            format == PictureFormat.OpenExr
                 ? picture.Type == SampleType.F32
                     ? SampleType.F32
                     : SampleType.F16
@@ -184,16 +185,7 @@ internal static class ColourVerb
         var convert = clock.Elapsed.TotalSeconds;
         clock.Restart();
         await using (var file = File.Create(output))
-            if (ending == ".exr")
-                ExrWriter.Write(
-                    file,
-                    converted,
-                    o.To is { } to && ColourSpace.Exists(to) && ColourSpace.Find(to) is { IsLinear: true, Primaries: { } p }
-                        ? p.Chromaticities
-                        : null
-                );
-            else
-                await file.WriteAsync(PictureWriter.Png(converted), cancel);
+            format.Write(file, converted, new(Chromaticities: ChromaticitiesOf(o.To)));
         if (json)
             Console.WriteLine(
                 JsonSerializer.Serialize(
@@ -213,4 +205,10 @@ internal static class ColourVerb
             );
         return 0;
     }
+
+    /// <summary>What an OpenEXR file says of its colours: the primaries of a linear space of ours.</summary>
+    private static Chromaticities? ChromaticitiesOf(string? space) =>
+        space is not null && ColourSpace.Exists(space) && ColourSpace.Find(space) is { IsLinear: true, Primaries: { } primaries }
+            ? primaries.Chromaticities
+            : null;
 }

@@ -27,11 +27,11 @@ internal static class CompletionVerb
     {
         var text = new StringBuilder("_kiln() {\n  local cur=\"${COMP_WORDS[COMP_CWORD]}\" words=\"\"\n  case \"${COMP_WORDS[1]}\" in\n");
         foreach (var verb in root.Subcommands)
-            text.Append(
-                $"    {verb.Name}) "
-                    + $"words=\"{string.Join(' ', verb.Subcommands.Select(c => c.Name).Concat(verb.Options.Concat(verb.Subcommands.SelectMany(c => c.Options)).Select(o => o.Name).Distinct()).Append("--help"))}\" "
-                    + ";;\n"
-            );
+        {
+            var options = verb.Options.Concat(verb.Subcommands.SelectMany(c => c.Options)).Select(o => o.Name).Distinct();
+            var words = verb.Subcommands.Select(c => c.Name).Concat(options).Append("--help");
+            text.Append($"    {verb.Name}) words=\"{string.Join(' ', words)}\" ;;\n");
+        }
         text.Append("  esac\n");
         text.Append(
             "  [ \"$COMP_CWORD\" -eq 1 ] && "

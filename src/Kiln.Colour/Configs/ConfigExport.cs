@@ -22,8 +22,25 @@ public static class ConfigExport
             .Where(s => s.Id.Text is not ("acescg" or "raw"))
             .OrderBy(s => s.Id.Text, StringComparer.Ordinal)
             .ToList();
-        var text = new StringBuilder(
-            $"""
+        var text = new StringBuilder(Head(working));
+        foreach (var space in chosen)
+        {
+            text.AppendLine($"  - !<ColorSpace>\n    name: {space.Id}\n    family: {(space.IsLinear ? "scene" : "textures")}");
+            text.AppendLine($"    encoding: {Encoding(space)}\n    description: {space.Label}");
+            text.AppendLine("    to_scene_reference: !<GroupTransform>\n      children:");
+            if (Curve(space) is { } curve)
+                text.AppendLine("        - " + curve);
+            var m = ColourTransform.Between(space with { Encoding = ColourEncoding.Linear }, ColourSpace.AcesCg).Matrix;
+            double[] rows = [m.M11, m.M12, m.M13, 0, m.M21, m.M22, m.M23, 0, m.M31, m.M32, m.M33, 0, 0, 0, 0, 1];
+            var numbers = string.Join(", ", rows.Select(n => n.ToString("R", CultureInfo.InvariantCulture)));
+            text.AppendLine($"        - !<MatrixTransform> {{matrix: [{numbers}]}}");
+        }
+        return text.ToString();
+    }
+
+    /// <summary>All but the spaces' own definitions.</summary>
+    private static string Head(ColourSpace working) =>
+        $"""
             ocio_profile_version: 2.1
             description: The colour spaces that this studio uses, written by Nimble Kiln.
             search_path: ""
@@ -67,25 +84,7 @@ public static class ConfigExport
               - !<ColorSpace> {"{name: acescg, family: scene, encoding: scene-linear}"}
               - !<ColorSpace> {"{name: raw, family: data, encoding: data, isdata: true}"}
 
-            """
-        );
-        foreach (var space in chosen)
-        {
-            text.AppendLine(
-                CultureInfo.InvariantCulture,
-                $"  - !<ColorSpace>\n    name: {space.Id}\n    family: {(space.IsLinear ? "scene" : "textures")}\n    encoding: {Encoding(space)}\n    description: {space.Label}\n    to_scene_reference: !<GroupTransform>\n      children:"
-            );
-            if (Curve(space) is { } curve)
-                text.AppendLine("        - " + curve);
-            var m = ColourTransform.Between(space with { Encoding = ColourEncoding.Linear }, ColourSpace.AcesCg).Matrix;
-            text.AppendLine(
-                FormattableString.Invariant(
-                    $"        - !<MatrixTransform> {{matrix: [{m.M11:R}, {m.M12:R}, {m.M13:R}, 0, {m.M21:R}, {m.M22:R}, {m.M23:R}, 0, {m.M31:R}, {m.M32:R}, {m.M33:R}, 0, 0, 0, 0, 1]}}"
-                )
-            );
-        }
-        return text.ToString();
-    }
+            """;
 
     private static string Encoding(ColourSpace space) =>
         space.Id.Text is "acescc" or "acescct" ? "log"
@@ -99,8 +98,8 @@ public static class ConfigExport
             "acescct" => "!<BuiltinTransform> {style: CURVE - ACEScct-LOG_to_LINEAR}",
             // The logarithm of S-2014-003 above its toe.
             "acescc" => FormattableString.Invariant(
-                $"!<LogAffineTransform> {{base: 2, log_side_slope: {1 / 17.52:R}, log_side_offset: {9.72 / 17.52:R}, lin_side_slope: 1, lin_side_offset: 0, direction: inverse}}"
-            ),
+                $"!<LogAffineTransform> {{base: 2, log_side_slope: {1 / 17.52:R}, log_side_offset: {9.72 / 17.52:R}, lin_side_slope: 1, "
+            ) + "lin_side_offset: 0, direction: inverse}",
             "g18_rec709" => "!<ExponentTransform> {value: 1.8}",
             "g22_rec709" => "!<ExponentTransform> {value: 2.2}",
             "adobergb" => "!<ExponentTransform> {value: 2.19921875}",

@@ -56,16 +56,11 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
         var (width, height) = Size(lookups, noises, placed, rule, longest);
         var (fullWidth, fullHeight) = Size(lookups, noises, placed, rule, null);
         var ready = await ShadeProgram.LoadAsync(target, moved.Select(p => p.Node), maps, longest, cancel);
-        // Colours in a linear space need more than integers hold; everything else keeps the bits it came with.
-        var linear = graph[parts[0].Node].Type == ShadeType.Colour && space is { IsLinear: true, IsRaw: false };
-        var isColour = graph[parts[0].Node].Type == ShadeType.Colour;
-        var wide = isColour ? rule.ColourBits > 8 : rule.DataBits > 8 && (lookups.Count == 0 || lookups.Max(l => l.File.Bits) > 8);
-        var bits =
-            linear ? SampleType.F16
-            : wide ? SampleType.U16
-            : SampleType.U8;
+        var bits = Stored(graph[parts[0].Node].Type == ShadeType.Colour, space, rule, lookups);
+        var linear = bits == SampleType.F16;
         var hasAlpha = parts.Any(p => p.Channels == "a");
-        var ending = linear ? ".exr" : ".png";
+        var format = linear ? PictureFormat.OpenExr : PictureFormat.Png;
+        var ending = format.Extension();
         if (ready.Tiles is not [_, _, ..])
             return new(File(null, name + ending), placement, fullWidth, fullHeight);
         // A tile that one of the maps lacks is made all the same: what is missing there looks missing there.
@@ -102,15 +97,25 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
                     into.GreenDown
                 );
             using var stream = new MemoryStream();
-            if (linear)
-                ExrWriter.Write(stream, picture, space.Primaries!.Chromaticities);
-            else
-                stream.Write(PictureWriter.Png(picture, longest is null ? Compression : PreviewCompression));
+            format.Write(
+                stream,
+                picture,
+                new(longest is null ? Compression : PreviewCompression, Chromaticities: linear ? space.Primaries!.Chromaticities : null)
+            );
             var bytes = stream.ToArray();
             stream.Position = 0;
             return MapFile.Of(files.Put(bytes), fileName, HeaderReader.Read(stream, DecodeLimits.Default));
         }
     }
+
+    /// <summary>
+    /// Colours in a linear space need more than integers hold; everything else keeps the bits it came with, as far as the dialect reads
+    /// them.
+    /// </summary>
+    private static SampleType Stored(bool isColour, ColourSpace space, TextureRule rule, List<ImageLookup> lookups) =>
+        isColour && space is { IsLinear: true, IsRaw: false } ? SampleType.F16
+        : (isColour ? rule.ColourBits > 8 : rule.DataBits > 8 && (lookups.Count == 0 || lookups.Max(l => l.File.Bits) > 8)) ? SampleType.U16
+        : SampleType.U8;
 
     /// <summary>
     /// Strength of PNG compression. 5 makes a map of 4K at most a twentieth larger than 6 (smooth ones; rough ones not at all) in two

@@ -109,40 +109,19 @@ public static class NetworkReading
                 continue;
             }
             var input = NeutralInputs.Find(name);
-            var type =
-                input.IsColour ? ShadeType.Colour
-                : input.IsDirection ? ShadeType.Direction
-                : ShadeType.Scalar;
             if (ExpressionGraph.Build(formula, graph, execution.Input) is not { } found)
                 continue;
-            var node = graph.As(found, type);
-            // A map of turns is a lane of numbers.
-            if (graph[node].Op == ShadeOp.Heading)
-                (node, type) = (graph[node].Inputs[0], ShadeType.Scalar);
+            var (node, type) = Fed(graph, found, input);
             if (graph.IsConstant(node) && IsUsual(graph, node, input))
                 continue;
+            var most = input.IsScalar ? MathF.Max(1, input.High) : 1;
+            Func<int, Task<(MapFile, Reading, Placement, float)>>? bake = bakery is null
+                ? null
+                : n => BakedAsync(graph, n, $"{network.Material}_{name}", most, bakery, cancel);
             try
             {
-                lanes = lanes.SetItem(
-                    name,
-                    await folding.LaneAsync(
-                        node,
-                        type,
-                        Roles.GetValueOrDefault(name, MapRole.IdMask),
-                        name,
-                        bakery is null
-                            ? null
-                            : n =>
-                                BakedAsync(
-                                    graph,
-                                    n,
-                                    $"{network.Material}_{name}",
-                                    input.IsScalar ? MathF.Max(1, input.High) : 1,
-                                    bakery,
-                                    cancel
-                                )
-                    )
-                );
+                var role = Roles.GetValueOrDefault(name, MapRole.IdMask);
+                lanes = lanes.SetItem(name, await folding.LaneAsync(node, type, role, name, bake));
             }
             catch (KilnException e) when (e is PictureException or ContentMissingException)
             {
@@ -163,6 +142,17 @@ public static class NetworkReading
                 Remarks = [.. folding.Remarks, .. remarks],
             }
         );
+    }
+
+    /// <summary>What feeds an input, as the type that the input has; a map of turns is a lane of numbers.</summary>
+    private static (int Node, ShadeType Type) Fed(ShadeGraph graph, int found, NeutralInput input)
+    {
+        var type =
+            input.IsColour ? ShadeType.Colour
+            : input.IsDirection ? ShadeType.Direction
+            : ShadeType.Scalar;
+        var node = graph.As(found, type);
+        return graph[node].Op == ShadeOp.Heading ? (graph[node].Inputs[0], ShadeType.Scalar) : (node, type);
     }
 
     private static bool IsSaid(LossRule rule, ShadeGraph graph, NetworkExecution execution)

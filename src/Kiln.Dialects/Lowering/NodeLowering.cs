@@ -12,13 +12,26 @@ using Kiln.Looks.Readings;
 namespace Kiln.Dialects.Lowering;
 
 /// <summary>Lowers graph nodes to the nodes a dialect has; the smallest part that has none is baked.</summary>
-internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeGraph graph, string material, CompileOptions options)
+internal sealed class NodeLowering
 {
-    private readonly NetworkBuilder network = new(material, profile.Textures);
+    private readonly DialectProfile profile;
+    private readonly Bakery bakery;
+    private readonly ShadeGraph graph;
+    private readonly string material;
+    private readonly CompileOptions options;
+    private readonly NetworkBuilder network;
+    private readonly PictureNodes pictures;
     private readonly Dictionary<int, NetworkPort> done = [];
     private List<ReportLine> baked = [];
     private string current = "";
     private CancellationToken cancel;
+
+    public NodeLowering(DialectProfile profile, Bakery bakery, ShadeGraph graph, string material, CompileOptions options)
+    {
+        (this.profile, this.bakery, this.graph, this.material, this.options) = (profile, bakery, graph, material, options);
+        network = new(material, profile.Textures);
+        pictures = new(profile, network, graph.Working, options);
+    }
 
     public async Task<Lowered> LowerAsync(Dictionary<string, int?> mapped, List<ReportLine> bakedLines, CancellationToken cancel)
     {
@@ -198,7 +211,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     /// <summary>A picture that multiplies and adds by itself; null where it cannot stand for the node.</summary>
     private NetworkPort? ByItself(AffinePicture? affine, ShadeType type)
     {
-        if (affine is not { } a || graph[a.Image].Image is not { } lookup || !Fits(lookup))
+        if (affine is not { } a || graph[a.Image].Image is not { } lookup || !pictures.Fits(lookup))
             return null;
         var channel =
             type == ShadeType.Scalar ? AffinePicture.Channel(lookup)
@@ -206,7 +219,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             : null;
         if (channel is null)
             return null;
-        var name = Picture(
+        var name = pictures.Add(
             lookup.File,
             "color3",
             type == ShadeType.Colour && !lookup.Reading.Space.IsRaw ? lookup.Reading.Space : (SpaceId?)null,
@@ -251,7 +264,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     {
         var lookup = graph[node].Image!;
         var (file, reading) = (lookup.File, lookup.Reading);
-        if (!Fits(lookup) && lookup.Placement.Variation is null)
+        if (!pictures.Fits(lookup) && lookup.Placement.Variation is null)
             return await BakeAsync(node);
         if (lookup.Placement.Variation is not null)
             return await BakeAsync(node, $"{profile.Title} cannot vary tiles, so all its repeats are baked as they lie");
@@ -260,7 +273,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             && reading.Kind == ReadingKind.Colour
             && !reading.Space.IsRaw
             && reading.Space != graph.Working.Space.Id
-            && HoldsWorkingSpace
+            && pictures.HoldWorkingSpace
         )
             return await BakeAsync(
                 node,
@@ -268,12 +281,12 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
                     + "converted again",
                 $"{Path.GetFileNameWithoutExtension(file.Name)}_{graph.Working.Id}"
             );
-        if (reading.Kind == ReadingKind.Scalar && !ReadsByItself(file, reading.Channel))
+        if (reading.Kind == ReadingKind.Scalar && !pictures.ReadByThemselves(file, reading.Channel))
         {
             // A file of grey and alpha has no third channel for a vector to hold.
             var wide = reading.Channel == MapChannel.A ? "vector4" : "vector3";
             if (HasRule(ShadeOp.Channel) && file.Channels.Count > 2 && reading.Channel != MapChannel.Luminance)
-                return await ExtractAsync(new("", wide, Node: Picture(file, wide, null, lookup.Placement, false)), reading.Channel);
+                return await ExtractAsync(new("", wide, Node: pictures.Add(file, wide, null, lookup.Placement, false)), reading.Channel);
             if (
                 !HasRule(ShadeOp.Luminance)
                 || !HasRule(ShadeOp.Channel)
@@ -282,7 +295,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             )
                 return await BakeAsync(node);
             // The luminance of a picture with colour, taken from its stored values.
-            var stored = new NetworkPort("", "color3", Node: Picture(file, "color3", null, lookup.Placement, false));
+            var stored = new NetworkPort("", "color3", Node: pictures.Add(file, "color3", null, lookup.Placement, false));
             var weights = new NetworkPort("lumacoeffs", "color3", "0.2126, 0.7152, 0.0722");
             var grey = network.Add(
                 "luminance",
@@ -294,7 +307,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         }
         var type = TypeName(graph[node].Type);
         return Made(
-            Picture(
+            pictures.Add(
                 file,
                 type,
                 reading.Kind == ReadingKind.Colour && !reading.Space.IsRaw ? reading.Space : (SpaceId?)null,
@@ -304,132 +317,6 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             ),
             graph[node].Type
         );
-    }
-
-    /// <summary>Whether the dialect can be told to read the file as the reading says.</summary>
-    private bool Fits(ImageLookup lookup)
-    {
-        var (file, reading) = (lookup.File, lookup.Reading);
-        var spaceFits = reading.Kind != ReadingKind.Colour || reading.Space.IsRaw || Spaces?.Contains(reading.Space.Text) != false;
-        var dataAsColour = reading.Kind != ReadingKind.Colour && !reading.Space.IsRaw;
-        return profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour)
-            && spaceFits
-            && !dataAsColour
-            && lookup.Placement.Variation is null
-            && reading is not { Kind: ReadingKind.Direction, Channel: MapChannel.Rg }
-            && PlacementTerms.CanSay(profile.Placement!, lookup.Placement);
-    }
-
-    private IEnumerable<string>? Spaces =>
-        profile.Image is { Readings: ReadingStyle.Named, Spaces: { } named } ? named.Keys : profile.Textures.ColourSpaces;
-
-    /// <summary>Whether the channel asked for is the one that the dialect takes a number from when nothing is said.</summary>
-    private bool ReadsByItself(MapFile file, MapChannel channel)
-    {
-        var own = profile.Textures.GreyChannel(file);
-        return own == channel
-            || own != MapChannel.A
-                && channel != MapChannel.A
-                && channel is MapChannel.R or MapChannel.Luminance
-                && own is MapChannel.R or MapChannel.Luminance
-                && (file.Channels.Count <= 2 || file.EqualChannels);
-    }
-
-    private string Picture(
-        MapFile file,
-        string type,
-        SpaceId? space,
-        Placement placement,
-        bool isBaked,
-        ShadeType kind = ShadeType.Scalar,
-        AffinePicture? affine = null
-    )
-    {
-        var rule = profile.Image!;
-        var byAttribute = rule.Readings == ReadingStyle.MaterialX;
-        var ports = new List<NetworkPort>
-        {
-            new(rule.FilePort, "filename", network.Texture(file, isBaked), Space: byAttribute ? space?.Text : null),
-        };
-        if (rule.SpacePort is { } spacePort)
-            ports.Add(
-                new(
-                    spacePort,
-                    rule.SpaceType,
-                    rule.Readings == ReadingStyle.Named
-                        ? rule.Spaces![(space ?? ColourSpace.Raw.Id).Text]
-                        : options.NameOf(space ?? ColourSpace.Raw.Id)
-                )
-            );
-        if (rule.KindPort is { } kindPort)
-            ports.Add(
-                new(
-                    kindPort,
-                    "string",
-                    rule.Kinds![
-                        kind switch
-                        {
-                            ShadeType.Colour => "colour",
-                            ShadeType.Direction => "direction",
-                            _ => "scalar",
-                        }
-                    ]
-                )
-            );
-        if (affine is { } a && (a.Scale != Vector3.One || a.Bias != Vector3.Zero))
-        {
-            // A number may be taken from alpha too.
-            var alpha = kind == ShadeType.Scalar ? (a.Scale.X, a.Bias.X) : (1f, 0f);
-            ports.Add(new(rule.ScalePort!, "color4", $"{NetworkBuilder.Text(a.Scale)}, {NetworkBuilder.Text(alpha.Item1)}"));
-            ports.Add(new(rule.BiasPort!, "color4", $"{NetworkBuilder.Text(a.Bias)}, {NetworkBuilder.Text(alpha.Item2)}"));
-        }
-        ports.AddRange((rule.Fixed ?? []).Select(f => new NetworkPort(f.Key, "string", f.Value)));
-        if (profile.Placement is { Node: null })
-            ports.AddRange(PlacementPorts(placement));
-        else if (Placed(placement) is { } place)
-            ports.Add(new(rule.TexcoordPort, "vector2", Node: place));
-        else if (!profile.Placement!.UsualCoordinates && Surface() is { } coordinates)
-            ports.Add(new(rule.TexcoordPort, "vector2", Node: coordinates));
-        return network.Add(Path.GetFileNameWithoutExtension(file.Name), rule.Node, type, ports);
-    }
-
-    private string? Surface() => profile.Placement!.TexcoordNode is { } node ? network.Add("coordinates", node, "vector2", []) : null;
-
-    private IEnumerable<NetworkPort> PlacementPorts(Placement placement)
-    {
-        if (placement.IsIdentity)
-            return [];
-        var rule = profile.Placement!;
-        if (rule.OrderPort is { } order && !PlacementTerms.InOwnOrder(rule, placement))
-        {
-            var first = PlacementTerms.Of(rule.ScaledFirst(), placement);
-            return
-            [
-                new(rule.ScalePort, "vector2", $"{NetworkBuilder.Text(first.ScaleU)}, {NetworkBuilder.Text(first.ScaleV)}"),
-                new(rule.RotatePort, "float", NetworkBuilder.Text(first.Angle)),
-                new(rule.ShiftPort, "vector2", $"{NetworkBuilder.Text(-first.ShiftU)}, {NetworkBuilder.Text(-first.ShiftV)}"),
-                .. (rule.Fixed ?? []).Select(f => new NetworkPort(f.Key, "integer", f.Key == order ? "0" : f.Value)),
-            ];
-        }
-        var terms = PlacementTerms.Of(rule, placement);
-        return
-        [
-            new(rule.ScalePort, "vector2", $"{NetworkBuilder.Text(terms.ScaleU)}, {NetworkBuilder.Text(terms.ScaleV)}"),
-            new(rule.RotatePort, "float", NetworkBuilder.Text(terms.Angle)),
-            new(rule.ShiftPort, "vector2", $"{NetworkBuilder.Text(terms.ShiftU)}, {NetworkBuilder.Text(terms.ShiftV)}"),
-            .. (rule.Fixed ?? []).Select(f => new NetworkPort(f.Key, "integer", f.Value)),
-        ];
-    }
-
-    private string? Placed(Placement placement)
-    {
-        if (placement.IsIdentity)
-            return null;
-        var rule = profile.Placement!;
-        var ports = PlacementPorts(placement).ToList();
-        if (Surface() is { } coordinates)
-            ports.Insert(0, new(rule.TexcoordPort, "vector2", Node: coordinates));
-        return network.Add("place", rule.Node!, "vector2", ports);
     }
 
     /// <summary>A direction: a decoded picture, several of them where the dialect adds reliefs, or one that is baked first.</summary>
@@ -576,11 +463,6 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         return Made(network.Add("normal", rule.Node, "vector3", ports), ShadeType.Direction);
     }
 
-    /// <summary>Whether a file can hold the working space's own numbers, above 1 and finer than 8 bits.</summary>
-    private bool HoldsWorkingSpace =>
-        (profile.Textures.ColourFormats ?? profile.Textures.Formats).Contains("openexr")
-        && profile.Textures.ColourSpaces?.Contains(graph.Working.Id) != false;
-
     /// <param name="decoded">Of a direction: whether the picture is decoded at once.</param>
     private async Task<NetworkPort> BakeAsync(int node, string? reason = null, string? stem = null, bool decoded = true)
     {
@@ -588,7 +470,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
         var down = profile.Normals.Y == NormalY.Down;
         var colours =
             profile.Textures.ColourBake is { } fixedSpace ? ColourSpace.Find(fixedSpace)
-            : HoldsWorkingSpace ? graph.Working.Space
+            : pictures.HoldWorkingSpace ? graph.Working.Space
             : ColourSpace.SrgbTexture;
         var space = n.Type == ShadeType.Colour ? colours : ColourSpace.Raw;
         var channels = n.Type == ShadeType.Scalar ? "y" : "rgb";
@@ -615,7 +497,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             return new(
                 "",
                 type,
-                Node: Picture(
+                Node: pictures.Add(
                     map.File,
                     "color3",
                     n.Type == ShadeType.Colour ? space.Id : (SpaceId?)null,
@@ -628,7 +510,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
             );
         }
         var picture = Made(
-            Picture(map.File, type, n.Type == ShadeType.Colour ? space.Id : (SpaceId?)null, map.Placement, true, n.Type),
+            pictures.Add(map.File, type, n.Type == ShadeType.Colour ? space.Id : (SpaceId?)null, map.Placement, true, n.Type),
             n.Type
         );
         return isDirection && !encodedDirection && decoded ? Decoded(picture, new("", "float", "1")) : picture;
@@ -638,14 +520,7 @@ internal sealed class NodeLowering(DialectProfile profile, Bakery bakery, ShadeG
     {
         if (node.Op != ShadeOp.Image || node.Image is not { } lookup)
             return $"{profile.Title} has no node for {Key(node.Op)}";
-        var (file, reading) = (lookup.File, lookup.Reading);
-        return !profile.Textures.Reads(file, reading.Kind == ReadingKind.Colour)
-                ? $"{profile.Title} does not read {file.Name} ({file.Format}, {file.Width} x {file.Height})"
-            : reading.Kind == ReadingKind.Colour && Spaces?.Contains(reading.Space.Text) == false
-                ? $"{profile.Title} cannot be told that {file.Name} is in {ColourSpace.Find(reading.Space).Label}"
-            : reading.Kind == ReadingKind.Scalar
-                ? $"{profile.Title} takes a number from another channel of {file.Name} than {reading.Channel.Word()}"
-            : $"{profile.Title} cannot read {file.Name} as it is";
+        return pictures.WhyNot(lookup);
     }
 
     private static NetworkPort Made(string name, ShadeType type) => new("", TypeName(type), Node: name);

@@ -113,6 +113,25 @@ public static class GltfReader
         return new(profile.Id, name, working, [.. textures.Nodes, surface], [.. textures.Files]);
     }
 
+    /// <summary>Channels of the format's extensions that are a colour, and the port each is.</summary>
+    private static readonly (string Channel, string Port)[] Tints =
+    [
+        ("SpecularColor", "specularColorFactor"),
+        ("SheenColor", "sheenColorFactor"),
+        ("VolumeAttenuation", "attenuationColor"),
+    ];
+
+    /// <summary>Channels that are a number.</summary>
+    private static readonly (string Channel, string Factor, string Port)[] Weights =
+    [
+        ("SpecularFactor", "SpecularFactor", "specularFactor"),
+        ("ClearCoat", "ClearCoatFactor", "clearcoatFactor"),
+        ("ClearCoatRoughness", "RoughnessFactor", "clearcoatRoughnessFactor"),
+        ("SheenRoughness", "RoughnessFactor", "sheenRoughnessFactor"),
+        ("Transmission", "TransmissionFactor", "transmissionFactor"),
+        ("VolumeThickness", "ThicknessFactor", "volumeThickness"),
+    ];
+
     private static void Factors(Material material, List<NetworkPort> ports)
     {
         void Number(string port, double value) => ports.Add(new(port, "float", value.ToString("R")));
@@ -133,28 +152,10 @@ public static class GltfReader
             Number("emissiveStrength", light.GetFactor("EmissiveStrength"));
         }
         Number("ior", material.IndexOfRefraction);
-        if (material.FindChannel("SpecularFactor") is { } weight)
-            Number("specularFactor", weight.GetFactor("SpecularFactor"));
-        foreach (
-            var (channel, port) in new[]
-            {
-                ("SpecularColor", "specularColorFactor"),
-                ("SheenColor", "sheenColorFactor"),
-                ("VolumeAttenuation", "attenuationColor"),
-            }
-        )
+        foreach (var (channel, port) in Tints)
             if (material.FindChannel(channel) is { } tint)
                 Colour(port, new(tint.Color.X, tint.Color.Y, tint.Color.Z));
-        foreach (
-            var (channel, factor, port) in new[]
-            {
-                ("ClearCoat", "ClearCoatFactor", "clearcoatFactor"),
-                ("ClearCoatRoughness", "RoughnessFactor", "clearcoatRoughnessFactor"),
-                ("SheenRoughness", "RoughnessFactor", "sheenRoughnessFactor"),
-                ("Transmission", "TransmissionFactor", "transmissionFactor"),
-                ("VolumeThickness", "ThicknessFactor", "volumeThickness"),
-            }
-        )
+        foreach (var (channel, factor, port) in Weights)
             if (material.FindChannel(channel) is { } layer)
                 Number(port, layer.GetFactor(factor));
         if (material.Dispersion > 0)

@@ -130,18 +130,7 @@ public static class NodeDefinitions
     )
     {
         var p = node.Ports;
-        (string, string, string?) Port(int i, string type) =>
-            (
-                p[i],
-                type,
-                type switch
-                {
-                    Number => "0",
-                    Colour or Vector => "0, 0, 0",
-                    "vector4" => "0, 0, 0, 0",
-                    _ => null,
-                }
-            );
+        (string, string, string?) Port(int i, string type) => Typed(p[i], type);
         switch (operation)
         {
             case "channel":
@@ -176,25 +165,47 @@ public static class NodeDefinitions
                     yield return (type, [Port(0, type), .. Enumerable.Range(1, 3).Select(i => (p[i], "floatarray", (string?)null))], type);
                 break;
             default:
-                foreach (var type in new[] { Number, Colour, Vector })
-                {
-                    var main = Enumerable
-                        .Range(0, p.Length)
-                        .Select(i => operation == "ifGreater" ? i >= 2 : i == 0 || operation == "mix" && i == 1)
-                        .ToArray();
-                    if (type == Number || operation is "clamp" or "remap" or "mix" or "ifGreater" or "invert" or "squareRoot")
-                    {
-                        yield return (type, [.. Enumerable.Range(0, p.Length).Select(i => Port(i, main[i] ? type : Number))], type);
-                        if (type == Colour && operation is "clamp" or "remap")
-                            yield return ("color3_color3", [.. Enumerable.Range(0, p.Length).Select(i => Port(i, Colour))], Colour);
-                        continue;
-                    }
-                    yield return (type, [.. Enumerable.Range(0, p.Length).Select(i => Port(i, type))], type);
-                    yield return (type + "FA", [.. Enumerable.Range(0, p.Length).Select(i => Port(i, main[i] ? type : Number))], type);
-                }
+                foreach (var form in Arithmetic(p, operation))
+                    yield return form;
                 break;
         }
     }
+
+    /// <summary>Of an operation that works by component.</summary>
+    private static IEnumerable<(string Suffix, (string, string, string?)[] Ports, string Output)> Arithmetic(string[] p, string operation)
+    {
+        var main = Enumerable
+            .Range(0, p.Length)
+            .Select(i => operation == "ifGreater" ? i >= 2 : i == 0 || operation == "mix" && i == 1)
+            .ToArray();
+        (string, string, string?)[] All(string type) => [.. p.Select(name => Typed(name, type))];
+        (string, string, string?)[] Main(string type) => [.. p.Select((name, i) => Typed(name, main[i] ? type : Number))];
+        foreach (var type in new[] { Number, Colour, Vector })
+            if (type == Number || operation is "clamp" or "remap" or "mix" or "ifGreater" or "invert" or "squareRoot")
+            {
+                yield return (type, Main(type), type);
+                if (type == Colour && operation is "clamp" or "remap")
+                    yield return ("color3_color3", All(Colour), Colour);
+            }
+            else
+            {
+                yield return (type, All(type), type);
+                yield return (type + "FA", Main(type), type);
+            }
+    }
+
+    private static (string Name, string Type, string? Usual) Typed(string name, string type) =>
+        (
+            name,
+            type,
+            type switch
+            {
+                Number => "0",
+                Colour or Vector => "0, 0, 0",
+                "vector4" => "0, 0, 0, 0",
+                _ => null,
+            }
+        );
 
     private static string Group(string operation) =>
         operation switch

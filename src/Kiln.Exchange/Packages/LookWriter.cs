@@ -85,10 +85,7 @@ public sealed class LookWriter(CarrierForm form, IContentFiles contents, IPictur
     private void Tiled(Stream to, ContentHash content, bool isFloat)
     {
         var picture = decoder.DecodeAsync(contents.PathOf(content)).GetAwaiter().GetResult();
-        if (isFloat)
-            ExrWriter.WriteTiled(to, picture);
-        else
-            TiledTiffWriter.Write(to, picture);
+        (isFloat ? PictureFormat.OpenExr : PictureFormat.Tiff).Write(to, picture, new(IsTiled: true));
     }
 
     private WrittenFile Texture(string path, ContentHash content, DialectProfile profile) =>

@@ -34,9 +34,6 @@ public static class PackageWriter
             if (all.Count > 0)
                 text.Append('\n').Append(title).Append('\n').AppendJoin('\n', all.Select(l => "  " + l)).Append('\n');
         }
-        static string Line(NetworkTexture t) =>
-            $"{t.Path}: {t.File.Width} x {t.File.Height}, {t.File.Bits} "
-            + $"bit{(t.File.IsTiled ? $", tiles {string.Join(", ", t.File.Tiles!.Select(x => x.Number))}" : "")}{(t.Baked ? ", made for this dialect" : ", as it came")}";
         Part("Textures", network.Textures.Select(Line));
         Part("Approximated", report.Approximated.Select(l => $"{l.Input}: {l.Note}"));
         Part("Baked", report.Baked.Select(l => $"{l.Input}: {l.Note}"));
@@ -54,19 +51,29 @@ public static class PackageWriter
             );
             Part("Textures of that", beside.Network.Textures.Select(Line));
         }
-        Part(
-            "Variants",
-            all.Skip(1)
-                .Select(v =>
-                    $"{v.Name}{(v.Compiled.Report.Lost is { Length: > 0 } lost ? $"; lost: {string.Join(", ", lost.Select(l => l.Input))}" : "")}{(Variants.Unplaced(look, look.Variants.First(o => o.Name == v.Name)) is { Count: > 0 } unplaced ? $"; left out, since the look has no such place any more: {string.Join(", ", unplaced)}" : "")}"
-                )
-        );
+        Part("Variants", all.Skip(1).Select(v => Line(look, v)));
         Part("Remarks", look.Remarks);
         return text.Append(
                 "\nlook.json is the look this was made from; the whole folder, zipped, comes in again as that look. The maps' "
                     + "licence is the one they came with.\n"
             )
             .ToString();
+    }
+
+    private static string Line(NetworkTexture t)
+    {
+        var tiles = t.File.IsTiled ? $", tiles {string.Join(", ", t.File.Tiles!.Select(x => x.Number))}" : "";
+        return $"{t.Path}: {t.File.Width} x {t.File.Height}, {t.File.Bits} bit{tiles}{(t.Baked ? ", made for this dialect" : ", as it came")}";
+    }
+
+    private static string Line(Look look, CompiledVariant variant)
+    {
+        var text = variant.Name ?? "";
+        if (variant.Compiled.Report.Lost is { Length: > 0 } lost)
+            text += $"; lost: {string.Join(", ", lost.Select(l => l.Input))}";
+        if (Variants.Unplaced(look, look.Variants.First(o => o.Name == variant.Name)) is { Count: > 0 } unplaced)
+            text += $"; left out, since the look has no such place any more: {string.Join(", ", unplaced)}";
+        return text;
     }
 
     /// <param name="all">The look as it is, then its variants.</param>

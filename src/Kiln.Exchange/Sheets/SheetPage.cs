@@ -9,14 +9,21 @@ public static class SheetPage
     private const string Style = """
         @page { size: A4; margin: 12mm }
         * { box-sizing: border-box }
-        body { font: 9.5pt/1.35 "IBM Plex Sans", system-ui, sans-serif; color: #222; background: #fff; margin: 0 auto; max-width: 186mm; padding: 6mm 0 }
+        body { font: 9.5pt/1.35 "IBM Plex Sans", system-ui, sans-serif; color: #222; background: #fff; margin: 0 auto;
+          max-width: 186mm; padding: 6mm 0 }
         h1 { font-size: 15pt; font-weight: 500; margin: 0 } h2 { font-size: 10pt; font-weight: 600; margin: 4mm 0 1mm }
         p { margin: 0 } .soft { color: #555 } figure { margin: 0 } figcaption { font-size: 8pt; overflow-wrap: anywhere }
-        .shots { display: grid; grid-template-columns: repeat(4, 1fr); gap: 3mm; margin-top: 3mm } .grid { display: grid; grid-template-columns: repeat(5, 1fr); gap: 3mm; margin-top: 3mm }
-        .variants { display: grid; grid-template-columns: repeat(10, 1fr); gap: 2mm } img { display: block; width: 100%; aspect-ratio: 1; background: #777 }
-        table { border-collapse: collapse; width: 100%; font-size: 8.5pt } th { text-align: left; font-weight: 400; color: #555; border-bottom: .3mm solid #222 } td { border-bottom: .1mm solid #bbb; vertical-align: top; overflow-wrap: anywhere } td, th { padding: .6mm 2mm .6mm 0 }
+        .shots { display: grid; grid-template-columns: repeat(4, 1fr); gap: 3mm; margin-top: 3mm }
+        .grid { display: grid; grid-template-columns: repeat(5, 1fr); gap: 3mm; margin-top: 3mm }
+        .variants { display: grid; grid-template-columns: repeat(10, 1fr); gap: 2mm }
+        img { display: block; width: 100%; aspect-ratio: 1; background: #777 }
+        table { border-collapse: collapse; width: 100%; font-size: 8.5pt }
+        th { text-align: left; font-weight: 400; color: #555; border-bottom: .3mm solid #222 }
+        td { border-bottom: .1mm solid #bbb; vertical-align: top; overflow-wrap: anywhere }
+        td, th { padding: .6mm 2mm .6mm 0 }
         .chip { display: inline-block; width: 7mm; height: 3mm; border: .1mm solid #999; margin-right: 1.5mm; vertical-align: middle }
-        section { break-after: page } section:last-child { break-after: auto } figure, tr { break-inside: avoid } ul { margin: 0; padding-left: 4mm }
+        section { break-after: page } section:last-child { break-after: auto }
+        figure, tr { break-inside: avoid } ul { margin: 0; padding-left: 4mm }
         @media screen { section + section { margin-top: 12mm; border-top: .3mm solid #222; padding-top: 4mm } }
         """;
 
@@ -84,11 +91,14 @@ public static class SheetPage
         return Encoding.UTF8.GetBytes(text.Append("</body></html>\n").ToString());
     }
 
-    private static void Figure(StringBuilder text, byte[] jpeg, string words, string below) =>
-        text.Append(
-            $"<figure><img alt=\"{Safe(words)}\" "
-                + $"src=\"data:image/jpeg;base64,{Convert.ToBase64String(jpeg)}\"><figcaption>{Safe(words)}{(below.Length > 0 ? $"<br><span class=\"soft\">{Safe(below)}</span>" : "")}</figcaption></figure>"
-        );
+    private static void Figure(StringBuilder text, byte[] jpeg, string words, string below)
+    {
+        text.Append($"<figure><img alt=\"{Safe(words)}\" src=\"data:image/jpeg;base64,{Convert.ToBase64String(jpeg)}\">");
+        text.Append($"<figcaption>{Safe(words)}");
+        if (below.Length > 0)
+            text.Append($"<br><span class=\"soft\">{Safe(below)}</span>");
+        text.Append("</figcaption></figure>");
+    }
 
     /// <param name="rows">Safe already.</param>
     private static void Table(StringBuilder text, string title, string[] columns, IEnumerable<string[]> rows)

@@ -23,10 +23,11 @@ public static class UsdaReader
         var surfaces = Surfaces(prims).ToList();
         var own = surfaces.Where(s => s.Shader.Find("info:id")!.Text == profile.Surface).ToList();
         if (own.Count == 0)
-            throw new ExchangeException(
-                "The layer has no material with a surface of "
-                    + $"{profile.Title}{(surfaces.Count == 0 ? "" : $"; it has {string.Join(" and ", surfaces.Select(s => s.Shader.Find("info:id")!.Text).Distinct().Take(4))}")}."
-            );
+        {
+            var others = surfaces.Select(s => s.Shader.Find("info:id")!.Text).Distinct().Take(4).ToList();
+            var found = others.Count == 0 ? "" : $"; it has {string.Join(" and ", others)}";
+            throw new ExchangeException($"The layer has no material with a surface of {profile.Title}{found}.");
+        }
         return [.. own.Select(s => new NetworkVisit(profile, prims, texture).Network(s.Material, s.Shader))];
     }
 

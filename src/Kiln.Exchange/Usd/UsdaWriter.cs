@@ -144,7 +144,7 @@ public static class UsdaWriter
         };
 
     internal static string Asset(string path) =>
-        $"@{(path.Contains('@') ? throw new ExchangeException($"The file name '{path}' has an @, which a USD path cannot hold.") : "./" + path)}@";
+        path.Contains('@') ? throw new ExchangeException($"The file name '{path}' has an @, which a USD path cannot hold.") : $"@./{path}@";
 
     internal static string Quoted(string value) =>
         '"'

@@ -110,37 +110,55 @@ public sealed class SetGrouping(NamingTables tables, string deliveryName, IReadO
                 else
                     alone.Add(picture);
             }
-            foreach (var group in Together(alone))
-            {
-                // A heap of several surfaces: what each normal map and base colour is can be told, what lies with it cannot.
-                var isHeap = group.Count(p => p.Picture.Evidence is { MayBeNormal: true }) > 1 || group.Count(IsColour) > 1;
-                foreach (var picture in group)
-                    if (!isHeap)
-                        Wait(setOf(folder.Key, group.Key, group.First()), picture);
-                    else if (picture.Picture.Evidence is { MayBeNormal: true } || IsColour(picture))
-                        Wait(setOf(folder.Key, picture.Picture.File.Path, picture), picture);
-                    else
-                        unsorted.Add(
-                            new(
-                                picture.Picture.File.Path,
-                                "a name that says nothing, among pictures of several surfaces: please put it with its own",
-                                picture.Picture.Map
-                            )
-                        );
-            }
+            foreach (var (picture, key) in Kindred(alone, unsorted))
+                Wait(setOf(folder.Key, key, picture), picture);
             foreach (var (set, list) in waiting)
             {
                 foreach (var (picture, reason) in unlabelled.Place(list, set.Placed))
                     unsorted.Add(new(picture.Picture.File.Path, reason, picture.Picture.Map));
-                // A single guess about a measurement is no surface: it waits on the tray, with what it looks like.
-                if (set.Placed.Count > 0 && set.Placed.All(m => m.Asks && m.Role.Kind() == ReadingKind.Scalar) && set.Pictures.Count == 0)
-                {
-                    foreach (var guess in set.Placed.GroupBy(m => m.Path))
-                        unsorted.Add(new(guess.Key, string.Join("; ", guess.SelectMany(m => m.Evidence).Distinct()), guess.First().File));
-                    set.Placed.Clear();
-                }
+                unsorted.AddRange(LoneGuesses(set));
             }
         }
+    }
+
+    /// <summary>
+    /// Pictures that belong to no named surface, each with what its own surface is called by. Of a heap of several surfaces, what each
+    /// normal map and base colour is can be told; what lies with it cannot.
+    /// </summary>
+    private static IEnumerable<(NamedPicture Picture, string Key)> Kindred(List<NamedPicture> alone, List<LooseFile> unsorted)
+    {
+        foreach (var group in Together(alone))
+        {
+            var isHeap = group.Count(p => p.Picture.Evidence is { MayBeNormal: true }) > 1 || group.Count(IsColour) > 1;
+            foreach (var picture in group)
+                if (!isHeap)
+                    yield return (picture, group.Key);
+                else if (picture.Picture.Evidence is { MayBeNormal: true } || IsColour(picture))
+                    yield return (picture, picture.Picture.File.Path);
+                else
+                    unsorted.Add(
+                        new(
+                            picture.Picture.File.Path,
+                            "a name that says nothing, among pictures of several surfaces: please put it with its own",
+                            picture.Picture.Map
+                        )
+                    );
+        }
+    }
+
+    /// <summary>A single guess about a measurement is no surface: it waits on the tray, with what it looks like.</summary>
+    private static List<LooseFile> LoneGuesses(Growing set)
+    {
+        if (set.Placed.Count == 0 || set.Pictures.Count > 0 || !set.Placed.All(m => m.Asks && m.Role.Kind() == ReadingKind.Scalar))
+            return [];
+        List<LooseFile> loose =
+        [
+            .. set
+                .Placed.GroupBy(m => m.Path)
+                .Select(g => new LooseFile(g.Key, string.Join("; ", g.SelectMany(m => m.Evidence).Distinct()), g.First().File)),
+        ];
+        set.Placed.Clear();
+        return loose;
     }
 
     /// <summary>

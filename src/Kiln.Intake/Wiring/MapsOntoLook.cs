@@ -48,28 +48,8 @@ public static class MapsOntoLook
                 }
                 if (look.Slots.FirstOrDefault(s => s.Value.Role == slot.Role) is { Key: { } there, Value: var before })
                 {
-                    edits.Add(
-                        new SlotEdit(
-                            there,
-                            before with
-                            {
-                                File = slot.File,
-                                Candidates = [.. before.Candidates.Where(c => !c.Equals(slot.File)), slot.File],
-                            }
-                        )
-                    );
-                    edits.AddRange(
-                        Reread(
-                            look,
-                            there,
-                            wired
-                                .Lanes.Values.Concat(wired.Sources.Values)
-                                .Select(l => l.Chain?.Origin)
-                                .OfType<SlotOrigin>()
-                                .FirstOrDefault(o => o.Slot == name)
-                                ?.Reading
-                        )
-                    );
+                    edits.Add(new SlotEdit(there, Instead(before, slot.File)));
+                    edits.AddRange(Reread(look, there, ReadingIn(wired, name)));
                     assigned.Add(new(file, there, $"takes the place of {before.File.Name}"));
                 }
                 else
@@ -93,6 +73,22 @@ public static class MapsOntoLook
         var words = string.Join(", ", assigned.Where(b => b.Where is not null).Select(b => b.Where).Distinct());
         return (edits.Count == 0 ? null : new BatchEdit($"brought in: {words}", [.. edits]), assigned);
     }
+
+    /// <summary>The slot with another file, the one it had kept as a candidate.</summary>
+    private static Slot Instead(Slot before, MapFile file) =>
+        before with
+        {
+            File = file,
+            Candidates = [.. before.Candidates.Where(c => !c.Equals(file)), file],
+        };
+
+    private static Reading? ReadingIn(Look look, string slot) =>
+        look
+            .Lanes.Values.Concat(look.Sources.Values)
+            .Select(l => l.Chain?.Origin)
+            .OfType<SlotOrigin>()
+            .FirstOrDefault(o => o.Slot == slot)
+            ?.Reading;
 
     /// <summary>One picture for one lane: the person says where it belongs, so it is wired whatever it was taken for.</summary>
     /// <param name="isSure">Whether it was sorted without a doubt; a guess gives way to what the lane usually reads.</param>

@@ -180,53 +180,14 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
             ShadeOp.Multiply when Is(i[0], 0) || Is(i[1], 0) => Constant(Vector3.Zero, node.Type),
             ShadeOp.Add when Is(i[1], 0) => Same(i[0]),
             ShadeOp.Add when Is(i[0], 0) => Same(i[1]),
-            // What is taken away and given back is one number, or nothing.
-            ShadeOp.Add
-                when IsConstant(i[1])
-                    && nodes[i[0]] is { Op: ShadeOp.Subtract } less
-                    && less.Type == node.Type
-                    && IsConstant(less.Inputs[1]) => Add(
-                new ArithmeticNode(
-                    ShadeOp.Add,
-                    node.Type,
-                    [less.Inputs[0], Constant(ValueOf(i[1]) - ValueOf(less.Inputs[1]), nodes[i[1]].Type)]
-                )
-            ),
+            ShadeOp.Add => SumOfDifference(node),
             ShadeOp.Remap when Numbers(i, 1) is { } to && to[0] == to[2] && to[1] == to[3] => Same(i[0]),
-            // A remap of a remap is one remap.
-            ShadeOp.Remap
-                when Numbers(i, 1) is { } to
-                    && to[0] != to[1]
-                    && nodes[i[0]] is { Op: ShadeOp.Remap } first
-                    && first.Type == node.Type
-                    && Numbers(first.Inputs, 1) is { } from
-                    && from[0] != from[1] => Add(
-                new ArithmeticNode(
-                    ShadeOp.Remap,
-                    node.Type,
-                    [
-                        first.Inputs[0],
-                        Constant(from[0]),
-                        Constant(from[1]),
-                        Constant(Remapped(from[2], to)),
-                        Constant(Remapped(from[3], to)),
-                    ]
-                )
-            ),
+            ShadeOp.Remap => RemapOfRemap(node),
             ShadeOp.Subtract when Is(i[1], 0) => Same(i[0]),
             ShadeOp.Subtract when Is(i[0], 1) => Add(new ArithmeticNode(ShadeOp.Invert, node.Type, [i[1]])),
             ShadeOp.Divide when Is(i[1], 1) => Same(i[0]),
             ShadeOp.Power when Is(i[1], 1) => Same(i[0]),
-            // A power of a power is one power; where the exponents undo each other, nothing is left of them.
-            ShadeOp.Power
-                when IsConstant(i[1])
-                    && nodes[i[0]] is { Op: ShadeOp.Power } inner
-                    && IsConstant(inner.Inputs[1])
-                    && ValueOf(i[1]) * ValueOf(inner.Inputs[1]) is var e
-                    && e.X == e.Y
-                    && e.Y == e.Z => MathF.Abs(e.X - 1) < 1e-5f
-                ? Same(inner.Inputs[0])
-                : Add(ShadeOp.Power, inner.Inputs[0], Constant(e.X)),
+            ShadeOp.Power => PowerOfPower(node),
             ShadeOp.SquareRoot when nodes[i[0]] is { Op: ShadeOp.Power } => Add(ShadeOp.Power, i[0], Constant(0.5f)),
             ShadeOp.AddReliefs when Is(i[1], 1) && Is(i[3], 0) => i[0],
             ShadeOp.AddReliefs when Is(i[1], 0) && Is(i[3], 1) => i[2],
@@ -236,6 +197,41 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
             ShadeOp.Mix when Is(i[2], 1) => Same(i[1]),
             _ => null,
         };
+    }
+
+    /// <summary>What is taken away and given back is one number, or nothing.</summary>
+    private int? SumOfDifference(ShadeNode sum)
+    {
+        var i = sum.Inputs;
+        if (!IsConstant(i[1]) || nodes[i[0]] is not { Op: ShadeOp.Subtract } less || less.Type != sum.Type || !IsConstant(less.Inputs[1]))
+            return null;
+        var left = Constant(ValueOf(i[1]) - ValueOf(less.Inputs[1]), nodes[i[1]].Type);
+        return Add(new ArithmeticNode(ShadeOp.Add, sum.Type, [less.Inputs[0], left]));
+    }
+
+    /// <summary>A remap of a remap is one remap.</summary>
+    private int? RemapOfRemap(ShadeNode remap)
+    {
+        if (Numbers(remap.Inputs, 1) is not { } to || to[0] == to[1])
+            return null;
+        if (nodes[remap.Inputs[0]] is not { Op: ShadeOp.Remap } first || first.Type != remap.Type)
+            return null;
+        if (Numbers(first.Inputs, 1) is not { } from || from[0] == from[1])
+            return null;
+        float[] numbers = [from[0], from[1], Remapped(from[2], to), Remapped(from[3], to)];
+        return Add(new ArithmeticNode(ShadeOp.Remap, remap.Type, [first.Inputs[0], .. numbers.Select(n => Constant(n))]));
+    }
+
+    /// <summary>A power of a power is one power; where the exponents undo each other, nothing is left of them.</summary>
+    private int? PowerOfPower(ShadeNode power)
+    {
+        var i = power.Inputs;
+        if (!IsConstant(i[1]) || nodes[i[0]] is not { Op: ShadeOp.Power } inner || !IsConstant(inner.Inputs[1]))
+            return null;
+        var e = ValueOf(i[1]) * ValueOf(inner.Inputs[1]);
+        if (e.X != e.Y || e.Y != e.Z)
+            return null;
+        return MathF.Abs(e.X - 1) < 1e-5f ? As(inner.Inputs[0], power.Type) : Add(ShadeOp.Power, inner.Inputs[0], Constant(e.X));
     }
 
     private ShadeType ResultType(ShadeOp op, ReadOnlySpan<int> inputs)

@@ -1,8 +1,9 @@
 using Kiln.Pixels.Decoding.Formats;
+using Kiln.Pixels.Writing;
 
 namespace Kiln.Pixels.Decoding;
 
-/// <summary>The registry of the picture formats that are read: the one place that lists them.</summary>
+/// <summary>The registry of the picture formats that are read and written: the one place that lists them.</summary>
 public static class PictureFormats
 {
     /// <summary>In the order in which they are told; TGA has no mark of its own and comes last.</summary>
@@ -37,6 +38,26 @@ public static class PictureFormats
 
     /// <summary>As HTTP names it; bytes of no known kind for a format that is not read.</summary>
     public static string MediaType(this PictureFormat format) => Of(format)?.MediaType ?? "application/octet-stream";
+
+    /// <summary>As its files end; <see cref="PictureFormat.Unknown"/> where none does so.</summary>
+    /// <param name="extension">With the dot, in any letters.</param>
+    public static PictureFormat ByExtension(string extension) =>
+        Array.Find(Read, f => f.Extensions.Contains(extension, StringComparer.OrdinalIgnoreCase))?.Format ?? PictureFormat.Unknown;
+
+    /// <summary>With the dot.</summary>
+    public static string Extension(this PictureFormat format) => Of(format)?.Extensions[0] ?? "";
+
+    /// <exception cref="PictureException">The format is not written, or does not hold such pixels.</exception>
+    public static void Write(this PictureFormat format, Stream to, ImageBuffer picture, PictureWriting? how = null) =>
+        (Of(format) ?? throw new PictureException("A picture needs a format to be written in.")).Write(to, picture, how ?? new());
+
+    /// <inheritdoc cref="Write"/>
+    public static byte[] Bytes(this PictureFormat format, ImageBuffer picture, PictureWriting? how = null)
+    {
+        using var stream = new MemoryStream();
+        format.Write(stream, picture, how);
+        return stream.ToArray();
+    }
 
     internal static IPictureFormat? Of(PictureFormat format) => Array.Find(Read, f => f.Format == format);
 

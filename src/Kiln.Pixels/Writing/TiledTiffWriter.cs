@@ -95,6 +95,12 @@ public static class TiledTiffWriter
         entries.Add((339, ShortType, Same(1), null));
         entries.Add((33302, AsciiType, [], "Plain Texture\0"));
         entries.Add((33303, AsciiType, [], "periodic,periodic\0"));
+        return Bytes(entries, at, next);
+    }
+
+    /// <summary>A directory as it lies in the file; values that its entries have no room for follow it.</summary>
+    private static byte[] Bytes(List<(int Tag, int Type, uint[] Values, string? Text)> entries, long at, long next)
+    {
         using var memory = new MemoryStream();
         using var w = new BinaryWriter(memory);
         var beyond = at + 2 + 12 * entries.Count + 4;

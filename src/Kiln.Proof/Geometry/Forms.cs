@@ -99,52 +99,53 @@ public static class Forms
         return grid.Mesh("ball");
     }
 
+    /// <summary>Radius over height, outer wall from the foot up, over the lip, and down inside; metres.</summary>
+    private static readonly (float R, float H)[] Profile =
+    [
+        (0.0f, 0.012f),
+        (0.15f, 0.012f),
+        (0.165f, 0.0f),
+        (0.182f, 0.006f),
+        (0.19f, 0.03f),
+        (0.178f, 0.052f),
+        (0.205f, 0.09f),
+        (0.268f, 0.17f),
+        (0.316f, 0.27f),
+        (0.332f, 0.37f),
+        (0.318f, 0.47f),
+        (0.268f, 0.56f),
+        (0.205f, 0.62f),
+        (0.176f, 0.66f),
+        (0.172f, 0.69f),
+        (0.186f, 0.72f),
+        (0.212f, 0.745f),
+        (0.224f, 0.762f),
+        (0.221f, 0.776f),
+        (0.209f, 0.78f),
+        (0.196f, 0.771f),
+        (0.172f, 0.735f),
+        (0.156f, 0.69f),
+        (0.158f, 0.65f),
+        (0.185f, 0.61f),
+        (0.25f, 0.54f),
+        (0.296f, 0.46f),
+        (0.308f, 0.37f),
+        (0.29f, 0.27f),
+        (0.23f, 0.15f),
+        (0.12f, 0.08f),
+        (0.0f, 0.07f),
+    ];
+
     /// <summary>A turned pot 0.78 m high: foot, belly with thrown ridges, shoulder, neck and a rolled lip, and the wall inside.</summary>
     public static Mesh Vessel()
     {
-        // Radius over height, outer wall from the foot up, over the lip, and down inside; metres.
-        (float R, float H)[] points =
-        [
-            (0.0f, 0.012f),
-            (0.15f, 0.012f),
-            (0.165f, 0.0f),
-            (0.182f, 0.006f),
-            (0.19f, 0.03f),
-            (0.178f, 0.052f),
-            (0.205f, 0.09f),
-            (0.268f, 0.17f),
-            (0.316f, 0.27f),
-            (0.332f, 0.37f),
-            (0.318f, 0.47f),
-            (0.268f, 0.56f),
-            (0.205f, 0.62f),
-            (0.176f, 0.66f),
-            (0.172f, 0.69f),
-            (0.186f, 0.72f),
-            (0.212f, 0.745f),
-            (0.224f, 0.762f),
-            (0.221f, 0.776f),
-            (0.209f, 0.78f),
-            (0.196f, 0.771f),
-            (0.172f, 0.735f),
-            (0.156f, 0.69f),
-            (0.158f, 0.65f),
-            (0.185f, 0.61f),
-            (0.25f, 0.54f),
-            (0.296f, 0.46f),
-            (0.308f, 0.37f),
-            (0.29f, 0.27f),
-            (0.23f, 0.15f),
-            (0.12f, 0.08f),
-            (0.0f, 0.07f),
-        ];
         const int rows = 186,
             columns = 96;
         var curve = new Vector2[rows + 1];
         for (var i = 0; i <= rows; i++)
         {
-            var at = i / (float)rows * (points.Length - 1);
-            var p = CatmullRom(points, at);
+            var at = i / (float)rows * (Profile.Length - 1);
+            var p = CatmullRom(Profile, at);
             // Thrown ridges: the potter's fingers rise as the wheel turns; strongest on the belly.
             if (p.Y is > 0.09f and < 0.6f && at < 14)
                 p.X += 0.0042f * MathF.Sin(p.Y * 150f) * MathF.Exp(-MathF.Pow((p.Y - 0.34f) / 0.16f, 2));

@@ -42,40 +42,12 @@ public static class EdgeAwareFilter
             var step = 1 << pass;
             // A difference in light of several times the noise is no noise; what is left of it halves with every pass.
             var allowed = MathF.Max(1e-3f, 6f * noise / step);
+            var (from, to) = (light, next);
+            var seen = new Seen(width, height, from, normal, depth);
             Parallel.For(0, height, y =>
             {
                 for (var x = 0; x < width; x++)
-                {
-                    var at = y * width + x;
-                    Vector3 sum = default;
-                    float weights = 0,
-                        own = Brightness(light[at]);
-                    for (var dy = -2; dy <= 2; dy++)
-                    for (var dx = -2; dx <= 2; dx++)
-                    {
-                        int px = x + dx * step,
-                            py = y + dy * step;
-                        if (px < 0 || py < 0 || px >= width || py >= height)
-                            continue;
-                        var q = py * width + px;
-                        if (depth[q] > 0 != depth[at] > 0)
-                            continue;
-                        var weight = Taps[dx + 2] * Taps[dy + 2];
-                        if (q != at)
-                        {
-                            var other = Brightness(light[q]);
-                            weight *= MathF.Exp(-MathF.Abs(own - other) / (allowed * (own + other + 0.02f)));
-                            if (depth[at] > 0)
-                            {
-                                weight *= MathF.Pow(MathF.Max(0, Vector3.Dot(normal[at], normal[q])), 64);
-                                weight *= MathF.Exp(-MathF.Abs(depth[at] - depth[q]) / (0.01f * depth[at] * step));
-                            }
-                        }
-                        sum += light[q] * weight;
-                        weights += weight;
-                    }
-                    next[at] = sum / weights;
-                }
+                    to[y * width + x] = seen.Smoothed(x, y, step, allowed);
             });
             (light, next) = (next, light);
         }
@@ -86,6 +58,44 @@ public static class EdgeAwareFilter
         for (var c = 0; c < 3; c++)
             shown[i * n + c] = light[i][c] * colour[i][c];
         return result;
+    }
+
+    /// <summary>A picture of light without the colours of the surfaces, and what tells its parts from one another.</summary>
+    private readonly record struct Seen(int Width, int Height, Vector3[] Light, Vector3[] Normal, float[] Depth)
+    {
+        /// <summary>The mean of 25 pixels that lie <paramref name="step"/> apart, those of the same surface and light first.</summary>
+        public Vector3 Smoothed(int x, int y, int step, float allowed)
+        {
+            var at = y * Width + x;
+            Vector3 sum = default;
+            float weights = 0,
+                own = Brightness(Light[at]);
+            for (var dy = -2; dy <= 2; dy++)
+            for (var dx = -2; dx <= 2; dx++)
+            {
+                int px = x + dx * step,
+                    py = y + dy * step;
+                if (px < 0 || py < 0 || px >= Width || py >= Height)
+                    continue;
+                var q = py * Width + px;
+                if (Depth[q] > 0 != Depth[at] > 0)
+                    continue;
+                var weight = Taps[dx + 2] * Taps[dy + 2];
+                if (q != at)
+                {
+                    var other = Brightness(Light[q]);
+                    weight *= MathF.Exp(-MathF.Abs(own - other) / (allowed * (own + other + 0.02f)));
+                    if (Depth[at] > 0)
+                    {
+                        weight *= MathF.Pow(MathF.Max(0, Vector3.Dot(Normal[at], Normal[q])), 64);
+                        weight *= MathF.Exp(-MathF.Abs(Depth[at] - Depth[q]) / (0.01f * Depth[at] * step));
+                    }
+                }
+                sum += Light[q] * weight;
+                weights += weight;
+            }
+            return sum / weights;
+        }
     }
 
     private static float Brightness(Vector3 v) => 0.27222872f * v.X + 0.67408177f * v.Y + 0.05368952f * v.Z;

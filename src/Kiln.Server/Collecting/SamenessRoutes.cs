@@ -5,6 +5,7 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
@@ -58,7 +59,7 @@ public static class SamenessRoutes
                             Math.Clamp(size ?? 96, 32, 512),
                             cancel: request.Cancel
                         ),
-                        "image/jpeg"
+                        PictureFormat.Jpeg.MediaType()
                     );
                 }
             )

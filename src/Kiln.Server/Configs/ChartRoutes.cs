@@ -2,7 +2,9 @@ using Kiln.Analysis.Chart;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
+using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Writing;
+using Kiln.Server.Platform;
 using Kiln.Store;
 using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Mvc;
@@ -41,26 +43,23 @@ public static class ChartRoutes
             {
                 var proof = await charts.ProveAsync(await charts.QueryAsync(place));
                 response.Headers.CacheControl = "no-cache";
-                return Results.Bytes(PictureWriter.Png(proof.Picture, 3), "image/png");
+                return PictureAnswers.Png(proof.Picture, 3);
             })
             .WithName("chartPicture");
         group
             .MapGet("/chart/map", (string format = "png") =>
             {
                 var (bytes, name) = ChartRenderer.Map(format);
-                return Results.File(bytes, format == "exr" ? "image/x-exr" : "image/png", name);
+                return Results.File(bytes, PictureFormats.ByExtension(Path.GetExtension(name)).MediaType(), name);
             })
             .WithName("chartMap");
         group
             .MapGet("/view-sample", (string view, ConfigRegistry colour, HttpResponse response) =>
             {
                 response.Headers.CacheControl = "no-cache";
-                return Results.Bytes(
-                    PictureWriter.Png(
-                        ViewSample.Rendered(View.Named(view, ColourSpace.AcesCg, colour.Current.Names), SampleWidth, SampleHeight),
-                        3
-                    ),
-                    "image/png"
+                return PictureAnswers.Png(
+                    ViewSample.Rendered(View.Named(view, ColourSpace.AcesCg, colour.Current.Names), SampleWidth, SampleHeight),
+                    3
                 );
             })
             .WithName("viewSample");

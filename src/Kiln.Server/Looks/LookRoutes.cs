@@ -76,7 +76,7 @@ public static class LookRoutes
             {
                 var picture = await board.TileAsync(await look.RowAsync(), tile.Lane, tile.Steps, 176, look.Cancel);
                 look.Http.Response.Headers.CacheControl = tile.Revision is null ? "no-cache" : "private, max-age=86400";
-                return Results.Bytes(PictureWriter.Png(picture, 1), "image/png");
+                return PictureAnswers.Png(picture);
             })
             .WithName("lookTile");
         group.MapGet("/{id:guid}/package", PackageAsync).RequireAuthorization(Access.Works).WithName("lookPackage");

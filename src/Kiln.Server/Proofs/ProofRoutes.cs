@@ -3,6 +3,7 @@ using Kiln.Analysis.Difference;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Ids;
+using Kiln.Pixels.Decoding;
 using Kiln.Server.Collecting;
 using Kiln.Server.Looks;
 using Kiln.Server.Platform.Security;
@@ -62,7 +63,7 @@ public static class ProofRoutes
         var size = Math.Clamp(query.Size ?? 200, 32, 512);
         var bytes = await pictures.OfAsync(viewed.Look, viewed.Working, size, query.Form, query.Light, query.Dialect, http.RequestAborted);
         http.Response.Headers.CacheControl = "no-cache";
-        return Results.Bytes(bytes, "image/jpeg");
+        return Results.Bytes(bytes, PictureFormat.Jpeg.MediaType());
     }
 }
 

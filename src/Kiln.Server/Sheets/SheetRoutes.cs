@@ -4,6 +4,7 @@ using Hangfire;
 using Kiln.Dialects.Lowering;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
+using Kiln.Pixels.Decoding;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
@@ -66,7 +67,7 @@ public static class SheetRoutes
                     "default-src 'none'; img-src data:; style-src 'unsafe-inline'; frame-ancestors 'none'; sandbox allow-modals";
                 return Results.File(
                     Path.Combine(job.FolderOf(request.Id), name),
-                    name.EndsWith(".html", StringComparison.Ordinal) ? "text/html; charset=utf-8" : "image/png"
+                    name.EndsWith(".html", StringComparison.Ordinal) ? "text/html; charset=utf-8" : PictureFormat.Png.MediaType()
                 );
             })
             .WithName("sheetFile");

@@ -28,6 +28,9 @@ public sealed class DeliveryRepository(Database database)
         "The server stopped before this delivery was analysed. Nothing of it is in the studio yet: resume it, or cancel it to "
         + "remove its files.";
 
+    private const string HalfArrived =
+        "The server stopped while this delivery was arriving: send the rest, or cancel it to remove what came.";
+
     private const string Columns = "id, name, state, message, files, bytes, created, result, source";
 
     /// <param name="source">A folder of the server that is read where it lies; null for what is sent.</param>
@@ -163,9 +166,9 @@ public sealed class DeliveryRepository(Database database)
             """
             update deliveries set state = 'paused', changed = now(),
                 message = @stopped where state = 'analysing';
-            update deliveries set changed = now(), message = 'The server stopped while this delivery was arriving: send the rest, or cancel it to remove what came.' where state = 'receiving';
+            update deliveries set changed = now(), message = @half where state = 'receiving';
             """,
-            new { stopped = Stopped }
+            new { stopped = Stopped, half = HalfArrived }
         );
     }
 
@@ -186,7 +189,8 @@ public sealed class DeliveryRepository(Database database)
         [
             .. await c.QueryAsync<(DeliveryId, string, string)>(
                 """
-                select d.id, d.name, f.path from (select id, name, created from deliveries where state = 'ready' order by created desc limit @deliveries) d
+                select d.id, d.name, f.path
+                from (select id, name, created from deliveries where state = 'ready' order by created desc limit @deliveries) d
                 join delivery_contents f on f.delivery_id = d.id order by d.created desc, f.path
                 """,
                 new { deliveries }

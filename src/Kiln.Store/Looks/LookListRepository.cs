@@ -74,19 +74,26 @@ public sealed class LookListRepository(Database database)
             select l.id, l.name, l.revision, l.changed, l.tags, l.roles, l.created_by
             from looks l
             where (l.archived is not null) = @Archived
-              and (@Collection::uuid is null or exists (select 1 from collection_looks cl where cl.look_id = l.id and cl.collection_id = @Collection))
+              and (@Collection::uuid is null
+                   or exists (select 1 from collection_looks cl where cl.look_id = l.id and cl.collection_id = @Collection))
               and (@AfterName::text is null or (l.name, l.id) > (@AfterName, @AfterId::uuid))
               and (@Tag::text is null or @Tag = any(l.tags))
               and (@Role::text is null or @Role = any(l.roles))
               and (@Since::timestamptz is null or l.changed >= @Since)
               and (@Author::text is null or l.created_by = (select id from people where name = @Author))
-              and (@State::text is null or (@State = 'draft' and not exists (select 1 from look_versions v where v.look_id = l.id and v.state <> 'sent back'))
+              and (@State::text is null
+                   or @State = 'draft' and not exists (select 1 from look_versions v where v.look_id = l.id and v.state <> 'sent back')
                    or exists (select 1 from look_versions v where v.look_id = l.id and v.state = @State))
               and (not @asksForMeasures or exists (
                    select 1 from (select measures as m from look_measures where hash = l.hash order by at desc limit 1) newest
                    where (@Dialect::text is null or (m ->> 'measures' is not null and not m -> 'lossy' ? @Dialect))
-                     and (@finding::text is null or exists (select 1 from jsonb_array_elements_text(case jsonb_typeof(m -> 'findings') when 'array' then m -> 'findings' else '[]' end) f where f like @finding))
-                     and (@L::float8 is null or sqrt(power((m #>> '{measures,baseLab,0}')::float8 - @L, 2) + power((m #>> '{measures,baseLab,1}')::float8 - @A, 2) + power((m #>> '{measures,baseLab,2}')::float8 - @B, 2)) <= @Within)))
+                     and (@finding::text is null
+                          or exists (select 1 from jsonb_array_elements_text(
+                              case jsonb_typeof(m -> 'findings') when 'array' then m -> 'findings' else '[]' end) f where f like @finding))
+                     and (@L::float8 is null
+                          or sqrt(power((m #>> '{measures,baseLab,0}')::float8 - @L, 2)
+                                  + power((m #>> '{measures,baseLab,1}')::float8 - @A, 2)
+                                  + power((m #>> '{measures,baseLab,2}')::float8 - @B, 2)) <= @Within)))
               and (@patterns::text[] is null or l.search like all(@patterns))
             order by l.name, l.id
             limit @Most
@@ -94,7 +101,8 @@ public sealed class LookListRepository(Database database)
         select p.id, p.name, p.revision, p.changed,
                (select max(v.number) from look_versions v where v.look_id = p.id and v.state = 'published') as version,
                (select max(v.number) from look_versions v where v.look_id = p.id and v.state = 'in review') as waiting,
-               (select string_agg(n.name, ', ' order by n.name) from collection_looks cl join collections n on n.id = cl.collection_id where cl.look_id = p.id) as collections,
+               (select string_agg(n.name, ', ' order by n.name)
+                from collection_looks cl join collections n on n.id = cl.collection_id where cl.look_id = p.id) as collections,
                p.tags, p.roles, a.display_name as author,
                (select cl.section from collection_looks cl where cl.look_id = p.id and cl.collection_id = @Collection) as section
         from page p join people a on a.id = p.created_by
@@ -157,16 +165,17 @@ public sealed class LookListRepository(Database database)
             q.AfterId,
             Most = Math.Clamp(q.Most, 1, LongestPage),
             patterns = Given(q.Words) is { } words
-                ? words
-                    .ToLowerInvariant()
-                    .Split(' ', StringSplitOptions.RemoveEmptyEntries)
-                    .Take(8)
-                    .Select(w =>
-                        $"%{w.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%"
-                    )
-                    .ToArray()
+                ? words.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(8).Select(Containing).ToArray()
                 : null,
         };
+
+    /// <summary>A word as a pattern of SQL that finds it anywhere.</summary>
+    private static string Containing(string word)
+    {
+        foreach (var sign in (string[])["\\", "%", "_"])
+            word = word.Replace(sign, "\\" + sign, StringComparison.Ordinal);
+        return $"%{word}%";
+    }
 
     private static string? Given(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 
@@ -179,7 +188,9 @@ public sealed class LookListRepository(Database database)
             .. await c.QueryAsync<LookRow>(
                 """
                 select l.id, l.name, l.document, l.revision, l.delivery_id as DeliveryId, l.changed from looks l
-                where l.archived is null and (@collection::uuid is null or exists (select 1 from collection_looks cl where cl.look_id = l.id and cl.collection_id = @collection))
+                where l.archived is null
+                  and (@collection::uuid is null
+                       or exists (select 1 from collection_looks cl where cl.look_id = l.id and cl.collection_id = @collection))
                 order by l.name, l.id limit 10000
                 """,
                 new { collection }

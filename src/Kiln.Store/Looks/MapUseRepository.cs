@@ -32,8 +32,12 @@ public sealed class MapUseRepository(Database database)
         [
             .. await c.QueryAsync<MapUser>(
                 """
-                with kept as (select look_id, array_agg(number order by number) as numbers from look_versions where contents @> array[@content] group by look_id)
-                select l.id, l.name, l.revision, l.archived is not null as archived, l.contents @> array[@content] as UsesItNow, coalesce(k.numbers, '{}') as versions
+                with kept as (
+                    select look_id, array_agg(number order by number) as numbers from look_versions
+                    where contents @> array[@content] group by look_id
+                )
+                select l.id, l.name, l.revision, l.archived is not null as archived, l.contents @> array[@content] as UsesItNow,
+                       coalesce(k.numbers, '{}') as versions
                 from looks l left join kept k on k.look_id = l.id
                 where l.contents @> array[@content] or k.look_id is not null
                 order by l.name, l.id

@@ -53,7 +53,8 @@ public sealed record LookVersion(
 public sealed class VersionRepository(Database database)
 {
     private const string Select = """
-        select v.id, v.number, v.hash, v.note, coalesce(v.origin || ' (from an archive)', p.display_name) as Person, v.at, v.state, case when v.origin is null then j.display_name end as ReviewedBy, v.judged_at as ReviewedAt, v.judgement as Review
+        select v.id, v.number, v.hash, v.note, coalesce(v.origin || ' (from an archive)', p.display_name) as Person, v.at, v.state,
+               case when v.origin is null then j.display_name end as ReviewedBy, v.judged_at as ReviewedAt, v.judgement as Review
         from look_versions v join people p on p.id = v.person_id left join people j on j.id = v.judged_by
         """;
 
@@ -86,8 +87,11 @@ public sealed class VersionRepository(Database database)
         var id = Ids.New<VersionId>();
         await c.ExecuteAsync(
             """
-            insert into look_versions (id, look_id, number, document, hash, note, person_id, state, judged_by, judged_at, working_space, space_names, profiles, house_trims, contents)
-            select @id, @look, coalesce(max(number), 0) + 1, @Document, @hash, @note, @person, @state, @reviewer, @reviewed, @WorkingSpace, @names::jsonb, @profiles::jsonb, @trims::jsonb, @contents from look_versions where look_id = @look
+            insert into look_versions (id, look_id, number, document, hash, note, person_id, state, judged_by, judged_at,
+                                       working_space, space_names, profiles, house_trims, contents)
+            select @id, @look, coalesce(max(number), 0) + 1, @Document, @hash, @note, @person, @state, @reviewer, @reviewed,
+                   @WorkingSpace, @names::jsonb, @profiles::jsonb, @trims::jsonb, @contents
+            from look_versions where look_id = @look
             """,
             new
             {

@@ -45,7 +45,8 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
               <input name="amount" type="float" value="0.25"/>
               <image name="img" type="float"><input name="file" type="filename" value="map.png"/></image>
               <constant name="one" type="float"><input name="value" type="float" value="0.5"/></constant>
-              <multiply name="times" type="float"><input name="in1" type="float" nodename="img"/><input name="in2" type="float" interfacename="amount"/></multiply>
+              <multiply name="times" type="float"><input name="in1" type="float" nodename="img"/>
+                <input name="in2" type="float" interfacename="amount"/></multiply>
               <dot name="on" type="float"><input name="in" type="float" nodename="times"/></dot>
               <output name="rough" type="float" nodename="on"/>
               <output name="plain" type="float" nodename="one"/>
@@ -67,7 +68,8 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
     {
         const string document = """
             <image name="img" type="color3"><input name="file" type="filename" value="map.png" colorspace="srgb_texture"/></image>
-            <oldpaint name="age" type="color3"><input name="in" type="color3" nodename="img"/><input name="years" type="float" value="12"/></oldpaint>
+            <oldpaint name="age" type="color3"><input name="in" type="color3" nodename="img"/>
+              <input name="years" type="float" value="12"/></oldpaint>
             <open_pbr_surface name="s" type="surfaceshader"><input name="base_color" type="color3" nodename="age"/></open_pbr_surface>
             <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>
             """;
@@ -98,9 +100,14 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
     {
         var look = await ReadAsync(
             $"""
-            <texcoord name="uv" type="vector2"/><place2d name="p" type="vector2"><input name="texcoord" type="vector2" nodename="uv"/><input name="pivot" type="vector2" value="{pivot}"/><input name="scale" type="vector2" value="{scale}"/><input name="rotate" type="float" value="{rotate}"/><input name="offset" type="vector2" value="{offset}"/><input name="operationorder" type="integer" value="{order}"/></place2d>
-            <image name="img" type="float"><input name="file" type="filename" value="map.png"/><input name="texcoord" type="vector2" nodename="p"/></image>
-            <open_pbr_surface name="s" type="surfaceshader"><input name="specular_roughness" type="float" nodename="img"/></open_pbr_surface>
+            <texcoord name="uv" type="vector2"/><place2d name="p" type="vector2"><input name="texcoord" type="vector2" nodename="uv"/>
+              <input name="pivot" type="vector2" value="{pivot}"/><input name="scale" type="vector2" value="{scale}"/>
+              <input name="rotate" type="float" value="{rotate}"/><input name="offset" type="vector2" value="{offset}"/>
+              <input name="operationorder" type="integer" value="{order}"/></place2d>
+            <image name="img" type="float"><input name="file" type="filename" value="map.png"/>
+              <input name="texcoord" type="vector2" nodename="p"/></image>
+            <open_pbr_surface name="s" type="surfaceshader">
+              <input name="specular_roughness" type="float" nodename="img"/></open_pbr_surface>
             <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>
             """
         );
@@ -131,8 +138,11 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
     {
         var look = await ReadAsync(
             """
-            <tiledimage name="img" type="float"><input name="file" type="filename" value="map.png"/><input name="uvtiling" type="vector2" value="3, 2"/><input name="uvoffset" type="vector2" value="0.25, 0.5"/><input name="realworldimagesize" type="vector2" value="2, 1"/></tiledimage>
-            <open_pbr_surface name="s" type="surfaceshader"><input name="specular_roughness" type="float" nodename="img"/></open_pbr_surface>
+            <tiledimage name="img" type="float"><input name="file" type="filename" value="map.png"/>
+              <input name="uvtiling" type="vector2" value="3, 2"/><input name="uvoffset" type="vector2" value="0.25, 0.5"/>
+              <input name="realworldimagesize" type="vector2" value="2, 1"/></tiledimage>
+            <open_pbr_surface name="s" type="surfaceshader">
+              <input name="specular_roughness" type="float" nodename="img"/></open_pbr_surface>
             <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>
             """
         );
@@ -144,11 +154,17 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
 
     [Theory]
     [InlineData(
-        """<dot name="a" type="float"><input name="in" type="float" nodename="b"/></dot><dot name="b" type="float"><input name="in" type="float" nodename="a"/></dot>""",
+        """
+            <dot name="a" type="float"><input name="in" type="float" nodename="b"/></dot>
+            <dot name="b" type="float"><input name="in" type="float" nodename="a"/></dot>
+            """,
         "feeds itself"
     )]
     [InlineData(
-        """<nodegraph name="NG"><output name="o" type="float" nodename="gone"/></nodegraph><dot name="a" type="float"><input name="in" type="float" nodegraph="NG" output="o"/></dot>""",
+        """
+            <nodegraph name="NG"><output name="o" type="float" nodename="gone"/></nodegraph>
+            <dot name="a" type="float"><input name="in" type="float" nodegraph="NG" output="o"/></dot>
+            """,
         "not in the document"
     )]
     public async Task CirclesAndLooseEndsAreSentences(string nodes, string sentence)
@@ -157,8 +173,10 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
             ReadAsync(
                 nodes
                     + """
-                    <open_pbr_surface name="s" type="surfaceshader"><input name="specular_roughness" type="float" nodename="a"/></open_pbr_surface>
-                    <surfacematerial name="m" type="material"><input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>
+                    <open_pbr_surface name="s" type="surfaceshader">
+                      <input name="specular_roughness" type="float" nodename="a"/></open_pbr_surface>
+                    <surfacematerial name="m" type="material">
+                      <input name="surfaceshader" type="surfaceshader" nodename="s"/></surfacematerial>
                     """
             )
         );

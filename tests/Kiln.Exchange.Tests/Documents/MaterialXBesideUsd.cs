@@ -135,12 +135,13 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
             + string.Join(
                 "; ",
                 node.Ports.OrderBy(p => p.Name, StringComparer.Ordinal)
-                    .Select(p =>
-                        $"{p.Name} {p.Type} "
-                        + $"{(p.Node is { } from ? "from " + Own(from) : p.Type == "filename" ? network.Textures.First(t => t.Path == p.Value).File.Content : p.Value)} "
-                        + $"{p.Output} {(p.Type == "filename" ? p.Space : "")}"
-                    )
+                    .Select(p => $"{p.Name} {p.Type} {Fed(network, p)} {p.Output} {(p.Type == "filename" ? p.Space : "")}")
             );
+
+        static string? Fed(Network network, NetworkPort p) =>
+            p.Node is { } from ? "from " + Own(from)
+            : p.Type == "filename" ? network.Textures.First(t => t.Path == p.Value).File.Content.ToString()
+            : p.Value;
 
         static string Own(string name) => name.Replace("mtlx_", "", StringComparison.Ordinal);
     }

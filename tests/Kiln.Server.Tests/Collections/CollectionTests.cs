@@ -149,11 +149,7 @@ public sealed class CollectionTests(ServerFixture server)
             var page = await GetAsync(
                 client,
                 "looks?most=4"
-                    + (
-                        last is { } l
-                            ? $"&afterName={Uri.EscapeDataString(l.GetProperty("name").GetString()!)}&afterId={l.GetProperty("id").GetString()}"
-                            : ""
-                    )
+                    + (last is { } l ? $"&afterName={Uri.EscapeDataString($"{l.GetProperty("name")}")}&afterId={l.GetProperty("id")}" : "")
             );
             if (page.GetArrayLength() == 0)
                 break;

@@ -35,7 +35,9 @@ public sealed class RulesOnTheBench(ServerFixture server)
                 $"collections/{studio}/rules",
                 new
                 {
-                    text = """{ "names": "[a-z]+_[a-z]+", "pixels": { "least": 100000 }, "baseLuminance": { "dielectric": { "least": 0.95 } } }""",
+                    text = """
+                    { "names": "[a-z]+_[a-z]+", "pixels": { "least": 100000 }, "baseLuminance": { "dielectric": { "least": 0.95 } } }
+                    """,
                     revision = 0,
                 }
             )

@@ -295,11 +295,20 @@ public sealed partial class OddRequests(ServerFixture server, ITestOutputHelper 
         HttpResponseMessage[] answers =
         [
             await client.GetAsync($"looks/{id}/histogram?lane=cover:0:mask/s1&step=0"),
-            await Api.EditAsync(client, id, revision, new { edit = "value", lane = "cover:0:mask/s1", value }),
+            await Api.EditAsync(
+                client,
+                id,
+                revision,
+                new
+                {
+                    edit = "value",
+                    lane = "cover:0:mask/s1",
+                    value,
+                }
+            ),
         ];
-        Assert.All(
-            await Task.WhenAll(answers.Select(Api.JsonAsync)),
-            a => Assert.Contains("'cover:0:mask/s1' names no lane; base_color,", a.GetProperty("title").GetString())
+        Assert.All(await Task.WhenAll(answers.Select(Api.JsonAsync)), a =>
+            Assert.Contains("'cover:0:mask/s1' names no lane; base_color,", a.GetProperty("title").GetString())
         );
     }
 

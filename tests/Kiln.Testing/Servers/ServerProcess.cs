@@ -78,10 +78,8 @@ public sealed class ServerProcess(string folder, string database)
                 // Not listening yet.
             }
         }
-        throw new InvalidOperationException(
-            "The server "
-                + $"{(process.HasExited ? $"ended with {process.ExitCode}" : "did not answer within four minutes")}:\n{string.Join('\n', said)}"
-        );
+        var what = process.HasExited ? $"ended with {process.ExitCode}" : "did not answer within four minutes";
+        throw new InvalidOperationException($"The server {what}:\n{string.Join('\n', said)}");
     }
 
     public void Kill()

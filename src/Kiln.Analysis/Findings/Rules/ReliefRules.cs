@@ -14,7 +14,6 @@ internal static class ReliefRules
     private static IEnumerable<Finding> Displaced(FindingContext c)
     {
         var d = c.Look.Displacement;
-        LookEdit With(Displacement changed, ReliefMode? mode = null) => new ReliefEdit(mode ?? c.Look.Relief, changed);
         if (d.Subdivision == 0)
             yield return new(
                 "displace.none",
@@ -23,7 +22,7 @@ internal static class ReliefRules
                 "Displacement is on, but the mesh is not subdivided: only its corners move.",
                 "subdivision 0",
                 "subdivide 3 times",
-                With(d with { Subdivision = 3 })
+                With(c, d with { Subdivision = 3 })
             );
         var size = MathF.Min(c.Look.SizeU, c.Look.SizeV);
         if (d.HeightMetres > c.Thresholds.DisplacementOfSize * size)
@@ -35,10 +34,20 @@ internal static class ReliefRules
                 $"{d.HeightMetres:0.###} m on {size:0.###} m of surface; {c.Thresholds.DisplacementOfSize:P0} is common practice, "
                     + "no source",
                 $"bring it to {0.02f * size:0.###} m",
-                With(d with { HeightMetres = 0.02f * size, BoundMetres = 0.02f * size })
+                With(c, d with { HeightMetres = 0.02f * size, BoundMetres = 0.02f * size })
             );
-        if (c.Mapped.FirstOrDefault(m => m.Address.Is("displacement")) is not { } map)
-            yield break;
+        if (c.Mapped.FirstOrDefault(m => m.Address.Is("displacement")) is { } map)
+            foreach (var finding in OfMap(c, map))
+                yield return finding;
+    }
+
+    private static LookEdit With(FindingContext c, Displacement changed, ReliefMode? mode = null) =>
+        new ReliefEdit(mode ?? c.Look.Relief, changed);
+
+    /// <summary>What the map that moves the surface asks of the settings.</summary>
+    private static IEnumerable<Finding> OfMap(FindingContext c, MappedLane map)
+    {
+        var d = c.Look.Displacement;
         var expected = Midpoint(map);
         if (MathF.Abs(expected.Value - d.Midpoint) > 0.25f)
             yield return new(
@@ -48,7 +57,7 @@ internal static class ReliefRules
                 $"The midpoint {d.Midpoint:0.##} is wrong for {map.Slot.File.Name}: the whole surface swells or sinks.",
                 expected.Why,
                 $"set it to {expected.Value:0.##}",
-                With(d with { Midpoint = expected.Value, MidpointReason = expected.Why })
+                With(c, d with { Midpoint = expected.Value, MidpointReason = expected.Why })
             );
         if (d.Level is { } level && 1 << level < Math.Max(map.Slot.File.Width, map.Slot.File.Height))
             yield return new(
@@ -58,7 +67,7 @@ internal static class ReliefRules
                 $"Level {level} reads {1 << level} texels of a map that has {map.Slot.File.Width}: detail is lost.",
                 $"2^{level} = {1 << level}",
                 $"set it to {Level(map)}",
-                With(d with { Level = Level(map) })
+                With(c, d with { Level = Level(map) })
             );
         var shaded = c.Mapped.FirstOrDefault(m =>
             m.Address.Is("geometry_normal")
@@ -73,7 +82,7 @@ internal static class ReliefRules
                 $"{map.Slot.File.Name} moves the surface and bends its shading at the same time: its relief counts twice.",
                 "the same picture feeds displacement and the normal",
                 "share the frequencies out",
-                With(d, ReliefMode.Both)
+                With(c, d, ReliefMode.Both)
             );
     }
 

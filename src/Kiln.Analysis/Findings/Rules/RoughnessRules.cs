@@ -43,28 +43,7 @@ internal static class RoughnessRules
             && m.Origin.Reading.Channel == MapChannel.Luminance
             && ByOtherMaps(c, m) is { } doubt
         )
-            yield return new(
-                "shine.inverted",
-                Severity.Warning,
-                m.Address.Text,
-                doubt.Message,
-                doubt.Evidence,
-                "call it glossiness and invert it",
-                new BatchEdit(
-                    $"{m.Slot.File.Name} is glossiness: inverted",
-                    [
-                        new SlotEdit(m.Origin.Slot, m.Slot with { Role = MapRole.Glossiness }),
-                        new StepInsertEdit(m.Address, 0, new InvertStep { Id = m.FreeId }),
-                    ]
-                )
-            )
-            {
-                Pictures =
-                [
-                    new(m.Slot.File.Content, m.Origin.Reading, "what is read as roughness"),
-                    new(doubt.Other.Slot.File.Content, doubt.Other.Origin.Reading, doubt.Words),
-                ],
-            };
+            yield return Doubted(m, doubt);
         if (
             !isGlossiness
             && m.Slot.Role is MapRole.Roughness or MapRole.CoatRoughness
@@ -84,6 +63,30 @@ internal static class RoughnessRules
                 )
             );
     }
+
+    private static Finding Doubted(MappedLane m, (string Message, string Evidence, MappedLane Other, string Words) doubt) =>
+        new(
+            "shine.inverted",
+            Severity.Warning,
+            m.Address.Text,
+            doubt.Message,
+            doubt.Evidence,
+            "call it glossiness and invert it",
+            new BatchEdit(
+                $"{m.Slot.File.Name} is glossiness: inverted",
+                [
+                    new SlotEdit(m.Origin.Slot, m.Slot with { Role = MapRole.Glossiness }),
+                    new StepInsertEdit(m.Address, 0, new InvertStep { Id = m.FreeId }),
+                ]
+            )
+        )
+        {
+            Pictures =
+            [
+                new(m.Slot.File.Content, m.Origin.Reading, "what is read as roughness"),
+                new(doubt.Other.Slot.File.Content, doubt.Other.Origin.Reading, doubt.Words),
+            ],
+        };
 
     /// <summary>
     /// What speaks against an inversion of what the slot calls roughness. A map made from the base colour or the bump is inverted with a

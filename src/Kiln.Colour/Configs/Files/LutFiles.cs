@@ -197,7 +197,52 @@ internal static class Spi
 /// <summary>Cube files with a table, a cube, or a table before a cube; red runs fastest.</summary>
 internal static class CubeFile
 {
+    private sealed record Lines(
+        int Size1,
+        int Size3,
+        Vector3 Low,
+        Vector3 High,
+        (float Low, float High)? Range1,
+        (float Low, float High)? Range3
+    )
+    {
+        public required List<Vector3> Numbers { get; init; }
+
+        public bool HasDomain => Low != Vector3.Zero || High != Vector3.One;
+    }
+
     public static LutFile Read(TableText text)
+    {
+        var lines = LinesOf(text);
+        var tables = Enumerable.Range(0, 3).Select(c => lines.Numbers.Take(lines.Size1).Select(n => n[c]).ToArray()).ToArray();
+        var side = lines.Size3;
+        var cube = new Vector3[side * side * side];
+        for (int b = 0, i = lines.Size1; b < side; b++)
+        for (var g = 0; g < side; g++)
+        for (var r = 0; r < side; r++)
+            cube[(r * side + g) * side + b] = lines.Numbers[i++];
+        return new(i =>
+        {
+            var steps = new List<ColourOp>();
+            if (lines.Size1 > 0)
+            {
+                if (lines.Range1 is null && lines.HasDomain)
+                    steps.Add(Domain(lines.Low, lines.High));
+                steps.Add(new Lut1DOp(tables, lines.Range1?.Low ?? 0, lines.Range1?.High ?? 1, LutFiles.Nearest(i)));
+            }
+            if (side > 0)
+            {
+                if (lines.Range3 is { } r)
+                    steps.Add(Domain(new(r.Low), new(r.High)));
+                else if (lines.Size1 == 0 && lines.HasDomain)
+                    steps.Add(Domain(lines.Low, lines.High));
+                steps.Add(new Lut3DOp(side, cube, LutFiles.Tetrahedral(i)));
+            }
+            return steps;
+        });
+    }
+
+    private static Lines LinesOf(TableText text)
     {
         int size1 = 0,
             size3 = 0;
@@ -241,31 +286,7 @@ internal static class CubeFile
             throw text.Fault($"{size1 + size3 * size3 * size3} entries are expected, not {numbers.Count}");
         if (high.X <= low.X || high.Y <= low.Y || high.Z <= low.Z)
             throw text.Fault("the domain ends before it begins");
-        var tables = Enumerable.Range(0, 3).Select(c => numbers.Take(size1).Select(n => n[c]).ToArray()).ToArray();
-        var cube = new Vector3[size3 * size3 * size3];
-        for (int b = 0, i = size1; b < size3; b++)
-        for (var g = 0; g < size3; g++)
-        for (var r = 0; r < size3; r++)
-            cube[(r * size3 + g) * size3 + b] = numbers[i++];
-        return new(i =>
-        {
-            var steps = new List<ColourOp>();
-            if (size1 > 0)
-            {
-                if (range1 is null && (low != Vector3.Zero || high != Vector3.One))
-                    steps.Add(Domain(low, high));
-                steps.Add(new Lut1DOp(tables, range1?.Low ?? 0, range1?.High ?? 1, LutFiles.Nearest(i)));
-            }
-            if (size3 > 0)
-            {
-                if (range3 is { } r)
-                    steps.Add(Domain(new(r.Low), new(r.High)));
-                else if (size1 == 0 && (low != Vector3.Zero || high != Vector3.One))
-                    steps.Add(Domain(low, high));
-                steps.Add(new Lut3DOp(size3, cube, LutFiles.Tetrahedral(i)));
-            }
-            return steps;
-        });
+        return new(size1, size3, low, high, range1, range3) { Numbers = numbers };
     }
 
     private static MatrixOp Domain(Vector3 low, Vector3 high) =>

@@ -1,8 +1,10 @@
+using Kiln.Pixels.Writing;
+
 namespace Kiln.Pixels.Decoding.Formats;
 
 /// <summary>
-/// One picture format: how its files are told, what their headers say, how their pixels are read. A new format is one class and its line
-/// in <see cref="PictureFormats"/>.
+/// One picture format: how its files are told, what their headers say, how their pixels are read, and how they are written where we write
+/// them. A new format is one class and its line in <see cref="PictureFormats"/>.
 /// </summary>
 internal interface IPictureFormat
 {
@@ -27,6 +29,9 @@ internal interface IPictureFormat
     /// <summary>The pixels in their stored sample type. Runs in the decoding child process only.</summary>
     /// <exception cref="PictureException">The data is damaged, cut short or of a kind that is not read.</exception>
     ImageBuffer Pixels(PictureFile file);
+
+    /// <exception cref="PictureException">The format is not written, or does not hold such pixels.</exception>
+    void Write(Stream to, ImageBuffer picture, PictureWriting how) => throw new PictureException($"{Label} files are read, not written.");
 }
 
 /// <summary>A file whose pixels are wanted.</summary>

@@ -1,4 +1,5 @@
 using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Writing;
 using NetVips;
 
 namespace Kiln.Pixels.Decoding.Formats;
@@ -24,6 +25,8 @@ internal sealed class JpegFormat : IPictureFormat
             () => Image.Jpegload(file.Path, shrink: Shrink(file), access: Enums.Access.Sequential, failOn: Enums.FailOn.Error),
             Printed
         );
+
+    public void Write(Stream to, ImageBuffer picture, PictureWriting how) => to.Write(PictureWriter.Jpeg(picture, how.Quality));
 
     private static ReadOnlySpan<byte> Mark => [0xff, 0xd8, 0xff];
 

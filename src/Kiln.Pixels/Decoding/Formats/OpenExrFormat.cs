@@ -1,4 +1,5 @@
 using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Writing;
 
 namespace Kiln.Pixels.Decoding.Formats;
 
@@ -19,6 +20,14 @@ internal sealed class OpenExrFormat : IPictureFormat
 
     public ImageBuffer Pixels(PictureFile file) =>
         file.Facts.Compression is null ? OpenExrReader.Read(file.Path, file.Facts, file.Limits) : VipsReader.ReadDwa(file.Path, file.Facts);
+
+    public void Write(Stream to, ImageBuffer picture, PictureWriting how)
+    {
+        if (how.IsTiled)
+            ExrWriter.WriteTiled(to, picture, how.Chromaticities);
+        else
+            ExrWriter.Write(to, picture, how.Chromaticities);
+    }
 
     private static ReadOnlySpan<byte> Mark => [0x76, 0x2f, 0x31, 0x01];
 }

@@ -1,4 +1,5 @@
 using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Writing;
 using NetVips;
 
 namespace Kiln.Pixels.Decoding.Formats;
@@ -21,6 +22,8 @@ internal sealed class PngFormat : IPictureFormat
     public ImageBuffer Pixels(PictureFile file) =>
         PngReader.TryRead(file.Path, file.Facts)
         ?? VipsReader.Read(file.Facts, () => Image.Pngload(file.Path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error));
+
+    public void Write(Stream to, ImageBuffer picture, PictureWriting how) => to.Write(PictureWriter.Png(picture, how.Compression));
 
     private static ReadOnlySpan<byte> Mark => [0x89, (byte)'P', (byte)'N', (byte)'G', 13, 10, 26, 10];
 }

@@ -1,4 +1,5 @@
 using Kiln.Pixels.Decoding.Headers;
+using Kiln.Pixels.Writing;
 using NetVips;
 
 namespace Kiln.Pixels.Decoding.Formats;
@@ -21,4 +22,6 @@ internal sealed class TiffFormat : IPictureFormat
 
     public ImageBuffer Pixels(PictureFile file) =>
         VipsReader.Read(file.Facts, () => Image.Tiffload(file.Path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error));
+
+    public void Write(Stream to, ImageBuffer picture, PictureWriting how) => TiledTiffWriter.Write(to, picture);
 }

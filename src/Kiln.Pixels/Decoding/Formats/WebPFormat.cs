@@ -1,5 +1,6 @@
 using System.Buffers.Binary;
 using System.Text;
+using Kiln.Pixels.Writing;
 using NetVips;
 
 namespace Kiln.Pixels.Decoding.Formats;
@@ -22,6 +23,8 @@ internal sealed class WebPFormat : IPictureFormat
 
     public ImageBuffer Pixels(PictureFile file) =>
         VipsReader.Read(file.Facts, () => Image.Webpload(file.Path, access: Enums.Access.Sequential, failOn: Enums.FailOn.Error));
+
+    public void Write(Stream to, ImageBuffer picture, PictureWriting how) => to.Write(PictureWriter.WebP(picture, how.Quality));
 
     private static PictureFacts Canvas(ReadOnlySpan<byte> head)
     {

@@ -25,87 +25,70 @@ internal static class TiffHeader
 
     private static PictureFacts Directory(ReadOnlySpan<byte> bytes, bool little, long offset, Stream stream)
     {
+        // Tags by number, with what each is where the file does not say (TIFF 6.0, section 8).
+        var tags = new Dictionary<int, int>();
+        var (extra, hasProfile) = (0, false);
         var count = U16(bytes, little);
-        int width = 0,
-            height = 0,
-            samples = 1,
-            bits = 1,
-            format = 1,
-            photometric = 1,
-            compression = 1,
-            extra = 0;
-        string? embedded = null;
         for (var i = 0; i < count; i++)
         {
-            var entry = bytes.Slice(2 + 12 * i, 12);
-            int tag = U16(entry, little),
-                type = U16(entry[2..], little);
-            var n = U32(entry[4..], little);
-            int Value(ReadOnlySpan<byte> e, ReadOnlySpan<byte> all)
-            {
-                var size = type == 3 ? 2 : 4;
-                if (n * size <= 4)
-                    return type == 3 ? U16(e[8..], little) : (int)U32(e[8..], little);
-                // A list may lie anywhere in the file, before its directory too.
-                var at = (long)U32(e[8..], little);
-                if (at - offset is >= 0 and var within && within + 2 <= all.Length)
-                    return U16(all[(int)within..], little);
-                if (!stream.CanSeek || at + 2 > stream.Length)
-                    throw new PictureException($"The TIFF's tag {tag} points behind the end of the file; it is cut off or damaged.");
-                stream.Position = at;
-                Span<byte> two = stackalloc byte[2];
-                stream.ReadExactly(two);
-                return U16(two, little);
-            }
-            switch (tag)
-            {
-                case 256:
-                    width = Value(entry, bytes);
-                    break;
-                case 257:
-                    height = Value(entry, bytes);
-                    break;
-                case 258:
-                    bits = Value(entry, bytes);
-                    break;
-                case 259:
-                    compression = Value(entry, bytes);
-                    break;
-                case 262:
-                    photometric = Value(entry, bytes);
-                    break;
-                case 277:
-                    samples = Value(entry, bytes);
-                    break;
-                case 338:
-                    extra = (int)n;
-                    break;
-                case 339:
-                    format = Value(entry, bytes);
-                    break;
-                case 34675:
-                    embedded = "ICC profile";
-                    break;
-            }
+            var entry = new Entry(bytes.Slice(2 + 12 * i, 12), little);
+            if (entry.Tag is 256 or 257 or 258 or 259 or 262 or 277 or 339)
+                tags[entry.Tag] = entry.First(bytes, offset, stream);
+            else if (entry.Tag == 338)
+                extra = (int)entry.Count;
+            else if (entry.Tag == 34675)
+                hasProfile = true;
         }
+        int Tag(int number, int usual) => tags.GetValueOrDefault(number, usual);
+        int bits = Tag(258, 1),
+            photometric = Tag(262, 1),
+            samples = Tag(277, 1);
         if (photometric == 5)
             throw new PictureException("This TIFF is CMYK; save it as RGB and bring it in again.");
-        var isFloat = format == 3;
         var channels = photometric == 3 ? ImageBuffer.Rgb : ImageBuffer.UsualChannels(Math.Clamp(samples, 1, 64));
         if (samples == 2 && extra == 0)
             channels = ["Y", "A"];
         return new(
             PictureFormat.Tiff,
-            width,
-            height,
+            Tag(256, 0),
+            Tag(257, 0),
             channels,
             photometric == 3 ? 8
                 : bits < 8 ? 8
                 : bits,
-            isFloat,
-            embedded,
-            compression is 6 or 7
+            Tag(339, 1) == 3,
+            hasProfile ? "ICC profile" : null,
+            Tag(259, 1) is 6 or 7
         );
+    }
+
+    /// <summary>One of a directory's entries of twelve bytes.</summary>
+    private readonly ref struct Entry(ReadOnlySpan<byte> bytes, bool little)
+    {
+        private readonly ReadOnlySpan<byte> bytes = bytes;
+
+        public int Tag => U16(bytes, little);
+
+        public uint Count => U32(bytes[4..], little);
+
+        private bool IsShort => U16(bytes[2..], little) == 3;
+
+        /// <summary>Its first number: a list may lie anywhere in the file, before its directory too.</summary>
+        /// <param name="around">What was read from <paramref name="offset"/> on.</param>
+        public int First(ReadOnlySpan<byte> around, long offset, Stream stream)
+        {
+            if (Count * (IsShort ? 2 : 4) <= 4)
+                return IsShort ? U16(bytes[8..], little) : (int)U32(bytes[8..], little);
+            var at = (long)U32(bytes[8..], little);
+            if (at - offset is >= 0 and var within && within + 2 <= around.Length)
+                return U16(around[(int)within..], little);
+            if (!stream.CanSeek || at + 2 > stream.Length)
+                throw new PictureException($"The TIFF's tag {Tag} points behind the end of the file; it is cut off or damaged.");
+            stream.Position = at;
+            Span<byte> two = stackalloc byte[2];
+            stream.ReadExactly(two);
+            return U16(two, little);
+        }
     }
 
     private static int U16(ReadOnlySpan<byte> b, bool little) =>

@@ -74,7 +74,7 @@ public static class BenchRoutes
         chains
             .MapGet("/{id:guid}/picture", async (ChainId id, ChainRepository kept, CancellationToken cancel) =>
                 (await kept.ListAsync()).FirstOrDefault(c => c.Id == id) is { } chain
-                    ? Results.Bytes(PictureWriter.Png(await ChainPicture.OfAsync(chain, cancel), 1), "image/png")
+                    ? PictureAnswers.Png(await ChainPicture.OfAsync(chain, cancel))
                     : Results.NotFound()
             )
             .WithName("chainPicture");

@@ -1,5 +1,6 @@
 using Kiln.Looks.Document;
 using Kiln.Pixels.Writing;
+using Kiln.Server.Platform;
 using Kiln.Server.Proofs.Scheduling;
 using Microsoft.AspNetCore.Mvc;
 
@@ -31,9 +32,7 @@ internal static class StepStudyRoutes
                     var (picture, type, working) = await study.TryAsync(await request.RowAsync(), tried, request.Cancel);
                     var shown = ShownPicture.Of(picture, type, working);
                     // A large picture is looked at, not measured: what counts is that it is there at once.
-                    return tried.Size > LargestExact
-                        ? Results.Bytes(PictureWriter.Jpeg(shown, 92), "image/jpeg")
-                        : Results.Bytes(PictureWriter.Png(shown, 1), "image/png");
+                    return tried.Size > LargestExact ? PictureAnswers.Jpeg(shown, 92) : PictureAnswers.Png(shown);
                 })
             )
             .WithName("tryStep");

@@ -46,6 +46,6 @@ public static class LightRoutes
     {
         var picture = (await lights.AnyAsync(name)).Picture(192, 96);
         response.Headers.CacheControl = "no-cache";
-        return Results.Bytes(PictureWriter.Jpeg(View.Named("aces1-sdr", ColourSpace.AcesCg).Apply(picture), 88), "image/jpeg");
+        return PictureAnswers.Jpeg(View.Named("aces1-sdr", ColourSpace.AcesCg).Apply(picture), 88);
     }
 }

@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using System.Text.Json;
 using Kiln.Looks.Ids;
+using Kiln.Pixels.Decoding;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
@@ -46,14 +47,7 @@ public static class ProofOrderRoutes
         if (await orders.FindAsync(id) is not { State: "done" } row || row.PersonId != user.PersonId())
             return Problems.Of(404, "proof-file.missing", "This picture is not there: it is not finished, or was removed.");
         var order = Order(row);
-        var type = order.IsZip
-            ? "application/zip"
-            : order.Format switch
-            {
-                "png" => "image/png",
-                "webp" => "image/webp",
-                _ => "image/x-exr",
-            };
+        var type = order.IsZip ? "application/zip" : PictureFormats.ByExtension("." + order.Format).MediaType();
         return Results.File(job.PathOf(id, order), type, FileName(row), enableRangeProcessing: true);
     }
 

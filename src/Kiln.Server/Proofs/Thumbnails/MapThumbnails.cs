@@ -30,7 +30,7 @@ public static class MapThumbnails
     {
         var bytes = await pictures.OfAsync(reading, query, http.RequestAborted);
         http.Response.Headers.CacheControl = "private, max-age=604800, immutable";
-        return Results.Bytes(bytes, "image/png");
+        return Results.Bytes(bytes, PictureFormat.Png.MediaType());
     }
 }
 

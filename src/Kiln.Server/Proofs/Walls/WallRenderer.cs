@@ -61,8 +61,9 @@ public sealed class WallRenderer(
         (look, var working) = await views.InContextAsync(cell.Look, look, trimmed: true);
         var side = Math.Clamp(cell.Size, 32, 1024);
         var samples = Math.Clamp(cell.Samples, 1, Math.Min(1024, settings.MostSamples));
-        var key =
-            $"cell/{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{views.Config}/{await lights.ContentAsync(cell.Light)}/{cell with { Look = AnyLook, At = null, Size = side, Samples = samples }}";
+        var made = $"{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{views.Config}";
+        var shown = cell with { Look = AnyLook, At = null, Size = side, Samples = samples };
+        var key = $"cell/{made}/{await lights.ContentAsync(cell.Light)}/{shown}";
         return await thumbnails.GetAsync(key, async () =>
         {
             var material = await views.MaterialAsync(new(look, working), cell.Dialect, cancel);

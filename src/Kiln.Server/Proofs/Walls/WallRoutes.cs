@@ -4,6 +4,7 @@ using Kiln.Analysis.Difference;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Writing;
 using Kiln.Server.Looks;
 using Kiln.Server.People;
@@ -106,7 +107,7 @@ public static class WallRoutes
     )
     {
         response.Headers.CacheControl = "no-cache";
-        return Results.Bytes(await walls.PngAsync(cell, cancel), "image/png");
+        return Results.Bytes(await walls.PngAsync(cell, cancel), PictureFormat.Png.MediaType());
     }
 
     private static async Task<CellDifference> DifferenceAsync(DifferenceQuery query, WallRenderer walls, CancellationToken cancel)
