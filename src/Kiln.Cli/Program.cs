@@ -1,7 +1,6 @@
 using System.CommandLine;
 using Kiln.Cli;
 using Kiln.Cli.Help;
-using Kiln.Cli.Verbs;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Workers;
 
@@ -12,23 +11,7 @@ if (args is ["--version"])
     Console.WriteLine(ProgramHelp.Version);
     return 0;
 }
-var root = ProgramHelp.Explained(
-    new Command("kiln", "PBR maps to correct looks, for every renderer.")
-    {
-        IntakeVerb.Command(),
-        WireVerb.Command(),
-        ConvertVerb.Command(),
-        ProofVerb.Command(),
-        CheckVerb.Command(),
-        FitVerb.Command(),
-        ColourVerb.Command(),
-        BatchVerb.Command(),
-        VerifyVerb.Command(),
-        PeopleVerb.Command(),
-        DemoVerb.Command(),
-    }
-);
-root.Add(CompletionVerb.Command(root));
+var root = CommandTree.Root();
 var parsed = root.Parse(args.Length == 0 ? ["--help"] : args);
 CliProgress.Quiet = parsed.GetValue(ProgramHelp.Quiet);
 if (parsed.Errors.Count > 0 && !args.Any(a => a is "--help" or "-h" or "-?"))

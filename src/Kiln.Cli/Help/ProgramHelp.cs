@@ -45,7 +45,8 @@ internal static class ProgramHelp
         ["FOLDER"] = "the folder to write into",
     };
 
-    private static readonly Dictionary<string, string[]> Examples = new()
+    /// <summary>Lines as they are typed, by verb.</summary>
+    internal static readonly Dictionary<string, string[]> Examples = new()
     {
         ["kiln"] =
         [

@@ -23,7 +23,7 @@ internal static class CompletionVerb
         return command;
     }
 
-    private static string Bash(Command root)
+    internal static string Bash(Command root)
     {
         var text = new StringBuilder("_kiln() {\n  local cur=\"${COMP_WORDS[COMP_CWORD]}\" words=\"\"\n  case \"${COMP_WORDS[1]}\" in\n");
         foreach (var verb in root.Subcommands)

@@ -9,7 +9,7 @@ using Kiln.Looks.Readings;
 
 namespace Kiln.Dialects.Lowering;
 
-/// <summary>The nodes by which a dialect reads picture files: which files it can read as they are, in which space, and where they lie.</summary>
+/// <summary>The nodes by which a dialect reads picture files: which it can read as they are, in which space, and where they lie.</summary>
 internal sealed class PictureNodes(DialectProfile profile, NetworkBuilder network, WorkingSpace working, CompileOptions options)
 {
     /// <summary>Whether the dialect can be told to read the file as the reading says.</summary>

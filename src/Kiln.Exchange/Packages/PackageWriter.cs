@@ -63,7 +63,8 @@ public static class PackageWriter
     private static string Line(NetworkTexture t)
     {
         var tiles = t.File.IsTiled ? $", tiles {string.Join(", ", t.File.Tiles!.Select(x => x.Number))}" : "";
-        return $"{t.Path}: {t.File.Width} x {t.File.Height}, {t.File.Bits} bit{tiles}{(t.Baked ? ", made for this dialect" : ", as it came")}";
+        var origin = t.Baked ? "made for this dialect" : "as it came";
+        return $"{t.Path}: {t.File.Width} x {t.File.Height}, {t.File.Bits} bit{tiles}, {origin}";
     }
 
     private static string Line(Look look, CompiledVariant variant)
