@@ -4,7 +4,6 @@ using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange;
 using Kiln.Exchange.Documents;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;

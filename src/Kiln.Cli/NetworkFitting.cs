@@ -1,5 +1,4 @@
 using Kiln.Analysis.Fit;
-using Kiln.Colour;
 using Kiln.Colour.Configs;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;

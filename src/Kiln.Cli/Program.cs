@@ -1,7 +1,6 @@
 using System.CommandLine;
 using Kiln.Cli;
 using Kiln.Cli.Help;
-using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Workers;
 
 if (args is ["decode-worker"])

@@ -1,6 +1,5 @@
 using System.IO.Compression;
 using System.Text;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Demo.Surfaces;
 using Kiln.Pixels;

@@ -5,7 +5,6 @@ using Kiln.Intake.Content;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Naming;
 using Kiln.Intake.Sets;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;

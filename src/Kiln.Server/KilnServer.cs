@@ -22,20 +22,12 @@ using Kiln.Server.Profiles;
 using Kiln.Server.Proofs;
 using Kiln.Server.Proofs.Lights;
 using Kiln.Server.Proofs.Orders;
-using Kiln.Server.Proofs.Scheduling;
 using Kiln.Server.Proofs.Thumbnails;
 using Kiln.Server.Proofs.Walls;
 using Kiln.Server.Sheets;
 using Kiln.Server.Studio;
 using Kiln.Store;
-using Kiln.Store.Archives;
-using Kiln.Store.Collections;
 using Kiln.Store.Contents;
-using Kiln.Store.Intake;
-using Kiln.Store.Looks;
-using Kiln.Store.People;
-using Kiln.Store.Proofs;
-using Kiln.Store.Studio;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using OpenTelemetry.Metrics;
@@ -157,7 +149,11 @@ public static class KilnServer
         services.AddSingleton<IPictureDecoder>(_ => DecodeWorkerPool.OfThisProgram(assembly: typeof(KilnServer).Assembly.Location));
         services.AddSingleton(s => new MapTextures(s.GetRequiredService<IPictureDecoder>(), s.GetRequiredService<ContentStore>()));
         services.AddSingleton(_ => DialectProfiles.Load(DialectProfiles.ShippedFolder()));
-        services.AddSingleton(s => new MapMeasuring(s.GetRequiredService<IPictureDecoder>(), s.GetRequiredService<ContentStore>()));
+        services.AddSingleton(s => new MapMeasuring(
+            s.GetRequiredService<IPictureDecoder>(),
+            s.GetRequiredService<ContentStore>(),
+            (key, measure) => s.GetRequiredService<StudioCache>().SmallOnceAsync("map", key, measure, MapMeasuring.Kilobytes)
+        ));
         services.AddSingleton<WarmingUp>();
         services.AddSingleton<DemoStudio>().AddSingleton<DemoLooks>();
         services.AddSingleton<Presence>();

@@ -1,11 +1,9 @@
 using Kiln.Analysis.Chart;
-using Kiln.Colour;
 using Kiln.Colour.Chart;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
-using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Proof.Materials;
 

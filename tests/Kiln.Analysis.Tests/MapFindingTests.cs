@@ -2,7 +2,6 @@ using Kiln.Analysis.Findings;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds;
 using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Looks.Steps.Kinds.Reliefs;

@@ -8,7 +8,7 @@ namespace Kiln.Analysis.Tests;
 /// <summary>For looks of plain values: there is no file, and none may be made.</summary>
 internal sealed class NoFiles : IContentFiles, IPictureDecoder, IBakedFiles
 {
-    public string PathOf(ContentHash content) => throw new FileNotFoundException("none");
+    public string PathOf(ContentHash content) => throw new ContentMissingException("none");
 
     public ContentHash Put(byte[] content) => throw new InvalidOperationException("Nothing has to be made of plain values.");
 

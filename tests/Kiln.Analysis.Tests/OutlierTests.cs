@@ -1,6 +1,5 @@
 using CsCheck;
 using Kiln.Analysis.Consistency;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 
 namespace Kiln.Analysis.Tests;

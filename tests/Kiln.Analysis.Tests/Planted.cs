@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using Kiln.Analysis.Findings;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;

@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using System.Numerics;
 using System.Text.Json.Nodes;
 using Kiln.Analysis.Fit;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;

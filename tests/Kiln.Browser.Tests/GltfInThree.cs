@@ -4,7 +4,6 @@ using System.Net.Http.Json;
 using System.Numerics;
 using System.Security.Cryptography;
 using System.Text.Json;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Gltf;

@@ -1,7 +1,6 @@
 using System.Numerics;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
-using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;

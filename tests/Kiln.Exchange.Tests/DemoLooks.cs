@@ -1,5 +1,4 @@
 using Kiln.Demo;
-using Kiln.Exchange.Packages;
 using Kiln.Intake;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Wiring;

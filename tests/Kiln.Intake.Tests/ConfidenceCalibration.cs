@@ -1,6 +1,5 @@
 using Kiln.Demo;
 using Kiln.Demo.Surfaces;
-using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Xunit.Abstractions;

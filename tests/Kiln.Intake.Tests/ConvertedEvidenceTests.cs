@@ -1,5 +1,4 @@
 using System.Numerics;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Intake.Content;
 using Kiln.Pixels;

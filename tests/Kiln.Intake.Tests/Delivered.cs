@@ -1,11 +1,8 @@
-using Kiln.Demo;
 using Kiln.Demo.Surfaces;
 using Kiln.Intake.Content;
 using Kiln.Intake.Naming;
 using Kiln.Intake.Sets;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
-using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 

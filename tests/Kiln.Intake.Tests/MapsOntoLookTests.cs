@@ -3,7 +3,6 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Looks.Steps.Kinds.Reliefs;
 

@@ -1,5 +1,4 @@
 using Kiln.Intake.Naming;
-using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Intake.Tests;

@@ -1,7 +1,5 @@
 using Kiln.Intake.Relinking;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
-using Kiln.Looks.Readings;
 
 namespace Kiln.Intake.Tests;
 

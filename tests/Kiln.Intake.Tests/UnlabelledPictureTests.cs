@@ -1,7 +1,6 @@
 using Kiln.Demo;
 using Kiln.Demo.Surfaces;
 using Kiln.Intake.Content;
-using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Xunit.Abstractions;

@@ -1,7 +1,5 @@
 using System.Text.Json;
 using Kiln.Looks.Document;
-using Kiln.Looks.Edits;
-using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Tests;
 

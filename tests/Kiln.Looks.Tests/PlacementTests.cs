@@ -1,7 +1,5 @@
 using System.Numerics;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
-using Kiln.Looks.Readings;
 
 namespace Kiln.Looks.Tests;
 

@@ -2,7 +2,6 @@ using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Reliefs;
 
 namespace Kiln.Looks.Tests;

@@ -3,7 +3,6 @@ using System.Text;
 using System.Text.Json;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
-using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Tests;
 

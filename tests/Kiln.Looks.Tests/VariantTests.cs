@@ -3,7 +3,6 @@ using System.Text;
 using Kiln.Colour;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Colours;
 
 namespace Kiln.Looks.Tests;

@@ -1,7 +1,6 @@
 using System.Diagnostics;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Workers;
-using Kiln.Pixels.Writing;
 using Xunit.Abstractions;
 using static Kiln.Pixels.Tests.OpenImageIO;
 

@@ -1,4 +1,3 @@
-using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Maps;
 using Kiln.Pixels;

@@ -1,10 +1,8 @@
 using System.Diagnostics;
 using System.Globalization;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Looks.Document;
-using Kiln.Pixels;
 using Kiln.Proof.Rendering;
 using Kiln.Proof.Writing;
 

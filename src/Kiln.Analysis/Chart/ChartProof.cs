@@ -1,6 +1,5 @@
 using System.Numerics;
 using Kiln.Analysis.Difference;
-using Kiln.Colour;
 using Kiln.Colour.Chart;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;

@@ -1,7 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.RegularExpressions;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Faults;
 using Kiln.Looks.Readings;

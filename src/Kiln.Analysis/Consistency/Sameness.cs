@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Inputs;

@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;

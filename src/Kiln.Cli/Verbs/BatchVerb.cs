@@ -1,15 +1,6 @@
 using System.CommandLine;
-using System.Text.Json;
 using Kiln.Colour.Configs;
-using Kiln.Colour.Spaces;
-using Kiln.Dialects.Baking;
-using Kiln.Dialects.Lowering;
-using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
-using Kiln.Exchange.Packages;
-using Kiln.Looks.Document;
-using Kiln.Looks.Edits;
-using Kiln.Looks.Evaluation;
 using Kiln.Proof.Rendering;
 using Kiln.Store;
 using Kiln.Store.Collections;

@@ -4,7 +4,6 @@ using Kiln.Analysis.Findings;
 using Kiln.Intake;
 using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
-using Kiln.Looks.Readings;
 
 namespace Kiln.Cli.Verbs;
 

@@ -1,12 +1,5 @@
 using System.CommandLine;
-using System.Text.Json;
 using Kiln.Colour.Configs;
-using Kiln.Colour.Spaces;
-using Kiln.Dialects.Baking;
-using Kiln.Dialects.Folding;
-using Kiln.Dialects.Networks;
-using Kiln.Exchange.Packages;
-using Kiln.Looks.Edits;
 
 namespace Kiln.Cli.Verbs;
 

@@ -1,13 +1,7 @@
 using System.CommandLine;
-using System.Text.Json;
 using Kiln.Analysis.Fit;
-using Kiln.Colour;
 using Kiln.Colour.Configs;
-using Kiln.Colour.Spaces;
-using Kiln.Dialects.Baking;
-using Kiln.Dialects.Folding;
 using Kiln.Dialects.Networks;
-using Kiln.Proof.Materials;
 
 namespace Kiln.Cli.Verbs;
 

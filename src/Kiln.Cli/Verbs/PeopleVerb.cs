@@ -1,6 +1,5 @@
 using System.CommandLine;
 using System.Text.Json;
-using Kiln.Faults;
 using Kiln.Store;
 using Kiln.Store.People;
 

@@ -1,17 +1,11 @@
 using System.CommandLine;
 using System.Diagnostics;
-using Kiln.Colour;
 using Kiln.Colour.Configs;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
-using Kiln.Exchange;
 using Kiln.Exchange.Documents;
-using Kiln.Exchange.MaterialX;
 using Kiln.Intake.Wiring;
-using Kiln.Looks.Document;
-using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
-using Kiln.Pixels.Writing;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Materials;
 using Kiln.Proof.Rendering;

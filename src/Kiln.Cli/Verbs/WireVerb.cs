@@ -1,7 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
 using Kiln.Analysis.Findings;
-using Kiln.Colour;
 using Kiln.Colour.Configs;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Networks;
@@ -10,7 +9,6 @@ using Kiln.Exchange.Packages;
 using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Numbers;
 
 namespace Kiln.Cli.Verbs;

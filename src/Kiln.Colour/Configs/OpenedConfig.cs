@@ -1,6 +1,5 @@
 using System.Collections.Concurrent;
 using System.Collections.Immutable;
-using System.Numerics;
 using Kiln.Colour.Operations;
 
 namespace Kiln.Colour.Configs;

@@ -4,7 +4,6 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds;
 using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Looks.Steps.Kinds.Reliefs;

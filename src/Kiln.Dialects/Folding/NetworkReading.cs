@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Numerics;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Execution;
@@ -12,7 +11,6 @@ using Kiln.Looks.Graph;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds;
 using Kiln.Looks.Steps.Kinds.Colours;
 using Kiln.Pixels;

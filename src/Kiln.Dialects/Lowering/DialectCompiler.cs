@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Text;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Networks;

@@ -1,7 +1,6 @@
 using System.Numerics;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 
 namespace Kiln.Dialects.Lowering;

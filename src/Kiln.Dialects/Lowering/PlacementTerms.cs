@@ -1,6 +1,5 @@
 using System.Numerics;
 using Kiln.Dialects.Profiles;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 
 namespace Kiln.Dialects.Lowering;

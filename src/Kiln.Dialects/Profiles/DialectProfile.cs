@@ -2,7 +2,6 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
-using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 

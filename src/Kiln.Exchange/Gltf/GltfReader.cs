@@ -2,10 +2,8 @@ using System.Numerics;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
-using Kiln.Looks.Maps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
-using Kiln.Pixels.Decoding.Headers;
 using SharpGLTF.Schema2;
 
 namespace Kiln.Exchange.Gltf;

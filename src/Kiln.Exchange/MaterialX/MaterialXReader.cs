@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using System.Xml;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 
 namespace Kiln.Exchange.MaterialX;

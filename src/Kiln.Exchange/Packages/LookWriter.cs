@@ -3,12 +3,10 @@ using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Gltf;
 using Kiln.Exchange.MaterialX;
 using Kiln.Exchange.Usd;
-using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Maps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
-using Kiln.Pixels.Writing;
 
 namespace Kiln.Exchange.Packages;
 

@@ -1,6 +1,5 @@
 using System.Text.RegularExpressions;
 using Kiln.Dialects.Networks;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Pixels;
 

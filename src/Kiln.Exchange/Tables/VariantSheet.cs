@@ -5,7 +5,6 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Exchange.Tables;

@@ -1,7 +1,6 @@
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.MaterialX;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 
 namespace Kiln.Exchange.Usd;

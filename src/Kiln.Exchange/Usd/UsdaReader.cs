@@ -1,6 +1,5 @@
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 
 namespace Kiln.Exchange.Usd;

@@ -1,5 +1,3 @@
-using Kiln.Looks.Readings;
-
 namespace Kiln.Intake.Naming;
 
 /// <summary>A picture with the way its name is read, chosen among its siblings.</summary>

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Numerics;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 
 namespace Kiln.Intake.Relinking;

@@ -1,4 +1,3 @@
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Intake.Content;
 using Kiln.Intake.Naming;

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Intake.Sets;

@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 
 namespace Kiln.Intake.Wiring;
 

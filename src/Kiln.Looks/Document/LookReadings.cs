@@ -1,5 +1,4 @@
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Looks.Document;

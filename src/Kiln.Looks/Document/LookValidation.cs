@@ -1,10 +1,8 @@
 using System.Collections.Immutable;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Table;
 
 namespace Kiln.Looks.Document;

@@ -1,6 +1,4 @@
-using System.Collections.Immutable;
 using Kiln.Looks.Document;
-using Kiln.Looks.Inputs;
 using Kiln.Looks.Readings;
 using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Table;

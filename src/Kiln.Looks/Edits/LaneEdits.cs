@@ -1,7 +1,5 @@
-using System.Collections.Immutable;
 using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
-using Kiln.Looks.Inputs;
 using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Table;
 

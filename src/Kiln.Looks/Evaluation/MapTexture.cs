@@ -1,7 +1,6 @@
 using System.Numerics;
 using System.Numerics.Tensors;
 using System.Runtime.CompilerServices;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;

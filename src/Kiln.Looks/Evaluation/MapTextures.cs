@@ -1,7 +1,5 @@
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Faults;
-using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;

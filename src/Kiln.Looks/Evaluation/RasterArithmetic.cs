@@ -3,7 +3,6 @@ using System.Numerics.Tensors;
 using System.Runtime.CompilerServices;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Arithmetic;
 
 namespace Kiln.Looks.Evaluation;

@@ -1,7 +1,6 @@
 using System.Numerics;
 using System.Numerics.Tensors;
 using Kiln.Looks.Graph;
-using Kiln.Looks.Steps;
 using Kiln.Pixels;
 
 namespace Kiln.Looks.Evaluation;

@@ -1,6 +1,5 @@
 using System.Numerics;
 using Kiln.Looks.Graph;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Arithmetic;
 using Kiln.Pixels;
 

@@ -1,5 +1,4 @@
 using System.Numerics;
-using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 

@@ -1,9 +1,7 @@
 using System.Collections.Immutable;
 using System.Numerics;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
-using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Looks.Graph;

@@ -1,6 +1,5 @@
 using System.Text.Json.Serialization;
 using System.Text.RegularExpressions;
-using Kiln.Looks.Document;
 using Kiln.Pixels;
 
 namespace Kiln.Looks.Maps;

@@ -1,7 +1,6 @@
 using System.Numerics;
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using Kiln.Looks.Document;
 using Kiln.Pixels;
 
 namespace Kiln.Looks.Maps;

@@ -1,6 +1,5 @@
 using System.Numerics;
 using System.Text.Json.Serialization;
-using Kiln.Looks.Document;
 
 namespace Kiln.Looks.Maps;
 

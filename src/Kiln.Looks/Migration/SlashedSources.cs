@@ -3,7 +3,6 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
-using Kiln.Looks.Steps;
 
 namespace Kiln.Looks.Migration;
 

@@ -1,5 +1,4 @@
 using System.Text.Json.Serialization;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Pixels;
 

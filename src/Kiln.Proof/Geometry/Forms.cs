@@ -1,5 +1,4 @@
 using System.Numerics;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 
 namespace Kiln.Proof.Geometry;

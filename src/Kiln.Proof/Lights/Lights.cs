@@ -1,6 +1,5 @@
 using System.Collections.Concurrent;
 using System.Numerics;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 
 namespace Kiln.Proof.Lights;

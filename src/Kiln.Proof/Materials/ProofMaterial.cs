@@ -1,6 +1,4 @@
-using System.Collections.Immutable;
 using System.Numerics;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Execution;
 using Kiln.Dialects.Networks;

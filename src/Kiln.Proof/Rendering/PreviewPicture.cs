@@ -1,11 +1,9 @@
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Faults;
 using Kiln.Looks.Evaluation;
-using Kiln.Pixels;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Materials;
 

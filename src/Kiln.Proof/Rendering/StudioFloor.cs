@@ -1,6 +1,5 @@
 using System.Numerics;
 using Kiln.Looks.Document;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Arithmetic;
 using Kiln.Scattering;
 

@@ -2,7 +2,6 @@ using System.Collections.Concurrent;
 using Kiln.Analysis.Consistency;
 using Kiln.Dialects.Lowering;
 using Kiln.Looks.Ids;
-using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
 using Kiln.Store;

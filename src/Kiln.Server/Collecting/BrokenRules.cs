@@ -1,13 +1,11 @@
 using Kiln.Analysis.Consistency;
 using Kiln.Analysis.Findings;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
-using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Contents;
 using Kiln.Store.Looks;

@@ -1,14 +1,11 @@
 using System.Security.Claims;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
-using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
 using Kiln.Server.Studio;
-using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Mvc;

@@ -13,8 +13,6 @@ using Kiln.Pixels;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Server.Platform;
-using Kiln.Store;
-using Kiln.Store.Contents;
 using Kiln.Store.Looks;
 
 namespace Kiln.Server.Collecting;

@@ -5,9 +5,7 @@ using Kiln.Analysis.Consistency;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Exchange.Tables;
-using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
-using Kiln.Store;
 using Kiln.Store.Looks;
 
 namespace Kiln.Server.Collecting;

@@ -2,10 +2,7 @@ using System.Security.Claims;
 using Kiln.Analysis.Consistency;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Ids;
-using Kiln.Server.Looks;
-using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Looks;
 

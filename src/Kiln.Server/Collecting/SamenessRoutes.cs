@@ -7,11 +7,8 @@ using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Server.Looks;
-using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
-using Kiln.Server.Proofs;
 using Kiln.Server.Proofs.Thumbnails;
-using Kiln.Store;
 using Kiln.Store.Looks;
 
 namespace Kiln.Server.Collecting;

@@ -7,11 +7,9 @@ using Kiln.Looks.Ids;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Server.Packages;
-using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Looks;
 
 namespace Kiln.Server.Collecting;

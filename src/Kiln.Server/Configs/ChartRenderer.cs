@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Kiln.Analysis.Chart;
-using Kiln.Colour;
 using Kiln.Colour.Chart;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
@@ -12,9 +11,7 @@ using Kiln.Pixels.Decoding.Headers;
 using Kiln.Pixels.Writing;
 using Kiln.Server.Looks;
 using Kiln.Server.Platform;
-using Kiln.Server.Proofs;
 using Kiln.Server.Proofs.Scheduling;
-using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Looks;
 

@@ -1,12 +1,8 @@
 using Kiln.Analysis.Chart;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Pixels.Decoding;
-using Kiln.Pixels.Writing;
 using Kiln.Server.Platform;
-using Kiln.Store;
-using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Configs;

@@ -7,10 +7,7 @@ using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Looks.Readings;
-using Kiln.Server.People;
-using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Looks;
 using Kiln.Store.Studio;
 

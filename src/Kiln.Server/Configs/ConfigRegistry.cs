@@ -1,12 +1,10 @@
 using System.Globalization;
 using System.IO.Compression;
-using Kiln.Colour;
 using Kiln.Colour.Configs;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Server.Platform;
-using Kiln.Store;
 using Kiln.Store.Studio;
 
 namespace Kiln.Server.Configs;

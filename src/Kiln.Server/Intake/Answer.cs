@@ -2,7 +2,6 @@ using Kiln.Intake;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Sets;
 using Kiln.Looks.Readings;
-using Kiln.Pixels;
 
 namespace Kiln.Server.Intake;
 

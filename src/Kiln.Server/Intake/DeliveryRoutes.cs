@@ -5,11 +5,8 @@ using Kiln.Intake;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Naming;
 using Kiln.Looks.Ids;
-using Kiln.Server.People;
-using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Intake;
 using Microsoft.AspNetCore.Mvc;
 

@@ -7,7 +7,6 @@ using Kiln.Looks.Ids;
 using Kiln.Pixels.Decoding;
 using Kiln.Server.Configs;
 using Kiln.Server.Platform;
-using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Intake;
 using Microsoft.AspNetCore.SignalR;

@@ -2,9 +2,7 @@ using System.Security.Claims;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Naming;
 using Kiln.Looks.Ids;
-using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Intake;
 
 namespace Kiln.Server.Intake;

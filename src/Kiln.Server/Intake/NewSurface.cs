@@ -6,7 +6,6 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Looks.Readings;
 using Kiln.Pixels.Decoding;
-using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Intake;
 

@@ -3,7 +3,6 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
-using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Intake;
 using Kiln.Store.Looks;

@@ -1,10 +1,7 @@
 using Kiln.Intake.Listing;
 using Kiln.Looks.Ids;
-using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
-using Kiln.Store.Intake;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Intake;

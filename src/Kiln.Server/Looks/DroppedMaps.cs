@@ -1,22 +1,15 @@
 using System.Text.Json.Serialization;
 using Kiln.Intake;
 using Kiln.Intake.Listing;
-using Kiln.Intake.Naming;
 using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Ids;
 using Kiln.Looks.Maps;
 using Kiln.Pixels.Decoding;
-using Kiln.Server.Configs;
 using Kiln.Server.Intake;
-using Kiln.Server.People;
-using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Contents;
-using Kiln.Store.Intake;
-using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Mvc;
 

@@ -2,9 +2,7 @@ using System.Text.Json;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Server.Collecting;
-using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Looks;
 
 namespace Kiln.Server.Looks;

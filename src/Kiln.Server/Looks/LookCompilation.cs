@@ -1,4 +1,3 @@
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
@@ -9,7 +8,6 @@ using Kiln.Looks.Evaluation;
 using Kiln.Proof.Materials;
 using Kiln.Server.Configs;
 using Kiln.Server.Platform;
-using Kiln.Store;
 using Kiln.Store.Contents;
 
 namespace Kiln.Server.Looks;

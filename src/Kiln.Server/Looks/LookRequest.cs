@@ -4,7 +4,6 @@ using Kiln.Looks.Ids;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
 using Kiln.Server.Proofs;
-using Kiln.Server.Studio;
 using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.SignalR;

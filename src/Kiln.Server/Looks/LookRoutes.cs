@@ -3,14 +3,11 @@ using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Ids;
-using Kiln.Pixels.Writing;
 using Kiln.Server.Looks.Bench;
 using Kiln.Server.Packages;
-using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
 using Kiln.Server.Studio;
-using Kiln.Store;
 using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Mvc;
 

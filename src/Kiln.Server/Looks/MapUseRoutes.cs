@@ -5,9 +5,7 @@ using Kiln.Looks.Maps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Headers;
-using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Looks;
 

@@ -7,10 +7,7 @@ using Kiln.Looks.Edits;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
 using Kiln.Server.Collecting;
-using Kiln.Server.People;
-using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Looks;
 
 namespace Kiln.Server.Looks;

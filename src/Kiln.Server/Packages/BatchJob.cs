@@ -1,15 +1,12 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
 using Hangfire;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
-using Kiln.Pixels;
 using Kiln.Server.Platform;
-using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Looks;
 

@@ -2,7 +2,6 @@ using Hangfire;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
-using Kiln.Server.Platform;
 using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Looks;

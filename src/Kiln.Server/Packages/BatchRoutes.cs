@@ -4,14 +4,10 @@ using System.Security.Claims;
 using Hangfire;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Tables;
-using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
-using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Collections;
-using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Packages;

@@ -1,6 +1,5 @@
 using System.Security.Cryptography;
 using System.Text.Json;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;
 using Kiln.Dialects.Lowering;
@@ -15,10 +14,8 @@ using Kiln.Proof.Geometry;
 using Kiln.Proof.Rendering;
 using Kiln.Server.Configs;
 using Kiln.Server.Looks;
-using Kiln.Server.Proofs;
 using Kiln.Server.Proofs.Scheduling;
 using Kiln.Server.Proofs.Thumbnails;
-using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Looks;
 

@@ -12,7 +12,6 @@ using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Headers;
 using Kiln.Server.Configs;
-using Kiln.Store;
 using Kiln.Store.Contents;
 
 namespace Kiln.Server.Packages;

@@ -1,5 +1,4 @@
 using Kiln.Looks.Ids;
-using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
 using Microsoft.AspNetCore.Mvc;
 

@@ -1,6 +1,4 @@
-using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.People;
 
 namespace Kiln.Server.People;

@@ -2,7 +2,6 @@ using System.Collections.Concurrent;
 using System.Security.Claims;
 using Kiln.Looks.Ids;
 using Kiln.Server.Platform;
-using Kiln.Store;
 using Kiln.Store.People;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;

@@ -1,9 +1,7 @@
 using System.Security.Claims;
 using Kiln.Looks.Ids;
-using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.People;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;

@@ -1,5 +1,4 @@
 using System.Threading.RateLimiting;
-using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
 
 namespace Kiln.Server.People;

@@ -1,7 +1,6 @@
 using System.Collections.Concurrent;
 using Kiln.Looks.Ids;
 using Kiln.Server.People;
-using Kiln.Store;
 using Kiln.Store.People;
 using Microsoft.AspNetCore.SignalR;
 

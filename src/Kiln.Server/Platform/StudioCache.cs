@@ -17,6 +17,8 @@ public sealed class StudioCache : IDisposable
     /// <summary>Of what does not fit, so much is thrown out at a time.</summary>
     private const double Compacted = 0.1;
 
+    private const long Kilobytes = 1024;
+
     private static readonly TimeSpan Lasts = TimeSpan.FromHours(12);
 
     private readonly MemoryCache memory;
@@ -28,13 +30,13 @@ public sealed class StudioCache : IDisposable
     /// <param name="megabytes">What all of it may hold, by the sizes that are given with it.</param>
     public StudioCache(long megabytes)
     {
-        memory = new(Options.Create(new MemoryCacheOptions { SizeLimit = megabytes, CompactionPercentage = Compacted }));
+        memory = new(Options.Create(new MemoryCacheOptions { SizeLimit = megabytes * Kilobytes, CompactionPercentage = Compacted }));
         cache = new(
             Options.Create(
                 new FusionCacheOptions
                 {
                     CacheName = "studio",
-                    DefaultEntryOptions = new(Lasts) { Size = 1 },
+                    DefaultEntryOptions = new(Lasts) { Size = Kilobytes },
                 }
             ),
             memory
@@ -45,13 +47,21 @@ public sealed class StudioCache : IDisposable
     /// <param name="kind">Keys of different kinds never meet.</param>
     /// <param name="megabytes">How large what was made is, at least 1; what is larger than the whole cache is not kept.</param>
     public Task<T> OnceAsync<T>(string kind, string key, Func<Task<T>> make, Func<T, long>? megabytes = null)
+        where T : class => SizedAsync(kind, key, make, made => Kilobytes * Math.Max(1, megabytes?.Invoke(made) ?? 1));
+
+    /// <inheritdoc cref="OnceAsync"/>
+    /// <param name="kilobytes">Of things that are small and many.</param>
+    public Task<T> SmallOnceAsync<T>(string kind, string key, Func<Task<T>> make, long kilobytes)
+        where T : class => SizedAsync(kind, key, make, _ => kilobytes);
+
+    private Task<T> SizedAsync<T>(string kind, string key, Func<Task<T>> make, Func<T, long> kilobytes)
         where T : class =>
         cache
             .GetOrSetAsync<T>($"{kind}/{key}", async (context, _) =>
             {
                 // Who asks first must not be held by what the others wait for, nor end it by leaving.
                 var made = await WorkAtHand.Apart(make);
-                context.Options.Size = Math.Max(1, megabytes?.Invoke(made) ?? 1);
+                context.Options.Size = kilobytes(made);
                 return made;
             })
             .AsTask();

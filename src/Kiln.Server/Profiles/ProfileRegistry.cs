@@ -1,13 +1,10 @@
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
-using Kiln.Pixels;
 using Kiln.Server.Looks;
-using Kiln.Store;
 using Kiln.Store.Looks;
 using Kiln.Store.Studio;
 

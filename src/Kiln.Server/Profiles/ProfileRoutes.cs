@@ -1,22 +1,10 @@
 using System.Security.Claims;
-using System.Text;
 using System.Text.Json.Serialization;
-using Kiln.Colour.Views;
 using Kiln.Dialects.Profiles;
-using Kiln.Exchange.MaterialX;
 using Kiln.Looks.Ids;
-using Kiln.Pixels.Writing;
 using Kiln.Proof.Rendering;
-using Kiln.Server.Looks;
 using Kiln.Server.Looks.Bench;
-using Kiln.Server.People;
-using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
-using Kiln.Server.Platform.Starting;
-using Kiln.Server.Proofs;
-using Kiln.Server.Proofs.Scheduling;
-using Kiln.Store;
-using Kiln.Store.Looks;
 using Kiln.Store.People;
 using Kiln.Store.Studio;
 

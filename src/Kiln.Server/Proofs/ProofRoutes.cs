@@ -4,7 +4,6 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Ids;
 using Kiln.Pixels.Decoding;
-using Kiln.Server.Collecting;
 using Kiln.Server.Looks;
 using Kiln.Server.Platform.Security;
 using Kiln.Server.Proofs.Thumbnails;

@@ -1,4 +1,3 @@
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Looks.Evaluation;
@@ -8,7 +7,6 @@ using Kiln.Pixels.Decoding;
 using Kiln.Server.Configs;
 using Kiln.Server.Platform;
 using Kiln.Server.Proofs.Scheduling;
-using Kiln.Store;
 using Kiln.Store.Contents;
 using Microsoft.AspNetCore.Mvc;
 

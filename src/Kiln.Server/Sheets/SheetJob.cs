@@ -6,16 +6,9 @@ using Kiln.Exchange.Sheets;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
-using Kiln.Proof.Lights;
-using Kiln.Server.Collecting;
 using Kiln.Server.Platform;
-using Kiln.Server.Proofs;
-using Kiln.Server.Proofs.Thumbnails;
-using Kiln.Store;
 using Kiln.Store.Collections;
-using Kiln.Store.Contents;
 using Kiln.Store.Looks;
-using Kiln.Store.People;
 
 namespace Kiln.Server.Sheets;
 

@@ -2,15 +2,11 @@ using System.IO.Compression;
 using System.Security.Claims;
 using Hangfire;
 using Kiln.Dialects.Lowering;
-using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels.Decoding;
-using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Collections;
-using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Kiln.Server.Sheets;

@@ -1,6 +1,5 @@
 using System.Security.Claims;
 using System.Text.Json.Serialization;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Dialects.Profiles;
@@ -11,10 +10,7 @@ using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Rendering;
 using Kiln.Server.Configs;
-using Kiln.Server.People;
-using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Looks;
 using Kiln.Store.Studio;
 

@@ -2,10 +2,8 @@ using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
-using Kiln.Looks.Edits;
 using Kiln.Store.People;
 
 namespace Kiln.Store.Archives;

@@ -1,12 +1,7 @@
 using System.Security.Cryptography;
-using System.Text;
-using Dapper;
-using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Store.Contents;
-using Kiln.Store.Looks;
 using Kiln.Store.People;
-using Npgsql;
 
 namespace Kiln.Store.Archives;
 

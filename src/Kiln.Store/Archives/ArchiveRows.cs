@@ -1,11 +1,9 @@
 using System.Security.Cryptography;
 using System.Text;
-using Dapper;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Store.Looks;
-using Npgsql;
 
 namespace Kiln.Store.Archives;
 

@@ -1,10 +1,8 @@
 using System.Text.Json;
 using System.Text.RegularExpressions;
-using Dapper;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
 using Kiln.Store.Contents;
-using Npgsql;
 
 namespace Kiln.Store.Archives;
 

@@ -1,4 +1,3 @@
-using Dapper;
 using Kiln.Intake.Listing;
 using Kiln.Pixels;
 

@@ -1,5 +1,4 @@
 using System.Security.Cryptography;
-using Dapper;
 using Kiln.Dialects.Baking;
 using Kiln.Looks.Evaluation;
 using Kiln.Pixels;

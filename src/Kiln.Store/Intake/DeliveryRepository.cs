@@ -1,5 +1,4 @@
 using System.Text.Json;
-using Dapper;
 using Kiln.Intake;
 using Kiln.Intake.Listing;
 using Kiln.Looks.Document;

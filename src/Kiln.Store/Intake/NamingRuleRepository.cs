@@ -1,5 +1,4 @@
 using System.Text.Json;
-using Dapper;
 using Kiln.Intake.Naming;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;

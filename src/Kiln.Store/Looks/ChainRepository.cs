@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using Dapper;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Looks.Steps;

@@ -1,7 +1,5 @@
 using System.Collections.Immutable;
 using System.Text.Json;
-using Dapper;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;

@@ -1,4 +1,3 @@
-using Dapper;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;

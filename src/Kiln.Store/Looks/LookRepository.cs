@@ -1,7 +1,6 @@
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using Dapper;
 using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;

@@ -1,4 +1,3 @@
-using Dapper;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
 

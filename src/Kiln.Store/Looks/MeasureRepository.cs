@@ -1,5 +1,3 @@
-using Dapper;
-
 namespace Kiln.Store.Looks;
 
 /// <summary>

@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using Dapper;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Store.People;

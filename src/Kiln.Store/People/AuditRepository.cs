@@ -1,6 +1,3 @@
-using Dapper;
-using Npgsql;
-
 namespace Kiln.Store.People;
 
 /// <summary>One line of the audit.</summary>

@@ -1,7 +1,6 @@
 using System.Buffers.Text;
 using System.Security.Cryptography;
 using System.Text;
-using Dapper;
 using Kiln.Looks.Ids;
 
 namespace Kiln.Store.People;

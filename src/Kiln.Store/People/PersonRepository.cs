@@ -1,7 +1,5 @@
-using Dapper;
 using Kiln.Faults;
 using Kiln.Looks.Ids;
-using Npgsql;
 
 namespace Kiln.Store.People;
 

@@ -1,6 +1,4 @@
-using Dapper;
 using Kiln.Looks.Ids;
-using Npgsql;
 
 namespace Kiln.Store.People;
 

@@ -1,11 +1,9 @@
-using System.Collections.Immutable;
 using System.Numerics;
 using Kiln.Dialects.Folding;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Pixels;
 

@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Kiln.Analysis.Chart;
-using Kiln.Colour;
 using Kiln.Colour.Chart;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Baking;

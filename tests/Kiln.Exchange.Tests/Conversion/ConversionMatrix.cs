@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Numerics;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Folding;
 using Kiln.Dialects.Networks;

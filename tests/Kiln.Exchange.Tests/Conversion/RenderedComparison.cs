@@ -1,5 +1,4 @@
 using Kiln.Analysis.Difference;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Dialects.Profiles;

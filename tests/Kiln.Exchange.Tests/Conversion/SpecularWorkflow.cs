@@ -1,5 +1,4 @@
 using System.Globalization;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Folding;
 using Kiln.Looks.Document;

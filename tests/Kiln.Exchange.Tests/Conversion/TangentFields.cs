@@ -6,7 +6,6 @@ using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Reliefs;
 using Kiln.Pixels;
 using Kiln.Proof.Geometry;

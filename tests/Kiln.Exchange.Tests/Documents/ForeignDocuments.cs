@@ -9,7 +9,6 @@ using Kiln.Exchange.Usd;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds;
 using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Pixels;

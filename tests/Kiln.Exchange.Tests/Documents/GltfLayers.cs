@@ -7,7 +7,6 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
-using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
 using SharpGLTF.Memory;

@@ -6,7 +6,6 @@ using Kiln.Exchange.Tests.Conversion;
 using Kiln.Exchange.Usd;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Numbers;
 
 namespace Kiln.Exchange.Tests.Documents;

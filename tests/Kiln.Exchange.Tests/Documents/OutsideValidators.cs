@@ -1,6 +1,5 @@
 using System.Globalization;
 using Kiln.Dialects.Profiles;
-using Kiln.Exchange.Packages;
 using Kiln.Exchange.Tests.Conversion;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;

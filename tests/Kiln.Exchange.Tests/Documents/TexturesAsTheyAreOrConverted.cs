@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using Kiln.Analysis.Difference;
-using Kiln.Colour;
 using Kiln.Colour.Chart;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;

@@ -1,5 +1,4 @@
 using Kiln.Looks.Document;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Colours;
 
 namespace Kiln.Looks.Tests.Steps;

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Steps;

@@ -1,10 +1,8 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Numerics;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Arithmetic;
 using Kiln.Looks.Steps.Kinds.Colours;
 using Kiln.Looks.Steps.Kinds.Numbers;

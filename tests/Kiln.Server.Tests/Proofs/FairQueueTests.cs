@@ -1,4 +1,3 @@
-using Kiln.Server.Proofs;
 using Kiln.Server.Proofs.Scheduling;
 
 namespace Kiln.Server.Tests.Proofs;

@@ -1,6 +1,5 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds;
 
 namespace Kiln.Analysis.Findings.Rules;

@@ -1,9 +1,7 @@
-using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds;
 
 namespace Kiln.Analysis.Findings.Rules;

@@ -1,7 +1,6 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Maps;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds;
 
 namespace Kiln.Analysis.Findings.Rules;

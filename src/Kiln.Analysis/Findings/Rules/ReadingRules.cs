@@ -1,10 +1,8 @@
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Profiles;
 using Kiln.Intake.Naming;
 using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Reliefs;
 
 namespace Kiln.Analysis.Findings.Rules;

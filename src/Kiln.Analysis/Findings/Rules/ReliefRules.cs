@@ -1,7 +1,5 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
-using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Reliefs;
 
 namespace Kiln.Analysis.Findings.Rules;

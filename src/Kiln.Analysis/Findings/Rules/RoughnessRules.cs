@@ -2,7 +2,6 @@ using Kiln.Intake.Naming;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Readings;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Numbers;
 
 namespace Kiln.Analysis.Findings.Rules;

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using Kiln.Looks.Document;
 using Kiln.Looks.Steps.Kinds.Numbers;
 
 namespace Kiln.Looks.Steps.Arithmetic;

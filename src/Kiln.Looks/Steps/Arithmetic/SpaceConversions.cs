@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Graph;
 

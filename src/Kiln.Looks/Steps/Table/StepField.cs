@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
-using Kiln.Looks.Document;
 using Kiln.Looks.Readings;
 
 namespace Kiln.Looks.Steps.Table;

@@ -8,13 +8,8 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Ids;
 using Kiln.Looks.Steps;
-using Kiln.Pixels.Writing;
-using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
-using Kiln.Server.Proofs;
-using Kiln.Server.Proofs.Scheduling;
-using Kiln.Store;
 using Kiln.Store.Looks;
 using Microsoft.AspNetCore.SignalR;
 

@@ -1,7 +1,5 @@
 using Kiln.Analysis.Findings;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
-using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
@@ -11,8 +9,6 @@ using Kiln.Looks.Graph;
 using Kiln.Looks.Inputs;
 using Kiln.Pixels;
 using Kiln.Server.Collecting;
-using Kiln.Store;
-using Kiln.Store.Contents;
 using Kiln.Store.Looks;
 
 namespace Kiln.Server.Looks.Bench;

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
@@ -8,7 +7,6 @@ using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
-using Kiln.Store;
 using Kiln.Store.Looks;
 
 namespace Kiln.Server.Looks.Bench;

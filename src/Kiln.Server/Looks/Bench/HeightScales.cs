@@ -4,9 +4,7 @@ using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
-using Kiln.Store;
 using Kiln.Store.Contents;
-using Kiln.Store.Looks;
 
 namespace Kiln.Server.Looks.Bench;
 

@@ -1,7 +1,5 @@
 using System.Collections.Immutable;
 using System.Diagnostics;
-using System.Numerics;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
@@ -9,9 +7,7 @@ using Kiln.Looks.Graph;
 using Kiln.Looks.Ids;
 using Kiln.Proof.Rendering;
 using Kiln.Server.Platform;
-using Kiln.Server.Proofs;
 using Kiln.Server.Proofs.Scheduling;
-using Kiln.Store;
 using Kiln.Store.Looks;
 
 namespace Kiln.Server.Looks.Bench;

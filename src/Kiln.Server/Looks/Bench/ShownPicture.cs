@@ -1,5 +1,4 @@
 using System.Numerics.Tensors;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Looks.Graph;

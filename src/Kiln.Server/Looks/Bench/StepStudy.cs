@@ -1,4 +1,3 @@
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
@@ -6,7 +5,6 @@ using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Steps;
 using Kiln.Pixels;
-using Kiln.Store;
 using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Mvc;
 

@@ -1,5 +1,4 @@
 using Kiln.Looks.Document;
-using Kiln.Pixels.Writing;
 using Kiln.Server.Platform;
 using Kiln.Server.Proofs.Scheduling;
 using Microsoft.AspNetCore.Mvc;

@@ -1,19 +1,9 @@
 using System.Text.Json;
 using System.Text.RegularExpressions;
-using Kiln.Analysis.Consistency;
-using Kiln.Colour;
 using Kiln.Colour.Configs;
-using Kiln.Dialects.Profiles;
-using Kiln.Exchange;
 using Kiln.Faults;
-using Kiln.Intake.Listing;
 using Kiln.Looks.Document;
-using Kiln.Pixels;
-using Kiln.Store;
-using Kiln.Store.Archives;
-using Kiln.Store.Collections;
 using Kiln.Store.Looks;
-using Kiln.Store.People;
 using Microsoft.AspNetCore.Diagnostics;
 using Npgsql;
 

@@ -3,7 +3,6 @@ using Kiln.Intake.Wiring;
 using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Ids;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Colours;
 using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Server.Collecting;

@@ -1,19 +1,9 @@
 using Kiln.Demo;
 using Kiln.Dialects.Profiles;
-using Kiln.Intake.Wiring;
-using Kiln.Looks.Document;
-using Kiln.Looks.Edits;
 using Kiln.Looks.Ids;
-using Kiln.Looks.Steps;
-using Kiln.Looks.Steps.Kinds.Colours;
-using Kiln.Looks.Steps.Kinds.Numbers;
-using Kiln.Server.Collecting;
-using Kiln.Server.Configs;
 using Kiln.Server.Intake;
-using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Intake;
-using Kiln.Store.Looks;
 using Kiln.Store.People;
 
 namespace Kiln.Server.Platform.Starting;

@@ -1,13 +1,8 @@
-using Kiln.Colour;
 using Kiln.Demo;
-using Kiln.Looks.Document;
-using Kiln.Looks.Edits;
-using Kiln.Proof.Rendering;
 using Kiln.Scattering;
 using Kiln.Server.Archives;
 using Kiln.Server.Configs;
 using Kiln.Server.Intake;
-using Kiln.Server.Looks;
 using Kiln.Server.Packages;
 using Kiln.Server.People;
 using Kiln.Server.Profiles;

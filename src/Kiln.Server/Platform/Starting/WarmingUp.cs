@@ -1,9 +1,7 @@
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
-using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Rendering;

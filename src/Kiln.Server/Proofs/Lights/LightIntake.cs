@@ -1,6 +1,5 @@
 using Kiln.Looks.Ids;
 using Kiln.Proof.Lights;
-using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Studio;
 

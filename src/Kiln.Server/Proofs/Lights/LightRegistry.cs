@@ -1,7 +1,6 @@
 using Kiln.Pixels.Decoding;
 using Kiln.Proof.Lights;
 using Kiln.Server.Platform;
-using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Studio;
 

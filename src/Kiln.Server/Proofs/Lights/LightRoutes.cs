@@ -1,14 +1,9 @@
 using System.Security.Claims;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
-using Kiln.Pixels.Writing;
 using Kiln.Proof.Lights;
-using Kiln.Server.People;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
-using Kiln.Store.Contents;
 using Kiln.Store.Studio;
 
 namespace Kiln.Server.Proofs.Lights;

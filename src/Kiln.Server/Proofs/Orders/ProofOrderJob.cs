@@ -1,14 +1,11 @@
 using System.IO.Compression;
 using System.Text.Json;
 using Hangfire;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
-using Kiln.Dialects.Profiles;
 using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
-using Kiln.Pixels;
 using Kiln.Proof.Rendering;
 using Kiln.Proof.Writing;
 using Kiln.Server.Configs;
@@ -17,7 +14,6 @@ using Kiln.Server.Platform;
 using Kiln.Server.Platform.Starting;
 using Kiln.Server.Proofs.Lights;
 using Kiln.Server.Proofs.Scheduling;
-using Kiln.Store;
 using Kiln.Store.Proofs;
 
 namespace Kiln.Server.Proofs.Orders;

@@ -2,11 +2,8 @@ using System.Security.Claims;
 using System.Text.Json;
 using Kiln.Looks.Ids;
 using Kiln.Pixels.Decoding;
-using Kiln.Server.People;
-using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
 using Kiln.Server.Platform.Security;
-using Kiln.Store;
 using Kiln.Store.Proofs;
 
 namespace Kiln.Server.Proofs.Orders;

@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Pixels;

@@ -1,5 +1,4 @@
 using Kiln.Analysis.Findings;
-using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Intake.Content;
@@ -8,7 +7,6 @@ using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Writing;
-using Kiln.Store;
 using Kiln.Store.Contents;
 
 namespace Kiln.Server.Proofs.Thumbnails;

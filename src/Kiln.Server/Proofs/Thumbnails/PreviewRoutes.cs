@@ -1,7 +1,5 @@
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
-using Kiln.Server.Looks;
-using Kiln.Store;
 using Kiln.Store.Contents;
 using Kiln.Store.Intake;
 using Kiln.Store.Looks;

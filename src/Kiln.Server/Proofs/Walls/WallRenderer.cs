@@ -7,14 +7,12 @@ using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Workers;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Rendering;
-using Kiln.Server.Configs;
 using Kiln.Server.Looks;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Starting;
 using Kiln.Server.Proofs.Lights;
 using Kiln.Server.Proofs.Scheduling;
 using Kiln.Server.Proofs.Thumbnails;
-using Kiln.Store;
 using Kiln.Store.Looks;
 
 namespace Kiln.Server.Proofs.Walls;

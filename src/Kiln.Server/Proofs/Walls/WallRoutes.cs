@@ -7,7 +7,6 @@ using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Writing;
 using Kiln.Server.Looks;
-using Kiln.Server.People;
 using Kiln.Server.Platform.Security;
 using Kiln.Store;
 using Kiln.Store.Looks;

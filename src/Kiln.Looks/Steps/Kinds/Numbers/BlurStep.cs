@@ -1,4 +1,3 @@
-using System.Numerics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Steps.Table;
