@@ -28,18 +28,24 @@ using Kiln.Proof.Geometry;
 var here = new Here(Path.Combine(args[2], "contents"));
 (string Name, MapRole Role, string Input, Reading Reading, Step[] Steps)[] maps =
 [
-    ("colour", MapRole.BaseColor, "base_color", new(ReadingKind.Colour, "srgb_texture", "rgb"), []),
-    ("metal", MapRole.Metalness, "base_metalness", new(ReadingKind.Scalar, "raw", "luminance"), []),
-    ("gloss", MapRole.Glossiness, "specular_roughness", new(ReadingKind.Scalar, "raw", "luminance"), [new InvertStep { Id = "1" }]),
+    ("colour", MapRole.BaseColor, "base_color", new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb), []),
+    ("metal", MapRole.Metalness, "base_metalness", new(ReadingKind.Scalar, "raw", MapChannel.Luminance), []),
+    (
+        "gloss",
+        MapRole.Glossiness,
+        "specular_roughness",
+        new(ReadingKind.Scalar, "raw", MapChannel.Luminance),
+        [new InvertStep { Id = "1" }]
+    ),
     (
         "normal",
         MapRole.Normal,
         "geometry_normal",
-        new(ReadingKind.Direction, "raw", "rgb", NormalY.Down),
+        new(ReadingKind.Direction, "raw", MapChannel.Rgb, NormalY.Down),
         [new DecodeNormalStep(new Feed(1)) { Id = "1" }]
     ),
-    ("occlusion", MapRole.AmbientOcclusion, "occlusion", new(ReadingKind.Scalar, "raw", "luminance"), []),
-    ("glow", MapRole.Emission, "emission_color", new(ReadingKind.Colour, "srgb_texture", "rgb"), []),
+    ("occlusion", MapRole.AmbientOcclusion, "occlusion", new(ReadingKind.Scalar, "raw", MapChannel.Luminance), []),
+    ("glow", MapRole.Emission, "emission_color", new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb), []),
 ];
 var look = new Look
 {
@@ -50,7 +56,7 @@ foreach (var (name, role, input, reading, steps) in maps)
 {
     var path = Path.Combine(args[0], name + ".png");
     using var stream = File.OpenRead(path);
-    var file = MapFile.Of(path, name + ".png", HeaderReader.Read(stream, DecodeLimits.Default));
+    var file = MapFile.Of(here.Add(path), name + ".png", HeaderReader.Read(stream, DecodeLimits.Default));
     look = look with
     {
         Slots = look.Slots.Add(role.Id(), new(role, file, [])),
@@ -74,14 +80,24 @@ Console.Error.WriteLine(
 
 internal sealed class Here(string folder) : IContentFiles, IBakedFiles, IPictureDecoder
 {
-    public string PathOf(string content) => File.Exists(content) ? content : Path.Combine(folder, content);
+    private readonly Dictionary<ContentHash, string> paths = [];
 
-    public string Put(byte[] content)
+    /// <summary>A file of the disk, by what it holds.</summary>
+    public ContentHash Add(string path)
     {
-        var hash = Convert.ToHexStringLower(SHA256.HashData(content));
-        Directory.CreateDirectory(folder);
-        File.WriteAllBytes(Path.Combine(folder, hash), content);
-        return hash;
+        using var stream = File.OpenRead(path);
+        var content = ContentHash.Of(stream);
+        paths[content] = path;
+        return content;
+    }
+
+    public string PathOf(ContentHash content) => paths[content];
+
+    public ContentHash Put(byte[] content)
+    {
+        var path = Path.Combine(Directory.CreateDirectory(folder).FullName, ContentHash.Of(content).ToString());
+        File.WriteAllBytes(path, content);
+        return Add(path);
     }
 
     public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>

@@ -23,10 +23,10 @@ var files = new Here();
 MapFile File(string path)
 {
     using var stream = System.IO.File.OpenRead(path);
-    return MapFile.Of(path, Path.GetFileName(path), HeaderReader.Read(stream, DecodeLimits.Default));
+    return MapFile.Of(files.Add(path), Path.GetFileName(path), HeaderReader.Read(stream, DecodeLimits.Default));
 }
 var (first, second) = (File(args[0]), File(args[1]));
-var raw = new Reading(ReadingKind.Colour, "raw", "rgb");
+var raw = new Reading(ReadingKind.Colour, "raw", MapChannel.Rgb);
 var look = new Look
 {
     Name = "bench",
@@ -58,7 +58,18 @@ Console.Error.WriteLine(
 
 internal sealed class Here : IContentFiles, IPictureDecoder
 {
-    public string PathOf(string content) => content;
+    private readonly Dictionary<ContentHash, string> paths = [];
+
+    /// <summary>A file of the disk, by what it holds.</summary>
+    public ContentHash Add(string path)
+    {
+        using var stream = System.IO.File.OpenRead(path);
+        var content = ContentHash.Of(stream);
+        paths[content] = path;
+        return content;
+    }
+
+    public string PathOf(ContentHash content) => paths[content];
 
     public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
         Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));

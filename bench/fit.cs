@@ -88,11 +88,11 @@ sealed class Shelf : IContentFiles, IBakedFiles, IPictureDecoder
 
     public MapTextures Textures { get; }
 
-    public string PathOf(string content) => Path.Combine(folder, content);
+    public string PathOf(ContentHash content) => Path.Combine(folder, content.ToString());
 
-    public string Put(byte[] content)
+    public ContentHash Put(byte[] content)
     {
-        var hash = Convert.ToHexStringLower(SHA256.HashData(content));
+        var hash = ContentHash.Of(content);
         File.WriteAllBytes(PathOf(hash), content);
         return hash;
     }
@@ -133,9 +133,9 @@ sealed class Shelf : IContentFiles, IBakedFiles, IPictureDecoder
             Name = "bands of roughness",
             Slots = slots,
             Lanes = ImmutableSortedDictionary<string, Lane>
-                .Empty.Add("specular_roughness", From("roughness", new(ReadingKind.Scalar, "raw", "r")))
-                .Add("base_metalness", From("metalness", new(ReadingKind.Scalar, "raw", "r")))
-                .Add("base_color", From("baseColor", new(ReadingKind.Colour, "srgb_texture", "rgb"))),
+                .Empty.Add("specular_roughness", From("roughness", new(ReadingKind.Scalar, "raw", MapChannel.R)))
+                .Add("base_metalness", From("metalness", new(ReadingKind.Scalar, "raw", MapChannel.R)))
+                .Add("base_color", From("baseColor", new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb))),
         };
     }
 }

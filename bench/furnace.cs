@@ -109,9 +109,9 @@ static (double Least, double Most) Albedo(SurfaceModel model, SurfaceParameters 
 
 internal sealed class None : IContentFiles, IPictureDecoder, Kiln.Dialects.Baking.IBakedFiles
 {
-    public string PathOf(string content) => throw new FileNotFoundException("none");
+    public string PathOf(ContentHash content) => throw new ContentMissingException("none");
 
-    public string Put(byte[] content) => throw new NotSupportedException();
+    public ContentHash Put(byte[] content) => throw new NotSupportedException();
 
     public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
         throw new PictureException("none");

@@ -22,12 +22,12 @@ var files = new Here();
 var profile = DialectProfiles.Load(DialectProfiles.ShippedFolder()).Find("openpbr");
 (LaneAddress Lane, MapRole Role, Reading Reading)[] maps =
 [
-    ("base_color", MapRole.BaseColor, new(ReadingKind.Colour, "srgb_texture", "rgb")),
-    ("specular_roughness", MapRole.Roughness, new(ReadingKind.Scalar, "raw", "r")),
-    ("base_metalness", MapRole.Metalness, new(ReadingKind.Scalar, "raw", "r")),
-    ("geometry_normal", MapRole.Normal, new(ReadingKind.Direction, "raw", "rgb")),
-    ("specular_weight", MapRole.SpecularLevel, new(ReadingKind.Scalar, "raw", "r")),
-    ("emission_color", MapRole.Emission, new(ReadingKind.Colour, "srgb_texture", "rgb")),
+    ("base_color", MapRole.BaseColor, new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb)),
+    ("specular_roughness", MapRole.Roughness, new(ReadingKind.Scalar, "raw", MapChannel.R)),
+    ("base_metalness", MapRole.Metalness, new(ReadingKind.Scalar, "raw", MapChannel.R)),
+    ("geometry_normal", MapRole.Normal, new(ReadingKind.Direction, "raw", MapChannel.Rgb)),
+    ("specular_weight", MapRole.SpecularLevel, new(ReadingKind.Scalar, "raw", MapChannel.R)),
+    ("emission_color", MapRole.Emission, new(ReadingKind.Colour, "srgb_texture", MapChannel.Rgb)),
 ];
 Look With(string size)
 {
@@ -36,17 +36,17 @@ Look With(string size)
     {
         var path = Path.Combine(args[0], $"m{i}-{size}.png");
         using var stream = File.OpenRead(path);
-        var file = MapFile.Of(path, Path.GetFileName(path), HeaderReader.Read(stream, DecodeLimits.Default));
+        var file = MapFile.Of(files.Add(path), Path.GetFileName(path), HeaderReader.Read(stream, DecodeLimits.Default));
         var slot = $"s{i}";
         look = look with
         {
             Slots = look.Slots.Add(slot, new(maps[i].Role, file, [])),
             Lanes = look.Lanes.SetItem(
-                maps[i].Lane,
+                maps[i].Lane.Text,
                 new(
                     Chain: new(
                         new SlotOrigin(slot, maps[i].Reading),
-                        maps[i].Lane == "geometry_normal" ? [new DecodeNormalStep(new(1f)) { Id = "n" }] : []
+                        maps[i].Lane.Is("geometry_normal") ? [new DecodeNormalStep(new(1f)) { Id = "n" }] : []
                     )
                 )
             ),
@@ -108,7 +108,18 @@ foreach (
 
 internal sealed class Here : IContentFiles, IPictureDecoder
 {
-    public string PathOf(string content) => content;
+    private readonly Dictionary<ContentHash, string> paths = [];
+
+    /// <summary>A file of the disk, by what it holds.</summary>
+    public ContentHash Add(string path)
+    {
+        using var stream = File.OpenRead(path);
+        var content = ContentHash.Of(stream);
+        paths[content] = path;
+        return content;
+    }
+
+    public string PathOf(ContentHash content) => paths[content];
 
     public Task<ImageBuffer> DecodeAsync(string path, int? longest = null, CancellationToken cancel = default) =>
         Task.FromResult(DecodeWorker.InProcess(path, longest, DecodeLimits.Default));
