@@ -12,107 +12,107 @@ namespace Kiln.Scattering;
 /// away from the surface; wo lies above it. Light that is refracted is not scaled by the squares of the indices: every path that enters a
 /// medium leaves it again, where the factors cancel.
 /// </summary>
-public readonly struct Surface
+public struct Surface
 {
-    private readonly Microfacets facets;
-    private readonly DielectricInterface skin;
-    private readonly MetalReflectance metal;
-    private readonly float metalShare;
-    private readonly Vector3 dielectricColour;
-
-    private readonly FuzzLobe fuzz;
-    private readonly CoatLobe coat;
-    private readonly SpecularLobe specular;
-    private readonly DiffuseLobe diffuse;
-    private readonly MetalCompensation compensation;
-    private readonly SheetLobe sheet;
-    private readonly TransmissionLobe transmission;
-    private readonly LobeChances chances;
-
-    /// <param name="parts">What the layers are made of.</param>
-    private Surface(in SurfaceLayers parts)
-    {
-        (facets, skin, metal, metalShare) = (parts.Facets, parts.Skin, parts.Metal, parts.MetalShare);
-        dielectricColour = parts.DielectricColour;
-        (fuzz, coat, specular, diffuse) = (parts.Fuzz, parts.Coat, parts.Specular, parts.Diffuse);
-        (compensation, sheet, transmission, chances) = (parts.Compensation, parts.Sheet, parts.Transmission, parts.Chances);
-    }
+    private SurfaceLayers parts;
 
     /// <summary>The surface as it is seen from <paramref name="wo"/>.</summary>
     /// <param name="inside">Whether <paramref name="wo"/> lies within the body: only its interface is met there.</param>
     /// <param name="coatFrame">The coat's normal and tangent in the shading frame, its normal on the side of <paramref name="wo"/>; null
     /// where it follows the base.</param>
-    public static Surface Of(SurfaceModel model, in SurfaceParameters p, Vector3 wo, bool inside = false, Frame? coatFrame = null) =>
-        new(inside ? SurfaceLayers.Inside(model, p, wo) : SurfaceLayers.Outside(model, p, wo, coatFrame));
+    public static Surface Of(SurfaceModel model, in SurfaceParameters p, Vector3 wo, bool inside = false, Frame? coatFrame = null)
+    {
+        Make(out var surface, model, p, wo, inside, coatFrame);
+        return surface;
+    }
+
+    /// <summary>The same where it will lie: it is several hundred bytes, and a path makes one at every place that it meets.</summary>
+    public static void Make(
+        out Surface surface,
+        SurfaceModel model,
+        in SurfaceParameters p,
+        Vector3 wo,
+        bool inside = false,
+        Frame? coatFrame = null
+    )
+    {
+        surface = default;
+        if (inside)
+            surface.parts.FillInside(model, p, wo);
+        else
+            surface.parts.FillOutside(model, p, wo, coatFrame);
+    }
 
     /// <summary>Whether light may go on below the surface.</summary>
-    public bool IsTransmissive => chances.Transmission > 0f || chances.Sheet > 0f;
+    public readonly bool IsTransmissive => parts.Chances.Transmission > 0f || parts.Chances.Sheet > 0f;
 
     /// <summary>What is left of light that the surface emits below coat and fibres, towards the viewer.</summary>
-    public Vector3 EmissionShare => coat.EmissionShare;
+    public readonly Vector3 EmissionShare => parts.Coat.EmissionShare;
 
     /// <summary>
     /// Reflectance by itself, for a picture of the surface's colour: what it returns under light from everywhere, without the coat's and
     /// the fibres' own.
     /// </summary>
-    public Vector3 Albedo => Vector3.Clamp(metalShare * metal.At(1f) + dielectricColour, Vector3.Zero, Vector3.One);
+    public readonly Vector3 Albedo =>
+        Vector3.Clamp(parts.MetalShare * parts.Metal.At(1f) + parts.DielectricColour, Vector3.Zero, Vector3.One);
 
     /// <summary>
     /// The distribution times the cosine of <paramref name="wi"/>, and the density of <see cref="Sample"/> over solid angle.
     /// </summary>
-    public ScatteredLight Evaluate(Vector3 wi, out float density)
+    public readonly ScatteredLight Evaluate(Vector3 wi, out float density)
     {
         density = 0f;
-        if (facets.Wo.Z <= 0f || wi.Z == 0f)
+        if (parts.Facets.Wo.Z <= 0f || wi.Z == 0f)
             return default;
         return wi.Z > 0f ? Reflected(wi, ref density)
             : IsTransmissive ? Transmitted(wi, ref density)
             : default;
     }
 
-    private ScatteredLight Reflected(Vector3 wi, ref float density)
+    private readonly ScatteredLight Reflected(Vector3 wi, ref float density)
     {
         var result = default(ScatteredLight);
-        var below = new Vector3(fuzz.Under);
-        if (fuzz.IsThere)
+        var below = new Vector3(parts.Fuzz.Under);
+        if (parts.Fuzz.IsThere)
         {
-            result.Coat += fuzz.Evaluate(wi);
-            density += chances.Fuzz * fuzz.Density(wi);
+            result.Coat += parts.Fuzz.Evaluate(wi);
+            density += parts.Chances.Fuzz * parts.Fuzz.Density(wi);
         }
-        if (coat.IsThere)
+        if (parts.Coat.IsThere)
         {
-            result.Coat += coat.Evaluate(wi, chances.Coat, out var coatDensity);
+            result.Coat += parts.Coat.Evaluate(wi, parts.Chances.Coat, out var coatDensity);
             density += coatDensity;
-            below *= coat.ThereAndBack(wi);
+            below *= parts.Coat.ThereAndBack(wi);
         }
-        var h = Vector3.Normalize(facets.Wo + wi);
-        var oh = MathF.Max(0f, Vector3.Dot(facets.Wo, h));
-        if (chances.Specular > 0f && oh > 0f)
+        var h = Vector3.Normalize(parts.Facets.Wo + wi);
+        var oh = MathF.Max(0f, Vector3.Dot(parts.Facets.Wo, h));
+        if (parts.Chances.Specular > 0f && oh > 0f)
         {
-            result.Specular += specular.Evaluate(facets, skin, wi, h, below);
-            density += facets.MirroredDensity(h, oh, chances.Specular);
+            result.Specular += parts.Specular.Evaluate(parts.Facets, parts.Skin, wi, h, below);
+            density += parts.Facets.MirroredDensity(h, oh, parts.Chances.Specular);
         }
-        if (chances.Diffuse > 0f)
+        if (parts.Chances.Diffuse > 0f)
         {
-            result.Diffuse += diffuse.Evaluate(facets.Wo, wi) * below;
-            result.Specular += compensation.Evaluate(wi) * below;
-            density += chances.Diffuse * wi.Z / MathF.PI;
+            result.Diffuse += parts.Diffuse.Evaluate(parts.Facets.Wo, wi) * below;
+            result.Specular += parts.Compensation.Evaluate(wi) * below;
+            density += parts.Chances.Diffuse * wi.Z / MathF.PI;
         }
         return result;
     }
 
-    private ScatteredLight Transmitted(Vector3 wi, ref float density)
+    private readonly ScatteredLight Transmitted(Vector3 wi, ref float density)
     {
         var result = default(ScatteredLight);
-        var below = coat.OneWay;
-        if (sheet.IsThere)
+        var below = parts.Coat.OneWay;
+        if (parts.Sheet.IsThere)
         {
-            result.Transmission += sheet.Evaluate(wi) * below;
-            density += SheetLobe.Density(wi, chances.Sheet);
+            result.Transmission += parts.Sheet.Evaluate(wi) * below;
+            density += SheetLobe.Density(wi, parts.Chances.Sheet);
         }
-        if (transmission.IsThere)
+        if (parts.Transmission.IsThere)
         {
-            result.Transmission += transmission.Evaluate(facets, skin, wi, chances.Transmission, out var through) * below;
+            result.Transmission +=
+                parts.Transmission.Evaluate(parts.Facets, parts.Skin, wi, parts.Chances.Transmission, out var through) * below;
             density += through;
         }
         return result;
@@ -121,18 +121,18 @@ public readonly struct Surface
     /// <summary>
     /// Proposes a direction; its density comes with <see cref="Evaluate"/>. Zero where a facet sends light to the wrong side: it is lost.
     /// </summary>
-    public Vector3 Sample(float choice, Vector2 u)
+    public readonly Vector3 Sample(float choice, Vector2 u)
     {
-        if ((choice -= chances.Specular) < 0f)
-            return facets.Mirrored(u);
-        if ((choice -= chances.Diffuse) < 0f)
+        if ((choice -= parts.Chances.Specular) < 0f)
+            return parts.Facets.Mirrored(u);
+        if ((choice -= parts.Chances.Diffuse) < 0f)
             return Cosine(u);
-        if ((choice -= chances.Coat) < 0f)
-            return coat.Sample(u);
-        if ((choice -= chances.Fuzz) < 0f)
-            return fuzz.Sample(u);
-        if (chances.Sheet > 0f && ((choice -= chances.Sheet) < 0f || chances.Transmission <= 0f))
+        if ((choice -= parts.Chances.Coat) < 0f)
+            return parts.Coat.Sample(u);
+        if ((choice -= parts.Chances.Fuzz) < 0f)
+            return parts.Fuzz.Sample(u);
+        if (parts.Chances.Sheet > 0f && ((choice -= parts.Chances.Sheet) < 0f || parts.Chances.Transmission <= 0f))
             return SheetLobe.Sample(u);
-        return chances.Transmission <= 0f ? Cosine(u) : transmission.Sample(facets, skin, u);
+        return parts.Chances.Transmission <= 0f ? Cosine(u) : parts.Transmission.Sample(parts.Facets, parts.Skin, u);
     }
 }

@@ -228,7 +228,7 @@ internal sealed class PathIntegrator(ProofScene scene, CameraFrame camera, Pictu
         var coatFrame = met.HasOwnCoat
             ? new Frame(Reflecting(met.CoatNormal, met.Wo, met.Facet), met.CoatStretch).Within(frame)
             : (Frame?)null;
-        var surface = Surface.Of(met.Model, p, frame.ToLocal(met.Wo), met.IsInside, coatFrame);
+        Surface.Make(out var surface, met.Model, p, frame.ToLocal(met.Wo), met.IsInside, coatFrame);
         if (p.Emission != Vector3.Zero)
             path.Radiance += Emitted(path.Throughput * p.Emission * surface.EmissionShare, path.IsAtFirst);
         if (content.WithLayers && path.IsAtFirst)

@@ -28,26 +28,22 @@ internal struct SurfaceLayers
     public LobeChances Chances;
 
     /// <summary>Light within the body meets nothing but its skin.</summary>
-    public static SurfaceLayers Inside(SurfaceModel model, in SurfaceParameters p, Vector3 wo)
+    public void FillInside(SurfaceModel model, in SurfaceParameters p, Vector3 wo)
     {
         var film = new Film(model, p);
-        var layers = new SurfaceLayers
-        {
-            Facets = new(p, model.Distribution, wo),
-            Skin = new(model, p, film, inside: true, sheet: false),
-            Coat = CoatLobe.None(wo),
-            Fuzz = FuzzLobe.None,
-        };
-        var (straight, gain) = Bending(model, p, layers.Facets, layers.Skin);
-        layers.Specular = new(default, 0f, 1f, Glass(gain, 1f, 1f));
-        layers.Transmission = new(p.TransmissionDepth > 0f ? Vector3.One : Unit(p.TransmissionColour), 1f, straight, gain);
-        var reflected = Fresnel.Dielectric(wo.Z, layers.Skin.Ior);
-        var mirrors = Math.Clamp(reflected, 0.1f, reflected >= 1f && layers.Facets.MeanWidth < 0.05f ? 1f : 0.9f);
-        layers.Chances = new(mirrors, 0f, 0f, 0f, 0f, 1f - mirrors);
-        return layers;
+        Facets = new(p, model.Distribution, wo);
+        Skin = new(model, p, film, inside: true, sheet: false);
+        Coat = CoatLobe.None(wo);
+        Fuzz = FuzzLobe.None;
+        var (straight, gain) = Bending(model, p, Facets, Skin);
+        Specular = new(default, 0f, 1f, Glass(gain, 1f, 1f));
+        Transmission = new(p.TransmissionDepth > 0f ? Vector3.One : Unit(p.TransmissionColour), 1f, straight, gain);
+        var reflected = Fresnel.Dielectric(wo.Z, Skin.Ior);
+        var mirrors = Math.Clamp(reflected, 0.1f, reflected >= 1f && Facets.MeanWidth < 0.05f ? 1f : 0.9f);
+        Chances = new(mirrors, 0f, 0f, 0f, 0f, 1f - mirrors);
     }
 
-    public static SurfaceLayers Outside(SurfaceModel model, in SurfaceParameters p, Vector3 wo, Frame? coatFrame)
+    public void FillOutside(SurfaceModel model, in SurfaceParameters p, Vector3 wo, Frame? coatFrame)
     {
         var thin = p.ThinWalled >= 0.5f;
         var metalness = Unit(p.Metalness);
@@ -57,52 +53,47 @@ internal struct SurfaceLayers
             through = dielectric * transmits;
         var baseColour = Unit(p.BaseColour);
         var film = new Film(model, p);
-        var layers = new SurfaceLayers
-        {
-            Facets = new(p, model.Distribution, wo),
-            Skin = new(model, p, film, inside: false, sheet: thin && through > 0f),
-            Metal = new(model.Metal, baseColour, Unit(p.SpecularColour), film),
-            MetalShare = metalness * specularWeight,
-        };
-        ref readonly var facets = ref layers.Facets;
-        var skinAlbedo = dielectric > 0f ? layers.Skin.Albedo(facets) : default;
+        Facets = new(p, model.Distribution, wo);
+        Skin = new(model, p, film, inside: false, sheet: thin && through > 0f);
+        Metal = new(model.Metal, baseColour, Unit(p.SpecularColour), film);
+        MetalShare = metalness * specularWeight;
+        var skinAlbedo = dielectric > 0f ? Skin.Albedo(Facets) : default;
         // A film sends on what it does not reflect, colour by colour; a tint is no interference, and must not colour what lies below.
         var underSkin = film.IsThere ? Vector3.One - skinAlbedo : new(1f - Greatest(skinAlbedo));
 
-        var metalAlbedo = metalness > 0f ? AlbedoTables.Reflection(model.Distribution, wo.Z, facets.MeanWidth) : 0f;
+        var metalAlbedo = metalness > 0f ? AlbedoTables.Reflection(model.Distribution, wo.Z, Facets.MeanWidth) : 0f;
         if (model.Compensation && metalness > 0f)
-            layers.Compensation = new(facets, layers.Metal, layers.MetalShare, metalAlbedo);
-        var (straight, gain) = Bending(model, p, facets, layers.Skin);
-        layers.Specular = new(layers.Metal, layers.MetalShare, dielectric, through > 0f ? Glass(gain, through, dielectric) : 1f);
-        layers.Transmission = new(thin || p.TransmissionDepth <= 0f ? Unit(p.TransmissionColour) : Vector3.One, through, straight, gain);
+            Compensation = new(Facets, Metal, MetalShare, metalAlbedo);
+        var (straight, gain) = Bending(model, p, Facets, Skin);
+        Specular = new(Metal, MetalShare, dielectric, through > 0f ? Glass(gain, through, dielectric) : 1f);
+        Transmission = new(thin || p.TransmissionDepth <= 0f ? Unit(p.TransmissionColour) : Vector3.One, through, straight, gain);
 
         float subsurface = Unit(p.Subsurface),
             diffuseShare = dielectric * (1f - transmits);
         var subsurfaceColour = Unit(p.SubsurfaceColour);
         // A thin sheet scatters half of what goes under its skin to the other side.
-        layers.Sheet = new(subsurfaceColour, thin ? diffuseShare * subsurface * 0.5f : 0f, underSkin);
+        Sheet = new(subsurfaceColour, thin ? diffuseShare * subsurface * 0.5f : 0f, underSkin);
         var diffuseColour = thin
             ? baseColour * (1f - subsurface) + subsurfaceColour * (subsurface * 0.5f)
             : Vector3.Lerp(baseColour, subsurfaceColour, subsurface);
-        layers.Diffuse = new(model.Diffuse, diffuseColour, Unit(p.DiffuseRoughness), diffuseShare, underSkin);
-        layers.DielectricColour = dielectric * diffuseColour;
+        Diffuse = new(model.Diffuse, diffuseColour, Unit(p.DiffuseRoughness), diffuseShare, underSkin);
+        DielectricColour = dielectric * diffuseColour;
 
-        layers.Fuzz = new(model, p, wo);
+        Fuzz = new(model, p, wo);
         var belowCoat = metalness * baseColour * specularWeight + dielectric * Vector3.Lerp(baseColour, subsurfaceColour, subsurface);
-        layers.Coat = new(model, p, wo, coatFrame, belowCoat, layers.Fuzz.Under);
+        Coat = new(model, p, wo, coatFrame, belowCoat, Fuzz.Under);
 
-        var below = layers.Coat.MeanUnder;
-        var metalPart = layers.MetalShare > 0f ? layers.MetalShare * metalAlbedo * Mean(layers.Metal.At(wo.Z)) : 0f;
+        var below = Coat.MeanUnder;
+        var metalPart = MetalShare > 0f ? MetalShare * metalAlbedo * Mean(Metal.At(wo.Z)) : 0f;
         var mirrored = below * (metalPart + dielectric * Mean(skinAlbedo));
-        var scattered = below * (layers.Diffuse.Albedo + layers.MetalShare * layers.Compensation.Albedo);
-        layers.Chances = Proportioned(
-            layers,
+        var scattered = below * (Diffuse.Albedo + MetalShare * Compensation.Albedo);
+        Chances = Proportioned(
+            this,
             below,
             mirrored: metalness > 0f || Greatest(skinAlbedo) > 0f ? mirrored : Absent,
             scattered: scattered > 0f ? scattered : Absent,
             underSkin
         );
-        return layers;
     }
 
     private static LobeChances Proportioned(in SurfaceLayers layers, float below, float mirrored, float scattered, Vector3 underSkin) =>
