@@ -1,6 +1,5 @@
 using System.IO.Compression;
 using System.Security.Cryptography;
-using System.Text;
 using Kiln.Pixels;
 
 namespace Kiln.Intake.Listing;
@@ -158,7 +157,7 @@ public sealed class DeliveryListing
         {
             if (++archives > limits.NestedArchives)
                 throw new InvalidDataException($"more than {limits.NestedArchives} archives in one delivery");
-            using var zip = new ZipArchive(File.OpenRead(file), ZipArchiveMode.Read, false, EntryNames.CodePage437);
+            using var zip = new ZipArchive(File.OpenRead(file), ZipArchiveMode.Read, false, ZipNameEncoding.Instance);
             foreach (var entry in zip.Entries)
             {
                 cancel.ThrowIfCancellationRequested();
@@ -283,8 +282,6 @@ public sealed class DeliveryListing
 /// <summary>Names inside archives and folders: which are refused, and how they can be shown.</summary>
 internal static class EntryNames
 {
-    public static readonly Encoding CodePage437 = CodePagesEncodingProvider.Instance.GetEncoding(437)!;
-
     public static string? Refusal(string name, DeliveryLimits limits)
     {
         if (name.Length > limits.PathLength)
