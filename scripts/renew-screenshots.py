@@ -1,30 +1,64 @@
 #!/usr/bin/env python3
 """Renews pictures in docs/screenshots from a server with fresh demo data: KILN_FOLDER=/tmp/shots ./start --port 5333, then scripts/renew-screenshots.py http://127.0.0.1:5333 [NAME…].
 
-Speaks to ChromeDriver by the W3C WebDriver protocol. Views that need more than an address and clicks are not in the list yet.
+Speaks to ChromeDriver by the W3C WebDriver protocol.
 """
 import base64, json, subprocess, sys, tempfile, time, urllib.request
 from pathlib import Path
 
 FOLDER = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
-# name: person, address, what is clicked one after another (XPath), what must be there before the picture is taken (XPath)
+
+
+def test(name):
+    return f"//*[@data-testid='{name}']"
+
+
+def look(name):
+    return f"//a[@data-look='{name}']"
+
+
+def renderer(name):
+    return test("renderer") + f"//*[@data-value='{name}']"
+
+
+def open_side(name):
+    return [("wait", REFINED), test("tab-" + name)]
+
+
 REFINED = "//p[number(@data-samples)>=96]"
+TWO = ["sail canvas", "brass reed plate"]
+# name: person, address, steps, what must be there before the picture is taken (XPath). A step is a place to click, ("type", place, text), ("wait", place) or ("script", text).
 VIEWS = {
-    "bench": ("noor", "/looks", ["//a[.//span[text()='knurled steel knob']]", "//button[text()='Low rows']"], REFINED),
-    "bench-dialect": ("noor", "/looks", ["//a[.//span[text()='verdigris copper pipe']]", "//button[text()='Celadon']"], REFINED),
+    "bench": ("noor", "/looks", [look("knurled steel knob")], REFINED),
+    "bench-night": ("noor", "/looks", [look("verdigris copper pipe"), ("wait", REFINED), "//*[@data-lane='specular_roughness']//*[@data-tile='invert']"], "//*[@data-testid='step-after']"),
+    "bench-large": ("noor", "/looks", [look("verdigris copper pipe")], REFINED),
+    "bench-renderer": ("noor", "/looks", [look("verdigris copper pipe"), renderer("celadon")], REFINED),
+    "findings": ("noor", "/looks", [look("tarred rope"), ("wait", REFINED), test("findings-line"), "//*[@data-finding='map.seam']" + test("finding-open")], test("evidence") + "//img"),
+    "layers": ("noor", "/looks", [look("limewash over copper"), ("wait", REFINED), test("layers") + "//*[@data-value='all']"], "//*[@data-covered]"),
+    "nodes": ("noor", "/looks", [look("verdigris copper pipe"), ("wait", REFINED), renderer("celadon"), test("bench-menu"), test("menu-nodes")], "//*[contains(@class,'react-flow__node')]"),
+    "report": ("noor", "/looks", [look("verdigris copper pipe"), renderer("celadon"), ("wait", REFINED), test("publish")], "//dl[@aria-label='report']//img"),
+    "fit": ("noor", "/looks", [look("brass reed plate"), renderer("celadon"), test("bench-menu"), test("menu-trims"), test("trims-search")], test("fit-result")),
     "intake": ("noor", "/intake", ["//a[text()='Tide Organ Timber and Slate']"], "//*[@data-question='reflection']//img"),
-    "people": ("ada", "/studio/people", [], "//*[@data-testid='person-vera']"),
+    "people": ("ada", "/studio/people", [], test("person-vera")),
     "naming-rules": ("noor", "/studio", [], "//h2[text()='Try a file name']"),
-    "collection": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]"], "(//main//img | //ul//img)[10]"),
+    "collection": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]"], "(//main//img)[10]"),
+    "table": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]", test("collection-Table")], "//mark"),
+    "rules": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]", test("collection-Rules")], "//textarea"),
+    "variants": ("noor", "/looks", [look("speaker cloth"), ("wait", REFINED), test("bench-menu"), test("menu-variants"), test("variant-add"), test("variant-tint"), ("type", "//*[@data-variant]//*[@data-column='base_color/dye/other']", "#b03020\ue007")], "(//main//img)[2]"),
+    "compare": ("noor", "/looks", [*[test("choose-" + n) for n in TWO], "//a[contains(@href,'/compare?chosen')]", test("add-column"), "//*[@role='option' and @data-value='lowsun']"], "(//span[@data-difference!=''])[3]"),
+    "studio-colour": ("ada", "/studio/colour", [], test("chart-check")),
+    "renderers": ("ada", "/studio/renderers", [test("open-bisque")], "//textarea"),
 }
+LARGE = {"bench-large"}
+NIGHT = {"bench-night"}
 
 
 class Driver:
-    def __init__(self, address):
+    def __init__(self, address, size=(1280, 800)):
         self.address, self.port = address, 9787
         self.process = subprocess.Popen(["chromedriver", f"--port={self.port}", "--silent"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
         arguments = ["--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-                     "--window-size=1280,943", "--user-data-dir=" + tempfile.mkdtemp()]
+                     f"--window-size={size[0]},{size[1] + 143}", "--user-data-dir=" + tempfile.mkdtemp()]
         for _ in range(50):
             try:
                 self.session = "/session/" + self.call("POST", "/session", {"capabilities": {"alwaysMatch": {"browserName": "chrome", "goog:chromeOptions": {"args": arguments}}}})["sessionId"]
@@ -63,16 +97,23 @@ class Driver:
 def main():
     address, names = sys.argv[1], sys.argv[2:] or list(VIEWS)
     for name in names:
-        person, path, clicks, there = VIEWS[name]
-        driver = Driver(address)
+        person, path, steps, there = VIEWS[name]
+        driver = Driver(address, (2560, 1440) if name in LARGE else (1280, 800))
         try:
             driver.go("/intake")
             driver.type("//input[@name='name']", person)
             driver.type("//input[@name='password']", person + "-kiln\ue007")
             driver.find("//h1[text()='Intake']")
+            driver.call("POST", driver.session + "/execute/sync", {"script": "localStorage.setItem('kiln.benchHints', 'read'); if (arguments[0]) localStorage.setItem('kiln.theme', 'night')", "args": [name in NIGHT]})
             driver.go(path)
-            for click in clicks:
-                driver.click(click)
+            for step in steps:
+                match step:
+                    case ("type", place, text):
+                        driver.type(place, text)
+                    case ("wait", place):
+                        driver.find(place, 180)
+                    case place:
+                        driver.click(place)
             driver.find(there, 180)
             # Pictures of looks and maps come after the page.
             for _ in range(300):

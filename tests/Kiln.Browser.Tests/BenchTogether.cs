@@ -15,7 +15,7 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
     {
         var b = where ?? browser;
         b.Driver.Navigate().GoToUrl(server.Address + "/looks");
-        b.Find($"//span[text()='{look}']").Click();
+        b.Find($"[data-look='{look}']").Click();
         b.Find("[data-lane=base_color]");
         return new Uri(b.Driver.Url).Segments[^1];
     }
@@ -51,9 +51,9 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
     private void Value(string lane, string number)
     {
         if (browser.Driver.FindElements(By.CssSelector($"[data-lane={lane}]")).Count == 0)
-            browser.Find("//button[starts-with(text(),'+') and contains(text(),'unused')]").Click();
+            browser.Test("unused").Click();
         browser.Find($"[data-lane={lane}] button").Click();
-        browser.Enter("input[aria-label=value]", number);
+        browser.Enter("[data-testid=value]", number);
     }
 
     [Fact]
@@ -96,9 +96,9 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         browser.Driver.ExecuteScript("window.maySend = true");
         var panel = browser.Find("[data-testid=conflict]");
         Assert.Contains("Ada", panel.Text);
-        Assert.Contains("Yours, kept", panel.Text);
+        Assert.Contains("Your edit, kept", panel.Text);
         Assert.Equal("", Axe.Faults(browser));
-        browser.Find("//button[text()='Do mine on top']").Click();
+        browser.Test("conflict-apply").Click();
         var look = await UntilAsync(id, l => Number(l, "coat_weight") == 0.6);
         Assert.Equal(0.2, Number(look, "fuzz_weight")!.Value, 1e-6);
     }
@@ -108,10 +108,10 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
     {
         browser.SignIn(server.Address);
         var id = Open("sail canvas");
-        browser.Find("[data-lane=specular_roughness] button[aria-label^='add a step']").Click();
-        browser.Find("input[aria-label='new step']").SendKeys("gain" + Keys.Enter);
+        browser.Find("[data-lane=specular_roughness] [data-testid=gap]").Click();
+        browser.Test("new-step").SendKeys("gain" + Keys.Enter);
         // Picked up, moved a little; the server dies; moved on and let go; it comes back.
-        browser.PickUp("input[aria-label='gain slider']", 12);
+        browser.PickUp("[data-testid=field-gain-slider]", 12);
         server.Kill();
         try
         {
@@ -140,16 +140,16 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         browser.SignIn(server.Address);
         browser.Driver.Navigate().GoToUrl(server.Address + "/looks");
         foreach (var name in new[] { "glazed blue tile", "tarred rope" })
-            browser.Find($"input[aria-label='choose {name}']").Click();
-        Assert.Contains("2 chosen", browser.Find("p[role=status]").Text);
+            browser.Test($"choose-{name}").Click();
+        Assert.Contains("2 selected", browser.Find("p[role=status]").Text);
         Assert.Equal("", Axe.Faults(browser));
-        browser.Find("//span[text()='verdigris copper pipe']").Click();
+        browser.Find("[data-look='verdigris copper pipe']").Click();
         browser.Find("[data-lane=specular_roughness] [data-tile=map]").Click();
-        browser.Find("//button[text()='To other looks…']").Click();
-        browser.Find("//button[.='Apply to 2 looks']");
+        browser.Test("apply-to-looks").Click();
+        Assert.Contains("2", browser.Test("apply").Text);
         Assert.Equal("", Axe.Faults(browser));
-        browser.Find("//button[.='Apply to 2 looks']").Click();
-        Assert.Equal(2, browser.Find("ul[aria-label='what became of it']").FindElements(By.XPath("./li[contains(.,'done')]")).Count);
+        browser.Test("apply").Click();
+        Assert.Equal(2, browser.Test("apply-result").FindElements(By.XPath("./li[contains(.,'done')]")).Count);
         var rope = (await new HttpClientOf(server).LooksAsync()).First(l => l.Name == "tarred rope").Id;
         var given = await LookAsync(rope);
         Assert.NotEmpty(
@@ -161,7 +161,7 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
                 .GetProperty("steps")
                 .EnumerateArray()
         );
-        browser.Find("//button[text()='Take back in all of them']").Click();
+        browser.Test("undo-all").Click();
         await UntilAsync(rope, l =>
             l.GetProperty("document")
                 .GetProperty("lanes")
@@ -195,7 +195,7 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         var file = Path.Combine(browser.Downloads, "IMG_0007.png");
         await File.WriteAllBytesAsync(file, TestMaps.BaseColour());
         if (browser.Driver.FindElements(By.CssSelector("[data-lane=coat_weight]")).Count == 0)
-            browser.Find("//button[starts-with(text(),'+') and contains(text(),'unused')]").Click();
+            browser.Test("unused").Click();
         browser.Find("[data-lane=coat_weight] button").Click();
         browser
             .Until(d => d.FindElements(By.CssSelector("[data-testid=file-for-lane]")).FirstOrDefault(), 30, "the file control")
@@ -212,7 +212,7 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         foreach (var step in new[] { "gain", "power" })
         {
             new Actions(browser.Driver).SendKeys(Keys.End).SendKeys("+").Perform();
-            browser.Find("input[aria-label='new step']").SendKeys(step + Keys.Enter);
+            browser.Test("new-step").SendKeys(step + Keys.Enter);
             browser.Find($"[data-lane=coat_weight] button[data-tile^={step}]");
         }
         browser.Find("[data-lane=coat_weight] button[data-tile^=gain]").Click();
@@ -262,23 +262,24 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
 
         // Findings with their pictures, history with what differs, keys, nodes, kept chains: each without serious faults.
         Assert.Equal("", Axe.Faults(browser));
-        browser.Find("//button[text()='History']").Click();
-        browser.Find("(//button[text()='Compare'])[last()]").Click();
+        browser.Menu("[data-testid=bench-menu]", "menu-history");
+        browser.Find("(//*[@data-testid='history-compare'])[last()]").Click();
         Assert.Contains("coat weight", browser.Find("section[aria-label='what has changed since']").Text);
         Assert.Equal("", Axe.Faults(browser));
-        browser.Find("//button[text()='Close']").Click();
-        browser.Find("button[aria-label='Keys of the bench']").Click();
+        browser.Test("drawer-close").Click();
+        browser.Menu("[data-testid=bench-menu]", "menu-keys");
+        browser.Test("keys");
         Assert.Equal("", Axe.Faults(browser));
         browser.Driver.FindElement(By.TagName("body")).SendKeys(Keys.Escape);
-        browser.Find("//button[text()='Bisque']").Click();
-        browser.Find("//button[text()='Nodes']").Click();
+        browser.Find("[data-testid=renderer] [data-value=bisque]").Click();
+        browser.Menu("[data-testid=bench-menu]", "menu-nodes");
         browser.Find("section[aria-label=Nodes]");
         Assert.Equal("", Axe.Faults(browser));
-        browser.Driver.Navigate().GoToUrl(server.Address + "/studio/chains");
+        browser.Driver.Navigate().GoToUrl(server.Address + "/studio/steps");
         browser.Find("h1");
         Assert.Equal("", Axe.Faults(browser));
-        browser.Driver.Navigate().GoToUrl(server.Address + "/studio/dialects");
-        browser.Find("button[aria-label='open the profile of Tenmoku']").Click();
+        browser.Driver.Navigate().GoToUrl(server.Address + "/studio/renderers");
+        browser.Test("open-tenmoku").Click();
         browser.Find("textarea");
         Assert.Equal("", Axe.Faults(browser));
     }
@@ -288,7 +289,8 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
     {
         browser.SignIn(server.Address);
         Open("tarred rope");
-        browser.Find("[data-finding='map.seam'] button[aria-expanded]").Click();
+        browser.Test("findings-line").Click();
+        browser.Find("[data-finding='map.seam'] [data-testid=finding-open]").Click();
         var picture = browser.Find("[data-testid=evidence] img");
         Assert.Contains("halved=true", picture.GetAttribute("src"));
         browser.Until(

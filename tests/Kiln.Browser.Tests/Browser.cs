@@ -122,10 +122,10 @@ public sealed class Browser : IDisposable
             _ =>
             {
                 Settled();
-                var before = Find(slider).GetAttribute("value");
+                var before = Find(slider).GetAttribute("aria-valuenow");
                 new Actions(Driver).MoveToElement(Find(slider)).ClickAndHold().MoveByOffset(pixels, 0).Perform();
                 Settled();
-                if (Find(slider).GetAttribute("value") != before)
+                if (Find(slider).GetAttribute("aria-valuenow") != before)
                     return "held";
                 new Actions(Driver).Release().Perform();
                 return null;
@@ -150,17 +150,47 @@ public sealed class Browser : IDisposable
     public void SignIn(string address, string name = "noor")
     {
         Driver.Navigate().GoToUrl(address + "/intake");
-        if (Find("//input[@name='name'] | //h1[text()='Intake']").TagName == "h1")
+        if (Find("//input[@name='name'] | //main[@data-view='intake']//h1").TagName == "h1")
             return;
         Find("input[name=name]").SendKeys(name);
         Find("input[name=password]").SendKeys(name + "-kiln");
-        Find("//button[text()='Sign in']").Click();
-        Find("//h1[text()='Intake']");
+        Test("sign-in").Click();
+        Find("main[data-view=intake] h1");
     }
 
-    /// <summary>Chooses an option as a person would: by clicking it.</summary>
-    public void Choose(string select, string value) =>
-        Find(select).FindElement(OpenQA.Selenium.By.CssSelector($"option[value='{value}']")).Click();
+    /// <summary>The element with this test id, waited for.</summary>
+    public IWebElement Test(string id, int seconds = 90) => Find($"[data-testid='{id}']", seconds);
+
+    /// <summary>Opens a list and chooses the option with this value, as a person would: by clicking both.</summary>
+    public void Choose(string select, string value) => Choose(select, $"[data-value='{value}'], [data-choice='{value}']", "");
+
+    /// <summary>The same for an option that begins with these words: names of looks and files, which are data.</summary>
+    public void ChooseNamed(string select, string name) =>
+        Choose(select, $"//*[@role='option'][starts-with(normalize-space(.),'{name}')]", name);
+
+    private void Choose(string select, string option, string name)
+    {
+        var list = Find(select);
+        // A long list is found by typing; an open one is not opened again, which would close it.
+        if (list.GetAttribute("data-state") != "open")
+            list.Click();
+        if (name.Length > 0 && Driver.FindElements(By("[role=dialog] input[role=combobox]")).LastOrDefault() is { } field)
+            field.SendKeys(name);
+        foreach (var one in option.Split(", "))
+            if (option.StartsWith('/') || Driver.FindElements(By("[role=option]" + one)).Count > 0)
+            {
+                Find(option.StartsWith('/') ? option : "[role=option]" + one).Click();
+                return;
+            }
+        Find(string.Join(", ", option.Split(", ").Select(o => "[role=option]" + o))).Click();
+    }
+
+    /// <summary>Chooses in a menu: the button that opens it, then the item.</summary>
+    public void Menu(string button, string item)
+    {
+        Find(button).Click();
+        Test(item).Click();
+    }
 
     public void Dispose()
     {

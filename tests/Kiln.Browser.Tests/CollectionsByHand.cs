@@ -39,10 +39,10 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
     public void APageThatOneComesBackToHasItsPictures()
     {
         browser.SignIn(server.Address);
-        Open("/looks", "//h1[.='Looks']");
+        Open("/looks", "main[data-view=looks] h1");
         browser.Driver.Navigate().GoToUrl("about:blank");
         browser.Driver.Navigate().Back();
-        browser.Find("//h1[.='Looks']");
+        browser.Find("main[data-view=looks] h1");
         browser.Find("li img");
         Assert.NotEqual(
             "0",
@@ -55,10 +55,10 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
     {
         browser.SignIn(server.Address);
         var id = (await LookAsync("speaker cloth")).GetProperty("id").GetString();
-        Open($"/looks/{id}/variants", "//h1[contains(.,'Variants of')]");
-        browser.Find("//button[.='Add a variant']").Click();
-        browser.Find("//button[.='Dye the map']").Click();
-        var dye = browser.Find("input[aria-label='base color, other of dye of new variant']");
+        Open($"/looks/{id}/variants", "[data-testid=variant-add]");
+        browser.Test("variant-add").Click();
+        browser.Test("variant-tint").Click();
+        var dye = browser.Find("[data-variant='new variant'] [data-column='base_color/dye/other']");
         dye.SendKeys("#b03020" + Keys.Enter);
         browser
             .Find("[data-variant='new variant'] input[aria-label^='name of']")
@@ -69,30 +69,30 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
         var sheet = Path.Combine(browser.Downloads, "sheet.csv");
         await File.WriteAllTextAsync(sheet, "variant,base_color/dye/other,specular_roughness\nMoss,#40602\nBrick,,2x\n");
         browser.Driver.FindElement(By.CssSelector("input[aria-label='sheet of variants, CSV']")).SendKeys(sheet);
-        Assert.Contains("no hex colour", browser.Find("ul[aria-label='faults of the sheet']").Text);
-        Assert.Empty(browser.Driver.FindElements(By.XPath("//button[.='Take it']")));
-        browser.Find("//button[.='Leave it']").Click();
+        Assert.Contains("no hex colour", browser.Find("ul[aria-label='problems in the file']").Text);
+        Assert.Empty(browser.Driver.FindElements(By.CssSelector("[data-testid=sheet-import]")));
+        browser.Test("sheet-cancel").Click();
         await File.WriteAllTextAsync(
             sheet,
             "variant,base_color/dye/other,specular_roughness\nMoss,#406020,0.7\nIndigo,acescg 0.02 0.03 0.12,\n"
         );
         browser.Driver.FindElement(By.CssSelector("input[aria-label='sheet of variants, CSV']")).SendKeys(sheet);
-        browser.Find("//button[.='Take it']").Click();
+        browser.Test("sheet-import").Click();
         browser.Find("[data-variant=Indigo]");
-        Assert.Equal("0.7", browser.Find("input[aria-label='specular roughness of Moss']").GetAttribute("value"));
+        Assert.Equal("0.7", browser.Find("[data-variant=Moss] [data-column=specular_roughness]").GetAttribute("value"));
         // A colour from a picture goes where one has clicked.
-        browser.Find("input[aria-label='base color, other of dye of Moss']").Click();
+        browser.Find("[data-variant=Moss] [data-column='base_color/dye/other']").Click();
         var picker = browser.Driver.FindElement(By.CssSelector("input[aria-label='picture to pick a colour from']"));
         await File.WriteAllTextAsync(sheet, "no picture");
         picker.SendKeys(sheet);
-        browser.Find("//*[contains(text(),'is no picture that the browser can show')]");
+        browser.Find("//*[contains(text(),'cannot be shown by the browser')]");
         picker.SendKeys(Swatches());
         var canvas = browser.Find("canvas[role=img]");
-        browser.Choose("//label[contains(.,'average over')]/select", "5");
+        browser.Choose("[data-testid=pick-average]", "5");
         new Actions(browser.Driver).MoveToElement(canvas, -40, 0).Click().Perform();
-        browser.Find("input[aria-label='base color, other of dye of Moss'][value='#2060a0']");
+        browser.Find("[data-variant=Moss] [data-column='base_color/dye/other'][value='#2060a0']");
         new Actions(browser.Driver).MoveToElement(canvas, 40, 0).Click().Perform();
-        browser.Find("input[aria-label='base color, other of dye of Moss'][value='#c04010']");
+        browser.Find("[data-variant=Moss] [data-column='base_color/dye/other'][value='#c04010']");
         // On the bench one of them is chosen for the proof.
         Open($"/looks/{id}", "div[role=group][aria-label=variants]");
         browser.Find("button[aria-label='variant Moss']").Click();
@@ -111,26 +111,26 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
     public async Task LooksAreFoundPutIntoSectionsAndMadeAlike()
     {
         browser.SignIn(server.Address);
-        Open("/looks", "//h1[.='Looks']");
+        Open("/looks", "main[data-view=looks] h1");
         browser.Find("input[type=search]").SendKeys("tarred");
         browser.Until(
-            _ => browser.Driver.FindElements(By.CssSelector("input[aria-label^='choose ']")).Count == 1 ? "one" : null,
+            _ => browser.Driver.FindElements(By.CssSelector("[data-testid^='choose-']")).Count == 1 ? "one" : null,
             30,
             "one look"
         );
-        browser.Find("//button[.='keep this filter']").Click();
-        browser.Find("input[aria-label='name of the filter']").SendKeys("ropes" + Keys.Enter);
-        browser.Find("//button[.='forget this filter']");
-        Open("/looks", "//h1[.='Looks']");
+        browser.Test("filter-save").Click();
+        browser.Test("filter-name").SendKeys("ropes" + Keys.Enter);
+        browser.Test("filter-remove");
+        Open("/looks", "main[data-view=looks] h1");
         browser.Driver.ExecuteScript("sessionStorage.clear()");
         foreach (var name in (string[])["sail canvas", "tarred rope", "kelp concrete"])
-            browser.Find($"input[aria-label='choose {name}']").Click();
-        browser.Find("//button[.='make them alike…']").Click();
-        browser.Choose("select[aria-label=measure]", "baseLuminance");
-        browser.Find("input[aria-label='value to come to']").SendKeys("0.25");
+            browser.Test($"choose-{name}").Click();
+        browser.Test("make-alike").Click();
+        browser.Choose("[data-testid=measure]", "baseLuminance");
+        browser.Find("input[aria-label='target value']").SendKeys("0.25");
         browser.Find("//tr[@data-alike='tarred rope'][contains(.,'→ 0.25')]");
         Assert.Equal("", Axe.Faults(browser));
-        browser.Find("//button[starts-with(.,'Change ')]").Click();
+        browser.Test("make-alike-apply").Click();
         browser.Find("//*[contains(text(),'have one base luminance now')]");
         using var client = await server.SignedInAsync();
         Assert.Equal(2, (await LookAsync("tarred rope")).GetProperty("revision").GetInt32());
@@ -143,10 +143,10 @@ public sealed class CollectionsByHand(ServerFixture server, Browser browser) : I
         Open($"/collections/{organ}", "//h2[.='The Tide Organ']");
         browser.Find("input[aria-label='name of the section']").SendKeys("Rigging" + Keys.Enter);
         browser.Find("//h3[contains(.,'Rigging')]");
-        Assert.Equal(3, browser.Find("section[aria-label=Rigging]").FindElements(By.CssSelector("input[aria-label^='choose ']")).Count);
-        browser.Find("//button[.='Sheets…']").Click();
-        browser.Find("//div[@role='dialog']//button[.='Contact sheet']").Click();
-        browser.Find("//a[.='Open to print']");
+        Assert.Equal(3, browser.Find("section[aria-label=Rigging]").FindElements(By.CssSelector("[data-testid^='choose-']")).Count);
+        browser.Test("sheets").Click();
+        browser.Find("[role=dialog] [data-testid^='sheet-']").Click();
+        browser.Test("sheet-open");
         Assert.Equal("", Axe.Faults(browser));
     }
 }

@@ -15,11 +15,11 @@ public sealed class ColourInTheStudio(ServerFixture server, Browser browser) : I
         browser.Driver.Navigate().GoToUrl(server.Address + "/studio/colour");
         var config = Path.Combine(browser.Downloads, "pierhouse.ocio");
         File.WriteAllText(config, TestMaps.Studio);
-        browser.Find("//h2[contains(.,'No colour config in force')]");
+        browser.Find("//h2[contains(.,'No colour config')]");
         browser.Driver.FindElement(By.CssSelector("input[aria-label='config file']")).SendKeys(config);
         browser.Find("//li[normalize-space(.)='srgb_texture → painted colour']");
-        browser.Find("//button[text()='Put it in force']").Click();
-        browser.Find("//h2[contains(.,'In force: pierhouse')]");
+        browser.Test("config-use").Click();
+        browser.Find("//h2[contains(.,'In use: pierhouse')]");
         browser.Find("//header//a[contains(.,'pierhouse')]");
         browser.Find("//tr[td[contains(.,'painted colour')]][td[.='srgb_texture']]");
         browser.Find("//tr[contains(.,'odd one') and contains(.,'not supported: GradingPrimaryTransform')]");
@@ -40,18 +40,18 @@ public sealed class ColourInTheStudio(ServerFixture server, Browser browser) : I
             File.WriteAllBytes(files[^1], bytes);
         }
         browser.Driver.Navigate().GoToUrl(server.Address + "/intake");
-        browser.Find("//h1[text()='Intake']");
+        browser.Find("main[data-view=intake] h1");
         browser.Driver.FindElement(By.CssSelector("[data-testid=files]")).SendKeys(string.Join('\n', files));
         browser.Find("[data-path='quay_rough.png']", 60).Click();
         browser.Find("//li[contains(.,'is ignored, downloads are tagged carelessly')]");
-        browser.Find("//figcaption[contains(.,'read the other way')][contains(.,'sRGB')]");
-        browser.Find("//button[text()='Close']").Click();
+        browser.Find("//figcaption[contains(.,'the other way')][contains(.,'sRGB')]");
+        browser.Test("drawer-close").Click();
         browser.Find("[data-path='quay_basecolor.exr']").Click();
         browser.Find("//figcaption[contains(.,'as read')][contains(.,'ACEScg')]");
-        browser.Find("//li[@data-decides='true'][contains(.,'what the file says itself')][contains(.,'primaries from the file')]");
+        browser.Find("//li[@data-decides='true'][contains(.,'what the file itself states')][contains(.,'primaries from the file')]");
 
         // The numbers under the pointer, by keyboard.
-        browser.Find("//summary[text()='Read its numbers']").Click();
+        browser.Test("map-numbers").Click();
         var picture = browser.Find("button[aria-label*='point at it']");
         picture.SendKeys(Keys.ArrowRight);
         var stored = browser.Find("[data-readout=stored]").Text;

@@ -13,23 +13,24 @@ public sealed class ColourProved(ServerFixture server, Browser browser) : IClass
     {
         browser.SignIn(server.Address, "ada");
         browser.Driver.Navigate().GoToUrl(server.Address + "/studio/colour");
-        browser.Find("//button[text()='Prove']").Click();
+        browser.Test("chart-check").Click();
         browser.Find("//figcaption[contains(.,'✓ holds')]", 120);
         Assert.Equal(24, browser.Driver.FindElements(By.XPath("//section[@aria-labelledby='chart']//tbody/tr")).Count);
         Assert.Equal("", Axe.Faults(browser));
 
         // Linear Rec.709 for the studio: the top line follows.
-        browser.Find("//label[contains(.,'linear Rec.709')]/input").Click();
-        browser.Find("//header//b[text()='lin_rec709']");
-        browser.Find("//label[contains(.,'ACEScg')]/input").Click();
-        browser.Find("//header//b[text()='acescg']");
+        browser.Find("[data-testid=working-space] [data-value=lin_rec709]").Click();
+        browser.Find("//*[@data-testid='pipeline']//b[text()='Linear Rec.709']");
+        browser.Find("[data-testid=working-space] [data-value=acescg]").Click();
+        browser.Find("//*[@data-testid='pipeline']//b[text()='ACEScg']");
 
         browser.Driver.Navigate().GoToUrl(server.Address + "/looks");
-        browser.Find("//span[text()='brass reed plate']").Click();
+        browser.Find("[data-look='brass reed plate']").Click();
         browser.Find("[data-testid=proof]", 60);
-        browser.Choose("select[aria-label=surround]", "dark");
+        browser.Test("tab-view").Click();
+        browser.Choose("[data-testid=surround]", "dark");
         Assert.Equal("dark", browser.Driver.ExecuteScript("return document.documentElement.dataset.surround"));
-        browser.Find("//label[contains(.,'mark what the display cannot show')]/input").Click();
+        browser.Test("clipping").Click();
 
         // By pointing: a line of numbers; a click pins it. By keyboard the same.
         var proof = browser.Find("[data-testid=proof]");
@@ -45,7 +46,7 @@ public sealed class ColourProved(ServerFixture server, Browser browser) : IClass
         Assert.Matches(@"#[0-9a-f]{6}", browser.Find("[data-readout=proof]").Text);
         new Actions(browser.Driver).Click().Perform();
         browser.Find("[data-readout=proof-pin]");
-        browser.Find("//button[text()='unpin']").Click();
+        browser.Test("unpin").Click();
         var picture = browser.Find("[role=application]");
         picture.SendKeys(Keys.Shift + Keys.ArrowRight);
         browser.Find("[data-readout=proof]");
@@ -53,7 +54,7 @@ public sealed class ColourProved(ServerFixture server, Browser browser) : IClass
         browser.Find("[data-readout=proof-pin]");
 
         // A tint by its hex value; beyond sRGB it is said.
-        browser.Find("//button[starts-with(text(),'+') and contains(text(),'unused')]").Click();
+        browser.Test("unused").Click();
         browser.Find("[data-lane=specular_color] button").Click();
         browser.Enter("input[aria-label='hex value, sRGB']", "#33zzcc");
         browser.Find("//p[@role='alert' and contains(.,'six digits')]");

@@ -74,25 +74,25 @@ public sealed class EmptyStudio : IClassFixture<Browser>, IAsyncLifetime
         await File.WriteAllBytesAsync(zip, Delivery());
         browser.Driver.FindElement(Browser.By("[data-testid=files]")).SendKeys(zip);
         browser.Find("[data-role=roughness]", 60);
-        browser.Find("input[aria-label=collection]").SendKeys("First things");
-        browser.Find("//button[starts-with(text(),'Wire all ready')]").Click();
+        browser.Test("collection").SendKeys("First things");
+        browser.Test("wire").Click();
         // One look is opened at once.
         browser.Find("[data-lane=specular_roughness]");
         var look = browser.Driver.Url;
-        browser.Find("//button[text()='Keep and write']").Click();
-        browser.Find("input[aria-label='note of the new version']").SendKeys("first of all");
-        browser.Find("//button[text()='Hand in']").Click();
+        browser.Test("publish").Click();
+        browser.Test("version-note").SendKeys("first of all");
+        browser.Test("version-add").Click();
         browser.Find("//li[contains(.,'first of all')]");
         SignOut();
 
         // The lead publishes it.
         Begin(lead, null);
         browser.Driver.Navigate().GoToUrl(look);
-        browser.Find("//button[text()='Keep and write']").Click();
+        browser.Test("publish").Click();
         browser.Find("//li[contains(.,'first of all')]");
-        browser.Find("//button[text()='Publish it']").Click();
+        browser.Test("version-publish").Click();
         browser.Until(
-            d => d.FindElements(Browser.By("//button[text()='Publish it']")).Count == 0 ? "published" : null,
+            d => d.FindElements(Browser.By("[data-testid=version-publish]")).Count == 0 ? "published" : null,
             30,
             "the version is published"
         );
@@ -108,15 +108,15 @@ public sealed class EmptyStudio : IClassFixture<Browser>, IAsyncLifetime
         if (name is not null)
             browser.Find("input[name=name]").SendKeys(name);
         browser.Find("input[name=password-again]").SendKeys(Words + " of " + (name ?? "the studio"));
-        browser.Find("//button[text()='Begin']").Click();
-        browser.Find("//h1[text()='Intake']");
+        browser.Test("begin").Click();
+        browser.Find("main[data-view=intake] h1");
     }
 
     private string Invite(string name, string role)
     {
         browser.Find("input[name=person-name]").SendKeys(name);
-        browser.Find($"//select[@name='person-role']/option[text()='{role}']").Click();
-        browser.Find("//button[text()='Add and make a link']").Click();
+        browser.Choose("[data-testid=person-role]", role);
+        browser.Test("person-add").Click();
         browser.Find($"[data-testid=person-{name}]");
         return browser.Until(
             _ => browser.Find("//p[@role='status' and contains(.,'" + name + "')]//span[@data-testid='link']").Text,
@@ -127,7 +127,7 @@ public sealed class EmptyStudio : IClassFixture<Browser>, IAsyncLifetime
 
     private void SignOut()
     {
-        browser.Find("//button[normalize-space()='Sign out']").Click();
+        browser.Menu("[data-testid=person-menu]", "sign-out");
         browser.Find("input[name=password]");
     }
 

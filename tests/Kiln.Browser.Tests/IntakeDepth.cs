@@ -29,17 +29,17 @@ public sealed class IntakeDepth(ServerFixture server, Browser browser) : IClassF
 
         // What is called rough is glossiness: dragged nowhere, said in the drawer; the rule is offered with what it would change.
         browser.Find("[data-path$='Rough.tif']").Click();
-        browser.Choose("//label[starts-with(.,'It is really')]//select", "glossiness");
+        browser.Choose("[data-testid=map-role]", "glossiness");
         browser.Find("[data-path$='Rough.tif'][data-role=glossiness]");
-        browser.Find("//button[text()='What else would it change?']").Click();
-        browser.Find("//p[contains(.,'would be read otherwise')]");
-        browser.Find("//button[text()='Make it a rule']").Click();
+        browser.Test("rule-preview").Click();
+        browser.Find("//p[contains(.,'would change')]");
+        browser.Test("rule-keep").Click();
 
         // Studio has both rules, with who made them; one is switched off.
         browser.Driver.Navigate().GoToUrl(server.Address + "/house");
         browser.Find("[data-rule=reflection]");
         Assert.Contains("Noor Teale", browser.Find("[data-rule=rough]").Text);
-        browser.Find("//*[@data-rule='rough']//input").Click();
+        browser.Find("//*[@data-rule='rough']//*[@role='checkbox']").Click();
         browser.Find("//*[@data-rule='rough']//span[contains(@class,'line-through')]");
 
         // A name is tried against the rules.
@@ -54,10 +54,10 @@ public sealed class IntakeDepth(ServerFixture server, Browser browser) : IClassF
     {
         SignIn();
         Open("organ-fittings-lookdev");
-        browser.Find("input[aria-label='find a surface']").SendKeys("brass");
+        browser.Find("input[aria-label='Find a surface']").SendKeys("brass");
         browser.Until(d => d.FindElements(By.CssSelector("tbody tr[data-index]")).Count == 1 ? "one" : null, 10, "one row");
-        browser.Find("input[aria-label='select brass_reed_plate']").Click();
-        browser.Find("//button[normalize-space(.)='Wire the 1 chosen']").Click();
+        browser.Find("[role=checkbox][aria-label='select brass reed plate']").Click();
+        browser.Test("wire-selected").Click();
         browser.Find("//h1[text()='brass reed plate']", 60);
     }
 
@@ -67,7 +67,7 @@ public sealed class IntakeDepth(ServerFixture server, Browser browser) : IClassF
         SignIn();
         Open("shoreline_scans_v2");
         browser.Find("[data-path='1K/barnacleIron_NRM_GL_1k.png']").Click();
-        browser.Find("//figcaption[contains(.,'read the other way')]");
+        browser.Find("//figcaption[contains(.,'the other way')]");
         Assert.Equal("", Axe.Faults(browser));
         browser.Driver.Navigate().GoToUrl(server.Address + "/studio");
         browser.Find("//h2[text()='Try a file name']");

@@ -11,7 +11,7 @@ public sealed class OddDeliveries(ServerFixture server, Browser browser) : IClas
     {
         browser.SignIn(server.Address);
         browser.Driver.Navigate().GoToUrl(server.Address + "/intake");
-        browser.Find("//h1[text()='Intake']");
+        browser.Find("main[data-view=intake] h1");
         var folder = Directory.CreateTempSubdirectory("kiln-odd-").FullName;
         foreach (var (name, bytes) in files)
             File.WriteAllBytes(Path.Combine(folder, name), bytes);
@@ -100,10 +100,10 @@ public sealed class OddDeliveries(ServerFixture server, Browser browser) : IClas
         Bring(("teapot.glb", glb));
         browser.Find("//h2[normalize-space(.)='teapot.glb has 3 materials']");
         browser.Find("[aria-label='Teapot lid']").Click();
-        browser.Find("//button[normalize-space(.)='Make 2 looks']").Click();
-        browser.Find("//h1[text()='Looks']");
-        browser.Find("[aria-label='choose Teapot body']");
-        browser.Find("[aria-label='choose Knob brass']");
-        Assert.Empty(browser.Driver.FindElements(By.CssSelector("[aria-label='choose Teapot lid']")));
+        browser.Test("make-looks").Click();
+        browser.Find("main[data-view=looks] h1");
+        browser.Find("[data-testid='choose-Teapot body']");
+        browser.Find("[data-testid='choose-Knob brass']");
+        Assert.Empty(browser.Driver.FindElements(By.CssSelector("[data-testid='choose-Teapot lid']")));
     }
 }

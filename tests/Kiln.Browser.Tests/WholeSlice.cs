@@ -63,34 +63,34 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
         browser.Find("[data-path='T_AmberTuningWindow_Opacity.png'][data-role=opacity]");
 
         // The main action.
-        browser.Find("input[aria-label=collection]").SendKeys("Field tests");
-        browser.Find("//button[starts-with(text(),'Wire all ready')]").Click();
-        browser.Find("//h1[text()='Looks']");
-        browser.Find("//li[contains(.,'Field tests')]//span[text()='amber tuning window']").Click();
+        browser.Test("collection").SendKeys("Field tests");
+        browser.Test("wire").Click();
+        browser.Find("main[data-view=looks] h1");
+        browser.Find("//li[contains(.,'Field tests')]//a[@data-look='amber tuning window']").Click();
 
         // The bench: lanes, a refining proof, an edit, an undo and a redo by keyboard.
         browser.Find("[data-lane=emission_color]");
         browser.Until(_ => Samples() >= 2 ? "yes" : null, 60, "a refining proof");
         browser.Find("[data-lane=emission_luminance] button").Click();
-        browser.Enter("input[aria-label=value]", "2.5");
+        browser.Enter("[data-testid=value]", "2.5");
         browser.Find("//*[@data-lane='emission_luminance']//span[text()='2.5']");
-        browser.Find("//button[text()='Undo']").Click();
+        browser.Test("undo").Click();
         browser.Find("//*[@data-lane='emission_luminance']//span[text()='1']");
-        browser.Find("//button[text()='Redo']").Click();
+        browser.Test("redo").Click();
         browser.Find("//*[@data-lane='emission_luminance']//span[text()='2.5']");
 
         // A step: invert the roughness, see it in the lane.
-        browser.Find("[data-lane=specular_roughness] button[aria-label^='add a step']").Click();
-        browser.Find("input[aria-label='new step']").SendKeys("gain" + Keys.Enter);
+        browser.Find("[data-lane=specular_roughness] [data-testid=gap]").Click();
+        browser.Test("new-step").SendKeys("gain" + Keys.Enter);
         browser.Find("[data-lane=specular_roughness] button[data-tile^='gain']");
 
         // The dialect switch restates the lanes.
-        browser.Find("//button[text()='Bisque']").Click();
+        browser.Find("[data-testid=renderer] [data-value=bisque]").Click();
         browser.Find("//*[@data-lane='emission_luminance']//b[text()='ember_multiplier']");
         browser.Find("//*[@data-lane='specular_roughness']//p[contains(.,'1 - pow(specular_roughness')]");
 
         // Blink to glTF while the key is held: its proof and the mean ΔE.
-        browser.Choose("select[aria-label='blink to']", "gltf");
+        browser.Choose("[data-testid=blink-to]", "gltf");
         browser.Find("//h1").Click();
         new Actions(browser.Driver).KeyDown("b").Perform();
         browser.Until(
@@ -104,9 +104,9 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
         browser.Until(d => d.FindElements(By.CssSelector("[data-testid=blink]")).Count == 0 ? "gone" : null, 10, "blink ends");
 
         // Write: the report line by line, and the package.
-        browser.Find("//button[text()='Keep and write']").Click();
+        browser.Test("publish").Click();
         Assert.Contains("exact", browser.Find("dl[aria-label=report]").Text);
-        browser.Find("//a[starts-with(text(),'Download for')]").Click();
+        browser.Test("download-package").Click();
         var package = browser.Until(_ => Directory.GetFiles(browser.Downloads, "*.zip").FirstOrDefault(), 60, "the package");
         using (var archive = ZipFile.OpenRead(package))
         {
@@ -116,8 +116,8 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
         }
 
         // Keep: publish a version.
-        browser.Find("input[aria-label='note of the new version']").SendKeys("lamps brighter");
-        browser.Find("//button[text()='Publish']").Click();
+        browser.Test("version-note").SendKeys("lamps brighter");
+        browser.Test("version-add").Click();
         browser.Find("//li[contains(.,'lamps brighter')]");
 
         // A restart: nothing is lost.
@@ -129,11 +129,11 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
             SignIn();
         browser.Driver.Navigate().GoToUrl(server.Address + new Uri(address).PathAndQuery);
         browser.Find("//*[@data-lane='emission_luminance']//span[text()='2.5']", 60);
-        browser.Find("//button[text()='Keep and write']").Click();
+        browser.Test("publish").Click();
         browser.Find("//li[contains(.,'lamps brighter')]");
         browser.Driver.Navigate().GoToUrl(server.Address + "/collections");
         browser.Find("//a[contains(.,'Field tests')]").Click();
-        browser.Find("//li[contains(.,'version 1')]//span[text()='amber tuning window']", 60);
+        browser.Find("//li[contains(.,'version 1')]//a[@data-look='amber tuning window']", 60);
     }
 
     [Fact]

@@ -62,6 +62,6 @@ public class CoveringTests
         // The same look once more gets other names.
         var twice = Layering.Over(covered, lime, null).Apply(covered).Look;
         Assert.Equal(["lime", "lime 2"], twice.Layers.Select(c => c.Name));
-        Assert.Contains("covers itself", Assert.Throws<LookException>(() => Layering.Over(baseLayer, covered, null)).Message);
+        Assert.Contains("layers itself", Assert.Throws<LookException>(() => Layering.Over(baseLayer, covered, null)).Message);
     }
 }

@@ -7,11 +7,11 @@ namespace Kiln.Looks.Tests;
 public sealed class LaneAddressTests
 {
     [Theory]
-    [InlineData("base_color", null, null, "base_color", "base color")]
+    [InlineData("base_color", null, null, "base_color", "base colour")]
     [InlineData("source:worn edges", "worn edges", null, null, "source worn edges")]
-    [InlineData("cover:0:base_color", null, 0, "base_color", "cover 1, base color")]
-    [InlineData("cover:12:mask", null, 12, null, "cover 13, mask")]
-    [InlineData("cover:1:mask_of_dust", null, 1, "mask_of_dust", "cover 2, mask of dust")]
+    [InlineData("cover:0:base_color", null, 0, "base_color", "layer 1, base colour")]
+    [InlineData("cover:12:mask", null, 12, null, "layer 13, mask")]
+    [InlineData("cover:1:mask_of_dust", null, 1, "mask_of_dust", "layer 2, mask of dust")]
     public void ALaneOfItsOwnIsTakenApart(string text, string? source, int? layer, string? input, string label)
     {
         var address = LaneAddress.Parse(text);
@@ -27,7 +27,7 @@ public sealed class LaneAddressTests
     {
         var inner = LaneAddress.OfMask(2).SideOf("s3", "other").SideOf("s1", "amount");
         Assert.Equal("cover:2:mask/s3/other/s1/amount", inner.Text);
-        Assert.Equal("cover 3, mask, other of s3, amount of s1", inner.Label);
+        Assert.Equal("layer 3, mask, other of s3, amount of s1", inner.Label);
         Assert.Equal((LaneAddress.Parse("cover:2:mask/s3/other"), "s1", "amount"), inner.Side);
         Assert.False(inner.IsMask);
         Assert.Null(LaneAddress.OfInput("base_color").SideOf("s1", "other").Fed);

@@ -150,7 +150,7 @@ public class LaneCopyingTests
             StringComparison.Ordinal
         );
         Assert.Contains(
-            "cover",
+            "layer",
             Assert.Throws<LookException>(() => LaneCopying.Lanes(Wall, Copper, ["cover:0:base_color"], true)).Message,
             StringComparison.Ordinal
         );

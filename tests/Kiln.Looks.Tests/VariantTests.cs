@@ -137,7 +137,7 @@ public sealed class VariantTests
         Assert.Empty(Variants.Unplaced(renamed, renamed.Variants[0]));
         Assert.Equal(LookJson.Hash(look), LookJson.Hash(inverse.Apply(renamed).Look));
         Assert.Contains(
-            "of the ground",
+            "of the base layer",
             Assert.Throws<LookException>(() => new VariantEdit("x", Of("x", ("cover:0:base_color", LookValue.Of(1f)))).Apply(look)).Message,
             StringComparison.Ordinal
         );

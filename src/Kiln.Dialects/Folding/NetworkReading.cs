@@ -124,7 +124,7 @@ public static class NetworkReading
             catch (KilnException e) when (e is PictureException or ContentMissingException)
             {
                 remarks.Add(
-                    $"{name.Replace('_', ' ')} is left as it usually is: a picture had to be made for it, and {Gone(graph, node)} "
+                    $"{LaneAddress.InWords(name)} is left as it usually is: a picture had to be made for it, and {Gone(graph, node)} "
                         + "is not there."
                 );
             }

@@ -91,12 +91,15 @@ public sealed partial record LaneAddress : IParsable<LaneAddress>
         return (Parse(text[..step]), text[(step + 1)..name], text[(name + 1)..]);
     }
 
-    /// <summary>As a person would say it: "cover 1, base color", "base color, other of s3".</summary>
+    /// <summary>As a person would say it: "layer 1, base colour", "base colour, other of s3".</summary>
     public string Label =>
         Side is { } side ? $"{side.Owner.Label}, {side.Name} of {side.Step}"
         : Source is not null ? $"source {Source}"
-        : Layer is { } n ? $"cover {n + 1}, {Input?.Replace('_', ' ') ?? "mask"}"
-        : Input!.Replace('_', ' ');
+        : Layer is { } n ? $"layer {n + 1}, {(Input is null ? "mask" : InWords(Input))}"
+        : InWords(Input!);
+
+    /// <summary>An input's name in the interface's spelling; the standard's identifier stays in documents.</summary>
+    public static string InWords(string input) => input.Replace('_', ' ').Replace("color", "colour", StringComparison.Ordinal);
 
     public override string ToString() => Text;
 

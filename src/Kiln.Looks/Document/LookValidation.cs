@@ -35,11 +35,11 @@ public static class LookValidation
         }
         foreach (var layer in look.Layers)
         {
-            CheckLane(look, layer.Mask, $"the mask of cover '{layer.Name}'", 0);
+            CheckLane(look, layer.Mask, $"the mask of layer '{layer.Name}'", 0);
             foreach (var (input, lane) in layer.Lanes)
             {
                 NeutralInputs.Find(input);
-                CheckLane(look, lane, $"lane '{input}' of cover '{layer.Name}'", 0);
+                CheckLane(look, lane, $"lane '{input}' of layer '{layer.Name}'", 0);
             }
         }
         if (!(look.SizeU > 0) || !(look.SizeV > 0))
@@ -137,7 +137,7 @@ public static class LookValidation
                 var place = LaneAddress.TryParse(address, null, out var parsed) ? parsed : null;
                 if (address.StartsWith("cover:", StringComparison.Ordinal))
                     throw new LookException(
-                        $"Variant '{variant.Name}' cannot override '{address}': variants are of the ground and its sources."
+                        $"Variant '{variant.Name}' cannot override '{address}': variants are of the base layer and its sources."
                     );
                 CheckValue(value, $"'{address}' in variant '{variant.Name}'");
                 if (

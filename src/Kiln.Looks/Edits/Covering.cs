@@ -17,7 +17,9 @@ public static class Layering
     public static BatchEdit Over(Look baseLayer, Look other, string? pinned)
     {
         if (!other.Layers.IsEmpty)
-            throw new LookException($"{other.Name} has covers itself; covers are not nested. Lay its ground and its covers on one by one.");
+            throw new LookException(
+                $"{other.Name} has layers itself; layers are not nested. Add its base layer and its layers one by one."
+            );
         var name = FreeNames.Of(other.Name.Length > 50 ? other.Name[..50] : other.Name, n => baseLayer.Layers.Any(c => c.Name == n));
         var slots = other.Slots.Keys.ToDictionary(s => s, s => FreeNames.Of($"{name} {s}", baseLayer.Slots.ContainsKey));
         var sources = other.Sources.Keys.ToDictionary(
@@ -46,6 +48,6 @@ public static class Layering
             .Append(
                 new LayerInsertEdit(baseLayer.Layers.Length, new Layer(name, lanes, new Lane(LookValue.Of(1f)), ReliefRule.Replace, pinned))
             );
-        return new($"{other.Name} laid on as a cover", [.. edits]);
+        return new($"{other.Name} added as a layer", [.. edits]);
     }
 }

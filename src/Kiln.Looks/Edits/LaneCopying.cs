@@ -25,7 +25,7 @@ public static class LaneCopying
         foreach (var address in lanes.Distinct())
         {
             if (address is { Layer: not null } or { Side: not null })
-                throw new LookException("Lanes of the ground and sources are copied; lay the look on as a cover to bring covers.");
+                throw new LookException("Lanes of the base layer and sources are copied; add the look as a layer to copy layers.");
             var lane = from.LaneAt(address) ?? throw new LookException($"{from.Name} has no {address.Label}.");
             if (address.Source is { } source)
                 carrier.Source(source);

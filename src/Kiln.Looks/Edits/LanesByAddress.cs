@@ -78,7 +78,7 @@ public static class LanesByAddress
             : throw new LookException($"{address.Label} has no chain; somebody else may have disconnected it.");
 
     private static Layer LayerAt(Look look, int number) =>
-        number < look.Layers.Length ? look.Layers[number] : throw new LookException($"The look has no cover {number}.");
+        number < look.Layers.Length ? look.Layers[number] : throw new LookException($"The look has no layer {number}.");
 
     private static ImmutableSortedDictionary<string, Lane> Put(ImmutableSortedDictionary<string, Lane> lanes, string key, Lane? lane) =>
         lane is null ? lanes.Remove(key) : lanes.SetItem(key, lane);

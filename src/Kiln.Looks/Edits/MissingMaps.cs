@@ -35,7 +35,7 @@ public static class MissingMaps
                 continue;
             gone.Add(name);
             remarks.Add(
-                $"{name.Replace('_', ' ')}: {string.Join(" and ", missing.Select(m => $"'{m}'"))} "
+                $"{LaneAddress.InWords(name)}: {string.Join(" and ", missing.Select(m => $"'{m}'"))} "
                     + $"{(missing.Count == 1 ? "is" : "are")} not there, so the input is left at its default."
             );
         }

@@ -56,13 +56,13 @@ public sealed record LayerInsertEdit(int At, [property: JsonPropertyName("cover"
         if (look.Layers.Length >= MostLayers)
             throw new LookException($"A look has at most {MostLayers} covers.");
         if (string.IsNullOrWhiteSpace(Layer.Name) || Layer.Name.Length > 60)
-            throw new LookException("A cover needs a name of 1 to 60 characters.");
+            throw new LookException("A layer needs a name of 1 to 60 characters.");
         var at = Math.Clamp(At, 0, look.Layers.Length);
         return (look with { Layers = look.Layers.Insert(at, Layer) }, new LayerRemoveEdit(at));
     }
 
     [JsonPropertyName("words")]
-    public override string Sentence => $"cover {Layer.Name} laid on";
+    public override string Sentence => $"layer {Layer.Name} added";
 }
 
 public sealed record LayerRemoveEdit(int At) : LookEdit
@@ -74,7 +74,7 @@ public sealed record LayerRemoveEdit(int At) : LookEdit
     }
 
     [JsonPropertyName("words")]
-    public override string Sentence => $"cover {At + 1} taken off";
+    public override string Sentence => $"layer {At + 1} removed";
 }
 
 public sealed record LayerMoveEdit(int From, int To) : LookEdit
@@ -87,7 +87,7 @@ public sealed record LayerMoveEdit(int From, int To) : LookEdit
     }
 
     [JsonPropertyName("words")]
-    public override string Sentence => $"cover {From + 1} moved to place {To + 1}";
+    public override string Sentence => $"layer {From + 1} moved to place {To + 1}";
 }
 
 /// <summary>Name and relief rule of a cover; its lanes and mask stay.</summary>
@@ -97,7 +97,7 @@ public sealed record LayerChangeEdit(int At, string Name, ReliefRule Relief) : L
     {
         var layer = Layers.Of(look, At);
         if (string.IsNullOrWhiteSpace(Name) || Name.Length > 60)
-            throw new LookException("A cover needs a name of 1 to 60 characters.");
+            throw new LookException("A layer needs a name of 1 to 60 characters.");
         return (
             look with
             {
@@ -109,8 +109,13 @@ public sealed record LayerChangeEdit(int At, string Name, ReliefRule Relief) : L
 
     [JsonPropertyName("words")]
     public override string Sentence =>
-        $"cover {At + 1}: {Name}, its relief "
-        + $"{Relief switch { ReliefRule.Add => "is added", ReliefRule.FollowBaseLayer => "follows the ground", _ => "replaces" }}";
+        $"layer {At + 1}: {Name}, its normal and height "
+        + Relief switch
+        {
+            ReliefRule.Add => "are added",
+            ReliefRule.FollowBaseLayer => "follow the base layer",
+            _ => "replace those below",
+        };
 }
 
 internal static class Layers
@@ -118,7 +123,7 @@ internal static class Layers
     public static Layer Of(Look look, int at) =>
         at >= 0 && at < look.Layers.Length
             ? look.Layers[at]
-            : throw new LookException($"The look has no cover {at + 1}; somebody else may have taken it off.");
+            : throw new LookException($"The look has no layer {at + 1}; somebody else may have removed it.");
 }
 
 /// <summary>How relief is rendered, and displacement with all it needs.</summary>

@@ -189,7 +189,7 @@ public static class VariantRoutes
         if (column.StartsWith(VariantSheet.MapColumn, StringComparison.Ordinal))
             return new(column, $"{column[VariantSheet.MapColumn.Length..].Replace('_', ' ')}, map", "map");
         if (NeutralInputs.Exists(column))
-            return new(column, column.Replace('_', ' '), NeutralInputs.Find(column).IsColour ? "colour" : "number");
+            return new(column, LaneAddress.InWords(column), NeutralInputs.Find(column).IsColour ? "colour" : "number");
         return column.Contains('/') || column.Contains(':')
             ? new(column, LaneAddress.Parse(column).Label, look.LaneAt(column)?.Value is TintValue ? "colour" : "number")
             : new(column, column, "placement");

@@ -112,7 +112,7 @@ public sealed class NetworkImport(
             File.Copy(document.LocalPath, path, overwrite: true);
             var known = NetworkDocuments.DialectsOf(path, profiles);
             if (known.Count == 0)
-                throw new ExchangeException($"'{Path.GetFileName(document.Path)}' is in no dialect that is known here.");
+                throw new ExchangeException($"'{Path.GetFileName(document.Path)}' is for no renderer that is known here.");
             var folder = document.Path.Contains('/', StringComparison.Ordinal) ? document.Path[..(document.Path.LastIndexOf('/') + 1)] : "";
             // Only what came in the same delivery, by its path there: nothing of this disk.
             DeliveredFile? Beside(string name) => byPath.GetValueOrDefault(folder + name.Replace('\\', '/'));

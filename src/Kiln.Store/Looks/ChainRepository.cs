@@ -48,7 +48,7 @@ public sealed class ChainRepository(Database database)
     public async Task<ChainId> KeepAsync(string name, string summary, ImmutableArray<Step> steps, PersonId person)
     {
         if (name.Trim().Length is 0 or > 80 || name.Any(char.IsControl))
-            throw new LookException("A chain is kept under a name of 1 to 80 characters.");
+            throw new LookException("Saved steps need a name of 1 to 80 characters.");
         if (steps.IsEmpty)
             throw new LookException("There are no steps here to keep.");
         // A chain for every look cannot lean on one look's slots and sources.

@@ -26,6 +26,7 @@ import type {
   Version,
   WrittenLine,
 } from "./types";
+import { keys } from "./keys";
 
 export async function loadSession(): Promise<Session> {
   const session = await get<Session>("/session");
@@ -33,11 +34,11 @@ export async function loadSession(): Promise<Session> {
   return session;
 }
 
-export const useSession = () => useQuery({ queryKey: ["session"], queryFn: loadSession, staleTime: Infinity });
+export const useSession = () => useQuery({ queryKey: keys.session(), queryFn: loadSession, staleTime: Infinity });
 /** The kinds of steps; kept where everything that shows steps finds them. */
 export const useStepTable = () =>
   useQuery({
-    queryKey: ["steps"],
+    queryKey: keys.steps(),
     queryFn: async () => {
       takeStepTable(await get<StepDescription[]>("/steps"));
       return true;
@@ -46,21 +47,21 @@ export const useStepTable = () =>
   });
 
 export const useStudio = () =>
-  useQuery({ queryKey: ["studio"], queryFn: () => get<Studio>("/house"), staleTime: Infinity });
+  useQuery({ queryKey: keys.studio(), queryFn: () => get<Studio>("/house"), staleTime: Infinity });
 /** The space that the open look is worked in, else the studio's. */
 export function useWorkingSpace(look?: string): string {
   const studio = useStudio();
-  const known = useQueryClient().getQueryData<LookInfo>(["look", look ?? lookOf(window.location.pathname)]);
+  const known = useQueryClient().getQueryData<LookInfo>(keys.look(look ?? lookOf(window.location.pathname)));
   return known?.working.id ?? studio.data?.working.id ?? "acescg";
 }
 const lookOf = (path: string) => /^\/looks\/([0-9a-f-]{36})/.exec(path)?.[1] ?? "";
 export const useDeliveries = () =>
-  useQuery({ queryKey: ["deliveries"], queryFn: () => get<Delivery[]>("/deliveries") });
+  useQuery({ queryKey: keys.deliveries(), queryFn: () => get<Delivery[]>("/deliveries") });
 export const useDelivery = (id: string) =>
-  useQuery({ queryKey: ["delivery", id], queryFn: () => get<Delivery>(`/deliveries/${id}`) });
+  useQuery({ queryKey: keys.delivery(id), queryFn: () => get<Delivery>(`/deliveries/${id}`) });
 export const useLooks = (collection?: string) =>
   useQuery({
-    queryKey: ["looks", collection ?? "all"],
+    queryKey: keys.looks(collection ?? "all"),
     queryFn: () => get<LookSummary[]>(`/looks${collection ? `?collection=${collection}` : ""}`),
   });
 /** What looks are looked for by; empty asks for nothing. */
@@ -84,7 +85,7 @@ const page = 60;
 /** Looks found, a page at a time in the order of their names. */
 export const useFoundLooks = (wanted: Wanted, enabled = true) =>
   useInfiniteQuery({
-    queryKey: ["looks", "found", wanted],
+    queryKey: keys.looks("found", wanted),
     queryFn: ({ pageParam }) => {
       const query = new URLSearchParams({ most: String(page) });
       for (const [name, value] of Object.entries(wanted)) if (value) query.set(name, String(value));
@@ -101,7 +102,7 @@ export const useFoundLooks = (wanted: Wanted, enabled = true) =>
   });
 /** What the collections of a look say of its trims. */
 export const useLookTrims = (look: string) =>
-  useQuery({ queryKey: ["trims", look], queryFn: () => get<TrimsOfCollections[]>(`/looks/${look}/trims`) });
+  useQuery({ queryKey: keys.trims(look), queryFn: () => get<TrimsOfCollections[]>(`/looks/${look}/trims`) });
 /** Changes when the studio trims of a look do; empty without any. */
 export function useTrimStamp(look: string): string {
   const said = useLookTrims(look).data;
@@ -110,13 +111,13 @@ export function useTrimStamp(look: string): string {
 /** What each approximated or lost line of a report costs, as ΔE. */
 export const useLineFigures = (look: string, revision: number, dialect: string, under: string, enabled: boolean) =>
   useQuery({
-    queryKey: ["figures", look, revision, dialect, under],
+    queryKey: keys.figures(look, revision, dialect, under),
     queryFn: () => get<LineFigure[]>(`/looks/${look}/figures?dialect=${dialect}`),
     enabled,
     staleTime: Infinity,
   });
 export const useLook = (id: string) =>
-  useQuery({ queryKey: ["look", id], queryFn: () => get<LookInfo>(`/looks/${id}`) });
+  useQuery({ queryKey: keys.look(id), queryFn: () => get<LookInfo>(`/looks/${id}`) });
 /**
  * What stood there before stays while the next one comes, but never one look's or dialect's under another's name.
  * Keys are [what, look, revision, dialect].
@@ -127,47 +128,47 @@ const ofSameDialect =
     query?.queryKey[1] === id && query.queryKey[3] === dialect ? before : undefined;
 export const useBoard = (id: string, revision: number | undefined, dialect: string | null) =>
   useQuery({
-    queryKey: ["board", id, revision, dialect],
+    queryKey: keys.board(id, revision, dialect),
     queryFn: () => get<Board>(`/looks/${id}/board${dialect ? `?dialect=${dialect}` : ""}`),
     enabled: revision !== undefined,
     placeholderData: ofSameDialect(id, dialect),
   });
 export const useVersions = (id: string) =>
-  useQuery({ queryKey: ["versions", id], queryFn: () => get<Version[]>(`/looks/${id}/versions`) });
-export const useHistory = (id: string, revision: number) =>
-  useQuery({ queryKey: ["history", id, revision], queryFn: () => get<History[]>(`/looks/${id}/history`) });
+  useQuery({ queryKey: keys.versions(id), queryFn: () => get<Version[]>(`/looks/${id}/versions`) });
+export const useHistory = (id: string, revision: number, enabled = true) =>
+  useQuery({ queryKey: keys.history(id, revision), queryFn: () => get<History[]>(`/looks/${id}/history`), enabled });
 export const useCollections = () =>
-  useQuery({ queryKey: ["collections"], queryFn: () => get<CollectionInfo[]>("/collections") });
+  useQuery({ queryKey: keys.collections(), queryFn: () => get<CollectionInfo[]>("/collections") });
 
-export const useKeptChains = () => useQuery({ queryKey: ["chains"], queryFn: () => get<KeptChain[]>("/chains") });
+export const useKeptChains = () => useQuery({ queryKey: keys.chains(), queryFn: () => get<KeptChain[]>("/chains") });
 export const useNetwork = (id: string, revision: number, dialect: string | null) =>
   useQuery({
-    queryKey: ["network", id, revision, dialect],
+    queryKey: keys.network(id, revision, dialect),
     queryFn: () => get<ShownNetwork>(`/looks/${id}/network?dialect=${dialect}`),
     enabled: dialect !== null,
   });
 export const useNamingRules = () =>
-  useQuery({ queryKey: ["naming-rules"], queryFn: () => get<KeptNamingRule[]>("/naming/rules") });
+  useQuery({ queryKey: keys.namingRules(), queryFn: () => get<KeptNamingRule[]>("/naming/rules") });
 export const useNamingWords = () =>
   useQuery({
-    queryKey: ["naming-words"],
+    queryKey: keys.namingWords(),
     queryFn: () => get<{ phrases: Record<string, string[]> }>("/naming/words"),
     staleTime: Infinity,
   });
-export const useColour = () => useQuery({ queryKey: ["colour"], queryFn: () => get<ColourInfo>("/colour") });
+export const useColour = () => useQuery({ queryKey: keys.colour(), queryFn: () => get<ColourInfo>("/colour") });
 export const useWrittenReadings = () =>
-  useQuery({ queryKey: ["colour", "written"], queryFn: () => get<WrittenLine[]>("/colour/written") });
+  useQuery({ queryKey: keys.colour("written"), queryFn: () => get<WrittenLine[]>("/colour/written") });
 export const useServerFolders = () =>
-  useQuery({ queryKey: ["server-folders"], queryFn: () => get<ServerFolder[]>("/server-folders") });
+  useQuery({ queryKey: keys.serverFolders(), queryFn: () => get<ServerFolder[]>("/server-folders") });
 export const useFolderEntries = (folder: string | null, path: string) =>
   useQuery({
-    queryKey: ["folder-entries", folder, path],
+    queryKey: keys.folderEntries(folder, path),
     queryFn: () => get<FolderEntry[]>(`/server-folders/${folder}/entries?path=${encodeURIComponent(path)}`),
     enabled: folder !== null,
   });
 export const useMissingFiles = (look: string, revision: number) =>
   useQuery({
-    queryKey: ["missing-files", look, revision],
+    queryKey: keys.missingFiles(look, revision),
     queryFn: () => get<MissingFile[]>(`/looks/${look}/relink`),
   });
 
@@ -234,17 +235,17 @@ export function useProgress() {
         return { ...all, [p.id]: { ...p, since } };
       });
       if (p.state !== "analysing") {
-        void client.invalidateQueries({ queryKey: ["deliveries"] });
-        void client.invalidateQueries({ queryKey: ["delivery", p.id] });
+        void client.invalidateQueries({ queryKey: keys.deliveries() });
+        void client.invalidateQueries({ queryKey: keys.delivery(p.id) });
       }
     });
     const stopLooks = onHub("look", (l: { id: string; revision: number }) => {
-      const known = client.getQueryData<LookInfo>(["look", l.id]);
-      if (known && known.revision < l.revision) void client.invalidateQueries({ queryKey: ["look", l.id] });
+      const known = client.getQueryData<LookInfo>(keys.look(l.id));
+      if (known && known.revision < l.revision) void client.invalidateQueries({ queryKey: keys.look(l.id) });
     });
     // What holds for all looks of a collection changed.
     const stopStudio = onHub("collection", () => {
-      for (const key of ["trims", "board"]) void client.invalidateQueries({ queryKey: [key] });
+      for (const queryKey of [keys.trims(), keys.board()]) void client.invalidateQueries({ queryKey });
     });
     const started = hub.start().catch(() => undefined);
     return () => {

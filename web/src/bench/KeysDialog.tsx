@@ -1,47 +1,54 @@
-import { Dialog } from "radix-ui";
-import { useEffect, useState } from "react";
-import { benchKeys } from "./useBenchKeys";
+import { useEffect } from "react";
+import { Modal, ModalClose } from "../ui/Modal";
+import { benchKeys, benchWords } from "./state/benchKeys";
 
-/** The keys of the bench, behind ?. */
-export function KeysDialog() {
-  const [open, setOpen] = useState(false);
+interface Props {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}
+
+/** The keys and the words of the bench, behind ?. */
+export function KeysDialog({ open, onOpenChange }: Props) {
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement;
       if (e.key !== "?" || typing) return;
       e.preventDefault();
       e.stopImmediatePropagation();
-      setOpen(true);
+      onOpenChange(true);
     };
     // Before the frame's own listener, which shows the keys of places without keys of their own.
     window.addEventListener("keydown", onKey, true);
     return () => window.removeEventListener("keydown", onKey, true);
-  }, []);
+  }, [onOpenChange]);
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="act text-small" aria-label="Keys of the bench">
-        ?
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/25" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-24 left-1/2 z-40 w-[560px] -translate-x-1/2 border border-rule bg-panel p-4"
-        >
-          <Dialog.Title className="mb-2 text-large font-medium">Keys of the bench</Dialog.Title>
-          <table className="w-full text-left">
-            <tbody>
-              {benchKeys.map(([key, what]) => (
-                <tr key={key} className="border-t border-rule">
-                  <th className="py-0.5 pr-4 font-mono font-normal whitespace-nowrap">{key}</th>
-                  <td>{what}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <Dialog.Close className="act mt-3">Close</Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Modal title="Keys and words of the bench" open={open} onOpenChange={onOpenChange} width={640} testid="keys">
+      <Rows rows={benchKeys} mono />
+      <h3 className="mt-3 mb-1 font-medium">Words</h3>
+      <Rows rows={benchWords} />
+      <p>
+        <ModalClose className="act mt-3">Close</ModalClose>
+      </p>
+    </Modal>
+  );
+}
+
+function Rows({ rows, mono }: { rows: [string, string][]; mono?: boolean }) {
+  return (
+    <table className="w-full text-left">
+      <tbody>
+        {rows.map(([head, what]) => (
+          <tr key={head} className="border-t border-rule">
+            <th
+              scope="row"
+              className={`py-0.5 pr-4 font-normal whitespace-nowrap ${mono ? "font-mono" : "font-medium"}`}
+            >
+              {head}
+            </th>
+            <td>{what}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { send } from "../api/client";
 import type { BroughtLook, FoundMaterial } from "../api/types";
+import { keys } from "../api/keys";
 
 /** Files that hold materials by themselves. */
 const networkEndings = [".glb", ".gltf", ".mtlx", ".usda", ".usdz"];
@@ -28,13 +29,13 @@ export function useNetworkFile(onBrought?: (looks: BroughtLook[]) => void) {
     onSuccess: (looks) => {
       for (const look of looks)
         toast(
-          [`${look.name} has come in`, look.missingMaps > 0 && `${look.missingMaps} of its maps are missing`]
+          [`${look.name} was imported`, look.missingMaps > 0 && `${look.missingMaps} of its maps are missing`]
             .concat(look.remarks)
             .filter(Boolean)
             .join("; "),
           { duration: look.missingMaps > 0 || look.remarks.length > 0 ? 12000 : 4000 },
         );
-      void client.invalidateQueries({ queryKey: ["looks"] });
+      void client.invalidateQueries({ queryKey: keys.looks() });
       onBrought?.(looks);
     },
     onError: failed,

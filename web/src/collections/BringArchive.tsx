@@ -1,9 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
+import { Modal } from "../ui/Modal";
 import { useState } from "react";
 import { toast } from "sonner";
 import { send } from "../api/client";
 import type { BroughtArchive, WaitingArchive } from "../api/types";
+import { Checkbox } from "../ui/Checkbox";
+import { keys } from "../api/keys";
 
 /** An archive of another server: verified, looked at with what stands against it, then brought in. */
 export function BringArchive() {
@@ -29,9 +31,9 @@ export function BringArchive() {
     const done = await send<BroughtArchive>("POST", `/archives/${archive!.token}`, { asCopies: copies }).catch(refused);
     if (!done) return;
     setArchive(null);
-    toast(`${done.looks} looks have come into ${done.collection}`);
-    void client.invalidateQueries({ queryKey: ["collections"] });
-    void client.invalidateQueries({ queryKey: ["looks"] });
+    toast(`${done.looks} looks imported into ${done.collection}`);
+    void client.invalidateQueries({ queryKey: keys.collections() });
+    void client.invalidateQueries({ queryKey: keys.looks() });
   };
   const plan = archive?.plan;
   const count = (state: string) => plan?.looks.filter((l) => l.state === state).length ?? 0;
@@ -39,7 +41,7 @@ export function BringArchive() {
   return (
     <>
       <label className="act mt-3 block text-center text-small">
-        {opening ? "Being verified…" : "Bring an archive in…"}
+        {opening ? "Verifying…" : "Import an archive…"}
         <input
           type="file"
           accept=".zip"
@@ -52,65 +54,54 @@ export function BringArchive() {
           }}
         />
       </label>
-      <Dialog.Root open={archive !== null} onOpenChange={(on) => !on && leave()}>
-        <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 z-30 bg-black/25" />
-          <Dialog.Content
-            aria-describedby={undefined}
-            className="fixed top-16 left-1/2 z-40 max-h-[84vh] w-[640px] -translate-x-1/2 overflow-auto border border-rule bg-panel p-4"
-          >
-            <Dialog.Title className="mb-2 text-large font-medium">{plan?.collection}</Dialog.Title>
-            {plan && (
-              <>
-                <p>
-                  {plan.looks.length} looks: {count("new")} new, {count("same")} here already, {count("changed")} here
-                  with something else in them. {plan.contents} files are new here, {(plan.bytes / 1048576).toFixed(1)}{" "}
-                  MB. Every checksum is right.
-                </p>
-                {plan.collectionIsHere && <p>They come into the collection of that name that is here.</p>}
-                {plan.remarks.map((r) => (
-                  <p key={r}>{r}</p>
-                ))}
-                <ul className="my-2" aria-label="looks of the archive">
-                  {plan.looks.map((l) => (
-                    <li key={l.id} className="flex items-center gap-3 border-t border-rule py-1">
-                      <b className="font-medium">{l.name}</b>
-                      <span className="text-small text-soft">
-                        {l.edits} edits, {l.versions} versions
-                        {l.nameTaken && "; another look here has this name"}
-                      </span>
-                      <span className="grow" />
-                      {l.state === "changed" ? (
-                        <label className="text-small">
-                          <input
-                            type="checkbox"
-                            className="accent-glaze"
-                            checked={copies.includes(l.id)}
-                            onChange={() =>
-                              setCopies(copies.includes(l.id) ? copies.filter((c) => c !== l.id) : [...copies, l.id])
-                            }
-                          />{" "}
-                          bring it as a look of its own
-                        </label>
-                      ) : (
-                        <span className="text-small">{l.state === "new" ? "new" : "the same here"}</span>
-                      )}
-                    </li>
-                  ))}
-                </ul>
-              </>
-            )}
-            <p className="flex gap-2">
-              <button className="act" data-main="true" disabled={coming === 0} onClick={() => void bring()}>
-                Bring {coming} look{coming === 1 ? "" : "s"} in
-              </button>
-              <button className="act" onClick={leave}>
-                Leave it
-              </button>
+      <Modal title={`${plan?.collection}`} open={archive !== null} onOpenChange={(on) => !on && leave()} width={640}>
+        {plan && (
+          <>
+            <p>
+              {plan.looks.length} looks: {count("new")} new, {count("same")} already here, {count("changed")} here with
+              different content. {plan.contents} files are new here, {(plan.bytes / 1048576).toFixed(1)} MB. All
+              checksums match.
             </p>
-          </Dialog.Content>
-        </Dialog.Portal>
-      </Dialog.Root>
+            {plan.collectionIsHere && <p>They are added to the collection of that name.</p>}
+            {plan.remarks.map((r) => (
+              <p key={r}>{r}</p>
+            ))}
+            <ul className="my-2" aria-label="looks of the archive">
+              {plan.looks.map((l) => (
+                <li key={l.id} className="flex items-center gap-3 border-t border-rule py-1">
+                  <b className="font-medium">{l.name}</b>
+                  <span className="text-small text-soft">
+                    {l.edits} edits, {l.versions} versions
+                    {l.nameTaken && "; another look here has this name"}
+                  </span>
+                  <span className="grow" />
+                  {l.state === "changed" ? (
+                    <label className="text-small">
+                      <Checkbox
+                        checked={copies.includes(l.id)}
+                        onChange={() =>
+                          setCopies(copies.includes(l.id) ? copies.filter((c) => c !== l.id) : [...copies, l.id])
+                        }
+                      />{" "}
+                      import it as a separate look
+                    </label>
+                  ) : (
+                    <span className="text-small">{l.state === "new" ? "new" : "already up to date"}</span>
+                  )}
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        <p className="flex gap-2">
+          <button className="act" data-main="true" disabled={coming === 0} onClick={() => void bring()}>
+            Import {coming} look{coming === 1 ? "" : "s"} in
+          </button>
+          <button className="act" onClick={leave}>
+            Cancel
+          </button>
+        </p>
+      </Modal>
     </>
   );
 }

@@ -14,6 +14,9 @@ import { Duplicates } from "./Duplicates";
 import { MeasureTable } from "./MeasureTable";
 import { RulesPage } from "./RulesPage";
 import { Sheets } from "./Sheets";
+import { Select } from "../ui/Select";
+import { keys } from "../api/keys";
+import { classes } from "../ui/classes";
 
 /** Collections at the left, the contact sheet of one at the right: same light, form and camera for all. */
 export function CollectionsView() {
@@ -28,7 +31,7 @@ export function CollectionsView() {
     mutationFn: () => send<CollectionInfo>("POST", "/collections", { name }),
     onSuccess: () => {
       setName("");
-      void client.invalidateQueries({ queryKey: ["collections"] });
+      void client.invalidateQueries({ queryKey: keys.collections() });
     },
   });
   return (
@@ -41,7 +44,10 @@ export function CollectionsView() {
               <NavLink
                 to={`/collections/${c.id}`}
                 data-shown={c.id === shown}
-                className="flex justify-between border-l-3 border-transparent px-2 py-1 data-[shown=true]:border-glaze data-[shown=true]:bg-raised"
+                className={classes(
+                  "flex justify-between border-l-3 border-transparent px-2 py-1",
+                  "data-[shown=true]:border-glaze data-[shown=true]:bg-raised",
+                )}
               >
                 {c.name} <span className="font-mono text-soft">{c.looks}</span>
               </NavLink>
@@ -85,7 +91,9 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
   const choose = useMutation({
     mutationFn: (space: string | null) => send("PUT", `/collections/${id}/working-space`, { id: space }),
     onSuccess: () =>
-      Promise.all(["collections", "look", "board"].map((key) => client.invalidateQueries({ queryKey: [key] }))),
+      Promise.all(
+        [keys.collections(), keys.look(), keys.board()].map((queryKey) => client.invalidateQueries({ queryKey })),
+      ),
   });
   const looks = useFoundLooks({ collection: id });
   const [tag, setTag] = useState("");
@@ -102,41 +110,48 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
       <div className="mb-3 flex flex-wrap items-baseline gap-3">
         <h2 className="text-title font-medium whitespace-nowrap">{name}</h2>
         {view === "Contact sheet" && (
-          <span className="text-small text-soft">vessel, softbox, ACES 1 SDR: the same for every look</span>
+          <span className="text-small text-soft">Vessel under the softbox, ACES 1 SDR, the same for every look</span>
         )}
         <span className="grow" />
         <Duplicates collection={id} name={name} />
         <Sheets collection={id} name={name} />
         <Batches collection={id} name={name} />
         <a className="act text-small" href={`/api/v1/collections/${id}/archive`} download>
-          Save an archive
+          Download an archive
         </a>
         <label className="text-small">
-          worked in{" "}
-          <select
-            className="entry"
-            value={working ?? ""}
-            onChange={(e) => choose.mutate(e.target.value || null)}
+          working space{" "}
+          <Select
+            label="working space"
             disabled={choose.isPending}
-          >
-            <option value="">the studio's space{studio.data && ` (${studio.data.working.words})`}</option>
-            <option value="acescg">ACEScg</option>
-            <option value="lin_rec709">linear Rec.709</option>
-          </select>
+            value={working ?? ""}
+            options={[
+              { value: "", words: `as the studio${studio.data ? ` (${studio.data.working.words})` : ""}` },
+              { value: "acescg", words: "ACEScg" },
+              { value: "lin_rec709", words: "Linear Rec.709" },
+            ]}
+            onChange={(chosen) => choose.mutate(chosen || null)}
+          />
         </label>
         <label className="text-small">
           tag{" "}
-          <select className="entry" value={tag} onChange={(e) => setTag(e.target.value)}>
-            <option value="">all</option>
-            {tags.map((t) => (
-              <option key={t}>{t}</option>
-            ))}
-          </select>
+          <Select
+            label="tag"
+            value={tag}
+            options={[{ value: "", words: "all" }, ...tags.map((t) => ({ value: t, words: t }))]}
+            onChange={(chosen) => setTag(chosen)}
+          />
         </label>
       </div>
       <div role="group" aria-label="how the collection is shown" className="mb-3 flex pl-px">
         {views.map((v) => (
-          <button key={v} className="act -ml-px rounded-none" aria-pressed={view === v} onClick={() => setView(v)}>
+          <button
+            key={v}
+            data-testid={`collection-${v}`}
+            className="act -ml-px rounded-none"
+            aria-pressed={view === v}
+            onClick={() => setView(v)}
+          >
             {v}
           </button>
         ))}
@@ -147,7 +162,7 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
         <RulesPage id={id} />
       ) : looks.data && all.length === 0 ? (
         <Empty title="Nothing in here yet">
-          Open a look and put it into {name}, or choose it when you wire a delivery.
+          Open a look and add it to {name}, or choose it when you wire a delivery.
         </Empty>
       ) : (
         <>
@@ -179,7 +194,7 @@ function SectionLine({ collection }: { collection: string }) {
   const [section, setSection] = useState("");
   const put = useMutation({
     mutationFn: () => send("PUT", `/collections/${collection}/sections`, { section, looks: chosen }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["looks"] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.looks() }),
     onError: (e) => toast.error(e.message, { duration: 8000 }),
   });
   if (chosen.length === 0) return null;
@@ -191,11 +206,11 @@ function SectionLine({ collection }: { collection: string }) {
         put.mutate();
       }}
     >
-      {chosen.length} chosen, those of this collection into the section
+      {chosen.length} chosen; section for those in this collection
       <input
         className="entry w-44"
         aria-label="name of the section"
-        placeholder="empty: none"
+        placeholder="none"
         value={section}
         onChange={(e) => setSection(e.target.value)}
       />

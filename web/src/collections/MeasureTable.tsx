@@ -6,6 +6,9 @@ import { useStudio } from "../api/queries";
 import type { CollectionTable } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { LookPicture } from "../ui/LookPicture";
+import { Checkbox } from "../ui/Checkbox";
+import { Tip } from "../ui/Tip";
+import { keys } from "../api/keys";
 
 type Row = CollectionTable["rows"][number];
 type Order = { by: string; down: boolean };
@@ -18,7 +21,7 @@ export function MeasureTable({ id }: { id: string }) {
   const studio = useStudio();
   const { chosen, toggle } = useChosenLooks();
   const table = useQuery({
-    queryKey: ["collection-table", id],
+    queryKey: keys.collectionTable(id),
     queryFn: () => get<CollectionTable>(`/collections/${id}/table`),
     refetchInterval: (q) => (q.state.data && q.state.data.pending > 0 ? 1200 : false),
   });
@@ -58,23 +61,22 @@ export function MeasureTable({ id }: { id: string }) {
   return (
     <>
       <p className="mb-2 flex items-baseline gap-3 text-small text-soft">
-        <span>
-          Marked: farther from the median than 3.5 by the modified z-score (median and median absolute deviation), with
-          the score.
-        </span>
+        <span>Marked: more than 3.5 from the median by the modified z-score, with the score.</span>
         <span className="grow" />
-        {pending > 0 && <span role="status">{pending} being measured…</span>}
+        {pending > 0 && <span role="status">{pending} measuring…</span>}
         <a className="act" href={`/api/v1/collections/${id}/table.csv`} download="table.csv">
-          As CSV
+          Export CSV
         </a>
       </p>
       <table className="w-full border-collapse">
         <thead className="sticky top-0 z-10 bg-panel">
           <tr className="border-b border-ink">
-            <th />
+            <th>
+              <span className="sr-only">picture</span>
+            </th>
             {heading("name", "look")}
             {columns.map((c) => heading(c.id, c.words, c.unit))}
-            {heading("lossy", "lossy in")}
+            {heading("lossy", "not exact in")}
             {heading("mb", "MB")}
             {heading("rules", "rules")}
           </tr>
@@ -96,10 +98,8 @@ export function MeasureTable({ id }: { id: string }) {
             <tr key={row.id} className="border-b border-rule hover:bg-raised" data-row={row.name}>
               <td className="w-14 py-0.5">
                 <span className="flex items-center gap-1">
-                  <input
-                    type="checkbox"
-                    className="accent-glaze"
-                    aria-label={`choose ${row.name}`}
+                  <Checkbox
+                    label={`choose ${row.name}`}
                     checked={chosen.includes(row.id)}
                     onChange={() => toggle(row.id)}
                   />
@@ -126,10 +126,12 @@ export function MeasureTable({ id }: { id: string }) {
                 >
                   {i === 0 && row.colour && <Swatch colour={row.colour} />}
                   {cell.isOutlier ? (
-                    <mark className="bg-ink px-1 text-panel" title="modified z-score">
-                      {cell.value === null ? "" : short(cell.value!)}{" "}
-                      <span className="text-small">{cell.score > 0 ? `+${cell.score}` : cell.score}</span>
-                    </mark>
+                    <Tip words="modified z-score">
+                      <mark className="bg-ink px-1 text-panel">
+                        {cell.value === null ? "" : short(cell.value)}{" "}
+                        <span className="text-small">{cell.score > 0 ? `+${cell.score}` : cell.score}</span>
+                      </mark>
+                    </Tip>
                   ) : cell.value == null ? (
                     ""
                   ) : (
@@ -137,13 +139,15 @@ export function MeasureTable({ id }: { id: string }) {
                   )}
                 </td>
               ))}
-              <td className="px-1.5 text-right text-small" title={row.lossy.map(title).join(", ")}>
-                {row.lossy.length === 0 ? "none" : row.lossy.length}
-              </td>
+              <Tip words={row.lossy.map(title).join(", ")}>
+                <td className="px-1.5 text-right text-small">{row.lossy.length === 0 ? "none" : row.lossy.length}</td>
+              </Tip>
               <td className="px-1.5 text-right font-mono">{row.megabytes.toFixed(1)}</td>
-              <td className="px-1.5 text-right text-small" title={row.broken.map((b) => b.sentence).join("\n")}>
-                {!hasRules ? "none" : row.broken.length === 0 ? "kept" : `${row.broken.length} broken`}
-              </td>
+              <Tip words={row.broken.map((b) => b.sentence).join("\n")}>
+                <td className="px-1.5 text-right text-small">
+                  {!hasRules ? "none" : row.broken.length === 0 ? "all kept" : `${row.broken.length} broken`}
+                </td>
+              </Tip>
             </tr>
           ))}
         </tbody>

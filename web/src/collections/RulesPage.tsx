@@ -6,6 +6,7 @@ import { get, send } from "../api/client";
 import { useSession } from "../api/queries";
 import { momentWords } from "../ui/moments";
 import type { RulesRow, RulesVerdict } from "../api/types";
+import { keys } from "../api/keys";
 
 const first = `{
   // A rule that is not here asks for nothing.
@@ -25,7 +26,7 @@ const first = `{
 export function RulesPage({ id }: { id: string }) {
   const client = useQueryClient();
   const session = useSession();
-  const kept = useQuery({ queryKey: ["rules", id], queryFn: () => get<RulesRow>(`/collections/${id}/rules`) });
+  const kept = useQuery({ queryKey: keys.rules(id), queryFn: () => get<RulesRow>(`/collections/${id}/rules`) });
   const [text, setText] = useState<string | null>(null);
   const [name, setName] = useState("");
   const shown = text ?? (kept.data ? kept.data.text || first : "");
@@ -35,7 +36,7 @@ export function RulesPage({ id }: { id: string }) {
     return () => window.clearTimeout(timer);
   }, [shown]);
   const verdict = useQuery({
-    queryKey: ["rules-tried", id, asked, name],
+    queryKey: keys.rulesTried(id, asked, name),
     queryFn: () => send<RulesVerdict>("POST", `/collections/${id}/rules/try`, { text: asked, name }),
     enabled: asked.length > 0,
     placeholderData: (before) => before,
@@ -43,14 +44,14 @@ export function RulesPage({ id }: { id: string }) {
   const keep = useMutation({
     mutationFn: () => send<RulesRow>("PUT", `/collections/${id}/rules`, { text: shown, revision: kept.data!.revision }),
     onSuccess: async (row) => {
-      client.setQueryData(["rules", id], row);
+      client.setQueryData(keys.rules(id), row);
       setText(null);
-      toast(`Rules kept, revision ${row.revision}`);
-      await client.invalidateQueries({ queryKey: ["collection-table", id] });
+      toast(`Rules saved, revision ${row.revision}`);
+      await client.invalidateQueries({ queryKey: keys.collectionTable(id) });
     },
     onError: async (error) => {
       toast.error(error.message, { duration: 8000 });
-      await client.refetchQueries({ queryKey: ["rules", id] });
+      await client.refetchQueries({ queryKey: keys.rules(id) });
     },
   });
   if (!kept.data) return <p className="text-soft">Opening the rules…</p>;
@@ -61,7 +62,7 @@ export function RulesPage({ id }: { id: string }) {
       <section>
         <p className="mb-1 text-small text-soft">
           {kept.data.revision === 0
-            ? "This collection has no rules yet; below is a text to begin with."
+            ? "This collection has no rules yet. Below is a text to start from."
             : `Revision ${kept.data.revision}, by ${kept.data.person}, ${momentWords(kept.data.at)}`}
         </p>
         <textarea
@@ -83,34 +84,34 @@ export function RulesPage({ id }: { id: string }) {
             disabled={!mayKeep || !isNew || !!verdict.data?.problem || keep.isPending}
             onClick={() => keep.mutate()}
           >
-            Keep these rules
+            Save the rules
           </button>
           {text !== null && (
             <button className="act" onClick={() => setText(null)}>
-              Back to what is kept
+              Discard changes
             </button>
           )}
-          {!mayKeep && <span className="text-small text-soft">Anybody may try; a lead keeps them.</span>}
+          {!mayKeep && <span className="text-small text-soft">Everyone can try rules; a lead saves them.</span>}
         </p>
       </section>
       <section aria-live="polite">
         <label className="mb-3 flex items-center gap-2">
-          try a name
+          Try a name
           <input className="entry grow" value={name} onChange={(e) => setName(e.target.value)} />
           <span className="w-24 text-small">
-            {verdict.data?.nameFits == null ? "" : verdict.data.nameFits ? "follows" : "does not follow"}
+            {verdict.data?.nameFits == null ? "" : verdict.data.nameFits ? "follows" : "breaks the rule"}
           </span>
         </label>
         {verdict.data && !verdict.data.problem && (
           <>
             <p className="mb-2 font-medium">
-              {verdict.data.standing} of {verdict.data.looks} looks keep all of them
-              {verdict.data.standing === 0 && verdict.data.looks > 0 && ": these rules exclude everything"}.
+              {verdict.data.standing} of {verdict.data.looks} looks satisfy all rules
+              {verdict.data.standing === 0 && verdict.data.looks > 0 && ": these rules exclude every look"}.
             </p>
             <p className="mb-1 text-small text-soft">
-              {verdict.data.effects.length === 0 ? "Nothing would change." : "What keeping them would change:"}
+              {verdict.data.effects.length === 0 ? "Nothing would change." : "Saving would change:"}
             </p>
-            <ul className="max-h-[420px] overflow-auto" tabIndex={0} aria-label="what keeping the rules would change">
+            <ul className="max-h-[420px] overflow-auto" tabIndex={0} aria-label="what saving the rules would change">
               {verdict.data.effects.map((e) => (
                 <li key={e.id} className="border-t border-rule py-1">
                   <Link to={`/looks/${e.id}`} className="font-medium hover:underline">

@@ -1,10 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
+import { Modal, ModalClose } from "../ui/Modal";
 import { useState } from "react";
 import { toast } from "sonner";
 import { get, send } from "../api/client";
 import type { SheetInfo } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
+import { Checkbox } from "../ui/Checkbox";
+import { keys } from "../api/keys";
 
 const kinds = [
   { kind: "contact", words: "Contact sheet", about: "every look under one light, as HTML to print and as PNG" },
@@ -22,12 +24,12 @@ export function Sheets({ collection, name }: { collection: string; name: string 
   const [open, setOpen] = useState(false);
   const [onlyChosen, setOnlyChosen] = useState(false);
   const sheets = useQuery({
-    queryKey: ["sheets"],
+    queryKey: keys.sheets(),
     queryFn: () => get<SheetInfo[]>("/sheets"),
     enabled: open,
     refetchInterval: (q) => (q.state.data?.some((s) => s.state === "waiting") ? 700 : false),
   });
-  const again = () => client.invalidateQueries({ queryKey: ["sheets"] });
+  const again = () => client.invalidateQueries({ queryKey: keys.sheets() });
   const order = useMutation({
     mutationFn: (kind: string) => send("POST", "/sheets", { kind, collection, looks: onlyChosen ? chosen : null }),
     onSuccess: again,
@@ -35,71 +37,71 @@ export function Sheets({ collection, name }: { collection: string; name: string 
   });
   const remove = useMutation({ mutationFn: (id: string) => send("DELETE", `/sheets/${id}`), onSuccess: again });
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="act text-small">Sheets…</Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/25" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-16 left-1/2 z-40 max-h-[84vh] w-[720px] -translate-x-1/2 overflow-auto border border-rule bg-panel p-4"
-        >
-          <Dialog.Title className="mb-2 text-large font-medium">Sheets of {name}</Dialog.Title>
-          {kinds.map((k) => (
-            <p key={k.kind} className="mb-2 flex items-baseline gap-3">
-              <button className="act w-32" disabled={order.isPending} onClick={() => order.mutate(k.kind)}>
-                {k.words}
-              </button>
-              <span className="text-soft">{k.about}</span>
-            </p>
-          ))}
-          {chosen.length > 0 && (
-            <label className="mb-3 block">
-              <input
-                type="checkbox"
-                className="accent-glaze"
-                checked={onlyChosen}
-                onChange={(e) => setOnlyChosen(e.target.checked)}
-              />{" "}
-              only the {chosen.length} chosen looks
-            </label>
-          )}
-          <ul aria-label="sheets that were ordered">
-            {sheets.data?.map((s) => (
-              <li key={s.id} className="flex items-center gap-3 border-t border-rule py-1.5" data-sheet={s.state}>
-                <b className="font-medium">
-                  {kinds.find((k) => k.kind === s.kind)?.words}, {s.title}
-                </b>
-                <span className="font-mono text-small text-soft">
-                  {s.message ?? (s.state === "done" ? `${s.of} looks` : `${s.done} of ${s.of}`)}
-                </span>
-                <span className="grow" />
-                {s.files
-                  .filter((f) => f.endsWith(".html"))
-                  .map((f) => (
-                    <a
-                      key={f}
-                      className="act text-small"
-                      href={`/api/v1/sheets/${s.id}/file/${f}`}
-                      target="_blank"
-                      rel="noreferrer"
-                    >
-                      Open to print
-                    </a>
-                  ))}
-                {s.state === "done" && (
-                  <a className="act text-small" href={`/api/v1/sheets/${s.id}/all`} download>
-                    Save with {s.files.length - 1} PNG
-                  </a>
-                )}
-                <button className="act text-small" onClick={() => remove.mutate(s.id)}>
-                  {s.state === "waiting" ? "Stop" : "Remove"}
-                </button>
-              </li>
-            ))}
-          </ul>
-          <Dialog.Close className="act mt-2">Close</Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Modal
+      title={`Sheets of ${name}`}
+      trigger={
+        <button data-testid="sheets" className="act text-small">
+          Sheets…
+        </button>
+      }
+      open={open}
+      onOpenChange={setOpen}
+      width={720}
+    >
+      {kinds.map((k) => (
+        <p key={k.kind} className="mb-2 flex items-baseline gap-3">
+          <button
+            data-testid={`sheet-${k.kind}`}
+            className="act w-32"
+            disabled={order.isPending}
+            onClick={() => order.mutate(k.kind)}
+          >
+            {k.words}
+          </button>
+          <span className="text-soft">{k.about}</span>
+        </p>
+      ))}
+      {chosen.length > 0 && (
+        <label className="mb-3 block">
+          <Checkbox checked={onlyChosen} onChange={(on) => setOnlyChosen(on)} /> only the {chosen.length} chosen looks
+        </label>
+      )}
+      <ul aria-label="sheets">
+        {sheets.data?.map((s) => (
+          <li key={s.id} className="flex items-center gap-3 border-t border-rule py-1.5" data-sheet={s.state}>
+            <b className="font-medium">
+              {kinds.find((k) => k.kind === s.kind)?.words}, {s.title}
+            </b>
+            <span className="font-mono text-small text-soft">
+              {s.message ?? (s.state === "done" ? `${s.of} looks` : `${s.done} of ${s.of}`)}
+            </span>
+            <span className="grow" />
+            {s.files
+              .filter((f) => f.endsWith(".html"))
+              .map((f) => (
+                <a
+                  data-testid="sheet-open"
+                  key={f}
+                  className="act text-small"
+                  href={`/api/v1/sheets/${s.id}/file/${f}`}
+                  target="_blank"
+                  rel="noreferrer"
+                >
+                  Open for printing
+                </a>
+              ))}
+            {s.state === "done" && (
+              <a className="act text-small" href={`/api/v1/sheets/${s.id}/all`} download>
+                Download with {s.files.length - 1} PNG
+              </a>
+            )}
+            <button className="act text-small" onClick={() => remove.mutate(s.id)}>
+              {s.state === "waiting" ? "Stop" : "Remove"}
+            </button>
+          </li>
+        ))}
+      </ul>
+      <ModalClose className="act mt-2">Close</ModalClose>
+    </Modal>
   );
 }

@@ -2,6 +2,9 @@ import { useState } from "react";
 import type { Studio, LookSummary, Wall, WallColumn } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { lightWalk } from "./wall";
+import { Combobox } from "../ui/Combobox";
+import { Select } from "../ui/Select";
+import { named } from "../ui/names";
 
 interface Props {
   wall: Wall;
@@ -20,45 +23,35 @@ export function AddRow({ wall, studio, looks, onChange }: Props & { looks: LookS
   return (
     <p className="flex flex-wrap items-center gap-2">
       <label>
-        add a row{" "}
-        <select
-          className="entry w-44"
-          aria-label="look of a new row"
+        Add a row{" "}
+        <Combobox
+          label="look of a new row"
+          testid="add-row"
+          className="w-44"
           value=""
-          onChange={(e) => add([{ look: e.target.value, dialect: dialect || null }])}
-        >
-          <option value="">choose a look…</option>
-          {looks.map((l) => (
-            <option key={l.id} value={l.id}>
-              {l.name}
-            </option>
-          ))}
-        </select>
+          placeholder="choose a look…"
+          options={looks.map((l) => ({ value: l.id, words: l.name }))}
+          onChange={(chosen) => add([{ look: chosen, dialect: dialect || null }])}
+        />
       </label>
       <label>
         as{" "}
-        <select
-          className="entry"
-          aria-label="dialect of a new row"
+        <Select
+          label="renderer of a new row"
           value={dialect}
-          onChange={(e) => setDialect(e.target.value)}
-        >
-          <option value="">itself</option>
-          {studio.dialects.map((d) => (
-            <option key={d.id} value={d.id}>
-              {d.title}
-            </option>
-          ))}
-        </select>
+          options={[{ value: "", words: "Neutral" }, ...studio.dialects.map((d) => ({ value: d.id, words: d.title }))]}
+          onChange={(chosen) => setDialect(chosen)}
+        />
       </label>
       {last && (
         <button
+          data-testid="all-renderers"
           className="act"
           onClick={() =>
             add([{ look: last, dialect: null }, ...studio.dialects.map((d) => ({ look: last, dialect: d.id }))])
           }
         >
-          All dialects
+          All renderers
         </button>
       )}
       {chosen.length > 0 && (
@@ -86,37 +79,30 @@ export function AddColumn({ wall, studio, onChange }: Props) {
   return (
     <p className="flex flex-wrap items-center gap-2">
       <label>
-        add a column{" "}
-        <select
-          className="entry"
-          aria-label="form of a new column"
+        Add a column{" "}
+        <Select
+          label="shape of a new column"
           value={form}
-          onChange={(e) => setForm(e.target.value)}
-        >
-          {studio.forms.map((f) => (
-            <option key={f}>{f}</option>
-          ))}
-        </select>
+          options={named(studio.forms)}
+          onChange={(chosen) => setForm(chosen)}
+        />
       </label>
       <label>
         under{" "}
-        <select
-          className="entry"
-          aria-label="light of a new column"
+        <Select
+          label="light of a new column"
+          testid="add-column"
           value=""
-          onChange={(e) => add([{ form, light: e.target.value, turn: 0 }])}
-        >
-          <option value="">choose a light…</option>
-          {studio.lights.map((l) => (
-            <option key={l}>{l}</option>
-          ))}
-        </select>
+          placeholder="choose a light…"
+          options={named(studio.lights)}
+          onChange={(chosen) => add([{ form, light: chosen, turn: 0 }])}
+        />
       </label>
       <button className="act" onClick={() => add(studio.lights.map((light) => ({ form, light, turn: 0 })))}>
         All lights
       </button>
       <button className="act" onClick={() => onChange({ columns: lightWalk(last) })}>
-        Walk the light around
+        Light in eight directions
       </button>
     </p>
   );

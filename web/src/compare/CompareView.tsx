@@ -7,11 +7,13 @@ import type { Comparison, Studio, LookSummary, Wall } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { PairPanel } from "./PairPanel";
 import { DifferenceTable } from "./DifferenceTable";
+import { useRoom } from "../ui/useRoom";
 import { useDifferences } from "./useDifferences";
 import { cellSource, emptyWall, revisionOf, samePlace, type Place } from "./wall";
 import { SavedWalls } from "./SavedWalls";
 import { WallSettings } from "./WallSettings";
 import { WallTable } from "./WallTable";
+import { keys } from "../api/keys";
 
 /** A wall of proofs: looks, dialects or times in rows, forms and lights in columns; two of them side by side with their difference. */
 export function CompareView() {
@@ -21,7 +23,7 @@ export function CompareView() {
   const studio = useStudio();
   const looks = useLooks();
   const saved = useQuery({
-    queryKey: ["comparison", id],
+    queryKey: keys.comparison(id),
     queryFn: () => get<Comparison>(`/comparisons/${id}`),
     enabled: !!id,
   });
@@ -53,6 +55,7 @@ function Compare({ start, saved, studio, looks }: Props) {
   const [wall, setWall] = useState(start);
   const [first, setFirst] = useState<Place | null>(null);
   const [second, setSecond] = useState<Place | null>(null);
+  const { place, room } = useRoom<HTMLDivElement>();
   const [shown, setShown] = useState<ReadonlySet<string>>(new Set());
   const source = (row: number, column: number) => cellSource(wall, { row, column }, revisionOf(wall.rows[row], looks));
   const differences = useDifferences(
@@ -68,13 +71,13 @@ function Compare({ start, saved, studio, looks }: Props) {
     }
   };
   // A click chooses the first, then the second; a third one begins anew.
-  const choose = (place: Place) => {
-    if (samePlace(place, first)) setFirst(null);
-    else if (samePlace(place, second)) setSecond(null);
-    else if (!first) setFirst(place);
-    else if (!second) setSecond(place);
+  const choose = (at: Place) => {
+    if (samePlace(at, first)) setFirst(null);
+    else if (samePlace(at, second)) setSecond(null);
+    else if (!first) setFirst(at);
+    else if (!second) setSecond(at);
     else {
-      setFirst(place);
+      setFirst(at);
       setSecond(null);
     }
   };
@@ -82,8 +85,9 @@ function Compare({ start, saved, studio, looks }: Props) {
     <div className="grid h-full grid-cols-[minmax(0,1fr)_400px]">
       <section className="flex min-h-0 flex-col" aria-label="Wall">
         <SavedWalls wall={wall} saved={saved} />
-        <div className="min-h-0 grow overflow-auto px-3 pb-4">
+        <div ref={place} className="min-h-0 grow overflow-auto px-3 pb-4">
           <WallTable
+            room={room}
             wall={wall}
             studio={studio}
             looks={looks}
@@ -96,7 +100,7 @@ function Compare({ start, saved, studio, looks }: Props) {
           />
         </div>
       </section>
-      <aside className="min-h-0 overflow-auto border-l border-rule" aria-label="Two of them">
+      <aside className="min-h-0 overflow-auto border-l border-rule" aria-label="Two pictures compared">
         <PairPanel wall={wall} first={first} second={second} studio={studio} looks={looks} />
         <WallSettings wall={wall} studio={studio} onChange={change} />
         <DifferenceTable
@@ -104,9 +108,9 @@ function Compare({ start, saved, studio, looks }: Props) {
           studio={studio}
           looks={looks}
           differences={differences}
-          onChoose={(place) => {
-            setFirst({ row: 0, column: place.column });
-            setSecond(place);
+          onChoose={(at) => {
+            setFirst({ row: 0, column: at.column });
+            setSecond(at);
           }}
         />
       </aside>

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { get } from "../api/client";
 import type { ScaleStep } from "../api/types";
+import { keys } from "../api/keys";
 
 /** Steps of ΔE with the colours they are drawn in and words for them. */
 export function useDifferenceScale(): ScaleStep[] {
   const scale = useQuery({
-    queryKey: ["difference-scale"],
+    queryKey: keys.differenceScale(),
     queryFn: () => get<ScaleStep[]>("/proofs/difference-scale"),
     staleTime: Infinity,
   });

@@ -1,6 +1,7 @@
 import type { CellDifference, Studio, LookSummary, Wall } from "../api/types";
 import { DifferenceScale, stepOf, useDifferenceScale } from "./DifferenceScale";
 import { columnName, rowName, type Place } from "./wall";
+import { Tip } from "../ui/Tip";
 
 interface Props {
   wall: Wall;
@@ -50,18 +51,19 @@ export function DifferenceTable({ wall, studio, looks, differences, onChoose }: 
                   return (
                     <td key={columnName(c)} className="py-0.5 pr-1 align-top">
                       {d ? (
-                        <button
-                          className="grid w-full grid-cols-[6px_1fr] gap-x-1 text-left font-mono"
-                          title={`${short(row)}, ${columnName(c)}: lay it over the first row's`}
-                          onClick={() => onChoose({ row, column })}
-                        >
-                          <span
-                            className="row-span-2 border border-rule"
-                            style={{ background: stepOf(steps, d.mean)?.colour }}
-                          />
-                          <span>{d.mean.toFixed(2)}</span>
-                          <span className="text-soft">{d.percentile95.toFixed(2)}</span>
-                        </button>
+                        <Tip words={`${short(row)}, ${columnName(c)}: compare with the first row`}>
+                          <button
+                            className="grid w-full grid-cols-[6px_1fr] gap-x-1 text-left font-mono"
+                            onClick={() => onChoose({ row, column })}
+                          >
+                            <span
+                              className="row-span-2 border border-rule"
+                              style={{ background: stepOf(steps, d.mean)?.colour }}
+                            />
+                            <span>{d.mean.toFixed(2)}</span>
+                            <span className="text-soft">{d.percentile95.toFixed(2)}</span>
+                          </button>
+                        </Tip>
                       ) : (
                         <span className="font-mono text-soft">…</span>
                       )}

@@ -5,6 +5,9 @@ import type { CellDifference, Studio, LookSummary, Wall } from "../api/types";
 import { DifferenceScale, useDifferenceScale } from "./DifferenceScale";
 import { RenderedPicture } from "../ui/LookPicture";
 import { cellOf, cellSource, columnName, rowName, soon, type Place } from "./wall";
+import { Slider } from "../ui/Slider";
+import { Tip } from "../ui/Tip";
+import { keys } from "../api/keys";
 
 interface Props {
   wall: Wall;
@@ -25,7 +28,7 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
     cellSource({ ...wall, samples }, p, looks.find((l) => l.id === wall.rows[p.row].look)?.revision ?? 0);
   const name = (p: Place) => `${rowName(wall.rows[p.row], looks, studio)}: ${columnName(wall.columns[p.column])}`;
   const difference = useQuery({
-    queryKey: ["difference", first && source(first), second && source(second)],
+    queryKey: keys.difference(first && source(first), second && source(second)),
     queryFn: () =>
       send<CellDifference>("POST", "/proofs/difference", {
         first: cellOf(wall, first!),
@@ -38,17 +41,17 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
   if (!first || !second)
     return (
       <p className="p-3 text-soft">
-        {first ? "Click a second picture" : "Click two pictures of the wall"} to lay one over the other and see where
-        they differ.
+        {first ? "Click a second picture" : "Click two pictures of the wall"} to compare them and see where they differ.
       </p>
     );
   const d = difference.data;
   return (
     <div>
       <div className="bg-well p-2">
+        {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- used by keys and mouse alike */}
         <div
           className="relative aspect-square w-full"
-          role="group"
+          role="application"
           aria-label="Two proofs over each other; hold B to see the second"
           tabIndex={0}
           onKeyDown={(e) => e.key.toLowerCase() === "b" && setOther(true)}
@@ -86,11 +89,12 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
                 alt="where they differ"
                 className="absolute inset-0 size-full"
               />
-              <span
-                className="absolute size-6 -translate-1/2 border-2 border-raised outline outline-ink"
-                title="where they differ most"
-                style={{ left: `${d.worstU * 100}%`, top: `${d.worstV * 100}%` }}
-              />
+              <Tip words="where they differ most">
+                <span
+                  className="absolute size-6 -translate-1/2 border-2 border-raised outline outline-ink"
+                  style={{ left: `${d.worstU * 100}%`, top: `${d.worstV * 100}%` }}
+                />
+              </Tip>
             </>
           )}
         </div>
@@ -98,20 +102,19 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
       <div className="space-y-2 p-2">
         <div className="flex items-center gap-1" role="group" aria-label="how the two are shown">
           {ways.map((w) => (
-            <button key={w} className="act" aria-pressed={way === w} onClick={() => setWay(w)}>
+            <button data-testid={`way-${w}`} key={w} className="act" aria-pressed={way === w} onClick={() => setWay(w)}>
               {w}
             </button>
           ))}
           {way === "wipe" && (
-            <input
-              type="range"
-              className="min-w-0 grow accent-glaze"
-              aria-label="where the line stands"
-              min={0}
-              max={1}
+            <Slider
+              label="position of the edge"
+              className="grow"
+              low={0}
+              high={1}
               step={0.005}
               value={line}
-              onChange={(e) => setLine(Number(e.target.value))}
+              onMove={setLine}
             />
           )}
           {way === "blink" && (
@@ -121,7 +124,7 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
               onPointerUp={() => setOther(false)}
               onPointerLeave={() => setOther(false)}
             >
-              hold to see the second (or B)
+              Hold to see the second (or B)
             </button>
           )}
         </div>

@@ -4,16 +4,18 @@ import { useNavigate } from "react-router";
 import { toast } from "sonner";
 import { get, send } from "../api/client";
 import type { Comparison, Wall } from "../api/types";
+import { Select } from "../ui/Select";
+import { keys } from "../api/keys";
 
 /** The name of the wall, saving it, and the walls that were saved; a saved one has a link of its own. */
 export function SavedWalls({ wall, saved }: { wall: Wall; saved?: Comparison }) {
   const client = useQueryClient();
   const go = useNavigate();
   const [name, setName] = useState(saved?.name ?? "");
-  const list = useQuery({ queryKey: ["comparisons"], queryFn: () => get<Comparison[]>("/comparisons") });
+  const list = useQuery({ queryKey: keys.comparisons(), queryFn: () => get<Comparison[]>("/comparisons") });
   const settled = (made: Comparison) => {
-    client.setQueryData(["comparison", made.id], made);
-    void client.invalidateQueries({ queryKey: ["comparisons"] });
+    client.setQueryData(keys.comparison(made.id), made);
+    void client.invalidateQueries({ queryKey: keys.comparisons() });
     toast(`Saved as ${made.name}.`);
     void go(`/compare/${made.id}`);
   };
@@ -27,7 +29,7 @@ export function SavedWalls({ wall, saved }: { wall: Wall; saved?: Comparison }) 
   const remove = useMutation({
     mutationFn: () => send("DELETE", `/comparisons/${saved!.id}`),
     onSuccess: () => {
-      void client.invalidateQueries({ queryKey: ["comparisons"] });
+      void client.invalidateQueries({ queryKey: keys.comparisons() });
       void go("/compare");
     },
   });
@@ -40,34 +42,35 @@ export function SavedWalls({ wall, saved }: { wall: Wall; saved?: Comparison }) 
       }}
     >
       <h1 className="text-title font-medium">Compare</h1>
-      <select
-        className="entry max-w-48"
-        aria-label="saved comparisons"
+      <Select
+        label="saved comparisons"
+        className="max-w-48"
         value={saved?.id ?? ""}
-        onChange={(e) => void go(e.target.value ? `/compare/${e.target.value}` : "/compare")}
-      >
-        <option value="">a new wall</option>
-        {list.data?.map((c) => (
-          <option key={c.id} value={c.id}>
-            {c.name} ({c.madeBy})
-          </option>
-        ))}
-      </select>
+        options={[
+          { value: "", words: "New comparison" },
+          ...(list.data?.map((c) => ({ value: c.id, words: `${c.name} (${c.madeBy})` })) ?? []),
+        ]}
+        onChange={(chosen) => void go(chosen ? `/compare/${chosen}` : "/compare")}
+      />
       <span className="grow" />
       <input
         className="entry w-48"
         aria-label="name of this comparison"
-        placeholder="Name, to see it again"
+        placeholder="Name"
         value={name}
         maxLength={80}
         onChange={(e) => setName(e.target.value)}
       />
-      <button className="act" disabled={!name.trim() || wall.rows.length === 0 || save.isPending}>
+      <button
+        data-testid="wall-save"
+        className="act"
+        disabled={!name.trim() || wall.rows.length === 0 || save.isPending}
+      >
         {saved && saved.name === name.trim() ? "Save" : "Save as"}
       </button>
       {saved && (
         <button type="button" className="act" onClick={() => remove.mutate()} disabled={remove.isPending}>
-          Forget
+          Remove
         </button>
       )}
     </form>

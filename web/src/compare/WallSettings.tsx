@@ -1,5 +1,6 @@
 import type { Studio, Wall } from "../api/types";
 import { Choice, Slide } from "../ui/SettingRows";
+import { named } from "../ui/names";
 
 interface Props {
   wall: Wall;
@@ -7,10 +8,10 @@ interface Props {
   onChange: (part: Partial<Wall>) => void;
 }
 
-const distances: [string, string][] = [
-  ["the whole form", "1"],
-  ["nearer", "2"],
-  ["near", "4"],
+const distances = [
+  { value: "1", words: "the whole shape" },
+  { value: "2", words: "closer, 2 ×" },
+  { value: "4", words: "close-up, 4 ×" },
 ];
 
 /** What is the same for all proofs of the wall. */
@@ -18,7 +19,7 @@ export function WallSettings({ wall, studio, onChange }: Props) {
   return (
     <div className="grid grid-cols-[auto_minmax(0,1fr)] items-center gap-x-2 gap-y-1 border-t border-rule p-2">
       <h2 className="col-span-2 font-medium">The same for all</h2>
-      <Choice word="view" value={wall.view} options={studio.views} onChange={(view) => onChange({ view })} />
+      <Choice word="view" value={wall.view} options={named(studio.views)} onChange={(view) => onChange({ view })} />
       <Slide
         word="exposure"
         value={wall.exposure}
@@ -29,7 +30,7 @@ export function WallSettings({ wall, studio, onChange }: Props) {
         onChange={(exposure) => onChange({ exposure })}
       />
       <Slide
-        word="turn light"
+        word="rotate light"
         value={wall.lightRotation}
         low={-180}
         high={180}
@@ -38,15 +39,16 @@ export function WallSettings({ wall, studio, onChange }: Props) {
         onChange={(lightRotation) => onChange({ lightRotation })}
       />
       <Choice
-        word="seen from"
+        word="framing"
         value={String(wall.zoom)}
         options={distances}
         onChange={(zoom) => onChange({ zoom: Number(zoom) })}
       />
       <Choice
         word="samples"
+        testid="wall-samples"
         value={String(wall.samples)}
-        options={["16", "32", "64", "256"]}
+        options={named(["16", "32", "64", "256"])}
         onChange={(samples) => onChange({ samples: Number(samples) })}
       />
       <p className="col-span-2 text-small text-soft">

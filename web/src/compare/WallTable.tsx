@@ -1,9 +1,11 @@
 import type { CellDifference, Studio, LookSummary, Wall } from "../api/types";
 import { RenderedPicture } from "../ui/LookPicture";
 import { AddColumn, AddRow } from "./Adding";
-import { cellSource, columnName, revisionOf, rowName, samePlace, soon, type Place } from "./wall";
+import { cellSide, cellSource, columnName, revisionOf, rowName, samePlace, soon, type Place } from "./wall";
 
 interface Props {
+  /** What the wall has to stand in. */
+  room: { width: number; height: number };
   wall: Wall;
   studio: Studio;
   looks: LookSummary[];
@@ -16,17 +18,25 @@ interface Props {
 }
 
 /** The proofs; below each how far it is from the first row's in its column. */
-export function WallTable({ wall, studio, looks, first, second, differences, onShown, onChange, onChoose }: Props) {
-  // The more there are, the smaller the pictures, so that the wall is seen whole.
-  const many = Math.max(wall.columns.length, wall.rows.length - 2);
-  const size = many <= 4 ? "size-38" : many <= 6 ? "size-29" : "size-22";
+export function WallTable({
+  room,
+  wall,
+  studio,
+  looks,
+  first,
+  second,
+  differences,
+  onShown,
+  onChange,
+  onChoose,
+}: Props) {
+  const side = cellSide(wall.rows.length, wall.columns.length, room);
   if (wall.rows.length === 0)
     return (
       <div className="mx-auto mt-16 max-w-md">
-        <h2 className="mb-2 text-large font-medium">Nothing on the wall yet</h2>
+        <h2 className="mb-2 text-large font-medium">Nothing to compare yet</h2>
         <p className="mb-3 text-soft">
-          Choose a look to begin with; then add others, its dialects, or lights. Looks chosen on the Looks page can be
-          brought here at once.
+          Choose a look, then add others, renderers or lights. Looks selected on the Looks page can be added together.
         </p>
         <AddRow wall={wall} studio={studio} looks={looks} onChange={onChange} />
       </div>
@@ -44,10 +54,10 @@ export function WallTable({ wall, studio, looks, first, second, differences, onS
                   {wall.columns.length > 1 && (
                     <button
                       className="text-soft underline"
-                      aria-label={`take ${columnName(c)} off`}
+                      aria-label={`Remove ${columnName(c)}`}
                       onClick={() => onChange({ columns: wall.columns.filter((_, k) => k !== i) })}
                     >
-                      off
+                      Remove
                     </button>
                   )}
                 </span>
@@ -60,22 +70,22 @@ export function WallTable({ wall, studio, looks, first, second, differences, onS
             <tr key={`${r.look}/${r.dialect}/${r.at}`}>
               <th scope="row" className="w-36 min-w-36 pr-2 text-left align-top font-normal">
                 <span className="font-medium">{rowName(r, looks, studio)}</span>
-                <span className="block text-small text-soft">{row === 0 ? "measured against" : "\u00a0"}</span>
+                <span className="block text-small text-soft">{row === 0 ? "reference" : "\u00a0"}</span>
                 <span className="flex gap-2 text-small">
                   {row > 0 && (
                     <button
                       className="underline"
                       onClick={() => onChange({ rows: [r, ...wall.rows.filter((_, k) => k !== row)] })}
                     >
-                      to the top
+                      Move to the top
                     </button>
                   )}
                   <button
                     className="underline"
-                    aria-label={`take ${rowName(r, looks, studio)} off`}
+                    aria-label={`Remove ${rowName(r, looks, studio)}`}
                     onClick={() => onChange({ rows: wall.rows.filter((_, k) => k !== row) })}
                   >
-                    off
+                    Remove
                   </button>
                 </span>
               </th>
@@ -96,7 +106,8 @@ export function WallTable({ wall, studio, looks, first, second, differences, onS
                         sooner={cellSource({ ...wall, samples: soon }, place, revisionOf(r, looks))}
                         alt=""
                         evenUnseen
-                        className={`${size} bg-well`}
+                        className="bg-well"
+                        side={side}
                         onShown={() => onShown(cellSource(wall, place, revisionOf(r, looks)))}
                       />
                       {mark && <span className="absolute top-1 left-1 bg-panel px-1.5 font-mono">{mark}</span>}

@@ -2,6 +2,7 @@ import { useQueries } from "@tanstack/react-query";
 import { send } from "../api/client";
 import type { CellDifference, Wall } from "../api/types";
 import { cellOf } from "./wall";
+import { keys } from "../api/keys";
 
 /** How far every cell is from the first row's in its column, once both are there. */
 export function useDifferences(
@@ -12,7 +13,7 @@ export function useDifferences(
   const places = wall.rows.flatMap((_, row) => (row === 0 ? [] : wall.columns.map((__, column) => ({ row, column }))));
   const results = useQueries({
     queries: places.map(({ row, column }) => ({
-      queryKey: ["difference", source(0, column), source(row, column)],
+      queryKey: keys.difference(source(0, column), source(row, column)),
       queryFn: () =>
         send<CellDifference>("POST", "/proofs/difference", {
           first: cellOf(wall, { row: 0, column }),

@@ -1,4 +1,5 @@
 import type { Studio, LookSummary, Wall, WallColumn, WallRow } from "../api/types";
+import { nameOf } from "../ui/names";
 
 /** A cell by its row and column. */
 export interface Place {
@@ -24,6 +25,16 @@ export const emptyWall: Wall = {
   view: "aces1-sdr",
   samples: 32,
 };
+
+/** Besides the pictures: the names of rows at the left, of columns above, a line under each picture, and what adds rows below. */
+const around = { left: 160, top: 40, under: 30, foot: 90 };
+
+/** The side of a picture, so that the wall fills its room and is seen whole; within what can still be judged. */
+export function cellSide(rows: number, columns: number, room: { width: number; height: number }): number {
+  const wide = (room.width - around.left) / columns - 8;
+  const high = (room.height - around.top - around.foot) / rows - around.under;
+  return Math.round(Math.min(360, Math.max(88, Math.min(wide, high))));
+}
 
 /** What is asked of the server for one cell. */
 export function cellOf(wall: Wall, { row, column }: Place) {
@@ -60,7 +71,7 @@ export function rowName(row: WallRow, looks: LookSummary[], studio: Studio): str
   return look + (dialect ? `, ${dialect}` : "") + (row.at ? `, edit ${row.at}` : "");
 }
 
-export const columnName = (c: WallColumn) => `${c.form}, ${c.light}${c.turn ? `, ${c.turn}°` : ""}`;
+export const columnName = (c: WallColumn) => `${nameOf(c.form)}, ${nameOf(c.light)}${c.turn ? `, ${c.turn}°` : ""}`;
 
 /** The light turned once around in eight steps. */
 export const lightWalk = (c: WallColumn): WallColumn[] => Array.from({ length: 8 }, (_, i) => ({ ...c, turn: i * 45 }));

@@ -1,23 +1,19 @@
 import { Command } from "cmdk";
-import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { useFoundLooks } from "../api/queries";
+import { Modal } from "../ui/Modal";
 import { useOfferedCommands } from "./commands";
+import { frameKeys } from "./frameKeys";
+import { glossary } from "./glossary";
+import { rail, studioPages } from "./places";
 
-const keys = [
-  ["Ctrl+K", "this list"],
-  ["Ctrl+Z / Ctrl+Shift+Z", "undo and redo on the bench"],
-  ["? ", "the keys"],
-  ["hold B on the bench", "blink to the other dialect's proof"],
-  ["Enter on a map of the sorting table", "pick it up; arrow keys choose the cell, Enter puts it down, Esc leaves it"],
-];
-
-/** Go anywhere by typing; also shows the keys. */
+/** Go anywhere and do anything of the open view by typing; also the keys, and what our words mean. */
 export function CommandList() {
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
   const [words, setWords] = useState("");
+  const [explained, setExplained] = useState<string | null>(null);
   const looks = useFoundLooks({ words }, open);
   const offered = useOfferedCommands();
   useEffect(() => {
@@ -31,77 +27,102 @@ export function CommandList() {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, []);
+  const close = (on: boolean) => {
+    setOpen(on);
+    if (!on) {
+      setWords("");
+      setExplained(null);
+    }
+  };
   const go = (to: string) => {
-    setOpen(false);
+    close(false);
     void navigate(to);
   };
-  const item = "rounded-tile px-2 py-1 data-[selected=true]:bg-glaze-pale";
+  const group =
+    "[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-1 [&_[cmdk-group-heading]]:text-small [&_[cmdk-group-heading]]:text-soft";
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="act text-small">Go to… Ctrl+K</Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/25" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-24 left-1/2 w-[520px] -translate-x-1/2 border border-rule bg-panel p-2 shadow-lg"
-        >
-          <Dialog.Title className="sr-only">Go to</Dialog.Title>
-          <Command>
-            <Command.Input
-              className="entry mb-2 w-full"
-              placeholder="What to do here, a place or a look"
-              value={words}
-              onValueChange={setWords}
-            />
-            <Command.List className="max-h-72 overflow-auto">
-              <Command.Empty className="p-2 text-soft">Nothing of that name.</Command.Empty>
+    <Modal
+      title="Go to"
+      open={open}
+      onOpenChange={close}
+      width={560}
+      testid="command-list"
+      trigger={
+        <button className="act text-small" data-testid="go-to">
+          Go to… <span className="font-mono text-soft">Ctrl+K</span>
+        </button>
+      }
+    >
+      <Command label="places, commands, looks and words">
+        <Command.Input
+          className="entry mb-2 w-full"
+          aria-label="what to do here, a place, a look or a word"
+          placeholder="What to do here, a place, a look or a word"
+          value={words}
+          onValueChange={setWords}
+        />
+        <Command.List className="max-h-72 overflow-auto" label="results">
+          <Command.Empty className="p-2 text-soft">No matches.</Command.Empty>
+          {offered.length > 0 && (
+            <Command.Group heading="Here" className={group}>
               {offered.map((c) => (
                 <Command.Item
                   key={c.words}
-                  className={item}
+                  className="listed-item"
                   onSelect={() => {
-                    setOpen(false);
+                    close(false);
                     c.run();
                   }}
                 >
                   {c.words}
                 </Command.Item>
               ))}
-              {[
-                ["/intake", "Intake"],
-                ["/looks", "Looks"],
-                ["/collections", "Collections"],
-                ["/studio", "Studio"],
-                ["/studio/colour", "Studio: colour"],
-                ["/studio/chains", "Studio: kept chains"],
-                ["/studio/dialects", "Studio: dialects"],
-              ].map(([to, word]) => (
-                <Command.Item key={to} className={item} onSelect={() => go(to)}>
-                  {word}
-                </Command.Item>
-              ))}
-              {looks.data?.pages.flat().map((l) => (
-                <Command.Item
-                  key={l.id}
-                  value={`${l.name} ${l.id}`}
-                  className={item}
-                  onSelect={() => go(`/looks/${l.id}`)}
-                >
-                  {l.name}
-                </Command.Item>
-              ))}
-            </Command.List>
-          </Command>
-          <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-4 border-t border-rule pt-2 text-small">
-            {keys.map(([key, what]) => (
-              <div key={key} className="contents">
-                <dt className="font-mono">{key}</dt>
-                <dd className="text-soft">{what}</dd>
-              </div>
+            </Command.Group>
+          )}
+          <Command.Group heading="Places" className={group}>
+            {[...rail, ...studioPages.map((p) => ({ ...p, words: `Studio: ${p.words}` }))].map((p) => (
+              <Command.Item key={p.words} className="listed-item" onSelect={() => go(p.to)}>
+                {p.words}
+              </Command.Item>
             ))}
-          </dl>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          </Command.Group>
+          <Command.Group heading="Looks" className={group}>
+            {looks.data?.pages.flat().map((l) => (
+              <Command.Item
+                key={l.id}
+                value={`${l.name} ${l.id}`}
+                className="listed-item"
+                onSelect={() => go(`/looks/${l.id}`)}
+              >
+                {l.name}
+              </Command.Item>
+            ))}
+          </Command.Group>
+          {words !== "" && (
+            <Command.Group heading="Words" className={group}>
+              {glossary.map(([word, meaning]) => (
+                <Command.Item
+                  key={word}
+                  value={`word ${word} ${meaning}`}
+                  className="listed-item"
+                  onSelect={() => setExplained(meaning)}
+                >
+                  <b className="font-medium">{word}</b> <span className="text-small text-soft">{meaning}</span>
+                </Command.Item>
+              ))}
+            </Command.Group>
+          )}
+        </Command.List>
+      </Command>
+      {explained && <p className="mt-2 border-t border-rule pt-2">{explained}</p>}
+      <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-4 border-t border-rule pt-2 text-small">
+        {frameKeys.map(([key, what]) => (
+          <div key={key} className="contents">
+            <dt className="font-mono">{key}</dt>
+            <dd className="text-soft">{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Modal>
   );
 }

@@ -1,59 +1,51 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { BookMarked, Columns2, Inbox, Layers, ScrollText } from "lucide-react";
-import { createContext, useContext, useState } from "react";
-import { Link, NavLink, Outlet } from "react-router";
+import { createContext, useContext } from "react";
+import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { send } from "../api/client";
-import { useStudio, useProgress, useWorkingSpace, type DeliveryProgress } from "../api/queries";
+import { useProgress, useStudio, useWorkingSpace, type DeliveryProgress } from "../api/queries";
 import type { Session } from "../api/types";
+import { Menu, MenuCheck, MenuItem, MenuRule } from "../ui/Menu";
+import { nameOf } from "../ui/names";
+import { Tip } from "../ui/Tip";
 import { CommandList } from "./CommandList";
+import { rail } from "./places";
+import { useKeptFocus } from "./useKeptFocus";
+import { setTheme, useTheme } from "./useTheme";
+import { classes } from "../ui/classes";
 
 const ProgressContext = createContext<Record<string, DeliveryProgress>>({});
 export const useDeliveryProgress = () => useContext(ProgressContext);
 
-const places = [
-  { to: "/intake", word: "Intake", Glyph: Inbox },
-  { to: "/looks", word: "Looks", Glyph: Layers },
-  { to: "/compare", word: "Compare", Glyph: Columns2 },
-  { to: "/collections", word: "Collections", Glyph: BookMarked },
-  { to: "/studio", word: "Studio", Glyph: ScrollText },
-];
-
-/** Rail at the left, top line, and the view. Only views that exist have an entry. */
+/** Rail at the left, top line, and the view. */
 export function Frame({ session }: { session: Session }) {
   const progress = useProgress();
-  const client = useQueryClient();
-  const studio = useStudio();
-  const working = useWorkingSpace();
-  const [night, setNight] = useState(document.documentElement.dataset.theme === "night");
+  useKeptFocus();
+  const at = useLocation().pathname.split("/")[1];
   const running = Object.values(progress).filter((p) => p.state === "analysing");
-  const theme = () => {
-    document.documentElement.dataset.theme = night ? "day" : "night";
-    setNight(!night);
-  };
-  const signOut = async () => {
-    await send("DELETE", "/session");
-    client.clear();
-    window.location.assign("/");
-  };
   return (
     <ProgressContext.Provider value={progress}>
       <div className="grid h-full grid-cols-[76px_minmax(0,1fr)] grid-rows-[34px_minmax(0,1fr)]">
         <nav
-          aria-label="Places"
+          aria-label="places"
           className="row-span-2 flex flex-col items-stretch gap-1 border-r border-rule bg-sunken pt-2"
         >
-          {places.map(({ to, word, Glyph }) => (
+          {rail.map(({ to, words, Glyph }) => (
             <NavLink
               key={to}
+              data-place={to.slice(1)}
               to={to}
-              className="border-l-3 border-transparent py-2 text-center text-small aria-[current=page]:border-glaze aria-[current=page]:bg-panel"
+              className={classes(
+                "border-l-3 border-transparent py-2 text-center text-small",
+                "aria-[current=page]:border-glaze aria-[current=page]:bg-panel",
+              )}
             >
               <Glyph size={17} strokeWidth={1.5} className="mx-auto mb-0.5" aria-hidden="true" />
-              {word}
+              {words}
             </NavLink>
           ))}
         </nav>
         <header className="flex items-center gap-4 border-b border-rule px-3">
+          <Mark />
           <strong className="font-medium">Nimble Kiln</strong>
           <span className="grow" />
           {running.length > 0 && (
@@ -62,38 +54,84 @@ export function Frame({ session }: { session: Session }) {
               {running[0].total > 0 && `${running[0].done}/${running[0].total}`}
             </span>
           )}
-          <Link
-            to="/studio/colour"
-            className="text-small text-soft"
-            title={studio.data ? `${studio.data.config.fault ?? studio.data.config.reason}` : undefined}
-          >
-            working space <b className="font-mono font-normal text-ink">{working}</b> ·{" "}
-            {studio.data?.config.fault ? (
-              <b className="font-medium text-ink">■ the colour config cannot be used</b>
-            ) : studio.data?.config.hash ? (
-              <>
-                config <b className="font-normal text-ink">{studio.data.config.title}</b>{" "}
-                <span className="font-mono">{studio.data.config.hash.slice(0, 7)}</span>
-              </>
-            ) : (
-              "no colour config"
-            )}
-          </Link>
+          <Pipeline />
           <CommandList />
-          <button className="text-small underline decoration-rule" onClick={theme}>
-            {night ? "Day bench" : "Night bench"}
-          </button>
-          <span className="text-small">
-            {session.displayName} <span className="text-soft">({session.role})</span>
-          </span>
-          <button className="text-small underline decoration-rule" onClick={() => void signOut()}>
-            Sign out
-          </button>
+          <PersonMenu session={session} />
         </header>
-        <main className="min-h-0 min-w-0 overflow-auto">
+        <main data-view={at} className="min-h-0 min-w-0 overflow-auto">
           <Outlet />
         </main>
       </div>
     </ProgressContext.Provider>
+  );
+}
+
+/** Our mark: a tile under a kiln's arch. */
+function Mark() {
+  return (
+    <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true" className="-mr-2 shrink-0">
+      <path d="M2 16V9a7 7 0 0 1 14 0v7" fill="none" stroke="currentColor" strokeWidth="1.6" />
+      <rect x="6" y="10" width="6" height="6" fill="var(--color-glaze)" />
+    </svg>
+  );
+}
+
+/** The colour pipeline in force: working space and config. */
+function Pipeline() {
+  const studio = useStudio();
+  const working = useWorkingSpace();
+  const config = studio.data?.config;
+  return (
+    <Tip words={config ? (config.fault ?? config.reason) : undefined}>
+      <Link to="/studio/colour" className="text-small text-soft" data-testid="pipeline">
+        working space <b className="font-normal text-ink">{nameOf(working)}</b> ·{" "}
+        {config?.fault ? (
+          <b className="font-medium text-ink">■ the colour config cannot be used</b>
+        ) : config?.hash ? (
+          <>
+            config <b className="font-normal text-ink">{config.title}</b>{" "}
+            <span className="font-mono">{config.hash.slice(0, 7)}</span>
+          </>
+        ) : (
+          "no colour config"
+        )}
+      </Link>
+    </Tip>
+  );
+}
+
+function PersonMenu({ session }: { session: Session }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const theme = useTheme();
+  const signOut = async () => {
+    await send("DELETE", "/session");
+    client.clear();
+    window.location.assign("/");
+  };
+  return (
+    <Menu
+      trigger={
+        <button className="text-small" data-testid="person-menu">
+          {session.displayName} <span className="text-soft">{nameOf(session.role ?? "")}</span>{" "}
+          <span aria-hidden="true">▾</span>
+        </button>
+      }
+    >
+      <MenuCheck
+        testid="night"
+        checked={theme === "night"}
+        onSelect={() => setTheme(theme === "night" ? "day" : "night")}
+      >
+        Night bench
+      </MenuCheck>
+      <MenuItem testid="account" onSelect={() => void navigate("/studio/people")}>
+        Password and sessions
+      </MenuItem>
+      <MenuRule />
+      <MenuItem testid="sign-out" onSelect={() => void signOut()}>
+        Sign out
+      </MenuItem>
+    </Menu>
   );
 }

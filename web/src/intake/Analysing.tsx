@@ -2,6 +2,7 @@ import { Link, useNavigate } from "react-router";
 import { send } from "../api/client";
 import { rateOf, type DeliveryProgress } from "../api/queries";
 import type { Delivery } from "../api/types";
+import { ProgressBar } from "../ui/ProgressBar";
 
 /** A delivery that is not sorted yet: how far it is, how fast, and the ways out. */
 export function Analysing({ delivery, progress }: { delivery: Delivery; progress: DeliveryProgress | undefined }) {
@@ -23,12 +24,7 @@ export function Analysing({ delivery, progress }: { delivery: Delivery; progress
               {rate !== null && `, ${rate.toFixed(0)} a second`}
             </span>
           </p>
-          <progress
-            className="my-2 w-80 accent-glaze"
-            value={progress?.done ?? 0}
-            max={progress?.total || 1}
-            aria-label="analysed"
-          />
+          <ProgressBar label="analysed" className="my-2 w-80" done={progress?.done ?? 0} of={progress?.total ?? 0} />
           <p className="flex gap-2">
             <button className="act" onClick={() => act("pause")}>
               Pause

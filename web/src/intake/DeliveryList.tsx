@@ -4,10 +4,11 @@ import { Link } from "react-router";
 import { send } from "../api/client";
 import { rateOf, useDeliveries } from "../api/queries";
 import { useDeliveryProgress } from "../frame/Frame";
+import { keys } from "../api/keys";
 
 const stateWords: Record<string, string> = {
   receiving: "arriving",
-  analysing: "being looked at",
+  analysing: "analysing",
   paused: "waiting",
   ready: "sorted",
   failed: "not finished",
@@ -35,7 +36,7 @@ export function DeliveryList() {
   const progress = useDeliveryProgress();
   const act = useMutation({
     mutationFn: ({ id, verb }: { id: string; verb: string }) => send("POST", `/deliveries/${id}/${verb}`),
-    onSettled: () => client.invalidateQueries({ queryKey: ["deliveries"] }),
+    onSettled: () => client.invalidateQueries({ queryKey: keys.deliveries() }),
   });
   return (
     <>
@@ -93,7 +94,10 @@ export function DeliveryList() {
         </tbody>
       </table>
       {deliveries.data?.length === 0 && (
-        <p className="mt-3 text-soft">Nothing has come in yet. The demo deliveries lie under var/demo after ./start.</p>
+        <p className="mt-3 text-soft">
+          No deliveries yet. Drop a zip, a folder or loose maps above: surfaces are found in them and shown on the
+          sorting table.
+        </p>
       )}
     </>
   );

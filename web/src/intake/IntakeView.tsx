@@ -5,6 +5,7 @@ import { isNetworkFile, useNetworkFile } from "../bring/useNetworkFile";
 import { DeliveryList, megabytes } from "./DeliveryList";
 import { FromServer } from "./FromServer";
 import { droppedFiles, useUpload } from "./useUpload";
+import { ProgressBar } from "../ui/ProgressBar";
 
 /** Drop a delivery, and see those that came before. */
 export function IntakeView() {
@@ -47,12 +48,7 @@ export function IntakeView() {
                 {megabytes(state.sent)} of {megabytes(state.total)}
               </span>
             </p>
-            <progress
-              className="my-2 w-80 accent-glaze"
-              value={state.sent}
-              max={Math.max(1, state.total)}
-              aria-label="sent"
-            />
+            <ProgressBar label="sent" className="mx-auto my-2 w-80" done={state.sent} of={state.total} />
             <p className="font-mono text-small text-soft">{state.file}</p>
             <button className="act mt-2" onClick={cancel}>
               Cancel
@@ -84,8 +80,8 @@ export function IntakeView() {
             </button>{" "}
             <FromServer onTaken={(id) => void navigate(`/intake/${id}`)} />
             <p className="mt-3 text-small text-soft">
-              PNG, JPEG, TGA, TIFF, OpenEXR, Radiance HDR, DDS and WebP are read; a single glTF, MaterialX or USD file
-              is taken for its materials. Nothing is kept until all of it is understood.
+              PNG, JPEG, TGA, TIFF, OpenEXR, Radiance HDR, DDS and WebP; or a single glTF, MaterialX or USD file for its
+              materials.
             </p>
           </>
         )}

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import type { MapRole } from "../api/types";
-import { columns } from "./columns";
+import { takesDrops, columns } from "./columns";
 import type { Carried } from "./SetRow";
+import { classes } from "../ui/classes";
 
 /** Where a carried or dragged map begins a surface of its own; the last row of the table. */
 export const newSurface = "+ new surface";
@@ -27,7 +28,7 @@ export function NewSurfaceRow({ carried, onCarry, onReach, onBegin }: Props) {
           data-cell={`${newSurface}/${column.id}`}
           data-over={over === column.id || undefined}
           aria-label={`new surface, ${column.word}`}
-          className={`h-10 px-1 text-small text-soft data-[over=true]:bg-glaze-pale ${carried ? "cursor-copy hover:bg-glaze-pale focus:outline-2 focus:-outline-offset-2 focus:outline-glaze" : ""}`}
+          className={classes("h-10 px-1 text-small text-soft data-[over=true]:bg-glaze-pale", carried && takesDrops)}
           onClick={() => carried && onBegin(carried, column.roles[0])}
           onKeyDown={(e) => {
             if (!carried) return;

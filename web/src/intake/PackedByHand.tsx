@@ -1,5 +1,7 @@
 import { useState } from "react";
 import type { Studio, MapRole, PlacedMap } from "../api/types";
+import { Select } from "../ui/Select";
+import { Fold } from "../ui/Fold";
 
 interface Props {
   map: PlacedMap;
@@ -18,32 +20,26 @@ export function PackedByHand({ map, studio, now, onPacked }: Props) {
   const given = Object.fromEntries(Object.entries(channels).filter(([, r]) => r !== "")) as Record<string, MapRole>;
   if (map.file.channels.length < 3) return null;
   return (
-    <details className="mt-4" open={Object.keys(now).length > 1}>
-      <summary>It is packed: a property in each channel</summary>
+    <Fold className="mt-4" open={Object.keys(now).length > 1} head="Packed: another property in each channel">
       <div className="mt-1 grid grid-cols-[24px_minmax(0,1fr)] items-center gap-1">
         {names.map((c) => (
           <label key={c} className="contents">
             <span className="font-mono">{c}</span>
-            <select
-              className="entry"
+            <Select
+              label={c}
               value={channels[c]}
-              onChange={(e) => setChannels({ ...channels, [c]: e.target.value as MapRole | "" })}
-            >
-              <option value="">nothing</option>
-              {studio.roles
-                .filter((r) => r.kind === "scalar")
-                .map((r) => (
-                  <option key={r.id} value={r.id}>
-                    {r.words}
-                  </option>
-                ))}
-            </select>
+              options={[
+                { value: "", words: "nothing" },
+                ...studio.roles.filter((r) => r.kind === "scalar").map((r) => ({ value: r.id, words: r.words })),
+              ]}
+              onChange={(chosen) => setChannels({ ...channels, [c]: chosen as MapRole | "" })}
+            />
           </label>
         ))}
       </div>
       <button className="act mt-1" disabled={Object.keys(given).length === 0} onClick={() => onPacked(given)}>
-        Take it so
+        Use these channels
       </button>
-    </details>
+    </Fold>
   );
 }

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Studio, IntakeQuestion, IntakeResult, MapRole, Reading } from "../api/types";
 import { KindGlyph, readingWords, thumbnailUrl } from "../ui/ReadingChip";
+import { Checkbox } from "../ui/Checkbox";
 
 interface Props {
   result: IntakeResult;
@@ -40,7 +41,7 @@ function Question({ question, result, studio, onAnswer }: Omit<Props, never> & {
   return (
     <div className="flex flex-wrap items-center gap-3 py-1" data-question={question.phrase}>
       <p>
-        <b className="font-medium">“{question.phrase}”</b> means different things in the trade.{" "}
+        <b className="font-medium">“{question.phrase}”</b> means different things to different people.{" "}
         {count === 1 ? "One grey picture is" : `${count} grey pictures are`} named so. What is it?
       </p>
       {question.roles.map((role) => {
@@ -72,7 +73,7 @@ function Question({ question, result, studio, onAnswer }: Omit<Props, never> & {
         );
       })}
       <label className="flex items-center gap-1.5">
-        <input type="checkbox" checked={remember} onChange={(e) => setRemember(e.target.checked)} /> remember it
+        <Checkbox checked={remember} onChange={(on) => setRemember(on)} /> remember the answer
       </label>
     </div>
   );

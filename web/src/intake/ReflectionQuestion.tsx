@@ -11,8 +11,8 @@ const meanings: { meaning: ReflectionMeaning; reflection: string; specular: stri
   { meaning: "reflectionIsTheAmount", reflection: "how much it reflects", specular: "in which colour" },
   { meaning: "reflectionIsTheColour", reflection: "in which colour", specular: "how much it reflects" },
   { meaning: "reflectionIsTheCoat", reflection: "a coat over the surface", specular: "the surface itself" },
-  { meaning: "onlyTheReflection", reflection: "says it all", specular: "kept as an alternate" },
-  { meaning: "onlyTheSpecular", reflection: "kept as an alternate", specular: "says it all" },
+  { meaning: "onlyTheReflection", reflection: "describes the reflection", specular: "kept as an alternate" },
+  { meaning: "onlyTheSpecular", reflection: "kept as an alternate", specular: "describes the reflection" },
 ];
 
 /** Surfaces with a picture named reflection and one named specular: two statements, asked about together, both shown. */
@@ -32,16 +32,15 @@ export function ReflectionQuestion({ result, studio, onAnswer }: Props) {
       <p>
         {pairs.length === 1 ? (
           <>
-            <b className="font-medium">{first.set.replaceAll("_", " ")}</b> has two pictures that speak of the
-            reflection.
+            <b className="font-medium">{first.set.replaceAll("_", " ")}</b> has two maps for the reflection.
           </>
         ) : (
           <>
-            <b className="font-medium">{pairs.length} surfaces</b> have two pictures each that speak of the reflection,{" "}
+            <b className="font-medium">{pairs.length} surfaces</b> have two maps each for the reflection,{" "}
             {first.set.replaceAll("_", " ")} for one.
           </>
         )}{" "}
-        Neither is a spare of the other. What are they?
+        What are they?
       </p>
       <div className="mt-1 flex flex-wrap items-start gap-4">
         <Shown map={find(first.reflection)} words={name(first.reflection)} studio={studio} />

@@ -4,6 +4,7 @@ import { send } from "../api/client";
 import type { RuleEffect } from "../api/types";
 import { RuleEffectList } from "../studio/RuleEffectList";
 import type { RuleOffer } from "./useDeliveryActions";
+import { keys } from "../api/keys";
 
 /** After a correction: the rule by which the next delivery would be sorted like this, with what else it would change. */
 export function RuleOfferLine({ offer, onDone }: { offer: RuleOffer; onDone: () => void }) {
@@ -12,8 +13,8 @@ export function RuleOfferLine({ offer, onDone }: { offer: RuleOffer; onDone: () 
   const keep = useMutation({
     mutationFn: () => send("POST", "/naming/rules", { rule: offer.rule, reason: offer.because }),
     onSuccess: () => {
-      void client.invalidateQueries({ queryKey: ["naming-rules"] });
-      toast("Kept; the next delivery is read by it. Studio has all rules.");
+      void client.invalidateQueries({ queryKey: keys.namingRules() });
+      toast("Saved; the next delivery follows it. All rules are in Studio.");
       onDone();
     },
   });
@@ -21,16 +22,16 @@ export function RuleOfferLine({ offer, onDone }: { offer: RuleOffer; onDone: () 
     <section aria-label="Offered rule" className="border-b border-rule bg-glaze-pale px-4 py-1.5">
       <div className="flex flex-wrap items-center gap-3">
         <span>
-          Always so? <b className="font-medium">{offer.words}</b>
+          Do this always? <b className="font-medium">{offer.words}</b>
         </span>
-        <button className="act" onClick={() => effect.mutate()} disabled={effect.isPending}>
-          What else would it change?
+        <button data-testid="rule-preview" className="act" onClick={() => effect.mutate()} disabled={effect.isPending}>
+          What else would change?
         </button>
-        <button className="act" onClick={() => keep.mutate()} disabled={keep.isPending}>
+        <button data-testid="rule-keep" className="act" onClick={() => keep.mutate()} disabled={keep.isPending}>
           Make it a rule
         </button>
         <button className="text-small underline" onClick={onDone}>
-          Only this once
+          Only here
         </button>
       </div>
       {effect.data && <RuleEffectList effect={effect.data} />}

@@ -1,7 +1,10 @@
 import { useState } from "react";
 import type { Studio, MapRole, MapSet, PlacedMap } from "../api/types";
-import { alternatesOf, columns, mapsIn, missing, ready, type Column } from "./columns";
+import { alternatesOf, takesDrops, columns, mapsIn, missing, ready, type Column } from "./columns";
 import { MapCell } from "./MapCell";
+import { Checkbox } from "../ui/Checkbox";
+import { Tip } from "../ui/Tip";
+import { classes } from "../ui/classes";
 
 export interface Carried {
   path: string;
@@ -54,21 +57,23 @@ export function SetRow(props: Props) {
     >
       <th scope="row" className="w-40 px-3 py-2 text-left font-normal">
         <label className="flex items-start gap-2">
-          <input
-            type="checkbox"
+          <Checkbox
             className="mt-1"
             checked={selected}
-            onChange={(e) => onSelect(set.name, (e.nativeEvent as MouseEvent).shiftKey)}
-            aria-label={`select ${set.name}`}
+            label={`select ${set.name.replaceAll("_", " ")}`}
+            onChange={() => undefined}
+            onClick={(e) => onSelect(set.name, e.shiftKey)}
           />
           <span className="block text-base font-medium break-words">{set.name.replaceAll("_", " ")}</span>
         </label>
         <span className="block pl-5 text-small text-soft">{ready(set) ? "ready" : "needs a look"}</span>
         {gone.length > 0 && <span className="block pl-5 text-small">no {gone.join(", no ")}</span>}
         {set.previews.length > 0 && (
-          <span className="block pl-5 text-small text-soft" title={set.previews.join("\n")}>
-            {set.previews.length} preview{set.previews.length === 1 ? "" : "s"} to compare with
-          </span>
+          <Tip words={set.previews.join("\n")}>
+            <span className="block pl-5 text-small text-soft">
+              {set.previews.length} preview{set.previews.length === 1 ? "" : "s"} to compare with
+            </span>
+          </Tip>
         )}
       </th>
       {columns.map((column) => (
@@ -77,8 +82,8 @@ export function SetRow(props: Props) {
           tabIndex={carried ? 0 : -1}
           data-cell={`${set.name}/${column.id}`}
           data-over={over === column.id}
-          aria-label={`${set.name}, ${column.word}`}
-          className={`px-1 py-2 data-[over=true]:bg-glaze-pale ${carried ? "cursor-copy hover:bg-glaze-pale focus:outline-2 focus:-outline-offset-2 focus:outline-glaze" : ""}`}
+          aria-label={`${set.name.replaceAll("_", " ")}, ${column.word}`}
+          className={classes("px-1 py-2 data-[over=true]:bg-glaze-pale", carried && takesDrops)}
           onClickCapture={(e) => {
             // While something is carried a click puts it down, whatever lies in the cell.
             if (!carried) return;

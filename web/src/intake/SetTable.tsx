@@ -4,6 +4,7 @@ import type { Studio, MapRole, MapSet, PlacedMap } from "../api/types";
 import { columns } from "./columns";
 import { newSurface, NewSurfaceRow } from "./NewSurfaceRow";
 import { SetRow, type Carried } from "./SetRow";
+import { Checkbox } from "../ui/Checkbox";
 
 interface Props {
   sets: MapSet[];
@@ -58,12 +59,7 @@ export function SetTable({ sets, studio, carried, selected, onSelect, onSelectAl
           <tr>
             <th className="border-b border-rule px-3 py-1 font-normal">
               <label className="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  checked={all}
-                  onChange={(e) => onSelectAll(e.target.checked)}
-                  aria-label="select all shown surfaces"
-                />
+                <Checkbox label="select all shown surfaces" checked={all} onChange={(on) => onSelectAll(on)} />
                 surface
               </label>
             </th>

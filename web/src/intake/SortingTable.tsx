@@ -18,6 +18,7 @@ import type { Carried } from "./SetRow";
 import { Tray } from "./Tray";
 import { useDeliveryActions } from "./useDeliveryActions";
 import { useSelection } from "./useSelection";
+import { keys } from "../api/keys";
 
 /** Rows are map sets, columns are roles; a map is moved by drag or by keyboard. */
 export function SortingTable() {
@@ -44,9 +45,9 @@ export function SortingTable() {
         sets: chosen,
       }),
     onSuccess: (looks) => {
-      void client.invalidateQueries({ queryKey: ["looks"] });
-      void client.invalidateQueries({ queryKey: ["collections"] });
-      toast(`${looks.length} look${looks.length === 1 ? "" : "s"} wired`);
+      void client.invalidateQueries({ queryKey: keys.looks() });
+      void client.invalidateQueries({ queryKey: keys.collections() });
+      toast(`${looks.length} look${looks.length === 1 ? "" : "s"} made`);
       void navigate(looks.length === 1 ? `/looks/${looks[0].id}` : "/looks");
     },
   });
@@ -78,7 +79,9 @@ export function SortingTable() {
         <Link to="/intake" className="text-small text-soft underline">
           Intake
         </Link>
-        <h1 className="text-large font-medium">{d.name}</h1>
+        <h1 data-given className="text-large font-medium">
+          {d.name}
+        </h1>
         <span className="text-soft">
           {d.files} files, {(d.bytes / 1048576).toFixed(1)} MB
           {d.result.models && d.result.models.length > 0 && `, ${d.result.models.length} model files`}
@@ -86,15 +89,15 @@ export function SortingTable() {
         <span className="grow" />
         {carried ? (
           <span role="status" className="bg-glaze-pale px-2">
-            Carrying {carried.path.split("/").at(-1)}: click a cell, or choose it by the arrow keys and press Enter; Esc
-            leaves it
+            Moving {carried.path.split("/").at(-1)}: click a cell, or choose it by the arrow keys and press Enter;
+            Escape cancels
           </span>
         ) : (
           <>
             <input
               className="entry w-40"
-              placeholder="find a surface"
-              aria-label="find a surface"
+              placeholder="Find a surface"
+              aria-label="Find a surface"
               value={words}
               onChange={(e) => setWords(e.target.value)}
             />
@@ -142,8 +145,8 @@ export function SortingTable() {
       >
         {sets.length === 0 && (
           <p className="p-6 text-soft">
-            No surface was found in this delivery. The tray says what is known of each file; put files into the row “new
-            surface”, or choose several and make a surface of them.
+            No surface was found in this delivery. The tray shows what is known of each file: select files there and
+            make a surface of them.
           </p>
         )}
         {sets.length > 0 && rows.length === 0 && filter !== "refused" && (
@@ -172,6 +175,7 @@ export function SortingTable() {
             value={collection}
             onChange={(e) => setCollection(e.target.value)}
             aria-label="collection"
+            data-testid="collection"
           />
           <datalist id="collection-names">
             {collections.data?.map((c) => (
@@ -180,12 +184,18 @@ export function SortingTable() {
           </datalist>
         </label>
         {chosen.length > 0 && (
-          <button className="act" disabled={wire.isPending} onClick={() => wire.mutate(chosen)}>
-            Wire the {chosen.length} chosen
+          <button
+            className="act"
+            data-testid="wire-selected"
+            disabled={wire.isPending}
+            onClick={() => wire.mutate(chosen)}
+          >
+            Wire the {chosen.length} selected
           </button>
         )}
         <button
           className="act px-5 py-1"
+          data-testid="wire"
           data-main="true"
           disabled={readySets.length === 0 || wire.isPending}
           onClick={() => wire.mutate(null)}

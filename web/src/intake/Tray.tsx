@@ -2,6 +2,8 @@ import { useState } from "react";
 import type { IntakeResult } from "../api/types";
 import { thumbnailUrl } from "../ui/ReadingChip";
 import type { Carried } from "./SetRow";
+import { Checkbox } from "../ui/Checkbox";
+import { Fold } from "../ui/Fold";
 
 interface Props {
   result: IntakeResult;
@@ -24,25 +26,28 @@ export function Tray({ result, onCarry, onMake, refusedOnly = false }: Props) {
       {unsorted.length > 0 && (
         <>
           <div className="mb-1 flex flex-wrap items-center gap-2">
-            <h2 className="font-medium">Tray: drag these to where they belong, or click one and then a cell</h2>
+            <h2 className="font-medium">
+              Tray: files that fit nowhere. Drag them to a cell, or select some and make a surface of them
+            </h2>
             <span className="grow" />
             <label>
-              <input
-                type="checkbox"
+              <Checkbox
                 checked={these.length === unsorted.length}
-                onChange={(e) => setChosen(new Set(e.target.checked ? unsorted.map((f) => f.path) : []))}
+                onChange={(on) => setChosen(new Set(on ? unsorted.map((f) => f.path) : []))}
               />{" "}
               all
             </label>
             <input
               className="entry w-44"
               aria-label="name of the new surface"
+              data-testid="tray-name"
               placeholder="name of the surface"
               value={name}
               onChange={(e) => setName(e.target.value)}
             />
             <button
               className="act"
+              data-testid="tray-make"
               disabled={these.length === 0}
               onClick={() => {
                 onMake(name, these);
@@ -56,10 +61,10 @@ export function Tray({ result, onCarry, onMake, refusedOnly = false }: Props) {
           <ul className="mb-3 flex flex-wrap gap-2">
             {unsorted.map((f) => (
               <li key={f.path} className="flex items-start gap-1">
-                <input
-                  type="checkbox"
+                <Checkbox
+                  label={`choose ${f.path}`}
+                  testid={`tray-${f.path}`}
                   className="mt-1"
-                  aria-label={`choose ${f.path}`}
                   checked={chosen.has(f.path)}
                   onChange={() => {
                     const next = new Set(chosen);
@@ -119,8 +124,7 @@ export function Tray({ result, onCarry, onMake, refusedOnly = false }: Props) {
         </>
       )}
       {setAside.length > 0 && (
-        <details>
-          <summary>{setAside.length} set aside: previews, readmes and models</summary>
+        <Fold head={<>{setAside.length} set aside: previews, notes and models</>}>
           <ul className="mt-1">
             {setAside.map((f) => (
               <li key={f.path} className="grid grid-cols-[minmax(0,1fr)_minmax(0,2fr)] gap-3 py-0.5">
@@ -129,7 +133,7 @@ export function Tray({ result, onCarry, onMake, refusedOnly = false }: Props) {
               </li>
             ))}
           </ul>
-        </details>
+        </Fold>
       )}
     </section>
   );

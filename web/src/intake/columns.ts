@@ -11,7 +11,7 @@ export const columns: Column[] = [
   { id: "base", word: "Base colour", roles: ["baseColor"] },
   { id: "metal", word: "Metalness", roles: ["metalness"] },
   { id: "rough", word: "Roughness", roles: ["roughness", "glossiness"] },
-  { id: "relief", word: "Relief", roles: ["normal", "height", "bump"] },
+  { id: "relief", word: "Normal and height", roles: ["normal", "height", "bump"] },
   { id: "occlusion", word: "Occlusion", roles: ["ambientOcclusion", "cavity"] },
   { id: "opacity", word: "Opacity", roles: ["opacity", "transmission"] },
   { id: "emission", word: "Emission", roles: ["emission"] },
@@ -79,3 +79,6 @@ export function missing(set: MapSet): string[] {
     !has("normal", "height", "bump") && "relief",
   ].filter((m): m is string => m !== false);
 }
+
+/** How a cell looks while something is carried that could be put into it. */
+export const takesDrops = "cursor-copy hover:bg-glaze-pale focus:outline-2 focus:-outline-offset-2 focus:outline-glaze";

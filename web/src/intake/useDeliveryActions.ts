@@ -3,6 +3,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { send } from "../api/client";
 import type { Studio, Corrected, Delivery, MapRole, NamingRule, ReflectionMeaning } from "../api/types";
+import { keys } from "../api/keys";
 
 export interface Move {
   path: string;
@@ -27,13 +28,13 @@ export function useDeliveryActions(id: string) {
   const move = useMutation({
     mutationFn: (m: Move) => send<Corrected>("POST", `/deliveries/${id}/move`, m),
     onSuccess: (corrected, m) => {
-      client.setQueryData(["delivery", id], corrected.delivery);
-      const role = client.getQueryData<Studio>(["studio"])?.roles.find((r) => r.id === m.toRole)?.words ?? m.toRole;
+      client.setQueryData(keys.delivery(id), corrected.delivery);
+      const role = client.getQueryData<Studio>(keys.studio())?.roles.find((r) => r.id === m.toRole)?.words ?? m.toRole;
       const what = m.channels ? "packed" : role;
       toast(
         m.toSet
           ? `${name(m.path)} is now ${what} of ${m.toSet.replaceAll("_", " ")}`
-          : `${name(m.path)} was taken out to the tray`,
+          : `${name(m.path)} was moved to the tray`,
       );
       setOffer(
         corrected.offer && corrected.offerWords
@@ -46,18 +47,18 @@ export function useDeliveryActions(id: string) {
     mutationFn: (a: { phrase: string; role: MapRole; remember: boolean }) =>
       send<Delivery>("POST", `/deliveries/${id}/answer`, a),
     onSuccess: (changed, a) => {
-      client.setQueryData(["delivery", id], changed);
-      void client.invalidateQueries({ queryKey: ["naming-rules"] });
-      toast(`“${a.phrase}” is settled${a.remember ? " and remembered" : ""}`);
+      client.setQueryData(keys.delivery(id), changed);
+      void client.invalidateQueries({ queryKey: keys.namingRules() });
+      toast(`“${a.phrase}” is answered${a.remember ? " and remembered" : ""}`);
     },
   });
   const changed = (to: Delivery, words: string) => {
-    client.setQueryData(["delivery", id], to);
+    client.setQueryData(keys.delivery(id), to);
     toast(words);
   };
   const settleReflections = useMutation({
     mutationFn: (meaning: ReflectionMeaning) => send<Delivery>("POST", `/deliveries/${id}/reflections`, { meaning }),
-    onSuccess: (to) => changed(to, "The reflection and specular pictures are settled"),
+    onSuccess: (to) => changed(to, "The reflection maps are answered"),
   });
   const makeSurface = useMutation({
     mutationFn: (s: { name?: string; paths: string[]; role?: MapRole }) =>

@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { send, upload } from "../api/client";
 import type { Delivery } from "../api/types";
+import { keys } from "../api/keys";
 
 export interface UploadState {
   name: string;
@@ -52,7 +53,7 @@ export function useUpload(onDone: (id: string) => void) {
       if (!controller.signal.aborted) toast.error((error as Error).message);
     } finally {
       setState(null);
-      void client.invalidateQueries({ queryKey: ["deliveries"] });
+      void client.invalidateQueries({ queryKey: keys.deliveries() });
     }
   };
   return { state, start, cancel: () => abort.current?.abort() };

@@ -4,6 +4,12 @@ import { toast } from "sonner";
 import { get, send } from "../api/client";
 import { useStudio, type Wanted } from "../api/queries";
 import type { FilterInfo } from "../api/types";
+import { Combobox } from "../ui/Combobox";
+import { Slider } from "../ui/Slider";
+import { Select } from "../ui/Select";
+import { Checkbox } from "../ui/Checkbox";
+import { findingName } from "../ui/names";
+import { keys } from "../api/keys";
 
 interface Props {
   wanted: Wanted;
@@ -13,7 +19,7 @@ interface Props {
 const states = [
   ["any state", ""],
   ["drafts", "draft"],
-  ["waiting for a lead", "in review"],
+  ["submitted for review", "in review"],
   ["published", "published"],
 ] as const;
 
@@ -24,7 +30,7 @@ export function Filters({ wanted, onWanted }: Props) {
   const studio = useStudio();
   const [open, setOpen] = useState(conditions.some((c) => wanted[c]));
   const codes = useQuery({
-    queryKey: ["finding-codes"],
+    queryKey: keys.findingCodes(),
     queryFn: () => get<string[]>("/looks/finding-codes"),
     enabled: open,
   });
@@ -47,50 +53,39 @@ export function Filters({ wanted, onWanted }: Props) {
         <input
           className="entry w-56"
           type="search"
-          aria-label="find looks by words of their names and tags"
-          placeholder="words of names and tags"
+          aria-label="find looks by name or tag"
+          placeholder="Name or tag"
           value={wanted.words ?? ""}
           onChange={(e) => set({ words: e.target.value })}
         />
-        <select
-          className="entry"
-          aria-label="state"
+        <Select
+          label="state"
           value={wanted.state ?? ""}
-          onChange={(e) => set({ state: e.target.value })}
-        >
-          {states.map(([shown, own]) => (
-            <option key={own} value={own}>
-              {shown}
-            </option>
-          ))}
-        </select>
+          options={states.map(([shown, own]) => ({ value: own, words: shown }))}
+          onChange={(chosen) => set({ state: chosen })}
+        />
         <label className="text-small">
-          <input
-            type="checkbox"
-            className="accent-glaze"
-            checked={wanted.archived ?? false}
-            onChange={(e) => set({ archived: e.target.checked })}
-          />{" "}
-          put away
+          <Checkbox checked={wanted.archived ?? false} onChange={(on) => set({ archived: on })} /> archived
         </label>
         <button className="text-small underline" aria-expanded={open} onClick={() => setOpen(!open)}>
-          {open ? "fewer conditions" : "more conditions…"}
+          {open ? "Fewer filters" : "More filters…"}
         </button>
         <SavedFilters wanted={wanted} onWanted={onWanted} />
       </div>
       {open && (
-        <div className="mb-2 flex flex-wrap items-center gap-3 text-small" role="group" aria-label="more conditions">
+        <div className="mb-2 flex flex-wrap items-center gap-3 text-small" role="group" aria-label="more filters">
           {field("tag", "tag")}
           <label>
             has a map of{" "}
-            <select className="entry" value={wanted.role ?? ""} onChange={(e) => set({ role: e.target.value })}>
-              <option value="">any role</option>
-              {studio.data?.roles.map((r) => (
-                <option key={r.id} value={r.id}>
-                  {r.words}
-                </option>
-              ))}
-            </select>
+            <Select
+              label="has a map of"
+              value={wanted.role ?? ""}
+              options={[
+                { value: "", words: "any role" },
+                ...(studio.data?.roles.map((r) => ({ value: r.id, words: r.words })) ?? []),
+              ]}
+              onChange={(chosen) => set({ role: chosen })}
+            />
           </label>
           {field("author", "by")}
           <label>
@@ -103,26 +98,28 @@ export function Filters({ wanted, onWanted }: Props) {
             />
           </label>
           <label>
-            nothing lost in{" "}
-            <select className="entry" value={wanted.dialect ?? ""} onChange={(e) => set({ dialect: e.target.value })}>
-              <option value="">any dialect</option>
-              {studio.data?.dialects.map((d) => (
-                <option key={d.id} value={d.id}>
-                  {d.title}
-                </option>
-              ))}
-            </select>
+            complete in{" "}
+            <Select
+              label="complete in"
+              value={wanted.dialect ?? ""}
+              options={[
+                { value: "", words: "any renderer" },
+                ...(studio.data?.dialects.map((d) => ({ value: d.id, words: d.title })) ?? []),
+              ]}
+              onChange={(chosen) => set({ dialect: chosen })}
+            />
           </label>
           <label>
             with the finding{" "}
-            <select className="entry" value={wanted.finding ?? ""} onChange={(e) => set({ finding: e.target.value })}>
-              <option value="">any or none</option>
-              {codes.data?.map((c) => (
-                <option key={c} value={c}>
-                  {c}
-                </option>
-              ))}
-            </select>
+            <Combobox
+              label="with the finding"
+              value={wanted.finding ?? ""}
+              options={[
+                { value: "", words: "any or none" },
+                ...(codes.data?.map((c) => ({ value: c, words: findingName(c) })) ?? []),
+              ]}
+              onChange={(chosen) => set({ finding: chosen })}
+            />
           </label>
           <span className="flex items-center gap-1">
             base colour near
@@ -135,18 +132,17 @@ export function Filters({ wanted, onWanted }: Props) {
             />
             {wanted.colour && (
               <>
-                <label>
-                  within ΔE{" "}
-                  <input
-                    type="range"
-                    className="w-24 accent-glaze"
-                    min={2}
-                    max={60}
-                    value={wanted.within ?? "15"}
-                    onChange={(e) => set({ within: e.target.value })}
-                  />{" "}
-                  <span className="font-mono">{wanted.within ?? "15"}</span>
-                </label>
+                within ΔE
+                <Slider
+                  label="within ΔE"
+                  className="w-24"
+                  low={2}
+                  high={60}
+                  step={1}
+                  value={Number(wanted.within ?? "15")}
+                  onMove={(v) => set({ within: String(v) })}
+                />
+                <span className="font-mono">{wanted.within ?? "15"}</span>
                 <button className="underline" onClick={() => set({ colour: "", within: "" })}>
                   any
                 </button>
@@ -163,7 +159,7 @@ export function Filters({ wanted, onWanted }: Props) {
 function SavedFilters({ wanted, onWanted }: Props) {
   const client = useQueryClient();
   const [name, setName] = useState<string | null>(null);
-  const filters = useQuery({ queryKey: ["filters"], queryFn: () => get<FilterInfo[]>("/filters") });
+  const filters = useQuery({ queryKey: keys.filters(), queryFn: () => get<FilterInfo[]>("/filters") });
   const asked = Object.fromEntries(
     Object.entries(wanted)
       .filter(([, v]) => v)
@@ -174,48 +170,45 @@ function SavedFilters({ wanted, onWanted }: Props) {
     mutationFn: () => send<FilterInfo[]>("POST", "/filters", { name, query: asked }),
     onSuccess: (all) => {
       setName(null);
-      client.setQueryData(["filters"], all);
+      client.setQueryData(keys.filters(), all);
     },
     onError: (e) => toast.error(e.message, { duration: 8000 }),
   });
   const remove = useMutation({
     mutationFn: (id: string) => send("DELETE", `/filters/${id}`),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["filters"] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.filters() }),
   });
   return (
     <span className="flex items-baseline gap-2 text-small">
       {filters.data && filters.data.length > 0 && (
-        <select
-          className="entry"
-          aria-label="kept filters"
+        <Select
+          label="saved filters"
           value={shown?.id ?? ""}
-          onChange={(e) => {
-            const filter = filters.data.find((f) => f.id === e.target.value);
+          options={[
+            { value: "", words: "saved filters…" },
+            ...filters.data.map((f) => ({ value: f.id, words: f.name })),
+          ]}
+          onChange={(chosen) => {
+            const filter = filters.data.find((f) => f.id === chosen);
             if (filter) onWanted({ ...filter.query, archived: filter.query.archived === "true" });
           }}
-        >
-          <option value="">kept filters…</option>
-          {filters.data.map((f) => (
-            <option key={f.id} value={f.id}>
-              {f.name}
-            </option>
-          ))}
-        </select>
+        />
       )}
       {shown ? (
-        <button className="underline" onClick={() => remove.mutate(shown.id)}>
-          forget this filter
+        <button data-testid="filter-remove" className="underline" onClick={() => remove.mutate(shown.id)}>
+          Remove this filter
         </button>
       ) : Object.keys(asked).length === 0 ? null : name === null ? (
-        <button className="underline" onClick={() => setName("")}>
-          keep this filter
+        <button data-testid="filter-save" className="underline" onClick={() => setName("")}>
+          Save this filter
         </button>
       ) : (
         <input
+          data-testid="filter-name"
           autoFocus
           className="entry w-36"
           aria-label="name of the filter"
-          placeholder="its name, then Enter"
+          placeholder="Name, then Enter"
           value={name}
           onChange={(e) => setName(e.target.value)}
           onKeyDown={(e) => {

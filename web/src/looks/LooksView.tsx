@@ -9,6 +9,7 @@ import { LookPicture } from "../ui/LookPicture";
 import { useChosenLooks } from "./chosenLooks";
 import { Filters } from "./Filters";
 import { MakeAlike } from "./MakeAlike";
+import { Checkbox } from "../ui/Checkbox";
 
 /** Looks as a wall of small proofs under one fixed light, found by words of their names and tags; more come as one goes down. */
 export function LooksView() {
@@ -18,8 +19,8 @@ export function LooksView() {
   if (!all) return <p className="p-6 text-soft">{looks.error ? looks.error.message : "Opening the looks…"}</p>;
   if (all.length === 0 && !Object.values(wanted).some(Boolean))
     return (
-      <Empty title="No look has been wired yet">
-        Bring a delivery in and press <b>Wire all ready</b>.{" "}
+      <Empty title="No looks yet">
+        Import a delivery and choose <b>Wire all ready</b>.{" "}
         <Link className="underline" to="/intake">
           Go to Intake
         </Link>{" "}
@@ -35,7 +36,7 @@ export function LooksView() {
       </div>
       <Filters wanted={wanted} onWanted={setWanted} />
       <ChosenLine />
-      {all.length === 0 ? <p className="py-6 text-soft">No look is like that.</p> : <LookWall looks={all} />}
+      {all.length === 0 ? <p className="py-6 text-soft">No looks match these filters.</p> : <LookWall looks={all} />}
       <MoreLooks query={looks} />
     </div>
   );
@@ -55,7 +56,7 @@ export function MoreLooks({ query }: { query: ReturnType<typeof useFoundLooks> }
   }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
   return (
     <p ref={place} className="py-3 text-small text-soft">
-      {isFetchingNextPage ? "More are coming…" : ""}
+      {isFetchingNextPage ? "Loading more…" : ""}
     </p>
   );
 }
@@ -65,8 +66,8 @@ function BringPackage() {
   const { begin, isBusy, choice, take, leave } = useNetworkFile();
   return (
     <>
-      <label className="act text-small">
-        {isBusy ? "Coming in…" : "Bring a package or network in…"}
+      <label className="act relative text-small focus-within:outline-2 focus-within:outline-glaze">
+        {isBusy ? "Importing…" : "Import a package or network…"}
         <input
           type="file"
           accept=".zip,.mtlx,.glb,.gltf,.usda,.usdz"
@@ -90,16 +91,17 @@ function ChosenLine() {
   return (
     <p className="mb-3 text-soft" role="status">
       {chosen.length === 0 ? (
-        "Choose looks by their boxes to give them lanes or steps of another look, from its bench."
+        "Select looks to compare them, or to apply lanes or steps of another look from its bench."
       ) : (
         <>
-          {chosen.length} chosen: open the look whose lanes or steps they shall have, and there <b>To other looks…</b> ·{" "}
+          {chosen.length} selected. To apply lanes or steps of another look, open it and choose{" "}
+          <b>Apply to other looks…</b> ·{" "}
           <Link className="underline" to="/compare?chosen">
-            compare them
+            Compare them
           </Link>{" "}
           · <MakeAlike /> ·{" "}
           <button className="underline" onClick={clear}>
-            choose none
+            Clear the selection
           </button>
         </>
       )}
@@ -113,16 +115,19 @@ export function LookWall({ looks }: { looks: LookSummary[] }) {
     <ul className="grid grid-cols-[repeat(auto-fill,minmax(196px,1fr))] gap-3">
       {looks.map((l) => (
         <li key={l.id} className={`relative ${chosen.includes(l.id) ? "outline-2 outline-glaze" : ""}`}>
-          <label className="absolute top-0 left-0 z-10 bg-raised px-1.5 pt-0.5">
-            <input
-              type="checkbox"
-              className="accent-glaze"
-              aria-label={`choose ${l.name}`}
+          <span className="absolute top-0 left-0 z-10 bg-raised px-1.5 pt-0.5">
+            <Checkbox
+              testid={`choose-${l.name}`}
+              label={`choose ${l.name}`}
               checked={chosen.includes(l.id)}
               onChange={() => toggle(l.id)}
             />
-          </label>
-          <Link to={`/looks/${l.id}`} className="block border border-rule bg-raised hover:border-ink">
+          </span>
+          <Link
+            to={`/looks/${l.id}`}
+            data-look={l.name}
+            className="block border border-rule bg-raised hover:border-ink"
+          >
             <LookPicture
               look={l.id}
               size={200}
@@ -134,7 +139,8 @@ export function LookWall({ looks }: { looks: LookSummary[] }) {
               <span className="block font-medium">{l.name}</span>
               <span className="block text-small text-soft">
                 {l.version ? `version ${l.version}` : "draft"}
-                {l.waiting ? `, ${l.waiting} waits` : ""} · {l.roles.length} map{l.roles.length === 1 ? "" : "s"}
+                {l.waiting ? `, version ${l.waiting} submitted` : ""} · {l.roles.length} map
+                {l.roles.length === 1 ? "" : "s"}
                 {l.collections ? ` · ${l.collections}` : ""}
               </span>
             </span>

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
+import { Modal, ModalClose } from "../ui/Modal";
 import { useEffect, useState } from "react";
 import { toast } from "sonner";
 import { request, send } from "../api/client";
@@ -7,6 +7,9 @@ import type { AlikeProposals, EditedLook } from "../api/types";
 import { LookPicture } from "../ui/LookPicture";
 import { useChosenLooks } from "./chosenLooks";
 import { tellManyDone } from "./manyDone";
+import { Select } from "../ui/Select";
+import { Checkbox } from "../ui/Checkbox";
+import { keys } from "../api/keys";
 
 const quantities = [
   { id: "texelDensity", words: "texel density", unit: "px/m", digits: 0 },
@@ -18,19 +21,19 @@ const quantities = [
 export function MakeAlike() {
   const [open, setOpen] = useState(false);
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="underline">make them alike…</Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/25" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-12 left-1/2 z-40 flex max-h-[86vh] w-[760px] -translate-x-1/2 flex-col border border-rule bg-panel p-4 shadow-lg"
-        >
-          <Dialog.Title className="text-large font-medium">Make the chosen looks alike</Dialog.Title>
-          <Proposals onDone={() => setOpen(false)} />
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Modal
+      title="Make the chosen looks alike"
+      trigger={
+        <button data-testid="make-alike" className="underline">
+          Make them alike…
+        </button>
+      }
+      open={open}
+      onOpenChange={setOpen}
+      width={760}
+    >
+      <Proposals onDone={() => setOpen(false)} />
+    </Modal>
   );
 }
 
@@ -42,14 +45,16 @@ function Proposals({ onDone }: { onDone: () => void }) {
   const [without, setWithout] = useState<string[]>([]);
   const asked = Number(target) > 0 ? Number(target) : null;
   const plan = useQuery({
-    queryKey: ["alike", chosen, quantity.id, asked],
+    queryKey: keys.alike(chosen, quantity.id, asked),
     queryFn: () =>
       send<AlikeProposals>("POST", "/looks/alike/proposals", { looks: chosen, quantity: quantity.id, target: asked }),
     staleTime: 0,
   });
   const doable = (plan.data?.looks ?? []).filter((l) => l.edit && !without.includes(l.id));
   const refresh = () =>
-    Promise.all(["looks", "look", "collection-table"].map((key) => client.invalidateQueries({ queryKey: [key] })));
+    Promise.all(
+      [keys.looks(), keys.look(), keys.collectionTable()].map((queryKey) => client.invalidateQueries({ queryKey })),
+    );
   const make = useMutation({
     mutationFn: () =>
       send<EditedLook[]>(
@@ -67,26 +72,21 @@ function Proposals({ onDone }: { onDone: () => void }) {
   return (
     <>
       <p className="my-2 flex flex-wrap items-center gap-3">
-        <select
-          className="entry"
-          aria-label="measure"
+        <Select
+          label="measure"
+          testid="measure"
           value={quantity.id}
-          onChange={(e) => {
-            setQuantity(quantities.find((q) => q.id === e.target.value)!);
+          options={quantities.map((q) => ({ value: q.id, words: q.words }))}
+          onChange={(chosen) => {
+            setQuantity(quantities.find((q) => q.id === chosen)!);
             setTarget("");
           }}
-        >
-          {quantities.map((q) => (
-            <option key={q.id} value={q.id}>
-              {q.words}
-            </option>
-          ))}
-        </select>
+        />
         <label>
           to{" "}
           <input
             className="entry w-24 font-mono"
-            aria-label="value to come to"
+            aria-label="target value"
             placeholder={plan.data ? plan.data.target.toFixed(quantity.digits) : ""}
             value={target}
             onChange={(e) => setTarget(e.target.value)}
@@ -97,16 +97,14 @@ function Proposals({ onDone }: { onDone: () => void }) {
       {plan.error && <p role="alert">{plan.error.message}</p>}
       {plan.isPending && <p className="text-soft">Measuring…</p>}
       <div className="min-h-0 overflow-auto">
-        <table className="w-full" aria-label="what would be done">
+        <table className="w-full" aria-label="preview">
           <tbody>
             {plan.data?.looks.map((l) => (
               <tr key={l.id} className="border-b border-rule" data-alike={l.name}>
                 <td className="w-6">
                   {l.edit && (
-                    <input
-                      type="checkbox"
-                      className="accent-glaze"
-                      aria-label={`change ${l.name}`}
+                    <Checkbox
+                      label={`change ${l.name}`}
                       checked={!without.includes(l.id)}
                       onChange={() =>
                         setWithout(without.includes(l.id) ? without.filter((w) => w !== l.id) : [...without, l.id])
@@ -130,7 +128,7 @@ function Proposals({ onDone }: { onDone: () => void }) {
                 <td className="text-right font-mono whitespace-nowrap">
                   {shown(l.before)} {l.edit && <>→ {shown(l.after)}</>}
                 </td>
-                <td className="w-64 pl-3 text-small text-soft">{l.refused ?? (l.edit ? "" : "is there already")}</td>
+                <td className="w-64 pl-3 text-small text-soft">{l.refused ?? (l.edit ? "" : "already there")}</td>
               </tr>
             ))}
           </tbody>
@@ -138,6 +136,7 @@ function Proposals({ onDone }: { onDone: () => void }) {
       </div>
       <p className="mt-3 flex gap-2">
         <button
+          data-testid="make-alike-apply"
           className="act"
           data-main="true"
           disabled={doable.length === 0 || make.isPending}
@@ -145,7 +144,7 @@ function Proposals({ onDone }: { onDone: () => void }) {
         >
           Change {doable.length} look{doable.length === 1 ? "" : "s"}
         </button>
-        <Dialog.Close className="act">Leave it</Dialog.Close>
+        <ModalClose className="act">Cancel</ModalClose>
       </p>
     </>
   );

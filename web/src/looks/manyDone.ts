@@ -19,7 +19,7 @@ export function tellManyDone(done: EditedLook[], words: (count: number) => strin
   };
   toast(words(kept.length), {
     duration: longEnough,
-    action: { label: "Take back in all of them", onClick: () => void takeBack() },
+    action: { label: "Undo in all of them", onClick: () => void takeBack() },
   });
   void refresh();
 }

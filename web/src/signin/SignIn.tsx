@@ -3,6 +3,7 @@ import { useState } from "react";
 import { send, setToken } from "../api/client";
 import type { Session } from "../api/types";
 import { LabelledEntry } from "../ui/LabelledEntry";
+import { keys } from "../api/keys";
 
 /** A studio without people says how to make the first one; a demo says who its people are. */
 function firstWords(session: Session): string {
@@ -19,7 +20,7 @@ export function SignIn({ session }: { session: Session }) {
     mutationFn: () => send<Session>("POST", "/session", { name, password }),
     onSuccess: (session) => {
       setToken(session.token);
-      client.setQueryData(["session"], session);
+      client.setQueryData(keys.session(), session);
     },
     onError: () => undefined,
   });
@@ -49,7 +50,7 @@ export function SignIn({ session }: { session: Session }) {
             value={password}
             onChange={setPassword}
           />
-          <button className="act w-full py-1.5" data-main="true" disabled={signIn.isPending}>
+          <button data-testid="sign-in" className="act w-full py-1.5" data-main="true" disabled={signIn.isPending}>
             Sign in
           </button>
           <p role="alert" className="min-h-10 text-soft">

@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { send, setToken } from "../api/client";
 import type { LinkInfo, Session } from "../api/types";
 import { LabelledEntry } from "../ui/LabelledEntry";
+import { keys } from "../api/keys";
 
 /**
  * Where a one-time link leads: the first admin of an empty studio, somebody who was invited, or whose password was
@@ -17,7 +18,7 @@ export function Welcome() {
   const [password, setPassword] = useState("");
   const [again, setAgain] = useState("");
   const link = useQuery({
-    queryKey: ["link", token],
+    queryKey: keys.link(token),
     queryFn: () => send<LinkInfo>("POST", "/session/link/look", { token }),
     retry: false,
     staleTime: Infinity,
@@ -26,7 +27,7 @@ export function Welcome() {
     mutationFn: () => send<Session>("POST", "/session/link", { token, password, name: link.data?.name ?? name.trim() }),
     onSuccess: (session) => {
       setToken(session.token);
-      client.setQueryData(["session"], session);
+      client.setQueryData(keys.session(), session);
       void navigate("/intake", { replace: true });
     },
     onError: () => undefined,
@@ -59,6 +60,7 @@ export function Welcome() {
           )}
           <PasswordEntries password={password} again={again} onPassword={setPassword} onAgain={setAgain} />
           <button
+            data-testid="begin"
             className="act w-full py-1.5"
             data-main="true"
             disabled={use.isPending || differs || password === "" || again === ""}

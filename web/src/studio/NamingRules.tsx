@@ -5,13 +5,15 @@ import { useStudio, useNamingRules } from "../api/queries";
 import type { KeptNamingRule } from "../api/types";
 import { NewRule } from "./NewRule";
 import { ruleWords } from "./ruleWords";
+import { Checkbox } from "../ui/Checkbox";
+import { keys } from "../api/keys";
 
 /** The rules of the studio about names: who made them and why; each can be switched off or removed. */
 export function NamingRules() {
   const client = useQueryClient();
   const studio = useStudio();
   const rules = useNamingRules();
-  const again = () => void client.invalidateQueries({ queryKey: ["naming-rules"] });
+  const again = () => void client.invalidateQueries({ queryKey: keys.namingRules() });
   const turn = useMutation({
     mutationFn: (r: KeptNamingRule) => send("POST", `/naming/rules/${r.id}/switch`, { enabled: !r.enabled }),
     onSuccess: again,
@@ -20,7 +22,7 @@ export function NamingRules() {
     mutationFn: (r: KeptNamingRule) => send("DELETE", `/naming/rules/${r.id}`),
     onSuccess: () => {
       again();
-      toast("The rule is gone");
+      toast("The rule was removed");
     },
   });
   const file = () => {
@@ -43,13 +45,13 @@ export function NamingRules() {
         </h2>
         {rules.data && rules.data.length > 0 && (
           <button className="text-small underline" onClick={file}>
-            as a file for kiln intake --rules
+            Export for the command line
           </button>
         )}
       </div>
       {rules.data?.length === 0 && (
         <p className="mb-3 text-soft">
-          No rule of your own yet. Correct a map on the sorting table and a rule is offered, or write one here.
+          No rules yet. Correct a map on the sorting table and a rule is offered, or add one here.
         </p>
       )}
       <ul className="mb-4">
@@ -57,12 +59,7 @@ export function NamingRules() {
           <li key={r.id} className="border-b border-rule py-1.5" data-rule={r.rule.phrase}>
             <div className="flex items-baseline gap-2">
               <label className="flex grow items-baseline gap-2">
-                <input
-                  type="checkbox"
-                  checked={r.enabled}
-                  onChange={() => turn.mutate(r)}
-                  aria-label={`${r.rule.phrase} in force`}
-                />
+                <Checkbox label={`${r.rule.phrase} in force`} checked={r.enabled} onChange={() => turn.mutate(r)} />
                 <span className={r.enabled ? "" : "text-soft line-through"}>
                   <b className="font-mono font-normal">{r.rule.phrase}</b> {ruleWords(r.rule, studio.data)}
                 </span>

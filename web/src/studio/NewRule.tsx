@@ -4,14 +4,16 @@ import { send } from "../api/client";
 import { useStudio } from "../api/queries";
 import type { MapRole, NamingRule, NamingRuleKind, RuleEffect } from "../api/types";
 import { RuleEffectList } from "./RuleEffectList";
+import { Combobox } from "../ui/Combobox";
+import { Select } from "../ui/Select";
 
 const kinds: [NamingRuleKind, string][] = [
   ["role", "names a map"],
   ["packed", "names a packed file"],
   ["preview", "marks a preview picture"],
-  ["normalUp", "says normals are Y up"],
-  ["normalDown", "says normals are Y down"],
-  ["ignored", "says nothing"],
+  ["normalUp", "says normals are OpenGL (Y up)"],
+  ["normalDown", "says normals are DirectX (Y down)"],
+  ["ignored", "is ignored"],
 ];
 
 /** Writes a rule, and shows what it would change in past deliveries before it is kept. */
@@ -52,75 +54,59 @@ export function NewRule({ onAdded }: { onAdded: () => void }) {
         else effect.mutate();
       }}
     >
-      <h3 className="mb-2 font-medium">A new rule</h3>
+      <h3 className="mb-2 font-medium">Add a rule</h3>
       <div className="flex flex-wrap items-center gap-2">
         <input
           className="entry w-44 font-mono"
-          placeholder="words of the name"
-          aria-label="words of the name"
+          placeholder="words of the file name"
+          aria-label="words of the file name"
           value={phrase}
           onChange={(e) => {
             setPhrase(e.target.value);
             effect.reset();
           }}
         />
-        <select
-          className="entry"
-          aria-label="what the words say"
+        <Select
+          label="what the words mean"
           value={kind}
-          onChange={(e) => {
-            setKind(e.target.value as NamingRuleKind);
+          options={kinds.map(([id, words]) => ({ value: id, words: words }))}
+          onChange={(chosen) => {
+            setKind(chosen as NamingRuleKind);
             effect.reset();
           }}
-        >
-          {kinds.map(([id, words]) => (
-            <option key={id} value={id}>
-              {words}
-            </option>
-          ))}
-        </select>
+        />
         {kind === "role" && (
-          <select
-            className="entry"
-            aria-label="map"
+          <Combobox
+            label="map"
             value={role}
-            onChange={(e) => {
-              setRole(e.target.value as MapRole);
+            options={roles.map((r) => ({ value: r.id, words: r.words }))}
+            onChange={(chosen) => {
+              setRole(chosen as MapRole);
               effect.reset();
             }}
-          >
-            {roles.map((r) => (
-              <option key={r.id} value={r.id}>
-                {r.words}
-              </option>
-            ))}
-          </select>
+          />
         )}
         {kind === "packed" &&
           Object.keys(channels).map((c) => (
             <label key={c} className="flex items-center gap-1 text-small">
               {c}
-              <select
-                className="entry w-28"
+              <Select
+                label={`channel ${c}`}
+                className="w-28"
                 value={channels[c]}
-                onChange={(e) => {
-                  setChannels({ ...channels, [c]: e.target.value as MapRole | "" });
+                options={[
+                  { value: "", words: "nothing" },
+                  ...roles.filter((r) => r.kind === "scalar").map((r) => ({ value: r.id, words: r.words })),
+                ]}
+                onChange={(chosen) => {
+                  setChannels({ ...channels, [c]: chosen as MapRole | "" });
                   effect.reset();
                 }}
-              >
-                <option value="">nothing</option>
-                {roles
-                  .filter((r) => r.kind === "scalar")
-                  .map((r) => (
-                    <option key={r.id} value={r.id}>
-                      {r.words}
-                    </option>
-                  ))}
-              </select>
+              />
             </label>
           ))}
         <button className="act" disabled={phrase.trim() === "" || effect.isPending || add.isPending}>
-          {effect.data ? "Keep this rule" : "Show what it changes"}
+          {effect.data ? "Save the rule" : "Preview"}
         </button>
       </div>
       {(effect.error ?? add.error) && <p className="mt-2">{(effect.error ?? add.error)?.message}</p>}

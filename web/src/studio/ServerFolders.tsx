@@ -2,13 +2,14 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { send } from "../api/client";
 import { useServerFolders } from "../api/queries";
+import { keys } from "../api/keys";
 
 /** Folders of the server from which deliveries are taken without sending them. Only an admin adds them. */
 export function ServerFolders({ admin }: { admin: boolean }) {
   const client = useQueryClient();
   const folders = useServerFolders();
   const [path, setPath] = useState("");
-  const again = () => void client.invalidateQueries({ queryKey: ["server-folders"] });
+  const again = () => void client.invalidateQueries({ queryKey: keys.serverFolders() });
   const add = useMutation({
     mutationFn: () => send("POST", "/server-folders", { path: path.trim(), name: null }),
     onSuccess: () => {
@@ -24,7 +25,7 @@ export function ServerFolders({ admin }: { admin: boolean }) {
       </h2>
       {folders.data?.length === 0 && (
         <p className="text-soft">
-          None yet. {admin ? "Name a folder whose deliveries everybody may bring in." : "An admin adds them."}
+          None yet. {admin ? "Add a folder from which everybody can import deliveries." : "An administrator adds them."}
         </p>
       )}
       <ul>

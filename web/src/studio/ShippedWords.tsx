@@ -1,12 +1,12 @@
 import { useNamingWords } from "../api/queries";
+import { Fold } from "../ui/Fold";
 
 /** The words that are known without any rule. */
 export function ShippedWords() {
   const words = useNamingWords();
   if (!words.data) return null;
   return (
-    <details className="mt-8">
-      <summary className="font-medium">Words that are known without a rule</summary>
+    <Fold className="mt-8" head="Words that are known without a rule">
       <dl className="mt-2 grid grid-cols-[190px_minmax(0,1fr)] gap-x-3 gap-y-1">
         {Object.entries(words.data.phrases).map(([meaning, phrases]) => (
           <div key={meaning} className="contents">
@@ -19,6 +19,6 @@ export function ShippedWords() {
         Also known: sizes, bits, UDIM tiles, levels of detail, versions, variants, and the letters of packed files
         (occlusion o or a, roughness r, metalness m, shine s or g, height h) in any order.
       </p>
-    </details>
+    </Fold>
   );
 }

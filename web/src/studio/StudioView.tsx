@@ -10,7 +10,7 @@ export function StudioView({ session }: { session: Session }) {
   return (
     <div className="mx-auto max-w-5xl p-6">
       <StudioHeading />
-      <p className="mb-4 text-soft">Said once here, applied to every delivery, here and on the command line.</p>
+      <p className="mb-4 text-soft">Rules apply to every delivery, here and on the command line.</p>
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
         <NamingRules />
         <div className="space-y-8">

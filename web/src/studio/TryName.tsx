@@ -2,12 +2,13 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { send } from "../api/client";
 import type { TriedName } from "../api/types";
+import { keys } from "../api/keys";
 
 /** Type a file name and see how it is taken apart. */
 export function TryName() {
   const [name, setName] = useState("verdigris_copper_pipe_normal_dx_2k_16bit.png");
   const tried = useQuery({
-    queryKey: ["try-name", name],
+    queryKey: keys.tryName(name),
     queryFn: () => send<TriedName>("POST", "/naming/try", { name, with: null }),
     enabled: name.trim() !== "",
     placeholderData: keepPreviousData,
@@ -35,7 +36,7 @@ export function TryName() {
             ))}
           </ul>
           <dl className="mt-2 grid grid-cols-[110px_minmax(0,1fr)] gap-y-0.5">
-            <dt className="text-soft">most likely</dt>
+            <dt className="text-soft">most likely:</dt>
             <dd>{t.likely}</dd>
             <dt className="text-soft">surface</dt>
             <dd className="font-mono">{t.surface || "named by its folder"}</dd>
@@ -46,9 +47,7 @@ export function TryName() {
               </>
             )}
           </dl>
-          <p className="mt-1 text-small text-soft">
-            What a delivery decides depends on its other files and on the pictures, too.
-          </p>
+          <p className="mt-1 text-small text-soft">In a delivery the other files and the pictures count too.</p>
         </>
       )}
     </section>

@@ -15,10 +15,10 @@ export function ruleWords(rule: NamingRule, studio: Studio | undefined): string 
     case "preview":
       return "marks a preview picture";
     case "normalUp":
-      return "says that normals are Y up";
+      return "says that normals are OpenGL (Y up)";
     case "normalDown":
-      return "says that normals are Y down";
+      return "says that normals are DirectX (Y down)";
     default:
-      return "says nothing about a map";
+      return "is ignored";
   }
 }

@@ -23,6 +23,8 @@ interface RenderedProps {
   urgent?: boolean;
   /** Needed for its numbers too, so it is asked for before it comes into view. */
   evenUnseen?: boolean;
+  /** Its side in pixels, where the class does not say it. */
+  side?: number;
   onShown?: () => void;
 }
 
@@ -82,6 +84,7 @@ export function RenderedPicture({
   className,
   urgent = false,
   evenUnseen = false,
+  side,
   onShown,
 }: RenderedProps) {
   const place = useRef<HTMLSpanElement>(null);
@@ -127,7 +130,11 @@ export function RenderedPicture({
     };
   }, [source, sooner, urgent, evenUnseen, visit]);
   return (
-    <span ref={place} className={`block ${className}`}>
+    <span
+      ref={place}
+      className={`block ${className}`}
+      style={side === undefined ? undefined : { width: side, height: side }}
+    >
       {shown && <img src={shown} alt={alt} className="size-full object-cover" />}
     </span>
   );

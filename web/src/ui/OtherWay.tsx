@@ -15,7 +15,7 @@ export function OtherWay({ content, reading }: { content: string; reading: Readi
       <div className="grid grid-cols-2 gap-2">
         {[
           { title: "as read", reading },
-          { title: "read the other way", reading: otherWay(reading) },
+          { title: "the other way", reading: otherWay(reading) },
         ].map((side) => (
           <figure key={side.title}>
             <img
@@ -32,7 +32,7 @@ export function OtherWay({ content, reading }: { content: string; reading: Readi
       </div>
       {reading.kind === "direction" && (
         <p className="mt-1 text-small text-soft">
-          Lit from the upper left: what rises must be bright on that side. One of the two turns the relief inside out.
+          Lit from the upper left: what rises must be bright on that side. One of the two turns bumps into dents.
         </p>
       )}
     </>

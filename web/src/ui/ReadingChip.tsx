@@ -1,8 +1,14 @@
 import type { Reading } from "../api/types";
+import { nameOf } from "./names";
+import { Tip } from "./Tip";
+import { classes } from "./classes";
+
+/** The trade's words for which way green points. */
+const directions = { up: "OpenGL", down: "DirectX", unknown: "direction unknown" };
 
 const spaceWords: Record<string, string> = {
   srgb_texture: "sRGB",
-  lin_rec709: "lin 709",
+  lin_rec709: "linear 709",
   acescg: "ACEScg",
   raw: "raw",
 };
@@ -19,21 +25,34 @@ export function KindGlyph({ kind }: { kind: Reading["kind"] }) {
 }
 
 export function readingWords(reading: Pick<Reading, "kind" | "space" | "channel" | "normalY">): string {
-  const channel = ["rgb", "luminance"].includes(reading.channel) ? "" : ` · ${reading.channel}`;
-  const y = reading.kind === "direction" ? ` Y ${reading.normalY ?? "?"}` : "";
+  const channel = ["rgb", "luminance"].includes(reading.channel) ? "" : ` · ${nameOf(reading.channel).toLowerCase()}`;
+  const y = reading.kind === "direction" ? ` · ${directions[reading.normalY ?? "unknown"]}` : "";
   return (spaceWords[reading.space] ?? reading.space) + channel + y;
 }
 
-export function ReadingChip({ reading }: { reading: Reading }) {
+const kindWords = { colour: "colour", scalar: "data", direction: "direction" };
+
+interface ChipProps {
+  reading: Reading;
+  /** Stands in something that has a tip of its own. */
+  quiet?: boolean;
+}
+
+export function ReadingChip({ reading, quiet }: ChipProps) {
+  const y = reading.normalY === "up" ? "\nOpenGL: Y up" : reading.normalY === "down" ? "\nDirectX: Y down" : "";
   return (
-    <span
-      className="relative inline-flex items-center gap-1 rounded-tile whitespace-nowrap border border-rule bg-raised px-1 font-mono text-small leading-4 text-ink"
-      title={`${reading.kind}: ${reading.reason ?? ""}`}
-    >
-      <KindGlyph kind={reading.kind} />
-      <span className="sr-only">{reading.kind}</span>
-      {readingWords(reading)}
-    </span>
+    <Tip words={quiet ? undefined : `${kindWords[reading.kind]}: ${reading.reason ?? ""}${y}`}>
+      <span
+        className={classes(
+          "relative inline-flex items-center gap-1 rounded-tile whitespace-nowrap border border-rule bg-raised px-1",
+          "font-mono text-small leading-4 text-ink",
+        )}
+      >
+        <KindGlyph kind={reading.kind} />
+        <span className="sr-only">{kindWords[reading.kind]}</span>
+        {readingWords(reading)}
+      </span>
+    </Tip>
   );
 }
 
@@ -50,5 +69,6 @@ export function thumbnailUrl(
     (shown.mark ? `&mark=${encodeURIComponent(shown.mark)}` : "") +
     (shown.halved ? "&halved=true" : "") +
     (shown.crop ? `&crop=${shown.crop}` : "");
-  return `/api/v1/contents/${content}/thumbnail?kind=${reading.kind}&space=${reading.space}&channel=${reading.channel}${y}&size=${size}${lit ? "&lit=true" : ""}`;
+  const read = `kind=${reading.kind}&space=${reading.space}&channel=${reading.channel}${y}`;
+  return `/api/v1/contents/${content}/thumbnail?${read}&size=${size}${lit ? "&lit=true" : ""}`;
 }

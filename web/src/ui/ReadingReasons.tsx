@@ -3,10 +3,10 @@ import { readingWords } from "./ReadingChip";
 
 /** The strongest first; the first that has something to say decides. */
 const authorities: { id: Reading["authority"]; words: string; silent: string }[] = [
-  { id: "person", words: "a person", silent: "nobody has chosen by hand" },
-  { id: "houseRule", words: "the studio's rules", silent: "no rule of the studio speaks of it" },
-  { id: "fileRule", words: "the colour config's file rules", silent: "no file rule names it" },
-  { id: "embedded", words: "what the file says itself", silent: "nothing in the file that counts" },
+  { id: "person", words: "a person", silent: "not chosen by hand" },
+  { id: "houseRule", words: "the studio’s naming rules", silent: "no naming rule applies" },
+  { id: "fileRule", words: "the colour config's file rules", silent: "no file rule matches" },
+  { id: "embedded", words: "what the file itself states", silent: "the file states nothing" },
   { id: "role", words: "its role", silent: "" },
 ];
 
@@ -14,7 +14,7 @@ const authorities: { id: Reading["authority"]; words: string; silent: string }[]
 export function ReadingReasons({ reading, reason }: { reading: Reading; reason: string }) {
   const decided = authorities.findIndex((a) => a.id === reading.authority);
   return (
-    <section aria-label="why it is read so">
+    <section aria-label="why it is read this way">
       <h3 className="font-medium">
         Why it is read as <span className="font-mono font-normal">{readingWords(reading)}</span>
       </h3>

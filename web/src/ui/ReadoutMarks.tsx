@@ -1,4 +1,5 @@
 import type { Place } from "./useReadout";
+import { classes } from "./classes";
 
 /** Where the pointer and the pin stand on a picture that is read. */
 export function ReadoutMarks({ pin, at }: { pin: Place | null; at: Place | null }) {
@@ -11,7 +12,10 @@ export function ReadoutMarks({ pin, at }: { pin: Place | null; at: Place | null 
         <span
           key={name}
           aria-hidden="true"
-          className="pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 text-large text-white [text-shadow:0_0_2px_black,0_0_2px_black]"
+          className={classes(
+            "pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 text-large text-white",
+            "[text-shadow:0_0_2px_black,0_0_2px_black]",
+          )}
           style={{ left: `${p.u * 100}%`, top: `${p.v * 100}%` }}
         >
           {glyph}

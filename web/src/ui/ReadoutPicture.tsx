@@ -4,6 +4,7 @@ import { useWorkingSpace } from "../api/queries";
 import type { MapFile, PixelReadout, Reading } from "../api/types";
 import { thumbnailUrl } from "./ReadingChip";
 import { placeOf, useMapReadout, type Place } from "./useReadout";
+import { Select } from "./Select";
 
 const numbers = (values: number[]) => values.map((v) => v.toFixed(4)).join(" ");
 
@@ -45,17 +46,16 @@ export function ReadoutPicture({ file, reading, title }: { file: MapFile; readin
       <div className="mt-1 flex items-center gap-2 text-small">
         <label>
           average over{" "}
-          <select className="entry" value={patch} onChange={(e) => setPatch(Number(e.target.value))}>
-            {[1, 5, 25, 101].map((p) => (
-              <option key={p} value={p}>
-                {p === 1 ? "one pixel" : `${p} × ${p}`}
-              </option>
-            ))}
-          </select>
+          <Select
+            label="average over"
+            value={String(patch)}
+            options={[1, 5, 25, 101].map((p) => ({ value: String(p), words: p === 1 ? "one pixel" : `${p} × ${p}` }))}
+            onChange={(chosen) => setPatch(Number(chosen))}
+          />
         </label>
         {pin && (
           <button className="act text-small" onClick={() => setPin(null)}>
-            Take the pin out
+            Remove the pin
           </button>
         )}
       </div>

@@ -1,31 +1,22 @@
+import { Checkbox } from "./Checkbox";
+import type { Option } from "./options";
+import { Select } from "./Select";
+import { Slider } from "./Slider";
+
 /** Rows of settings in a grid of two columns: the word, and what is chosen. */
 interface ChoiceProps {
   word: string;
+  testid?: string;
   value: string;
-  /** Values, or words with their values. */
-  options: (string | [string, string])[];
+  options: readonly Option[];
   onChange: (value: string) => void;
 }
 
-export function Choice({ word, value, options, onChange }: ChoiceProps) {
+export function Choice({ word, testid, value, options, onChange }: ChoiceProps) {
   return (
     <>
       <span className="text-soft">{word}</span>
-      <select
-        className="entry min-w-0"
-        aria-label={word}
-        title={value}
-        value={value}
-        onChange={(e) => onChange(e.target.value)}
-      >
-        {options
-          .map((o) => (typeof o === "string" ? [o, o] : o))
-          .map(([shown, own]) => (
-            <option key={own} value={own}>
-              {shown}
-            </option>
-          ))}
-      </select>
+      <Select label={word} testid={testid} value={value} options={options} onChange={onChange} />
     </>
   );
 }
@@ -46,16 +37,7 @@ export function Slide({ word, value, low, high, step, shown, onChange }: SlidePr
     <>
       <span className="text-soft">{word}</span>
       <span className="flex min-w-0 items-center gap-2">
-        <input
-          type="range"
-          className="min-w-0 grow accent-glaze"
-          aria-label={word}
-          min={low}
-          max={high}
-          step={step}
-          value={value}
-          onChange={(e) => onChange(Number(e.target.value))}
-        />
+        <Slider label={word} className="grow" low={low} high={high} step={step} value={value} onMove={onChange} />
         {shown !== undefined && <span className="w-10 text-right font-mono text-small">{shown}</span>}
       </span>
     </>
@@ -64,16 +46,16 @@ export function Slide({ word, value, low, high, step, shown, onChange }: SlidePr
 
 interface CheckProps {
   word: string;
+  testid?: string;
   on: boolean;
   className?: string;
   onChange: (on: boolean) => void;
 }
 
-export function Check({ word, on, className, onChange }: CheckProps) {
+export function Check({ word, testid, on, className, onChange }: CheckProps) {
   return (
     <label className={className}>
-      <input type="checkbox" className="accent-glaze" checked={on} onChange={(e) => onChange(e.target.checked)} />{" "}
-      {word}
+      <Checkbox testid={testid} checked={on} onChange={onChange} /> {word}
     </label>
   );
 }

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { get } from "../api/client";
 import type { LightReadout, MapFile, PixelReadout, Reading } from "../api/types";
+import { keys } from "../api/keys";
 
 /** A place of a picture: from the left and from the top, 0..1. */
 export interface Place {
@@ -19,10 +20,11 @@ export function placeOf(e: React.MouseEvent<HTMLElement>, steps = 512): Place {
 export function useMapReadout(file: MapFile, reading: Reading, at: Place | null, patch: number, working: string) {
   const y = reading.normalY ? `&normalY=${reading.normalY}` : "";
   return useQuery({
-    queryKey: ["readout", file.content, reading.kind, reading.space, reading.channel, y, at?.u, at?.v, patch, working],
+    queryKey: keys.readout(file.content, reading.kind, reading.space, reading.channel, y, at?.u, at?.v, patch, working),
     queryFn: () =>
       get<PixelReadout>(
-        `/contents/${file.content}/readout?kind=${reading.kind}&space=${reading.space}&channel=${reading.channel}${y}&u=${at!.u}&v=${at!.v}&patch=${patch}&working=${working}`,
+        `/contents/${file.content}/readout?kind=${reading.kind}&space=${reading.space}&channel=${reading.channel}${y}` +
+          `&u=${at!.u}&v=${at!.v}&patch=${patch}&working=${working}`,
       ),
     enabled: at !== null,
     placeholderData: keepPreviousData,
@@ -33,7 +35,7 @@ export function useMapReadout(file: MapFile, reading: Reading, at: Place | null,
 /** A pixel of the newest proof of a viewer; `shown` changes when the picture does. */
 export function useProofReadout(viewer: string, shown: string, at: Place | null, patch: number) {
   return useQuery({
-    queryKey: ["proof-readout", viewer, shown, at?.u, at?.v, patch],
+    queryKey: keys.proofReadout(viewer, shown, at?.u, at?.v, patch),
     queryFn: () => get<LightReadout>(`/proofs/readout?viewer=${viewer}&u=${at!.u}&v=${at!.v}&patch=${patch}`),
     enabled: at !== null && shown !== "",
     placeholderData: keepPreviousData,

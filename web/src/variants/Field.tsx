@@ -3,6 +3,8 @@ import { toast } from "sonner";
 import { useQueryClient } from "@tanstack/react-query";
 import { send } from "../api/client";
 import type { LookWithMaps, VariantPlace, VariantTable } from "../api/types";
+import { Tip } from "../ui/Tip";
+import { keys } from "../api/keys";
 
 type Cell = VariantTable["rows"][number]["cells"][string];
 
@@ -45,7 +47,7 @@ export function Field({ look, revision, variant, place, cell, plain, isAt, readO
     const done = await send<LookWithMaps>("POST", `/looks/${look}/maps?${asked}`, form, revision).catch((e: Error) => {
       toast.error(e.message, { duration: 8000 });
     });
-    if (done) client.setQueryData(["look", look], done.look);
+    if (done) client.setQueryData(keys.look(look), done.look);
   };
   return (
     <span
@@ -76,27 +78,30 @@ export function Field({ look, revision, variant, place, cell, plain, isAt, readO
           className="size-6 shrink-0 bg-well"
         />
       )}
-      <input
-        className={`entry font-mono text-small ${place?.kind === "colour" || isMap ? "w-36" : "w-20"} ${isAt ? "border-glaze" : ""}`}
-        aria-label={`${place?.words ?? "lost place"} of ${variant}`}
-        title={place ? hints[place.kind] : undefined}
-        placeholder={plain && place?.kind !== "colour" ? plain.text : ""}
-        value={draft ?? cell?.text ?? ""}
-        readOnly={readOnly}
-        onFocus={onAt}
-        onChange={(e) => setDraft(e.target.value)}
-        onBlur={(e) => draft !== null && commit(e.target.value)}
-        onKeyDown={(e) => {
-          if (e.key === "Enter") commit(e.currentTarget.value);
-          if (e.key === "Escape") setDraft(null);
-        }}
-        onPaste={(e) => {
-          const text = e.clipboardData.getData("text");
-          if (readOnly || !/[\t\n]/.test(text.trim())) return;
-          e.preventDefault();
-          onPaste(text);
-        }}
-      />
+      <Tip words={place ? hints[place.kind] : undefined}>
+        <input
+          className={`entry font-mono text-small ${place?.kind === "colour" || isMap ? "w-36" : "w-20"} ${isAt ? "border-glaze" : ""}`}
+          aria-label={`${place?.words ?? "lost place"} of ${variant}`}
+          data-testid="variant-field"
+          data-column={place?.column}
+          placeholder={plain && place?.kind !== "colour" ? plain.text : ""}
+          value={draft ?? cell?.text ?? ""}
+          readOnly={readOnly}
+          onFocus={onAt}
+          onChange={(e) => setDraft(e.target.value)}
+          onBlur={(e) => draft !== null && commit(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") commit(e.currentTarget.value);
+            if (e.key === "Escape") setDraft(null);
+          }}
+          onPaste={(e) => {
+            const text = e.clipboardData.getData("text");
+            if (readOnly || !/[\t\n]/.test(text.trim())) return;
+            e.preventDefault();
+            onPaste(text);
+          }}
+        />
+      </Tip>
     </span>
   );
 }

@@ -3,6 +3,9 @@ import { useState } from "react";
 import { get } from "../api/client";
 import type { CellChange, LookEdit, Variant, VariantRules, VariantTable } from "../api/types";
 import { Field } from "./Field";
+import { Tip } from "../ui/Tip";
+import { Combobox } from "../ui/Combobox";
+import { keys } from "../api/keys";
 
 interface Props {
   id: string;
@@ -29,7 +32,7 @@ export function FieldTable({ id, revision, table, variants, mayEdit, at, onAt, o
   // Columns that were asked for and have nothing in them yet.
   const [asked, setAsked] = useState<string[]>([]);
   const rules = useQuery({
-    queryKey: ["variant-rules", id, revision],
+    queryKey: keys.variantRules(id, revision),
     queryFn: () => get<VariantRules[]>(`/looks/${id}/variants/rules`),
     enabled: variants.length > 0,
     placeholderData: (before) => before,
@@ -62,46 +65,43 @@ export function FieldTable({ id, revision, table, variants, mayEdit, at, onAt, o
             {columns.map((c) => (
               <th key={c} scope="col" className="px-2 py-1 font-normal">
                 {placeOf(c)?.words ?? c}
-                {!placeOf(c) && <span className="block text-small">the look has no such place any more</span>}
+                {!placeOf(c) && <span className="block text-small">no longer in the look</span>}
               </th>
             ))}
             <th scope="col" className="px-2 py-1 font-normal whitespace-nowrap">
               {mayEdit && onDye && (
-                <button
-                  className="act mr-1 text-small"
-                  title="multiplies the base colour's map by a colour that variants set"
-                  onClick={() => {
-                    setAsked([...asked, dye]);
-                    onDye();
-                  }}
-                >
-                  Dye the map
-                </button>
+                <Tip words="Multiplies the base colour map by a colour that variants set">
+                  <button
+                    data-testid="variant-tint"
+                    className="act mr-1 text-small"
+                    onClick={() => {
+                      setAsked([...asked, dye]);
+                      onDye();
+                    }}
+                  >
+                    Tint the base colour
+                  </button>
+                </Tip>
               )}
               {mayEdit && (
-                <select
-                  className="entry w-36"
-                  aria-label="override another place"
+                <Combobox
+                  label="override another place"
+                  className="w-36"
                   value=""
-                  onChange={(e) => setAsked([...asked, e.target.value])}
-                >
-                  <option value="">another place…</option>
-                  {free.map((p) => (
-                    <option key={p.column} value={p.column}>
-                      {p.words}
-                    </option>
-                  ))}
-                </select>
+                  placeholder="Another place…"
+                  options={free.map((p) => ({ value: p.column, words: p.words }))}
+                  onChange={(chosen) => setAsked([...asked, chosen])}
+                />
               )}
             </th>
           </tr>
           <tr className="border-b border-rule text-left text-soft">
             <th scope="row" className="px-2 py-1 font-normal">
-              as it is
+              base
             </th>
             {columns.map((c) => (
               <td key={c} className="px-2 py-1 font-mono text-small">
-                {table.plain.cells[c]?.hex ?? table.plain.cells[c]?.text ?? "by its chain"}
+                {table.plain.cells[c]?.hex ?? table.plain.cells[c]?.text ?? "from its map"}
               </td>
             ))}
             <td />
@@ -167,8 +167,8 @@ export function FieldTable({ id, revision, table, variants, mayEdit, at, onAt, o
 function RowNotes({ row, broken }: { row: VariantTable["rows"][number]; broken: string[] }) {
   const outside = Object.values(row.cells).some((c) => c.outsideSrgb);
   const notes = [
-    ...(outside ? ["A colour lies outside sRGB: glTF and screens clip it."] : []),
-    ...row.astray.map((a) => `${a} has no place in the look any more and is left out.`),
+    ...(outside ? ["A colour is outside sRGB: glTF and displays clip it."] : []),
+    ...row.astray.map((a) => `${a} is no longer in the look and is ignored.`),
     ...broken,
   ];
   return notes.length > 0 ? (

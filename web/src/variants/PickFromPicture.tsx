@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
+import { Select } from "../ui/Select";
 
 const side = 360;
 
@@ -39,7 +40,7 @@ export function PickFromPicture({ words, onPick }: { words: string; onPick: (hex
   };
   return (
     <div className="mb-2 flex items-start gap-2 text-small">
-      <label className="act text-small">
+      <label className="act relative text-small focus-within:outline-2 focus-within:outline-glaze">
         {picture ? "Another picture…" : "Pick from a picture…"}
         <input
           type="file"
@@ -51,7 +52,7 @@ export function PickFromPicture({ words, onPick }: { words: string; onPick: (hex
             e.target.value = "";
             if (file)
               createImageBitmap(file).then(setPicture, () =>
-                toast.error(`${file.name} is no picture that the browser can show.`, { duration: 8000 }),
+                toast.error(`${file.name} cannot be shown by the browser.`, { duration: 8000 }),
               );
           }}
         />
@@ -71,13 +72,16 @@ export function PickFromPicture({ words, onPick }: { words: string; onPick: (hex
             <span className="block">for {words}</span>
             <label className="block">
               average over{" "}
-              <select className="entry" value={patch} onChange={(e) => setPatch(Number(e.target.value))}>
-                {[1, 5, 15, 31].map((p) => (
-                  <option key={p} value={p}>
-                    {p === 1 ? "one pixel" : `${p} × ${p}`}
-                  </option>
-                ))}
-              </select>
+              <Select
+                label="average over"
+                testid="pick-average"
+                value={String(patch)}
+                options={[1, 5, 15, 31].map((p) => ({
+                  value: String(p),
+                  words: p === 1 ? "one pixel" : `${p} × ${p}`,
+                }))}
+                onChange={(chosen) => setPatch(Number(chosen))}
+              />
             </label>
             <span className="mt-1 flex items-center gap-1 font-mono">
               <span
@@ -88,7 +92,7 @@ export function PickFromPicture({ words, onPick }: { words: string; onPick: (hex
               {under}
             </span>
             <button className="act mt-1 text-small" onClick={() => setPicture(null)}>
-              Put the picture away
+              Remove the picture
             </button>
           </span>
         </>

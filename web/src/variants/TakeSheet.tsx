@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
+import { Modal, ModalClose } from "../ui/Modal";
 import { useState } from "react";
 import { toast } from "sonner";
 import { send } from "../api/client";
 import type { SheetAnswer } from "../api/types";
+import { keys } from "../api/keys";
 
 /** A table as CSV comes in: first it is said what it would do, line by line where it cannot be taken. */
 export function TakeSheet({ id, revision }: { id: string; revision: number }) {
@@ -18,13 +19,13 @@ export function TakeSheet({ id, revision }: { id: string; revision: number }) {
   };
   const take = async (file: File) => {
     const answer = await send<SheetAnswer>("POST", `/looks/${id}/variants/sheet`, file, revision).catch(refused);
-    if (answer?.look) client.setQueryData(["look", id], answer.look);
+    if (answer?.look) client.setQueryData(keys.look(id), answer.look);
     setSheet(null);
   };
   return (
     <>
       <label className="act">
-        Take a sheet…
+        Import CSV…
         <input
           type="file"
           accept=".csv,text/csv"
@@ -37,28 +38,24 @@ export function TakeSheet({ id, revision }: { id: string; revision: number }) {
           }}
         />
       </label>
-      <Dialog.Root open={sheet !== null} onOpenChange={(open) => !open && setSheet(null)}>
-        <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 z-30 bg-black/25" />
-          <Dialog.Content
-            aria-describedby={undefined}
-            className="fixed top-16 left-1/2 z-40 max-h-[80vh] w-[560px] -translate-x-1/2 overflow-auto border border-rule bg-panel p-4 shadow-lg"
-          >
-            <Dialog.Title className="text-large font-medium">{sheet?.file.name}</Dialog.Title>
-            {sheet && <Answer answer={sheet.answer} />}
-            <p className="mt-3 flex gap-2">
-              {sheet &&
-                sheet.answer.faults.length === 0 &&
-                sheet.answer.added.length + sheet.answer.changed.length > 0 && (
-                  <button className="act" data-main="true" onClick={() => void take(sheet.file)}>
-                    Take it
-                  </button>
-                )}
-              <Dialog.Close className="act">Leave it</Dialog.Close>
-            </p>
-          </Dialog.Content>
-        </Dialog.Portal>
-      </Dialog.Root>
+      <Modal
+        title={`${sheet?.file.name}`}
+        open={sheet !== null}
+        onOpenChange={(open) => !open && setSheet(null)}
+        width={560}
+      >
+        {sheet && <Answer answer={sheet.answer} />}
+        <p className="mt-3 flex gap-2">
+          {sheet && sheet.answer.faults.length === 0 && sheet.answer.added.length + sheet.answer.changed.length > 0 && (
+            <button data-testid="sheet-import" className="act" data-main="true" onClick={() => void take(sheet.file)}>
+              Import
+            </button>
+          )}
+          <ModalClose data-testid="sheet-cancel" className="act">
+            Cancel
+          </ModalClose>
+        </p>
+      </Modal>
     </>
   );
 }
@@ -67,8 +64,8 @@ function Answer({ answer }: { answer: SheetAnswer }) {
   if (answer.faults.length > 0)
     return (
       <>
-        <p className="my-2">Nothing of it is taken until this is right:</p>
-        <ul aria-label="faults of the sheet">
+        <p className="my-2">Nothing is imported until these lines are corrected:</p>
+        <ul aria-label="problems in the file">
           {answer.faults.map((f, i) => (
             <li key={i} className="border-b border-rule py-1">
               {f.line > 0 && <b className="font-medium">line {f.line}</b>} {f.column && <i>{f.column}</i>} {f.sentence}
@@ -90,7 +87,7 @@ function Answer({ answer }: { answer: SheetAnswer }) {
           {answer.changed.length} changed: {named(answer.changed)}
         </p>
       )}
-      {answer.added.length + answer.changed.length === 0 && <p className="my-2">All of it is so already.</p>}
+      {answer.added.length + answer.changed.length === 0 && <p className="my-2">Already up to date.</p>}
     </>
   );
 }

@@ -4,28 +4,30 @@ import { Link, useParams } from "react-router";
 import { get } from "../api/client";
 import { useLook, useSession } from "../api/queries";
 import type { VariantTable as Table } from "../api/types";
-import { useEdits } from "../bench/useEdits";
+import { useEdits } from "../bench/state/useEdits";
 import { LookPicture } from "../ui/LookPicture";
 import { FieldTable } from "./FieldTable";
 import { PickFromPicture } from "./PickFromPicture";
 import { TakeSheet } from "./TakeSheet";
+import { keys } from "../api/keys";
 
 /** The variants of a look: a row of pictures, and under it a table in which many are edited at once. */
 export function VariantsView() {
   const { id = "" } = useParams();
   const look = useLook(id);
   const session = useSession();
-  const { edit, undo, setCells } = useEdits(id);
+  const { acts } = useEdits(id, look.data);
   const [at, setAt] = useState<{ variant: string; column: string } | null>(null);
   const revision = look.data?.revision ?? 0;
   const table = useQuery({
-    queryKey: ["variants", id, revision],
+    queryKey: keys.variants(id, revision),
     queryFn: () => get<Table>(`/looks/${id}/variants`),
     enabled: revision > 0,
     placeholderData: (before) => before,
   });
-  if (!look.data || !table.data)
+  if (!look.data || !table.data || !acts)
     return <p className="p-6 text-soft">{(look.error ?? table.error)?.message ?? "Opening the variants…"}</p>;
+  const { edit, undo, setCells } = acts;
   const variants = look.data.document.variants ?? [];
   const mayEdit = session.data?.role !== "viewer";
   const add = () => {
@@ -54,19 +56,19 @@ export function VariantsView() {
       <div className="mb-2 flex flex-wrap items-center gap-2">
         <h1 className="text-title font-medium">Variants of {look.data.name}</h1>
         <Link to={`/looks/${id}`} className="underline">
-          to the bench
+          Back to the bench
         </Link>
         <span className="grow" />
         {mayEdit && (
           <>
-            <button className="act" data-main="true" onClick={add}>
+            <button data-testid="variant-add" className="act" data-main="true" onClick={add}>
               Add a variant
             </button>
             <TakeSheet id={id} revision={revision} />
           </>
         )}
         <a className="act" href={`/api/v1/looks/${id}/variants/sheet.csv`} download>
-          As CSV
+          Export CSV
         </a>
         {mayEdit && (
           <button className="act" onClick={() => void undo()}>
@@ -81,10 +83,10 @@ export function VariantsView() {
               look={id}
               size={112}
               asked={`&revision=${revision}${name === null ? "" : `&variant=${encodeURIComponent(name)}`}`}
-              alt={name ?? "the look as it is"}
+              alt={name ?? "the look without a variant"}
               className="size-24 bg-well"
             />
-            <span className="line-clamp-2 text-small">{name ?? "as it is"}</span>
+            <span className="line-clamp-2 text-small">{name ?? "base"}</span>
           </li>
         ))}
       </ol>
@@ -108,9 +110,8 @@ export function VariantsView() {
       />
       {variants.length === 0 && (
         <p className="mt-3 max-w-prose text-soft">
-          A variant overrides places of the look (a colour, a roughness, a map, the placement) and leaves the rest as it
-          is. Packages carry all of them: as material variants in glTF, as a variant set in USD, as materials of their
-          own elsewhere.
+          A variant overrides parts of the look (a colour, a roughness, a map, the placement). Packages contain all
+          variants: as material variants in glTF, as a variant set in USD, as separate materials elsewhere.
         </p>
       )}
     </div>

@@ -146,7 +146,7 @@ internal static class PlausibleRules
                 "ao.double",
                 Severity.Warning,
                 "base_color",
-                "Occlusion is multiplied into the base at full strength; path-traced dialects make their own shadows, so "
+                "Occlusion is multiplied into the base at full strength; path-traced renderers make their own shadows, so "
                     + "crevices darken twice.",
                 $"amount {step.Amount.Value:0.##}",
                 "take it down to 0.3",

@@ -1,9 +1,11 @@
-import { useBench } from "../BenchContext";
+import { useBench } from "../state/benchState";
 import { trimSign } from "../trims/trimWords";
+import { nameOf } from "../../ui/names";
+import { inputWords } from "../document/address";
 
 /** What the dialect makes of one neutral input: formula, value, texture, what was baked or trimmed, what is lost. */
 export function DialectLines({ input }: { input: string }) {
-  const { board, dialect, look } = useBench();
+  const { board, dialect, look } = useBench("board", "dialect", "look");
   const restated = dialect ? board?.dialect[input] : undefined;
   const lost = dialect ? board?.report?.lost.find((l) => l.input === input) : undefined;
   const near = dialect ? board?.report?.approximated.filter((l) => l.input === input) : undefined;
@@ -14,11 +16,11 @@ export function DialectLines({ input }: { input: string }) {
   return (
     <div className="mt-1 ml-[140px] space-y-0.5 text-small">
       {restated?.map((r) => (
-        <p key={r.input} className={baked && baked.length > 0 ? "stipple px-1" : "px-1"}>
+        <p key={r.input} data-dialect-input={r.input} className={baked && baked.length > 0 ? "stipple px-1" : "px-1"}>
           <b className="font-mono font-medium">{r.input}</b> <span className="text-soft">= {r.formula}</span>
           {r.value !== null && r.value !== undefined && <span className="font-mono"> → {r.value}</span>}
           {r.steps.length > 0 && <span className="text-soft"> · {r.steps.join(" → ")}</span>}
-          {r.space && <span className="font-mono"> · read as {r.space}</span>}
+          {r.space && <span className="font-mono"> · read as {nameOf(r.space)}</span>}
         </p>
       ))}
       {baked?.map((b) => (
@@ -29,8 +31,8 @@ export function DialectLines({ input }: { input: string }) {
       {look.trims?.[dialect]
         ?.filter((t) => t.input === input)
         .map((t, i) => (
-          <p key={i} className="hatched px-1">
-            trimmed: {t.operation} <span className="font-mono">{trimSign(t)}</span>
+          <p key={i} className="hatched px-1" data-testid="trimmed">
+            trimmed: <span className="font-mono">{trimSign(t)}</span>
           </p>
         ))}
       {near?.map((n) => (
@@ -40,7 +42,7 @@ export function DialectLines({ input }: { input: string }) {
       ))}
       {lost && (
         <p className="px-1">
-          <s>{input.replaceAll("_", " ")}</s> lost: {lost.note}
+          <s>{inputWords(input)}</s> lost: {lost.note}
         </p>
       )}
     </div>

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useBench } from "../BenchContext";
+import { useBench } from "../state/benchState";
 import { hasFiles } from "./drag";
 
 interface Props {
@@ -10,7 +10,7 @@ interface Props {
 
 /** The board takes files: they are sorted first. A lane inside it takes one picture for itself. */
 export function FileDrop({ className, words, children }: Props) {
-  const { bring } = useBench();
+  const { bring } = useBench("bring");
   const [over, setOver] = useState(false);
   return (
     <div
@@ -37,9 +37,9 @@ export function FileDrop({ className, words, children }: Props) {
 
 /** The same by mouse or keyboard: a file chosen from the disk. */
 export function FileChoice({ lane, words }: { lane: string | null; words: string }) {
-  const { bring } = useBench();
+  const { bring } = useBench("bring");
   return (
-    <label className="act cursor-default text-small focus-within:outline-2 focus-within:outline-glaze">
+    <label className="act relative cursor-default text-small focus-within:outline-2 focus-within:outline-glaze">
       {words}
       <input
         type="file"

@@ -1,12 +1,16 @@
-import { useState } from "react";
+import { Command } from "cmdk";
+import { Popover } from "radix-ui";
+import { memo, useRef, useState } from "react";
 import { useKeptChains } from "../../api/queries";
-import type { LookEdit, Step } from "../../api/types";
-import { gapHeight, type TileSize } from "./tileSize";
-import { useBench } from "../BenchContext";
-import { laneAt } from "./address";
-import { dropped, takesDrop } from "./drag";
 import { allSteps } from "../../api/steps";
-import { freshId, noiseStep, refreshed } from "./steps";
+import type { LookEdit } from "../../api/types";
+import { match } from "../../ui/Combobox";
+import { laneAt } from "../document/address";
+import { freshId, noiseStep, refreshed } from "../document/steps";
+import { useBenchStore } from "../state/benchState";
+import { dropped, takesDrop } from "./drag";
+import { gapHeight, type TileSize } from "./tileSize";
+import { classes } from "../../ui/classes";
 
 interface Choice {
   word: string;
@@ -14,46 +18,39 @@ interface Choice {
   make: () => object[];
 }
 
-/** The place between two tiles: takes a new step by click or by typing its name, and a step that is dropped there. */
-export function Gap({ address, at, size }: { address: string; at: number; size: TileSize }) {
-  const { look, edit, select } = useBench();
-  const kept = useKeptChains();
-  const [typed, setTyped] = useState<string | null>(null);
+interface Props {
+  address: string;
+  at: number;
+  size: TileSize;
+}
+
+/** The place between two tiles: takes a new step by typing its name, and a step that is dropped there. */
+export const Gap = memo(function Gap({ address, at, size }: Props) {
+  const store = useBenchStore();
+  const [open, setOpen] = useState(false);
   const [over, setOver] = useState(false);
-  const [coming, setComing] = useState<string | null>(null);
-  const chain = laneAt(look, address)!.chain!;
-  const choices: Choice[] = [
-    ...allSteps().map(({ kind, label, alsoFoundBy, fresh }) => ({
-      word: label,
-      also: alsoFoundBy,
-      make: () => [{ kind, ...fresh }],
-    })),
-    { word: "noise", also: "fractal cell gradient undulation", make: () => [noiseStep()] },
-    ...(kept.data ?? []).map((k) => ({ word: k.name, also: `studio chain ${k.words}`, make: () => k.steps })),
-  ];
-  const found = choices.filter((c) => {
-    const words = (typed ?? "").toLowerCase().split(/\s+/).filter(Boolean);
-    return words.every((w) => c.word.toLowerCase().includes(w) || c.also.toLowerCase().includes(w));
-  });
-  const put = (choice: Choice | undefined) => {
-    setTyped(null);
-    if (!choice) return;
-    const steps = refreshed(choice.make() as Step[], chain);
+  const isPut = useRef(false);
+  const put = (choice: Choice) => {
+    isPut.current = true;
+    setOpen(false);
+    const { look, edit, select } = store.getState();
+    const chain = laneAt(look, address)?.chain;
+    if (!chain) return;
+    const steps = refreshed(choice.make(), chain);
     const edits: LookEdit[] = steps.map((step, i) => ({ edit: "stepInsert", lane: address, at: at + i, step }));
-    setComing(choice.word);
-    void edit(
-      edits.length === 1 ? edits[0] : { edit: "batch", name: `${choice.word} added to ${address}`, edits },
-    ).finally(() => setComing(null));
+    void edit(edits.length === 1 ? edits[0] : { edit: "batch", name: `${choice.word} added to ${address}`, edits });
     select({ lane: address, step: at });
   };
   const drop = (e: React.DragEvent) => {
     setOver(false);
     const [kind, value] = dropped(e);
     if (kind !== "step") return;
+    const { look, edit } = store.getState();
     const from = JSON.parse(value) as { address: string; id: string };
+    const chain = laneAt(look, address)?.chain;
     const steps = laneAt(look, from.address)?.chain?.steps ?? [];
     const index = steps.findIndex((s) => s.id === from.id);
-    if (index < 0) return;
+    if (index < 0 || !chain) return;
     const copies = e.ctrlKey;
     if (!copies && from.address === address)
       void edit({ edit: "stepMove", lane: address, stepId: from.id, to: at > index ? at - 1 : at });
@@ -63,21 +60,17 @@ export function Gap({ address, at, size }: { address: string; at: number; size: 
       void edit(copies ? insert : { edit: "batch", name: "step moved to another lane", edits: [insert, remove] });
     }
   };
-  // It shows at once that something was added, however long the server takes; no second one by impatience.
-  if (coming !== null)
-    return (
-      <span
-        role="status"
-        className={`${gapHeight[size]} mx-1 shrink-0 border border-dashed border-rule px-1 text-small`}
-      >
-        adding {coming}…
-      </span>
-    );
-  if (typed === null)
-    return (
-      <button
-        className={`${gapHeight[size]} w-4 shrink-0 text-soft hover:bg-glaze-pale hover:text-ink ${over ? "bg-glaze-pale" : ""}`}
-        onClick={() => setTyped("")}
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger
+        className={classes(
+          "w-4 shrink-0 text-soft hover:bg-glaze-pale hover:text-ink data-[state=open]:bg-glaze-pale",
+          gapHeight[size],
+          over && "bg-glaze-pale",
+        )}
+        data-testid="gap"
+        data-at={at}
+        aria-label={`add a step at place ${at + 1}`}
         onDragOver={(e) => {
           if (!takesDrop(e, ["step"])) return;
           e.preventDefault();
@@ -86,47 +79,72 @@ export function Gap({ address, at, size }: { address: string; at: number; size: 
         }}
         onDragLeave={() => setOver(false)}
         onDrop={drop}
-        aria-label={`add a step at place ${at + 1}`}
       >
         +
-      </button>
-    );
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          sideOffset={2}
+          className="listed w-60"
+          aria-label="new step"
+          onCloseAutoFocus={(e) => {
+            if (!isPut.current) return;
+            // The new tile is selected; the keys go on from there.
+            isPut.current = false;
+            e.preventDefault();
+            const row = CSS.escape(address);
+            const tile = `[data-lane="${row}"] [data-chosen="true"], [data-side="${row}"] [data-chosen="true"]`;
+            document.querySelector<HTMLElement>(tile)?.focus();
+          }}
+          onKeyDown={(e) => e.stopPropagation()}
+        >
+          <StepChoice onChoose={put} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+});
+
+/** What a step is called counts for more than what else it is known as. */
+const fits = (_: string, typed: string, [word = "", also = ""]: string[] = []) =>
+  Math.max(match(word, typed), match(`${word} ${also}`, typed) * 0.4);
+
+/** Every step, and what the studio has saved, found by what it is called and by what else it is known as. */
+function StepChoice({ onChoose }: { onChoose: (choice: Choice) => void }) {
+  const kept = useKeptChains();
+  const choices: Choice[] = [
+    ...allSteps().map(({ kind, label, alsoFoundBy, fresh }) => ({
+      word: label,
+      also: alsoFoundBy,
+      make: () => [{ kind, ...fresh }],
+    })),
+    { word: "noise", also: "fractal cell gradient undulation", make: () => [noiseStep()] },
+    ...(kept.data ?? []).map((k) => ({ word: k.name, also: `saved steps ${k.words}`, make: () => k.steps })),
+  ];
   return (
-    <div className="relative mx-1 w-36">
-      <input
-        autoFocus
-        className="entry w-full"
+    <Command label="steps" filter={fits}>
+      <Command.Input
+        className="entry mb-1 w-full"
         aria-label="new step"
-        placeholder="name a step"
-        value={typed}
-        onChange={(e) => setTyped(e.target.value)}
-        onBlur={() => setTyped(null)}
-        onKeyDown={(e) => {
-          if (e.key === "Enter") put(found[0]);
-          if (e.key === "Escape") setTyped(null);
-          e.stopPropagation();
-        }}
+        data-testid="new-step"
+        placeholder="Name a step"
       />
-      <ul
-        className="absolute top-full left-0 z-30 max-h-64 w-48 overflow-auto border border-rule bg-panel"
-        aria-label="steps"
-      >
-        {found.map((c, i) => (
-          <li key={c.word}>
-            <button
-              className={`w-full px-2 py-0.5 text-left hover:bg-glaze-pale ${i === 0 ? "bg-glaze-pale" : ""}`}
-              data-step-choice={c.word}
-              onMouseDown={(e) => {
-                e.preventDefault();
-                put(c);
-              }}
-            >
-              {c.word}
-            </button>
-          </li>
+      <Command.List className="max-h-64 overflow-auto" label="steps">
+        <Command.Empty className="px-2 py-1 text-soft">No step of that name.</Command.Empty>
+        {choices.map((c) => (
+          <Command.Item
+            key={c.word}
+            value={c.word}
+            keywords={[c.word, c.also]}
+            className="listed-item"
+            data-step-choice={c.word}
+            onSelect={() => onChoose(c)}
+          >
+            {c.word}
+          </Command.Item>
         ))}
-        {found.length === 0 && <li className="px-2 text-soft">no step of that name</li>}
-      </ul>
-    </div>
+      </Command.List>
+    </Command>
   );
 }

@@ -1,16 +1,27 @@
 import { useState } from "react";
 import type { NeutralInput } from "../../api/types";
-import { useBench } from "../BenchContext";
-import { inputWords, isTangent, layerAddress, maskAddress, sourceAddress, usersOf } from "./address";
+import { useBench, useBenchValue, type ShownLayer } from "../state/benchState";
+import { inputWords, isTangent, layerAddress, maskAddress, sourceAddress, usersOf } from "../document/address";
 import { carry } from "./drag";
 import { LaneRow } from "./LaneRow";
-import type { Layer } from "./LayerStrip";
 
 const groups = ["base", "reflection", "relief", "light", "layers", "geometry"];
 
+/** What people read over a group; its identifier is the core's. */
+const groupWords: Record<string, string> = {
+  base: "base",
+  reflection: "reflection",
+  relief: "normal and height",
+  light: "light",
+  layers: "coat, fuzz and what lies over the surface",
+  geometry: "geometry",
+};
+
 /** The lanes of a layer by group: sources first, then what is used; unused inputs fold into one line and are found by typing. */
-export function LaneList({ layer }: { layer: Layer }) {
-  const { look, studio, board, select, selection } = useBench();
+export function LaneList({ layer }: { layer: ShownLayer }) {
+  const { look, studio, select } = useBench("look", "studio", "select");
+  const lost = useBenchValue((s) => s.board?.report?.lost);
+  const selected = useBenchValue((s) => s.selection?.lane);
   const [wanted, setWanted] = useState("");
   const [open, setOpen] = useState(false);
   const covers = look.covers ?? [];
@@ -27,26 +38,24 @@ export function LaneList({ layer }: { layer: Layer }) {
   const found = studio.inputs.filter((i) =>
     wanted
       ? fits(i)
-      : isUsed(i.name) ||
-        selection?.lane === addressOf(i.name) ||
-        (open && (i.type !== "direction" || isTangent(i.name))),
+      : isUsed(i.name) || selected === addressOf(i.name) || (open && (i.type !== "direction" || isTangent(i.name))),
   );
   // What is called so comes before what only speaks of it.
   const rank = (i: NeutralInput) =>
     [inputWords(i.name) !== wanted, !inputWords(i.name).includes(wanted)].filter(Boolean).length;
   const shown = wanted ? [...found].sort((a, b) => rank(a) - rank(b)) : found;
   const unused = studio.inputs.filter((i) => !isUsed(i.name)).length;
-  const lostOf = (name: string) => board?.report?.lost.some((l) => l.input === name);
+  const lostOf = (name: string) => lost?.some((l) => l.input === name);
   return (
     <>
       {!cover && <Sources />}
       {cover && typeof layer === "number" && (
         <section aria-label="mask">
-          <h2 className="mt-2 border-b border-rule text-small text-soft">where it lies</h2>
+          <h2 className="mt-1 border-b border-rule text-small leading-4 text-soft">mask: where the layer lies</h2>
           <LaneRow address={maskAddress(layer)} lane={cover.mask} title="mask" />
           {Object.keys(cover.lanes).length === 0 && (
             <p className="px-1 py-2 text-soft">
-              This cover changes nothing yet. Find an input below and give it a value or a map, or lay another look on.
+              This layer changes nothing yet. Find an input below and give it a value or a map.
             </p>
           )}
         </section>
@@ -55,14 +64,14 @@ export function LaneList({ layer }: { layer: Layer }) {
         const rows = shown.filter((i) => i.group === group);
         if (rows.length === 0) return null;
         return (
-          <section key={group} aria-label={group}>
-            <h2 className="mt-2 border-b border-rule text-small text-soft">{group}</h2>
+          <section key={group} aria-label={groupWords[group]}>
+            <h2 className="mt-1 border-b border-rule text-small leading-4 text-soft">{groupWords[group]}</h2>
             {rows.map((i) => (
               <LaneRow
                 key={i.name}
                 address={addressOf(i.name)}
                 lane={lanes[i.name]}
-                note={!cover && lostOf(i.name) && lanes[i.name] ? <s>not in this dialect</s> : undefined}
+                note={!cover && lostOf(i.name) && lanes[i.name] ? lostWords : undefined}
                 end={layer === "all" ? <Covered input={i.name} /> : undefined}
               />
             ))}
@@ -73,7 +82,8 @@ export function LaneList({ layer }: { layer: Layer }) {
         <input
           className="entry w-44"
           aria-label="find an input"
-          placeholder="find an input"
+          data-testid="find-input"
+          placeholder="Find an input"
           value={wanted}
           onChange={(e) => setWanted(e.target.value)}
           onKeyDown={(e) => {
@@ -85,22 +95,31 @@ export function LaneList({ layer }: { layer: Layer }) {
             e.currentTarget.blur();
           }}
         />
-        <button className="text-soft underline" onClick={() => setOpen(!open)}>
-          {open ? "fold unused inputs" : `+${unused} unused`}
+        <button
+          className="text-soft underline"
+          data-testid="unused"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
+          {open ? "hide unused inputs" : `+${unused} unused`}
         </button>
       </div>
     </>
   );
 }
 
+const lostWords = <s>not in this renderer</s>;
+
+const feedsWords = (n: number) => (n === 0 ? "unused" : `feeds ${n} lane${n === 1 ? "" : "s"}`);
+
 /** Named lanes that feed others. */
 function Sources() {
-  const { look, edit } = useBench();
+  const { look, edit } = useBench("look", "edit");
   const names = Object.keys(look.sources ?? {});
   if (names.length === 0) return null;
   return (
     <section aria-label="sources">
-      <h2 className="mt-2 border-b border-rule text-small text-soft">sources</h2>
+      <h2 className="mt-1 border-b border-rule text-small leading-4 text-soft">sources</h2>
       {names.map((name) => {
         const feeds = usersOf(look, "source", name).length;
         return (
@@ -109,7 +128,7 @@ function Sources() {
               address={sourceAddress(name)}
               lane={look.sources![name]}
               title={name}
-              note={<b className="font-medium text-ink">feeds {feeds}</b>}
+              note={feedsWords(feeds)}
               end={
                 feeds === 0 ? (
                   <button
@@ -130,7 +149,7 @@ function Sources() {
 
 /** In All: each covered row ends with one tile a cover. */
 function Covered({ input }: { input: string }) {
-  const { look, select, id, revision } = useBench();
+  const { look, select, id, revision } = useBench("look", "select", "id", "revision");
   const over = (look.covers ?? []).flatMap((c, i) => (c.lanes[input] ? [{ cover: c, i }] : []));
   return (
     <>

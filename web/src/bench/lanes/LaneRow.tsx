@@ -1,14 +1,17 @@
-import { Fragment, useState } from "react";
+import { memo, useState } from "react";
+import { useShallow } from "zustand/react/shallow";
 import type { Lane } from "../../api/types";
-import { useBench } from "../BenchContext";
-import { addressWords, inputOf, inputWords, isTangent, sourceAddress } from "./address";
-import { chainOfSlot, chainOfSource, connect } from "./connect";
+import { addressWords, inputOf, inputWords, isTangent, sideLane, sidesOf, sourceAddress } from "../document/address";
+import { chainOfSlot, chainOfSource, connect } from "../document/connect";
+import { loose } from "../document/steps";
+import { valueWords } from "../document/words";
+import { useBench, useBenchStore, useBenchValue } from "../state/benchState";
 import { DialectLines } from "./DialectLines";
+import { DisplacementEnd } from "./DisplacementEnd";
 import { dropped, hasFiles, takesDrop } from "./drag";
 import { MeterBar } from "./MeterBar";
 import { OriginTile } from "./OriginTile";
 import { StepTiles } from "./StepTiles";
-import { valueWords } from "./words";
 
 interface Props {
   address: string;
@@ -17,22 +20,75 @@ interface Props {
   title?: string;
   /** Under the title, instead of the value. */
   note?: React.ReactNode;
-  /** At the right end: what covers make of it. */
+  /** At the end: what layers make of it. */
   end?: React.ReactNode;
 }
 
-/** One lane: name and value, where it begins, its steps, the result with its range. What is dropped on it is wired to it. */
-export function LaneRow({ address, lane, title, note, end }: Props) {
-  const { look, studio, board, select, selection, edit, bring, lowRows } = useBench();
-  const size = lowRows ? "low" : "full";
-  const [over, setOver] = useState(false);
+/**
+ * One lane: name and value, where it begins, its steps, and at once after them the range of the result. What is dropped on it is
+ * connected to it. Drawn again only when something of its own changes.
+ */
+export const LaneRow = memo(function LaneRow({ address, lane, title, note, end }: Props) {
+  const { studio, select, compactRows } = useBench("studio", "select", "compactRows");
+  const size = compactRows ? "low" : "full";
   const input = studio.inputs.find((i) => i.name === inputOf(address));
   const chain = lane?.chain ?? null;
-  const meter = board?.meters[address];
-  const isChosen = selection?.lane === address && selection.step === -1 && !chain;
+  const isChosen = useBenchValue((s) => s.selection?.lane === address && s.selection.step === -1 && !chain);
+  return (
+    <LaneDrop address={address} className={`border-b border-rule ${compactRows ? "py-0.5" : "py-[3px]"}`}>
+      <div className="flex items-start">
+        <button
+          className={`mr-2 w-[126px] shrink-0 px-1 text-left ${isChosen ? "outline-2 outline-glaze" : ""}`}
+          data-testid="lane-head"
+          onClick={() => select({ lane: address, step: -1 })}
+        >
+          <span className="block leading-tight font-medium">
+            {title ?? inputWords(inputOf(address) ?? addressWords(address))}
+          </span>
+          <span className={`block text-small text-soft ${note || chain ? "" : "font-mono"}`}>
+            {note ?? (chain ? "connected" : valueWords(lane?.value ?? null, input))}
+          </span>
+        </button>
+        <div className="flex min-w-0 flex-wrap items-start gap-y-1">
+          {chain && <OriginTile address={address} origin={chain.origin} size={size} />}
+          {chain && <StepTiles address={address} chain={chain} size={size} />}
+          {chain && <LaneMeter address={address} />}
+          {address === "displacement" && <DisplacementEnd />}
+          {end}
+        </div>
+      </div>
+      <SideRows address={address} lane={lane} />
+      {input && !address.includes(":") && <DialectLines input={input.name} />}
+    </LaneDrop>
+  );
+});
+
+/** The range of a lane's result; it comes after the lane itself. */
+function LaneMeter({ address }: { address: string }) {
+  const { studio } = useBench("studio");
+  const meter = useBenchValue(useShallow((s) => s.board?.meters[address]));
+  const input = studio.inputs.find((i) => i.name === inputOf(address));
+  if (!meter) return null;
+  return (
+    <div className="ml-1 w-[124px] shrink-0 self-center">
+      <MeterBar
+        meter={meter}
+        name={addressWords(address)}
+        direction={input?.type === "direction" && !isTangent(input.name)}
+        low={isTangent(input?.name) ? 0 : (input?.low ?? 0)}
+        high={input?.high ?? 1}
+      />
+    </div>
+  );
+}
+
+/** Takes maps, sources and files that are dropped on a lane. */
+function LaneDrop({ address, className, children }: { address: string; className: string; children: React.ReactNode }) {
+  const store = useBenchStore();
+  const [over, setOver] = useState(false);
   return (
     <div
-      className={`border-b border-rule ${lowRows ? "py-0.5" : "py-1.5"} ${over ? "bg-glaze-pale" : ""}`}
+      className={`${className} ${over ? "bg-glaze-pale" : ""}`}
       data-lane={address}
       onDragOver={(e) => {
         if (!takesDrop(e, ["slot", "source"]) && !hasFiles(e)) return;
@@ -44,6 +100,7 @@ export function LaneRow({ address, lane, title, note, end }: Props) {
       onDragLeave={() => setOver(false)}
       onDrop={(e) => {
         setOver(false);
+        const { look, studio, edit, bring } = store.getState();
         if (hasFiles(e)) {
           e.preventDefault();
           e.stopPropagation();
@@ -56,68 +113,32 @@ export function LaneRow({ address, lane, title, note, end }: Props) {
           void edit(connect(look, address, chainOfSource(look, studio, name, address)));
       }}
     >
-      <div className="flex items-start gap-0">
-        <button
-          className={`mr-2 w-[132px] shrink-0 px-1 text-left ${isChosen ? "outline-2 outline-glaze" : ""}`}
-          onClick={() => select({ lane: address, step: -1 })}
-        >
-          <span className="block font-medium">{title ?? inputWords(inputOf(address) ?? addressWords(address))}</span>
-          <span className="block font-mono text-small text-soft">
-            {note ?? (chain ? "mapped" : valueWords(lane?.value ?? null, input))}
-          </span>
-        </button>
-        {chain && (
-          <>
-            <div className="flex min-w-0 flex-wrap items-start gap-y-1">
-              <OriginTile address={address} origin={chain.origin} size={size} />
-              <StepTiles address={address} chain={chain} size={size} />
-            </div>
-            <div className="ml-auto flex shrink-0 items-start">
-              {end}
-              <div className="w-[124px] pr-2">
-                {meter && (
-                  <MeterBar
-                    meter={meter}
-                    name={address}
-                    direction={input?.type === "direction" && !isTangent(input.name)}
-                    low={isTangent(input?.name) ? 0 : (input?.low ?? 0)}
-                    high={input?.high ?? 1}
-                  />
-                )}
-              </div>
-            </div>
-          </>
-        )}
-        {!chain && end && <div className="ml-auto pr-[124px]">{end}</div>}
-      </div>
-      <SideRows address={address} />
-      {input && !address.includes(":") && <DialectLines input={input.name} />}
+      {children}
     </div>
   );
 }
 
 /** Indented rows for the other inputs of the lane's steps; folded while none of them is selected. */
-function SideRows({ address }: { address: string }) {
-  const { look, selection } = useBench();
-  const open = sideRowsOf(look, address).filter(
-    (side) => side.chain || selection?.lane === side.address || selection?.lane.startsWith(side.address + "/"),
+function SideRows({ address, lane }: { address: string; lane: Lane | undefined }) {
+  // Only of this lane, so that a selection elsewhere draws nothing here.
+  const within = useBenchValue((s) => (s.selection?.lane.startsWith(address + "/") ? s.selection.lane : null));
+  const open = sideRowsOf(lane, address).filter(
+    (side) => side.lane.chain || within === side.address || within?.startsWith(side.address + "/"),
   );
   if (open.length === 0) return null;
   return (
-    <div className="mt-1 ml-[140px] border-l-3 border-rule pl-2">
+    <div className="mt-1 ml-[134px] border-l-3 border-rule pl-2">
       {open.map((side) => (
-        <Fragment key={side.address}>
-          <SideRow address={side.address} words={side.words} lane={side.lane} />
-        </Fragment>
+        <SideRow key={side.address} address={side.address} words={side.words} lane={side.lane} />
       ))}
     </div>
   );
 }
 
 function SideRow({ address, words, lane }: { address: string; words: string; lane: Lane }) {
-  const { selection, select } = useBench();
+  const { select } = useBench("select");
+  const within = useBenchValue((s) => s.selection?.lane === address || !!s.selection?.lane.startsWith(address + "/"));
   const [folded, setFolded] = useState(true);
-  const within = selection?.lane === address || selection?.lane.startsWith(address + "/");
   const chain = lane.chain;
   return (
     <div className="py-0.5" data-side={address}>
@@ -140,21 +161,17 @@ function SideRow({ address, words, lane }: { address: string; words: string; lan
           </span>
         )}
       </div>
-      {(within || !folded) && <SideRows address={address} />}
+      {(within || !folded) && <SideRows address={address} lane={lane} />}
     </div>
   );
 }
 
-import { laneAt, sideLane, sidesOf } from "./address";
-import type { Look } from "../../api/types";
-import { loose } from "./steps";
-
-function sideRowsOf(look: Look, address: string) {
-  return (laneAt(look, address)?.chain?.steps ?? []).flatMap((raw) => {
+const sideRowsOf = (lane: Lane | undefined, address: string) =>
+  (lane?.chain?.steps ?? []).flatMap((raw) => {
     const step = loose(raw);
-    return sidesOf(step).map((side) => {
-      const lane = sideLane(step, side);
-      return { address: `${address}/${step.id}/${side.name}`, words: side.label, lane, chain: lane.chain };
-    });
+    return sidesOf(step).map((side) => ({
+      address: `${address}/${step.id}/${side.name}`,
+      words: side.label,
+      lane: sideLane(step, side),
+    }));
   });
-}

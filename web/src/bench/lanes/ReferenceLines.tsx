@@ -1,6 +1,6 @@
 import { useLayoutEffect, useRef, useState } from "react";
-import { useBench } from "../BenchContext";
-import { laneAt, parseAddress, sourceAddress, usersOf } from "./address";
+import { useBench } from "../state/benchState";
+import { laneAt, parseAddress, sourceAddress, usersOf } from "../document/address";
 
 interface Line {
   from: [number, number];
@@ -12,7 +12,7 @@ interface Line {
  * only, inside what scrolls, so that they stay where the tiles are.
  */
 export function ReferenceLines() {
-  const { look, selection } = useBench();
+  const { look, selection } = useBench("look", "selection");
   const drawing = useRef<SVGSVGElement>(null);
   const [lines, setLines] = useState<Line[]>([]);
   const lane = selection?.step === -1 ? selection.lane : null;

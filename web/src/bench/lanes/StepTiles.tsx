@@ -1,11 +1,11 @@
-import { Fragment, useState } from "react";
+import { Fragment, memo, useState } from "react";
 import type { Chain } from "../../api/types";
-import { useBench } from "../BenchContext";
-import { runOf } from "./address";
+import { useBench, useBenchStore, useBenchValue } from "../state/benchState";
+import { hasStep, runOf } from "../document/address";
 import { carry } from "./drag";
 import { Gap } from "./Gap";
 import { stepKind } from "../../api/steps";
-import { loose, telling } from "./steps";
+import { loose, telling } from "../document/steps";
 import { tileFrame, tilePicture, type TileSize } from "./tileSize";
 
 interface Props {
@@ -17,10 +17,9 @@ interface Props {
 const foldFrom = 5;
 
 /** The steps of a chain with the gaps between them. Long runs fold; what is selected stays open. */
-export function StepTiles({ address, chain, size }: Props) {
-  const { selection } = useBench();
+export const StepTiles = memo(function StepTiles({ address, chain, size }: Props) {
   const [open, setOpen] = useState(false);
-  const here = selection?.lane === address ? selection.step : null;
+  const here = useBenchValue((s) => (s.selection?.lane === address ? s.selection.step : null));
   const folds = !open && chain.steps.length >= foldFrom;
   // The first and the last stay, and what is selected with its neighbours.
   const shown = (i: number) =>
@@ -46,35 +45,43 @@ export function StepTiles({ address, chain, size }: Props) {
       <Gap address={address} at={chain.steps.length} size={size} />
     </>
   );
-}
+});
 
 function StepTile({ address, chain, at, size }: Props & { at: number }) {
-  const { id, revision, selection, select } = useBench();
+  const { id, revision, select } = useBench("id", "revision", "select");
+  const store = useBenchStore();
   const step = loose(chain.steps[at]);
-  const [first, last] = selection?.lane === address ? runOf(selection) : [-2, -2];
-  const isChosen = at >= first && at <= last;
+  const isKnown = useBenchValue((s) => hasStep(s.known, address, at, step.id));
+  const isChosen = useBenchValue(({ selection }) => {
+    if (selection?.lane !== address) return false;
+    const [first, last] = runOf(selection);
+    return at >= first && at <= last;
+  });
   const tile = `/api/v1/looks/${id}/tile?lane=${encodeURIComponent(address)}&steps=${at + 1}&revision=${revision}`;
   return (
     <button
       className={`${tileFrame[size]} shrink-0 border border-rule bg-raised p-0.5 text-left ${
         isChosen ? "outline-2 outline-glaze" : ""
       } ${step.bypassed ? "opacity-60" : ""}`}
-      onClick={(e) =>
-        select(
-          e.shiftKey && selection?.lane === address && selection.step >= 0
-            ? { ...selection, to: at }
-            : { lane: address, step: at },
-        )
-      }
+      onClick={(e) => {
+        const { selection } = store.getState();
+        const isRun = e.shiftKey && selection?.lane === address && selection.step >= 0;
+        select(isRun ? { ...selection, to: at } : { lane: address, step: at });
+      }}
       data-tile={stepKind(step.kind).label}
+      data-chosen={isChosen}
       draggable
       onDragStart={(e) => carry(e, "step", JSON.stringify({ address, id: step.id }))}
     >
-      <img src={tile} alt="" className={`${tilePicture[size]} bg-well object-cover`} draggable={false} />
+      {isKnown ? (
+        <img src={tile} alt="" className={`${tilePicture[size]} bg-well object-cover`} draggable={false} />
+      ) : (
+        <span className={`${tilePicture[size]} stipple block bg-well`} />
+      )}
       <span className="block min-w-0">
         <span className="block truncate text-small">{stepKind(step.kind).label}</span>
         <span className="block truncate font-mono text-small text-soft">
-          {step.bypassed ? "left out" : telling(step)}
+          {step.bypassed ? "bypassed" : telling(step)}
         </span>
       </span>
     </button>

@@ -1,6 +1,6 @@
 import { useBoard } from "../../api/queries";
 import type { Board, ShownNetwork } from "../../api/types";
-import { useBench } from "../BenchContext";
+import { useBench } from "../state/benchState";
 import { nodeCounts } from "./nodeCounts";
 
 interface Props {
@@ -10,11 +10,11 @@ interface Props {
 }
 
 /**
- * Two dialects side by side, input by input of the look: what each calls it, by which formula, from which file and
+ * Two dialects side by side, input by input: what each calls it, by which formula, from which file and
  * read how; and the nodes each needs.
  */
 export function TwoDialects({ first, second, networks }: Props) {
-  const { id, revision, studio } = useBench();
+  const { id, revision, studio } = useBench("id", "revision", "studio");
   const boards = [useBoard(id, revision, first).data, useBoard(id, revision, second).data];
   const title = (d: string) => studio.dialects.find((x) => x.id === d)?.title ?? d;
   const inputs = studio.inputs.filter((i) => boards.some((b) => written(b, i.name).length > 0));
@@ -23,7 +23,7 @@ export function TwoDialects({ first, second, networks }: Props) {
       <table className="w-full table-fixed text-left text-small">
         <thead className="text-soft">
           <tr>
-            <th className="w-[110px] font-normal">input of the look</th>
+            <th className="w-[110px] font-normal">input</th>
             <th className="pr-3 font-normal">{title(first)}</th>
             <th className="font-normal">{title(second)}</th>
           </tr>
@@ -49,7 +49,7 @@ export function TwoDialects({ first, second, networks }: Props) {
                       </p>
                     ),
                   )}
-                  {b && written(b, i.name).length === 0 && <span className="text-soft">nothing stands for it</span>}
+                  {b && written(b, i.name).length === 0 && <span className="text-soft">no counterpart</span>}
                 </td>
               ))}
             </tr>

@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import { send } from "../../api/client";
 import type { Studio } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
+import { Select } from "../../ui/Select";
 
 /** A colour constant as the look document holds it. */
 export interface Tint {
@@ -81,17 +82,12 @@ export function ColourEntry({ tint, studio, onSet }: { tint: Tint; studio: Studi
         </label>
         <label>
           numbers in{" "}
-          <select
-            className="entry"
+          <Select
+            label="numbers in"
             value={tint.space}
-            onChange={(e) => void restate({ ...tint, to: e.target.value }).then(take)}
-          >
-            {linear.map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.words}
-              </option>
-            ))}
-          </select>
+            options={linear.map((s) => ({ value: s.id, words: s.words }))}
+            onChange={(chosen) => void restate({ ...tint, to: chosen }).then(take)}
+          />
         </label>
       </div>
       {refused && (
@@ -109,7 +105,7 @@ export function ColourEntry({ tint, studio, onSet }: { tint: Tint; studio: Studi
       ))}
       {told && !told.inGamut && (
         <p className="text-small text-soft">
-          ◐ outside what sRGB holds: a dialect with sRGB values gets the nearest it can write, and its report says so
+          ◐ outside sRGB: a renderer with sRGB values gets the nearest colour, and its report says so
         </p>
       )}
     </div>

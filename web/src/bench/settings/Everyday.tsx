@@ -1,9 +1,9 @@
 import { useState } from "react";
 import type { Look, LookEdit } from "../../api/types";
-import { useBench } from "../BenchContext";
-import { inputOf, laneAt } from "../lanes/address";
-import { chainOfSlot } from "../lanes/connect";
-import { finer, freshId, noiseStep } from "../lanes/steps";
+import { useBench } from "../state/benchState";
+import { inputOf, laneAt } from "../document/address";
+import { chainOfSlot } from "../document/connect";
+import { finer, freshId, noiseStep } from "../document/steps";
 
 interface Chore {
   words: string;
@@ -12,10 +12,9 @@ interface Chore {
 
 const slotOfRole = (look: Look, role: string) => Object.entries(look.slots ?? {}).find(([, s]) => s.role === role)?.[0];
 
-/** The everyday chains, one gesture each; only those that fit the lane and the look are offered. */
+/** The common steps, one gesture each; only those that fit the lane and the look are offered. */
 export function Everyday({ address }: { address: string }) {
-  const bench = useBench();
-  const { look, studio, edit, select } = bench;
+  const { look, studio, edit, select } = useBench("look", "studio", "edit", "select");
   const [coming, setComing] = useState<string | null>(null);
   const input = inputOf(address);
   const chain = laneAt(look, address)?.chain;
@@ -30,7 +29,7 @@ export function Everyday({ address }: { address: string }) {
   });
   if (input === "base_color" && chain && occlusion)
     chores.push({
-      words: "Multiply the occlusion in, at 30 %",
+      words: "Multiply by the occlusion, at 30 %",
       edits: () => [
         append({
           kind: "occlusion",
@@ -98,7 +97,7 @@ export function Everyday({ address }: { address: string }) {
     )) {
       const detail = chainOfSlot(look, studio, slot, "geometry_normal");
       chores.push({
-        words: `Lay ${slot} on as a fine detail, eight times as often`,
+        words: `Add ${slot} as fine detail, repeated eight times as often`,
         edits: () => [
           append({
             kind: "combine",
@@ -132,13 +131,13 @@ export function Everyday({ address }: { address: string }) {
     });
   if (input === "emission_color" && chain)
     chores.push({
-      words: "Let it glow: intensity 100",
+      words: "Emit light: 100",
       edits: () => [{ edit: "value", lane: "emission_luminance", value: { kind: "scalar", number: 100 } }],
     });
   if (chores.length === 0) return null;
   return (
-    <section aria-label="everyday chains">
-      <h3 className="mt-2 text-small text-soft">everyday</h3>
+    <section aria-label="common steps">
+      <h3 className="mt-2 text-small text-soft">common steps</h3>
       <ul className="mt-0.5 space-y-1">
         {chores.map((c) => (
           <li key={c.words}>
@@ -154,7 +153,7 @@ export function Everyday({ address }: { address: string }) {
                 if (chain) select({ lane: address, step: chain.steps.length });
               }}
             >
-              {coming === c.words ? "being added…" : c.words}
+              {coming === c.words ? "adding…" : c.words}
             </button>
           </li>
         ))}

@@ -3,12 +3,12 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { get } from "../../api/client";
 import type { HeightScale } from "../../api/types";
-import { useBench } from "../BenchContext";
-import { laneAt, sourceAddress } from "../lanes/address";
+import { useBench } from "../state/benchState";
+import { laneAt, sourceAddress } from "../document/address";
 
 /** Proposes the metres of a height: by the slopes of the look's normal map, else by how steep surfaces are. */
 export function HeightScaleButton({ lane, onScale }: { lane: string; onScale: (metres: number) => void }) {
-  const { id, look } = useBench();
+  const { id, look } = useBench("id", "look");
   const [words, setWords] = useState<string | null>(null);
   const slot = slotOf(look, lane);
   const ask = useMutation({

@@ -3,8 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { get } from "../../api/client";
 import { LookPicture } from "../../ui/LookPicture";
-import { useBench } from "../BenchContext";
-import { inputOf } from "../lanes/address";
+import { useBench } from "../state/benchState";
+import { inputOf } from "../document/address";
+import { keys } from "../../api/keys";
 
 type Slot = NonNullable<Look["slots"]>[string];
 
@@ -12,20 +13,20 @@ type Slot = NonNullable<Look["slots"]>[string];
 const sentences: Record<string, string> = {
   base_color: "gives the surface its own colour",
   base_metalness: "says where the surface is bare metal (white) and where it is not (black)",
-  specular_roughness: "spreads reflections: black is a mirror, white is matt",
-  specular_weight: "turns reflection up and down",
+  specular_roughness: "spreads reflections: black is a mirror, white is fully rough",
+  specular_weight: "sets how much is reflected",
   specular_color: "tints reflection",
   geometry_normal: "bends the shading so that flat geometry looks shaped",
   geometry_opacity: "cuts the surface away where it is black",
   emission_color: "gives the colour of the surface's own light",
-  occlusion: "darkens what is sheltered from light; path-traced dialects leave it out",
+  occlusion: "darkens what is sheltered from light; path-traced renderers leave it out",
   displacement: "moves the surface itself, where displacement is on",
   coat_weight: "says where a clear coat lies",
   coat_roughness: "spreads the coat's reflections",
 };
 
 export function LaneSentence({ address, slot }: { address: string; slot: Slot }) {
-  const { board } = useBench();
+  const { board } = useBench("board");
   const input = inputOf(address);
   const meter = board?.meters[address];
   const cost =
@@ -38,7 +39,7 @@ export function LaneSentence({ address, slot }: { address: string; slot: Slot })
   return (
     <>
       <p className="text-soft">
-        This map {(input && sentences[input]) ?? "steers what it is connected to"}.
+        This map {(input && sentences[input]) ?? "controls what it is connected to"}.
         {meter && (
           <>
             {" "}
@@ -70,7 +71,7 @@ function useStays() {
 
 /** The look with this lane's chain and without it. */
 function WithAndWithout({ address }: { address: string }) {
-  const { id, revision } = useBench();
+  const { id, revision } = useBench("id", "revision");
   const stays = useStays();
   return (
     <div className="flex gap-2" data-testid="with-and-without">
@@ -100,10 +101,10 @@ function WithAndWithout({ address }: { address: string }) {
 
 /** How much of the proof's time evaluating this lane takes, as measured on this server. */
 function ShareOfTime({ address }: { address: string }) {
-  const { id, revision } = useBench();
+  const { id, revision } = useBench("id", "revision");
   const stays = useStays();
   const costs = useQuery({
-    queryKey: ["costs", id, revision],
+    queryKey: keys.costs(id, revision),
     queryFn: () => get<Record<string, number>>(`/looks/${id}/costs`),
     enabled: stays,
     placeholderData: (before) => before,

@@ -2,13 +2,17 @@ import { OtherWay } from "../../ui/OtherWay";
 import { ReadingReasons } from "../../ui/ReadingReasons";
 import { ReadoutPicture } from "../../ui/ReadoutPicture";
 import type { Chain, Reading } from "../../api/types";
-import { useBench } from "../BenchContext";
-import { connect } from "../lanes/connect";
+import { useBench } from "../state/benchState";
+import { connect } from "../document/connect";
 import { LaneSentence } from "./LaneSentence";
+import { Combobox } from "../../ui/Combobox";
+import { Select } from "../../ui/Select";
+import { named } from "../../ui/names";
+import { Fold } from "../../ui/Fold";
 
 /** How the lane's map is read, with the reason, and every way to overrule it. */
 export function MapSettings({ address, chain }: { address: string; chain: Chain }) {
-  const { look, studio, edit } = useBench();
+  const { look, studio, edit } = useBench("look", "studio", "edit");
   if (chain.origin.kind !== "slot") return null;
   const { slot, reading } = chain.origin;
   const content = look.slots![slot];
@@ -22,7 +26,7 @@ export function MapSettings({ address, chain }: { address: string; chain: Chain 
           slot,
           reading: { ...reading, ...part, authority: "person", reason: "chosen by a person" },
         },
-      } as Chain),
+      }),
     );
   return (
     <div className="space-y-2">
@@ -36,42 +40,37 @@ export function MapSettings({ address, chain }: { address: string; chain: Chain 
       <div className="flex flex-wrap gap-3">
         <label>
           read as{" "}
-          <select className="entry" value={reading.space} onChange={(e) => reread({ space: e.target.value })}>
-            {studio.spaces.map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.words}
-              </option>
-            ))}
-          </select>
+          <Combobox
+            label="read as"
+            value={reading.space}
+            options={studio.spaces.map((s) => ({ value: s.id, words: s.words }))}
+            onChange={(chosen) => reread({ space: chosen })}
+          />
         </label>
         {reading.kind === "scalar" && (
           <label>
             channel{" "}
-            <select
-              className="entry"
+            <Select
+              label="channel"
               value={reading.channel}
-              onChange={(e) => reread({ channel: e.target.value as Reading["channel"] })}
-            >
-              {["luminance", "r", "g", "b", "a"].map((c) => (
-                <option key={c}>{c}</option>
-              ))}
-            </select>
+              options={named(["luminance", "r", "g", "b", "a"])}
+              onChange={(chosen) => reread({ channel: chosen as Reading["channel"] })}
+            />
           </label>
         )}
         {reading.kind === "direction" && (
           <label>
-            green points{" "}
-            <select
-              className="entry"
+            normal direction{" "}
+            <Select
+              label="normal direction"
               value={reading.normalY ?? ""}
-              onChange={(e) => reread({ normalY: e.target.value as Reading["normalY"] })}
-            >
-              <option value="" disabled>
-                not known
-              </option>
-              <option value="up">up</option>
-              <option value="down">down</option>
-            </select>
+              placeholder="not known"
+              options={[
+                { value: "up", words: "OpenGL (Y up)" },
+                { value: "down", words: "DirectX (Y down)" },
+              ]}
+              onChange={(chosen) => reread({ normalY: chosen as Reading["normalY"] })}
+            />
           </label>
         )}
       </div>
@@ -79,16 +78,15 @@ export function MapSettings({ address, chain }: { address: string; chain: Chain 
       <p className="text-small text-soft">
         {configName ? (
           <>
-            The colour config calls this <span className="font-mono text-ink">{configName}</span>.
+            In the colour config: <span className="font-mono text-ink">{configName}</span>.
           </>
         ) : studio.config.hash ? (
           "The colour config has no name for this."
         ) : null}
       </p>
-      <details>
-        <summary className="cursor-default text-small">Read the other way</summary>
+      <Fold head="Compare with the other reading">
         <OtherWay content={content.file.content} reading={reading} />
-      </details>
+      </Fold>
       <ReadoutPicture key={content.file.content} file={content.file} reading={reading} title={content.file.name} />
     </div>
   );

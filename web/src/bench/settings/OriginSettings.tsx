@@ -1,16 +1,18 @@
 import type { Chain, NoiseField as Noise } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
-import { useBench } from "../BenchContext";
-import { addressWords, isShareable, laneAt, sourceAddress, usersOf } from "../lanes/address";
-import { connect } from "../lanes/connect";
+import { useBench } from "../state/benchState";
+import { addressWords, isShareable, laneAt, sourceAddress, usersOf } from "../document/address";
+import { connect } from "../document/connect";
 import { Everyday } from "./Everyday";
-import { ApplyToLooks } from "../ApplyToLooks";
+import { ApplyToLooks } from "../keep/ApplyToLooks";
 import { MapSettings } from "./MapSettings";
 import { ConnectChoice } from "./ValueSettings";
+import { Select } from "../../ui/Select";
+import { named } from "../../ui/names";
 
 /** Where a lane begins: a map, a source, noise or a constant, with what can be said of each. */
 export function OriginSettings({ address, chain }: { address: string; chain: Chain }) {
-  const { look, solo, setSolo, edit } = useBench();
+  const { look, solo, setSolo, edit } = useBench("look", "solo", "setSolo", "edit");
   const { origin } = chain;
   const isSolo = solo?.lane === address && solo.step === -1;
   const disconnect = () => {
@@ -49,12 +51,10 @@ export function OriginSettings({ address, chain }: { address: string; chain: Cha
       {origin.kind === "noise" && (
         <NoiseFields
           noise={origin.noise}
-          onChange={(noise) =>
-            void edit(connect(look, address, { ...chain, origin: { kind: "noise", noise } } as Chain))
-          }
+          onChange={(noise) => void edit(connect(look, address, { ...chain, origin: { kind: "noise", noise } }))}
         />
       )}
-      {origin.kind === "constant" && <p className="text-soft">One value everywhere; connect something to steer it.</p>}
+      {origin.kind === "constant" && <p className="text-soft">One value everywhere; connect a map to vary it.</p>}
       <ConnectChoice address={address} />
       <Everyday address={address} />
     </div>
@@ -62,19 +62,19 @@ export function OriginSettings({ address, chain }: { address: string; chain: Cha
 }
 
 function SourceWords({ name }: { name: string }) {
-  const { look, select, edit } = useBench();
+  const { look, select, edit } = useBench("look", "select", "edit");
   const users = usersOf(look, "source", name);
   return (
     <div>
       <p>
-        begins with the source{" "}
+        Begins with the source{" "}
         <button className="underline" onClick={() => select({ lane: sourceAddress(name), step: -1 })}>
           {name}
         </button>
         , which feeds {users.length}: {users.map(addressWords).join(", ")}.
       </p>
       <label className="mt-1 block">
-        <span className="text-soft">call it</span>{" "}
+        <span className="text-soft">name</span>{" "}
         <input
           key={name}
           className="entry"
@@ -94,18 +94,12 @@ function SourceWords({ name }: { name: string }) {
 function NoiseFields({ noise, onChange }: { noise: Noise; onChange: (noise: Noise) => void }) {
   return (
     <div className="space-y-1">
-      <select
-        className="entry"
-        aria-label="kind of noise"
-        value={noise.kind}
-        onChange={(e) => onChange({ ...noise, kind: e.target.value as Noise["kind"] })}
-      >
-        {["gradient", "fractal", "cell"].map((k) => (
-          <option key={k} value={k}>
-            {k}
-          </option>
-        ))}
-      </select>
+      <Select
+        label="kind of noise"
+        value={noise.kind ?? ""}
+        options={named(["gradient", "fractal", "cell"])}
+        onChange={(chosen) => onChange({ ...noise, kind: chosen as Noise["kind"] })}
+      />
       <NumberEntry
         label="cells"
         value={noise.cells ?? 8}

@@ -1,5 +1,7 @@
+import { useState } from "react";
 import type { Placement } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
+import { Checkbox } from "../../ui/Checkbox";
 
 /** A placement: repeats, turn, offset, mirroring. Each change is of its own field, so that two quick ones do not lose each other. */
 export function PlacementEntry({
@@ -10,6 +12,10 @@ export function PlacementEntry({
   onChange: (part: Partial<Placement>) => void;
 }) {
   const p = placement as Required<Placement>;
+  // Linked as long as they are equal and nobody has parted them.
+  const [parted, setParted] = useState(p.repeatsU !== p.repeatsV);
+  const repeat = (own: "repeatsU" | "repeatsV", v: number) =>
+    onChange(parted ? { [own]: v } : { repeatsU: v, repeatsV: v });
   return (
     <div className="space-y-1">
       <NumberEntry
@@ -18,7 +24,8 @@ export function PlacementEntry({
         low={0.25}
         high={8}
         step={0.25}
-        onChange={(v) => onChange({ repeatsU: v })}
+        testid="repeats-u"
+        onChange={(v) => repeat("repeatsU", v)}
       />
       <NumberEntry
         label="repeats v"
@@ -26,10 +33,22 @@ export function PlacementEntry({
         low={0.25}
         high={8}
         step={0.25}
-        onChange={(v) => onChange({ repeatsV: v })}
+        testid="repeats-v"
+        onChange={(v) => repeat("repeatsV", v)}
       />
+      <label className="ml-[92px] flex items-center gap-1.5 text-small">
+        <Checkbox
+          testid="repeats-linked"
+          checked={!parted}
+          onChange={(on) => {
+            setParted(!on);
+            if (on && p.repeatsU !== p.repeatsV) onChange({ repeatsV: p.repeatsU });
+          }}
+        />
+        u and v the same
+      </label>
       <NumberEntry
-        label="turn"
+        label="rotation"
         unit="°"
         value={p.rotationDegrees}
         low={-180}
@@ -41,31 +60,17 @@ export function PlacementEntry({
       <NumberEntry label="offset v" value={p.offsetV} low={-1} high={1} onChange={(v) => onChange({ offsetV: v })} />
       <p className="flex gap-4">
         <label>
-          <input
-            type="checkbox"
-            className="accent-glaze"
-            checked={p.mirrorU ?? false}
-            onChange={(e) => onChange({ mirrorU: e.target.checked })}
-          />{" "}
-          mirror u
+          <Checkbox checked={p.mirrorU ?? false} onChange={(on) => onChange({ mirrorU: on })} /> mirror u
         </label>
         <label>
-          <input
-            type="checkbox"
-            className="accent-glaze"
-            checked={p.mirrorV ?? false}
-            onChange={(e) => onChange({ mirrorV: e.target.checked })}
-          />{" "}
-          mirror v
+          <Checkbox checked={p.mirrorV ?? false} onChange={(on) => onChange({ mirrorV: on })} /> mirror v
         </label>
         <label>
-          <input
-            type="checkbox"
-            className="accent-glaze"
+          <Checkbox
             checked={!!p.variation}
-            onChange={(e) =>
+            onChange={(on) =>
               onChange({
-                variation: e.target.checked ? { cells: evenCells(p.repeatsU), turnDegrees: 0, seed: 1 } : null,
+                variation: on ? { cells: evenCells(p.repeatsU), turnDegrees: 0, seed: 1 } : null,
               })
             }
           />{" "}
@@ -130,7 +135,7 @@ function Variation({
         onChange={(seed) => onChange({ ...v, seed: Math.round(seed) })}
       />
       <p className="text-small text-soft">
-        For surfaces without a pattern of their own: plaster, rust, soil. Dialects get it baked.
+        For surfaces without a pattern of their own: plaster, rust, soil. It is baked into the maps of a package.
       </p>
     </div>
   );

@@ -1,11 +1,12 @@
 import { NumberEntry } from "../../ui/NumberEntry";
 import { thumbnailUrl } from "../../ui/ReadingChip";
-import { useBench } from "../BenchContext";
+import { useBench } from "../state/benchState";
 import { PlacementEntry } from "./PlacementEntry";
+import { inputWords } from "../document/address";
 
 /** The placement that all maps share, with a tiling preview and the real size of a repeat. */
 export function PlacementSettings() {
-  const { look, edit } = useBench();
+  const { look, edit } = useBench("look", "edit");
   const p = look.placement!;
   const metres = { u: (look.sizeU ?? 1) / (p.repeatsU ?? 1), v: (look.sizeV ?? 1) / (p.repeatsV ?? 1) };
   const own = Object.entries(look.lanes ?? {}).filter(([, l]) => l.chain?.steps.some((s) => s.kind === "place"));
@@ -34,15 +35,15 @@ export function PlacementSettings() {
       <div className="mt-2 flex gap-3">
         <Tiling />
         <p className="text-small text-soft">
-          one repeat is{" "}
+          one repeat covers{" "}
           <span className="font-mono text-ink">
             {metres.u.toFixed(3)} × {metres.v.toFixed(3)} m
           </span>
-          {own.length > 0 && <span className="block">a placement of their own: {own.map(([n]) => n).join(", ")}</span>}
+          {own.length > 0 && (
+            <span className="block">with a placement of their own: {own.map(([n]) => inputWords(n)).join(", ")}</span>
+          )}
           <span className="block">
-            {p.variation
-              ? "One unit of the surface, its tiles varied."
-              : "Look along the middle for lines: that is where edges meet."}
+            {p.variation ? "One unit of the surface, its tiles varied." : "Lines along the middle are visible seams."}
           </span>
         </p>
       </div>
@@ -52,7 +53,7 @@ export function PlacementSettings() {
 
 /** The base colour repeated two by two, so that its seams stand in the middle. */
 function Tiling() {
-  const { id, revision, look } = useBench();
+  const { id, revision, look } = useBench("id", "revision", "look");
   const origin = look.lanes?.base_color?.chain?.origin;
   const slot = origin?.kind === "slot" ? look.slots?.[origin.slot] : undefined;
   if (!slot || origin?.kind !== "slot") return null;

@@ -1,47 +1,38 @@
 import { NumberEntry } from "../../ui/NumberEntry";
-import { useBench } from "../BenchContext";
+import { useBench } from "../state/benchState";
 import type { Displacement } from "../../api/types";
 import { HeightScaleButton } from "./HeightScaleButton";
+import { Select } from "../../ui/Select";
+import { Checkbox } from "../../ui/Checkbox";
 
 const modes = [
   { id: "shading", words: "by shading only" },
   { id: "geometry", words: "by geometry only" },
-  { id: "both", words: "by both: geometry the slow, shading the fine" },
+  { id: "both", words: "by both: geometry for the large, shading for the fine" },
 ];
 
 /** How the look's relief is rendered, and displacement, off until asked. */
 export function ReliefSettings() {
-  const { look, edit } = useBench();
+  const { look, edit } = useBench("look", "edit");
   const d = look.displacement!;
   const set = (part: Partial<Displacement>, mode?: typeof look.relief) =>
     void edit({ edit: "fields", of: "displacement", fields: mode ? { ...part, mode } : { ...part } });
   const mapped = look.lanes?.displacement?.chain !== undefined && look.lanes.displacement.chain !== null;
   return (
-    <section aria-label="relief of the look" className="mt-4">
-      <h2 className="mb-1 font-medium">Relief</h2>
+    <section aria-label="normal and height of the look" className="mt-4">
+      <h2 className="mb-1 font-medium">Normal and height</h2>
       <label className="block">
         <span className="inline-block w-[84px] text-soft">rendered</span>
-        <select
-          className="entry"
-          aria-label="relief mode"
-          value={look.relief}
-          onChange={(e) => set({}, e.target.value as typeof look.relief)}
-        >
-          {modes.map((m) => (
-            <option key={m.id} value={m.id}>
-              {m.words}
-            </option>
-          ))}
-        </select>
+        <Select
+          label="how normal and height are rendered"
+          value={look.relief ?? ""}
+          options={modes.map((m) => ({ value: m.id, words: m.words }))}
+          onChange={(chosen) => set({}, chosen as typeof look.relief)}
+        />
       </label>
       <label className="my-1 block">
-        <input
-          type="checkbox"
-          className="accent-glaze"
-          checked={d.on}
-          onChange={(e) => set({ on: e.target.checked })}
-        />{" "}
-        displace the surface {!mapped && <span className="text-soft">(connect a height to displacement)</span>}
+        <Checkbox checked={d.on} onChange={(on) => set({ on: on })} /> displace the surface{" "}
+        {!mapped && <span className="text-soft">(connect a height map to displacement first)</span>}
       </label>
       {d.on && (
         <div className="space-y-1">
@@ -89,13 +80,11 @@ export function ReliefSettings() {
             onChange={(v) => set({ subdivision: Math.round(v) })}
           />
           <label>
-            <input
-              type="checkbox"
-              className="accent-glaze"
+            <Checkbox
               checked={d.level !== null && d.level !== undefined}
-              onChange={(e) => set({ level: e.target.checked ? 11 : null })}
+              onChange={(on) => set({ level: on ? 11 : null })}
             />{" "}
-            a level of its own <span className="text-soft">(else it follows the map’s size)</span>
+            a subdivision level of its own <span className="text-soft">(else it follows the map’s size)</span>
           </label>
           {d.level !== null && d.level !== undefined && (
             <NumberEntry

@@ -1,24 +1,33 @@
-import { useState } from "react";
-import { useBench } from "../BenchContext";
+import { memo, useCallback, useState } from "react";
+import { useBench, useBenchStore, useBenchValue } from "../state/benchState";
 import { stepKind } from "../../api/steps";
 import type { Step } from "../../api/types";
-import { ApplyToLooks } from "../ApplyToLooks";
-import { addressWords, inputOf, inputWords, isShareable, laneAt, selectedSteps, sidesOf } from "../lanes/address";
-import { bypassing, removal } from "../lanes/runs";
-import { loose, type LooseStep } from "../lanes/steps";
+import { ApplyToLooks } from "../keep/ApplyToLooks";
+import {
+  addressWords,
+  hasStep,
+  inputOf,
+  inputWords,
+  isShareable,
+  laneAt,
+  selectedSteps,
+  sidesOf,
+} from "../document/address";
+import { bypassing, removal } from "../document/runs";
+import { loose, type LooseStep } from "../document/steps";
 import { HeightScaleButton } from "./HeightScaleButton";
-import { Histograms } from "./Histograms";
-import { KeepChain } from "./KeepChain";
+import { Histograms } from "./step/Histograms";
+import { SaveSteps } from "./step/SaveSteps";
 import { OriginSettings } from "./OriginSettings";
 import { PlacementSettings } from "./PlacementSettings";
 import { ReliefSettings } from "./ReliefSettings";
-import { StepFields } from "./StepFields";
-import { StepPreview } from "./StepPreview";
+import { StepFields } from "./step/StepFields";
+import { StepPreview } from "./step/StepPreview";
 import { ValueSettings } from "./ValueSettings";
 
 /** Settings of what is selected: placement and relief of the look, a value, where a lane begins, or a step. */
 export function Settings() {
-  const { look, studio, selection } = useBench();
+  const { look, studio, selection } = useBench("look", "studio", "selection");
   if (!selection)
     return (
       <>
@@ -51,7 +60,7 @@ export function Settings() {
 
 /** Several steps at once. */
 function RunSettings({ lane, steps }: { lane: string; steps: LooseStep[] }) {
-  const { edit, select } = useBench();
+  const { edit, select } = useBench("edit", "select");
   return (
     <>
       <h2 className="mb-1 font-medium">
@@ -60,7 +69,7 @@ function RunSettings({ lane, steps }: { lane: string; steps: LooseStep[] }) {
       <p className="text-soft">{steps.map((s) => stepKind(s.kind).label).join(", ")}</p>
       <p className="mt-3 flex flex-wrap gap-2">
         <button className="act" onClick={() => void edit(bypassing(lane, steps))}>
-          {steps.every((s) => s.bypassed) ? "Back in" : "Leave out"}
+          {steps.every((s) => s.bypassed) ? "Use again" : "Bypass"}
         </button>
         <button
           className="act"
@@ -71,36 +80,42 @@ function RunSettings({ lane, steps }: { lane: string; steps: LooseStep[] }) {
         >
           Remove
         </button>
-        <KeepChain steps={steps as unknown as Step[]} />
+        <SaveSteps steps={steps as unknown as Step[]} />
       </p>
-      <p className="mt-2 text-small text-soft">Ctrl+C copies them; Ctrl+V puts them after the selected tile.</p>
+      <p className="mt-2 text-small text-soft">Ctrl+C copies them; Ctrl+V inserts them after the selected tile.</p>
     </>
   );
 }
 
 function StepSettings({ lane, at, step }: { lane: string; at: number; step: LooseStep }) {
-  const { id, look, studio, revision, solo, setSolo, edit, select } = useBench();
-  const [draft, setDraft] = useState<LooseStep | null>(null);
-  const input = studio.inputs.find((i) => i.name === inputOf(lane));
-  const isSolo = solo?.lane === lane && solo.step === at;
-  const change = (part: Record<string, unknown>) => {
-    setDraft(null);
-    void edit({ edit: "fields", of: "step", lane, step: step.id, fields: part });
-  };
   return (
     <>
       <h2 className="mb-1 font-medium">
         {stepKind(step.kind).label} <span className="font-normal text-soft">in {addressWords(lane)}</span>
       </h2>
-      <StepFields
-        step={step}
-        studio={studio}
-        input={input}
-        lane={lane}
-        at={at}
-        onDraft={(part) => setDraft({ ...step, ...part })}
-        onChange={change}
-      />
+      <FieldsWithPreview lane={lane} at={at} step={step} />
+      <StepActions lane={lane} at={at} step={step} />
+    </>
+  );
+}
+
+/** The fields and what they make of the picture: only this is drawn again while a slider moves. */
+function FieldsWithPreview({ lane, at, step }: { lane: string; at: number; step: LooseStep }) {
+  const { id, studio, revision, edit, select } = useBench("id", "studio", "revision", "edit", "select");
+  const [draft, setDraft] = useState<LooseStep | null>(null);
+  const input = studio.inputs.find((i) => i.name === inputOf(lane));
+  const isKnown = useBenchValue((s) => hasStep(s.known, lane, at, step.id));
+  const change = useCallback(
+    (part: Record<string, unknown>) => {
+      setDraft(null);
+      void edit({ edit: "fields", of: "step", lane, step: step.id, fields: part });
+    },
+    [edit, lane, step.id],
+  );
+  const tryOut = useCallback((part: Record<string, unknown>) => setDraft({ ...step, ...part }), [step]);
+  return (
+    <>
+      <StepFields step={step} studio={studio} input={input} lane={lane} at={at} onDraft={tryOut} onChange={change} />
       {step.kind === "heightToNormal" && (
         <HeightScaleButton lane={lane} onScale={(heightMetres) => change({ heightMetres })} />
       )}
@@ -109,47 +124,63 @@ function StepSettings({ lane, at, step }: { lane: string; at: number; step: Loos
           <button
             key={side.name}
             className="act text-small"
+            data-testid={`side-${side.name}`}
             onClick={() => select({ lane: `${lane}/${step.id}/${side.name}`, step: -1 })}
           >
             {side.label}…
           </button>
         ))}
       </p>
-      <div className="mt-2 space-y-2">
-        <StepPreview
-          key={`${lane}/${step.id}`}
-          id={id}
-          lane={lane}
-          step={step}
-          at={at}
-          draft={draft}
-          revision={revision}
-        />
-        <Histograms key={`${lane}/${step.id}/numbers`} id={id} lane={lane} step={at} revision={revision} />
-      </div>
-      <p className="mt-3 flex flex-wrap gap-2">
-        <button className="act" aria-pressed={isSolo} onClick={() => setSolo(isSolo ? null : { lane, step: at })}>
-          Solo
-        </button>
-        <button
-          className="act"
-          aria-pressed={step.bypassed ?? false}
-          onClick={() => change({ bypassed: !step.bypassed })}
-        >
-          Leave out
-        </button>
-        <button
-          className="act"
-          onClick={() => {
-            select({ lane, step: at - 1 });
-            void edit({ edit: "stepRemove", lane, stepId: step.id });
-          }}
-        >
-          Remove
-        </button>
-        <KeepChain steps={laneAt(look, lane)?.chain?.steps ?? []} />
-        {isShareable(lane) && <ApplyToLooks lane={lane} step={step.id} />}
-      </p>
+      {isKnown && (
+        <div className="mt-2 space-y-2">
+          <StepPreview
+            key={`${lane}/${step.id}`}
+            id={id}
+            lane={lane}
+            step={step}
+            at={at}
+            draft={draft}
+            revision={revision}
+          />
+          <Histograms key={`${lane}/${step.id}/numbers`} id={id} lane={lane} step={at} revision={revision} />
+        </div>
+      )}
     </>
   );
 }
+
+/** What can be done with the step as a whole. */
+const StepActions = memo(function StepActions({ lane, at, step }: { lane: string; at: number; step: LooseStep }) {
+  const { solo, setSolo, edit, select } = useBench("solo", "setSolo", "edit", "select");
+  const store = useBenchStore();
+  const isSolo = solo?.lane === lane && solo.step === at;
+  return (
+    <p className="mt-3 flex flex-wrap gap-2">
+      <button className="act" aria-pressed={isSolo} onClick={() => setSolo(isSolo ? null : { lane, step: at })}>
+        Solo
+      </button>
+      <button
+        className="act"
+        data-testid="bypass"
+        aria-pressed={step.bypassed ?? false}
+        onClick={() =>
+          void edit({ edit: "fields", of: "step", lane, step: step.id, fields: { bypassed: !step.bypassed } })
+        }
+      >
+        Bypass
+      </button>
+      <button
+        className="act"
+        data-testid="step-remove"
+        onClick={() => {
+          select({ lane, step: at - 1 });
+          void edit({ edit: "stepRemove", lane, stepId: step.id });
+        }}
+      >
+        Remove
+      </button>
+      <SaveSteps steps={laneAt(store.getState().look, lane)?.chain?.steps ?? []} />
+      {isShareable(lane) && <ApplyToLooks lane={lane} step={step.id} />}
+    </p>
+  );
+});

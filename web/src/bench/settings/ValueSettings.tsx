@@ -1,12 +1,13 @@
-import { slotWords } from "../lanes/words";
+import { slotWords } from "../document/words";
 import type { Lane, NeutralInput } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
-import { useBench } from "../BenchContext";
-import { isTangent, sourceAddress } from "../lanes/address";
-import { chainOfSlot, chainOfSource, connect } from "../lanes/connect";
+import { useBench } from "../state/benchState";
+import { isTangent, sourceAddress } from "../document/address";
+import { chainOfSlot, chainOfSource, connect } from "../document/connect";
 import { FileChoice } from "../lanes/FileDrop";
 import { ColourEntry, type Tint } from "./ColourEntry";
 import { Everyday } from "./Everyday";
+import { Combobox } from "../../ui/Combobox";
 
 interface Props {
   address: string;
@@ -17,7 +18,7 @@ interface Props {
 
 /** A lane without a chain: its value, and what could feed it. */
 export function ValueSettings({ address, input, value }: Props) {
-  const { studio, edit } = useBench();
+  const { studio, edit } = useBench("studio", "edit");
   const set = (v: object) =>
     void edit(
       address.includes("/")
@@ -42,6 +43,8 @@ export function ValueSettings({ address, input, value }: Props) {
       {!isColour && (input?.type !== "direction" || isTangent(input.name)) && (
         <NumberEntry
           label="value"
+          testid="value"
+          logarithmic={input?.name === "emission_luminance"}
           unit={input?.type === "direction" ? "turn" : (input?.unit ?? undefined)}
           low={input?.type === "direction" ? 0 : (input?.low ?? 0)}
           high={input?.high ?? 1}
@@ -51,7 +54,7 @@ export function ValueSettings({ address, input, value }: Props) {
       )}
       {!input && (
         <button className="act text-small" onClick={() => set(isColour ? { kind: "scalar", number: 0.5 } : colour)}>
-          {isColour ? "A number instead" : "A colour instead"}
+          {isColour ? "Use a number" : "Use a colour"}
         </button>
       )}
       <ConnectChoice address={address} />
@@ -62,18 +65,27 @@ export function ValueSettings({ address, input, value }: Props) {
 
 /** What a lane can be connected to: slots, sources, noise. */
 export function ConnectChoice({ address }: { address: string }) {
-  const { look, studio, edit } = useBench();
+  const { look, studio, edit } = useBench("look", "studio", "edit");
   const sources = Object.keys(look.sources ?? {}).filter((s) => address !== sourceAddress(s));
   return (
     <div className="flex items-center gap-2 pt-2">
       <label className="flex min-w-0 items-center gap-2">
         connect
-        <select
-          className="entry"
+        <Combobox
+          label="connect"
+          testid="connect"
           value=""
-          aria-label="connect"
-          onChange={(e) => {
-            const [kind, ...rest] = e.target.value.split(":");
+          placeholder="a map, a source or noise…"
+          options={[
+            ...Object.keys(look.slots ?? {}).map((s) => ({
+              value: `slot:${s}`,
+              words: `${slotWords(look, studio, s)}`,
+            })),
+            ...sources.map((s) => ({ value: sourceAddress(s), words: `↪ ${s}` })),
+            { value: "noise:", words: "noise" },
+          ]}
+          onChange={(chosen) => {
+            const [kind, ...rest] = chosen.split(":");
             const name = rest.join(":");
             if (kind === "slot") void edit(connect(look, address, chainOfSlot(look, studio, name, address)));
             if (kind === "source") void edit(connect(look, address, chainOfSource(look, studio, name, address)));
@@ -89,20 +101,7 @@ export function ConnectChoice({ address }: { address: string }) {
                 },
               });
           }}
-        >
-          <option value="">a map, a source or noise…</option>
-          {Object.keys(look.slots ?? {}).map((s) => (
-            <option key={s} value={`slot:${s}`}>
-              {slotWords(look, studio, s)}
-            </option>
-          ))}
-          {sources.map((s) => (
-            <option key={s} value={sourceAddress(s)}>
-              ↪ {s}
-            </option>
-          ))}
-          <option value="noise:">noise</option>
-        </select>
+        />
       </label>
       <FileChoice lane={address} words="A file…" />
     </div>

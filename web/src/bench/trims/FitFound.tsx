@@ -1,6 +1,7 @@
 import type { FitResult } from "../../api/types";
 import { FitPlot } from "./FitPlot";
 import { trimSign } from "./trimWords";
+import { Tip } from "../../ui/Tip";
 
 interface Props {
   result: FitResult;
@@ -10,7 +11,7 @@ interface Props {
 /** What a fit found: the trims, proofs under three lights before and after, the plot; or why nothing is proposed. */
 export function FitFound({ result, onTake }: Props) {
   return (
-    <div className="space-y-2" aria-label="what the fit found" role="group">
+    <div className="space-y-2" aria-label="result of the fit" data-testid="fit-result" role="group">
       {result.refusal ? (
         <p>{result.refusal}</p>
       ) : (
@@ -21,7 +22,7 @@ export function FitFound({ result, onTake }: Props) {
             </span>
           ))}
           <button className="act" data-main="true" onClick={onTake}>
-            Take over
+            Use these trims
           </button>
         </p>
       )}
@@ -33,9 +34,9 @@ export function FitFound({ result, onTake }: Props) {
             <th className="text-right font-normal">after</th>
             <th className="text-right font-normal">95 % before</th>
             <th className="text-right font-normal">after</th>
-            <th className="text-right font-normal" title="the same surface against itself with other random numbers">
-              noise
-            </th>
+            <Tip words="the same surface against itself with other random numbers">
+              <th className="text-right font-normal">noise</th>
+            </Tip>
           </tr>
         </thead>
         <tbody className="font-mono">
@@ -58,7 +59,7 @@ export function FitFound({ result, onTake }: Props) {
       </table>
       <p className="text-small text-soft">
         Reflectance differs by {result.reflectanceBefore.toFixed(2)} L* before and {result.reflectanceAfter.toFixed(2)}{" "}
-        after; {result.seconds.toFixed(1)} s. Both proofs share their random numbers.
+        after; {result.seconds.toFixed(1)} s. Both proofs use the same random numbers.
       </p>
       <FitPlot result={result} />
     </div>

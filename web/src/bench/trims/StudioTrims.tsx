@@ -4,6 +4,8 @@ import { get, send } from "../../api/client";
 import { useCollections, useLookTrims, useSession } from "../../api/queries";
 import type { StudioTrimsRow, Trim, TrimsOfCollections } from "../../api/types";
 import { saidOfGlossiness } from "./trimWords";
+import { Combobox } from "../../ui/Combobox";
+import { keys } from "../../api/keys";
 
 interface Props {
   look: string;
@@ -30,21 +32,19 @@ export function StudioTrims({ look, dialect, own, onLifted }: Props) {
       const name = collections.data?.find((c) => c.id === collection)?.name ?? "the collection";
       if (trims.length > 0 && now.some((t) => t.dialect === dialect && !t.disagree && t.collections.includes(name)))
         onLifted();
-      toast(trims.length > 0 ? `All looks of ${name} have these trims now` : `${name} has no trims here any more`, {
+      toast(trims.length > 0 ? `All looks of ${name} now have these trims` : `${name} no longer has trims`, {
         duration: 6000,
       });
-      void client.invalidateQueries({ queryKey: ["trims"] });
-      void client.invalidateQueries({ queryKey: ["board"] });
+      void client.invalidateQueries({ queryKey: keys.trims() });
+      void client.invalidateQueries({ queryKey: keys.board() });
     },
   });
   const idOf = (name: string) => collections.data?.find((c) => c.name === name)?.id;
   return (
     <section className="space-y-2">
-      <h3 className="font-medium">Studio trims</h3>
+      <h3 className="font-medium">Trims of collections</h3>
       {said?.disagree && (
-        <p role="alert">
-          The collections {said.collections.join(" and ")} say different ones, so that none of them holds.
-        </p>
+        <p role="alert">The collections {said.collections.join(" and ")} have different trims, so none applies.</p>
       )}
       {said && !said.disagree && (
         <ul aria-label="studio trims">
@@ -58,7 +58,7 @@ export function StudioTrims({ look, dialect, own, onLifted }: Props) {
                 <span className="text-small text-soft">{saidOfGlossiness(trim)}</span>
               </span>
               {own.some((t) => t.input === trim.input) && (
-                <span className="text-small text-soft"> this look has its own instead</span>
+                <span className="text-small text-soft"> this look uses its own instead</span>
               )}
             </li>
           ))}
@@ -69,29 +69,23 @@ export function StudioTrims({ look, dialect, own, onLifted }: Props) {
           from {name}
           {leads && idOf(name) && (
             <button className="act text-small" onClick={() => set.mutate({ collection: idOf(name)!, trims: [] })}>
-              Take away from all its looks
+              Remove from all its looks
             </button>
           )}
         </p>
       ))}
-      {!said && <p className="text-soft">None in the collections of this look.</p>}
+      {!said && <p className="text-soft">The collections of this look have no trims.</p>}
       {own.length > 0 && leads && (
-        <select
-          className="entry"
-          aria-label="make these the studio trims of a collection"
+        <Combobox
+          label="make these the studio trims of a collection"
           value=""
-          onChange={(e) => set.mutate({ collection: e.target.value, trims: own })}
-        >
-          <option value="">lift this look’s trims to all looks of…</option>
-          {collections.data?.map((c) => (
-            <option key={c.id} value={c.id}>
-              {c.name}
-            </option>
-          ))}
-        </select>
+          placeholder="Apply this look’s trims to all looks of…"
+          options={collections.data?.map((c) => ({ value: c.id, words: c.name })) ?? []}
+          onChange={(chosen) => set.mutate({ collection: chosen, trims: own })}
+        />
       )}
       {own.length > 0 && !leads && (
-        <p className="text-small text-soft">A lead lifts trims to all looks of a collection.</p>
+        <p className="text-small text-soft">A lead can apply trims to all looks of a collection.</p>
       )}
     </section>
   );

@@ -3,9 +3,12 @@ import { useState } from "react";
 import { get } from "../../api/client";
 import { useStudio } from "../../api/queries";
 import type { ChartReport } from "../../api/types";
+import { Select } from "../../ui/Select";
+import { Tip } from "../../ui/Tip";
+import { keys } from "../../api/keys";
 
 const chains = [
-  { id: "form", words: "the form, whose surfaces reflect what they state" },
+  { id: "form", words: "the chart as a shape, whose surfaces reflect the stated values" },
   { id: "png", words: "the map, 8-bit sRGB PNG" },
   { id: "png16", words: "the map, 16-bit sRGB PNG" },
   { id: "exr", words: "the map, half OpenEXR in ACEScg" },
@@ -21,7 +24,7 @@ export function ChartProof() {
   const [asked, setAsked] = useState(false);
   const query = `of=${of}&dialect=${dialect}&working=${studio.data?.working.id ?? "acescg"}`;
   const report = useQuery({
-    queryKey: ["colour", "chart", query, studio.data?.config.hash],
+    queryKey: keys.colour("chart", query, studio.data?.config.hash),
     queryFn: () => get<ChartReport>(`/colour/chart?${query}`),
     enabled: asked && !!studio.data,
     staleTime: Infinity,
@@ -29,7 +32,7 @@ export function ChartProof() {
   return (
     <section aria-labelledby="chart" className="mt-6">
       <h2 id="chart" className="font-medium">
-        Prove the chain{" "}
+        Check the whole chain{" "}
         <span className="font-normal text-soft">
           six greys of stated reflectance, twelve hues of stated xyY, six metals from published optical constants
         </span>
@@ -37,30 +40,36 @@ export function ChartProof() {
       <div className="mt-1 flex flex-wrap items-center gap-3">
         <label>
           through{" "}
-          <select className="entry" value={of} onChange={(e) => setOf(e.target.value)}>
-            {chains.map((c) => (
-              <option key={c.id} value={c.id}>
-                {c.words}
-              </option>
-            ))}
-          </select>
+          <Select
+            label="through"
+            value={of}
+            options={chains.map((c) => ({ value: c.id, words: c.words }))}
+            onChange={(chosen) => setOf(chosen)}
+          />
         </label>
         <label>
           in{" "}
-          <select className="entry" value={dialect} onChange={(e) => setDialect(e.target.value)}>
-            <option value="">Look</option>
-            {studio.data?.dialects.map((d) => (
-              <option key={d.id} value={d.id}>
-                {d.title}
-              </option>
-            ))}
-          </select>
+          <Select
+            label="in"
+            value={dialect}
+            options={[
+              { value: "", words: "Neutral" },
+              ...(studio.data?.dialects.map((d) => ({ value: d.id, words: d.title })) ?? []),
+            ]}
+            onChange={(chosen) => setDialect(chosen)}
+          />
         </label>
-        <button className="act" data-main="true" onClick={() => setAsked(true)} disabled={asked && report.isFetching}>
-          {report.isFetching ? "Rendering the chart…" : "Prove"}
+        <button
+          data-testid="chart-check"
+          className="act"
+          data-main="true"
+          onClick={() => setAsked(true)}
+          disabled={asked && report.isFetching}
+        >
+          {report.isFetching ? "Rendering the chart…" : "Check"}
         </button>
         <span className="text-small text-soft">
-          take the map:{" "}
+          download the map:{" "}
           {["png", "png16", "exr"].map((f) => (
             <a key={f} className="mr-2 text-ink underline" href={`/api/v1/colour/chart/map?format=${f}`} download>
               {f}
@@ -77,10 +86,12 @@ export function ChartProof() {
               alt="the chart as displayed"
               className="w-full bg-well"
             />
-            <figcaption role="status" className="mt-1">
-              {report.data.greatest <= bound ? "✓ holds" : "■ does not hold"}: greatest ΔE2000{" "}
-              <b className="font-mono font-medium">{report.data.greatest.toFixed(2)}</b>, at most {bound} is asked; even
-              light of 1, view plain
+            <figcaption className="mt-1">
+              <span role="status">
+                {report.data.greatest <= bound ? "✓ holds" : "■ does not hold"}: greatest ΔE2000{" "}
+                <b className="font-mono font-medium">{report.data.greatest.toFixed(2)}</b>, at most {bound} is allowed;
+                even light of 1, plain sRGB view
+              </span>
             </figcaption>
           </figure>
           <Patches report={report.data} />
@@ -105,16 +116,18 @@ function Patches({ report }: { report: ChartReport }) {
       </thead>
       <tbody>
         {report.patches.map((p) => (
-          <tr key={p.name} className="border-t border-rule" title={p.statement}>
-            <td className="pr-3 whitespace-nowrap">{p.name}</td>
-            <td className="pr-3 font-mono">{p.stated.map((v) => v.toFixed(4)).join(" ")}</td>
-            <td className="pr-3 font-mono whitespace-pre">{code(p.expected)}</td>
-            <td className="pr-3 font-mono whitespace-pre">
-              {code(p.shown)}
-              {p.clipped && " ◤ at the display's edge"}
-            </td>
-            <td className="font-mono">{p.deltaE.toFixed(2)}</td>
-          </tr>
+          <Tip key={p.name} words={p.statement}>
+            <tr className="border-t border-rule">
+              <td className="pr-3 whitespace-nowrap">{p.name}</td>
+              <td className="pr-3 font-mono">{p.stated.map((v) => v.toFixed(4)).join(" ")}</td>
+              <td className="pr-3 font-mono whitespace-pre">{code(p.expected)}</td>
+              <td className="pr-3 font-mono whitespace-pre">
+                {code(p.shown)}
+                {p.clipped && " ◤ at the display's edge"}
+              </td>
+              <td className="font-mono">{p.deltaE.toFixed(2)}</td>
+            </tr>
+          </Tip>
         ))}
       </tbody>
     </table>

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { request, send } from "../../api/client";
 import type { ColourInfo, ConfigEffect } from "../../api/types";
+import { keys } from "../../api/keys";
 
 interface Choice {
   config: string | null;
@@ -14,7 +15,7 @@ export function ConfigChoice({ colour, admin }: { colour: ColourInfo; admin: boo
   const file = useRef<HTMLInputElement>(null);
   const [asked, setAsked] = useState<{ choice: Choice; effect: ConfigEffect } | null>(null);
   const again = () =>
-    Promise.all(["colour", "studio", "board"].map((key) => client.invalidateQueries({ queryKey: [key] })));
+    Promise.all([keys.colour(), keys.studio(), keys.board()].map((queryKey) => client.invalidateQueries({ queryKey })));
   const ask = useMutation({
     mutationFn: async (choice: Choice) => ({
       choice,
@@ -42,12 +43,12 @@ export function ConfigChoice({ colour, admin }: { colour: ColourInfo; admin: boo
   return (
     <section aria-labelledby="in-force">
       <h2 id="in-force" className="font-medium">
-        {none ? "No colour config in force" : <>In force: {colour.title}</>}
+        {none ? "No colour config" : <>In use: {colour.title}</>}
         <span className="ml-2 font-normal text-soft">{colour.reason}</span>
       </h2>
       {colour.fault && (
         <p role="alert" className="mt-1 border border-ink px-2 py-1">
-          It cannot be used, so none is in force: {colour.fault}
+          It cannot be used, so none is in use: {colour.fault}
         </p>
       )}
       {colour.hash && (
@@ -59,8 +60,8 @@ export function ConfigChoice({ colour, admin }: { colour: ColourInfo; admin: boo
       )}
       {none && !colour.fault && (
         <p className="mt-1 max-w-prose text-soft">
-          Readings are written under our own names. Bring in the studio's OpenColorIO config, alone or as a zip with its
-          tables, and they are written under its names instead; the spaces are matched by measuring.
+          Colour spaces are written under standard names. Import the studio's OpenColorIO config, alone or as a zip with
+          its tables, to write its names instead; spaces are matched by measuring.
         </p>
       )}
       {colour.remarks.map((remark) => (
@@ -73,15 +74,15 @@ export function ConfigChoice({ colour, admin }: { colour: ColourInfo; admin: boo
           <li key={k.id} className="flex items-center gap-2 border-t border-rule py-1">
             <span className="grow">
               {k.name} <span className="font-mono text-small text-soft">{k.hash.slice(0, 12)}</span>{" "}
-              <span className="text-small text-soft">brought in by {k.addedBy}</span>
+              <span className="text-small text-soft">imported by {k.addedBy}</span>
             </span>
             {k.inForce ? (
-              <span className="text-small">in force</span>
+              <span className="text-small">in use</span>
             ) : (
               admin && (
                 <>
                   <button className="act text-small" onClick={() => ask.mutate({ config: k.id, environment: false })}>
-                    Show what it changes
+                    Preview the change
                   </button>
                   <button className="act text-small" onClick={() => remove.mutate(k.id)}>
                     Remove
@@ -96,7 +97,7 @@ export function ConfigChoice({ colour, admin }: { colour: ColourInfo; admin: boo
         {admin && (
           <>
             <button className="act" onClick={() => file.current?.click()} disabled={add.isPending}>
-              {add.isPending ? "Reading the config…" : "Bring in a config…"}
+              {add.isPending ? "Reading the config…" : "Import a config…"}
             </button>
             <input
               ref={file}
@@ -117,7 +118,7 @@ export function ConfigChoice({ colour, admin }: { colour: ColourInfo; admin: boo
           </>
         )}
         <a className="act inline-block" href="/api/v1/colour/export" download="nimble-kiln.ocio">
-          Write a config of our spaces
+          Download a config of these spaces
         </a>
       </div>
       {asked && (
@@ -135,13 +136,13 @@ export function ConfigChoice({ colour, admin }: { colour: ColourInfo; admin: boo
               </li>
             ))}
           </ul>
-          <p className="text-small text-soft">Pictures stay the same: only the names in written networks change.</p>
+          <p className="text-small text-soft">Pictures stay the same: only names in exported networks change.</p>
           <div className="mt-2 flex gap-2">
-            <button className="act act-main" onClick={() => choose.mutate(asked.choice)}>
-              Put it in force
+            <button data-testid="config-use" className="act act-main" onClick={() => choose.mutate(asked.choice)}>
+              Use this config
             </button>
             <button className="act" onClick={() => setAsked(null)}>
-              Leave it
+              Cancel
             </button>
           </div>
         </div>

@@ -2,12 +2,13 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { send } from "../../api/client";
 import type { ColourInfo, FileRuleTried } from "../../api/types";
+import { keys } from "../../api/keys";
 
 /** The config's roles, its file rules with a line to try them, and its displays. */
 export function RolesAndRules({ colour }: { colour: ColourInfo }) {
   const [name, setName] = useState("pier_albedo.png");
   const tried = useQuery({
-    queryKey: ["colour", "try", name, colour.hash],
+    queryKey: keys.colour("try", name, colour.hash),
     queryFn: () => send<FileRuleTried>("POST", "/colour/try-file", { name }),
     enabled: name.trim() !== "",
     placeholderData: keepPreviousData,
@@ -31,7 +32,7 @@ export function RolesAndRules({ colour }: { colour: ColourInfo }) {
               {tried.data.sameAs && <span className="font-mono text-soft"> = {tried.data.sameAs}</span>}
             </>
           ) : (
-            <span className="text-soft">No rule says anything of this name.</span>
+            <span className="text-soft">No rule matches this name.</span>
           )}
         </p>
         <table className="w-full text-left text-small">

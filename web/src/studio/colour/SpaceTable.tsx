@@ -31,7 +31,7 @@ export function SpaceTable({ colour }: { colour: ColourInfo }) {
           <thead className="sticky top-0 bg-panel text-small text-soft">
             <tr>
               <th className="py-1 pr-3 font-normal">name</th>
-              <th className="pr-3 font-normal">the same as ours</th>
+              <th className="pr-3 font-normal">matches</th>
               <th className="pr-3 font-normal">encoding</th>
               <th className="font-normal">family</th>
             </tr>

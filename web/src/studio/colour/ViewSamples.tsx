@@ -1,4 +1,5 @@
 import { useStudio } from "../../api/queries";
+import { nameOf } from "../../ui/names";
 
 const words: Record<string, string> = {
   "aces1-sdr": "ACES 1, sRGB display at 100 cd/m²",
@@ -17,7 +18,8 @@ export function ViewSamples() {
       <h2 id="views" className="mb-1 font-medium">
         Views{" "}
         <span className="font-normal text-soft">
-          the same grey and six hues under each, from six stops below middle grey to six above; a view is never baked in
+          the same grey and six hues under each, from six stops below middle grey to six above; a view is never baked
+          into files
         </span>
       </h2>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-3">
@@ -25,12 +27,13 @@ export function ViewSamples() {
           <li key={v}>
             <img
               src={`/api/v1/colour/view-sample?view=${encodeURIComponent(v)}&config=${config}`}
-              alt={`What the view ${v} does`}
+              alt={`The view ${nameOf(v)}`}
               className="h-[84px] w-full bg-well"
               loading="lazy"
             />
             <p className="text-small">
-              <span className="font-mono">{v}</span> <span className="text-soft">{words[v] ?? "of the config"}</span>
+              <b className="font-medium">{nameOf(v)}</b>{" "}
+              <span className="text-soft">{words[v] ?? "of the config"}</span>
             </p>
           </li>
         ))}

@@ -1,6 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { send } from "../../api/client";
 import { useStudio } from "../../api/queries";
+import { RadioGroup } from "../../ui/RadioGroup";
+import { keys } from "../../api/keys";
 
 const spaces = [
   { id: "acescg", words: "ACEScg", use: "film: lights and mixes keep their colour beyond what a display shows" },
@@ -14,7 +16,7 @@ export function WorkingSpaceChoice({ admin }: { admin: boolean }) {
   const choose = useMutation({
     mutationFn: (id: string) => send("PUT", "/house/working-space", { id }),
     onSuccess: () =>
-      Promise.all(["studio", "look", "board"].map((key) => client.invalidateQueries({ queryKey: [key] }))),
+      Promise.all([keys.studio(), keys.look(), keys.board()].map((queryKey) => client.invalidateQueries({ queryKey }))),
   });
   return (
     <section aria-labelledby="working-space" className="mt-5">
@@ -22,21 +24,21 @@ export function WorkingSpaceChoice({ admin }: { admin: boolean }) {
         Working space{" "}
         <span className="font-normal text-soft">{studio.data?.working.reason}; a collection may differ</span>
       </h2>
-      <div role="radiogroup" aria-labelledby="working-space" className="mt-1 flex flex-wrap gap-x-6">
-        {spaces.map((s) => (
-          <label key={s.id}>
-            <input
-              type="radio"
-              name="working-space"
-              className="accent-glaze"
-              checked={studio.data?.working.id === s.id}
-              disabled={!admin || choose.isPending}
-              onChange={() => choose.mutate(s.id)}
-            />{" "}
-            {s.words} <span className="text-soft">{s.use}</span>
-          </label>
-        ))}
-      </div>
+      <RadioGroup
+        label="Working space"
+        testid="working-space"
+        value={studio.data?.working.id ?? ""}
+        disabled={!admin || choose.isPending}
+        options={spaces.map((s) => ({
+          value: s.id,
+          words: (
+            <>
+              {s.words} <span className="text-soft">{s.use}</span>
+            </>
+          ),
+        }))}
+        onChange={(id) => choose.mutate(id)}
+      />
     </section>
   );
 }

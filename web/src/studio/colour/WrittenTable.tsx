@@ -11,9 +11,9 @@ export function WrittenTable() {
     <section aria-labelledby="written" className="mt-8">
       <div className="mb-1 flex items-baseline gap-4">
         <h2 id="written" className="font-medium">
-          What is written, by role and dialect
+          Exported colour spaces, by role and renderer
         </h2>
-        <span className="text-soft">for an 8-bit file read as usual</span>
+        <span className="text-soft">for an 8-bit file with its usual reading</span>
         <span className="grow" />
         <button className="act text-small print:hidden" onClick={() => window.print()}>
           Print

@@ -6,6 +6,8 @@ import type { SessionLine } from "../../api/types";
 import { PasswordEntries } from "../../signin/Welcome";
 import { LabelledEntry } from "../../ui/LabelledEntry";
 import { browserWords, momentWords } from "../../ui/moments";
+import { Tip } from "../../ui/Tip";
+import { keys } from "../../api/keys";
 
 /** One's own password, and the sessions that are open: one's own, or everybody's for an admin. */
 export function Account({ admin }: { admin: boolean }) {
@@ -44,7 +46,7 @@ function OwnPassword() {
         }}
       >
         <LabelledEntry
-          label="Present password"
+          label="Current password"
           name="current-password"
           kind="password"
           autoComplete="current-password"
@@ -66,12 +68,12 @@ function OwnPassword() {
 function OpenSessions({ admin }: { admin: boolean }) {
   const client = useQueryClient();
   const sessions = useQuery({
-    queryKey: ["sessions"],
+    queryKey: keys.sessions(),
     queryFn: () => get<SessionLine[]>(`/sessions${admin ? "?all=true" : ""}`),
   });
   const end = useMutation({
     mutationFn: (id: string) => send("DELETE", `/sessions/${id}`),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["sessions"] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.sessions() }),
   });
   return (
     <section aria-labelledby="sessions">
@@ -82,15 +84,17 @@ function OpenSessions({ admin }: { admin: boolean }) {
         {sessions.data?.map((s) => (
           <li key={s.id} className="flex items-baseline gap-3 border-b border-rule py-1">
             {admin && <span className="w-20 shrink-0">{s.person}</span>}
-            <span className="min-w-0 grow truncate text-small text-soft" title={s.browser}>
-              {browserWords(s.browser)} · {s.address}
-            </span>
+            <Tip words={s.browser}>
+              <span className="min-w-0 grow truncate text-small text-soft">
+                {browserWords(s.browser)} · {s.address}
+              </span>
+            </Tip>
             <span className="shrink-0 text-small text-soft">{momentWords(s.lastSeen)}</span>
             {s.isThis ? (
-              <span className="w-14 shrink-0 text-small">this one</span>
+              <span className="w-14 shrink-0 text-small">this session</span>
             ) : (
               <button className="act w-14 shrink-0 text-small" onClick={() => end.mutate(s.id)}>
-                End
+                End session
               </button>
             )}
           </li>

@@ -2,6 +2,8 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { send } from "../../api/client";
 import type { InvitedPerson } from "../../api/types";
+import { Select } from "../../ui/Select";
+import { named } from "../../ui/names";
 
 /** Invites somebody: they choose their password by the link that the answer holds. */
 export function AddPerson({ roles, onAdded }: { roles: string[]; onAdded: (person: InvitedPerson) => void }) {
@@ -21,7 +23,7 @@ export function AddPerson({ roles, onAdded }: { roles: string[]; onAdded: (perso
   return (
     <form
       className="mt-3 flex items-end gap-2"
-      aria-label="add somebody"
+      aria-label="add a person"
       onSubmit={(e) => {
         e.preventDefault();
         add.mutate();
@@ -37,20 +39,17 @@ export function AddPerson({ roles, onAdded }: { roles: string[]; onAdded: (perso
       </label>
       <label className="text-small text-soft">
         Role
-        <select
-          className="entry block"
-          name="person-role"
-          aria-label="role"
+        <Select
+          label="role"
+          className="mt-1 w-full"
+          testid="person-role"
           value={role}
-          onChange={(e) => setRole(e.target.value)}
-        >
-          {roles.map((r) => (
-            <option key={r}>{r}</option>
-          ))}
-        </select>
+          options={named(roles)}
+          onChange={(chosen) => setRole(chosen)}
+        />
       </label>
-      <button className="act h-[26px] self-end" disabled={add.isPending || name.trim() === ""}>
-        Add and make a link
+      <button data-testid="person-add" className="act h-[26px] self-end" disabled={add.isPending || name.trim() === ""}>
+        Add and create a link
       </button>
       {add.error && <span role="alert">{add.error.message}</span>}
     </form>

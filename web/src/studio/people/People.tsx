@@ -6,6 +6,9 @@ import { momentWords } from "../../ui/moments";
 import { StudioHeading } from "../StudioHeading";
 import { AddPerson } from "./AddPerson";
 import { Account } from "./Account";
+import { Select } from "../../ui/Select";
+import { named } from "../../ui/names";
+import { keys } from "../../api/keys";
 
 const roles = ["viewer", "artist", "lead", "admin"];
 
@@ -24,12 +27,12 @@ export function People({ session }: { session: Session }) {
 
 function PeopleList({ own }: { own: string }) {
   const client = useQueryClient();
-  const people = useQuery({ queryKey: ["people"], queryFn: () => get<PersonInfo[]>("/people") });
+  const people = useQuery({ queryKey: keys.people(), queryFn: () => get<PersonInfo[]>("/people") });
   const [invited, setInvited] = useState<InvitedPerson>();
   const again = () => {
-    void client.invalidateQueries({ queryKey: ["people"] });
-    void client.invalidateQueries({ queryKey: ["audit"] });
-    void client.invalidateQueries({ queryKey: ["sessions"] });
+    void client.invalidateQueries({ queryKey: keys.people() });
+    void client.invalidateQueries({ queryKey: keys.audit() });
+    void client.invalidateQueries({ queryKey: keys.sessions() });
   };
   const change = useMutation({
     mutationFn: ({ name, ...what }: { name: string; role?: string; disabled?: boolean }) =>
@@ -56,7 +59,9 @@ function PeopleList({ own }: { own: string }) {
             <th className="font-normal">Role</th>
             <th className="font-normal">State</th>
             <th className="font-normal">Last seen</th>
-            <th />
+            <th>
+              <span className="sr-only">actions</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -65,16 +70,12 @@ function PeopleList({ own }: { own: string }) {
               <td className="py-1.5">{p.name}</td>
               <td>{p.shownName}</td>
               <td>
-                <select
-                  className="entry"
-                  aria-label={`role of ${p.name}`}
+                <Select
+                  label={`role of ${p.name}`}
                   value={p.role}
-                  onChange={(e) => change.mutate({ name: p.name, role: e.target.value })}
-                >
-                  {roles.map((role) => (
-                    <option key={role}>{role}</option>
-                  ))}
-                </select>
+                  options={named(roles)}
+                  onChange={(chosen) => change.mutate({ name: p.name, role: chosen })}
+                />
               </td>
               <td>{p.state}</td>
               <td className="text-small text-soft">{p.lastSeen ? momentWords(p.lastSeen) : "never"}</td>
@@ -112,7 +113,7 @@ function LinkShown({ invited }: { invited: InvitedPerson }) {
   const address = window.location.origin + (invited.link ?? "");
   return (
     <p role="status" className="mt-3 border border-rule bg-sunken p-3">
-      Give {invited.person.shownName} this link. It is good once
+      Give {invited.person.shownName} this link. It works once
       {invited.linkExpires && `, until ${momentWords(invited.linkExpires)}`}, and is not shown again:
       <span className="mt-1 block font-mono text-small break-all" data-testid="link">
         {address}
@@ -125,11 +126,11 @@ function LinkShown({ invited }: { invited: InvitedPerson }) {
 }
 
 function AuditList() {
-  const audit = useQuery({ queryKey: ["audit"], queryFn: () => get<AuditLine[]>("/people/audit") });
+  const audit = useQuery({ queryKey: keys.audit(), queryFn: () => get<AuditLine[]>("/people/audit") });
   return (
     <section aria-labelledby="audit">
       <h2 id="audit" className="mb-1 font-medium">
-        What was changed
+        Changes
       </h2>
       {audit.data?.length === 0 && <p className="text-soft">Nothing yet.</p>}
       <ul className="max-h-72 overflow-auto">

@@ -4,7 +4,7 @@ import type { TriedProfile } from "../../api/types";
 export function ProfileTrial({ tried }: { tried: TriedProfile }) {
   return (
     <div className="grid grid-cols-[180px_minmax(0,1fr)] gap-4" role="group" aria-label="the profile tried">
-      <img src={tried.picture} alt="proof of the look by this profile" className="w-[180px] bg-well" />
+      <img src={tried.picture} alt="proof of the look with this profile" className="w-[180px] bg-well" />
       <div className="min-w-0">
         <dl className="mb-1 flex flex-wrap gap-x-4">
           {(["exact", "approximated", "baked", "lost"] as const).map((kind) => (

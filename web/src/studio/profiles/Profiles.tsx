@@ -7,10 +7,12 @@ import { StudioHeading } from "../StudioHeading";
 import { ProfileText } from "./ProfileText";
 import { ProfileTrial } from "./ProfileTrial";
 import { useProfile } from "./useProfile";
+import { Combobox } from "../../ui/Combobox";
+import { keys } from "../../api/keys";
 
 /** The dialects and the profiles that describe them: opened, checked line by line, tried on a look, kept as a version of the studio. */
 export function Profiles({ session }: { session: Session }) {
-  const list = useQuery({ queryKey: ["profiles"], queryFn: () => get<ProfileInfo[]>("/profiles") });
+  const list = useQuery({ queryKey: keys.profiles(), queryFn: () => get<ProfileInfo[]>("/profiles") });
   const looks = useLooks();
   const profile = useProfile();
   const [opened, setOpened] = useState<string | null>(null);
@@ -25,12 +27,12 @@ export function Profiles({ session }: { session: Session }) {
     <div className="mx-auto max-w-6xl p-6">
       <StudioHeading />
       <p className="mb-3 text-soft">
-        A dialect is a file: its inputs, its formulas, its nodes, its textures. Open one, change it, see what it makes
-        of a look; a version in force is never changed, the next one replaces it.
+        A renderer is described by a profile: its inputs, formulas, nodes and textures. Open one, change it, try it on a
+        look. A version in use is never changed; the next one replaces it.
       </p>
       <div className="grid gap-6 lg:grid-cols-[300px_minmax(0,1fr)]">
         <div>
-          <ul aria-label="dialects">
+          <ul aria-label="renderers">
             {list.data?.map((p) => (
               <li key={p.id} className="border-b border-rule py-1" data-profile={p.id}>
                 <div className="flex items-baseline gap-2">
@@ -39,6 +41,7 @@ export function Profiles({ session }: { session: Session }) {
                     {p.houseVersion ? `of the studio, version ${p.houseVersion}` : "shipped"}
                   </span>
                   <button
+                    data-testid={`open-${p.id}`}
                     className="act text-small"
                     aria-label={`open the profile of ${p.title}`}
                     aria-pressed={opened === p.id}
@@ -49,24 +52,20 @@ export function Profiles({ session }: { session: Session }) {
                 </div>
                 {p.versions.map((v) => (
                   <p key={v.id} className="flex items-baseline gap-2 text-small text-soft">
-                    <button
-                      className="underline"
-                      aria-label={`open version ${v.version} of ${p.title}`}
-                      onClick={() => open(`/profiles/versions/${v.id}/text`, v.id)}
-                    >
+                    <button className="underline" onClick={() => open(`/profiles/versions/${v.id}/text`, v.id)}>
                       version {v.version}
                     </button>
                     <span className="grow">
                       {v.note} · {v.person}
-                      {v.inForce && ", in force"}
+                      {v.inForce && ", in use"}
                     </span>
                     {v.inForce && admin && (
                       <button
                         className="underline"
-                        aria-label={`take the studio's profile of ${p.title} back`}
+                        aria-label={`Restore the shipped one of ${p.title}`}
                         onClick={() => profile.takeBack.mutate(p.id)}
                       >
-                        take back
+                        Restore the shipped one
                       </button>
                     )}
                   </p>
@@ -75,7 +74,7 @@ export function Profiles({ session }: { session: Session }) {
             ))}
           </ul>
           <label className="act mt-3 inline-block">
-            From a file…
+            Import a profile…
             <input
               type="file"
               accept=".json,application/json"
@@ -91,12 +90,13 @@ export function Profiles({ session }: { session: Session }) {
           </label>
         </div>
         {profile.text === null ? (
-          <p className="text-soft">Open a dialect, or a file, to see its profile here.</p>
+          <p className="text-soft">Open a renderer, or import a profile, to see it here.</p>
         ) : (
           <div className="min-w-0 space-y-3">
             <ProfileText text={profile.text} problems={verdict?.problems ?? []} onChange={profile.write} />
             <div className="flex flex-wrap items-center gap-2">
               <button
+                data-testid="profile-check"
                 className="act"
                 data-main="true"
                 disabled={profile.check.isPending}
@@ -104,19 +104,14 @@ export function Profiles({ session }: { session: Session }) {
               >
                 Check
               </button>
-              <select
-                className="entry"
-                aria-label="try it on a look"
+              <Combobox
+                label="try it on a look"
+                testid="profile-try"
                 value=""
-                onChange={(e) => profile.attempt.mutate(e.target.value)}
-              >
-                <option value="">{profile.attempt.isPending ? "being tried…" : "try it on a look…"}</option>
-                {looks.data?.map((l) => (
-                  <option key={l.id} value={l.id}>
-                    {l.name}
-                  </option>
-                ))}
-              </select>
+                placeholder={profile.attempt.isPending ? "rendering…" : "Try it on a look…"}
+                options={looks.data?.map((l) => ({ value: l.id, words: l.name })) ?? []}
+                onChange={(chosen) => profile.attempt.mutate(chosen)}
+              />
               {admin && verdict && verdict.problems.length === 0 && (
                 <form
                   className="flex grow gap-2"
@@ -132,21 +127,19 @@ export function Profiles({ session }: { session: Session }) {
                     value={note}
                     onChange={(e) => setNote(e.target.value)}
                   />
-                  <button className="act">
-                    {verdict.affected.length > 0 ? "Put in force all the same" : "Put in force"}
-                  </button>
+                  <button className="act">{verdict.affected.length > 0 ? "Use it anyway" : "Use this version"}</button>
                 </form>
               )}
             </div>
             {verdict && verdict.problems.length === 0 && (
               <div role="status">
                 <p>
-                  Nothing is wrong with it.{" "}
+                  No problems found.{" "}
                   {verdict.replaces
                     ? verdict.affected.length === 0
-                      ? `Every look is written in ${verdict.replaces} as before.`
-                      : `${verdict.affected.length} looks would be written otherwise in ${verdict.replaces}:`
-                    : `${verdict.title} is a new dialect.`}
+                      ? `Every look is exported for ${verdict.replaces} as before.`
+                      : `${verdict.affected.length} looks would be exported differently for ${verdict.replaces}:`
+                    : `${verdict.title} is a new renderer.`}
                 </p>
                 <ul className="max-h-24 overflow-auto">
                   {verdict.affected.map((a) => (
@@ -156,7 +149,7 @@ export function Profiles({ session }: { session: Session }) {
                     </li>
                   ))}
                 </ul>
-                {verdict.unseen > 0 && <p className="text-soft">{verdict.unseen} further looks were not tried.</p>}
+                {verdict.unseen > 0 && <p className="text-soft">{verdict.unseen} more looks were not tried.</p>}
               </div>
             )}
             {profile.tried && <ProfileTrial tried={profile.tried} />}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { get, send } from "../../api/client";
 import type { ProfileVerdict, ProfileVersionInfo, TriedProfile } from "../../api/types";
+import { keys } from "../../api/keys";
 
 /** A profile's text on its way from a file or a dialect to a version of the studio. */
 export function useProfile() {
@@ -27,15 +28,15 @@ export function useProfile() {
     onError: failed,
   });
   const again = () => {
-    void client.invalidateQueries({ queryKey: ["profiles"] });
-    void client.invalidateQueries({ queryKey: ["studio"] });
-    void client.invalidateQueries({ queryKey: ["board"] });
+    void client.invalidateQueries({ queryKey: keys.profiles() });
+    void client.invalidateQueries({ queryKey: keys.studio() });
+    void client.invalidateQueries({ queryKey: keys.board() });
   };
   const keep = useMutation({
     mutationFn: (note: string) =>
       send<ProfileVersionInfo>("POST", "/profiles", { text, note, knowing: (verdict?.affected.length ?? 0) > 0 }),
     onSuccess: (version) => {
-      toast(`${verdict?.title}: version ${version.version} is in force`, { duration: 6000 });
+      toast(`${verdict?.title}: version ${version.version} is in use`, { duration: 6000 });
       again();
     },
     onError: failed,

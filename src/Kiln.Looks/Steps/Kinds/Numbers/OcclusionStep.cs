@@ -13,7 +13,7 @@ public sealed record OcclusionStep(Chain Occlusion, Feed Amount) : Step, IStepKi
             Name = "occlusion",
             Label = "occlusion",
             Order = 160,
-            Sentence = "x · lerp(1, occlusion, amount). Path-traced dialects make their own shadows: a third is plenty.",
+            Sentence = "x · lerp(1, occlusion, amount). Path-traced renderers make their own shadows: a third is plenty.",
             Tells = "amount {amount.value}",
             Inputs =
             [

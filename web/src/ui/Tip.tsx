@@ -1,0 +1,36 @@
+import { Tooltip } from "radix-ui";
+import type { ReactElement, ReactNode } from "react";
+
+interface Props {
+  /** What it says; nothing is shown without words. */
+  words: ReactNode;
+  children: ReactElement;
+}
+
+/** A line that explains the control under the pointer or the focus. What has no other name needs a label besides. */
+export function Tip({ words, children }: Props) {
+  if (!words) return children;
+  return (
+    <Tooltip.Root>
+      <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
+      <Tooltip.Portal>
+        <Tooltip.Content
+          sideOffset={4}
+          collisionPadding={6}
+          className="z-50 max-w-80 rounded-tile bg-ink px-2 py-1 text-small whitespace-pre-line text-panel"
+        >
+          {words}
+        </Tooltip.Content>
+      </Tooltip.Portal>
+    </Tooltip.Root>
+  );
+}
+
+/** Around the whole application: how long a pointer rests before a tip opens. */
+export function TipProvider({ children }: { children: ReactNode }) {
+  return (
+    <Tooltip.Provider delayDuration={500} skipDelayDuration={200} disableHoverableContent>
+      {children}
+    </Tooltip.Provider>
+  );
+}
