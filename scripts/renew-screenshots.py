@@ -45,7 +45,7 @@ VIEWS = {
     "table": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]", test("collection-Table")], "//mark"),
     "rules": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]", test("collection-Rules")], "//textarea"),
     "variants": ("noor", "/looks", [look("speaker cloth"), ("wait", REFINED), test("bench-menu"), test("menu-variants"), test("variant-add"), test("variant-tint"), ("type", "//*[@data-variant]//*[@data-column='base_color/dye/other']", "#b03020\ue007")], "(//main//img)[2]"),
-    "compare": ("noor", "/looks", [*[test("choose-" + n) for n in TWO], "//a[contains(@href,'/compare?chosen')]", test("add-column"), "//*[@role='option' and @data-value='lowsun']"], "(//span[@data-difference!=''])[3]"),
+    "compare": ("noor", "/looks", [*[test("choose-" + n) for n in TWO], "//a[contains(@href,'/compare?chosen')]", test("add-column"), "//*[@role='option' and @data-value='lowsun']"], "(//span[@data-difference!=''])[2]"),
     "studio-colour": ("ada", "/studio/colour", [], test("chart-check")),
     "renderers": ("ada", "/studio/renderers", [test("open-bisque")], "//textarea"),
 }

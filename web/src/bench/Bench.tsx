@@ -63,18 +63,20 @@ function OpenBench({ info, studio }: { info: LookInfo; studio: Studio }) {
   const shownVariant = now.look.variants?.some((v) => v.name === variant) ? variant : null;
   return (
     <BenchContext.Provider value={store}>
-      <div className="grid h-full grid-rows-[auto_auto_minmax(0,1fr)]">
-        <BenchHead
-          onDialect={setDialect}
-          other={other}
-          onOther={setOther}
-          nodes={nodes}
-          onNodes={setNodes}
-          onUndo={undo}
-          onRedo={redo}
-          onRestore={restore}
-        />
-        <Conflict conflict={conflict} onSettle={settle} />
+      <div className="grid h-full grid-rows-[auto_minmax(0,1fr)]">
+        <div>
+          <BenchHead
+            onDialect={setDialect}
+            other={other}
+            onOther={setOther}
+            nodes={nodes}
+            onNodes={setNodes}
+            onUndo={undo}
+            onRedo={redo}
+            onRestore={restore}
+          />
+          <Conflict conflict={conflict} onSettle={settle} />
+        </div>
         <Panels
           id="bench"
           direction="horizontal"

@@ -33,7 +33,7 @@ const around = { left: 160, top: 40, under: 30, foot: 90 };
 export function cellSide(rows: number, columns: number, room: { width: number; height: number }): number {
   const wide = (room.width - around.left) / columns - 8;
   const high = (room.height - around.top - around.foot) / rows - around.under;
-  return Math.round(Math.min(360, Math.max(88, Math.min(wide, high))));
+  return Math.floor(Math.min(360, Math.max(88, Math.min(wide, high))));
 }
 
 /** What is asked of the server for one cell. */

@@ -26,6 +26,8 @@ export function KindGlyph({ kind }: { kind: Reading["kind"] }) {
 
 export function readingWords(reading: Pick<Reading, "kind" | "space" | "channel" | "normalY">): string {
   const channel = ["rgb", "luminance"].includes(reading.channel) ? "" : ` · ${nameOf(reading.channel).toLowerCase()}`;
+  // Directions are never converted: which way green points is all there is to say.
+  if (reading.kind === "direction" && reading.space === "raw") return directions[reading.normalY ?? "unknown"];
   const y = reading.kind === "direction" ? ` · ${directions[reading.normalY ?? "unknown"]}` : "";
   return (spaceWords[reading.space] ?? reading.space) + channel + y;
 }
