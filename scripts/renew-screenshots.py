@@ -31,7 +31,7 @@ TWO = ["sail canvas", "brass reed plate"]
 VIEWS = {
     "bench": ("noor", "/looks", [look("knurled steel knob")], REFINED),
     "bench-night": ("noor", "/looks", [look("verdigris copper pipe"), ("wait", REFINED), "//*[@data-lane='specular_roughness']//*[@data-tile='invert']"], "//*[@data-testid='step-after']"),
-    "bench-large": ("noor", "/looks", [look("verdigris copper pipe")], REFINED),
+    "bench-large": ("noor", "/looks", [look("verdigris copper pipe")], "//p[number(@data-samples)>=20]"),
     "bench-renderer": ("noor", "/looks", [look("verdigris copper pipe"), renderer("celadon")], REFINED),
     "findings": ("noor", "/looks", [look("tarred rope"), ("wait", REFINED), test("findings-line"), "//*[@data-finding='map.seam']" + test("finding-open")], test("evidence") + "//img"),
     "layers": ("noor", "/looks", [look("limewash over copper"), ("wait", REFINED), test("layers") + "//*[@data-value='all']"], "//*[@data-covered]"),

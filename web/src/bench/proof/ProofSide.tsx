@@ -137,7 +137,7 @@ export function ProofSide({ variant, other, blinking }: Props) {
       id="proof"
       direction="vertical"
       label="picture and settings"
-      share={window.innerHeight >= 1200 ? 32 : 40}
+      share={window.innerHeight >= 1200 ? 29 : 40}
       least={[240, 120]}
       first={picture}
       second={
