@@ -83,7 +83,7 @@ export function VariantsView() {
               look={id}
               size={112}
               asked={`&revision=${revision}${name === null ? "" : `&variant=${encodeURIComponent(name)}`}`}
-              alt={name ?? "the look without a variant"}
+              alt=""
               className="size-24 bg-well"
             />
             <span className="line-clamp-2 text-small">{name ?? "base"}</span>
