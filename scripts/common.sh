@@ -26,7 +26,7 @@ need_front_end() {
     say "Installing the front end's packages"
     (cd "$ROOT/web" && npm ci --no-fund --loglevel=error >&2)
   fi
-  if [ ! -f "$ROOT/web/dist/index.html" ] || [ -n "$(find "$ROOT/web/src" "$ROOT/web/index.html" "$ROOT/web/vite.config.ts" -newer "$ROOT/web/dist/index.html" -print -quit)" ]; then
+  if [ ! -f "$ROOT/web/dist/index.html" ] || [ -n "$(find "$ROOT/web/src" "$ROOT/web/plugins" "$ROOT/docs/guide" "$ROOT/web/index.html" "$ROOT/web/vite.config.ts" -newer "$ROOT/web/dist/index.html" -print -quit)" ]; then
     say "Building the front end"
     (cd "$ROOT/web" && npm run --silent build >&2)
   fi

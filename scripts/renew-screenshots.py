@@ -1,5 +1,5 @@
 #!/usr/bin/env python3
-"""Renews pictures in docs/screenshots from a server with fresh demo data: KILN_FOLDER=/tmp/shots ./start --port 5333, then scripts/renew-screenshots.py http://127.0.0.1:5333 [NAME…].
+"""Renews pictures in docs/screenshots and docs/guide/pictures from a server with fresh demo data: KILN_FOLDER=/tmp/shots ./start --port 5333, then scripts/renew-screenshots.py http://127.0.0.1:5333 [NAME… or guide/NAME…].
 
 Speaks to ChromeDriver by the W3C WebDriver protocol.
 """
@@ -43,11 +43,22 @@ VIEWS = {
     "naming-rules": ("noor", "/studio", [], "//h2[text()='Try a file name']"),
     "collection": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]"], "(//main//img)[10]"),
     "table": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]", test("collection-Table")], "//mark"),
-    "rules": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]", test("collection-Rules")], "//textarea"),
+    "rules": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]", test("collection-Rules"), test("rules-usual")], test("rule-row-maps") + "//button[contains(.,'break')]"),
     "variants": ("noor", "/looks", [look("speaker cloth"), ("wait", REFINED), test("bench-menu"), test("menu-variants"), test("variant-add"), test("variant-tint"), ("type", "//*[@data-variant]//*[@data-column='base_color/dye/other']", "#b03020\ue007")], "(//main//img)[2]"),
     "compare": ("noor", "/looks", [*[test("choose-" + n) for n in TWO], "//a[contains(@href,'/compare?chosen')]", test("add-column"), "//*[@role='option' and @data-value='lowsun']"], "(//span[@data-difference!=''])[2]"),
     "studio-colour": ("ada", "/studio/colour", [], test("chart-check")),
-    "renderers": ("ada", "/studio/renderers", [test("open-bisque")], "//textarea"),
+    "renderers": ("ada", "/studio/renderers", [test("open-bisque"), ("wait", test("profile-state")), test("section-id"), test("section-mapping")], test("row-mapping-polish")),
+}
+# Pictures of the guide: the same, and what of the page is shown. In a smaller window, so that they can be read beside a view.
+GUIDE = {
+    "sorting-table": ("noor", "/intake", ["//a[text()='shoreline_scans_v2']"], "//td//img", "//table"),
+    "readings": ("noor", "/intake", ["//a[text()='shoreline_scans_v2']"], "//td//img", "(//tbody/tr)[1]"),
+    "bench": ("noor", "/looks", [look("verdigris copper pipe")], REFINED, "//main"),
+    "layers": ("noor", "/looks", [look("limewash over copper"), ("wait", REFINED), test("layers") + "//*[@data-value='all']"], "//*[@data-covered]", "//main"),
+    "renderer": ("noor", "/looks", [look("verdigris copper pipe"), renderer("celadon")], REFINED, "(//*[@data-lane])[1]/ancestor::*[contains(@class,'overflow-auto')][1]"),
+    "table": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]", test("collection-Table")], "//mark", "//main//table"),
+    "rules": ("noor", "/collections", ["//a[contains(.,'The Tide Organ')]", test("collection-Rules"), test("rules-usual")], test("rule-row-maps") + "//button[contains(.,'break')]", "//section[@aria-label='rules of the collection']"),
+    "profile": ("ada", "/studio/renderers", [test("open-saggar"), ("wait", test("profile-state")), test("section-id"), test("section-mapping")], test("row-mapping-grit"), "//section[@aria-label='text of the profile']"),
 }
 LARGE = {"bench-large"}
 NIGHT = {"bench-night"}
@@ -95,10 +106,11 @@ class Driver:
 
 
 def main():
-    address, names = sys.argv[1], sys.argv[2:] or list(VIEWS)
+    address, names = sys.argv[1], sys.argv[2:] or [*VIEWS, *("guide/" + name for name in GUIDE)]
     for name in names:
-        person, path, steps, there = VIEWS[name]
-        driver = Driver(address, (2560, 1440) if name in LARGE else (1280, 800))
+        of_guide = name.startswith("guide/")
+        person, path, steps, there, *part = GUIDE[name[6:]] if of_guide else VIEWS[name]
+        driver = Driver(address, (2560, 1440) if name in LARGE else (1120, 700) if of_guide else (1280, 800))
         try:
             driver.go("/intake")
             driver.type("//input[@name='name']", person)
@@ -121,8 +133,10 @@ def main():
                 if driver.call("POST", driver.session + "/execute/sync", {"script": "return [...document.images].every(i => i.complete && i.naturalWidth > 0)", "args": []}):
                     break
             time.sleep(2)
-            (FOLDER / f"{name}.png").write_bytes(base64.b64decode(driver.call("GET", driver.session + "/screenshot")))
-            print(f"docs/screenshots/{name}.png")
+            what = f"/element/{driver.find(part[0])}/screenshot" if part else "/screenshot"
+            file = (FOLDER.parent / "guide" / "pictures" / f"{name[6:]}.png") if of_guide else FOLDER / f"{name}.png"
+            file.write_bytes(base64.b64decode(driver.call("GET", driver.session + what)))
+            print(file)
         finally:
             driver.end()
         time.sleep(1)

@@ -3,6 +3,7 @@ import react from "@vitejs/plugin-react";
 import { fileURLToPath } from "node:url";
 import type { Plugin } from "vite";
 import { defineConfig } from "vitest/config";
+import { guide } from "./plugins/guide";
 
 interface Injection {
   /** The part of the module's path that tells it. */
@@ -33,7 +34,7 @@ const withoutInjectedStyle: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [react(), tailwindcss(), withoutInjectedStyle],
+  plugins: [react(), tailwindcss(), withoutInjectedStyle, guide],
   resolve: {
     alias: {
       // Dialogs stop the page behind them from scrolling by such a style; ours does not scroll, only its views do.
@@ -41,6 +42,9 @@ export default defineConfig({
     },
   },
   build: { outDir: "dist", assetsInlineLimit: 0, chunkSizeWarningLimit: 600 },
-  server: { proxy: { "/api": "http://127.0.0.1:5210", "/progress": { target: "http://127.0.0.1:5210", ws: true } } },
+  server: {
+    fs: { allow: [".."] },
+    proxy: { "/api": "http://127.0.0.1:5210", "/progress": { target: "http://127.0.0.1:5210", ws: true } },
+  },
   test: { environment: "jsdom", include: ["src/**/*.test.{ts,tsx}"], setupFiles: ["src/testing/setup.ts"] },
 });

@@ -41,6 +41,9 @@ public static class DemoDeliveries
         );
     }
 
+    /// <summary>Writes the first delivery alone to a file, for people who have no maps at hand.</summary>
+    public static void MakeFirst(string path, int size = 512) => Write(path, () => TideOrgan(size));
+
     /// <summary>Folder per surface, words spelt out, glossiness, Y down said as dx; a preview and a readme.</summary>
     private static IEnumerable<(string, byte[])> TideOrgan(int size)
     {

@@ -105,6 +105,7 @@ public static class KilnServer
         SessionRoutes.Map(api);
         PeopleRoutes.Map(api);
         DeliveryRoutes.Map(api);
+        DemoRoutes.Map(api);
         NamingRoutes.Map(api);
         ServerFolderRoutes.Map(api);
         RelinkRoutes.Map(api);

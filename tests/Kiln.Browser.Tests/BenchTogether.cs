@@ -280,7 +280,8 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         Assert.Equal("", Axe.Faults(browser));
         browser.Driver.Navigate().GoToUrl(server.Address + "/studio/renderers");
         browser.Test("open-tenmoku").Click();
-        browser.Find("textarea");
+        browser.Test("section-mapping").Click();
+        browser.Test("row-mapping-tone");
         Assert.Equal("", Axe.Faults(browser));
     }
 

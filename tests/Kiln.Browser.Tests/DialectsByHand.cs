@@ -130,14 +130,14 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         browser.SignIn(server.Address);
         browser.Driver.Navigate().GoToUrl(server.Address + "/studio/renderers");
         browser.Test("open-bisque").Click();
+        browser.Test("form-or-text").FindElement(By.CssSelector("[data-value=text]")).Click();
         var text = browser.Find("textarea");
         browser.Until(_ => text.GetAttribute("value")!.Length > 100 ? text : null, 20, "the profile's text");
         // A stray word at the end of the first line.
         text.SendKeys(Keys.Control + Keys.Home);
         text.SendKeys("\"ide\": \"x\",");
-        browser.Test("profile-check").Click();
         browser.Find("//ul[@aria-label='what is wrong']//button[contains(.,'line 1')]");
-        browser.Test("open-bisque").Click();
+        browser.Test("draft-discard").Click();
         browser.Until(
             _ => !text.GetAttribute("value")!.Contains("\"ide\"", StringComparison.Ordinal) ? text : null,
             20,
@@ -146,6 +146,30 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         browser.ChooseNamed("[data-testid=profile-try]", "sail canvas");
         browser.Find("//*[@aria-label='the profile tried']//img", 60);
         Assert.Equal("", Axe.Faults(browser));
+    }
+
+    /// <summary>Form and text are one draft: what is changed in either is seen in the other, a fault stands at its field.</summary>
+    [Fact]
+    public void AProfileIsChangedFieldByField()
+    {
+        browser.SignIn(server.Address, "ada");
+        browser.Driver.Navigate().GoToUrl(server.Address + "/studio/renderers");
+        browser.Test("open-saggar").Click();
+        browser.Find("//*[@data-testid='profile-state'][contains(.,'No problems')]", 60);
+        browser.Test("section-mapping").Click();
+        var grit = browser.Find("[data-testid=row-mapping-grit] input");
+        grit.SendKeys(" * frog");
+        browser.Find("//*[@data-testid='row-mapping-grit']//*[@role='alert'][contains(.,'frog')]");
+        browser.Test("draft-undo").Click();
+        grit = browser.Find("[data-testid=row-mapping-grit] input");
+        grit.SendKeys(" * 0.5");
+        // What it would change is said at the field and for all looks.
+        browser.Find("//*[@data-testid='row-mapping-grit'][contains(.,'looks')]", 60);
+        browser.Find("//*[@data-testid='profile-state'][contains(.,'exported differently')]");
+        Assert.Equal("", Axe.Faults(browser));
+        browser.Test("form-or-text").FindElement(By.CssSelector("[data-value=text]")).Click();
+        Assert.Contains("specular_roughness * 0.5", browser.Find("textarea").GetAttribute("value"));
+        browser.Test("draft-discard").Click();
     }
 
     [Fact]

@@ -41,6 +41,17 @@ public sealed class IntakeDepth(ServerFixture server, Browser browser) : IClassF
         Assert.Contains("Noor Teale", browser.Find("[data-rule=rough]").Text);
         browser.Find("//*[@data-rule='rough']//*[@role='checkbox']").Click();
         browser.Find("//*[@data-rule='rough']//span[contains(@class,'line-through')]");
+        // One is added in the form, seen in the text, and saved with what it would change.
+        browser.Test("naming-add").Click();
+        browser.Test("rule-phrase").SendKeys("Wet_Kelp");
+        browser.Find("//*[@role='status'][contains(.,'“wet kelp” means roughness')]");
+        browser.Test("form-or-text").FindElement(By.CssSelector("[data-value=text]")).Click();
+        Assert.Contains("\"wet kelp\"", browser.Test("text-view").GetAttribute("value"));
+        Assert.Equal("", Axe.Faults(browser));
+        browser.Test("form-or-text").FindElement(By.CssSelector("[data-value=form]")).Click();
+        browser.Until(d => browser.Test("naming-save").Enabled ? "settled" : null, 20, "the rules can be saved");
+        browser.Test("naming-save").Click();
+        browser.Find("//*[@data-rule='wet kelp'][contains(.,'Noor Teale')]");
 
         // A name is tried against the rules.
         var name = browser.Find("input[aria-label='file name']");

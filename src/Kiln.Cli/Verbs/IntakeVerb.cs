@@ -159,16 +159,9 @@ internal static class NamingRuleFile
             return [];
         if (!File.Exists(path))
             throw new DeliveryException($"There is no rules file at '{path}'.");
-        try
-        {
-            var rules = JsonSerializer.Deserialize<NamingRule[]>(File.ReadAllText(path), Looks.Document.LookJson.Options) ?? [];
-            return rules.FirstOrDefault(r => r.Fault is not null) is { } faulty
-                ? throw new DeliveryException($"{Path.GetFileName(path)}: {faulty.Fault}")
-                : rules;
-        }
-        catch (JsonException e)
-        {
-            throw new DeliveryException($"{Path.GetFileName(path)} is no list of naming rules: {e.Message}");
-        }
+        var (rules, problems) = NamingRuleText.Read(File.ReadAllText(path));
+        return problems is [var first, ..]
+            ? throw new DeliveryException($"{Path.GetFileName(path)}, line {first.Line}: {first.Sentence}")
+            : [.. rules.Where(r => r.Enabled).Select(r => r.Rule)];
     }
 }

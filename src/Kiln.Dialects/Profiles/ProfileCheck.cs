@@ -3,27 +3,25 @@ using System.Text.Json.Nodes;
 using Kiln.Looks.Document;
 using Kiln.Looks.Inputs;
 using Kiln.Looks.Maps;
+using Kiln.Looks.Texts;
 
 namespace Kiln.Dialects.Profiles;
-
-/// <summary>Something wrong in a profile's text: the line, from 1, and a sentence.</summary>
-public sealed record ProfileProblem(int Line, string Sentence);
 
 /// <summary>Reads a profile and finds everything that is wrong with it, each with its line.</summary>
 public sealed class ProfileCheck
 {
     private readonly DialectProfile profile;
-    private readonly ProfileLines lines;
-    private readonly List<ProfileProblem> problems = [];
+    private readonly JsonLines lines;
+    private readonly List<TextProblem> problems = [];
 
-    private ProfileCheck(DialectProfile profile, ProfileLines lines) => (this.profile, this.lines) = (profile, lines);
+    private ProfileCheck(DialectProfile profile, JsonLines lines) => (this.profile, this.lines) = (profile, lines);
 
     /// <returns>The profile, where it has the shape of one, and what is wrong with it in the order of lines; with nothing wrong it can be
     /// used.</returns>
-    public static (DialectProfile? Profile, IReadOnlyList<ProfileProblem> Problems) Read(string json)
+    public static (DialectProfile? Profile, IReadOnlyList<TextProblem> Problems) Read(string json)
     {
-        var lines = new Lazy<ProfileLines>(() => ProfileLines.Of(json));
-        List<ProfileProblem> words = [];
+        var lines = new Lazy<JsonLines>(() => JsonLines.Of(json));
+        List<TextProblem> words = [];
         for (var text = json; ; )
             try
             {
@@ -35,12 +33,12 @@ public sealed class ProfileCheck
             catch (WordException e) when (Mended(text, e) is { } mended)
             {
                 // One wrong word must not hide what else is wrong.
-                words.Add(new(lines.Value.At(Place(e)), e.Message));
+                words.Add(new(lines.Value.At(Place(e)), e.Message, Place(e)));
                 text = mended;
             }
             catch (JsonException e)
             {
-                return (null, [.. words, new((int)(e.LineNumber ?? 0) + 1, Sentence(e))]);
+                return (null, [.. words, new((int)(e.LineNumber ?? 0) + 1, Sentence(e), e.Path is { Length: > 2 } ? Place(e) : "")]);
             }
     }
 
@@ -260,7 +258,7 @@ public sealed class ProfileCheck
             Say(part, $"'{value}' is none of {string.Join(", ", words)}.");
     }
 
-    private void Say(string part, string sentence) => problems.Add(new(lines.At(part), sentence));
+    private void Say(string part, string sentence) => problems.Add(new(lines.At(part), sentence, part));
 
     private static string Sentence(JsonException e) =>
         e.Path is null or "$" && e.Message.Contains("could not be converted", StringComparison.Ordinal)

@@ -4,6 +4,7 @@ using System.Text.Json.Serialization;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Steps;
+using Kiln.Looks.Texts;
 
 namespace Kiln.Looks.Edits;
 

@@ -17,6 +17,8 @@ public static class DisplacementSettings
         ["displacement_level"] = Level,
     };
 
+    public static IReadOnlyCollection<string> Names => Read.Keys;
+
     public static bool Exists(string name) => Read.ContainsKey(name);
 
     /// <summary>Metres, times, a stored value of 0..1, or 1 and 0 for on and off.</summary>

@@ -25,9 +25,7 @@ public sealed class BrokenRules(RuleRepository ruleRepository, Consistency consi
         var rules = await ruleRepository.OfLookAsync(row.Id);
         if (rules.Count == 0)
             return [];
-        var known = await consistency.KnownAsync(row) is { } measured
-            ? new LookKnowledge(measured.Measures, measured.Lossy, measured.Bytes)
-            : await NowAsync(look, working);
+        var known = await consistency.KnownAsync(row) is { } measured ? consistency.Knowledge(measured) : await NowAsync(look, working);
         return
         [
             .. rules.SelectMany(r =>
@@ -70,7 +68,7 @@ public sealed class BrokenRules(RuleRepository ruleRepository, Consistency consi
         }
         return new(
             measures,
-            [],
+            new Dictionary<string, string>(),
             look.FilesWithVariants().SelectMany(f => f.Contents).Distinct().Where(store.Has).Sum(c => new FileInfo(store.PathOf(c)).Length)
         );
     }

@@ -81,6 +81,10 @@ public sealed class Consistency(
         return (known, pending);
     }
 
+    /// <summary>As rules need it; of a look that has not been measured, nothing.</summary>
+    public LookKnowledge Knowledge(MeasuredLook? of) =>
+        new(of?.Measures, (of?.Lossy ?? []).Where(profiles.Has).ToDictionary(id => id, id => profiles.Find(id).Title), of?.Bytes ?? 0);
+
     /// <summary>What is known of a look; null where it has not been measured. Nothing is begun.</summary>
     public async Task<MeasuredLook?> KnownAsync(LookRow row)
     {

@@ -5,6 +5,7 @@ using Kiln.Analysis.Consistency;
 using Kiln.Colour;
 using Kiln.Colour.Spaces;
 using Kiln.Exchange.Tables;
+using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Store.Looks;
 
@@ -61,7 +62,8 @@ public static class MeasureTable
         IReadOnlyList<LookRow> rows,
         IReadOnlyDictionary<LookId, MeasuredLook> known,
         int pending,
-        CollectionRules? rules
+        Func<LookRow, Look, IReadOnlyList<BrokenRule>> broken,
+        bool hasRules
     )
     {
         var spreads = Columns
@@ -100,7 +102,6 @@ public static class MeasureTable
                             [],
                             fault
                         );
-                    var broken = rules is null ? [] : RuleCheck.Of(rules, look, new(of?.Measures, of?.Lossy ?? [], of?.Bytes ?? 0));
                     return new MeasureRow(
                         r.Id,
                         r.Name,
@@ -110,13 +111,13 @@ public static class MeasureTable
                         of?.Measures?.Maps ?? [.. look.Slots.Keys],
                         of?.Lossy ?? [],
                         Math.Round((of?.Bytes ?? 0) / 1048576.0, 2),
-                        broken,
+                        broken(r, look),
                         of?.Trouble
                     );
                 }),
             ],
             pending,
-            rules is not null
+            hasRules
         );
     }
 

@@ -50,7 +50,7 @@ public static class VersionRoutes
                 )
             )
             .WithName("versionChanges");
-        group.MapPost("", AddAsync).RequireAuthorization(Access.Works).WithName("addVersion");
+        group.MapPost("", AddAsync).Produces<VersionRow>().RequireAuthorization(Access.Works).WithName("addVersion");
         group
             .MapPost("/{number:int}/judgement", ([AsParameters] VersionRequest request, ReviewRequest word) =>
                 request.Versions.ReviewAsync(request.Id, request.Number, word.Publishes, Bounded(word.Note), request.Person)

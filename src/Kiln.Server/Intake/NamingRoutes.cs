@@ -2,6 +2,7 @@ using System.Security.Claims;
 using Kiln.Intake.Listing;
 using Kiln.Intake.Naming;
 using Kiln.Looks.Ids;
+using Kiln.Looks.Texts;
 using Kiln.Server.Platform.Security;
 using Kiln.Store.Intake;
 
@@ -13,6 +14,22 @@ public sealed record RuleSwitch(bool Enabled);
 
 /// <param name="Deliveries">How many past deliveries would be read otherwise.</param>
 public sealed record RuleEffect(int Files, int Deliveries, IReadOnlyList<NamingChange> Changes);
+
+/// <summary>The studio's naming rules as one text.</summary>
+/// <param name="Stamp">Of the rules it was written from; it goes back with the text that replaces them.</param>
+public sealed record NamingText(string Text, string Stamp);
+
+public sealed record TriedNamingText(string Text);
+
+/// <summary>What a text would change in the rules, and in the files of past deliveries.</summary>
+/// <param name="Added">Rules that are new, as sentences; likewise those that go, and those that are switched.</param>
+public sealed record NamingTextVerdict(
+    IReadOnlyList<TextProblem> Problems,
+    IReadOnlyList<string> Added,
+    IReadOnlyList<string> Removed,
+    IReadOnlyList<string> Switched,
+    RuleEffect Effect
+);
 
 public sealed record TryName(string Name, NamingRule? With);
 
@@ -51,6 +68,22 @@ public static class NamingRoutes
                 await EffectAsync(rule, rules, deliveries)
             )
             .WithName("namingRuleEffect");
+        group.MapGet("/rules/text", async (NamingRuleRepository rules) => Text(await rules.ListAsync())).WithName("namingRuleText");
+        group
+            .MapPost("/rules/try", (TriedNamingText tried, NamingRuleRepository rules, DeliveryRepository deliveries) =>
+                TryTextAsync(tried.Text, rules, deliveries)
+            )
+            .WithName("tryNamingRules");
+        group
+            .MapPut("/rules/text", async (NamingText request, NamingRuleRepository rules, ClaimsPrincipal user) =>
+            {
+                var (wanted, problems) = NamingRuleText.Read(request.Text);
+                return problems is [var first, ..]
+                    ? throw new DeliveryException($"Line {first.Line}: {first.Sentence}")
+                    : Text(await rules.ReplaceAsync(wanted, request.Stamp, user.PersonId()));
+            })
+            .RequireAuthorization(Access.Works)
+            .WithName("keepNamingRules");
         group
             .MapPost("/rules", async (NewNamingRule request, NamingRuleRepository rules, ClaimsPrincipal user) =>
             {
@@ -101,12 +134,43 @@ public static class NamingRoutes
         );
     }
 
+    private static NamingText Text(IReadOnlyList<KeptNamingRule> rules) =>
+        new(NamingRuleText.Write(rules.Select(r => new StudioNamingRule(r.Rule, r.Enabled, r.Reason))), NamingRuleRepository.Stamp(rules));
+
+    private static async Task<NamingTextVerdict> TryTextAsync(string text, NamingRuleRepository rules, DeliveryRepository deliveries)
+    {
+        var (wanted, problems) = NamingRuleText.Read(text);
+        if (problems.Count > 0)
+            return new(problems, [], [], [], new(0, 0, []));
+        var kept = (await rules.ListAsync()).Select(r => new StudioNamingRule(r.Rule, r.Enabled)).ToList();
+        // Rules are compared by what they say.
+        var (before, after) = (kept.ToLookup(r => r.Rule.Sentence), wanted.ToLookup(r => r.Rule.Sentence));
+        return new(
+            [],
+            [.. after.Where(r => !before.Contains(r.Key)).Select(r => r.Key)],
+            [.. before.Where(r => !after.Contains(r.Key)).Select(r => r.Key)],
+            [
+                .. after
+                    .Where(r => before.Contains(r.Key) && before[r.Key].Last().Enabled != r.Last().Enabled)
+                    .Select(r => $"{r.Key}: {(r.Last().Enabled ? "on" : "off")}"),
+            ],
+            await EffectAsync(InForce(kept), InForce(wanted), deliveries)
+        );
+    }
+
+    private static NamingTables InForce(IEnumerable<StudioNamingRule> rules) =>
+        NamingTables.With([.. rules.Where(r => r.Enabled).Select(r => r.Rule)]);
+
     private static async Task<RuleEffect> EffectAsync(NamingRule rule, NamingRuleRepository rules, DeliveryRepository deliveries)
     {
         if (rule.Fault is { } fault)
             throw new DeliveryException(fault);
         var inForce = await rules.InForceAsync();
-        var (before, after) = (NamingTables.With(inForce), NamingTables.With([.. inForce, rule]));
+        return await EffectAsync(NamingTables.With(inForce), NamingTables.With([.. inForce, rule]), deliveries);
+    }
+
+    private static async Task<RuleEffect> EffectAsync(NamingTables before, NamingTables after, DeliveryRepository deliveries)
+    {
         var changes = new List<(DeliveryId Delivery, NamingChange Change)>();
         foreach (var (delivery, name, path) in await deliveries.PathsAsync())
             changes.AddRange(NamingEffects.Between(before, after, [path]).Select(c => (delivery, c with { Path = $"{name}: {c.Path}" })));

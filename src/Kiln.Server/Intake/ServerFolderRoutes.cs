@@ -36,7 +36,10 @@ public static class ServerFolderRoutes
             )
             .Produces<FolderEntry[]>()
             .WithName("browseServerFolder");
-        api.MapPost("/deliveries/from-folder", TakeAsync).RequireAuthorization(Access.Works).WithName("takeFromFolder");
+        api.MapPost("/deliveries/from-folder", TakeAsync)
+            .RequireAuthorization(Access.Works)
+            .Produces<DeliveryInfo>()
+            .WithName("takeFromFolder");
     }
 
     private static async Task<ServerFolder> AddAsync(NewServerFolder request, ServerFolderRepository folders, ClaimsPrincipal user)

@@ -4,6 +4,7 @@ using Kiln.Dialects.Profiles;
 using Kiln.Faults;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
+using Kiln.Looks.Texts;
 using Kiln.Server.Looks;
 using Kiln.Store.Looks;
 using Kiln.Store.Studio;
@@ -21,7 +22,7 @@ public sealed record ProfileVerdict(
     string? Id,
     string? Title,
     string? Replaces,
-    IReadOnlyList<ProfileProblem> Problems,
+    IReadOnlyList<TextProblem> Problems,
     IReadOnlyList<ProfileEffect> Affected,
     int Unseen
 );

@@ -39,6 +39,10 @@ public static class ProfileRoutes
         var group = api.MapGroup("/profiles");
         group.MapGet("", ListAsync).WithName("listProfiles");
         group
+            .MapGet("/schema", () => Results.Text(ProfileSchema.Text(), "application/schema+json"))
+            .Produces<System.Text.Json.JsonElement>(200, "application/schema+json")
+            .WithName("profileSchema");
+        group
             .MapGet("/{dialect}/text", (string dialect, DialectProfiles profiles, StudioProfileRepository kept) =>
                 TextAsync(dialect, profiles, kept)
             )

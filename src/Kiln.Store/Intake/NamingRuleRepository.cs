@@ -1,7 +1,10 @@
+using System.Text;
 using System.Text.Json;
+using Kiln.Faults;
 using Kiln.Intake.Naming;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
+using Kiln.Pixels;
 
 namespace Kiln.Store.Intake;
 
@@ -16,6 +19,11 @@ public sealed class NamingRuleRepository(Database database)
     public async Task<IReadOnlyList<KeptNamingRule>> ListAsync()
     {
         await using var c = await database.OpenAsync();
+        return await ListAsync(c);
+    }
+
+    private static async Task<IReadOnlyList<KeptNamingRule>> ListAsync(UnitOfWork c)
+    {
         var rows = await c.QueryAsync<Row>(
             "select r.id, r.rule, r.enabled, p.display_name as author, r.reason, r.created from naming_rules r join people p on "
                 + "p.id = r.author order by r.created, r.id"
@@ -64,4 +72,67 @@ public sealed class NamingRuleRepository(Database database)
         await using var c = await database.OpenAsync();
         return await c.ExecuteAsync("delete from naming_rules where id = @id", new { id }) == 1;
     }
+
+    /// <summary>
+    /// Makes the rules those of a list. A rule that stays keeps its author and date, whatever else of it changes; the rest are added and
+    /// removed.
+    /// </summary>
+    /// <param name="seen">The stamp of the rules that the person saw.</param>
+    /// <exception cref="NamingConflictException">Somebody changed them in the meantime; nothing was written.</exception>
+    public async Task<IReadOnlyList<KeptNamingRule>> ReplaceAsync(IReadOnlyList<StudioNamingRule> rules, string seen, PersonId author)
+    {
+        await using var c = await database.BeginAsync();
+        // One at a time, so that what was compared is what is replaced.
+        await c.ExecuteAsync("lock table naming_rules in share row exclusive mode", new { });
+        var before = await ListAsync(c);
+        if (Stamp(before) != seen)
+            throw new NamingConflictException();
+        var left = before.ToList();
+        foreach (var wanted in rules)
+        {
+            var json = JsonSerializer.Serialize(wanted.Rule, LookJson.Options);
+            if (left.Find(k => JsonSerializer.Serialize(k.Rule, LookJson.Options) == json) is { } kept)
+            {
+                left.Remove(kept);
+                await c.ExecuteAsync(
+                    "update naming_rules set enabled = @Enabled, reason = @Reason where id = @Id",
+                    new
+                    {
+                        wanted.Enabled,
+                        wanted.Reason,
+                        kept.Id,
+                    }
+                );
+            }
+            else
+                await c.ExecuteAsync(
+                    "insert into naming_rules (id, rule, enabled, author, reason, created) values (@id, @json, @Enabled, @author, @Reason, clock_timestamp())",
+                    new
+                    {
+                        id = Ids.New<NamingRuleId>(),
+                        json,
+                        wanted.Enabled,
+                        author,
+                        wanted.Reason,
+                    }
+                );
+        }
+        foreach (var gone in left)
+            await c.ExecuteAsync("delete from naming_rules where id = @Id", new { gone.Id });
+        var result = await ListAsync(c);
+        await c.CommitAsync();
+        return result;
+    }
+
+    /// <summary>Changes with every rule that is added, removed, switched or given another reason.</summary>
+    public static string Stamp(IReadOnlyList<KeptNamingRule> rules) =>
+        ContentHash.Of(Encoding.UTF8.GetBytes(string.Concat(rules.Select(r => $"{r.Id} {r.Enabled} {r.Reason}\n")))).ToString()[..16];
 }
+
+/// <summary>Somebody else changed the naming rules in the meantime; nothing was written.</summary>
+public sealed class NamingConflictException()
+    : KilnException(
+        FaultKind.Stale,
+        "naming.conflict",
+        "Somebody changed the naming rules in the meantime. Nothing of yours was written; look at theirs first."
+    );

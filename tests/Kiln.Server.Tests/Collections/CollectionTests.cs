@@ -94,6 +94,19 @@ public sealed class CollectionTests(ServerFixture server)
         var tried = await TriedAsync(rules, "sail canvas");
         Assert.True(tried.GetProperty("nameFits").GetBoolean());
         Assert.Contains("brass reed plate", tried.GetProperty("effects").EnumerateArray().Select(e => e.GetProperty("name").GetString()));
+        // What each rule does is told beside it, and where the looks stand.
+        Assert.Contains("brass reed plate", tried.GetProperty("breaking").GetProperty("maps").EnumerateArray().Select(n => n.GetString()));
+        var fields = (await GetAsync(artist, $"collections/{id}/rules/fields")).EnumerateArray().ToList();
+        var density = fields.Single(f => f.GetProperty("id").GetString() == "texelDensity");
+        Assert.Equal((10, "px/m"), (density.GetProperty("values").GetArrayLength(), density.GetProperty("unit").GetString()));
+        Assert.Contains(
+            "ambient occlusion",
+            fields
+                .Single(f => f.GetProperty("id").GetString() == "maps")
+                .GetProperty("choices")
+                .EnumerateArray()
+                .Select(c => c.GetProperty("label").GetString())
+        );
         Assert.False((await TriedAsync(rules, "Sail_canvas")).GetProperty("nameFits").GetBoolean());
         var kept = await JsonAsync(await lead.PutAsJsonAsync($"collections/{id}/rules", new { text = rules, revision = 0 }));
         Assert.Equal(1, kept.GetProperty("revision").GetInt32());

@@ -200,6 +200,51 @@ public sealed class IntakeTests(ServerFixture server)
         Assert.Contains("lower case", (await JsonAsync(faulty)).GetProperty("title").GetString());
     }
 
+    /// <summary>Who has no maps at hand takes the demo's delivery in like any other; who only looks on does not.</summary>
+    [Fact]
+    public async Task TheDemoDeliveryIsTakenInLikeAnyOther()
+    {
+        using var client = await server.SignedInAsync("mika");
+        var made = await JsonAsync(await client.PostAsync("deliveries/demo", null));
+        var result = (await DoneAsync(client, made.GetProperty("id").GetString()!)).GetProperty("result");
+        Assert.Equal(2, result.GetProperty("sets").GetArrayLength());
+        Assert.All(result.GetProperty("sets").EnumerateArray(), s => Assert.True(s.GetProperty("ready").GetBoolean()));
+        using var viewer = await server.SignedInAsync("vera");
+        Assert.Equal(HttpStatusCode.Forbidden, (await viewer.PostAsync("deliveries/demo", null)).StatusCode);
+    }
+
+    /// <summary>The rules as one text: tried with what it would change, kept for whoever saw the newest, authors stay.</summary>
+    [Fact]
+    public async Task NamingRulesAreTriedAndReplacedAsOneText()
+    {
+        using var noor = await server.SignedInAsync();
+        using var mika = await server.SignedInAsync("mika");
+        await noor.PostAsJsonAsync("naming/rules", new { rule = new { phrase = "gravel", kind = "ignored" }, reason = "a place" });
+        var before = await mika.GetFromJsonAsync<JsonElement>("naming/rules/text");
+        var (text, stamp) = (before.GetProperty("text").GetString()!, before.GetProperty("stamp").GetString());
+        var longer = text.TrimEnd()[..^1].TrimEnd() + ",\n  {\"phrase\":\"kelp\",\"kind\":\"role\",\"role\":\"bump\"}\n]\n";
+        var tried = await JsonAsync(await mika.PostAsJsonAsync("naming/rules/try", new { text = longer }));
+        Assert.Equal(["“kelp” means bump"], tried.GetProperty("added").EnumerateArray().Select(a => a.GetString()));
+        Assert.Equal((0, 0), (tried.GetProperty("removed").GetArrayLength(), tried.GetProperty("problems").GetArrayLength()));
+
+        var kept = await JsonAsync(await mika.PutAsJsonAsync("naming/rules/text", new { text = longer, stamp }));
+        Assert.NotEqual(stamp, kept.GetProperty("stamp").GetString());
+        var authors = (await noor.GetFromJsonAsync<JsonElement>("naming/rules"))
+            .EnumerateArray()
+            .ToDictionary(r => r.GetProperty("rule").GetProperty("phrase").GetString()!, r => r.GetProperty("author").GetString());
+        Assert.Equal(("Noor Teale", "Mika Orrell"), (authors["gravel"], authors["kelp"]));
+
+        // Who saw older ones overwrites nothing.
+        var stale = await noor.PutAsJsonAsync("naming/rules/text", new { text = "[]", stamp });
+        Assert.Equal(HttpStatusCode.PreconditionFailed, stale.StatusCode);
+        Assert.Contains("in the meantime", (await JsonAsync(stale)).GetProperty("title").GetString());
+        var faulty = await noor.PutAsJsonAsync("naming/rules/text", new { text = "[ 7 ]", stamp = kept.GetProperty("stamp").GetString() });
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, faulty.StatusCode);
+
+        var back = await noor.PutAsJsonAsync("naming/rules/text", new { text, stamp = kept.GetProperty("stamp").GetString() });
+        Assert.Equal(text, (await JsonAsync(back)).GetProperty("text").GetString());
+    }
+
     /// <summary>
     /// A delivery that gives no surface is no dead end: chosen files become one, a single file begins one under the role it is put into.
     /// </summary>

@@ -68,6 +68,14 @@ export const keys = {
   missingFiles: named("missing-files"),
   /** The studio's naming rules. */
   namingRules: named("naming-rules"),
+  /** The same as one text. */
+  namingText: named("naming-text"),
+  /** What such a text would change. */
+  namingTried: named("naming-tried"),
+  /** The schema of profiles. */
+  profileSchema: named("profile-schema"),
+  /** What is wrong in a profile, and which looks it changes. */
+  profileChecked: named("profile-checked"),
   /** Words that are known without a rule. */
   namingWords: named("naming-words"),
   /** A look's network for one renderer. */
@@ -88,6 +96,8 @@ export const keys = {
   replacement: named("replacement"),
   /** A collection's rules. */
   rules: named("rules"),
+  /** Every rule there is, and where a collection's looks stand. */
+  ruleFields: named("rule-fields"),
   /** What rules would say. */
   rulesTried: named("rules-tried"),
   /** Folders of the server. */

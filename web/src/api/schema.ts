@@ -100,6 +100,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/deliveries/demo": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["makeDemoDelivery"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/deliveries/from-folder": {
     parameters: {
       query?: never;
@@ -1268,6 +1284,38 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/naming/rules/text": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["namingRuleText"];
+    put: operations["keepNamingRules"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/naming/rules/try": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["tryNamingRules"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/naming/rules/{id}/switch": {
     parameters: {
       query?: never;
@@ -2052,6 +2100,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/collections/{id}/rules/fields": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["collectionRuleFields"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/collections/{id}/rules/try": {
     parameters: {
       query?: never;
@@ -2142,6 +2206,22 @@ export interface paths {
     get: operations["listProfiles"];
     put?: never;
     post: operations["keepProfile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/profiles/schema": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["profileSchema"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -2983,6 +3063,7 @@ export interface components {
       /** Format: date-time */
       linkExpires: null | string;
     };
+    JsonElement: unknown;
     JsonObject: Record<string, never>;
     KeptChain: {
       /** Format: uuid */
@@ -3527,6 +3608,17 @@ export interface components {
     };
     /** @enum {unknown} */
     NamingRuleKind: "role" | "packed" | "preview" | "normalUp" | "normalDown" | "ignored";
+    NamingText: {
+      text: string;
+      stamp: string;
+    };
+    NamingTextVerdict: {
+      problems: components["schemas"]["TextProblem"][];
+      added: string[];
+      removed: string[];
+      switched: string[];
+      effect: components["schemas"]["RuleEffect"];
+    };
     NeutralInput: {
       name: string;
       group: string;
@@ -3797,11 +3889,6 @@ export interface components {
       hash: string;
       versions: components["schemas"]["ProfileVersionInfo"][];
     };
-    ProfileProblem: {
-      /** Format: int32 */
-      line: number;
-      sentence: string;
-    };
     ProfileText: {
       text: string;
     };
@@ -3809,7 +3896,7 @@ export interface components {
       id: null | string;
       title: null | string;
       replaces: null | string;
-      problems: components["schemas"]["ProfileProblem"][];
+      problems: components["schemas"]["TextProblem"][];
       affected: components["schemas"]["ProfileEffect"][];
       /** Format: int32 */
       unseen: number;
@@ -4151,6 +4238,10 @@ export interface components {
       words: string;
       kind: components["schemas"]["ReadingKind"];
     };
+    RuleChoice: {
+      id: string;
+      label: string;
+    };
     RuleEffect: {
       /** Format: int32 */
       files: number;
@@ -4158,6 +4249,18 @@ export interface components {
       deliveries: number;
       changes: components["schemas"]["NamingChange"][];
     };
+    RuleFieldFacts: {
+      id: string;
+      label: string;
+      group: string;
+      kind: components["schemas"]["RuleFieldKind"];
+      unit: string;
+      asks: string;
+      choices: components["schemas"]["RuleChoice"][];
+      values: number[];
+    };
+    /** @enum {unknown} */
+    RuleFieldKind: "pattern" | "choices" | "span" | "numberByChoice" | "most";
     RuleSwitch: {
       enabled: boolean;
     };
@@ -4177,6 +4280,11 @@ export interface components {
       standing: number;
       /** Format: int32 */
       looks: number;
+      breaking: {
+        [key: string]: string[];
+      };
+      /** Format: int32 */
+      pending: number;
     };
     SamenessProposal: {
       /** Format: uuid */
@@ -4638,6 +4746,13 @@ export interface components {
       /** Format: date-time */
       at: string;
     };
+    TextProblem: {
+      /** Format: int32 */
+      line: number;
+      sentence: string;
+      /** @default  */
+      path: string;
+    };
     TileVariation: {
       /**
        * Format: int32
@@ -4671,6 +4786,9 @@ export interface components {
       udim: null | number;
       /** Format: int32 */
       level: null | number;
+    };
+    TriedNamingText: {
+      text: string;
     };
     TriedProfile: {
       network: components["schemas"]["ShownNetwork"];
@@ -5032,6 +5150,26 @@ export interface operations {
       };
     };
   };
+  makeDemoDelivery: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DeliveryInfo"];
+        };
+      };
+    };
+  };
   takeFromFolder: {
     parameters: {
       query?: never;
@@ -5050,7 +5188,9 @@ export interface operations {
         headers: {
           [name: string]: unknown;
         };
-        content?: never;
+        content: {
+          "application/json": components["schemas"]["DeliveryInfo"];
+        };
       };
     };
   };
@@ -5756,7 +5896,9 @@ export interface operations {
         headers: {
           [name: string]: unknown;
         };
-        content?: never;
+        content: {
+          "application/json": components["schemas"]["ComparisonInfo"];
+        };
       };
     };
   };
@@ -6953,6 +7095,74 @@ export interface operations {
       };
     };
   };
+  namingRuleText: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["NamingText"];
+        };
+      };
+    };
+  };
+  keepNamingRules: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NamingText"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["NamingText"];
+        };
+      };
+    };
+  };
+  tryNamingRules: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TriedNamingText"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["NamingTextVerdict"];
+        };
+      };
+    };
+  };
   switchNamingRule: {
     parameters: {
       query?: never;
@@ -8064,7 +8274,9 @@ export interface operations {
         headers: {
           [name: string]: unknown;
         };
-        content?: never;
+        content: {
+          "application/json": components["schemas"]["VersionRow"];
+        };
       };
     };
   };
@@ -8279,6 +8491,28 @@ export interface operations {
       };
     };
   };
+  collectionRuleFields: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RuleFieldFacts"][];
+        };
+      };
+    };
+  };
   tryRules: {
     parameters: {
       query?: never;
@@ -8450,6 +8684,26 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["ProfileVersionInfo"];
+        };
+      };
+    };
+  };
+  profileSchema: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/schema+json": components["schemas"]["JsonElement"];
         };
       };
     };

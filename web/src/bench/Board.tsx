@@ -1,6 +1,6 @@
 import { useBench } from "./state/benchState";
 import { FindingsLine } from "./FindingsLine";
-import { HintsLine } from "./HintsLine";
+import { HintsTour } from "./HintsTour";
 import { FileDrop } from "./lanes/FileDrop";
 import { LaneList } from "./lanes/LaneList";
 import { ReferenceLines } from "./lanes/ReferenceLines";
@@ -37,7 +37,7 @@ export function Board({ variant, onVariant }: Props) {
         <ReferenceLines />
       </FileDrop>
       <div>
-        <HintsLine />
+        <HintsTour />
         <FindingsLine />
       </div>
     </div>

@@ -1,4 +1,4 @@
-import { Modal, ModalClose } from "../ui/Modal";
+import { Modal, ModalActions } from "../ui/Modal";
 import { useState } from "react";
 import type { ChoiceOfMaterials } from "./useNetworkFile";
 import { Checkbox } from "../ui/Checkbox";
@@ -47,18 +47,12 @@ export function ChooseMaterials({ choice, onTake, onLeave }: Props) {
           ))}
         </ul>
       </div>
-      <p className="mt-3 flex gap-2">
-        <button
-          data-testid="make-looks"
-          className="act"
-          data-main="true"
-          disabled={taken.size === 0}
-          onClick={() => onTake([...taken].sort((a, b) => a - b))}
-        >
-          {taken.size === 1 ? "Make one look" : `Make ${taken.size} looks`}
-        </button>
-        <ModalClose className="act">Cancel</ModalClose>
-      </p>
+      <ModalActions
+        testid="make-looks"
+        disabled={taken.size === 0}
+        words={taken.size === 1 ? "Make one look" : `Make ${taken.size} looks`}
+        onDo={() => onTake([...taken].sort((a, b) => a - b))}
+      />
     </Modal>
   );
 }

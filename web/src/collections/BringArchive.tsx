@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Modal } from "../ui/Modal";
+import { Modal, ModalActions } from "../ui/Modal";
+import { counted } from "../ui/numbers";
 import { useState } from "react";
 import { toast } from "sonner";
 import { send } from "../api/client";
@@ -93,14 +94,7 @@ export function BringArchive() {
             </ul>
           </>
         )}
-        <p className="flex gap-2">
-          <button className="act" data-main="true" disabled={coming === 0} onClick={() => void bring()}>
-            Import {coming} look{coming === 1 ? "" : "s"} in
-          </button>
-          <button className="act" onClick={leave}>
-            Cancel
-          </button>
-        </p>
+        <ModalActions words={`Import ${counted(coming, "look")}`} disabled={coming === 0} onDo={() => void bring()} />
       </Modal>
     </>
   );

@@ -1,18 +1,20 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { NavLink, useParams } from "react-router";
+import { NavLink, useParams, useSearchParams } from "react-router";
 import { toast } from "sonner";
 import { send } from "../api/client";
 import { useCollections, useFoundLooks, useStudio, useSession } from "../api/queries";
 import type { CollectionInfo } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { LookWall, MoreLooks } from "../looks/LooksView";
+import { GuideLink } from "../guide/GuideLink";
+import { DemoOffer } from "../intake/DemoOffer";
 import { Empty } from "../ui/Empty";
 import { Batches } from "./Batches";
 import { BringArchive } from "./BringArchive";
 import { Duplicates } from "./Duplicates";
 import { MeasureTable } from "./MeasureTable";
-import { RulesPage } from "./RulesPage";
+import { RulesPage } from "./rules/RulesPage";
 import { Sheets } from "./Sheets";
 import { Select } from "../ui/Select";
 import { keys } from "../api/keys";
@@ -77,6 +79,9 @@ export function CollectionsView() {
       ) : (
         <Empty title="No collection yet">
           A collection keeps looks that belong together. Name one at the left, or wire a delivery into one.
+          <p className="mt-3">
+            <DemoOffer /> <GuideLink chapter="collections">Collections and rules</GuideLink>
+          </p>
         </Empty>
       )}
     </div>
@@ -97,7 +102,10 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
   });
   const looks = useFoundLooks({ collection: id });
   const [tag, setTag] = useState("");
-  const [view, setView] = useState<(typeof views)[number]>("Contact sheet");
+  // In the address, so that a link leads there.
+  const [search, setSearch] = useSearchParams();
+  const view = views.find((v) => v === search.get("view")) ?? "Contact sheet";
+  const setView = (v: (typeof views)[number]) => setSearch(v === "Contact sheet" ? {} : { view: v });
   const all = looks.data?.pages.flat() ?? [];
   const tags = [...new Set(all.flatMap((l) => l.tags))].sort();
   const chosen = tag ? all.filter((l) => l.tags.includes(tag)) : all;

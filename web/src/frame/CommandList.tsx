@@ -2,11 +2,13 @@ import { Command } from "cmdk";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { useFoundLooks } from "../api/queries";
+import { useGuide } from "../guide/guideState";
 import { Modal } from "../ui/Modal";
 import { useOfferedCommands } from "./commands";
 import { frameKeys } from "./frameKeys";
-import { glossary } from "./glossary";
 import { rail, studioPages } from "./places";
+
+const mostSections = 6;
 
 /** Go anywhere and do anything of the open view by typing; also the keys, and what our words mean. */
 export function CommandList() {
@@ -16,6 +18,12 @@ export function CommandList() {
   const [explained, setExplained] = useState<string | null>(null);
   const looks = useFoundLooks({ words }, open);
   const offered = useOfferedCommands();
+  // The guide comes with its search, when the list is first opened.
+  const [guide, setGuide] = useState<typeof import("../guide/chapters") | null>(null);
+  const showGuide = useGuide((s) => s.show);
+  useEffect(() => {
+    if (open && !guide) void import("../guide/chapters").then(setGuide);
+  }, [open, guide]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement;
@@ -56,8 +64,8 @@ export function CommandList() {
       <Command label="places, commands, looks and words">
         <Command.Input
           className="entry mb-2 w-full"
-          aria-label="what to do here, a place, a look or a word"
-          placeholder="What to do here, a place, a look or a word"
+          aria-label="what to do here, a place, a look, the guide or a word"
+          placeholder="What to do here, a place, a look, the guide or a word"
           value={words}
           onValueChange={setWords}
         />
@@ -98,9 +106,32 @@ export function CommandList() {
               </Command.Item>
             ))}
           </Command.Group>
-          {words !== "" && (
+          {words !== "" && guide && (
+            <Command.Group heading="Guide" className={group}>
+              {guide
+                .sectionsWith(words)
+                .slice(0, mostSections)
+                .map(({ chapter, section }) => (
+                  // Found by us, by all of their text.
+                  <Command.Item
+                    key={chapter.id + section.id}
+                    value={`guide ${chapter.id} ${section.id}`}
+                    forceMount
+                    className="listed-item"
+                    data-guide={section.id}
+                    onSelect={() => {
+                      close(false);
+                      showGuide(chapter.id, section.id);
+                    }}
+                  >
+                    {section.title} <span className="text-small text-soft">{chapter.title}</span>
+                  </Command.Item>
+                ))}
+            </Command.Group>
+          )}
+          {words !== "" && guide && (
             <Command.Group heading="Words" className={group}>
-              {glossary.map(([word, meaning]) => (
+              {guide.words.map(([word, meaning]) => (
                 <Command.Item
                   key={word}
                   value={`word ${word} ${meaning}`}

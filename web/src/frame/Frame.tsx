@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { createContext, useContext } from "react";
+import { createContext, lazy, Suspense, useContext } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { send } from "../api/client";
 import { useProgress, useStudio, useWorkingSpace, type DeliveryProgress } from "../api/queries";
 import type { Session } from "../api/types";
+import { useGuide } from "../guide/guideState";
 import { Menu, MenuCheck, MenuItem, MenuRule } from "../ui/Menu";
 import { nameOf } from "../ui/names";
 import { Tip } from "../ui/Tip";
@@ -13,18 +14,20 @@ import { useKeptFocus } from "./useKeptFocus";
 import { setTheme, useTheme } from "./useTheme";
 import { classes } from "../ui/classes";
 
+const GuidePanel = lazy(() => import("../guide/GuidePanel").then((m) => ({ default: m.GuidePanel })));
 const ProgressContext = createContext<Record<string, DeliveryProgress>>({});
 export const useDeliveryProgress = () => useContext(ProgressContext);
 
 /** Rail at the left, top line, and the view. */
 export function Frame({ session }: { session: Session }) {
   const progress = useProgress();
+  const guide = useGuide();
   useKeptFocus();
   const at = useLocation().pathname.split("/")[1];
   const running = Object.values(progress).filter((p) => p.state === "analysing");
   return (
     <ProgressContext.Provider value={progress}>
-      <div className="grid h-full grid-cols-[76px_minmax(0,1fr)] grid-rows-[34px_minmax(0,1fr)]">
+      <div className="grid h-full grid-cols-[76px_minmax(0,1fr)_auto] grid-rows-[34px_minmax(0,1fr)]">
         <nav
           aria-label="places"
           className="row-span-2 flex flex-col items-stretch gap-1 border-r border-rule bg-sunken pt-2"
@@ -44,7 +47,7 @@ export function Frame({ session }: { session: Session }) {
             </NavLink>
           ))}
         </nav>
-        <header className="flex items-center gap-4 border-b border-rule px-3">
+        <header className="col-span-2 flex items-center gap-4 border-b border-rule px-3">
           <Mark />
           <strong className="font-medium">Nimble Kiln</strong>
           <span className="grow" />
@@ -55,12 +58,25 @@ export function Frame({ session }: { session: Session }) {
             </span>
           )}
           <Pipeline />
+          <button
+            className="act text-small"
+            data-testid="guide-open"
+            aria-expanded={guide.open !== null}
+            onClick={() => (guide.open ? guide.close() : guide.show())}
+          >
+            Guide
+          </button>
           <CommandList />
           <PersonMenu session={session} />
         </header>
         <main data-view={at} className="min-h-0 min-w-0 overflow-auto">
           <Outlet />
         </main>
+        {guide.open && (
+          <Suspense fallback={null}>
+            <GuidePanel view={at} />
+          </Suspense>
+        )}
       </div>
     </ProgressContext.Provider>
   );

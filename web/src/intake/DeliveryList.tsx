@@ -2,6 +2,8 @@ import { momentWords } from "../ui/moments";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { send } from "../api/client";
+import { GuideLink } from "../guide/GuideLink";
+import { DemoOffer } from "./DemoOffer";
 import { rateOf, useDeliveries } from "../api/queries";
 import { useDeliveryProgress } from "../frame/Frame";
 import { keys } from "../api/keys";
@@ -94,10 +96,13 @@ export function DeliveryList() {
         </tbody>
       </table>
       {deliveries.data?.length === 0 && (
-        <p className="mt-3 text-soft">
-          No deliveries yet. Drop a zip, a folder or loose maps above: surfaces are found in them and shown on the
-          sorting table.
-        </p>
+        <div className="mt-3 text-soft">
+          <p className="mb-3">
+            No deliveries yet. Drop a zip, a folder or loose maps above: surfaces are found in them and shown on the
+            sorting table.
+          </p>
+          <DemoOffer /> <GuideLink chapter="first-look">A first look in ten minutes</GuideLink>
+        </div>
       )}
     </>
   );

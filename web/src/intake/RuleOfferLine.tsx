@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import { send } from "../api/client";
 import type { RuleEffect } from "../api/types";
-import { RuleEffectList } from "../studio/RuleEffectList";
+import { RuleEffectList } from "../studio/naming/RuleEffectList";
 import type { RuleOffer } from "./useDeliveryActions";
 import { keys } from "../api/keys";
 
@@ -14,6 +14,7 @@ export function RuleOfferLine({ offer, onDone }: { offer: RuleOffer; onDone: () 
     mutationFn: () => send("POST", "/naming/rules", { rule: offer.rule, reason: offer.because }),
     onSuccess: () => {
       void client.invalidateQueries({ queryKey: keys.namingRules() });
+      void client.invalidateQueries({ queryKey: keys.namingText() });
       toast("Saved; the next delivery follows it. All rules are in Studio.");
       onDone();
     },

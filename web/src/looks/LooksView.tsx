@@ -7,6 +7,8 @@ import { useNetworkFile } from "../bring/useNetworkFile";
 import { Empty } from "../ui/Empty";
 import { LookPicture } from "../ui/LookPicture";
 import { useChosenLooks } from "./chosenLooks";
+import { GuideLink } from "../guide/GuideLink";
+import { DemoOffer } from "../intake/DemoOffer";
 import { Filters } from "./Filters";
 import { MakeAlike } from "./MakeAlike";
 import { Checkbox } from "../ui/Checkbox";
@@ -25,6 +27,9 @@ export function LooksView() {
           Go to Intake
         </Link>{" "}
         <BringPackage />
+        <p className="mt-3">
+          <DemoOffer /> <GuideLink chapter="first-look">A first look in ten minutes</GuideLink>
+        </p>
       </Empty>
     );
   return (

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Modal, ModalClose } from "../ui/Modal";
+import { Modal, ModalActions } from "../ui/Modal";
+import { counted } from "../ui/numbers";
 import { useEffect, useState } from "react";
 import { toast } from "sonner";
 import { request, send } from "../api/client";
@@ -134,18 +135,12 @@ function Proposals({ onDone }: { onDone: () => void }) {
           </tbody>
         </table>
       </div>
-      <p className="mt-3 flex gap-2">
-        <button
-          data-testid="make-alike-apply"
-          className="act"
-          data-main="true"
-          disabled={doable.length === 0 || make.isPending}
-          onClick={() => make.mutate()}
-        >
-          Change {doable.length} look{doable.length === 1 ? "" : "s"}
-        </button>
-        <ModalClose className="act">Cancel</ModalClose>
-      </p>
+      <ModalActions
+        testid="make-alike-apply"
+        disabled={doable.length === 0 || make.isPending}
+        words={`Change ${counted(doable.length, "look")}`}
+        onDo={() => make.mutate()}
+      />
     </>
   );
 }

@@ -3,6 +3,7 @@ import { send } from "../api/client";
 import { useKeptChains } from "../api/queries";
 import { stepKind } from "../api/steps";
 import { loose, telling } from "../bench/document/steps";
+import { GuideLink } from "../guide/GuideLink";
 import { Empty } from "../ui/Empty";
 import { StudioHeading } from "./StudioHeading";
 import { keys } from "../api/keys";
@@ -24,6 +25,9 @@ export function SavedSteps() {
       {chains.data?.length === 0 && (
         <Empty title="No saved steps yet">
           Select a step on the bench and choose Save these steps; they can then be used in every look.
+          <p className="mt-3">
+            <GuideLink chapter="layers">Steps, sources and layers</GuideLink>
+          </p>
         </Empty>
       )}
       <ul>

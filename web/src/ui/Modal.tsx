@@ -39,3 +39,31 @@ export function Modal({ title, trigger, open, onOpenChange, width = 720, testid,
 }
 
 export const ModalClose = Dialog.Close;
+
+interface ActionsProps {
+  /** What is done, as a verb and its object. */
+  words: string;
+  disabled?: boolean;
+  testid?: string;
+  /** Left out where a form around it is submitted. */
+  onDo?: () => void;
+}
+
+/** The last row of a dialog: do it, or leave everything as it is. */
+export function ModalActions({ words, disabled, testid, onDo }: ActionsProps) {
+  return (
+    <p className="mt-3 flex gap-2">
+      <button
+        type={onDo ? "button" : "submit"}
+        className="act"
+        data-main="true"
+        data-testid={testid}
+        disabled={disabled}
+        onClick={onDo}
+      >
+        {words}
+      </button>
+      <ModalClose className="act">Cancel</ModalClose>
+    </p>
+  );
+}

@@ -22,3 +22,6 @@ export const logTrack = (least: number, greatest: number) => {
 
 /** To so many significant digits: what a logarithmic track gives is not finer than that. */
 export const toDigits = (value: number, digits: number) => (value === 0 ? 0 : Number(value.toPrecision(digits)));
+
+/** "1 look", "3 looks". */
+export const counted = (count: number, one: string) => `${count} ${one}${count === 1 ? "" : "s"}`;

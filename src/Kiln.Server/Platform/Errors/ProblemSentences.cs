@@ -3,6 +3,7 @@ using System.Text.RegularExpressions;
 using Kiln.Colour.Configs;
 using Kiln.Faults;
 using Kiln.Looks.Document;
+using Kiln.Looks.Texts;
 using Kiln.Store.Looks;
 using Microsoft.AspNetCore.Diagnostics;
 using Npgsql;

@@ -90,7 +90,10 @@ public static class WallRoutes
             )
             .WithName("comparison");
         api.MapPost("/comparisons", AddAsync).WithName("saveComparison").RequireAuthorization(Access.Works);
-        api.MapPut("/comparisons/{id:guid}", ReplaceAsync).WithName("changeComparison").RequireAuthorization(Access.Works);
+        api.MapPut("/comparisons/{id:guid}", ReplaceAsync)
+            .Produces<ComparisonInfo>()
+            .WithName("changeComparison")
+            .RequireAuthorization(Access.Works);
         api.MapDelete("/comparisons/{id:guid}", async (ComparisonId id, ComparisonRepository comparisons) =>
                 await comparisons.RemoveAsync(id) ? Results.NoContent() : Results.NotFound()
             )

@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Modal, ModalClose } from "../../ui/Modal";
+import { Modal, ModalActions } from "../../ui/Modal";
+import { counted } from "../../ui/numbers";
 import { useState } from "react";
 import { toast } from "sonner";
 import { send } from "../../api/client";
@@ -139,18 +140,12 @@ function Choices({ lane, step, onDone }: { lane: string; step?: string; onDone: 
           </li>
         ))}
       </ul>
-      <p className="flex gap-2">
-        <button
-          data-testid="apply"
-          className="act"
-          data-main="true"
-          disabled={targets.length === 0 || lanes.length === 0}
-          onClick={() => void apply()}
-        >
-          Apply to {targets.length} look{targets.length === 1 ? "" : "s"}
-        </button>
-        <ModalClose className="act">Cancel</ModalClose>
-      </p>
+      <ModalActions
+        testid="apply"
+        disabled={targets.length === 0 || lanes.length === 0}
+        words={`Apply to ${counted(targets.length, "look")}`}
+        onDo={() => void apply()}
+      />
     </>
   );
 }

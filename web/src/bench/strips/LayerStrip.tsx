@@ -4,7 +4,7 @@ import { useLooks } from "../../api/queries";
 import type { Look } from "../../api/types";
 import { Combobox } from "../../ui/Combobox";
 import { Menu, MenuCheck, MenuItem, MenuRule } from "../../ui/Menu";
-import { Modal, ModalClose } from "../../ui/Modal";
+import { Modal, ModalActions } from "../../ui/Modal";
 import { Segments } from "../../ui/Segments";
 import { maskAddress, sourceAddress } from "../document/address";
 import { freeSource } from "../document/connect";
@@ -169,12 +169,7 @@ function RenameLayer({ name, onName, onClose }: { name: string; onName: (name: s
           value={typed}
           onChange={(e) => setTyped(e.target.value)}
         />
-        <p className="mt-3 flex gap-2">
-          <button className="act" data-main="true">
-            Rename
-          </button>
-          <ModalClose className="act">Cancel</ModalClose>
-        </p>
+        <ModalActions words="Rename" />
       </form>
     </Modal>
   );

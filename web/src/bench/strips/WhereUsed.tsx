@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Modal, ModalClose } from "../../ui/Modal";
+import { Modal, ModalActions } from "../../ui/Modal";
+import { counted } from "../../ui/numbers";
 import { useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
@@ -138,17 +139,11 @@ function Users({ slot, onDone }: { slot: Slot; onDone: () => void }) {
           );
         })}
       </ul>
-      <p className="mt-3 flex gap-2">
-        <button
-          className="act"
-          data-main="true"
-          disabled={!by || looks.length === 0 || replace.isPending}
-          onClick={() => replace.mutate()}
-        >
-          Replace in {looks.length} look{looks.length === 1 ? "" : "s"}
-        </button>
-        <ModalClose className="act">Cancel</ModalClose>
-      </p>
+      <ModalActions
+        words={`Replace in ${counted(looks.length, "look")}`}
+        disabled={!by || looks.length === 0 || replace.isPending}
+        onDo={() => replace.mutate()}
+      />
     </>
   );
 }

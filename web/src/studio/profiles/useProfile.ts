@@ -1,29 +1,39 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
 import { get, send } from "../../api/client";
-import type { ProfileVerdict, ProfileVersionInfo, TriedProfile } from "../../api/types";
 import { keys } from "../../api/keys";
+import type { ProfileVerdict, ProfileVersionInfo, TriedProfile } from "../../api/types";
+import { useDraft } from "../../forms/useDraft";
+import { useSettled } from "../../forms/useSettled";
 
-/** A profile's text on its way from a file or a dialect to a version of the studio. */
-export function useProfile() {
+const quiet = 700;
+
+/** A profile on its way from a file or a renderer to a version of the studio. It is checked whenever it has not changed for a moment. */
+export function useProfile(mayCheck: boolean) {
   const client = useQueryClient();
-  const [text, setText] = useState<string | null>(null);
-  const [verdict, setVerdict] = useState<ProfileVerdict | null>(null);
-  const [tried, setTried] = useState<TriedProfile | null>(null);
+  /** What was opened: its name, and its text as it was then. */
+  const [opened, setOpened] = useState<{ name: string; text: string } | null>(null);
+  const draft = useDraft(opened?.text ?? "");
+  const asked = useSettled(draft.text, quiet);
+  const [tried, setTried] = useState<{ of: string; found: TriedProfile } | null>(null);
   const failed = (error: Error) => toast.error(error.message, { duration: 8000 });
-  const write = (next: string | null) => {
-    setText(next);
-    setVerdict(null);
-    setTried(null);
-  };
-  const check = useMutation({
-    mutationFn: () => send<ProfileVerdict>("POST", "/profiles/check", { text }),
-    onSuccess: setVerdict,
-    onError: failed,
+  const check = useQuery({
+    queryKey: keys.profileChecked(asked),
+    queryFn: () => send<ProfileVerdict>("POST", "/profiles/check", { text: asked }),
+    enabled: mayCheck && opened !== null && asked !== "",
+    gcTime: 0,
   });
+  const take = (name: string, text: string) => {
+    draft.discard();
+    setTried(null);
+    setOpened({ name, text });
+  };
   const attempt = useMutation({
-    mutationFn: (look: string) => send<TriedProfile>("POST", `/profiles/try?look=${look}`, { text }),
+    mutationFn: async (look: string) => ({
+      of: draft.text,
+      found: await send<TriedProfile>("POST", `/profiles/try?look=${look}`, { text: draft.text }),
+    }),
     onSuccess: setTried,
     onError: failed,
   });
@@ -31,12 +41,21 @@ export function useProfile() {
     void client.invalidateQueries({ queryKey: keys.profiles() });
     void client.invalidateQueries({ queryKey: keys.studio() });
     void client.invalidateQueries({ queryKey: keys.board() });
+    void client.invalidateQueries({ queryKey: keys.profileChecked() });
   };
+  const isSettled = asked === draft.text;
+  const verdict = check.data ?? null;
   const keep = useMutation({
     mutationFn: (note: string) =>
-      send<ProfileVersionInfo>("POST", "/profiles", { text, note, knowing: (verdict?.affected.length ?? 0) > 0 }),
+      send<ProfileVersionInfo>("POST", "/profiles", {
+        text: draft.text,
+        note,
+        knowing: (verdict?.affected.length ?? 0) > 0,
+      }),
     onSuccess: (version) => {
       toast(`${verdict?.title}: version ${version.version} is in use`, { duration: 6000 });
+      setOpened({ name: opened!.name, text: draft.text });
+      draft.discard();
       again();
     },
     onError: failed,
@@ -47,12 +66,22 @@ export function useProfile() {
     onError: failed,
   });
   return {
-    text,
-    write,
-    open: async (path: string) => write((await get<{ text: string }>(path)).text),
-    verdict,
-    check,
-    tried,
+    opened,
+    draft,
+    open: async (path: string, name: string) => {
+      try {
+        take(name, (await get<{ text: string }>(path)).text);
+      } catch (error) {
+        failed(error as Error);
+      }
+    },
+    take,
+    /** Null while the text as it is now has not been checked. */
+    verdict: isSettled && !check.isFetching ? verdict : null,
+    /** What was found last, which may be about an older text. */
+    lastVerdict: verdict,
+    checkFailed: check.error,
+    tried: tried?.of === draft.text ? tried.found : null,
     attempt,
     keep,
     takeBack,
