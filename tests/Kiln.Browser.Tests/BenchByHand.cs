@@ -124,6 +124,82 @@ public sealed class BenchByHand(ServerFixture server, Browser browser, ITestOutp
         await DocumentAsync(id, d => d.GetProperty("covers").GetArrayLength() == 0);
     }
 
+    /// <summary>A delivery of six maps and more: dropped, and wired.</summary>
+    [Fact]
+    public async Task SixMapsAreWired()
+    {
+        browser.SignIn(server.Address);
+        using var client = await server.SignedInAsync();
+        async Task<List<string>> PipesAsync() =>
+            [
+                .. (await client.GetFromJsonAsync<JsonElement>("looks?words=verdigris%20copper%20pipe"))
+                    .EnumerateArray()
+                    .Select(l => l.GetProperty("id").GetString()!),
+            ];
+        var before = await PipesAsync();
+        gestures = 0;
+        browser
+            .Driver.FindElement(By.CssSelector("[data-testid=files]"))
+            .SendKeys(Path.Combine(server.DemoFolder, "tide_organ_breakwater.zip"));
+        gestures++;
+        browser.Find("[data-path='verdigris_copper_pipe/verdigris_copper_pipe_normal_dx_1k.png']");
+        Click("[data-testid=wire]");
+        browser.Find("main[data-view=looks]");
+        Assert.Equal(2, gestures);
+        var look = Assert.Single((await PipesAsync()).Except(before));
+        var document = (await client.GetFromJsonAsync<JsonElement>($"looks/{look}")).GetProperty("document");
+        Assert.Equal(6, document.GetProperty("slots").EnumerateObject().Count());
+        Assert.True(
+            document.GetProperty("lanes").EnumerateObject().Count(l => l.Value.TryGetProperty("chain", out _)) >= 5,
+            document.ToString()
+        );
+    }
+
+    [Fact]
+    public async Task TheNormalDirectionIsSwapped()
+    {
+        browser.SignIn(server.Address);
+        var id = Open("knurled steel knob");
+        Click("[data-lane=geometry_normal] [data-tile=map]");
+        Choose("[data-testid=normal-direction]", "down");
+        Assert.Equal(2, gestures);
+        await DocumentAsync(id, d =>
+            d.GetProperty("lanes")
+                .GetProperty("geometry_normal")
+                .GetProperty("chain")
+                .GetProperty("origin")
+                .GetProperty("reading")
+                .GetProperty("normalY")
+                .GetString() == "down"
+        );
+        browser.Test("undo").Click();
+    }
+
+    [Theory]
+    [InlineData("specular_roughness", "roughness-from-base", "pick invert remap")]
+    [InlineData("base_color", "occlusion", "occlusion")]
+    public async Task CommonStepsTakeTwoGestures(string lane, string chore, string kinds)
+    {
+        browser.SignIn(server.Address);
+        var id = Open("salt worn beam");
+        Click($"[data-lane={lane}] [data-testid=lane-head]");
+        Click($"[data-testid=chore-{chore}]");
+        Assert.Equal(2, gestures);
+        await DocumentAsync(id, d =>
+            kinds
+            == string.Join(
+                " ",
+                d.GetProperty("lanes")
+                    .GetProperty(lane)
+                    .GetProperty("chain")
+                    .GetProperty("steps")
+                    .EnumerateArray()
+                    .Select(s => s.GetProperty("kind").GetString())
+            )
+        );
+        browser.Test("undo").Click();
+    }
+
     [Fact]
     public async Task OneHeightFeedsBumpOcclusionAndAMask()
     {

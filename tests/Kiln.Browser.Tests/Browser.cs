@@ -170,6 +170,14 @@ public sealed class Browser : IDisposable
     public void ChooseNamed(string select, string name) =>
         Choose(select, $"//*[@role='option'][starts-with(normalize-space(.),'{name}')]", name);
 
+    /// <summary>Opens a list that may be added to, and names something new.</summary>
+    public void ChooseNew(string select, string name)
+    {
+        Find(select).Click();
+        Find("[cmdk-input]").SendKeys(name);
+        Find("[data-choice-new]").Click();
+    }
+
     private void Choose(string select, string option, string name)
     {
         var list = Find(select);

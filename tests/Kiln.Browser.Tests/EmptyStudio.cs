@@ -79,11 +79,12 @@ public sealed class EmptyStudio : IClassFixture<Browser>, IAsyncLifetime
         Assert.Equal("", Axe.Faults(browser));
         browser.Test("guide-close").Click();
         browser.Driver.Navigate().GoToUrl(address + "/intake");
+        browser.Find("main[data-view=intake] h1");
         var zip = Path.Combine(folder, "maps.zip");
         await File.WriteAllBytesAsync(zip, Delivery());
         browser.Driver.FindElement(Browser.By("[data-testid=files]")).SendKeys(zip);
         browser.Find("[data-role=roughness]", 60);
-        browser.Test("collection").SendKeys("First things");
+        browser.ChooseNew("[data-testid=collection]", "First things");
         browser.Test("wire").Click();
         // One look is opened at once.
         browser.Find("[data-lane=specular_roughness]");

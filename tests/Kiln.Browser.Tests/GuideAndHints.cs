@@ -17,7 +17,12 @@ public sealed class GuideAndHints(ServerFixture server, Browser browser) : IClas
         {
             browser.Find($"//*[@data-testid='hint'][contains(.,'{i}/4')]");
             if (i == 1)
+            {
+                // Away from what is under the pointer, which would show its tip.
+                new Actions(browser.Driver).MoveToElement(browser.Test("hint")).Perform();
+                browser.Settled();
                 Assert.Equal("", Axe.Faults(browser));
+            }
             // A hint takes no click of the bench.
             if (i == 2)
                 browser.Find("[data-lane=specular_roughness] [data-tile]").Click();
@@ -46,7 +51,7 @@ public sealed class GuideAndHints(ServerFixture server, Browser browser) : IClas
         );
         browser.Find("[data-lane=specular_roughness] [data-tile]").Click();
         Assert.Equal("", Axe.Faults(browser));
-        Assert.False((bool)browser.Driver.ExecuteScript("return document.documentElement.scrollWidth > innerWidth")!);
+        Assert.False((bool)browser.Driver.ExecuteScript("const m = document.querySelector('main'); return m.scrollWidth > m.clientWidth")!);
 
         // Any part of it is found by typing.
         new Actions(browser.Driver).KeyDown(Keys.Control).SendKeys("k").KeyUp(Keys.Control).Perform();

@@ -122,7 +122,14 @@ public sealed class KeyboardJob(ServerFixture server, Browser browser, ITestOutp
 
         // Looks of both.
         TabTo("[data-testid=collection]");
+        // A list that is added to: what is typed is not in it, and is offered as a new one.
+        Press(Keys.Enter);
+        browser.Find("[cmdk-input]");
         Press("By keyboard");
+        browser.Find("[data-choice-new][data-selected=true]");
+        Press(Keys.Enter);
+        browser.Find("//*[@data-testid='collection'][contains(.,'By keyboard')]");
+        Kept("a collection is named");
         TabTo("[aria-label='select all shown surfaces']");
         Press(Keys.Space);
         TabTo("[data-testid=wire-selected]");

@@ -63,7 +63,7 @@ public sealed class WholeSlice : IClassFixture<ServerFixture>, IClassFixture<Bro
         browser.Find("[data-path='T_AmberTuningWindow_Opacity.png'][data-role=opacity]");
 
         // The main action.
-        browser.Test("collection").SendKeys("Field tests");
+        browser.ChooseNew("[data-testid=collection]", "Field tests");
         browser.Test("wire").Click();
         browser.Find("main[data-view=looks] h1");
         browser.Find("//li[contains(.,'Field tests')]//a[@data-look='amber tuning window']").Click();

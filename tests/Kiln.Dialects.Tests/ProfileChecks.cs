@@ -26,7 +26,7 @@ public sealed class ProfileChecks
         ["named readings"] = ("bisque", p => p["image"]!["readings"] = "named", "need 'spacePort' and 'spaces'"),
         ["scale without bias"] = ("bisque", p => p["image"]!["scalePort"] = "scale", "has both 'scalePort' and 'biasPort' or neither"),
         ["tiled formats"] = ("bisque", p => p["textures"]!["formats"] = new JsonArray("png"), "are written as TIFF and OpenEXR"),
-        ["slot"] = ("gltf", p => p["slots"]![0]!["channels"]!["r"] = "sparkle", "which is no input of the dialect"),
+        ["slot"] = ("gltf", p => p["slots"]![0]!["channels"]!["r"] = "sparkle", "which is no input of the renderer"),
         ["diffuse"] = ("bisque", p => p["scattering"]!["diffuse"] = "velvet", "'velvet' is none of eon, lambert, orenNayar"),
         ["dielectric"] = ("bisque", p => p["scattering"]!["dielectric"] = "rough", "'rough' is none of exact, schlick"),
         ["metal"] = ("bisque", p => p["scattering"]!["metal"] = "gold", "'gold' is none of f82, schlick, conductor"),
@@ -47,11 +47,15 @@ public sealed class ProfileChecks
         ["a number for a word"] = ("bisque", p => p["structure"] = 2, "The value of 'structure' is of the wrong kind"),
         ["loss"] = ("bisque", p => p["losses"]![0]!["input"] = "shininess", "is about no neutral input"),
         ["condition of a loss"] = ("bisque", p => p["losses"]![0]!["when"] = "shininess", "which is no neutral input"),
-        ["unread"] = ("usd_preview", p => p["unread"]![0]!["input"] = "sparkle", "The dialect has no input 'sparkle'"),
+        ["unread"] = ("usd_preview", p => p["unread"]![0]!["input"] = "sparkle", "The renderer has no input 'sparkle'"),
         ["unknown neutral term"] = ("bisque", p => p["mapping"]!["bend"] = "seenIndex", "mentions 'seenIndex'"),
         ["term called as an input"] = ("bisque", p => p["neutralTerms"]!["specular_ior"] = "1", "is called as an input is"),
         ["way back"] = ("bisque", p => p["back"]!["shininess"] = "polish", "'shininess' is no neutral input"),
-        ["displacement formula"] = ("bisque", p => p["displacement"]!["metres"] = "specular_roughness", "which is no input of the dialect"),
+        ["displacement formula"] = (
+            "bisque",
+            p => p["displacement"]!["metres"] = "specular_roughness",
+            "which is no input of the renderer"
+        ),
     };
 
     public static TheoryData<string> Names() => [.. Faults.Keys];

@@ -62,16 +62,16 @@ public class ProfileTests
     [InlineData("\"metallic\": \"base_metalness\"", "\"metallic\": \"base_metalness +\"", "cannot be read")]
     [InlineData("\"metallic\": \"base_metalness\"", "\"metallic\": \"base_metalness / 0\"", "divides by zero")]
     [InlineData("\"metallic\": \"base_metalness\"", "\"metallic\": \"metallic\"", "mentions 'metallic', which is no neutral input")]
-    [InlineData("\"metallic\": \"base_metalness\"", "\"rufness\": \"base_metalness\"", "The dialect has no input 'rufness'")]
+    [InlineData("\"metallic\": \"base_metalness\"", "\"rufness\": \"base_metalness\"", "The renderer has no input 'rufness'")]
     [InlineData(
         "\"alongWidth\": \"roughness",
         "\"alongWidth\": \"alongWidth",
-        "mentions 'alongWidth', which is neither an input of the dialect nor a term before it"
+        "mentions 'alongWidth', which is neither an input of the renderer nor a term before it"
     )]
     [InlineData(
         "\"alongWidth\": \"roughness",
         "\"alongWidth\": \"stretch + roughness",
-        "mentions 'stretch', which is neither an input of the dialect nor a term before it"
+        "mentions 'stretch', which is neither an input of the renderer nor a term before it"
     )]
     [InlineData("\"stretch\": \"if", "\"metallic\": \"if", "The term 'metallic' is called as an input is")]
     [InlineData("\"structure\": \"slots\"", "\"structure\": \"heap\"", "'heap' is none of nodes, slots")]

@@ -63,7 +63,7 @@ public sealed class ProfileCheck
     {
         Identity();
         var inputs = profile.Inputs.Select(i => i.Name).ToHashSet();
-        var terms = Terms("terms", profile.Terms, inputs.Contains, "an input of the dialect");
+        var terms = Terms("terms", profile.Terms, inputs.Contains, "an input of the renderer");
         var neutralTerms = Terms("neutralTerms", profile.NeutralTerms, IsNeutral, "a neutral input");
         foreach (var (name, part) in Terms("neutralParts", profile.NeutralParts, IsNeutral, "a neutral input", neutralTerms))
             neutralTerms[name] = part;
@@ -73,19 +73,19 @@ public sealed class ProfileCheck
                 profile.Mapping,
                 n => IsNeutral(n) || neutralTerms.ContainsKey(n),
                 "no neutral input",
-                i => inputs.Contains(i) ? null : $"The dialect has no input '{i}'.",
+                i => inputs.Contains(i) ? null : $"The renderer has no input '{i}'.",
                 neutralTerms
             ),
             Formulas(
                 "back",
                 profile.Back,
                 IsOwn,
-                "no input of the dialect",
+                "no input of the renderer",
                 i => IsNeutral(i) ? null : $"'{i}' is no neutral input.",
                 terms
             ),
-            Formulas("scattering/parameters", profile.Scattering.Parameters, IsOwn, "no input of the dialect", _ => null, terms),
-            Formulas("displacement", Displacement(), inputs.Contains, "no input of the dialect", _ => null)
+            Formulas("scattering/parameters", profile.Scattering.Parameters, IsOwn, "no input of the renderer", _ => null, terms),
+            Formulas("displacement", Displacement(), inputs.Contains, "no input of the renderer", _ => null)
         );
         bool IsOwn(string name) => inputs.Contains(name) || terms.ContainsKey(name);
         foreach (
@@ -107,9 +107,9 @@ public sealed class ProfileCheck
         for (var i = 0; i < profile.Unread.Length; i++)
         {
             if (!inputs.Contains(profile.Unread[i].Input))
-                Say($"unread/{i}/input", $"The dialect has no input '{profile.Unread[i].Input}'.");
+                Say($"unread/{i}/input", $"The renderer has no input '{profile.Unread[i].Input}'.");
             if (profile.Unread[i].When is { } when)
-                profile.Unread[i].Condition = Formula($"unread/{i}/when", when, IsOwn, "no input of the dialect", terms);
+                profile.Unread[i].Condition = Formula($"unread/{i}/when", when, IsOwn, "no input of the renderer", terms);
         }
         Structure();
     }
@@ -204,7 +204,7 @@ public sealed class ProfileCheck
                 if (profile.Inputs.All(own => own.Name != input))
                     Say(
                         $"slots/{i}/channels/{channel}",
-                        $"The slot '{profile.Slots[i].Name}' holds '{input}', which is no input of the dialect."
+                        $"The slot '{profile.Slots[i].Name}' holds '{input}', which is no input of the renderer."
                     );
     }
 

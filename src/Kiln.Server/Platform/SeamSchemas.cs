@@ -18,6 +18,16 @@ internal static class SeamSchemas
         options.AddSchemaTransformer(DescribeAsync);
         options.CreateSchemaReferenceId = type =>
             IsSeam(Nullable.GetUnderlyingType(type.Type) ?? type.Type) ? null : OpenApiOptions.CreateDefaultSchemaReferenceId(type);
+        // Parameters that stand in a record have its names; all others are written in camel case, as clients send them.
+        options.AddOperationTransformer(
+            (operation, _, _) =>
+            {
+                foreach (var parameter in operation.Parameters?.OfType<OpenApiParameter>() ?? [])
+                    if (parameter.In == ParameterLocation.Query && parameter.Name is { Length: > 0 } name)
+                        parameter.Name = System.Text.Json.JsonNamingPolicy.CamelCase.ConvertName(name);
+                return Task.CompletedTask;
+            }
+        );
         options.AddDocumentTransformer(
             (document, _, _) =>
             {

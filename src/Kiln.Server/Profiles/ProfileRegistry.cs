@@ -122,12 +122,27 @@ public sealed class ProfileRegistry(
         var changed = now
             .Keys.Union(old.Keys)
             .Where(k => now.GetValueOrDefault(k) != old.GetValueOrDefault(k))
+            .SelectMany(k => InputsIn(k, before, after))
+            .Distinct()
             .Order(StringComparer.Ordinal)
             .ToList();
         return changed.Count > 0 ? new(summary.Id, summary.Name, changed, null) : null;
     }
 
-    /// <summary>What is written for each input, with everything behind it, as text.</summary>
+    /// <summary>
+    /// The inputs that a port stands for: itself, or what is packed in a texture place, of which those are meant whose formulas differ, and
+    /// all where none does.
+    /// </summary>
+    private static IEnumerable<string> InputsIn(string port, DialectProfile before, DialectProfile after)
+    {
+        if (after.Slots.FirstOrDefault(s => s.Name == port) is not { } slot)
+            return [port];
+        var packed = slot.Channels.Values.Distinct().ToList();
+        var differing = packed.Where(i => before.Mapping.GetValueOrDefault(i) != after.Mapping.GetValueOrDefault(i)).ToList();
+        return differing.Count > 0 ? differing : packed;
+    }
+
+    /// <summary>What is written for each input, with everything behind it, as text. A baked texture is told by what is in it.</summary>
     private async Task<(Dictionary<string, string>? Inputs, string? Trouble)> WrittenAsync(
         Look look,
         DialectProfile profile,
@@ -138,7 +153,8 @@ public sealed class ProfileRegistry(
         try
         {
             var (compiled, _) = await compilation.TryAsync(look, profile, working, Preview, cancel);
-            return (compiled.Network.Surface.Ports.ToDictionary(p => p.Name, p => Behind(compiled.Network, p, 0)), null);
+            var contents = compiled.Network.Textures.ToLookup(t => t.Path, t => t.File.Content.ToString());
+            return (compiled.Network.Surface.Ports.ToDictionary(p => p.Name, p => Behind(compiled.Network, contents, p, 0)), null);
         }
         catch (KilnException e)
         {
@@ -146,9 +162,9 @@ public sealed class ProfileRegistry(
         }
     }
 
-    private static string Behind(Network network, NetworkPort port, int depth) =>
-        port.Node is not { } name || depth > 60 ? $"{port.Type} {port.Value} {port.Space}"
+    private static string Behind(Network network, ILookup<string, string> contents, NetworkPort port, int depth) =>
+        port.Node is not { } name || depth > 60 ? $"{port.Type} {port.Value} {port.Space} {string.Join(' ', contents[port.Value ?? ""])}"
         : network.Node(name) is var node
-            ? $"{node.Category}.{port.Output}({string.Join("; ", node.Ports.Select(p => p.Name + "=" + Behind(network, p, depth + 1)))})"
+            ? $"{node.Category}.{port.Output}({string.Join("; ", node.Ports.Select(p => p.Name + "=" + Behind(network, contents, p, depth + 1)))})"
         : "";
 }

@@ -10,6 +10,24 @@ public sealed class ProfileTests(ServerFixture server) : IClassFixture<ServerFix
     private static async Task<string> TextAsync(HttpClient client, string dialect) =>
         (await client.GetFromJsonAsync<JsonElement>($"profiles/{dialect}/text")).GetProperty("text").GetString()!;
 
+    /// <summary>What is packed into a texture is told by what is in it: the network's text stays the same, and only its pixels change.</summary>
+    [Theory]
+    [InlineData("\"grit\": \"specular_roughness\"", "\"grit\": \"specular_roughness * 0.5\"", "grit")]
+    [InlineData("\"skin\": \"base_color * base_weight\"", "\"skin\": \"base_color * base_weight * 0.5\"", "skin")]
+    public async Task AChangeThatIsOnlyInBakedPixelsIsSeen(string now, string then, string input)
+    {
+        using var artist = await server.SignedInAsync("mika");
+        var text = await TextAsync(artist, "saggar");
+        Assert.Contains(now, text);
+        var verdict = await Api.DoneAsync(
+            await artist.PostAsJsonAsync("profiles/check", new { text = text.Replace(now, then, StringComparison.Ordinal) })
+        );
+        Assert.NotEmpty(verdict.GetProperty("affected").EnumerateArray());
+        Assert.All(verdict.GetProperty("affected").EnumerateArray(), a =>
+            Assert.Equal([input], a.GetProperty("changed").EnumerateArray().Select(c => c.GetString()))
+        );
+    }
+
     [Fact]
     public async Task AProfileIsCheckedTriedKeptAndTakenBack()
     {

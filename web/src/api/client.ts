@@ -1,4 +1,14 @@
-/** Talks to the server: one place for the token, problem documents and revisions. */
+/** Talks to the server: one place for the token, problem documents and revisions. Paths, bodies and answers are those of docs/openapi.json. */
+import createClient, { type MaybeOptionalInit } from "openapi-fetch";
+import type {
+  HttpMethod,
+  MediaType,
+  PathsWithMethod,
+  RequiredKeysOf,
+  ResponseObjectMap,
+  SuccessResponse,
+} from "openapi-typescript-helpers";
+import type { paths } from "./schema";
 
 export class Problem extends Error {
   constructor(
@@ -47,13 +57,57 @@ export async function request(
   return response;
 }
 
-export async function get<T>(path: string): Promise<T> {
-  return (await (await request("GET", path)).json()) as T;
+const client = createClient<paths>({
+  // Loaded anew for each call, so that a test can put another in its place.
+  fetch: (request) => fetch(request),
+});
+client.use({
+  onRequest: ({ request }) => {
+    request.headers.set("X-Kiln-Token", token);
+    return request;
+  },
+  onResponse: async ({ response }) => {
+    if (!response.ok) throw await problemOf(response);
+  },
+});
+
+type InitParam<Init> =
+  RequiredKeysOf<Init> extends never ? [(Init & Record<string, unknown>)?] : [Init & Record<string, unknown>];
+
+/** What the server answers to a call. */
+type Answer<Path extends keyof paths, Method extends HttpMethod> =
+  ResponseObjectMap<paths[Path][Method & keyof paths[Path]]> extends infer Responses extends Record<
+    string | number,
+    unknown
+  >
+    ? SuccessResponse<Responses, MediaType>
+    : never;
+
+/** A call that gives the answer itself, and throws a Problem where there is none. */
+function answering<Method extends HttpMethod>(
+  call: (path: never, init: never) => Promise<{ data?: unknown; response: Response }>,
+) {
+  return async <Path extends PathsWithMethod<paths, Method>, Init extends MaybeOptionalInit<paths[Path], Method>>(
+    path: Path,
+    ...[init]: InitParam<Init>
+  ): Promise<Answer<Path, Method>> => {
+    const { data } = await call(path as never, init as never);
+    return data as Answer<Path, Method>;
+  };
 }
 
-export async function send<T>(method: string, path: string, body?: unknown, revision?: number): Promise<T> {
-  const response = await request(method, path, body, { revision });
-  return (response.status === 204 || response.status === 202 ? undefined : await response.json()) as T;
+export const get = answering<"get">(client.GET);
+export const post = answering<"post">(client.POST);
+export const put = answering<"put">(client.PUT);
+export const patch = answering<"patch">(client.PATCH);
+export const del = answering<"delete">(client.DELETE);
+
+/** The revision that a person saw: the server refuses what is about an older one. */
+export const ifMatch = (revision: number) => ({ headers: { "If-Match": `"${revision}"` } });
+
+/** Sends a file or a form, whose parts the document of the server does not describe one by one. */
+export async function sendFile<T>(path: string, body: Blob | FormData, revision?: number): Promise<T> {
+  return (await (await request("POST", path, body, { revision })).json()) as T;
 }
 
 /** How much of a file the server has. */
@@ -79,7 +133,9 @@ export async function upload(
     } catch (error) {
       if (!(error instanceof Problem) || error.status !== 0 || attempt >= tries) throw error;
       await new Promise((later) => setTimeout(later, 400 * 2 ** attempt));
-      const arrived = await get<Arrived>(path).catch(() => ({ bytes: from, complete: false }));
+      const arrived = await request("GET", path)
+        .then((r) => r.json() as Promise<Arrived>)
+        .catch(() => ({ bytes: from, complete: false }));
       if (arrived.complete) return;
       from = Math.min(arrived.bytes, file.size);
     }

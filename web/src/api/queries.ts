@@ -4,35 +4,17 @@ import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@t
 import { useEffect, useState } from "react";
 import { get, setToken } from "./client";
 import { takeStepTable } from "./steps";
-import type {
-  Board,
-  CollectionInfo,
-  ColourInfo,
-  Delivery,
-  FolderEntry,
-  History,
-  StepDescription,
-  Studio,
-  KeptChain,
-  KeptNamingRule,
-  LineFigure,
-  LookInfo,
-  LookSummary,
-  MissingFile,
-  ServerFolder,
-  Session,
-  ShownNetwork,
-  TrimsOfCollections,
-  Version,
-  WrittenLine,
-} from "./types";
+import type { LookInfo, LookSummary, Session } from "./types";
 import { keys } from "./keys";
 
 export async function loadSession(): Promise<Session> {
-  const session = await get<Session>("/session");
+  const session = await get("/api/v1/session");
   setToken(session.token);
   return session;
 }
+
+/** How two proofs are compared as numbers: small and rough, since only their mean counts. */
+export const compared = { size: 160, samples: 24 };
 
 export const useSession = () => useQuery({ queryKey: keys.session(), queryFn: loadSession, staleTime: Infinity });
 /** The kinds of steps; kept where everything that shows steps finds them. */
@@ -40,14 +22,14 @@ export const useStepTable = () =>
   useQuery({
     queryKey: keys.steps(),
     queryFn: async () => {
-      takeStepTable(await get<StepDescription[]>("/steps"));
+      takeStepTable(await get("/api/v1/steps"));
       return true;
     },
     staleTime: Infinity,
   });
 
 export const useStudio = () =>
-  useQuery({ queryKey: keys.studio(), queryFn: () => get<Studio>("/house"), staleTime: Infinity });
+  useQuery({ queryKey: keys.studio(), queryFn: () => get("/api/v1/house"), staleTime: Infinity });
 /** The space that the open look is worked in, else the studio's. */
 export function useWorkingSpace(look?: string): string {
   const studio = useStudio();
@@ -55,14 +37,16 @@ export function useWorkingSpace(look?: string): string {
   return known?.working.id ?? studio.data?.working.id ?? "acescg";
 }
 const lookOf = (path: string) => /^\/looks\/([0-9a-f-]{36})/.exec(path)?.[1] ?? "";
-export const useDeliveries = () =>
-  useQuery({ queryKey: keys.deliveries(), queryFn: () => get<Delivery[]>("/deliveries") });
+export const useDeliveries = () => useQuery({ queryKey: keys.deliveries(), queryFn: () => get("/api/v1/deliveries") });
 export const useDelivery = (id: string) =>
-  useQuery({ queryKey: keys.delivery(id), queryFn: () => get<Delivery>(`/deliveries/${id}`) });
+  useQuery({
+    queryKey: keys.delivery(id),
+    queryFn: () => get("/api/v1/deliveries/{id}", { params: { path: { id } } }),
+  });
 export const useLooks = (collection?: string) =>
   useQuery({
     queryKey: keys.looks(collection ?? "all"),
-    queryFn: () => get<LookSummary[]>(`/looks${collection ? `?collection=${collection}` : ""}`),
+    queryFn: () => get("/api/v1/looks", { params: { query: { collection } } }),
   });
 /** What looks are looked for by; empty asks for nothing. */
 export interface Wanted {
@@ -87,13 +71,20 @@ export const useFoundLooks = (wanted: Wanted, enabled = true) =>
   useInfiniteQuery({
     queryKey: keys.looks("found", wanted),
     queryFn: ({ pageParam }) => {
-      const query = new URLSearchParams({ most: String(page) });
-      for (const [name, value] of Object.entries(wanted)) if (value) query.set(name, String(value));
-      if (pageParam) {
-        query.set("afterName", pageParam.name);
-        query.set("afterId", pageParam.id);
-      }
-      return get<LookSummary[]>(`/looks?${query}`);
+      const { archived, within, ...asked } = wanted;
+      // What is empty asks for nothing.
+      const given = Object.fromEntries(Object.entries(asked).filter(([, value]) => value));
+      return get("/api/v1/looks", {
+        params: {
+          query: {
+            ...given,
+            most: page,
+            ...(archived && { archived }),
+            ...(within && { within: Number(within) }),
+            ...(pageParam && { afterName: pageParam.name, afterId: pageParam.id }),
+          },
+        },
+      });
     },
     initialPageParam: null as LookSummary | null,
     getNextPageParam: (last) => (last.length === page ? last[last.length - 1] : null),
@@ -102,7 +93,10 @@ export const useFoundLooks = (wanted: Wanted, enabled = true) =>
   });
 /** What the collections of a look say of its trims. */
 export const useLookTrims = (look: string) =>
-  useQuery({ queryKey: keys.trims(look), queryFn: () => get<TrimsOfCollections[]>(`/looks/${look}/trims`) });
+  useQuery({
+    queryKey: keys.trims(look),
+    queryFn: () => get("/api/v1/looks/{id}/trims", { params: { path: { id: look } } }),
+  });
 /** Changes when the studio trims of a look do; empty without any. */
 export function useTrimStamp(look: string): string {
   const said = useLookTrims(look).data;
@@ -112,12 +106,13 @@ export function useTrimStamp(look: string): string {
 export const useLineFigures = (look: string, revision: number, dialect: string, under: string, enabled: boolean) =>
   useQuery({
     queryKey: keys.figures(look, revision, dialect, under),
-    queryFn: () => get<LineFigure[]>(`/looks/${look}/figures?dialect=${dialect}`),
+    queryFn: () =>
+      get("/api/v1/looks/{id}/figures", { params: { path: { id: look }, query: { dialect: dialect ?? "" } } }),
     enabled,
     staleTime: Infinity,
   });
 export const useLook = (id: string) =>
-  useQuery({ queryKey: keys.look(id), queryFn: () => get<LookInfo>(`/looks/${id}`) });
+  useQuery({ queryKey: keys.look(id), queryFn: () => get("/api/v1/looks/{id}", { params: { path: { id } } }) });
 /**
  * What stood there before stays while the next one comes, but never one look's or dialect's under another's name.
  * Keys are [what, look, revision, dialect].
@@ -129,47 +124,56 @@ const ofSameDialect =
 export const useBoard = (id: string, revision: number | undefined, dialect: string | null) =>
   useQuery({
     queryKey: keys.board(id, revision, dialect),
-    queryFn: () => get<Board>(`/looks/${id}/board${dialect ? `?dialect=${dialect}` : ""}`),
+    queryFn: () =>
+      get("/api/v1/looks/{id}/board", { params: { path: { id }, query: { dialect: dialect ?? undefined } } }),
     enabled: revision !== undefined,
     placeholderData: ofSameDialect(id, dialect),
   });
 export const useVersions = (id: string) =>
-  useQuery({ queryKey: keys.versions(id), queryFn: () => get<Version[]>(`/looks/${id}/versions`) });
+  useQuery({
+    queryKey: keys.versions(id),
+    queryFn: () => get("/api/v1/looks/{id}/versions", { params: { path: { id } } }),
+  });
 export const useHistory = (id: string, revision: number, enabled = true) =>
-  useQuery({ queryKey: keys.history(id, revision), queryFn: () => get<History[]>(`/looks/${id}/history`), enabled });
+  useQuery({
+    queryKey: keys.history(id, revision),
+    queryFn: () => get("/api/v1/looks/{id}/history", { params: { path: { id } } }),
+    enabled,
+  });
 export const useCollections = () =>
-  useQuery({ queryKey: keys.collections(), queryFn: () => get<CollectionInfo[]>("/collections") });
+  useQuery({ queryKey: keys.collections(), queryFn: () => get("/api/v1/collections") });
 
-export const useKeptChains = () => useQuery({ queryKey: keys.chains(), queryFn: () => get<KeptChain[]>("/chains") });
+export const useKeptChains = () => useQuery({ queryKey: keys.chains(), queryFn: () => get("/api/v1/chains") });
 export const useNetwork = (id: string, revision: number, dialect: string | null) =>
   useQuery({
     queryKey: keys.network(id, revision, dialect),
-    queryFn: () => get<ShownNetwork>(`/looks/${id}/network?dialect=${dialect}`),
+    queryFn: () => get("/api/v1/looks/{id}/network", { params: { path: { id }, query: { dialect: dialect ?? "" } } }),
     enabled: dialect !== null,
   });
 export const useNamingRules = () =>
-  useQuery({ queryKey: keys.namingRules(), queryFn: () => get<KeptNamingRule[]>("/naming/rules") });
+  useQuery({ queryKey: keys.namingRules(), queryFn: () => get("/api/v1/naming/rules") });
 export const useNamingWords = () =>
   useQuery({
     queryKey: keys.namingWords(),
-    queryFn: () => get<{ phrases: Record<string, string[]> }>("/naming/words"),
+    queryFn: () => get("/api/v1/naming/words"),
     staleTime: Infinity,
   });
-export const useColour = () => useQuery({ queryKey: keys.colour(), queryFn: () => get<ColourInfo>("/colour") });
+export const useColour = () => useQuery({ queryKey: keys.colour(), queryFn: () => get("/api/v1/colour") });
 export const useWrittenReadings = () =>
-  useQuery({ queryKey: keys.colour("written"), queryFn: () => get<WrittenLine[]>("/colour/written") });
+  useQuery({ queryKey: keys.colour("written"), queryFn: () => get("/api/v1/colour/written") });
 export const useServerFolders = () =>
-  useQuery({ queryKey: keys.serverFolders(), queryFn: () => get<ServerFolder[]>("/server-folders") });
+  useQuery({ queryKey: keys.serverFolders(), queryFn: () => get("/api/v1/server-folders") });
 export const useFolderEntries = (folder: string | null, path: string) =>
   useQuery({
     queryKey: keys.folderEntries(folder, path),
-    queryFn: () => get<FolderEntry[]>(`/server-folders/${folder}/entries?path=${encodeURIComponent(path)}`),
+    queryFn: () =>
+      get("/api/v1/server-folders/{id}/entries", { params: { path: { id: folder ?? "" }, query: { path } } }),
     enabled: folder !== null,
   });
 export const useMissingFiles = (look: string, revision: number) =>
   useQuery({
     queryKey: keys.missingFiles(look, revision),
-    queryFn: () => get<MissingFile[]>(`/looks/${look}/relink`),
+    queryFn: () => get("/api/v1/looks/{id}/relink", { params: { path: { id: look } } }),
   });
 
 export interface DeliveryProgress {

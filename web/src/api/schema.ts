@@ -5291,21 +5291,21 @@ export interface operations {
   listLooks: {
     parameters: {
       query?: {
-        Collection?: string;
-        Words?: string;
-        Tag?: string;
-        Role?: string;
-        Author?: string;
-        State?: string;
-        Since?: string;
-        Archived?: boolean;
-        AfterName?: string;
-        AfterId?: string;
-        Most?: number;
-        Dialect?: string;
-        Finding?: string;
-        Colour?: string;
-        Within?: number;
+        collection?: string;
+        words?: string;
+        tag?: string;
+        role?: string;
+        author?: string;
+        state?: string;
+        since?: string;
+        archived?: boolean;
+        afterName?: string;
+        afterId?: string;
+        most?: number;
+        dialect?: string;
+        finding?: string;
+        colour?: string;
+        within?: number;
       };
       header?: never;
       path?: never;
@@ -5737,19 +5737,19 @@ export interface operations {
   proofCell: {
     parameters: {
       query: {
-        Look: string;
-        Dialect?: string;
-        At?: number;
-        Form?: string;
-        Light?: string;
-        LightRotation?: number;
-        Exposure?: number;
-        View?: string;
-        Yaw?: number;
-        Pitch?: number;
-        Zoom?: number;
-        Size?: number;
-        Samples?: number;
+        look: string;
+        dialect?: string;
+        at?: number;
+        form?: string;
+        light?: string;
+        lightRotation?: number;
+        exposure?: number;
+        view?: string;
+        yaw?: number;
+        pitch?: number;
+        zoom?: number;
+        size?: number;
+        samples?: number;
       };
       header?: never;
       path?: never;

@@ -57,8 +57,8 @@ export const BenchHead = memo(function BenchHead({
     studio.dialects.map((d) => ({ value: d.id, words: d.short, tip: d.title })),
   );
   return (
-    <div className="flex items-center gap-2 border-b border-rule px-3 py-1">
-      <h1 className="truncate text-large font-medium">{name}</h1>
+    <div className="flex flex-wrap items-center gap-2 border-b border-rule px-3 py-1">
+      <h1 className="max-w-full truncate text-large font-medium">{name}</h1>
       {others.length > 0 && (
         <span className="truncate text-small text-soft" role="status" data-testid="presence">
           also here: {others.map((p) => p.displayName).join(", ")}

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { send } from "../api/client";
+import { del, put } from "../api/client";
 import type { Finding, LookEdit } from "../api/types";
 import { thumbnailUrl } from "../ui/ReadingChip";
 import { SeverityMark } from "../ui/Severity";
@@ -34,7 +34,10 @@ function FindingRow({ finding: f }: { finding: Finding }) {
   const again = () => client.invalidateQueries({ queryKey: keys.board(id) });
   const accept = useMutation({
     mutationFn: (text: string) =>
-      send("PUT", `/looks/${id}/findings/accepted`, { code: f.code, subject: f.subject, reason: text }),
+      put("/api/v1/looks/{id}/findings/accepted", {
+        params: { path: { id } },
+        body: { code: f.code, subject: f.subject, reason: text },
+      }),
     onSuccess: () => {
       setReason(null);
       return again();
@@ -42,7 +45,9 @@ function FindingRow({ finding: f }: { finding: Finding }) {
   });
   const reopen = useMutation({
     mutationFn: () =>
-      send("DELETE", `/looks/${id}/findings/accepted?code=${f.code}&subject=${encodeURIComponent(f.subject)}`),
+      del("/api/v1/looks/{id}/findings/accepted", {
+        params: { path: { id }, query: { code: f.code, subject: f.subject } },
+      }),
     onSuccess: again,
   });
   const show = () => {

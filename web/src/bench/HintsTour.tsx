@@ -38,13 +38,15 @@ export const hints: { place: string; at: string; side: "bottom" | "right" | "top
 export function HintsTour() {
   const [at, setAt] = useState(() => (localStorage.getItem(key) === "read" ? hints.length : 0));
   const showGuide = useGuide((s) => s.show);
+  const guideIsOpen = useGuide((s) => s.open !== null);
   const close = () => {
     localStorage.setItem(key, "read");
     setAt(hints.length);
   };
   const hint = hints[at];
   const anchor = useElement(hint?.at);
-  if (!hint) return null;
+  // One help at a time.
+  if (!hint || guideIsOpen) return null;
   const next = () => (at + 1 < hints.length ? setAt(at + 1) : close());
   return (
     <Popover.Root open={anchor !== null}>

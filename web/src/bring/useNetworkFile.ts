@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
-import { send } from "../api/client";
+import { sendFile } from "../api/client";
 import type { BroughtLook, FoundMaterial } from "../api/types";
 import { keys } from "../api/keys";
 
@@ -24,7 +24,7 @@ export function useNetworkFile(onBrought?: (looks: BroughtLook[]) => void) {
   const bring = useMutation({
     mutationFn: ({ file, only }: { file: File; only: number[] }) => {
       const query = new URLSearchParams([["name", file.name], ...only.map((n) => ["only", String(n)])]);
-      return send<BroughtLook[]>("POST", `/looks/packages?${query}`, file);
+      return sendFile<BroughtLook[]>(`/looks/packages?${query}`, file);
     },
     onSuccess: (looks) => {
       for (const look of looks)
@@ -42,7 +42,7 @@ export function useNetworkFile(onBrought?: (looks: BroughtLook[]) => void) {
   });
   const list = useMutation({
     mutationFn: (file: File) =>
-      send<FoundMaterial[]>("POST", `/looks/packages/materials?name=${encodeURIComponent(file.name)}`, file),
+      sendFile<FoundMaterial[]>(`/looks/packages/materials?name=${encodeURIComponent(file.name)}`, file),
     onSuccess: (materials, file) => {
       if (materials.length > 1) setChoice({ file, materials });
       else bring.mutate({ file, only: [] });

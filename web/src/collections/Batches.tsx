@@ -2,9 +2,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Modal, ModalClose } from "../ui/Modal";
 import { useState } from "react";
 import { toast } from "sonner";
-import { get, send } from "../api/client";
+import { del, get, post } from "../api/client";
 import { useStudio } from "../api/queries";
-import type { BatchInfo } from "../api/types";
 import { Checkbox } from "../ui/Checkbox";
 import { keys } from "../api/keys";
 
@@ -21,7 +20,7 @@ export function Batches({ collection, name }: Props) {
   const [drafts, setDrafts] = useState(false);
   const batches = useQuery({
     queryKey: keys.batches(),
-    queryFn: () => get<BatchInfo[]>("/batches"),
+    queryFn: () => get("/api/v1/batches"),
     enabled: open,
     refetchInterval: (q) => (q.state.data?.some((b) => b.state === "waiting" || b.state === "running") ? 700 : false),
   });
@@ -29,16 +28,19 @@ export function Batches({ collection, name }: Props) {
   const failed = (error: Error) => toast.error(error.message, { duration: 8000 });
   const order = useMutation({
     mutationFn: (dialect: string) =>
-      send<BatchInfo>("POST", `/collections/${collection}/batches?dialect=${dialect}&drafts=${drafts}`),
+      post("/api/v1/collections/{id}/batches", { params: { path: { id: collection }, query: { dialect, drafts } } }),
     onSuccess: again,
     onError: failed,
   });
   const rerun = useMutation({
-    mutationFn: (id: string) => send("POST", `/batches/${id}/again`),
+    mutationFn: (id: string) => post("/api/v1/batches/{id}/again", { params: { path: { id } } }),
     onSuccess: again,
     onError: failed,
   });
-  const remove = useMutation({ mutationFn: (id: string) => send("DELETE", `/batches/${id}`), onSuccess: again });
+  const remove = useMutation({
+    mutationFn: (id: string) => del("/api/v1/batches/{id}", { params: { path: { id } } }),
+    onSuccess: again,
+  });
   const title = (id: string) => studio.data?.dialects.find((d) => d.id === id)?.title ?? id;
   return (
     <Modal

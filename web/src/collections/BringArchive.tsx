@@ -3,8 +3,8 @@ import { Modal, ModalActions } from "../ui/Modal";
 import { counted } from "../ui/numbers";
 import { useState } from "react";
 import { toast } from "sonner";
-import { send } from "../api/client";
-import type { BroughtArchive, WaitingArchive } from "../api/types";
+import { del, post, sendFile } from "../api/client";
+import type { WaitingArchive } from "../api/types";
 import { Checkbox } from "../ui/Checkbox";
 import { keys } from "../api/keys";
 
@@ -19,17 +19,21 @@ export function BringArchive() {
   };
   const open = async (file: File) => {
     setOpening(true);
-    const opened = await send<WaitingArchive>("POST", "/archives", file).catch(refused);
+    const opened = await sendFile<WaitingArchive>("/archives", file).catch(refused);
     setOpening(false);
     setCopies([]);
     if (opened) setArchive(opened);
   };
   const leave = () => {
-    if (archive) void send("DELETE", `/archives/${archive.token}`).catch(() => undefined);
+    if (archive)
+      void del("/api/v1/archives/{token}", { params: { path: { token: archive.token } } }).catch(() => undefined);
     setArchive(null);
   };
   const bring = async () => {
-    const done = await send<BroughtArchive>("POST", `/archives/${archive!.token}`, { asCopies: copies }).catch(refused);
+    const done = await post("/api/v1/archives/{token}", {
+      params: { path: { token: archive!.token } },
+      body: { asCopies: copies },
+    }).catch(refused);
     if (!done) return;
     setArchive(null);
     toast(`${done.looks} looks imported into ${done.collection}`);

@@ -2,9 +2,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { NavLink, useParams, useSearchParams } from "react-router";
 import { toast } from "sonner";
-import { send } from "../api/client";
+import { post, put } from "../api/client";
 import { useCollections, useFoundLooks, useStudio, useSession } from "../api/queries";
-import type { CollectionInfo } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { LookWall, MoreLooks } from "../looks/LooksView";
 import { GuideLink } from "../guide/GuideLink";
@@ -30,7 +29,7 @@ export function CollectionsView() {
   const [name, setName] = useState("");
   const role = useSession().data?.role;
   const create = useMutation({
-    mutationFn: () => send<CollectionInfo>("POST", "/collections", { name }),
+    mutationFn: () => post("/api/v1/collections", { body: { name } }),
     onSuccess: () => {
       setName("");
       void client.invalidateQueries({ queryKey: keys.collections() });
@@ -94,7 +93,8 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
   const client = useQueryClient();
   const studio = useStudio();
   const choose = useMutation({
-    mutationFn: (space: string | null) => send("PUT", `/collections/${id}/working-space`, { id: space }),
+    mutationFn: (space: string | null) =>
+      put("/api/v1/collections/{id}/working-space", { params: { path: { id } }, body: { id: space } }),
     onSuccess: () =>
       Promise.all(
         [keys.collections(), keys.look(), keys.board()].map((queryKey) => client.invalidateQueries({ queryKey })),
@@ -200,8 +200,12 @@ function SectionLine({ collection }: { collection: string }) {
   const client = useQueryClient();
   const { chosen } = useChosenLooks();
   const [section, setSection] = useState("");
-  const put = useMutation({
-    mutationFn: () => send("PUT", `/collections/${collection}/sections`, { section, looks: chosen }),
+  const move = useMutation({
+    mutationFn: () =>
+      put("/api/v1/collections/{id}/sections", {
+        params: { path: { id: collection } },
+        body: { section, looks: chosen },
+      }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.looks() }),
     onError: (e) => toast.error(e.message, { duration: 8000 }),
   });
@@ -211,7 +215,7 @@ function SectionLine({ collection }: { collection: string }) {
       className="mb-2 flex items-baseline gap-2 text-small"
       onSubmit={(e) => {
         e.preventDefault();
-        put.mutate();
+        move.mutate();
       }}
     >
       {chosen.length} chosen; section for those in this collection

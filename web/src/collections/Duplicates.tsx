@@ -4,7 +4,6 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { get } from "../api/client";
 import { useStudio } from "../api/queries";
-import type { TwinGroup } from "../api/types";
 import { Tip } from "../ui/Tip";
 import { keys } from "../api/keys";
 
@@ -14,7 +13,7 @@ export function Duplicates({ collection, name }: { collection: string; name: str
   const [open, setOpen] = useState(false);
   const groups = useQuery({
     queryKey: keys.duplicates(collection),
-    queryFn: () => get<TwinGroup[]>(`/looks/duplicates?collection=${collection}`),
+    queryFn: () => get("/api/v1/looks/duplicates", { params: { query: { collection } } }),
     enabled: open,
     staleTime: 0,
   });

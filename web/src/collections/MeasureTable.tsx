@@ -22,7 +22,7 @@ export function MeasureTable({ id }: { id: string }) {
   const { chosen, toggle } = useChosenLooks();
   const table = useQuery({
     queryKey: keys.collectionTable(id),
-    queryFn: () => get<CollectionTable>(`/collections/${id}/table`),
+    queryFn: () => get("/api/v1/collections/{id}/table", { params: { path: { id } } }),
     refetchInterval: (q) => (q.state.data && q.state.data.pending > 0 ? 1200 : false),
   });
   const [order, setOrder] = useState<Order>({ by: "name", down: false });

@@ -2,8 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Modal, ModalClose } from "../ui/Modal";
 import { useState } from "react";
 import { toast } from "sonner";
-import { get, send } from "../api/client";
-import type { SheetInfo } from "../api/types";
+import { del, get, post } from "../api/client";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { Checkbox } from "../ui/Checkbox";
 import { keys } from "../api/keys";
@@ -25,17 +24,21 @@ export function Sheets({ collection, name }: { collection: string; name: string 
   const [onlyChosen, setOnlyChosen] = useState(false);
   const sheets = useQuery({
     queryKey: keys.sheets(),
-    queryFn: () => get<SheetInfo[]>("/sheets"),
+    queryFn: () => get("/api/v1/sheets"),
     enabled: open,
     refetchInterval: (q) => (q.state.data?.some((s) => s.state === "waiting") ? 700 : false),
   });
   const again = () => client.invalidateQueries({ queryKey: keys.sheets() });
   const order = useMutation({
-    mutationFn: (kind: string) => send("POST", "/sheets", { kind, collection, looks: onlyChosen ? chosen : null }),
+    mutationFn: (kind: string) =>
+      post("/api/v1/sheets", { body: { kind, collection, looks: onlyChosen ? chosen : null } }),
     onSuccess: again,
     onError: (error) => toast.error(error.message, { duration: 8000 }),
   });
-  const remove = useMutation({ mutationFn: (id: string) => send("DELETE", `/sheets/${id}`), onSuccess: again });
+  const remove = useMutation({
+    mutationFn: (id: string) => del("/api/v1/sheets/{id}", { params: { path: { id } } }),
+    onSuccess: again,
+  });
   return (
     <Modal
       title={`Sheets of ${name}`}

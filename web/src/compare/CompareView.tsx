@@ -7,6 +7,7 @@ import type { Comparison, Studio, LookSummary, Wall } from "../api/types";
 import { useChosenLooks } from "../looks/chosenLooks";
 import { PairPanel } from "./PairPanel";
 import { DifferenceTable } from "./DifferenceTable";
+import { Panels } from "../ui/Panels";
 import { useRoom } from "../ui/useRoom";
 import { useDifferences } from "./useDifferences";
 import { cellSource, emptyWall, revisionOf, samePlace, type Place } from "./wall";
@@ -24,7 +25,7 @@ export function CompareView() {
   const looks = useLooks();
   const saved = useQuery({
     queryKey: keys.comparison(id),
-    queryFn: () => get<Comparison>(`/comparisons/${id}`),
+    queryFn: () => get("/api/v1/comparisons/{id}", { params: { path: { id: id ?? "" } } }),
     enabled: !!id,
   });
   if (!studio.data || !looks.data || (id && saved.isPending)) return <p className="p-6 text-soft">Opening the wall…</p>;
@@ -82,38 +83,47 @@ function Compare({ start, saved, studio, looks }: Props) {
     }
   };
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)_400px]">
-      <section className="flex min-h-0 flex-col" aria-label="Wall">
-        <SavedWalls wall={wall} saved={saved} />
-        <div ref={place} className="min-h-0 grow overflow-auto px-3 pb-4">
-          <WallTable
-            room={room}
+    <Panels
+      id="compare"
+      direction="horizontal"
+      label="wall and pair"
+      share={32}
+      least={[480, 320]}
+      first={
+        <section className="flex h-full min-h-0 flex-col" aria-label="Wall">
+          <SavedWalls wall={wall} saved={saved} />
+          <div ref={place} className="min-h-0 grow overflow-auto px-3 pb-4">
+            <WallTable
+              room={room}
+              wall={wall}
+              studio={studio}
+              looks={looks}
+              first={first}
+              second={second}
+              differences={differences}
+              onShown={(cell) => setShown((s) => new Set(s).add(cell))}
+              onChange={change}
+              onChoose={choose}
+            />
+          </div>
+        </section>
+      }
+      second={
+        <aside className="h-full min-h-0 overflow-auto" aria-label="Two pictures compared">
+          <PairPanel wall={wall} first={first} second={second} studio={studio} looks={looks} />
+          <WallSettings wall={wall} studio={studio} onChange={change} />
+          <DifferenceTable
             wall={wall}
             studio={studio}
             looks={looks}
-            first={first}
-            second={second}
             differences={differences}
-            onShown={(cell) => setShown((s) => new Set(s).add(cell))}
-            onChange={change}
-            onChoose={choose}
+            onChoose={(at) => {
+              setFirst({ row: 0, column: at.column });
+              setSecond(at);
+            }}
           />
-        </div>
-      </section>
-      <aside className="min-h-0 overflow-auto border-l border-rule" aria-label="Two pictures compared">
-        <PairPanel wall={wall} first={first} second={second} studio={studio} looks={looks} />
-        <WallSettings wall={wall} studio={studio} onChange={change} />
-        <DifferenceTable
-          wall={wall}
-          studio={studio}
-          looks={looks}
-          differences={differences}
-          onChoose={(at) => {
-            setFirst({ row: 0, column: at.column });
-            setSecond(at);
-          }}
-        />
-      </aside>
-    </div>
+        </aside>
+      }
+    />
   );
 }

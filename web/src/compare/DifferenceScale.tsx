@@ -7,7 +7,7 @@ import { keys } from "../api/keys";
 export function useDifferenceScale(): ScaleStep[] {
   const scale = useQuery({
     queryKey: keys.differenceScale(),
-    queryFn: () => get<ScaleStep[]>("/proofs/difference-scale"),
+    queryFn: () => get("/api/v1/proofs/difference-scale"),
     staleTime: Infinity,
   });
   return scale.data ?? [];

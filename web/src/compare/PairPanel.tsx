@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { send } from "../api/client";
-import type { CellDifference, Studio, LookSummary, Wall } from "../api/types";
+import { post } from "../api/client";
+import type { Studio, LookSummary, Wall } from "../api/types";
 import { DifferenceScale, useDifferenceScale } from "./DifferenceScale";
 import { RenderedPicture } from "../ui/LookPicture";
 import { cellOf, cellSource, columnName, rowName, soon, type Place } from "./wall";
@@ -30,9 +30,11 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
   const difference = useQuery({
     queryKey: keys.difference(first && source(first), second && source(second)),
     queryFn: () =>
-      send<CellDifference>("POST", "/proofs/difference", {
-        first: cellOf(wall, first!),
-        second: cellOf(wall, second!),
+      post("/api/v1/proofs/difference", {
+        body: {
+          first: cellOf(wall, first!),
+          second: cellOf(wall, second!),
+        },
       }),
     enabled: !!first && !!second,
     staleTime: Infinity,

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { toast } from "sonner";
-import { get, send } from "../api/client";
+import { del, get, ifMatch, post, put } from "../api/client";
 import type { Comparison, Wall } from "../api/types";
 import { Select } from "../ui/Select";
 import { keys } from "../api/keys";
@@ -12,7 +12,7 @@ export function SavedWalls({ wall, saved }: { wall: Wall; saved?: Comparison }) 
   const client = useQueryClient();
   const go = useNavigate();
   const [name, setName] = useState(saved?.name ?? "");
-  const list = useQuery({ queryKey: keys.comparisons(), queryFn: () => get<Comparison[]>("/comparisons") });
+  const list = useQuery({ queryKey: keys.comparisons(), queryFn: () => get("/api/v1/comparisons") });
   const settled = (made: Comparison) => {
     client.setQueryData(keys.comparison(made.id), made);
     void client.invalidateQueries({ queryKey: keys.comparisons() });
@@ -22,12 +22,16 @@ export function SavedWalls({ wall, saved }: { wall: Wall; saved?: Comparison }) 
   const save = useMutation({
     mutationFn: () =>
       saved && saved.name === name.trim()
-        ? send<Comparison>("PUT", `/comparisons/${saved.id}`, { name, wall }, saved.revision)
-        : send<Comparison>("POST", "/comparisons", { name, wall }),
+        ? put("/api/v1/comparisons/{id}", {
+            params: { path: { id: saved.id } },
+            body: { name, wall },
+            ...ifMatch(saved.revision),
+          })
+        : post("/api/v1/comparisons", { body: { name, wall } }),
     onSuccess: settled,
   });
   const remove = useMutation({
-    mutationFn: () => send("DELETE", `/comparisons/${saved!.id}`),
+    mutationFn: () => del("/api/v1/comparisons/{id}", { params: { path: { id: saved!.id } } }),
     onSuccess: () => {
       void client.invalidateQueries({ queryKey: keys.comparisons() });
       void go("/compare");

@@ -1,5 +1,5 @@
 import type { Studio, Wall } from "../api/types";
-import { Choice, Slide } from "../ui/SettingRows";
+import { Choice, Lighting } from "../ui/SettingRows";
 import { named } from "../ui/names";
 
 interface Props {
@@ -19,25 +19,7 @@ export function WallSettings({ wall, studio, onChange }: Props) {
   return (
     <div className="grid grid-cols-[auto_minmax(0,1fr)] items-center gap-x-2 gap-y-1 border-t border-rule p-2">
       <h2 className="col-span-2 font-medium">The same for all</h2>
-      <Choice word="view" value={wall.view} options={named(studio.views)} onChange={(view) => onChange({ view })} />
-      <Slide
-        word="exposure"
-        value={wall.exposure}
-        low={-4}
-        high={4}
-        step={0.5}
-        shown={wall.exposure.toFixed(1)}
-        onChange={(exposure) => onChange({ exposure })}
-      />
-      <Slide
-        word="rotate light"
-        value={wall.lightRotation}
-        low={-180}
-        high={180}
-        step={15}
-        shown={`${wall.lightRotation}°`}
-        onChange={(lightRotation) => onChange({ lightRotation })}
-      />
+      <Lighting views={studio.views} value={wall} exposureStep={0.5} rotationStep={15} onChange={onChange} />
       <Choice
         word="framing"
         value={String(wall.zoom)}

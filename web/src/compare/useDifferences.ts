@@ -1,5 +1,5 @@
 import { useQueries } from "@tanstack/react-query";
-import { send } from "../api/client";
+import { post } from "../api/client";
 import type { CellDifference, Wall } from "../api/types";
 import { cellOf } from "./wall";
 import { keys } from "../api/keys";
@@ -15,9 +15,11 @@ export function useDifferences(
     queries: places.map(({ row, column }) => ({
       queryKey: keys.difference(source(0, column), source(row, column)),
       queryFn: () =>
-        send<CellDifference>("POST", "/proofs/difference", {
-          first: cellOf(wall, { row: 0, column }),
-          second: cellOf(wall, { row, column }),
+        post("/api/v1/proofs/difference", {
+          body: {
+            first: cellOf(wall, { row: 0, column }),
+            second: cellOf(wall, { row, column }),
+          },
         }),
       enabled: ready(row, column),
       staleTime: Infinity,

@@ -83,6 +83,35 @@ describe("a form and its text", () => {
     expect(screen.queryByTestId("draft-discard")).toBeNull();
   });
 
+  it("undo a text that was typed as one step", async () => {
+    function Typed() {
+      const draft = useDraft('{ "name": "a", "more": "b" }');
+      const entry = (name: string) => (
+        <input
+          aria-label={name}
+          value={String(partAt(draft.value, [name]))}
+          onChange={(e) => draft.set([name], e.target.value)}
+        />
+      );
+      return (
+        <TipProvider>
+          <FormOrText draft={draft} label="typed" faults={[]}>
+            {entry("name")}
+            {entry("more")}
+          </FormOrText>
+        </TipProvider>
+      );
+    }
+    render(<Typed />);
+    const value = (name: string) => screen.getByRole<HTMLInputElement>("textbox", { name }).value;
+    await userEvent.type(screen.getByRole("textbox", { name: "name" }), "bcd");
+    await userEvent.type(screen.getByRole("textbox", { name: "more" }), "xyz");
+    await userEvent.click(screen.getByTestId("draft-undo"));
+    expect([value("name"), value("more")]).toEqual(["abcd", "b"]);
+    await userEvent.click(screen.getByTestId("draft-undo"));
+    expect([value("name"), value("more")]).toEqual(["a", "b"]);
+  });
+
   it("name a field with its unit, and what is wrong with it", () => {
     render(<Sample faults={[{ line: 3, sentence: "Too small." }]} />);
     const field = screen.getByRole("group", { name: "Side in px" });

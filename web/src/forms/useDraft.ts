@@ -2,6 +2,7 @@ import { useState } from "react";
 import { readText, withItem, withKey, withoutPart, withPart, type JsonPath } from "./jsonText";
 
 const mostSteps = 200;
+const wholeText = "";
 
 /** A text on its way from what is kept to what is saved next: changed by a form or by hand, each change can be undone. */
 export interface Draft {
@@ -25,13 +26,14 @@ export interface Draft {
 export function useDraft(kept: string): Draft {
   const [own, setOwn] = useState<string | null>(null);
   const [before, setBefore] = useState<(string | null)[]>([]);
-  const [isTyping, setTyping] = useState(false);
+  /** Where somebody types letter by letter, so that all of it is one step; null where nobody does. */
+  const [typedAt, setTypedAt] = useState<string | null>(null);
   const text = own ?? kept;
   const { value, fault } = readText(text);
-  const write = (next: string, typed = false) => {
+  const change = (next: string, at: string | null) => {
     if (next === text) return;
-    if (!typed || !isTyping) setBefore([...before.slice(-mostSteps), own]);
-    setTyping(typed);
+    if (at === null || at !== typedAt) setBefore([...before.slice(-mostSteps), own]);
+    setTypedAt(at);
     setOwn(next);
   };
   return {
@@ -39,18 +41,18 @@ export function useDraft(kept: string): Draft {
     value,
     fault,
     isChanged: own !== null && own !== kept,
-    write,
-    set: (path, part) => write(withPart(text, path, part)),
-    remove: (path) => write(withoutPart(text, path)),
-    add: (path, part) => write(withItem(text, path, part)),
-    rename: (path, key) => write(withKey(text, path, key)),
+    write: (next, typed = false) => change(next, typed ? wholeText : null),
+    set: (path, part) => change(withPart(text, path, part), typeof part === "string" ? path.join("/") : null),
+    remove: (path) => change(withoutPart(text, path), null),
+    add: (path, part) => change(withItem(text, path, part), null),
+    rename: (path, key) => change(withKey(text, path, key), null),
     undo:
       before.length === 0
         ? null
         : () => {
             setOwn(before[before.length - 1]);
             setBefore(before.slice(0, -1));
-            setTyping(false);
+            setTypedAt(null);
           },
     discard: () => {
       setOwn(null);

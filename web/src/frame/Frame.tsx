@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, lazy, Suspense, useContext } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
-import { send } from "../api/client";
+import { del } from "../api/client";
 import { useProgress, useStudio, useWorkingSpace, type DeliveryProgress } from "../api/queries";
 import type { Session } from "../api/types";
 import { useGuide } from "../guide/guideState";
@@ -121,7 +121,7 @@ function PersonMenu({ session }: { session: Session }) {
   const navigate = useNavigate();
   const theme = useTheme();
   const signOut = async () => {
-    await send("DELETE", "/session");
+    await del("/api/v1/session");
     client.clear();
     window.location.assign("/");
   };

@@ -1,5 +1,5 @@
 import { Link, useNavigate } from "react-router";
-import { send } from "../api/client";
+import { actOnDelivery, type DeliveryVerb } from "./deliveryVerbs";
 import { rateOf, type DeliveryProgress } from "../api/queries";
 import type { Delivery } from "../api/types";
 import { ProgressBar } from "../ui/ProgressBar";
@@ -7,7 +7,7 @@ import { ProgressBar } from "../ui/ProgressBar";
 /** A delivery that is not sorted yet: how far it is, how fast, and the ways out. */
 export function Analysing({ delivery, progress }: { delivery: Delivery; progress: DeliveryProgress | undefined }) {
   const navigate = useNavigate();
-  const act = (what: string) => void send("POST", `/deliveries/${delivery.id}/${what}`);
+  const act = (what: DeliveryVerb) => actOnDelivery(delivery.id, what);
   const rate = rateOf(progress);
   return (
     <div className="p-6" role="status">
@@ -26,13 +26,10 @@ export function Analysing({ delivery, progress }: { delivery: Delivery; progress
           </p>
           <ProgressBar label="analysed" className="my-2 w-80" done={progress?.done ?? 0} of={progress?.total ?? 0} />
           <p className="flex gap-2">
-            <button className="act" onClick={() => act("pause")}>
+            <button className="act" onClick={() => void act("pause")}>
               Pause
             </button>
-            <button
-              className="act"
-              onClick={() => void send("POST", `/deliveries/${delivery.id}/cancel`).then(() => navigate("/intake"))}
-            >
+            <button className="act" onClick={() => void act("cancel").then(() => navigate("/intake"))}>
               Cancel
             </button>
           </p>
@@ -41,7 +38,7 @@ export function Analysing({ delivery, progress }: { delivery: Delivery; progress
         <>
           <p className="mb-2">{delivery.message ?? delivery.state}</p>
           {delivery.state === "paused" && (
-            <button className="act" data-main="true" onClick={() => act("resume")}>
+            <button className="act" data-main="true" onClick={() => void act("resume")}>
               Resume
             </button>
           )}

@@ -1,7 +1,7 @@
 import { momentWords } from "../ui/moments";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { send } from "../api/client";
+import { actOnDelivery, type DeliveryVerb } from "./deliveryVerbs";
 import { GuideLink } from "../guide/GuideLink";
 import { DemoOffer } from "./DemoOffer";
 import { rateOf, useDeliveries } from "../api/queries";
@@ -17,7 +17,7 @@ const stateWords: Record<string, string> = {
   cancelled: "cancelled",
 };
 
-const actions: Record<string, [verb: string, word: string][]> = {
+const actions: Record<string, [verb: DeliveryVerb, word: string][]> = {
   receiving: [["cancel", "Cancel"]],
   analysing: [
     ["pause", "Pause"],
@@ -37,7 +37,7 @@ export function DeliveryList() {
   const deliveries = useDeliveries();
   const progress = useDeliveryProgress();
   const act = useMutation({
-    mutationFn: ({ id, verb }: { id: string; verb: string }) => send("POST", `/deliveries/${id}/${verb}`),
+    mutationFn: ({ id, verb }: { id: string; verb: DeliveryVerb }) => actOnDelivery(id, verb),
     onSettled: () => client.invalidateQueries({ queryKey: keys.deliveries() }),
   });
   return (

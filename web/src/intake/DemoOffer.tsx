@@ -1,9 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { send } from "../api/client";
+import { post } from "../api/client";
 import { keys } from "../api/keys";
 import { useSession } from "../api/queries";
-import type { Delivery } from "../api/types";
 
 /** For people who have no maps at hand: the delivery of the demo, taken in like any other. */
 export function DemoOffer() {
@@ -11,7 +10,7 @@ export function DemoOffer() {
   const client = useQueryClient();
   const session = useSession();
   const make = useMutation({
-    mutationFn: () => send<Delivery>("POST", "/deliveries/demo"),
+    mutationFn: () => post("/api/v1/deliveries/demo"),
     onSuccess: async (delivery) => {
       await client.invalidateQueries({ queryKey: keys.deliveries() });
       void navigate(`/intake/${delivery.id}`);

@@ -1,9 +1,8 @@
 import { useMutation } from "@tanstack/react-query";
 import { Modal, ModalClose } from "../ui/Modal";
 import { useState } from "react";
-import { send } from "../api/client";
+import { post } from "../api/client";
 import { useFolderEntries, useServerFolders } from "../api/queries";
-import type { Delivery } from "../api/types";
 import { Select } from "../ui/Select";
 
 /** Takes a folder or a zip that lies on the server already. */
@@ -14,7 +13,7 @@ export function FromServer({ onTaken }: { onTaken: (id: string) => void }) {
   const here = folder ?? folders.data?.[0]?.id ?? null;
   const entries = useFolderEntries(here, path);
   const take = useMutation({
-    mutationFn: (p: string) => send<Delivery>("POST", "/deliveries/from-folder", { folder: here, path: p }),
+    mutationFn: (p: string) => post("/api/v1/deliveries/from-folder", { body: { folder: here ?? "", path: p } }),
     onSuccess: (d) => onTaken(d.id),
   });
   if (!folders.data || folders.data.length === 0) return null;

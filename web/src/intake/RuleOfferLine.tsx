@@ -1,7 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
-import { send } from "../api/client";
-import type { RuleEffect } from "../api/types";
+import { post } from "../api/client";
 import { RuleEffectList } from "../studio/naming/RuleEffectList";
 import type { RuleOffer } from "./useDeliveryActions";
 import { keys } from "../api/keys";
@@ -9,9 +8,9 @@ import { keys } from "../api/keys";
 /** After a correction: the rule by which the next delivery would be sorted like this, with what else it would change. */
 export function RuleOfferLine({ offer, onDone }: { offer: RuleOffer; onDone: () => void }) {
   const client = useQueryClient();
-  const effect = useMutation({ mutationFn: () => send<RuleEffect>("POST", "/naming/effect", offer.rule) });
+  const effect = useMutation({ mutationFn: () => post("/api/v1/naming/effect", { body: offer.rule }) });
   const keep = useMutation({
-    mutationFn: () => send("POST", "/naming/rules", { rule: offer.rule, reason: offer.because }),
+    mutationFn: () => post("/api/v1/naming/rules", { body: { rule: offer.rule, reason: offer.because } }),
     onSuccess: () => {
       void client.invalidateQueries({ queryKey: keys.namingRules() });
       void client.invalidateQueries({ queryKey: keys.namingText() });

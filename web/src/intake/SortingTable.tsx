@@ -1,8 +1,9 @@
+import { Combobox } from "../ui/Combobox";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
-import { send } from "../api/client";
+import { post } from "../api/client";
 import { useCollections, useDelivery, useStudio } from "../api/queries";
 import type { MapRole, PlacedMap } from "../api/types";
 import { useDeliveryProgress } from "../frame/Frame";
@@ -40,9 +41,12 @@ export function SortingTable() {
   const selection = useSelection(rows.map((s) => s.name));
   const wire = useMutation({
     mutationFn: (chosen: string[] | null) =>
-      send<{ id: string; name: string }[]>("POST", `/deliveries/${id}/wire`, {
-        collection: collection || null,
-        sets: chosen,
+      post("/api/v1/deliveries/{id}/wire", {
+        params: { path: { id } },
+        body: {
+          collection: collection || null,
+          sets: chosen,
+        },
       }),
     onSuccess: (looks) => {
       void client.invalidateQueries({ queryKey: keys.looks() });
@@ -166,23 +170,22 @@ export function SortingTable() {
           <b className="font-mono">{counts.refused}</b> refused
         </span>
         <span className="grow" />
-        <label>
+        <span className="flex items-center gap-1.5">
           into{" "}
-          <input
-            className="entry w-44"
-            list="collection-names"
+          <Combobox
+            label="collection"
+            testid="collection"
+            className="w-44"
             placeholder="no collection"
             value={collection}
-            onChange={(e) => setCollection(e.target.value)}
-            aria-label="collection"
-            data-testid="collection"
+            options={[
+              { value: "", words: "no collection" },
+              ...(collections.data ?? []).map((c) => ({ value: c.name, words: c.name })),
+            ]}
+            creates="New collection"
+            onChange={setCollection}
           />
-          <datalist id="collection-names">
-            {collections.data?.map((c) => (
-              <option key={c.id} value={c.name} />
-            ))}
-          </datalist>
-        </label>
+        </span>
         {chosen.length > 0 && (
           <button
             className="act"

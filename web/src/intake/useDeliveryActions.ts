@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
-import { send } from "../api/client";
-import type { Studio, Corrected, Delivery, MapRole, NamingRule, ReflectionMeaning } from "../api/types";
+import { post } from "../api/client";
+import type { Studio, Delivery, MapRole, NamingRule, ReflectionMeaning } from "../api/types";
 import { keys } from "../api/keys";
 
 export interface Move {
@@ -26,7 +26,7 @@ export function useDeliveryActions(id: string) {
   const client = useQueryClient();
   const [offer, setOffer] = useState<RuleOffer | null>(null);
   const move = useMutation({
-    mutationFn: (m: Move) => send<Corrected>("POST", `/deliveries/${id}/move`, m),
+    mutationFn: (m: Move) => post("/api/v1/deliveries/{id}/move", { params: { path: { id } }, body: m }),
     onSuccess: (corrected, m) => {
       client.setQueryData(keys.delivery(id), corrected.delivery);
       const role = client.getQueryData<Studio>(keys.studio())?.roles.find((r) => r.id === m.toRole)?.words ?? m.toRole;
@@ -45,7 +45,7 @@ export function useDeliveryActions(id: string) {
   });
   const answer = useMutation({
     mutationFn: (a: { phrase: string; role: MapRole; remember: boolean }) =>
-      send<Delivery>("POST", `/deliveries/${id}/answer`, a),
+      post("/api/v1/deliveries/{id}/answer", { params: { path: { id } }, body: a }),
     onSuccess: (changed, a) => {
       client.setQueryData(keys.delivery(id), changed);
       void client.invalidateQueries({ queryKey: keys.namingRules() });
@@ -57,12 +57,13 @@ export function useDeliveryActions(id: string) {
     toast(words);
   };
   const settleReflections = useMutation({
-    mutationFn: (meaning: ReflectionMeaning) => send<Delivery>("POST", `/deliveries/${id}/reflections`, { meaning }),
+    mutationFn: (meaning: ReflectionMeaning) =>
+      post("/api/v1/deliveries/{id}/reflections", { params: { path: { id } }, body: { meaning } }),
     onSuccess: (to) => changed(to, "The reflection maps are answered"),
   });
   const makeSurface = useMutation({
     mutationFn: (s: { name?: string; paths: string[]; role?: MapRole }) =>
-      send<Delivery>("POST", `/deliveries/${id}/surfaces`, { name: null, role: null, ...s }),
+      post("/api/v1/deliveries/{id}/surfaces", { params: { path: { id } }, body: { name: null, role: null, ...s } }),
     onSuccess: (to, s) =>
       changed(
         to,

@@ -1,8 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { toast } from "sonner";
-import { send, upload } from "../api/client";
-import type { Delivery } from "../api/types";
+import { post, upload } from "../api/client";
 import { keys } from "../api/keys";
 
 export interface UploadState {
@@ -29,7 +28,7 @@ export function useUpload(onDone: (id: string) => void) {
     let before = 0;
     let id = "";
     try {
-      id = (await send<Delivery>("POST", "/deliveries", { name })).id;
+      id = (await post("/api/v1/deliveries", { body: { name } })).id;
       for (const { path, file } of files) {
         setState({ name, sent: before, total, file: path });
         const place = path.split("/").map(encodeURIComponent).join("/");
@@ -46,10 +45,10 @@ export function useUpload(onDone: (id: string) => void) {
         }
         before += file.size;
       }
-      await send("POST", `/deliveries/${id}/analyse`);
+      await post("/api/v1/deliveries/{id}/analyse", { params: { path: { id } } });
       onDone(id);
     } catch (error) {
-      if (id) await send("POST", `/deliveries/${id}/cancel`).catch(() => undefined);
+      if (id) await post("/api/v1/deliveries/{id}/cancel", { params: { path: { id } } }).catch(() => undefined);
       if (!controller.signal.aborted) toast.error((error as Error).message);
     } finally {
       setState(null);

@@ -1,9 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
-import { get, send } from "../api/client";
+import { del, get, post } from "../api/client";
 import { useStudio, type Wanted } from "../api/queries";
-import type { FilterInfo } from "../api/types";
 import { Combobox } from "../ui/Combobox";
 import { Slider } from "../ui/Slider";
 import { Select } from "../ui/Select";
@@ -31,7 +30,7 @@ export function Filters({ wanted, onWanted }: Props) {
   const [open, setOpen] = useState(conditions.some((c) => wanted[c]));
   const codes = useQuery({
     queryKey: keys.findingCodes(),
-    queryFn: () => get<string[]>("/looks/finding-codes"),
+    queryFn: () => get("/api/v1/looks/finding-codes"),
     enabled: open,
   });
   const set = (part: Partial<Wanted>) => onWanted({ ...wanted, ...part });
@@ -159,7 +158,7 @@ export function Filters({ wanted, onWanted }: Props) {
 function SavedFilters({ wanted, onWanted }: Props) {
   const client = useQueryClient();
   const [name, setName] = useState<string | null>(null);
-  const filters = useQuery({ queryKey: keys.filters(), queryFn: () => get<FilterInfo[]>("/filters") });
+  const filters = useQuery({ queryKey: keys.filters(), queryFn: () => get("/api/v1/filters") });
   const asked = Object.fromEntries(
     Object.entries(wanted)
       .filter(([, v]) => v)
@@ -167,7 +166,7 @@ function SavedFilters({ wanted, onWanted }: Props) {
   );
   const shown = filters.data?.find((f) => JSON.stringify(sorted(f.query)) === JSON.stringify(sorted(asked)));
   const keep = useMutation({
-    mutationFn: () => send<FilterInfo[]>("POST", "/filters", { name, query: asked }),
+    mutationFn: () => post("/api/v1/filters", { body: { name: name ?? "", query: asked } }),
     onSuccess: (all) => {
       setName(null);
       client.setQueryData(keys.filters(), all);
@@ -175,7 +174,7 @@ function SavedFilters({ wanted, onWanted }: Props) {
     onError: (e) => toast.error(e.message, { duration: 8000 }),
   });
   const remove = useMutation({
-    mutationFn: (id: string) => send("DELETE", `/filters/${id}`),
+    mutationFn: (id: string) => del("/api/v1/filters/{id}", { params: { path: { id } } }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.filters() }),
   });
   return (

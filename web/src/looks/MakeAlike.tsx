@@ -3,8 +3,7 @@ import { Modal, ModalActions } from "../ui/Modal";
 import { counted } from "../ui/numbers";
 import { useEffect, useState } from "react";
 import { toast } from "sonner";
-import { request, send } from "../api/client";
-import type { AlikeProposals, EditedLook } from "../api/types";
+import { post, request } from "../api/client";
 import { LookPicture } from "../ui/LookPicture";
 import { useChosenLooks } from "./chosenLooks";
 import { tellManyDone } from "./manyDone";
@@ -48,7 +47,7 @@ function Proposals({ onDone }: { onDone: () => void }) {
   const plan = useQuery({
     queryKey: keys.alike(chosen, quantity.id, asked),
     queryFn: () =>
-      send<AlikeProposals>("POST", "/looks/alike/proposals", { looks: chosen, quantity: quantity.id, target: asked }),
+      post("/api/v1/looks/alike/proposals", { body: { looks: chosen, quantity: quantity.id, target: asked } }),
     staleTime: 0,
   });
   const doable = (plan.data?.looks ?? []).filter((l) => l.edit && !without.includes(l.id));
@@ -58,11 +57,7 @@ function Proposals({ onDone }: { onDone: () => void }) {
     );
   const make = useMutation({
     mutationFn: () =>
-      send<EditedLook[]>(
-        "POST",
-        "/looks/alike",
-        doable.map((l) => ({ id: l.id, revision: l.revision, edit: l.edit })),
-      ),
+      post("/api/v1/looks/alike", { body: doable.map((l) => ({ id: l.id, revision: l.revision, edit: l.edit! })) }),
     onSuccess: (done) => {
       tellManyDone(done, (n) => `${n} looks have one ${quantity.words} now`, refresh);
       onDone();

@@ -1,5 +1,5 @@
 import { toast } from "sonner";
-import { send } from "../api/client";
+import { post } from "../api/client";
 import type { EditedLook } from "../api/types";
 
 const longEnough = 12000;
@@ -11,7 +11,7 @@ export function tellManyDone(done: EditedLook[], words: (count: number) => strin
   const takeBack = async () => {
     const at = kept.map((k) => ({ id: k.id, revision: k.revision }));
     try {
-      tellRefused(await send<EditedLook[]>("POST", "/looks/undo", at));
+      tellRefused(await post("/api/v1/looks/undo", { body: at }));
     } catch (error) {
       toast.error((error as Error).message, { duration: longEnough });
     }

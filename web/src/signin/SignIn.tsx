@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { send, setToken } from "../api/client";
+import { post, setToken } from "../api/client";
 import type { Session } from "../api/types";
 import { LabelledEntry } from "../ui/LabelledEntry";
 import { keys } from "../api/keys";
@@ -17,7 +17,7 @@ export function SignIn({ session }: { session: Session }) {
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
   const signIn = useMutation({
-    mutationFn: () => send<Session>("POST", "/session", { name, password }),
+    mutationFn: () => post("/api/v1/session", { body: { name, password } }),
     onSuccess: (session) => {
       setToken(session.token);
       client.setQueryData(keys.session(), session);

@@ -1,8 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { send, setToken } from "../api/client";
-import type { LinkInfo, Session } from "../api/types";
+import { post, setToken } from "../api/client";
 import { LabelledEntry } from "../ui/LabelledEntry";
 import { keys } from "../api/keys";
 
@@ -19,12 +18,12 @@ export function Welcome() {
   const [again, setAgain] = useState("");
   const link = useQuery({
     queryKey: keys.link(token),
-    queryFn: () => send<LinkInfo>("POST", "/session/link/look", { token }),
+    queryFn: () => post("/api/v1/session/link/look", { body: { token } }),
     retry: false,
     staleTime: Infinity,
   });
   const use = useMutation({
-    mutationFn: () => send<Session>("POST", "/session/link", { token, password, name: link.data?.name ?? name.trim() }),
+    mutationFn: () => post("/api/v1/session/link", { body: { token, password, name: link.data?.name ?? name.trim() } }),
     onSuccess: (session) => {
       setToken(session.token);
       client.setQueryData(keys.session(), session);

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { send } from "../api/client";
+import { del } from "../api/client";
 import { useKeptChains } from "../api/queries";
 import { stepKind } from "../api/steps";
 import { loose, telling } from "../bench/document/steps";
@@ -13,7 +13,7 @@ export function SavedSteps() {
   const client = useQueryClient();
   const chains = useKeptChains();
   const remove = useMutation({
-    mutationFn: (id: string) => send("DELETE", `/chains/${id}`),
+    mutationFn: (id: string) => del("/api/v1/chains/{id}", { params: { path: { id } } }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.chains() }),
   });
   return (

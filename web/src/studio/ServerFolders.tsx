@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { send } from "../api/client";
+import { del, post } from "../api/client";
 import { useServerFolders } from "../api/queries";
 import { keys } from "../api/keys";
 
@@ -11,13 +11,16 @@ export function ServerFolders({ admin }: { admin: boolean }) {
   const [path, setPath] = useState("");
   const again = () => void client.invalidateQueries({ queryKey: keys.serverFolders() });
   const add = useMutation({
-    mutationFn: () => send("POST", "/server-folders", { path: path.trim(), name: null }),
+    mutationFn: () => post("/api/v1/server-folders", { body: { path: path.trim(), name: null } }),
     onSuccess: () => {
       setPath("");
       again();
     },
   });
-  const remove = useMutation({ mutationFn: (id: string) => send("DELETE", `/server-folders/${id}`), onSuccess: again });
+  const remove = useMutation({
+    mutationFn: (id: string) => del("/api/v1/server-folders/{id}", { params: { path: { id } } }),
+    onSuccess: again,
+  });
   return (
     <section aria-labelledby="folders">
       <h2 id="folders" className="mb-1 font-medium">

@@ -7,6 +7,8 @@ import { emptyValue, type ChoiceProps, wordsOf } from "./options";
 interface Props extends ChoiceProps {
   /** The control looks as a button that does something, not as a setting with a value. */
   acts?: boolean;
+  /** What is typed may be chosen although it is not in the list; this is how that is offered: “New collection”. */
+  creates?: string;
 }
 
 /** How well words answer what is typed: 0 not at all, more the earlier it stands. Every part typed must occur. */
@@ -23,9 +25,16 @@ export function match(words: string, typed: string): number {
 
 /** One of many, chosen by typing a part of its words. */
 export function Combobox(props: Props) {
-  const { label, value, options, onChange, placeholder, className = "", disabled, testid, acts } = props;
+  const { label, value, options, onChange, placeholder, className = "", disabled, testid, acts, creates } = props;
   const [open, setOpen] = useState(false);
-  const shown = wordsOf(options, value);
+  const [typed, setTyped] = useState("");
+  const shown = wordsOf(options, value) ?? (creates && value ? value : undefined);
+  const isNew = !!creates && typed.trim() !== "" && !options.some((o) => o.words === typed.trim());
+  const choose = (chosen: string) => {
+    setOpen(false);
+    setTyped("");
+    onChange(chosen);
+  };
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger
@@ -48,7 +57,12 @@ export function Combobox(props: Props) {
       <Popover.Portal>
         <Popover.Content align="start" sideOffset={2} className="listed w-72" aria-label={label}>
           <Command label={label} filter={(_, typed, keywords) => match((keywords ?? []).join(" "), typed)}>
-            <Command.Input className="entry mb-1 w-full" placeholder="Type to find" />
+            <Command.Input
+              className="entry mb-1 w-full"
+              placeholder={creates ? "Type to find or to name a new one" : "Type to find"}
+              value={typed}
+              onValueChange={setTyped}
+            />
             <Command.List className="max-h-72 overflow-auto" label={label}>
               <Command.Empty className="px-2 py-1 text-soft">No matches.</Command.Empty>
               {options.map((o) => (
@@ -59,15 +73,23 @@ export function Combobox(props: Props) {
                   disabled={o.disabled}
                   data-choice={o.value}
                   className="listed-item"
-                  onSelect={() => {
-                    setOpen(false);
-                    onChange(o.value);
-                  }}
+                  onSelect={() => choose(o.value)}
                 >
                   <span className="truncate">{o.words}</span>
                   {o.note && <span className="text-small text-soft">{o.note}</span>}
                 </Command.Item>
               ))}
+              {isNew && (
+                <Command.Item
+                  forceMount
+                  value={`new ${typed}`}
+                  data-choice-new
+                  className="listed-item"
+                  onSelect={() => choose(typed.trim())}
+                >
+                  {creates} “{typed.trim()}”
+                </Command.Item>
+              )}
             </Command.List>
           </Command>
         </Popover.Content>

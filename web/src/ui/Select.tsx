@@ -2,9 +2,8 @@ import { Check, ChevronDown } from "lucide-react";
 import { Select as Radix } from "radix-ui";
 import { emptyValue, type ChoiceProps } from "./options";
 
-const nothing = emptyValue;
-const inner = (value: string, known: boolean) => (value === "" && known ? nothing : value);
-const outer = (value: string) => (value === nothing ? "" : value);
+const inner = (value: string, known: boolean) => (value === "" && known ? emptyValue : value);
+const outer = (value: string) => (value === emptyValue ? "" : value);
 
 /** One of a few. What is chosen by typing is a Combobox. */
 export function Select({

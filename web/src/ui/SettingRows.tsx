@@ -1,4 +1,5 @@
 import { Checkbox } from "./Checkbox";
+import { named } from "./names";
 import type { Option } from "./options";
 import { Select } from "./Select";
 import { Slider } from "./Slider";
@@ -40,6 +41,48 @@ export function Slide({ word, value, low, high, step, shown, onChange }: SlidePr
         <Slider label={word} className="grow" low={low} high={high} step={step} value={value} onMove={onChange} />
         {shown !== undefined && <span className="w-10 text-right font-mono text-small">{shown}</span>}
       </span>
+    </>
+  );
+}
+
+interface LightingProps {
+  views: readonly string[];
+  value: { view: string; exposure: number; lightRotation: number };
+  /** Steps of exposure in stops, and of the light's rotation in degrees. */
+  exposureStep: number;
+  rotationStep: number;
+  onChange: (part: Partial<LightingProps["value"]>) => void;
+}
+
+/** How a proof is viewed and lit, for one picture and for a wall of them. */
+export function Lighting({ views, value, exposureStep, rotationStep, onChange }: LightingProps) {
+  return (
+    <>
+      <Choice
+        word="view"
+        testid="view"
+        value={value.view}
+        options={named(views)}
+        onChange={(view) => onChange({ view })}
+      />
+      <Slide
+        word="exposure"
+        value={value.exposure}
+        low={-4}
+        high={4}
+        step={exposureStep}
+        shown={value.exposure.toFixed(exposureStep < 0.5 ? 2 : 1)}
+        onChange={(exposure) => onChange({ exposure })}
+      />
+      <Slide
+        word="rotate light"
+        value={value.lightRotation}
+        low={-180}
+        high={180}
+        step={rotationStep}
+        shown={`${value.lightRotation}°`}
+        onChange={(lightRotation) => onChange({ lightRotation })}
+      />
     </>
   );
 }

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { get } from "../api/client";
-import type { LightReadout, MapFile, PixelReadout, Reading } from "../api/types";
+import type { MapFile, Reading } from "../api/types";
 import { keys } from "../api/keys";
 
 /** A place of a picture: from the left and from the top, 0..1. */
@@ -22,10 +22,21 @@ export function useMapReadout(file: MapFile, reading: Reading, at: Place | null,
   return useQuery({
     queryKey: keys.readout(file.content, reading.kind, reading.space, reading.channel, y, at?.u, at?.v, patch, working),
     queryFn: () =>
-      get<PixelReadout>(
-        `/contents/${file.content}/readout?kind=${reading.kind}&space=${reading.space}&channel=${reading.channel}${y}` +
-          `&u=${at!.u}&v=${at!.v}&patch=${patch}&working=${working}`,
-      ),
+      get("/api/v1/contents/{hash}/readout", {
+        params: {
+          path: { hash: file.content },
+          query: {
+            kind: reading.kind,
+            space: reading.space,
+            channel: reading.channel,
+            ...(reading.normalY && { normalY: reading.normalY }),
+            u: at!.u,
+            v: at!.v,
+            patch,
+            working,
+          },
+        },
+      }),
     enabled: at !== null,
     placeholderData: keepPreviousData,
     staleTime: Infinity,
@@ -36,7 +47,7 @@ export function useMapReadout(file: MapFile, reading: Reading, at: Place | null,
 export function useProofReadout(viewer: string, shown: string, at: Place | null, patch: number) {
   return useQuery({
     queryKey: keys.proofReadout(viewer, shown, at?.u, at?.v, patch),
-    queryFn: () => get<LightReadout>(`/proofs/readout?viewer=${viewer}&u=${at!.u}&v=${at!.v}&patch=${patch}`),
+    queryFn: () => get("/api/v1/proofs/readout", { params: { query: { viewer, u: at!.u, v: at!.v, patch } } }),
     enabled: at !== null && shown !== "",
     placeholderData: keepPreviousData,
     retry: false,

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { toast } from "sonner";
 import { useQueryClient } from "@tanstack/react-query";
-import { send } from "../api/client";
+import { sendFile } from "../api/client";
 import type { LookWithMaps, VariantPlace, VariantTable } from "../api/types";
 import { Tip } from "../ui/Tip";
 import { keys } from "../api/keys";
@@ -44,7 +44,7 @@ export function Field({ look, revision, variant, place, cell, plain, isAt, readO
     const form = new FormData();
     form.append("files", files[0], files[0].name);
     const asked = new URLSearchParams({ variant, slot: place.column.slice("map ".length) });
-    const done = await send<LookWithMaps>("POST", `/looks/${look}/maps?${asked}`, form, revision).catch((e: Error) => {
+    const done = await sendFile<LookWithMaps>(`/looks/${look}/maps?${asked}`, form, revision).catch((e: Error) => {
       toast.error(e.message, { duration: 8000 });
     });
     if (done) client.setQueryData(keys.look(look), done.look);

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { get } from "../api/client";
-import type { CellChange, LookEdit, Variant, VariantRules, VariantTable } from "../api/types";
+import type { CellChange, LookEdit, Variant, VariantTable } from "../api/types";
 import { Field } from "./Field";
 import { Tip } from "../ui/Tip";
 import { Combobox } from "../ui/Combobox";
@@ -33,7 +33,7 @@ export function FieldTable({ id, revision, table, variants, mayEdit, at, onAt, o
   const [asked, setAsked] = useState<string[]>([]);
   const rules = useQuery({
     queryKey: keys.variantRules(id, revision),
-    queryFn: () => get<VariantRules[]>(`/looks/${id}/variants/rules`),
+    queryFn: () => get("/api/v1/looks/{id}/variants/rules", { params: { path: { id } } }),
     enabled: variants.length > 0,
     placeholderData: (before) => before,
   });

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Modal, ModalClose } from "../ui/Modal";
 import { useState } from "react";
 import { toast } from "sonner";
-import { send } from "../api/client";
+import { sendFile } from "../api/client";
 import type { SheetAnswer } from "../api/types";
 import { keys } from "../api/keys";
 
@@ -14,11 +14,11 @@ export function TakeSheet({ id, revision }: { id: string; revision: number }) {
     toast.error(e.message, { duration: 8000 });
   };
   const tryIt = async (file: File) => {
-    const answer = await send<SheetAnswer>("POST", `/looks/${id}/variants/sheet?tries=true`, file).catch(refused);
+    const answer = await sendFile<SheetAnswer>(`/looks/${id}/variants/sheet?tries=true`, file).catch(refused);
     if (answer) setSheet({ file, answer });
   };
   const take = async (file: File) => {
-    const answer = await send<SheetAnswer>("POST", `/looks/${id}/variants/sheet`, file, revision).catch(refused);
+    const answer = await sendFile<SheetAnswer>(`/looks/${id}/variants/sheet`, file, revision).catch(refused);
     if (answer?.look) client.setQueryData(keys.look(id), answer.look);
     setSheet(null);
   };

@@ -3,7 +3,6 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { get } from "../api/client";
 import { useLook, useSession } from "../api/queries";
-import type { VariantTable as Table } from "../api/types";
 import { useEdits } from "../bench/state/useEdits";
 import { LookPicture } from "../ui/LookPicture";
 import { FieldTable } from "./FieldTable";
@@ -21,7 +20,7 @@ export function VariantsView() {
   const revision = look.data?.revision ?? 0;
   const table = useQuery({
     queryKey: keys.variants(id, revision),
-    queryFn: () => get<Table>(`/looks/${id}/variants`),
+    queryFn: () => get("/api/v1/looks/{id}/variants", { params: { path: { id } } }),
     enabled: revision > 0,
     placeholderData: (before) => before,
   });

@@ -3,7 +3,7 @@ import { Modal, ModalActions } from "../../ui/Modal";
 import { counted } from "../../ui/numbers";
 import { useState } from "react";
 import { toast } from "sonner";
-import { send } from "../../api/client";
+import { post } from "../../api/client";
 import { useLooks } from "../../api/queries";
 import type { EditedLook } from "../../api/types";
 import { useChosenLooks } from "../../looks/chosenLooks";
@@ -52,12 +52,12 @@ function Choices({ lane, step, onDone }: { lane: string; step?: string; onDone: 
   };
   const apply = async () => {
     const body = { from: id, lanes, step: step ?? null, looks: targets.map((l) => l.id), ownMaps };
-    setResults(await send<EditedLook[]>("POST", "/looks/lanes", body).catch(sentence));
+    setResults(await post("/api/v1/looks/lanes", { body }).catch(sentence));
     refresh();
   };
   const takeBack = async () => {
     const done = (results ?? []).filter((r) => !r.refused).map((r) => ({ id: r.id, revision: r.revision }));
-    const undone = await send<EditedLook[]>("POST", "/looks/undo", done).catch(sentence);
+    const undone = await post("/api/v1/looks/undo", { body: done }).catch(sentence);
     if (undone) toast(`Undone in ${undone.filter((u) => !u.refused).length} of ${undone.length} looks`);
     refresh();
     onDone();

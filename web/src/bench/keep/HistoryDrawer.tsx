@@ -3,7 +3,6 @@ import { Drawer, DrawerClose } from "../../ui/Drawer";
 import { useState } from "react";
 import { get } from "../../api/client";
 import { useHistory } from "../../api/queries";
-import type { Look } from "../../api/types";
 import { LookPicture } from "../../ui/LookPicture";
 import { useBench } from "../state/benchState";
 import { differences } from "../document/differences";
@@ -86,7 +85,7 @@ function Differences({ number }: { number: number }) {
   const { id, revision, look } = useBench("id", "revision", "look");
   const then = useQuery({
     queryKey: keys.lookAt(id, number, revision),
-    queryFn: () => get<Look>(`/looks/${id}/history/${number}`),
+    queryFn: () => get("/api/v1/looks/{id}/history/{number}", { params: { path: { id, number } } }),
   });
   if (!then.data) return <p className="text-small text-soft">{then.error ? then.error.message : "Comparing…"}</p>;
   const found = differences(then.data, look);

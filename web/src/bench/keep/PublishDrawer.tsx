@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Drawer, DrawerClose } from "../../ui/Drawer";
 import { useState } from "react";
 import { toast } from "sonner";
-import { send } from "../../api/client";
+import { put } from "../../api/client";
 import { useCollections, useHistory, useLook } from "../../api/queries";
 import { useBenchValue } from "../state/benchState";
 import { ReportLines } from "./ReportLines";
@@ -54,8 +54,9 @@ function PublishingOf({ look, studio, dialect, onEdit }: Omit<Props, "id"> & { l
   const history = useHistory(look.id, look.revision);
   const [converted, setConverted] = useState(false);
   const [tags, setTags] = useState((look.document.tags ?? []).join(", "));
-  const put = useMutation({
-    mutationFn: (collection: string) => send("PUT", `/collections/${collection}/looks/${look.id}`),
+  const addTo = useMutation({
+    mutationFn: (collection: string) =>
+      put("/api/v1/collections/{id}/looks/{look}", { params: { path: { id: collection, look: look.id } } }),
     onSuccess: () => {
       toast("Added to the collection");
       void client.invalidateQueries({ queryKey: keys.collections() });
@@ -121,7 +122,7 @@ function PublishingOf({ look, studio, dialect, onEdit }: Omit<Props, "id"> & { l
           value=""
           placeholder="Add to a collection…"
           options={collections.data?.map((c) => ({ value: c.id, words: c.name })) ?? []}
-          onChange={(chosen) => put.mutate(chosen)}
+          onChange={(chosen) => addTo.mutate(chosen)}
         />
       </section>
       <Versions look={look} dialect={dialect} />

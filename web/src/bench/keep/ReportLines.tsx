@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { send } from "../../api/client";
+import { post } from "../../api/client";
 import type { ConversionReport, LineFigure } from "../../api/types";
-import { useLineFigures, useTrimStamp } from "../../api/queries";
+import { compared, useLineFigures, useTrimStamp } from "../../api/queries";
+import { inputWords } from "../document/address";
 import { LookPicture } from "../../ui/LookPicture";
 import { keys } from "../../api/keys";
 
@@ -20,12 +21,9 @@ export function ReportLines({ look, revision, dialect, report }: Props) {
   const measured = useQuery({
     queryKey: keys.compare(look, revision, null, dialect, "vessel", "softbox", "aces1-sdr", under),
     queryFn: () =>
-      send<{ mean: number; percentile95: number }>("POST", `/looks/${look}/compare`, {
-        first: null,
-        second: dialect,
-        form: "vessel",
-        light: "softbox",
-        view: "aces1-sdr",
+      post("/api/v1/looks/{id}/compare", {
+        params: { path: { id: look } },
+        body: { ...compared, first: null, second: dialect, form: "vessel", light: "softbox", view: "aces1-sdr" },
       }),
     enabled: report.approximated.length > 0,
     staleTime: Infinity,
@@ -56,7 +54,7 @@ export function ReportLines({ look, revision, dialect, report }: Props) {
             >
               <dt className="text-small text-soft">{kind}</dt>
               <dd className="min-w-0 wrap-anywhere">
-                <span className="font-mono text-small">{line.input}</span> {line.note}
+                <b className="font-medium">{inputWords(line.input)}</b> {line.note}
                 {(kind === "approximated" || kind === "lost") && (
                   <Costs figure={figures.data?.find((f) => f.input === line.input)} pending={figures.isPending} />
                 )}
@@ -68,7 +66,7 @@ export function ReportLines({ look, revision, dialect, report }: Props) {
                           look={look}
                           size={140}
                           asked={`&r=${revision}${without}`}
-                          alt={`the look ${without ? "without" : "with"} ${line.input.replaceAll("_", " ")}`}
+                          alt={`the look ${without ? "without" : "with"} ${inputWords(line.input)}`}
                           className="size-[140px] bg-well"
                         />
                         <figcaption className="text-small text-soft">{without ? "without it" : "with it"}</figcaption>

@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
-import { get, send } from "../../api/client";
+import { get, ifMatch, post } from "../../api/client";
 import { useSession, useVersions } from "../../api/queries";
-import type { DifferenceFigures, LookChange, LookInfo, Version } from "../../api/types";
+import type { LookInfo } from "../../api/types";
 import { addressWords } from "../document/address";
 import { VersionWipe } from "./VersionWipe";
 import { Tip } from "../../ui/Tip";
@@ -31,7 +31,11 @@ export function Versions({ look, dialect }: Props) {
   const failed = (error: Error) => toast.error(error.message, { duration: 8000 });
   const add = useMutation({
     mutationFn: (publishes: boolean) =>
-      send<Version>("POST", `/looks/${look.id}/versions`, { note, publishes }, look.revision),
+      post("/api/v1/looks/{id}/versions", {
+        params: { path: { id: look.id } },
+        body: { note, publishes },
+        ...ifMatch(look.revision),
+      }),
     onSuccess: (v) => {
       setNote("");
       toast(`Version ${v.number} ${v.state === "published" ? "is published" : "is submitted for review"}`);
@@ -41,13 +45,19 @@ export function Versions({ look, dialect }: Props) {
   });
   const judge = useMutation({
     mutationFn: ({ number, publishes, words }: { number: number; publishes: boolean; words: string }) =>
-      send("POST", `/looks/${look.id}/versions/${number}/judgement`, { publishes, words }),
+      post("/api/v1/looks/{id}/versions/{number}/judgement", {
+        params: { path: { id: look.id, number } },
+        body: { publishes, words },
+      }),
     onSuccess: again,
     onError: failed,
   });
   const back = useMutation({
     mutationFn: (number: number) =>
-      send<LookInfo>("POST", `/looks/${look.id}/versions/${number}/restore`, undefined, look.revision),
+      post("/api/v1/looks/{id}/versions/{number}/restore", {
+        params: { path: { id: look.id, number } },
+        ...ifMatch(look.revision),
+      }),
     onSuccess: (info) => {
       client.setQueryData(keys.look(look.id), info);
       toast("The version is restored on the bench; it can be undone.");
@@ -155,11 +165,12 @@ function Judging({ onWord }: { onWord: (publishes: boolean, words: string) => vo
 function Changes({ look, number }: { look: LookInfo; number: number }) {
   const changes = useQuery({
     queryKey: keys.versionChanges(look.id, look.revision, number),
-    queryFn: () => get<LookChange[]>(`/looks/${look.id}/versions/${number}/changes`),
+    queryFn: () => get("/api/v1/looks/{id}/versions/{number}/changes", { params: { path: { id: look.id, number } } }),
   });
   const difference = useQuery({
     queryKey: keys.versionDifference(look.id, look.revision, number),
-    queryFn: () => get<DifferenceFigures>(`/looks/${look.id}/versions/${number}/difference`),
+    queryFn: () =>
+      get("/api/v1/looks/{id}/versions/{number}/difference", { params: { path: { id: look.id, number } } }),
     enabled: (changes.data?.length ?? 0) > 0,
     staleTime: Infinity,
   });

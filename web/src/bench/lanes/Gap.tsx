@@ -5,7 +5,7 @@ import { useKeptChains } from "../../api/queries";
 import { allSteps } from "../../api/steps";
 import type { LookEdit } from "../../api/types";
 import { match } from "../../ui/Combobox";
-import { laneAt } from "../document/address";
+import { addressWords, laneAt } from "../document/address";
 import { freshId, noiseStep, refreshed } from "../document/steps";
 import { useBenchStore } from "../state/benchState";
 import { dropped, takesDrop } from "./drag";
@@ -38,7 +38,11 @@ export const Gap = memo(function Gap({ address, at, size }: Props) {
     if (!chain) return;
     const steps = refreshed(choice.make(), chain);
     const edits: LookEdit[] = steps.map((step, i) => ({ edit: "stepInsert", lane: address, at: at + i, step }));
-    void edit(edits.length === 1 ? edits[0] : { edit: "batch", name: `${choice.word} added to ${address}`, edits });
+    void edit(
+      edits.length === 1
+        ? edits[0]
+        : { edit: "batch", name: `${choice.word} added to ${addressWords(address)}`, edits },
+    );
     select({ lane: address, step: at });
   };
   const drop = (e: React.DragEvent) => {

@@ -118,6 +118,9 @@ function LaneDrop({ address, className, children }: { address: string; className
   );
 }
 
+/** Width of the window from which side rows are open, in CSS pixels. */
+const roomForSides = 1800;
+
 /** Indented rows for the other inputs of the lane's steps; folded while none of them is selected. */
 function SideRows({ address, lane }: { address: string; lane: Lane | undefined }) {
   // Only of this lane, so that a selection elsewhere draws nothing here.
@@ -138,7 +141,8 @@ function SideRows({ address, lane }: { address: string; lane: Lane | undefined }
 function SideRow({ address, words, lane }: { address: string; words: string; lane: Lane }) {
   const { select } = useBench("select");
   const within = useBenchValue((s) => s.selection?.lane === address || !!s.selection?.lane.startsWith(address + "/"));
-  const [folded, setFolded] = useState(true);
+  // Where there is room, side rows are open.
+  const [folded, setFolded] = useState(() => window.innerWidth < roomForSides);
   const chain = lane.chain;
   return (
     <div className="py-0.5" data-side={address}>

@@ -1,7 +1,7 @@
 import type { Studio } from "../../api/types";
 import { named } from "../../ui/names";
 import { cameraNames, cameraOf, seenFrom, type ProofSettings } from "./proofSettings";
-import { Check, Choice, Slide } from "../../ui/SettingRows";
+import { Check, Choice, Lighting } from "../../ui/SettingRows";
 import { surrounds, useSurround } from "./useSurround";
 
 const whole = "";
@@ -27,32 +27,15 @@ export function ProofControls({ studio, tiles, settings, onChange, onMoving }: P
   const [surround, setSurround] = useSurround();
   return (
     <div className="grid grid-cols-[auto_minmax(0,1fr)_auto_minmax(0,1fr)] items-center gap-x-2 gap-y-1 px-2">
-      <Choice
-        word="view"
-        testid="view"
-        value={settings.view}
-        options={named(studio.views)}
-        onChange={(view) => onChange({ view })}
-      />
-      <Slide
-        word="rotate light"
-        value={settings.lightRotation}
-        low={-180}
-        high={180}
-        step={1}
-        onChange={(lightRotation) => {
-          onMoving();
-          onChange({ lightRotation });
+      <Lighting
+        views={studio.views}
+        value={settings}
+        exposureStep={0.25}
+        rotationStep={1}
+        onChange={(part) => {
+          if (part.lightRotation !== undefined) onMoving();
+          onChange(part);
         }}
-      />
-      <Slide
-        word="exposure"
-        value={settings.exposure}
-        low={-4}
-        high={4}
-        step={0.25}
-        shown={settings.exposure.toFixed(2)}
-        onChange={(exposure) => onChange({ exposure })}
       />
       <Choice
         word="picture surround"

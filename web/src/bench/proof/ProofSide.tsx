@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { send } from "../../api/client";
-import { useTrimStamp } from "../../api/queries";
+import { post } from "../../api/client";
+import { compared, useTrimStamp } from "../../api/queries";
 import { nameOf } from "../../ui/names";
 import { Panels } from "../../ui/Panels";
 import { Tabs } from "../../ui/Tabs";
@@ -69,12 +69,9 @@ export function ProofSide({ variant, other, blinking }: Props) {
   const difference = useQuery({
     queryKey: keys.compare(id, revision, dialect, other, form, light, view, under),
     queryFn: () =>
-      send<{ mean: number; percentile95: number }>("POST", `/looks/${id}/compare`, {
-        first: dialect,
-        second: other,
-        form,
-        light,
-        view,
+      post("/api/v1/looks/{id}/compare", {
+        params: { path: { id } },
+        body: { ...compared, first: dialect, second: other, form, light, view },
       }),
     enabled: blinking,
     staleTime: Infinity,
@@ -83,7 +80,7 @@ export function ProofSide({ variant, other, blinking }: Props) {
   const shown = swapped ? blink : proof;
   const title = (d: string | null) => studio.dialects.find((x) => x.id === d)?.title ?? "Neutral";
   const picture = (
-    <section aria-label="Proof" className="flex h-full min-h-0 flex-col" ref={well}>
+    <section aria-label="Proof" data-stays className="flex h-full min-h-0 flex-col" ref={well}>
       <ProofPicture
         viewer={swapped ? "blink" : "bench"}
         picture={shown.picture}
@@ -181,8 +178,10 @@ function SideTabs({ view }: { view: React.ReactNode }) {
 }
 
 const settingsTab = (
-  <section aria-label="Settings" data-testid="settings" className="p-3">
-    <Settings />
+  <section aria-label="Settings" data-testid="settings" className="@container p-3">
+    <div className="gap-6 @min-[760px]:columns-2 [&>*]:break-inside-avoid">
+      <Settings />
+    </div>
   </section>
 );
 

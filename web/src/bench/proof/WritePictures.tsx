@@ -1,8 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Modal, ModalClose } from "../../ui/Modal";
 import { useState } from "react";
-import { get, send } from "../../api/client";
-import type { ProofOrderInfo } from "../../api/types";
+import { del, get, post } from "../../api/client";
 import { Check } from "../../ui/SettingRows";
 import type { ProofSettings } from "./proofSettings";
 import { Select } from "../../ui/Select";
@@ -30,7 +29,7 @@ export function WritePictures({ look, dialect, settings, layers }: Props) {
   const [denoise, setDenoise] = useState(false);
   const orders = useQuery({
     queryKey: keys.proofFiles(),
-    queryFn: () => get<ProofOrderInfo[]>("/proof-files"),
+    queryFn: () => get("/api/v1/proof-files"),
     enabled: open,
     refetchInterval: (q) => (q.state.data?.some((o) => o.state === "waiting" || o.state === "rendering") ? 700 : false),
   });
@@ -38,16 +37,22 @@ export function WritePictures({ look, dialect, settings, layers }: Props) {
   const order = useMutation({
     mutationFn: () => {
       const { form, light, lightRotation, exposure, view, yaw, pitch, zoom } = settings;
-      return send<ProofOrderInfo>("POST", `/looks/${look}/proof-files`, {
-        ...{ dialect, form, light, lightRotation, exposure, view, yaw, pitch, zoom },
-        ...{ format, samples, frames, width: side, height: side, background: !transparent },
-        layers: format === "exr" && withLayers ? layers : [],
-        denoise: format !== "exr" && denoise,
+      return post("/api/v1/looks/{id}/proof-files", {
+        params: { path: { id: look } },
+        body: {
+          ...{ dialect, form, light, lightRotation, exposure, view, yaw, pitch, zoom },
+          ...{ format, samples, frames, width: side, height: side, background: !transparent },
+          layers: format === "exr" && withLayers ? layers : [],
+          denoise: format !== "exr" && denoise,
+        },
       });
     },
     onSuccess: again,
   });
-  const remove = useMutation({ mutationFn: (id: string) => send("DELETE", `/proof-files/${id}`), onSuccess: again });
+  const remove = useMutation({
+    mutationFn: (id: string) => del("/api/v1/proof-files/{id}", { params: { path: { id } } }),
+    onSuccess: again,
+  });
   return (
     <Modal
       title="Export pictures of this proof"

@@ -18,7 +18,7 @@ export function useBeside(look: string) {
   const [held, setHeld] = useState<BesidePicture | null>(null);
   const previews = useQuery({
     queryKey: keys.previews(look),
-    queryFn: () => get<DeliveredPreview[]>(`/looks/${look}/previews`),
+    queryFn: () => get("/api/v1/looks/{id}/previews", { params: { path: { id: look } } }),
     staleTime: Infinity,
   });
   useEffect(

@@ -1,4 +1,5 @@
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
+import { useWatchedSize } from "../../ui/useRoom";
 
 /** Sides at which proofs are rendered, in pixels: a larger one where the picture is shown much larger. */
 const sides = [
@@ -13,13 +14,6 @@ export const sideFor = (shown: number) => sides.findLast((s) => shown >= s.from)
 export function usePictureSize() {
   const well = useRef<HTMLElement>(null);
   const [size, setSize] = useState(sides[0].side);
-  useEffect(() => {
-    if (!well.current) return;
-    const watched = new ResizeObserver(([entry]) =>
-      setSize(sideFor(Math.min(entry.contentRect.width, entry.contentRect.height))),
-    );
-    watched.observe(well.current);
-    return () => watched.disconnect();
-  }, []);
+  useWatchedSize(well, (width, height) => setSize(sideFor(Math.min(width, height))));
   return { size, well };
 }

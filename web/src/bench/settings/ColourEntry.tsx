@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { send } from "../../api/client";
+import { post } from "../../api/client";
 import type { Studio } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 import { Select } from "../../ui/Select";
@@ -29,15 +29,22 @@ export function ColourEntry({ tint, studio, onSet }: { tint: Tint; studio: Studi
   const [hex, setHex] = useState<string | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const [told, setTold] = useState<Restated | null>(null);
-  const restate = (body: object) => send<Restated>("POST", "/colour/restate", body);
+  const restate = (
+    asked:
+      | { to: string; hex: string }
+      | { to: string; text: string }
+      | { to: string; r: number; g: number; b: number; space: string },
+  ) => post("/api/v1/colour/restate", { body: { r: 0, g: 0, b: 0, ...asked } });
   useEffect(() => {
     let gone = false;
-    void send<Restated>("POST", "/colour/restate", {
-      r: tint.r,
-      g: tint.g,
-      b: tint.b,
-      space: tint.space,
-      to: tint.space,
+    void post("/api/v1/colour/restate", {
+      body: {
+        r: tint.r,
+        g: tint.g,
+        b: tint.b,
+        space: tint.space,
+        to: tint.space,
+      },
     })
       .then((t) => !gone && setTold(t))
       .catch(() => undefined);

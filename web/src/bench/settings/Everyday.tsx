@@ -6,6 +6,7 @@ import { chainOfSlot } from "../document/connect";
 import { finer, freshId, noiseStep } from "../document/steps";
 
 interface Chore {
+  id: string;
   words: string;
   edits: (look: Look, address: string) => LookEdit[];
 }
@@ -29,6 +30,7 @@ export function Everyday({ address }: { address: string }) {
   });
   if (input === "base_color" && chain && occlusion)
     chores.push({
+      id: "occlusion",
       words: "Multiply by the occlusion, at 30 %",
       edits: () => [
         append({
@@ -40,6 +42,7 @@ export function Everyday({ address }: { address: string }) {
     });
   if (input === "specular_roughness" && base)
     chores.push({
+      id: "roughness-from-base",
       words: "Roughness from the base colour: luminance, inverted, remapped",
       edits: () => [
         {
@@ -62,6 +65,7 @@ export function Everyday({ address }: { address: string }) {
     const mask = slotOfRole(look, "metalness");
     if (mask)
       chores.push({
+        id: "metal-colour",
         words: "Change the colour where it is metal",
         edits: () => [
           append({
@@ -78,6 +82,7 @@ export function Everyday({ address }: { address: string }) {
   }
   if (input === "specular_weight" && slotOfRole(look, "specularColor"))
     chores.push({
+      id: "specular",
       words: "Specular from the reflection map",
       edits: () => [
         {
@@ -97,6 +102,7 @@ export function Everyday({ address }: { address: string }) {
     )) {
       const detail = chainOfSlot(look, studio, slot, "geometry_normal");
       chores.push({
+        id: `detail-${slot}`,
         words: `Add ${slot} as fine detail, repeated eight times as often`,
         edits: () => [
           append({
@@ -113,6 +119,7 @@ export function Everyday({ address }: { address: string }) {
       });
     }
     chores.push({
+      id: "undulation",
       words: "Add a slow undulation",
       edits: () => [
         append({ kind: "combine", mode: "detail", other: relief, ownWeight: { value: 1 }, otherWeight: { value: 1 } }),
@@ -120,9 +127,10 @@ export function Everyday({ address }: { address: string }) {
     });
   }
   if (chain && input && studio.inputs.find((i) => i.name === input)?.type === "scalar")
-    chores.push({ words: "Break it up with noise", edits: () => [append(noiseStep())] });
+    chores.push({ id: "noise", words: "Break it up with noise", edits: () => [append(noiseStep())] });
   if (input === "coat_weight" || input === "coat_roughness")
     chores.push({
+      id: "coat",
       words: "A clear coat",
       edits: () => [
         { edit: "value", lane: "coat_weight", value: { kind: "scalar", number: 1 } },
@@ -131,6 +139,7 @@ export function Everyday({ address }: { address: string }) {
     });
   if (input === "emission_color" && chain)
     chores.push({
+      id: "emission",
       words: "Emit light: 100",
       edits: () => [{ edit: "value", lane: "emission_luminance", value: { kind: "scalar", number: 100 } }],
     });
@@ -140,9 +149,10 @@ export function Everyday({ address }: { address: string }) {
       <h3 className="mt-2 text-small text-soft">common steps</h3>
       <ul className="mt-0.5 space-y-1">
         {chores.map((c) => (
-          <li key={c.words}>
+          <li key={c.id}>
             <button
               className="act text-left whitespace-normal"
+              data-testid={`chore-${c.id}`}
               disabled={coming !== null}
               onClick={() => {
                 const edits = c.edits(look, address);

@@ -2,7 +2,6 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
 import { get } from "../../api/client";
-import type { HeightScale } from "../../api/types";
 import { useBench } from "../state/benchState";
 import { laneAt, sourceAddress } from "../document/address";
 
@@ -12,7 +11,7 @@ export function HeightScaleButton({ lane, onScale }: { lane: string; onScale: (m
   const [words, setWords] = useState<string | null>(null);
   const slot = slotOf(look, lane);
   const ask = useMutation({
-    mutationFn: () => get<HeightScale>(`/looks/${id}/height-scale?slot=${encodeURIComponent(slot!)}`),
+    mutationFn: () => get("/api/v1/looks/{id}/height-scale", { params: { path: { id }, query: { slot: slot! } } }),
     onSuccess: (scale) => {
       setWords(scale.words);
       if (scale.metres > 0) onScale(Math.round(scale.metres * 1e5) / 1e5);

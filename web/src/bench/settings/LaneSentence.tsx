@@ -105,7 +105,7 @@ function ShareOfTime({ address }: { address: string }) {
   const stays = useStays();
   const costs = useQuery({
     queryKey: keys.costs(id, revision),
-    queryFn: () => get<Record<string, number>>(`/looks/${id}/costs`),
+    queryFn: () => get("/api/v1/looks/{id}/costs", { params: { path: { id } } }),
     enabled: stays,
     placeholderData: (before) => before,
   });

@@ -63,6 +63,7 @@ export function MapSettings({ address, chain }: { address: string; chain: Chain 
             normal direction{" "}
             <Select
               label="normal direction"
+              testid="normal-direction"
               value={reading.normalY ?? ""}
               placeholder="not known"
               options={[

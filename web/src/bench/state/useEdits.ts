@@ -1,8 +1,9 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { toast } from "sonner";
-import { Problem, send } from "../../api/client";
+import { ifMatch, post, Problem, sendFile } from "../../api/client";
 import { loadSession } from "../../api/queries";
+import type { components } from "../../api/schema";
 import type { CellChange, LookEdit, LookInfo, LookWithMaps } from "../../api/types";
 import type { EditConflict } from "./Conflict";
 import { EditQueue, type Act, type Drawn } from "./editQueue";
@@ -40,18 +41,19 @@ export function useEdits(id: string, info: LookInfo | undefined) {
   };
 }
 
+/** An edit as the document of the server describes it; here each kind of edit is told by its name alone. */
+type SentEdit = components["schemas"]["LookEdit"];
+
 const silent = () => () => undefined;
 const none = () => null;
 
 function actsOf(client: QueryClient, id: string, queue: EditQueue, setConflict: (c: EditConflict) => void) {
   // What is equal to what was there keeps its identity, so that only what changed is drawn anew.
   const answered = (look: LookInfo) => client.setQueryData<LookInfo>(keys.look(id), look) ?? look;
-  const act = (path: string, body?: unknown) => {
-    const edit = path === "edits" ? (body as LookEdit) : null;
-    return queue.push({
+  const act = (change: (revision: number) => Promise<LookInfo>, edit: LookEdit | null = null) =>
+    queue.push({
       edit,
-      send: async (revision) =>
-        answered(await retried(() => send<LookInfo>("POST", `/looks/${id}/${path}`, body, revision))),
+      send: async (revision) => answered(await retried(() => change(revision))),
       refused: async (error) => {
         if (error instanceof Problem && error.status === 412) {
           await client.refetchQueries({ queryKey: keys.look(id) });
@@ -62,15 +64,29 @@ function actsOf(client: QueryClient, id: string, queue: EditQueue, setConflict: 
         else toast.error((error as Error).message, { duration: 8000 });
       },
     });
-  };
+  const of = { path: { id } };
   return {
-    edit: (edit: LookEdit) => act("edits", edit),
-    undo: () => act("undo"),
-    redo: () => act("redo"),
+    edit: (edit: LookEdit) =>
+      act(
+        (revision) => post("/api/v1/looks/{id}/edits", { params: of, body: edit as SentEdit, ...ifMatch(revision) }),
+        edit,
+      ),
+    undo: () => act((revision) => post("/api/v1/looks/{id}/undo", { params: of, ...ifMatch(revision) })),
+    redo: () => act((revision) => post("/api/v1/looks/{id}/redo", { params: of, ...ifMatch(revision) })),
     bring: (files: File[], lane: string | null) => queue.push(bringing(client, id, files, lane)),
-    layOn: (look: string, version: number | null) => act("covers", { look, version }),
-    setCells: (cells: CellChange[]) => act("variants/cells", cells),
-    restore: (number: number) => act(`history/${number}/restore`),
+    layOn: (look: string, version: number | null) =>
+      act((revision) =>
+        post("/api/v1/looks/{id}/covers", { params: of, body: { look, version }, ...ifMatch(revision) }),
+      ),
+    setCells: (cells: CellChange[]) =>
+      act((revision) => post("/api/v1/looks/{id}/variants/cells", { params: of, body: cells, ...ifMatch(revision) })),
+    restore: (number: number) =>
+      act((revision) =>
+        post("/api/v1/looks/{id}/history/{number}/restore", {
+          params: { path: { id, number } },
+          ...ifMatch(revision),
+        }),
+      ),
   };
 }
 
@@ -84,7 +100,7 @@ function bringing(client: QueryClient, id: string, files: File[], lane: string |
     edit: null,
     send: async (revision) => {
       const path = `/looks/${id}/maps${lane ? `?lane=${encodeURIComponent(lane)}` : ""}`;
-      const done = await send<LookWithMaps>("POST", path, form, revision);
+      const done = await sendFile<LookWithMaps>(path, form, revision);
       const look = client.setQueryData<LookInfo>(keys.look(id), done.look) ?? done.look;
       toast(done.brought.map((b) => `${b.file} ${b.words}`).join("\n"), {
         id: told,

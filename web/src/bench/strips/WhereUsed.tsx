@@ -4,8 +4,8 @@ import { counted } from "../../ui/numbers";
 import { useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
-import { get, send } from "../../api/client";
-import type { EditedLook, Look, MapFile, MapUser, ReplacementTrial } from "../../api/types";
+import { get, post, sendFile } from "../../api/client";
+import type { Look, MapFile } from "../../api/types";
 import { After } from "../../looks/MakeAlike";
 import { tellManyDone } from "../../looks/manyDone";
 import { LookPicture } from "../../ui/LookPicture";
@@ -29,7 +29,7 @@ function Users({ slot, onDone }: { slot: Slot; onDone: () => void }) {
   const content = slot.file.content;
   const users = useQuery({
     queryKey: keys.mapUsers(content),
-    queryFn: () => get<MapUser[]>(`/contents/${content}/users`),
+    queryFn: () => get("/api/v1/contents/{hash}/users", { params: { path: { hash: content } } }),
     staleTime: 0,
   });
   const [by, setBy] = useState<Pick<MapFile, "content" | "name"> | null>(null);
@@ -43,9 +43,12 @@ function Users({ slot, onDone }: { slot: Slot; onDone: () => void }) {
       now.map((u) => u.id),
     ),
     queryFn: () =>
-      send<ReplacementTrial[]>("POST", `/contents/${content}/replacement/trial`, {
-        ...by!,
-        looks: now.map((u) => u.id),
+      post("/api/v1/contents/{hash}/replacement/trial", {
+        params: { path: { hash: content } },
+        body: {
+          ...by!,
+          looks: now.map((u) => u.id),
+        },
       }),
     enabled: by !== null && now.length > 0,
   });
@@ -53,7 +56,7 @@ function Users({ slot, onDone }: { slot: Slot; onDone: () => void }) {
   const bring = async (file: File) => {
     const form = new FormData();
     form.append("files", file, file.name);
-    const kept = await send<MapFile>("POST", "/maps", form).catch((e: Error) => {
+    const kept = await sendFile<MapFile>("/maps", form).catch((e: Error) => {
       toast.error(e.message, { duration: 8000 });
     });
     if (kept) setBy({ content: kept.content, name: kept.name });
@@ -65,7 +68,8 @@ function Users({ slot, onDone }: { slot: Slot; onDone: () => void }) {
       ),
     );
   const replace = useMutation({
-    mutationFn: () => send<EditedLook[]>("POST", `/contents/${content}/replacement`, { ...by!, looks }),
+    mutationFn: () =>
+      post("/api/v1/contents/{hash}/replacement", { params: { path: { hash: content } }, body: { ...by!, looks } }),
     onSuccess: (done) => {
       tellManyDone(done, (n) => `Replaced in ${n} look${n === 1 ? "" : "s"}`, refresh);
       onDone();

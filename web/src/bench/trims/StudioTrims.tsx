@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
-import { get, send } from "../../api/client";
+import { get, put } from "../../api/client";
 import { useCollections, useLookTrims, useSession } from "../../api/queries";
-import type { StudioTrimsRow, Trim, TrimsOfCollections } from "../../api/types";
+import type { Trim } from "../../api/types";
 import { saidOfGlossiness } from "./trimWords";
 import { Combobox } from "../../ui/Combobox";
 import { keys } from "../../api/keys";
@@ -25,8 +25,11 @@ export function StudioTrims({ look, dialect, own, onLifted }: Props) {
   const leads = session.data?.role === "lead" || session.data?.role === "admin";
   const set = useMutation({
     mutationFn: async ({ collection, trims }: { collection: string; trims: Trim[] }) => {
-      await send<StudioTrimsRow[]>("PUT", `/collections/${collection}/trims/${dialect}`, trims);
-      return await get<TrimsOfCollections[]>(`/looks/${look}/trims`);
+      await put("/api/v1/collections/{id}/trims/{dialect}", {
+        params: { path: { id: collection, dialect } },
+        body: trims,
+      });
+      return await get("/api/v1/looks/{id}/trims", { params: { path: { id: look } } });
     },
     onSuccess: (now, { collection, trims }) => {
       const name = collections.data?.find((c) => c.id === collection)?.name ?? "the collection";

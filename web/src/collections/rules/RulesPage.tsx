@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { toast } from "sonner";
-import { get, send } from "../../api/client";
+import { get, post, put } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useSession } from "../../api/queries";
-import type { RuleFieldFacts, RulesRow, RulesVerdict } from "../../api/types";
+import type { RuleFieldFacts, RulesRow } from "../../api/types";
 import { FormOrText } from "../../forms/FormOrText";
 import { useDraft } from "../../forms/useDraft";
 import { useSettled } from "../../forms/useSettled";
@@ -27,10 +27,13 @@ const usual = `{
 
 /** What a collection asks of its looks: anybody tries rules, a lead saves them, and what saving would change is shown first. */
 export function RulesPage({ id }: { id: string }) {
-  const kept = useQuery({ queryKey: keys.rules(id), queryFn: () => get<RulesRow>(`/collections/${id}/rules`) });
+  const kept = useQuery({
+    queryKey: keys.rules(id),
+    queryFn: () => get("/api/v1/collections/{id}/rules", { params: { path: { id } } }),
+  });
   const fields = useQuery({
     queryKey: keys.ruleFields(id),
-    queryFn: () => get<RuleFieldFacts[]>(`/collections/${id}/rules/fields`),
+    queryFn: () => get("/api/v1/collections/{id}/rules/fields", { params: { path: { id } } }),
   });
   const trouble = kept.error ?? fields.error;
   if (trouble) return <p role="alert">{trouble.message}</p>;
@@ -46,7 +49,8 @@ function Rules({ id, kept, fields }: { id: string; kept: RulesRow; fields: RuleF
   const asked = useSettled(draft.text);
   const verdict = useQuery({
     queryKey: keys.rulesTried(id, asked, name),
-    queryFn: () => send<RulesVerdict>("POST", `/collections/${id}/rules/try`, { text: asked, name }),
+    queryFn: () =>
+      post("/api/v1/collections/{id}/rules/try", { params: { path: { id } }, body: { text: asked, name } }),
     placeholderData: (before) => before,
     // What is being measured is asked for again until it is known.
     refetchInterval: (q) => ((q.state.data?.pending ?? 0) > 0 ? 1500 : false),
@@ -54,7 +58,11 @@ function Rules({ id, kept, fields }: { id: string; kept: RulesRow; fields: RuleF
   const pending = verdict.data?.pending ?? 0;
   useEffect(() => void client.invalidateQueries({ queryKey: keys.ruleFields(id) }), [client, id, pending]);
   const keep = useMutation({
-    mutationFn: () => send<RulesRow>("PUT", `/collections/${id}/rules`, { text: draft.text, revision: kept.revision }),
+    mutationFn: () =>
+      put("/api/v1/collections/{id}/rules", {
+        params: { path: { id } },
+        body: { text: draft.text, revision: kept.revision },
+      }),
     onSuccess: async (row) => {
       client.setQueryData(keys.rules(id), row);
       draft.discard();

@@ -22,10 +22,11 @@ export function ChartProof() {
   const [of, setOf] = useState("form");
   const [dialect, setDialect] = useState("");
   const [asked, setAsked] = useState(false);
-  const query = `of=${of}&dialect=${dialect}&working=${studio.data?.working.id ?? "acescg"}`;
+  const asking = { of, dialect, working: studio.data?.working.id ?? "acescg" };
+  const query = new URLSearchParams(asking).toString();
   const report = useQuery({
     queryKey: keys.colour("chart", query, studio.data?.config.hash),
-    queryFn: () => get<ChartReport>(`/colour/chart?${query}`),
+    queryFn: () => get("/api/v1/colour/chart", { params: { query: asking } }),
     enabled: asked && !!studio.data,
     staleTime: Infinity,
   });

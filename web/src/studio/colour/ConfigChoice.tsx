@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { request, send } from "../../api/client";
+import { del, post, request } from "../../api/client";
 import type { ColourInfo, ConfigEffect } from "../../api/types";
 import { keys } from "../../api/keys";
 
@@ -19,12 +19,12 @@ export function ConfigChoice({ colour, admin }: { colour: ColourInfo; admin: boo
   const ask = useMutation({
     mutationFn: async (choice: Choice) => ({
       choice,
-      effect: await send<ConfigEffect>("POST", "/colour/effect", choice),
+      effect: await post("/api/v1/colour/effect", { body: choice }),
     }),
     onSuccess: setAsked,
   });
   const choose = useMutation({
-    mutationFn: (choice: Choice) => send("POST", "/colour/choice", choice),
+    mutationFn: (choice: Choice) => post("/api/v1/colour/choice", { body: choice }),
     onSuccess: () => {
       setAsked(null);
       return again();
@@ -38,7 +38,10 @@ export function ConfigChoice({ colour, admin }: { colour: ColourInfo; admin: boo
       ask.mutate(added);
     },
   });
-  const remove = useMutation({ mutationFn: (id: string) => send("DELETE", `/colour/configs/${id}`), onSuccess: again });
+  const remove = useMutation({
+    mutationFn: (id: string) => del("/api/v1/colour/configs/{id}", { params: { path: { id } } }),
+    onSuccess: again,
+  });
   const none = colour.title === "none";
   return (
     <section aria-labelledby="in-force">

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { send } from "../../api/client";
-import type { ColourInfo, FileRuleTried } from "../../api/types";
+import { post } from "../../api/client";
+import type { ColourInfo } from "../../api/types";
 import { keys } from "../../api/keys";
 
 /** The config's roles, its file rules with a line to try them, and its displays. */
@@ -9,7 +9,7 @@ export function RolesAndRules({ colour }: { colour: ColourInfo }) {
   const [name, setName] = useState("pier_albedo.png");
   const tried = useQuery({
     queryKey: keys.colour("try", name, colour.hash),
-    queryFn: () => send<FileRuleTried>("POST", "/colour/try-file", { name }),
+    queryFn: () => post("/api/v1/colour/try-file", { body: { name } }),
     enabled: name.trim() !== "",
     placeholderData: keepPreviousData,
   });

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { send } from "../../api/client";
+import { put } from "../../api/client";
 import { useStudio } from "../../api/queries";
 import { RadioGroup } from "../../ui/RadioGroup";
 import { keys } from "../../api/keys";
@@ -14,7 +14,7 @@ export function WorkingSpaceChoice({ admin }: { admin: boolean }) {
   const client = useQueryClient();
   const studio = useStudio();
   const choose = useMutation({
-    mutationFn: (id: string) => send("PUT", "/house/working-space", { id }),
+    mutationFn: (id: string) => put("/api/v1/house/working-space", { body: { id } }),
     onSuccess: () =>
       Promise.all([keys.studio(), keys.look(), keys.board()].map((queryKey) => client.invalidateQueries({ queryKey }))),
   });

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
-import { get, send } from "../../api/client";
+import { get, post, put } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useNamingRules } from "../../api/queries";
 import type { NamingText, NamingTextVerdict } from "../../api/types";
@@ -15,7 +15,7 @@ import { writtenRules } from "./writtenRule";
 
 /** The rules of the studio about names: who made them and why, and what a change would do to past deliveries, before it is saved. */
 export function NamingRules({ mayKeep }: { mayKeep: boolean }) {
-  const kept = useQuery({ queryKey: keys.namingText(), queryFn: () => get<NamingText>("/naming/rules/text") });
+  const kept = useQuery({ queryKey: keys.namingText(), queryFn: () => get("/api/v1/naming/rules/text") });
   return (
     <section aria-labelledby="naming">
       <h2 id="naming" className="mb-1 font-medium">
@@ -38,11 +38,11 @@ function Rules({ kept, mayKeep }: { kept: NamingText; mayKeep: boolean }) {
   const asked = useSettled(draft.text);
   const verdict = useQuery({
     queryKey: keys.namingTried(kept.stamp, asked),
-    queryFn: () => send<NamingTextVerdict>("POST", "/naming/rules/try", { text: asked }),
+    queryFn: () => post("/api/v1/naming/rules/try", { body: { text: asked } }),
     enabled: asked !== kept.text,
   });
   const keep = useMutation({
-    mutationFn: () => send<NamingText>("PUT", "/naming/rules/text", { text: draft.text, stamp: kept.stamp }),
+    mutationFn: () => put("/api/v1/naming/rules/text", { body: { text: draft.text, stamp: kept.stamp } }),
     onSuccess: async (text) => {
       client.setQueryData(keys.namingText(), text);
       draft.discard();

@@ -1,7 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { send } from "../../api/client";
-import type { TriedName } from "../../api/types";
+import { post } from "../../api/client";
 import { keys } from "../../api/keys";
 
 /** Type a file name and see how it is taken apart. */
@@ -9,7 +8,7 @@ export function TryName() {
   const [name, setName] = useState("verdigris_copper_pipe_normal_dx_2k_16bit.png");
   const tried = useQuery({
     queryKey: keys.tryName(name),
-    queryFn: () => send<TriedName>("POST", "/naming/try", { name, with: null }),
+    queryFn: () => post("/api/v1/naming/try", { body: { name, with: null } }),
     enabled: name.trim() !== "",
     placeholderData: keepPreviousData,
   });

@@ -1,8 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
-import { get, send } from "../../api/client";
-import type { SessionLine } from "../../api/types";
+import { del, get, put } from "../../api/client";
 import { PasswordEntries } from "../../signin/Welcome";
 import { LabelledEntry } from "../../ui/LabelledEntry";
 import { browserWords, momentWords } from "../../ui/moments";
@@ -24,7 +23,7 @@ function OwnPassword() {
   const [password, setPassword] = useState("");
   const [again, setAgain] = useState("");
   const change = useMutation({
-    mutationFn: () => send("PUT", "/session/password", { current, password }),
+    mutationFn: () => put("/api/v1/session/password", { body: { current, password } }),
     onSuccess: () => {
       setCurrent("");
       setPassword("");
@@ -69,10 +68,10 @@ function OpenSessions({ admin }: { admin: boolean }) {
   const client = useQueryClient();
   const sessions = useQuery({
     queryKey: keys.sessions(),
-    queryFn: () => get<SessionLine[]>(`/sessions${admin ? "?all=true" : ""}`),
+    queryFn: () => get("/api/v1/sessions", { params: { query: admin ? { all: true } : {} } }),
   });
   const end = useMutation({
-    mutationFn: (id: string) => send("DELETE", `/sessions/${id}`),
+    mutationFn: (id: string) => del("/api/v1/sessions/{id}", { params: { path: { id } } }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.sessions() }),
   });
   return (

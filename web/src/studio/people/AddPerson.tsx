@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { send } from "../../api/client";
+import { post } from "../../api/client";
 import type { InvitedPerson } from "../../api/types";
 import { Select } from "../../ui/Select";
 import { named } from "../../ui/names";
@@ -12,7 +12,7 @@ export function AddPerson({ roles, onAdded }: { roles: string[]; onAdded: (perso
   const [role, setRole] = useState("artist");
   const add = useMutation({
     mutationFn: () =>
-      send<InvitedPerson>("POST", "/people", { name: name.trim(), role, shownName: shown.trim() || undefined }),
+      post("/api/v1/people", { body: { name: name.trim(), role, shownName: shown.trim() || undefined } }),
     onSuccess: (person) => {
       setName("");
       setShown("");

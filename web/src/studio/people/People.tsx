@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { get, send } from "../../api/client";
-import type { AuditLine, InvitedPerson, PersonInfo, Session } from "../../api/types";
+import { get, patch, post } from "../../api/client";
+import type { InvitedPerson, Session } from "../../api/types";
 import { momentWords } from "../../ui/moments";
 import { StudioHeading } from "../StudioHeading";
 import { AddPerson } from "./AddPerson";
@@ -27,7 +27,7 @@ export function People({ session }: { session: Session }) {
 
 function PeopleList({ own }: { own: string }) {
   const client = useQueryClient();
-  const people = useQuery({ queryKey: keys.people(), queryFn: () => get<PersonInfo[]>("/people") });
+  const people = useQuery({ queryKey: keys.people(), queryFn: () => get("/api/v1/people") });
   const [invited, setInvited] = useState<InvitedPerson>();
   const again = () => {
     void client.invalidateQueries({ queryKey: keys.people() });
@@ -36,11 +36,11 @@ function PeopleList({ own }: { own: string }) {
   };
   const change = useMutation({
     mutationFn: ({ name, ...what }: { name: string; role?: string; disabled?: boolean }) =>
-      send("PATCH", `/people/${name}`, what),
+      patch("/api/v1/people/{name}", { params: { path: { name } }, body: what }),
     onSuccess: again,
   });
   const reset = useMutation({
-    mutationFn: (name: string) => send<InvitedPerson>("POST", `/people/${name}/reset`),
+    mutationFn: (name: string) => post("/api/v1/people/{name}/reset", { params: { path: { name } } }),
     onSuccess: (person) => {
       setInvited(person);
       again();
@@ -126,7 +126,7 @@ function LinkShown({ invited }: { invited: InvitedPerson }) {
 }
 
 function AuditList() {
-  const audit = useQuery({ queryKey: keys.audit(), queryFn: () => get<AuditLine[]>("/people/audit") });
+  const audit = useQuery({ queryKey: keys.audit(), queryFn: () => get("/api/v1/people/audit") });
   return (
     <section aria-labelledby="audit">
       <h2 id="audit" className="mb-1 font-medium">

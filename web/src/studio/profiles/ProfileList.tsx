@@ -1,10 +1,11 @@
 import type { ProfileInfo } from "../../api/types";
+import type { OpenedProfile } from "./useProfile";
 
 interface Props {
   profiles: readonly ProfileInfo[];
   opened: string | null;
   isAdmin: boolean;
-  onOpen: (path: string, name: string) => void;
+  onOpen: (what: OpenedProfile) => void;
   onTakeBack: (dialect: string) => void;
   onFile: (name: string, text: string) => void;
 }
@@ -26,14 +27,14 @@ export function ProfileList({ profiles, opened, isAdmin, onOpen, onTakeBack, onF
                 className="act text-small"
                 aria-label={`open the profile of ${p.title}`}
                 aria-pressed={opened === p.id}
-                onClick={() => onOpen(`/profiles/${p.id}/text`, p.id)}
+                onClick={() => onOpen({ dialect: p.id })}
               >
                 Open
               </button>
             </div>
             {p.versions.map((v) => (
               <p key={v.id} className="flex items-baseline gap-2 text-small text-soft">
-                <button className="underline" onClick={() => onOpen(`/profiles/versions/${v.id}/text`, v.id)}>
+                <button className="underline" onClick={() => onOpen({ version: v.id })}>
                   version {v.version}
                 </button>
                 <span className="grow">

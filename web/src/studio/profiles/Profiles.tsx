@@ -3,12 +3,11 @@ import { useState } from "react";
 import { get } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useLooks } from "../../api/queries";
-import type { ProfileInfo, Session } from "../../api/types";
+import type { Session } from "../../api/types";
 import { FormOrText } from "../../forms/FormOrText";
 import { Combobox } from "../../ui/Combobox";
 import { StudioHeading } from "../StudioHeading";
 import { ProfileForm } from "./form/ProfileForm";
-import type { Schema } from "./form/schema";
 import { ProfileEffect } from "./ProfileEffect";
 import { ProfileList } from "./ProfileList";
 import { ProfileTrial } from "./ProfileTrial";
@@ -16,7 +15,7 @@ import { useProfile } from "./useProfile";
 
 /** The renderers and the profiles that describe them: opened, checked as they change, tried on a look, kept as a version of the studio. */
 export function Profiles({ session }: { session: Session }) {
-  const list = useQuery({ queryKey: keys.profiles(), queryFn: () => get<ProfileInfo[]>("/profiles") });
+  const list = useQuery({ queryKey: keys.profiles(), queryFn: () => get("/api/v1/profiles") });
   const profile = useProfile(session.role !== "viewer");
   const isAdmin = session.role === "admin";
   return (
@@ -31,7 +30,7 @@ export function Profiles({ session }: { session: Session }) {
           profiles={list.data ?? []}
           opened={profile.opened?.name ?? null}
           isAdmin={isAdmin}
-          onOpen={(path, name) => void profile.open(path, name)}
+          onOpen={(what) => void profile.open(what)}
           onTakeBack={(dialect) => profile.takeBack.mutate(dialect)}
           onFile={profile.take}
         />
@@ -49,7 +48,7 @@ function Opened({ profile, session }: { profile: ReturnType<typeof useProfile>; 
   const looks = useLooks();
   const schema = useQuery({
     queryKey: keys.profileSchema(),
-    queryFn: () => get<Schema>("/profiles/schema"),
+    queryFn: () => get("/api/v1/profiles/schema"),
     staleTime: Infinity,
   });
   const { draft, verdict, lastVerdict } = profile;

@@ -1,11 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
-import { get, send } from "../../api/client";
+import { del, get, post } from "../../api/client";
 import { keys } from "../../api/keys";
-import type { ProfileVerdict, ProfileVersionInfo, TriedProfile } from "../../api/types";
+import type { TriedProfile } from "../../api/types";
 import { useDraft } from "../../forms/useDraft";
 import { useSettled } from "../../forms/useSettled";
+
+/** A profile that can be opened: that of a renderer as it is in use, or one version of the studio. */
+export type OpenedProfile = { dialect: string } | { version: string };
 
 const quiet = 700;
 
@@ -20,7 +23,7 @@ export function useProfile(mayCheck: boolean) {
   const failed = (error: Error) => toast.error(error.message, { duration: 8000 });
   const check = useQuery({
     queryKey: keys.profileChecked(asked),
-    queryFn: () => send<ProfileVerdict>("POST", "/profiles/check", { text: asked }),
+    queryFn: () => post("/api/v1/profiles/check", { body: { text: asked } }),
     enabled: mayCheck && opened !== null && asked !== "",
     gcTime: 0,
   });
@@ -32,7 +35,7 @@ export function useProfile(mayCheck: boolean) {
   const attempt = useMutation({
     mutationFn: async (look: string) => ({
       of: draft.text,
-      found: await send<TriedProfile>("POST", `/profiles/try?look=${look}`, { text: draft.text }),
+      found: await post("/api/v1/profiles/try", { params: { query: { look } }, body: { text: draft.text } }),
     }),
     onSuccess: setTried,
     onError: failed,
@@ -47,10 +50,12 @@ export function useProfile(mayCheck: boolean) {
   const verdict = check.data ?? null;
   const keep = useMutation({
     mutationFn: (note: string) =>
-      send<ProfileVersionInfo>("POST", "/profiles", {
-        text: draft.text,
-        note,
-        knowing: (verdict?.affected.length ?? 0) > 0,
+      post("/api/v1/profiles", {
+        body: {
+          text: draft.text,
+          note,
+          knowing: (verdict?.affected.length ?? 0) > 0,
+        },
       }),
     onSuccess: (version) => {
       toast(`${verdict?.title}: version ${version.version} is in use`, { duration: 6000 });
@@ -61,16 +66,20 @@ export function useProfile(mayCheck: boolean) {
     onError: failed,
   });
   const takeBack = useMutation({
-    mutationFn: (dialect: string) => send("DELETE", `/profiles/${dialect}`),
+    mutationFn: (dialect: string) => del("/api/v1/profiles/{dialect}", { params: { path: { dialect } } }),
     onSuccess: again,
     onError: failed,
   });
   return {
     opened,
     draft,
-    open: async (path: string, name: string) => {
+    open: async (what: OpenedProfile) => {
       try {
-        take(name, (await get<{ text: string }>(path)).text);
+        const { text } =
+          "version" in what
+            ? await get("/api/v1/profiles/versions/{id}/text", { params: { path: { id: what.version } } })
+            : await get("/api/v1/profiles/{dialect}/text", { params: { path: { dialect: what.dialect } } });
+        take("version" in what ? what.version : what.dialect, text);
       } catch (error) {
         failed(error as Error);
       }

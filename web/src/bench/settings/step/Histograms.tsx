@@ -9,7 +9,7 @@ type Histogram = StepHistograms["before"];
 export function Histograms({ id, lane, step, revision }: { id: string; lane: string; step: number; revision: number }) {
   const both = useQuery({
     queryKey: keys.histogram(id, lane, step, revision),
-    queryFn: () => get<StepHistograms>(`/looks/${id}/histogram?lane=${encodeURIComponent(lane)}&step=${step}`),
+    queryFn: () => get("/api/v1/looks/{id}/histogram", { params: { path: { id }, query: { lane, step } } }),
     placeholderData: keepPreviousData,
   });
   if (!both.data) return <div className="h-[58px]" />;

@@ -2,7 +2,6 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { get } from "../../../api/client";
 import { useLooks } from "../../../api/queries";
-import type { LaneQuantiles } from "../../../api/types";
 import { useBench } from "../../state/benchState";
 import { addressWords, allChains, inputOf } from "../../document/address";
 import { Combobox } from "../../../ui/Combobox";
@@ -29,8 +28,9 @@ export function QuantilesEntry({ field, label, value, lane, at, onChange }: Prop
   const { id, look, studio } = useBench("id", "look", "studio");
   const looks = useLooks();
   const [isBusy, setIsBusy] = useState(false);
-  const measure = async (of: string, address: string, query: string) =>
-    (await get<LaneQuantiles>(`/looks/${of}/quantiles?lane=${encodeURIComponent(address)}${query}`)).components;
+  const measure = async (of: string, address: string, how: { step?: number; components?: number }) =>
+    (await get("/api/v1/looks/{id}/quantiles", { params: { path: { id: of }, query: { lane: address, ...how } } }))
+      .components;
   const run = (work: () => Promise<Record<string, unknown>>) => {
     setIsBusy(true);
     work()
@@ -40,8 +40,8 @@ export function QuantilesEntry({ field, label, value, lane, at, onChange }: Prop
   };
   const match = (of: string, address: string) =>
     run(async () => {
-      const from = await measure(id, lane, `&step=${at}`);
-      return { from, to: await measure(of, address, `&components=${from.length}`) };
+      const from = await measure(id, lane, { step: at });
+      return { from, to: await measure(of, address, { components: from.length }) };
     });
   // Directions have no distribution that could be matched.
   const isMeasurable = (address: string) =>
@@ -65,7 +65,7 @@ export function QuantilesEntry({ field, label, value, lane, at, onChange }: Prop
         <button
           className="act text-small"
           disabled={isBusy}
-          onClick={() => run(async () => ({ from: await measure(id, lane, `&step=${at}&components=${value.length}`) }))}
+          onClick={() => run(async () => ({ from: await measure(id, lane, { step: at, components: value.length }) }))}
         >
           {isBusy ? "measuring…" : "Measure again"}
         </button>

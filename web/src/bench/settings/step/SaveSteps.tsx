@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { toast } from "sonner";
-import { send } from "../../../api/client";
-import type { KeptChain, Step } from "../../../api/types";
+import { post } from "../../../api/client";
+import type { Step } from "../../../api/types";
 import { keys } from "../../../api/keys";
 
 /** Keeps the steps of a lane under a name, for any lane of any look in the studio. */
@@ -10,7 +10,7 @@ export function SaveSteps({ steps }: { steps: Step[] }) {
   const client = useQueryClient();
   const [name, setName] = useState<string | null>(null);
   const keep = useMutation({
-    mutationFn: (text: string) => send<KeptChain>("POST", "/chains", { name: text, words: "", steps }),
+    mutationFn: (text: string) => post("/api/v1/chains", { body: { name: text, words: "", steps } }),
     onSuccess: (kept) => {
       setName(null);
       toast(`Saved as “${kept.name}”: type its name in a gap between two tiles`);

@@ -1,7 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { get, request } from "../../../api/client";
-import type { StepNumbers } from "../../../api/types";
 import { placeOf, type Place } from "../../../ui/useReadout";
 import type { LooseStep } from "../../document/steps";
 import { keys } from "../../../api/keys";
@@ -24,7 +23,9 @@ export function StepPreview({ id, lane, step, at, draft, revision }: Props) {
   const numbers = useQuery({
     queryKey: keys.stepNumbers(id, lane, at, revision, place?.u, place?.v),
     queryFn: () =>
-      get<StepNumbers>(`/looks/${id}/numbers?lane=${encodeURIComponent(lane)}&step=${at}&u=${place!.u}&v=${place!.v}`),
+      get("/api/v1/looks/{id}/numbers", {
+        params: { path: { id }, query: { lane, step: at, u: place!.u, v: place!.v } },
+      }),
     enabled: place !== null,
     placeholderData: keepPreviousData,
   }).data;

@@ -15,10 +15,10 @@ export function FieldHead({ label, about, path, children }: Props) {
   const { problems } = useForm();
   return (
     <>
-      <h4 className="mt-1 flex items-center gap-2 font-medium">
+      <p className="mt-1 flex items-center gap-2 font-medium">
         {label}
         {children}
-      </h4>
+      </p>
       {about && <p className="text-small text-soft">{about}</p>}
       {problemsAt(problems, path).map((sentence) => (
         <p key={sentence} role="alert" className="border-l-2 border-ink pl-2 text-small">
