@@ -62,7 +62,10 @@ public sealed class KeyboardJob(ServerFixture server, Browser browser, ITestOutp
         Assert.Fail($"{selector} is not reached by {most} times Tab; the focus is on {Active()}");
     }
 
-    private string Active() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("outerHTML")![..120];
+    private string Active() =>
+        browser.Driver.SwitchTo().ActiveElement().GetAttribute("outerHTML") is { Length: > 120 } html
+            ? html[..120]
+            : browser.Driver.SwitchTo().ActiveElement().GetAttribute("outerHTML")!;
 
     /// <summary>After something was done the focus is still somewhere.</summary>
     private void Kept(string after)

@@ -1,4 +1,5 @@
-import { useBench } from "./state/benchState";
+import { memo } from "react";
+import { useBench, useBenchValue } from "./state/benchState";
 import { FindingsLine } from "./FindingsLine";
 import { HintsTour } from "./HintsTour";
 import { FileDrop } from "./lanes/FileDrop";
@@ -16,8 +17,9 @@ interface Props {
 }
 
 /** One row of maps, one row of layers, then the lanes; the findings are one line at the foot. */
-export function Board({ variant, onVariant }: Props) {
-  const { board, layer } = useBench("board", "layer");
+export const Board = memo(function Board({ variant, onVariant }: Props) {
+  const { layer } = useBench("layer");
+  const trouble = useBenchValue((s) => s.board?.trouble);
   return (
     <div className="grid h-full min-h-0 grid-rows-[auto_minmax(0,1fr)_auto]">
       <div className="min-w-0">
@@ -28,9 +30,9 @@ export function Board({ variant, onVariant }: Props) {
         <LayerStrip />
       </div>
       <FileDrop className="relative overflow-auto px-2" words="Drop to sort them into this look">
-        {board?.trouble && (
+        {trouble && (
           <p role="alert" className="m-2 border border-ink p-2">
-            {board.trouble}
+            {trouble}
           </p>
         )}
         <LaneList layer={layer} />
@@ -42,4 +44,4 @@ export function Board({ variant, onVariant }: Props) {
       </div>
     </div>
   );
-}
+});

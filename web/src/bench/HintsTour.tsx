@@ -1,5 +1,5 @@
+import { autoUpdate, flip, offset, shift, useFloating } from "@floating-ui/react-dom";
 import { X } from "lucide-react";
-import { Popover } from "radix-ui";
 import { useEffect, useState } from "react";
 import { useGuide } from "../guide/guideState";
 
@@ -49,47 +49,66 @@ export function HintsTour() {
   if (!hint || guideIsOpen) return null;
   const next = () => (at + 1 < hints.length ? setAt(at + 1) : close());
   return (
-    <Popover.Root open={anchor !== null}>
-      <Popover.Anchor virtualRef={{ current: anchor! }} />
-      <Popover.Content
-        role="note"
-        aria-label={`Hint: ${hint.place}`}
-        data-testid="hint"
-        side={hint.side}
-        align="start"
-        sideOffset={6}
-        collisionPadding={8}
-        className="z-20 w-72 border-2 border-glaze bg-panel p-3 shadow-lg"
-        onOpenAutoFocus={(e) => e.preventDefault()}
-        onCloseAutoFocus={(e) => e.preventDefault()}
-        onInteractOutside={(e) => e.preventDefault()}
-        onEscapeKeyDown={close}
-      >
-        <p className="mb-1 flex items-baseline gap-2">
-          <b className="grow font-medium">{hint.place}</b>
-          <span className="font-mono text-small text-soft">
-            {at + 1}/{hints.length}
-          </span>
-          <button aria-label="Close the hints" data-testid="hint-close" onClick={close}>
-            <X size={13} aria-hidden="true" />
-          </button>
-        </p>
-        <p className="mb-2 text-small">{hint.says}</p>
-        <button className="act text-small" data-testid="hint-next" onClick={next}>
-          {at + 1 < hints.length ? "Next" : "Done"}
-        </button>{" "}
-        <button
-          className="act text-small"
-          onClick={() => {
-            close();
-            showGuide("first-look");
-          }}
-        >
-          Show the guide
+    <Hint
+      key={at}
+      hint={hint}
+      anchor={anchor}
+      at={at}
+      onNext={next}
+      onClose={close}
+      onGuide={() => {
+        close();
+        showGuide("first-look");
+      }}
+    />
+  );
+}
+
+interface HintProps {
+  hint: (typeof hints)[number];
+  anchor: Element | null;
+  at: number;
+  onNext: () => void;
+  onClose: () => void;
+  onGuide: () => void;
+}
+
+/** One hint beside the thing itself. It is a note in the page's order, not a dialog: the Tab key passes through it. */
+function Hint({ hint, anchor, at, onNext, onClose, onGuide }: HintProps) {
+  const { refs, floatingStyles } = useFloating({
+    elements: { reference: anchor },
+    placement: hint.side === "right" ? "right" : `${hint.side}-start`,
+    strategy: "fixed",
+    middleware: [offset(6), flip(), shift({ padding: 8 })],
+    whileElementsMounted: autoUpdate,
+  });
+  if (!anchor) return null;
+  return (
+    <div
+      ref={refs.setFloating}
+      role="note"
+      aria-label={`Hint: ${hint.place}`}
+      data-testid="hint"
+      className="z-20 w-72 border-2 border-glaze bg-panel p-3 shadow-lg"
+      style={floatingStyles}
+    >
+      <p className="mb-1 flex items-baseline gap-2">
+        <b className="grow font-medium">{hint.place}</b>
+        <span className="font-mono text-small text-soft">
+          {at + 1}/{hints.length}
+        </span>
+        <button aria-label="Close the hints" data-testid="hint-close" onClick={onClose}>
+          <X size={13} aria-hidden="true" />
         </button>
-        <Popover.Arrow className="fill-glaze" width={14} height={7} />
-      </Popover.Content>
-    </Popover.Root>
+      </p>
+      <p className="mb-2 text-small">{hint.says}</p>
+      <button className="act text-small" data-testid="hint-next" onClick={onNext}>
+        {at + 1 < hints.length ? "Next" : "Done"}
+      </button>{" "}
+      <button className="act text-small" onClick={onGuide}>
+        Show the guide
+      </button>
+    </div>
   );
 }
 

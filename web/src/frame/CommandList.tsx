@@ -107,7 +107,7 @@ export function CommandList() {
             ))}
           </Command.Group>
           {words !== "" && guide && (
-            <Command.Group heading="Guide" className={group}>
+            <Command.Group heading="Guide" forceMount className={group}>
               {guide
                 .sectionsWith(words)
                 .slice(0, mostSections)

@@ -1,5 +1,5 @@
 import { Tooltip } from "radix-ui";
-import type { ReactElement, ReactNode } from "react";
+import { useRef, useState, type ReactElement, type ReactNode } from "react";
 
 interface Props {
   /** What it says; nothing is shown without words. */
@@ -9,11 +9,22 @@ interface Props {
 
 /** A line that explains the control under the pointer or the focus. What has no other name needs a label besides. */
 export function Tip({ words, children }: Props) {
+  const trigger = useRef<HTMLButtonElement>(null);
+  // A tip belongs to the part of the page that its control is in; a dialog has its own.
+  const [place, setPlace] = useState<HTMLElement | null>(null);
   if (!words) return children;
   return (
-    <Tooltip.Root>
-      <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
-      <Tooltip.Portal>
+    <Tooltip.Root
+      onOpenChange={(open) => {
+        const inDialog = trigger.current?.closest("[role=dialog]");
+        if (open)
+          setPlace(inDialog ? null : (trigger.current?.closest<HTMLElement>("main, header, nav, aside") ?? null));
+      }}
+    >
+      <Tooltip.Trigger asChild ref={trigger}>
+        {children}
+      </Tooltip.Trigger>
+      <Tooltip.Portal container={place}>
         <Tooltip.Content
           sideOffset={4}
           collisionPadding={6}

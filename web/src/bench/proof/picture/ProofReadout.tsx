@@ -1,6 +1,6 @@
-import type { LightReadout } from "../../api/types";
-import { useProofReadout, type Place } from "../../ui/useReadout";
-import { Tip } from "../../ui/Tip";
+import type { LightReadout } from "../../../api/types";
+import { useProofReadout, type Place } from "../../../ui/useReadout";
+import { Tip } from "../../../ui/Tip";
 
 interface Props {
   viewer: string;

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
-import { request } from "../../api/client";
+import { request } from "../../../api/client";
 import { framesOf } from "./frames";
-import type { ProofSettings } from "./proofSettings";
+import type { ProofSettings } from "../proofSettings";
 
 export interface ProofQuery extends ProofSettings {
   dialect: string | null;

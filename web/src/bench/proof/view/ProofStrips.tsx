@@ -1,8 +1,8 @@
 import { RadioGroup } from "radix-ui";
-import { nameOf } from "../../ui/names";
+import { nameOf } from "../../../ui/names";
 import { LightLine } from "./LightLine";
-import { LookPicture } from "../../ui/LookPicture";
-import { Tip } from "../../ui/Tip";
+import { LookPicture } from "../../../ui/LookPicture";
+import { Tip } from "../../../ui/Tip";
 
 interface Props {
   look: string;

@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Modal, ModalClose } from "../../ui/Modal";
+import { Modal, ModalClose } from "../../../ui/Modal";
 import { useState } from "react";
-import { del, get, post } from "../../api/client";
-import { Check } from "../../ui/SettingRows";
-import type { ProofSettings } from "./proofSettings";
-import { Select } from "../../ui/Select";
-import { keys } from "../../api/keys";
+import { del, get, post } from "../../../api/client";
+import { Check } from "../../../ui/SettingRows";
+import type { ProofSettings } from "../proofSettings";
+import { Select } from "../../../ui/Select";
+import { keys } from "../../../api/keys";
 
 interface Props {
   look: string;

@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { useWatchedSize } from "../../ui/useRoom";
+import { useWatchedSize } from "../../../ui/useRoom";
 
 /** Sides at which proofs are rendered, in pixels: a larger one where the picture is shown much larger. */
 const sides = [

@@ -1,4 +1,4 @@
-import type { Look } from "../../api/types";
+import type { Look } from "../../../api/types";
 
 /** The UDIM tiles of all of a look's maps, in order. */
 export const tilesOf = (look: Look) =>

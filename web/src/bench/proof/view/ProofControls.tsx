@@ -1,7 +1,7 @@
-import type { Studio } from "../../api/types";
-import { named } from "../../ui/names";
-import { cameraNames, cameraOf, seenFrom, type ProofSettings } from "./proofSettings";
-import { Check, Choice, Lighting } from "../../ui/SettingRows";
+import type { Studio } from "../../../api/types";
+import { named } from "../../../ui/names";
+import { cameraNames, cameraOf, seenFrom, type ProofSettings } from "../proofSettings";
+import { Check, Choice, Lighting } from "../../../ui/SettingRows";
 import { surrounds, useSurround } from "./useSurround";
 
 const whole = "";

@@ -1,8 +1,8 @@
-import { nameOf } from "../../ui/names";
-import { ReadoutMarks } from "../../ui/ReadoutMarks";
+import { nameOf } from "../../../ui/names";
+import { ReadoutMarks } from "../../../ui/ReadoutMarks";
 import { useRef, useState, type ReactNode } from "react";
-import { placeOf, type Place } from "../../ui/useReadout";
-import { pitchOf, turned, yawOf, zoomed, type ProofSettings } from "./proofSettings";
+import { placeOf, type Place } from "../../../ui/useReadout";
+import { pitchOf, turned, yawOf, zoomed, type ProofSettings } from "../proofSettings";
 import { ProofReadout } from "./ProofReadout";
 
 interface Props {

@@ -1,12 +1,12 @@
 import type { useBeside } from "./useBeside";
-import { Tip } from "../../ui/Tip";
-import { Slider } from "../../ui/Slider";
-import { Select } from "../../ui/Select";
+import { Tip } from "../../../ui/Tip";
+import { Slider } from "../../../ui/Slider";
+import { Select } from "../../../ui/Select";
 
 interface Props {
   beside: ReturnType<typeof useBeside>;
   /** The proof's picture, and what it is, to be held. */
-  picture: string | null;
+  picture: () => string | null;
   words: string;
   wipe: number;
   onWipe: (share: number) => void;
@@ -20,8 +20,10 @@ export function BesideLine({ beside, picture, words, wipe, onWipe }: Props) {
         <button
           data-testid="snapshot"
           className="act text-small"
-          disabled={!picture}
-          onClick={() => picture && void beside.hold(picture, words)}
+          onClick={() => {
+            const now = picture();
+            if (now) void beside.hold(now, words);
+          }}
         >
           Snapshot
         </button>

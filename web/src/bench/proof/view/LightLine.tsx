@@ -1,10 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { toast } from "sonner";
-import { request } from "../../api/client";
-import { Tip } from "../../ui/Tip";
-import { nameOf } from "../../ui/names";
-import { keys } from "../../api/keys";
+import { request } from "../../../api/client";
+import { Tip } from "../../../ui/Tip";
+import { nameOf } from "../../../ui/names";
+import { keys } from "../../../api/keys";
 
 /** What the light looks like all around, and bringing one's own: a lat-long picture that holds brightness beyond white. */
 export function LightLine({ light, onBrought }: { light: string; onBrought: (light: string) => void }) {

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { get } from "../../api/client";
-import type { DeliveredPreview } from "../../api/types";
-import { keys } from "../../api/keys";
+import { get } from "../../../api/client";
+import type { DeliveredPreview } from "../../../api/types";
+import { keys } from "../../../api/keys";
 
 /**
  * A picture beside the proof: one that was held, one that came with the delivery, or one from the person's disk. None

@@ -1,7 +1,7 @@
-import { useBench } from "../state/benchState";
+import { useBench } from "../../state/benchState";
 import { BesideLine } from "./BesideLine";
 import { ProofControls } from "./ProofControls";
-import type { ProofSettings } from "./proofSettings";
+import type { ProofSettings } from "../proofSettings";
 import { ProofStrips } from "./ProofStrips";
 import { tilesOf } from "./tilesOf";
 import type { useBeside } from "./useBeside";
@@ -15,7 +15,7 @@ interface Props {
   onMoving: () => void;
   beside: ReturnType<typeof useBeside>;
   /** The proof as it is now, and what it is, for a snapshot. */
-  picture: string | null;
+  picture: () => string | null;
   words: string;
   wipe: number;
   onWipe: (share: number) => void;

@@ -1,0 +1,133 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, type RefObject } from "react";
+import { post } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { compared, useTrimStamp } from "../../../api/queries";
+import { addressWords } from "../../document/address";
+import { useBench } from "../../state/benchState";
+import { mostSamples, type ProofSettings } from "../proofSettings";
+import type { BesidePicture } from "../view/useBeside";
+import { ProofPicture } from "./ProofPicture";
+import { StopKey } from "./StopKey";
+import { usePictureSize } from "./usePictureSize";
+import { useProof, type ProofQuery } from "./useProof";
+
+interface Props {
+  variant: string | null;
+  /** The renderer whose proof is shown while blinking. */
+  other: string | null;
+  blinking: boolean;
+  settings: ProofSettings;
+  /** Whether something is dragged, so that a coarse picture will do. */
+  moving: boolean;
+  beside: BesidePicture | null;
+  /** Share of the width that the picture beside it takes. */
+  wipe: number;
+  /** The picture that is shown now, for a snapshot. */
+  held: RefObject<string | null>;
+  onChange: (part: Partial<ProofSettings>) => void;
+  onMoving: () => void;
+  /** The proof of a revision can be judged, or has all it wants. */
+  onRested: (revision: number, last: boolean) => void;
+}
+
+/** Samples from which a proof can be judged. */
+const judged = 16;
+const coarse = { size: 184, samples: 2, moving: true, part: null };
+
+/** The proof itself, with what it is. Its refinements draw this and nothing around it. */
+export function ProofWell(props: Props) {
+  const { variant, other, blinking, settings, moving, beside, wipe, held, onChange, onMoving, onRested } = props;
+  const { id, revision, studio, dialect, solo } = useBench("id", "revision", "studio", "dialect", "solo");
+  const { size, well } = usePictureSize();
+  const full = { size, moving: false, samples: mostSamples(settings) };
+  const query: ProofQuery = {
+    ...settings,
+    dialect,
+    variant,
+    background: true,
+    soloLane: solo?.lane ?? null,
+    soloSteps: solo ? Math.max(0, solo.step + 1) : null,
+    ...(moving ? coarse : full),
+  };
+  const under = useTrimStamp(id);
+  const proof = useProof(id, revision, "bench", query, under);
+  const blink = useProof(id, revision, "blink", blinking ? { ...query, dialect: other, ...full } : null, under);
+  const isJudged = !moving && (proof.last || proof.samples >= judged);
+  useEffect(() => {
+    if (isJudged) onRested(revision, proof.last);
+  }, [isJudged, proof.last, revision, onRested]);
+  const swapped = blinking && blink.picture !== null;
+  const shown = swapped ? blink : proof;
+  useEffect(() => {
+    held.current = shown.picture;
+  }, [held, shown.picture]);
+  const title = (d: string | null) => studio.dialects.find((x) => x.id === d)?.title ?? "Neutral";
+  return (
+    <section aria-label="Proof" data-stays className="flex h-full min-h-0 flex-col" ref={well}>
+      <ProofPicture
+        viewer={swapped ? "blink" : "bench"}
+        picture={shown.picture}
+        error={shown.error}
+        settings={settings}
+        onChange={onChange}
+        onMoving={onMoving}
+      >
+        {blinking && <BlinkDifference title={title(other)} other={other} settings={settings} />}
+        {beside && !blinking && (
+          <>
+            <img
+              data-testid="beside"
+              src={beside.url}
+              alt={beside.words}
+              className="pointer-events-none absolute inset-0 size-full object-contain"
+              style={{ clipPath: `inset(0 ${(1 - wipe) * 100}% 0 0)` }}
+            />
+            <p className="pointer-events-none absolute top-2 left-2 bg-panel px-2 text-small">{beside.words}</p>
+          </>
+        )}
+        {solo && <p className="absolute bottom-2 left-2 bg-panel px-2">solo: {addressWords(solo.lane)}</p>}
+      </ProofPicture>
+      <p
+        className="flex justify-between gap-x-3 overflow-hidden px-2 pb-0.5 font-mono text-small whitespace-nowrap text-soft"
+        data-samples={shown.samples}
+      >
+        <span className="truncate">
+          {title(blinking ? other : dialect)}
+          {variant && `, ${variant}`}
+        </span>
+        <span>
+          {shown.samples} samples · noise {(shown.noise * 100).toFixed(1)} %{shown.last ? ", done" : ""} ·{" "}
+          {shown.seconds.toFixed(1)} s · maps {(shown.mapBytes / 1048576).toFixed(0)} MB
+        </span>
+      </p>
+      {settings.view === "stops" && <StopKey colours={studio.stopColours} />}
+    </section>
+  );
+}
+
+/** How far the two renderers are apart, while one of them is shown in the place of the other. */
+function BlinkDifference({ title, other, settings }: { title: string; other: string | null; settings: ProofSettings }) {
+  const { id, revision, dialect } = useBench("id", "revision", "dialect");
+  const under = useTrimStamp(id);
+  const { form, light, view } = settings;
+  const difference = useQuery({
+    queryKey: keys.compare(id, revision, dialect, other, form, light, view, under),
+    queryFn: () =>
+      post("/api/v1/looks/{id}/compare", {
+        params: { path: { id } },
+        body: { ...compared, first: dialect, second: other, form, light, view },
+      }),
+    staleTime: Infinity,
+  });
+  return (
+    <p data-testid="blink" className="absolute top-2 left-2 bg-panel px-2 py-1">
+      {title}{" "}
+      <span className="font-mono">
+        {difference.data
+          ? `mean ΔE ${difference.data.mean.toFixed(2)}, 95 % ${difference.data.percentile95.toFixed(2)}`
+          : "measuring ΔE…"}
+      </span>
+    </p>
+  );
+}
