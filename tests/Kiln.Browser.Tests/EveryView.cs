@@ -137,6 +137,8 @@ public sealed partial class EveryView(ServerFixture server, Browser browser) : I
             Assert.Equal(theme, browser.Driver.ExecuteScript("return document.documentElement.dataset.theme"));
             if (Axe.Faults(browser) is { Length: > 0 } found)
                 faults.Add($"{name}: {found}");
+            if ((bool)browser.Driver.ExecuteScript("const m = document.querySelector('main'); return m.scrollWidth > m.clientWidth")!)
+                faults.Add($"{name}: a horizontal scroll bar at 1280 pixels");
             foreach (var tab in name == "bench" ? (string[])["view", "findings"] : [])
             {
                 browser.Test("tab-" + tab).Click();

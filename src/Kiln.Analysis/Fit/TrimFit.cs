@@ -102,7 +102,7 @@ public sealed class TrimFit(
             proposals[0],
             before,
             $"What was found by reflectance (from {proposals[0].Error:0.00} to {proposals[^1].Error:0.00} L*) does not bring the "
-                + "proofs closer under every light: it is left."
+                + "proofs closer under every light, so no trim is proposed."
         );
     }
 

@@ -109,7 +109,11 @@ export const isShareable = (address: string) => {
 export const isTangent = (input: string | null | undefined) =>
   input === "geometry_tangent" || input === "geometry_coat_tangent";
 
-export const inputWords = (name: string) => name.replaceAll("_", " ").replace("color", "colour");
+export const inputWords = (name: string) =>
+  name
+    .replaceAll("_", " ")
+    .replace("color", "colour")
+    .replace(/\bior\b/, "IOR");
 
 export function addressWords(address: string): string {
   const at = parseAddress(address);

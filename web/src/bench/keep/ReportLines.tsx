@@ -59,15 +59,15 @@ export function ReportLines({ look, revision, dialect, report }: Props) {
                   <Costs figure={figures.data?.find((f) => f.input === line.input)} pending={figures.isPending} />
                 )}
                 {kind === "lost" && (
-                  <span className="mt-1 flex gap-2">
+                  <span className="mt-1 flex flex-wrap gap-2">
                     {["", `&without=${line.input}`].map((without) => (
                       <figure key={without}>
                         <LookPicture
                           look={look}
-                          size={140}
+                          size={128}
                           asked={`&r=${revision}${without}`}
                           alt={`the look ${without ? "without" : "with"} ${inputWords(line.input)}`}
-                          className="size-[140px] bg-well"
+                          className="size-[128px] bg-well"
                         />
                         <figcaption className="text-small text-soft">{without ? "without it" : "with it"}</figcaption>
                       </figure>

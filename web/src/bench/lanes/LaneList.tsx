@@ -3,6 +3,7 @@ import type { NeutralInput } from "../../api/types";
 import { useBench, useBenchValue, type ShownLayer } from "../state/benchState";
 import { inputWords, isTangent, layerAddress, maskAddress, sourceAddress, usersOf } from "../document/address";
 import { carry } from "./drag";
+import { SharedDialectLines } from "./dialect/DialectLines";
 import { LaneRow } from "./LaneRow";
 
 const groups = ["base", "reflection", "relief", "light", "layers", "geometry"];
@@ -78,6 +79,7 @@ export function LaneList({ layer }: { layer: ShownLayer }) {
           </section>
         );
       })}
+      {!cover && <SharedDialectLines />}
       <div className="my-2 flex items-center gap-3 px-1">
         <input
           className="entry w-44"

@@ -6,7 +6,7 @@ import { chainOfSlot, chainOfSource, connect } from "../document/connect";
 import { loose } from "../document/steps";
 import { valueWords } from "../document/words";
 import { useBench, useBenchStore, useBenchValue } from "../state/benchState";
-import { DialectLines } from "./DialectLines";
+import { DialectLines } from "./dialect/DialectLines";
 import { DisplacementEnd } from "./DisplacementEnd";
 import { dropped, hasFiles, takesDrop } from "./drag";
 import { MeterBar } from "./MeterBar";

@@ -1,3 +1,5 @@
+import { inputWords } from "../document/address";
+import { nameOf } from "../../ui/names";
 import type { FitResult } from "../../api/types";
 import { FitPlot } from "./FitPlot";
 import { trimSign } from "./trimWords";
@@ -18,7 +20,7 @@ export function FitFound({ result, onTake }: Props) {
         <p className="flex flex-wrap items-center gap-2">
           {result.trims.map((t) => (
             <span key={t.input + t.operation} className="hatched px-1 font-mono">
-              {t.input} {trimSign(t)}
+              {inputWords(t.input)} {trimSign(t)}
             </span>
           ))}
           <button className="act" data-main="true" onClick={onTake}>
@@ -44,7 +46,7 @@ export function FitFound({ result, onTake }: Props) {
             const after = result.after.lights[i];
             return (
               <tr key={before.light} className="border-t border-rule">
-                <td className="font-sans">{before.light}</td>
+                <td className="font-sans">{nameOf(before.light)}</td>
                 {[before.meanDeltaE, after.meanDeltaE, before.percentile95, after.percentile95, before.noise].map(
                   (n, k) => (
                     <td key={k} className="text-right">

@@ -51,9 +51,9 @@ export function TrimsPanel({ open, onOpenChange }: { open: boolean; onOpenChange
           </li>
         ))}
       </ul>
-      {trims.length === 0 && <p>None yet.</p>}
+      {trims.length === 0 && <p className="my-2">None yet.</p>}
       <NewTrim onAdd={(trim) => put([...trims, trim])} />
-      <section className="space-y-2">
+      <section className="mt-4 space-y-2">
         <h3 className="font-medium">Fit: search for trims that bring the pictures together</h3>
         <p className="flex items-center gap-2">
           <label>

@@ -19,12 +19,12 @@ export function WrittenTable() {
           Print
         </button>
       </div>
-      <table className="w-full text-left">
+      <table className="w-full table-fixed text-left">
         <thead className="text-small text-soft">
           <tr>
-            <th className="py-1 pr-3 font-normal">role</th>
+            <th className="w-[120px] py-1 pr-3 font-normal">role</th>
             {dialects.map((d) => (
-              <th key={d.id} className="pr-3 font-normal">
+              <th key={d.id} className="pr-2 align-bottom font-normal">
                 {d.title}
               </th>
             ))}
@@ -33,11 +33,11 @@ export function WrittenTable() {
         <tbody>
           {written.data.map((line) => (
             <tr key={line.role} className="border-t border-rule">
-              <td className="py-0.5 pr-3 whitespace-nowrap">
+              <td className="py-0.5 pr-2 align-top">
                 <KindGlyph kind={line.kind} /> {line.role}
               </td>
               {dialects.map((d) => (
-                <td key={d.id} className="pr-3 font-mono text-small">
+                <td key={d.id} className="pr-2 align-top font-mono text-small wrap-anywhere">
                   {line.dialects[d.id]}
                 </td>
               ))}

@@ -84,15 +84,15 @@ function OpenSessions({ admin }: { admin: boolean }) {
           <li key={s.id} className="flex items-baseline gap-3 border-b border-rule py-1">
             {admin && <span className="w-20 shrink-0">{s.person}</span>}
             <Tip words={s.browser}>
-              <span className="min-w-0 grow truncate text-small text-soft">
+              <span className="min-w-0 flex-1 truncate text-small text-soft">
                 {browserWords(s.browser)} · {s.address}
               </span>
             </Tip>
             <span className="shrink-0 text-small text-soft">{momentWords(s.lastSeen)}</span>
             {s.isThis ? (
-              <span className="w-14 shrink-0 text-small">this session</span>
+              <span className="w-24 shrink-0 text-right text-small">this session</span>
             ) : (
-              <button className="act w-14 shrink-0 text-small" onClick={() => end.mutate(s.id)}>
+              <button className="act w-24 shrink-0 px-1 text-small" onClick={() => end.mutate(s.id)}>
                 End session
               </button>
             )}

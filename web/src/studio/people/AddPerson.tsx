@@ -41,7 +41,7 @@ export function AddPerson({ roles, onAdded }: { roles: string[]; onAdded: (perso
         Role
         <Select
           label="role"
-          className="mt-1 w-full"
+          className="block w-28 text-base text-ink"
           testid="person-role"
           value={role}
           options={named(roles)}
