@@ -72,7 +72,7 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
 
         // Hers is held back on its way while his is written: both sides are shown, and hers is done on top.
         browser.Driver.ExecuteScript(
-            "const send = window.fetch; window.fetch = async (...a) => { if ((a[0].url ?? String(a[0])).endsWith('/edits')) { window.fetch = "
+            "const send = window.fetch; window.fetch = async (...a) => { if (/edits$/.test(a[0].url ?? a[0])) { window.fetch = "
                 + "send; while (!window.maySend) await new Promise(r => setTimeout(r, 50)); } return send(...a); };"
         );
         Value("coat_weight", "0.6");

@@ -57,7 +57,7 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         browser.Find("//p[@data-dialect-input='specular_roughness']", 60);
         // The server's answers take a while, as they do with large maps.
         browser.Driver.ExecuteScript(
-            "const real = window.fetch; window.fetch = (...a) => /board|proof/.test(a[0].url ?? String(a[0])) ? new Promise(r => "
+            "const real = window.fetch; window.fetch = (...a) => /board|proof/.test(a[0].url ?? a[0]) ? new Promise(r => "
                 + "setTimeout(() => r(real(...a)), 1500)) : real(...a);"
         );
         var shown =
@@ -82,7 +82,7 @@ public sealed class DialectsByHand(ServerFixture server, Browser browser) : ICla
         Open("kelp concrete", "");
         browser.Find("[data-lane=specular_roughness] [data-testid=gap][data-at='0']", 60);
         browser.Driver.ExecuteScript(
-            "const real = window.fetch; window.answered = 0; window.fetch = (...a) => /edits/.test(a[0].url ?? String(a[0])) ? new Promise(r => "
+            "const real = window.fetch; window.answered = 0; window.fetch = (...a) => /edits/.test(a[0].url ?? a[0]) ? new Promise(r => "
                 + "setTimeout(() => real(...a).then(x => { window.answered++; r(x); }), 2000)) : real(...a);"
         );
         browser.Find("[data-lane=specular_roughness] [data-testid=gap][data-at='0']").Click();

@@ -62,7 +62,7 @@ public sealed class GuideAndHints(ServerFixture server, Browser browser) : IClas
             _ =>
                 (bool)
                     browser.Driver.ExecuteScript(
-                        "const r = document.querySelector('#guide-glossiness').getBoundingClientRect(); return r.top > 30 && r.top < innerHeight"
+                        "const { top } = document.querySelector('#guide-glossiness').getBoundingClientRect(); return top > 30 && top < innerHeight"
                     )!
                     ? "seen"
                     : null,

@@ -162,9 +162,12 @@ public sealed class ProfileRegistry(
         }
     }
 
-    private static string Behind(Network network, ILookup<string, string> contents, NetworkPort port, int depth) =>
-        port.Node is not { } name || depth > 60 ? $"{port.Type} {port.Value} {port.Space} {string.Join(' ', contents[port.Value ?? ""])}"
-        : network.Node(name) is var node
-            ? $"{node.Category}.{port.Output}({string.Join("; ", node.Ports.Select(p => p.Name + "=" + Behind(network, contents, p, depth + 1)))})"
-        : "";
+    private static string Behind(Network network, ILookup<string, string> contents, NetworkPort port, int depth)
+    {
+        if (port.Node is not { } name || depth > 60)
+            return $"{port.Type} {port.Value} {port.Space} {string.Join(' ', contents[port.Value ?? ""])}";
+        var node = network.Node(name);
+        var ports = node.Ports.Select(p => p.Name + "=" + Behind(network, contents, p, depth + 1));
+        return $"{node.Category}.{port.Output}({string.Join("; ", ports)})";
+    }
 }

@@ -106,7 +106,8 @@ public sealed class NamingRuleRepository(Database database)
             }
             else
                 await c.ExecuteAsync(
-                    "insert into naming_rules (id, rule, enabled, author, reason, created) values (@id, @json, @Enabled, @author, @Reason, clock_timestamp())",
+                    "insert into naming_rules (id, rule, enabled, author, reason, created) "
+                        + "values (@id, @json, @Enabled, @author, @Reason, clock_timestamp())",
                     new
                     {
                         id = Ids.New<NamingRuleId>(),

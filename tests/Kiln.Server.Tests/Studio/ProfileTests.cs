@@ -10,7 +10,7 @@ public sealed class ProfileTests(ServerFixture server) : IClassFixture<ServerFix
     private static async Task<string> TextAsync(HttpClient client, string dialect) =>
         (await client.GetFromJsonAsync<JsonElement>($"profiles/{dialect}/text")).GetProperty("text").GetString()!;
 
-    /// <summary>What is packed into a texture is told by what is in it: the network's text stays the same, and only its pixels change.</summary>
+    /// <summary>A packed texture is told by what is in it: the network's text stays the same, and only its pixels change.</summary>
     [Theory]
     [InlineData("\"grit\": \"specular_roughness\"", "\"grit\": \"specular_roughness * 0.5\"", "grit")]
     [InlineData("\"skin\": \"base_color * base_weight\"", "\"skin\": \"base_color * base_weight * 0.5\"", "skin")]

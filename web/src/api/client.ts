@@ -1,4 +1,4 @@
-/** Talks to the server: one place for the token, problem documents and revisions. Paths, bodies and answers are those of docs/openapi.json. */
+/** Talks to the server: one place for the token, problem documents and revisions. Paths, bodies and answers are those of the API's document. */
 import createClient, { type MaybeOptionalInit } from "openapi-fetch";
 import type {
   HttpMethod,
