@@ -1,4 +1,7 @@
-/** Talks to the server: one place for the token, problem documents and revisions. Paths, bodies and answers are those of the API's document. */
+/**
+ * Talks to the server: one place for the token, problem documents and revisions. Paths, bodies and answers are those of the
+ * document of its API.
+ */
 import createClient, { type MaybeOptionalInit } from "openapi-fetch";
 import type {
   HttpMethod,
