@@ -62,7 +62,8 @@ public sealed class GuideAndHints(ServerFixture server, Browser browser) : IClas
             _ =>
                 (bool)
                     browser.Driver.ExecuteScript(
-                        "const { top } = document.querySelector('#guide-glossiness').getBoundingClientRect(); return top > 30 && top < innerHeight"
+                        "const { top } = document.getElementById('guide-glossiness').getBoundingClientRect();"
+                            + "return top > 30 && top < innerHeight"
                     )!
                     ? "seen"
                     : null,

@@ -22,10 +22,13 @@ export function useProfile(mayCheck: boolean) {
   const [tried, setTried] = useState<{ of: string; found: TriedProfile } | null>(null);
   const failed = (error: Error) => toast.error(error.message, { duration: 8000 });
   const check = useQuery({
-    queryKey: keys.profileChecked(asked),
-    queryFn: () => post("/api/v1/profiles/check", { body: { text: asked } }),
+    queryKey: keys.profileChecked(opened?.name, asked),
+    // Given up when the text changes, so that the server does not go on with it.
+    queryFn: ({ signal }) => post("/api/v1/profiles/check", { body: { text: asked }, signal }),
     enabled: mayCheck && opened !== null && asked !== "",
     gcTime: 0,
+    // Until the next answer the last one stands, of the same profile only.
+    placeholderData: (before, query) => (query?.queryKey[1] === opened?.name ? before : undefined),
   });
   const take = (name: string, text: string) => {
     draft.discard();
@@ -86,7 +89,7 @@ export function useProfile(mayCheck: boolean) {
     },
     take,
     /** Null while the text as it is now has not been checked. */
-    verdict: isSettled && !check.isFetching ? verdict : null,
+    verdict: isSettled && !check.isFetching && !check.isPlaceholderData ? verdict : null,
     /** What was found last, which may be about an older text. */
     lastVerdict: verdict,
     checkFailed: check.error,
