@@ -132,6 +132,8 @@ def main():
                 time.sleep(1)
                 if driver.call("POST", driver.session + "/execute/sync", {"script": "return [...document.images].every(i => i.complete && i.naturalWidth > 0)", "args": []}):
                     break
+            # The pointer rests where it explains nothing.
+            driver.call("POST", driver.session + "/actions", {"actions": [{"type": "pointer", "id": "m", "actions": [{"type": "pointerMove", "x": 4, "y": 600, "duration": 50}]}]})
             time.sleep(2)
             what = f"/element/{driver.find(part[0])}/screenshot" if part else "/screenshot"
             file = (FOLDER.parent / "guide" / "pictures" / f"{name[6:]}.png") if of_guide else FOLDER / f"{name}.png"

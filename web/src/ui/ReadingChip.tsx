@@ -46,13 +46,13 @@ export function ReadingChip({ reading, quiet }: ChipProps) {
     <Tip words={quiet ? undefined : `${kindWords[reading.kind]}: ${reading.reason ?? ""}${y}`}>
       <span
         className={classes(
-          "relative inline-flex items-center gap-1 rounded-tile whitespace-nowrap border border-rule bg-raised px-1",
+          "relative inline-flex max-w-full min-w-0 items-center gap-0.5 rounded-tile whitespace-nowrap border border-rule bg-raised px-0.5",
           "font-mono text-small leading-4 text-ink",
         )}
       >
         <KindGlyph kind={reading.kind} />
         <span className="sr-only">{kindWords[reading.kind]}</span>
-        {readingWords(reading)}
+        <span className="truncate">{readingWords(reading)}</span>
       </span>
     </Tip>
   );

@@ -21,7 +21,14 @@ export function Tip({ words, children }: Props) {
           setPlace(inDialog ? null : (trigger.current?.closest<HTMLElement>("main, header, nav, aside") ?? null));
       }}
     >
-      <Tooltip.Trigger asChild ref={trigger}>
+      <Tooltip.Trigger
+        asChild
+        ref={trigger}
+        // Focus that nobody sees, as after a click elsewhere, explains nothing.
+        onFocus={(e) => {
+          if (!e.currentTarget.matches(":focus-visible")) e.preventDefault();
+        }}
+      >
         {children}
       </Tooltip.Trigger>
       <Tooltip.Portal container={place}>

@@ -143,7 +143,7 @@ function Choices({ lane, step, onDone }: { lane: string; step?: string; onDone: 
       <ModalActions
         testid="apply"
         disabled={targets.length === 0 || lanes.length === 0}
-        words={`Apply to ${counted(targets.length, "look")}`}
+        words={looks.data ? `Apply to ${counted(targets.length, "look")}` : "Apply"}
         onDo={() => void apply()}
       />
     </>

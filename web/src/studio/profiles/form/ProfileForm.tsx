@@ -21,6 +21,12 @@ export function ProfileForm({ schema, draft, verdict }: Props) {
     return looks;
   }, [verdict]);
   const problems = verdict?.problems ?? [];
+  if (typeof draft.value !== "object" || draft.value === null || Array.isArray(draft.value))
+    return (
+      <p role="alert" className="border border-ink px-2 py-1">
+        This is no profile: a profile is an object in braces. Mend it under <i>Text</i>, or open another one.
+      </p>
+    );
   return (
     <FormContext value={{ schema, draft, problems, changed }}>
       {schema["x-sections"]!.map((section, i) => {
