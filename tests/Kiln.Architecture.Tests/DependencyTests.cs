@@ -21,11 +21,12 @@ public class DependencyTests
         ["Kiln.Exchange"] = ["Kiln.Dialects"],
         ["Kiln.Scattering"] = [],
         ["Kiln.Proof"] = ["Kiln.Scattering", "Kiln.Dialects"],
+        ["Kiln.Viewport"] = ["Kiln.Scattering", "Kiln.Looks"],
         ["Kiln.Analysis"] = ["Kiln.Intake", "Kiln.Dialects", "Kiln.Proof"],
         ["Kiln.Store"] = ["Kiln.Looks", "Kiln.Intake", "Kiln.Dialects"],
         ["Kiln.Demo"] = ["Kiln.Pixels", "Kiln.Colour"],
         ["Kiln.Cli"] = ["Kiln.Exchange", "Kiln.Proof", "Kiln.Analysis", "Kiln.Demo", "Kiln.Intake", "Kiln.Store"],
-        ["Kiln.Server"] = ["Kiln.Exchange", "Kiln.Proof", "Kiln.Analysis", "Kiln.Demo", "Kiln.Intake", "Kiln.Store"],
+        ["Kiln.Server"] = ["Kiln.Exchange", "Kiln.Proof", "Kiln.Viewport", "Kiln.Analysis", "Kiln.Demo", "Kiln.Intake", "Kiln.Store"],
     };
 
     private static readonly string[] Core =
@@ -39,6 +40,7 @@ public class DependencyTests
         "Kiln.Exchange",
         "Kiln.Scattering",
         "Kiln.Proof",
+        "Kiln.Viewport",
         "Kiln.Analysis",
     ];
 

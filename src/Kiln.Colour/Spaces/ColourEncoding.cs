@@ -12,6 +12,9 @@ public abstract record ColourEncoding
     /// <summary>Linear to stored value.</summary>
     public abstract float Encode(float linear);
 
+    /// <summary>Of a pure power: the exponent from stored values to linear; null of every other curve.</summary>
+    public virtual double? Exponent => null;
+
     /// <summary>Stored values to linear, in place.</summary>
     public virtual void Decode(Span<float> values)
     {
@@ -84,10 +87,12 @@ public abstract record ColourEncoding
         }
     }
 
-    private sealed record PowerEncoding(double Exponent) : ColourEncoding
+    private sealed record PowerEncoding(double Gamma) : ColourEncoding
     {
-        private readonly float up = (float)Exponent;
-        private readonly float down = (float)(1 / Exponent);
+        private readonly float up = (float)Gamma;
+        private readonly float down = (float)(1 / Gamma);
+
+        public override double? Exponent => Gamma;
 
         public override float Decode(float stored) => stored > 0 ? MathF.Pow(stored, up) : 0;
 

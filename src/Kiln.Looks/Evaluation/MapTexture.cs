@@ -204,12 +204,22 @@ public sealed class MapTexture
     public int Components => components;
 
     /// <summary>A piece of a row of the finest level as it is stored, top row first; components interleaved.</summary>
-    public void Read(int y, int x, Span<float> piece)
+    public void Read(int y, int x, Span<float> piece) => Read(finest, y, x, piece);
+
+    /// <summary>Copies by halves, the finest first, down to one pixel.</summary>
+    public int Levels => pyramid.Value.Length;
+
+    public (int Width, int Height) Size(int level) => (pyramid.Value[level].Width, pyramid.Value[level].Height);
+
+    /// <summary>A piece of a row of one of the copies.</summary>
+    public void Read(int level, int y, int x, Span<float> piece) => Read(pyramid.Value[level], y, x, piece);
+
+    private void Read(in Level level, int y, int x, Span<float> piece)
     {
-        var at = (y * finest.Width + x) * components;
-        if (finest.Scalars.Length > 0)
-            finest.Scalars.AsSpan(at, piece.Length).CopyTo(piece);
+        var at = (y * level.Width + x) * components;
+        if (level.Scalars.Length > 0)
+            level.Scalars.AsSpan(at, piece.Length).CopyTo(piece);
         else
-            TensorPrimitives.ConvertToSingle(finest.Texels.AsSpan(at, piece.Length), piece);
+            TensorPrimitives.ConvertToSingle(level.Texels.AsSpan(at, piece.Length), piece);
     }
 }

@@ -201,18 +201,24 @@ public sealed class ShadeProgram
         return side[inputs[i][0]];
     }
 
+    /// <summary>What counts as a texel where a height is made of no map, in units of the surface's UV.</summary>
+    public const float TexelWithoutMaps = 1f / 4096;
+
+    /// <summary>Side of a texel of a placed map, in units of the surface's UV.</summary>
+    public static float TexelOf(MapTexture texture, Maps.Placement placement) =>
+        1f / (MathF.Max(texture.Width, texture.Height) * MathF.Max(placement.RepeatsU, placement.RepeatsV));
+
     /// <summary>Side of a texel of the finest map below, in units of the surface's UV.</summary>
     internal float Texel(int register)
     {
-        var finest = 1f / 4096;
+        var finest = TexelWithoutMaps;
         var open = new Stack<int>([register]);
         var found = false;
         while (open.TryPop(out var at))
         {
             if (textures[at] is { } texture)
             {
-                var repeats = MathF.Max(nodes[at].Image!.Placement.RepeatsU, nodes[at].Image!.Placement.RepeatsV);
-                var texel = 1f / (MathF.Max(texture.Width, texture.Height) * repeats);
+                var texel = TexelOf(texture, nodes[at].Image!.Placement);
                 finest = found ? MathF.Min(finest, texel) : texel;
                 found = true;
             }

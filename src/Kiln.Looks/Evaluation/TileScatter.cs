@@ -19,7 +19,6 @@ public sealed class TileScatter
     private readonly int cells;
     private readonly float turn;
     private readonly uint seed;
-    private readonly float sense;
 
     /// <summary>One of the three pictures that are mixed at a point.</summary>
     /// <param name="Middle">What it is turned about, in units of the surface's UV.</param>
@@ -40,13 +39,16 @@ public sealed class TileScatter
         var (uu, uv, vu, vv) = placement.Linear;
         IsDirection = reading.Kind == ReadingKind.Direction;
         // A mirrored picture, and a green channel that points down, see the turn the other way round.
-        sense = (uu * vv - uv * vu < 0 ? -1 : 1) * (reading.NormalY == NormalY.Down ? -1 : 1);
+        Sense = (uu * vv - uv * vu < 0 ? -1 : 1) * (reading.NormalY == NormalY.Down ? -1 : 1);
     }
 
     public static TileScatter? Of(Placement placement, Reading reading) =>
         placement.Variation is { } variation ? new(variation, placement, reading) : null;
 
     public bool IsDirection { get; }
+
+    /// <summary>1, or −1 where the picture sees a turn the other way round.</summary>
+    public float Sense { get; }
 
     /// <summary>The three corners around a point; their weights sum to one.</summary>
     public void At(Vector2 uv, Span<Corner> corners)
@@ -95,7 +97,7 @@ public sealed class TileScatter
         var z = MathF.Max(n.Z, 1e-3f);
         float x = n.X / z,
             y = n.Y / z,
-            sin = corner.Sin * sense;
+            sin = corner.Sin * Sense;
         return new(corner.Cos * x - sin * y, sin * x + corner.Cos * y, 1);
     }
 

@@ -1,0 +1,60 @@
+using Kiln.Looks.Evaluation;
+using Kiln.Looks.Graph;
+
+namespace Kiln.Viewport.Graphs;
+
+/// <summary>
+/// Pictures of one size and precision, a layer each: one texture unit, however many they are.
+/// </summary>
+/// <param name="Number">Its place among the arrays of a shader.</param>
+/// <param name="Components">1 or 3.</param>
+/// <param name="IsPrecise">Whether halves are too coarse: heights, of which slopes are made.</param>
+/// <param name="Repeats">Whether a picture goes on over its edges; UDIM tiles do not.</param>
+public sealed record MapArray(int Number, int Width, int Height, int Components, bool IsPrecise, bool Repeats)
+{
+    private readonly List<MapTexture> layers = [];
+
+    public IReadOnlyList<MapTexture> Layers => layers;
+
+    /// <summary>The layer of a picture, which is put in when it is new.</summary>
+    public int LayerOf(MapTexture texture)
+    {
+        var known = layers.IndexOf(texture);
+        if (known < 0)
+            layers.Add(texture);
+        return known < 0 ? layers.Count - 1 : known;
+    }
+}
+
+/// <summary>The maps of a shader, in arrays by size; equal lookups share a layer.</summary>
+public sealed class ShaderMaps
+{
+    private readonly List<MapArray> arrays = [];
+
+    public IReadOnlyList<MapArray> Arrays => arrays;
+
+    /// <summary>The array and layer of one picture.</summary>
+    public (int Array, int Layer) Put(MapTexture picture, bool isPrecise, bool repeats)
+    {
+        var wanted = new MapArray(arrays.Count, picture.Width, picture.Height, picture.Components, isPrecise, repeats);
+        var at = arrays.FindIndex(a => a.IsFor(wanted));
+        if (at < 0)
+        {
+            at = wanted.Number;
+            arrays.Add(wanted);
+        }
+        return (at, arrays[at].LayerOf(picture));
+    }
+
+    public static string Name(int array) => $"uMaps{array}";
+
+    public string Declarations => string.Concat(arrays.Select((_, i) => $"uniform highp sampler2DArray {Name(i)};\n"));
+}
+
+internal static class MapArrays
+{
+    /// <summary>Whether pictures of the other may lie in this one.</summary>
+    public static bool IsFor(this MapArray own, MapArray other) =>
+        (own.Width, own.Height, own.Components, own.IsPrecise, own.Repeats)
+        == (other.Width, other.Height, other.Components, other.IsPrecise, other.Repeats);
+}
