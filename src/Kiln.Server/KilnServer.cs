@@ -26,6 +26,7 @@ using Kiln.Server.Proofs.Thumbnails;
 using Kiln.Server.Proofs.Walls;
 using Kiln.Server.Sheets;
 using Kiln.Server.Studio;
+using Kiln.Server.Viewport;
 using Kiln.Store;
 using Kiln.Store.Contents;
 using Microsoft.AspNetCore.Authentication.Cookies;
@@ -123,6 +124,7 @@ public static class KilnServer
         VersionRoutes.Map(api);
         RuleRoutes.Map(api);
         ProofRoutes.Map(api);
+        ViewportRoutes.Map(api);
         WallRoutes.Map(api);
         LightRoutes.Map(api);
         ProofOrderRoutes.Map(api);
@@ -145,7 +147,7 @@ public static class KilnServer
         services.AddSingleton(settings);
         services.AddSingleton<StudioCache>();
         services.AddSingleton(new Database(settings.Database, Database.ForRequests, () => WorkAtHand.Stops));
-        services.AddStore().AddPeople().AddStudio().AddIntake().AddLooks().AddProofs().AddPackages().AddCollecting();
+        services.AddStore().AddPeople().AddStudio().AddIntake().AddLooks().AddProofs().AddViewport().AddPackages().AddCollecting();
         services.AddSingleton(_ => new ContentStore(Path.Combine(settings.Data, "contents")));
         services.AddSingleton<IPictureDecoder>(_ => DecodeWorkerPool.OfThisProgram(assembly: typeof(KilnServer).Assembly.Location));
         services.AddSingleton(s => new MapTextures(s.GetRequiredService<IPictureDecoder>(), s.GetRequiredService<ContentStore>()));

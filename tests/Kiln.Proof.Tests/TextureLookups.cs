@@ -58,7 +58,7 @@ public sealed class TextureLookups : IDisposable
     {
         var graph = new ShadeGraph();
         var image = graph.Image(new(Picture(), new Reading(ReadingKind.Colour, "raw", MapChannel.Rgb), new Placement(Repeats, Repeats)));
-        var material = await ProofMaterial.OfNodeAsync(graph, image, pictures.Textures);
+        var material = await ProofMaterial.LoadAsync(SurfaceGraph.OfNode(graph, image), pictures.Textures);
         var scene = new ProofScene(Plane(), material, EnvironmentLight.Even(Vector3.One), withFloor: false);
         var tracer = new PathTracer(scene, Side, Side, new OrbitCamera(20, pitch, 1.6f));
         tracer.Accumulate(256);

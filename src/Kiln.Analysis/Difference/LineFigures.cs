@@ -74,15 +74,13 @@ public sealed class LineFigures(DialectProfile neutral, MapTextures maps, Workin
         var graph = new ShadeGraph(working);
         var lanes = new LaneGraphs(look, graph);
         var execution = new NetworkExecution(profile, network, graph, spaceOf);
-        var material = await ProofMaterial.OfInputsAsync(
+        var surface = SurfaceGraph.OfInputs(
             look,
             graph,
             name => name == replaced ? Written(profile, graph, execution, name) : lanes.Input(name),
-            neutral,
-            maps,
-            Textures,
-            cancel
+            neutral
         );
+        var material = await ProofMaterial.LoadAsync(surface, maps, Textures, cancel);
         var tracer = new ProofRequest("vessel", "softbox", Side, Side).Start(material);
         while (tracer.Samples < Samples)
             await schedule(() => tracer.Accumulate(Piece, cancel));

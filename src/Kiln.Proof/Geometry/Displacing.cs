@@ -63,6 +63,7 @@ public static class Displacing
         private readonly List<Vector3> positions = [.. mesh.Positions],
             normals = [.. mesh.Normals];
         private readonly List<Vector2> uvs = [.. mesh.Uvs];
+        private readonly List<(int A, int B)> halvings = [];
         private int[] indices = mesh.Indices;
 
         public int Triangles => indices.Length / 3;
@@ -106,6 +107,7 @@ public static class Displacing
                 positions.Add((positions[a] + positions[b]) * 0.5f);
                 normals.Add(Vector3.Normalize(normals[a] + normals[b]));
                 uvs.Add((uvs[a] + uvs[b]) * 0.5f);
+                halvings.Add((a, b));
                 return middles[key] = positions.Count - 1;
             }
         }
@@ -141,6 +143,7 @@ public static class Displacing
                 Indices = indices,
                 Parts = parts,
                 IsSheet = isSheet,
+                Halvings = halvings,
             }.WithTangents();
         }
 

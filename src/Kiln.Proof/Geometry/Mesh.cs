@@ -23,6 +23,22 @@ public sealed class Mesh
 
     public int Triangles => Indices.Length / 3;
 
+    /// <summary>Of a form whose edges were halved: between which two vertices each later one was put, in order; the form's own come
+    /// first.</summary>
+    public IReadOnlyList<(int A, int B)> Halvings { get; init; } = [];
+
+    /// <summary>Numbers of the form's own vertices for all, those put between two being the mean of theirs.</summary>
+    public float[] Spread(float[] numbers, int perVertex)
+    {
+        var result = new float[Positions.Length * perVertex];
+        numbers.CopyTo(result, 0);
+        var at = numbers.Length;
+        foreach (var (a, b) in Halvings)
+            for (var i = 0; i < perVertex; i++)
+                result[at++] = 0.5f * (result[a * perVertex + i] + result[b * perVertex + i]);
+        return result;
+    }
+
     /// <summary>Whether it is a sheet without an inside, seen from both sides.</summary>
     public bool IsSheet { get; init; }
 

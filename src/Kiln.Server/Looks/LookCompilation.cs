@@ -57,18 +57,20 @@ public sealed class LookCompilation(
         cache.OnceAsync(
             "surface",
             $"{LookJson.Hash(look)}/{dialect}/{Profile(dialect).Hash}/{working.Id}/{longest}/{Config}",
-            async () =>
-                dialect is null
-                    ? await ProofMaterial.OfLookAsync(look, profiles.Find(Neutral), textures, longest, working)
-                    : await ProofMaterial.OfNetworkAsync(
-                        (await CompileAsync(look, dialect, working, longest)).Network,
-                        profiles.Find(dialect),
-                        textures,
-                        longest,
-                        name => colour.Current.Names?.OursFor(name) ?? name
-                    ),
+            async () => await ProofMaterial.LoadAsync(await SurfaceAsync(look, dialect, working, longest), textures, longest),
             _ => MegabytesOfSurface
         );
+
+    /// <summary>The surface before its maps are loaded.</summary>
+    /// <param name="dialect">Null for the look as itself.</param>
+    public async Task<SurfaceGraph> SurfaceAsync(Look look, string? dialect, WorkingSpace working, int? longest) =>
+        dialect is null
+            ? SurfaceGraph.OfLook(look, profiles.Find(Neutral), working)
+            : SurfaceGraph.OfNetwork(
+                (await CompileAsync(look, dialect, working, longest)).Network,
+                profiles.Find(dialect),
+                name => colour.Current.Names?.OursFor(name) ?? name
+            );
 
     /// <summary>A look by a profile that is only tried: nothing is kept of it.</summary>
     public async Task<(CompiledLook Compiled, ProofMaterial Material)> TryAsync(

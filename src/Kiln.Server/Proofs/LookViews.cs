@@ -58,12 +58,16 @@ public sealed class LookViews(
         compilation.MaterialAsync(viewed.Look, dialect, viewed.Working, InteractiveTextures).WaitAsync(cancel);
 
     /// <summary>One lane alone, up to so many of its steps.</summary>
-    public async Task<ProofMaterial> SoloAsync(ViewedLook viewed, LaneAddress lane, int? steps, CancellationToken cancel)
+    public Task<ProofMaterial> SoloAsync(ViewedLook viewed, LaneAddress lane, int? steps, CancellationToken cancel) =>
+        ProofMaterial.LoadAsync(SoloSurface(viewed, lane, steps), textures, InteractiveTextures, cancel);
+
+    /// <exception cref="LookException">The lane has no chain.</exception>
+    public static SurfaceGraph SoloSurface(ViewedLook viewed, LaneAddress lane, int? steps)
     {
         var graph = new ShadeGraph(viewed.Working);
         var chain = viewed.Look.LaneAt(lane)?.Chain ?? throw new LookException($"{lane.Label} has no map to look at alone.");
         var node = new LaneGraphs(viewed.Look, graph).Chain(chain, steps);
-        return await ProofMaterial.OfNodeAsync(graph, node, textures, InteractiveTextures, cancel);
+        return SurfaceGraph.OfNode(graph, node);
     }
 
     public async Task<PathTracer> StartAsync(ProofRequest request, ProofMaterial material) =>

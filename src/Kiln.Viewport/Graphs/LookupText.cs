@@ -49,9 +49,12 @@ internal sealed class LookupText(ImageLookup lookup, MapTexture picture, bool is
     {
         if (IsTiled)
             return $"tile@({at}, {footprint})";
-        var (array, layer) = maps.Put(picture, isPrecise, repeats: true);
+        var (array, layer) = maps.Put(Layer(picture, lookup.File), isPrecise, repeats: true);
         return Spread($"kilnMap({ShaderMaps.Name(array)}, {numbers.Put(layer)}, {at}, {footprint})");
     }
+
+    private MapLayer Layer(MapTexture one, MapFile file) =>
+        new(one, file.Content, file.Name, lookup.Reading, file.Width, file.Height);
 
     private string Spread(string texel) => picture.Components == 1 ? $"vec3({texel}.r)" : texel;
 
@@ -63,7 +66,11 @@ internal sealed class LookupText(ImageLookup lookup, MapTexture picture, bool is
         var text = new StringBuilder($"vec3 tile{node}(vec2 at, float footprint) {{\n  int number = kilnTileNumber(at);\n");
         foreach (var number in picture.Tiles.Order())
         {
-            var (array, layer) = maps.Put(picture.OnTile(number)!, isPrecise, repeats: false);
+            var (array, layer) = maps.Put(
+                Layer(picture.OnTile(number)!, lookup.File.OnTile(number)!),
+                isPrecise,
+                repeats: false
+            );
             text.Append(
                 CultureInfo.InvariantCulture,
                 $"  if (number == int({numbers.Put(number)})) return "

@@ -1,7 +1,12 @@
 using Kiln.Looks.Evaluation;
-using Kiln.Looks.Graph;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
 
 namespace Kiln.Viewport.Graphs;
+
+/// <summary>One picture of a shader: what it is of, how it is read, and its numbers.</summary>
+/// <param name="Name">As it came in.</param>
+public sealed record MapLayer(MapTexture Picture, ContentHash Content, string Name, Reading Reading, int FileWidth, int FileHeight);
 
 /// <summary>
 /// Pictures of one size and precision, a layer each: one texture unit, however many they are.
@@ -12,16 +17,16 @@ namespace Kiln.Viewport.Graphs;
 /// <param name="Repeats">Whether a picture goes on over its edges; UDIM tiles do not.</param>
 public sealed record MapArray(int Number, int Width, int Height, int Components, bool IsPrecise, bool Repeats)
 {
-    private readonly List<MapTexture> layers = [];
+    private readonly List<MapLayer> layers = [];
 
-    public IReadOnlyList<MapTexture> Layers => layers;
+    public IReadOnlyList<MapLayer> Layers => layers;
 
     /// <summary>The layer of a picture, which is put in when it is new.</summary>
-    public int LayerOf(MapTexture texture)
+    public int LayerOf(MapLayer layer)
     {
-        var known = layers.IndexOf(texture);
+        var known = layers.FindIndex(l => l.Picture == layer.Picture);
         if (known < 0)
-            layers.Add(texture);
+            layers.Add(layer);
         return known < 0 ? layers.Count - 1 : known;
     }
 }
@@ -34,8 +39,9 @@ public sealed class ShaderMaps
     public IReadOnlyList<MapArray> Arrays => arrays;
 
     /// <summary>The array and layer of one picture.</summary>
-    public (int Array, int Layer) Put(MapTexture picture, bool isPrecise, bool repeats)
+    public (int Array, int Layer) Put(MapLayer layer, bool isPrecise, bool repeats)
     {
+        var picture = layer.Picture;
         var wanted = new MapArray(arrays.Count, picture.Width, picture.Height, picture.Components, isPrecise, repeats);
         var at = arrays.FindIndex(a => a.IsFor(wanted));
         if (at < 0)
@@ -43,7 +49,7 @@ public sealed class ShaderMaps
             at = wanted.Number;
             arrays.Add(wanted);
         }
-        return (at, arrays[at].LayerOf(picture));
+        return (at, arrays[at].LayerOf(layer));
     }
 
     public static string Name(int array) => $"uMaps{array}";

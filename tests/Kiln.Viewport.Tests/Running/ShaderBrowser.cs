@@ -96,8 +96,8 @@ public sealed class ShaderBrowser : IDisposable
             height = array.Height,
             components = array.Components,
             repeats = array.Repeats,
-            levels = array.Layers[0].Levels,
-            layers = array.Layers.Select(t => Enumerable.Range(0, t.Levels).Select(l => Level(t, l))),
+            levels = array.Layers[0].Picture.Levels,
+            layers = array.Layers.Select(t => Enumerable.Range(0, t.Picture.Levels).Select(l => Level(t.Picture, l))),
         };
 
     private static object Described(Layers tables) =>

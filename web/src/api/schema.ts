@@ -484,6 +484,118 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/{id}/viewport": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["viewportLook"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/viewport/shaders": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["viewportShaders"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/viewport/forms/{form}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["viewportForm"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/viewport/lights/{name}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["viewportLight"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/viewport/views": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["viewportView"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/viewport/albedo/{distribution}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["viewportAlbedo"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/viewport/maps/{hash}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["viewportMap"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/proofs/cell": {
     parameters: {
       query?: never;
@@ -4895,6 +5007,50 @@ export interface components {
       judgedAt: null | string;
       judgement: string;
     };
+    ViewportLayer: {
+      content: string;
+      name: string;
+      kind: string;
+      space: string;
+      channel: string;
+      /** Format: int32 */
+      width: number;
+      /** Format: int32 */
+      height: number;
+    };
+    ViewportLook: {
+      structure: string;
+      source: null | string;
+      numbers: number[];
+      fromXyz: number[];
+      distribution: string;
+      isOpaque: boolean;
+      letsLightIn: boolean;
+      working: string;
+      luminance: number[];
+      moved: null | string;
+      maps: components["schemas"]["ViewportMaps"][];
+    };
+    ViewportMaps: {
+      /** Format: int32 */
+      width: number;
+      /** Format: int32 */
+      height: number;
+      /** Format: int32 */
+      components: number;
+      isPrecise: boolean;
+      layers: components["schemas"]["ViewportLayer"][];
+    };
+    ViewportText: {
+      formVertex: string;
+      form: string;
+      floorVertex: string;
+      floor: string;
+      screenVertex: string;
+      background: string;
+      display: string;
+      shadow: string;
+    };
     WaitingArchive: {
       /** Format: uuid */
       token: string;
@@ -5731,6 +5887,174 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["LineFigure"][];
         };
+      };
+    };
+  };
+  viewportLook: {
+    parameters: {
+      query?: {
+        dialect?: string;
+        variant?: string;
+        soloLane?: string;
+        soloSteps?: number;
+        have?: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ViewportLook"];
+        };
+      };
+    };
+  };
+  viewportShaders: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ViewportText"];
+        };
+      };
+    };
+  };
+  viewportForm: {
+    parameters: {
+      query?: {
+        dialect?: string;
+        variant?: string;
+        soloLane?: string;
+        soloSteps?: number;
+        have?: string;
+        moved?: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+        form: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  viewportLight: {
+    parameters: {
+      query: {
+        working: string;
+      };
+      header?: never;
+      path: {
+        name: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  viewportView: {
+    parameters: {
+      query: {
+        name: string;
+        working: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  viewportAlbedo: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        distribution: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  viewportMap: {
+    parameters: {
+      query: {
+        kind: string;
+        space: string;
+        channel: string;
+        width: number;
+        height: number;
+        working?: string;
+        precise?: boolean;
+        name?: string;
+      };
+      header?: never;
+      path: {
+        hash: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
     };
   };

@@ -1,6 +1,6 @@
 import { nameOf } from "../../../ui/names";
 import { ReadoutMarks } from "../../../ui/ReadoutMarks";
-import { useRef, useState, type ReactNode } from "react";
+import { useRef, useState, type ReactNode, type RefObject } from "react";
 import { placeOf, type Place } from "../../../ui/useReadout";
 import { pitchOf, turned, yawOf, zoomed, type ProofSettings } from "../proofSettings";
 import { ProofReadout } from "./ProofReadout";
@@ -10,6 +10,9 @@ interface Props {
   viewer: string;
   picture: string | null;
   error: string | null;
+  /** The viewport's canvas, and whether it is seen instead of the proof's picture. */
+  canvas: RefObject<HTMLCanvasElement | null>;
+  showsViewport: boolean;
   settings: ProofSettings;
   onChange: (part: Partial<ProofSettings>) => void;
   /** While the camera moves, coarser pictures are asked for. */
@@ -27,7 +30,17 @@ const spoken =
  * The picture in its well: drag orbits, the wheel zooms, pointing reads numbers, a click pins a place, Shift and drag
  * marks a part to refine. The same by keys.
  */
-export function ProofPicture({ viewer, picture, error, settings, onChange, onMoving, children }: Props) {
+export function ProofPicture({
+  viewer,
+  picture,
+  error,
+  canvas,
+  showsViewport,
+  settings,
+  onChange,
+  onMoving,
+  children,
+}: Props) {
   const drag = useRef<{ x: number; y: number; yaw: number; pitch: number; moved: boolean } | null>(null);
   const [marking, showMarking] = useState<number[] | null>(null);
   // Kept beside the state: a quick gesture may be over before it is drawn.
@@ -96,12 +109,19 @@ export function ProofPicture({ viewer, picture, error, settings, onChange, onMov
           onPointerLeave={() => !drag.current && setAt(null)}
           onKeyDown={keys}
         >
+          <canvas
+            ref={canvas}
+            data-testid="viewport"
+            data-seen={showsViewport}
+            aria-hidden
+            className={`absolute inset-0 size-full ${showsViewport ? "" : "invisible"}`}
+          />
           {picture && (
             <img
               data-testid="proof"
               src={picture}
               alt={`Proof: ${nameOf(settings.form)} under ${nameOf(settings.light)}`}
-              className="size-full"
+              className={`size-full ${showsViewport ? "invisible" : ""}`}
               draggable={false}
             />
           )}
@@ -110,7 +130,9 @@ export function ProofPicture({ viewer, picture, error, settings, onChange, onMov
               {error}
             </p>
           )}
-          {!picture && !error && <p className="absolute inset-x-8 top-1/2 bg-panel text-center">Loading maps…</p>}
+          {!picture && !error && !showsViewport && (
+            <p className="absolute inset-x-8 top-1/2 bg-panel text-center">Loading maps…</p>
+          )}
           {part && (
             <svg className="pointer-events-none absolute inset-0 size-full" viewBox="0 0 1 1" aria-hidden>
               <rect

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, type RefObject } from "react";
+import { useEffect, useRef, useState, type RefObject } from "react";
 import { post } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { compared, useTrimStamp } from "../../../api/queries";
 import { addressWords } from "../../document/address";
 import { useBench } from "../../state/benchState";
-import { mostSamples, type ProofSettings } from "../proofSettings";
+import { useViewport } from "../../../viewport/useViewport";
+import { mostSamples, pitchOf, yawOf, type ProofSettings } from "../proofSettings";
 import type { BesidePicture } from "../view/useBeside";
 import { ProofPicture } from "./ProofPicture";
 import { StopKey } from "./StopKey";
@@ -41,17 +42,42 @@ export function ProofWell(props: Props) {
   const { id, revision, studio, dialect, solo } = useBench("id", "revision", "studio", "dialect", "solo");
   const { size, well } = usePictureSize();
   const full = { size, moving: false, samples: mostSamples(settings) };
+  const soloSteps = solo ? Math.max(0, solo.step + 1) : null;
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const viewport = useViewport(
+    canvas,
+    {
+      subject: { id, dialect: blinking ? other : dialect, variant, soloLane: solo?.lane ?? null, soloSteps },
+      revision,
+      form: settings.form,
+      light: settings.light,
+      view: settings.view,
+      side: size,
+    },
+    {
+      yaw: yawOf(settings),
+      pitch: pitchOf(settings),
+      zoom: settings.zoom,
+      lightRotation: settings.lightRotation,
+      exposure: settings.exposure,
+      blurred: settings.blurredBackground,
+      layer: settings.layer,
+      tile: settings.tile,
+    },
+  );
+  const draws = viewport.isTrue && isDrawn(settings);
   const query: ProofQuery = {
     ...settings,
     dialect,
     variant,
     background: true,
     soloLane: solo?.lane ?? null,
-    soloSteps: solo ? Math.max(0, solo.step + 1) : null,
-    ...(moving ? coarse : full),
+    soloSteps,
+    ...(moving && !draws ? coarse : full),
   };
   const under = useTrimStamp(id);
-  const proof = useProof(id, revision, "bench", query, under);
+  // While the viewport draws what moves, the proof waits for the hand to rest.
+  const proof = useProof(id, revision, "bench", useResting(query, moving && draws), under);
   const blink = useProof(id, revision, "blink", blinking ? { ...query, dialect: other, ...full } : null, under);
   const isJudged = !moving && (proof.last || proof.samples >= judged);
   useEffect(() => {
@@ -59,6 +85,8 @@ export function ProofWell(props: Props) {
   }, [isJudged, proof.last, revision, onRested]);
   const swapped = blinking && blink.picture !== null;
   const shown = swapped ? blink : proof;
+  const wanted = blinking ? blink : proof;
+  const showsViewport = draws && (moving || !wanted.isCurrent || !(wanted.last || wanted.samples >= judged));
   useEffect(() => {
     held.current = shown.picture;
   }, [held, shown.picture]);
@@ -69,6 +97,8 @@ export function ProofWell(props: Props) {
         viewer={swapped ? "blink" : "bench"}
         picture={shown.picture}
         error={shown.error}
+        canvas={canvas}
+        showsViewport={showsViewport}
         settings={settings}
         onChange={onChange}
         onMoving={onMoving}
@@ -96,7 +126,8 @@ export function ProofWell(props: Props) {
           {title(blinking ? other : dialect)}
           {variant && `, ${variant}`}
         </span>
-        <span>
+        <span data-shown={showsViewport ? "viewport" : "proof"}>
+          {showsViewport ? "viewport · " : viewport.trouble ? "" : "proof · "}
           {shown.samples} samples · noise {(shown.noise * 100).toFixed(1)} %{shown.last ? ", done" : ""} ·{" "}
           {shown.seconds.toFixed(1)} s · maps {(shown.mapBytes / 1048576).toFixed(0)} MB
         </span>
@@ -104,6 +135,20 @@ export function ProofWell(props: Props) {
       {settings.view === "stops" && <StopKey colours={studio.stopColours} />}
     </section>
   );
+}
+
+/** Whether the viewport can draw it: the chart is measured, marks and filters are of finished proofs. */
+const isDrawn = (p: ProofSettings) =>
+  p.form !== "chart" && !p.clipping && !["albedo", "normal", "depth", "emission"].includes(p.layer ?? "");
+
+/** A question as it was before something began to move. */
+function useResting(query: ProofQuery, held: boolean): ProofQuery {
+  const [kept, setKept] = useState(query);
+  const key = JSON.stringify(query);
+  useEffect(() => {
+    if (!held) setKept(JSON.parse(key) as ProofQuery);
+  }, [held, key]);
+  return held ? kept : query;
 }
 
 /** How far the two renderers are apart, while one of them is shown in the place of the other. */

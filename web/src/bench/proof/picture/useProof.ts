@@ -23,6 +23,8 @@ export interface ProofState {
   mapBytes: number;
   last: boolean;
   error: string | null;
+  /** Whether it is a picture of what is asked for now, and not of older settings. */
+  isCurrent: boolean;
 }
 
 /**
@@ -31,7 +33,16 @@ export interface ProofState {
  */
 const subjectOf = (look: string, asked: ProofQuery | null) => JSON.stringify([look, asked?.dialect, asked?.variant]);
 
-const nothing: ProofState = { picture: null, samples: 0, noise: 1, seconds: 0, mapBytes: 0, last: false, error: null };
+const nothing: ProofState = {
+  picture: null,
+  samples: 0,
+  noise: 1,
+  seconds: 0,
+  mapBytes: 0,
+  last: false,
+  error: null,
+  isCurrent: false,
+};
 
 /** Asks for a proof and shows each refinement. A changed question ends the older stream; the server then stops rendering it. */
 export function useProof(
@@ -42,9 +53,14 @@ export function useProof(
   /** What the look stands under beside its document: asked anew when it changes. */
   under = "",
 ): ProofState {
-  const [shown, setShown] = useState<{ of: string; state: ProofState }>({ of: "", state: nothing });
+  const [shown, setShown] = useState<{ of: string; asked: string; state: ProofState }>({
+    of: "",
+    asked: "",
+    state: nothing,
+  });
   const url = useRef<string | null>(null);
   const key = JSON.stringify(query);
+  const stamp = JSON.stringify([key, revision, under]);
   useEffect(() => {
     const asked = JSON.parse(key) as ProofQuery | null;
     if (!asked) return;
@@ -63,14 +79,15 @@ export function useProof(
           if (url.current) URL.revokeObjectURL(url.current);
           url.current = URL.createObjectURL(new Blob([frame.picture], { type: "image/jpeg" }));
         }
-        setShown({ of, state: { ...(frame.head as Omit<ProofState, "picture">), picture: url.current } });
+        setShown({ of, asked: stamp, state: { ...(frame.head as Omit<ProofState, "picture">), picture: url.current } });
       }
     };
     read().catch((error: Error) => {
       if (!abort.signal.aborted)
-        setShown((s) => ({ of, state: { ...(s.of === of ? s.state : nothing), error: error.message } }));
+        setShown((s) => ({ of, asked: stamp, state: { ...(s.of === of ? s.state : nothing), error: error.message } }));
     });
     return () => abort.abort();
-  }, [look, revision, viewer, key, under]);
-  return query === null || shown.of === subjectOf(look, query) ? shown.state : nothing;
+  }, [look, revision, viewer, key, stamp, under]);
+  const state = query === null || shown.of === subjectOf(look, query) ? shown.state : nothing;
+  return { ...state, isCurrent: shown.asked === stamp && state.picture !== null };
 }

@@ -1,0 +1,130 @@
+using Kiln.Colour.Spaces;
+using Kiln.Looks.Document;
+using Kiln.Looks.Edits;
+using Kiln.Looks.Evaluation;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Maps;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
+using Kiln.Proof.Geometry;
+using Kiln.Proof.Materials;
+using Kiln.Scattering;
+using Kiln.Server.Looks;
+using Kiln.Server.Proofs;
+using Kiln.Viewport;
+using Kiln.Viewport.Graphs;
+using Kiln.Viewport.Surfaces;
+
+namespace Kiln.Server.Viewport;
+
+/// <summary>One picture of a look's maps, as a layer of an array: which content, read how.</summary>
+public sealed record ViewportLayer(
+    ContentHash Content,
+    string Name,
+    string Kind,
+    string Space,
+    string Channel,
+    int Width,
+    int Height
+);
+
+/// <summary>Maps of one size, which lie in one texture.</summary>
+/// <param name="Components">1 or 3.</param>
+/// <param name="IsPrecise">Whether halves are too coarse for them.</param>
+public sealed record ViewportMaps(int Width, int Height, int Components, bool IsPrecise, IReadOnlyList<ViewportLayer> Layers);
+
+/// <summary>A look as the viewport draws it.</summary>
+/// <param name="Structure">The same for the same text.</param>
+/// <param name="Source">The shader; null where the asker has the text of this structure.</param>
+/// <param name="Numbers">Four a row.</param>
+/// <param name="FromXyz">Nine, column by column.</param>
+/// <param name="Distribution">Whose albedo tables it reads.</param>
+/// <param name="Moved">The same for the same movement of the surface; null where it is not moved.</param>
+/// <param name="Luminance">What each primary of the working space gives to luminance.</param>
+public sealed record ViewportLook(
+    string Structure,
+    string? Source,
+    IReadOnlyList<float> Numbers,
+    IReadOnlyList<float> FromXyz,
+    string Distribution,
+    bool IsOpaque,
+    bool LetsLightIn,
+    string Working,
+    IReadOnlyList<float> Luminance,
+    string? Moved,
+    IReadOnlyList<ViewportMaps> Maps
+);
+
+/// <summary>Looks as shaders, kept by document like networks and surfaces.</summary>
+public sealed class ViewportLooks(LookViews views, LookCompilation compilation, MapTextures textures)
+{
+    /// <summary>Longest side of maps on the viewer's graphics processor: as large as a picture of the bench can show.</summary>
+    public const int LongestMap = 1024;
+
+    public async Task<ViewportLook> OfAsync(ViewportQuery query, CancellationToken cancel)
+    {
+        var viewed = await views.OfAsync(query.Id, query.Variant);
+        var surface = await SurfaceAsync(query, viewed);
+        var maps = await LoadedMaps.LoadAsync(surface.Graph, surface.Nodes.Values, textures, LongestMap, cancel);
+        var shader = LookShader.Of(surface.Graph, surface.Nodes, surface.Model, maps);
+        var moved = surface.Shift is { } shift ? (await shift.LoadAsync(textures, LongestMap, cancel)).Key : null;
+        return new(
+            shader.Structure,
+            query.Have == shader.Structure ? null : shader.Source,
+            [.. shader.Numbers.SelectMany(n => new[] { n.X, n.Y, n.Z, n.W })],
+            SurfaceText.Matrix(shader.Model),
+            shader.Model.Distribution == Distribution.Beckmann ? "beckmann" : "ggx",
+            shader.IsOpaque,
+            shader.LetsLightIn,
+            viewed.Working.Id,
+            [viewed.Working.LuminanceWeights.X, viewed.Working.LuminanceWeights.Y, viewed.Working.LuminanceWeights.Z],
+            moved is null ? null : ContentHash.Of(System.Text.Encoding.UTF8.GetBytes(moved)).ToString(),
+            [.. shader.Maps.Select(Described)]
+        );
+    }
+
+    /// <summary>How the look moves its surface; null where it does not.</summary>
+    public async Task<SurfaceDisplacement?> MovementAsync(ViewportQuery query, CancellationToken cancel)
+    {
+        var surface = await SurfaceAsync(query, await views.OfAsync(query.Id, query.Variant));
+        return surface.Shift is { } shift ? await shift.LoadAsync(textures, LongestMap, cancel) : null;
+    }
+
+    private async Task<SurfaceGraph> SurfaceAsync(ViewportQuery query, ViewedLook viewed) =>
+        query.SoloLane is { } lane
+            ? LookViews.SoloSurface(viewed, LaneAddress.Parse(lane), query.SoloSteps)
+            : await compilation.SurfaceAsync(viewed.Look, query.Dialect, viewed.Working, LongestMap);
+
+    private static ViewportMaps Described(MapArray array) =>
+        new(
+            array.Width,
+            array.Height,
+            array.Components,
+            array.IsPrecise,
+            [
+                .. array.Layers.Select(l => new ViewportLayer(
+                    l.Content,
+                    l.Name,
+                    l.Reading.Kind.ToString(),
+                    l.Reading.Space.ToString(),
+                    l.Reading.Channel.Word(),
+                    l.FileWidth,
+                    l.FileHeight
+                )),
+            ]
+        );
+
+    /// <summary>The numbers of one layer, its copies by halves one after the other: halves, or floats where those are too coarse.</summary>
+    public async Task<byte[]> LayerAsync(LayerQuery query, CancellationToken cancel)
+    {
+        var reading = query.Reading();
+        var file = new MapFile(query.Content, query.Name ?? "a map", query.Width, query.Height, 8, false, "", [], null);
+        var texture = await textures.GetAsync(
+            new ImageLookup(file, reading, Placement.Identity),
+            WorkingSpace.Find(query.Working),
+            LongestMap,
+            cancel
+        );
+        return query.Precise ? MapTexels.Floats(texture) : MapTexels.Halves(texture);
+    }
+}

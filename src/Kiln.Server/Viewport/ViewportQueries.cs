@@ -1,0 +1,38 @@
+using Kiln.Colour.Spaces;
+using Kiln.Looks.Ids;
+using Kiln.Looks.Readings;
+using Kiln.Pixels;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Kiln.Server.Viewport;
+
+/// <summary>Which look the viewport draws, and as what.</summary>
+/// <param name="Dialect">Null for the look as itself.</param>
+/// <param name="SoloLane">One lane alone, up to so many of its steps.</param>
+/// <param name="Have">The structure whose text the asker has.</param>
+public sealed record ViewportQuery(
+    [FromRoute(Name = "id")] LookId Id,
+    [FromQuery(Name = "dialect")] string? Dialect,
+    [FromQuery(Name = "variant")] string? Variant,
+    [FromQuery(Name = "soloLane")] string? SoloLane,
+    [FromQuery(Name = "soloSteps")] int? SoloSteps,
+    [FromQuery(Name = "have")] string? Have
+);
+
+/// <summary>One map, read in a way, for the working space of its look.</summary>
+/// <param name="Width">Of the file, as its header says.</param>
+/// <param name="Precise">Floats rather than halves.</param>
+public sealed record LayerQuery(
+    [FromRoute(Name = "hash")] ContentHash Content,
+    [FromQuery(Name = "kind")] string Kind,
+    [FromQuery(Name = "space")] SpaceId Space,
+    [FromQuery(Name = "channel")] string Channel,
+    [FromQuery(Name = "width")] int Width,
+    [FromQuery(Name = "height")] int Height,
+    [FromQuery(Name = "working")] string Working = "acescg",
+    [FromQuery(Name = "precise")] bool Precise = false,
+    [FromQuery(Name = "name")] string? Name = null
+)
+{
+    internal Reading Reading() => new(Enum.Parse<ReadingKind>(Kind, true), Space, MapChannels.Parse(Channel));
+}

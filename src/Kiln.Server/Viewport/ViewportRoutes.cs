@@ -1,0 +1,58 @@
+using Kiln.Viewport;
+
+namespace Kiln.Server.Viewport;
+
+/// <summary>What the viewport draws: looks as shaders with their numbers and maps, and what they stand in.</summary>
+public static class ViewportRoutes
+{
+    private const string Kept = "private, max-age=604800, immutable",
+        Bytes = "application/octet-stream";
+
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapGet(
+                "/looks/{id:guid}/viewport",
+                ([AsParameters] ViewportQuery query, ViewportLooks looks, CancellationToken cancel) => looks.OfAsync(query, cancel)
+            )
+            .WithName("viewportLook");
+        api.MapGet("/viewport/shaders", () => ViewportText.Shipped).WithName("viewportShaders");
+        api.MapGet("/looks/{id:guid}/viewport/forms/{form}", FormAsync).WithName("viewportForm");
+        api.MapGet("/viewport/lights/{name}", LightAsync).WithName("viewportLight");
+        api.MapGet("/viewport/views", ViewAsync).WithName("viewportView");
+        api.MapGet("/viewport/albedo/{distribution}", Albedo).WithName("viewportAlbedo");
+        api.MapGet("/viewport/maps/{hash}", LayerAsync).WithName("viewportMap");
+    }
+
+    private static async Task<IResult> FormAsync(
+        [AsParameters] ViewportQuery query,
+        string form,
+        string? moved,
+        ViewportLooks looks,
+        ViewportScenes scenes,
+        HttpContext http
+    ) => Keep(http, await scenes.FormAsync(form, moved is null ? null : await looks.MovementAsync(query, http.RequestAborted)));
+
+    private static async Task<IResult> LightAsync(string name, string working, ViewportScenes scenes, HttpContext http)
+    {
+        // A person's light may be another one tomorrow.
+        http.Response.Headers.CacheControl = "no-cache";
+        return Results.Bytes(await scenes.LightAsync(name, working), Bytes);
+    }
+
+    private static async Task<IResult> ViewAsync(string name, string working, ViewportScenes scenes, HttpContext http)
+    {
+        http.Response.Headers.CacheControl = "no-cache";
+        return Results.Bytes(await scenes.ViewAsync(name, working), Bytes);
+    }
+
+    private static IResult Albedo(string distribution, HttpContext http) => Keep(http, ViewportScenes.Albedo(distribution));
+
+    private static async Task<IResult> LayerAsync([AsParameters] LayerQuery query, ViewportLooks looks, HttpContext http) =>
+        Keep(http, await looks.LayerAsync(query, http.RequestAborted));
+
+    private static IResult Keep(HttpContext http, byte[] bytes)
+    {
+        http.Response.Headers.CacheControl = Kept;
+        return Results.Bytes(bytes, Bytes);
+    }
+}

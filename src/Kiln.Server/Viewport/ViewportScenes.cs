@@ -1,0 +1,131 @@
+using System.Numerics;
+using Kiln.Colour.Spaces;
+using Kiln.Colour.Views;
+using Kiln.Proof.Geometry;
+using Kiln.Proof.Lights;
+using Kiln.Proof.Rendering;
+using Kiln.Scattering;
+using Kiln.Scattering.Albedo;
+using Kiln.Server.Platform;
+using Kiln.Server.Proofs;
+using Kiln.Server.Proofs.Lights;
+
+namespace Kiln.Server.Viewport;
+
+/// <summary>What a look stands in: forms with what their vertices see, lights made ready, views as tables. Made once and kept.</summary>
+public sealed class ViewportScenes(LightRegistry lights, LookViews views, StudioCache cache)
+{
+    private const int MegabytesOfForm = 4,
+        MegabytesOfLight = 7;
+
+    /// <param name="displacement">How the look moves it; null where it does not.</param>
+    /// <exception cref="ArgumentException">There is no such form.</exception>
+    public Task<byte[]> FormAsync(string form, SurfaceDisplacement? displacement) =>
+        cache.OnceAsync(
+            "viewport form",
+            $"{form}/{displacement?.Key}",
+            () => Task.FromResult(FormOf(form, displacement)),
+            made => Math.Max(MegabytesOfForm, made.LongLength >> 20)
+        );
+
+    private static byte[] FormOf(string name, SurfaceDisplacement? displacement)
+    {
+        var plain = Forms.Named(name);
+        var mesh = displacement is null ? plain : Displacing.Of(name, plain, displacement);
+        var sees = FormOcclusion.Of(plain, onFloor: true);
+        var numbers = displacement is null ? sees.Numbers : mesh.Spread(sees.Numbers, FormOcclusion.PerVertex);
+        var (min, max) = (plain.Positions.Aggregate(Vector3.Min), plain.Positions.Aggregate(Vector3.Max));
+        var (centre, radius) = ((min + max) * 0.5f, (max - min).Length() * 0.5f);
+        var camera = OrbitCamera.For(name);
+        return new BinaryParts(
+            new
+            {
+                centre = new[] { centre.X, centre.Y, centre.Z },
+                radius,
+                mesh.IsSheet,
+                yaw = camera.YawDegrees,
+                pitch = camera.PitchDegrees,
+                camera.Zoom,
+                fieldOfView = OrbitCamera.FieldOfViewDegrees,
+                floorSide = FormOcclusion.FloorSide,
+                floorMetres = FormOcclusion.FloorMetres,
+            }
+        )
+            .With("positions", [.. mesh.Positions.SelectMany(Numbers)])
+            .With("normals", [.. mesh.Normals.SelectMany(Numbers)])
+            .With("tangents", [.. mesh.Tangents.SelectMany(t => new[] { t.X, t.Y, t.Z, t.W })])
+            .With("uvs", [.. mesh.Uvs.SelectMany(t => new[] { t.X, t.Y })])
+            .With("sees", numbers)
+            .With("floor", sees.Floor)
+            .With("indices", mesh.Indices)
+            .ToArray();
+    }
+
+    private static IEnumerable<float> Numbers(Vector3 v) => [v.X, v.Y, v.Z];
+
+    public async Task<byte[]> LightAsync(string name, string working)
+    {
+        var space = WorkingSpace.Find(working);
+        return await cache.OnceAsync(
+            "viewport light",
+            $"{name}/{await lights.ContentAsync(name)}/{working}",
+            async () => LightOf((await lights.AnyAsync(name)).In(space)),
+            _ => MegabytesOfLight
+        );
+    }
+
+    private static byte[] LightOf(EnvironmentLight light)
+    {
+        var ready = PrefilteredLight.Of(light);
+        return new BinaryParts(
+            new
+            {
+                PrefilteredLight.SharpWidth,
+                PrefilteredLight.FilteredWidth,
+                PrefilteredLight.Layers,
+                harmonics = ready.Harmonics.SelectMany(Numbers),
+                floorRadiance = Numbers(ready.FloorRadiance),
+                ready.HasFloor,
+                suns = ready.Suns.Select(s => new
+                {
+                    direction = Numbers(s.Direction),
+                    irradiance = Numbers(s.Irradiance),
+                    s.Radius,
+                }),
+            }
+        )
+            .With("sharp", Halves(ready.Sharp))
+            .With("filtered", Halves(ready.Filtered))
+            .ToArray();
+    }
+
+    /// <summary>Four halves a texel: three of light and one for the graphics processor.</summary>
+    private static Half[] Halves(Vector3[] texels)
+    {
+        const float most = 65504;
+        var result = new Half[texels.Length * 4];
+        for (var i = 0; i < texels.Length; i++)
+        {
+            var v = Vector3.Min(texels[i], new(most));
+            (result[4 * i], result[4 * i + 1], result[4 * i + 2], result[4 * i + 3]) = ((Half)v.X, (Half)v.Y, (Half)v.Z, (Half)1f);
+        }
+        return result;
+    }
+
+    public Task<byte[]> ViewAsync(string name, string working) =>
+        cache.OnceAsync(
+            "viewport view",
+            $"{name}/{working}/{views.Config}",
+            () =>
+                Task.FromResult(
+                    new BinaryParts(new { ViewTable.Side, least = ViewTable.LeastStops, most = ViewTable.MostStops })
+                        .With("table", ViewTable.Of(views.View(name, WorkingSpace.Find(working))))
+                        .ToArray()
+                )
+        );
+
+    public static byte[] Albedo(string distribution) =>
+        new BinaryParts(new { AlbedoLayers.Side, AlbedoLayers.Count })
+            .With("albedo", AlbedoLayers.Of(distribution == "beckmann" ? Distribution.Beckmann : Distribution.Ggx))
+            .ToArray();
+}

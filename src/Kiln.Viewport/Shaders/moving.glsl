@@ -1,0 +1,177 @@
+// The form while something moves: light once a pixel. What follows kilnLook and the light.
+in vec3 vPosition;
+in vec3 vNormal;
+in vec4 vTangent;
+in vec2 vUv;
+in vec4 vSky;
+in vec4 vVisible0;
+in vec4 vVisible1;
+in float vVisible2;
+uniform vec3 uEye;
+uniform float uSpread;
+uniform bool uIsSheet;
+uniform int uTiles[1];
+uniform vec4 uPart;
+out vec4 written;
+
+// Share of a direction's surroundings that the form itself does not hide.
+float kilnVisible(vec3 d) {
+  float sum = 0.28209479 * vVisible0.x + 0.48860251 * (d.x * vVisible0.y + d.y * vVisible0.z + d.z * vVisible0.w)
+    + 0.54627422 * (d.z * d.z - d.x * d.x) * vVisible1.x + 1.09254843 * d.x * d.y * vVisible1.y
+    + 0.31539157 * (3.0 * d.y * d.y - 1.0) * vVisible1.z + 1.09254843 * d.y * d.z * vVisible1.w + 1.09254843 * d.x * d.z * vVisible2;
+  return clamp(sum, 0.0, 1.0);
+}
+
+vec3 kilnBent(vec3 n, vec3 normal, vec3 bitangent) { return normalize(vTangent.xyz * n.x + bitangent * n.y + normal * n.z); }
+
+// A normal that leans away from the viewer, or whose mirrored ray would go into the surface, is brought back (PathIntegrator).
+vec3 kilnReflecting(vec3 normal, vec3 wo, vec3 facet) {
+  float cosine = dot(normal, wo);
+  if (cosine < 0.02) normal = normalize(normal + wo * (0.02 - cosine));
+  vec3 mirrored = 2.0 * dot(normal, wo) * normal - wo;
+  float above = dot(mirrored, facet);
+  return above >= 0.01 ? normal : normalize(wo + normalize(mirrored + facet * (0.01 - above)));
+}
+
+// The direction in which most of a wide lobe's light arrives (Lagarde and de Rousiers 2014, listing 21).
+vec3 kilnDominant(vec3 normal, vec3 mirrored, float width) {
+  float smoothness = 1.0 - width;
+  return normalize(mix(normal, mirrored, smoothness * (sqrt(smoothness) + width)));
+}
+
+void main() {
+  vec3 away = uEye - vPosition;
+  float distance = length(away);
+  vec3 wo = away / distance;
+  vec3 dx = dFdx(vPosition);
+  vec3 dy = dFdy(vPosition);
+  vec3 cross_ = cross(dx, dy);
+  float area = length(cross_);
+  vec3 facet = area > 0.0 ? cross_ / area : vNormal;
+  if (dot(facet, wo) < 0.0) facet = -facet;
+  float side = gl_FrontFacing ? 1.0 : -1.0;
+  vec3 normal = normalize(vNormal);
+  vec2 ux = dFdx(vUv);
+  vec2 uy = dFdy(vUv);
+  float uvPerMetre = sqrt(abs(ux.x * uy.y - ux.y * uy.x) / max(1e-20, area));
+  float footprint = uSpread * distance * inversesqrt(max(0.05, abs(dot(normal, wo)))) * uvPerMetre;
+
+  KilnParameters p;
+  KilnDirections d;
+  kilnLook(kilnTiled(vUv), footprint, p, d);
+  if (uIsSheet) p.thinWalled = 1.0;
+  vec3 bitangent = cross(normal, vTangent.xyz) * (vTangent.w < 0.0 ? -1.0 : 1.0);
+  vec3 shading = normal * side;
+  vec3 coatShading = shading;
+#if KILN_HAS_NORMAL
+  shading = coatShading = kilnBent(d.normal, normal, bitangent) * side;
+#endif
+#if KILN_HAS_COAT_NORMAL
+  coatShading = kilnBent(d.coatNormal, normal, bitangent) * side;
+#endif
+  shading = kilnReflecting(shading, wo, facet);
+  KilnFrame frame;
+  if (p.anisotropy > 0.0) frame = kilnFrameAlong(shading, vTangent.xyz * d.tangent.x + bitangent * d.tangent.y);
+  else frame = kilnFrameOf(shading);
+  KilnFrame coat = KilnFrame(vec3(1.0, 0.0, 0.0), vec3(0.0, 1.0, 0.0), vec3(0.0, 0.0, 1.0));
+  vec3 coatNormal = shading;
+#if KILN_COAT
+  coatNormal = kilnReflecting(coatShading, wo, facet);
+  KilnFrame outer = kilnFrameAlong(coatNormal, vTangent.xyz * d.coatTangent.x + bitangent * d.coatTangent.y);
+  coat = KilnFrame(kilnToLocal(frame, outer.x), kilnToLocal(frame, outer.y), kilnToLocal(frame, outer.z));
+#endif
+  KilnLayers s = kilnSurface(p, kilnToLocal(frame, wo), coat);
+
+  // Light from the sky and the floor, as the vertex gets it, brought from the form's normal to the shading one.
+  vec3 open = kilnSkyIrradiance(normal * side);
+  vec3 turned = kilnSkyIrradiance(shading) / max(vec3(1e-4), open);
+  float down = uFloorSize.y > 0.0 ? vSky.w * clamp((1.0 - shading.y) / max(0.05, 1.0 - normal.y * side), 0.0, 2.0) : 0.0;
+  vec3 arriving = vSky.rgb * clamp(turned, 0.0, 4.0) + uFloorRadiance * down;
+  // What the form hides of its surroundings is itself, about as bright as it is here.
+  vec3 colour = kilnSurfaceColour(s);
+  float open01 = clamp(kilnMean(vSky.rgb) / max(1e-4, kilnMean(open)) + down, 0.0, 1.0);
+  arriving /= 1.0 - colour * (1.0 - open01);
+
+  vec3 below = vec3(s.fuzzUnder);
+#if KILN_COAT
+  if (s.coatWeight > 0.0) below *= s.coatUnder * kilnCoatPath(s, max(1e-3, dot(s.wo, s.coatFrame.z)), 0.6, 1.0);
+#endif
+  vec3 diffuse = s.diffuseColour;
+#if !KILN_LAMBERT && !KILN_OREN_NAYAR
+  if (s.diffuseRoughness > 0.0) {
+    float single = kilnEonAlbedo(s.wo.z, s.diffuseRoughness);
+    float mean = (1.0 + (2.0 / 3.0 - 28.0 / (15.0 * KILN_PI)) * s.diffuseRoughness) / (1.0 + (0.5 - 2.0 / (3.0 * KILN_PI)) * s.diffuseRoughness);
+    diffuse = s.diffuseColour * single + s.diffuseColour * s.diffuseColour * mean / (1.0 - s.diffuseColour * (1.0 - mean)) * (1.0 - single);
+  }
+#endif
+  KilnLight light = KilnLight(vec3(0.0), vec3(0.0), vec3(0.0), vec3(0.0));
+  light.diffuse = diffuse * s.diffuseShare * s.underSkin * below * arriving;
+
+  vec3 mirrored = reflect(-wo, shading);
+  vec3 towards = kilnDominant(shading, mirrored, s.meanWidth);
+  float seen = kilnVisible(towards);
+  vec3 gathered = kilnGathered(vPosition, towards, s.meanWidth);
+  gathered = mix(colour * arriving, gathered, seen);
+  vec3 specular = s.dielectric * s.glass * s.skinAlbedo;
+#if KILN_METAL
+  if (s.metalShare > 0.0) {
+    vec3 schlick = kilnSchlickAlbedo(s.wo.z, s.meanWidth, s.metalColour, vec3(1.0));
+    specular += s.metalShare * schlick * kilnMetal(s, s.wo.z) / max(vec3(1e-3), kilnSchlick(s.wo.z, s.metalColour, vec3(1.0)));
+#if KILN_COMPENSATED
+    light.specular += s.many * KILN_PI * (1.0 - kilnTableOf(KILN_AVERAGE, 0.0, s.meanWidth)) * s.manyWeight * below * arriving;
+#endif
+  }
+#endif
+  light.specular += specular * below * gathered;
+#if KILN_COAT
+  if (s.coatWeight > 0.0) {
+    float width = sqrt(s.coatA.x * s.coatA.y);
+    vec3 upon = kilnDominant(coatNormal, reflect(-wo, coatNormal), width);
+    light.coat += s.fuzzUnder * s.coatWeight * s.coatAlbedo * mix(colour * arriving, kilnGathered(vPosition, upon, width), kilnVisible(upon));
+  }
+#endif
+#if KILN_FUZZ
+  if (s.fuzzWeight > 0.0) light.coat += s.fuzzColour * s.fuzzWeight * s.fuzzAlbedo * arriving;
+#endif
+#if KILN_SHEET
+  if (s.sheetShare > 0.0) light.through += s.sheetColour * s.sheetShare * s.underSkin * below * kilnSkyIrradiance(-shading);
+#endif
+#if KILN_THROUGH
+  if (s.throughShare > 0.0) {
+    vec3 into = s.straight ? -wo : refract(-wo, shading, 1.0 / s.ior);
+    // A body bends light twice: about once more by as much on its way out.
+    vec3 out_ = s.straight ? into : normalize(mix(into, -wo, -0.6));
+    vec3 tint = s.throughTint;
+    if (!(p.thinWalled >= 0.5) && p.transmissionDepth > 0.0) tint = pow(clamp(p.transmissionColour, vec3(1e-4), vec3(1.0)), vec3(uPart.w / p.transmissionDepth));
+    light.through += tint * (1.0 - s.skinAlbedo) * s.throughShare * below * kilnGathered(vPosition, out_, s.meanWidth);
+  }
+#endif
+  for (int i = 0; i < uSuns; i++) {
+    vec3 wi = kilnToLocal(frame, uSunDirection[i].xyz);
+    if (dot(uSunDirection[i].xyz, facet) <= 0.0) continue;
+    float lit = i == 0 ? kilnSunlit(vPosition + facet * 0.004, 0.003) : kilnVisible(uSunDirection[i].xyz);
+    if (lit <= 0.0) continue;
+    // A sun has a size, which a lobe sees as width.
+    KilnLayers wide = s;
+    wide.a = sqrt(s.a * s.a + 0.25 * uSunDirection[i].w * uSunDirection[i].w);
+    wide.lambda = kilnLambda(wide.a, s.wo);
+#if KILN_COAT
+    wide.coatA = sqrt(s.coatA * s.coatA + 0.25 * uSunDirection[i].w * uSunDirection[i].w);
+#endif
+    float density;
+    KilnLight own = kilnEvaluate(wide, wi, density);
+    light.diffuse += own.diffuse * uSunLight[i] * lit;
+    light.specular += own.specular * uSunLight[i] * lit;
+    light.coat += own.coat * uSunLight[i] * lit;
+    light.through += own.through * uSunLight[i] * lit;
+  }
+  vec3 sum = light.diffuse * uPart.x + light.specular * uPart.y + light.coat * uPart.z + light.through * uPart.x;
+#if KILN_GLOWS
+  sum += p.emission * kilnEmissionShare(s) * uPart.x;
+#endif
+#if KILN_IS_OPAQUE
+  written = vec4(sum, 1.0);
+#else
+  written = vec4(sum, clamp(p.opacity, 0.0, 1.0));
+#endif
+}

@@ -1,0 +1,118 @@
+import { get, request } from "../api/client";
+import type { components } from "../api/schema";
+import { partsOf, type Parts } from "./parts";
+
+export type ViewportLook = components["schemas"]["ViewportLook"];
+export type ViewportText = components["schemas"]["ViewportText"];
+
+export interface FormHead {
+  centre: [number, number, number];
+  radius: number;
+  isSheet: boolean;
+  yaw: number;
+  pitch: number;
+  zoom: number;
+  fieldOfView: number;
+  floorSide: number;
+  floorMetres: number;
+}
+
+export interface LightHead {
+  sharpWidth: number;
+  filteredWidth: number;
+  layers: number;
+  harmonics: number[];
+  floorRadiance: [number, number, number];
+  hasFloor: boolean;
+  suns: { direction: number[]; irradiance: number[]; radius: number }[];
+}
+
+export interface ViewHead {
+  side: number;
+  least: number;
+  most: number;
+}
+
+export interface AlbedoHead {
+  side: number;
+  count: number;
+}
+
+/** What is asked for again and again, and how many of it are kept. */
+const kept = new Map<string, Promise<unknown>>();
+const most = 24;
+
+/** The answer of the first time; one that failed is asked for anew. */
+function once<T>(key: string, ask: () => Promise<T>): Promise<T> {
+  const known = kept.get(key) as Promise<T> | undefined;
+  if (known) {
+    kept.delete(key);
+    kept.set(key, known);
+    return known;
+  }
+  const asked = ask();
+  kept.set(key, asked);
+  asked.catch(() => kept.delete(key));
+  while (kept.size > most) kept.delete(kept.keys().next().value!);
+  return asked;
+}
+
+const bytes = async (path: string) => (await request("GET", path)).arrayBuffer();
+const parts = <Head>(path: string): Promise<Parts<Head>> => once(path, async () => partsOf<Head>(await bytes(path)));
+const words = (query: Record<string, string | number | boolean | null | undefined>) =>
+  new URLSearchParams(
+    Object.entries(query)
+      .filter(([, value]) => value !== null && value !== undefined)
+      .map(([name, value]) => [name, String(value)]),
+  ).toString();
+
+export const shadersOf = () => once("shaders", () => get("/api/v1/viewport/shaders"));
+export const lightOf = (name: string, working: string) =>
+  parts<LightHead>(`/viewport/lights/${encodeURIComponent(name)}?${words({ working })}`);
+export const viewOf = (name: string, working: string) => parts<ViewHead>(`/viewport/views?${words({ name, working })}`);
+export const albedoOf = (distribution: string) => parts<AlbedoHead>(`/viewport/albedo/${distribution}`);
+
+/** Which look is drawn, and as what. */
+export interface Subject {
+  id: string;
+  dialect: string | null;
+  variant: string | null;
+  soloLane: string | null;
+  soloSteps: number | null;
+}
+
+const asked = ({ dialect, variant, soloLane, soloSteps }: Subject) => ({ dialect, variant, soloLane, soloSteps });
+
+/** The text of each structure, which looks and revisions share. */
+const texts = new Map<string, string>();
+
+/** The look as it is now; its text comes once for each structure. */
+export async function lookOf(
+  subject: Subject,
+  have: string | null,
+  signal: AbortSignal,
+): Promise<ViewportLook & { source: string }> {
+  const answer = await request(
+    "GET",
+    `/looks/${subject.id}/viewport?${words({ ...asked(subject), have })}`,
+    undefined,
+    { signal },
+  );
+  const look = (await answer.json()) as ViewportLook;
+  if (look.source) texts.set(look.structure, look.source);
+  return { ...look, source: texts.get(look.structure) ?? "" };
+}
+
+/** A form, moved as the look says. */
+export const formOf = (form: string, subject: Subject, moved: string | null) =>
+  moved === null
+    ? parts<FormHead>(`/looks/${subject.id}/viewport/forms/${form}`)
+    : parts<FormHead>(`/looks/${subject.id}/viewport/forms/${form}?${words({ ...asked(subject), moved })}`);
+
+/** One map of a look: halves, or floats where those are too coarse. */
+export const layerOf = (look: ViewportLook, array: number, layer: number) => {
+  const { isPrecise, layers } = look.maps[array];
+  const { content, kind, space, channel, width, height, name } = layers[layer];
+  const query = words({ kind, space, channel, width, height, working: look.working, precise: isPrecise, name });
+  return once(`/viewport/maps/${content}?${query}`, () => bytes(`/viewport/maps/${content}?${query}`));
+};

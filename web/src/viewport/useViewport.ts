@@ -1,0 +1,160 @@
+import { useEffect, useRef, useState, type RefObject } from "react";
+import {
+  albedoOf,
+  formOf,
+  layerOf,
+  lightOf,
+  lookOf,
+  shadersOf,
+  viewOf,
+  type Subject,
+  type ViewportLook,
+} from "./assets";
+import { viewportSetting } from "./setting";
+import type { Scene, Sight } from "./Scene";
+
+/** What is drawn: a look at a revision, on a form, under a light, by a view. */
+export interface Scenery {
+  subject: Subject;
+  revision: number;
+  form: string;
+  light: string;
+  view: string;
+  side: number;
+}
+
+export interface ViewportState {
+  /** Whether the canvas shows this scenery as it is now. */
+  isTrue: boolean;
+  /** Why there is no viewport, in a sentence; null while there is one or may be. */
+  trouble: string | null;
+  scene: Scene | null;
+}
+
+/** Slower than so many milliseconds a frame, the server's pictures are better: there is no graphics processor. */
+const tooSlow = 200;
+
+const noGraphics = "No graphics processor was found here, so the server's pictures are shown while you move.";
+
+/** Draws a look on a canvas; gives way to the server's pictures where that cannot be done. */
+export function useViewport(
+  canvas: RefObject<HTMLCanvasElement | null>,
+  scenery: Scenery,
+  sight: Sight,
+): ViewportState {
+  const [scene, setScene] = useState<Scene | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(
+    viewportSetting() === "off" ? "The viewport is switched off." : null,
+  );
+  const [drawn, setDrawn] = useState("");
+  const structure = useRef<string | null>(null);
+  const maps = useRef("");
+  const scenes = useRef<Scene | null>(null);
+  const isOff = trouble !== null;
+
+  // One scene for as long as the canvas is there.
+  useEffect(() => {
+    const element = canvas.current;
+    if (isOff || !element) return;
+    let gone = false;
+    const lost = (e: Event) => {
+      e.preventDefault();
+      setTrouble("The graphics processor was lost; the server's pictures are shown until it is back.");
+    };
+    const back = () => {
+      structure.current = null;
+      maps.current = "";
+      setTrouble(null);
+    };
+    element.addEventListener("webglcontextlost", lost);
+    element.addEventListener("webglcontextrestored", back);
+    Promise.all([import("./Scene"), shadersOf()])
+      .then(([module, texts]) => {
+        if (gone) return;
+        scenes.current = new module.Scene(element, texts);
+        // Whoever looks at the page by a program finds what draws, and its counts.
+        Reflect.set(element, "kilnScene", scenes.current);
+        setScene(scenes.current);
+      })
+      .catch(() => setTrouble(noGraphics));
+    return () => {
+      gone = true;
+      element.removeEventListener("webglcontextlost", lost);
+      element.removeEventListener("webglcontextrestored", back);
+      scenes.current?.dispose();
+      scenes.current = null;
+      structure.current = null;
+      maps.current = "";
+      setScene(null);
+    };
+  }, [canvas, isOff]);
+
+  const { subject, revision, form, light, view, side } = scenery;
+  const asked = JSON.stringify(subject);
+  const key = JSON.stringify([subject, revision, form, light, view]);
+  useEffect(() => {
+    if (!scene) return;
+    const abort = new AbortController();
+    const bring = async () => {
+      const now = JSON.parse(asked) as Subject;
+      const look = await lookOf(now, structure.current, abort.signal);
+      const [shape, lit, table, albedo] = await Promise.all([
+        formOf(form, now, look.moved ?? null),
+        lightOf(light, look.working),
+        viewOf(view, look.working),
+        albedoOf(look.distribution),
+      ]);
+      const layers = await layersOf(look, maps.current);
+      if (abort.signal.aborted) return;
+      const set = sets(scene);
+      set("form", shape, () => scene.setForm(shape));
+      set("light", lit, () => scene.setLight(lit));
+      set("view", table, () => scene.setView(table));
+      set("albedo", albedo, () => scene.setAlbedo(albedo));
+      await scene.setLook(look, layers);
+      structure.current = look.structure;
+      maps.current = JSON.stringify(look.maps);
+      if (!abort.signal.aborted) setDrawn(key);
+    };
+    bring().catch((error: Error) => {
+      if (!abort.signal.aborted) setTrouble(error.message);
+    });
+    return () => abort.abort();
+  }, [scene, asked, revision, form, light, view, key]);
+
+  const seen = JSON.stringify(sight);
+  useEffect(() => {
+    if (!scene || drawn === "") return;
+    scene.resize(side, side);
+    const began = performance.now();
+    scene.draw(JSON.parse(seen) as Sight);
+    if (viewportSetting() === "auto" && scene.frames > 2 && took(scene, began) > tooSlow) setTrouble(noGraphics);
+  }, [scene, drawn, seen, side]);
+
+  return { isTrue: scene !== null && !isOff && drawn === key, trouble, scene };
+}
+
+/** Milliseconds until the frame was really drawn: reading a pixel waits for it. */
+function took(scene: Scene, began: number): number {
+  scene.read(0.5, 0.5, 1);
+  return performance.now() - began;
+}
+
+/** The maps of a look; none where the scene has them already. */
+async function layersOf(look: ViewportLook, have: string): Promise<ArrayBuffer[][]> {
+  if (JSON.stringify(look.maps) === have) return [];
+  return Promise.all(look.maps.map((array, a) => Promise.all(array.layers.map((_, l) => layerOf(look, a, l)))));
+}
+
+/** What each scene was last given, so that nothing is uploaded twice. */
+const given = new WeakMap<Scene, Map<string, unknown>>();
+
+function sets(scene: Scene) {
+  const before = given.get(scene) ?? new Map<string, unknown>();
+  given.set(scene, before);
+  return (name: string, what: unknown, put: () => void) => {
+    if (before.get(name) === what) return;
+    put();
+    before.set(name, what);
+  };
+}
