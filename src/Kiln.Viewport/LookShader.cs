@@ -26,6 +26,7 @@ public sealed class LookShader
 
     private LookShader(GraphShader graph, SurfaceModel model, string source, bool isOpaque, bool letsLightIn, IReadOnlyList<int> tiles)
     {
+        Parameters = graph.Numbers.Parameters;
         (Numbers, Maps, Model, Source, IsOpaque, LetsLightIn, Tiles) = (
             graph.Numbers.Entries,
             graph.Maps.Arrays,
@@ -48,6 +49,9 @@ public sealed class LookShader
     public string Structure { get; }
 
     public IReadOnlyList<Vector4> Numbers { get; }
+
+    /// <summary>Numbers that may be changed by name.</summary>
+    public IReadOnlyList<ShaderParameter> Parameters { get; }
 
     public IReadOnlyList<MapArray> Maps { get; }
 
@@ -74,7 +78,8 @@ public sealed class LookShader
             "void kilnNodes(vec2 uv, float footprint, inout KilnParameters p, inout KilnDirections d)",
             maps
         );
-        bool Always(string name, float value) => !nodes.TryGetValue(name, out var node) || graph.IsConstant(node) && graph.ValueOf(node).X == value;
+        bool Always(string name, float value) =>
+            !nodes.TryGetValue(name, out var node) || graph.IsConstant(node) && graph.ValueOf(node).X == value;
         bool May(string name) => !Always(name, 0);
         var lobes = new SurfaceLobes(
             Metal: May("metalness"),
@@ -121,12 +126,19 @@ public sealed class LookShader
     {
         if (tiles.Count == 0)
             return "vec2 kilnTiled(vec2 uv) { return uv; }\n";
-        var text = new StringBuilder("uniform int uShownTile;\nvec2 kilnTiled(vec2 uv) {\n  vec2 square = floor(uv);\n  int number = uShownTile;\n");
-        text.Append(CultureInfo.InvariantCulture, $"  int turn = int(square.x) + 2 * int(square.y);\n  turn -= {tiles.Count} * int(floor(float(turn) / {tiles.Count}.0));\n");
+        var text = new StringBuilder(
+            "uniform int uShownTile;\nvec2 kilnTiled(vec2 uv) {\n  vec2 square = floor(uv);\n  int number = uShownTile;\n"
+        );
+        text.Append(
+            CultureInfo.InvariantCulture,
+            $"  int turn = int(square.x) + 2 * int(square.y);\n  turn -= {tiles.Count} * int(floor(float(turn) / {tiles.Count}.0));\n"
+        );
         text.Append("  if (number == 0) {\n");
         for (var i = 0; i < tiles.Count; i++)
             text.Append(CultureInfo.InvariantCulture, $"    if (turn == {i}) number = {tiles[i]};\n");
-        return text.Append("  }\n  number -= 1001;\n  return vec2(float(number % 10), float(number / 10)) + min(uv - square, vec2(0.999999));\n}\n")
+        return text.Append(
+                "  }\n  number -= 1001;\n  return vec2(float(number % 10), float(number / 10)) + min(uv - square, vec2(0.999999));\n}\n"
+            )
             .ToString();
     }
 

@@ -46,11 +46,7 @@ public static class ViewTable
         var (g, fg) = Place(light.Y);
         var (b, fb) = Place(light.Z);
         Vector3 Row(int g, int b) => Vector3.Lerp(At(r, g, b), At(r + 1, g, b), fr);
-        return Vector3.Lerp(
-            Vector3.Lerp(Row(g, b), Row(g + 1, b), fg),
-            Vector3.Lerp(Row(g, b + 1), Row(g + 1, b + 1), fg),
-            fb
-        );
+        return Vector3.Lerp(Vector3.Lerp(Row(g, b), Row(g + 1, b), fg), Vector3.Lerp(Row(g, b + 1), Row(g + 1, b + 1), fg), fb);
     }
 
     private static (int Lower, float Between) Place(float light)

@@ -23,11 +23,15 @@ public sealed class LaneGraphs
 
     internal float SizeV => look.SizeV;
 
+    /// <summary>Numbers that stay numbers of their own; null for none.</summary>
+    internal LiveValues? Live { get; }
+
     /// <param name="displaces">Whether what renders this moves the surface where displacement is on. What does not keeps the whole relief
     /// in its shading.</param>
-    public LaneGraphs(Look look, ShadeGraph graph, bool displaces = true)
+    public LaneGraphs(Look look, ShadeGraph graph, bool displaces = true, LiveValues? live = null)
     {
         this.look = look;
+        Live = live;
         Graph = graph;
         relief = look.Displacement.On && displaces ? look.Relief : ReliefMode.Shading;
     }
@@ -42,7 +46,7 @@ public sealed class LaneGraphs
         if (DisplacementSettings.Exists(name))
             return Graph.Constant(DisplacementSettings.Of(look, name));
         var input = NeutralInputs.Find(name);
-        var node = LaneNode(look.Lanes.GetValueOrDefault(name), input);
+        var node = LaneNode(look.Lanes.GetValueOrDefault(name) ?? Live?.Absent(name), input);
         foreach (var layer in look.Layers)
             if (layer.Lanes.TryGetValue(name, out var lane) && LaneNode(lane, input) is { } over)
                 node = Over(node, over, LaneNode(layer.Mask, NeutralInputs.Find("base_weight"))!.Value, input, layer.Relief);
@@ -102,6 +106,26 @@ public sealed class LaneGraphs
             _ => throw new LookException("A value of an unknown kind."),
         };
 
+    /// <summary>The value of a lane without a chain.</summary>
+    internal int ValueOf(Lane? lane, LookValue otherwise)
+    {
+        var value = lane?.Value ?? otherwise;
+        if (Live?.NameOf(lane) is not { } name)
+            return Value(value);
+        return value switch
+        {
+            TintValue tint => Graph.Add(
+                new ConvertSpaceNode(
+                    Graph.Parameter(name, new(tint.R, tint.G, tint.B), ShadeType.Colour),
+                    tint.Space.ToString(),
+                    Graph.Working.Space.Id.ToString()
+                )
+            ),
+            ScalarValue scalar => Graph.Parameter(name, new(scalar.Number), ShadeType.Scalar),
+            _ => Value(value),
+        };
+    }
+
     private int? LaneNode(Lane? lane, NeutralInput input)
     {
         if (input.IsTangent)
@@ -115,7 +139,7 @@ public sealed class LaneGraphs
             );
         if (input.IsDirection)
             return null;
-        return Graph.As(Value(lane?.Value ?? input.DefaultValue!), input.IsScalar ? ShadeType.Scalar : ShadeType.Colour);
+        return Graph.As(ValueOf(lane, input.DefaultValue!), input.IsScalar ? ShadeType.Scalar : ShadeType.Colour);
     }
 
     /// <summary>
@@ -125,7 +149,7 @@ public sealed class LaneGraphs
     private int? Tangent(Lane lane)
     {
         if (lane.Chain is not { } chain)
-            return lane.Value is { } value ? Graph.Add(ShadeOp.Heading, Graph.As(Value(value), ShadeType.Scalar)) : null;
+            return lane.Value is { } value ? Graph.Add(ShadeOp.Heading, Graph.As(ValueOf(lane, value), ShadeType.Scalar)) : null;
         IsAlong = true;
         var node = Chain(chain);
         IsAlong = false;
@@ -176,9 +200,7 @@ public sealed class LaneGraphs
                 if (!sources.TryGetValue((source.Source, IsAlong), out var node))
                 {
                     var lane = look.Sources[source.Source];
-                    sources[(source.Source, IsAlong)] = node = lane.Chain is { } chain
-                        ? Chain(chain)
-                        : Value(lane.Value ?? LookValue.Of(0f));
+                    sources[(source.Source, IsAlong)] = node = lane.Chain is { } chain ? Chain(chain) : ValueOf(lane, LookValue.Of(0f));
                 }
                 return node;
             case ConstantOrigin constant:

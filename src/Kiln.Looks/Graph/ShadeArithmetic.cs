@@ -11,6 +11,7 @@ public static class ShadeArithmetic
         node.Op switch
         {
             ShadeOp.Constant => ((ConstantNode)node).Value,
+            ShadeOp.Parameter => ((ParameterNode)node).Value,
             ShadeOp.Invert => Vector3.One - x[0],
             ShadeOp.Add => x[0] + x[1],
             ShadeOp.Subtract => x[0] - x[1],

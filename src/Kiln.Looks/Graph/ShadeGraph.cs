@@ -12,6 +12,7 @@ namespace Kiln.Looks.Graph;
 public enum ShadeOp
 {
     Constant,
+    Parameter,
     Image,
     Invert,
     Add,
@@ -67,6 +68,9 @@ public sealed class ShadeGraph(WorkingSpace? working = null)
     public int Constant(float value) => Put(new ConstantNode(ShadeType.Scalar, new Vector3(value)));
 
     public int Constant(Vector3 value, ShadeType type = ShadeType.Colour) => Put(new ConstantNode(type, value));
+
+    /// <summary>A constant that stays a number of its own, so that it can be changed where the graph runs.</summary>
+    public int Parameter(string name, Vector3 value, ShadeType type) => Put(new ParameterNode(type, name, value));
 
     public int Image(ImageLookup image) => Put(new ImageNode(image));
 

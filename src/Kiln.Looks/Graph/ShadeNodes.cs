@@ -48,6 +48,7 @@ public sealed record ArithmeticNode(ShadeOp Op, ShadeType Type, ImmutableArray<i
     private static ShadeOp Plain(ShadeOp op) =>
         op
             is ShadeOp.Constant
+                or ShadeOp.Parameter
                 or ShadeOp.Image
                 or ShadeOp.Noise
                 or ShadeOp.Luminance
@@ -65,6 +66,13 @@ public sealed record ArithmeticNode(ShadeOp Op, ShadeType Type, ImmutableArray<i
 public sealed record ConstantNode(ShadeType Type, Vector3 Value) : ShadeNode(ShadeOp.Constant, Type, [])
 {
     internal override string Settings => Value.ToString("R", null);
+}
+
+/// <summary>A number of the document that somebody is about to change: nothing is folded into it.</summary>
+/// <param name="Name">As <see cref="LiveValues"/> has it.</param>
+public sealed record ParameterNode(ShadeType Type, string Name, Vector3 Value) : ShadeNode(ShadeOp.Parameter, Type, [])
+{
+    internal override string Settings => $"{Name} {Value.ToString("R", null)}";
 }
 
 /// <summary>A lookup: which file, how it is read, where it lies.</summary>

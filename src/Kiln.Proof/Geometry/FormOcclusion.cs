@@ -39,11 +39,17 @@ public sealed record FormOcclusion(float[] Numbers, float[] Floor)
         new([
             .. Enumerable
                 .Range(0, form.Triangles)
-                .Select(t => (form.Positions[form.Indices[3 * t]], form.Positions[form.Indices[3 * t + 1]], form.Positions[form.Indices[3 * t + 2]])),
+                .Select(t =>
+                    (form.Positions[form.Indices[3 * t]], form.Positions[form.Indices[3 * t + 1]], form.Positions[form.Indices[3 * t + 2]])
+                ),
         ]);
 
     private static Vector3 FloorPlace(int i) =>
-        new((i % FloorSide + 0.5f) / FloorSide * FloorMetres - FloorMetres / 2, 0, (i / FloorSide + 0.5f) / FloorSide * FloorMetres - FloorMetres / 2);
+        new(
+            (i % FloorSide + 0.5f) / FloorSide * FloorMetres - FloorMetres / 2,
+            0,
+            (i / FloorSide + 0.5f) / FloorSide * FloorMetres - FloorMetres / 2
+        );
 
     /// <summary>Directions spread evenly over the sphere (Fibonacci lattice).</summary>
     private static Vector3 Even(int i, int count)

@@ -67,7 +67,8 @@ internal sealed record LatLong(int Width, Vector3[] Texels)
         {
             int x = i % (Width / 2) * 2,
                 y = i / (Width / 2) * 2;
-            half[i] = 0.25f * (Texels[y * Width + x] + Texels[y * Width + x + 1] + Texels[(y + 1) * Width + x] + Texels[(y + 1) * Width + x + 1]);
+            half[i] =
+                0.25f * (Texels[y * Width + x] + Texels[y * Width + x + 1] + Texels[(y + 1) * Width + x] + Texels[(y + 1) * Width + x + 1]);
         }
         return new(Width / 2, half);
     }

@@ -49,8 +49,12 @@ public sealed record PrefilteredLight(
         var hasFloor = !light.IsFurnace;
         var up = Above(sharp, suns, out var harmonics, hasFloor);
         var floor = up * FloorAlbedo / MathF.PI;
-        var lit = floor + suns.Aggregate(Vector3.Zero, (sum, s) => sum + s.Irradiance * MathF.Max(0, s.Direction.Y)) * FloorAlbedo / MathF.PI;
-        var around = new LatLong(SharpWidth, hasFloor ? [.. sharp.Texels.Select((t, i) => i / SharpWidth * 2 >= SharpWidth / 2 ? lit : t)] : sharp.Texels);
+        var lit =
+            floor + suns.Aggregate(Vector3.Zero, (sum, s) => sum + s.Irradiance * MathF.Max(0, s.Direction.Y)) * FloorAlbedo / MathF.PI;
+        var around = new LatLong(
+            SharpWidth,
+            hasFloor ? [.. sharp.Texels.Select((t, i) => i / SharpWidth * 2 >= SharpWidth / 2 ? lit : t)] : sharp.Texels
+        );
         var copies = around.Copies();
         var size = FilteredWidth * FilteredWidth / 2;
         var filtered = new Vector3[Layers * size];
@@ -59,14 +63,16 @@ public sealed record PrefilteredLight(
             var width = MathF.Pow(layer / (Layers - 1f), 2);
             var first = layer * size;
             var facets = new Facets(width);
-            Parallel.For(0, size, i =>
-                filtered[first + i] = Filter(copies, LatLong.Direction(i, FilteredWidth), facets, width)
-            );
+            Parallel.For(0, size, i => filtered[first + i] = Filter(copies, LatLong.Direction(i, FilteredWidth), facets, width));
         }
         return new(
             sharp.Texels,
             filtered,
-            [.. Enumerable.Range(0, IrradianceWidth * IrradianceWidth / 2).Select(i => Gathered(copies, LatLong.Direction(i, IrradianceWidth)))],
+            [
+                .. Enumerable
+                    .Range(0, IrradianceWidth * IrradianceWidth / 2)
+                    .Select(i => Gathered(copies, LatLong.Direction(i, IrradianceWidth))),
+            ],
             harmonics,
             floor,
             suns,
@@ -98,9 +104,8 @@ public sealed record PrefilteredLight(
             if (angle > LargestSun)
                 continue;
             var irradiance = part.Aggregate(Vector3.Zero, (sum, k) => sum + texels[k] * whole.SolidAngle(k));
-            var towards = part.Aggregate(
-                Vector3.Zero,
-                (sum, k) => sum + LatLong.Direction(k, SharpWidth) * (Brightness(texels[k]) * whole.SolidAngle(k))
+            var towards = part.Aggregate(Vector3.Zero, (sum, k) =>
+                sum + LatLong.Direction(k, SharpWidth) * (Brightness(texels[k]) * whole.SolidAngle(k))
             );
             suns.Add(new(Vector3.Normalize(towards), irradiance, MathF.Sqrt(angle / MathF.PI)));
             if (suns.Count <= MostSuns)

@@ -130,12 +130,7 @@ public sealed class ProofMaterial
     {
         var displacement = surface.Shift is { } shift ? await shift.LoadAsync(maps, longest, cancel) : null;
         var program = await ShadeProgram.LoadAsync(surface.Graph, surface.Nodes.Values, maps, longest, cancel);
-        return new(
-            program,
-            surface.Graph.Working,
-            surface.Nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)),
-            surface.Model
-        )
+        return new(program, surface.Graph.Working, surface.Nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), surface.Model)
         {
             Displacement = displacement,
         };

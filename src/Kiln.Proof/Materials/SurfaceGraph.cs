@@ -17,10 +17,11 @@ namespace Kiln.Proof.Materials;
 public sealed record SurfaceGraph(ShadeGraph Graph, IReadOnlyDictionary<string, int> Nodes, SurfaceModel Model, SurfaceShift? Shift)
 {
     /// <summary>A look as itself: its lanes through the profile's formulas, without a network.</summary>
-    public static SurfaceGraph OfLook(Look look, DialectProfile profile, WorkingSpace? working = null)
+    /// <param name="live">Numbers that stay numbers of their own, for who is about to change them.</param>
+    public static SurfaceGraph OfLook(Look look, DialectProfile profile, WorkingSpace? working = null, LiveValues? live = null)
     {
         var graph = new ShadeGraph(working);
-        return OfInputs(look, graph, new LaneGraphs(look, graph).Input, profile);
+        return OfInputs(look, graph, new LaneGraphs(look, graph, live: live).Input, profile);
     }
 
     /// <summary>A look whose neutral inputs are given otherwise, to see what one of them does.</summary>
@@ -62,9 +63,5 @@ public sealed record SurfaceGraph(ShadeGraph Graph, IReadOnlyDictionary<string, 
     }
 
     /// <summary>The model with the working primaries, which films need.</summary>
-    private static SurfaceModel Fit(SurfaceModel model, ShadeGraph graph) =>
-        model with
-        {
-            FromXyz = EqualEnergy.To(graph.Working.Space),
-        };
+    private static SurfaceModel Fit(SurfaceModel model, ShadeGraph graph) => model with { FromXyz = EqualEnergy.To(graph.Working.Space) };
 }

@@ -39,13 +39,7 @@ public sealed record SurfaceShift(ShadeGraph Graph, int Metres, float Edge, int 
         if (Node("metres") is not { } metres || graph.IsConstant(metres) || Number("on") is not > 0)
             return null;
         var usual = new Displacement();
-        return new(
-            graph,
-            metres,
-            Number("edge") ?? usual.EdgeMetres,
-            (int)(Number("subdivision") ?? usual.Subdivision),
-            Number("level")
-        );
+        return new(graph, metres, Number("edge") ?? usual.EdgeMetres, (int)(Number("subdivision") ?? usual.Subdivision), Number("level"));
     }
 
     /// <summary>Ready to move a form.</summary>

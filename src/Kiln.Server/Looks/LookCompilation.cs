@@ -5,6 +5,7 @@ using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
+using Kiln.Looks.Graph;
 using Kiln.Proof.Materials;
 using Kiln.Server.Configs;
 using Kiln.Server.Platform;
@@ -63,13 +64,18 @@ public sealed class LookCompilation(
 
     /// <summary>The surface before its maps are loaded.</summary>
     /// <param name="dialect">Null for the look as itself.</param>
-    public async Task<SurfaceGraph> SurfaceAsync(Look look, string? dialect, WorkingSpace working, int? longest) =>
+    /// <param name="live">Of the look as itself: numbers that stay numbers of their own.</param>
+    public async Task<SurfaceGraph> SurfaceAsync(
+        Look look,
+        string? dialect,
+        WorkingSpace working,
+        int? longest,
+        LiveValues? live = null
+    ) =>
         dialect is null
-            ? SurfaceGraph.OfLook(look, profiles.Find(Neutral), working)
-            : SurfaceGraph.OfNetwork(
-                (await CompileAsync(look, dialect, working, longest)).Network,
-                profiles.Find(dialect),
-                name => colour.Current.Names?.OursFor(name) ?? name
+            ? SurfaceGraph.OfLook(look, profiles.Find(Neutral), working, live)
+            : SurfaceGraph.OfNetwork((await CompileAsync(look, dialect, working, longest)).Network, profiles.Find(dialect), name =>
+                colour.Current.Names?.OursFor(name) ?? name
             );
 
     /// <summary>A look by a profile that is only tried: nothing is kept of it.</summary>

@@ -15,11 +15,14 @@ internal sealed class BinaryParts(object head)
 
     private readonly List<(Part Part, byte[] Bytes)> parts = [];
 
-    public BinaryParts With(string name, float[] numbers) => With(new Part(name, "float", numbers.Length), MemoryMarshal.AsBytes(numbers.AsSpan()));
+    public BinaryParts With(string name, float[] numbers) =>
+        With(new Part(name, "float", numbers.Length), MemoryMarshal.AsBytes(numbers.AsSpan()));
 
-    public BinaryParts With(string name, Half[] numbers) => With(new Part(name, "half", numbers.Length), MemoryMarshal.AsBytes(numbers.AsSpan()));
+    public BinaryParts With(string name, Half[] numbers) =>
+        With(new Part(name, "half", numbers.Length), MemoryMarshal.AsBytes(numbers.AsSpan()));
 
-    public BinaryParts With(string name, int[] numbers) => With(new Part(name, "int", numbers.Length), MemoryMarshal.AsBytes(numbers.AsSpan()));
+    public BinaryParts With(string name, int[] numbers) =>
+        With(new Part(name, "int", numbers.Length), MemoryMarshal.AsBytes(numbers.AsSpan()));
 
     public BinaryParts With(string name, byte[] numbers) => With(new Part(name, "byte", numbers.Length), numbers);
 

@@ -18,15 +18,7 @@ using Kiln.Viewport.Surfaces;
 namespace Kiln.Server.Viewport;
 
 /// <summary>One picture of a look's maps, as a layer of an array: which content, read how.</summary>
-public sealed record ViewportLayer(
-    ContentHash Content,
-    string Name,
-    string Kind,
-    string Space,
-    string Channel,
-    int Width,
-    int Height
-);
+public sealed record ViewportLayer(ContentHash Content, string Name, string Kind, string Space, string Channel, int Width, int Height);
 
 /// <summary>Maps of one size, which lie in one texture.</summary>
 /// <param name="Components">1 or 3.</param>
@@ -40,6 +32,7 @@ public sealed record ViewportMaps(int Width, int Height, int Components, bool Is
 /// <param name="FromXyz">Nine, column by column.</param>
 /// <param name="Distribution">Whose albedo tables it reads.</param>
 /// <param name="Moved">The same for the same movement of the surface; null where it is not moved.</param>
+/// <param name="Parameters">Numbers that may be changed by name, without asking.</param>
 /// <param name="Luminance">What each primary of the working space gives to luminance.</param>
 public sealed record ViewportLook(
     string Structure,
@@ -52,7 +45,8 @@ public sealed record ViewportLook(
     string Working,
     IReadOnlyList<float> Luminance,
     string? Moved,
-    IReadOnlyList<ViewportMaps> Maps
+    IReadOnlyList<ViewportMaps> Maps,
+    IReadOnlyList<ShaderParameter> Parameters
 );
 
 /// <summary>Looks as shaders, kept by document like networks and surfaces.</summary>
@@ -79,7 +73,8 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
             viewed.Working.Id,
             [viewed.Working.LuminanceWeights.X, viewed.Working.LuminanceWeights.Y, viewed.Working.LuminanceWeights.Z],
             moved is null ? null : ContentHash.Of(System.Text.Encoding.UTF8.GetBytes(moved)).ToString(),
-            [.. shader.Maps.Select(Described)]
+            [.. shader.Maps.Select(Described)],
+            shader.Parameters
         );
     }
 
@@ -93,7 +88,13 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
     private async Task<SurfaceGraph> SurfaceAsync(ViewportQuery query, ViewedLook viewed) =>
         query.SoloLane is { } lane
             ? LookViews.SoloSurface(viewed, LaneAddress.Parse(lane), query.SoloSteps)
-            : await compilation.SurfaceAsync(viewed.Look, query.Dialect, viewed.Working, LongestMap);
+            : await compilation.SurfaceAsync(
+                viewed.Look,
+                query.Dialect,
+                viewed.Working,
+                LongestMap,
+                query.Live is { Length: > 0 } live ? LiveValues.Of(viewed.Look, live) : null
+            );
 
     private static ViewportMaps Described(MapArray array) =>
         new(

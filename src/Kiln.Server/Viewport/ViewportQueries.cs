@@ -9,6 +9,7 @@ namespace Kiln.Server.Viewport;
 /// <summary>Which look the viewport draws, and as what.</summary>
 /// <param name="Dialect">Null for the look as itself.</param>
 /// <param name="SoloLane">One lane alone, up to so many of its steps.</param>
+/// <param name="Live">Lanes, or steps in them, whose numbers are about to be changed.</param>
 /// <param name="Have">The structure whose text the asker has.</param>
 public sealed record ViewportQuery(
     [FromRoute(Name = "id")] LookId Id,
@@ -16,7 +17,8 @@ public sealed record ViewportQuery(
     [FromQuery(Name = "variant")] string? Variant,
     [FromQuery(Name = "soloLane")] string? SoloLane,
     [FromQuery(Name = "soloSteps")] int? SoloSteps,
-    [FromQuery(Name = "have")] string? Have
+    [FromQuery(Name = "have")] string? Have,
+    [FromQuery(Name = "live")] string[]? Live
 );
 
 /// <summary>One map, read in a way, for the working space of its look.</summary>

@@ -10,9 +10,8 @@ public static class ViewportRoutes
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet(
-                "/looks/{id:guid}/viewport",
-                ([AsParameters] ViewportQuery query, ViewportLooks looks, CancellationToken cancel) => looks.OfAsync(query, cancel)
+        api.MapGet("/looks/{id:guid}/viewport", ([AsParameters] ViewportQuery query, ViewportLooks looks, CancellationToken cancel) =>
+                looks.OfAsync(query, cancel)
             )
             .WithName("viewportLook");
         api.MapGet("/viewport/shaders", () => ViewportText.Shipped).WithName("viewportShaders");

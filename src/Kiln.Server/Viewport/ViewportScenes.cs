@@ -50,15 +50,7 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
                 floorSide = FormOcclusion.FloorSide,
                 floorMetres = FormOcclusion.FloorMetres,
             }
-        )
-            .With("positions", [.. mesh.Positions.SelectMany(Numbers)])
-            .With("normals", [.. mesh.Normals.SelectMany(Numbers)])
-            .With("tangents", [.. mesh.Tangents.SelectMany(t => new[] { t.X, t.Y, t.Z, t.W })])
-            .With("uvs", [.. mesh.Uvs.SelectMany(t => new[] { t.X, t.Y })])
-            .With("sees", numbers)
-            .With("floor", sees.Floor)
-            .With("indices", mesh.Indices)
-            .ToArray();
+        ).With("positions", [.. mesh.Positions.SelectMany(Numbers)]).With("normals", [.. mesh.Normals.SelectMany(Numbers)]).With("tangents", [.. mesh.Tangents.SelectMany(t => new[] { t.X, t.Y, t.Z, t.W })]).With("uvs", [.. mesh.Uvs.SelectMany(t => new[] { t.X, t.Y })]).With("sees", numbers).With("floor", sees.Floor).With("indices", mesh.Indices).ToArray();
     }
 
     private static IEnumerable<float> Numbers(Vector3 v) => [v.X, v.Y, v.Z];
@@ -93,10 +85,7 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
                     s.Radius,
                 }),
             }
-        )
-            .With("sharp", Halves(ready.Sharp))
-            .With("filtered", Halves(ready.Filtered))
-            .ToArray();
+        ).With("sharp", Halves(ready.Sharp)).With("filtered", Halves(ready.Filtered)).ToArray();
     }
 
     /// <summary>Four halves a texel: three of light and one for the graphics processor.</summary>
@@ -113,16 +102,14 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
     }
 
     public Task<byte[]> ViewAsync(string name, string working) =>
-        cache.OnceAsync(
-            "viewport view",
-            $"{name}/{working}/{views.Config}",
-            () =>
-                Task.FromResult(
-                    new BinaryParts(new { ViewTable.Side, least = ViewTable.LeastStops, most = ViewTable.MostStops })
-                        .With("table", ViewTable.Of(views.View(name, WorkingSpace.Find(working))))
-                        .ToArray()
-                )
-        );
+        cache.OnceAsync("viewport view", $"{name}/{working}/{views.Config}", () => Task.FromResult(new BinaryParts(
+                    new
+                    {
+                        ViewTable.Side,
+                        least = ViewTable.LeastStops,
+                        most = ViewTable.MostStops,
+                    }
+                ).With("table", ViewTable.Of(views.View(name, WorkingSpace.Find(working)))).ToArray()));
 
     public static byte[] Albedo(string distribution) =>
         new BinaryParts(new { AlbedoLayers.Side, AlbedoLayers.Count })

@@ -62,7 +62,7 @@ public sealed class GraphShader
     {
         pieces.Add("graph");
         var body = new StringBuilder();
-        foreach (var node in graph.Needed(roots).Where(n => !graph.IsConstant(n)))
+        foreach (var node in graph.Needed(roots).Where(n => !IsNumber(n)))
             body.Append(CultureInfo.InvariantCulture, $"  {Word(graph[node].Type)} n{node} = {Expression(node)};\n");
         return body;
     }
@@ -75,7 +75,7 @@ public sealed class GraphShader
     private string Value(int node, ShadeType type)
     {
         var own = graph[node].Type;
-        var text = graph[node] is ConstantNode constant ? Constant(node, constant) : $"n{node}";
+        var text = IsNumber(node) ? Number(node) : $"n{node}";
         return (own == ShadeType.Scalar, type == ShadeType.Scalar) switch
         {
             (true, false) => $"vec3({text})",
@@ -84,10 +84,17 @@ public sealed class GraphShader
         };
     }
 
-    private string Constant(int node, ConstantNode constant)
+    private bool IsNumber(int node) => graph[node].Op is ShadeOp.Constant or ShadeOp.Parameter;
+
+    private string Number(int node)
     {
         if (!constants.TryGetValue(node, out var text))
-            constants[node] = text = constant.Type == ShadeType.Scalar ? Numbers.Put(constant.Value.X) : Numbers.Put(constant.Value);
+            constants[node] = text = graph[node] switch
+            {
+                ParameterNode parameter => Numbers.Put(parameter),
+                ConstantNode { Type: ShadeType.Scalar, Value.X: var value } => Numbers.Put(value),
+                var constant => Numbers.Put(((ConstantNode)constant).Value),
+            };
         return text;
     }
 

@@ -53,8 +53,7 @@ internal sealed class LookupText(ImageLookup lookup, MapTexture picture, bool is
         return Spread($"kilnMap({ShaderMaps.Name(array)}, {numbers.Put(layer)}, {at}, {footprint})");
     }
 
-    private MapLayer Layer(MapTexture one, MapFile file) =>
-        new(one, file.Content, file.Name, lookup.Reading, file.Width, file.Height);
+    private MapLayer Layer(MapTexture one, MapFile file) => new(one, file.Content, file.Name, lookup.Reading, file.Width, file.Height);
 
     private string Spread(string texel) => picture.Components == 1 ? $"vec3({texel}.r)" : texel;
 
@@ -66,11 +65,7 @@ internal sealed class LookupText(ImageLookup lookup, MapTexture picture, bool is
         var text = new StringBuilder($"vec3 tile{node}(vec2 at, float footprint) {{\n  int number = kilnTileNumber(at);\n");
         foreach (var number in picture.Tiles.Order())
         {
-            var (array, layer) = maps.Put(
-                Layer(picture.OnTile(number)!, lookup.File.OnTile(number)!),
-                isPrecise,
-                repeats: false
-            );
+            var (array, layer) = maps.Put(Layer(picture.OnTile(number)!, lookup.File.OnTile(number)!), isPrecise, repeats: false);
             text.Append(
                 CultureInfo.InvariantCulture,
                 $"  if (number == int({numbers.Put(number)})) return "

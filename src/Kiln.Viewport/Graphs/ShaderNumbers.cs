@@ -1,6 +1,13 @@
 using System.Numerics;
+using Kiln.Looks.Graph;
 
 namespace Kiln.Viewport.Graphs;
+
+/// <summary>A number of the document in a shader's numbers.</summary>
+/// <param name="Name">As <see cref="LiveValues"/> has it.</param>
+/// <param name="At">Its place among all numbers, four to an entry.</param>
+/// <param name="Count">1, or 3 of a colour in the space that its document names.</param>
+public sealed record ShaderParameter(string Name, int At, int Count);
 
 /// <summary>
 /// The numbers a shader reads, as an array of four each: what changes without a new shader. Single numbers are put four to an entry.
@@ -8,10 +15,14 @@ namespace Kiln.Viewport.Graphs;
 public sealed class ShaderNumbers
 {
     private readonly List<Vector4> entries = [];
+    private readonly List<ShaderParameter> parameters = [];
     private int open = -1,
         taken = 4;
 
     public IReadOnlyList<Vector4> Entries => entries;
+
+    /// <summary>The numbers that have names of their own.</summary>
+    public IReadOnlyList<ShaderParameter> Parameters => parameters;
 
     /// <summary>Puts a number and gives the GLSL that reads it.</summary>
     public string Put(float value)
@@ -33,6 +44,15 @@ public sealed class ShaderNumbers
     {
         entries.Add(value);
         return $"{Name}[{entries.Count - 1}]";
+    }
+
+    /// <summary>A number of the document, under its name.</summary>
+    public string Put(ParameterNode parameter)
+    {
+        var isScalar = parameter.Type == ShadeType.Scalar;
+        var text = isScalar ? Put(parameter.Value.X) : Put(parameter.Value);
+        parameters.Add(new(parameter.Name, isScalar ? 4 * open + taken - 1 : 4 * (entries.Count - 1), isScalar ? 1 : 3));
+        return text;
     }
 
     public const string Name = "uNumbers";

@@ -4465,6 +4465,13 @@ export interface components {
     };
     /** @enum {unknown} */
     Severity: "error" | "warning" | "advice";
+    ShaderParameter: {
+      name: string;
+      /** Format: int32 */
+      at: number;
+      /** Format: int32 */
+      count: number;
+    };
     SheetAnswer: {
       added: string[];
       changed: string[];
@@ -5030,6 +5037,7 @@ export interface components {
       luminance: number[];
       moved: null | string;
       maps: components["schemas"]["ViewportMaps"][];
+      parameters: components["schemas"]["ShaderParameter"][];
     };
     ViewportMaps: {
       /** Format: int32 */
@@ -5898,6 +5906,7 @@ export interface operations {
         soloLane?: string;
         soloSteps?: number;
         have?: string;
+        live?: string[];
       };
       header?: never;
       path: {
@@ -5946,6 +5955,7 @@ export interface operations {
         soloLane?: string;
         soloSteps?: number;
         have?: string;
+        live?: string[];
         moved?: string;
       };
       header?: never;

@@ -42,7 +42,7 @@ export class Scene {
   private readonly light: three.WebGLRenderTarget;
   private readonly shadow: three.WebGLRenderTarget;
   private readonly shared: Uniforms;
-  private readonly own: Uniforms = { uNumbers: { value: [] }, uFromXyz: { value: new three.Matrix3() } };
+  private own: Uniforms = { uNumbers: { value: [] }, uFromXyz: { value: new three.Matrix3() } };
   private readonly floor: three.Mesh;
   private readonly background: three.Mesh;
   private readonly display: three.Mesh;
@@ -56,14 +56,13 @@ export class Scene {
 
   constructor(
     canvas: HTMLCanvasElement,
+    context: WebGL2RenderingContext,
     private readonly texts: ViewportText,
   ) {
-    this.renderer = new three.WebGLRenderer({
-      canvas,
-      antialias: false,
-      alpha: false,
-      powerPreference: "high-performance",
-    });
+    // Light is kept in halves; without them there is nothing to draw into.
+    if (!context.getExtension("EXT_color_buffer_float") && !context.getExtension("EXT_color_buffer_half_float"))
+      throw new Error("This graphics processor keeps no light beyond white, so the server's pictures are shown.");
+    this.renderer = new three.WebGLRenderer({ canvas, context, antialias: false });
     this.renderer.outputColorSpace = three.LinearSRGBColorSpace;
     this.renderer.autoClear = false;
     this.renderer.debug.onShaderError = (gl, _program, _vertex, fragment) => {
@@ -234,7 +233,6 @@ export class Scene {
 
   /** Another look, or the same with other values: a new shader only where the structure is another. */
   async setLook(look: ViewportLook & { source: string }, layers: ArrayBuffer[][]) {
-    this.setNumbers(look);
     if (layers.length > 0 || look.maps.length === 0) {
       this.maps.forEach((m) => m.dispose());
       this.maps = look.maps.map((array, i) => mapArray(array, layers[i], this.renderer));
@@ -242,8 +240,12 @@ export class Scene {
     const pictures = Object.fromEntries(this.maps.map((texture, i) => [`uMaps${i}`, { value: texture }]));
     if (look.structure === this.structure && this.form) {
       Object.assign((this.form.material as three.RawShaderMaterial).uniforms, pictures);
+      this.setNumbers(look);
       return;
     }
+    // The old shader is drawn by the old numbers until the new one is there.
+    this.own = { uNumbers: { value: [] }, uFromXyz: { value: new three.Matrix3() } };
+    this.setNumbers(look);
     const material = this.material(
       this.texts.formVertex,
       look.source + this.texts.form,
@@ -264,13 +266,33 @@ export class Scene {
     this.structure = look.structure;
   }
 
+  private numbers: number[] = [];
+  private parameters: ViewportLook["parameters"] = [];
+
+  /** Numbers as they are while a control moves, by name; what the look says again with none. False where one has no place here. */
+  setLive(live: Record<string, readonly number[]> | null): boolean {
+    const numbers = [...this.numbers];
+    const places = Object.entries(live ?? {}).map(([name, values]) => {
+      const place = this.parameters.find((p) => p.name === name);
+      if (place?.count === values.length) values.forEach((v, i) => (numbers[place.at + i] = v));
+      return place?.count === values.length;
+    });
+    this.setRows(numbers);
+    return places.every(Boolean);
+  }
+
   /** Values alone: what a slider changes. */
-  setNumbers(look: Pick<ViewportLook, "numbers" | "fromXyz">) {
-    const rows = Array.from({ length: look.numbers.length / 4 }, (_, i) =>
-      new three.Vector4().fromArray(look.numbers, 4 * i),
-    );
-    this.own.uNumbers.value = rows;
+  private setNumbers(look: Pick<ViewportLook, "numbers" | "fromXyz" | "parameters">) {
+    this.numbers = look.numbers;
+    this.parameters = look.parameters;
+    this.setRows(look.numbers);
     (this.own.uFromXyz.value as three.Matrix3).fromArray(look.fromXyz);
+  }
+
+  private setRows(numbers: number[]) {
+    this.own.uNumbers.value = Array.from({ length: numbers.length / 4 }, (_, i) =>
+      new three.Vector4().fromArray(numbers, 4 * i),
+    );
   }
 
   get canDraw() {

@@ -79,6 +79,8 @@ export interface Subject {
   variant: string | null;
   soloLane: string | null;
   soloSteps: number | null;
+  /** Parts of the look whose numbers are about to change. */
+  live: string[];
 }
 
 const asked = ({ dialect, variant, soloLane, soloSteps }: Subject) => ({ dialect, variant, soloLane, soloSteps });
@@ -92,12 +94,9 @@ export async function lookOf(
   have: string | null,
   signal: AbortSignal,
 ): Promise<ViewportLook & { source: string }> {
-  const answer = await request(
-    "GET",
-    `/looks/${subject.id}/viewport?${words({ ...asked(subject), have })}`,
-    undefined,
-    { signal },
-  );
+  const live = subject.live.map((name) => `&live=${encodeURIComponent(name)}`).join("");
+  const path = `/looks/${subject.id}/viewport?${words({ ...asked(subject), have })}${live}`;
+  const answer = await request("GET", path, undefined, { signal });
   const look = (await answer.json()) as ViewportLook;
   if (look.source) texts.set(look.structure, look.source);
   return { ...look, source: texts.get(look.structure) ?? "" };

@@ -28,8 +28,12 @@ export interface ViewportState {
   isTrue: boolean;
   /** Why there is no viewport, in a sentence; null while there is one or may be. */
   trouble: string | null;
-  scene: Scene | null;
+  /** Whether it shows numbers that are still moving. */
+  isLive: boolean;
 }
+
+/** Milliseconds after which numbers are given up that no answer confirmed. */
+const refusedAfter = 900;
 
 /** Slower than so many milliseconds a frame, the server's pictures are better: there is no graphics processor. */
 const tooSlow = 200;
@@ -41,6 +45,8 @@ export function useViewport(
   canvas: RefObject<HTMLCanvasElement | null>,
   scenery: Scenery,
   sight: Sight,
+  /** Numbers as they are while a control moves. */
+  live: Record<string, readonly number[]> | null,
 ): ViewportState {
   const [scene, setScene] = useState<Scene | null>(null);
   const [trouble, setTrouble] = useState<string | null>(
@@ -51,6 +57,24 @@ export function useViewport(
   const maps = useRef("");
   const scenes = useRef<Scene | null>(null);
   const isOff = trouble !== null;
+
+  // What moved last stays until the look that was made of it comes; one that was refused gives way after a moment.
+  const held = useRef<Record<string, readonly number[]> | null>(null);
+  const isLive = useRef(false);
+  const [isHeld, setIsHeld] = useState(false);
+  const [drawings, setDrawings] = useState(0);
+  useEffect(() => {
+    if (live) {
+      held.current = live;
+      setIsHeld(true);
+      return;
+    }
+    const timer = window.setTimeout(() => {
+      held.current = null;
+      setIsHeld(false);
+    }, refusedAfter);
+    return () => window.clearTimeout(timer);
+  }, [live]);
 
   // One scene for as long as the canvas is there.
   useEffect(() => {
@@ -68,15 +92,22 @@ export function useViewport(
     };
     element.addEventListener("webglcontextlost", lost);
     element.addEventListener("webglcontextrestored", back);
+    // What cannot draw at all is known before anything is loaded.
+    const context = element.getContext("webgl2", {
+      antialias: false,
+      alpha: false,
+      powerPreference: "high-performance",
+    });
+    if (!context) return setTrouble(noGraphics);
     Promise.all([import("./Scene"), shadersOf()])
       .then(([module, texts]) => {
         if (gone) return;
-        scenes.current = new module.Scene(element, texts);
+        scenes.current = new module.Scene(element, context, texts);
         // Whoever looks at the page by a program finds what draws, and its counts.
         Reflect.set(element, "kilnScene", scenes.current);
         setScene(scenes.current);
       })
-      .catch(() => setTrouble(noGraphics));
+      .catch((error: Error) => setTrouble(error.message));
     return () => {
       gone = true;
       element.removeEventListener("webglcontextlost", lost);
@@ -91,7 +122,9 @@ export function useViewport(
 
   const { subject, revision, form, light, view, side } = scenery;
   const asked = JSON.stringify(subject);
-  const key = JSON.stringify([subject, revision, form, light, view]);
+  const { id, dialect, variant, soloLane, soloSteps } = subject;
+  const kind = JSON.stringify([id, dialect, variant, soloLane, soloSteps, form, light, view]);
+  const key = `${revision} ${kind}`;
   useEffect(() => {
     if (!scene) return;
     const abort = new AbortController();
@@ -114,7 +147,10 @@ export function useViewport(
       await scene.setLook(look, layers);
       structure.current = look.structure;
       maps.current = JSON.stringify(look.maps);
-      if (!abort.signal.aborted) setDrawn(key);
+      if (abort.signal.aborted) return;
+      held.current = null;
+      setDrawn(key);
+      setDrawings((n) => n + 1);
     };
     bring().catch((error: Error) => {
       if (!abort.signal.aborted) setTrouble(error.message);
@@ -123,15 +159,19 @@ export function useViewport(
   }, [scene, asked, revision, form, light, view, key]);
 
   const seen = JSON.stringify(sight);
+  const moved = JSON.stringify(live);
   useEffect(() => {
     if (!scene || drawn === "") return;
+    isLive.current = scene.setLive(held.current);
     scene.resize(side, side);
     const began = performance.now();
     scene.draw(JSON.parse(seen) as Sight);
     if (viewportSetting() === "auto" && scene.frames > 2 && took(scene, began) > tooSlow) setTrouble(noGraphics);
-  }, [scene, drawn, seen, side]);
+  }, [scene, drawn, drawings, seen, moved, isHeld, side]);
 
-  return { isTrue: scene !== null && !isOff && drawn === key, trouble, scene };
+  const isThere = scene !== null && !isOff;
+  const follows = isThere && (live !== null || isHeld) && isLive.current && drawn.endsWith(` ${kind}`);
+  return { isTrue: isThere && (drawn === key || follows), isLive: follows, trouble };
 }
 
 /** Milliseconds until the frame was really drawn: reading a pixel waits for it. */

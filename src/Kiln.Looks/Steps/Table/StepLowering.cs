@@ -12,19 +12,27 @@ public sealed record StepLowering(LaneGraphs Lanes, Placement Placement)
 
     public int Constant(float value) => Graph.Constant(value);
 
+    /// <summary>A number of the step's document.</summary>
+    public int Number(Step step, string field, float value) =>
+        Lanes.Live?.NameOf(step) is { } name ? Graph.Parameter($"{name}#{field}", new(value), ShadeType.Scalar) : Graph.Constant(value);
+
+    /// <summary>Whether somebody is about to change the step: what its numbers leave out today may be there tomorrow.</summary>
+    public bool IsLive(Step step) => Lanes.Live?.NameOf(step) is not null;
+
     public int Add(ShadeOp op, params ReadOnlySpan<int> inputs) => Graph.Add(op, inputs);
 
     public int Add(ShadeNode node) => Graph.Add(node);
 
     /// <summary>Another input's chain or value, as it comes.</summary>
-    public int Side(Lane lane) => lane.Chain is { } chain ? Lanes.Chain(chain) : Lanes.Value(lane.Value ?? LookValue.Of(0f));
+    public int Side(Lane lane) => lane.Chain is { } chain ? Lanes.Chain(chain) : Lanes.ValueOf(lane, LookValue.Of(0f));
 
     public int Side(Lane lane, ShadeType type) => Graph.As(Side(lane), type);
 
     public int Side(Chain chain) => Lanes.Chain(chain);
 
     public int Amount(Feed feed) =>
-        feed.Chain is { } chain
-            ? Graph.Add(ShadeOp.Multiply, Graph.As(Lanes.Chain(chain), ShadeType.Scalar), Graph.Constant(feed.Value))
-            : Graph.Constant(feed.Value);
+        feed.Chain is { } chain ? Graph.Add(ShadeOp.Multiply, Graph.As(Lanes.Chain(chain), ShadeType.Scalar), Value(feed)) : Value(feed);
+
+    private int Value(Feed feed) =>
+        Lanes.Live?.NameOf(feed) is { } name ? Graph.Parameter(name, new(feed.Value), ShadeType.Scalar) : Graph.Constant(feed.Value);
 }

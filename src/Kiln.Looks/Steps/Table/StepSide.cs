@@ -32,6 +32,9 @@ public abstract class StepSide(string name, string label, SideTakes takes, bool 
 
     public abstract Lane Get(Step step);
 
+    /// <summary>The part of the step that holds the input: the same object each time; null for a chain.</summary>
+    public abstract object? Holder(Step step);
+
     /// <exception cref="LookException">The input cannot be that.</exception>
     public abstract Step With(Step step, Lane lane);
 }
@@ -43,19 +46,22 @@ public sealed class StepSide<T>(
     Func<T, Lane> get,
     Func<T, Lane, T> with,
     bool isAmount = false,
-    float high = 1
+    float high = 1,
+    Func<T, object?>? holder = null
 ) : StepSide(name, label, takes, isAmount, high)
     where T : Step
 {
+    public override object? Holder(Step step) => holder is null ? get((T)step) : holder((T)step);
+
     public override Lane Get(Step step) => get((T)step);
 
     public override Step With(Step step, Lane lane) => with((T)step, lane);
 
     public static StepSide<T> Amount(string name, string label, float high, Func<T, Feed> get, Func<T, Feed, T> with) =>
-        new(name, label, SideTakes.Scalar, s => Of(get(s)), (s, lane) => with(s, Feed(lane)), isAmount: true, high);
+        new(name, label, SideTakes.Scalar, s => Of(get(s)), (s, lane) => with(s, Feed(lane)), isAmount: true, high, get);
 
     public static StepSide<T> Chain(string name, string label, SideTakes takes, Func<T, Chain> get, Func<T, Chain, T> with) =>
-        new(name, label, takes, s => new(Chain: get(s)), (s, lane) => with(s, ChainOf(lane)));
+        new(name, label, takes, s => new(Chain: get(s)), (s, lane) => with(s, ChainOf(lane)), holder: _ => null);
 
     private static Lane Of(Feed feed) => new(LookValue.Of(feed.Value), feed.Chain);
 

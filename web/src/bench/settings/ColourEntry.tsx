@@ -21,11 +21,19 @@ interface Restated {
   inGamut: boolean;
 }
 
+interface Props {
+  tint: Tint;
+  studio: Studio;
+  /** While a slider moves, before anything is kept. */
+  onDraft?: (tint: Tint) => void;
+  onSet: (tint: Tint) => void;
+}
+
 /**
  * A colour constant with its space: numbers, or a hex value, which is always sRGB. Changing the space keeps the
  * colour, not the numbers.
  */
-export function ColourEntry({ tint, studio, onSet }: { tint: Tint; studio: Studio; onSet: (tint: Tint) => void }) {
+export function ColourEntry({ tint, studio, onDraft, onSet }: Props) {
   const [hex, setHex] = useState<string | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const [told, setTold] = useState<Restated | null>(null);
@@ -107,6 +115,7 @@ export function ColourEntry({ tint, studio, onSet }: { tint: Tint; studio: Studi
           key={c}
           label={{ r: "red", g: "green", b: "blue" }[c]}
           value={tint[c]}
+          onDraft={onDraft && ((v) => onDraft({ ...tint, [c]: v }))}
           onChange={(v) => onSet({ kind: "colour", r: tint.r, g: tint.g, b: tint.b, space: tint.space, [c]: v })}
         />
       ))}

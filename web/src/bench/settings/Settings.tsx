@@ -1,3 +1,4 @@
+import { liveFields } from "../document/liveNumbers";
 import { memo, useCallback, useState } from "react";
 import { useBench, useBenchStore, useBenchValue } from "../state/benchState";
 import { stepKind } from "../../api/steps";
@@ -101,18 +102,32 @@ function StepSettings({ lane, at, step }: { lane: string; at: number; step: Loos
 
 /** The fields and what they make of the picture: only this is drawn again while a slider moves. */
 function FieldsWithPreview({ lane, at, step }: { lane: string; at: number; step: LooseStep }) {
-  const { id, studio, revision, edit, select } = useBench("id", "studio", "revision", "edit", "select");
+  const { id, studio, revision, edit, select, setLive } = useBench(
+    "id",
+    "studio",
+    "revision",
+    "edit",
+    "select",
+    "setLive",
+  );
   const [draft, setDraft] = useState<LooseStep | null>(null);
   const input = studio.inputs.find((i) => i.name === inputOf(lane));
   const isKnown = useBenchValue((s) => hasStep(s.known, lane, at, step.id));
   const change = useCallback(
     (part: Record<string, unknown>) => {
       setDraft(null);
-      void edit({ edit: "fields", of: "step", lane, step: step.id, fields: part });
+      setLive(liveFields(lane, step.id, part));
+      void edit({ edit: "fields", of: "step", lane, step: step.id, fields: part }).finally(() => setLive(null));
     },
-    [edit, lane, step.id],
+    [edit, setLive, lane, step.id],
   );
-  const tryOut = useCallback((part: Record<string, unknown>) => setDraft({ ...step, ...part }), [step]);
+  const tryOut = useCallback(
+    (part: Record<string, unknown>) => {
+      setDraft({ ...step, ...part });
+      setLive(liveFields(lane, step.id, part));
+    },
+    [step, lane, setLive],
+  );
   return (
     <>
       <StepFields step={step} studio={studio} input={input} lane={lane} at={at} onDraft={tryOut} onChange={change} />

@@ -18,13 +18,13 @@ interface Props {
 
 /** A lane without a chain: its value, and what could feed it. */
 export function ValueSettings({ address, input, value }: Props) {
-  const { studio, edit } = useBench("studio", "edit");
+  const { studio, edit, setLive } = useBench("studio", "edit", "setLive");
   const set = (v: object) =>
     void edit(
       address.includes("/")
         ? { edit: "lane", lane: address, content: { value: v } }
         : { edit: "value", lane: address, value: v },
-    );
+    ).finally(() => setLive(null));
   const isColour = input ? input.type === "colour" : value?.kind === "colour";
   const colour: Tint =
     value?.kind === "colour"
@@ -39,7 +39,14 @@ export function ValueSettings({ address, input, value }: Props) {
   const number = value?.kind === "scalar" ? value.number : (input?.default?.[0] ?? 0);
   return (
     <div className="space-y-1">
-      {isColour && <ColourEntry tint={colour} studio={studio} onSet={set} />}
+      {isColour && (
+        <ColourEntry
+          tint={colour}
+          studio={studio}
+          onDraft={({ r, g, b }) => setLive({ [address]: [r, g, b] })}
+          onSet={set}
+        />
+      )}
       {!isColour && (input?.type !== "direction" || isTangent(input.name)) && (
         <NumberEntry
           label="value"
@@ -49,7 +56,11 @@ export function ValueSettings({ address, input, value }: Props) {
           low={input?.type === "direction" ? 0 : (input?.low ?? 0)}
           high={input?.high ?? 1}
           value={number}
-          onChange={(n) => set({ kind: "scalar", number: n })}
+          onDraft={(n) => setLive({ [address]: [n] })}
+          onChange={(n) => {
+            setLive({ [address]: [n] });
+            set({ kind: "scalar", number: n });
+          }}
         />
       )}
       {!input && (

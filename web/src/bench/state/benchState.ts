@@ -37,7 +37,13 @@ export interface BenchData {
   layOn: (look: string, version: number | null) => Promise<void>;
 }
 
+/** Numbers as a control shows them while it moves, by the names that the viewport's shader has for them. */
+export type LiveNumbers = Record<string, readonly number[]>;
+
 export interface BenchState extends BenchData {
+  /** What moves at the moment; null while nothing does. */
+  live: LiveNumbers | null;
+  setLive: (live: LiveNumbers | null) => void;
   /** Shows the settings of a tile, and the layer it stands in; of the look itself with null. */
   select: (selection: Selection | null) => void;
   setSolo: (solo: Selection | null) => void;
@@ -51,6 +57,8 @@ export type BenchStore = StoreApi<BenchState>;
 export const makeBenchStore = (data: BenchData): BenchStore =>
   createStore((set, get) => ({
     ...data,
+    live: null,
+    setLive: (live) => set({ live }),
     select: (selection) => {
       const { layer } = get();
       const own = selection && (parseAddress(selection.lane)?.layer ?? null);

@@ -41,20 +41,33 @@ public sealed record GradeStep(float HueDegrees = 0, float Saturation = 1, float
 
     private static int Lowered(GradeStep s, int x, StepLowering to)
     {
-        int C(float v) => to.Constant(v);
+        int value = to.Number(s, "value", s.Value),
+            pivot = to.Number(s, "pivot", s.Pivot);
         // A value alone is a product of all three components, and much quicker as one.
-        if (to.Graph[x].Type == ShadeType.Colour && (s.HueDegrees != 0 || s.Saturation != 1))
-            x = to.Add(
-                new ArithmeticNode(
-                    ShadeOp.HsvAdjust,
-                    ShadeType.Colour,
-                    [x, to.Graph.Constant(new Vector3(s.HueDegrees / 360, s.Saturation, s.Value), ShadeType.Direction)]
-                )
-            );
+        if (to.Graph[x].Type == ShadeType.Colour && (s.HueDegrees != 0 || s.Saturation != 1 || to.IsLive(s)))
+            x = to.Add(new ArithmeticNode(ShadeOp.HsvAdjust, ShadeType.Colour, [x, Amount(s, value, to)]));
         else
-            x = to.Add(ShadeOp.Multiply, x, C(s.Value));
-        return s.Contrast == 1
+            x = to.Add(ShadeOp.Multiply, x, value);
+        return s.Contrast == 1 && !to.IsLive(s)
             ? x
-            : to.Add(ShadeOp.Add, to.Add(ShadeOp.Multiply, to.Add(ShadeOp.Subtract, x, C(s.Pivot)), C(s.Contrast)), C(s.Pivot));
+            : to.Add(
+                ShadeOp.Add,
+                to.Add(ShadeOp.Multiply, to.Add(ShadeOp.Subtract, x, pivot), to.Number(s, "contrast", s.Contrast)),
+                pivot
+            );
     }
+
+    /// <summary>Turns of hue, and the factors of saturation and value.</summary>
+    private static int Amount(GradeStep s, int value, StepLowering to) =>
+        to.Add(
+            new ArithmeticNode(
+                ShadeOp.Pack,
+                ShadeType.Direction,
+                [
+                    to.Add(ShadeOp.Divide, to.Number(s, "hueDegrees", s.HueDegrees), to.Constant(360)),
+                    to.Number(s, "saturation", s.Saturation),
+                    value,
+                ]
+            )
+        );
 }

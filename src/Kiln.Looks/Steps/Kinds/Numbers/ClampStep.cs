@@ -14,7 +14,7 @@ public sealed record ClampStep(float Low = 0, float High = 1) : Step, IStepKind<
             Tells = "{low} … {high}",
             Fields = [StepField.Number("low", "low", 0, 1), StepField.Number("high", "high", 0, 1)],
             Fresh = new(),
-            Lowers = (s, x, to) => to.Add(ShadeOp.Clamp, x, to.Constant(s.Low), to.Constant(s.High)),
+            Lowers = (s, x, to) => to.Add(ShadeOp.Clamp, x, to.Number(s, "low", s.Low), to.Number(s, "high", s.High)),
             Folds = (node, from) =>
                 node.Op == ShadeOp.Clamp && from.Number(1) is { } low && from.Number(2) is { } high
                     ? (from.Inputs[0], new ClampStep(low, high))

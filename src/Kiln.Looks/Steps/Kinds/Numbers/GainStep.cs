@@ -15,7 +15,8 @@ public sealed record GainStep(float Gain = 1, float Offset = 0) : Step, IStepKin
             Tells = "× {gain} + {offset}",
             Fields = [StepField.Number("gain", "gain", 0, 2), StepField.Number("offset", "offset", -1, 1)],
             Fresh = new(),
-            Lowers = (s, x, to) => to.Add(ShadeOp.Add, to.Add(ShadeOp.Multiply, x, to.Constant(s.Gain)), to.Constant(s.Offset)),
+            Lowers = (s, x, to) =>
+                to.Add(ShadeOp.Add, to.Add(ShadeOp.Multiply, x, to.Number(s, "gain", s.Gain)), to.Number(s, "offset", s.Offset)),
             Folds = Folded,
         };
 

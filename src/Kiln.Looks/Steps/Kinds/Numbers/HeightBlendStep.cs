@@ -41,13 +41,17 @@ public sealed record HeightBlendStep(Lane Height, Lane Below, float Softness = 0
             },
             Lowers = (s, mask, to) =>
             {
-                int Times(int x, float by) => to.Add(ShadeOp.Multiply, x, to.Constant(by));
+                var softness = to.Number(s, "softness", s.Softness);
+                int Times(int x, int by) => to.Add(ShadeOp.Multiply, x, by);
                 int Height(Lane lane) => to.Add(ShadeOp.Clamp, to.Side(lane, ShadeType.Scalar), to.Constant(0), to.Constant(1));
                 var higher = to.Add(ShadeOp.Subtract, to.Add(ShadeOp.Subtract, Height(s.Height), Height(s.Below)), to.Constant(1));
                 var shows = to.Add(
                     ShadeOp.Add,
-                    Times(higher, 1 / (2 * s.Softness)),
-                    Times(to.Graph.As(mask, ShadeType.Scalar), (1 + s.Softness) / s.Softness)
+                    Times(higher, to.Add(ShadeOp.Divide, to.Constant(1), to.Add(ShadeOp.Multiply, to.Constant(2), softness))),
+                    Times(
+                        to.Graph.As(mask, ShadeType.Scalar),
+                        to.Add(ShadeOp.Divide, to.Add(ShadeOp.Add, to.Constant(1), softness), softness)
+                    )
                 );
                 return to.Add(ShadeOp.Clamp, shows, to.Constant(0), to.Constant(1));
             },

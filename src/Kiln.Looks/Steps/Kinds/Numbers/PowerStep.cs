@@ -22,7 +22,7 @@ public sealed record PowerStep(float Exponent = 1) : Step, IStepKind<PowerStep>
                 if (s.Exponent is not (> 0 and < 1000))
                     throw new LookException($"The power in {where} must be above 0.");
             },
-            Lowers = (s, x, to) => to.Add(ShadeOp.Power, x, to.Constant(s.Exponent)),
+            Lowers = (s, x, to) => to.Add(ShadeOp.Power, x, to.Number(s, "exponent", s.Exponent)),
             Folds = (node, from) =>
                 node.Op == ShadeOp.Power && from.Number(1) is { } c ? (from.Inputs[0], new PowerStep(c))
                 : node.Op == ShadeOp.SquareRoot ? (from.Inputs[0], new PowerStep(0.5f))

@@ -39,10 +39,11 @@ public sealed record RemapStep(float InLow = 0, float InHigh = 1, float OutLow =
             },
             Lowers = (s, x, to) =>
             {
-                int C(float v) => to.Constant(v);
-                var mapped = to.Add(ShadeOp.Remap, x, C(s.InLow), C(s.InHigh), C(s.OutLow), C(s.OutHigh));
+                int low = to.Number(s, "outLow", s.OutLow),
+                    high = to.Number(s, "outHigh", s.OutHigh);
+                var mapped = to.Add(ShadeOp.Remap, x, to.Number(s, "inLow", s.InLow), to.Number(s, "inHigh", s.InHigh), low, high);
                 return s.Clamp
-                    ? to.Add(ShadeOp.Clamp, mapped, C(MathF.Min(s.OutLow, s.OutHigh)), C(MathF.Max(s.OutLow, s.OutHigh)))
+                    ? to.Add(ShadeOp.Clamp, mapped, to.Add(ShadeOp.Minimum, low, high), to.Add(ShadeOp.Maximum, low, high))
                     : mapped;
             },
             Folds = (node, from) =>

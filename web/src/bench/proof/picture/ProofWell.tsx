@@ -3,8 +3,9 @@ import { useEffect, useRef, useState, type RefObject } from "react";
 import { post } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { compared, useTrimStamp } from "../../../api/queries";
-import { addressWords } from "../../document/address";
-import { useBench } from "../../state/benchState";
+import { addressWords, laneAt } from "../../document/address";
+import { liveAddress } from "../../document/liveNumbers";
+import { useBench, useBenchValue, type BenchState } from "../../state/benchState";
 import { useViewport } from "../../../viewport/useViewport";
 import { mostSamples, pitchOf, yawOf, type ProofSettings } from "../proofSettings";
 import type { BesidePicture } from "../view/useBeside";
@@ -39,7 +40,9 @@ const coarse = { size: 184, samples: 2, moving: true, part: null };
 /** The proof itself, with what it is. Its refinements draw this and nothing around it. */
 export function ProofWell(props: Props) {
   const { variant, other, blinking, settings, moving, beside, wipe, held, onChange, onMoving, onRested } = props;
-  const { id, revision, studio, dialect, solo } = useBench("id", "revision", "studio", "dialect", "solo");
+  const { id, revision, studio, dialect, solo, live } = useBench("id", "revision", "studio", "dialect", "solo", "live");
+  const about = useBenchValue((s) => JSON.stringify(liveAddress(s.selection, selectedStep(s))));
+  const isItself = !dialect && !blinking && !solo;
   const { size, well } = usePictureSize();
   const full = { size, moving: false, samples: mostSamples(settings) };
   const soloSteps = solo ? Math.max(0, solo.step + 1) : null;
@@ -47,7 +50,14 @@ export function ProofWell(props: Props) {
   const viewport = useViewport(
     canvas,
     {
-      subject: { id, dialect: blinking ? other : dialect, variant, soloLane: solo?.lane ?? null, soloSteps },
+      subject: {
+        id,
+        dialect: blinking ? other : dialect,
+        variant,
+        soloLane: solo?.lane ?? null,
+        soloSteps,
+        live: isItself ? (JSON.parse(about) as string[]) : [],
+      },
       revision,
       form: settings.form,
       light: settings.light,
@@ -64,6 +74,7 @@ export function ProofWell(props: Props) {
       layer: settings.layer,
       tile: settings.tile,
     },
+    isItself ? live : null,
   );
   const draws = viewport.isTrue && isDrawn(settings);
   const query: ProofQuery = {
@@ -77,7 +88,7 @@ export function ProofWell(props: Props) {
   };
   const under = useTrimStamp(id);
   // While the viewport draws what moves, the proof waits for the hand to rest.
-  const proof = useProof(id, revision, "bench", useResting(query, moving && draws), under);
+  const proof = useProof(id, revision, "bench", useResting(query, (moving || viewport.isLive) && draws), under);
   const blink = useProof(id, revision, "blink", blinking ? { ...query, dialect: other, ...full } : null, under);
   const isJudged = !moving && (proof.last || proof.samples >= judged);
   useEffect(() => {
@@ -86,7 +97,8 @@ export function ProofWell(props: Props) {
   const swapped = blinking && blink.picture !== null;
   const shown = swapped ? blink : proof;
   const wanted = blinking ? blink : proof;
-  const showsViewport = draws && (moving || !wanted.isCurrent || !(wanted.last || wanted.samples >= judged));
+  const showsViewport =
+    draws && (moving || viewport.isLive || !wanted.isCurrent || !(wanted.last || wanted.samples >= judged));
   useEffect(() => {
     held.current = shown.picture;
   }, [held, shown.picture]);
@@ -136,6 +148,10 @@ export function ProofWell(props: Props) {
     </section>
   );
 }
+
+/** The step that is selected; null where it is the lane itself. */
+const selectedStep = ({ selection, look }: BenchState) =>
+  selection && selection.step >= 0 ? (laneAt(look, selection.lane)?.chain?.steps[selection.step]?.id ?? null) : null;
 
 /** Whether the viewport can draw it: the chart is measured, marks and filters are of finished proofs. */
 const isDrawn = (p: ProofSettings) =>
