@@ -125,6 +125,7 @@ public static class KilnServer
         RuleRoutes.Map(api);
         ProofRoutes.Map(api);
         ViewportRoutes.Map(api);
+        StandInRoutes.Map(api);
         WallRoutes.Map(api);
         LightRoutes.Map(api);
         ProofOrderRoutes.Map(api);

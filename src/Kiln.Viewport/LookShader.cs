@@ -67,7 +67,7 @@ public sealed class LookShader
     public IReadOnlyList<int> Tiles { get; }
 
     /// <param name="nodes">Of the surface's parameters and directions, by name.</param>
-    public static LookShader Of(ShadeGraph graph, IReadOnlyDictionary<string, int> nodes, SurfaceModel model, LoadedMaps maps)
+    public static LookShader Of(ShadeGraph graph, IReadOnlyDictionary<string, int> nodes, SurfaceModel model, MapPlan maps)
     {
         var parameters = nodes.Where(n => ParameterNames.ContainsKey(n.Key)).ToDictionary(n => "p." + n.Key, n => n.Value);
         var directions = nodes.Where(n => Directions.Any(d => d.Name == n.Key)).ToDictionary(n => "d." + n.Key, n => n.Value);
@@ -78,6 +78,7 @@ public sealed class LookShader
             "void kilnNodes(vec2 uv, float footprint, inout KilnParameters p, inout KilnDirections d)",
             maps
         );
+        var tiles = MapPlan.Tiles(graph, nodes.Values);
         bool Always(string name, float value) =>
             !nodes.TryGetValue(name, out var node) || graph.IsConstant(node) && graph.ValueOf(node).X == value;
         bool May(string name) => !Always(name, 0);
@@ -100,9 +101,9 @@ public sealed class LookShader
             .Append("};\n")
             .Append(shader.Source)
             .Append(Plain())
-            .Append(Tiled(maps.Tiles))
+            .Append(Tiled(tiles))
             .ToString();
-        return new(shader, model, source, Always("opacity", 1), May("transmission"), maps.Tiles);
+        return new(shader, model, source, Always("opacity", 1), May("transmission"), tiles);
     }
 
     private static string Definition(string name, bool on) => $"#define KILN_{name} {(on ? 1 : 0)}\n";

@@ -52,6 +52,8 @@ public sealed class GraphAgainstProgram(ShaderBrowser browser, DemoLooks demo) :
         return new()
         {
             ["Constant"] = graph.Constant(new Vector3(0.2f, 0.4f, 0.9f)),
+            ["Parameter"] = graph.Add(ShadeOp.Multiply, a, graph.Parameter("gain", new Vector3(0.7f), ShadeType.Scalar)),
+            ["Parameter, a colour"] = graph.Parameter("tint", new Vector3(0.1f, 0.6f, 0.3f), ShadeType.Colour),
             ["Image"] = a,
             ["Image, placed"] = b,
             ["Image, mirrored"] = Picture(ReadingKind.Scalar, "a", new Placement(1.5f, 1, 0, 0.3f, MirrorU: true, MirrorV: true)),

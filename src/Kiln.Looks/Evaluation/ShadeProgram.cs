@@ -205,8 +205,8 @@ public sealed class ShadeProgram
     public const float TexelWithoutMaps = 1f / 4096;
 
     /// <summary>Side of a texel of a placed map, in units of the surface's UV.</summary>
-    public static float TexelOf(MapTexture texture, Maps.Placement placement) =>
-        1f / (MathF.Max(texture.Width, texture.Height) * MathF.Max(placement.RepeatsU, placement.RepeatsV));
+    public static float TexelOf(int width, int height, Maps.Placement placement) =>
+        1f / (MathF.Max(width, height) * MathF.Max(placement.RepeatsU, placement.RepeatsV));
 
     /// <summary>Side of a texel of the finest map below, in units of the surface's UV.</summary>
     internal float Texel(int register)
@@ -218,7 +218,7 @@ public sealed class ShadeProgram
         {
             if (textures[at] is { } texture)
             {
-                var texel = TexelOf(texture, nodes[at].Image!.Placement);
+                var texel = TexelOf(texture.Width, texture.Height, nodes[at].Image!.Placement);
                 finest = found ? MathF.Min(finest, texel) : texel;
                 found = true;
             }

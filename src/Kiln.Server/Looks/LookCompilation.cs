@@ -65,13 +65,7 @@ public sealed class LookCompilation(
     /// <summary>The surface before its maps are loaded.</summary>
     /// <param name="dialect">Null for the look as itself.</param>
     /// <param name="live">Of the look as itself: numbers that stay numbers of their own.</param>
-    public async Task<SurfaceGraph> SurfaceAsync(
-        Look look,
-        string? dialect,
-        WorkingSpace working,
-        int? longest,
-        LiveValues? live = null
-    ) =>
+    public async Task<SurfaceGraph> SurfaceAsync(Look look, string? dialect, WorkingSpace working, int? longest, LiveValues? live = null) =>
         dialect is null
             ? SurfaceGraph.OfLook(look, profiles.Find(Neutral), working, live)
             : SurfaceGraph.OfNetwork((await CompileAsync(look, dialect, working, longest)).Network, profiles.Find(dialect), name =>

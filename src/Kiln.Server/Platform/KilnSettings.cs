@@ -34,7 +34,7 @@ public sealed record KilnSettings(
             Text(c, "Demo"),
             c["OTEL_EXPORTER_OTLP_ENDPOINT"],
             (int)Number(c, "MostSamples", 4096, 1, 1 << 20),
-            (int)Number(c, "PictureSamples", 24, 1, 4096),
+            (int)Number(c, "PictureSamples", 10, 1, 4096),
             Switch(c, "WarmsUp", true),
             (c["urls"] ?? c["Urls"] ?? "http://127.0.0.1:5210").Split(';')[0].TrimEnd('/'),
             Number(c, "CacheMegabytes", 2048, 64, 1 << 20)

@@ -12,6 +12,8 @@ internal static class ProofsModule
     public static IServiceCollection AddProofs(this IServiceCollection services) =>
         services
             .AddSingleton<LookPictures>()
+            .AddSingleton<StandIns>()
+            .AddHostedService<PictureRounds>()
             .AddSingleton<RenderScheduler>()
             .AddSingleton<WallRenderer>()
             .AddSingleton<LightRegistry>()

@@ -3,6 +3,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Edits;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Ids;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
@@ -11,6 +12,7 @@ using Kiln.Proof.Materials;
 using Kiln.Scattering;
 using Kiln.Server.Looks;
 using Kiln.Server.Proofs;
+using Kiln.Server.Proofs.Thumbnails;
 using Kiln.Viewport;
 using Kiln.Viewport.Graphs;
 using Kiln.Viewport.Surfaces;
@@ -50,17 +52,19 @@ public sealed record ViewportLook(
 );
 
 /// <summary>Looks as shaders, kept by document like networks and surfaces.</summary>
-public sealed class ViewportLooks(LookViews views, LookCompilation compilation, MapTextures textures)
+public sealed class ViewportLooks(LookViews views, LookCompilation compilation, MapTextures textures, ThumbnailCache kept)
 {
     /// <summary>Longest side of maps on the viewer's graphics processor: as large as a picture of the bench can show.</summary>
     public const int LongestMap = 1024;
+
+    /// <summary>Longest side of what stands in for a map until it is there.</summary>
+    public const int SmallMap = 64;
 
     public async Task<ViewportLook> OfAsync(ViewportQuery query, CancellationToken cancel)
     {
         var viewed = await views.OfAsync(query.Id, query.Variant);
         var surface = await SurfaceAsync(query, viewed);
-        var maps = await LoadedMaps.LoadAsync(surface.Graph, surface.Nodes.Values, textures, LongestMap, cancel);
-        var shader = LookShader.Of(surface.Graph, surface.Nodes, surface.Model, maps);
+        var shader = LookShader.Of(surface.Graph, surface.Nodes, surface.Model, new(LongestMap));
         var moved = surface.Shift is { } shift ? (await shift.LoadAsync(textures, LongestMap, cancel)).Key : null;
         return new(
             shader.Structure,
@@ -104,28 +108,50 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
             array.IsPrecise,
             [
                 .. array.Layers.Select(l => new ViewportLayer(
-                    l.Content,
-                    l.Name,
+                    l.File.Content,
+                    l.File.Name,
                     l.Reading.Kind.ToString(),
                     l.Reading.Space.ToString(),
                     l.Reading.Channel.Word(),
-                    l.FileWidth,
-                    l.FileHeight
+                    l.File.Width,
+                    l.File.Height
                 )),
             ]
         );
 
-    /// <summary>The numbers of one layer, its copies by halves one after the other: halves, or floats where those are too coarse.</summary>
+    /// <summary>Makes what stands in for a look's maps, so that the first who opens it sees it at once.</summary>
+    public async Task PrepareAsync(LookId id, CancellationToken cancel)
+    {
+        var look = await OfAsync(new(id, null, null, null, null, null, null), cancel);
+        foreach (var array in look.Maps)
+        foreach (var l in array.Layers)
+            await LayerAsync(
+                new(l.Content, l.Kind, l.Space, l.Channel, l.Width, l.Height, look.Working, array.IsPrecise, l.Name, SmallMap),
+                cancel
+            );
+    }
+
+    /// <summary>
+    /// The numbers of one layer: halves, or floats where those are too coarse. Small ones are kept on disk: they stand in until the others
+    /// are there.
+    /// </summary>
     public async Task<byte[]> LayerAsync(LayerQuery query, CancellationToken cancel)
     {
-        var reading = query.Reading();
+        if (query.Side is { } side && side <= SmallMap)
+            return await kept.GetAsync(
+                $"viewport/{query.Content}/{query.Kind}/{query.Space}/{query.Channel}/{query.Working}/{query.Precise}/{side}",
+                () => NumbersAsync(query, side, cancel)
+            );
+        return await NumbersAsync(query, LongestMap, cancel);
+    }
+
+    private async Task<byte[]> NumbersAsync(LayerQuery query, int side, CancellationToken cancel)
+    {
         var file = new MapFile(query.Content, query.Name ?? "a map", query.Width, query.Height, 8, false, "", [], null);
-        var texture = await textures.GetAsync(
-            new ImageLookup(file, reading, Placement.Identity),
-            WorkingSpace.Find(query.Working),
-            LongestMap,
-            cancel
-        );
-        return query.Precise ? MapTexels.Floats(texture) : MapTexels.Halves(texture);
+        var lookup = new ImageLookup(file, query.Reading(), Placement.Identity);
+        var texture = await textures.GetAsync(lookup, WorkingSpace.Find(query.Working), LongestMap, cancel);
+        var whole = new MapPlan(LongestMap).Size(query.Width, query.Height);
+        var (width, height) = new MapPlan(side).Size(whole.Width, whole.Height);
+        return query.Precise ? MapTexels.Floats(texture, width, height) : MapTexels.Halves(texture, width, height);
     }
 }

@@ -23,6 +23,7 @@ public sealed record ViewportQuery(
 
 /// <summary>One map, read in a way, for the working space of its look.</summary>
 /// <param name="Width">Of the file, as its header says.</param>
+/// <param name="Side">Longest side; a small one stands in until the whole is there.</param>
 /// <param name="Precise">Floats rather than halves.</param>
 public sealed record LayerQuery(
     [FromRoute(Name = "hash")] ContentHash Content,
@@ -33,7 +34,8 @@ public sealed record LayerQuery(
     [FromQuery(Name = "height")] int Height,
     [FromQuery(Name = "working")] string Working = "acescg",
     [FromQuery(Name = "precise")] bool Precise = false,
-    [FromQuery(Name = "name")] string? Name = null
+    [FromQuery(Name = "name")] string? Name = null,
+    [FromQuery(Name = "side")] int? Side = null
 )
 {
     internal Reading Reading() => new(Enum.Parse<ReadingKind>(Kind, true), Space, MapChannels.Parse(Channel));

@@ -9,12 +9,16 @@ using Kiln.Scattering.Albedo;
 using Kiln.Server.Platform;
 using Kiln.Server.Proofs;
 using Kiln.Server.Proofs.Lights;
+using Kiln.Server.Proofs.Thumbnails;
 
 namespace Kiln.Server.Viewport;
 
 /// <summary>What a look stands in: forms with what their vertices see, lights made ready, views as tables. Made once and kept.</summary>
-public sealed class ViewportScenes(LightRegistry lights, LookViews views, StudioCache cache)
+public sealed class ViewportScenes(LightRegistry lights, LookViews views, StudioCache cache, ThumbnailCache kept)
 {
+    /// <summary>Raised when the same form or light is made ready otherwise, so that kept ones are made anew.</summary>
+    private const int Edition = 1;
+
     private const int MegabytesOfForm = 4,
         MegabytesOfLight = 7;
 
@@ -24,7 +28,11 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
         cache.OnceAsync(
             "viewport form",
             $"{form}/{displacement?.Key}",
-            () => Task.FromResult(FormOf(form, displacement)),
+            // A moved form is one look's alone, and its heights may change with the next edit.
+            () =>
+                displacement is null
+                    ? kept.GetAsync($"viewport form {Edition}/{form}", () => Task.FromResult(FormOf(form, null)))
+                    : Task.FromResult(FormOf(form, displacement)),
             made => Math.Max(MegabytesOfForm, made.LongLength >> 20)
         );
 
@@ -57,13 +65,22 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
 
     public async Task<byte[]> LightAsync(string name, string working)
     {
-        var space = WorkingSpace.Find(working);
+        var (space, key) = (WorkingSpace.Find(working), $"{name}/{await lights.ContentAsync(name)}/{working}");
         return await cache.OnceAsync(
             "viewport light",
-            $"{name}/{await lights.ContentAsync(name)}/{working}",
-            async () => LightOf((await lights.AnyAsync(name)).In(space)),
+            key,
+            () => kept.GetAsync($"viewport light {Edition}/{key}", async () => LightOf((await lights.AnyAsync(name)).In(space))),
             _ => MegabytesOfLight
         );
+    }
+
+    /// <summary>Makes what the bench opens with, so that the first who opens it does not wait for it.</summary>
+    public async Task PrepareAsync()
+    {
+        var (request, working) = (new ProofRequest(), WorkingSpace.AcesCg.Id);
+        await FormAsync(request.Form, null);
+        await LightAsync(request.Light, working);
+        await ViewAsync("aces1-sdr", working);
     }
 
     private static byte[] LightOf(EnvironmentLight light)

@@ -13,13 +13,13 @@ namespace Kiln.Viewport.Graphs;
 public sealed class GraphShader
 {
     private readonly ShadeGraph graph;
-    private readonly LoadedMaps maps;
+    private readonly MapPlan maps;
     private readonly StringBuilder around = new();
     private readonly HashSet<string> pieces = [];
     private readonly Dictionary<int, string> aroundNames = [];
     private readonly HashSet<int> precise;
 
-    private GraphShader(ShadeGraph graph, IEnumerable<int> roots, LoadedMaps maps)
+    private GraphShader(ShadeGraph graph, IEnumerable<int> roots, MapPlan maps)
     {
         (this.graph, this.maps) = (graph, maps);
         precise = [.. graph.Needed(roots).Where(n => graph[n].Op == ShadeOp.HeightToNormal).SelectMany(n => graph.Needed(graph[n].Input))];
@@ -35,13 +35,13 @@ public sealed class GraphShader
     /// <param name="roots">Nodes to compute, by the GLSL variable that takes each: a float or a vec3 as <paramref name="typeOf"/>
     /// says.</param>
     /// <param name="signature">The function's head, whose parameters hold <c>vec2 uv</c> and <c>float footprint</c>.</param>
-    /// <param name="maps">The pictures of its lookups.</param>
+    /// <param name="maps">How large the pictures of its lookups are.</param>
     public static GraphShader Of(
         ShadeGraph graph,
         IReadOnlyDictionary<string, int> roots,
         Func<string, ShadeType> typeOf,
         string signature,
-        LoadedMaps maps
+        MapPlan maps
     )
     {
         var shader = new GraphShader(graph, roots.Values, maps);
@@ -166,7 +166,7 @@ public sealed class GraphShader
     private string Lookup(int at, ImageNode node)
     {
         pieces.Add("maps");
-        var lookup = new LookupText(node.Lookup, maps.Of(at), precise.Contains(at), Numbers, Maps);
+        var lookup = new LookupText(node.Lookup, maps, precise.Contains(at), Numbers, Maps);
         if (lookup.IsScattered)
         {
             pieces.Add("noise");

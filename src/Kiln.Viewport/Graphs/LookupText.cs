@@ -9,7 +9,7 @@ using Kiln.Looks.Readings;
 namespace Kiln.Viewport.Graphs;
 
 /// <summary>A lookup in a map: by itself, over UDIM tiles, and with its repeats broken up.</summary>
-internal sealed class LookupText(ImageLookup lookup, MapTexture picture, bool isPrecise, ShaderNumbers numbers, ShaderMaps maps)
+internal sealed class LookupText(ImageLookup lookup, MapPlan plan, bool isPrecise, ShaderNumbers numbers, ShaderMaps maps)
 {
     private readonly TileScatter? scatter = TileScatter.Of(lookup.Placement, lookup.Reading);
 
@@ -42,20 +42,20 @@ internal sealed class LookupText(ImageLookup lookup, MapTexture picture, bool is
         );
     }
 
-    private bool IsTiled => picture.Tiles.Any();
+    private bool IsTiled => lookup.File.IsTiled;
 
     /// <summary>The picture at a place, spread over three components; "@" stands for the node.</summary>
     private string One(string at, string footprint)
     {
         if (IsTiled)
             return $"tile@({at}, {footprint})";
-        var (array, layer) = maps.Put(Layer(picture, lookup.File), isPrecise, repeats: true);
+        var (array, layer) = maps.Put(plan, Layer(lookup.File), isPrecise, repeats: true);
         return Spread($"kilnMap({ShaderMaps.Name(array)}, {numbers.Put(layer)}, {at}, {footprint})");
     }
 
-    private MapLayer Layer(MapTexture one, MapFile file) => new(one, file.Content, file.Name, lookup.Reading, file.Width, file.Height);
+    private MapLayer Layer(MapFile file) => new(file with { Tiles = null }, lookup.Reading);
 
-    private string Spread(string texel) => picture.Components == 1 ? $"vec3({texel}.r)" : texel;
+    private string Spread(string texel) => lookup.Reading.Components == 1 ? $"vec3({texel}.r)" : texel;
 
     /// <summary>Which tile lies where; without one, a number or colour is 0 and a direction straight up.</summary>
     private string TileFunction(int node)
@@ -63,9 +63,9 @@ internal sealed class LookupText(ImageLookup lookup, MapTexture picture, bool is
         if (!IsTiled)
             return "";
         var text = new StringBuilder($"vec3 tile{node}(vec2 at, float footprint) {{\n  int number = kilnTileNumber(at);\n");
-        foreach (var number in picture.Tiles.Order())
+        foreach (var number in lookup.File.Tiles!.Select(t => t.Number).Order())
         {
-            var (array, layer) = maps.Put(Layer(picture.OnTile(number)!, lookup.File.OnTile(number)!), isPrecise, repeats: false);
+            var (array, layer) = maps.Put(plan, Layer(lookup.File.OnTile(number)!), isPrecise, repeats: false);
             text.Append(
                 CultureInfo.InvariantCulture,
                 $"  if (number == int({numbers.Put(number)})) return "

@@ -1,12 +1,15 @@
-using Kiln.Looks.Evaluation;
+using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 
 namespace Kiln.Viewport.Graphs;
 
-/// <summary>One picture of a shader: what it is of, how it is read, and its numbers.</summary>
-/// <param name="Name">As it came in.</param>
-public sealed record MapLayer(MapTexture Picture, ContentHash Content, string Name, Reading Reading, int FileWidth, int FileHeight);
+/// <summary>One picture of a shader: which file, without tiles of its own, and how it is read.</summary>
+public sealed record MapLayer(MapFile File, Reading Reading)
+{
+    /// <summary>What tells its numbers from others'.</summary>
+    internal (ContentHash, ReadingKind, string, MapChannel) Key => (File.Content, Reading.Kind, Reading.Space.ToString(), Reading.Channel);
+}
 
 /// <summary>
 /// Pictures of one size and precision, a layer each: one texture unit, however many they are.
@@ -24,7 +27,7 @@ public sealed record MapArray(int Number, int Width, int Height, int Components,
     /// <summary>The layer of a picture, which is put in when it is new.</summary>
     public int LayerOf(MapLayer layer)
     {
-        var known = layers.FindIndex(l => l.Picture == layer.Picture);
+        var known = layers.FindIndex(l => l.Key == layer.Key);
         if (known < 0)
             layers.Add(layer);
         return known < 0 ? layers.Count - 1 : known;
@@ -39,10 +42,10 @@ public sealed class ShaderMaps
     public IReadOnlyList<MapArray> Arrays => arrays;
 
     /// <summary>The array and layer of one picture.</summary>
-    public (int Array, int Layer) Put(MapLayer layer, bool isPrecise, bool repeats)
+    public (int Array, int Layer) Put(MapPlan plan, MapLayer layer, bool isPrecise, bool repeats)
     {
-        var picture = layer.Picture;
-        var wanted = new MapArray(arrays.Count, picture.Width, picture.Height, picture.Components, isPrecise, repeats);
+        var (width, height) = plan.Size(layer.File.Width, layer.File.Height);
+        var wanted = new MapArray(arrays.Count, width, height, layer.Reading.Components, isPrecise, repeats);
         var at = arrays.FindIndex(a => a.IsFor(wanted));
         if (at < 0)
         {

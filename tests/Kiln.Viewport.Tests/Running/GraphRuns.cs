@@ -3,6 +3,7 @@ using System.Numerics;
 using System.Text;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
+using Kiln.Looks.Maps;
 using Kiln.Viewport.Graphs;
 
 namespace Kiln.Viewport.Tests.Running;
@@ -26,21 +27,30 @@ internal static class GraphRuns
         Vector4[] points
     )
     {
-        var maps = await LoadedMaps.LoadAsync(graph, roots, textures, null);
         var names = roots.Select((node, i) => ($"r[{i}]", node)).ToDictionary(r => r.Item1, r => r.node);
         var shader = GraphShader.Of(
             graph,
             names,
             _ => ShadeType.Colour,
             string.Create(CultureInfo.InvariantCulture, $"void values(vec2 uv, float footprint, out vec3 r[{roots.Count}])"),
-            maps
+            new MapPlan(null)
         );
+        var arrays = new List<ShaderBrowser.MapPictures>();
+        foreach (var array in shader.Maps.Arrays)
+            arrays.Add(
+                new(
+                    array,
+                    await Task.WhenAll(
+                        array.Layers.Select(l => textures.GetAsync(new(l.File, l.Reading, Placement.Identity), graph.Working, null))
+                    )
+                )
+            );
         var written = browser.Run(
             Fragment(shader, roots.Count),
             roots.Count,
             [new("uPoints", points)],
             new Dictionary<string, IReadOnlyList<Vector4>> { [ShaderNumbers.Name] = shader.Numbers.Entries },
-            shader.Maps.Arrays
+            arrays
         );
         var program = await ShadeProgram.LoadAsync(graph, roots, textures, null);
         var registers = program.NewRegisters();

@@ -45,6 +45,9 @@ public sealed class ShaderBrowser : IDisposable
     /// <summary>A grid of points that a shader reads, four numbers each.</summary>
     public sealed record Points(string Name, Vector4[] Values);
 
+    /// <summary>An array of maps with the pictures of its layers.</summary>
+    public sealed record MapPictures(MapArray Array, IReadOnlyList<MapTexture> Pictures);
+
     /// <summary>Square tables of single numbers, a layer each.</summary>
     public sealed record Layers(string Name, int Side, float[] Values);
 
@@ -59,7 +62,7 @@ public sealed class ShaderBrowser : IDisposable
         int roots,
         IReadOnlyList<Points> inputs,
         IReadOnlyDictionary<string, IReadOnlyList<Vector4>> numbers,
-        IEnumerable<MapArray> arrays,
+        IEnumerable<MapPictures> arrays,
         IReadOnlyDictionary<string, float[]>? matrices = null,
         params IEnumerable<Layers> tables
     )
@@ -88,16 +91,16 @@ public sealed class ShaderBrowser : IDisposable
         return [.. written.Select(w => MemoryMarshal.Cast<byte, Vector4>(Convert.FromBase64String((string)w))[..count].ToArray())];
     }
 
-    private static object Described(MapArray array) =>
+    private static object Described(MapPictures maps) =>
         new
         {
-            name = ShaderMaps.Name(array.Number),
-            width = array.Width,
-            height = array.Height,
-            components = array.Components,
-            repeats = array.Repeats,
-            levels = array.Layers[0].Picture.Levels,
-            layers = array.Layers.Select(t => Enumerable.Range(0, t.Picture.Levels).Select(l => Level(t.Picture, l))),
+            name = ShaderMaps.Name(maps.Array.Number),
+            width = maps.Array.Width,
+            height = maps.Array.Height,
+            components = maps.Array.Components,
+            repeats = maps.Array.Repeats,
+            levels = maps.Pictures[0].Levels,
+            layers = maps.Pictures.Select(t => Enumerable.Range(0, t.Levels).Select(l => Level(t, l))),
         };
 
     private static object Described(Layers tables) =>

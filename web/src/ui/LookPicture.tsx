@@ -15,6 +15,8 @@ interface Props {
 
 interface RenderedProps {
   source: string;
+  /** What stands there until something is rendered; nothing is rendered for it. */
+  standIn?: string;
   /** A coarser picture that is there before; all of a wall have theirs before the first one is refined. */
   sooner?: string;
   alt: string;
@@ -65,6 +67,7 @@ export function LookPicture({ look, alt, size, asked = "", className, evenUnseen
   return (
     <RenderedPicture
       source={`/api/v1/looks/${look}/picture?size=${size}${asked}`}
+      standIn={`/api/v1/looks/${look}/stand-in`}
       alt={alt}
       className={className}
       evenUnseen={evenUnseen}
@@ -79,6 +82,7 @@ export function LookPicture({ look, alt, size, asked = "", className, evenUnseen
  */
 export function RenderedPicture({
   source,
+  standIn,
   sooner,
   alt,
   className,
@@ -136,6 +140,9 @@ export function RenderedPicture({
       style={side === undefined ? undefined : { width: side, height: side }}
     >
       {shown && <img src={shown} alt={alt} className="size-full object-cover" />}
+      {!shown && standIn && (
+        <img src={standIn} alt={alt} data-stands-in loading="lazy" className="size-full object-cover opacity-70" />
+      )}
     </span>
   );
 }

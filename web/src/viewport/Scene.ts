@@ -1,4 +1,5 @@
 import * as three from "three";
+import { smallSize } from "./assets";
 import type { AlbedoHead, FormHead, LightHead, ViewHead, ViewportLook, ViewportText } from "./assets";
 import { turnedDirection, turnedHarmonics } from "./lightTurn";
 import type { Parts } from "./parts";
@@ -232,10 +233,10 @@ export class Scene {
   }
 
   /** Another look, or the same with other values: a new shader only where the structure is another. */
-  async setLook(look: ViewportLook & { source: string }, layers: ArrayBuffer[][]) {
+  async setLook(look: ViewportLook & { source: string }, layers: ArrayBuffer[][], small: boolean) {
     if (layers.length > 0 || look.maps.length === 0) {
       this.maps.forEach((m) => m.dispose());
-      this.maps = look.maps.map((array, i) => mapArray(array, layers[i], this.renderer));
+      this.maps = look.maps.map((array, i) => mapArray(array, layers[i], small, this.renderer));
     }
     const pictures = Object.fromEntries(this.maps.map((texture, i) => [`uMaps${i}`, { value: texture }]));
     if (look.structure === this.structure && this.form) {
@@ -450,11 +451,13 @@ function filtered<T extends three.Texture>(texture: T): T {
 function mapArray(
   array: ViewportLook["maps"][number],
   layers: ArrayBuffer[],
+  small: boolean,
   renderer: three.WebGLRenderer,
 ): three.Texture {
+  const [width, height] = small ? smallSize(array.width, array.height) : [array.width, array.height];
   // Floats are not filtered everywhere; where they are not, halves have to do.
   const precise = array.isPrecise && renderer.extensions.has("OES_texture_float_linear");
-  const count = (array.components === 1 ? 1 : 4) * array.width * array.height;
+  const count = (array.components === 1 ? 1 : 4) * width * height;
   const all = precise ? new Float32Array(count * layers.length) : new Uint16Array(count * layers.length);
   layers.forEach((layer, i) => {
     if (precise) all.set(new Float32Array(layer), i * count);
@@ -465,7 +468,7 @@ function mapArray(
       );
     else all.set(new Uint16Array(layer), i * count);
   });
-  const texture = new three.DataArrayTexture(all, array.width, array.height, layers.length);
+  const texture = new three.DataArrayTexture(all, width, height, layers.length);
   texture.format = array.components === 1 ? three.RedFormat : three.RGBAFormat;
   texture.type = precise ? three.FloatType : three.HalfFloatType;
   filtered(texture);

@@ -108,10 +108,21 @@ export const formOf = (form: string, subject: Subject, moved: string | null) =>
     ? parts<FormHead>(`/looks/${subject.id}/viewport/forms/${form}`)
     : parts<FormHead>(`/looks/${subject.id}/viewport/forms/${form}?${words({ ...asked(subject), moved })}`);
 
-/** One map of a look: halves, or floats where those are too coarse. */
-export const layerOf = (look: ViewportLook, array: number, layer: number) => {
+/** Longest side of what stands in for maps until they are there. */
+const smallMap = 64;
+
+/** The size of what stands in for an array's maps, in their proportion. */
+export const smallSize = (width: number, height: number): [number, number] => {
+  const most = Math.max(width, height);
+  const side = (s: number) => (most <= smallMap ? s : Math.max(1, Math.floor((s * smallMap) / most + 0.5)));
+  return [side(width), side(height)];
+};
+
+/** One map of a look: halves, or floats where those are too coarse; small to begin with. */
+export const layerOf = (look: ViewportLook, array: number, layer: number, small: boolean) => {
   const { isPrecise, layers } = look.maps[array];
   const { content, kind, space, channel, width, height, name } = layers[layer];
-  const query = words({ kind, space, channel, width, height, working: look.working, precise: isPrecise, name });
+  const side = small ? smallMap : null;
+  const query = words({ kind, space, channel, width, height, working: look.working, precise: isPrecise, name, side });
   return once(`/viewport/maps/${content}?${query}`, () => bytes(`/viewport/maps/${content}?${query}`));
 };

@@ -137,20 +137,25 @@ export function useViewport(
         viewOf(view, look.working),
         albedoOf(look.distribution),
       ]);
-      const layers = await layersOf(look, maps.current);
-      if (abort.signal.aborted) return;
       const set = sets(scene);
-      set("form", shape, () => scene.setForm(shape));
-      set("light", lit, () => scene.setLight(lit));
-      set("view", table, () => scene.setView(table));
-      set("albedo", albedo, () => scene.setAlbedo(albedo));
-      await scene.setLook(look, layers);
-      structure.current = look.structure;
-      maps.current = JSON.stringify(look.maps);
-      if (abort.signal.aborted) return;
-      held.current = null;
-      setDrawn(key);
-      setDrawings((n) => n + 1);
+      const show = async (small: boolean) => {
+        const layers = await layersOf(look, maps.current, small);
+        if (abort.signal.aborted) return;
+        set("form", shape, () => scene.setForm(shape));
+        set("light", lit, () => scene.setLight(lit));
+        set("view", table, () => scene.setView(table));
+        set("albedo", albedo, () => scene.setAlbedo(albedo));
+        await scene.setLook(look, layers, small);
+        structure.current = look.structure;
+        if (!small) maps.current = JSON.stringify(look.maps);
+        if (abort.signal.aborted) return;
+        held.current = null;
+        setDrawn(key);
+        setDrawings((n) => n + 1);
+      };
+      // Small maps are there at once and true in colour; the others follow.
+      if (maps.current === "") await show(true);
+      await show(false);
     };
     bring().catch((error: Error) => {
       if (!abort.signal.aborted) setTrouble(error.message);
@@ -181,9 +186,9 @@ function took(scene: Scene, began: number): number {
 }
 
 /** The maps of a look; none where the scene has them already. */
-async function layersOf(look: ViewportLook, have: string): Promise<ArrayBuffer[][]> {
+async function layersOf(look: ViewportLook, have: string, small: boolean): Promise<ArrayBuffer[][]> {
   if (JSON.stringify(look.maps) === have) return [];
-  return Promise.all(look.maps.map((array, a) => Promise.all(array.layers.map((_, l) => layerOf(look, a, l)))));
+  return Promise.all(look.maps.map((array, a) => Promise.all(array.layers.map((_, l) => layerOf(look, a, l, small)))));
 }
 
 /** What each scene was last given, so that nothing is uploaded twice. */

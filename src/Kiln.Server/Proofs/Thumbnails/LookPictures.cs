@@ -12,8 +12,8 @@ using Kiln.Server.Proofs.Scheduling;
 namespace Kiln.Server.Proofs.Thumbnails;
 
 /// <summary>
-/// Small pictures of looks, all made the same way: the vessel under the softbox unless another form or light is asked for. Made once and
-/// kept.
+/// Small pictures of looks, all made the same way: the vessel under the softbox unless another form or light is asked for, few samples
+/// with the noise taken out. Made once and kept.
 /// </summary>
 public sealed class LookPictures(
     LookCompilation compilation,
@@ -29,9 +29,6 @@ public sealed class LookPictures(
     /// <summary>Samples in one turn at the processors.</summary>
     private const int Piece = 8;
 
-    /// <summary>Longest side of maps in larger pictures; the small ones share what the bench has decoded.</summary>
-    private const int SheetTextures = 512;
-
     /// <summary>JPEG of side × side pixels.</summary>
     /// <param name="look">With its studio trims, or as one of its variants.</param>
     public async Task<byte[]> OfAsync(
@@ -44,7 +41,8 @@ public sealed class LookPictures(
         CancellationToken cancel = default
     )
     {
-        var request = new ProofRequest(form ?? "vessel", light ?? "softbox", side, side);
+        // The filter needs to know what the picture is made of.
+        var request = new ProofRequest(form ?? "vessel", light ?? "softbox", side, side, WithLayers: true);
         var samples = side <= StripSide ? Math.Min(Piece, settings.PictureSamples) : settings.PictureSamples;
         // Variants of its own are not seen in a look.
         look = look with { Variants = [] };
@@ -53,11 +51,12 @@ public sealed class LookPictures(
             key += $"/{request.Form}/{request.Light}/{await lights.ContentAsync(request.Light)}";
         return await thumbnails.GetAsync(key, async () =>
         {
-            var material = await compilation
-                .MaterialAsync(look, dialect, working, side <= StripSide ? LookViews.InteractiveTextures : SheetTextures)
-                .WaitAsync(cancel);
+            var material = await compilation.MaterialAsync(look, dialect, working, LookViews.InteractiveTextures).WaitAsync(cancel);
             // One after another: six at a time would all be late.
             using var alone = await scheduler.SmallPictureSlotAsync(cancel);
+            // Somebody else may have waited for the same one.
+            if (await thumbnails.FindAsync(key) is { } made)
+                return made;
             var tracer = request.Start(material, await lights.OwnAsync(request.Light));
             while (tracer.Samples < samples)
                 await scheduler.RenderAsync(
@@ -68,7 +67,8 @@ public sealed class LookPictures(
                     },
                     cancel
                 );
-            return PictureWriter.Jpeg(View.Named("aces1-sdr", working.Space).Apply(tracer.Picture()), 90);
+            var shown = EdgeAwareFilter.Apply(tracer.Picture(), tracer.Layers!, tracer.Noise());
+            return PictureWriter.Jpeg(View.Named("aces1-sdr", working.Space).Apply(shown), 90);
         });
     }
 }

@@ -10,7 +10,7 @@ public sealed class ThumbnailCache
     private const int MostFiles = 50_000;
 
     /// <summary>Raised when the same question is answered by another picture, so that kept ones are made anew.</summary>
-    private const int Edition = 3;
+    private const int Edition = 4;
 
     private readonly string root;
 
@@ -22,12 +22,19 @@ public sealed class ThumbnailCache
             old.Delete();
     }
 
+    private string PathOf(string key) =>
+        Path.Combine(root, Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{Edition}/{key}"))));
+
+    /// <summary>The kept picture; null where there is none.</summary>
+    public async Task<byte[]?> FindAsync(string key) =>
+        PathOf(key) is var path && File.Exists(path) ? await File.ReadAllBytesAsync(path) : null;
+
     /// <summary>The kept picture, or the one that is made now. A full disk costs the keeping, not the picture.</summary>
     public async Task<byte[]> GetAsync(string key, Func<Task<byte[]>> make)
     {
-        var path = Path.Combine(root, Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{Edition}/{key}"))));
-        if (File.Exists(path))
-            return await File.ReadAllBytesAsync(path);
+        if (await FindAsync(key) is { } there)
+            return there;
+        var path = PathOf(key);
         var bytes = await make();
         try
         {

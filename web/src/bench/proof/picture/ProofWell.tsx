@@ -88,7 +88,9 @@ export function ProofWell(props: Props) {
   };
   const under = useTrimStamp(id);
   // While the viewport draws what moves, the proof waits for the hand to rest.
-  const proof = useProof(id, revision, "bench", useResting(query, (moving || viewport.isLive) && draws), under);
+  const mayProve = useFirstDrawing(viewport.isTrue || viewport.trouble !== null);
+  const resting = useResting(query, (moving || viewport.isLive) && draws);
+  const proof = useProof(id, revision, "bench", mayProve ? resting : null, under);
   const blink = useProof(id, revision, "blink", blinking ? { ...query, dialect: other, ...full } : null, under);
   const isJudged = !moving && (proof.last || proof.samples >= judged);
   useEffect(() => {
@@ -156,6 +158,20 @@ const selectedStep = ({ selection, look }: BenchState) =>
 /** Whether the viewport can draw it: the chart is measured, marks and filters are of finished proofs. */
 const isDrawn = (p: ProofSettings) =>
   p.form !== "chart" && !p.clipping && !["albedo", "normal", "depth", "emission"].includes(p.layer ?? "");
+
+/** Milliseconds that the proof waits for the viewport's first picture, so that the two do not keep each other from it. */
+const patience = 1500;
+
+/** Whether the viewport has drawn once, cannot, or was waited for long enough. */
+function useFirstDrawing(hasDrawn: boolean): boolean {
+  const [isOver, setIsOver] = useState(false);
+  useEffect(() => {
+    if (hasDrawn) return setIsOver(true);
+    const timer = window.setTimeout(() => setIsOver(true), patience);
+    return () => window.clearTimeout(timer);
+  }, [hasDrawn]);
+  return isOver;
+}
 
 /** A question as it was before something began to move. */
 function useResting(query: ProofQuery, held: boolean): ProofQuery {
