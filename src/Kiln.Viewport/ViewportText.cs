@@ -1,6 +1,8 @@
 namespace Kiln.Viewport;
 
-/// <summary>The texts of what the viewport draws beside a look, and what goes around a look's own. GLSL ES 3.0 without version lines.</summary>
+/// <summary>
+/// The texts of what the viewport draws beside a look, and what goes around a look's own. GLSL ES 3.0 without version lines.
+/// </summary>
 /// <param name="Form">What follows a look's text to draw a form while something moves.</param>
 public sealed record ViewportText(
     string FormVertex,

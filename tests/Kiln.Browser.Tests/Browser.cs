@@ -18,6 +18,10 @@ public sealed class Browser : IDisposable
     private readonly ChromeDriverService service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
 
     public Browser()
+        : this(drawsBySoftware: false) { }
+
+    /// <param name="drawsBySoftware">Whether WebGL is there, drawn by the processor.</param>
+    internal Browser(bool drawsBySoftware)
     {
         Downloads = Directory.CreateTempSubdirectory("kiln-downloads-").FullName;
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
@@ -26,7 +30,7 @@ public sealed class Browser : IDisposable
                 [
                     "--headless=new",
                     "--no-sandbox",
-                    "--disable-gpu",
+                    .. drawsBySoftware ? ["--use-angle=swiftshader", "--enable-unsafe-swiftshader"] : new[] { "--disable-gpu" },
                     "--disable-quic",
                     "--no-first-run",
                     "--disable-background-networking",

@@ -106,10 +106,11 @@ public sealed class SurfaceAgainstScattering(ShaderBrowser browser)
     {
         var set = new StringBuilder();
         for (var i = 0; i < Fields.Length; i++)
-            set.Append(
-                CultureInfo.InvariantCulture,
-                $"  p.{char.ToLowerInvariant(Fields[i].Name[0])}{Fields[i].Name[1..]} = uSurface[{i}]{(Fields[i].FieldType == typeof(Vector3) ? ".xyz" : ".x")};\n"
-            );
+        {
+            var name = char.ToLowerInvariant(Fields[i].Name[0]) + Fields[i].Name[1..];
+            var part = Fields[i].FieldType == typeof(Vector3) ? "xyz" : "x";
+            set.Append(CultureInfo.InvariantCulture, $"  p.{name} = uSurface[{i}].{part};\n");
+        }
         return $$"""
             #version 300 es
             precision highp float;

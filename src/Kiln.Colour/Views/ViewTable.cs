@@ -8,9 +8,9 @@ namespace Kiln.Colour.Views;
 /// </summary>
 public static class ViewTable
 {
-    public const int Side = 65;
-    public const float LeastStops = -14,
-        MostStops = 10;
+    public const int Side = 81;
+    public const float LeastStops = -12,
+        MostStops = 8;
 
     public static byte[] Of(View view)
     {
@@ -34,8 +34,8 @@ public static class ViewTable
     /// <summary>Light at a place of the table; the first is black.</summary>
     private static float Light(int i) => i == 0 ? 0 : MathF.Pow(2, LeastStops + (MostStops - LeastStops) * i / (Side - 1));
 
-    /// <summary>What a display that looks the table up shows for a colour, 0..1.</summary>
-    public static Vector3 Look(byte[] table, Vector3 light)
+    /// <summary>What a display shows for a colour that has the table alone, 0..1.</summary>
+    public static Vector3 Shown(byte[] table, Vector3 light)
     {
         Vector3 At(int r, int g, int b)
         {

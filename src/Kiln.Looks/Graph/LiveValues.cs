@@ -20,14 +20,14 @@ public sealed class LiveValues
     {
         var live = new LiveValues();
         foreach (var (name, lane) in look.Lanes)
-            live.Walk(name, lane, addresses);
+            live.Take(name, lane, addresses);
         foreach (var (name, lane) in look.Sources)
-            live.Walk(LaneAddress.OfSource(name).Text, lane, addresses);
+            live.Take(LaneAddress.OfSource(name).Text, lane, addresses);
         foreach (var (layer, number) in look.Layers.Select((l, i) => (l, i)))
         {
-            live.Walk(LaneAddress.OfMask(number).Text, layer.Mask, addresses);
+            live.Take(LaneAddress.OfMask(number).Text, layer.Mask, addresses);
             foreach (var (name, lane) in layer.Lanes)
-                live.Walk(LaneAddress.OfLayer(number, name).Text, lane, addresses);
+                live.Take(LaneAddress.OfLayer(number, name).Text, lane, addresses);
         }
         foreach (var input in NeutralInputs.All.Where(i => i.DefaultValue is not null && IsBelow(i.Name, addresses)))
             if (!look.Lanes.ContainsKey(input.Name))
@@ -38,7 +38,7 @@ public sealed class LiveValues
     /// <summary>A lane that the look lacks and that is about to get a value; holds the input's default.</summary>
     internal Lane? Absent(string input) => absent.GetValueOrDefault(input);
 
-    private void Walk(string address, Lane lane, IReadOnlyCollection<string> wanted)
+    private void Take(string address, Lane lane, IReadOnlyCollection<string> wanted)
     {
         if (IsBelow(address, wanted))
             names[lane] = address;
@@ -52,7 +52,7 @@ public sealed class LiveValues
                 var below = $"{at}/{side.Name}";
                 if (IsBelow(below, wanted) && side.Holder(step) is { } holder)
                     names[holder] = below;
-                Walk(below, side.Get(step), wanted);
+                Take(below, side.Get(step), wanted);
             }
         }
     }

@@ -4,5 +4,5 @@ namespace Kiln.Server.Viewport;
 internal static class ViewportModule
 {
     public static IServiceCollection AddViewport(this IServiceCollection services) =>
-        services.AddSingleton<ViewportLooks>().AddSingleton<ViewportScenes>();
+        services.AddSingleton<ViewportLooks>().AddSingleton<ViewportScenes>().AddSingleton<ViewportPreparation>();
 }

@@ -21,6 +21,19 @@ public sealed record ViewportQuery(
     [FromQuery(Name = "live")] string[]? Live
 );
 
+/// <summary>A form, and the look that moves its surface.</summary>
+/// <param name="Moved">The same for the same movement; null for the form as it is.</param>
+public sealed record FormQuery(
+    [FromRoute(Name = "id")] LookId Id,
+    [FromRoute(Name = "form")] string Form,
+    [FromQuery(Name = "dialect")] string? Dialect,
+    [FromQuery(Name = "variant")] string? Variant,
+    [FromQuery(Name = "moved")] string? Moved
+)
+{
+    internal ViewportQuery Look => new(Id, Dialect, Variant, null, null, null, null);
+}
+
 /// <summary>One map, read in a way, for the working space of its look.</summary>
 /// <param name="Width">Of the file, as its header says.</param>
 /// <param name="Side">Longest side; a small one stands in until the whole is there.</param>

@@ -23,13 +23,15 @@ public static class ViewportRoutes
     }
 
     private static async Task<IResult> FormAsync(
-        [AsParameters] ViewportQuery query,
-        string form,
-        string? moved,
+        [AsParameters] FormQuery query,
         ViewportLooks looks,
         ViewportScenes scenes,
         HttpContext http
-    ) => Keep(http, await scenes.FormAsync(form, moved is null ? null : await looks.MovementAsync(query, http.RequestAborted)));
+    )
+    {
+        var movement = query.Moved is null ? null : await looks.MovementAsync(query.Look, http.RequestAborted);
+        return Keep(http, await scenes.FormAsync(query.Form, movement));
+    }
 
     private static async Task<IResult> LightAsync(string name, string working, ViewportScenes scenes, HttpContext http)
     {

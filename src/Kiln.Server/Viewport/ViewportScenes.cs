@@ -45,20 +45,31 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
         var (min, max) = (plain.Positions.Aggregate(Vector3.Min), plain.Positions.Aggregate(Vector3.Max));
         var (centre, radius) = ((min + max) * 0.5f, (max - min).Length() * 0.5f);
         var camera = OrbitCamera.For(name);
-        return new BinaryParts(
-            new
-            {
-                centre = new[] { centre.X, centre.Y, centre.Z },
-                radius,
-                mesh.IsSheet,
-                yaw = camera.YawDegrees,
-                pitch = camera.PitchDegrees,
-                camera.Zoom,
-                fieldOfView = OrbitCamera.FieldOfViewDegrees,
-                floorSide = FormOcclusion.FloorSide,
-                floorMetres = FormOcclusion.FloorMetres,
-            }
-        ).With("positions", [.. mesh.Positions.SelectMany(Numbers)]).With("normals", [.. mesh.Normals.SelectMany(Numbers)]).With("tangents", [.. mesh.Tangents.SelectMany(t => new[] { t.X, t.Y, t.Z, t.W })]).With("uvs", [.. mesh.Uvs.SelectMany(t => new[] { t.X, t.Y })]).With("sees", numbers).With("floor", sees.Floor).With("indices", mesh.Indices).ToArray();
+        var head = new
+        {
+            centre = new[] { centre.X, centre.Y, centre.Z },
+            radius,
+            mesh.IsSheet,
+            yaw = camera.YawDegrees,
+            pitch = camera.PitchDegrees,
+            camera.Zoom,
+            fieldOfView = OrbitCamera.FieldOfViewDegrees,
+            floorSide = FormOcclusion.FloorSide,
+            floorMetres = FormOcclusion.FloorMetres,
+        };
+        float[] positions = [.. mesh.Positions.SelectMany(Numbers)],
+            normals = [.. mesh.Normals.SelectMany(Numbers)],
+            tangents = [.. mesh.Tangents.SelectMany(t => new[] { t.X, t.Y, t.Z, t.W })],
+            uvs = [.. mesh.Uvs.SelectMany(t => new[] { t.X, t.Y })];
+        return new BinaryParts(head)
+            .With("positions", positions)
+            .With("normals", normals)
+            .With("tangents", tangents)
+            .With("uvs", uvs)
+            .With("sees", numbers)
+            .With("floor", sees.Floor)
+            .With("indices", mesh.Indices)
+            .ToArray();
     }
 
     private static IEnumerable<float> Numbers(Vector3 v) => [v.X, v.Y, v.Z];

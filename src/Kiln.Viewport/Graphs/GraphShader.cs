@@ -63,19 +63,30 @@ public sealed class GraphShader
         pieces.Add("graph");
         var body = new StringBuilder();
         foreach (var node in graph.Needed(roots).Where(n => !IsNumber(n)))
-            body.Append(CultureInfo.InvariantCulture, $"  {Word(graph[node].Type)} n{node} = {Expression(node)};\n");
+            body.Append(CultureInfo.InvariantCulture, $"  {Word(graph[node].Type)} n{Id(node)} = {Expression(node)};\n");
         return body;
     }
 
     private static string Word(ShadeType type) => type == ShadeType.Scalar ? "float" : "vec3";
 
-    private readonly Dictionary<int, string> constants = [];
+    private readonly Dictionary<int, string> parameters = [];
+    private readonly Dictionary<int, int> ids = [];
+
+    /// <summary>
+    /// What a node is called: numbered as they are met, since their numbers in the graph depend on which constants happen to be equal.
+    /// </summary>
+    private int Id(int node)
+    {
+        if (!ids.TryGetValue(node, out var id))
+            ids[node] = id = ids.Count;
+        return id;
+    }
 
     /// <summary>A node as the type asked for: a scalar holds the same in all components.</summary>
     private string Value(int node, ShadeType type)
     {
         var own = graph[node].Type;
-        var text = IsNumber(node) ? Number(node) : $"n{node}";
+        var text = IsNumber(node) ? Number(node) : $"n{Id(node)}";
         return (own == ShadeType.Scalar, type == ShadeType.Scalar) switch
         {
             (true, false) => $"vec3({text})",
@@ -86,16 +97,20 @@ public sealed class GraphShader
 
     private bool IsNumber(int node) => graph[node].Op is ShadeOp.Constant or ShadeOp.Parameter;
 
+    /// <summary>
+    /// Each use of a constant is a number of its own: two that happen to be equal are one node, and would tell the shader apart from one
+    /// where they are not.
+    /// </summary>
     private string Number(int node)
     {
-        if (!constants.TryGetValue(node, out var text))
-            constants[node] = text = graph[node] switch
-            {
-                ParameterNode parameter => Numbers.Put(parameter),
-                ConstantNode { Type: ShadeType.Scalar, Value.X: var value } => Numbers.Put(value),
-                var constant => Numbers.Put(((ConstantNode)constant).Value),
-            };
-        return text;
+        if (graph[node] is ParameterNode parameter)
+        {
+            if (!parameters.TryGetValue(node, out var text))
+                parameters[node] = text = Numbers.Put(parameter);
+            return text;
+        }
+        var constant = (ConstantNode)graph[node];
+        return constant.Type == ShadeType.Scalar ? Numbers.Put(constant.Value.X) : Numbers.Put(constant.Value);
     }
 
     private readonly Dictionary<int, string> expressions = [];
@@ -153,7 +168,7 @@ public sealed class GraphShader
             ShadeOp.HsvAdjust => Made($"kilnHsvAdjust({Three(0)}, {Three(1)})"),
             ShadeOp.Reorient => $"kilnReorient({Three(0)}, {Three(1)})",
             ShadeOp.AddReliefs => $"kilnAddReliefs({Three(0)}, {Scalar(1)}, {Three(2)}, {Scalar(3)})",
-            ShadeOp.Curve => CurveText.Of((CurveNode)node, In(0), Numbers, around, at),
+            ShadeOp.Curve => CurveText.Of((CurveNode)node, In(0), Numbers, around, Id(at)),
             ShadeOp.ConvertSpace => ConversionText.Of((ConvertSpaceNode)node, Three(0), Numbers),
             ShadeOp.Image => Made(Lookup(at, (ImageNode)node)),
             ShadeOp.Noise => Noise((NoiseNode)node),
@@ -172,8 +187,8 @@ public sealed class GraphShader
             pieces.Add("noise");
             pieces.Add("scatter");
         }
-        around.Append(lookup.Function(at));
-        return $"look{at}(uv, footprint)";
+        around.Append(lookup.Function(Id(at)));
+        return $"look{Id(at)}(uv, footprint)";
     }
 
     private string Noise(NoiseNode node)
@@ -198,7 +213,7 @@ public sealed class GraphShader
         around.Append(
             CultureInfo.InvariantCulture,
             $$"""
-            vec3 slopes{{at}}(vec2 uv, float footprint, float strength) {
+            vec3 slopes{{Id(at)}}(vec2 uv, float footprint, float strength) {
               float h = max(footprint, {{texel}}) * 0.5;
               float du = {{height}}(uv + vec2(h, 0.0), footprint).x - {{height}}(uv - vec2(h, 0.0), footprint).x;
               float dv = {{height}}(uv + vec2(0.0, h), footprint).x - {{height}}(uv - vec2(0.0, h), footprint).x;
@@ -207,7 +222,7 @@ public sealed class GraphShader
 
             """
         );
-        return $"slopes{at}(uv, footprint, {strength})";
+        return $"slopes{Id(at)}(uv, footprint, {strength})";
     }
 
     /// <summary>A Gaussian by 7 × 7 taps, as <see cref="ShadeProgram"/> has it.</summary>
@@ -218,7 +233,7 @@ public sealed class GraphShader
         around.Append(
             CultureInfo.InvariantCulture,
             $$"""
-            vec3 blurred{{at}}(vec2 uv, float footprint) {
+            vec3 blurred{{Id(at)}}(vec2 uv, float footprint) {
               float spacing = 0.75 * {{deviation}};
               float size = max(footprint, spacing);
               vec3 sum = vec3(0.0);
@@ -234,7 +249,7 @@ public sealed class GraphShader
 
             """
         );
-        return $"blurred{at}(uv, footprint)";
+        return $"blurred{Id(at)}(uv, footprint)";
     }
 
     /// <summary>A function that gives a node elsewhere on the surface.</summary>
@@ -242,7 +257,7 @@ public sealed class GraphShader
     {
         if (aroundNames.TryGetValue(node, out var known))
             return known;
-        var name = aroundNames[node] = $"around{node}";
+        var name = aroundNames[node] = $"around{Id(node)}";
         var body = Body([node]);
         around.Append(
             CultureInfo.InvariantCulture,

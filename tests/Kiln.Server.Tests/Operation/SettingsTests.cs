@@ -27,7 +27,7 @@ public sealed class SettingsTests
     {
         var usual = KilnSettings.Of(new ConfigurationBuilder().Build());
         Assert.Equal(usual, Of("MostSamples", ""));
-        Assert.Equal((4096, 24, true, 2048L), (usual.MostSamples, usual.PictureSamples, usual.WarmsUp, usual.CacheMegabytes));
+        Assert.Equal((4096, 10, true, 2048L), (usual.MostSamples, usual.PictureSamples, usual.WarmsUp, usual.CacheMegabytes));
         Assert.Equal(16, Of("MostSamples", "16").MostSamples);
         Assert.False(Of("WarmsUp", "False").WarmsUp);
     }

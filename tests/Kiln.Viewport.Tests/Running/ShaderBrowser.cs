@@ -14,7 +14,8 @@ public sealed class ShaderBrowser : IDisposable
     private readonly ChromeDriverService service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
     private readonly string profile = Directory.CreateTempSubdirectory("kiln-shaders-").FullName;
     private readonly ChromeDriver driver;
-    private static readonly string Script = Text("run-shader.js");
+    private static readonly string Script = Text("run-shader.js"),
+        Linking = Text("link-program.js");
 
     public ShaderBrowser()
     {
@@ -40,6 +41,15 @@ public sealed class ShaderBrowser : IDisposable
     {
         using var stream = typeof(ShaderBrowser).Assembly.GetManifestResourceStream(resource)!;
         return new StreamReader(stream).ReadToEnd();
+    }
+
+    /// <summary>What the graphics processor says against a program; empty where it takes it.</summary>
+    public string Link(string vertex, string fragment)
+    {
+        var said = (IReadOnlyList<object>)driver.ExecuteScript(Linking, vertex, fragment)!;
+        return (string)said[0] is { Length: > 0 } fault ? fault
+            : (long)said[1] > 0 ? ""
+            : "It has no uniforms at all.";
     }
 
     /// <summary>A grid of points that a shader reads, four numbers each.</summary>

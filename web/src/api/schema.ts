@@ -5968,10 +5968,6 @@ export interface operations {
       query?: {
         dialect?: string;
         variant?: string;
-        soloLane?: string;
-        soloSteps?: number;
-        have?: string;
-        live?: string[];
         moved?: string;
       };
       header?: never;

@@ -46,22 +46,24 @@ public sealed class StepSide<T>(
     Func<T, Lane> get,
     Func<T, Lane, T> with,
     bool isAmount = false,
-    float high = 1,
-    Func<T, object?>? holder = null
+    float high = 1
 ) : StepSide(name, label, takes, isAmount, high)
     where T : Step
 {
-    public override object? Holder(Step step) => holder is null ? get((T)step) : holder((T)step);
+    /// <summary>What holds the input where it is not a lane of its own.</summary>
+    private Func<T, object?> HeldBy { get; init; } = get;
+
+    public override object? Holder(Step step) => HeldBy((T)step);
 
     public override Lane Get(Step step) => get((T)step);
 
     public override Step With(Step step, Lane lane) => with((T)step, lane);
 
     public static StepSide<T> Amount(string name, string label, float high, Func<T, Feed> get, Func<T, Feed, T> with) =>
-        new(name, label, SideTakes.Scalar, s => Of(get(s)), (s, lane) => with(s, Feed(lane)), isAmount: true, high, get);
+        new(name, label, SideTakes.Scalar, s => Of(get(s)), (s, lane) => with(s, Feed(lane)), isAmount: true, high) { HeldBy = get };
 
     public static StepSide<T> Chain(string name, string label, SideTakes takes, Func<T, Chain> get, Func<T, Chain, T> with) =>
-        new(name, label, takes, s => new(Chain: get(s)), (s, lane) => with(s, ChainOf(lane)), holder: _ => null);
+        new(name, label, takes, s => new(Chain: get(s)), (s, lane) => with(s, ChainOf(lane))) { HeldBy = _ => null };
 
     private static Lane Of(Feed feed) => new(LookValue.Of(feed.Value), feed.Chain);
 

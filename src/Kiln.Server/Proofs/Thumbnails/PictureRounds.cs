@@ -15,8 +15,7 @@ public sealed class PictureRounds(
     LookViews views,
     LookPictures pictures,
     StandIns standIns,
-    ViewportScenes scenes,
-    ViewportLooks viewport,
+    ViewportPreparation viewport,
     KilnSettings settings,
     ILogger<PictureRounds> log
 ) : BackgroundService
@@ -61,14 +60,14 @@ public sealed class PictureRounds(
         foreach (var look in changed)
             await EachAsync(look, () => standIns.OfAsync(look.Id, cancel));
         if (isFirst)
-            await scenes.PrepareAsync();
+            await viewport.OfEveryBenchAsync();
         foreach (var look in changed)
         {
             await EachAsync(look, async () =>
             {
                 var viewed = await views.OfAsync(look.Id);
                 await pictures.OfAsync(viewed.Look, viewed.Working, Side, cancel: cancel);
-                await viewport.PrepareAsync(look.Id, cancel);
+                await viewport.OfLookAsync(look.Id, cancel);
             });
             made[look.Id] = look.Revision;
         }

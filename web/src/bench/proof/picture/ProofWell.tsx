@@ -3,6 +3,7 @@ import { useEffect, useRef, useState, type RefObject } from "react";
 import { post } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { compared, useTrimStamp } from "../../../api/queries";
+import { Tip } from "../../../ui/Tip";
 import { addressWords, laneAt } from "../../document/address";
 import { liveAddress } from "../../document/liveNumbers";
 import { useBench, useBenchValue, type BenchState } from "../../state/benchState";
@@ -142,6 +143,14 @@ export function ProofWell(props: Props) {
         </span>
         <span data-shown={showsViewport ? "viewport" : "proof"}>
           {showsViewport ? "viewport · " : viewport.trouble ? "" : "proof · "}
+          {viewport.trouble && (
+            <>
+              <Tip words={viewport.trouble}>
+                <span data-testid="viewport-trouble">proof only</span>
+              </Tip>
+              {" · "}
+            </>
+          )}
           {shown.samples} samples · noise {(shown.noise * 100).toFixed(1)} %{shown.last ? ", done" : ""} ·{" "}
           {shown.seconds.toFixed(1)} s · maps {(shown.mapBytes / 1048576).toFixed(0)} MB
         </span>

@@ -1,0 +1,101 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
+
+namespace Kiln.Browser.Tests;
+
+/// <summary>
+/// The viewport on the bench, forced on where there is no graphics processor: the browser draws by software. It is there before the proof,
+/// follows the hand, and gives way to the proof when the hand rests.
+/// </summary>
+public sealed class ViewportByHand : IClassFixture<ServerFixture>, IDisposable
+{
+    private readonly ServerFixture server;
+    private readonly Browser browser = new(drawsBySoftware: true);
+
+    public ViewportByHand(ServerFixture server) => this.server = server;
+
+    public void Dispose() => browser.Dispose();
+
+    private long Count(string of) =>
+        (long)(browser.Driver.ExecuteScript($"return document.querySelector('canvas')?.kilnScene?.{of} ?? -1") ?? -1L);
+
+    private void Open(string look)
+    {
+        browser.SignIn(server.Address);
+        browser.Driver.ExecuteScript("localStorage.setItem('kiln.viewport', 'on')");
+        browser.Driver.Navigate().GoToUrl(server.Address + "/looks");
+        browser.Find($"[data-look='{look}']").Click();
+        browser.Until(_ => Count("frames") > 0 ? "drawn" : null, 90, "the viewport's first frame");
+    }
+
+    /// <summary>Whether the canvas holds a picture: many colours, not one.</summary>
+    private bool IsAPicture() =>
+        (bool)
+            browser.Driver.ExecuteScript(
+                """
+                const canvas = document.querySelector('canvas');
+                canvas.kilnScene.redraw();
+                const copy = document.createElement('canvas');
+                copy.width = copy.height = 64;
+                const to = copy.getContext('2d');
+                to.drawImage(canvas, 0, 0, 64, 64);
+                return new Set(new Uint32Array(to.getImageData(0, 0, 64, 64).data.buffer)).size > 200;
+                """
+            )!;
+
+    [Fact]
+    public void ADraggedValueIsDrawnWithoutAShaderAndWithoutARequest()
+    {
+        Open("sail canvas");
+        Assert.True(IsAPicture());
+        browser.Find("[data-lane=specular_roughness] [data-testid=gap]").Click();
+        browser.Test("new-step").SendKeys("gain" + Keys.Enter);
+        browser.Find("[data-testid=field-gain-slider]");
+        // The step's numbers have names as soon as it is selected.
+        browser.Until(_ => Count("parameters.length") > 0 ? "named" : null, 90, "the names of the step's numbers");
+        browser.Driver.ExecuteScript(
+            """
+            window.asked = [];
+            const fetched = window.fetch;
+            window.fetch = (...a) => { window.asked.push(String(a[0].url ?? a[0])); return fetched(...a); };
+            """
+        );
+        var (compilations, frames) = (Count("compilations"), Count("frames"));
+        browser.PickUp("[data-testid=field-gain-slider]", 12);
+        new Actions(browser.Driver).MoveByOffset(9, 0).Perform();
+        browser.Until(_ => Count("frames") > frames ? "drawn" : null, 90, "a frame of the moving value");
+        Assert.Equal(compilations, Count("compilations"));
+        var asked = (IReadOnlyCollection<object>)browser.Driver.ExecuteScript("return window.asked")!;
+        Assert.DoesNotContain(asked, a => ((string)a).Contains("/viewport") || ((string)a).EndsWith("/proof"));
+        browser.Find("canvas[data-seen=true]");
+        new Actions(browser.Driver).Release().Perform();
+        // Kept by one edit; the proof comes back when it can be judged or has all it wants.
+        browser.Find("//canvas[@data-seen='false']");
+        browser.Find("//*[@data-shown='proof']");
+    }
+
+    [Fact]
+    public void TurningIsDrawnAtOnceAndTheProofFollows()
+    {
+        Open("verdigris copper pipe");
+        browser.Find("//canvas[@data-seen='false']");
+        var frames = Count("frames");
+        browser.Find("[role=application]").SendKeys(Keys.ArrowRight + Keys.ArrowRight);
+        browser.Until(_ => Count("frames") > frames ? "drawn" : null, 90, "a frame of the turned form");
+        browser.Find("//canvas[@data-seen='false']");
+        Assert.Equal("", Axe.Faults(browser));
+    }
+
+    /// <summary>A graphics processor that is lost gives way to the server's pictures, with a sentence; nothing stands still.</summary>
+    [Fact]
+    public void ALostGraphicsProcessorGivesWayToTheProof()
+    {
+        Open("verdigris copper pipe");
+        browser.Driver.ExecuteScript(
+            "document.querySelector('canvas').getContext('webgl2').getExtension('WEBGL_lose_context').loseContext()"
+        );
+        browser.Find("//canvas[@data-seen='false']");
+        browser.Find("//*[@data-testid='viewport-trouble']");
+        browser.Find("[data-testid=proof]");
+    }
+}

@@ -1,0 +1,118 @@
+using System.Net;
+using System.Text;
+using System.Text.Json;
+using static Kiln.Server.Tests.Api;
+
+namespace Kiln.Server.Tests.Proofs;
+
+/// <summary>What the viewport is given: looks as shaders with their numbers, maps, forms, lights and views.</summary>
+[Collection(nameof(PicturesServer))]
+public sealed class ViewportTests(ServerFixture server)
+{
+    private static async Task<(JsonElement Head, Dictionary<string, int> Parts, int Length)> PartsAsync(HttpClient client, string path)
+    {
+        var bytes = await client.GetByteArrayAsync(path);
+        var json = JsonDocument.Parse(Encoding.UTF8.GetString(bytes, 4, BitConverter.ToInt32(bytes))).RootElement;
+        var parts = json.GetProperty("parts").EnumerateArray();
+        return (
+            json.GetProperty("head"),
+            parts.ToDictionary(p => p.GetProperty("name").GetString()!, p => p.GetProperty("count").GetInt32()),
+            bytes.Length
+        );
+    }
+
+    [Fact]
+    public async Task ALookComesAsAShaderOnceAndAsNumbersAfterwards()
+    {
+        using var client = await server.SignedInAsync();
+        var id = (await LookAsync(client)).GetProperty("id").GetString();
+        var first = await GetAsync(client, $"looks/{id}/viewport");
+        var structure = first.GetProperty("structure").GetString();
+        Assert.Contains("void kilnLook(", first.GetProperty("source").GetString());
+        Assert.Equal(0, first.GetProperty("numbers").GetArrayLength() % 4);
+        var again = await GetAsync(client, $"looks/{id}/viewport?have={structure}");
+        Assert.False(again.TryGetProperty("source", out var text) && text.ValueKind != JsonValueKind.Null);
+        Assert.Equal(first.GetProperty("numbers").ToString(), again.GetProperty("numbers").ToString());
+        // What somebody is about to change has a name and a place of its own.
+        var live = await GetAsync(client, $"looks/{id}/viewport?live=coat_weight");
+        var place = Assert.Single(live.GetProperty("parameters").EnumerateArray());
+        Assert.Equal("coat_weight", place.GetProperty("name").GetString());
+        Assert.NotEqual(structure, live.GetProperty("structure").GetString());
+    }
+
+    [Fact]
+    public async Task EveryMapHasAsManyTexelsAsItsArraySays()
+    {
+        using var client = await server.SignedInAsync();
+        var id = (await LookAsync(client)).GetProperty("id").GetString();
+        var look = await GetAsync(client, $"looks/{id}/viewport");
+        var seen = 0;
+        foreach (var array in look.GetProperty("maps").EnumerateArray())
+        foreach (var layer in array.GetProperty("layers").EnumerateArray())
+        {
+            string Of(string name) => layer.GetProperty(name).ToString();
+            var precise = array.GetProperty("isPrecise").GetBoolean();
+            var path =
+                $"viewport/maps/{Of("content")}?kind={Of("kind")}&space={Of("space")}&channel={Of("channel")}&width={Of("width")}"
+                + $"&height={Of("height")}&precise={precise}";
+            var texel = (array.GetProperty("components").GetInt32() == 1 ? 1 : 4) * (precise ? 4 : 2);
+            var whole = await client.GetByteArrayAsync(path);
+            Assert.Equal(array.GetProperty("width").GetInt32() * array.GetProperty("height").GetInt32() * texel, whole.Length);
+            Assert.InRange((await client.GetByteArrayAsync(path + "&side=64")).Length, texel, 64 * 64 * texel);
+            seen++;
+        }
+        Assert.InRange(seen, 3, 20);
+    }
+
+    [Fact]
+    public async Task FormsLightsAndViewsComeWhole()
+    {
+        using var client = await server.SignedInAsync();
+        var id = (await LookAsync(client)).GetProperty("id").GetString();
+        var (form, parts, _) = await PartsAsync(client, $"looks/{id}/viewport/forms/sphere");
+        var vertices = parts["positions"] / 3;
+        Assert.Equal(
+            (vertices * 3, vertices * 4, vertices * 2, vertices * 19),
+            (parts["normals"], parts["tangents"], parts["uvs"], parts["sees"])
+        );
+        Assert.Equal(0, parts["indices"] % 3);
+        Assert.Equal(12, form.GetProperty("pitch").GetSingle());
+        var (light, pictures, _) = await PartsAsync(client, "viewport/lights/lowsun?working=acescg");
+        Assert.Single(light.GetProperty("suns").EnumerateArray());
+        Assert.Equal(27, light.GetProperty("harmonics").GetArrayLength());
+        var width = light.GetProperty("sharpWidth").GetInt32();
+        Assert.Equal(width * width / 2 * 4, pictures["sharp"]);
+        var (view, table, _) = await PartsAsync(client, "viewport/views?name=aces1-sdr&working=acescg");
+        Assert.Equal(Math.Pow(view.GetProperty("side").GetInt32(), 3) * 3, table["table"]);
+        Assert.Equal(58 * 40 * 40, (await PartsAsync(client, "viewport/albedo/ggx")).Parts["albedo"]);
+        Assert.Contains("gl_Position", (await GetAsync(client, "viewport/shaders")).GetProperty("formVertex").GetString());
+    }
+
+    /// <summary>What is not there is said in a sentence, and nothing is made of it.</summary>
+    [Theory]
+    [InlineData("viewport/lights/moonbeam?working=acescg", "no light 'moonbeam'")]
+    [InlineData("viewport/lights/softbox?working=rec2020", "The working space is")]
+    [InlineData("viewport/views?name=sepia&working=acescg", "There is no view 'sepia'")]
+    [InlineData("looks/LOOK/viewport/forms/teacup", "There is no form 'teacup'")]
+    [InlineData("looks/LOOK/viewport?dialect=nobody", "nobody")]
+    [InlineData("looks/LOOK/viewport?soloLane=base_color/x", "names no lane")]
+    public async Task OddQuestionsAreAnsweredInASentence(string path, string sentence)
+    {
+        using var client = await server.SignedInAsync();
+        var id = (await LookAsync(client)).GetProperty("id").GetString();
+        var answer = await client.GetAsync(path.Replace("LOOK", id));
+        Assert.InRange((int)answer.StatusCode, 400, 422);
+        Assert.Contains(sentence, await answer.Content.ReadAsStringAsync());
+    }
+
+    /// <summary>Before anything is rendered there is a picture of the base colour.</summary>
+    [Fact]
+    public async Task ALookHasAStandIn()
+    {
+        using var client = await server.SignedInAsync();
+        var id = (await LookAsync(client)).GetProperty("id").GetString();
+        var answer = await client.GetAsync($"looks/{id}/stand-in");
+        Assert.Equal((HttpStatusCode.OK, "image/png"), (answer.StatusCode, answer.Content.Headers.ContentType!.MediaType));
+        Assert.InRange((await answer.Content.ReadAsByteArrayAsync()).Length, 60, 100_000);
+    }
+}
