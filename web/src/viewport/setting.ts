@@ -1,12 +1,25 @@
+import { useSyncExternalStore } from "react";
+
 const key = "kiln.viewport";
 
 /** Whether the viewport is used: where it is quick enough, always (tests do, on a processor's own pictures), or never. */
 export type ViewportSetting = "auto" | "on" | "off";
 
-export const viewportSetting = (): ViewportSetting => {
-  const kept = localStorage.getItem(key);
-  return kept === "on" || kept === "off" ? kept : "auto";
+const told = new Set<() => void>();
+
+const kept = (): ViewportSetting => {
+  const text = localStorage.getItem(key);
+  return text === "on" || text === "off" ? text : "auto";
 };
 
-export const setViewportSetting = (value: ViewportSetting) =>
-  value === "auto" ? localStorage.removeItem(key) : localStorage.setItem(key, value);
+export function setViewportSetting(value: ViewportSetting) {
+  if (value === "auto") localStorage.removeItem(key);
+  else localStorage.setItem(key, value);
+  told.forEach((tell) => tell());
+}
+
+export const useViewportSetting = () =>
+  useSyncExternalStore((tell) => {
+    told.add(tell);
+    return () => told.delete(tell);
+  }, kept);

@@ -10,7 +10,7 @@ import {
   type Subject,
   type ViewportLook,
 } from "./assets";
-import { viewportSetting } from "./setting";
+import { useViewportSetting } from "./setting";
 import type { Scene, Sight } from "./Scene";
 
 /** What is drawn: a look at a revision, on a form, under a light, by a view. */
@@ -38,6 +38,7 @@ const refusedAfter = 900;
 /** Slower than so many milliseconds a frame, the server's pictures are better: there is no graphics processor. */
 const tooSlow = 200;
 
+const switchedOff = "The viewport is switched off.";
 const noGraphics = "No graphics processor was found here, so the server's pictures are shown while you move.";
 
 /** Draws a look on a canvas; gives way to the server's pictures where that cannot be done. */
@@ -49,9 +50,11 @@ export function useViewport(
   live: Record<string, readonly number[]> | null,
 ): ViewportState {
   const [scene, setScene] = useState<Scene | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(
-    viewportSetting() === "off" ? "The viewport is switched off." : null,
-  );
+  const setting = useViewportSetting();
+  const [fault, setTrouble] = useState<string | null>(null);
+  const trouble = setting === "off" ? switchedOff : fault;
+  // Whoever changes the setting wants it tried anew.
+  useEffect(() => setTrouble(null), [setting]);
   const [drawn, setDrawn] = useState("");
   const structure = useRef<string | null>(null);
   const maps = useRef("");
@@ -171,8 +174,8 @@ export function useViewport(
     scene.resize(side, side);
     const began = performance.now();
     scene.draw(JSON.parse(seen) as Sight);
-    if (viewportSetting() === "auto" && scene.frames > 2 && took(scene, began) > tooSlow) setTrouble(noGraphics);
-  }, [scene, drawn, drawings, seen, moved, isHeld, side]);
+    if (setting === "auto" && scene.frames > 2 && took(scene, began) > tooSlow) setTrouble(noGraphics);
+  }, [scene, drawn, drawings, seen, moved, isHeld, side, setting]);
 
   const isThere = scene !== null && !isOff;
   const follows = isThere && (live !== null || isHeld) && isLive.current && drawn.endsWith(` ${kind}`);

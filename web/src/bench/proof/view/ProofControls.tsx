@@ -2,6 +2,7 @@ import type { Studio } from "../../../api/types";
 import { named } from "../../../ui/names";
 import { cameraNames, cameraOf, seenFrom, type ProofSettings } from "../proofSettings";
 import { Check, Choice, Lighting } from "../../../ui/SettingRows";
+import { setViewportSetting, useViewportSetting } from "../../../viewport/setting";
 import { surrounds, useSurround } from "./useSurround";
 
 const whole = "";
@@ -11,6 +12,13 @@ const noises = [
   { value: "0.02", words: "noise 2 %" },
   { value: "0.01", words: "noise 1 %" },
   { value: "0.005", words: "noise 0.5 %" },
+];
+
+/** Drawn by this computer while something moves, until the proof is there. */
+const viewports = [
+  { value: "auto", words: "where it is quick" },
+  { value: "on", words: "always" },
+  { value: "off", words: "never" },
 ];
 
 interface Props {
@@ -25,6 +33,7 @@ interface Props {
 /** View and exposure of the proof, what is marked in it, and what it stands in. */
 export function ProofControls({ studio, tiles, settings, onChange, onMoving }: Props) {
   const [surround, setSurround] = useSurround();
+  const viewport = useViewportSetting();
   return (
     <div className="grid grid-cols-[auto_minmax(0,1fr)_auto_minmax(0,1fr)] items-center gap-x-2 gap-y-1 px-2">
       <Lighting
@@ -73,6 +82,13 @@ export function ProofControls({ studio, tiles, settings, onChange, onMoving }: P
         value={cameraOf(settings)}
         options={named(cameraNames)}
         onChange={(camera) => onChange(seenFrom(camera))}
+      />
+      <Choice
+        word="viewport"
+        testid="viewport-setting"
+        value={viewport}
+        options={viewports}
+        onChange={(v) => setViewportSetting(v as typeof viewport)}
       />
       <Check
         word="blur the background"
