@@ -1,13 +1,13 @@
 """How far the viewport is from the proof: mean ΔE2000 over the form, for every look of the demo under three lights.
 
-usage: viewport.py [ADDRESS] [LOOK…]   A server with fresh demo data (./start). The browser draws on its software GL; proofs have 256 samples at 160 pixels. Prints a table for docs/viewport.md.
+usage: viewport.py [ADDRESS] [LOOK…]   A server with fresh demo data (./start). The browser draws on its software GL; proofs have 512 samples at 128 pixels. Prints a table for docs/viewport.md.
 ΔE2000 after Sharma, Wu and Dalal 2005, on displayed sRGB values with the white of D65.
 """
 import base64, json, math, struct, subprocess, sys, tempfile, time, urllib.parse, urllib.request, zlib
 
 base = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:5210"
 only = sys.argv[2:]
-SIDE, SAMPLES, LIGHTS = 160, 256, ["overcast", "softbox", "lowsun"]
+SIDE, SAMPLES, LIGHTS = 128, 512, ["overcast", "softbox", "lowsun"]
 driver = subprocess.Popen(["chromedriver", "--port=9789", "--silent"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
 time.sleep(1)
 
@@ -93,13 +93,15 @@ try:
                 """
                 const canvas = document.querySelector('canvas');
                 const wanted = arguments[0];
+                const bytes = await (await fetch(`/api/v1/viewport/lights/${wanted}?working=acescg`)).arrayBuffer();
+                const head = JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, new DataView(bytes).getUint32(0, true)))).head;
+                const same = (a, b) => JSON.stringify(a) === JSON.stringify(b);
                 // The scene has the light asked for, and its maps in full.
-                for (let i = 0; i < 600; i++) {
+                for (let i = 0; i < 900; i++) {
                   const s = canvas.kilnScene;
-                  if (s?.frames > 0 && s.lit && (s.lit.suns.length > 0) === (wanted === 'lowsun') && s.maps.every(m => m.image.width > 64)) break;
+                  if (s?.frames > 0 && s.lit && same(s.lit.harmonics, head.harmonics) && s.maps.every(m => m.image.width > 64)) break;
                   await new Promise(r => setTimeout(r, 200));
                 }
-                await new Promise(r => setTimeout(r, 4000));
                 const s = canvas.kilnScene;
                 s.resize(arguments[1], arguments[1]);
                 const shot = () => { s.redraw(); return canvas.toDataURL('image/png').split(',')[1]; };

@@ -15,6 +15,7 @@ internal static class Pictured
 /// <summary>One headless Chromium per class.</summary>
 public sealed class Browser : IDisposable
 {
+    private readonly bool drawsBySoftware;
     private readonly ChromeDriverService service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
 
     public Browser()
@@ -23,6 +24,7 @@ public sealed class Browser : IDisposable
     /// <param name="drawsBySoftware">Whether WebGL is there, drawn by the processor.</param>
     internal Browser(bool drawsBySoftware)
     {
+        this.drawsBySoftware = drawsBySoftware;
         Downloads = Directory.CreateTempSubdirectory("kiln-downloads-").FullName;
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         foreach (
@@ -162,6 +164,8 @@ public sealed class Browser : IDisposable
         Find("main[data-view=intake] h1");
         // Hints of the first bench have a test of their own; elsewhere they would lie over what is clicked.
         Driver.ExecuteScript("localStorage.setItem('kiln.benchHints', 'read')");
+        // The viewport has tests of its own; elsewhere the processor would draw it for nobody.
+        Driver.ExecuteScript($"localStorage.setItem('kiln.viewport', '{(drawsBySoftware ? "on" : "off")}')");
     }
 
     /// <summary>The element with this test id, waited for.</summary>

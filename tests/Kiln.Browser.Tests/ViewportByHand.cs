@@ -22,7 +22,6 @@ public sealed class ViewportByHand : IClassFixture<ServerFixture>, IDisposable
     private void Open(string look)
     {
         browser.SignIn(server.Address);
-        browser.Driver.ExecuteScript("localStorage.setItem('kiln.viewport', 'on')");
         browser.Driver.Navigate().GoToUrl(server.Address + "/looks");
         browser.Find($"[data-look='{look}']").Click();
         browser.Until(_ => Count("frames") > 0 ? "drawn" : null, 90, "the viewport's first frame");

@@ -26,7 +26,7 @@ export interface Scenery {
 export interface ViewportState {
   /** Whether the canvas shows this scenery as it is now. */
   isTrue: boolean;
-  /** Why there is no viewport, in a sentence; null while there is one or may be. */
+  /** Why there is no viewport, in a sentence, empty where it is switched off; null while there is one or may be. */
   trouble: string | null;
   /** Whether it shows numbers that are still moving. */
   isLive: boolean;
@@ -38,7 +38,8 @@ const refusedAfter = 900;
 /** Slower than so many milliseconds a frame, the server's pictures are better: there is no graphics processor. */
 const tooSlow = 200;
 
-const switchedOff = "The viewport is switched off.";
+/** Nobody needs to be told what they chose. */
+const switchedOff = "";
 const noGraphics = "No graphics processor was found here, so the server's pictures are shown while you move.";
 
 /** Draws a look on a canvas; gives way to the server's pictures where that cannot be done. */

@@ -142,7 +142,6 @@ export function ProofWell(props: Props) {
           {variant && `, ${variant}`}
         </span>
         <span data-shown={showsViewport ? "viewport" : "proof"}>
-          {showsViewport ? "viewport · " : viewport.trouble ? "" : "proof · "}
           {viewport.trouble && (
             <>
               <Tip words={viewport.trouble}>
@@ -151,8 +150,10 @@ export function ProofWell(props: Props) {
               {" · "}
             </>
           )}
-          {shown.samples} samples · noise {(shown.noise * 100).toFixed(1)} %{shown.last ? ", done" : ""} ·{" "}
-          {shown.seconds.toFixed(1)} s · maps {(shown.mapBytes / 1048576).toFixed(0)} MB
+          {showsViewport
+            ? `viewport · proof at ${shown.samples} samples`
+            : `${shown.samples} samples · noise ${(shown.noise * 100).toFixed(1)} %${shown.last ? ", done" : ""} · ` +
+              `${shown.seconds.toFixed(1)} s · maps ${(shown.mapBytes / 1048576).toFixed(0)} MB`}
         </span>
       </p>
       {settings.view === "stops" && <StopKey colours={studio.stopColours} />}
