@@ -71,7 +71,10 @@ public sealed class ViewportByHand : IClassFixture<ServerFixture>, IDisposable
             """
             window.asked = [];
             const fetched = window.fetch;
-            window.fetch = (...a) => { window.asked.push(`${Math.round(performance.now())} ${a[1]?.method ?? ""} ${a[0].url ?? a[0]}`); return fetched(...a); };
+            window.fetch = (...a) => {
+              window.asked.push(`${a[1]?.method ?? ""} ${a[0].url ?? a[0]}`);
+              return fetched(...a);
+            };
             """
         );
         browser.Settled();

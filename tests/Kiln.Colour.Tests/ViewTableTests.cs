@@ -8,8 +8,8 @@ namespace Kiln.Colour.Tests;
 public class ViewTableTests
 {
     /// <summary>
-    /// Colours of every brightness that pictures have, in codes of 255: of muted ones the worst, of all the 99th of a hundred. Where a colour
-    /// leaves the display's primaries a view has an edge, which no table follows.
+    /// Colours of every brightness that pictures have, in codes of 255: of muted ones the worst, of all the 99th of a hundred. Where a
+    /// colour leaves the display's primaries a view has an edge, which no table follows.
     /// </summary>
     [Theory]
     [InlineData("aces1-sdr", 0.2f, 1, 4, 0.6)]

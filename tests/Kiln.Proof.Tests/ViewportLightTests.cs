@@ -80,8 +80,8 @@ public class ViewportLightTests
     }
 
     /// <summary>
-    /// On the floor a ball's top sees the sky alone, its lowest part the floor, and the floor below it is dark; the inside of a pot sees less
-    /// than its belly.
+    /// On the floor a ball's top sees the sky alone, its lowest part the floor, and the floor below it is dark; the inside of a pot sees
+    /// less than its belly.
     /// </summary>
     [Fact]
     public void TheFloorAndThePotItselfStandInTheWay()

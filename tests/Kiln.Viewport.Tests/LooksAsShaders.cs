@@ -8,7 +8,9 @@ using Kiln.Viewport.Tests.Running;
 
 namespace Kiln.Viewport.Tests;
 
-/// <summary>Whole looks as the bench draws them: a graphics processor takes every one, and a change of value leaves the text as it is.</summary>
+/// <summary>
+/// Whole looks as the bench draws them: a graphics processor takes every one, and a change of value leaves the text as it is.
+/// </summary>
 [Collection(Shaders.Name)]
 public sealed class LooksAsShaders(ShaderBrowser browser, DemoLooks demo) : IClassFixture<DemoLooks>
 {
