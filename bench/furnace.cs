@@ -4,6 +4,7 @@
 // docs/proof.md.
 using System.Globalization;
 using System.Numerics;
+using System.Runtime.Intrinsics;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Document;
 using Kiln.Looks.Evaluation;
@@ -15,6 +16,7 @@ using Kiln.Pixels.Decoding.Headers;
 using Kiln.Pixels.Decoding.Workers;
 using Kiln.Proof.Materials;
 using Kiln.Scattering;
+using Kiln.Simd;
 
 CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
 var none = new None();
@@ -61,7 +63,8 @@ foreach (var profile in DialectProfiles.Load(args.Length > 0 ? args[0] : Dialect
                 profile,
                 new MapTextures(none, none)
             );
-            material.At(Vector2.Zero, 1, material.NewScratch(), out var p, out _);
+            var p = material.Plain;
+            material.At(WideMath.Of(0), WideMath.Of(0), WideMath.Of(1), material.NewScratch(), ref p, out _);
             var albedos = cosines.Select(c => Albedo(material.Model, p, c)).ToList();
             line.Add($"{albedos.Min(a => a.Least):0.000} to {albedos.Max(a => a.Most):0.000}");
             worst = Math.Max(worst, albedos.Max(a => a.Most));
@@ -71,29 +74,34 @@ foreach (var profile in DialectProfiles.Load(args.Length > 0 ? args[0] : Dialect
 }
 Console.WriteLine($"\nMost anywhere {worst:0.0000}; standard error at most 0.001.");
 
-static (double Least, double Most) Albedo(SurfaceModel model, SurfaceParameters p, float cos)
+static (double Least, double Most) Albedo(SurfaceModel model, WideParameters p, float cos)
 {
-    var surface = Surface.Of(model, p, new(MathF.Sqrt(1 - cos * cos), 0, cos));
+    var surface = new WideSurface();
+    surface.Fill(model, p, Wide3.Of(new(MathF.Sqrt(1 - cos * cos), 0, cos)), WideMath.Of(0));
     var random = new Random(7);
     double squares = 0,
         sum = 0;
     var all = Vector3.Zero;
     const int side = 128;
+    Vector256<float> Eight(Func<int, float> number) => Vector256.Create([.. Enumerable.Range(0, WideMath.Lanes).Select(number)]);
     for (var round = 1; round <= 300; round++)
     {
         var part = Vector3.Zero;
         for (var i = 0; i < side; i++)
-        for (var j = 0; j < side; j++)
+        for (var j = 0; j < side; j += WideMath.Lanes)
         {
-            var f = surface
-                .Evaluate(
-                    surface.Sample(random.NextSingle(), new((i + random.NextSingle()) / side, (j + random.NextSingle()) / side)),
-                    out var density
-                )
-                .Sum;
-            var v = density > 0 ? f / density : Vector3.Zero;
-            part += v;
-            (sum, squares) = (sum + v.Y, squares + v.Y * v.Y);
+            var wi = surface.Sample(
+                Eight(_ => random.NextSingle()),
+                Eight(_ => (i + random.NextSingle()) / side),
+                Eight(k => (j + k + random.NextSingle()) / side)
+            );
+            surface.Evaluate(wi, out var light, out var density);
+            for (var lane = 0; lane < WideMath.Lanes; lane++)
+            {
+                var v = density[lane] > 0 ? light[lane].Sum / density[lane] : Vector3.Zero;
+                part += v;
+                (sum, squares) = (sum + v.Y, squares + v.Y * v.Y);
+            }
         }
         all += part / (side * side);
         double n = (double)round * side * side,

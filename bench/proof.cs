@@ -1,5 +1,5 @@
 #:project ../src/Kiln.Proof/Kiln.Proof.csproj
-#:property TieredPGO=true
+#:property TieredCompilationQuickJit=false
 // Samples a second of proofs by form, maps and threads; run by bench/proof.sh. Argument: folder with m0..m5 at 2K and 4K.
 using System.Diagnostics;
 using System.Globalization;

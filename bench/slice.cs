@@ -1,5 +1,5 @@
 #:project ../src/Kiln.Proof/Kiln.Proof.csproj
-#:property TieredPGO=true
+#:property TieredCompilationQuickJit=false
 // A slice of a proof, to be run many times by bench/paired.cs beside the same slice of another commit. Uses only names that have been there
 // since 0.2 was begun.
 using Kiln.Dialects.Profiles;

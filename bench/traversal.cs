@@ -1,5 +1,5 @@
 #:project ../src/Kiln.Proof/Kiln.Proof.csproj
-#:property TieredPGO=true
+#:property TieredCompilationQuickJit=false
 // Rays against a form's triangles by our hierarchy, one thread; run by bench/traversal.sh. Arguments: form, file for the mesh and rays,
 // seconds.
 using System.Diagnostics;

@@ -19,104 +19,104 @@ public enum FuzzModel
     Charlie,
 }
 
-/// <summary>Reflection off fibres, for one direction towards the viewer.</summary>
-public readonly struct Fuzz
+/// <summary>Reflection off fibres, for eight directions towards the viewer.</summary>
+internal readonly struct Fuzz
 {
     private readonly FuzzModel model;
-    private readonly float roughness,
+    private readonly Wide roughness,
         inverseA,
         inverseB;
-    private readonly Vector3 along,
+    private readonly Wide3 along,
         across;
-    private readonly float cos;
+    private readonly Wide cos,
+        charlie;
 
     /// <summary>Share of light that fibres of white return.</summary>
-    public float Albedo { get; }
+    public Wide Albedo { get; }
 
-    public Fuzz(FuzzModel model, float roughness, Vector3 wo)
+    public Fuzz(FuzzModel model, Wide roughness, in Wide3 wo)
     {
         this.model = model;
-        this.roughness = Math.Clamp(roughness, 0.01f, 1f);
-        cos = Math.Clamp(wo.Z, 0f, 1f);
-        var length = MathF.Sqrt(wo.X * wo.X + wo.Y * wo.Y);
-        along = length > 1e-6f ? new(wo.X / length, wo.Y / length, 0) : Vector3.UnitX;
-        across = new(-along.Y, along.X, 0);
+        this.roughness = Clamp(roughness, Of(0.01f), Wide.One);
+        cos = Unit(wo.Z);
+        var length = Sqrt(wo.X * wo.X + wo.Y * wo.Y);
+        var leans = Greater(length, Of(1e-6f));
+        var per = Wide.One / Max(length, Of(1e-6f));
+        along = new(Select(leans, wo.X * per, Wide.One), wo.Y * per & leans, Wide.Zero);
+        across = new(Negative(along.Y), along.X, Wide.Zero);
         if (model == FuzzModel.Zeltner)
         {
-            float x = cos,
+            Wide x = cos,
                 y = this.roughness;
-            inverseA = (2.58126f * x + 0.813703f * y) * y / (1f + 0.310327f * x * x + 2.60994f * x * y);
-            inverseB = MathF.Sqrt(1f - x) * (y - 1f) * y * y * y / (0.0000254053f + 1.71228f * x - 1.71506f * x * y + 1.34174f * y * y);
-            Albedo = Math.Clamp(ZeltnerAlbedo(x, y), 0f, 1f);
+            inverseA = (2.58126f * x + 0.813703f * y) * y / (Wide.One + 0.310327f * x * x + 2.60994f * x * y);
+            inverseB =
+                Sqrt(Wide.One - x) * (y - Wide.One) * y * y * y / (Of(0.0000254053f) + 1.71228f * x - 1.71506f * x * y + 1.34174f * y * y);
+            Albedo = Unit(ZeltnerAlbedo(x, y));
         }
         else
         {
-            Albedo = MathF.Min(1f, AlbedoTables.Charlie(cos, this.roughness));
+            charlie = AlbedoTables.Charlie(cos, this.roughness);
+            Albedo = Min(charlie, Wide.One);
         }
     }
 
-    private static float ZeltnerAlbedo(float x, float y)
+    private static Wide ZeltnerAlbedo(Wide x, Wide y)
     {
-        var s = y * (0.0206607f + 1.58491f * y) / (0.0379424f + y * (1.32227f + y));
-        var m = y * (-0.193854f + y * (-1.14885f + y * (1.7932f - 0.95943f * y * y))) / (0.046391f + y);
-        var o = y * (0.000654023f + (-0.0207818f + 0.119681f * y) * y) / (1.26264f + y * (-1.92021f + y));
+        var s = y * (Of(0.0206607f) + 1.58491f * y) / (Of(0.0379424f) + y * (Of(1.32227f) + y));
+        var m = y * (Of(-0.193854f) + y * (Of(-1.14885f) + y * (Of(1.7932f) - 0.95943f * y * y))) / (Of(0.046391f) + y);
+        var o = y * (Of(0.000654023f) + (Of(-0.0207818f) + 0.119681f * y) * y) / (Of(1.26264f) + y * (Of(-1.92021f) + y));
         var d = (x - m) / s;
-        return MathF.Exp(-0.5f * d * d) / (s * MathF.Sqrt(2f * MathF.PI)) + o;
+        return Exp(-0.5f * d * d) / (s * MathF.Sqrt(2f * MathF.PI)) + o;
     }
 
     /// <summary>BRDF times the cosine of <paramref name="wi"/>.</summary>
-    public float Evaluate(Vector3 wi)
+    public Wide Evaluate(in Wide3 wi)
     {
-        if (wi.Z <= 0f)
-            return 0f;
         if (model == FuzzModel.Zeltner)
             return Albedo * Density(wi);
-        var one = Charlie(
-            cos,
-            wi.Z,
-            Vector3.Normalize(new Vector3(along.X, along.Y, 0) * MathF.Sqrt(MathF.Max(0f, 1f - cos * cos)) + new Vector3(0, 0, cos) + wi).Z,
-            roughness
-        );
-        return one * wi.Z / MathF.Max(1f, AlbedoTables.Charlie(cos, roughness));
+        var wo = along * Sqrt(Max(Wide.One - cos * cos, Wide.Zero)) + new Wide3(Wide.Zero, Wide.Zero, cos);
+        var one = Charlie(cos, wi.Z, Wide3.Normalize(wo + wi).Z, roughness);
+        return one * wi.Z / Max(charlie, Wide.One) & Positive(wi.Z);
     }
 
     /// <summary>The lobe of Estevez and Kulla 2017 (equation 2) with Ashikhmin's visibility, without the cosine.</summary>
-    internal static float Charlie(float cosOut, float cosIn, float cosHalf, float roughness)
+    internal static float Charlie(float cosOut, float cosIn, float cosHalf, float roughness) =>
+        Charlie(Of(cosOut), Of(cosIn), Of(cosHalf), Of(roughness)).ToScalar();
+
+    private static Wide Charlie(Wide cosOut, Wide cosIn, Wide cosHalf, Wide roughness)
     {
         // KHR_materials_sheen: alpha is the square of the roughness.
-        var inverse = 1f / MathF.Max(1e-3f, roughness * roughness);
-        var sin2 = MathF.Max(0f, 1f - cosHalf * cosHalf);
-        return (2f + inverse)
-            * MathF.Pow(sin2, 0.5f * inverse)
-            / (2f * MathF.PI)
-            / (4f * MathF.Max(1e-4f, cosOut + cosIn - cosOut * cosIn));
+        var inverse = Wide.One / Max(roughness * roughness, Of(1e-3f));
+        var sin2 = Max(Wide.One - cosHalf * cosHalf, Wide.Zero);
+        return (Of(2f) + inverse)
+            * Pow(sin2, 0.5f * inverse)
+            * (1f / (2f * MathF.PI))
+            / (4f * Max(cosOut + cosIn - cosOut * cosIn, Of(1e-4f)));
     }
 
-    public float Density(Vector3 wi)
+    public Wide Density(in Wide3 wi)
     {
-        if (wi.Z <= 0f)
-            return 0f;
         if (model == FuzzModel.Charlie)
-            return 1f / (2f * MathF.PI);
-        float x = inverseA * Vector3.Dot(wi, along) + inverseB * wi.Z,
-            y = inverseA * Vector3.Dot(wi, across);
+            return Of(1f / (2f * MathF.PI)) & Positive(wi.Z);
+        Wide x = inverseA * Wide3.Dot(wi, along) + inverseB * wi.Z,
+            y = inverseA * Wide3.Dot(wi, across);
         var square = x * x + y * y + wi.Z * wi.Z;
         var ratio = inverseA / square;
-        return wi.Z / MathF.PI * ratio * ratio;
+        return wi.Z * (1f / MathF.PI) * ratio * ratio & Positive(wi.Z);
     }
 
-    public Vector3 Sample(Vector2 u)
+    public Wide3 Sample(Wide u, Wide turns)
     {
-        var (sin, cosine) = MathF.SinCos(2f * MathF.PI * u.Y);
+        var (sin, cosine) = SinCosTurns(turns);
         if (model == FuzzModel.Charlie)
         {
             // Evenly over the half sphere: the lobe is widest at the horizon.
-            var r = MathF.Sqrt(MathF.Max(0f, 1f - u.X * u.X));
-            return new(r * cosine, r * sin, u.X);
+            var r = Sqrt(Max(Wide.One - u * u, Wide.Zero));
+            return new(r * cosine, r * sin, u);
         }
-        var radius = MathF.Sqrt(u.X);
-        var w = new Vector3(radius * cosine, radius * sin, MathF.Sqrt(MathF.Max(0f, 1f - u.X)));
-        var v = Vector3.Normalize(new Vector3((w.X - w.Z * inverseB) / inverseA, w.Y / inverseA, w.Z));
-        return along * v.X + across * v.Y + new Vector3(0, 0, v.Z);
+        var radius = Sqrt(u);
+        var w = new Wide3(radius * cosine, radius * sin, Sqrt(Max(Wide.One - u, Wide.Zero)));
+        var v = Wide3.Normalize(new Wide3((w.X - w.Z * inverseB) / inverseA, w.Y / inverseA, w.Z));
+        return along * v.X + across * v.Y + new Wide3(Wide.Zero, Wide.Zero, v.Z);
     }
 }

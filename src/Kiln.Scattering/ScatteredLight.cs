@@ -19,3 +19,24 @@ public struct ScatteredLight
 
     public readonly Vector3 Sum => Diffuse + Specular + Coat + Transmission;
 }
+
+/// <summary>What eight surfaces send.</summary>
+public struct WideScatteredLight
+{
+    public Wide3 Diffuse,
+        Specular,
+        Coat,
+        Transmission;
+
+    public readonly Wide3 Sum => Diffuse + Specular + Coat + Transmission;
+
+    /// <summary>Of one lane.</summary>
+    public readonly ScatteredLight this[int lane] =>
+        new()
+        {
+            Diffuse = Diffuse[lane],
+            Specular = Specular[lane],
+            Coat = Coat[lane],
+            Transmission = Transmission[lane],
+        };
+}

@@ -15,11 +15,12 @@ public class DependencyTests
         ["Kiln.Faults"] = [],
         ["Kiln.Pixels"] = ["Kiln.Faults"],
         ["Kiln.Colour"] = ["Kiln.Pixels"],
-        ["Kiln.Looks"] = ["Kiln.Colour"],
+        ["Kiln.Simd"] = [],
+        ["Kiln.Looks"] = ["Kiln.Colour", "Kiln.Simd"],
         ["Kiln.Intake"] = ["Kiln.Looks"],
         ["Kiln.Dialects"] = ["Kiln.Looks"],
         ["Kiln.Exchange"] = ["Kiln.Dialects"],
-        ["Kiln.Scattering"] = [],
+        ["Kiln.Scattering"] = ["Kiln.Simd"],
         ["Kiln.Proof"] = ["Kiln.Scattering", "Kiln.Dialects"],
         ["Kiln.Viewport"] = ["Kiln.Scattering", "Kiln.Looks"],
         ["Kiln.Analysis"] = ["Kiln.Intake", "Kiln.Dialects", "Kiln.Proof"],
@@ -32,6 +33,7 @@ public class DependencyTests
     private static readonly string[] Core =
     [
         "Kiln.Faults",
+        "Kiln.Simd",
         "Kiln.Pixels",
         "Kiln.Colour",
         "Kiln.Looks",

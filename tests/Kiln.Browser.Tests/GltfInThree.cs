@@ -13,6 +13,7 @@ using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Workers;
 using Kiln.Proof.Materials;
 using Kiln.Scattering;
+using Kiln.Simd;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Support.UI;
 
@@ -86,7 +87,7 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
             profile,
             new MapTextures(files, files)
         );
-        var scratch = material.NewScratch();
+        var (scratch, surface) = (material.NewScratch(), new WideSurface());
         var out709 = ColourTransform.Between(material.Working.Space, ColourSpace.Find("lin_rec709"));
         var random = new Random(5);
         var cells = new Vector3[16];
@@ -100,25 +101,28 @@ public sealed class GltfInThree(ServerFixture server) : IClassFixture<ServerFixt
                     0.25f + (cell % 4 + (i % points + 0.5f) / points) / 8,
                     0.75f - (cell / 4 + (i / points + 0.5f) / points) / 8
                 );
-                material.At(uv, 1f / 128, scratch, out var p, out var around);
-                var up = Vector3.Normalize(new(-around.Normal.X, -around.Normal.Y, around.Normal.Z));
-                var surface = Surface.Of(material.Model, p, up);
-                for (var k = 0; k < directions; k++)
+                var p = material.Plain;
+                material.At(WideMath.Of(uv.X), WideMath.Of(uv.Y), WideMath.Of(1f / 128), scratch, ref p, out var around);
+                var n = around.Normal[0];
+                surface.Fill(material.Model, p, Wide3.Of(Vector3.Normalize(new(-n.X, -n.Y, n.Z))), WideMath.Of(0));
+                var sent = p.Emission[0];
+                for (var k = 0; k < directions / WideMath.Lanes; k++)
                 {
-                    var wi = surface.Sample(random.NextSingle(), new(random.NextSingle(), random.NextSingle()));
-                    if (wi == Vector3.Zero)
-                        continue;
-                    var light = surface.Evaluate(wi, out var density).Sum;
-                    if (density > 0)
-                        cells[cell] += p.Opacity * light / density / (points * points * directions);
+                    surface.Evaluate(surface.Sample(Eight(random), Eight(random), Eight(random)), out var light, out var density);
+                    for (var lane = 0; lane < WideMath.Lanes; lane++)
+                        if (density[lane] > 0)
+                            sent += light[lane].Sum / (density[lane] * directions);
                 }
                 // It mixes what is half there with the black behind it.
-                cells[cell] += p.Opacity * p.Emission / (points * points);
+                cells[cell] += p.Opacity[0] * sent / (points * points);
             }
             cells[cell] = out709.Apply(cells[cell]);
         }
         return cells;
     }
+
+    private static System.Runtime.Intrinsics.Vector256<float> Eight(Random random) =>
+        System.Runtime.Intrinsics.Vector256.Create([.. Enumerable.Range(0, WideMath.Lanes).Select(_ => random.NextSingle())]);
 
     private static ChromeDriver WithWebGl()
     {

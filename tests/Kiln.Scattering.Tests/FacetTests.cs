@@ -1,4 +1,5 @@
 using System.Numerics;
+using Kiln.Scattering.Interfaces;
 
 namespace Kiln.Scattering.Tests;
 

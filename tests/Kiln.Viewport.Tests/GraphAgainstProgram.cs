@@ -14,13 +14,17 @@ using Kiln.Viewport.Tests.Running;
 namespace Kiln.Viewport.Tests;
 
 /// <summary>
-/// The shader of a graph against <see cref="ShadeProgram"/>, which tests of its own hold against published formulas: every operation, and
+/// The shader of a graph, and <see cref="WideProgram"/>, against <see cref="ShadeProgram"/>, which tests of its own hold against
+/// published formulas: every operation, and
 /// the demo's looks as themselves and in all dialects.
 /// </summary>
 [Collection(Shaders.Name)]
 public sealed class GraphAgainstProgram(ShaderBrowser browser, DemoLooks demo) : IClassFixture<DemoLooks>
 {
     private const float Tolerance = 1e-3f;
+
+    /// <summary>Of eight points at once, as the proof asks: the same arithmetic in another order.</summary>
+    private const float EightTolerance = 2e-5f;
 
     private static readonly WorkshopPictures Pictures = new();
 
@@ -142,6 +146,9 @@ public sealed class GraphAgainstProgram(ShaderBrowser browser, DemoLooks demo) :
         var (shader, program) = await GraphRuns.BothAsync(browser, graph, [.. operations.Values], demo.Shop.Textures, points);
         var faults = operations.Keys.Select((name, i) => (name, Most: GraphRuns.Most(shader[i], program[i], points)));
         Assert.Empty(faults.Where(f => f.Most.Most > Tolerance).Select(f => $"{f.name}: {f.Most.Most} {f.Most.Where}"));
+        var eight = await GraphRuns.EightAsync(graph, [.. operations.Values], demo.Shop.Textures, points);
+        faults = operations.Keys.Select((name, i) => (name, Most: GraphRuns.Most(eight[i], program[i], points)));
+        Assert.Empty(faults.Where(f => f.Most.Most > EightTolerance).Select(f => $"eight, {f.name}: {f.Most.Most} {f.Most.Where}"));
     }
 
     /// <summary>A look as itself, by its neutral inputs.</summary>
@@ -192,5 +199,8 @@ public sealed class GraphAgainstProgram(ShaderBrowser browser, DemoLooks demo) :
         );
         var faults = nodes.Select((n, i) => (n.Name, Most: GraphRuns.Most(shader[i], program[i], points)));
         Assert.Empty(faults.Where(f => f.Most.Most > Tolerance).Select(f => $"{what}, {f.Name}: {f.Most.Most} {f.Most.Where}"));
+        var eight = await GraphRuns.EightAsync(graph, [.. nodes.Select(n => n.Node!.Value)], demo.Shop.Textures, points);
+        faults = nodes.Select((n, i) => (n.Name, Most: GraphRuns.Most(eight[i], program[i], points)));
+        Assert.Empty(faults.Where(f => f.Most.Most > EightTolerance).Select(f => $"eight, {what}, {f.Name}: {f.Most.Most} {f.Most.Where}"));
     }
 }

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Numerics;
+using System.Runtime.Intrinsics;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
@@ -7,6 +8,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Graph;
 using Kiln.Proof.Materials;
 using Kiln.Scattering;
+using Kiln.Simd;
 
 namespace Kiln.Analysis.Fit;
 
@@ -61,15 +63,17 @@ public sealed class DialectReflectance
             seen.Clear();
             for (var k = 0; k < sight.From.Length; k++)
             {
-                var reflected = surface.Evaluate(sight.From[k], out _).Sum;
+                var reflected = surface.Evaluate(sight.From[k]).Sum;
                 for (var light = 0; light < seen.Length; light++)
-                    seen[light] += reflected * sight.Weights[light][k];
+                    seen[light] += Sum(reflected * sight.Weights[light][k]);
             }
             foreach (var radiance in seen)
                 Put(radiance, answers);
         }
         Put(p.Emission * share, answers);
     }
+
+    private static Vector3 Sum(in Wide3 v) => new(Vector256.Sum(v.X), Vector256.Sum(v.Y), Vector256.Sum(v.Z));
 
     private SurfaceParameters Parameters(IReadOnlyDictionary<string, Vector3> point, ImmutableArray<Trim> trims)
     {
@@ -113,7 +117,7 @@ public sealed class DialectReflectance
             var angle = degrees * Math.PI / 180;
             Towards = new((float)Math.Sin(angle), 0, (float)Math.Cos(angle));
             var from = new List<Vector3>();
-            var weights = Enumerable.Range(0, Lights.Length + 1).Select(_ => new List<float>()).ToArray();
+            var weights = Enumerable.Range(0, Lights.Length + 1).Select(_ => new List<float>()).ToList();
             for (var i = 0; i < Tilts; i++)
             {
                 var tilt = Tilt(i + 0.5);
@@ -138,15 +142,26 @@ public sealed class DialectReflectance
                     weights[^1].Add(weight);
                 }
             }
-            (From, Weights) = ([.. from], [.. weights.Select(w => w.ToArray())]);
+            // Eights; what is over weighs nothing.
+            while (from.Count % WideMath.Lanes != 0)
+            {
+                from.Add(Towards);
+                weights.ForEach(w => w.Add(0));
+            }
+            Vector256<float> Eight(int k, Func<int, float> number) =>
+                Vector256.Create([.. Enumerable.Range(k * WideMath.Lanes, WideMath.Lanes).Select(number)]);
+            var eights = Enumerable.Range(0, from.Count / WideMath.Lanes).ToList();
+            From = [.. eights.Select(k => new Wide3(Eight(k, i => from[i].X), Eight(k, i => from[i].Y), Eight(k, i => from[i].Z)))];
+            Weights = [.. weights.Select(w => eights.Select(k => Eight(k, i => w[i])).ToArray())];
         }
 
         public Vector3 Towards { get; }
 
-        public Vector3[] From { get; }
+        /// <summary>Eight directions each.</summary>
+        public Wide3[] From { get; }
 
         /// <summary>The lights in order, then light of 1 from everywhere.</summary>
-        public float[][] Weights { get; }
+        public Vector256<float>[][] Weights { get; }
 
         private static double Tilt(double step) => Math.PI / 2 * Math.Pow(step / Tilts, 3);
 

@@ -6,6 +6,7 @@ using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
+using Kiln.Simd;
 
 namespace Kiln.Looks.Evaluation;
 
@@ -16,22 +17,46 @@ namespace Kiln.Looks.Evaluation;
 /// </summary>
 public sealed class MapTexture
 {
-    /// <summary>One of the two arrays is used: floats with one component, halves with three.</summary>
-    private readonly record struct Level(int Width, int Height, Half[] Texels, float[] Scalars);
+    /// <summary>One of the copies, each half as large as the one before, and where it begins, in numbers.</summary>
+    private readonly record struct Level(int Width, int Height, int Begin);
 
     private readonly Level finest;
     private readonly Lazy<Level[]> pyramid;
     private readonly int components;
+
+    /// <summary>
+    /// All copies, one after the other; one of the two arrays is used: floats with one component, halves with three. Memory of copies that
+    /// are never made is never touched.
+    /// </summary>
+    private readonly Half[] texels;
+    private readonly float[] scalars;
+    private WideTexture? wide;
     private readonly IReadOnlyDictionary<int, MapTexture>? tiles;
     private readonly Vector3 missing;
     private bool repeats = true;
 
-    private MapTexture(Level finest, int components)
+    private MapTexture(int width, int height, int components)
     {
-        this.finest = finest;
+        finest = new(width, height, 0);
         this.components = components;
+        var numbers = 0;
+        for (var (w, h) = (width, height); ; (w, h) = (Math.Max(1, w / 2), Math.Max(1, h / 2)))
+        {
+            numbers = checked(numbers + w * h * components);
+            if (w == 1 && h == 1)
+                break;
+        }
+        // One more, so that a texel may be read as two pairs of halves.
+        texels = components == 1 ? [] : GC.AllocateUninitializedArray<Half>(numbers + 1);
+        scalars = components == 1 ? GC.AllocateUninitializedArray<float>(numbers) : [];
         // Whole pictures of the same size need no smaller ones; the first lookup does.
         pyramid = new(Pyramid);
+    }
+
+    private MapTexture(MapTexture first)
+    {
+        (finest, components, pyramid) = (first.finest, first.components, first.pyramid);
+        (texels, scalars) = (first.texels, first.scalars);
     }
 
     /// <summary>
@@ -39,7 +64,7 @@ public sealed class MapTexture
     /// standard image and normal map nodes give it.
     /// </summary>
     private MapTexture(IReadOnlyDictionary<int, MapTexture> tiles, Vector3 missing)
-        : this(tiles[tiles.Keys.Min()].finest, tiles[tiles.Keys.Min()].components) => (this.tiles, this.missing) = (tiles, missing);
+        : this(tiles[tiles.Keys.Min()]) => (this.tiles, this.missing) = (tiles, missing);
 
     public static MapTexture OfTiles(IReadOnlyDictionary<int, MapTexture> tiles, Reading reading)
     {
@@ -59,15 +84,14 @@ public sealed class MapTexture
     public int Height => finest.Height;
 
     /// <summary>With all smaller copies, whether they are made yet or not.</summary>
-    public long Bytes =>
-        tiles is not null ? tiles.Values.Sum(t => t.Bytes) : (2L * finest.Texels.Length + 4L * finest.Scalars.Length) * 4 / 3;
+    public long Bytes => tiles is not null ? tiles.Values.Sum(t => t.Bytes) : 2L * texels.Length + 4L * scalars.Length;
 
     /// <summary>Takes a decoded picture through a reading.</summary>
     /// <exception cref="PictureException">The picture does not have the channel the reading asks for.</exception>
     public static MapTexture Of(ImageBuffer picture, Reading reading, WorkingSpace working)
     {
         var components = reading.Components;
-        var top = Empty(picture.Width, picture.Height, components);
+        var texture = new MapTexture(picture.Width, picture.Height, components);
         var take = ChannelTaker.For(picture, reading, working);
         Parallel.For(0, (picture.Height + 15) / 16, strip =>
         {
@@ -77,18 +101,35 @@ public sealed class MapTexture
             {
                 picture.ReadRow(y, row);
                 take.Row(row, taken);
-                Store(top, y, taken);
+                texture.Store(texture.finest, y, taken);
             }
         });
-        return new(top, components);
+        return texture;
     }
 
     private Level[] Pyramid()
     {
         var made = new List<Level> { finest };
         while (made[^1] is { Width: > 1 } or { Height: > 1 })
-            made.Add(Halved(made[^1], components));
+            made.Add(Halved(made[^1]));
+        wide = new(texels, scalars, [.. made.Select(l => (l.Width, l.Height, l.Begin))]);
         return [.. made];
+    }
+
+    /// <summary>Eight lookups at once.</summary>
+    /// <param name="footprint">Sides of squares, in units of the whole picture.</param>
+    public Wide3 Sample(Wide u, Wide v, Wide footprint)
+    {
+        if (tiles is null && repeats)
+        {
+            _ = pyramid.Value;
+            if (wide!.MayGather)
+                return wide.Sample(u, v, footprint);
+        }
+        var result = Wide3.Zero;
+        for (var lane = 0; lane < Wide.Count; lane++)
+            result[lane] = Sample(new Vector2(u[lane], v[lane]), footprint[lane]);
+        return result;
     }
 
     /// <summary>A lookup at picture coordinates, filtered over a footprint (side of a square, in units of the whole picture).</summary>
@@ -148,27 +189,27 @@ public sealed class MapTexture
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static float One(in Level level, int x, int y) => level.Scalars[y * level.Width + x];
+    private float One(in Level level, int x, int y) => scalars[level.Begin + y * level.Width + x];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Vector3 Three(in Level level, int x, int y)
+    private Vector3 Three(in Level level, int x, int y)
     {
-        ref var texel = ref Unsafe.As<Half, ushort>(ref level.Texels[(y * level.Width + x) * 3]);
+        ref var texel = ref Unsafe.As<Half, ushort>(ref texels[level.Begin + (y * level.Width + x) * 3]);
         return new(HalfRows.ToSingle(texel), HalfRows.ToSingle(Unsafe.Add(ref texel, 1)), HalfRows.ToSingle(Unsafe.Add(ref texel, 2)));
     }
 
-    private static Level Halved(Level level, int components)
+    private Level Halved(Level level)
     {
         int width = Math.Max(1, level.Width / 2),
             height = Math.Max(1, level.Height / 2);
-        var result = Empty(width, height, components);
+        var result = new Level(width, height, level.Begin + level.Width * level.Height * components);
         Parallel.For(0, height, y =>
         {
             var upper = new float[level.Width * components];
             var lower = new float[level.Width * components];
             var target = new float[width * components];
-            Load(level, Math.Min(2 * y, level.Height - 1), upper);
-            Load(level, Math.Min(2 * y + 1, level.Height - 1), lower);
+            Read(level, Math.Min(2 * y, level.Height - 1), 0, upper);
+            Read(level, Math.Min(2 * y + 1, level.Height - 1), 0, lower);
             for (var x = 0; x < width; x++)
             {
                 int left = Math.Min(2 * x, level.Width - 1) * components,
@@ -181,23 +222,13 @@ public sealed class MapTexture
         return result;
     }
 
-    private static Level Empty(int width, int height, int components) =>
-        components == 1 ? new(width, height, [], new float[width * height]) : new(width, height, new Half[width * height * components], []);
-
-    private static void Store(in Level level, int y, ReadOnlySpan<float> row)
+    private void Store(in Level level, int y, ReadOnlySpan<float> row)
     {
-        if (level.Scalars.Length > 0)
-            row.CopyTo(level.Scalars.AsSpan(y * row.Length, row.Length));
+        var at = level.Begin + y * row.Length;
+        if (components == 1)
+            row.CopyTo(scalars.AsSpan(at, row.Length));
         else
-            TensorPrimitives.ConvertToHalf(row, level.Texels.AsSpan(y * row.Length, row.Length));
-    }
-
-    private static void Load(in Level level, int y, Span<float> row)
-    {
-        if (level.Scalars.Length > 0)
-            level.Scalars.AsSpan(y * row.Length, row.Length).CopyTo(row);
-        else
-            TensorPrimitives.ConvertToSingle(level.Texels.AsSpan(y * row.Length, row.Length), row);
+            TensorPrimitives.ConvertToHalf(row, texels.AsSpan(at, row.Length));
     }
 
     /// <summary>1 or 3.</summary>
@@ -216,10 +247,10 @@ public sealed class MapTexture
 
     private void Read(in Level level, int y, int x, Span<float> piece)
     {
-        var at = (y * level.Width + x) * components;
-        if (level.Scalars.Length > 0)
-            level.Scalars.AsSpan(at, piece.Length).CopyTo(piece);
+        var at = level.Begin + (y * level.Width + x) * components;
+        if (components == 1)
+            scalars.AsSpan(at, piece.Length).CopyTo(piece);
         else
-            TensorPrimitives.ConvertToSingle(level.Texels.AsSpan(at, piece.Length), piece);
+            TensorPrimitives.ConvertToSingle(texels.AsSpan(at, piece.Length), piece);
     }
 }

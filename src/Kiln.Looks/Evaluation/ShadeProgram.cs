@@ -13,16 +13,16 @@ public sealed class ShadeProgram
     private readonly ShadeNode[] nodes;
     private readonly int[][] inputs;
     private readonly MapTexture?[] textures;
-    private readonly Lie[] placements;
+    private readonly Placed[] placements;
     private readonly TileScatter?[] scatters;
     private readonly int[]?[] below;
     private readonly int[] varying;
     private readonly Dictionary<int, int> place = [];
 
     /// <summary>A placement as the numbers a lookup needs.</summary>
-    private readonly record struct Lie(float Uu, float Uv, float Vu, float Vv, float ShiftU, float ShiftV, float Scale)
+    internal readonly record struct Placed(float Uu, float Uv, float Vu, float Vv, float ShiftU, float ShiftV, float Scale)
     {
-        public static Lie Of(Maps.Placement placement)
+        public static Placed Of(Maps.Placement placement)
         {
             var (uu, uv, vu, vv) = placement.Linear;
             return new(uu, uv, vu, vv, placement.Shift.X, placement.Shift.Y, MathF.Sqrt(MathF.Abs(uu * vv - uv * vu)));
@@ -38,7 +38,7 @@ public sealed class ShadeProgram
         nodes = [.. order.Select(n => graph[n])];
         inputs = [.. nodes.Select(n => n.Inputs.Select(i => place[i]).ToArray())];
         this.textures = textures;
-        placements = [.. nodes.Select(n => (n.Image?.Placement ?? n.Noise?.Placement) is { } placement ? Lie.Of(placement) : default)];
+        placements = [.. nodes.Select(n => (n.Image?.Placement ?? n.Noise?.Placement) is { } placement ? Placed.Of(placement) : default)];
         scatters = [.. nodes.Select(n => n.Image is { } image ? TileScatter.Of(image.Placement, image.Reading) : null)];
         varying = [.. Enumerable.Range(0, nodes.Length).Where(i => nodes[i].Op != ShadeOp.Constant)];
         below =
@@ -168,8 +168,10 @@ public sealed class ShadeProgram
     }
 
     /// <summary>Taps to each side, and their distance in standard deviations.</summary>
-    private const int BlurTaps = 3;
-    private const float BlurSpacing = 0.75f;
+    internal const int BlurTaps = 3;
+    internal const float BlurSpacing = 0.75f;
+
+    internal static float BlurWeight(int dx, int dy) => MathF.Exp(-0.5f * BlurSpacing * BlurSpacing * (dx * dx + dy * dy));
 
     /// <summary>
     /// A Gaussian by 7 × 7 taps, each looked up over the square between taps; the taps' own spread makes up for the squares'.
@@ -184,7 +186,7 @@ public sealed class ShadeProgram
         for (var dy = -BlurTaps; dy <= BlurTaps; dy++)
         for (var dx = -BlurTaps; dx <= BlurTaps; dx++)
         {
-            var weight = MathF.Exp(-0.5f * BlurSpacing * BlurSpacing * (dx * dx + dy * dy));
+            var weight = BlurWeight(dx, dy);
             sum += weight * Around(i, uv + new Vector2(dx, dy) * spacing, size);
             total += weight;
         }
@@ -237,6 +239,13 @@ public sealed class ShadeProgram
         );
 
     internal int Count => nodes.Length;
+
+    /// <summary>The registers that are no constants, in order.</summary>
+    internal ReadOnlySpan<int> Varying => varying;
+
+    internal bool IsScattered(int register) => scatters[register] is not null;
+
+    internal ref readonly Placed Lie(int register) => ref placements[register];
 
     internal ShadeNode Node(int register) => nodes[register];
 

@@ -13,20 +13,13 @@ public sealed class EnvironmentLight
     private readonly int width,
         height;
     private readonly Vector3[] texels;
-    private readonly float[] rowSin;
-    private readonly (float Keep, int Other)[] aliases;
-    private readonly float total,
-        perBrightness;
     private readonly Vector3? even;
+    private readonly LightTable table;
 
     private EnvironmentLight(int width, int height, Vector3[] texels, Vector3? even)
     {
         (this.width, this.height, this.texels, this.even) = (width, height, texels, even);
-        rowSin = [.. Enumerable.Range(0, height).Select(y => MathF.Sin(MathF.PI * (y + 0.5f) / height))];
-        var weights = texels.Select((t, i) => Brightness(t) * rowSin[i / width]).ToArray();
-        total = (float)weights.Sum(w => (double)w);
-        perBrightness = total > 0 ? width * height / (2f * MathF.PI * MathF.PI * total) : 0;
-        aliases = Aliases(weights, total);
+        table = new(width, height, texels);
     }
 
     /// <summary>Whether form and light stand alone, without ground: the furnace.</summary>
@@ -71,7 +64,7 @@ public sealed class EnvironmentLight
         if (own.ChannelCount == 3)
             ColourTransform.Between(ColourSpace.LinRec709, ColourSpace.AcesCg).Apply(own.Samples<float>(), 3);
         var light = Of(own);
-        return light.total > 0 ? (light, bad) : throw new PictureException("This light is black everywhere.");
+        return light.table.IsLit ? (light, bad) : throw new PictureException("This light is black everywhere.");
     }
 
     /// <summary>The light as a lat-long picture, for looking at.</summary>
@@ -161,119 +154,35 @@ public sealed class EnvironmentLight
     }
 
     /// <summary>Smoothly interpolated, for what the camera sees.</summary>
-    public Vector3 Background(Vector3 direction)
+    public Vector3 Background(Vector3 direction) => Background(Wide3.Of(direction))[0];
+
+    /// <summary>The same for eight directions.</summary>
+    internal Wide3 Background(in Wide3 direction) => even is { } e ? Wide3.Of(e) : table.Smooth(direction);
+
+    /// <summary>Radiance, and the density over solid angle with which <see cref="Sample(Wide, Wide)"/> gives a direction.</summary>
+    internal Wide3 Meet(in Wide3 direction, out Wide density)
     {
-        if (even is { } e)
-            return e;
-        var (u, v) = Coordinates(direction);
-        float fx = u * width - 0.5f,
-            fy = Math.Clamp(v * height - 0.5f, 0, height - 1);
-        int x0 = (int)MathF.Floor(fx),
-            y0 = (int)fy,
-            y1 = Math.Min(height - 1, y0 + 1);
-        float tx = fx - x0,
-            ty = fy - y0;
-        Vector3 At(int x, int y) => texels[y * width + (x % width + width) % width];
-        return Vector3.Lerp(Vector3.Lerp(At(x0, y0), At(x0 + 1, y0), tx), Vector3.Lerp(At(x0, y1), At(x0 + 1, y1), tx), ty);
+        if (even is not { } e)
+            return table.Meet(direction, out density);
+        density = WideMath.Of(1f / (4f * MathF.PI));
+        return Wide3.Of(e);
     }
 
-    /// <summary>Radiance, and the density over solid angle with which <see cref="Sample"/> gives a direction.</summary>
-    public (Vector3 Radiance, float Pdf) Meet(Vector3 direction)
+    internal (Wide3 Direction, Wide3 Radiance, Wide Density) Sample(Wide u, Wide v)
     {
-        if (even is { } e)
-            return (e, 1f / (4f * MathF.PI));
-        var (x, y) = Texel(direction);
-        var radiance = texels[y * width + x];
-        var sin = MathF.Sqrt(MathF.Max(1e-12f, 1f - direction.Y * direction.Y));
-        return (radiance, total <= 0 ? 0 : Brightness(radiance) * rowSin[y] * perBrightness / sin);
+        if (even is not { } e)
+            return table.Sample(u, v);
+        var z = Wide.One - 2f * u;
+        var (sin, cos) = SinCosTurns(v);
+        var r = Sqrt(Max(Wide.One - z * z, Wide.Zero));
+        return (new(r * cos, z, r * sin), Wide3.Of(e), WideMath.Of(1f / (4f * MathF.PI)));
     }
 
+    /// <summary>A direction that light comes from, its radiance, and its density over solid angle; 0 where there is no light.</summary>
     public (Vector3 Direction, Vector3 Radiance, float Pdf) Sample(Vector2 u)
     {
-        if (even is { } e)
-        {
-            var z = 1f - 2f * u.X;
-            var (sin, cos) = MathF.SinCos(2f * MathF.PI * u.Y);
-            var r = MathF.Sqrt(MathF.Max(0f, 1f - z * z));
-            return (new(r * cos, z, r * sin), e, 1f / (4f * MathF.PI));
-        }
-        if (total <= 0)
-            return (Vector3.UnitY, Vector3.Zero, 0);
-        // One texel by its alias; what remains of the number places the point within it.
-        var scaled = u.X * texels.Length;
-        var texel = Math.Min((int)scaled, texels.Length - 1);
-        var rest = scaled - texel;
-        var (keep, other) = aliases[texel];
-        if (rest >= keep)
-        {
-            rest = (rest - keep) / MathF.Max(1e-6f, 1f - keep);
-            texel = other;
-        }
-        else
-        {
-            rest /= MathF.Max(1e-6f, keep);
-        }
-        int x = texel % width,
-            y = texel / width;
-        float v = (y + u.Y) / height,
-            theta = v * MathF.PI;
-        var (sinPhi, cosPhi) = MathF.SinCos(((x + Math.Clamp(rest, 0f, 0.99999f)) / width - 0.5f) * 2f * MathF.PI);
-        var (sinTheta, cosTheta) = MathF.SinCos(theta);
-        var pdf = Brightness(texels[texel]) * rowSin[y] * perBrightness / MathF.Max(1e-6f, sinTheta);
-        return (new(sinTheta * sinPhi, cosTheta, -sinTheta * cosPhi), texels[texel], pdf);
-    }
-
-    /// <summary>Vose 1991: every texel keeps its share and lends the rest to one other.</summary>
-    private static (float Keep, int Other)[] Aliases(float[] weights, float total)
-    {
-        var n = weights.Length;
-        var aliases = new (float Keep, int Other)[n];
-        var share = new double[n];
-        Stack<int> small = new(),
-            large = new();
-        for (var i = 0; i < n; i++)
-        {
-            share[i] = total > 0 ? (double)weights[i] / total * n : 1;
-            (share[i] < 1 ? small : large).Push(i);
-        }
-        while (small.Count > 0 && large.Count > 0)
-        {
-            int s = small.Pop(),
-                l = large.Peek();
-            aliases[s] = ((float)share[s], l);
-            share[l] -= 1 - share[s];
-            if (share[l] < 1)
-                small.Push(large.Pop());
-        }
-        foreach (var i in small.Concat(large))
-            aliases[i] = (1, i);
-        return aliases;
-    }
-
-    private (int X, int Y) Texel(Vector3 direction)
-    {
-        var (u, v) = Coordinates(direction);
-        return (Math.Clamp((int)(u * width), 0, width - 1), Math.Clamp((int)(v * height), 0, height - 1));
-    }
-
-    private static (float U, float V) Coordinates(Vector3 d)
-    {
-        var u = Turn(d.X, -d.Z) + 0.5f;
-        var y = Math.Clamp(d.Y, -1f, 1f);
-        return (u - MathF.Floor(u), 2f * Turn(MathF.Sqrt(1f - y * y), y));
-    }
-
-    /// <summary>atan2 in turns, −0.5 to 0.5, to 2e-6 of a turn: the polynomial of Abramowitz and Stegun 4.4.47 on the octant.</summary>
-    private static float Turn(float y, float x)
-    {
-        float ax = MathF.Abs(x),
-            ay = MathF.Abs(y),
-            t = MathF.Min(ax, ay) / MathF.Max(MathF.Max(ax, ay), 1e-30f),
-            s = t * t;
-        var a = t * (0.9998660f + s * (-0.3302995f + s * (0.1801410f + s * (-0.0851330f + s * 0.0208351f)))) * (0.5f / MathF.PI);
-        a = ay > ax ? 0.25f - a : a;
-        a = x < 0f ? 0.5f - a : a;
-        return y < 0f ? -a : a;
+        var (direction, radiance, density) = Sample(WideMath.Of(u.X), WideMath.Of(u.Y));
+        return (direction[0], radiance[0], density.ToScalar());
     }
 
     private static Vector3 Direction(float u, float v)
@@ -282,8 +191,6 @@ public sealed class EnvironmentLight
         var (sinTheta, cosTheta) = MathF.SinCos(v * MathF.PI);
         return new(sinTheta * sinPhi, cosTheta, -sinTheta * cosPhi);
     }
-
-    private static float Brightness(Vector3 c) => 0.27222872f * c.X + 0.67408177f * c.Y + 0.05368952f * c.Z;
 
     private static float Clean(float v) => float.IsFinite(v) ? MathF.Max(0, v) : 0;
 }

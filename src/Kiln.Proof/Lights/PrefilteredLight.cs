@@ -62,8 +62,8 @@ public sealed record PrefilteredLight(
         {
             var width = MathF.Pow(layer / (Layers - 1f), 2);
             var first = layer * size;
-            var facets = new Facets(width);
-            Parallel.For(0, size, i => filtered[first + i] = Filter(copies, LatLong.Direction(i, FilteredWidth), facets, width));
+            var lobe = Lobe(width);
+            Parallel.For(0, size, i => filtered[first + i] = Mean(copies, LatLong.Direction(i, FilteredWidth), lobe));
         }
         return new(
             sharp.Texels,
@@ -152,26 +152,37 @@ public sealed record PrefilteredLight(
         return up;
     }
 
-    /// <summary>The mean over the lobe around a direction, seen along it (Karis 2013), each sample from a copy as coarse as the samples lie
-    /// apart (Křivánek and Colbert 2008).</summary>
-    private static Vector3 Filter(IReadOnlyList<LatLong> copies, Vector3 direction, Facets facets, float width)
+    /// <summary>Directions of the lobe seen along its axis (Karis 2013), and the solid angle that each stands for; none where it is a
+    /// mirror's.</summary>
+    private static IReadOnlyList<(Vector3 Direction, float Angle)> Lobe(float width)
     {
-        if (width < 1e-4f)
-            return copies[2].At(direction);
-        var frame = new Frame(direction);
-        var sum = Vector3.Zero;
-        var total = 0f;
-        for (var i = 0; i < FilterSamples; i++)
+        var lobe = new List<(Vector3, float)>();
+        var facets = new Facets(width);
+        for (var i = 0; i < FilterSamples && width >= 1e-4f; i++)
         {
             var h = facets.Sample(Vector3.UnitZ, new((0.5f + i * 0.75487766f) % 1, (0.5f + i * 0.56984029f) % 1));
             var wi = 2 * h.Z * h - Vector3.UnitZ;
-            if (wi.Z <= 0)
-                continue;
-            var density = facets.Density(Vector3.UnitZ, h) / (4 * h.Z);
-            sum += LatLong.Coarse(copies, frame.ToWorld(wi), 1 / (FilterSamples * density)) * wi.Z;
-            total += wi.Z;
+            if (wi.Z > 0)
+                lobe.Add((wi, 4 * h.Z / (FilterSamples * facets.Density(Vector3.UnitZ, h))));
         }
-        return total > 0 ? sum / total : copies[0].At(direction);
+        return lobe;
+    }
+
+    /// <summary>The mean over the lobe around a direction, each sample from a copy as coarse as the samples lie apart (Křivánek and Colbert
+    /// 2008).</summary>
+    private static Vector3 Mean(IReadOnlyList<LatLong> copies, Vector3 axis, IReadOnlyList<(Vector3 Direction, float Angle)> lobe)
+    {
+        if (lobe.Count == 0)
+            return copies[2].At(axis);
+        var frame = new Frame(axis);
+        var sum = Vector3.Zero;
+        var total = 0f;
+        foreach (var (direction, angle) in lobe)
+        {
+            sum += LatLong.Coarse(copies, frame.ToWorld(direction), angle) * direction.Z;
+            total += direction.Z;
+        }
+        return sum / total;
     }
 
     private static Vector3 Gathered(IReadOnlyList<LatLong> copies, Vector3 normal)

@@ -14,18 +14,20 @@ using Kiln.Scattering;
 namespace Kiln.Proof.Materials;
 
 /// <summary>
-/// Directions of a surface at a point, in tangent space (z outwards): its normal, its coat's, and those in which the reflections of both
+/// Directions of a surface at eight points, in tangent space (z outwards): its normal, its coat's, and those in which the reflections of
+/// both
 /// stretch.
 /// </summary>
-public readonly record struct SurfaceDirections(Vector3 Normal, Vector3 CoatNormal, Vector3 Heading, Vector3 CoatHeading);
+public readonly record struct SurfaceDirections(Wide3 Normal, Wide3 CoatNormal, Wide3 Heading, Wide3 CoatHeading);
 
 /// <summary>A surface ready to be rendered: its inputs as a program, and the scattering model its dialect asks for.</summary>
 public sealed class ProofMaterial
 {
     private readonly ShadeProgram program;
+    private readonly WideProgram wide;
 
-    private readonly SurfaceParameters constant;
-    private readonly (SurfaceParameterNames.Setter Set, int Register)[] varying;
+    private readonly WideParameters constant;
+    private readonly (SurfaceParameterNames.WideSetter Set, int Register)[] varying;
     private readonly int opacity,
         normal,
         coatNormal,
@@ -36,6 +38,7 @@ public sealed class ProofMaterial
     private ProofMaterial(ShadeProgram program, WorkingSpace working, Dictionary<string, int> registers, SurfaceModel model)
     {
         (this.program, Working, tiles) = (program, working, TileLayout.Of(program.Tiles));
+        wide = new(program);
         Model = model;
         int At(string name) => registers.GetValueOrDefault(name, -1);
         (opacity, normal, coatNormal, tangent, coatTangent) = (
@@ -45,20 +48,25 @@ public sealed class ProofMaterial
             At("tangent"),
             At("coatTangent")
         );
-        constant = SurfaceParameters.Plain;
-        var moving = new List<(SurfaceParameterNames.Setter, int)>();
+        var plain = SurfaceParameters.Plain;
+        var moving = new List<(SurfaceParameterNames.WideSetter, int)>();
         var values = program.NewRegisters();
         foreach (var (name, register) in registers)
             if (SurfaceParameterNames.All.TryGetValue(name, out var set))
             {
                 if (program.IsConstant(register))
-                    set(ref constant, Finite(values[register]));
+                    set(ref plain, Finite(values[register]));
                 else
-                    moving.Add((set, register));
+                    moving.Add((SurfaceParameterNames.Eight[name], register));
             }
         varying = [.. moving];
-        IsOpaque = opacity < 0 || program.IsConstant(opacity) && constant.Opacity >= 1f;
-        LetsLightIn = constant.Transmission > 0f || registers.TryGetValue("transmission", out var r) && !program.IsConstant(r);
+        constant = WideParameters.Of(plain);
+        bool May(string name, float constantly) => constantly > 0f || registers.TryGetValue(name, out var r) && !program.IsConstant(r);
+        IsOpaque = opacity < 0 || program.IsConstant(opacity) && plain.Opacity >= 1f;
+        LetsLightIn = May("transmission", plain.Transmission);
+        MayDisperse = LetsLightIn && May("dispersion", plain.Dispersion);
+        MayStretch = May("anisotropy", plain.Anisotropy);
+        HasOwnCoat = HasCoatNormal || May("coatAnisotropy", plain.CoatAnisotropy);
     }
 
     public SurfaceModel Model { get; }
@@ -67,7 +75,10 @@ public sealed class ProofMaterial
     public WorkingSpace Working { get; }
 
     /// <summary>What <see cref="At"/> works in; one for each thread.</summary>
-    public Vector3[] NewScratch() => program.NewRegisters();
+    public Wide3[] NewScratch() => wide.NewRegisters();
+
+    /// <summary>What <see cref="OpacityAt"/> works in; one for each thread.</summary>
+    internal Vector3[] NewOpacityScratch() => Presence.NewRegisters();
 
     /// <summary>The UDIM tiles of its maps, in order; none where no map has tiles.</summary>
     public IReadOnlyList<int> Tiles => tiles.Numbers;
@@ -82,11 +93,24 @@ public sealed class ProofMaterial
         return shown;
     }
 
+    /// <summary>What is needed to know where the surface is, by itself.</summary>
+    private ShadeProgram Presence { get; init; } = null!;
+    private int PresenceNode { get; init; }
+
     public long TextureBytes => program.TextureBytes;
 
     public bool HasNormal => normal >= 0;
 
     public bool HasCoatNormal => coatNormal >= 0;
+
+    /// <summary>Whether the coat may lie or stretch otherwise than what is below it.</summary>
+    public bool HasOwnCoat { get; }
+
+    /// <summary>Whether reflections may be longer one way.</summary>
+    public bool MayStretch { get; }
+
+    /// <summary>Whether colours may be bent differently.</summary>
+    public bool MayDisperse { get; }
 
     /// <summary>Whether light may pass through the body.</summary>
     public bool LetsLightIn { get; }
@@ -130,28 +154,45 @@ public sealed class ProofMaterial
     {
         var displacement = surface.Shift is { } shift ? await shift.LoadAsync(maps, longest, cancel) : null;
         var program = await ShadeProgram.LoadAsync(surface.Graph, surface.Nodes.Values, maps, longest, cancel);
+        IEnumerable<int> presence = surface.Nodes.TryGetValue("opacity", out var opacity) ? [opacity] : [];
         return new(program, surface.Graph.Working, surface.Nodes.ToDictionary(n => n.Key, n => program.Register(n.Value)), surface.Model)
         {
             Displacement = displacement,
+            Presence = await ShadeProgram.LoadAsync(surface.Graph, presence, maps, longest, cancel),
+            PresenceNode = surface.Nodes.GetValueOrDefault("opacity", -1),
         };
     }
 
-    /// <summary>The parameters and the directions at a point.</summary>
-    public void At(Vector2 uv, float footprint, Span<Vector3> scratch, out SurfaceParameters p, out SurfaceDirections directions)
+    /// <summary>What is the same everywhere.</summary>
+    public WideParameters Plain => constant;
+
+    /// <summary>The parameters that vary, and the directions, at eight points; footprints are sides of squares of UV.</summary>
+    public void At(Wide u, Wide v, Wide footprint, Span<Wide3> scratch, ref WideParameters p, out SurfaceDirections directions)
     {
-        program.Run(tiles.Place(uv), footprint, scratch);
+        if (Tiles.Count > 0)
+            (u, v) = tiles.Place(u, v);
+        wide.Run(u, v, footprint, scratch);
         directions = new(
             Of(normal, Vector3.UnitZ, scratch),
             Of(coatNormal, Vector3.UnitZ, scratch),
             Of(tangent, Vector3.UnitX, scratch),
             Of(coatTangent, Vector3.UnitX, scratch)
         );
-        p = constant;
         foreach (var (set, register) in varying)
-            set(ref p, Finite(scratch[register]));
+            set(ref p, Wide3.Where(Wide3.Finite(scratch[register]), scratch[register]));
     }
 
-    private static Vector3 Of(int register, Vector3 otherwise, Span<Vector3> scratch) => register >= 0 ? scratch[register] : otherwise;
+    /// <summary>How much of the surface is there at a point, 0..1; footprint is the side of a square of UV.</summary>
+    internal float OpacityAt(Vector2 uv, float footprint, Span<Vector3> scratch)
+    {
+        if (PresenceNode < 0)
+            return 1;
+        Presence.Run(tiles.Place(uv), footprint, scratch);
+        return Finite(scratch[Presence.Register(PresenceNode)]).X;
+    }
+
+    private static Wide3 Of(int register, Vector3 otherwise, Span<Wide3> scratch) =>
+        register >= 0 ? scratch[register] : Wide3.Of(otherwise);
 
     private static Vector3 Finite(Vector3 v) => float.IsFinite(v.X + v.Y + v.Z) ? v : Vector3.Zero;
 }

@@ -28,4 +28,15 @@ public readonly record struct TileLayout(int[] Numbers, int? Shown)
         // A fraction a hair below 1 may round up into the next tile.
         return corner + Vector2.Min(uv - new Vector2(column, row), new(0.999999f));
     }
+
+    /// <summary>The same for eight points.</summary>
+    internal (Wide U, Wide V) Place(Wide u, Wide v)
+    {
+        for (var lane = 0; lane < Lanes; lane++)
+        {
+            var placed = Place(new Vector2(u[lane], v[lane]));
+            (u, v) = (u.WithElement(lane, placed.X), v.WithElement(lane, placed.Y));
+        }
+        return (u, v);
+    }
 }

@@ -37,6 +37,14 @@ public readonly struct CameraFrame
     public Vector3 Direction(float x, float y) =>
         Vector3.Normalize(forward + right * ((2f * x / width - 1f) * tangent * width / height) + up * ((1f - 2f * y / height) * tangent));
 
+    /// <summary>The same through eight places.</summary>
+    internal Wide3 Direction(Wide x, Wide y) =>
+        Wide3.Normalize(
+            Wide3.Of(forward)
+                + Wide3.Of(right) * ((2f / width * x - Wide.One) * (tangent * width / height))
+                + Wide3.Of(up) * ((Wide.One - 2f / height * y) * tangent)
+        );
+
     /// <summary>Where a point in front of the camera is seen, in pixels from the upper left.</summary>
     public Vector2 Project(Vector3 point)
     {

@@ -1,5 +1,7 @@
+using System.Collections.Concurrent;
 using System.Numerics;
 using Kiln.Pixels;
+using Kiln.Proof.Rendering.Paths;
 
 namespace Kiln.Proof.Rendering;
 
@@ -22,12 +24,14 @@ public sealed class PathTracer
     private readonly Vector3[] sum;
     private readonly float[] coverage,
         squares;
+    private readonly ConcurrentBag<PathWave> waves = [];
     private long rays;
 
     public PathTracer(ProofScene scene, int width, int height, OrbitCamera camera, uint seed = 1, PictureContent? content = null)
     {
         this.content = content ?? new();
         layers = this.content.WithLayers ? new(width, height) : null;
+        noise = this.content.WithLayers ? new(width, height) : null;
         (this.scene, this.width, this.height, this.seed) = (scene, width, height, seed);
         sum = new Vector3[width * height];
         coverage = new float[width * height];
@@ -37,6 +41,7 @@ public sealed class PathTracer
     }
 
     private readonly ProofLayers? layers;
+    private readonly NoiseRecord? noise;
     private readonly int[] counts;
 
     public CameraFrame Camera { get; }
@@ -61,33 +66,63 @@ public sealed class PathTracer
     )
     {
         var (left, top, right, bottom) = (region ?? PictureRegion.Whole).Pixels(width, height);
-        Parallel.For(top, bottom, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = threads ?? -1 }, y =>
+        while (samples > 0)
         {
-            var integrator = new PathIntegrator(scene, Camera, content);
-            for (var x = left; x < right; x++)
+            var together = Math.Min(samples, MostTogether);
+            var side = together > 2 ? 8 : 16;
+            int across = (right - left + side - 1) / side,
+                down = (bottom - top + side - 1) / side;
+            Parallel.For(0, across * down, new() { CancellationToken = cancel, MaxDegreeOfParallelism = threads ?? -1 }, tile =>
             {
-                // A row takes tens of milliseconds: too long to wait for its end.
+                // The pixels of a tile take a few milliseconds.
                 while (hold?.Invoke() == true && !cancel.IsCancellationRequested)
                     Thread.Sleep(1);
                 if (cancel.IsCancellationRequested)
                     return;
-                var pixel = y * width + x;
-                for (var s = 0; s < samples; s++)
-                {
-                    var sampler = new Sampler(Sampler.Hash((uint)pixel * 0x9e3779b9u ^ Sampler.Hash(seed)), (uint)counts[pixel]);
-                    var (radiance, covered) = integrator.Trace(x, y, ref sampler);
-                    sum[pixel] += radiance;
-                    coverage[pixel] += covered;
-                    var l = Brightness(radiance);
-                    squares[pixel] += l * l;
-                    counts[pixel]++;
-                    layers?.Add(pixel, integrator.Seen);
-                }
-            }
-            Interlocked.Add(ref rays, integrator.Rays);
-        });
+                var (x, y) = (left + tile % across * side, top + tile / across * side);
+                Render((x, y, Math.Min(x + side, right), Math.Min(y + side, bottom)), together);
+            });
+            samples -= together;
+            if (cancel.IsCancellationRequested)
+                break;
+        }
         Samples = counts.Min();
         cancel.ThrowIfCancellationRequested();
+    }
+
+    /// <summary>Samples of a pixel that are followed together: 64 pixels of them fill a wave.</summary>
+    private const int MostTogether = PathStore.Capacity / 64;
+
+    private void Render((int Left, int Top, int Right, int Bottom) tile, int samples)
+    {
+        if (!waves.TryTake(out var wave))
+            wave = new(scene, Camera, content);
+        var before = wave.Rays;
+        wave.Clear();
+        for (var y = tile.Top; y < tile.Bottom; y++)
+        for (var x = tile.Left; x < tile.Right; x++)
+        for (var s = 0; s < samples; s++)
+            wave.Add(x, y, SamplePoints.Seed((uint)(y * width + x), seed), counts[y * width + x] + s);
+        wave.Run();
+        var path = 0;
+        for (var y = tile.Top; y < tile.Bottom; y++)
+        for (var x = tile.Left; x < tile.Right; x++)
+        {
+            var pixel = y * width + x;
+            for (var s = 0; s < samples; s++, path++)
+            {
+                var (radiance, covered) = wave.Result(path);
+                sum[pixel] += radiance;
+                coverage[pixel] += covered;
+                var l = Brightness(radiance);
+                squares[pixel] += l * l;
+                counts[pixel]++;
+                layers?.Add(pixel, wave.Seen(path));
+                noise?.Add(pixel, radiance);
+            }
+        }
+        Interlocked.Add(ref rays, wave.Rays - before);
+        waves.Add(wave);
     }
 
     /// <summary>Samples of the pixel in the middle of a part of the picture.</summary>
@@ -118,6 +153,18 @@ public sealed class PathTracer
         }
         return result;
     }
+
+    /// <summary>The picture with its noise taken out, for the eye; as it is where too little of it is known yet.</summary>
+    /// <exception cref="InvalidOperationException">The parts of the picture were not asked for, and the filter goes by them.</exception>
+    public ImageBuffer WithoutNoise()
+    {
+        if (layers is null || noise is null)
+            throw new InvalidOperationException("Noise is taken out by the parts of a picture, which were not asked for.");
+        return Samples < FewestToFilter ? Picture() : NoiseFilter.Apply(Picture(), layers, noise);
+    }
+
+    /// <summary>Each half needs more than one sample.</summary>
+    private const int FewestToFilter = 4;
 
     /// <summary>Mean over the picture, or a part of it, of the standard error of luminance, relative to its mean luminance.</summary>
     public float Noise(PictureRegion? region = null)

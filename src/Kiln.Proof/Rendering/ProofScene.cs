@@ -25,9 +25,8 @@ public sealed record OrbitCamera(float YawDegrees = 28, float PitchDegrees = 20,
 public sealed class ProofScene
 {
     private readonly Mesh form;
-    private readonly Mesh? floor;
-    private readonly Bvh bvh;
-    private readonly int formTriangles;
+    private readonly SceneGeometry geometry;
+    private readonly byte[] kindOf;
 
     /// <param name="fixedSurfaces">Parts of the form that keep their own surface, by name.</param>
     /// <param name="framing">What the camera is set by, where the form is moved: two proofs then show the same view.</param>
@@ -41,18 +40,20 @@ public sealed class ProofScene
         Mesh? framing = null
     )
     {
-        if (fixedSurfaces is { Count: > 0 })
-        {
-            ofTriangle = new FixedSurface?[form.Triangles];
-            foreach (var (name, first, count) in form.Parts)
-                Array.Fill(ofTriangle, fixedSurfaces.GetValueOrDefault(name), first, count);
-        }
         this.form = form;
         Material = material;
         Light = light;
-        floor = withFloor && !light.IsFurnace ? Forms.Floor() : null;
-        formTriangles = form.Triangles;
-        bvh = BvhCache.Of(form, floor);
+        geometry = SceneGeometry.Of(form, withFloor && !light.IsFurnace);
+        var kinds = new List<SurfaceKind> { SurfaceKind.OfLook(material), SurfaceKind.Floor };
+        kindOf = new byte[geometry.Triangles];
+        Array.Fill(kindOf, (byte)1, form.Triangles, kindOf.Length - form.Triangles);
+        foreach (var (name, first, count) in form.Parts)
+            if (fixedSurfaces?.GetValueOrDefault(name) is { } own)
+            {
+                Array.Fill(kindOf, (byte)kinds.Count, first, count);
+                kinds.Add(SurfaceKind.Of(own));
+            }
+        Kinds = kinds;
         (sinLight, cosLight) = MathF.SinCos(lightRotationDegrees * MathF.PI / 180f);
         var framed = (framing ?? form).Positions;
         var (min, max) = (framed.Aggregate(Vector3.Min), framed.Aggregate(Vector3.Max));
@@ -60,7 +61,6 @@ public sealed class ProofScene
         Radius = (max - min).Length() * 0.5f;
     }
 
-    private readonly FixedSurface?[]? ofTriangle;
     private readonly float sinLight,
         cosLight;
 
@@ -80,69 +80,37 @@ public sealed class ProofScene
 
     public Vector3 FromLight(Vector3 d) => new(cosLight * d.X + sinLight * d.Z, d.Y, -sinLight * d.X + cosLight * d.Z);
 
+    internal Wide3 ToLight(in Wide3 d) => new(cosLight * d.X - sinLight * d.Z, d.Y, sinLight * d.X + cosLight * d.Z);
+
+    internal Wide3 FromLight(in Wide3 d) => new(cosLight * d.X + sinLight * d.Z, d.Y, cosLight * d.Z - sinLight * d.X);
+
     public bool Intersect(Vector3 origin, Vector3 direction, float near, out Hit hit) =>
-        bvh.Intersect(origin, direction, near, float.PositiveInfinity, out hit);
+        geometry.Bvh.Intersect(origin, direction, near, float.PositiveInfinity, out hit);
 
-    public bool Occluded(Vector3 origin, Vector3 direction, float near) => bvh.Occluded(origin, direction, near, float.PositiveInfinity);
+    public bool Occluded(Vector3 origin, Vector3 direction, float near) =>
+        geometry.Bvh.Occluded(origin, direction, near, float.PositiveInfinity);
 
-    /// <summary>The surface that a part of the form has of its own; null where the look lies.</summary>
-    public FixedSurface? Fixed(in Hit hit) => ofTriangle?[hit.Triangle];
+    /// <summary>What is interpolated over the triangles.</summary>
+    internal ShadedTriangles Shading => geometry.Shading;
 
-    public bool IsForm(in Hit hit) => hit.Triangle < formTriangles;
+    /// <summary>Kinds of surfaces: the look, the floor, and those that parts of the form have of their own.</summary>
+    internal IReadOnlyList<SurfaceKind> Kinds { get; }
 
-    public void Point(in Hit hit, Vector3 origin, Vector3 direction, out SurfacePoint point)
+    internal int KindOf(int triangle) => kindOf[triangle];
+
+    /// <summary>Whether the look lies on a triangle.</summary>
+    internal bool IsLook(int triangle) => kindOf[triangle] == 0;
+
+    /// <summary>How much of the look's surface is there where a ray meets it, 0..1.</summary>
+    internal float OpacityAt(in Hit hit, Span<Vector3> scratch)
     {
-        var mesh = IsForm(hit) ? form : floor!;
-        var t = IsForm(hit) ? hit.Triangle : hit.Triangle - formTriangles;
-        int a = mesh.Indices[3 * t],
-            b = mesh.Indices[3 * t + 1],
-            c = mesh.Indices[3 * t + 2];
-        float u = hit.U,
-            v = hit.V,
-            w = 1 - u - v;
-        Vector3 e1 = mesh.Positions[b] - mesh.Positions[a],
-            e2 = mesh.Positions[c] - mesh.Positions[a];
-        var cross = Vector3.Cross(e1, e2);
-        Vector2 d1 = mesh.Uvs[b] - mesh.Uvs[a],
-            d2 = mesh.Uvs[c] - mesh.Uvs[a];
-        var worldArea = cross.Length();
-        var uvArea = MathF.Abs(d1.X * d2.Y - d1.Y * d2.X);
-        var tangent = mesh.Tangents[a] * w + mesh.Tangents[b] * u + mesh.Tangents[c] * v;
-        point = new SurfacePoint
-        {
-            Position = origin + direction * hit.Distance,
-            Facet = cross / worldArea,
-            Normal = Vector3.Normalize(mesh.Normals[a] * w + mesh.Normals[b] * u + mesh.Normals[c] * v),
-            Tangent = new(tangent.X, tangent.Y, tangent.Z),
-            BitangentSign = tangent.W < 0 ? -1 : 1,
-            Uv = mesh.Uvs[a] * w + mesh.Uvs[b] * u + mesh.Uvs[c] * v,
-            UvPerMetre = MathF.Sqrt(uvArea / MathF.Max(1e-12f, worldArea)),
-        };
+        int a = form.Indices[3 * hit.Triangle],
+            b = form.Indices[3 * hit.Triangle + 1],
+            c = form.Indices[3 * hit.Triangle + 2];
+        var uv = form.Uvs[a] * (1 - hit.U - hit.V) + form.Uvs[b] * hit.U + form.Uvs[c] * hit.V;
+        return Material.OpacityAt(uv, ShadowFootprint, scratch);
     }
-}
 
-public struct SurfacePoint
-{
-    public Vector3 Position;
-    public Vector3 Facet;
-    public Vector3 Normal;
-    public Vector3 Tangent;
-    public float BitangentSign;
-    public Vector2 Uv;
-    public float UvPerMetre;
-}
-
-/// <summary>Hierarchies of the shipped forms, built once.</summary>
-internal static class BvhCache
-{
-    private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<Mesh, Bvh> WithFloor = [];
-    private static readonly System.Runtime.CompilerServices.ConditionalWeakTable<Mesh, Bvh> Alone = [];
-
-    public static Bvh Of(Mesh form, Mesh? floor) =>
-        (floor is null ? Alone : WithFloor).GetValue(form, f => new Bvh([.. Triangles(f), .. floor is null ? [] : Triangles(floor)]));
-
-    private static IEnumerable<(Vector3 A, Vector3 B, Vector3 C)> Triangles(Mesh m) =>
-        Enumerable
-            .Range(0, m.Triangles)
-            .Select(t => (m.Positions[m.Indices[3 * t]], m.Positions[m.Indices[3 * t + 1]], m.Positions[m.Indices[3 * t + 2]]));
+    /// <summary>Side of the square of UV over which light on its way asks whether a surface is there.</summary>
+    private const float ShadowFootprint = 1e-3f;
 }

@@ -49,7 +49,7 @@ public sealed class ProofFiles
             ExrWriter.Write(stream, whole, Primaries.Ap1.Chromaticities);
             return;
         }
-        var shown = view.Apply(denoise ? EdgeAwareFilter.Apply(picture, tracer.Layers!, tracer.Noise()) : picture, exposure);
+        var shown = view.Apply(denoise ? tracer.WithoutNoise() : picture, exposure);
         if (extension == ".webp")
             animated.Add(shown);
         else

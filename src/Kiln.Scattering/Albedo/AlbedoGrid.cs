@@ -61,12 +61,14 @@ internal static class AlbedoGrid
         return (1f + s) / (1f - s);
     }
 
-    /// <summary>The layer of an index of refraction from 1 on, between 0 and the last.</summary>
-    public static float Layer(float ior) => Math.Clamp((ior - 1f) / (ior + 1f) / GreatestInterface, 0f, 1f) * (Layers - 1);
-
     public static float Angle(float cos) => MathF.Sqrt(Math.Clamp(cos, 0f, 1f)) * (Angles - 1);
 
-    public static float Width(float width) => MathF.Sqrt(Math.Clamp(width, 0f, 1f)) * (Widths - 1);
+    /// <summary>The layers of indices of refraction from 1 on, between 0 and the last.</summary>
+    public static Wide Layer(Wide ior) => Unit((ior - Wide.One) / (ior + Wide.One) * (1f / GreatestInterface)) * (Layers - 1);
+
+    public static Wide Angle(Wide cos) => Sqrt(Unit(cos)) * (Angles - 1);
+
+    public static Wide Width(Wide width) => Sqrt(Unit(width)) * (Widths - 1);
 
     public static float Cosine(int i) => MathF.Max(1e-4f, MathF.Pow(i / (Angles - 1f), 2));
 

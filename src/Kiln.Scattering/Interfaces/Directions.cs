@@ -1,26 +1,16 @@
-using System.Numerics;
-
 namespace Kiln.Scattering.Interfaces;
 
-/// <summary>Directions and shares that several lobes need.</summary>
+/// <summary>Directions that several lobes need.</summary>
 internal static class Directions
 {
     /// <summary>The direction, or zero where it goes into the surface.</summary>
-    public static Vector3 Above(Vector3 w) => w.Z > 0f ? w : default;
+    public static Wide3 Above(in Wide3 w) => Wide3.Where(Positive(w.Z), w);
 
     /// <summary>A direction above the surface with the density cos θ / π.</summary>
-    public static Vector3 Cosine(Vector2 u)
+    public static Wide3 Cosine(Wide u, Wide turns)
     {
-        var r = MathF.Sqrt(u.X);
-        var (sin, cos) = MathF.SinCos(2f * MathF.PI * u.Y);
-        return new(r * cos, r * sin, MathF.Sqrt(MathF.Max(0f, 1f - u.X)));
+        var r = Sqrt(u);
+        var (sin, cos) = SinCosTurns(turns);
+        return new(r * cos, r * sin, Sqrt(Max(Wide.One - u, Wide.Zero)));
     }
-
-    public static float Unit(float v) => v > 0f ? MathF.Min(v, 1f) : 0f;
-
-    public static Vector3 Unit(Vector3 v) => Vector3.Clamp(v, Vector3.Zero, Vector3.One);
-
-    public static float Mean(Vector3 v) => (v.X + v.Y + v.Z) / 3f;
-
-    public static float Greatest(Vector3 v) => MathF.Max(v.X, MathF.Max(v.Y, v.Z));
 }

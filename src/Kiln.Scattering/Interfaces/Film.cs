@@ -8,18 +8,22 @@ internal readonly struct Film
     private readonly ThinFilm film;
     private readonly Matrix4x4 fromXyz;
 
-    public Film(SurfaceModel model, in SurfaceParameters p)
+    public Film(SurfaceModel model, in WideParameters p, Wide inside)
     {
-        Weight = p.FilmThickness > 0f ? Directions.Unit(p.FilmWeight) : 0f;
-        film = new(MathF.Max(0f, p.FilmThickness), Math.Clamp(p.FilmIor, 1f, 3f));
+        Weight = Without(Unit(p.FilmWeight) & Positive(p.FilmThickness), inside);
+        IsThere = Any(Positive(Weight));
+        if (!IsThere)
+            return;
+        film = new(Max(p.FilmThickness, Wide.Zero), Clamp(p.FilmIor, Wide.One, Of(3f)));
         fromXyz = model.FromXyz;
     }
 
-    public float Weight { get; }
+    public Wide Weight { get; }
 
-    public bool IsThere => Weight > 0f;
+    /// <summary>Whether any of the eight has one.</summary>
+    public bool IsThere { get; }
 
-    public Vector3 OverDielectric(float cos, float ior) => film.OverDielectric(cos, ior, fromXyz);
+    public Wide3 OverDielectric(Wide cos, Wide ior) => film.OverDielectric(cos, ior, fromXyz);
 
-    public Vector3 OverMetal(float cos, Vector3 reflectance, Vector3 edge) => film.OverMetal(cos, reflectance, edge, fromXyz);
+    public Wide3 OverMetal(Wide cos, in Wide3 reflectance, in Wide3 edge) => film.OverMetal(cos, reflectance, edge, fromXyz);
 }

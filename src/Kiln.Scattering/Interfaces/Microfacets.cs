@@ -1,43 +1,40 @@
-using System.Numerics;
-
 namespace Kiln.Scattering.Interfaces;
 
 /// <summary>The facets of base metal and dielectric, seen from one direction: what the lobes off and through them share.</summary>
 internal readonly struct Microfacets
 {
-    private readonly Facets facets;
-    private readonly Facets.Viewed viewed;
+    private readonly WideFacets facets;
+    private readonly (Wide Lambda, Wide GgxLambda) viewed;
 
-    public Microfacets(in SurfaceParameters p, Distribution distribution, Vector3 wo)
+    public Microfacets(in WideParameters p, Distribution distribution, in Wide3 wo)
     {
         Wo = wo;
         Distribution = distribution;
         facets = new(p.Width, p.Anisotropy, distribution);
         viewed = facets.From(wo);
-        MeanWidth = facets.MeanWidth;
     }
 
-    public Vector3 Wo { get; }
+    public Wide3 Wo { get; }
 
     public Distribution Distribution { get; }
 
     /// <summary>The width of a round lobe that is about as wide.</summary>
-    public float MeanWidth { get; }
+    public Wide MeanWidth => facets.MeanWidth;
 
-    public float D(Vector3 h) => facets.D(h);
+    public Wide D(in Wide3 h) => facets.D(h);
 
-    public float G2(Vector3 wi) => facets.G2(viewed, wi);
+    public Wide G2(in Wide3 wi) => facets.G2(viewed, wi);
 
     /// <summary>Density over normals of <see cref="Sample"/>.</summary>
-    public float Density(Vector3 h) => facets.Density(viewed, h);
+    public Wide Density(in Wide3 h) => facets.Density(Wo, viewed, h);
 
     /// <summary>Density over mirrored directions, times the chance that one is proposed.</summary>
-    public float MirroredDensity(Vector3 h, float oh, float chance) => chance * Density(h) / MathF.Max(1e-7f, 4f * oh);
+    public Wide MirroredDensity(in Wide3 h, Wide oh, Wide chance) => chance * Density(h) / Max(4f * oh, Of(1e-7f));
 
-    public Vector3 Sample(Vector2 u) => facets.Sample(Wo, u);
+    public Wide3 Sample(Wide u, Wide turns) => facets.Sample(Wo, u, turns);
 
-    public Vector3 Mirror(Vector3 h) => 2f * Vector3.Dot(Wo, h) * h - Wo;
+    public Wide3 Mirror(in Wide3 h) => h * (2f * Wide3.Dot(Wo, h)) - Wo;
 
     /// <summary>A mirrored direction; zero where it would go into the surface.</summary>
-    public Vector3 Mirrored(Vector2 u) => Directions.Above(Mirror(Sample(u)));
+    public Wide3 Mirrored(Wide u, Wide turns) => Directions.Above(Mirror(Sample(u, turns)));
 }

@@ -1,41 +1,38 @@
-using System.Numerics;
-using Kiln.Scattering.Interfaces;
-
 namespace Kiln.Scattering.Lobes;
 
 /// <summary>Light off the fibres above everything.</summary>
 internal readonly struct FuzzLobe
 {
     private readonly Fuzz fuzz;
-    private readonly Vector3 colour;
-    private readonly float weight;
+    private readonly Wide3 colour;
+    private readonly Wide weight;
 
-    public FuzzLobe(SurfaceModel model, in SurfaceParameters p, Vector3 wo)
+    public FuzzLobe(SurfaceModel model, in WideParameters p, in Wide3 wo)
     {
-        Under = 1f;
-        weight = Directions.Unit(p.FuzzWeight);
-        if (weight <= 0f)
+        Under = Wide.One;
+        weight = Unit(p.FuzzWeight);
+        IsThere = Any(Positive(weight));
+        if (!IsThere)
             return;
         fuzz = new(model.Fuzz, p.FuzzRoughness, wo);
-        colour = Directions.Unit(p.FuzzColour);
-        Under = 1f - weight * Directions.Greatest(colour) * fuzz.Albedo;
+        colour = Wide3.Unit(p.FuzzColour);
+        Under = Wide.One - weight * Wide3.Greatest(colour) * fuzz.Albedo;
     }
 
-    /// <summary>No fibres, as light within the body meets them.</summary>
-    public static FuzzLobe None { get; } = new(1f);
-
-    private FuzzLobe(float under) => Under = under;
-
     /// <summary>What is left for what lies below.</summary>
-    public float Under { get; }
+    public Wide Under { get; }
 
-    public bool IsThere => weight > 0f;
+    /// <summary>Whether any of the eight has fibres.</summary>
+    public bool IsThere { get; }
 
-    public float Albedo => weight * Directions.Mean(colour) * fuzz.Albedo;
+    /// <summary>Where there are some.</summary>
+    public Wide There => Positive(weight);
 
-    public Vector3 Evaluate(Vector3 wi) => colour * (weight * fuzz.Evaluate(wi));
+    public Wide Albedo => weight * Wide3.Mean(colour) * fuzz.Albedo;
 
-    public float Density(Vector3 wi) => fuzz.Density(wi);
+    public Wide3 Evaluate(in Wide3 wi) => colour * (weight * fuzz.Evaluate(wi));
 
-    public Vector3 Sample(Vector2 u) => fuzz.Sample(u);
+    public Wide Density(in Wide3 wi) => fuzz.Density(wi);
+
+    public Wide3 Sample(Wide u, Wide turns) => fuzz.Sample(u, turns);
 }

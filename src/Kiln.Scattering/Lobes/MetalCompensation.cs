@@ -1,4 +1,3 @@
-using System.Numerics;
 using Kiln.Scattering.Albedo;
 using Kiln.Scattering.Interfaces;
 
@@ -7,25 +6,29 @@ namespace Kiln.Scattering.Lobes;
 /// <summary>The light that bounces between the facets of rough metal and comes out in the end (Kulla and Conty 2017).</summary>
 internal readonly struct MetalCompensation
 {
-    private readonly Vector3 many;
-    private readonly float weight,
+    private readonly Wide3 many;
+    private readonly Wide weight,
         width;
     private readonly Distribution distribution;
 
-    public MetalCompensation(in Microfacets facets, in MetalReflectance metal, float metalShare, float reflectionAlbedo)
+    public MetalCompensation(in Microfacets facets, in MetalReflectance metal, Wide metalShare, Wide reflectionAlbedo)
     {
+        IsThere = true;
         (distribution, width) = (facets.Distribution, facets.MeanWidth);
         var average = AlbedoTables.Average(distribution, width);
+        var lost = Wide.One - average;
         var reflectance = metal.Average;
-        var returned = reflectance * reflectance * average / (Vector3.One - reflectance * (1f - average));
-        many = returned / (MathF.PI * MathF.Max(1e-4f, 1f - average));
-        Albedo = Directions.Mean(returned) * (1f - reflectionAlbedo);
-        weight = metalShare * (1f - reflectionAlbedo);
+        var returned = reflectance * reflectance * average / (Wide3.One - reflectance * lost);
+        many = returned / (Max(lost, Of(1e-4f)) * MathF.PI);
+        Albedo = Wide3.Mean(returned) * (Wide.One - reflectionAlbedo);
+        weight = metalShare * (Wide.One - reflectionAlbedo);
     }
 
-    /// <summary>Of the metal alone, its share left aside.</summary>
-    public float Albedo { get; }
+    /// <summary>Whether any of the eight is a metal that is compensated.</summary>
+    public bool IsThere { get; }
 
-    public Vector3 Evaluate(Vector3 wi) =>
-        many == Vector3.Zero ? default : many * (weight * (1f - AlbedoTables.Reflection(distribution, wi.Z, width)) * wi.Z);
+    /// <summary>Of the metal alone, its share left aside.</summary>
+    public Wide Albedo { get; }
+
+    public Wide3 Evaluate(in Wide3 wi) => many * (weight * (Wide.One - AlbedoTables.Reflection(distribution, wi.Z, width)) * wi.Z);
 }

@@ -1,19 +1,23 @@
-using System.Numerics;
-using Kiln.Scattering.Interfaces;
-
 namespace Kiln.Scattering.Lobes;
 
 /// <summary>Light that a thin sheet scatters to its other side.</summary>
-internal readonly struct SheetLobe(Vector3 colour, float share, Vector3 underInterface)
+internal readonly struct SheetLobe(in Wide3 colour, Wide share, in Wide3 underInterface)
 {
-    public bool IsThere => share > 0f;
+    private readonly Wide3 colour = colour,
+        underInterface = underInterface;
+
+    /// <summary>Whether any of the eight is one.</summary>
+    public bool IsThere { get; } = Any(Positive(share));
+
+    /// <summary>Where there is one.</summary>
+    public Wide There => Positive(share);
 
     /// <summary>What it returns of light from everywhere, where the layers above leave <paramref name="below"/>.</summary>
-    public float Albedo(float below) => below * share * Directions.Mean(colour * underInterface);
+    public Wide Albedo(Wide below) => below * share * Wide3.Mean(colour * underInterface);
 
-    public Vector3 Evaluate(Vector3 wi) => colour * (share * -wi.Z / MathF.PI) * underInterface;
+    public Wide3 Evaluate(in Wide3 wi) => colour * underInterface * (share * Negative(wi.Z) * (1f / MathF.PI));
 
-    public static float Density(Vector3 wi, float chance) => chance * -wi.Z / MathF.PI;
+    public static Wide Density(in Wide3 wi, Wide chance) => chance * Negative(wi.Z) * (1f / MathF.PI);
 
-    public static Vector3 Sample(Vector2 u) => -Directions.Cosine(u);
+    public static Wide3 Sample(Wide u, Wide turns) => -Interfaces.Directions.Cosine(u, turns);
 }

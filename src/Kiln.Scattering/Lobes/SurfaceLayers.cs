@@ -1,23 +1,18 @@
-using System.Numerics;
 using Kiln.Scattering.Albedo;
 using Kiln.Scattering.Interfaces;
-using static Kiln.Scattering.Interfaces.Directions;
 
 namespace Kiln.Scattering.Lobes;
 
-/// <summary>Puts the lobes of a surface together: who lies above whom, and what is left for each.</summary>
+/// <summary>Puts the lobes of eight surfaces together: who lies above whom, and what is left for each.</summary>
 internal struct SurfaceLayers
 {
     private const float LeastBend = 0.02f;
 
-    /// <summary>What a lobe returns that is not there.</summary>
-    private const float Absent = -1f;
-
     public Microfacets Facets;
     public DielectricInterface Skin;
     public MetalReflectance Metal;
-    public float MetalShare;
-    public Vector3 DielectricColour;
+    public Wide MetalShare;
+    public Wide3 DielectricColour;
     public FuzzLobe Fuzz;
     public CoatLobe Coat;
     public SpecularLobe Specular;
@@ -27,104 +22,113 @@ internal struct SurfaceLayers
     public TransmissionLobe Transmission;
     public LobeChances Chances;
 
-    /// <summary>Light within the body meets nothing but its skin.</summary>
-    public void FillInside(SurfaceModel model, in SurfaceParameters p, Vector3 wo)
+    /// <param name="inside">Where the light comes from within the body: nothing but its skin is met there.</param>
+    /// <param name="coatFrame">The coat's normal and tangent in the shading frame; null where it follows the base.</param>
+    public void Fill(SurfaceModel model, in WideParameters given, in Wide3 wo, Wide inside, in WideFrame? coatFrame)
     {
-        var film = new Film(model, p);
-        Facets = new(p, model.Distribution, wo);
-        Skin = new(model, p, film, inside: true, sheet: false);
-        Coat = CoatLobe.None(wo);
-        Fuzz = FuzzLobe.None;
-        var (straight, gain) = Bending(model, p, Facets, Skin);
-        Specular = new(default, 0f, 1f, Glass(gain, 1f, 1f));
-        Transmission = new(p.TransmissionDepth > 0f ? Vector3.One : Unit(p.TransmissionColour), 1f, straight, gain);
-        var reflected = Fresnel.Dielectric(wo.Z, Skin.Ior);
-        var mirrors = Math.Clamp(reflected, 0.1f, reflected >= 1f && Facets.MeanWidth < 0.05f ? 1f : 0.9f);
-        Chances = new(mirrors, 0f, 0f, 0f, 0f, 1f - mirrors);
+        if (Any(inside))
+            FillOf(model, given.Inside(inside), wo, inside, coatFrame);
+        else
+            FillOf(model, given, wo, inside, coatFrame);
     }
 
-    public void FillOutside(SurfaceModel model, in SurfaceParameters p, Vector3 wo, Frame? coatFrame)
+    private void FillOf(SurfaceModel model, in WideParameters p, in Wide3 wo, Wide inside, in WideFrame? coatFrame)
     {
-        var thin = p.ThinWalled >= 0.5f;
+        var thin = AtLeast(p.ThinWalled, Of(0.5f));
         var metalness = Unit(p.Metalness);
-        float dielectric = 1f - metalness,
-            specularWeight = Unit(p.SpecularWeight),
-            transmits = Unit(p.Transmission),
-            through = dielectric * transmits;
-        var baseColour = Unit(p.BaseColour);
-        var film = new Film(model, p);
+        Wide dielectric = Wide.One - metalness,
+            through = dielectric * Unit(p.Transmission);
+        var baseColour = Wide3.Unit(p.BaseColour);
+        var film = new Film(model, p, inside);
         Facets = new(p, model.Distribution, wo);
-        Skin = new(model, p, film, inside: false, sheet: thin && through > 0f);
-        Metal = new(model.Metal, baseColour, Unit(p.SpecularColour), film);
-        MetalShare = metalness * specularWeight;
-        var skinAlbedo = dielectric > 0f ? Skin.Albedo(Facets) : default;
+        Skin = new(model, p, film, inside, thin & Positive(through));
+        Metal = new(model.Metal, baseColour, Wide3.Unit(p.SpecularColour), film);
+        MetalShare = metalness * Unit(p.SpecularWeight);
+        var skinAlbedo = Wide3.Where(Positive(dielectric), Skin.Albedo(Facets));
         // A film sends on what it does not reflect, colour by colour; a tint is no interference, and must not colour what lies below.
-        var underSkin = film.IsThere ? Vector3.One - skinAlbedo : new(1f - Greatest(skinAlbedo));
-
-        var metalAlbedo = metalness > 0f ? AlbedoTables.Reflection(model.Distribution, wo.Z, Facets.MeanWidth) : 0f;
-        if (model.Compensation && metalness > 0f)
-            Compensation = new(Facets, Metal, MetalShare, metalAlbedo);
-        var (straight, gain) = Bending(model, p, Facets, Skin);
-        Specular = new(Metal, MetalShare, dielectric, through > 0f ? Glass(gain, through, dielectric) : 1f);
-        Transmission = new(thin || p.TransmissionDepth <= 0f ? Unit(p.TransmissionColour) : Vector3.One, through, straight, gain);
-
-        float subsurface = Unit(p.Subsurface),
-            diffuseShare = dielectric * (1f - transmits);
-        var subsurfaceColour = Unit(p.SubsurfaceColour);
-        // A thin sheet scatters half of what goes under its skin to the other side.
-        Sheet = new(subsurfaceColour, thin ? diffuseShare * subsurface * 0.5f : 0f, underSkin);
-        var diffuseColour = thin
-            ? baseColour * (1f - subsurface) + subsurfaceColour * (subsurface * 0.5f)
-            : Vector3.Lerp(baseColour, subsurfaceColour, subsurface);
-        Diffuse = new(model.Diffuse, diffuseColour, Unit(p.DiffuseRoughness), diffuseShare, underSkin);
-        DielectricColour = dielectric * diffuseColour;
-
+        var underSkin = new Wide3(Wide.One - Wide3.Greatest(skinAlbedo));
+        if (film.IsThere)
+            underSkin = Wide3.Select(Positive(film.Weight), Wide3.One - skinAlbedo, underSkin);
+        var hasMetal = Any(Positive(metalness));
+        var metalAlbedo = hasMetal ? AlbedoTables.Reflection(model.Distribution, wo.Z, Facets.MeanWidth) : Wide.Zero;
+        Compensation = model.Compensation && hasMetal ? new(Facets, Metal, MetalShare, metalAlbedo) : default;
+        FillThrough(model, p, dielectric, through, thin | inside);
+        FillBelowSkin(model, p, baseColour, dielectric * (Wide.One - Unit(p.Transmission)), thin, underSkin);
+        DielectricColour *= dielectric;
         Fuzz = new(model, p, wo);
-        var belowCoat = metalness * baseColour * specularWeight + dielectric * Vector3.Lerp(baseColour, subsurfaceColour, subsurface);
-        Coat = new(model, p, wo, coatFrame, belowCoat, Fuzz.Under);
-
-        var below = Coat.MeanUnder;
-        var metalPart = MetalShare > 0f ? MetalShare * metalAlbedo * Mean(Metal.At(wo.Z)) : 0f;
-        var mirrored = below * (metalPart + dielectric * Mean(skinAlbedo));
-        var scattered = below * (Diffuse.Albedo + MetalShare * Compensation.Albedo);
-        Chances = Proportioned(
-            this,
-            below,
-            mirrored: metalness > 0f || Greatest(skinAlbedo) > 0f ? mirrored : Absent,
-            scattered: scattered > 0f ? scattered : Absent,
-            underSkin
-        );
+        var belowDielectric = Wide3.Lerp(baseColour, Wide3.Unit(p.SubsurfaceColour), Unit(p.Subsurface));
+        Coat = new(model, p, wo, coatFrame, baseColour * MetalShare + belowDielectric * dielectric, Fuzz.Under);
+        var mirroring = dielectric * Wide3.Mean(skinAlbedo);
+        if (hasMetal)
+            mirroring += MetalShare * metalAlbedo * Wide3.Mean(Metal.At(wo.Z));
+        FillChances(Positive(metalness) | Positive(Wide3.Greatest(skinAlbedo)), mirroring, underSkin);
+        if (Any(inside))
+            Chances = WithinTheBody(wo).Where(inside, Chances);
     }
 
-    private static LobeChances Proportioned(in SurfaceLayers layers, float below, float mirrored, float scattered, Vector3 underSkin) =>
-        LobeChances.InProportion(
+    /// <summary>What mirrors, and what light goes through the skin.</summary>
+    private void FillThrough(SurfaceModel model, in WideParameters p, Wide dielectric, Wide through, Wide tinted)
+    {
+        var (glass, there) = (Wide.One, Positive(through));
+        Transmission = default;
+        if (Any(there))
+        {
+            // Between media that hardly differ a refracting facet cannot be told in single precision.
+            var straight = AtLeast(p.ThinWalled, Of(0.5f)) | Less(Abs(Skin.Ior - Wide.One), Of(LeastBend));
+            var gain = model.Compensation ? Gain(through, straight) : Wide.One;
+            // The gain of the part of a dielectric that is glass, for what all of it mirrors.
+            glass = Select(there, Wide.One + (gain - Wide.One) * through / dielectric, Wide.One);
+            var atSurface = tinted | AtMost(p.TransmissionDepth, Wide.Zero);
+            Transmission = new(Wide3.Select(atSurface, Wide3.Unit(p.TransmissionColour), Wide3.One), through, straight, gain);
+        }
+        Specular = new(Metal, MetalShare, dielectric, glass);
+    }
+
+    /// <summary>What leaves from below the skin, on this side and, of a thin sheet, on the other.</summary>
+    private void FillBelowSkin(SurfaceModel model, in WideParameters p, in Wide3 baseColour, Wide share, Wide thin, in Wide3 underSkin)
+    {
+        var subsurface = Unit(p.Subsurface);
+        DielectricColour = baseColour;
+        Sheet = default;
+        if (Any(Positive(subsurface)))
+        {
+            var subsurfaceColour = Wide3.Unit(p.SubsurfaceColour);
+            // A thin sheet scatters half of what goes under its skin to the other side.
+            Sheet = new(subsurfaceColour, share * subsurface * 0.5f & thin, underSkin);
+            var half = baseColour * (Wide.One - subsurface) + subsurfaceColour * (subsurface * 0.5f);
+            DielectricColour = Wide3.Select(thin, half, Wide3.Lerp(baseColour, subsurfaceColour, subsurface));
+        }
+        Diffuse = new(model.Diffuse, DielectricColour, Unit(p.DiffuseRoughness), share, underSkin);
+    }
+
+    private void FillChances(Wide mirrors, Wide mirroring, in Wide3 underSkin)
+    {
+        var below = Coat.MeanUnder;
+        var scattering = below * (Compensation.IsThere ? Diffuse.Albedo + MetalShare * Compensation.Albedo : Diffuse.Albedo);
+        Chances = LobeChances.InProportion(
             new(
-                Specular: mirrored,
-                Diffuse: scattered,
-                Coat: layers.Coat.IsThere ? layers.Coat.Albedo : Absent,
-                Fuzz: layers.Fuzz.IsThere ? layers.Fuzz.Albedo : Absent,
-                Sheet: layers.Sheet.IsThere ? layers.Sheet.Albedo(below) : Absent,
-                Transmission: layers.Transmission.IsThere ? layers.Transmission.Albedo(below, underSkin) : Absent
+                Specular: LobeChances.Part(mirrors, below * mirroring),
+                Diffuse: LobeChances.Part(Positive(scattering), scattering),
+                Coat: LobeChances.Part(Coat.There, Coat.Albedo),
+                Fuzz: LobeChances.Part(Fuzz.There, Fuzz.Albedo),
+                Sheet: LobeChances.Part(Sheet.There, Sheet.Albedo(below)),
+                Transmission: LobeChances.Part(Transmission.There, Transmission.Albedo(below, underSkin))
             )
         );
-
-    /// <summary>Whether light goes straight through, and what light between the facets of glass adds.</summary>
-    private static (bool Straight, float Gain) Bending(
-        SurfaceModel model,
-        in SurfaceParameters p,
-        in Microfacets facets,
-        in DielectricInterface skin
-    )
-    {
-        // Between media that hardly differ a refracting facet cannot be told in single precision.
-        var straight = p.ThinWalled >= 0.5f || MathF.Abs(skin.Ior - 1f) < LeastBend;
-        var gain =
-            Unit(p.Transmission) > 0f && !straight && model.Compensation
-                ? 1f / MathF.Max(0.2f, AlbedoTables.Glass(facets.Wo.Z, facets.MeanWidth, skin.Ior))
-                : 1f;
-        return (straight, gain);
     }
 
-    /// <summary>The gain of the part of a dielectric that is glass, for what all of it mirrors.</summary>
-    private static float Glass(float gain, float through, float dielectric) => 1f + (gain - 1f) * through / dielectric;
+    private readonly LobeChances WithinTheBody(in Wide3 wo)
+    {
+        var reflected = Fresnel.Dielectric(wo.Z, Skin.Ior);
+        var all = AtLeast(reflected, Wide.One) & Less(Facets.MeanWidth, Of(0.05f));
+        var mirrors = Clamp(reflected, Of(0.1f), Select(all, Wide.One, Of(0.9f)));
+        return new(mirrors, Wide.Zero, Wide.Zero, Wide.Zero, Wide.Zero, Wide.One - mirrors);
+    }
+
+    /// <summary>What light between the facets of glass adds (Turquin 2019).</summary>
+    private readonly Wide Gain(Wide through, Wide straight)
+    {
+        var sent = Max(AlbedoTables.Glass(Facets.Wo.Z, Facets.MeanWidth, Skin.Ior), Of(0.2f));
+        return Select(Without(Positive(through), straight), Wide.One / sent, Wide.One);
+    }
 }

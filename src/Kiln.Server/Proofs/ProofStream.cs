@@ -134,11 +134,7 @@ public sealed class ProofStream(LookViews views, RenderScheduler scheduler, Kiln
             return tracer.Layers!.Plain(layer) is { } plain
                 ? plain.As(SampleType.U8)
                 : view.Apply(tracer.Layers.Picture(layer), query.Exposure, query.Clipping);
-        return view.Apply(
-            query.Denoise && tracer.Samples > 1 ? EdgeAwareFilter.Apply(light, tracer.Layers!, tracer.Noise()) : light,
-            query.Exposure,
-            query.Clipping
-        );
+        return view.Apply(query.Denoise ? tracer.WithoutNoise() : light, query.Exposure, query.Clipping);
     }
 
     private static async Task WriteAsync(HttpContext http, ProofFrame frame, byte[] picture, CancellationToken cancel)

@@ -1,6 +1,8 @@
 using System.Numerics;
+using System.Runtime.Intrinsics;
 using Kiln.Looks.Document;
 using Kiln.Looks.Steps.Arithmetic;
+using Kiln.Simd;
 
 namespace Kiln.Looks.Tests.Steps;
 
@@ -96,5 +98,32 @@ public class NoiseStatistics
         var noise = new NoiseField(NoiseKind.Gradient, 64);
         Assert.Equal(0.5f, TileableNoise.At(noise, new(0.31f, 0.77f), 1f / 16), 1e-6f);
         Assert.NotEqual(0.5f, TileableNoise.At(noise, new(0.31f, 0.77f), 1f / 1024));
+    }
+
+    /// <summary>Noise whose lattices are worked out beforehand is the same noise.</summary>
+    [Theory]
+    [InlineData(NoiseKind.Gradient, 1)]
+    [InlineData(NoiseKind.Fractal, 6)]
+    public void EightAtOnceAreAsOneByOne(NoiseKind kind, int octaves)
+    {
+        var noise = new NoiseField(kind, 7, octaves, 0.62f, 11);
+        var wide = new WideNoise(noise);
+        var random = new Random(3);
+        foreach (var footprint in new[] { 0f, 0.01f, 0.07f })
+            for (var i = 0; i < 200; i++)
+            {
+                var at = Enumerable
+                    .Range(0, WideMath.Lanes)
+                    .Select(_ => new Vector2(random.NextSingle() * 8 - 4, random.NextSingle() * 8 - 4));
+                Vector2[] places = [.. at, Vector2.Zero];
+                var found = wide.At(
+                    Vector256.Create([.. places[..8].Select(p => p.X)]),
+                    Vector256.Create([.. places[..8].Select(p => p.Y)]),
+                    WideMath.Of(footprint)
+                );
+                for (var lane = 0; lane < WideMath.Lanes; lane++)
+                    Assert.Equal(TileableNoise.At(noise, places[lane], footprint), found[lane], 2e-4f);
+            }
+        Assert.Throws<ArgumentException>(() => new WideNoise(new(NoiseKind.Cell, 8)));
     }
 }

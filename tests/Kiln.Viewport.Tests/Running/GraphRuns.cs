@@ -1,9 +1,11 @@
 using System.Globalization;
 using System.Numerics;
+using System.Runtime.Intrinsics;
 using System.Text;
 using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Maps;
+using Kiln.Simd;
 using Kiln.Viewport.Graphs;
 
 namespace Kiln.Viewport.Tests.Running;
@@ -18,6 +20,25 @@ internal static class GraphRuns
                 .Range(0, count)
                 .Select(i => new Vector4((0.37f + 0.7548777f * i) % 1 * 3 - 1, (0.61f + 0.5698403f * i) % 1 * 3 - 1, footprint, 0)),
         ];
+
+    /// <summary>The same nodes at the same points, eight at once, as the proof asks for them.</summary>
+    public static async Task<Vector3[][]> EightAsync(ShadeGraph graph, IReadOnlyList<int> roots, MapTextures textures, Vector4[] points)
+    {
+        var program = await ShadeProgram.LoadAsync(graph, roots, textures, null);
+        var eight = new WideProgram(program);
+        var registers = eight.NewRegisters();
+        var found = roots.Select(_ => new Vector3[points.Length]).ToArray();
+        Vector256<float> Of(int from, Func<Vector4, float> number) =>
+            Vector256.Create([.. points[from..(from + WideMath.Lanes)].Select(number)]);
+        for (var i = 0; i < points.Length; i += WideMath.Lanes)
+        {
+            eight.Run(Of(i, p => p.X), Of(i, p => p.Y), Of(i, p => p.Z), registers);
+            for (var r = 0; r < roots.Count; r++)
+            for (var lane = 0; lane < WideMath.Lanes; lane++)
+                found[r][i + lane] = registers[program.Register(roots[r])][lane];
+        }
+        return found;
+    }
 
     public static async Task<(Vector3[][] Shader, Vector3[][] Program)> BothAsync(
         ShaderBrowser browser,

@@ -117,9 +117,6 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
     <section className="overflow-auto p-4">
       <div className="mb-3 flex flex-wrap items-baseline gap-3">
         <h2 className="text-title font-medium whitespace-nowrap">{name}</h2>
-        {view === "Contact sheet" && (
-          <span className="text-small text-soft">Vessel under the softbox, ACES 1 SDR, the same for every look</span>
-        )}
         <span className="grow" />
         <Duplicates collection={id} name={name} />
         <Sheets collection={id} name={name} />
@@ -151,18 +148,23 @@ function Sheet({ id, name, working }: { id: string; name: string; working: strin
           />
         </label>
       </div>
-      <div role="group" aria-label="how the collection is shown" className="mb-3 flex pl-px">
-        {views.map((v) => (
-          <button
-            key={v}
-            data-testid={`collection-${v}`}
-            className="act -ml-px rounded-none"
-            aria-pressed={view === v}
-            onClick={() => setView(v)}
-          >
-            {v}
-          </button>
-        ))}
+      <div className="mb-3 flex flex-wrap items-baseline gap-3">
+        <div role="group" aria-label="how the collection is shown" className="flex pl-px">
+          {views.map((v) => (
+            <button
+              key={v}
+              data-testid={`collection-${v}`}
+              className="act -ml-px rounded-none"
+              aria-pressed={view === v}
+              onClick={() => setView(v)}
+            >
+              {v}
+            </button>
+          ))}
+        </div>
+        {view === "Contact sheet" && (
+          <span className="text-small text-soft">Vessel under the softbox, ACES 1 SDR, the same for every look</span>
+        )}
       </div>
       {view === "Table" ? (
         <MeasureTable id={id} />

@@ -5,8 +5,8 @@ import type { Studio, LookSummary, Wall } from "../api/types";
 import { DifferenceScale, useDifferenceScale } from "./DifferenceScale";
 import { RenderedPicture } from "../ui/LookPicture";
 import { cellOf, cellSource, columnName, rowName, soon, type Place } from "./wall";
-import { Slider } from "../ui/Slider";
 import { Tip } from "../ui/Tip";
+import { WipeHandle } from "../ui/WipeHandle";
 import { keys } from "../api/keys";
 
 interface Props {
@@ -83,7 +83,7 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
               className="size-full"
             />
           </div>
-          {way === "wipe" && <div className="absolute inset-y-0 w-px bg-raised" style={{ left: `${line * 100}%` }} />}
+          {way === "wipe" && <WipeHandle label="edge between the two" share={line} onMove={setLine} />}
           {way === "difference" && d && (
             <>
               <img
@@ -108,17 +108,6 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
               {w}
             </button>
           ))}
-          {way === "wipe" && (
-            <Slider
-              label="position of the edge"
-              className="grow"
-              low={0}
-              high={1}
-              step={0.005}
-              value={line}
-              onMove={setLine}
-            />
-          )}
           {way === "blink" && (
             <button
               className="act grow"

@@ -17,7 +17,7 @@ export function SavedSteps() {
     onSuccess: () => client.invalidateQueries({ queryKey: keys.chains() }),
   });
   return (
-    <div className="mx-auto max-w-5xl p-6">
+    <div className="max-w-5xl p-6">
       <StudioHeading />
       <p className="mb-4 text-soft">
         Steps that belong together, saved under one name. On the bench, open a gap between two tiles and type the name.

@@ -67,7 +67,7 @@ public sealed class LookPictures(
                     },
                     cancel
                 );
-            var shown = EdgeAwareFilter.Apply(tracer.Picture(), tracer.Layers!, tracer.Noise());
+            var shown = tracer.WithoutNoise();
             return PictureWriter.Jpeg(View.Named("aces1-sdr", working.Space).Apply(shown), 90);
         });
     }

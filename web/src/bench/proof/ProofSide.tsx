@@ -35,7 +35,6 @@ export const ProofSide = memo(function ProofSide({ variant, other, blinking }: P
   }, []);
   useEffect(() => () => window.clearTimeout(timer.current), []);
   const beside = useBeside(id);
-  const [wipe, setWipe] = useState(0.5);
   const shown = useRef<string | null>(null);
   // The strips begin when the first proof can be judged, and follow an edit when the proof has all it wants.
   const [rested, setRested] = useState<number | null>(null);
@@ -59,7 +58,6 @@ export const ProofSide = memo(function ProofSide({ variant, other, blinking }: P
           settings={settings}
           moving={moving}
           beside={beside.beside}
-          wipe={wipe}
           held={shown}
           onChange={change}
           onMoving={touch}
@@ -77,8 +75,6 @@ export const ProofSide = memo(function ProofSide({ variant, other, blinking }: P
               beside={beside}
               picture={() => shown.current}
               words={`snapshot: ${title}, ${nameOf(settings.light)}`}
-              wipe={wipe}
-              onWipe={setWipe}
             />
           }
         />

@@ -14,7 +14,7 @@ export function ColourView({ admin }: { admin: boolean }) {
   if (!colour.data) return <p className="p-8 text-soft">Opening…</p>;
   const c = colour.data;
   return (
-    <div className="mx-auto max-w-6xl p-6">
+    <div className="max-w-6xl p-6">
       <StudioHeading />
       <ConfigChoice colour={c} admin={admin} />
       <WorkingSpaceChoice admin={admin} />

@@ -16,7 +16,7 @@ const roles = ["viewer", "artist", "lead", "admin"];
 export function People({ session }: { session: Session }) {
   const admin = session.role === "admin";
   return (
-    <div className="max-w-5xl p-4">
+    <div className="max-w-5xl p-6">
       <StudioHeading />
       {admin && <PeopleList own={session.name ?? ""} />}
       <Account admin={admin} />

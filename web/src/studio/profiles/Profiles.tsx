@@ -19,7 +19,7 @@ export function Profiles({ session }: { session: Session }) {
   const profile = useProfile(session.role !== "viewer");
   const isAdmin = session.role === "admin";
   return (
-    <div className="mx-auto max-w-[1500px] p-6">
+    <div className="max-w-[1500px] p-6">
       <StudioHeading />
       <p className="mb-3 text-soft">
         A renderer is described by a profile: its inputs, formulas, nodes and textures. Open one, change it, try it on a

@@ -4,6 +4,7 @@ import { post } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { compared, useTrimStamp } from "../../../api/queries";
 import { Tip } from "../../../ui/Tip";
+import { WipeHandle } from "../../../ui/WipeHandle";
 import { addressWords, laneAt } from "../../document/address";
 import { liveAddress } from "../../document/liveNumbers";
 import { useBench, useBenchValue, type BenchState } from "../../state/benchState";
@@ -24,8 +25,6 @@ interface Props {
   /** Whether something is dragged, so that a coarse picture will do. */
   moving: boolean;
   beside: BesidePicture | null;
-  /** Share of the width that the picture beside it takes. */
-  wipe: number;
   /** The picture that is shown now, for a snapshot. */
   held: RefObject<string | null>;
   onChange: (part: Partial<ProofSettings>) => void;
@@ -40,11 +39,13 @@ const coarse = { size: 184, samples: 2, moving: true, part: null };
 
 /** The proof itself, with what it is. Its refinements draw this and nothing around it. */
 export function ProofWell(props: Props) {
-  const { variant, other, blinking, settings, moving, beside, wipe, held, onChange, onMoving, onRested } = props;
+  const { variant, other, blinking, settings, moving, beside, held, onChange, onMoving, onRested } = props;
   const { id, revision, studio, dialect, solo, live } = useBench("id", "revision", "studio", "dialect", "solo", "live");
   const about = useBenchValue((s) => JSON.stringify(liveAddress(s.selection, selectedStep(s))));
   const isItself = !dialect && !blinking && !solo;
   const { size, well } = usePictureSize();
+  // Share of the width that the picture beside it takes.
+  const [wipe, setWipe] = useState(0.5);
   const full = { size, moving: false, samples: mostSamples(settings) };
   const soloSteps = solo ? Math.max(0, solo.step + 1) : null;
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -129,6 +130,7 @@ export function ProofWell(props: Props) {
               style={{ clipPath: `inset(0 ${(1 - wipe) * 100}% 0 0)` }}
             />
             <p className="pointer-events-none absolute top-2 left-2 bg-panel px-2 text-small">{beside.words}</p>
+            <WipeHandle label="edge between picture and proof" share={wipe} onMove={setWipe} />
           </>
         )}
         {solo && <p className="absolute bottom-2 left-2 bg-panel px-2">solo: {addressWords(solo.lane)}</p>}
@@ -150,10 +152,13 @@ export function ProofWell(props: Props) {
               {" · "}
             </>
           )}
-          {showsViewport
-            ? `viewport · proof at ${shown.samples} samples`
-            : `${shown.samples} samples · noise ${(shown.noise * 100).toFixed(1)} %${shown.last ? ", done" : ""} · ` +
-              `${shown.seconds.toFixed(1)} s · maps ${(shown.mapBytes / 1048576).toFixed(0)} MB`}
+          {showsViewport ? (
+            `viewport · proof at ${shown.samples} samples`
+          ) : (
+            <Tip words={`${shown.seconds.toFixed(1)} s, maps ${(shown.mapBytes / 1048576).toFixed(0)} MB`}>
+              <span>{`${shown.samples} samples · noise ${(shown.noise * 100).toFixed(1)} %${shown.last ? ", done" : ""}`}</span>
+            </Tip>
+          )}
         </span>
       </p>
       {settings.view === "stops" && <StopKey colours={studio.stopColours} />}

@@ -1,6 +1,5 @@
 import type { useBeside } from "./useBeside";
 import { Tip } from "../../../ui/Tip";
-import { Slider } from "../../../ui/Slider";
 import { Select } from "../../../ui/Select";
 
 interface Props {
@@ -8,12 +7,10 @@ interface Props {
   /** The proof's picture, and what it is, to be held. */
   picture: () => string | null;
   words: string;
-  wipe: number;
-  onWipe: (share: number) => void;
 }
 
-/** Holds the proof as it is, or lays a picture beside it, and moves the edge between the two. */
-export function BesideLine({ beside, picture, words, wipe, onWipe }: Props) {
+/** Holds the proof as it is, or lays a picture beside it. */
+export function BesideLine({ beside, picture, words }: Props) {
   return (
     <div className="flex flex-wrap items-center gap-2 px-2 pt-1">
       <Tip words="Keeps this picture to compare with what you do next">
@@ -58,17 +55,6 @@ export function BesideLine({ beside, picture, words, wipe, onWipe }: Props) {
           }}
         />
       </label>
-      {beside.beside && (
-        <Slider
-          label="edge between proof and picture"
-          className="grow"
-          low={0}
-          high={1}
-          step={0.01}
-          value={wipe}
-          onMove={onWipe}
-        />
-      )}
     </div>
   );
 }

@@ -17,12 +17,10 @@ interface Props {
   /** The proof as it is now, and what it is, for a snapshot. */
   picture: () => string | null;
   words: string;
-  wipe: number;
-  onWipe: (share: number) => void;
 }
 
 /** How the proof is looked at: shape, light, view, framing, and what is compared with it. */
-export function ViewSettings({ rested, settings, onChange, onMoving, beside, picture, words, wipe, onWipe }: Props) {
+export function ViewSettings({ rested, settings, onChange, onMoving, beside, picture, words }: Props) {
   const { id, look, studio, dialect } = useBench("id", "look", "studio", "dialect");
   return (
     <div className="space-y-1 py-1">
@@ -44,7 +42,7 @@ export function ViewSettings({ rested, settings, onChange, onMoving, beside, pic
         onChange={onChange}
         onMoving={onMoving}
       />
-      <BesideLine beside={beside} picture={picture} words={words} wipe={wipe} onWipe={onWipe} />
+      <BesideLine beside={beside} picture={picture} words={words} />
       <p className="px-2 pt-1">
         <WritePictures look={id} dialect={dialect} settings={settings} layers={studio.layers} />
       </p>
