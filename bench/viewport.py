@@ -1,13 +1,13 @@
 """How far the viewport is from the proof: mean ΔE2000 over the form, for every look of the demo under three lights.
 
-usage: viewport.py [ADDRESS] [LOOK…]   A server with fresh demo data (./start). The browser draws on its software GL; proofs have 512 samples at 128 pixels. Prints a table for docs/viewport.md.
+usage: [SETTLED=PATHS] [SIDE=128] viewport.py [ADDRESS] [LOOK…]   A server with fresh demo data (./start). The browser draws on its software GL; proofs have 512 samples. Prints a table for docs/viewport.md: while moving, and with SETTLED after so many paths of every pixel, too.
 ΔE2000 after Sharma, Wu and Dalal 2005, on displayed sRGB values with the white of D65.
 """
-import base64, json, math, struct, subprocess, sys, tempfile, time, urllib.parse, urllib.request, zlib
+import base64, json, math, os, struct, subprocess, sys, tempfile, time, urllib.parse, urllib.request, zlib
 
 base = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:5210"
 only = sys.argv[2:]
-SIDE, SAMPLES, LIGHTS = 128, 512, ["overcast", "softbox", "lowsun"]
+SIDE, SAMPLES, LIGHTS, PATHS = int(os.environ.get("SIDE", 128)), 512, ["overcast", "softbox", "lowsun"], int(os.environ.get("SETTLED", 0))
 driver = subprocess.Popen(["chromedriver", "--port=9789", "--silent"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
 time.sleep(1)
 
@@ -81,7 +81,7 @@ try:
     script("localStorage.setItem('kiln.viewport', 'on'); localStorage.setItem('kiln.benchHints', 'read')")
     looks = [l for l in script("return await (await fetch('/api/v1/looks')).json()") if not only or l["name"] in only]
     print("| look | " + " | ".join(LIGHTS) + " |\n|---|" + "---|" * len(LIGHTS))
-    worst = 0
+    worst = [0, 0]
     for look in looks:
         cells = []
         for light in LIGHTS:
@@ -107,14 +107,27 @@ try:
                 const shot = () => { s.redraw(); return canvas.toDataURL('image/png').split(',')[1]; };
                 const whole = shot();
                 s.background.visible = s.floor.visible = false;
-                return [whole, shot()];""",
-                light, SIDE)
-            one, two, form = png(base64.b64decode(proof)), png(base64.b64decode(shots[0])), png(base64.b64decode(shots[1]))
-            found = [delta(lab(one[y][x]), lab(two[y][x])) for y in range(SIDE) for x in range(SIDE) if max(form[y][x]) > 0]
-            cells.append(sum(found) / len(found))
-            worst = max(worst, cells[-1])
-        print(f"| {look['name']} | " + " | ".join(f"{c:.2f}" for c in cells) + " |", flush=True)
-    print(f"\nGreatest mean: {worst:.2f}")
+                const form = shot();
+                s.background.visible = s.floor.visible = true;
+                if (arguments[2] === 0) return [whole, form];
+                s.redraw();
+                await s.prepareSettling();
+                for (let i = 0; i < arguments[2]; i++) if (s.settle() !== i + 1) throw Error('no path is added');
+                return [whole, form, canvas.toDataURL('image/png').split(',')[1]];""",
+                light, SIDE, PATHS)
+            if isinstance(shots, str):
+                raise SystemExit(shots)
+            one, form, *drawn = (png(base64.b64decode(p)) for p in (proof, shots[1], shots[0], *shots[2:]))
+            for i, two in enumerate(drawn):
+                found = [delta(lab(one[y][x]), lab(two[y][x])) for y in range(SIDE) for x in range(SIDE) if max(form[y][x]) > 0]
+                worst[i] = max(worst[i], sum(found) / len(found))
+                drawn[i] = f"{sum(found) / len(found):.2f}"
+            cells.append(", ".join(drawn))
+            if os.environ.get("PICTURES"):
+                for name, data in (("proof", proof), ("moving", shots[0]), *([("settled", shots[2])] if PATHS else [])):
+                    open(os.path.join(os.environ["PICTURES"], f"{look['name']} {light} {name}.png"), "wb").write(base64.b64decode(data))
+        print(f"| {look['name']} | " + " | ".join(cells) + " |", flush=True)
+    print(f"\nGreatest mean while moving {worst[0]:.2f}" + (f", settled {worst[1]:.2f}" if PATHS else ""))
 finally:
     call("DELETE", session)
     driver.terminate()

@@ -106,6 +106,51 @@ public sealed class ViewportByHand : IClassFixture<ServerFixture>, IDisposable
         Assert.Equal("", Axe.Faults(browser));
     }
 
+    /// <summary>Paths of light, added up, bring the viewport's picture nearer to the proof's, and begin anew when something
+    /// changes.</summary>
+    [Fact]
+    public void PathsOfLightBringThePictureNearerToTheProof()
+    {
+        Open("limewashed wall");
+        browser.Until(_ => Count("maps.filter(m => m.image.width <= 64).length") == 0 ? "whole" : null, 90, "the maps in full");
+        Seen(viewport: false);
+        browser.Driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(150);
+        var found = (string)
+            browser.Driver.ExecuteAsyncScript(
+                """
+                const done = arguments[arguments.length - 1];
+                const side = 48;
+                const canvas = document.querySelector('canvas');
+                const scene = canvas.kilnScene;
+                const numbers = picture => {
+                  const copy = document.createElement('canvas');
+                  copy.width = copy.height = side;
+                  const to = copy.getContext('2d');
+                  to.imageSmoothingQuality = 'high';
+                  to.drawImage(picture, 0, 0, side, side);
+                  return to.getImageData(0, 0, side, side).data;
+                };
+                const proof = numbers(document.querySelector('[data-testid=proof]'));
+                const far = data => data.reduce((sum, v, i) => sum + (i % 4 < 3 ? Math.abs(v - proof[i]) : 0), 0) / (3 * side * side);
+                (async () => {
+                  scene.resize(side, side);
+                  scene.redraw();
+                  const moving = far(numbers(canvas));
+                  await scene.prepareSettling();
+                  let paths = 0;
+                  for (let i = 0; i < 64; i++) paths = scene.settle();
+                  const settled = far(numbers(canvas));
+                  scene.redraw();
+                  return [moving, settled, paths, scene.settle()].join(' ');
+                })().then(done, e => done('failed: ' + e));
+                """
+            )!;
+        var parts = found.Split(' ');
+        Assert.True(parts.Length == 4 && parts[2] == "64" && parts[3] == "1", found);
+        var (moving, settled) = (double.Parse(parts[0]), double.Parse(parts[1]));
+        Assert.True(settled < 0.8 * moving && settled < 8, $"{moving} codes from the proof while moving, {settled} settled");
+    }
+
     /// <summary>A graphics processor that is lost gives way to the server's pictures, with a sentence; nothing stands still.</summary>
     [Fact]
     public void ALostGraphicsProcessorGivesWayToTheProof()

@@ -24,15 +24,6 @@ float kilnVisible(vec3 d) {
 
 vec3 kilnBent(vec3 n, vec3 normal, vec3 bitangent) { return normalize(vTangent.xyz * n.x + bitangent * n.y + normal * n.z); }
 
-// A normal that leans away from the viewer, or whose mirrored ray would go into the surface, is brought back (PathIntegrator).
-vec3 kilnReflecting(vec3 normal, vec3 wo, vec3 facet) {
-  float cosine = dot(normal, wo);
-  if (cosine < 0.02) normal = normalize(normal + wo * (0.02 - cosine));
-  vec3 mirrored = 2.0 * dot(normal, wo) * normal - wo;
-  float above = dot(mirrored, facet);
-  return above >= 0.01 ? normal : normalize(wo + normalize(mirrored + facet * (0.01 - above)));
-}
-
 // The direction in which most of a wide lobe's light arrives (Lagarde and de Rousiers 2014, listing 21).
 vec3 kilnDominant(vec3 normal, vec3 mirrored, float width) {
   float smoothness = 1.0 - width;

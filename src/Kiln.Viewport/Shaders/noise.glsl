@@ -1,4 +1,6 @@
 // Noise that repeats with the picture it stands for, as TileableNoise has it.
+#ifndef KILN_NOISE
+#define KILN_NOISE 1
 
 uint kilnHash(uint h) {
   h ^= h >> 16;
@@ -60,3 +62,4 @@ float kilnNoise(vec2 at, float footprint, int cells, int octaves, float gain, in
   }
   return clamp(0.5 + 0.70710678 * sum / total, 0.0, 1.0);
 }
+#endif

@@ -5074,6 +5074,7 @@ export interface components {
       background: string;
       display: string;
       shadow: string;
+      trace: string;
     };
     WaitingArchive: {
       /** Format: uuid */

@@ -3,6 +3,7 @@ import { smallSize } from "./assets";
 import type { AlbedoHead, FormHead, LightHead, ViewHead, ViewportLook, ViewportText } from "./assets";
 import { turnedDirection, turnedHarmonics } from "./lightTurn";
 import type { Parts } from "./parts";
+import { hierarchyText, Settling } from "./Settling";
 
 /** How the scene is looked at. Degrees; zoom 1 shows the whole form; exposure in stops. */
 export interface Sight {
@@ -19,7 +20,7 @@ export interface Sight {
 }
 
 const precision =
-  "precision highp float;\nprecision highp int;\nprecision highp sampler2DArray;\nprecision highp sampler3D;\n";
+  "precision highp float;\nprecision highp sampler2D;\nprecision highp int;\nprecision highp sampler2DArray;\nprecision highp sampler3D;\n";
 const mostSuns = 5;
 const shadowSide = 1024;
 /** What of diffuse, mirrored and coat light each part of the light shows. */
@@ -51,9 +52,19 @@ export class Scene {
   private form: three.Mesh | null = null;
   private head: FormHead | null = null;
   private lit: LightHead | null = null;
+  private lightParts: Parts<LightHead> | null = null;
   private structure = "";
   private shadowOf = "";
   private maps: three.Texture[] = [];
+  private pictures: Uniforms = {};
+  private source = "";
+  private readonly settling = new Settling();
+  private readonly paths: three.Mesh;
+  private settled = {
+    form: null as three.BufferGeometry | null,
+    light: null as Parts<LightHead> | null,
+    structure: "",
+  };
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -120,6 +131,7 @@ export class Scene {
       this.material(texts.floorVertex, texts.floor, { transparent: true, depthWrite: false }),
     );
     this.shadows = this.mesh(screen, this.material(texts.floorVertex, texts.shadow, {}));
+    this.paths = this.mesh(screen, new three.Material());
     this.background.renderOrder = 1;
     this.floor.renderOrder = 2;
     this.scene.add(this.background, this.floor);
@@ -179,8 +191,10 @@ export class Scene {
     this.shadowOf = "";
   }
 
-  setLight({ head, halves }: Parts<LightHead>) {
+  setLight(light: Parts<LightHead>) {
+    const { head, halves } = light;
     this.lit = head;
+    this.lightParts = light;
     for (const name of ["uSharp", "uFiltered"]) (this.shared[name].value as three.Texture | null)?.dispose();
     const sharp = new three.DataTexture(
       halves("sharp"),
@@ -238,7 +252,9 @@ export class Scene {
       this.maps.forEach((m) => m.dispose());
       this.maps = look.maps.map((array, i) => mapArray(array, layers[i], small, this.renderer));
     }
-    const pictures = Object.fromEntries(this.maps.map((texture, i) => [`uMaps${i}`, { value: texture }]));
+    const pictures: Uniforms = Object.fromEntries(this.maps.map((texture, i) => [`uMaps${i}`, { value: texture }]));
+    this.pictures = pictures;
+    this.source = look.source;
     if (look.structure === this.structure && this.form) {
       Object.assign((this.form.material as three.RawShaderMaterial).uniforms, pictures);
       this.setNumbers(look);
@@ -323,6 +339,7 @@ export class Scene {
   draw(sight: Sight): boolean {
     if (!this.canDraw || !this.head || !this.lit) return false;
     this.sight = sight;
+    this.settling.reset();
     this.look(sight);
     this.turn(sight);
     this.castShadow(sight);
@@ -330,11 +347,50 @@ export class Scene {
     r.setRenderTarget(this.light);
     r.clear();
     r.render(this.scene, this.camera);
-    this.shared.uExposure.value = 2 ** sight.exposure;
-    r.setRenderTarget(null);
-    r.render(this.display, this.camera);
-    this.frames++;
+    this.show(this.light, 2 ** sight.exposure);
     return true;
+  }
+
+  private show(light: three.WebGLRenderTarget, exposure: number) {
+    this.shared.uLight.value = light.texture;
+    this.shared.uExposure.value = exposure;
+    this.renderer.setRenderTarget(null);
+    this.renderer.render(this.display, this.camera);
+    this.frames++;
+  }
+
+  /** Makes ready what follows paths of light over what was drawn last; the picture stays as it is meanwhile. */
+  async prepareSettling() {
+    const { form, lightParts, settled } = this;
+    if (!form || !lightParts || !this.canDraw) return;
+    if (settled.form !== form.geometry) this.settling.setForm(form.geometry);
+    if (settled.light !== lightParts) this.settling.setLight(lightParts.halves("sharp"), lightParts.head.sharpWidth);
+    const structure = this.structure;
+    if (settled.structure !== structure) {
+      const material = this.material(
+        this.texts.screenVertex,
+        hierarchyText + this.source + this.texts.trace,
+        { depthTest: false, depthWrite: false },
+        { ...this.own, ...this.pictures, ...this.settling.uniforms },
+      );
+      const aside = new three.Scene();
+      aside.add(this.mesh(this.paths.geometry, material));
+      await this.renderer.compileAsync(aside, this.camera);
+      (this.paths.material as three.Material).dispose();
+      this.paths.material = material;
+    }
+    Object.assign((this.paths.material as three.RawShaderMaterial).uniforms, this.own, this.pictures);
+    this.settled = { form: form.geometry, light: lightParts, structure };
+    this.settling.reset();
+  }
+
+  /** Adds a path of light to every pixel of what was drawn last, and shows the mean; how many there are, 0 where it is not ready. */
+  settle(): number {
+    const { settled, sight } = this;
+    if (!sight || settled.structure !== this.structure || settled.form !== this.form?.geometry) return 0;
+    this.settling.add(this.renderer, this.paths, this.camera, this.light.width, this.light.height);
+    this.show(this.settling.sum, 2 ** sight.exposure / this.settling.samples);
+    return this.settling.samples;
   }
 
   /** Light of the last frame at a place, from the left and from the top 0..1: the mean of a patch, linear in the working space. */
@@ -429,6 +485,7 @@ export class Scene {
 
   dispose() {
     this.maps.forEach((m) => m.dispose());
+    this.settling.dispose();
     for (const { value } of Object.values(this.shared)) if (value instanceof three.Texture) value.dispose();
     this.light.dispose();
     this.shadow.dispose();

@@ -60,6 +60,7 @@ export function useViewport(
   const structure = useRef<string | null>(null);
   const maps = useRef("");
   const scenes = useRef<Scene | null>(null);
+  const frameTime = useRef(Infinity);
   const isOff = trouble !== null;
 
   // What moved last stays until the look that was made of it comes; one that was refused gives way after a moment.
@@ -175,12 +176,39 @@ export function useViewport(
     scene.resize(side, side);
     const began = performance.now();
     scene.draw(JSON.parse(seen) as Sight);
-    if (setting === "auto" && scene.frames > 2 && took(scene, began) > tooSlow) setTrouble(noGraphics);
+    frameTime.current = scene.frames > 2 ? took(scene, began) : Infinity;
+    if (setting === "auto" && scene.frames > 2 && frameTime.current > tooSlow) setTrouble(noGraphics);
   }, [scene, drawn, drawings, seen, moved, isHeld, side, setting]);
 
   const isThere = scene !== null && !isOff;
+  useSettling(isThere ? scene : null, drawn === key && live === null && !isHeld, `${seen} ${key} ${side}`, frameTime);
   const follows = isThere && (live !== null || isHeld) && isLive.current && drawn.endsWith(` ${kind}`);
   return { isTrue: isThere && (drawn === key || follows), isLive: follows, trouble };
+}
+
+/** Milliseconds of stillness before paths are followed, and of a frame from which on there is no time for them. */
+const stillness = 150;
+const tooSlowToSettle = 25;
+const mostPaths = 512;
+
+/** While nothing moves, adds a path of light to every pixel in each frame, where the graphics processor has time for that. */
+function useSettling(scene: Scene | null, rests: boolean, what: string, frameTime: RefObject<number>) {
+  useEffect(() => {
+    if (!scene || !rests) return;
+    let [isOver, frame] = [false, 0];
+    const step = () => {
+      if (!isOver && scene.settle() < mostPaths) frame = requestAnimationFrame(step);
+    };
+    const timer = window.setTimeout(() => {
+      // A shader of paths that is refused leaves the picture as it is.
+      if (frameTime.current < tooSlowToSettle) scene.prepareSettling().then(step, () => undefined);
+    }, stillness);
+    return () => {
+      isOver = true;
+      window.clearTimeout(timer);
+      cancelAnimationFrame(frame);
+    };
+  }, [scene, rests, what, frameTime]);
 }
 
 /** Milliseconds until the frame was really drawn: reading a pixel waits for it. */
