@@ -143,7 +143,7 @@ public sealed class WorkingSpaceTests(ServerFixture server) : IClassFixture<Serv
                     viewer = "reading",
                     width = 48,
                     height = 48,
-                    samples = 4,
+                    samples = 96,
                     form = "chart",
                     light = "furnace",
                     view = "plain",
