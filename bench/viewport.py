@@ -3,20 +3,13 @@
 usage: [SETTLED=PATHS] [SIDE=128] viewport.py [ADDRESS] [LOOK…]   A server with fresh demo data (./start). The browser draws on its software GL; proofs have 512 samples. Prints a table for docs/viewport.md: while moving, and with SETTLED after so many paths of every pixel, too.
 ΔE2000 after Sharma, Wu and Dalal 2005, on displayed sRGB values with the white of D65.
 """
-import base64, json, math, os, struct, subprocess, sys, tempfile, time, urllib.parse, urllib.request, zlib
+import base64, math, os, struct, sys, zlib
+
+from chromium import Page
 
 base = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:5210"
 only = sys.argv[2:]
 SIDE, SAMPLES, LIGHTS, PATHS = int(os.environ.get("SIDE", 128)), 512, ["overcast", "softbox", "lowsun"], int(os.environ.get("SETTLED", 0))
-driver = subprocess.Popen(["chromedriver", "--port=9789", "--silent"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-time.sleep(1)
-
-
-def call(method, path, body=None):
-    request = urllib.request.Request("http://127.0.0.1:9789" + path, method=method, data=None if body is None else json.dumps(body).encode(), headers={"Content-Type": "application/json"})
-    return json.load(urllib.request.urlopen(request, timeout=300))["value"]
-
-
 def png(data):
     """Rows of a PNG of 8 bits and three or four channels, as triples."""
     at, idat = 8, b""
@@ -68,28 +61,19 @@ def delta(one, two):
     return math.sqrt((dl / sl) ** 2 + (dc / sc) ** 2 + (dH / sh) ** 2 + turn * dc / sc * dH / sh)
 
 
-options = {"args": ["--headless=new", "--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--window-size=1280,940", "--user-data-dir=" + tempfile.mkdtemp()]}
-session = "/session/" + call("POST", "/session", {"capabilities": {"alwaysMatch": {"goog:chromeOptions": options}}})["sessionId"]
+page = Page(base, 9789, proves=False)
 try:
-    call("POST", session + "/timeouts", {"implicit": 15000, "script": 290000})
-    find = lambda css: list(call("POST", session + "/element", {"using": "css selector", "value": css}).values())[0]
-    script = lambda code, *a: call("POST", session + "/execute/async", {"script": "const done = arguments[arguments.length - 1]; (async () => {" + code + "})().then(done, e => done('failed: ' + e))", "args": list(a)})
-    call("POST", session + "/url", {"url": base})
-    call("POST", f"{session}/element/{find('input[name=name]')}/value", {"text": "noor"})
-    call("POST", f"{session}/element/{find('input[type=password]')}/value", {"text": "noor-kiln\ue007"})
-    time.sleep(2)
-    script("localStorage.setItem('kiln.viewport', 'on'); localStorage.setItem('kiln.benchHints', 'read')")
-    looks = [l for l in script("return await (await fetch('/api/v1/looks')).json()") if not only or l["name"] in only]
+    page.sign_in()
     print("| look | " + " | ".join(LIGHTS) + " |\n|---|" + "---|" * len(LIGHTS))
     worst = [0, 0]
-    for look in looks:
+    for look in page.looks(only):
         cells = []
+        page.go(f"/looks/{look['id']}")
+        page.click("[data-testid=tab-view]")
         for light in LIGHTS:
-            proof = script("const b = await (await fetch(arguments[0])).arrayBuffer(); let t = ''; new Uint8Array(b).forEach(v => t += String.fromCharCode(v)); return btoa(t)", f"/api/v1/proofs/cell?look={look['id']}&form=vessel&light={light}&size={SIDE}&samples={SAMPLES}")
-            call("POST", session + "/url", {"url": f"{base}/looks/{look['id']}"})
-            call("POST", f"{session}/element/{find('[data-testid=tab-view]')}/click", {})
-            call("POST", f"{session}/element/{find(f'[data-testid=proof-light] [data-value={light}]')}/click", {})
-            shots = script(
+            proof = page.run("const b = await (await fetch(arguments[0])).arrayBuffer(); let t = ''; new Uint8Array(b).forEach(v => t += String.fromCharCode(v)); return btoa(t)", f"/api/v1/proofs/cell?look={look['id']}&form=vessel&light={light}&size={SIDE}&samples={SAMPLES}")
+            page.click(f"[data-testid=proof-light] [data-value={light}]")
+            shots = page.run(
                 """
                 const canvas = document.querySelector('canvas');
                 const wanted = arguments[0];
@@ -99,11 +83,11 @@ try:
                 // The scene has the light asked for, and its maps in full.
                 for (let i = 0; i < 900; i++) {
                   const s = canvas.kilnScene;
-                  if (s?.frames > 0 && s.lit && same(s.lit.harmonics, head.harmonics) && s.maps.every(m => m.image.width > 64)) break;
+                  if (s?.frames > 0 && s.lit && same(s.lit.floorRadiance, head.floorRadiance) && s.maps.every(m => m.image.width > 64)) break;
                   await new Promise(r => setTimeout(r, 200));
                 }
                 const s = canvas.kilnScene;
-                s.resize(arguments[1], arguments[1]);
+                s.resize(arguments[1], arguments[1], 2);
                 const shot = () => { s.redraw(); return canvas.toDataURL('image/png').split(',')[1]; };
                 const whole = shot();
                 s.background.visible = s.floor.visible = false;
@@ -115,8 +99,6 @@ try:
                 for (let i = 0; i < arguments[2]; i++) if (s.settle() !== i + 1) throw Error('no path is added');
                 return [whole, form, canvas.toDataURL('image/png').split(',')[1]];""",
                 light, SIDE, PATHS)
-            if isinstance(shots, str):
-                raise SystemExit(shots)
             one, form, *drawn = (png(base64.b64decode(p)) for p in (proof, shots[1], shots[0], *shots[2:]))
             for i, two in enumerate(drawn):
                 found = [delta(lab(one[y][x]), lab(two[y][x])) for y in range(SIDE) for x in range(SIDE) if max(form[y][x]) > 0]
@@ -129,5 +111,4 @@ try:
         print(f"| {look['name']} | " + " | ".join(cells) + " |", flush=True)
     print(f"\nGreatest mean while moving {worst[0]:.2f}" + (f", settled {worst[1]:.2f}" if PATHS else ""))
 finally:
-    call("DELETE", session)
-    driver.terminate()
+    page.close()

@@ -36,6 +36,13 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
             ? v.GetProperty("number").GetDouble()
             : null;
 
+    private static IEnumerable<string?> Steps(JsonElement look, string lane) =>
+        look.GetProperty("document").GetProperty("lanes").TryGetProperty(lane, out var l)
+        && l.TryGetProperty("chain", out var chain)
+        && chain.ValueKind == JsonValueKind.Object
+            ? chain.GetProperty("steps").EnumerateArray().Select(s => s.GetProperty("kind").GetString())
+            : [];
+
     private async Task<JsonElement> UntilAsync(string id, Func<JsonElement, bool> holds)
     {
         for (var i = 0; i < 480; i++)
@@ -238,7 +245,9 @@ public sealed class BenchTogether(ServerFixture server, Browser browser) : IClas
         browser.Find("[data-lane=specular_roughness] [data-tile=map]").Click();
         Paste(copied);
         browser.Find("[data-lane=specular_roughness] button[data-tile^=power]");
-        var revision = (await LookAsync(id)).GetProperty("revision").GetInt32();
+        // Shown at once, sent behind: the server has both, too.
+        var kept = await UntilAsync(id, look => Steps(look, "specular_roughness").TakeLast(2).SequenceEqual(["gain", "power"]));
+        var revision = kept.GetProperty("revision").GetInt32();
         Paste(copied[..40]);
         browser.Find("//*[contains(text(),'damaged')]");
         Paste("{\"schema\": 1, \"lanes\": {\"no such input\": {}}, \"name\": \"x\"}");

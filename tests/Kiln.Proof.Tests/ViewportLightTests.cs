@@ -1,5 +1,6 @@
 using System.Numerics;
 using Kiln.Proof.Geometry;
+using Kiln.Proof.Geometry.Occlusion;
 using Kiln.Proof.Lights;
 
 namespace Kiln.Proof.Tests;
@@ -7,9 +8,6 @@ namespace Kiln.Proof.Tests;
 /// <summary>Lights and forms made ready for the viewport, against what integrals and symmetry say of them.</summary>
 public class ViewportLightTests
 {
-    /// <summary>∫Y₀₀ over the sphere is 2√π: light of 1 from everywhere has that and nothing else.</summary>
-    private static readonly float Everywhere = 2 * MathF.Sqrt(MathF.PI);
-
     [Fact]
     public void EvenLightStaysEven()
     {
@@ -17,9 +15,6 @@ public class ViewportLightTests
         Assert.Empty(ready.Suns);
         Assert.False(ready.HasFloor);
         Assert.All(ready.Filtered, v => Assert.InRange((v - Vector3.One).Length(), 0, 0.01f));
-        Assert.All(ready.Irradiance, v => Assert.InRange((v - Vector3.One).Length(), 0, 0.02f));
-        Assert.Equal(Everywhere, ready.Harmonics[0].X, 0.01f);
-        Assert.All(ready.Harmonics[1..], h => Assert.InRange(h.Length(), 0, 0.02f));
     }
 
     /// <summary>What is taken out as a sun and what is left give together the irradiance of the light, by its own samples.</summary>
@@ -70,41 +65,68 @@ public class ViewportLightTests
         return 2 * MathF.PI / Width * (MathF.Cos(2 * MathF.PI * row / Width) - MathF.Cos(2 * MathF.PI * (row + 1) / Width));
     }
 
-    /// <summary>A ball by itself hides nothing from itself: light of 1 from everywhere arrives whole at each of its vertices.</summary>
+    /// <summary>Cells are the whole sphere, of about one size; half of them lie above the horizon, and none across it.</summary>
+    [Fact]
+    public void CellsAreTheWholeSphere()
+    {
+        Assert.InRange(SkyCells.Directions.Length, 480, 32 * SkyCells.Words);
+        Assert.InRange(SkyCells.Above, 240, 32 * SkyCells.WordsAbove);
+        Assert.Equal(4 * Math.PI, SkyCells.SolidAngles.Sum(a => (double)a), 1e-4);
+        Assert.True(SkyCells.SolidAngles.Max() < 1.3f * SkyCells.SolidAngles.Min());
+        Assert.All(SkyCells.Directions, d => Assert.Equal(1, d.Length(), 1e-5f));
+        Assert.All(SkyCells.Edges, e => Assert.True(e.Upper <= 1e-6f || e.Lower >= -1e-6f));
+    }
+
+    /// <summary>Irradiance over π that even light gives a place which sees these cells: the sum of their cosines.</summary>
+    private static float Open(FormOcclusion sees, Mesh form, int vertex, bool floor)
+    {
+        double sum = 0,
+            all = 0;
+        for (var k = 0; k < SkyCells.Directions.Length; k++)
+        {
+            var share = MathF.Max(0, Vector3.Dot(form.Normals[vertex], SkyCells.Directions[k])) * SkyCells.SolidAngles[k];
+            all += share;
+            var isSeen = (sees.Seen[vertex * SkyCells.Words + (k >> 5)] >> (k & 31) & 1) != 0;
+            if (isSeen && (k >= SkyCells.Above) == floor)
+                sum += share;
+        }
+        // By the middle of each cell, a cosine is met within 1 %.
+        Assert.Equal(Math.PI, all, 0.04);
+        return (float)(sum / all);
+    }
+
+    /// <summary>A ball by itself hides nothing from itself: all that lies before the surface is seen, and nothing behind it.</summary>
     [Fact]
     public void NothingHidesABall()
     {
-        var sees = FormOcclusion.Of(Forms.Sphere(), onFloor: false);
-        for (var i = 0; i < sees.Numbers.Length; i += FormOcclusion.PerVertex)
-            Assert.InRange(sees.Numbers[i] * Everywhere, 0.95f, 1.05f);
+        var ball = Forms.Sphere();
+        var sees = FormOcclusion.Of(ball);
+        for (var i = 0; i < ball.Positions.Length; i++)
+            Assert.InRange(Open(sees, ball, i, false) + Open(sees, ball, i, true), 0.98f, 1.0001f);
     }
 
-    /// <summary>
-    /// On the floor a ball's top sees the sky alone, its lowest part the floor, and the floor below it is dark; the inside of a pot sees
-    /// less than its belly.
-    /// </summary>
+    /// <summary>A ball's top sees the sky alone, the floor below it is dark; the inside of a pot sees less than its belly.</summary>
     [Fact]
-    public void TheFloorAndThePotItselfStandInTheWay()
+    public void TheFormStandsInItsOwnWayAndInTheFloors()
     {
         var ball = Forms.Sphere();
-        var sees = FormOcclusion.Of(ball, onFloor: true);
-        float Floor(int vertex) => sees.Numbers[vertex * FormOcclusion.PerVertex + 9];
+        var sees = FormOcclusion.Of(ball);
         var top = Array.FindIndex(ball.Normals, n => n.Y > 0.999f);
         var side = Array.FindIndex(ball.Normals, n => MathF.Abs(n.Y) < 0.02f);
-        Assert.InRange(Floor(top), 0, 0.001f);
-        Assert.InRange(Floor(side), 0.15f, 0.5f);
-        var middle = sees.Floor[FormOcclusion.FloorSide / 2 * FormOcclusion.FloorSide + FormOcclusion.FloorSide / 2];
-        Assert.True(middle < 0.2f && sees.Floor[0] > 0.9f, $"{middle} below the ball, {sees.Floor[0]} far from it");
+        Assert.InRange(Open(sees, ball, top, true), 0, 0.001f);
+        // Half of what a wall sees is ground, by symmetry.
+        Assert.InRange(Open(sees, ball, side, true), 0.47f, 0.53f);
+        int Bits(int place) => sees.Floor.AsSpan(place * SkyCells.WordsAbove, SkyCells.WordsAbove).ToArray().Sum(BitOperations.PopCount);
+        var middle = Bits(FormOcclusion.FloorSide / 2 * FormOcclusion.FloorSide + FormOcclusion.FloorSide / 2);
+        Assert.True(middle < 0.3 * SkyCells.Above && Bits(0) > 0.95 * SkyCells.Above, $"{middle} below the ball, {Bits(0)} far from it");
 
         var pot = Forms.Vessel();
-        var open = FormOcclusion.Of(pot, onFloor: true);
-        float Visible(Func<Vector3, Vector3, bool> where)
-        {
-            var found = Enumerable.Range(0, pot.Positions.Length).Where(i => where(pot.Positions[i], pot.Normals[i])).ToList();
-            return found.Average(i =>
-                open.Numbers[i * FormOcclusion.PerVertex] * Everywhere + open.Numbers[i * FormOcclusion.PerVertex + 9]
-            );
-        }
+        var open = FormOcclusion.Of(pot);
+        float Visible(Func<Vector3, Vector3, bool> where) =>
+            Enumerable
+                .Range(0, pot.Positions.Length)
+                .Where(i => where(pot.Positions[i], pot.Normals[i]))
+                .Average(i => Open(open, pot, i, false) + Open(open, pot, i, true));
         var belly = Visible((p, n) => p.Y is > 0.3f and < 0.45f && Vector3.Dot(n with { Y = 0 }, p with { Y = 0 }) > 0);
         var inside = Visible((p, n) => p.Y is > 0.3f and < 0.45f && Vector3.Dot(n with { Y = 0 }, p with { Y = 0 }) < 0);
         Assert.True(belly > 2 * inside, $"{belly} on the belly, {inside} inside");
@@ -112,13 +134,19 @@ public class ViewportLightTests
 
     /// <summary>What is known of a form's own vertices is spread over those that were put between them.</summary>
     [Fact]
-    public void NumbersFollowTheHalvings()
+    public void EachVertexLiesBetweenThreeOfTheFormsOwn()
     {
         var plain = Forms.Tile();
         var moved = Displacing.Move(plain, new((_, _) => 0, 1e-4f, 2, "flat"));
-        var along = moved.Spread([.. plain.Positions.Select(p => p.X)], 1);
-        for (var i = 0; i < along.Length; i++)
-            Assert.Equal(moved.Positions[i].X, along[i], 1e-4f);
-        Assert.True(along.Length > 10 * plain.Positions.Length);
+        var (vertices, shares) = moved.Between();
+        for (var i = 0; i < moved.Positions.Length; i++)
+        {
+            var (at, sum) = (Vector3.Zero, 0f);
+            for (var k = 3 * i; k < 3 * i + 3; k++)
+                (at, sum) = (at + shares[k] * plain.Positions[vertices[k]], sum + shares[k]);
+            Assert.Equal(1, sum, 1e-5f);
+            Assert.True((moved.Positions[i] - at).Length() < 1e-4f);
+        }
+        Assert.True(moved.Positions.Length > 10 * plain.Positions.Length);
     }
 }

@@ -27,16 +27,39 @@ public sealed class Mesh
     /// first.</summary>
     public IReadOnlyList<(int A, int B)> Halvings { get; init; } = [];
 
-    /// <summary>Numbers of the form's own vertices for all, those put between two being the mean of theirs.</summary>
-    public float[] Spread(float[] numbers, int perVertex)
+    /// <summary>
+    /// Between which of the form's own vertices each vertex lies, three a vertex, and its share of each: halved edges stay within one
+    /// triangle of the form. What is known of the form's own vertices alone is so known of all.
+    /// </summary>
+    public (int[] Vertices, float[] Shares) Between()
     {
-        var result = new float[Positions.Length * perVertex];
-        numbers.CopyTo(result, 0);
-        var at = numbers.Length;
-        foreach (var (a, b) in Halvings)
-            for (var i = 0; i < perVertex; i++)
-                result[at++] = 0.5f * (result[a * perVertex + i] + result[b * perVertex + i]);
-        return result;
+        var count = Positions.Length;
+        var own = count - Halvings.Count;
+        var (vertices, shares) = (new int[3 * count], new float[3 * count]);
+        for (var i = 0; i < own; i++)
+        {
+            vertices.AsSpan(3 * i, 3).Fill(i);
+            shares[3 * i] = 1;
+        }
+        for (var i = own; i < count; i++)
+        {
+            var (a, b) = Halvings[i - own];
+            var used = 0;
+            foreach (var from in (ReadOnlySpan<int>)[a, b])
+                for (var k = 3 * from; k < 3 * from + 3; k++)
+                {
+                    if (shares[k] == 0)
+                        continue;
+                    var at = 3 * i;
+                    while (at < 3 * i + used && vertices[at] != vertices[k])
+                        at++;
+                    if (at == 3 * i + used)
+                        used++;
+                    vertices[at] = vertices[k];
+                    shares[at] += 0.5f * shares[k];
+                }
+        }
+        return (vertices, shares);
     }
 
     /// <summary>Whether it is a sheet without an inside, seen from both sides.</summary>

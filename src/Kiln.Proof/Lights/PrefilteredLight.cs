@@ -9,29 +9,17 @@ public sealed record Sun(Vector3 Direction, Vector3 Irradiance, float Radius);
 
 /// <summary>
 /// A light made ready for pictures that ask it once a pixel: its small bright parts as directions, what is left as lat-long pictures
-/// filtered by the GGX lobe of rising widths, irradiance by normal, and its harmonics (<see cref="Geometry.FormOcclusion"/>). Below the
-/// horizon lies the studio's floor, lit by the light, where there is one.
+/// filtered by the GGX lobe of rising widths. Below the horizon lies the studio's floor, lit by the light, where there is one.
 /// </summary>
 /// <param name="Sharp">The light without its suns, as it is: <see cref="SharpWidth"/> by half of it.</param>
 /// <param name="Filtered"><see cref="Layers"/> pictures, <see cref="FilteredWidth"/> by half of it, of the widths (k / (layers − 1))²; the
 /// first is hardly filtered.</param>
-/// <param name="Irradiance">Over π, by normal: <see cref="IrradianceWidth"/> by half of it.</param>
-/// <param name="Harmonics">Nine of what comes from above the horizon.</param>
 /// <param name="FloorRadiance">What the floor sends back of the sky where nothing stands in its way.</param>
-public sealed record PrefilteredLight(
-    Vector3[] Sharp,
-    Vector3[] Filtered,
-    Vector3[] Irradiance,
-    Vector3[] Harmonics,
-    Vector3 FloorRadiance,
-    IReadOnlyList<Sun> Suns,
-    bool HasFloor
-)
+public sealed record PrefilteredLight(Vector3[] Sharp, Vector3[] Filtered, Vector3 FloorRadiance, IReadOnlyList<Sun> Suns, bool HasFloor)
 {
     public const int SharpWidth = 1024,
         FilteredWidth = 256,
         Layers = 8,
-        IrradianceWidth = 32,
         MostSuns = 5;
 
     /// <summary>Share of light from the sky that the floor sends back: its matt grey and a little shine.</summary>
@@ -47,7 +35,7 @@ public sealed record PrefilteredLight(
     {
         var (suns, sharp) = WithoutSuns(light);
         var hasFloor = !light.IsFurnace;
-        var up = Above(sharp, suns, out var harmonics, hasFloor);
+        var up = hasFloor ? FromAbove(sharp) : Vector3.Zero;
         var floor = up * FloorAlbedo / MathF.PI;
         var lit =
             floor + suns.Aggregate(Vector3.Zero, (sum, s) => sum + s.Irradiance * MathF.Max(0, s.Direction.Y)) * FloorAlbedo / MathF.PI;
@@ -65,19 +53,7 @@ public sealed record PrefilteredLight(
             var lobe = Lobe(width);
             Parallel.For(0, size, i => filtered[first + i] = Mean(copies, LatLong.Direction(i, FilteredWidth), lobe));
         }
-        return new(
-            sharp.Texels,
-            filtered,
-            [
-                .. Enumerable
-                    .Range(0, IrradianceWidth * IrradianceWidth / 2)
-                    .Select(i => Gathered(copies, LatLong.Direction(i, IrradianceWidth))),
-            ],
-            harmonics,
-            floor,
-            suns,
-            hasFloor
-        );
+        return new(sharp.Texels, filtered, floor, suns, hasFloor);
     }
 
     /// <summary>The light brought to the sharp picture's size, and its suns taken out of it.</summary>
@@ -132,23 +108,12 @@ public sealed record PrefilteredLight(
         return found;
     }
 
-    /// <summary>Irradiance of the sky on the floor, and the sky's harmonics.</summary>
-    private static Vector3 Above(LatLong sharp, IReadOnlyList<Sun> suns, out Vector3[] harmonics, bool horizon)
+    /// <summary>Irradiance of the sky on the floor.</summary>
+    private static Vector3 FromAbove(LatLong sharp)
     {
-        harmonics = new Vector3[Geometry.FormOcclusion.Bands];
-        Span<float> basis = stackalloc float[Geometry.FormOcclusion.Bands];
         var up = Vector3.Zero;
-        for (var i = 0; i < sharp.Texels.Length; i++)
-        {
-            var d = LatLong.Direction(i, SharpWidth);
-            if (horizon && d.Y < 0)
-                continue;
-            var light = sharp.Texels[i] * sharp.SolidAngle(i);
-            up += light * MathF.Max(0, d.Y);
-            Geometry.FormOcclusion.Basis(d, basis);
-            for (var b = 0; b < basis.Length; b++)
-                harmonics[b] += light * basis[b];
-        }
+        for (var i = 0; i < sharp.Texels.Length / 2; i++)
+            up += sharp.Texels[i] * (sharp.SolidAngle(i) * MathF.Max(0, LatLong.Direction(i, SharpWidth).Y));
         return up;
     }
 
@@ -183,15 +148,6 @@ public sealed record PrefilteredLight(
             total += direction.Z;
         }
         return sum / total;
-    }
-
-    private static Vector3 Gathered(IReadOnlyList<LatLong> copies, Vector3 normal)
-    {
-        var coarse = copies[4];
-        var sum = Vector3.Zero;
-        for (var i = 0; i < coarse.Texels.Length; i++)
-            sum += coarse.Texels[i] * (coarse.SolidAngle(i) * MathF.Max(0, Vector3.Dot(normal, LatLong.Direction(i, coarse.Width))));
-        return sum / MathF.PI;
     }
 
     private static float Brightness(Vector3 c) => (c.X + 2 * c.Y + c.Z) / 4;

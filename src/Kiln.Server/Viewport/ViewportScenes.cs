@@ -1,7 +1,9 @@
 using System.Numerics;
+using System.Runtime.InteropServices;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Proof.Geometry;
+using Kiln.Proof.Geometry.Occlusion;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Rendering;
 using Kiln.Scattering;
@@ -17,7 +19,7 @@ namespace Kiln.Server.Viewport;
 public sealed class ViewportScenes(LightRegistry lights, LookViews views, StudioCache cache, ThumbnailCache kept)
 {
     /// <summary>Raised when the same form or light is made ready otherwise, so that kept ones are made anew.</summary>
-    private const int Edition = 1;
+    private const int Edition = 2;
 
     private const int MegabytesOfForm = 4,
         MegabytesOfLight = 7;
@@ -40,8 +42,8 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
     {
         var plain = Forms.Named(name);
         var mesh = displacement is null ? plain : Displacing.Of(name, plain, displacement);
-        var sees = FormOcclusion.Of(plain, onFloor: true);
-        var numbers = displacement is null ? sees.Numbers : mesh.Spread(sees.Numbers, FormOcclusion.PerVertex);
+        var sees = FormOcclusion.Of(plain);
+        var (between, shares) = mesh.Between();
         var (min, max) = (plain.Positions.Aggregate(Vector3.Min), plain.Positions.Aggregate(Vector3.Max));
         var (centre, radius) = ((min + max) * 0.5f, (max - min).Length() * 0.5f);
         var camera = OrbitCamera.For(name);
@@ -56,6 +58,9 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
             fieldOfView = OrbitCamera.FieldOfViewDegrees,
             floorSide = FormOcclusion.FloorSide,
             floorMetres = FormOcclusion.FloorMetres,
+            cells = SkyCells.Directions.Length,
+            cellsAbove = SkyCells.Above,
+            own = plain.Positions.Length,
         };
         float[] positions = [.. mesh.Positions.SelectMany(Numbers)],
             normals = [.. mesh.Normals.SelectMany(Numbers)],
@@ -66,11 +71,24 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
             .With("normals", normals)
             .With("tangents", tangents)
             .With("uvs", uvs)
-            .With("sees", numbers)
-            .With("floor", sees.Floor)
+            .With("between", between)
+            .With("shares", shares)
+            .With("cells", [.. Cells()])
+            .With("seen", MemoryMarshal.Cast<uint, int>(sees.Seen).ToArray())
+            .With("visible", sees.Visible)
+            .With("floor", MemoryMarshal.Cast<uint, int>(sees.Floor).ToArray())
+            // A form that is not moved has its own vertices alone.
+            .With("ownPositions", displacement is null ? [] : [.. plain.Positions.SelectMany(Numbers)])
+            .With("ownNormals", displacement is null ? [] : [.. plain.Normals.SelectMany(Numbers)])
             .With("indices", mesh.Indices)
             .ToArray();
     }
+
+    /// <summary>Four numbers of each cell, its direction and solid angle, then four of each, its edges.</summary>
+    private static IEnumerable<float> Cells() =>
+        SkyCells
+            .Directions.SelectMany((d, i) => new[] { d.X, d.Y, d.Z, SkyCells.SolidAngles[i] })
+            .Concat(SkyCells.Edges.SelectMany(e => new[] { e.Upper, e.Lower, e.From, e.To }));
 
     private static IEnumerable<float> Numbers(Vector3 v) => [v.X, v.Y, v.Z];
 
@@ -103,7 +121,6 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
                 PrefilteredLight.SharpWidth,
                 PrefilteredLight.FilteredWidth,
                 PrefilteredLight.Layers,
-                harmonics = ready.Harmonics.SelectMany(Numbers),
                 floorRadiance = Numbers(ready.FloorRadiance),
                 ready.HasFloor,
                 suns = ready.Suns.Select(s => new

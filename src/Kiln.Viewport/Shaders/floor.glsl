@@ -12,12 +12,12 @@ void main() {
   float grain = kilnNoise(vec2(vPosition.x, -vPosition.z), footprint, 7, 6, 0.62, 11) - 0.5;
   float grey = 0.22 * max(0.2, 1.0 + 0.55 * grain);
   float width = 0.6 - 0.25 * grain;
-  float share = kilnFloorShare(vPosition.xz);
-  vec3 irradiance = uFloorRadiance * (3.14159265 / 0.23) * share;
+  vec4 sky = kilnFloorLight(vPosition.xz, 0.0);
+  vec3 irradiance = sky.rgb * 3.14159265;
   for (int i = 0; i < uSuns; i++)
     irradiance += uSunLight[i] * max(0.0, uSunDirection[i].y) * (i == 0 ? kilnSunlit(vPosition, 0.002) : 1.0);
   float shine = 0.014 + 0.12 * pow(1.0 - abs(wo.y), 5.0);
-  vec3 light = irradiance * (grey * 0.97 / 3.14159265) + shine * share * kilnGathered(vPosition, vec3(-wo.x, wo.y, -wo.z), width);
+  vec3 light = irradiance * (grey * 0.97 / 3.14159265) + shine * sky.a * kilnGathered(vPosition, vec3(-wo.x, wo.y, -wo.z), width);
   float far = clamp((length(vPosition.xz) - 1.9) / (5.6 - 1.9), 0.0, 1.0);
   written = vec4(light, 1.0 - far * far * (3.0 - 2.0 * far));
 }

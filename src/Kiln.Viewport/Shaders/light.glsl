@@ -1,13 +1,10 @@
-// Light as a pixel asks for it once: prefiltered pictures, irradiance, harmonics and a few suns (Kiln.Proof's PrefilteredLight and
-// FormOcclusion). Directions are in the world; the light turns about the vertical.
+// Light as a pixel asks for it once: prefiltered pictures, the floor's light and a few suns (Kiln.Proof's PrefilteredLight). Directions are in the world; the light turns about the vertical.
 
 uniform highp sampler2D uSharp;
 uniform highp sampler2DArray uFiltered;
-uniform highp sampler2D uIrradiance;
-uniform highp sampler2D uFloor;
+uniform highp sampler2D uFloorLight;
 uniform highp sampler2D uShadow;
 uniform vec2 uLightTurn;
-uniform vec3 uHarmonics[9];
 uniform vec3 uFloorRadiance;
 uniform vec4 uSunDirection[5];
 uniform vec3 uSunLight[5];
@@ -21,11 +18,20 @@ vec3 kilnToLight(vec3 d) { return vec3(uLightTurn.y * d.x - uLightTurn.x * d.z, 
 
 vec2 kilnLatLong(vec3 d) { return vec2(atan(d.x, -d.z) * 0.15915494 + 0.5, acos(clamp(d.y, -1.0, 1.0)) * 0.31830989); }
 
-// Share of the sky that a place of the floor sees.
-float kilnFloorShare(vec2 xz) {
+const float KILN_FLOOR_ALBEDO = 0.23;
+
+// Light of the sky that arrives at a place of the floor, over π, and how much of the sky it sees; with the suns in the right half. Away from
+// the form nothing stands in the way.
+vec4 kilnFloorLight(vec2 xz, float half_) {
   vec2 at = xz / uFloorSize.x + 0.5;
-  vec2 inside = step(vec2(0.0), at) * step(at, vec2(1.0));
-  return mix(1.0, textureLod(uFloor, at, 0.0).r, inside.x * inside.y);
+  vec2 inside = smoothstep(vec2(0.5), vec2(0.42), abs(at - 0.5));
+  // Half a texel from the middle of the texture, so that its halves do not mix.
+  float edge = 0.5 / float(textureSize(uFloorLight, 0).y);
+  vec4 near = textureLod(uFloorLight, vec2((clamp(at.x, edge, 1.0 - edge) + half_) * 0.5, at.y), 0.0);
+  vec3 open = uFloorRadiance / KILN_FLOOR_ALBEDO;
+  if (half_ > 0.0)
+    for (int i = 0; i < uSuns; i++) open += uSunLight[i] * max(0.0, uSunDirection[i].y) * 0.31830989;
+  return mix(vec4(open, 1.0), near, inside.x * inside.y);
 }
 
 // Share of the first sun that arrives.
@@ -41,12 +47,17 @@ float kilnSunlit(vec3 position, float slack) {
   return lit / 9.0;
 }
 
-// What the floor sends towards a ray that meets it, seen from a place above it.
+vec2 kilnOnFloor(vec3 from, vec3 d) { return (from + d * (max(0.0, from.y) / max(1e-3, -d.y))).xz; }
+
+// What the floor sends towards a ray that meets it, its shadow of the suns no sharper than its texture.
+vec3 kilnFloorWhole(vec3 from, vec3 d) { return KILN_FLOOR_ALBEDO * kilnFloorLight(kilnOnFloor(from, d), 1.0).rgb; }
+
+// The same with the first sun's shadow as it is.
 vec3 kilnFloorSeen(vec3 from, vec3 d) {
-  vec3 at = from + d * (max(0.0, from.y) / max(1e-3, -d.y));
-  vec3 light = uFloorRadiance * kilnFloorShare(at.xz);
+  vec2 at = kilnOnFloor(from, d);
+  vec3 light = KILN_FLOOR_ALBEDO * kilnFloorLight(at, 0.0).rgb;
   for (int i = 0; i < uSuns; i++)
-    light += uSunLight[i] * max(0.0, uSunDirection[i].y) * 0.0732 * (i == 0 ? kilnSunlit(vec3(at.x, 0.0, at.z), 0.002) : 1.0);
+    light += uSunLight[i] * max(0.0, uSunDirection[i].y) * (KILN_FLOOR_ALBEDO * 0.31830989) * (i == 0 ? kilnSunlit(vec3(at.x, 0.0, at.y), 0.002) : 1.0);
   return light;
 }
 
@@ -56,18 +67,16 @@ vec3 kilnGathered(vec3 from, vec3 d, float width) {
   float layer = sqrt(clamp(width, 0.0, 1.0)) * (KILN_FILTERED_LAYERS - 1.0);
   float lower = min(floor(layer), KILN_FILTERED_LAYERS - 2.0);
   float between = layer - lower;
+  bool isDown = d.y < 0.0 && uFloorSize.y > 0.0;
   vec3 first = lower > 0.0 ? textureLod(uFiltered, vec3(at, lower), 0.0).rgb
-    : d.y < 0.0 && uFloorSize.y > 0.0 ? kilnFloorSeen(from, d)
+    : isDown ? kilnFloorSeen(from, d)
     : textureLod(uSharp, at, 0.0).rgb;
-  return between > 0.0 ? mix(first, textureLod(uFiltered, vec3(at, lower + 1.0), 0.0).rgb, between) : first;
+  if (between <= 0.0) return first;
+  vec3 second = textureLod(uFiltered, vec3(at, lower + 1.0), 0.0).rgb;
+  if (!isDown) return mix(first, second, between);
+  // The pictures have an even floor; here it lies in the form's shadow as far as the lobe looks down.
+  vec3 even = uFloorRadiance;
+  for (int i = 0; i < uSuns; i++) even += uSunLight[i] * max(0.0, uSunDirection[i].y) * (KILN_FLOOR_ALBEDO * 0.31830989);
+  vec3 shade = mix(vec3(1.0), kilnFloorWhole(from, d) / max(vec3(1e-6), even), smoothstep(0.0, max(0.05, 2.0 * width), -d.y));
+  return mix(lower > 0.0 ? first * shade : first, second * shade, between);
 }
-
-vec3 kilnHarmonic(vec3 d, float a0, float a1, float a2) {
-  return max(vec3(0.0), a0 * 0.28209479 * uHarmonics[0]
-    + a1 * 0.48860251 * (d.x * uHarmonics[1] + d.y * uHarmonics[2] + d.z * uHarmonics[3])
-    + a2 * (0.54627422 * (d.z * d.z - d.x * d.x) * uHarmonics[4] + 1.09254843 * d.x * d.y * uHarmonics[5]
-      + 0.31539157 * (3.0 * d.y * d.y - 1.0) * uHarmonics[6] + 1.09254843 * d.y * d.z * uHarmonics[7] + 1.09254843 * d.x * d.z * uHarmonics[8]));
-}
-
-// Irradiance over π of the sky by normal, from the harmonics alone (Ramamoorthi and Hanrahan 2001: π, 2π/3, π/4 over π).
-vec3 kilnSkyIrradiance(vec3 n) { return kilnHarmonic(n, 1.0, 0.66666667, 0.25); }

@@ -1,28 +1,22 @@
-// The form while something moves: light once a pixel. What follows kilnLook and the light.
-in vec3 vPosition;
-in vec3 vNormal;
-in vec4 vTangent;
-in vec2 vUv;
-in vec4 vSky;
-in vec4 vVisible0;
-in vec4 vVisible1;
-in float vVisible2;
-uniform vec3 uEye;
+// The form while something moves: light once a pixel. What follows kilnLook and the light; KILN_SUNS says whether that has suns, which ask for
+// much of the surface that nothing else does.
 uniform float uSpread;
-uniform bool uIsSheet;
 uniform int uTiles[1];
 uniform vec4 uPart;
 out vec4 written;
 
 // Share of a direction's surroundings that the form itself does not hide.
-float kilnVisible(vec3 d) {
-  float sum = 0.28209479 * vVisible0.x + 0.48860251 * (d.x * vVisible0.y + d.y * vVisible0.z + d.z * vVisible0.w)
-    + 0.54627422 * (d.z * d.z - d.x * d.x) * vVisible1.x + 1.09254843 * d.x * d.y * vVisible1.y
-    + 0.31539157 * (3.0 * d.y * d.y - 1.0) * vVisible1.z + 1.09254843 * d.y * d.z * vVisible1.w + 1.09254843 * d.x * d.z * vVisible2;
+float kilnVisible(KilnPoint o, vec3 d) {
+  float sum = 0.28209479 * o.visible0.x + 0.48860251 * (d.x * o.visible0.y + d.y * o.visible0.z + d.z * o.visible0.w)
+    + 0.54627422 * (d.z * d.z - d.x * d.x) * o.visible1.x + 1.09254843 * d.x * d.y * o.visible1.y
+    + 0.31539157 * (3.0 * d.y * d.y - 1.0) * o.visible1.z + 1.09254843 * d.y * d.z * o.visible1.w + 1.09254843 * d.x * d.z * o.visible2;
   return clamp(sum, 0.0, 1.0);
 }
 
-vec3 kilnBent(vec3 n, vec3 normal, vec3 bitangent) { return normalize(vTangent.xyz * n.x + bitangent * n.y + normal * n.z); }
+// Share of a lobe about a direction that leaves the form; what would go into it is lost.
+float kilnLeaving(vec3 d, vec3 facet, float width) { return smoothstep(-1.0, 1.0, dot(d, facet) / max(0.02, 2.0 * width)); }
+
+vec3 kilnBent(vec3 n, vec3 tangent, vec3 normal, vec3 bitangent) { return normalize(tangent * n.x + bitangent * n.y + normal * n.z); }
 
 // The direction in which most of a wide lobe's light arrives (Lagarde and de Rousiers 2014, listing 21).
 vec3 kilnDominant(vec3 normal, vec3 mirrored, float width) {
@@ -31,56 +25,46 @@ vec3 kilnDominant(vec3 normal, vec3 mirrored, float width) {
 }
 
 void main() {
-  vec3 away = uEye - vPosition;
+  KilnPoint o = kilnPoint();
+  vec3 away = uEye - o.position;
   float distance = length(away);
   vec3 wo = away / distance;
-  vec3 dx = dFdx(vPosition);
-  vec3 dy = dFdy(vPosition);
-  vec3 cross_ = cross(dx, dy);
-  float area = length(cross_);
-  vec3 facet = area > 0.0 ? cross_ / area : vNormal;
-  if (dot(facet, wo) < 0.0) facet = -facet;
-  float side = gl_FrontFacing ? 1.0 : -1.0;
-  vec3 normal = normalize(vNormal);
-  vec2 ux = dFdx(vUv);
-  vec2 uy = dFdy(vUv);
-  float uvPerMetre = sqrt(abs(ux.x * uy.y - ux.y * uy.x) / max(1e-20, area));
-  float footprint = uSpread * distance * inversesqrt(max(0.05, abs(dot(normal, wo)))) * uvPerMetre;
+  vec3 facet = dot(o.facet, wo) < 0.0 ? -o.facet : o.facet;
+  float side = o.isFront ? 1.0 : -1.0;
+  vec3 normal = normalize(o.normal);
+  float footprint = uSpread * distance * inversesqrt(max(0.05, abs(dot(normal, wo)))) * o.uvPerMetre;
 
   KilnParameters p;
   KilnDirections d;
-  kilnLook(kilnTiled(vUv), footprint, p, d);
+  kilnLook(kilnTiled(o.uv), footprint, p, d);
   if (uIsSheet) p.thinWalled = 1.0;
-  vec3 bitangent = cross(normal, vTangent.xyz) * (vTangent.w < 0.0 ? -1.0 : 1.0);
+  vec3 bitangent = cross(normal, o.tangent.xyz) * (o.tangent.w < 0.0 ? -1.0 : 1.0);
   vec3 shading = normal * side;
   vec3 coatShading = shading;
 #if KILN_HAS_NORMAL
-  shading = coatShading = kilnBent(d.normal, normal, bitangent) * side;
+  shading = coatShading = kilnBent(d.normal, o.tangent.xyz, normal, bitangent) * side;
 #endif
 #if KILN_HAS_COAT_NORMAL
-  coatShading = kilnBent(d.coatNormal, normal, bitangent) * side;
+  coatShading = kilnBent(d.coatNormal, o.tangent.xyz, normal, bitangent) * side;
 #endif
   shading = kilnReflecting(shading, wo, facet);
   KilnFrame frame;
-  if (p.anisotropy > 0.0) frame = kilnFrameAlong(shading, vTangent.xyz * d.tangent.x + bitangent * d.tangent.y);
+  if (p.anisotropy > 0.0) frame = kilnFrameAlong(shading, o.tangent.xyz * d.tangent.x + bitangent * d.tangent.y);
   else frame = kilnFrameOf(shading);
   KilnFrame coat = KilnFrame(vec3(1.0, 0.0, 0.0), vec3(0.0, 1.0, 0.0), vec3(0.0, 0.0, 1.0));
   vec3 coatNormal = shading;
 #if KILN_COAT
   coatNormal = kilnReflecting(coatShading, wo, facet);
-  KilnFrame outer = kilnFrameAlong(coatNormal, vTangent.xyz * d.coatTangent.x + bitangent * d.coatTangent.y);
+  KilnFrame outer = kilnFrameAlong(coatNormal, o.tangent.xyz * d.coatTangent.x + bitangent * d.coatTangent.y);
   coat = KilnFrame(kilnToLocal(frame, outer.x), kilnToLocal(frame, outer.y), kilnToLocal(frame, outer.z));
 #endif
   KilnLayers s = kilnSurface(p, kilnToLocal(frame, wo), coat);
 
-  // Light from the sky and the floor, as the vertex gets it, brought from the form's normal to the shading one.
-  vec3 open = kilnSkyIrradiance(normal * side);
-  vec3 turned = kilnSkyIrradiance(shading) / max(vec3(1e-4), open);
-  float down = uFloorSize.y > 0.0 ? vSky.w * clamp((1.0 - shading.y) / max(0.05, 1.0 - normal.y * side), 0.0, 2.0) : 0.0;
-  vec3 arriving = vSky.rgb * clamp(turned, 0.0, 4.0) + uFloorRadiance * down;
+  // Light from the sky and the floor, as it arrives at the vertex, on the shading normal.
+  vec3 arriving = max(vec3(0.0), vec3(dot(o.red.xyz, shading), dot(o.green, shading), dot(o.blue, shading)));
   // What the form hides of its surroundings is itself, about as bright as it is here.
   vec3 colour = kilnSurfaceColour(s);
-  float open01 = clamp(kilnMean(vSky.rgb) / max(1e-4, kilnMean(open)) + down, 0.0, 1.0);
+  float open01 = clamp(o.red.w, 0.0, 1.0);
   arriving /= 1.0 - colour * (1.0 - open01);
 
   vec3 below = vec3(s.fuzzUnder);
@@ -100,9 +84,9 @@ void main() {
 
   vec3 mirrored = reflect(-wo, shading);
   vec3 towards = kilnDominant(shading, mirrored, s.meanWidth);
-  float seen = kilnVisible(towards);
-  vec3 gathered = kilnGathered(vPosition, towards, s.meanWidth);
-  gathered = mix(colour * arriving, gathered, seen);
+  float seen = kilnVisible(o, towards);
+  vec3 gathered = kilnGathered(o.position, towards, s.meanWidth);
+  gathered = mix(colour * arriving, gathered, seen) * kilnLeaving(towards, facet, s.meanWidth);
   vec3 specular = s.dielectric * s.glass * s.skinAlbedo;
 #if KILN_METAL
   if (s.metalShare > 0.0) {
@@ -118,14 +102,14 @@ void main() {
   if (s.coatWeight > 0.0) {
     float width = sqrt(s.coatA.x * s.coatA.y);
     vec3 upon = kilnDominant(coatNormal, reflect(-wo, coatNormal), width);
-    light.coat += s.fuzzUnder * s.coatWeight * s.coatAlbedo * mix(colour * arriving, kilnGathered(vPosition, upon, width), kilnVisible(upon));
+    light.coat += s.fuzzUnder * s.coatWeight * s.coatAlbedo * mix(colour * arriving, kilnGathered(o.position, upon, width), kilnVisible(o, upon)) * kilnLeaving(upon, facet, width);
   }
 #endif
 #if KILN_FUZZ
   if (s.fuzzWeight > 0.0) light.coat += s.fuzzColour * s.fuzzWeight * s.fuzzAlbedo * arriving;
 #endif
 #if KILN_SHEET
-  if (s.sheetShare > 0.0) light.through += s.sheetColour * s.sheetShare * s.underSkin * below * kilnSkyIrradiance(-shading);
+  if (s.sheetShare > 0.0) light.through += s.sheetColour * s.sheetShare * s.underSkin * below * max(vec3(0.0), o.behind);
 #endif
 #if KILN_THROUGH
   if (s.throughShare > 0.0) {
@@ -134,13 +118,14 @@ void main() {
     vec3 out_ = s.straight ? into : normalize(mix(into, -wo, -0.6));
     vec3 tint = s.throughTint;
     if (!(p.thinWalled >= 0.5) && p.transmissionDepth > 0.0) tint = pow(clamp(p.transmissionColour, vec3(1e-4), vec3(1.0)), vec3(uPart.w / p.transmissionDepth));
-    light.through += tint * (1.0 - s.skinAlbedo) * s.throughShare * below * kilnGathered(vPosition, out_, s.meanWidth);
+    light.through += tint * (1.0 - s.skinAlbedo) * s.throughShare * below * kilnGathered(o.position, out_, s.meanWidth);
   }
 #endif
+#if KILN_SUNS
   for (int i = 0; i < uSuns; i++) {
     vec3 wi = kilnToLocal(frame, uSunDirection[i].xyz);
     if (dot(uSunDirection[i].xyz, facet) <= 0.0) continue;
-    float lit = i == 0 ? kilnSunlit(vPosition + facet * 0.004, 0.003) : kilnVisible(uSunDirection[i].xyz);
+    float lit = i == 0 ? kilnSunlit(o.position + facet * 0.004, 0.003) : kilnVisible(o, uSunDirection[i].xyz);
     if (lit <= 0.0) continue;
     // A sun has a size, which a lobe sees as width.
     KilnLayers wide = s;
@@ -156,13 +141,10 @@ void main() {
     light.coat += own.coat * uSunLight[i] * lit;
     light.through += own.through * uSunLight[i] * lit;
   }
+#endif
   vec3 sum = light.diffuse * uPart.x + light.specular * uPart.y + light.coat * uPart.z + light.through * uPart.x;
 #if KILN_GLOWS
   sum += p.emission * kilnEmissionShare(s) * uPart.x;
 #endif
-#if KILN_IS_OPAQUE
   written = vec4(sum, 1.0);
-#else
-  written = vec4(sum, clamp(p.opacity, 0.0, 1.0));
-#endif
 }

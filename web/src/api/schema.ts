@@ -5066,7 +5066,9 @@ export interface components {
       layers: components["schemas"]["ViewportLayer"][];
     };
     ViewportText: {
-      formVertex: string;
+      triangleVertex: string;
+      whole: string;
+      cut: string;
       form: string;
       floorVertex: string;
       floor: string;
@@ -5074,6 +5076,9 @@ export interface components {
       background: string;
       display: string;
       shadow: string;
+      cellLight: string;
+      floorLight: string;
+      formLight: string;
       trace: string;
     };
     WaitingArchive: {

@@ -52,7 +52,7 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
       <div className="bg-well p-2">
         {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- used by keys and mouse alike */}
         <div
-          className="relative aspect-square w-full"
+          className="relative aspect-square w-full select-none"
           role="application"
           aria-label="Two proofs over each other; hold B to see the second"
           tabIndex={0}

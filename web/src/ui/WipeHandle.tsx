@@ -23,11 +23,13 @@ export function WipeHandle({ label, share, onMove }: Props) {
       aria-valuenow={Math.round(share * 100)}
       aria-valuetext={`${Math.round(share * 100)} %`}
       data-testid="wipe"
-      className="absolute inset-y-0 z-10 w-6 -translate-x-1/2 cursor-ew-resize touch-none focus-visible:outline-2"
+      className="absolute inset-y-0 z-10 w-6 -translate-x-1/2 cursor-ew-resize touch-none select-none focus-visible:outline-2"
       style={{ left: `${share * 100}%` }}
       onPointerDown={(e) => {
-        // What is below is turned by dragging.
+        // What is below is turned by dragging; and nothing on the page is to be selected by it.
         e.stopPropagation();
+        e.preventDefault();
+        e.currentTarget.focus();
         e.currentTarget.setPointerCapture(e.pointerId);
       }}
       onPointerMove={(e) => {

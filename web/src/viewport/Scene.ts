@@ -1,9 +1,11 @@
 import * as three from "three";
-import { smallSize } from "./assets";
 import type { AlbedoHead, FormHead, LightHead, ViewHead, ViewportLook, ViewportText } from "./assets";
-import { turnedDirection, turnedHarmonics } from "./lightTurn";
+import { ArrivingLight } from "./ArrivingLight";
+import { turnedDirection } from "./lightTurn";
 import type { Parts } from "./parts";
+import { SeenTriangles } from "./SeenTriangles";
 import { hierarchyText, Settling } from "./Settling";
+import { filtered, mapArray } from "./textures";
 
 /** How the scene is looked at. Degrees; zoom 1 shows the whole form; exposure in stops. */
 export interface Sight {
@@ -32,6 +34,17 @@ const partsOfLight: Record<string, [number, number, number]> = {
 
 type Uniforms = Record<string, three.IUniform>;
 
+/** A look's shader, and the numbers that are its own. */
+interface LookMaterial {
+  material: three.RawShaderMaterial;
+  /** Tells which triangles are seen, where the look is not opaque. */
+  cut: three.RawShaderMaterial | null;
+  own: Record<"uNumbers" | "uFromXyz", three.IUniform>;
+}
+
+/** Shaders of looks that are kept, so that a light with a sun and one without are changed at once. */
+const mostShaders = 4;
+
 /** A look on a form under a light, drawn by the viewer's graphics processor. It knows nothing of the page around it. */
 export class Scene {
   readonly renderer: three.WebGLRenderer;
@@ -44,20 +57,26 @@ export class Scene {
   private readonly light: three.WebGLRenderTarget;
   private readonly shadow: three.WebGLRenderTarget;
   private readonly shared: Uniforms;
-  private own: Uniforms = { uNumbers: { value: [] }, uFromXyz: { value: new three.Matrix3() } };
+  private own: LookMaterial["own"] = { uNumbers: { value: [] }, uFromXyz: { value: new three.Matrix3() } };
+  private readonly shaders = new Map<string, LookMaterial>();
   private readonly floor: three.Mesh;
   private readonly background: three.Mesh;
   private readonly display: three.Mesh;
   private readonly shadows: three.Mesh;
-  private form: three.Mesh | null = null;
+  private geometry: three.BufferGeometry | null = null;
   private head: FormHead | null = null;
   private lit: LightHead | null = null;
   private lightParts: Parts<LightHead> | null = null;
   private structure = "";
-  private shadowOf = "";
+  private gatheredAt = "";
   private maps: three.Texture[] = [];
   private pictures: Uniforms = {};
   private source = "";
+  private readonly arriving: ArrivingLight;
+  private readonly seen: SeenTriangles;
+  /** The form, shaded once a pixel. */
+  private readonly surface: three.Mesh;
+  private cut: three.Material | null = null;
   private readonly settling = new Settling();
   private readonly paths: three.Mesh;
   private settled = {
@@ -82,7 +101,6 @@ export class Scene {
     };
     this.light = new three.WebGLRenderTarget(8, 8, {
       type: three.HalfFloatType,
-      samples: 4,
       colorSpace: three.NoColorSpace,
     });
     this.shadow = new three.WebGLRenderTarget(shadowSide, shadowSide, {
@@ -100,12 +118,10 @@ export class Scene {
       uBlurred: { value: false },
       uSharp: { value: null },
       uFiltered: { value: null },
-      uFloor: { value: null },
       uAlbedo: { value: null },
       uShadow: { value: this.shadow.texture },
       uShadowMatrix: { value: new three.Matrix4() },
       uLightTurn: { value: new three.Vector2(0, 1) },
-      uHarmonics: { value: Array.from({ length: 9 }, () => new three.Vector3()) },
       uFloorRadiance: { value: new three.Vector3() },
       uFloorSize: { value: new three.Vector4(1, 1, 0, 0) },
       uSunDirection: { value: Array.from({ length: mostSuns }, () => new three.Vector4()) },
@@ -135,6 +151,26 @@ export class Scene {
     this.background.renderOrder = 1;
     this.floor.renderOrder = 2;
     this.scene.add(this.background, this.floor);
+    const precise = context.getExtension("EXT_color_buffer_float") !== null;
+    this.arriving = new ArrivingLight(
+      texts,
+      precise ? three.FloatType : three.HalfFloatType,
+      (fragment, more) =>
+        this.material(
+          texts.screenVertex,
+          fragment,
+          { depthTest: false, depthWrite: false, side: three.FrontSide },
+          more,
+        ),
+      screen,
+    );
+    this.seen = new SeenTriangles(texts, (vertex, fragment, more) => this.material(vertex, fragment, {}, more));
+    this.surface = this.mesh(screen, new three.Material());
+    this.surface.visible = false;
+    this.scene.add(this.surface);
+    Object.assign(this.shared, this.arriving.uniforms, this.seen.uniforms);
+    for (const { material } of [this.floor, this.background])
+      Object.assign((material as three.RawShaderMaterial).uniforms, this.arriving.uniforms);
   }
 
   private mesh(geometry: three.BufferGeometry, material: three.Material): three.Mesh {
@@ -155,7 +191,8 @@ export class Scene {
     });
   }
 
-  setForm({ head, floats, ints }: Parts<FormHead>) {
+  setForm(parts: Parts<FormHead>) {
+    const { head, floats, ints } = parts;
     const geometry = new three.BufferGeometry();
     for (const [name, part, size] of [
       ["aPosition", "positions", 3],
@@ -164,31 +201,16 @@ export class Scene {
       ["aUv", "uvs", 2],
     ] as const)
       geometry.setAttribute(name, new three.BufferAttribute(floats(part), size));
-    const sees = new three.InterleavedBuffer(floats("sees"), 19);
-    for (let i = 0; i < 5; i++)
-      geometry.setAttribute(`aSees${i}`, new three.InterleavedBufferAttribute(sees, i < 4 ? 4 : 3, 4 * i));
+    this.seen.setForm(parts);
     geometry.setIndex(new three.BufferAttribute(ints("indices"), 1));
     this.head = head;
     this.shared.uIsSheet.value = head.isSheet;
-    (this.shared.uFloor.value as three.Texture | null)?.dispose();
-    const floor = new three.DataTexture(
-      Uint8Array.from(floats("floor"), (v) => Math.round(v * 255)),
-      head.floorSide,
-      head.floorSide,
-      three.RedFormat,
-    );
-    this.shared.uFloor.value = filtered(floor);
+    this.arriving.setForm(parts);
     (this.shared.uFloorSize.value as three.Vector4).x = head.floorMetres;
-    if (this.form) {
-      this.form.geometry.dispose();
-      this.form.geometry = geometry;
-    } else {
-      this.form = this.mesh(geometry, new three.Material());
-      this.form.visible = false;
-      this.scene.add(this.form);
-    }
+    this.geometry?.dispose();
+    this.geometry = geometry;
     this.shadows.geometry = geometry;
-    this.shadowOf = "";
+    this.gatheredAt = "";
   }
 
   setLight(light: Parts<LightHead>) {
@@ -220,7 +242,7 @@ export class Scene {
     (this.shared.uFloorRadiance.value as three.Vector3).fromArray(head.floorRadiance);
     (this.shared.uFloorSize.value as three.Vector4).y = head.hasFloor ? 1 : 0;
     this.floor.visible = head.hasFloor;
-    this.shadowOf = "";
+    this.gatheredAt = "";
   }
 
   setView({ head, bytes }: Parts<ViewHead>) {
@@ -246,41 +268,49 @@ export class Scene {
     this.shared.uAlbedo.value = filtered(table);
   }
 
-  /** Another look, or the same with other values: a new shader only where the structure is another. */
-  async setLook(look: ViewportLook & { source: string }, layers: ArrayBuffer[][], small: boolean) {
+  /**
+   * Another look, or the same with other values: a new shader only where the structure is another.
+   * @param hasSuns Whether the light that it is about to be seen in has any, for which the shader has a part.
+   */
+  async setLook(look: ViewportLook & { source: string }, layers: ArrayBuffer[][], small: boolean, hasSuns: boolean) {
     if (layers.length > 0 || look.maps.length === 0) {
       this.maps.forEach((m) => m.dispose());
       this.maps = look.maps.map((array, i) => mapArray(array, layers[i], small, this.renderer));
     }
-    const pictures: Uniforms = Object.fromEntries(this.maps.map((texture, i) => [`uMaps${i}`, { value: texture }]));
-    this.pictures = pictures;
+    this.pictures = Object.fromEntries(this.maps.map((texture, i) => [`uMaps${i}`, { value: texture }]));
     this.source = look.source;
-    if (look.structure === this.structure && this.form) {
-      Object.assign((this.form.material as three.RawShaderMaterial).uniforms, pictures);
-      this.setNumbers(look);
-      return;
+    const key = `${look.structure} ${hasSuns}`;
+    const known = this.shaders.get(key) ?? (await this.compiled(look, hasSuns));
+    // What was used last is let go of last.
+    this.shaders.delete(key);
+    this.shaders.set(key, known);
+    for (const [name, { material, cut }] of this.shaders) {
+      if (this.shaders.size <= mostShaders) break;
+      material.dispose();
+      cut?.dispose();
+      this.shaders.delete(name);
     }
-    // The old shader is drawn by the old numbers until the new one is there.
-    this.own = { uNumbers: { value: [] }, uFromXyz: { value: new three.Matrix3() } };
+    this.own = known.own;
+    for (const each of [known.material, known.cut]) if (each) Object.assign(each.uniforms, this.pictures);
     this.setNumbers(look);
-    const material = this.material(
-      this.texts.formVertex,
-      look.source + this.texts.form,
-      { alphaToCoverage: !look.isOpaque },
-      { ...this.own, ...pictures },
-    );
-    // The last picture stays until the new shader can be drawn.
-    if (this.form) {
-      const trial = this.mesh(this.form.geometry, material);
-      const aside = new three.Scene();
-      aside.add(trial);
-      this.renderer.setRenderTarget(this.light);
-      await this.renderer.compileAsync(aside, this.camera);
-      (this.form.material as three.Material).dispose();
-      this.form.material = material;
-      this.form.visible = true;
-    }
+    this.surface.material = known.material;
+    this.surface.visible = true;
+    this.cut = known.cut;
     this.structure = look.structure;
+  }
+
+  /** A look's shader once it can be drawn; the last picture stays until then. */
+  private async compiled(look: ViewportLook & { source: string }, hasSuns: boolean): Promise<LookMaterial> {
+    const own = { uNumbers: { value: rowsOf(look.numbers) }, uFromXyz: { value: new three.Matrix3() } };
+    const before = `#define KILN_SUNS ${hasSuns ? 1 : 0}\n${look.source}`;
+    const uniforms = { ...own, ...this.pictures };
+    const material = this.material(this.texts.screenVertex, before + this.texts.form, {}, uniforms);
+    const cut = look.isOpaque ? null : this.seen.cut(before, uniforms);
+    const aside = new three.Scene();
+    for (const each of [material, cut]) if (each) aside.add(this.mesh(this.surface.geometry, each));
+    this.renderer.setRenderTarget(this.light);
+    await this.renderer.compileAsync(aside, this.camera);
+    return { material, cut, own };
   }
 
   private numbers: number[] = [];
@@ -307,25 +337,25 @@ export class Scene {
   }
 
   private setRows(numbers: number[]) {
-    this.own.uNumbers.value = Array.from({ length: numbers.length / 4 }, (_, i) =>
-      new three.Vector4().fromArray(numbers, 4 * i),
-    );
+    this.own.uNumbers.value = rowsOf(numbers);
   }
 
   get canDraw() {
     return (
-      this.form?.visible === true &&
+      this.surface.visible &&
+      this.geometry !== null &&
       this.lit !== null &&
       this.shared.uView.value !== null &&
       this.shared.uAlbedo.value !== null
     );
   }
 
-  resize(width: number, height: number) {
+  /** @param fineness Times so many places in each direction a pixel is drawn at while something moves. */
+  resize(width: number, height: number, fineness = 1) {
     const size = this.renderer.getSize(new three.Vector2());
-    if (size.x === width && size.y === height) return;
-    this.renderer.setSize(width, height, false);
-    this.light.setSize(width, height);
+    if (size.x !== width || size.y !== height) this.renderer.setSize(width, height, false);
+    if (this.light.width !== width * fineness || this.light.height !== height * fineness)
+      this.light.setSize(width * fineness, height * fineness);
   }
 
   private sight: Sight | null = null;
@@ -342,16 +372,17 @@ export class Scene {
     this.settling.reset();
     this.look(sight);
     this.turn(sight);
-    this.castShadow(sight);
+    this.gather(sight);
     const r = this.renderer;
+    this.seen.draw(r, this.camera, this.light.width, this.light.height, this.cut);
     r.setRenderTarget(this.light);
     r.clear();
     r.render(this.scene, this.camera);
-    this.show(this.light, 2 ** sight.exposure);
+    this.toScreen(this.light, 2 ** sight.exposure);
     return true;
   }
 
-  private show(light: three.WebGLRenderTarget, exposure: number) {
+  private toScreen(light: three.WebGLRenderTarget, exposure: number) {
     this.shared.uLight.value = light.texture;
     this.shared.uExposure.value = exposure;
     this.renderer.setRenderTarget(null);
@@ -361,9 +392,9 @@ export class Scene {
 
   /** Makes ready what follows paths of light over what was drawn last; the picture stays as it is meanwhile. */
   async prepareSettling() {
-    const { form, lightParts, settled } = this;
-    if (!form || !lightParts || !this.canDraw) return;
-    if (settled.form !== form.geometry) this.settling.setForm(form.geometry);
+    const { geometry, lightParts, settled } = this;
+    if (!geometry || !lightParts || !this.canDraw) return;
+    if (settled.form !== geometry) this.settling.setForm(geometry);
     if (settled.light !== lightParts) this.settling.setLight(lightParts.halves("sharp"), lightParts.head.sharpWidth);
     const structure = this.structure;
     if (settled.structure !== structure) {
@@ -380,22 +411,26 @@ export class Scene {
       this.paths.material = material;
     }
     Object.assign((this.paths.material as three.RawShaderMaterial).uniforms, this.own, this.pictures);
-    this.settled = { form: form.geometry, light: lightParts, structure };
+    this.settled = { form: geometry, light: lightParts, structure };
     this.settling.reset();
   }
 
   /** Adds a path of light to every pixel of what was drawn last, and shows the mean; how many there are, 0 where it is not ready. */
   settle(): number {
     const { settled, sight } = this;
-    if (!sight || settled.structure !== this.structure || settled.form !== this.form?.geometry) return 0;
-    this.settling.add(this.renderer, this.paths, this.camera, this.light.width, this.light.height);
-    this.show(this.settling.sum, 2 ** sight.exposure / this.settling.samples);
+    if (!sight || settled.structure !== this.structure || settled.form !== this.geometry) return 0;
+    const { x, y } = this.renderer.getSize(new three.Vector2());
+    // A path has a whole pixel.
+    this.shared.uSpread.value = (2 * Math.tan((this.camera.fov * Math.PI) / 360)) / y;
+    this.settling.add(this.renderer, this.paths, this.camera, x, y);
+    this.toScreen(this.settling.sum, 2 ** sight.exposure / this.settling.samples);
     return this.settling.samples;
   }
 
   /** Light of the last frame at a place, from the left and from the top 0..1: the mean of a patch, linear in the working space. */
   read(u: number, v: number, patch: number): [number, number, number] {
     const { width, height } = this.light;
+    patch *= Math.max(1, Math.round(width / this.renderer.getSize(new three.Vector2()).x));
     const half = Math.floor(patch / 2);
     const [x0, y0] = [Math.max(0, Math.floor(u * width) - half), Math.max(0, Math.floor((1 - v) * height) - half)];
     const [w, h] = [Math.min(patch, width - x0), Math.min(patch, height - y0)];
@@ -447,8 +482,6 @@ export class Scene {
     const angle = (sight.lightRotation * Math.PI) / 180;
     const { shared } = this;
     (shared.uLightTurn.value as three.Vector2).set(Math.sin(angle), Math.cos(angle));
-    const harmonics = turnedHarmonics(this.lit!.harmonics, angle);
-    (shared.uHarmonics.value as three.Vector3[]).forEach((h, i) => h.fromArray(harmonics, 3 * i));
     const suns = this.lit!.suns.slice(0, mostSuns);
     suns.forEach((sun, i) => {
       const [x, y, z] = turnedDirection(sun.direction, angle);
@@ -458,13 +491,17 @@ export class Scene {
     shared.uSuns.value = suns.length;
   }
 
-  /** The first sun's shadow, made anew when it or the form has moved. */
-  private castShadow(sight: Sight) {
-    const sun = this.lit!.suns[0];
+  /** The first sun's shadow and the light that arrives at form and floor, made anew when light or form have moved. */
+  private gather(sight: Sight) {
     const key = `${sight.lightRotation}`;
-    if (this.shadowOf === key || !sun || !this.head) return;
-    this.shadowOf = key;
-    const { centre, radius } = this.head;
+    if (this.gatheredAt === key || !this.head) return;
+    this.gatheredAt = key;
+    if (this.lit!.suns.length > 0) this.castShadow(this.head);
+    this.arriving.gather(this.renderer);
+    this.look(sight);
+  }
+
+  private castShadow({ centre, radius }: FormHead) {
     const towards = (this.shared.uSunDirection.value as three.Vector4[])[0];
     const camera = new three.OrthographicCamera(-radius, radius, radius, -radius, 0, 6 * radius);
     camera.position.fromArray(centre).addScaledVector(new three.Vector3(towards.x, towards.y, towards.z), 2 * radius);
@@ -480,60 +517,24 @@ export class Scene {
     r.clear();
     r.setClearColor(0x000000, 1);
     r.render(this.shadows, camera);
-    this.look(sight);
   }
 
   dispose() {
     this.maps.forEach((m) => m.dispose());
     this.settling.dispose();
+    this.arriving.dispose();
+    this.seen.dispose();
     for (const { value } of Object.values(this.shared)) if (value instanceof three.Texture) value.dispose();
     this.light.dispose();
     this.shadow.dispose();
-    this.form?.geometry.dispose();
+    this.geometry?.dispose();
+    this.shaders.forEach(({ material, cut }) => [material, cut].forEach((each) => each?.dispose()));
     this.renderer.dispose();
   }
 }
 
-/** Interpolated between its numbers, its edges going on. */
-function filtered<T extends three.Texture>(texture: T): T {
-  texture.minFilter = texture.magFilter = three.LinearFilter;
-  texture.wrapS = texture.wrapT = three.ClampToEdgeWrapping;
-  texture.generateMipmaps = false;
-  texture.unpackAlignment = 1;
-  texture.needsUpdate = true;
-  return texture;
-}
-
-/** Maps of one size in one texture, a layer each, with their copies by halves. */
-function mapArray(
-  array: ViewportLook["maps"][number],
-  layers: ArrayBuffer[],
-  small: boolean,
-  renderer: three.WebGLRenderer,
-): three.Texture {
-  const [width, height] = small ? smallSize(array.width, array.height) : [array.width, array.height];
-  // Floats are not filtered everywhere; where they are not, halves have to do.
-  const precise = array.isPrecise && renderer.extensions.has("OES_texture_float_linear");
-  const count = (array.components === 1 ? 1 : 4) * width * height;
-  const all = precise ? new Float32Array(count * layers.length) : new Uint16Array(count * layers.length);
-  layers.forEach((layer, i) => {
-    if (precise) all.set(new Float32Array(layer), i * count);
-    else if (array.isPrecise)
-      all.set(
-        Uint16Array.from(new Float32Array(layer), (v) => three.DataUtils.toHalfFloat(v)),
-        i * count,
-      );
-    else all.set(new Uint16Array(layer), i * count);
-  });
-  const texture = new three.DataArrayTexture(all, width, height, layers.length);
-  texture.format = array.components === 1 ? three.RedFormat : three.RGBAFormat;
-  texture.type = precise ? three.FloatType : three.HalfFloatType;
-  filtered(texture);
-  texture.wrapS = texture.wrapT = three.RepeatWrapping;
-  texture.minFilter = three.LinearMipmapLinearFilter;
-  texture.generateMipmaps = true;
-  return texture;
-}
+const rowsOf = (numbers: number[]) =>
+  Array.from({ length: numbers.length / 4 }, (_, i) => new three.Vector4().fromArray(numbers, 4 * i));
 
 /** The ground: a disc of 6 m. */
 function floorGeometry(): three.BufferGeometry {

@@ -15,13 +15,17 @@ export interface FormHead {
   fieldOfView: number;
   floorSide: number;
   floorMetres: number;
+  /** Cells of directions, and how many of them lie above the horizon. */
+  cells: number;
+  cellsAbove: number;
+  /** Vertices that are the form's own; others lie between them. */
+  own: number;
 }
 
 export interface LightHead {
   sharpWidth: number;
   filteredWidth: number;
   layers: number;
-  harmonics: number[];
   floorRadiance: [number, number, number];
   hasFloor: boolean;
   suns: { direction: number[]; irradiance: number[]; radius: number }[];

@@ -12,6 +12,7 @@ import {
 } from "./assets";
 import { useViewportSetting } from "./setting";
 import type { Scene, Sight } from "./Scene";
+import { finenessAfter, placesOf, type Fineness } from "./fineness";
 
 /** What is drawn: a look at a revision, on a form, under a light, by a view. */
 export interface Scenery {
@@ -61,6 +62,7 @@ export function useViewport(
   const maps = useRef("");
   const scenes = useRef<Scene | null>(null);
   const frameTime = useRef(Infinity);
+  const fineness = useRef<Fineness>(1);
   const isOff = trouble !== null;
 
   // What moved last stays until the look that was made of it comes; one that was refused gives way after a moment.
@@ -147,10 +149,11 @@ export function useViewport(
         const layers = await layersOf(look, maps.current, small);
         if (abort.signal.aborted) return;
         set("form", shape, () => scene.setForm(shape));
-        set("light", lit, () => scene.setLight(lit));
         set("view", table, () => scene.setView(table));
         set("albedo", albedo, () => scene.setAlbedo(albedo));
-        await scene.setLook(look, layers, small);
+        await scene.setLook(look, layers, small, lit.head.suns.length > 0);
+        // The shader for a light is there before the light.
+        set("light", lit, () => scene.setLight(lit));
         structure.current = look.structure;
         if (!small) maps.current = JSON.stringify(look.maps);
         if (abort.signal.aborted) return;
@@ -173,10 +176,11 @@ export function useViewport(
   useEffect(() => {
     if (!scene || drawn === "") return;
     isLive.current = scene.setLive(held.current);
-    scene.resize(side, side);
+    scene.resize(side, side, placesOf(fineness.current));
     const began = performance.now();
     scene.draw(JSON.parse(seen) as Sight);
     frameTime.current = scene.frames > 2 ? took(scene, began) : Infinity;
+    fineness.current = finenessAfter(fineness.current, frameTime.current);
     if (setting === "auto" && scene.frames > 2 && frameTime.current > tooSlow) setTrouble(noGraphics);
   }, [scene, drawn, drawings, seen, moved, isHeld, side, setting]);
 

@@ -152,17 +152,23 @@ export function ProofWell(props: Props) {
               {" · "}
             </>
           )}
-          {showsViewport ? (
-            `viewport · proof at ${shown.samples} samples`
-          ) : (
-            <Tip words={`${shown.seconds.toFixed(1)} s, maps ${(shown.mapBytes / 1048576).toFixed(0)} MB`}>
-              <span>{`${shown.samples} samples · noise ${(shown.noise * 100).toFixed(1)} %${shown.last ? ", done" : ""}`}</span>
-            </Tip>
-          )}
+          {showsViewport ? `viewport · proof at ${shown.samples} samples` : <SampleCount proof={shown} />}
         </span>
       </p>
       {settings.view === "stops" && <StopKey colours={studio.stopColours} />}
     </section>
+  );
+}
+
+/** How far the picture is; what it took once it is done, so that its refinements draw nothing but a text. */
+function SampleCount({ proof }: { proof: ReturnType<typeof useProof> }) {
+  const { samples, noise, last, seconds, mapBytes } = proof;
+  const words = `${samples} samples · noise ${(noise * 100).toFixed(1)} %`;
+  if (!last) return words;
+  return (
+    <Tip words={`${seconds.toFixed(1)} s, maps ${(mapBytes / 1048576).toFixed(0)} MB`}>
+      <span>{words}, done</span>
+    </Tip>
   );
 }
 

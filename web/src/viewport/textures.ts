@@ -1,0 +1,43 @@
+import * as three from "three";
+import { smallSize, type ViewportLook } from "./assets";
+
+/** Interpolated between its numbers, its edges going on. */
+export function filtered<T extends three.Texture>(texture: T): T {
+  texture.minFilter = texture.magFilter = three.LinearFilter;
+  texture.wrapS = texture.wrapT = three.ClampToEdgeWrapping;
+  texture.generateMipmaps = false;
+  texture.unpackAlignment = 1;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** Maps of one size in one texture, a layer each, with their copies by halves. */
+export function mapArray(
+  array: ViewportLook["maps"][number],
+  layers: ArrayBuffer[],
+  small: boolean,
+  renderer: three.WebGLRenderer,
+): three.Texture {
+  const [width, height] = small ? smallSize(array.width, array.height) : [array.width, array.height];
+  // Floats are not filtered everywhere; where they are not, halves have to do.
+  const precise = array.isPrecise && renderer.extensions.has("OES_texture_float_linear");
+  const count = (array.components === 1 ? 1 : 4) * width * height;
+  const all = precise ? new Float32Array(count * layers.length) : new Uint16Array(count * layers.length);
+  layers.forEach((layer, i) => {
+    if (precise) all.set(new Float32Array(layer), i * count);
+    else if (array.isPrecise)
+      all.set(
+        Uint16Array.from(new Float32Array(layer), (v) => three.DataUtils.toHalfFloat(v)),
+        i * count,
+      );
+    else all.set(new Uint16Array(layer), i * count);
+  });
+  const texture = new three.DataArrayTexture(all, width, height, layers.length);
+  texture.format = array.components === 1 ? three.RedFormat : three.RGBAFormat;
+  texture.type = precise ? three.FloatType : three.HalfFloatType;
+  filtered(texture);
+  texture.wrapS = texture.wrapT = three.RepeatWrapping;
+  texture.minFilter = three.LinearMipmapLinearFilter;
+  texture.generateMipmaps = true;
+  return texture;
+}
