@@ -16,7 +16,7 @@ class Page:
         self.call("POST", self.session + "/timeouts", {"implicit": 15000, "script": 290000})
         if not proves:
             self.devtools("Network.enable", {})
-            self.devtools("Network.setBlockedURLs", {"urls": ["*/proof*/stream*", "*/proof?*", "*/proof/*"]})
+            self.devtools("Network.setBlockedURLs", {"urls": ["*/looks/*/proof"]})
 
     def call(self, method, path, body=None):
         request = urllib.request.Request(f"http://127.0.0.1:{self.port}{path}", method=method, data=None if body is None else json.dumps(body).encode(), headers={"Content-Type": "application/json"})

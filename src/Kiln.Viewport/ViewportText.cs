@@ -32,11 +32,7 @@ public sealed record ViewportText(
             ShaderText.Of("vertices") + ShaderText.Of("triangle-vertex"),
             ShaderText.Of("triangle") + ShaderText.Of("whole"),
             ShaderText.Of("triangle") + ShaderText.Of("cut"),
-            ShaderText.Of("light")
-                + ShaderText.Of("meeting")
-                + ShaderText.Of("vertices")
-                + ShaderText.Of("seen")
-                + ShaderText.Of("moving"),
+            ShaderText.Of("light") + ShaderText.Of("meeting") + ShaderText.Of("vertices") + ShaderText.Of("seen") + ShaderText.Of("moving"),
             ShaderText.Of("floor-vertex"),
             ShaderText.Of("noise") + ShaderText.Of("light") + ShaderText.Of("floor"),
             ShaderText.Of("screen-vertex"),

@@ -106,6 +106,53 @@ public sealed class ViewportByHand : IClassFixture<ServerFixture>, IDisposable
         Assert.Equal("", Axe.Faults(browser));
     }
 
+    /// <summary>The viewport wiped over the proof of the same, with how far they are apart; another light's picture is veiled and called
+    /// what it is until there is one.</summary>
+    [Fact]
+    public void TheViewportIsWipedOverTheProofAndAnOldPictureIsVeiled()
+    {
+        Open("rubber foot");
+        Seen(viewport: false);
+        browser.Test("tab-view").Click();
+        browser.Choose("[data-testid=compare-with]", "viewport");
+        var apart = browser.Until(
+            d => d.FindElements(By.CssSelector("[data-testid=viewport-difference]")).FirstOrDefault(e => e.Text.StartsWith("mean ΔE ")),
+            60,
+            "how far the two are apart"
+        );
+        // A matt black foot of rubber under the softbox: 1.3 in docs/viewport.md, and a proof of few samples has noise of its own.
+        Assert.InRange(double.Parse(apart.Text.Split(' ')[2].TrimEnd(','), System.Globalization.CultureInfo.InvariantCulture), 0.01, 9);
+        Assert.Equal(
+            "visible",
+            browser.Driver.ExecuteScript("return getComputedStyle(document.querySelector('canvas')).visibility") as string
+        );
+        var handle = browser.Test("wipe");
+        new Actions(browser.Driver).MoveToElement(handle).ClickAndHold().MoveByOffset(40, 0).Release().Perform();
+        Assert.NotEqual("50", handle.GetAttribute("aria-valuenow"));
+        Assert.Equal("", browser.Driver.ExecuteScript("return getSelection().toString()"));
+        Assert.Equal("", Axe.Faults(browser));
+
+        browser.Choose("[data-testid=viewport-setting]", "off");
+        browser.Driver.ExecuteScript(
+            """
+            window.veils = [];
+            new MutationObserver(() => {
+              const veil = document.querySelector('[data-testid=veiled]');
+              if (veil) window.veils.push(veil.textContent);
+            }).observe(document.body, { childList: true, subtree: true });
+            """
+        );
+        browser.Find("[data-testid=proof-light] [data-value=lowsun]").Click();
+        browser.Until(
+            d => ((IReadOnlyCollection<object>)((IJavaScriptExecutor)d).ExecuteScript("return window.veils")!).FirstOrDefault()?.ToString(),
+            30,
+            "the veil"
+        );
+        Assert.Equal("before: Neutral, Softbox", browser.Driver.ExecuteScript("return window.veils[0]"));
+        browser.Until(d => d.FindElements(By.CssSelector("[data-testid=veiled]")).Count == 0 ? "gone" : null, 60, "the veil to go");
+        browser.Find("[data-testid=proof]");
+    }
+
     /// <summary>Paths of light, added up, bring the viewport's picture nearer to the proof's, and begin anew when something
     /// changes.</summary>
     [Fact]

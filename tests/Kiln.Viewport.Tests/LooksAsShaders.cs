@@ -15,30 +15,40 @@ namespace Kiln.Viewport.Tests;
 public sealed class LooksAsShaders(ShaderBrowser browser, DemoLooks demo) : IClassFixture<DemoLooks>
 {
     private const string Head =
-        "#version 300 es\nprecision highp float;\nprecision highp int;\nprecision highp sampler2DArray;\nprecision highp sampler3D;\n";
+        "#version 300 es\nprecision highp float;\nprecision highp int;\nprecision highp sampler2DArray;\nprecision highp sampler3D;\nprecision highp usampler2D;\n";
 
     private static LookShader Shader(SurfaceGraph surface) => LookShader.Of(surface.Graph, surface.Nodes, surface.Model, new MapPlan(1024));
 
     private LookShader OfLook(Look look, LiveValues? live = null) =>
         Shader(SurfaceGraph.OfLook(look, demo.Shop.Profiles.Find("openpbr"), live: live));
 
+    /// <summary>What the graphics processor says against a look's shaders: under lights with and without suns, and, of one that is not
+    /// opaque, of what tells which triangles are seen.</summary>
+    private IEnumerable<string> Faults(LookShader shader)
+    {
+        var text = ViewportText.Shipped;
+        foreach (var suns in (int[])[0, 1])
+            yield return browser.Link(Head + text.ScreenVertex, $"{Head}#define KILN_SUNS {suns}\n{shader.Source}{text.Form}");
+        if (!shader.IsOpaque)
+            yield return browser.Link(Head + text.TriangleVertex, $"{Head}#define KILN_SUNS 0\n{shader.Source}{text.Cut}");
+    }
+
     [Fact]
     public void EveryLookOfTheDemoLinks()
     {
-        var text = ViewportText.Shipped;
-        foreach (var look in demo.All)
-            Assert.Equal("", browser.Link(Head + text.FormVertex, Head + OfLook(look).Source + text.Form));
+        var shaders = demo.All.Select(l => OfLook(l)).ToList();
+        Assert.Contains(shaders, s => !s.IsOpaque);
+        foreach (var shader in shaders)
+            Assert.All(Faults(shader), f => Assert.Equal("", f));
     }
 
     [Fact]
     public async Task ALookLinksAsEveryDialectHasIt()
     {
-        var text = ViewportText.Shipped;
         foreach (var dialect in Workshop.Dialects)
         {
             var network = (await demo.Shop.CompileAsync(demo.All[0], dialect)).Network;
-            var shader = Shader(SurfaceGraph.OfNetwork(network, demo.Shop.Profiles.Find(dialect)));
-            Assert.Equal("", browser.Link(Head + text.FormVertex, Head + shader.Source + text.Form));
+            Assert.All(Faults(Shader(SurfaceGraph.OfNetwork(network, demo.Shop.Profiles.Find(dialect)))), f => Assert.Equal("", f));
         }
     }
 
@@ -53,6 +63,10 @@ public sealed class LooksAsShaders(ShaderBrowser browser, DemoLooks demo) : ICla
                     (text.ScreenVertex, text.Background),
                     (text.ScreenVertex, text.Display),
                     (text.FloorVertex, text.Shadow),
+                    (text.TriangleVertex, text.Whole),
+                    (text.ScreenVertex, text.CellLight),
+                    (text.ScreenVertex, text.FloorLight),
+                    (text.ScreenVertex, text.FormLight),
                 ]
         )
             Assert.Equal("", browser.Link(Head + vertex, Head + fragment));

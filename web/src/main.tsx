@@ -31,7 +31,7 @@ function App() {
   const session = useSession();
   const location = useLocation();
   if (session.isPending) return opening;
-  if (session.error) return <p className="p-8">The server does not answer: {session.error.message}</p>;
+  if (session.error) return <p className="p-8">{session.error.message}</p>;
   if (location.pathname === "/welcome") return <Welcome />;
   if (!session.data.signedIn) return <SignIn session={session.data} />;
   return <SignedIn session={session.data} />;
@@ -41,7 +41,7 @@ function App() {
 function SignedIn({ session }: { session: Session }) {
   const steps = useStepTable();
   if (steps.isPending) return opening;
-  if (steps.error) return <p className="p-8">The server does not answer: {steps.error.message}</p>;
+  if (steps.error) return <p className="p-8">{steps.error.message}</p>;
   return <Views session={session} />;
 }
 

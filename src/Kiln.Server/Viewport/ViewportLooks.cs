@@ -35,6 +35,7 @@ public sealed record ViewportMaps(int Width, int Height, int Components, bool Is
 /// <param name="Distribution">Whose albedo tables it reads.</param>
 /// <param name="Moved">The same for the same movement of the surface; null where it is not moved.</param>
 /// <param name="Parameters">Numbers that may be changed by name, without asking.</param>
+/// <param name="LongestMap">Limits the longer side of its maps.</param>
 /// <param name="Luminance">What each primary of the working space gives to luminance.</param>
 public sealed record ViewportLook(
     string Structure,
@@ -47,6 +48,7 @@ public sealed record ViewportLook(
     string Working,
     IReadOnlyList<float> Luminance,
     string? Moved,
+    int LongestMap,
     IReadOnlyList<ViewportMaps> Maps,
     IReadOnlyList<ShaderParameter> Parameters
 );
@@ -57,6 +59,9 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
     /// <summary>Longest side of maps on the viewer's graphics processor: as large as a picture of the bench can show.</summary>
     public const int LongestMap = 1024;
 
+    /// <summary>What the maps of a look may take of the memory of a graphics processor; more of them are drawn smaller.</summary>
+    public const long MapBytes = 256L << 20;
+
     /// <summary>Longest side of what stands in for a map until it is there.</summary>
     public const int SmallMap = 64;
 
@@ -64,7 +69,8 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
     {
         var viewed = await views.OfAsync(query.Id, query.Variant);
         var surface = await SurfaceAsync(query, viewed);
-        var shader = LookShader.Of(surface.Graph, surface.Nodes, surface.Model, new(LongestMap));
+        var plan = MapPlan.Within(surface.Graph, surface.Nodes.Values, LongestMap, MapBytes);
+        var shader = LookShader.Of(surface.Graph, surface.Nodes, surface.Model, plan);
         var moved = surface.Shift is { } shift ? (await shift.LoadAsync(textures, LongestMap, cancel)).Key : null;
         return new(
             shader.Structure,
@@ -77,6 +83,7 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
             viewed.Working.Id,
             [viewed.Working.LuminanceWeights.X, viewed.Working.LuminanceWeights.Y, viewed.Working.LuminanceWeights.Z],
             moved is null ? null : ContentHash.Of(System.Text.Encoding.UTF8.GetBytes(moved)).ToString(),
+            plan.Longest ?? LongestMap,
             [.. shader.Maps.Select(Described)],
             shader.Parameters
         );
@@ -142,7 +149,7 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
                 $"viewport/{query.Content}/{query.Kind}/{query.Space}/{query.Channel}/{query.Working}/{query.Precise}/{side}",
                 () => NumbersAsync(query, side, cancel)
             );
-        return await NumbersAsync(query, LongestMap, cancel);
+        return await NumbersAsync(query, Math.Clamp(query.Side ?? LongestMap, 1, LongestMap), cancel);
     }
 
     private async Task<byte[]> NumbersAsync(LayerQuery query, int side, CancellationToken cancel)

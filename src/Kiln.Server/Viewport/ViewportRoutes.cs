@@ -1,3 +1,4 @@
+using Kiln.Server.Proofs;
 using Kiln.Viewport;
 
 namespace Kiln.Server.Viewport;
@@ -20,6 +21,7 @@ public static class ViewportRoutes
         api.MapGet("/viewport/views", ViewAsync).WithName("viewportView");
         api.MapGet("/viewport/albedo/{distribution}", Albedo).WithName("viewportAlbedo");
         api.MapGet("/viewport/maps/{hash}", LayerAsync).WithName("viewportMap");
+        api.MapPost("/viewport/difference", ViewportDifference.OfAsync).Produces<DifferenceFigures>().WithName("viewportDifference");
     }
 
     private static async Task<IResult> FormAsync(

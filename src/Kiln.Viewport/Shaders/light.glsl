@@ -18,6 +18,14 @@ vec3 kilnToLight(vec3 d) { return vec3(uLightTurn.y * d.x - uLightTurn.x * d.z, 
 
 vec2 kilnLatLong(vec3 d) { return vec2(atan(d.x, -d.z) * 0.15915494 + 0.5, acos(clamp(d.y, -1.0, 1.0)) * 0.31830989); }
 
+const int KILN_SHADOW_PLACES = 16;
+
+// Places spread evenly over the unit disc (Vogel 1979).
+vec2 kilnShadowPlace(int i) {
+  float angle = float(i) * 2.399963;
+  return sqrt((float(i) + 0.5) / float(KILN_SHADOW_PLACES)) * vec2(cos(angle), sin(angle));
+}
+
 const float KILN_FLOOR_ALBEDO = 0.23;
 
 // Light of the sky that arrives at a place of the floor, over π, and how much of the sky it sees; with the suns in the right half. Away from
@@ -34,17 +42,27 @@ vec4 kilnFloorLight(vec2 xz, float half_) {
   return mix(vec4(open, 1.0), near, inside.x * inside.y);
 }
 
-// Share of the first sun that arrives.
+// Share of the first sun that arrives. The further what stands in its way is, the wider the edge of its shadow, by the sun's radius (Fernando
+// 2005): the shadow map is twice the form's radius wide and six times deep.
 float kilnSunlit(vec3 position, float slack) {
   vec4 at = uShadowMatrix * vec4(position, 1.0);
   vec3 p = at.xyz * 0.5 + 0.5;
   if (any(lessThan(p, vec3(0.0))) || any(greaterThan(p, vec3(1.0)))) return 1.0;
-  vec2 texel = 1.0 / vec2(textureSize(uShadow, 0));
+  float edge = 3.0 * tan(uSunDirection[0].w);
+  float texel = 1.5 / float(textureSize(uShadow, 0).x);
+  float hidden = 0.0, depth = 0.0;
+  for (int i = 0; i < KILN_SHADOW_PLACES; i++) {
+    float before = p.z - slack - textureLod(uShadow, p.xy + kilnShadowPlace(i) * max(texel, 0.3 * edge), 0.0).r;
+    if (before > 0.0) {
+      hidden += 1.0;
+      depth += before;
+    }
+  }
+  if (hidden == 0.0) return 1.0;
+  float wide = max(texel, edge * depth / hidden);
   float lit = 0.0;
-  for (int y = -1; y <= 1; y++)
-    for (int x = -1; x <= 1; x++)
-      lit += step(p.z - slack, textureLod(uShadow, p.xy + vec2(float(x), float(y)) * texel, 0.0).r);
-  return lit / 9.0;
+  for (int i = 0; i < KILN_SHADOW_PLACES; i++) lit += step(p.z - slack, textureLod(uShadow, p.xy + kilnShadowPlace(i) * wide, 0.0).r);
+  return lit / float(KILN_SHADOW_PLACES);
 }
 
 vec2 kilnOnFloor(vec3 from, vec3 d) { return (from + d * (max(0.0, from.y) / max(1e-3, -d.y))).xz; }

@@ -1,4 +1,5 @@
 using System.Net;
+using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
 using static Kiln.Server.Tests.Api;
@@ -64,6 +65,44 @@ public sealed class ViewportTests(ServerFixture server)
         Assert.InRange(seen, 3, 20);
     }
 
+    /// <summary>Black and white are 100 apart by CIEDE2000 (Sharma, Wu and Dalal 2005: both neutral, ΔL* 100, weight 2 at L* 50 … 1).</summary>
+    [Fact]
+    public async Task AViewportsPictureIsMeasuredAgainstTheProofOfItsViewer()
+    {
+        using var client = await server.SignedInAsync();
+        var id = (await LookAsync(client)).GetProperty("id").GetString();
+        async Task<HttpResponseMessage> Measured(byte code, int count) =>
+            await client.PostAsync(
+                "viewport/difference?viewer=measured",
+                new ByteArrayContent([.. Enumerable.Repeat(code, count)]) { Headers = { ContentType = new("application/octet-stream") } }
+            );
+        const int side = 32;
+        Assert.Equal(HttpStatusCode.NotFound, (await Measured(0, side * side * 3)).StatusCode);
+        var asked = new
+        {
+            viewer = "measured",
+            width = side,
+            height = side,
+            samples = 4,
+            form = "sphere",
+            light = "furnace",
+            view = "plain",
+            background = true,
+        };
+        await (await client.PostAsJsonAsync($"looks/{id}/proof", asked)).Content.ReadAsByteArrayAsync();
+        // The furnace's background is white.
+        var black = await (await Measured(0, side * side * 3)).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(100, black.GetProperty("greatest").GetSingle(), 0.5f);
+        var white = await (await Measured(255, side * side * 3)).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.True(white.GetProperty("mean").GetSingle() < black.GetProperty("mean").GetSingle());
+        foreach (var count in (int[])[side * side * 3 - 1, side * side * 3 + 1])
+        {
+            var other = await Measured(0, count);
+            Assert.Equal(HttpStatusCode.BadRequest, other.StatusCode);
+            Assert.Contains("32 × 32", await other.Content.ReadAsStringAsync());
+        }
+    }
+
     [Fact]
     public async Task FormsLightsAndViewsComeWhole()
     {
@@ -72,20 +111,21 @@ public sealed class ViewportTests(ServerFixture server)
         var (form, parts, _) = await PartsAsync(client, $"looks/{id}/viewport/forms/sphere");
         var vertices = parts["positions"] / 3;
         Assert.Equal(
-            (vertices * 3, vertices * 4, vertices * 2, vertices * 19),
-            (parts["normals"], parts["tangents"], parts["uvs"], parts["sees"])
+            (vertices * 3, vertices * 4, vertices * 2, vertices * 3, vertices * 16, vertices * 9),
+            (parts["normals"], parts["tangents"], parts["uvs"], parts["between"], parts["seen"], parts["visible"])
         );
+        Assert.Equal(vertices, form.GetProperty("own").GetInt32());
+        Assert.Equal(8 * form.GetProperty("cells").GetInt32(), parts["cells"]);
         Assert.Equal(0, parts["indices"] % 3);
         Assert.Equal(12, form.GetProperty("pitch").GetSingle());
         var (light, pictures, _) = await PartsAsync(client, "viewport/lights/lowsun?working=acescg");
         Assert.Single(light.GetProperty("suns").EnumerateArray());
-        Assert.Equal(27, light.GetProperty("harmonics").GetArrayLength());
         var width = light.GetProperty("sharpWidth").GetInt32();
         Assert.Equal(width * width / 2 * 4, pictures["sharp"]);
         var (view, table, _) = await PartsAsync(client, "viewport/views?name=aces1-sdr&working=acescg");
         Assert.Equal(Math.Pow(view.GetProperty("side").GetInt32(), 3) * 3, table["table"]);
         Assert.Equal(58 * 40 * 40, (await PartsAsync(client, "viewport/albedo/ggx")).Parts["albedo"]);
-        Assert.Contains("gl_Position", (await GetAsync(client, "viewport/shaders")).GetProperty("formVertex").GetString());
+        Assert.Contains("gl_Position", (await GetAsync(client, "viewport/shaders")).GetProperty("triangleVertex").GetString());
     }
 
     /// <summary>What is not there is said in a sentence, and nothing is made of it.</summary>

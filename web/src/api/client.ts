@@ -23,6 +23,22 @@ export class Problem extends Error {
   }
 }
 
+/** Nothing came back at all; it may do so the next time. */
+export class Away extends Error {
+  constructor() {
+    super("The server does not answer.");
+  }
+}
+
+/** As fetch, loaded anew for each call, so that a test can put another in its place; what a browser says of a lost connection is no sentence. */
+async function reach(...asked: Parameters<typeof fetch>): Promise<Response> {
+  try {
+    return await fetch(...asked);
+  } catch (error) {
+    throw error instanceof TypeError ? new Away() : error;
+  }
+}
+
 let token = "";
 
 export function setToken(value: string) {
@@ -50,7 +66,7 @@ export async function request(
   if (body !== undefined && !isForm)
     headers["Content-Type"] = body instanceof Blob ? "application/octet-stream" : "application/json";
   if (options.revision !== undefined) headers["If-Match"] = `"${options.revision}"`;
-  const response = await fetch(`/api/v1${path}`, {
+  const response = await reach(`/api/v1${path}`, {
     method,
     headers,
     body: body === undefined || body instanceof Blob || isForm ? body : JSON.stringify(body),
@@ -60,10 +76,7 @@ export async function request(
   return response;
 }
 
-const client = createClient<paths>({
-  // Loaded anew for each call, so that a test can put another in its place.
-  fetch: (request) => fetch(request),
-});
+const client = createClient<paths>({ fetch: (request) => reach(request) });
 client.use({
   onRequest: ({ request }) => {
     request.headers.set("X-Kiln-Token", token);

@@ -26,6 +26,7 @@ export const keys = {
   colour: named("colour"),
   /** How far two renderers' proofs of a look are apart. */
   compare: named("compare"),
+  viewportDifference: named("viewportDifference"),
   /** A saved wall. */
   comparison: named("comparison"),
   /** The list of saved walls. */

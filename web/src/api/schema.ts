@@ -596,6 +596,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/viewport/difference": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["viewportDifference"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/looks/{id}/stand-in": {
     parameters: {
       query?: never;
@@ -5052,6 +5068,8 @@ export interface components {
       working: string;
       luminance: number[];
       moved: null | string;
+      /** Format: int32 */
+      longestMap: number;
       maps: components["schemas"]["ViewportMaps"][];
       parameters: components["schemas"]["ShaderParameter"][];
     };
@@ -6084,6 +6102,28 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+    };
+  };
+  viewportDifference: {
+    parameters: {
+      query: {
+        viewer: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DifferenceFigures"];
+        };
       };
     };
   };

@@ -76,6 +76,11 @@ export function LookPicture({ look, alt, size, asked = "", className, evenUnseen
   );
 }
 
+/** What stands for a look until it is rendered: its base colour. */
+export function StandIn({ look, className }: { look: string; className: string }) {
+  return <img src={`/api/v1/looks/${look}/stand-in`} alt="" data-stands-in className={`${className} opacity-70`} />;
+}
+
 /**
  * A picture that the server has to render. Asked for when it comes into view; given up when it is gone, so that what
  * is opened next does not wait for it.

@@ -24,6 +24,8 @@ export interface Sight {
 const precision =
   "precision highp float;\nprecision highp sampler2D;\nprecision highp int;\nprecision highp sampler2DArray;\nprecision highp sampler3D;\n";
 const mostSuns = 5;
+/** Textures that the shader of a look asks beside its maps: light, albedo, the floor, a shadow, form and vertices. */
+const otherTextures = 11;
 const shadowSide = 1024;
 /** What of diffuse, mirrored and coat light each part of the light shows. */
 const partsOfLight: Record<string, [number, number, number]> = {
@@ -277,6 +279,10 @@ export class Scene {
       this.maps.forEach((m) => m.dispose());
       this.maps = look.maps.map((array, i) => mapArray(array, layers[i], small, this.renderer));
     }
+    if (look.maps.length + otherTextures > this.renderer.capabilities.maxTextures)
+      throw new Error(
+        "This look has maps of more sizes than this graphics processor reads at once, so the server's pictures are shown.",
+      );
     this.pictures = Object.fromEntries(this.maps.map((texture, i) => [`uMaps${i}`, { value: texture }]));
     this.source = look.source;
     const key = `${look.structure} ${hasSuns}`;
@@ -363,6 +369,30 @@ export class Scene {
   /** The last frame once more, for who wants its pixels now. */
   redraw(): boolean {
     return this.sight !== null && this.draw(this.sight);
+  }
+
+  /** Shows once more what was shown last: paths where some were added up, or a frame. */
+  private shown(): boolean {
+    const { samples, sum } = this.settling;
+    if (samples === 0 || !this.sight) return this.redraw();
+    this.toScreen(sum, 2 ** this.sight.exposure / samples);
+    return true;
+  }
+
+  /** The last frame as it is displayed: three bytes a pixel, rows from the top; null where nothing was drawn. */
+  picture(): Uint8Array<ArrayBuffer> | null {
+    if (!this.shown()) return null;
+    const { x: width, y: height } = this.renderer.getSize(new three.Vector2());
+    const gl = this.renderer.getContext();
+    const pixels = new Uint8Array(4 * width * height);
+    gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, pixels);
+    const picture = new Uint8Array(3 * width * height);
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) {
+        const from = 4 * ((height - 1 - y) * width + x);
+        picture.set(pixels.subarray(from, from + 3), 3 * (y * width + x));
+      }
+    return picture;
   }
 
   /** Draws one frame; false where something is still missing. */

@@ -106,11 +106,20 @@ export async function lookOf(
   return { ...look, source: texts.get(look.structure) ?? "" };
 }
 
+/** Raised when forms have other parts: a browser keeps those of an address for a week. */
+const edition = 2;
+
 /** A form, moved as the look says. */
-export const formOf = (form: string, subject: Subject, moved: string | null) =>
-  moved === null
-    ? parts<FormHead>(`/looks/${subject.id}/viewport/forms/${form}`)
-    : parts<FormHead>(`/looks/${subject.id}/viewport/forms/${form}?${words({ ...asked(subject), moved })}`);
+export const formOf = (form: string, subject: Subject, moved: string | null) => {
+  const movement = moved === null ? {} : { ...asked(subject), moved };
+  return parts<FormHead>(`/looks/${subject.id}/viewport/forms/${form}?${words({ ...movement, edition })}`);
+};
+
+/** How far a displayed picture, three bytes a pixel, is from the proof that was seen last. */
+export const differenceToProof = async (viewer: string, picture: Uint8Array<ArrayBuffer>, signal: AbortSignal) => {
+  const answer = await request("POST", `/viewport/difference?${words({ viewer })}`, new Blob([picture]), { signal });
+  return (await answer.json()) as components["schemas"]["DifferenceFigures"];
+};
 
 /** Longest side of what stands in for maps until they are there. */
 const smallMap = 64;
@@ -126,7 +135,7 @@ export const smallSize = (width: number, height: number): [number, number] => {
 export const layerOf = (look: ViewportLook, array: number, layer: number, small: boolean) => {
   const { isPrecise, layers } = look.maps[array];
   const { content, kind, space, channel, width, height, name } = layers[layer];
-  const side = small ? smallMap : null;
+  const side = small ? smallMap : look.longestMap;
   const query = words({ kind, space, channel, width, height, working: look.working, precise: isPrecise, name, side });
   return once(`/viewport/maps/${content}?${query}`, () => bytes(`/viewport/maps/${content}?${query}`));
 };

@@ -1,4 +1,5 @@
-import { useEffect, useRef, useState, type RefObject } from "react";
+import { Away } from "../api/client";
+import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
 import {
   albedoOf,
   formOf,
@@ -31,10 +32,15 @@ export interface ViewportState {
   trouble: string | null;
   /** Whether it shows numbers that are still moving. */
   isLive: boolean;
+  /** What it shows, three bytes a pixel; null where nothing was drawn. */
+  picture: () => Uint8Array<ArrayBuffer> | null;
 }
 
 /** Milliseconds after which numbers are given up that no answer confirmed. */
 const refusedAfter = 900;
+
+/** Milliseconds until a server that did not answer is asked again. */
+const awayFor = 3000;
 
 /** Slower than so many milliseconds a frame, the server's pictures are better: there is no graphics processor. */
 const tooSlow = 200;
@@ -165,10 +171,19 @@ export function useViewport(
       if (maps.current === "") await show(true);
       await show(false);
     };
-    bring().catch((error: Error) => {
-      if (!abort.signal.aborted) setTrouble(error.message);
-    });
-    return () => abort.abort();
+    let again = 0;
+    const bringOn = () =>
+      void bring().catch((error: Error) => {
+        if (abort.signal.aborted) return;
+        // What is drawn stays while the server is away; it is asked again until it answers.
+        if (error instanceof Away) again = window.setTimeout(bringOn, awayFor);
+        else setTrouble(error.message);
+      });
+    bringOn();
+    return () => {
+      abort.abort();
+      window.clearTimeout(again);
+    };
   }, [scene, asked, revision, form, light, view, key]);
 
   const seen = JSON.stringify(sight);
@@ -185,9 +200,10 @@ export function useViewport(
   }, [scene, drawn, drawings, seen, moved, isHeld, side, setting]);
 
   const isThere = scene !== null && !isOff;
+  const picture = useCallback(() => scene?.picture() ?? null, [scene]);
   useSettling(isThere ? scene : null, drawn === key && live === null && !isHeld, `${seen} ${key} ${side}`, frameTime);
   const follows = isThere && (live !== null || isHeld) && isLive.current && drawn.endsWith(` ${kind}`);
-  return { isTrue: isThere && (drawn === key || follows), isLive: follows, trouble };
+  return { isTrue: isThere && (drawn === key || follows), isLive: follows, trouble, picture };
 }
 
 /** Milliseconds of stillness before paths are followed, and of a frame from which on there is no time for them. */

@@ -9,10 +9,14 @@ interface Props {
   /** Whose picture it is, for the numbers under the pointer. */
   viewer: string;
   picture: string | null;
+  /** What is seen until there is a picture: something else, by its own name. */
+  before: ReactNode;
   error: string | null;
   /** The viewport's canvas, and whether it is seen instead of the proof's picture. */
   canvas: RefObject<HTMLCanvasElement | null>;
   showsViewport: boolean;
+  /** Share of the width, from the left, in which the canvas is seen over the proof; 0 for none of it. */
+  wiped: number;
   settings: ProofSettings;
   onChange: (part: Partial<ProofSettings>) => void;
   /** While the camera moves, coarser pictures are asked for. */
@@ -33,9 +37,11 @@ const spoken =
 export function ProofPicture({
   viewer,
   picture,
+  before,
   error,
   canvas,
   showsViewport,
+  wiped,
   settings,
   onChange,
   onMoving,
@@ -114,7 +120,8 @@ export function ProofPicture({
             data-testid="viewport"
             data-seen={showsViewport}
             aria-hidden
-            className={`absolute inset-0 size-full ${showsViewport ? "" : "invisible"}`}
+            className={`absolute inset-0 size-full ${showsViewport || wiped > 0 ? "" : "invisible"}`}
+            style={showsViewport || wiped === 0 ? undefined : { clipPath: `inset(0 ${(1 - wiped) * 100}% 0 0)` }}
           />
           {picture && (
             <img
@@ -130,9 +137,7 @@ export function ProofPicture({
               {error}
             </p>
           )}
-          {!picture && !error && !showsViewport && (
-            <p className="absolute inset-x-8 top-1/2 bg-panel text-center">Loading maps…</p>
-          )}
+          {before}
           {part && (
             <svg className="pointer-events-none absolute inset-0 size-full" viewBox="0 0 1 1" aria-hidden>
               <rect

@@ -3,14 +3,17 @@ import { useEffect, useRef, useState, type RefObject } from "react";
 import { post } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { compared, useTrimStamp } from "../../../api/queries";
+import { nameOf } from "../../../ui/names";
 import { Tip } from "../../../ui/Tip";
 import { WipeHandle } from "../../../ui/WipeHandle";
 import { addressWords, laneAt } from "../../document/address";
 import { liveAddress } from "../../document/liveNumbers";
 import { useBench, useBenchValue, type BenchState } from "../../state/benchState";
+import { differenceToProof } from "../../../viewport/assets";
 import { useViewport } from "../../../viewport/useViewport";
 import { mostSamples, pitchOf, yawOf, type ProofSettings } from "../proofSettings";
 import type { BesidePicture } from "../view/useBeside";
+import { Before } from "./Before";
 import { ProofPicture } from "./ProofPicture";
 import { StopKey } from "./StopKey";
 import { usePictureSize } from "./usePictureSize";
@@ -103,33 +106,52 @@ export function ProofWell(props: Props) {
   const wanted = blinking ? blink : proof;
   const showsViewport =
     draws && (moving || viewport.isLive || !wanted.isCurrent || !(wanted.last || wanted.samples >= judged));
+  const wipesViewport = beside?.url === null && draws && !showsViewport && !blinking;
   useEffect(() => {
     held.current = shown.picture;
   }, [held, shown.picture]);
   const title = (d: string | null) => studio.dialects.find((x) => x.id === d)?.title ?? "Neutral";
+  const name = `${title(blinking ? other : dialect)}${variant ? `, ${variant}` : ""}`;
   return (
     <section aria-label="Proof" data-stays className="flex h-full min-h-0 flex-col" ref={well}>
       <ProofPicture
         viewer={swapped ? "blink" : "bench"}
         picture={shown.picture}
+        before={
+          <Before
+            look={id}
+            revision={revision}
+            name={`${name}, ${nameOf(settings.light)}`}
+            shown={shown}
+            isSeen={showsViewport}
+          />
+        }
         error={shown.error}
         canvas={canvas}
         showsViewport={showsViewport}
+        wiped={wipesViewport ? wipe : 0}
         settings={settings}
         onChange={onChange}
         onMoving={onMoving}
       >
         {blinking && <BlinkDifference title={title(other)} other={other} settings={settings} />}
-        {beside && !blinking && (
+        {beside && !blinking && (beside.url || wipesViewport) && (
           <>
-            <img
-              data-testid="beside"
-              src={beside.url}
-              alt={beside.words}
-              className="pointer-events-none absolute inset-0 size-full object-contain"
-              style={{ clipPath: `inset(0 ${(1 - wipe) * 100}% 0 0)` }}
-            />
-            <p className="pointer-events-none absolute top-2 left-2 bg-panel px-2 text-small">{beside.words}</p>
+            {beside.url && (
+              <img
+                data-testid="beside"
+                src={beside.url}
+                alt={beside.words}
+                className="pointer-events-none absolute inset-0 size-full object-contain"
+                style={{ clipPath: `inset(0 ${(1 - wipe) * 100}% 0 0)` }}
+              />
+            )}
+            <p className="pointer-events-none absolute top-2 left-2 bg-panel px-2 text-small">
+              {beside.words}
+              {wipesViewport && (
+                <ViewportDifference of={`${proof.samples} ${JSON.stringify(query)}`} picture={viewport.picture} />
+              )}
+            </p>
             <WipeHandle label="edge between picture and proof" share={wipe} onMove={setWipe} />
           </>
         )}
@@ -139,10 +161,7 @@ export function ProofWell(props: Props) {
         className="flex justify-between gap-x-3 overflow-hidden px-2 pb-0.5 font-mono text-small whitespace-nowrap text-soft"
         data-samples={shown.samples}
       >
-        <span className="truncate">
-          {title(blinking ? other : dialect)}
-          {variant && `, ${variant}`}
-        </span>
+        <span className="truncate">{name}</span>
         <span data-shown={showsViewport ? "viewport" : "proof"}>
           {viewport.trouble && (
             <>
@@ -202,6 +221,27 @@ function useResting(query: ProofQuery, held: boolean): ProofQuery {
     if (!held) setKept(JSON.parse(key) as ProofQuery);
   }, [held, key]);
   return held ? kept : query;
+}
+
+/** How far what the viewport draws is from the proof that lies beside it; measured anew as the proof refines. */
+function ViewportDifference({ of, picture }: { of: string; picture: () => Uint8Array<ArrayBuffer> | null }) {
+  const difference = useQuery({
+    queryKey: keys.viewportDifference(of),
+    queryFn: ({ signal }) => {
+      const seen = picture();
+      if (!seen) throw new Error("nothing is drawn yet");
+      return differenceToProof("bench", seen, signal);
+    },
+    retry: false,
+    // The last figure stays until the next is there.
+    placeholderData: (before) => before,
+  });
+  const d = difference.data;
+  return (
+    <span className="ml-2 font-mono" data-testid="viewport-difference">
+      {d ? `mean ΔE ${d.mean.toFixed(2)}, 95 % ${d.percentile95.toFixed(2)}` : "ΔE…"}
+    </span>
+  );
 }
 
 /** How far the two renderers are apart, while one of them is shown in the place of the other. */

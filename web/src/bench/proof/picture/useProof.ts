@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { request } from "../../../api/client";
+import { Away, request } from "../../../api/client";
 import { framesOf } from "./frames";
 import type { ProofSettings } from "../proofSettings";
 
@@ -25,13 +25,33 @@ export interface ProofState {
   error: string | null;
   /** Whether it is a picture of what is asked for now, and not of older settings. */
   isCurrent: boolean;
+  /** While there is no picture of what is asked for: what was seen before it, which has other names. */
+  before: string | null;
 }
 
 /**
- * What a picture is a picture of. Another dialect's or variant's is never shown under this one's name; one of other
- * settings stays until the next comes.
+ * What a picture is a picture of, as its names on the screen say: never shown under another name. One that is seen from elsewhere, or in
+ * another exposure, stays until the next comes.
  */
-const subjectOf = (look: string, asked: ProofQuery | null) => JSON.stringify([look, asked?.dialect, asked?.variant]);
+const subjectOf = (look: string, asked: ProofQuery | null) =>
+  JSON.stringify([
+    look,
+    ...(asked
+      ? [
+          asked.dialect,
+          asked.variant,
+          asked.soloLane,
+          asked.soloSteps,
+          asked.form,
+          asked.light,
+          asked.view,
+          asked.layer,
+        ]
+      : []),
+  ]);
+
+/** Milliseconds until a server that did not answer is asked again. */
+const patience = 3000;
 
 const nothing: ProofState = {
   picture: null,
@@ -42,6 +62,7 @@ const nothing: ProofState = {
   last: false,
   error: null,
   isCurrent: false,
+  before: null,
 };
 
 /** Asks for a proof and shows each refinement. A changed question ends the older stream; the server then stops rendering it. */
@@ -79,15 +100,28 @@ export function useProof(
           if (url.current) URL.revokeObjectURL(url.current);
           url.current = URL.createObjectURL(new Blob([frame.picture], { type: "image/jpeg" }));
         }
-        setShown({ of, asked: stamp, state: { ...(frame.head as Omit<ProofState, "picture">), picture: url.current } });
+        setShown({
+          of,
+          asked: stamp,
+          state: { ...(frame.head as Omit<ProofState, "picture" | "before">), picture: url.current, before: null },
+        });
       }
     };
-    read().catch((error: Error) => {
-      if (!abort.signal.aborted)
+    let again = 0;
+    const readOn = () =>
+      void read().catch((error: Error) => {
+        if (abort.signal.aborted) return;
         setShown((s) => ({ of, asked: stamp, state: { ...(s.of === of ? s.state : nothing), error: error.message } }));
-    });
-    return () => abort.abort();
+        // A server that is away is asked again until it answers.
+        if (error instanceof Away) again = window.setTimeout(readOn, patience);
+      });
+    readOn();
+    return () => {
+      abort.abort();
+      window.clearTimeout(again);
+    };
   }, [look, revision, viewer, key, stamp, under]);
-  const state = query === null || shown.of === subjectOf(look, query) ? shown.state : nothing;
+  const isSame = query === null || shown.of === subjectOf(look, query);
+  const state = isSame ? shown.state : { ...nothing, before: shown.state.picture };
   return { ...state, isCurrent: shown.asked === stamp && state.picture !== null };
 }

@@ -1,4 +1,4 @@
-import type { useBeside } from "./useBeside";
+import { viewportBeside, type useBeside } from "./useBeside";
 import { Tip } from "../../../ui/Tip";
 import { Select } from "../../../ui/Select";
 
@@ -33,11 +33,13 @@ export function BesideLine({ beside, picture, words }: Props) {
         placeholder={beside.beside ? beside.beside.words : "Compare with…"}
         options={[
           { value: "none", words: "nothing" },
+          { value: "viewport", words: viewportBeside.words },
           ...(beside.held ? [{ value: "held", words: beside.held.words }] : []),
           ...beside.previews.map((p, i) => ({ value: String(i), words: `${p.name}, as delivered` })),
         ]}
         onChange={(chosen) => {
           if (chosen === "none") beside.put(null);
+          else if (chosen === "viewport") beside.put(viewportBeside);
           else if (chosen === "held") beside.put(beside.held);
           else beside.delivered(beside.previews[Number(chosen)]);
         }}

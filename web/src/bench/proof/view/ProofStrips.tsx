@@ -1,7 +1,7 @@
 import { RadioGroup } from "radix-ui";
 import { nameOf } from "../../../ui/names";
 import { LightLine } from "./LightLine";
-import { LookPicture } from "../../../ui/LookPicture";
+import { LookPicture, StandIn } from "../../../ui/LookPicture";
 import { Tip } from "../../../ui/Tip";
 
 interface Props {
@@ -79,7 +79,7 @@ function Strip({ word, names, chosen, look, asked, onChange }: StripProps) {
               {asked ? (
                 <LookPicture look={look} alt="" size={72} asked={asked(name)} className="size-9 bg-well" />
               ) : (
-                <span className="block size-9 bg-well" />
+                <StandIn look={look} className="block size-9 bg-well object-cover" />
               )}
             </RadioGroup.Item>
           </Tip>

@@ -9,9 +9,13 @@ import { keys } from "../../../api/keys";
  * of them is measured.
  */
 export interface BesidePicture {
-  url: string;
+  /** Null for the viewport's own picture. */
+  url: string | null;
   words: string;
 }
+
+/** What the viewer's graphics processor draws, against the proof of the same. */
+export const viewportBeside: BesidePicture = { url: null, words: "viewport" };
 
 export function useBeside(look: string) {
   const [beside, setBeside] = useState<BesidePicture | null>(null);
@@ -23,7 +27,7 @@ export function useBeside(look: string) {
   });
   useEffect(
     () => () => {
-      if (held) URL.revokeObjectURL(held.url);
+      if (held?.url) URL.revokeObjectURL(held.url);
     },
     [held],
   );
