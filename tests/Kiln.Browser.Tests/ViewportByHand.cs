@@ -175,10 +175,16 @@ public sealed class ViewportByHand : IClassFixture<ServerFixture>, IDisposable
                   const to = copy.getContext('2d');
                   to.imageSmoothingQuality = 'high';
                   to.drawImage(picture, 0, 0, side, side);
-                  return to.getImageData(0, 0, side, side).data;
+                  // Means of six by six pixels: the proof has few samples here, and its noise is not what is asked about.
+                  const data = to.getImageData(0, 0, side, side).data, means = new Float64Array(3 * (side / 6) ** 2);
+                  data.forEach((v, i) => {
+                    const x = (i >> 2) % side, y = (i >> 2) / side | 0;
+                    if (i % 4 < 3) means[3 * ((y / 6 | 0) * (side / 6) + (x / 6 | 0)) + i % 4] += v / 36;
+                  });
+                  return means;
                 };
                 const proof = numbers(document.querySelector('[data-testid=proof]'));
-                const far = data => data.reduce((sum, v, i) => sum + (i % 4 < 3 ? Math.abs(v - proof[i]) : 0), 0) / (3 * side * side);
+                const far = data => data.reduce((sum, v, i) => sum + Math.abs(v - proof[i]), 0) / data.length;
                 (async () => {
                   scene.resize(side, side);
                   scene.redraw();
@@ -195,7 +201,7 @@ public sealed class ViewportByHand : IClassFixture<ServerFixture>, IDisposable
         var parts = found.Split(' ');
         Assert.True(parts.Length == 4 && parts[2] == "64" && parts[3] == "1", found);
         var (moving, settled) = (double.Parse(parts[0]), double.Parse(parts[1]));
-        Assert.True(settled < 0.8 * moving && settled < 8, $"{moving} codes from the proof while moving, {settled} settled");
+        Assert.True(settled < 0.8 * moving && settled < 3, $"{moving} codes from the proof while moving, {settled} settled");
     }
 
     /// <summary>A graphics processor that is lost gives way to the server's pictures, with a sentence; nothing stands still.</summary>

@@ -15,7 +15,8 @@ namespace Kiln.Viewport.Tests;
 public sealed class LooksAsShaders(ShaderBrowser browser, DemoLooks demo) : IClassFixture<DemoLooks>
 {
     private const string Head =
-        "#version 300 es\nprecision highp float;\nprecision highp int;\nprecision highp sampler2DArray;\nprecision highp sampler3D;\nprecision highp usampler2D;\n";
+        "#version 300 es\nprecision highp float;\nprecision highp int;\nprecision highp sampler2DArray;\nprecision highp sampler3D;\n"
+        + "precision highp usampler2D;\n";
 
     private static LookShader Shader(SurfaceGraph surface) => LookShader.Of(surface.Graph, surface.Nodes, surface.Model, new MapPlan(1024));
 

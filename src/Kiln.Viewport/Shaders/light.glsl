@@ -1,4 +1,5 @@
-// Light as a pixel asks for it once: prefiltered pictures, the floor's light and a few suns (Kiln.Proof's PrefilteredLight). Directions are in the world; the light turns about the vertical.
+// Light as a pixel asks for it once: prefiltered pictures, the floor's light and a few suns (Kiln.Proof's PrefilteredLight). Directions
+// are in the world; the light turns about the vertical.
 
 uniform highp sampler2D uSharp;
 uniform highp sampler2DArray uFiltered;

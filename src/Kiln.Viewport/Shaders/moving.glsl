@@ -5,7 +5,7 @@ uniform int uTiles[1];
 uniform vec4 uPart;
 out vec4 written;
 
-// Share of a direction's surroundings that the form itself does not hide.
+// Share of what lies about a direction that the form itself does not hide.
 float kilnVisible(KilnPoint o, vec3 d) {
   float sum = 0.28209479 * o.visible0.x + 0.48860251 * (d.x * o.visible0.y + d.y * o.visible0.z + d.z * o.visible0.w)
     + 0.54627422 * (d.z * d.z - d.x * d.x) * o.visible1.x + 1.09254843 * d.x * d.y * o.visible1.y
@@ -62,7 +62,7 @@ void main() {
 
   // Light from the sky and the floor, as it arrives at the vertex, on the shading normal.
   vec3 arriving = max(vec3(0.0), vec3(dot(o.red.xyz, shading), dot(o.green, shading), dot(o.blue, shading)));
-  // What the form hides of its surroundings is itself, about as bright as it is here.
+  // What the form hides of what lies about it is itself, about as bright as it is here.
   vec3 colour = kilnSurfaceColour(s);
   float open01 = clamp(o.red.w, 0.0, 1.0);
   arriving /= 1.0 - colour * (1.0 - open01);

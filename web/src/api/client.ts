@@ -30,7 +30,10 @@ export class Away extends Error {
   }
 }
 
-/** As fetch, loaded anew for each call, so that a test can put another in its place; what a browser says of a lost connection is no sentence. */
+/**
+ * As fetch, loaded anew for each call, so that a test can put another in its place; what a browser says of a lost connection is no
+ * sentence.
+ */
 async function reach(...asked: Parameters<typeof fetch>): Promise<Response> {
   try {
     return await fetch(...asked);

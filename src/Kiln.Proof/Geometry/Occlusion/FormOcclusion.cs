@@ -4,7 +4,7 @@ namespace Kiln.Proof.Geometry.Occlusion;
 
 /// <summary>
 /// What each vertex of a form sees, for pictures that cannot trace rays: a bit for each cell of directions (<see cref="SkyCells"/>) in
-/// which the form does not stand in its own way, and how much of each direction's surroundings that is, in real spherical harmonics of
+/// which the form does not stand in its own way, and how much of what lies about each direction that is, in real spherical harmonics of
 /// three bands (Sloan, Kautz and Snyder 2002). Whoever knows the light of each cell has the light that arrives.
 /// </summary>
 /// <param name="Seen"><see cref="SkyCells.Words"/> words a vertex, the first cell the lowest bit of the first. Cells behind the surface are

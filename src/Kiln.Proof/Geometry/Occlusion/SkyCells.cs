@@ -17,7 +17,8 @@ public static class SkyCells
     /// <summary>In steradians; together 4π.</summary>
     public static readonly float[] SolidAngles;
 
-    /// <summary>Of each cell: the cosines of its upper and lower edge from the zenith, and its azimuths (0 towards +z, π/2 towards +x).</summary>
+    /// <summary>Of each cell: the cosines of its upper and lower edge from the zenith, and its azimuths (0 towards +z, π/2 towards
+    /// +x).</summary>
     public static readonly (float Upper, float Lower, float From, float To)[] Edges;
 
     /// <summary>Cells above the horizon; they come first.</summary>
