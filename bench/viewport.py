@@ -1,6 +1,6 @@
 """How far the viewport is from the proof: mean ΔE2000 over the form, for every look of the demo under three lights.
 
-usage: [SETTLED=PATHS] [SIDE=128] viewport.py [ADDRESS] [LOOK…]   A server with fresh demo data (./start). The browser draws on its software GL; proofs have 512 samples. Prints a table for docs/viewport.md: while moving, and with SETTLED after so many paths of every pixel, too.
+usage: [SETTLED=PATHS] [SIDE=128] viewport.py [ADDRESS] [LOOK…]   A server with fresh demo data (./start). The browser draws on its software GL, each pixel at nine places, as the viewport does where frames are quick; proofs have 512 samples. Prints a table for docs/viewport.md: while moving, and with SETTLED after so many paths of every pixel, too.
 ΔE2000 after Sharma, Wu and Dalal 2005, on displayed sRGB values with the white of D65.
 """
 import base64, math, os, struct, sys, zlib
@@ -87,7 +87,7 @@ try:
                   await new Promise(r => setTimeout(r, 200));
                 }
                 const s = canvas.kilnScene;
-                s.resize(arguments[1], arguments[1], 2);
+                s.resize(arguments[1], arguments[1], 3);
                 const shot = () => { s.redraw(); return canvas.toDataURL('image/png').split(',')[1]; };
                 const whole = shot();
                 s.background.visible = s.floor.visible = false;

@@ -33,6 +33,7 @@ VIEWS = {
     "bench-night": ("noor", "/looks", [look("verdigris copper pipe"), ("wait", REFINED), "//*[@data-lane='specular_roughness']//*[@data-tile='invert']"], "//*[@data-testid='step-after']"),
     "bench-large": ("noor", "/looks", [look("verdigris copper pipe")], "//p[number(@data-samples)>=20]"),
     "bench-renderer": ("noor", "/looks", [look("verdigris copper pipe"), renderer("celadon")], REFINED),
+    "viewport": ("noor", "/looks", [look("barnacle iron"), ("wait", REFINED), test("tab-view"), test("compare-with"), "//*[@role='option'][@data-value='viewport' or @data-choice='viewport']"], test("viewport-difference") + "[starts-with(.,'mean')]"),
     "findings": ("noor", "/looks", [look("tarred rope"), ("wait", REFINED), test("findings-line"), "//*[@data-finding='map.seam']" + test("finding-open")], test("evidence") + "//img"),
     "layers": ("noor", "/looks", [look("limewash over copper"), ("wait", REFINED), test("layers") + "//*[@data-value='all']"], "//*[@data-covered]"),
     "nodes": ("noor", "/looks", [look("verdigris copper pipe"), ("wait", REFINED), renderer("celadon"), test("bench-menu"), test("menu-nodes")], "//*[contains(@class,'react-flow__node')]"),
@@ -62,13 +63,15 @@ GUIDE = {
 }
 LARGE = {"bench-large"}
 NIGHT = {"bench-night"}
+# Views in which the browser draws by itself, on the processor.
+DRAWN = {"viewport"}
 
 
 class Driver:
-    def __init__(self, address, size=(1280, 800)):
+    def __init__(self, address, size=(1280, 800), draws=False):
         self.address, self.port = address, 9787
         self.process = subprocess.Popen(["chromedriver", f"--port={self.port}", "--silent"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-        arguments = ["--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+        arguments = ["--headless=new", "--no-sandbox", *(["--use-angle=swiftshader", "--enable-unsafe-swiftshader"] if draws else ["--disable-gpu"]), "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
                      f"--window-size={size[0]},{size[1] + 143}", "--user-data-dir=" + tempfile.mkdtemp()]
         for _ in range(50):
             try:
@@ -110,13 +113,13 @@ def main():
     for name in names:
         of_guide = name.startswith("guide/")
         person, path, steps, there, *part = GUIDE[name[6:]] if of_guide else VIEWS[name]
-        driver = Driver(address, (2560, 1440) if name in LARGE else (1120, 700) if of_guide else (1280, 800))
+        driver = Driver(address, (2560, 1440) if name in LARGE else (1120, 700) if of_guide else (1280, 800), name in DRAWN)
         try:
             driver.go("/intake")
             driver.type("//input[@name='name']", person)
             driver.type("//input[@name='password']", person + "-kiln\ue007")
             driver.find("//h1[text()='Intake']")
-            driver.call("POST", driver.session + "/execute/sync", {"script": "localStorage.setItem('kiln.benchHints', 'read'); if (arguments[0]) localStorage.setItem('kiln.theme', 'night')", "args": [name in NIGHT]})
+            driver.call("POST", driver.session + "/execute/sync", {"script": "localStorage.setItem('kiln.benchHints', 'read'); if (arguments[0]) localStorage.setItem('kiln.theme', 'night'); if (arguments[1]) localStorage.setItem('kiln.viewport', 'on')", "args": [name in NIGHT, name in DRAWN]})
             driver.go(path)
             for step in steps:
                 match step:

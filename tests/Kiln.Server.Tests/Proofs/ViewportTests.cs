@@ -65,7 +65,7 @@ public sealed class ViewportTests(ServerFixture server)
         Assert.InRange(seen, 3, 20);
     }
 
-    /// <summary>Black and white are 100 apart by CIEDE2000 (Sharma, Wu and Dalal 2005: neutral, ΔL* 100, a weight of 1 at mean L* 50).</summary>
+    /// <summary>Black and white are 100 apart by CIEDE2000 (Sharma, Wu and Dalal 2005): ΔL* alone, its weight 1 at L* 50.</summary>
     [Fact]
     public async Task AViewportsPictureIsMeasuredAgainstTheProofOfItsViewer()
     {

@@ -135,6 +135,7 @@ export class Scene {
       uLight: { value: this.light.texture },
       uView: { value: null },
       uExposure: { value: 1 },
+      uPlaces: { value: 1 },
       uStops: { value: new three.Vector2(-14, 10) },
     };
     const screen = new three.BufferGeometry();
@@ -414,6 +415,7 @@ export class Scene {
 
   private toScreen(light: three.WebGLRenderTarget, exposure: number) {
     this.shared.uLight.value = light.texture;
+    this.shared.uPlaces.value = Math.round(light.width / this.renderer.getSize(new three.Vector2()).x);
     this.shared.uExposure.value = exposure;
     this.renderer.setRenderTarget(null);
     this.renderer.render(this.display, this.camera);
@@ -450,7 +452,7 @@ export class Scene {
     const { settled, sight } = this;
     if (!sight || settled.structure !== this.structure || settled.form !== this.geometry) return 0;
     const { x, y } = this.renderer.getSize(new three.Vector2());
-    // A path has a whole pixel.
+    // A path is told the whole pixel.
     this.shared.uSpread.value = (2 * Math.tan((this.camera.fov * Math.PI) / 360)) / y;
     this.settling.add(this.renderer, this.paths, this.camera, x, y);
     this.toScreen(this.settling.sum, 2 ** sight.exposure / this.settling.samples);
@@ -494,7 +496,9 @@ export class Scene {
     camera.updateMatrixWorld();
     camera.updateProjectionMatrix();
     (shared.uToScreen.value as three.Matrix4).multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse);
-    shared.uSpread.value = (2 * Math.tan(half)) / this.light.height;
+    // As finely as the proof reads maps where several places make a pixel: for half of its width.
+    const { y } = this.renderer.getSize(new three.Vector2());
+    shared.uSpread.value = (2 * Math.tan(half)) / y / Math.min(2, this.light.height / y);
     const forward = shared.uForward.value as three.Vector3;
     forward.copy(outward).negate();
     const right = shared.uRight.value as three.Vector3;

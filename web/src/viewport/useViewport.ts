@@ -13,7 +13,7 @@ import {
 } from "./assets";
 import { useViewportSetting } from "./setting";
 import type { Scene, Sight } from "./Scene";
-import { finenessAfter, placesOf, type Fineness } from "./fineness";
+import { coarsest, finenessAfter } from "./fineness";
 
 /** What is drawn: a look at a revision, on a form, under a light, by a view. */
 export interface Scenery {
@@ -68,7 +68,7 @@ export function useViewport(
   const maps = useRef("");
   const scenes = useRef<Scene | null>(null);
   const frameTime = useRef(Infinity);
-  const fineness = useRef<Fineness>(1);
+  const fineness = useRef(coarsest);
   const isOff = trouble !== null;
 
   // What moved last stays until the look that was made of it comes; one that was refused gives way after a moment.
@@ -191,7 +191,7 @@ export function useViewport(
   useEffect(() => {
     if (!scene || drawn === "") return;
     isLive.current = scene.setLive(held.current);
-    scene.resize(side, side, placesOf(fineness.current));
+    scene.resize(side, side, fineness.current.places);
     const began = performance.now();
     scene.draw(JSON.parse(seen) as Sight);
     frameTime.current = scene.frames > 2 ? took(scene, began) : Infinity;

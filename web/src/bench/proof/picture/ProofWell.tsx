@@ -146,7 +146,7 @@ export function ProofWell(props: Props) {
                 style={{ clipPath: `inset(0 ${(1 - wipe) * 100}% 0 0)` }}
               />
             )}
-            <p className="pointer-events-none absolute top-2 left-2 bg-panel px-2 text-small">
+            <p className="pointer-events-none absolute top-2 left-2 z-20 bg-panel px-2 text-small">
               {beside.words}
               {wipesViewport && (
                 <ViewportDifference of={`${proof.samples} ${JSON.stringify(query)}`} picture={viewport.picture} />
