@@ -3,7 +3,7 @@ import json, subprocess, tempfile, time, urllib.request
 
 
 class Page:
-    """@param software: draws WebGL on the processor. @param proves: False keeps the page from asking for proofs of its own."""
+    """@param software: draws WebGL on the processor. @param proves: see the method."""
 
     def __init__(self, base, port, software=True, proves=True):
         self.base, self.port = base, port
@@ -14,9 +14,12 @@ class Page:
         options = {"args": ["--headless=new", "--no-sandbox", *graphics, "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--window-size=1280,940", "--user-data-dir=" + self.profile]}
         self.session = "/session/" + self.call("POST", "/session", {"capabilities": {"alwaysMatch": {"goog:chromeOptions": options}}})["sessionId"]
         self.call("POST", self.session + "/timeouts", {"implicit": 15000, "script": 290000})
-        if not proves:
-            self.devtools("Network.enable", {})
-            self.devtools("Network.setBlockedURLs", {"urls": ["*/looks/*/proof"]})
+        self.devtools("Network.enable", {})
+        self.proves(proves)
+
+    def proves(self, may):
+        """Whether the page may ask for proofs."""
+        self.devtools("Network.setBlockedURLs", {"urls": [] if may else ["*/looks/*/proof"]})
 
     def call(self, method, path, body=None):
         request = urllib.request.Request(f"http://127.0.0.1:{self.port}{path}", method=method, data=None if body is None else json.dumps(body).encode(), headers={"Content-Type": "application/json"})

@@ -1,6 +1,6 @@
 """How far the viewport is from the proof: mean ΔE2000 over the form, for every look of the demo under three lights.
 
-usage: [SETTLED=PATHS] [SIDE=128] viewport.py [ADDRESS] [LOOK…]   A server with fresh demo data (./start). The browser draws on its software GL, each pixel at nine places, as the viewport does where frames are quick; proofs have 512 samples. Prints a table for docs/viewport.md: while moving, and with SETTLED after so many paths of every pixel, too.
+usage: [SETTLED=PATHS] [SIDE=128] [SAMPLES=512] [LIGHTS=A,B] viewport.py [ADDRESS] [LOOK…]   A server with fresh demo data (./start). The browser draws on its software GL, each pixel at nine places, as the viewport does where frames are quick; proofs have so many SAMPLES. Prints a table for docs/viewport.md: while moving, and with SETTLED after so many paths of every pixel, too.
 ΔE2000 after Sharma, Wu and Dalal 2005, on displayed sRGB values with the white of D65.
 """
 import base64, math, os, struct, sys, zlib
@@ -9,7 +9,9 @@ from chromium import Page
 
 base = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:5210"
 only = sys.argv[2:]
-SIDE, SAMPLES, LIGHTS, PATHS = int(os.environ.get("SIDE", 128)), 512, ["overcast", "softbox", "lowsun"], int(os.environ.get("SETTLED", 0))
+SIDE, SAMPLES, PATHS = (int(os.environ.get(name, usual)) for name, usual in (("SIDE", 128), ("SAMPLES", 512), ("SETTLED", 0)))
+LIGHTS = os.environ.get("LIGHTS", "overcast,softbox,lowsun").split(",")
+
 def png(data):
     """Rows of a PNG of 8 bits and three or four channels, as triples."""
     at, idat = 8, b""
@@ -61,6 +63,23 @@ def delta(one, two):
     return math.sqrt((dl / sl) ** 2 + (dc / sc) ** 2 + (dH / sh) ** 2 + turn * dc / sc * dH / sh)
 
 
+# A picture for a file: as many samples as are asked for, which pictures on the page are not.
+PROOF = """
+const { token } = await (await fetch('/api/v1/session')).json();
+const headers = { 'Content-Type': 'application/json', 'X-Kiln-Token': token };
+const ordered = await fetch(`/api/v1/looks/${arguments[0]}/proof-files`, { method: 'POST', headers, body: JSON.stringify(arguments[1]) });
+if (!ordered.ok) throw Error(await ordered.text());
+const { id } = await ordered.json();
+for (;;) {
+  const order = (await (await fetch('/api/v1/proof-files')).json()).find(o => o.id === id);
+  if (order.state === 'done') break;
+  if (order.state === 'failed') throw Error(order.message);
+  await new Promise(r => setTimeout(r, 300));
+}
+const picture = new Uint8Array(await (await fetch(`/api/v1/proof-files/${id}/file`)).arrayBuffer());
+await fetch(`/api/v1/proof-files/${id}`, { method: 'DELETE', headers });
+return btoa(Array.from(picture, b => String.fromCharCode(b)).join(''));"""
+
 page = Page(base, 9789, proves=False)
 try:
     page.sign_in()
@@ -68,10 +87,13 @@ try:
     worst = [0, 0]
     for look in page.looks(only):
         cells = []
+        page.proves(True)
+        page.go("/")
+        proofs = [page.run(PROOF, look["id"], {"light": light, "width": SIDE, "height": SIDE, "samples": SAMPLES, "format": "png"}) for light in LIGHTS]
+        page.proves(False)
         page.go(f"/looks/{look['id']}")
         page.click("[data-testid=tab-view]")
-        for light in LIGHTS:
-            proof = page.run("const b = await (await fetch(arguments[0])).arrayBuffer(); let t = ''; new Uint8Array(b).forEach(v => t += String.fromCharCode(v)); return btoa(t)", f"/api/v1/proofs/cell?look={look['id']}&form=vessel&light={light}&size={SIDE}&samples={SAMPLES}")
+        for light, proof in zip(LIGHTS, proofs):
             page.click(f"[data-testid=proof-light] [data-value={light}]")
             shots = page.run(
                 """
@@ -96,7 +118,12 @@ try:
                 if (arguments[2] === 0) return [whole, form];
                 s.redraw();
                 await s.prepareSettling();
-                for (let i = 0; i < arguments[2]; i++) if (s.settle() !== i + 1) throw Error('no path is added');
+                const gl = s.renderer.getContext();
+                // Now and then it is waited for: a queue of hundreds of frames may never be worked off.
+                for (let i = 0; i < arguments[2]; i++) {
+                  if (s.settle() !== i + 1) throw Error('no path is added');
+                  if (i % 16 === 15) gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
+                }
                 return [whole, form, canvas.toDataURL('image/png').split(',')[1]];""",
                 light, SIDE, PATHS)
             one, form, *drawn = (png(base64.b64decode(p)) for p in (proof, shots[1], shots[0], *shots[2:]))

@@ -31,9 +31,12 @@ public sealed record BakeTarget(string Name, ColourSpace Space, TextureRule Rule
 /// Renders graph nodes into files. Maps that all lie under one placement are baked in the picture's own coordinates and keep the placement;
 /// others are baked over the unit square of the surface.
 /// </summary>
-public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = null)
+/// <param name="files">Null for one that bakes nothing new: whoever tries out many looks in passing does with what was baked before.</param>
+/// <param name="before">Remembers what was baked; null for no memory.</param>
+public sealed class Bakery(MapTextures maps, IBakedFiles? files, int? longest = null, BakedBefore? before = null)
 {
     /// <exception cref="PictureException">A map cannot be read.</exception>
+    /// <exception cref="LookException">It would have to be baked, and there is no place for it.</exception>
     public async Task<BakedMap> BakeAsync(ShadeGraph graph, IReadOnlyList<BakePart> parts, BakeTarget into, CancellationToken cancel)
     {
         var (name, space, rule) = (into.Name, into.Space, into.Rule);
@@ -54,6 +57,14 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
         var placed = placement.IsIdentity && common.Any(p => !p.IsIdentity);
         var (width, height) = Size(lookups, noises, placed, rule, longest);
         var (fullWidth, fullHeight) = Size(lookups, noises, placed, rule, null);
+        var key = before is null ? "" : BakedBefore.Key(target, moved, into, $"{width}x{height}");
+        if (files is null)
+            return before?.Find(key) is { } known
+                ? known with
+                {
+                    Placement = placement,
+                }
+                : throw new LookException($"{name} would have to be baked into a file.");
         var ready = await ShadeProgram.LoadAsync(target, moved.Select(p => p.Node), maps, longest, cancel);
         var bits = Stored(graph[parts[0].Node].Type == ShadeType.Colour, space, rule, lookups);
         var linear = bits == SampleType.F16;
@@ -61,18 +72,26 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
         var format = linear ? PictureFormat.OpenExr : PictureFormat.Png;
         var ending = format.Extension();
         if (ready.Tiles is not [_, _, ..])
-            return new(File(null, name + ending), placement, fullWidth, fullHeight);
+            return Remembered(new(File(null, name + ending), placement, fullWidth, fullHeight));
         // A tile that one of the maps lacks is made all the same: what is missing there looks missing there.
         var made = ready.Tiles.Select(number => (Number: number, File: File(number, $"{name}.{number}{ending}"))).ToList();
-        return new(
-            made[0].File with
-            {
-                Tiles = [.. made.Select(m => new MapTile(m.Number, m.File.Content, m.File.Name))],
-            },
-            placement,
-            fullWidth,
-            fullHeight
+        return Remembered(
+            new(
+                made[0].File with
+                {
+                    Tiles = [.. made.Select(m => new MapTile(m.Number, m.File.Content, m.File.Name))],
+                },
+                placement,
+                fullWidth,
+                fullHeight
+            )
         );
+
+        BakedMap Remembered(BakedMap map)
+        {
+            before?.Put(key, map);
+            return map;
+        }
 
         MapFile File(int? tile, string fileName)
         {
@@ -103,7 +122,7 @@ public sealed class Bakery(MapTextures maps, IBakedFiles files, int? longest = n
             );
             var bytes = stream.ToArray();
             stream.Position = 0;
-            return MapFile.Of(files.Put(bytes), fileName, HeaderReader.Read(stream, DecodeLimits.Default));
+            return MapFile.Of(files!.Put(bytes), fileName, HeaderReader.Read(stream, DecodeLimits.Default));
         }
     }
 

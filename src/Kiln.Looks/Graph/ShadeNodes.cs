@@ -149,9 +149,13 @@ public sealed record HeightToNormalNode(int Input, int Strength, Vector2 Range)
 /// <param name="Curve">x, y and tangent of every point (<see cref="Steps.Arithmetic.MonotoneCurve"/>).</param>
 public sealed record CurveNode(int Input, ShadeType Type, ImmutableArray<float> Curve) : ShadeNode(ShadeOp.Curve, Type, [Input])
 {
-    internal override string Settings => string.Join(',', Curve);
+    /// <summary>What its numbers are called that somebody is about to change, as <see cref="LiveValues"/> has it; null for none.</summary>
+    public string? Name { get; init; }
 
-    public bool Equals(CurveNode? other) => other is not null && base.Equals(other) && Curve.SequenceEqual(other.Curve);
+    internal override string Settings => string.Join(',', Curve) + Name;
+
+    public bool Equals(CurveNode? other) =>
+        other is not null && base.Equals(other) && Name == other.Name && Curve.SequenceEqual(other.Curve);
 
     public override int GetHashCode() => HashCode.Combine(base.GetHashCode(), Curve.Length);
 }

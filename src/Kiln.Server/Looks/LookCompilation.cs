@@ -26,6 +26,8 @@ public sealed class LookCompilation(
     private const string Neutral = "openpbr";
     private const int MegabytesOfSurface = 8;
 
+    private readonly BakedBefore before = new();
+
     /// <summary>The profile by which a look is rendered, as a dialect or as itself.</summary>
     public DialectProfile Profile(string? dialect) => profiles.Find(dialect ?? Neutral);
 
@@ -48,7 +50,7 @@ public sealed class LookCompilation(
             () =>
                 new DialectCompiler(
                     profiles.Find(dialect),
-                    new Bakery(textures, store, longest),
+                    new Bakery(textures, store, longest, before),
                     new CompileOptions(working.Id, colour.NameOf, convertTextures)
                 ).CompileAsync(look)
         );
@@ -68,9 +70,25 @@ public sealed class LookCompilation(
     public async Task<SurfaceGraph> SurfaceAsync(Look look, string? dialect, WorkingSpace working, int? longest, LiveValues? live = null) =>
         dialect is null
             ? SurfaceGraph.OfLook(look, profiles.Find(Neutral), working, live)
-            : SurfaceGraph.OfNetwork((await CompileAsync(look, dialect, working, longest)).Network, profiles.Find(dialect), name =>
-                colour.Current.Names?.OursFor(name) ?? name
+            : OfNetwork(await CompileAsync(look, dialect, working, longest), dialect);
+
+    /// <summary>The same of a look that is only tried out in passing: nothing is kept of it, and nothing baked.</summary>
+    /// <exception cref="LookException">It cannot be without a baked file.</exception>
+    /// <param name="longest">As the look itself was compiled with, whose baked files serve for parts that stay as they are.</param>
+    public async Task<SurfaceGraph> TriedSurfaceAsync(Look look, string? dialect, WorkingSpace working, int? longest, LiveValues? live) =>
+        dialect is null
+            ? SurfaceGraph.OfLook(look, profiles.Find(Neutral), working, live)
+            : OfNetwork(
+                await new DialectCompiler(
+                    profiles.Find(dialect),
+                    new Bakery(textures, null, longest, before),
+                    new CompileOptions(working.Id, colour.NameOf)
+                ).CompileAsync(look),
+                dialect
             );
+
+    private SurfaceGraph OfNetwork(CompiledLook compiled, string dialect) =>
+        SurfaceGraph.OfNetwork(compiled.Network, profiles.Find(dialect), name => colour.Current.Names?.OursFor(name) ?? name);
 
     /// <summary>A look by a profile that is only tried: nothing is kept of it.</summary>
     public async Task<(CompiledLook Compiled, ProofMaterial Material)> TryAsync(

@@ -37,9 +37,17 @@ public sealed class LookViews(
     /// <param name="variant">The look as one of its variants; null for as it is.</param>
     public async Task<ViewedLook> OfAsync(LookId id, string? variant = null)
     {
+        var (look, seen) = await SeenAsync(id, variant);
+        return seen(look);
+    }
+
+    /// <summary>The look as its document has it, and how it, or another in its place, is rendered.</summary>
+    public async Task<(Look Look, Func<Look, ViewedLook> Seen)> SeenAsync(LookId id, string? variant)
+    {
         var around = await contexts.OfLookAsync(id);
-        var look = (await looks.GetAsync(id)).Look().Under(around.Trims);
-        return new(variant is null ? look : look.As(variant), around.Space);
+        return ((await looks.GetAsync(id)).Look(), look => Seen(look.Under(around.Trims), around.Space));
+
+        ViewedLook Seen(Look look, WorkingSpace space) => new(variant is null ? look : look.As(variant), space);
     }
 
     /// <summary>A look that is given, in the working space of the look <paramref name="id"/>; trims only where they are to hold.</summary>

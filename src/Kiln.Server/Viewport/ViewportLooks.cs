@@ -5,6 +5,7 @@ using Kiln.Looks.Evaluation;
 using Kiln.Looks.Graph;
 using Kiln.Looks.Ids;
 using Kiln.Looks.Maps;
+using Kiln.Looks.Moving;
 using Kiln.Looks.Readings;
 using Kiln.Pixels;
 using Kiln.Proof.Geometry;
@@ -67,10 +68,15 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
 
     public async Task<ViewportLook> OfAsync(ViewportQuery query, CancellationToken cancel)
     {
-        var viewed = await views.OfAsync(query.Id, query.Variant);
+        var (look, seen) = await views.SeenAsync(query.Id, query.Variant);
+        var viewed = seen(look);
         var surface = await SurfaceAsync(query, viewed);
-        var plan = MapPlan.Within(surface.Graph, surface.Nodes.Values, LongestMap, MapBytes);
+        var plan = Plan(surface);
         var shader = LookShader.Of(surface.Graph, surface.Nodes, surface.Model, plan);
+        // A shader that stays the same whatever its numbers become, though they may be such as leave a part out now.
+        if (Moved(query, look) is { Count: > 0 } moving && await TriedAsync(query, seen(Following.Prepared(look, moving))) is { } wider)
+            if (wider.Structure != shader.Structure)
+                shader = wider;
         var moved = surface.Shift is { } shift ? (await shift.LoadAsync(textures, LongestMap, cancel)).Key : null;
         return new(
             shader.Structure,
@@ -89,6 +95,49 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
         );
     }
 
+    private static MapPlan Plan(SurfaceGraph surface) => MapPlan.Within(surface.Graph, surface.Nodes.Values, LongestMap, MapBytes);
+
+    /// <summary>Numbers that are about to be changed and have no name in the shader itself; none of a lane that is looked at alone.</summary>
+    private static List<LookNumber> Moved(ViewportQuery query, Look look) =>
+        query.SoloLane is not null
+            ? []
+            : [.. (query.Live ?? []).SelectMany(address => LookNumbers.At(look, address)).Where(n => !IsNamed(query, n))];
+
+    /// <summary>Values and single fields of steps stay numbers of the shader, where nothing lies between the two.</summary>
+    private static bool IsNamed(ViewportQuery query, LookNumber number) =>
+        query is { Dialect: null, Variant: null } && !LiesOnSurface(number);
+
+    /// <summary>Whether it says where maps lie.</summary>
+    private static bool LiesOnSurface(LookNumber number) =>
+        number.Name.Contains('.')
+        || number.Name.StartsWith(LookNumbers.Placement + "#", StringComparison.Ordinal)
+        || number.Name.StartsWith(LookNumbers.Size + "#", StringComparison.Ordinal);
+
+    /// <summary>The shader of a look that is only tried out; null where it needs a baked file.</summary>
+    private async Task<LookShader?> TriedAsync(ViewportQuery query, ViewedLook viewed)
+    {
+        try
+        {
+            var surface = await compilation.TriedSurfaceAsync(viewed.Look, query.Dialect, viewed.Working, LongestMap, Named(query, viewed));
+            return LookShader.Of(surface.Graph, surface.Nodes, surface.Model, Plan(surface));
+        }
+        catch (LookException)
+        {
+            return null;
+        }
+    }
+
+    /// <summary>How the shader follows numbers that are about to be changed; none where it needs baked files.</summary>
+    public async Task<IReadOnlyList<FollowedNumber>> FollowedAsync(ViewportQuery query)
+    {
+        var (look, seen) = await views.SeenAsync(query.Id, query.Variant);
+        var moved = Moved(query, look);
+        // Where maps move the surface itself, the form has to be made anew.
+        if ((await SurfaceAsync(query, seen(look))).Shift is not null)
+            moved.RemoveAll(n => LiesOnSurface(n));
+        return moved.Count == 0 ? [] : await new Following(tried => TriedAsync(query, seen(tried))).OfAsync(look, moved);
+    }
+
     /// <summary>How the look moves its surface; null where it does not.</summary>
     public async Task<SurfaceDisplacement?> MovementAsync(ViewportQuery query, CancellationToken cancel)
     {
@@ -99,13 +148,10 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
     private async Task<SurfaceGraph> SurfaceAsync(ViewportQuery query, ViewedLook viewed) =>
         query.SoloLane is { } lane
             ? LookViews.SoloSurface(viewed, LaneAddress.Parse(lane), query.SoloSteps)
-            : await compilation.SurfaceAsync(
-                viewed.Look,
-                query.Dialect,
-                viewed.Working,
-                LongestMap,
-                query.Live is { Length: > 0 } live ? LiveValues.Of(viewed.Look, live) : null
-            );
+            : await compilation.SurfaceAsync(viewed.Look, query.Dialect, viewed.Working, LongestMap, Named(query, viewed));
+
+    private static LiveValues? Named(ViewportQuery query, ViewedLook viewed) =>
+        query is { Dialect: null, Variant: null, Live: { Length: > 0 } live } ? LiveValues.Of(viewed.Look, live) : null;
 
     private static ViewportMaps Described(MapArray array) =>
         new(

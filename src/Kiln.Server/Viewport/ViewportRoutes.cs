@@ -15,6 +15,10 @@ public static class ViewportRoutes
                 looks.OfAsync(query, cancel)
             )
             .WithName("viewportLook");
+        api.MapGet("/looks/{id:guid}/viewport/followed", ([AsParameters] ViewportQuery query, ViewportLooks looks) =>
+                looks.FollowedAsync(query)
+            )
+            .WithName("viewportFollowed");
         api.MapGet("/viewport/shaders", () => ViewportText.Shipped).WithName("viewportShaders");
         api.MapGet("/looks/{id:guid}/viewport/forms/{form}", FormAsync).WithName("viewportForm");
         api.MapGet("/viewport/lights/{name}", LightAsync).WithName("viewportLight");

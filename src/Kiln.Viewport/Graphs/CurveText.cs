@@ -1,5 +1,4 @@
 using System.Globalization;
-using System.Numerics;
 using System.Text;
 using Kiln.Looks.Graph;
 
@@ -10,11 +9,7 @@ internal static class CurveText
 {
     public static string Of(CurveNode node, string input, ShaderNumbers numbers, StringBuilder functions, int at)
     {
-        var curve = node.Curve;
-        var points = Enumerable
-            .Range(0, curve.Length / 3)
-            .Select(i => numbers.Put(new Vector3(curve[3 * i], curve[3 * i + 1], curve[3 * i + 2])))
-            .ToList();
+        var points = numbers.Put(node);
         functions.Append(CultureInfo.InvariantCulture, $"float curve{at}(float x) {{\n  if (!(x > {points[0]}.x)) return {points[0]}.y;\n");
         for (var i = 1; i < points.Count; i++)
             functions.Append(

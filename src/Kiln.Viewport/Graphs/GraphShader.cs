@@ -195,8 +195,9 @@ public sealed class GraphShader
     {
         pieces.Add("maps");
         pieces.Add("noise");
-        var (field, lie) = (node.Placed.Field, LookupText.Lie(node.Placed.Placement, Numbers));
-        var (place, size) = ($"kilnPlace({lie}, uv)", $"footprint * {LookupText.Scale(node.Placed.Placement, Numbers)}");
+        var field = node.Placed.Field;
+        var (lie, scale) = LookupText.Lie(node.Placed.Placement, Numbers);
+        var (place, size) = ($"kilnPlace({lie}, uv)", $"footprint * {scale}");
         if (field.Kind == Looks.Document.NoiseKind.Cell)
             return $"kilnCells({place} * {Numbers.Put(field.Cells)}, int({Numbers.Put(field.Cells)}), uint({Numbers.Put(field.Seed)}))";
         var octaves = field.Kind == Looks.Document.NoiseKind.Fractal ? field.Octaves : 1;

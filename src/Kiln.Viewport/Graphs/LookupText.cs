@@ -15,24 +15,19 @@ internal sealed class LookupText(ImageLookup lookup, MapPlan plan, bool isPrecis
 
     public bool IsScattered => scatter is not null;
 
-    /// <summary>The linear part and the shift of a placement.</summary>
-    public static string Lie(Placement placement, ShaderNumbers numbers)
+    /// <summary>The linear part and the shift of a placement, and by which a footprint on the surface is multiplied to be one in the
+    /// picture.</summary>
+    public static (string Lie, string Scale) Lie(Placement placement, ShaderNumbers numbers)
     {
         var (uu, uv, vu, vv) = placement.Linear;
-        return $"{numbers.Put(new Vector4(uu, uv, vu, vv))}, {numbers.Put(new Vector4(placement.Shift.X, placement.Shift.Y, 0, 0))}";
-    }
-
-    /// <summary>By which a footprint on the surface is multiplied to be one in the picture.</summary>
-    public static string Scale(Placement placement, ShaderNumbers numbers)
-    {
-        var (uu, uv, vu, vv) = placement.Linear;
-        return numbers.Put(MathF.Sqrt(MathF.Abs(uu * vv - uv * vu)));
+        var linear = numbers.Put(new Vector4(uu, uv, vu, vv));
+        return ($"{linear}, {numbers.Put(new Vector4(placement.Shift.X, placement.Shift.Y, 0, 0))}", $"kilnScale({linear})");
     }
 
     /// <summary>The function <c>vec3 lookN(vec2 uv, float footprint)</c>.</summary>
     public string Function(int node)
     {
-        var (lie, scale) = (Lie(lookup.Placement, numbers), Scale(lookup.Placement, numbers));
+        var (lie, scale) = Lie(lookup.Placement, numbers);
         var body = scatter is null
             ? $"  return {One($"kilnPlace({lie}, uv)", $"footprint * {scale}")};\n"
             : Scattered(lie, scale, lookup.Placement.Variation!);

@@ -6,7 +6,8 @@ namespace Kiln.Viewport.Graphs;
 /// <summary>A number of the document in a shader's numbers.</summary>
 /// <param name="Name">As <see cref="LiveValues"/> has it.</param>
 /// <param name="At">Its place among all numbers, four to an entry.</param>
-/// <param name="Count">1, or 3 of a colour in the space that its document names.</param>
+/// <param name="Count">1, 3 of a colour in the space that its document names, or 3 for each point of a curve: x, y and tangent. Three lie
+/// in one entry.</param>
 public sealed record ShaderParameter(string Name, int At, int Count);
 
 /// <summary>
@@ -53,6 +54,15 @@ public sealed class ShaderNumbers
         var text = isScalar ? Put(parameter.Value.X) : Put(parameter.Value);
         parameters.Add(new(parameter.Name, isScalar ? 4 * open + taken - 1 : 4 * (entries.Count - 1), isScalar ? 1 : 3));
         return text;
+    }
+
+    /// <summary>The points of a curve, each by itself; under its name where it has one.</summary>
+    public IReadOnlyList<string> Put(CurveNode node)
+    {
+        var curve = node.Curve;
+        if (node.Name is { } name)
+            parameters.Add(new(name, 4 * entries.Count, curve.Length));
+        return [.. Enumerable.Range(0, curve.Length / 3).Select(i => Put(new Vector3(curve[3 * i], curve[3 * i + 1], curve[3 * i + 2])))];
     }
 
     public const string Name = "uNumbers";

@@ -4,6 +4,9 @@ vec2 kilnPlace(vec4 linear, vec4 rest, vec2 uv) {
   return vec2(linear.x * uv.x + linear.y * uv.y + rest.x, linear.z * uv.x + linear.w * uv.y + rest.y);
 }
 
+// How much larger a step on the surface is in the picture, on the mean of its directions.
+float kilnScale(vec4 linear) { return sqrt(abs(linear.x * linear.w - linear.y * linear.z)); }
+
 float kilnLevel(vec2 size, float footprint) { return max(0.0, log2(max(footprint * max(size.x, size.y), 1e-6))); }
 
 vec3 kilnMap(highp sampler2DArray maps, float layer, vec2 at, float footprint) {

@@ -40,15 +40,23 @@ uint kilnBackward(uint x) {
   return ((x & 0xaaaaaaaau) >> 1) | ((x & 0x55555555u) << 1);
 }
 
-// The samples of a pixel in another order for each group of numbers (nested scrambling by a Laine-Karras hash, constants of Vegdahl 2021).
-uint kilnShuffled(uint index, uint seed) {
-  uint x = kilnBackward(index);
+// Nested uniform scrambling of bits from the last one up by a Laine-Karras hash (constants of Vegdahl 2021).
+uint kilnScrambled(uint x, uint seed) {
   x ^= x * 0x3d20adeau;
   x += seed;
   x *= (seed >> 16) | 1u;
   x ^= x * 0x05526c56u;
-  x ^= x * 0x53a22864u;
-  return kilnBackward(x);
+  return x ^ x * 0x53a22864u;
+}
+
+// The second of Sobol's dimensions, whose direction numbers are each half of the one before, added to itself.
+uint kilnSobol(uint index) {
+  uint sum = 0u;
+  for (uint direction = 0x80000000u; index != 0u; index >>= 1) {
+    if ((index & 1u) != 0u) sum ^= direction;
+    direction ^= direction >> 1;
+  }
+  return sum;
 }
 
 float kilnNumber(uint x) { return min(float(x >> 8) * (1.0 / 16777216.0), 0.99999994); }
@@ -56,16 +64,17 @@ float kilnNumber(uint x) { return min(float(x >> 8) * (1.0 / 16777216.0), 0.9999
 uint gGroup;
 uint gSeed;
 
-// Four numbers: two pairs of the additive recurrence of the plastic number (Roberts 2018), each begun elsewhere for each pixel and group.
+// Two numbers of an Owen-scrambled Sobol sequence (Burley 2020), in another order for each key.
+vec2 kilnPair(uint key) {
+  uint index = kilnBackward(kilnScrambled(kilnBackward(uint(uSample)), key));
+  return vec2(
+    kilnNumber(kilnBackward(kilnScrambled(index, kilnStirred(key + 1u)))),
+    kilnNumber(kilnBackward(kilnScrambled(kilnBackward(kilnSobol(index)), kilnStirred(key + 2u)))));
+}
+
 vec4 kilnDraw() {
   uint key = kilnStirred(gSeed ^ (gGroup++ * 0x9e3779b9u));
-  uint first = kilnShuffled(uint(uSample), key);
-  uint second = kilnShuffled(uint(uSample), kilnStirred(key + 1u));
-  return vec4(
-    kilnNumber(kilnStirred(key + 2u) + first * 3242174889u),
-    kilnNumber(kilnStirred(key + 3u) + first * 2447445414u),
-    kilnNumber(kilnStirred(key + 4u) + second * 3242174889u),
-    kilnNumber(kilnStirred(key + 5u) + second * 2447445414u));
+  return vec4(kilnPair(key), kilnPair(kilnStirred(key + 3u)));
 }
 
 float kilnHeuristic(float own, float other) { return own * own / max(1e-30, own * own + other * other); }

@@ -500,6 +500,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/looks/{id}/viewport/followed": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["viewportFollowed"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/viewport/shaders": {
     parameters: {
       query?: never;
@@ -3128,6 +3144,16 @@ export interface components {
       isArchive: boolean;
       /** Format: int32 */
       files: number;
+    };
+    FollowedNumber: {
+      name: string;
+      /** Format: int32 */
+      component: number;
+      /** Format: float */
+      value: number;
+      at: number[];
+      values: number[];
+      numbers: number[];
     };
     FoundMaterial: {
       name: string;
@@ -5963,6 +5989,35 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["ViewportLook"];
+        };
+      };
+    };
+  };
+  viewportFollowed: {
+    parameters: {
+      query?: {
+        dialect?: string;
+        variant?: string;
+        soloLane?: string;
+        soloSteps?: number;
+        have?: string;
+        live?: string[];
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["FollowedNumber"][];
         };
       };
     };

@@ -1,5 +1,6 @@
 import * as three from "three";
-import type { AlbedoHead, FormHead, LightHead, ViewHead, ViewportLook, ViewportText } from "./assets";
+import type { AlbedoHead, FollowedNumber, FormHead, LightHead, ViewHead, ViewportLook, ViewportText } from "./assets";
+import { changes } from "./following";
 import { ArrivingLight } from "./ArrivingLight";
 import { turnedDirection } from "./lightTurn";
 import type { Parts } from "./parts";
@@ -323,22 +324,38 @@ export class Scene {
   private numbers: number[] = [];
   private parameters: ViewportLook["parameters"] = [];
 
+  private followed: readonly FollowedNumber[] = [];
+
+  /** How numbers follow those of the look that have no name here; forgotten with the next look. */
+  setFollowed(followed: readonly FollowedNumber[]) {
+    this.followed = followed;
+  }
+
   /** Numbers as they are while a control moves, by name; what the look says again with none. False where one has no place here. */
   setLive(live: Record<string, readonly number[]> | null): boolean {
     const numbers = [...this.numbers];
     const places = Object.entries(live ?? {}).map(([name, values]) => {
       const place = this.parameters.find((p) => p.name === name);
-      if (place?.count === values.length) values.forEach((v, i) => (numbers[place.at + i] = v));
-      return place?.count === values.length;
+      if (place?.count !== values.length) return this.follow(name, values, numbers);
+      // Three of them lie in one entry.
+      values.forEach((v, i) => (numbers[place.at + 4 * Math.floor(i / 3) + (i % 3)] = v));
+      return true;
     });
     this.setRows(numbers);
     return places.every(Boolean);
+  }
+
+  private follow(name: string, values: readonly number[], numbers: number[]): boolean {
+    const own = this.followed.filter((f) => f.name === name);
+    for (const one of own) for (const [at, by] of changes(one, values[one.component])) numbers[at] += by;
+    return own.length === values.length;
   }
 
   /** Values alone: what a slider changes. */
   private setNumbers(look: Pick<ViewportLook, "numbers" | "fromXyz" | "parameters">) {
     this.numbers = look.numbers;
     this.parameters = look.parameters;
+    this.followed = [];
     this.setRows(look.numbers);
     (this.own.uFromXyz.value as three.Matrix3).fromArray(look.fromXyz);
   }

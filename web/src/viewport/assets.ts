@@ -3,6 +3,7 @@ import type { components } from "../api/schema";
 import { partsOf, type Parts } from "./parts";
 
 export type ViewportLook = components["schemas"]["ViewportLook"];
+export type FollowedNumber = components["schemas"]["FollowedNumber"];
 export type ViewportText = components["schemas"]["ViewportText"];
 
 export interface FormHead {
@@ -89,6 +90,14 @@ export interface Subject {
 
 const asked = ({ dialect, variant, soloLane, soloSteps }: Subject) => ({ dialect, variant, soloLane, soloSteps });
 
+const living = (subject: Subject) => subject.live.map((name) => `&live=${encodeURIComponent(name)}`).join("");
+
+/** How the numbers of the look's shader follow those that are about to change and have no name in it. */
+export async function followedOf(subject: Subject, signal: AbortSignal): Promise<FollowedNumber[]> {
+  const path = `/looks/${subject.id}/viewport/followed?${words(asked(subject))}${living(subject)}`;
+  return (await (await request("GET", path, undefined, { signal })).json()) as FollowedNumber[];
+}
+
 /** The text of each structure, which looks and revisions share. */
 const texts = new Map<string, string>();
 
@@ -98,8 +107,7 @@ export async function lookOf(
   have: string | null,
   signal: AbortSignal,
 ): Promise<ViewportLook & { source: string }> {
-  const live = subject.live.map((name) => `&live=${encodeURIComponent(name)}`).join("");
-  const path = `/looks/${subject.id}/viewport?${words({ ...asked(subject), have })}${live}`;
+  const path = `/looks/${subject.id}/viewport?${words({ ...asked(subject), have })}${living(subject)}`;
   const answer = await request("GET", path, undefined, { signal });
   const look = (await answer.json()) as ViewportLook;
   if (look.source) texts.set(look.structure, look.source);

@@ -2,6 +2,7 @@ import { Away } from "../api/client";
 import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
 import {
   albedoOf,
+  followedOf,
   formOf,
   layerOf,
   lightOf,
@@ -170,6 +171,10 @@ export function useViewport(
       // Small maps are there at once and true in colour; the others follow.
       if (maps.current === "") await show(true);
       await show(false);
+      if (now.live.length > 0) {
+        const followed = await followedOf(now, abort.signal);
+        if (!abort.signal.aborted) scene.setFollowed(followed);
+      }
     };
     let again = 0;
     const bringOn = () =>

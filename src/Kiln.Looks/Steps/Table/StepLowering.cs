@@ -14,7 +14,10 @@ public sealed record StepLowering(LaneGraphs Lanes, Placement Placement)
 
     /// <summary>A number of the step's document.</summary>
     public int Number(Step step, string field, float value) =>
-        Lanes.Live?.NameOf(step) is { } name ? Graph.Parameter($"{name}#{field}", new(value), ShadeType.Scalar) : Graph.Constant(value);
+        LiveName(step, field) is { } name ? Graph.Parameter(name, new(value), ShadeType.Scalar) : Graph.Constant(value);
+
+    /// <summary>What a field's numbers are called; null where nobody is about to change them.</summary>
+    public string? LiveName(Step step, string field) => Lanes.Live?.NameOf(step) is { } name ? $"{name}#{field}" : null;
 
     /// <summary>Whether somebody is about to change the step: what its numbers leave out today may be there tomorrow.</summary>
     public bool IsLive(Step step) => Lanes.Live?.NameOf(step) is not null;

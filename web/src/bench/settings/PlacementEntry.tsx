@@ -6,16 +6,18 @@ import { Checkbox } from "../../ui/Checkbox";
 /** A placement: repeats, turn, offset, mirroring. Each change is of its own field, so that two quick ones do not lose each other. */
 export function PlacementEntry({
   placement,
+  onDraft,
   onChange,
 }: {
   placement: Placement;
+  /** While a slider moves: shown, not kept. */
+  onDraft?: (part: Partial<Placement>) => void;
   onChange: (part: Partial<Placement>) => void;
 }) {
   const p = placement as Required<Placement>;
   // Linked as long as they are equal and nobody has parted them.
   const [parted, setParted] = useState(p.repeatsU !== p.repeatsV);
-  const repeat = (own: "repeatsU" | "repeatsV", v: number) =>
-    onChange(parted ? { [own]: v } : { repeatsU: v, repeatsV: v });
+  const repeat = (own: "repeatsU" | "repeatsV", v: number) => (parted ? { [own]: v } : { repeatsU: v, repeatsV: v });
   return (
     <div className="space-y-1">
       <NumberEntry
@@ -25,7 +27,8 @@ export function PlacementEntry({
         high={8}
         step={0.25}
         testid="repeats-u"
-        onChange={(v) => repeat("repeatsU", v)}
+        onDraft={(v) => onDraft?.(repeat("repeatsU", v))}
+        onChange={(v) => onChange(repeat("repeatsU", v))}
       />
       <NumberEntry
         label="repeats v"
@@ -34,7 +37,8 @@ export function PlacementEntry({
         high={8}
         step={0.25}
         testid="repeats-v"
-        onChange={(v) => repeat("repeatsV", v)}
+        onDraft={(v) => onDraft?.(repeat("repeatsV", v))}
+        onChange={(v) => onChange(repeat("repeatsV", v))}
       />
       <label className="ml-[92px] flex items-center gap-1.5 text-small">
         <Checkbox
@@ -54,10 +58,20 @@ export function PlacementEntry({
         low={-180}
         high={180}
         step={1}
+        onDraft={(v) => onDraft?.({ rotationDegrees: v })}
         onChange={(v) => onChange({ rotationDegrees: v })}
       />
-      <NumberEntry label="offset u" value={p.offsetU} low={-1} high={1} onChange={(v) => onChange({ offsetU: v })} />
-      <NumberEntry label="offset v" value={p.offsetV} low={-1} high={1} onChange={(v) => onChange({ offsetV: v })} />
+      {(["offsetU", "offsetV"] as const).map((name) => (
+        <NumberEntry
+          key={name}
+          label={name === "offsetU" ? "offset u" : "offset v"}
+          value={p[name]}
+          low={-1}
+          high={1}
+          onDraft={(v) => onDraft?.({ [name]: v })}
+          onChange={(v) => onChange({ [name]: v })}
+        />
+      ))}
       <p className="flex gap-4">
         <label>
           <Checkbox checked={p.mirrorU ?? false} onChange={(on) => onChange({ mirrorU: on })} /> mirror u

@@ -3,34 +3,39 @@ import { thumbnailUrl } from "../../ui/ReadingChip";
 import { useBench } from "../state/benchState";
 import { PlacementEntry } from "./PlacementEntry";
 import { inputWords } from "../document/address";
+import { livePlacement } from "../document/liveNumbers";
 
 /** The placement that all maps share, with a tiling preview and the real size of a repeat. */
 export function PlacementSettings() {
-  const { look, edit } = useBench("look", "edit");
+  const { look, edit, setLive } = useBench("look", "edit", "setLive");
+  const keep = (of: "placement" | "size", fields: Record<string, unknown>) => {
+    setLive(livePlacement(`${of}#`, fields));
+    void edit({ edit: "fields", of, fields }).finally(() => setLive(null));
+  };
   const p = look.placement!;
   const metres = { u: (look.sizeU ?? 1) / (p.repeatsU ?? 1), v: (look.sizeV ?? 1) / (p.repeatsV ?? 1) };
   const own = Object.entries(look.lanes ?? {}).filter(([, l]) => l.chain?.steps.some((s) => s.kind === "place"));
   return (
     <section aria-label="placement">
       <h2 className="mb-1 font-medium">Placement, shared by all maps</h2>
-      <PlacementEntry placement={p} onChange={(fields) => void edit({ edit: "fields", of: "placement", fields })} />
+      <PlacementEntry
+        placement={p}
+        onDraft={(fields) => setLive(livePlacement("placement#", fields))}
+        onChange={(fields) => keep("placement", fields)}
+      />
       <div className="mt-1 space-y-1">
-        <NumberEntry
-          label="surface u"
-          unit="m"
-          value={look.sizeU ?? 1}
-          low={0.05}
-          high={4}
-          onChange={(v) => void edit({ edit: "fields", of: "size", fields: { sizeU: v } })}
-        />
-        <NumberEntry
-          label="surface v"
-          unit="m"
-          value={look.sizeV ?? 1}
-          low={0.05}
-          high={4}
-          onChange={(v) => void edit({ edit: "fields", of: "size", fields: { sizeV: v } })}
-        />
+        {(["sizeU", "sizeV"] as const).map((name) => (
+          <NumberEntry
+            key={name}
+            label={name === "sizeU" ? "surface u" : "surface v"}
+            unit="m"
+            value={look[name] ?? 1}
+            low={0.05}
+            high={4}
+            onDraft={(v) => setLive({ [`size#${name}`]: [v] })}
+            onChange={(v) => keep("size", { [name]: v })}
+          />
+        ))}
       </div>
       <div className="mt-2 flex gap-3">
         <Tiling />

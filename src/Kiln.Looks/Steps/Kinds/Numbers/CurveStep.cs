@@ -32,7 +32,8 @@ public sealed record CurveStep(ImmutableArray<CurvePoint> Points) : Step, IStepK
                 )
                     throw new LookException($"The curve in {where} needs 2 to {MostPoints} points, each to the right of the one before.");
             },
-            Lowers = (s, x, to) => to.Add(new CurveNode(x, to.Graph[x].Type, MonotoneCurve.Prepare(s.Points))),
+            Lowers = (s, x, to) =>
+                to.Add(new CurveNode(x, to.Graph[x].Type, MonotoneCurve.Prepare(s.Points)) { Name = to.LiveName(s, "points") }),
             Folds = (node, from) =>
                 node is CurveNode c
                     ? (

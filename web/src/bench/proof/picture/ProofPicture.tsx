@@ -132,12 +132,12 @@ export function ProofPicture({
               draggable={false}
             />
           )}
+          {before}
           {error && (
-            <p role="alert" className="absolute inset-x-4 top-1/3 bg-panel p-3">
+            <p role="alert" className="absolute inset-x-4 top-1/3 z-20 bg-panel p-3">
               {error}
             </p>
           )}
-          {before}
           {part && (
             <svg className="pointer-events-none absolute inset-0 size-full" viewBox="0 0 1 1" aria-hidden>
               <rect

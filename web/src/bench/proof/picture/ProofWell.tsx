@@ -45,7 +45,7 @@ export function ProofWell(props: Props) {
   const { variant, other, blinking, settings, moving, beside, held, onChange, onMoving, onRested } = props;
   const { id, revision, studio, dialect, solo, live } = useBench("id", "revision", "studio", "dialect", "solo", "live");
   const about = useBenchValue((s) => JSON.stringify(liveAddress(s.selection, selectedStep(s))));
-  const isItself = !dialect && !blinking && !solo;
+  const isOne = !blinking && !solo;
   const { size, well } = usePictureSize();
   // Share of the width that the picture beside it takes.
   const [wipe, setWipe] = useState(0.5);
@@ -61,7 +61,7 @@ export function ProofWell(props: Props) {
         variant,
         soloLane: solo?.lane ?? null,
         soloSteps,
-        live: isItself ? (JSON.parse(about) as string[]) : [],
+        live: isOne ? (JSON.parse(about) as string[]) : [],
       },
       revision,
       form: settings.form,
@@ -79,7 +79,7 @@ export function ProofWell(props: Props) {
       layer: settings.layer,
       tile: settings.tile,
     },
-    isItself ? live : null,
+    isOne ? live : null,
   );
   const draws = viewport.isTrue && isDrawn(settings);
   const query: ProofQuery = {
@@ -171,7 +171,7 @@ export function ProofWell(props: Props) {
               {" · "}
             </>
           )}
-          {showsViewport ? `viewport · proof at ${shown.samples} samples` : <SampleCount proof={shown} />}
+          {showsViewport ? `viewport · ${proofWords(shown.samples)}` : <SampleCount proof={shown} />}
         </span>
       </p>
       {settings.view === "stops" && <StopKey colours={studio.stopColours} />}
@@ -179,9 +179,12 @@ export function ProofWell(props: Props) {
   );
 }
 
+const proofWords = (samples: number) => (samples === 0 ? "the proof is being made" : `proof at ${samples} samples`);
+
 /** How far the picture is; what it took once it is done, so that its refinements draw nothing but a text. */
 function SampleCount({ proof }: { proof: ReturnType<typeof useProof> }) {
   const { samples, noise, last, seconds, mapBytes } = proof;
+  if (samples === 0) return proof.error ? "no proof" : "the proof is being made";
   const words = `${samples} samples · noise ${(noise * 100).toFixed(1)} %`;
   if (!last) return words;
   return (

@@ -79,6 +79,8 @@ export function useProof(
     asked: "",
     state: nothing,
   });
+  // Beside the pictures: what could not be asked for takes nothing away that is seen.
+  const [fault, setFault] = useState<{ asked: string; words: string } | null>(null);
   const url = useRef<string | null>(null);
   const key = JSON.stringify(query);
   const stamp = JSON.stringify([key, revision, under]);
@@ -100,6 +102,7 @@ export function useProof(
           if (url.current) URL.revokeObjectURL(url.current);
           url.current = URL.createObjectURL(new Blob([frame.picture], { type: "image/jpeg" }));
         }
+        setFault(null);
         setShown({
           of,
           asked: stamp,
@@ -111,7 +114,7 @@ export function useProof(
     const readOn = () =>
       void read().catch((error: Error) => {
         if (abort.signal.aborted) return;
-        setShown((s) => ({ of, asked: stamp, state: { ...(s.of === of ? s.state : nothing), error: error.message } }));
+        setFault({ asked: stamp, words: error.message });
         // A server that is away is asked again until it answers.
         if (error instanceof Away) again = window.setTimeout(readOn, patience);
       });
@@ -123,5 +126,6 @@ export function useProof(
   }, [look, revision, viewer, key, stamp, under]);
   const isSame = query === null || shown.of === subjectOf(look, query);
   const state = isSame ? shown.state : { ...nothing, before: shown.state.picture };
-  return { ...state, isCurrent: shown.asked === stamp && state.picture !== null };
+  const error = fault?.asked === stamp ? fault.words : state.error;
+  return { ...state, error, isCurrent: shown.asked === stamp && state.picture !== null };
 }

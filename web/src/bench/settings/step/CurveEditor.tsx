@@ -1,9 +1,5 @@
 import { useRef, useState } from "react";
-
-export interface CurvePoint {
-  x: number;
-  y: number;
-}
+import { tangents, type CurvePoint } from "../../document/curve";
 
 interface Props {
   points: CurvePoint[];
@@ -116,28 +112,8 @@ export function CurveEditor({ points, onDraft, onChange }: Props) {
   );
 }
 
-/** The same curve as the server's: Fritsch and Carlson's limited tangents. */
 function hermite(p: CurvePoint[]): string {
-  const slope = p.slice(1).map((q, i) => (q.y - p[i].y) / (q.x - p[i].x));
-  const m = p.map((_, i) =>
-    i === 0
-      ? slope[0]
-      : i === p.length - 1
-        ? slope[i - 1]
-        : slope[i - 1] * slope[i] <= 0
-          ? 0
-          : (slope[i - 1] + slope[i]) / 2,
-  );
-  slope.forEach((s, i) => {
-    if (s === 0) m[i] = m[i + 1] = 0;
-    else {
-      const length = Math.hypot(m[i] / s, m[i + 1] / s);
-      if (length > 3) {
-        m[i] *= 3 / length;
-        m[i + 1] *= 3 / length;
-      }
-    }
-  });
+  const m = tangents(p);
   const X = (v: number) => (v * side).toFixed(1);
   const Y = (v: number) => ((1 - v) * side).toFixed(1);
   let path = `M0 ${Y(p[0].y)}L${X(p[0].x)} ${Y(p[0].y)}`;

@@ -4,7 +4,8 @@ import { NumberEntry } from "../../../ui/NumberEntry";
 import { sideLane, sidesOf } from "../../document/address";
 import { stepKind } from "../../../api/steps";
 import type { LooseStep } from "../../document/steps";
-import { CurveEditor, type CurvePoint } from "./CurveEditor";
+import type { CurvePoint } from "../../document/curve";
+import { CurveEditor } from "./CurveEditor";
 import { PlacementEntry } from "../PlacementEntry";
 import { QuantilesEntry, type Components } from "./QuantilesEntry";
 import { Checkbox } from "../../../ui/Checkbox";
@@ -109,6 +110,7 @@ function FieldEntry({ field, step, studio, input, lane, at, onDraft, onChange }:
       return (
         <PlacementEntry
           placement={step[name] as never}
+          onDraft={(part) => onDraft({ [name]: { ...(step[name] as object), ...part } })}
           onChange={(part) => onChange({ [name]: { ...(step[name] as object), ...part } })}
         />
       );
