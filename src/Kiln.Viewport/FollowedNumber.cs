@@ -64,18 +64,17 @@ public sealed class Following(Func<Look, Task<LookShader?>> shader)
     {
         var rows = new SortedList<float, float[]>();
         for (var i = 0; i <= First; i++)
-            if (!await AddAsync(Inside(number, number.Low + (number.High - number.Low) * i / First)))
+            if (await AddedAsync(Inside(number, number.Low + (number.High - number.Low) * i / First)) is null)
                 return null;
         for (var open = Gaps(); open.Count > 0 && rows.Count + open.Count <= MostValues; )
         {
             var bent = new List<(float From, float To)>();
             foreach (var (from, to) in open)
             {
-                var middle = (from + to) / 2;
-                var guessed = rows[from].Zip(rows[to], (a, b) => (a + b) / 2).ToArray();
-                if (!await AddAsync(middle))
+                if (await AddedAsync((from + to) / 2) is not { } middle)
                     return null;
-                if (IsBent(guessed, rows[middle], rows))
+                var share = (middle - from) / (to - from);
+                if (IsBent([.. rows[from].Zip(rows[to], (a, b) => a + share * (b - a))], rows[middle], rows))
                     bent.AddRange([(from, middle), (middle, to)]);
             }
             open = bent;
@@ -84,13 +83,18 @@ public sealed class Following(Func<Look, Task<LookShader?>> shader)
 
         List<(float From, float To)> Gaps() => [.. rows.Keys.Zip(rows.Keys.Skip(1))];
 
-        async Task<bool> AddAsync(float value)
+        // A little beside a value that leaves something out: 0, 1.
+        async Task<float?> AddedAsync(float value)
         {
-            var made = await shader(number.With(look, value));
-            if (made?.Structure != structure)
-                return false;
-            rows[value] = [.. made.Numbers.SelectMany(n => new[] { n.X, n.Y, n.Z, n.W })];
-            return true;
+            foreach (var tried in (float[])[value, Inside(number, value + Aside * (number.High - number.Low))])
+            {
+                var made = await shader(number.With(look, tried));
+                if (made?.Structure != structure)
+                    continue;
+                rows[tried] = [.. made.Numbers.SelectMany(n => new[] { n.X, n.Y, n.Z, n.W })];
+                return tried;
+            }
+            return null;
         }
     }
 

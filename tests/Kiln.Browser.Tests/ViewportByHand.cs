@@ -59,26 +59,68 @@ public sealed class ViewportByHand : IClassFixture<ServerFixture>, IDisposable
     {
         Open("sail canvas");
         Assert.True(IsAPicture());
+        Gain();
+        // The step's numbers have names as soon as it is selected.
+        browser.Until(_ => Count("parameters.length") > 0 ? "named" : null, 90, "the names of the step's numbers");
+        Rests();
+        DragsWithoutAsking("[data-testid=field-gain-slider]");
+    }
+
+    /// <summary>Placements and renderers' networks make something of a value before the shader has it; the hand is followed all the
+    /// same.</summary>
+    [Fact]
+    public void ADraggedPlacementIsDrawnAtOnceAndAValueAsARendererHasIt()
+    {
+        Open("sail canvas");
+        Followed("placement#repeatsU");
+        Rests();
+        DragsWithoutAsking("[data-testid=repeats-u-slider]");
+        Gain();
+        browser.Find("[data-testid=renderer] [data-value=bisque]").Click();
+        Followed("#gain");
+        Rests();
+        DragsWithoutAsking("[data-testid=field-gain-slider]");
+    }
+
+    /// <summary>A step on the roughness, whose settings are shown.</summary>
+    private void Gain()
+    {
         browser.Find("[data-lane=specular_roughness] [data-testid=gap]").Click();
         browser.Test("new-step").SendKeys("gain" + Keys.Enter);
         browser.Find("[data-testid=field-gain-slider]");
-        // The step's numbers have names as soon as it is selected.
-        browser.Until(_ => Count("parameters.length") > 0 ? "named" : null, 90, "the names of the step's numbers");
-        // All maps have come in full, and the proof has all it wants.
+    }
+
+    private void Followed(string name) =>
+        browser.Until(
+            _ => Count($"followed.filter(f => f.name.endsWith('{name}')).length") > 0 ? "known" : null,
+            90,
+            $"what follows {name}"
+        );
+
+    /// <summary>All maps have come in full, and the proof has all it wants.</summary>
+    private void Rests()
+    {
         browser.Until(_ => Count("maps.filter(m => m.image.width <= 64).length") == 0 ? "whole" : null, 90, "the maps in full");
         Seen(viewport: false);
+    }
+
+    /// <summary>A slider is dragged: frames come, no shader and no request for a picture; the proof comes back when it is let go.</summary>
+    private void DragsWithoutAsking(string css)
+    {
         browser.Driver.ExecuteScript(
             """
+            if (!window.asked) {
+              const fetched = window.fetch;
+              window.fetch = (...a) => {
+                window.asked.push(`${a[1]?.method ?? ""} ${a[0].url ?? a[0]}`);
+                return fetched(...a);
+              };
+            }
             window.asked = [];
-            const fetched = window.fetch;
-            window.fetch = (...a) => {
-              window.asked.push(`${a[1]?.method ?? ""} ${a[0].url ?? a[0]}`);
-              return fetched(...a);
-            };
             """
         );
         browser.Settled();
-        var slider = browser.Find("[data-testid=field-gain-slider]");
+        var slider = browser.Find(css);
         browser.Driver.ExecuteScript("window.asked.length = 0");
         var (compilations, frames) = (Count("compilations"), Count("frames"));
         new Actions(browser.Driver).MoveToElement(slider).ClickAndHold().MoveByOffset(12, 0).MoveByOffset(9, 0).Perform();

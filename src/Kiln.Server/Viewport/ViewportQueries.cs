@@ -53,3 +53,14 @@ public sealed record LayerQuery(
 {
     internal Reading Reading() => new(Enum.Parse<ReadingKind>(Kind, true), Space, MapChannels.Parse(Channel));
 }
+
+/// <summary>Linear light in a working space, shown by a view.</summary>
+/// <param name="Exposure">In stops.</param>
+public sealed record LightQuery(
+    [FromQuery(Name = "r")] float R,
+    [FromQuery(Name = "g")] float G,
+    [FromQuery(Name = "b")] float B,
+    [FromQuery(Name = "working")] string Working,
+    [FromQuery(Name = "view")] string View,
+    [FromQuery(Name = "exposure")] float Exposure = 0
+);

@@ -1,3 +1,7 @@
+using Kiln.Colour.Spaces;
+using Kiln.Colour.Views;
+using Kiln.Pixels;
+using Kiln.Server.Configs;
 using Kiln.Server.Proofs;
 using Kiln.Viewport;
 
@@ -25,6 +29,7 @@ public static class ViewportRoutes
         api.MapGet("/viewport/views", ViewAsync).WithName("viewportView");
         api.MapGet("/viewport/albedo/{distribution}", Albedo).WithName("viewportAlbedo");
         api.MapGet("/viewport/maps/{hash}", LayerAsync).WithName("viewportMap");
+        api.MapGet("/viewport/readout", Read).WithName("viewportReadout");
         api.MapPost("/viewport/difference", ViewportDifference.OfAsync).Produces<DifferenceFigures>().WithName("viewportDifference");
     }
 
@@ -50,6 +55,14 @@ public static class ViewportRoutes
     {
         http.Response.Headers.CacheControl = "no-cache";
         return Results.Bytes(await scenes.ViewAsync(name, working), Bytes);
+    }
+
+    /// <summary>What the light of a place, read by the viewer's graphics processor, is in numbers.</summary>
+    private static LightReadout Read([AsParameters] LightQuery light, ConfigRegistry colour)
+    {
+        var working = WorkingSpace.Find(light.Working);
+        var pixel = ImageBuffer.FromFloats(1, 1, 3, [light.R, light.G, light.B]);
+        return LightReadout.Of(pixel, working, View.Named(light.View, working.Space, colour.Current.Names), light.Exposure, 0, 0, 1);
     }
 
     private static IResult Albedo(string distribution, HttpContext http) => Keep(http, ViewportScenes.Albedo(distribution));

@@ -27,6 +27,10 @@ export const keys = {
   /** How far two renderers' proofs of a look are apart. */
   compare: named("compare"),
   viewportDifference: named("viewportDifference"),
+  /** Numbers of the viewport under the pointer. */
+  viewportReadout: named("viewportReadout"),
+  /** Numbers of a wall's pictures under the pointer. */
+  cellReadout: named("cellReadout"),
   /** A saved wall. */
   comparison: named("comparison"),
   /** The list of saved walls. */

@@ -612,6 +612,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/viewport/readout": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["viewportReadout"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/viewport/difference": {
     parameters: {
       query?: never;
@@ -670,6 +686,22 @@ export interface paths {
     get?: never;
     put?: never;
     post: operations["differenceOfCells"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/proofs/cell-readout": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["readCells"];
     delete?: never;
     options?: never;
     head?: never;
@@ -2824,6 +2856,25 @@ export interface components {
       /** Format: float */
       secondLightness: number;
       map: string;
+    };
+    CellReadout: {
+      first: components["schemas"]["LightReadout"];
+      second: null | components["schemas"]["LightReadout"];
+      /** Format: double */
+      deltaE: null | number;
+    };
+    CellReadoutQuery: {
+      first: components["schemas"]["ProofCell"];
+      second: null | components["schemas"]["ProofCell"];
+      /** Format: float */
+      u: number;
+      /** Format: float */
+      v: number;
+      /**
+       * Format: int32
+       * @default 5
+       */
+      patch: number;
     };
     Chain: {
       origin: components["schemas"]["Origin"];
@@ -6160,6 +6211,33 @@ export interface operations {
       };
     };
   };
+  viewportReadout: {
+    parameters: {
+      query: {
+        r: number;
+        g: number;
+        b: number;
+        working: string;
+        view: string;
+        exposure?: number;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LightReadout"];
+        };
+      };
+    };
+  };
   viewportDifference: {
     parameters: {
       query: {
@@ -6254,6 +6332,30 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["CellDifference"];
+        };
+      };
+    };
+  };
+  readCells: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["CellReadoutQuery"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CellReadout"];
         };
       };
     };

@@ -5,7 +5,10 @@ import type { Studio, LookSummary, Wall } from "../api/types";
 import { DifferenceScale, useDifferenceScale } from "./DifferenceScale";
 import { RenderedPicture } from "../ui/LookPicture";
 import { cellOf, cellSource, columnName, rowName, soon, type Place } from "./wall";
+import { ReadoutLine } from "../ui/ReadoutLine";
+import { ReadoutMarks } from "../ui/ReadoutMarks";
 import { Tip } from "../ui/Tip";
+import { placeOf, useCellReadout, type Place as At } from "../ui/useReadout";
 import { WipeHandle } from "../ui/WipeHandle";
 import { keys } from "../api/keys";
 
@@ -40,6 +43,13 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
     staleTime: Infinity,
   });
   const scale = useDifferenceScale();
+  const [at, setAt] = useState<At | null>(null);
+  const numbers = useCellReadout(
+    first && difference.data ? cellOf(wall, first) : null,
+    second && cellOf(wall, second),
+    `${first && source(first)} ${second && source(second)}`,
+    at,
+  );
   if (!first || !second)
     return (
       <p className="p-3 text-soft">
@@ -54,9 +64,17 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
         <div
           className="relative aspect-square w-full select-none"
           role="application"
-          aria-label="Two proofs over each other; hold B to see the second"
+          aria-label="Two proofs over each other; hold B to see the second, arrow keys read numbers"
           tabIndex={0}
-          onKeyDown={(e) => e.key.toLowerCase() === "b" && setOther(true)}
+          onPointerMove={(e) => setAt(placeOf(e, 240))}
+          onPointerLeave={() => setAt(null)}
+          onKeyDown={(e) => {
+            if (e.key.toLowerCase() === "b") setOther(true);
+            const arrow = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+            if (!arrow || e.target !== e.currentTarget) return;
+            setAt((p) => ({ u: within((p?.u ?? 0.5) + arrow[0] / 60), v: within((p?.v ?? 0.5) + arrow[1] / 60) }));
+            e.preventDefault();
+          }}
           onKeyUp={(e) => e.key.toLowerCase() === "b" && setOther(false)}
         >
           <RenderedPicture
@@ -83,6 +101,7 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
               className="size-full"
             />
           </div>
+          <ReadoutMarks at={at} pin={null} />
           {way === "wipe" && <WipeHandle label="edge between the two" share={line} onMove={setLine} />}
           {way === "difference" && d && (
             <>
@@ -136,7 +155,20 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
             {d ? `L* ${d.firstLightness.toFixed(1)} and ${d.secondLightness.toFixed(1)}` : ""}
           </dd>
         </dl>
+        <div className="min-h-14" role="status" aria-label="numbers at the pointer" data-testid="pair-readout">
+          {at && numbers ? (
+            <>
+              <ReadoutLine glyph="1" testid="pair-first" of={numbers.first} />
+              {numbers.second && <ReadoutLine glyph="2" testid="pair-second" of={numbers.second} />}
+              <p className="font-mono text-small">{`ΔE2000 here ${numbers.deltaE?.toFixed(2) ?? ""}`}</p>
+            </>
+          ) : (
+            <p className="text-small text-soft">Point at the picture to read both at one place.</p>
+          )}
+        </div>
       </div>
     </div>
   );
 }
+
+const within = (value: number) => Math.min(0.9999, Math.max(0, value));

@@ -1,7 +1,7 @@
 import type { CellDifference, Studio, LookSummary, Wall } from "../api/types";
-import { RenderedPicture } from "../ui/LookPicture";
 import { AddColumn, AddRow } from "./Adding";
-import { cellSide, cellSource, columnName, revisionOf, rowName, samePlace, soon, type Place } from "./wall";
+import { cellSide, columnName, rowName, samePlace, type Place } from "./wall";
+import { WallCell } from "./WallCell";
 
 interface Props {
   /** What the wall has to stand in. */
@@ -94,28 +94,18 @@ export function WallTable({
                 const mark = samePlace(place, first) ? "1" : samePlace(place, second) ? "2" : "";
                 const d = differences.get(`${row}/${column}`);
                 return (
-                  <td key={columnName(c)} className="align-top">
-                    <button
-                      className="relative block border-2 border-transparent aria-pressed:border-glaze"
-                      aria-pressed={mark !== ""}
-                      aria-label={`${mark ? `${mark}: ` : ""}${rowName(r, looks, studio)}, ${columnName(c)}`}
-                      onClick={() => onChoose(place)}
-                    >
-                      <RenderedPicture
-                        source={cellSource(wall, place, revisionOf(r, looks))}
-                        sooner={cellSource({ ...wall, samples: soon }, place, revisionOf(r, looks))}
-                        alt=""
-                        evenUnseen
-                        className="bg-well"
-                        side={side}
-                        onShown={() => onShown(cellSource(wall, place, revisionOf(r, looks)))}
-                      />
-                      {mark && <span className="absolute top-1 left-1 bg-panel px-1.5 font-mono">{mark}</span>}
-                    </button>
-                    <span className="block px-1 font-mono text-small" data-difference={d?.mean}>
-                      {row === 0 ? "\u00a0" : d ? `ΔE ${d.mean.toFixed(2)}` : "…"}
-                    </span>
-                  </td>
+                  <WallCell
+                    key={columnName(c)}
+                    wall={wall}
+                    place={place}
+                    looks={looks}
+                    name={`${rowName(r, looks, studio)}, ${columnName(c)}`}
+                    mark={mark}
+                    side={side}
+                    difference={d}
+                    onShown={onShown}
+                    onChoose={onChoose}
+                  />
                 );
               })}
             </tr>

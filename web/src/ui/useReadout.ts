@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { get } from "../api/client";
+import { get, post } from "../api/client";
+import type { components } from "../api/schema";
 import type { MapFile, Reading } from "../api/types";
 import { keys } from "../api/keys";
 
@@ -50,6 +51,45 @@ export function useProofReadout(viewer: string, shown: string, at: Place | null,
     queryFn: () => get("/api/v1/proofs/readout", { params: { query: { viewer, u: at!.u, v: at!.v, patch } } }),
     enabled: at !== null && shown !== "",
     placeholderData: keepPreviousData,
+    retry: false,
+  }).data;
+}
+
+/** Light of a place as a graphics processor drew it, and how it is shown. */
+export interface ViewportLight {
+  light: readonly [number, number, number];
+  working: string;
+  view: string;
+  exposure: number;
+}
+
+/** The numbers of such light. */
+export function useLightReadout(of: ViewportLight | null) {
+  return useQuery({
+    queryKey: keys.viewportReadout(JSON.stringify(of)),
+    queryFn: () => {
+      const { light, ...rest } = of!;
+      const [r, g, b] = light;
+      return get("/api/v1/viewport/readout", { params: { query: { r, g, b, ...rest } } });
+    },
+    enabled: of !== null,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  }).data;
+}
+
+type ProofCell = components["schemas"]["ProofCell"];
+
+/** A place of a proof of a wall, and of another beside it, which both are there. */
+export function useCellReadout(first: ProofCell | null, second: ProofCell | null, stamp: string, at: Place | null) {
+  return useQuery({
+    queryKey: keys.cellReadout(stamp, at?.u, at?.v),
+    queryFn: () =>
+      post("/api/v1/proofs/cell-readout", { body: { first: first!, second, u: at!.u, v: at!.v, patch: 5 } }),
+    enabled: at !== null && first !== null,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
     retry: false,
   }).data;
 }

@@ -6,7 +6,7 @@ import { turnedDirection } from "./lightTurn";
 import type { Parts } from "./parts";
 import { SeenTriangles } from "./SeenTriangles";
 import { hierarchyText, Settling } from "./Settling";
-import { filtered, mapArray } from "./textures";
+import { filtered, mapArray, meanOf } from "./textures";
 
 /** How the scene is looked at. Degrees; zoom 1 shows the whole form; exposure in stops. */
 export interface Sight {
@@ -478,17 +478,16 @@ export class Scene {
 
   /** Light of the last frame at a place, from the left and from the top 0..1: the mean of a patch, linear in the working space. */
   read(u: number, v: number, patch: number): [number, number, number] {
-    const { width, height } = this.light;
-    patch *= Math.max(1, Math.round(width / this.renderer.getSize(new three.Vector2()).x));
-    const half = Math.floor(patch / 2);
-    const [x0, y0] = [Math.max(0, Math.floor(u * width) - half), Math.max(0, Math.floor((1 - v) * height) - half)];
-    const [w, h] = [Math.min(patch, width - x0), Math.min(patch, height - y0)];
-    const pixels = new Uint16Array(4 * w * h);
-    this.renderer.readRenderTargetPixels(this.light, x0, y0, w, h, pixels);
-    const sum: [number, number, number] = [0, 0, 0];
-    for (let i = 0; i < w * h; i++)
-      for (let c = 0; c < 3; c++) sum[c] += three.DataUtils.fromHalfFloat(pixels[4 * i + c]) / (w * h);
-    return sum;
+    const places = Math.max(1, Math.round(this.light.width / this.renderer.getSize(new three.Vector2()).x));
+    return meanOf(this.renderer, this.light, { u, v, patch: patch * places });
+  }
+
+  /** The same of what is shown: of the paths so far where they have taken the frame's place. */
+  lightAt(u: number, v: number, patch: number): [number, number, number] {
+    const { samples, sum } = this.settling;
+    if (samples === 0) return this.read(u, v, patch);
+    const [r, g, b] = meanOf(this.renderer, sum, { u, v, patch });
+    return [r / samples, g / samples, b / samples];
   }
 
   private look(sight: Sight) {

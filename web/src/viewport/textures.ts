@@ -41,3 +41,25 @@ export function mapArray(
   texture.generateMipmaps = true;
   return texture;
 }
+
+/** The mean of a square of what was drawn, around a place from the left and from the top, 0..1: halves or floats. */
+export function meanOf(
+  renderer: three.WebGLRenderer,
+  drawn: three.WebGLRenderTarget,
+  { u, v, patch }: { u: number; v: number; patch: number },
+): [number, number, number] {
+  const half = Math.floor(patch / 2);
+  const [x, y] = [Math.floor(u * drawn.width), Math.floor((1 - v) * drawn.height)];
+  const [x0, y0] = [Math.max(0, x - half), Math.max(0, y - half)];
+  const [w, h] = [Math.min(patch, drawn.width - x0), Math.min(patch, drawn.height - y0)];
+  const isHalf = drawn.texture.type === three.HalfFloatType;
+  const pixels = isHalf ? new Uint16Array(4 * w * h) : new Float32Array(4 * w * h);
+  renderer.readRenderTargetPixels(drawn, x0, y0, w, h, pixels);
+  const sum: [number, number, number] = [0, 0, 0];
+  for (let i = 0; i < w * h; i++)
+    for (let c = 0; c < 3; c++) {
+      const value = pixels[4 * i + c];
+      sum[c] += (isHalf ? three.DataUtils.fromHalfFloat(value) : value) / (w * h);
+    }
+  return sum;
+}

@@ -1,4 +1,5 @@
 import { Away } from "../api/client";
+import type { ViewportLight } from "../ui/useReadout";
 import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
 import {
   albedoOf,
@@ -35,6 +36,8 @@ export interface ViewportState {
   isLive: boolean;
   /** What it shows, three bytes a pixel; null where nothing was drawn. */
   picture: () => Uint8Array<ArrayBuffer> | null;
+  /** Light of a place of what it shows, the mean of a patch; null where nothing was drawn. */
+  light: (u: number, v: number, patch: number) => ViewportLight | null;
 }
 
 /** Milliseconds after which numbers are given up that no answer confirmed. */
@@ -67,6 +70,7 @@ export function useViewport(
   const [drawn, setDrawn] = useState("");
   const structure = useRef<string | null>(null);
   const maps = useRef("");
+  const working = useRef("acescg");
   const scenes = useRef<Scene | null>(null);
   const frameTime = useRef(Infinity);
   const fineness = useRef(coarsest);
@@ -162,6 +166,7 @@ export function useViewport(
         // The shader for a light is there before the light.
         set("light", lit, () => scene.setLight(lit));
         structure.current = look.structure;
+        working.current = look.working;
         if (!small) maps.current = JSON.stringify(look.maps);
         if (abort.signal.aborted) return;
         held.current = null;
@@ -206,9 +211,13 @@ export function useViewport(
 
   const isThere = scene !== null && !isOff;
   const picture = useCallback(() => scene?.picture() ?? null, [scene]);
+  const lightOfPlace = (u: number, v: number, patch: number): ViewportLight | null =>
+    scene && drawn !== ""
+      ? { light: scene.lightAt(u, v, patch), working: working.current, view, exposure: sight.exposure }
+      : null;
   useSettling(isThere ? scene : null, drawn === key && live === null && !isHeld, `${seen} ${key} ${side}`, frameTime);
   const follows = isThere && (live !== null || isHeld) && isLive.current && drawn.endsWith(` ${kind}`);
-  return { isTrue: isThere && (drawn === key || follows), isLive: follows, trouble, picture };
+  return { isTrue: isThere && (drawn === key || follows), isLive: follows, trouble, picture, light: lightOfPlace };
 }
 
 /** Milliseconds of stillness before paths are followed, and of a frame from which on there is no time for them. */

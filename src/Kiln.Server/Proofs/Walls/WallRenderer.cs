@@ -55,38 +55,80 @@ public sealed class WallRenderer(
     /// <summary>As displayed, PNG; the same for the same question, noise included.</summary>
     public async Task<byte[]> PngAsync(ProofCell cell, CancellationToken cancel)
     {
+        var asked = await AskedAsync(cell);
+        var shown = $"{asked.Key}/{cell.View}/{cell.Exposure}";
+        return await thumbnails.GetAsync(shown, async () =>
+            PictureWriter.Png(views.View(cell.View, asked.Viewed.Working).Apply(await LightAsync(asked, cancel), cell.Exposure), 1)
+        );
+    }
+
+    /// <summary>Numbers at a place: light in the working space, and what is displayed.</summary>
+    public async Task<LightReadout> ReadAsync(ProofCell cell, float u, float v, int patch, CancellationToken cancel)
+    {
+        var asked = await AskedAsync(cell);
+        var light = await LightAsync(asked, cancel);
+        var working = asked.Viewed.Working;
+        var (x, y) = ((int)(Math.Clamp(u, 0, 1) * light.Width), (int)(Math.Clamp(v, 0, 1) * light.Height));
+        return LightReadout.Of(light, working, views.View(cell.View, working), cell.Exposure, x, y, patch);
+    }
+
+    /// <param name="Key">The same for the same light, however it is displayed.</param>
+    private sealed record Asked(ProofCell Cell, ViewedLook Viewed, string Key);
+
+    private async Task<Asked> AskedAsync(ProofCell cell)
+    {
         var look = cell.At is { } number ? await looks.AtAsync(cell.Look, number) : (await looks.GetAsync(cell.Look)).Look();
-        (look, var working) = await views.InContextAsync(cell.Look, look, trimmed: true);
-        var side = Math.Clamp(cell.Size, 32, 1024);
-        var samples = Math.Clamp(cell.Samples, 1, Math.Min(1024, settings.MostSamples));
-        var made = $"{LookJson.Hash(look)}/{compilation.Profile(cell.Dialect).Hash}/{working.Id}/{views.Config}";
-        var shown = cell with { Look = AnyLook, At = null, Size = side, Samples = samples };
-        var key = $"cell/{made}/{await lights.ContentAsync(cell.Light)}/{shown}";
-        return await thumbnails.GetAsync(key, async () =>
+        var viewed = await views.InContextAsync(cell.Look, look, trimmed: true);
+        var bounded = cell with
         {
-            var material = await views.MaterialAsync(new(look, working), cell.Dialect, cancel);
-            using var alone = await scheduler.SmallPictureSlotAsync(cancel);
-            var usual = OrbitCamera.For(cell.Form);
-            var camera = new OrbitCamera(
-                cell.Yaw ?? usual.YawDegrees,
-                cell.Pitch ?? usual.PitchDegrees,
-                usual.Zoom * Math.Clamp(cell.Zoom, 0.2f, 12f)
-            );
-            var tracer = new ProofRequest(cell.Form, cell.Light, side, side, camera, cell.LightRotation).Start(
-                material,
-                await lights.OwnAsync(cell.Light)
-            );
-            while (tracer.Samples < samples)
-                await scheduler.RenderAsync(
-                    () =>
-                    {
-                        tracer.Accumulate(Math.Min(Turn, samples - tracer.Samples), cancel, hold: () => scheduler.IsUrgent);
-                        return true;
-                    },
-                    cancel
-                );
-            return PictureWriter.Png(views.View(cell.View, working).Apply(tracer.Picture(), cell.Exposure), 1);
+            Size = Math.Clamp(cell.Size, 32, 1024),
+            Samples = Math.Clamp(cell.Samples, 1, Math.Min(1024, settings.MostSamples)),
+        };
+        var made = $"{LookJson.Hash(viewed.Look)}/{compilation.Profile(cell.Dialect).Hash}/{viewed.Working.Id}/{views.Config}";
+        var of = bounded with { Look = AnyLook, At = null, View = "", Exposure = 0 };
+        return new(bounded, viewed, $"cell light/{made}/{await lights.ContentAsync(cell.Light)}/{of}");
+    }
+
+    /// <summary>
+    /// Linear light, kept as halves beside what is displayed of it: another view or exposure, and a place's numbers, render nothing anew.
+    /// </summary>
+    private async Task<ImageBuffer> LightAsync(Asked asked, CancellationToken cancel)
+    {
+        var halves = await thumbnails.GetAsync(asked.Key, async () =>
+        {
+            var light = (await RenderedAsync(asked, cancel)).As(SampleType.F16);
+            return light.Data;
         });
+        var side = asked.Cell.Size;
+        var channels = halves.Length / (side * side * 2);
+        return new ImageBuffer(side, side, ImageBuffer.UsualChannels(channels), SampleType.F16, halves);
+    }
+
+    private async Task<ImageBuffer> RenderedAsync(Asked asked, CancellationToken cancel)
+    {
+        var cell = asked.Cell;
+        var material = await views.MaterialAsync(asked.Viewed, cell.Dialect, cancel);
+        using var alone = await scheduler.SmallPictureSlotAsync(cancel);
+        var usual = OrbitCamera.For(cell.Form);
+        var camera = new OrbitCamera(
+            cell.Yaw ?? usual.YawDegrees,
+            cell.Pitch ?? usual.PitchDegrees,
+            usual.Zoom * Math.Clamp(cell.Zoom, 0.2f, 12f)
+        );
+        var tracer = new ProofRequest(cell.Form, cell.Light, cell.Size, cell.Size, camera, cell.LightRotation).Start(
+            material,
+            await lights.OwnAsync(cell.Light)
+        );
+        while (tracer.Samples < cell.Samples)
+            await scheduler.RenderAsync(
+                () =>
+                {
+                    tracer.Accumulate(Math.Min(Turn, cell.Samples - tracer.Samples), cancel, hold: () => scheduler.IsUrgent);
+                    return true;
+                },
+                cancel
+            );
+        return tracer.Picture();
     }
 
     /// <summary>The same as pixels.</summary>

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Kiln.Analysis.Difference;
+using Kiln.Colour.Views;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels;
@@ -63,6 +64,13 @@ public sealed record CellDifference(
     string Map
 );
 
+/// <summary>A place of a proof, and of another beside it; u and v from the left and from the top, 0..1.</summary>
+/// <param name="Patch">Side of the square that is averaged, in pixels.</param>
+public sealed record CellReadoutQuery(ProofCell First, ProofCell? Second, float U, float V, int Patch = 5);
+
+/// <param name="DeltaE">CIEDE2000 of what is displayed of the two; null for one alone.</param>
+public sealed record CellReadout(LightReadout First, LightReadout? Second, double? DeltaE);
+
 public sealed record ScaleStep(double? UpTo, string Colour, [property: JsonPropertyName("words")] string Label);
 
 /// <summary>Walls of proofs: their pictures, what lies between two of them, and saved ones.</summary>
@@ -72,6 +80,7 @@ public static class WallRoutes
     {
         api.MapGet("/proofs/cell", CellAsync).WithName("proofCell");
         api.MapPost("/proofs/difference", DifferenceAsync).WithName("differenceOfCells");
+        api.MapPost("/proofs/cell-readout", ReadoutAsync).WithName("readCells");
         api.MapGet("/proofs/difference-scale", () =>
                 DifferenceMap.Scale.Select(s => new ScaleStep(
                     double.IsPositiveInfinity(s.UpTo) ? null : s.UpTo,
@@ -129,6 +138,15 @@ public static class WallRoutes
             Lightness(second),
             Convert.ToBase64String(PictureWriter.Png(DifferenceMap.Of(difference), 1))
         );
+    }
+
+    private static async Task<CellReadout> ReadoutAsync(CellReadoutQuery query, WallRenderer walls, CancellationToken cancel)
+    {
+        var first = await walls.ReadAsync(query.First, query.U, query.V, query.Patch, cancel);
+        var second = query.Second is { } other ? await walls.ReadAsync(other, query.U, query.V, query.Patch, cancel) : null;
+        return new(first, second, second is null ? null : DeltaE.Between(Lab(first), Lab(second)));
+
+        static (double, double, double) Lab(LightReadout of) => DeltaE.LabOfDisplay(new(of.Displayed[0], of.Displayed[1], of.Displayed[2]));
     }
 
     private static float Lightness(ImageBuffer picture)

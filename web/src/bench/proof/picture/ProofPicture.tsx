@@ -1,7 +1,7 @@
 import { nameOf } from "../../../ui/names";
 import { ReadoutMarks } from "../../../ui/ReadoutMarks";
 import { useRef, useState, type ReactNode, type RefObject } from "react";
-import { placeOf, type Place } from "../../../ui/useReadout";
+import { placeOf, type Place, type ViewportLight } from "../../../ui/useReadout";
 import { pitchOf, turned, yawOf, zoomed, type ProofSettings } from "../proofSettings";
 import { ProofReadout } from "./ProofReadout";
 
@@ -15,6 +15,8 @@ interface Props {
   /** The viewport's canvas, and whether it is seen instead of the proof's picture. */
   canvas: RefObject<HTMLCanvasElement | null>;
   showsViewport: boolean;
+  /** Light of what the viewport shows. */
+  light: (at: Place, patch: number) => ViewportLight | null;
   /** Share of the width, from the left, in which the canvas is seen over the proof; 0 for none of it. */
   wiped: number;
   settings: ProofSettings;
@@ -41,6 +43,7 @@ export function ProofPicture({
   error,
   canvas,
   showsViewport,
+  light,
   wiped,
   settings,
   onChange,
@@ -164,7 +167,14 @@ export function ProofPicture({
           {children}
         </div>
       </div>
-      <ProofReadout viewer={viewer} shown={picture ?? ""} at={at} pin={pin} onUnpin={() => setPin(null)} />
+      <ProofReadout
+        viewer={viewer}
+        shown={picture ?? ""}
+        viewport={showsViewport ? light : null}
+        at={at}
+        pin={pin}
+        onUnpin={() => setPin(null)}
+      />
     </>
   );
 }

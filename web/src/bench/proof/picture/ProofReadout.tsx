@@ -1,10 +1,11 @@
-import type { LightReadout } from "../../../api/types";
-import { useProofReadout, type Place } from "../../../ui/useReadout";
-import { Tip } from "../../../ui/Tip";
+import { ReadoutLine } from "../../../ui/ReadoutLine";
+import { useLightReadout, useProofReadout, type Place, type ViewportLight } from "../../../ui/useReadout";
 
 interface Props {
   viewer: string;
   shown: string;
+  /** Light of the viewport where that is seen instead of the proof; null while it is not. */
+  viewport: ((at: Place, patch: number) => ViewportLight | null) | null;
   at: Place | null;
   pin: Place | null;
   onUnpin: () => void;
@@ -12,16 +13,17 @@ interface Props {
 /** Side of the patch that is averaged, in pixels of the proof: noise evens out, edges stay sharp. */
 const patch = 5;
 
-/** One line of numbers under the proof: light in the working space, stops from middle grey, what is displayed. */
-export function ProofReadout({ viewer, shown, at, pin, onUnpin }: Props) {
-  const here = useProofReadout(viewer, shown, at, patch);
-  const there = useProofReadout(viewer, shown, pin, patch);
+/** One line of numbers under the picture that is seen, the proof or the viewport: light in the working space, stops from middle grey, what is displayed. */
+export function ProofReadout({ viewer, shown, viewport, at, pin, onUnpin }: Props) {
+  const here = useNumbers({ viewer, shown, viewport }, at);
+  const there = useNumbers({ viewer, shown, viewport }, pin);
+  const of = viewport ? "viewport" : "proof";
   return (
-    <div className="min-h-[19px] px-2 font-mono text-small" aria-label="numbers of the proof" role="status">
-      {at && here && <Line glyph="+" of={here} />}
+    <div className="min-h-[19px] px-2 font-mono text-small" aria-label={`numbers of the ${of}`} role="status">
+      {at && here && <ReadoutLine glyph="+" testid={of} of={here} />}
       {pin && there && (
         <div className="flex items-center gap-2">
-          <Line glyph="◇" of={there} />
+          <ReadoutLine glyph="◇" testid={`${of}-pin`} of={there} />
           <button data-testid="unpin" className="font-sans underline" onClick={onUnpin}>
             unpin
           </button>
@@ -31,22 +33,9 @@ export function ProofReadout({ viewer, shown, at, pin, onUnpin }: Props) {
   );
 }
 
-function Line({ glyph, of }: { glyph: string; of: LightReadout }) {
-  const beyond = { Nothing: "", Above: " ▲ above the display", Below: " ▼ outside the display" }[of.beyond];
-  return (
-    <p className="flex items-center gap-2 whitespace-nowrap" data-readout={glyph === "+" ? "proof" : "proof-pin"}>
-      <span aria-hidden="true">{glyph}</span>
-      <Tip words="light in the working space">
-        <span>{of.working.map((v) => v.toFixed(3)).join(" ")}</span>
-      </Tip>
-      <Tip words="stops from middle grey">
-        <span>{of.stops == null ? "black" : `${of.stops >= 0 ? "+" : "−"}${Math.abs(of.stops).toFixed(1)} EV`}</span>
-      </Tip>
-      <span aria-hidden="true" className="inline-block h-3 w-6 border border-rule" style={{ background: of.hex }} />
-      <Tip words="displayed">
-        <span>{of.hex}</span>
-      </Tip>
-      {beyond ?? " ▲▼ beyond the display"}
-    </p>
-  );
+/** Numbers of what is seen: never those of a proof under the viewport's picture. */
+function useNumbers({ viewer, shown, viewport }: Pick<Props, "viewer" | "shown" | "viewport">, at: Place | null) {
+  const proof = useProofReadout(viewer, viewport ? "" : shown, viewport ? null : at, patch);
+  const drawn = useLightReadout(viewport && at ? viewport(at, patch) : null);
+  return viewport ? drawn : proof;
 }

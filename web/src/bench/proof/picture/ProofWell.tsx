@@ -129,6 +129,7 @@ export function ProofWell(props: Props) {
         error={shown.error}
         canvas={canvas}
         showsViewport={showsViewport}
+        light={({ u, v }, patch) => viewport.light(u, v, patch)}
         wiped={wipesViewport ? wipe : 0}
         settings={settings}
         onChange={onChange}
