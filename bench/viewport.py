@@ -118,12 +118,10 @@ try:
                 if (arguments[2] === 0) return [whole, form];
                 s.redraw();
                 await s.prepareSettling();
-                const gl = s.renderer.getContext();
-                // Now and then it is waited for: a queue of hundreds of frames may never be worked off.
-                for (let i = 0; i < arguments[2]; i++) {
-                  if (s.settle() !== i + 1) throw Error('no path is added');
-                  if (i % 16 === 15) gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
-                }
+                // The page may have drawn meanwhile, at its own size, at which so many paths take a quarter of an hour.
+                s.resize(arguments[1], arguments[1], 3);
+                s.redraw();
+                for (let i = 0; i < arguments[2]; i++) if (s.settle() !== i + 1) throw Error('no path is added');
                 return [whole, form, canvas.toDataURL('image/png').split(',')[1]];""",
                 light, SIDE, PATHS)
             one, form, *drawn = (png(base64.b64decode(p)) for p in (proof, shots[1], shots[0], *shots[2:]))

@@ -1,4 +1,5 @@
 using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
 
 namespace Kiln.Browser.Tests;
 
@@ -27,6 +28,11 @@ public sealed class CompareByHand(ServerFixture server, Browser browser) : IClas
         browser.Find("//button[@aria-label='sail canvas, Vessel, Softbox']").Click();
         browser.Find("//button[@aria-label='sail canvas, Vessel, Night street']").Click();
         browser.Find("//dd[starts-with(.,'mean ')]", 120);
+        // Numbers of both at one place, by keys and by pointing; of one of the wall against the first row.
+        browser.Find("[role=application]").SendKeys(Keys.ArrowRight + Keys.ArrowDown);
+        browser.Find("//*[@data-testid='pair-readout'][contains(.,'ΔE2000 here ')]//*[@data-readout='pair-second'][contains(.,'#')]");
+        new Actions(browser.Driver).MoveToElement(browser.Find("//tr[th[contains(.,'OpenPBR')]]//button[@aria-pressed]")).Perform();
+        browser.Find("//tr[th[contains(.,'OpenPBR')]]//span[@data-readout='cell'][starts-with(.,'ΔE ')][contains(.,'#')]");
         browser.Test("way-difference").Click();
         browser.Find("img[alt='where they differ']");
         browser.Find("//ol[@aria-label='scale of ΔE']/li[contains(.,'another colour')]");

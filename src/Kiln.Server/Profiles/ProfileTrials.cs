@@ -34,9 +34,9 @@ public sealed class ProfileTrials(
         var tracer = new ProofRequest("vessel", "softbox", Side, Side).Start(material);
         for (var done = 0; done < Samples; done += 8)
             await scheduler.RenderAsync(
-                () =>
+                hold =>
                 {
-                    tracer.Accumulate(8, cancel);
+                    tracer.Accumulate(8, cancel, hold: hold);
                     return true;
                 },
                 cancel

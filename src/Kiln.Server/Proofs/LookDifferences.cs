@@ -48,9 +48,9 @@ public sealed class LookDifferences(LookViews views, RenderScheduler scheduler)
         var tracer = await views.StartAsync(new ProofRequest(query.Form, query.Light, side, side), material);
         for (var done = 0; done < Math.Clamp(query.Samples, 1, 512); done += 8)
             await scheduler.RenderAsync(
-                () =>
+                hold =>
                 {
-                    tracer.Accumulate(8, cancel, hold: () => scheduler.IsUrgent);
+                    tracer.Accumulate(8, cancel, hold: hold);
                     return true;
                 },
                 cancel

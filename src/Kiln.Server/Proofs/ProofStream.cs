@@ -105,9 +105,9 @@ public sealed class ProofStream(LookViews views, RenderScheduler scheduler, Kiln
             var most = Math.Clamp(MostPathsAtOnce / (query.Width * query.Height), 1, 16);
             var next = last ? 0 : Math.Min(limit - done, Math.Clamp(done, 1, most));
             var picture = await scheduler.RenderAsync(
-                () => Refined(tracer, next, region, viewed, watching),
+                hold => Refined(tracer, (next, hold), region, viewed, watching),
                 watching.Cancel,
-                isEager: tracer.Samples < EagerSamples,
+                tracer.Samples < EagerSamples ? RenderRank.Awaited : RenderRank.Shared,
                 person: watching.Person
             );
             done += next;
@@ -118,10 +118,16 @@ public sealed class ProofStream(LookViews views, RenderScheduler scheduler, Kiln
     }
 
     /// <summary>The picture after so many further samples, as a JPEG; its light is kept for who points at a pixel.</summary>
-    private byte[] Refined(PathTracer tracer, int samples, PictureRegion? region, ViewedLook viewed, Watching watching)
+    private byte[] Refined(
+        PathTracer tracer,
+        (int Count, Func<bool> Hold) samples,
+        PictureRegion? region,
+        ViewedLook viewed,
+        Watching watching
+    )
     {
-        if (samples > 0)
-            tracer.Accumulate(samples, watching.Cancel, hold: () => scheduler.IsUrgent, region: region);
+        if (samples.Count > 0)
+            tracer.Accumulate(samples.Count, watching.Cancel, hold: samples.Hold, region: region);
         var light = tracer.Picture();
         scheduler.Keep(watching.Viewer, new(light, viewed.Working, watching.View, watching.Query.Exposure));
         return PictureWriter.Jpeg(ForTheEye(tracer, light, watching.Query, watching.View), 90);

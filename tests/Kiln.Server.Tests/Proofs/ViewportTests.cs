@@ -41,6 +41,50 @@ public sealed class ViewportTests(ServerFixture server)
         Assert.NotEqual(structure, live.GetProperty("structure").GetString());
     }
 
+    /// <summary>Placements have no number of their own in a shader, values none in a renderer's network: it is told what follows
+    /// them.</summary>
+    [Fact]
+    public async Task WhatFollowsAPlacementAndAValueAsARendererHasItIsTold()
+    {
+        using var client = await server.SignedInAsync();
+        var id = (await LookAsync(client)).GetProperty("id").GetString();
+        async Task<List<string>> Followed(string query) =>
+            [
+                .. (await GetAsync(client, $"looks/{id}/viewport/followed?{query}"))
+                    .EnumerateArray()
+                    .Select(f => f.GetProperty("name").GetString()!),
+            ];
+        Assert.Equal(
+            ["placement#repeatsU", "placement#repeatsV", "placement#rotationDegrees", "placement#offsetU", "placement#offsetV"],
+            await Followed("live=placement")
+        );
+        // As itself a value has a name; as a renderer has it, it is followed.
+        Assert.Empty(await Followed("live=coat_weight"));
+        Assert.Equal(["coat_weight"], await Followed("live=coat_weight&dialect=openpbr"));
+        Assert.Empty(await Followed("live=no_such_lane&dialect=openpbr"));
+        // The shader is the one that serves all values: not the one without a coat.
+        var plain = await GetAsync(client, $"looks/{id}/viewport?dialect=openpbr");
+        var wider = await GetAsync(client, $"looks/{id}/viewport?dialect=openpbr&live=coat_weight");
+        Assert.NotEqual(plain.GetProperty("structure").GetString(), wider.GetProperty("structure").GetString());
+    }
+
+    /// <summary>Middle grey, by its definition: 0 stops, and 0.18 in each of the three.</summary>
+    [Fact]
+    public async Task LightOfTheViewportIsReadAsTheProofsIs()
+    {
+        using var client = await server.SignedInAsync();
+        var grey = await GetAsync(client, "viewport/readout?r=0.18&g=0.18&b=0.18&working=acescg&view=aces1-sdr");
+        Assert.Equal(0, grey.GetProperty("stops").GetDouble(), 1e-4);
+        Assert.Equal(0.18, grey.GetProperty("luminance").GetDouble(), 1e-5);
+        var brighter = await GetAsync(client, "viewport/readout?r=0.18&g=0.18&b=0.18&working=acescg&view=aces1-sdr&exposure=1");
+        Assert.Equal(0, brighter.GetProperty("stops").GetDouble(), 1e-4);
+        Assert.True(brighter.GetProperty("displayed")[0].GetDouble() > grey.GetProperty("displayed")[0].GetDouble());
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await client.GetAsync("viewport/readout?r=1&g=1&b=1&working=nothing&view=aces1-sdr")).StatusCode
+        );
+    }
+
     [Fact]
     public async Task EveryMapHasAsManyTexelsAsItsArraySays()
     {

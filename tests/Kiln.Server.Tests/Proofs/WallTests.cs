@@ -61,6 +61,58 @@ public sealed class WallTests(ServerFixture server)
         Assert.Contains("different sizes", await sizes.Content.ReadAsStringAsync());
     }
 
+    /// <summary>Light is of the surface and the lamp; exposure and view change what is displayed of it, by the numbers of the picture
+    /// itself.</summary>
+    [Fact]
+    public async Task APlaceIsReadFromTheLightThatThePictureShows()
+    {
+        using var client = await server.SignedInAsync();
+        var look = (await LookAsync(client)).GetProperty("id").GetString()!;
+        async Task<JsonElement> Read(object first, object? second = null, float u = 0.5f) =>
+            await JsonAsync(
+                await client.PostAsJsonAsync(
+                    "proofs/cell-readout",
+                    new
+                    {
+                        first,
+                        second,
+                        u,
+                        v = 0.5f,
+                        patch = 1,
+                    }
+                )
+            );
+        var plain = await Read(Cell(look), Cell(look, exposure: 1));
+        JsonElement first = plain.GetProperty("first"),
+            second = plain.GetProperty("second");
+        Assert.Equal(first.GetProperty("working").ToString(), second.GetProperty("working").ToString());
+        Assert.True(second.GetProperty("displayed")[1].GetDouble() > first.GetProperty("displayed")[1].GetDouble() + 0.02);
+        Assert.True(plain.GetProperty("deltaE").GetDouble() > 3);
+        var same = await Read(Cell(look), Cell(look));
+        Assert.Equal(0, same.GetProperty("deltaE").GetDouble());
+        var alone = await Read(Cell(look));
+        Assert.True(alone.GetProperty("first").TryGetProperty("hex", out _));
+        Assert.False(alone.TryGetProperty("deltaE", out var between) && between.ValueKind != JsonValueKind.Null);
+        // What is displayed is what stands in the picture at that place.
+        var png = await client.GetByteArrayAsync($"proofs/cell?look={look}&form=sphere&light=overcast&size=64&samples=8");
+        var path = Path.GetTempFileName();
+        await File.WriteAllBytesAsync(path, png);
+        var picture = Kiln.Pixels.Decoding.Workers.DecodeWorker.InProcess(path, null, Kiln.Pixels.Decoding.DecodeLimits.Default);
+        File.Delete(path);
+        for (var c = 0; c < 3; c++)
+            Assert.Equal(picture[32, 32, c], first.GetProperty("displayed")[c].GetDouble(), 0.6 / 255);
+        var beyond = await client.PostAsJsonAsync(
+            "proofs/cell-readout",
+            new
+            {
+                first = new { look = Guid.NewGuid() },
+                u = 7,
+                v = -3,
+            }
+        );
+        Assert.Equal(HttpStatusCode.NotFound, beyond.StatusCode);
+    }
+
     [Fact]
     public async Task AComparisonIsSavedAndNobodysWorkIsWrittenOver()
     {

@@ -155,15 +155,20 @@ export function PairPanel({ wall, first, second, studio, looks }: Props) {
             {d ? `L* ${d.firstLightness.toFixed(1)} and ${d.secondLightness.toFixed(1)}` : ""}
           </dd>
         </dl>
-        <div className="min-h-14" role="status" aria-label="numbers at the pointer" data-testid="pair-readout">
+        <div
+          className="min-h-14 font-mono text-small"
+          role="status"
+          aria-label="numbers at the pointer"
+          data-testid="pair-readout"
+        >
           {at && numbers ? (
             <>
               <ReadoutLine glyph="1" testid="pair-first" of={numbers.first} />
               {numbers.second && <ReadoutLine glyph="2" testid="pair-second" of={numbers.second} />}
-              <p className="font-mono text-small">{`ΔE2000 here ${numbers.deltaE?.toFixed(2) ?? ""}`}</p>
+              <p>{`ΔE2000 here ${numbers.deltaE?.toFixed(2) ?? ""}`}</p>
             </>
           ) : (
-            <p className="text-small text-soft">Point at the picture to read both at one place.</p>
+            <p className="font-sans text-soft">Point at the picture to read both at one place.</p>
           )}
         </div>
       </div>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { CellDifference, LookSummary, Wall } from "../api/types";
 import { RenderedPicture } from "../ui/LookPicture";
+import { stopsWords } from "../ui/numbers";
 import { ReadoutMarks } from "../ui/ReadoutMarks";
 import { placeOf, useCellReadout, type Place as At } from "../ui/useReadout";
 import { cellOf, cellSource, revisionOf, soon, type Place } from "./wall";
@@ -66,9 +67,9 @@ export function WallCell({ wall, place, looks, name, mark, side, difference, onS
       >
         {at && numbers
           ? [
+              ...(numbers.deltaE == null ? [] : [`ΔE ${numbers.deltaE.toFixed(1)}`]),
               numbers.first.hex,
-              numbers.first.stops == null ? "black" : `${numbers.first.stops.toFixed(1)} EV`,
-              ...(numbers.deltaE == null ? [] : [`ΔE ${numbers.deltaE.toFixed(1)} here`]),
+              stopsWords(numbers.first.stops),
             ].join(" ")
           : place.row === 0
             ? "\u00a0"

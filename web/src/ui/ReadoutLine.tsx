@@ -1,4 +1,5 @@
 import type { LightReadout } from "../api/types";
+import { stopsWords } from "./numbers";
 import { Tip } from "./Tip";
 
 interface Props {
@@ -18,7 +19,7 @@ export function ReadoutLine({ glyph, testid, of }: Props) {
         <span>{of.working.map((v) => v.toFixed(3)).join(" ")}</span>
       </Tip>
       <Tip words="stops from middle grey">
-        <span>{of.stops == null ? "black" : `${of.stops >= 0 ? "+" : "−"}${Math.abs(of.stops).toFixed(1)} EV`}</span>
+        <span>{stopsWords(of.stops)}</span>
       </Tip>
       <span aria-hidden="true" className="inline-block h-3 w-6 border border-rule" style={{ background: of.hex }} />
       <Tip words="displayed">

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { logTrack, readNumber, shortNumber, toDigits } from "./numbers";
+import { logTrack, readNumber, shortNumber, stopsWords, toDigits } from "./numbers";
 
 describe("numbers as people type and read them", () => {
   it.each([
@@ -16,6 +16,15 @@ describe("numbers as people type and read them", () => {
     expect([0.1 + 0.2, 1, 0.00004, 12.34567].map(shortNumber)).toEqual(["0.3", "1", "0", "12.3457"]);
     expect([1234.5, 0.012345, 0].map((n) => toDigits(n, 2))).toEqual([1200, 0.012, 0]);
   });
+
+  it("are said in stops with their sign", () =>
+    expect([1.26, -0.34, 0, null, undefined].map(stopsWords)).toEqual([
+      "+1.3 EV",
+      "−0.3 EV",
+      "+0.0 EV",
+      "black",
+      "black",
+    ]));
 
   it("stands on a logarithmic track where it comes from", () => {
     const track = logTrack(0.01, 1000);

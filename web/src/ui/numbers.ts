@@ -25,3 +25,7 @@ export const toDigits = (value: number, digits: number) => (value === 0 ? 0 : Nu
 
 /** "1 look", "3 looks". */
 export const counted = (count: number, one: string) => `${count} ${one}${count === 1 ? "" : "s"}`;
+
+/** Stops from middle grey. */
+export const stopsWords = (stops: number | null | undefined) =>
+  stops == null ? "black" : `${stops >= 0 ? "+" : "−"}${Math.abs(stops).toFixed(1)} EV`;

@@ -115,12 +115,13 @@ public sealed class ProofOrderJob(
                 if (!await orders.ProgressAsync(row.Id, (long)frame * order.Samples + tracer.Samples))
                     return false;
                 await scheduler.RenderAsync(
-                    () =>
+                    hold =>
                     {
-                        tracer.Accumulate(Math.Min(step, order.Samples - tracer.Samples), cancel, hold: () => scheduler.IsUrgent);
+                        tracer.Accumulate(Math.Min(step, order.Samples - tracer.Samples), cancel, hold: hold);
                         return true;
                     },
-                    cancel
+                    cancel,
+                    RenderRank.Batch
                 );
             }
             files.Add(frame, tracer, working, view, order.Exposure);

@@ -10,11 +10,11 @@ namespace Kiln.Server.Proofs.Scheduling;
 public sealed record ShownProof(ImageBuffer Light, WorkingSpace Working, View View, float Exposure);
 
 /// <summary>
-/// The bounded queue of interactive proofs: one is rendered at a time on all cores, a viewer's newest request cancels the older one.
+/// Shares the processors out among all that is rendered, by who waits for it: one of a rank at a time on all cores, one of a higher rank
+/// before it. A viewer's newest request cancels the older one.
 /// </summary>
 public sealed class RenderScheduler
 {
-    private readonly FairQueue renderer = new();
     private const int MostShown = 64;
 
     private readonly ConcurrentDictionary<string, (CancellationTokenSource Own, TaskCompletionSource Ended)> newest = new();
@@ -126,27 +126,56 @@ public sealed class RenderScheduler
         public void Dispose() => held.Release();
     }
 
-    private int eager;
+    private readonly FairQueue[] queues = [new(), new(), new()];
+
+    /// <summary>How many of each rank wait or are rendered.</summary>
+    private readonly int[] present = new int[3];
+
+    /// <summary>For how long a batch stands behind what is shared out before it has a piece of its own, in milliseconds.</summary>
+    private const int Patience = 1000;
 
     /// <summary>Runs one piece of rendering; between pieces others get their turn.</summary>
-    /// <param name="person">Who waits for it; people take turns.</param>
-    /// <param name="isEager">Somebody has nothing before them yet: small pictures of walls and sheets stand back for these.</param>
-    public async Task<T> RenderAsync<T>(Func<T> piece, CancellationToken cancel, bool isEager = false, string person = "")
+    /// <param name="piece">Stands still while what it is given says yes, which it asks every few milliseconds.</param>
+    /// <param name="person">Who waits for it; people of a rank take turns.</param>
+    public async Task<T> RenderAsync<T>(
+        Func<Func<bool>, T> piece,
+        CancellationToken cancel,
+        RenderRank rank = RenderRank.Shared,
+        string person = ""
+    )
     {
-        if (!isEager)
-        {
-            while (Volatile.Read(ref eager) > 0)
-                await Task.Delay(Lingering / 10, cancel);
-            return await renderer.RunAsync(person, piece, cancel);
-        }
-        Interlocked.Increment(ref eager);
+        Interlocked.Increment(ref present[(int)rank]);
         try
         {
-            return await renderer.RunAsync(person, piece, cancel);
+            var behind = Behind(rank);
+            while (behind())
+                await Task.Delay(Lingering / 10, cancel);
+            return await queues[(int)rank].RunAsync(person, () => piece(Holding(rank)), cancel);
         }
         finally
         {
-            Interlocked.Decrement(ref eager);
+            Interlocked.Decrement(ref present[(int)rank]);
         }
+    }
+
+    /// <summary>The same for a piece too short to stand still.</summary>
+    public Task<T> RenderAsync<T>(Func<T> piece, CancellationToken cancel, RenderRank rank = RenderRank.Shared, string person = "") =>
+        RenderAsync(_ => piece(), cancel, rank, person);
+
+    private Func<bool> Holding(RenderRank rank)
+    {
+        var behind = Behind(rank);
+        return () => IsUrgent || behind();
+    }
+
+    /// <summary>Says whether a rank before this one has something to do; of what is shared out, for as long as patience lasts.</summary>
+    private Func<bool> Behind(RenderRank rank)
+    {
+        var since = Environment.TickCount64;
+        return () =>
+            rank > RenderRank.Awaited && Volatile.Read(ref present[(int)RenderRank.Awaited]) > 0
+            || rank > RenderRank.Shared
+                && Volatile.Read(ref present[(int)RenderRank.Shared]) > 0
+                && Environment.TickCount64 - since < Patience;
     }
 }

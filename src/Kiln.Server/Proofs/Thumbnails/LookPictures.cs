@@ -60,9 +60,9 @@ public sealed class LookPictures(
             var tracer = request.Start(material, await lights.OwnAsync(request.Light));
             while (tracer.Samples < samples)
                 await scheduler.RenderAsync(
-                    () =>
+                    hold =>
                     {
-                        tracer.Accumulate(Math.Min(Piece, samples - tracer.Samples), cancel, hold: () => scheduler.IsUrgent);
+                        tracer.Accumulate(Math.Min(Piece, samples - tracer.Samples), cancel, hold: hold);
                         return true;
                     },
                     cancel

@@ -121,9 +121,9 @@ public sealed class WallRenderer(
         );
         while (tracer.Samples < cell.Samples)
             await scheduler.RenderAsync(
-                () =>
+                hold =>
                 {
-                    tracer.Accumulate(Math.Min(Turn, cell.Samples - tracer.Samples), cancel, hold: () => scheduler.IsUrgent);
+                    tracer.Accumulate(Math.Min(Turn, cell.Samples - tracer.Samples), cancel, hold: hold);
                     return true;
                 },
                 cancel
