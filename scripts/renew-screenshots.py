@@ -34,7 +34,6 @@ VIEWS = {
     "bench-large": ("noor", "/looks", [look("verdigris copper pipe")], "//p[number(@data-samples)>=20]"),
     "bench-renderer": ("noor", "/looks", [look("verdigris copper pipe"), renderer("celadon")], REFINED),
     "viewport": ("noor", "/looks", [look("barnacle iron"), ("wait", REFINED), test("tab-view"), test("compare-with"), "//*[@role='option'][@data-value='viewport' or @data-choice='viewport']"], test("viewport-difference") + "[starts-with(.,'mean')]"),
-    "findings": ("noor", "/looks", [look("tarred rope"), ("wait", REFINED), test("findings-line"), "//*[@data-finding='map.seam']" + test("finding-open")], test("evidence") + "//img"),
     "layers": ("noor", "/looks", [look("limewash over copper"), ("wait", REFINED), test("layers") + "//*[@data-value='all']"], "//*[@data-covered]"),
     "nodes": ("noor", "/looks", [look("verdigris copper pipe"), ("wait", REFINED), renderer("celadon"), test("bench-menu"), test("menu-nodes")], "//*[contains(@class,'react-flow__node')]"),
     "report": ("noor", "/looks", [look("verdigris copper pipe"), renderer("celadon"), ("wait", REFINED), test("publish")], "(//dl[@aria-label='report']//*[contains(., 'mean ΔE')])[1]"),

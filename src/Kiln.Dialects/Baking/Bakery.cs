@@ -31,7 +31,7 @@ public sealed record BakeTarget(string Name, ColourSpace Space, TextureRule Rule
 /// Renders graph nodes into files. Maps that all lie under one placement are baked in the picture's own coordinates and keep the placement;
 /// others are baked over the unit square of the surface.
 /// </summary>
-/// <param name="files">Null for one that bakes nothing new: whoever tries out many looks in passing does with what was baked before.</param>
+/// <param name="files">Null for one that bakes nothing new: who tries out many looks in passing does with what was baked before.</param>
 /// <param name="before">Remembers what was baked; null for no memory.</param>
 public sealed class Bakery(MapTextures maps, IBakedFiles? files, int? longest = null, BakedBefore? before = null)
 {
@@ -39,91 +39,109 @@ public sealed class Bakery(MapTextures maps, IBakedFiles? files, int? longest = 
     /// <exception cref="LookException">It would have to be baked, and there is no place for it.</exception>
     public async Task<BakedMap> BakeAsync(ShadeGraph graph, IReadOnlyList<BakePart> parts, BakeTarget into, CancellationToken cancel)
     {
-        var (name, space, rule) = (into.Name, into.Space, into.Rule);
-        var needed = graph.Needed(parts.Select(p => p.Node)).Select(n => graph[n]).ToList();
-        var lookups = needed.Where(n => n.Image is not null).Select(n => n.Image!).ToList();
-        var common = lookups
-            .Select(l => l.Placement)
-            .Concat(needed.Where(n => n.Noise is not null).Select(n => n.Noise!.Placement))
-            .Distinct()
-            .ToList();
-        // A blur is as wide as it is on the surface, so it cannot be moved into the picture's own coordinates.
-        var placement =
-            common.Count == 1 && into.KeepsPlacement(common[0]) && needed.All(n => n.Op != ShadeOp.Blur) ? common[0] : Placement.Identity;
-        var program = placement.IsIdentity ? null : new Replacement(graph);
-        var target = program?.Graph ?? graph;
-        var moved = parts.Select(p => p with { Node = program?.Node(p.Node) ?? p.Node }).ToList();
-        var noises = needed.Where(n => n.Noise is not null).Select(n => n.Noise!).ToList();
-        var placed = placement.IsIdentity && common.Any(p => !p.IsIdentity);
-        var (width, height) = Size(lookups, noises, placed, rule, longest);
-        var (fullWidth, fullHeight) = Size(lookups, noises, placed, rule, null);
-        var key = before is null ? "" : BakedBefore.Key(target, moved, into, $"{width}x{height}");
+        var plan = Planned(graph, parts, into);
+        var key = before is null ? "" : BakedBefore.Key(plan.Graph, plan.Parts, into, $"{plan.Width}x{plan.Height}");
         if (files is null)
             return before?.Find(key) is { } known
                 ? known with
                 {
-                    Placement = placement,
+                    Placement = plan.Placement,
                 }
-                : throw new LookException($"{name} would have to be baked into a file.");
-        var ready = await ShadeProgram.LoadAsync(target, moved.Select(p => p.Node), maps, longest, cancel);
-        var bits = Stored(graph[parts[0].Node].Type == ShadeType.Colour, space, rule, lookups);
-        var linear = bits == SampleType.F16;
-        var hasAlpha = parts.Any(p => p.Channels == "a");
-        var format = linear ? PictureFormat.OpenExr : PictureFormat.Png;
-        var ending = format.Extension();
-        if (ready.Tiles is not [_, _, ..])
-            return Remembered(new(File(null, name + ending), placement, fullWidth, fullHeight));
-        // A tile that one of the maps lacks is made all the same: what is missing there looks missing there.
-        var made = ready.Tiles.Select(number => (Number: number, File: File(number, $"{name}.{number}{ending}"))).ToList();
-        return Remembered(
+                : throw new LookException($"{into.Name} would have to be baked into a file.");
+        var ready = await ShadeProgram.LoadAsync(plan.Graph, plan.Parts.Select(p => p.Node), maps, longest, cancel);
+        var map = new BakedMap(Tiles(plan, ready, into), plan.Placement, plan.FullWidth, plan.FullHeight);
+        before?.Put(key, map);
+        return map;
+    }
+
+    /// <summary>What is rendered of which graph, how large, in how many bits.</summary>
+    private sealed record Plan(
+        ShadeGraph Graph,
+        IReadOnlyList<BakePart> Parts,
+        Placement Placement,
+        int Width,
+        int Height,
+        int FullWidth,
+        int FullHeight,
+        SampleType Bits
+    )
+    {
+        public bool IsLinear => Bits == SampleType.F16;
+
+        public PictureFormat Format => IsLinear ? PictureFormat.OpenExr : PictureFormat.Png;
+
+        public ImageBuffer Empty =>
             new(
-                made[0].File with
-                {
-                    Tiles = [.. made.Select(m => new MapTile(m.Number, m.File.Content, m.File.Name))],
-                },
-                placement,
-                fullWidth,
-                fullHeight
-            )
-        );
-
-        BakedMap Remembered(BakedMap map)
-        {
-            before?.Put(key, map);
-            return map;
-        }
-
-        MapFile File(int? tile, string fileName)
-        {
-            var picture = new ImageBuffer(
-                width,
-                height,
-                hasAlpha ? ImageBuffer.Rgba
-                    : parts is [{ Channels: "y" }] ? ImageBuffer.Grey
+                Width,
+                Height,
+                Parts.Any(p => p.Channels == "a") ? ImageBuffer.Rgba
+                    : Parts is [{ Channels: "y" }] ? ImageBuffer.Grey
                     : ImageBuffer.Rgb,
-                bits
+                Bits
             );
-            Fill(picture, 1f);
-            foreach (var part in moved)
-                Write(
-                    picture,
-                    ready.Picture(part.Node, width, height, target[part.Node].Type, tile: tile),
-                    target[part.Node].Type,
-                    part.Channels,
-                    graph.Working.Space,
-                    space,
-                    into.GreenDown
-                );
-            using var stream = new MemoryStream();
-            format.Write(
-                stream,
+    }
+
+    private Plan Planned(ShadeGraph graph, IReadOnlyList<BakePart> parts, BakeTarget into)
+    {
+        var needed = graph.Needed(parts.Select(p => p.Node)).Select(n => graph[n]).ToList();
+        var lookups = needed.Where(n => n.Image is not null).Select(n => n.Image!).ToList();
+        var noises = needed.Where(n => n.Noise is not null).Select(n => n.Noise!).ToList();
+        var common = lookups.Select(l => l.Placement).Concat(noises.Select(n => n.Placement)).Distinct().ToList();
+        // A blur is as wide as it is on the surface, so it cannot be moved into the picture's own coordinates.
+        var placement =
+            common.Count == 1 && into.KeepsPlacement(common[0]) && needed.All(n => n.Op != ShadeOp.Blur) ? common[0] : Placement.Identity;
+        var program = placement.IsIdentity ? null : new Replacement(graph);
+        var placed = placement.IsIdentity && common.Any(p => !p.IsIdentity);
+        var (width, height) = Size(lookups, noises, placed, into.Rule, longest);
+        var (fullWidth, fullHeight) = Size(lookups, noises, placed, into.Rule, null);
+        return new(
+            program?.Graph ?? graph,
+            [.. parts.Select(p => p with { Node = program?.Node(p.Node) ?? p.Node })],
+            placement,
+            width,
+            height,
+            fullWidth,
+            fullHeight,
+            Stored(graph[parts[0].Node].Type == ShadeType.Colour, into.Space, into.Rule, lookups)
+        );
+    }
+
+    /// <summary>The file, or one for each UDIM tile.</summary>
+    private MapFile Tiles(Plan plan, ShadeProgram ready, BakeTarget into)
+    {
+        var ending = plan.Format.Extension();
+        if (ready.Tiles is not [_, _, ..])
+            return Rendered(plan, ready, into, null, into.Name + ending);
+        // A tile that one of the maps lacks is made all the same: what is missing there looks missing there.
+        var made = ready
+            .Tiles.Select(number => (Number: number, File: Rendered(plan, ready, into, number, $"{into.Name}.{number}{ending}")))
+            .ToList();
+        return made[0].File with { Tiles = [.. made.Select(m => new MapTile(m.Number, m.File.Content, m.File.Name))] };
+    }
+
+    private MapFile Rendered(Plan plan, ShadeProgram ready, BakeTarget into, int? tile, string fileName)
+    {
+        var picture = plan.Empty;
+        Fill(picture, 1f);
+        foreach (var part in plan.Parts)
+        {
+            var type = plan.Graph[part.Node].Type;
+            Write(
                 picture,
-                new(longest is null ? Compression : PreviewCompression, Chromaticities: linear ? space.Primaries!.Chromaticities : null)
+                ready.Picture(part.Node, plan.Width, plan.Height, type, tile: tile),
+                type,
+                part.Channels,
+                plan.Graph.Working.Space,
+                into.Space,
+                into.GreenDown
             );
-            var bytes = stream.ToArray();
-            stream.Position = 0;
-            return MapFile.Of(files!.Put(bytes), fileName, HeaderReader.Read(stream, DecodeLimits.Default));
         }
+        using var stream = new MemoryStream();
+        var chromaticities = plan.IsLinear ? into.Space.Primaries!.Chromaticities : null;
+        plan.Format.Write(stream, picture, new(longest is null ? Compression : PreviewCompression, Chromaticities: chromaticities));
+        var bytes = stream.ToArray();
+        stream.Position = 0;
+        return MapFile.Of(files!.Put(bytes), fileName, HeaderReader.Read(stream, DecodeLimits.Default));
     }
 
     /// <summary>

@@ -97,7 +97,7 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
 
     private static MapPlan Plan(SurfaceGraph surface) => MapPlan.Within(surface.Graph, surface.Nodes.Values, LongestMap, MapBytes);
 
-    /// <summary>Numbers that are about to be changed and have no name in the shader itself; none of a lane that is looked at alone.</summary>
+    /// <summary>Numbers that are about to be changed and have no name in the shader; none of a lane that is looked at alone.</summary>
     private static List<LookNumber> Moved(ViewportQuery query, Look look) =>
         query.SoloLane is not null
             ? []

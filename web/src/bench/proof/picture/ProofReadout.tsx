@@ -13,7 +13,7 @@ interface Props {
 /** Side of the patch that is averaged, in pixels of the proof: noise evens out, edges stay sharp. */
 const patch = 5;
 
-/** One line of numbers under the picture that is seen, the proof or the viewport: light in the working space, stops from middle grey, what is displayed. */
+/** One line of numbers under the picture that is seen, the proof or the viewport: light, stops from middle grey, what is displayed. */
 export function ProofReadout({ viewer, shown, viewport, at, pin, onUnpin }: Props) {
   const here = useNumbers({ viewer, shown, viewport }, at);
   const there = useNumbers({ viewer, shown, viewport }, pin);
