@@ -137,7 +137,10 @@ export function ProofPicture({
           )}
           {before}
           {error && (
-            <p role="alert" className="absolute inset-x-4 top-1/3 z-20 bg-panel p-3">
+            <p
+              role="alert"
+              className={`absolute inset-x-4 z-20 bg-panel p-3 ${showsViewport ? "bottom-4" : "top-1/3"}`}
+            >
               {error}
             </p>
           )}

@@ -17,7 +17,7 @@ import { Before } from "./Before";
 import { ProofPicture } from "./ProofPicture";
 import { StopKey } from "./StopKey";
 import { usePictureSize } from "./usePictureSize";
-import { useProof, type ProofQuery } from "./useProof";
+import { useProof, type ProofQuery, type ProofState } from "./useProof";
 
 interface Props {
   variant: string | null;
@@ -172,7 +172,7 @@ export function ProofWell(props: Props) {
               {" · "}
             </>
           )}
-          {showsViewport ? `viewport · ${proofWords(shown.samples)}` : <SampleCount proof={shown} />}
+          {showsViewport ? `viewport · ${proofWords(shown)}` : <SampleCount proof={shown} />}
         </span>
       </p>
       {settings.view === "stops" && <StopKey colours={studio.stopColours} />}
@@ -180,12 +180,13 @@ export function ProofWell(props: Props) {
   );
 }
 
-const proofWords = (samples: number) => (samples === 0 ? "the proof is being made" : `proof at ${samples} samples`);
+const proofWords = ({ samples, error }: ProofState) =>
+  samples > 0 ? `proof at ${samples} samples` : error ? "no proof" : "the proof is being made";
 
 /** How far the picture is; what it took once it is done, so that its refinements draw nothing but a text. */
-function SampleCount({ proof }: { proof: ReturnType<typeof useProof> }) {
+function SampleCount({ proof }: { proof: ProofState }) {
   const { samples, noise, last, seconds, mapBytes } = proof;
-  if (samples === 0) return proof.error ? "no proof" : "the proof is being made";
+  if (samples === 0) return proofWords(proof);
   const words = `${samples} samples · noise ${(noise * 100).toFixed(1)} %`;
   if (!last) return words;
   return (
