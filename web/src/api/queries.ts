@@ -3,6 +3,7 @@ import { HubConnectionBuilder, HubConnectionState, LogLevel } from "@microsoft/s
 import { keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { get, setToken } from "./client";
+import { refresh } from "./refresh";
 import { takeStepTable } from "./steps";
 import type { LookInfo, LookSummary, Session } from "./types";
 import { keys } from "./keys";
@@ -239,8 +240,8 @@ export function useProgress() {
         return { ...all, [p.id]: { ...p, since } };
       });
       if (p.state !== "analysing") {
-        void client.invalidateQueries({ queryKey: keys.deliveries() });
-        void client.invalidateQueries({ queryKey: keys.delivery(p.id) });
+        void refresh(client, keys.deliveries());
+        void refresh(client, keys.delivery(p.id));
       }
     });
     const stopLooks = onHub("look", (l: { id: string; revision: number }) => {
