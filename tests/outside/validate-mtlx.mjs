@@ -2,17 +2,15 @@
 // or tells the definition that each node is of, if asked.
 import fs from "node:fs";
 import path from "node:path";
-import { createRequire } from "node:module";
+import Module from "node:module";
 
-const require = createRequire(import.meta.url);
 const folder = path.join(path.dirname(new URL(import.meta.url).pathname), "node_modules/@needle-tools/materialx/bin");
 globalThis.__dirname = folder;
 const read = (file) => fs.readFileSync(path.join(folder, file));
-fs.mkdirSync("/tmp/kiln-materialx", { recursive: true });
-const library = "/tmp/kiln-materialx/JsMaterialXGenShader.cjs";
-fs.writeFileSync(library, read("JsMaterialXGenShader.js").toString().replace(/export default MaterialX;\s*$/, ""));
-const factory = require(library);
-const mx = await (factory.default ?? factory)({
+// The library is compiled from memory: checks run side by side, and a copy on the disk was found half written by one while another wrote it.
+const library = new Module(path.join(folder, "JsMaterialXGenShader.cjs"));
+library._compile(read("JsMaterialXGenShader.js").toString().replace(/export default MaterialX;\s*$/, ""), library.id);
+const mx = await (library.exports.default ?? library.exports)({
   wasmBinary: read("JsMaterialXGenShader.wasm"),
   getPreloadedPackage: () => read("JsMaterialXGenShader.data.txt").buffer,
   locateFile: (f) => path.join(folder, f),
