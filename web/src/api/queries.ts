@@ -245,8 +245,9 @@ export function useProgress() {
       }
     });
     const stopLooks = onHub("look", (l: { id: string; revision: number }) => {
-      const known = client.getQueryData<LookInfo>(keys.look(l.id));
-      if (known && known.revision < l.revision) void client.invalidateQueries({ queryKey: keys.look(l.id) });
+      const known = client.getQueryState<LookInfo>(keys.look(l.id));
+      // A first answer still on its way may be older than what was changed.
+      if (known && (!known.data || known.data.revision < l.revision)) void refresh(client, keys.look(l.id));
     });
     // What holds for all looks of a collection changed.
     const stopStudio = onHub("collection", () => {

@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { post, upload } from "../api/client";
 import { keys } from "../api/keys";
+import { deliveryName } from "./deliveryName";
 
 export interface UploadState {
   name: string;
@@ -19,10 +20,7 @@ export function useUpload(onDone: (id: string) => void) {
 
   const start = async (files: { path: string; file: File }[]) => {
     if (files.length === 0 || state) return;
-    const name = (files.length === 1 ? files[0].path : (files[0].path.split("/")[0] ?? "delivery")).replace(
-      /\.zip$/i,
-      "",
-    );
+    const name = deliveryName(files.map((f) => f.path));
     const total = files.reduce((sum, f) => sum + f.file.size, 0);
     const controller = (abort.current = new AbortController());
     let before = 0;

@@ -3,6 +3,8 @@ import type { Placement } from "../../api/types";
 import { NumberEntry } from "../../ui/NumberEntry";
 import { Checkbox } from "../../ui/Checkbox";
 
+type Repeats = "repeatsU" | "repeatsV";
+
 /** A placement: repeats, turn, offset, mirroring. Each change is of its own field, so that two quick ones do not lose each other. */
 export function PlacementEntry({
   placement,
@@ -17,27 +19,35 @@ export function PlacementEntry({
   const p = placement as Required<Placement>;
   // Linked as long as they are equal and nobody has parted them.
   const [parted, setParted] = useState(p.repeatsU !== p.repeatsV);
-  const repeat = (own: "repeatsU" | "repeatsV", v: number) => (parted ? { [own]: v } : { repeatsU: v, repeatsV: v });
+  // What the other one shows while one moves; no more as soon as what it moved from is no longer there.
+  const [pulled, setPulled] = useState<{ by: Repeats; from: number; to: number } | null>(null);
+  const repeat = (own: Repeats, v: number) => (parted ? { [own]: v } : { repeatsU: v, repeatsV: v });
+  const shown = (own: Repeats) =>
+    !parted && pulled && pulled.by !== own && pulled.from === p[pulled.by] ? pulled.to : p[own];
+  const move = (own: Repeats, v: number) => {
+    setPulled({ by: own, from: p[own], to: v });
+    onDraft?.(repeat(own, v));
+  };
   return (
     <div className="space-y-1">
       <NumberEntry
         label="repeats u"
-        value={p.repeatsU}
+        value={shown("repeatsU")}
         low={0.25}
         high={8}
         step={0.25}
         testid="repeats-u"
-        onDraft={(v) => onDraft?.(repeat("repeatsU", v))}
+        onDraft={(v) => move("repeatsU", v)}
         onChange={(v) => onChange(repeat("repeatsU", v))}
       />
       <NumberEntry
         label="repeats v"
-        value={p.repeatsV}
+        value={shown("repeatsV")}
         low={0.25}
         high={8}
         step={0.25}
         testid="repeats-v"
-        onDraft={(v) => onDraft?.(repeat("repeatsV", v))}
+        onDraft={(v) => move("repeatsV", v)}
         onChange={(v) => onChange(repeat("repeatsV", v))}
       />
       <label className="ml-[92px] flex items-center gap-1.5 text-small">
