@@ -260,16 +260,58 @@ public sealed class ViewportByHand : IClassFixture<ServerFixture>, IDisposable
         Assert.True(settled < 0.8 * moving && settled < 3, $"{moving} codes from the proof while moving, {settled} settled");
     }
 
-    /// <summary>A graphics processor that is lost gives way to the server's pictures, with a sentence; nothing stands still.</summary>
+    /// <summary>The lane's tiles from the step on, their words and the lane's meter follow the hand before anything is kept.</summary>
     [Fact]
-    public void ALostGraphicsProcessorGivesWayToTheProof()
+    public void TilesAndMetersFollowTheHand()
     {
-        Open("verdigris copper pipe");
-        browser.Driver.ExecuteScript(
-            "document.querySelector('canvas').getContext('webgl2').getExtension('WEBGL_lose_context').loseContext()"
-        );
-        Seen(viewport: false);
-        browser.Find("//*[@data-testid='viewport-trouble']");
-        browser.Find("[data-testid=proof]");
+        Open("sail canvas");
+        Gain();
+        var slider = browser.Find("[data-testid=field-gain-slider]");
+        browser.Settled();
+        string Meter() => browser.Find("[data-lane=specular_roughness] figure figcaption").Text;
+        var (before, words) = (Meter(), browser.Find("[data-lane=specular_roughness] [data-tile='gain and offset']").Text);
+        new Actions(browser.Driver).MoveToElement(slider).ClickAndHold().MoveByOffset(14, 0).Perform();
+        browser.Find("[data-lane=specular_roughness] [data-tile='gain and offset'] img[data-tried]");
+        Assert.NotEqual(before, Meter());
+        Assert.NotEqual(words, browser.Find("[data-lane=specular_roughness] [data-tile='gain and offset']").Text);
+        var moved = Meter();
+        new Actions(browser.Driver).Release().Perform();
+        browser.Until(d => d.FindElements(By.CssSelector("img[data-tried]")).Count == 0 ? "kept" : null, 60, "what is kept");
+        // What is kept is what was shown.
+        browser.Until(_ => Meter() == moved ? "same" : null, 60, $"the meter {moved}");
+    }
+
+    /// <summary>A wall drawn by the viewport: every cell, with numbers at the pointer; another exposure draws it anew.</summary>
+    [Fact]
+    public void AWallIsDrawnByTheViewport()
+    {
+        browser.SignIn(server.Address);
+        browser.Find("[data-place=compare]").Click();
+        browser.ChooseNamed("[data-testid=add-row]", "sail canvas");
+        browser.ChooseNamed("[data-testid=add-row]", "rubber foot");
+        browser.Choose("[data-testid=add-column]", "night");
+        browser.Choose("[data-testid=wall-pictures]", "viewport");
+        string Drawn() =>
+            (string)
+                browser.Driver.ExecuteScript(
+                    """
+                    const cells = [...document.querySelectorAll('td canvas[data-drawn=true]')];
+                    const sums = cells.map(c => c.getContext('2d').getImageData(0, 0, c.width, c.height).data.reduce((a, b) => a + b, 0));
+                    return cells.length < 4 ? '' : sums.join(' ');
+                    """
+                )!;
+        var first = browser.Until(_ => Drawn() is { Length: > 0 } all ? all : null, 120, "four cells");
+        Assert.Equal(4, first.Split(' ').Distinct().Count());
+        new Actions(browser.Driver).MoveToElement(browser.Find("//tr[th[contains(.,'rubber foot')]]//button[@aria-pressed]")).Perform();
+        browser.Find("//tr[th[contains(.,'rubber foot')]]//span[@data-readout='cell'][starts-with(.,'ΔE ')][contains(.,'#')]");
+        browser.Find("[role=slider][aria-label^=exposure]").SendKeys(Keys.ArrowRight);
+        var second = browser.Until(_ => Drawn() is { Length: > 0 } all && all != first ? all : null, 120, "four brighter cells");
+        foreach (var (dark, bright) in first.Split(' ').Zip(second.Split(' ')))
+            Assert.True(double.Parse(bright) > double.Parse(dark), $"{dark} before, {bright} half a stop brighter");
+        Assert.Equal("", Axe.Faults(browser));
+        // The pair is compared by proofs all the same.
+        browser.Find("//button[@aria-label='sail canvas, Vessel, Softbox']").Click();
+        browser.Find("//button[@aria-label='rubber foot, Vessel, Softbox']").Click();
+        browser.Find("//dd[starts-with(.,'mean ')]", 120);
     }
 }

@@ -11,6 +11,7 @@ internal static class LooksModule
             .AddSingleton<LookCompilation>()
             .AddSingleton<BoardReading>()
             .AddSingleton<StepStudy>()
+            .AddSingleton<LaneTrial>()
             .AddSingleton<ManyLooks>()
             .AddSingleton<LaneCosts>()
             .AddSingleton<HeightScales>()

@@ -35,17 +35,20 @@ public sealed class LookViews(
     internal const int InteractiveTextures = 1024;
 
     /// <param name="variant">The look as one of its variants; null for as it is.</param>
-    public async Task<ViewedLook> OfAsync(LookId id, string? variant = null)
+    /// <param name="at">After that edit of its history; null for as it is now.</param>
+    public async Task<ViewedLook> OfAsync(LookId id, string? variant = null, int? at = null)
     {
-        var (look, seen) = await SeenAsync(id, variant);
+        var (look, seen) = await SeenAsync(id, variant, at);
         return seen(look);
     }
 
     /// <summary>The look as its document has it, and how it, or another in its place, is rendered.</summary>
-    public async Task<(Look Look, Func<Look, ViewedLook> Seen)> SeenAsync(LookId id, string? variant)
+    public async Task<(Look Look, Func<Look, ViewedLook> Seen)> SeenAsync(LookId id, string? variant, int? at = null)
     {
         var around = await contexts.OfLookAsync(id);
-        return ((await looks.GetAsync(id)).Look(), look => Seen(look.Under(around.Trims), around.Space));
+        return (at is { } edit ? await looks.AtAsync(id, edit) : (await looks.GetAsync(id)).Look(), look =>
+            Seen(look.Under(around.Trims), around.Space)
+        );
 
         ViewedLook Seen(Look look, WorkingSpace space) => new(variant is null ? look : look.As(variant), space);
     }

@@ -68,7 +68,7 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
 
     public async Task<ViewportLook> OfAsync(ViewportQuery query, CancellationToken cancel)
     {
-        var (look, seen) = await views.SeenAsync(query.Id, query.Variant);
+        var (look, seen) = await views.SeenAsync(query.Id, query.Variant, query.At);
         var viewed = seen(look);
         var surface = await SurfaceAsync(query, viewed);
         var plan = Plan(surface);
@@ -130,7 +130,7 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
     /// <summary>How the shader follows numbers that are about to be changed; none where it needs baked files.</summary>
     public async Task<IReadOnlyList<FollowedNumber>> FollowedAsync(ViewportQuery query)
     {
-        var (look, seen) = await views.SeenAsync(query.Id, query.Variant);
+        var (look, seen) = await views.SeenAsync(query.Id, query.Variant, query.At);
         var moved = Moved(query, look);
         // Where maps move the surface itself, the form has to be made anew.
         if ((await SurfaceAsync(query, seen(look))).Shift is not null)
@@ -141,7 +141,7 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
     /// <summary>How the look moves its surface; null where it does not.</summary>
     public async Task<SurfaceDisplacement?> MovementAsync(ViewportQuery query, CancellationToken cancel)
     {
-        var surface = await SurfaceAsync(query, await views.OfAsync(query.Id, query.Variant));
+        var surface = await SurfaceAsync(query, await views.OfAsync(query.Id, query.Variant, query.At));
         return surface.Shift is { } shift ? await shift.LoadAsync(textures, LongestMap, cancel) : null;
     }
 

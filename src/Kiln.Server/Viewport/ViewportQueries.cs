@@ -11,6 +11,7 @@ namespace Kiln.Server.Viewport;
 /// <param name="SoloLane">One lane alone, up to so many of its steps.</param>
 /// <param name="Live">Lanes, or steps in them, whose numbers are about to be changed.</param>
 /// <param name="Have">The structure whose text the asker has.</param>
+/// <param name="At">After that edit of its history; null for as it is now.</param>
 public sealed record ViewportQuery(
     [FromRoute(Name = "id")] LookId Id,
     [FromQuery(Name = "dialect")] string? Dialect,
@@ -18,7 +19,8 @@ public sealed record ViewportQuery(
     [FromQuery(Name = "soloLane")] string? SoloLane,
     [FromQuery(Name = "soloSteps")] int? SoloSteps,
     [FromQuery(Name = "have")] string? Have,
-    [FromQuery(Name = "live")] string[]? Live
+    [FromQuery(Name = "live")] string[]? Live,
+    [FromQuery(Name = "at")] int? At = null
 );
 
 /// <summary>A form, and the look that moves its surface.</summary>
@@ -28,10 +30,11 @@ public sealed record FormQuery(
     [FromRoute(Name = "form")] string Form,
     [FromQuery(Name = "dialect")] string? Dialect,
     [FromQuery(Name = "variant")] string? Variant,
-    [FromQuery(Name = "moved")] string? Moved
+    [FromQuery(Name = "moved")] string? Moved,
+    [FromQuery(Name = "at")] int? At = null
 )
 {
-    internal ViewportQuery Look => new(Id, Dialect, Variant, null, null, null, null);
+    internal ViewportQuery Look => new(Id, Dialect, Variant, null, null, null, null, At);
 }
 
 /// <summary>One map, read in a way, for the working space of its look.</summary>
@@ -63,4 +66,14 @@ public sealed record LightQuery(
     [FromQuery(Name = "working")] string Working,
     [FromQuery(Name = "view")] string View,
     [FromQuery(Name = "exposure")] float Exposure = 0
-);
+)
+{
+    internal SeenLight Light => new(R, G, B, Working, View, Exposure);
+}
+
+/// <summary>Linear light of a place that a viewport drew, in a working space, and what it is shown by.</summary>
+/// <param name="Exposure">In stops.</param>
+public sealed record SeenLight(float R, float G, float B, string Working, string View, float Exposure = 0);
+
+/// <summary>The same place of two pictures.</summary>
+public sealed record TwoLights(SeenLight First, SeenLight? Second = null);

@@ -3,6 +3,7 @@ using Kiln.Colour.Views;
 using Kiln.Pixels;
 using Kiln.Server.Configs;
 using Kiln.Server.Proofs;
+using Kiln.Server.Proofs.Walls;
 using Kiln.Viewport;
 
 namespace Kiln.Server.Viewport;
@@ -29,7 +30,12 @@ public static class ViewportRoutes
         api.MapGet("/viewport/views", ViewAsync).WithName("viewportView");
         api.MapGet("/viewport/albedo/{distribution}", Albedo).WithName("viewportAlbedo");
         api.MapGet("/viewport/maps/{hash}", LayerAsync).WithName("viewportMap");
-        api.MapGet("/viewport/readout", Read).WithName("viewportReadout");
+        api.MapGet("/viewport/readout", ([AsParameters] LightQuery light, ConfigRegistry colour) => Read(light.Light, colour))
+            .WithName("viewportReadout");
+        api.MapPost("/viewport/cell-readout", (TwoLights of, ConfigRegistry colour) =>
+                CellReadout.Of(Read(of.First, colour), of.Second is { } other ? Read(other, colour) : null)
+            )
+            .WithName("readViewportCells");
         api.MapPost("/viewport/difference", ViewportDifference.OfAsync).Produces<DifferenceFigures>().WithName("viewportDifference");
     }
 
@@ -58,7 +64,7 @@ public static class ViewportRoutes
     }
 
     /// <summary>What the light of a place, read by the viewer's graphics processor, is in numbers.</summary>
-    private static LightReadout Read([AsParameters] LightQuery light, ConfigRegistry colour)
+    private static LightReadout Read(SeenLight light, ConfigRegistry colour)
     {
         var working = WorkingSpace.Find(light.Working);
         var pixel = ImageBuffer.FromFloats(1, 1, 3, [light.R, light.G, light.B]);

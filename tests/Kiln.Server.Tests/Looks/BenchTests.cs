@@ -161,6 +161,62 @@ public sealed class BenchTests(ServerFixture server)
         );
     }
 
+    /// <summary>An edit that is not kept: the lane's tiles from the step on, and its meter, which is what a remap makes of all
+    /// numbers.</summary>
+    [Fact]
+    public async Task ALaneIsTriedWithoutKeepingAnything()
+    {
+        using var client = await server.SignedInAsync();
+        var (id, revision, _) = await OpenAsync(client, "verdigris copper pipe");
+        Task<HttpResponseMessage> Try(string lane, object edit) =>
+            client.PostAsJsonAsync(
+                $"looks/{id}/try-lane",
+                new
+                {
+                    lane,
+                    from = 0,
+                    edit,
+                }
+            );
+        var tried = await (
+            await Try(
+                "specular_roughness",
+                new
+                {
+                    edit = "stepChange",
+                    lane = "specular_roughness",
+                    step = new
+                    {
+                        kind = "remap",
+                        id = "s1",
+                        outLow = 0.4,
+                        outHigh = 0.5,
+                        clamp = true,
+                    },
+                }
+            )
+        ).Content.ReadFromJsonAsync<JsonElement>();
+        var tile = Assert.Single(tried.GetProperty("tiles").EnumerateArray().ToList());
+        Assert.Equal("specular_roughness", tile.GetProperty("lane").GetString());
+        Assert.Equal(1, tile.GetProperty("steps").GetInt32());
+        Assert.Equal([0x89, (byte)'P', (byte)'N', (byte)'G'], Convert.FromBase64String(tile.GetProperty("picture").GetString()!)[..4]);
+        var meter = tried.GetProperty("meters").GetProperty("specular_roughness");
+        Assert.InRange(meter.GetProperty("minimum").GetDouble(), 0.4 - 1e-4, 0.5);
+        Assert.InRange(meter.GetProperty("maximum").GetDouble(), 0.4, 0.5 + 1e-4);
+        Assert.Equal(revision, (await OpenAsync(client, "verdigris copper pipe")).Revision);
+        var refused = await Try(
+            "specular_roughness",
+            new
+            {
+                edit = "stepRemove",
+                lane = "specular_roughness",
+                stepId = "nothing",
+            }
+        );
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await Try("coat_weight", new { edit = "rename", name = "another" })).StatusCode);
+    }
+
     /// <summary>What is needed to match two distributions: quantiles of what comes into a step, and of another look's lane.</summary>
     [Fact]
     public async Task QuantilesOfALaneAreMeasuredWithAsManyComponentsAsAskedFor()

@@ -85,6 +85,65 @@ public sealed class ViewportTests(ServerFixture server)
         );
     }
 
+    /// <summary>Two places of drawn cells: equal light is 0 apart, and white from black 100 (CIEDE2000 of L* 100 and 0).</summary>
+    [Fact]
+    public async Task TwoPlacesOfDrawnCellsAreReadWithTheirDifference()
+    {
+        using var client = await server.SignedInAsync();
+        object Light(double v) =>
+            new
+            {
+                r = v,
+                g = v,
+                b = v,
+                working = "linear-srgb",
+                view = "plain",
+            };
+        async Task<JsonElement> Read(object first, object? second) =>
+            await (await client.PostAsJsonAsync("viewport/cell-readout", new { first, second })).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(0, (await Read(Light(0.4), Light(0.4))).GetProperty("deltaE").GetDouble(), 1e-6);
+        var most = await Read(Light(1), Light(0));
+        Assert.Equal(100, most.GetProperty("deltaE").GetDouble(), 1e-2);
+        Assert.Equal("#ffffff", most.GetProperty("first").GetProperty("hex").GetString());
+        Assert.Equal("#000000", most.GetProperty("second").GetProperty("hex").GetString());
+        Assert.Equal(JsonValueKind.Null, (await Read(Light(1), null)).GetProperty("deltaE").ValueKind);
+    }
+
+    /// <summary>A look as it was after an edit of its history.</summary>
+    [Fact]
+    public async Task AnEarlierTimeOfALookIsDrawnToo()
+    {
+        using var client = await server.SignedInAsync();
+        var id = (await LookAsync(client)).GetProperty("id").GetString();
+        var now = await GetAsync(client, $"looks/{id}");
+        var revision = now.GetProperty("revision").GetInt32();
+        async Task<float[]> Numbers(string query) =>
+            [
+                .. (await GetAsync(client, $"looks/{id}/viewport?{query}"))
+                    .GetProperty("numbers")
+                    .EnumerateArray()
+                    .Select(n => n.GetSingle()),
+            ];
+        var before = await Numbers("");
+        using var edit = new HttpRequestMessage(HttpMethod.Post, $"looks/{id}/edits")
+        {
+            Content = JsonContent.Create(
+                new
+                {
+                    edit = "fields",
+                    of = "placement",
+                    fields = new { repeatsU = 3, repeatsV = 3 },
+                }
+            ),
+        };
+        edit.Headers.Add("If-Match", $"\"{revision}\"");
+        (await client.SendAsync(edit)).EnsureSuccessStatusCode();
+        var history = await GetAsync(client, $"looks/{id}/history");
+        var edits = history.EnumerateArray().Select(e => e.GetProperty("number").GetInt32()).ToList();
+        Assert.NotEqual(before, await Numbers(""));
+        Assert.Equal(before, await Numbers($"at={edits.Max() - 1}"));
+    }
+
     [Fact]
     public async Task EveryMapHasAsManyTexelsAsItsArraySays()
     {

@@ -628,6 +628,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/viewport/cell-readout": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["readViewportCells"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/viewport/difference": {
     parameters: {
       query?: never;
@@ -1806,6 +1822,22 @@ export interface paths {
     get?: never;
     put?: never;
     post: operations["tryStep"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/looks/{id}/try-lane": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["tryLane"];
     delete?: never;
     options?: never;
     head?: never;
@@ -4545,6 +4577,21 @@ export interface components {
       section: string;
       looks: string[];
     };
+    SeenLight: {
+      /** Format: float */
+      r: number;
+      /** Format: float */
+      g: number;
+      /** Format: float */
+      b: number;
+      working: string;
+      view: string;
+      /**
+       * Format: float
+       * @default 0
+       */
+      exposure: number;
+    };
     ServerFolder: {
       /** Format: uuid */
       id: string;
@@ -4998,8 +5045,20 @@ export interface components {
        */
       seed: number;
     };
+    TriedEdit: {
+      lane: string;
+      /** Format: int32 */
+      from: number;
+      edit: components["schemas"]["LookEdit"];
+    };
     TriedFile: {
       name: string;
+    };
+    TriedLanes: {
+      tiles: components["schemas"]["TriedTile"][];
+      meters: {
+        [key: string]: components["schemas"]["Meter"];
+      };
     };
     TriedName: {
       tokens: components["schemas"]["ReadToken"][];
@@ -5036,6 +5095,12 @@ export interface components {
        */
       size: number;
     };
+    TriedTile: {
+      lane: string;
+      /** Format: int32 */
+      steps: number;
+      picture: string;
+    };
     Trim: {
       input: string;
       operation: string;
@@ -5063,6 +5128,10 @@ export interface components {
       name: string;
       slot: string;
       file: components["schemas"]["MapFile"];
+    };
+    TwoLights: {
+      first: components["schemas"]["SeenLight"];
+      second?: null | components["schemas"]["SeenLight"];
     };
     UsedLink: {
       token: string;
@@ -6024,6 +6093,7 @@ export interface operations {
         soloSteps?: number;
         have?: string;
         live?: string[];
+        at?: number;
       };
       header?: never;
       path: {
@@ -6053,6 +6123,7 @@ export interface operations {
         soloSteps?: number;
         have?: string;
         live?: string[];
+        at?: number;
       };
       header?: never;
       path: {
@@ -6099,6 +6170,7 @@ export interface operations {
         dialect?: string;
         variant?: string;
         moved?: string;
+        at?: number;
       };
       header?: never;
       path: {
@@ -6234,6 +6306,30 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["LightReadout"];
+        };
+      };
+    };
+  };
+  readViewportCells: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TwoLights"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CellReadout"];
         };
       };
     };
@@ -8236,6 +8332,32 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+    };
+  };
+  tryLane: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TriedEdit"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TriedLanes"];
+        };
       };
     };
   };

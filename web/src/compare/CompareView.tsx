@@ -10,6 +10,7 @@ import { DifferenceTable } from "./DifferenceTable";
 import { Panels } from "../ui/Panels";
 import { useRoom } from "../ui/useRoom";
 import { useDifferences } from "./useDifferences";
+import { keepPictures, keptPictures, useWallDrawer } from "./cells/useWallDrawer";
 import { cellSource, emptyWall, revisionOf, samePlace, type Place } from "./wall";
 import { SavedWalls } from "./SavedWalls";
 import { WallSettings } from "./WallSettings";
@@ -56,6 +57,8 @@ function Compare({ start, saved, studio, looks }: Props) {
   const [wall, setWall] = useState(start);
   const [first, setFirst] = useState<Place | null>(null);
   const [second, setSecond] = useState<Place | null>(null);
+  const [pictures, setPictures] = useState(keptPictures);
+  const { drawer, trouble } = useWallDrawer(pictures);
   const { place, room } = useRoom<HTMLDivElement>();
   const [shown, setShown] = useState<ReadonlySet<string>>(new Set());
   const source = (row: number, column: number) => cellSource(wall, { row, column }, revisionOf(wall.rows[row], looks));
@@ -101,6 +104,7 @@ function Compare({ start, saved, studio, looks }: Props) {
               first={first}
               second={second}
               differences={differences}
+              drawer={drawer}
               onShown={(cell) => setShown((s) => new Set(s).add(cell))}
               onChange={change}
               onChoose={choose}
@@ -111,17 +115,33 @@ function Compare({ start, saved, studio, looks }: Props) {
       second={
         <aside className="h-full min-h-0 overflow-auto" aria-label="Two pictures compared">
           <PairPanel wall={wall} first={first} second={second} studio={studio} looks={looks} />
-          <WallSettings wall={wall} studio={studio} onChange={change} />
-          <DifferenceTable
+          <WallSettings
             wall={wall}
             studio={studio}
-            looks={looks}
-            differences={differences}
-            onChoose={(at) => {
-              setFirst({ row: 0, column: at.column });
-              setSecond(at);
+            pictures={pictures}
+            trouble={trouble}
+            onPictures={(p) => {
+              keepPictures(p);
+              setPictures(p);
             }}
+            onChange={change}
           />
+          {drawer ? (
+            <p className="border-t border-rule p-2 text-soft">
+              ΔE of the wall is measured on proofs, which are not made while the viewport is shown.
+            </p>
+          ) : (
+            <DifferenceTable
+              wall={wall}
+              studio={studio}
+              looks={looks}
+              differences={differences}
+              onChoose={(at) => {
+                setFirst({ row: 0, column: at.column });
+                setSecond(at);
+              }}
+            />
+          )}
         </aside>
       }
     />

@@ -1,7 +1,8 @@
 import type { CellDifference, Studio, LookSummary, Wall } from "../api/types";
 import { AddColumn, AddRow } from "./Adding";
 import { cellSide, columnName, rowName, samePlace, type Place } from "./wall";
-import { WallCell } from "./WallCell";
+import { WallCell } from "./cells/WallCell";
+import type { WallDrawer } from "./cells/WallDrawer";
 
 interface Props {
   /** What the wall has to stand in. */
@@ -12,6 +13,8 @@ interface Props {
   first: Place | null;
   second: Place | null;
   differences: Map<string, CellDifference>;
+  /** What draws the cells instead of proofs; null for proofs. */
+  drawer: WallDrawer | null;
   onShown: (source: string) => void;
   onChange: (part: Partial<Wall>) => void;
   onChoose: (place: Place) => void;
@@ -26,6 +29,7 @@ export function WallTable({
   first,
   second,
   differences,
+  drawer,
   onShown,
   onChange,
   onChoose,
@@ -103,6 +107,7 @@ export function WallTable({
                     mark={mark}
                     side={side}
                     difference={d}
+                    drawer={drawer}
                     onShown={onShown}
                     onChoose={onChoose}
                   />

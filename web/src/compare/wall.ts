@@ -1,5 +1,7 @@
 import type { Studio, LookSummary, Wall, WallColumn, WallRow } from "../api/types";
 import { nameOf } from "../ui/names";
+import type { Subject } from "../viewport/assets";
+import type { Sight } from "../viewport/Scene";
 
 /** A cell by its row and column. */
 export interface Place {
@@ -55,6 +57,32 @@ export function cellOf(wall: Wall, { row, column }: Place) {
     samples: wall.samples,
   };
 }
+
+/** What the viewport is told of a cell by name. */
+export const wallCellName = ({ row, column }: Place) => `${row}/${column}`;
+
+/** The look of a row, as the viewport asks for it. */
+export const wallSubject = (row: WallRow): Subject => ({
+  id: row.look,
+  dialect: row.dialect ?? null,
+  variant: null,
+  soloLane: null,
+  soloSteps: null,
+  at: row.at ?? null,
+  live: [],
+});
+
+/** How a cell is looked at: as its proof is. */
+export const wallSight = (wall: Wall, { column }: Place): Sight => ({
+  yaw: wall.yaw ?? null,
+  pitch: wall.pitch ?? null,
+  zoom: wall.zoom,
+  lightRotation: wall.lightRotation + wall.columns[column].turn,
+  exposure: wall.exposure,
+  blurred: false,
+  layer: null,
+  tile: null,
+});
 
 /** The address of a cell's picture. The revision makes a changed look a new picture. */
 export function cellSource(wall: Wall, place: Place, revision: number): string {

@@ -1,8 +1,9 @@
+import { memo } from "react";
 import type { Place } from "./useReadout";
 import { classes } from "./classes";
 
 /** Where the pointer and the pin stand on a picture that is read. */
-export function ReadoutMarks({ pin, at }: { pin: Place | null; at: Place | null }) {
+export const ReadoutMarks = memo(function ReadoutMarks({ pin, at }: { pin: Place | null; at: Place | null }) {
   return [
     { name: "pin", p: pin, glyph: "◇" },
     { name: "pointer", p: at, glyph: "+" },
@@ -22,4 +23,4 @@ export function ReadoutMarks({ pin, at }: { pin: Place | null; at: Place | null 
         </span>
       ),
   );
-}
+});

@@ -79,6 +79,20 @@ export function useLightReadout(of: ViewportLight | null) {
   }).data;
 }
 
+type SeenLight = components["schemas"]["SeenLight"];
+
+/** A place of a cell as a graphics processor drew it, and of another beside it. */
+export function useDrawnReadout(first: SeenLight | null, second: SeenLight | null) {
+  return useQuery({
+    queryKey: keys.viewportReadout(JSON.stringify([first, second])),
+    queryFn: () => post("/api/v1/viewport/cell-readout", { body: { first: first!, second } }),
+    enabled: first !== null,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  }).data;
+}
+
 type ProofCell = components["schemas"]["ProofCell"];
 
 /** A place of a proof of a wall, and of another beside it, which both are there. */

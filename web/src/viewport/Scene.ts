@@ -6,12 +6,12 @@ import { turnedDirection } from "./lightTurn";
 import type { Parts } from "./parts";
 import { SeenTriangles } from "./SeenTriangles";
 import { hierarchyText, Settling } from "./Settling";
-import { filtered, mapArray, meanOf } from "./textures";
+import { drawnLight, filtered, mapArray, meanOf, type DrawnLight } from "./textures";
 
-/** How the scene is looked at. Degrees; zoom 1 shows the whole form; exposure in stops. */
+/** How the scene is looked at. Degrees, null for the form's usual ones; zoom 1 shows the whole form; exposure in stops. */
 export interface Sight {
-  yaw: number;
-  pitch: number;
+  yaw: number | null;
+  pitch: number | null;
   zoom: number;
   lightRotation: number;
   exposure: number;
@@ -482,6 +482,11 @@ export class Scene {
     return meanOf(this.renderer, this.light, { u, v, patch: patch * places });
   }
 
+  /** All of the last frame's light. */
+  drawn(): DrawnLight {
+    return drawnLight(this.renderer, this.light);
+  }
+
   /** The same of what is shown: of the paths so far where they have taken the frame's place. */
   lightAt(u: number, v: number, patch: number): [number, number, number] {
     const { samples, sum } = this.settling;
@@ -492,7 +497,8 @@ export class Scene {
 
   private look(sight: Sight) {
     const { centre, radius, fieldOfView } = this.head!;
-    const [yaw, pitch] = [sight.yaw, Math.min(89, Math.max(-89, sight.pitch))].map((d) => (d * Math.PI) / 180);
+    const up = Math.min(89, Math.max(-89, sight.pitch ?? this.head!.pitch));
+    const [yaw, pitch] = [sight.yaw ?? this.head!.yaw, up].map((d) => (d * Math.PI) / 180);
     const outward = new three.Vector3(
       Math.cos(pitch) * Math.sin(yaw),
       Math.sin(pitch),

@@ -84,11 +84,19 @@ export interface Subject {
   variant: string | null;
   soloLane: string | null;
   soloSteps: number | null;
+  /** After that edit of its history; null for as it is now. */
+  at?: number | null;
   /** Parts of the look whose numbers are about to change. */
   live: string[];
 }
 
-const asked = ({ dialect, variant, soloLane, soloSteps }: Subject) => ({ dialect, variant, soloLane, soloSteps });
+const asked = ({ dialect, variant, soloLane, soloSteps, at }: Subject) => ({
+  dialect,
+  variant,
+  soloLane,
+  soloSteps,
+  at,
+});
 
 const living = (subject: Subject) => subject.live.map((name) => `&live=${encodeURIComponent(name)}`).join("");
 

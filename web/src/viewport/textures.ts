@@ -42,6 +42,24 @@ export function mapArray(
   return texture;
 }
 
+/** Light as it was drawn, of a square picture: four numbers a pixel, rows from the bottom, several places a pixel. */
+export interface DrawnLight {
+  side: number;
+  numbers: Float32Array;
+}
+
+/** All that was drawn, for who reads numbers of it when something else is drawn there. */
+export function drawnLight(renderer: three.WebGLRenderer, drawn: three.WebGLRenderTarget): DrawnLight {
+  const side = drawn.width;
+  const isHalf = drawn.texture.type === three.HalfFloatType;
+  const pixels = isHalf ? new Uint16Array(4 * side * side) : new Float32Array(4 * side * side);
+  renderer.readRenderTargetPixels(drawn, 0, 0, side, side, pixels);
+  return {
+    side,
+    numbers: isHalf ? Float32Array.from(pixels, (v) => three.DataUtils.fromHalfFloat(v)) : (pixels as Float32Array),
+  };
+}
+
 /** The mean of a square of what was drawn, around a place from the left and from the top, 0..1: halves or floats. */
 export function meanOf(
   renderer: three.WebGLRenderer,

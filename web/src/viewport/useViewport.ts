@@ -1,18 +1,8 @@
 import { Away } from "../api/client";
 import type { ViewportLight } from "../ui/useReadout";
 import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
-import {
-  albedoOf,
-  followedOf,
-  formOf,
-  layerOf,
-  lightOf,
-  lookOf,
-  shadersOf,
-  viewOf,
-  type Subject,
-  type ViewportLook,
-} from "./assets";
+import { followedOf, shadersOf, type Subject } from "./assets";
+import { Filling } from "./Filling";
 import { useViewportSetting } from "./setting";
 import type { Scene, Sight } from "./Scene";
 import { coarsest, finenessAfter } from "./fineness";
@@ -53,6 +43,8 @@ const tooSlow = 200;
 const switchedOff = "";
 const noGraphics = "No graphics processor was found here, so the server's pictures are shown while you move.";
 
+export const graphicsLost = "The graphics processor was lost; the server's pictures are shown until it is back.";
+
 /** Draws a look on a canvas; gives way to the server's pictures where that cannot be done. */
 export function useViewport(
   canvas: RefObject<HTMLCanvasElement | null>,
@@ -68,9 +60,7 @@ export function useViewport(
   // Whoever changes the setting wants it tried anew.
   useEffect(() => setTrouble(null), [setting]);
   const [drawn, setDrawn] = useState("");
-  const structure = useRef<string | null>(null);
-  const maps = useRef("");
-  const working = useRef("acescg");
+  const fillings = useRef<Filling | null>(null);
   const scenes = useRef<Scene | null>(null);
   const frameTime = useRef(Infinity);
   const fineness = useRef(coarsest);
@@ -94,22 +84,28 @@ export function useViewport(
     return () => window.clearTimeout(timer);
   }, [live]);
 
+  // Heard while there is no scene too: that is when a lost processor comes back.
+  useEffect(() => {
+    const element = canvas.current;
+    if (!element) return;
+    const lost = (e: Event) => {
+      e.preventDefault();
+      setTrouble(graphicsLost);
+    };
+    const back = () => setTrouble((now) => (now === graphicsLost ? null : now));
+    element.addEventListener("webglcontextlost", lost);
+    element.addEventListener("webglcontextrestored", back);
+    return () => {
+      element.removeEventListener("webglcontextlost", lost);
+      element.removeEventListener("webglcontextrestored", back);
+    };
+  }, [canvas]);
+
   // One scene for as long as the canvas is there.
   useEffect(() => {
     const element = canvas.current;
     if (isOff || !element) return;
     let gone = false;
-    const lost = (e: Event) => {
-      e.preventDefault();
-      setTrouble("The graphics processor was lost; the server's pictures are shown until it is back.");
-    };
-    const back = () => {
-      structure.current = null;
-      maps.current = "";
-      setTrouble(null);
-    };
-    element.addEventListener("webglcontextlost", lost);
-    element.addEventListener("webglcontextrestored", back);
     // What cannot draw at all is known before anything is loaded.
     const context = element.getContext("webgl2", {
       antialias: false,
@@ -117,10 +113,12 @@ export function useViewport(
       powerPreference: "high-performance",
     });
     if (!context) return setTrouble(noGraphics);
+    if (context.isContextLost()) return setTrouble(graphicsLost);
     Promise.all([import("./Scene"), shadersOf()])
       .then(([module, texts]) => {
         if (gone) return;
         scenes.current = new module.Scene(element, context, texts);
+        fillings.current = new Filling(scenes.current);
         // Whoever looks at the page by a program finds what draws, and its counts.
         Reflect.set(element, "kilnScene", scenes.current);
         setScene(scenes.current);
@@ -128,12 +126,9 @@ export function useViewport(
       .catch((error: Error) => setTrouble(error.message));
     return () => {
       gone = true;
-      element.removeEventListener("webglcontextlost", lost);
-      element.removeEventListener("webglcontextrestored", back);
       scenes.current?.dispose();
       scenes.current = null;
-      structure.current = null;
-      maps.current = "";
+      setDrawn("");
       setScene(null);
     };
   }, [canvas, isOff]);
@@ -146,35 +141,18 @@ export function useViewport(
   useEffect(() => {
     if (!scene) return;
     const abort = new AbortController();
+    const filling = fillings.current!;
     const bring = async () => {
       const now = JSON.parse(asked) as Subject;
-      const look = await lookOf(now, structure.current, abort.signal);
-      const [shape, lit, table, albedo] = await Promise.all([
-        formOf(form, now, look.moved ?? null),
-        lightOf(light, look.working),
-        viewOf(view, look.working),
-        albedoOf(look.distribution),
-      ]);
-      const set = sets(scene);
+      const brought = await filling.bring({ subject: now, form, light, view }, abort.signal);
       const show = async (small: boolean) => {
-        const layers = await layersOf(look, maps.current, small);
-        if (abort.signal.aborted) return;
-        set("form", shape, () => scene.setForm(shape));
-        set("view", table, () => scene.setView(table));
-        set("albedo", albedo, () => scene.setAlbedo(albedo));
-        await scene.setLook(look, layers, small, lit.head.suns.length > 0);
-        // The shader for a light is there before the light.
-        set("light", lit, () => scene.setLight(lit));
-        structure.current = look.structure;
-        working.current = look.working;
-        if (!small) maps.current = JSON.stringify(look.maps);
-        if (abort.signal.aborted) return;
+        if (!(await filling.put(brought, small, abort.signal))) return;
         held.current = null;
         setDrawn(key);
         setDrawings((n) => n + 1);
       };
       // Small maps are there at once and true in colour; the others follow.
-      if (maps.current === "") await show(true);
+      if (!filling.hasMaps) await show(true);
       await show(false);
       if (now.live.length > 0) {
         const followed = await followedOf(now, abort.signal);
@@ -203,8 +181,13 @@ export function useViewport(
     isLive.current = scene.setLive(held.current);
     scene.resize(side, side, fineness.current.places);
     const began = performance.now();
-    scene.draw(JSON.parse(seen) as Sight);
-    frameTime.current = scene.frames > 2 ? took(scene, began) : Infinity;
+    try {
+      scene.draw(JSON.parse(seen) as Sight);
+      frameTime.current = scene.frames > 2 ? took(scene, began) : Infinity;
+    } catch (error) {
+      // A shader may be refused as late as this.
+      return setTrouble((error as Error).message);
+    }
     fineness.current = finenessAfter(fineness.current, frameTime.current);
     if (setting === "auto" && scene.frames > 2 && frameTime.current > tooSlow) setTrouble(noGraphics);
   }, [scene, drawn, drawings, seen, moved, isHeld, side, setting]);
@@ -213,7 +196,7 @@ export function useViewport(
   const picture = useCallback(() => scene?.picture() ?? null, [scene]);
   const lightOfPlace = (u: number, v: number, patch: number): ViewportLight | null =>
     scene && drawn !== ""
-      ? { light: scene.lightAt(u, v, patch), working: working.current, view, exposure: sight.exposure }
+      ? { light: scene.lightAt(u, v, patch), working: fillings.current!.working, view, exposure: sight.exposure }
       : null;
   useSettling(isThere ? scene : null, drawn === key && live === null && !isHeld, `${seen} ${key} ${side}`, frameTime);
   const follows = isThere && (live !== null || isHeld) && isLive.current && drawn.endsWith(` ${kind}`);
@@ -231,7 +214,7 @@ function useSettling(scene: Scene | null, rests: boolean, what: string, frameTim
     if (!scene || !rests) return;
     let [isOver, frame] = [false, 0];
     const step = () => {
-      if (!isOver && scene.settle() < mostPaths) frame = requestAnimationFrame(step);
+      if (!isOver && pathsOf(scene) < mostPaths) frame = requestAnimationFrame(step);
     };
     const timer = window.setTimeout(() => {
       // A shader of paths that is refused leaves the picture as it is.
@@ -245,27 +228,18 @@ function useSettling(scene: Scene | null, rests: boolean, what: string, frameTim
   }, [scene, rests, what, frameTime]);
 }
 
+/** Paths that were added up so far; as many as wanted where the shader that follows them is refused, so that the frame stays. */
+function pathsOf(scene: Scene): number {
+  try {
+    return scene.settle();
+  } catch {
+    scene.redraw();
+    return mostPaths;
+  }
+}
+
 /** Milliseconds until the frame was really drawn: reading a pixel waits for it. */
 function took(scene: Scene, began: number): number {
   scene.read(0.5, 0.5, 1);
   return performance.now() - began;
-}
-
-/** The maps of a look; none where the scene has them already. */
-async function layersOf(look: ViewportLook, have: string, small: boolean): Promise<ArrayBuffer[][]> {
-  if (JSON.stringify(look.maps) === have) return [];
-  return Promise.all(look.maps.map((array, a) => Promise.all(array.layers.map((_, l) => layerOf(look, a, l, small)))));
-}
-
-/** What each scene was last given, so that nothing is uploaded twice. */
-const given = new WeakMap<Scene, Map<string, unknown>>();
-
-function sets(scene: Scene) {
-  const before = given.get(scene) ?? new Map<string, unknown>();
-  given.set(scene, before);
-  return (name: string, what: unknown, put: () => void) => {
-    if (before.get(name) === what) return;
-    put();
-    before.set(name, what);
-  };
 }

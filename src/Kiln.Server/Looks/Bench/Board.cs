@@ -13,9 +13,6 @@ using Kiln.Store.Looks;
 
 namespace Kiln.Server.Looks.Bench;
 
-/// <summary>The range meter of a lane: what it gives over the surface.</summary>
-public sealed record Meter(float Minimum, float Mean, float Maximum);
-
 /// <summary>What a dialect makes of one neutral input: its own inputs, each with the formula in words.</summary>
 public sealed record Restated(string Input, string Formula, string? Value, string? Texture, string? Space, IReadOnlyList<string> Steps);
 
@@ -52,8 +49,7 @@ public sealed class BoardReading(
     BrokenRules rules
 )
 {
-    private const int MeterSize = 96,
-        TextureSize = 512;
+    private const int TextureSize = 512;
 
     public async Task<BoardInfo> ReadAsync(LookRow row, string? dialect, CancellationToken cancel)
     {
@@ -157,10 +153,7 @@ public sealed class BoardReading(
         {
             if (lane.Chain is not { } chain)
                 return;
-            var node = lanes.Chain(chain);
-            // Along the surface a direction has no tilt, but a turn.
-            var isTangent = address.Fed is { } input && NeutralInputs.Find(input).IsTangent;
-            nodes.Add((address, isTangent && graph[node].Type == ShadeType.Direction ? graph.Add(ShadeOp.Revolutions, node) : node));
+            nodes.Add((address, Meter.Node(graph, address, lanes.Chain(chain))));
         }
         foreach (var (name, lane) in look.Lanes)
             Add(name, lane);
@@ -177,17 +170,7 @@ public sealed class BoardReading(
         var program = await ShadeProgram.LoadAsync(graph, nodes.Select(n => n.Node), maps.Textures, TextureSize, cancel);
         return nodes.ToDictionary(
             n => n.Address.Text,
-            n => Measure(program.Picture(n.Node, MeterSize, MeterSize, graph[n.Node].Type), graph[n.Node].Type)
+            n => Meter.Of(program.Picture(n.Node, Meter.Side, Meter.Side, graph[n.Node].Type), graph[n.Node].Type)
         );
-    }
-
-    /// <summary>The range of numbers; of directions the tilt in degrees.</summary>
-    private static Meter Measure(ImageBuffer picture, ShadeType type)
-    {
-        var stats = ImageStatistics.Measure(picture);
-        float Tilt(float z) => MathF.Acos(Math.Clamp(z, -1, 1)) * 180 / MathF.PI;
-        return type == ShadeType.Direction
-            ? new(0, Tilt(stats[^1].Mean), Tilt(stats[^1].Minimum))
-            : new(stats.Min(s => s.Minimum), stats.Average(s => s.Mean), stats.Max(s => s.Maximum));
     }
 }

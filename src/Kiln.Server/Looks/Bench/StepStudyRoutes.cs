@@ -35,6 +35,10 @@ internal static class StepStudyRoutes
                 })
             )
             .WithName("tryStep");
+        look.MapPost("/try-lane", ([AsParameters] LookRequest request, TriedEdit tried, LaneTrial trial, RenderScheduler scheduler) =>
+                scheduler.UrgentAsync(async () => await trial.OfAsync(await request.RowAsync(), tried, request.Cancel))
+            )
+            .WithName("tryLane");
     }
 }
 

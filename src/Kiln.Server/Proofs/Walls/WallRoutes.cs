@@ -69,7 +69,16 @@ public sealed record CellDifference(
 public sealed record CellReadoutQuery(ProofCell First, ProofCell? Second, float U, float V, int Patch = 5);
 
 /// <param name="DeltaE">CIEDE2000 of what is displayed of the two; null for one alone.</param>
-public sealed record CellReadout(LightReadout First, LightReadout? Second, double? DeltaE);
+public sealed record CellReadout(LightReadout First, LightReadout? Second, double? DeltaE)
+{
+    public static CellReadout Of(LightReadout first, LightReadout? second)
+    {
+        return new(first, second, second is null ? null : Analysis.Difference.DeltaE.Between(Lab(first), Lab(second)));
+
+        static (double, double, double) Lab(LightReadout of) =>
+            Analysis.Difference.DeltaE.LabOfDisplay(new(of.Displayed[0], of.Displayed[1], of.Displayed[2]));
+    }
+}
 
 public sealed record ScaleStep(double? UpTo, string Colour, [property: JsonPropertyName("words")] string Label);
 
@@ -144,9 +153,7 @@ public static class WallRoutes
     {
         var first = await walls.ReadAsync(query.First, query.U, query.V, query.Patch, cancel);
         var second = query.Second is { } other ? await walls.ReadAsync(other, query.U, query.V, query.Patch, cancel) : null;
-        return new(first, second, second is null ? null : DeltaE.Between(Lab(first), Lab(second)));
-
-        static (double, double, double) Lab(LightReadout of) => DeltaE.LabOfDisplay(new(of.Displayed[0], of.Displayed[1], of.Displayed[2]));
+        return CellReadout.Of(first, second);
     }
 
     private static float Lightness(ImageBuffer picture)

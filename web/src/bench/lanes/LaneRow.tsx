@@ -66,7 +66,7 @@ export const LaneRow = memo(function LaneRow({ address, lane, title, note, end }
 /** The range of a lane's result; it comes after the lane itself. */
 function LaneMeter({ address }: { address: string }) {
   const { studio } = useBench("studio");
-  const meter = useBenchValue(useShallow((s) => s.board?.meters[address]));
+  const meter = useBenchValue(useShallow((s) => s.tried?.meters[address] ?? s.board?.meters[address]));
   const input = studio.inputs.find((i) => i.name === inputOf(address));
   if (!meter) return null;
   return (

@@ -1,6 +1,7 @@
 import { Fragment, memo, useState } from "react";
 import type { Chain } from "../../api/types";
-import { useBench, useBenchStore, useBenchValue } from "../state/benchState";
+import { draftedOf, useBench, useBenchStore, useBenchValue } from "../state/benchState";
+import { triedTile } from "../state/useTriedLane";
 import { hasStep, runOf } from "../document/address";
 import { carry } from "./drag";
 import { Gap } from "./Gap";
@@ -52,12 +53,15 @@ function StepTile({ address, chain, at, size }: Props & { at: number }) {
   const store = useBenchStore();
   const step = loose(chain.steps[at]);
   const isKnown = useBenchValue((s) => hasStep(s.known, address, at, step.id));
+  const drafted = useBenchValue(draftedOf(address, step.id));
   const isChosen = useBenchValue(({ selection }) => {
     if (selection?.lane !== address) return false;
     const [first, last] = runOf(selection);
     return at >= first && at <= last;
   });
-  const tile = `/api/v1/looks/${id}/tile?lane=${encodeURIComponent(address)}&steps=${at + 1}&revision=${revision}`;
+  const tried = useBenchValue((s) => s.tried?.tiles[triedTile(address, at + 1)]);
+  const tile =
+    tried ?? `/api/v1/looks/${id}/tile?lane=${encodeURIComponent(address)}&steps=${at + 1}&revision=${revision}`;
   return (
     <button
       className={`${tileFrame[size]} shrink-0 border border-rule bg-raised p-0.5 text-left ${
@@ -74,14 +78,20 @@ function StepTile({ address, chain, at, size }: Props & { at: number }) {
       onDragStart={(e) => carry(e, "step", JSON.stringify({ address, id: step.id }))}
     >
       {isKnown ? (
-        <img src={tile} alt="" className={`${tilePicture[size]} bg-well object-cover`} draggable={false} />
+        <img
+          src={tile}
+          alt=""
+          data-tried={tried ? true : undefined}
+          className={`${tilePicture[size]} bg-well object-cover`}
+          draggable={false}
+        />
       ) : (
         <span className={`${tilePicture[size]} stipple block bg-well`} />
       )}
       <span className="block min-w-0">
         <span className="block truncate text-small">{stepKind(step.kind).label}</span>
         <span className="block truncate font-mono text-small text-soft">
-          {step.bypassed ? "bypassed" : telling(step)}
+          {step.bypassed ? "bypassed" : telling(drafted ? { ...step, ...drafted } : step)}
         </span>
       </span>
     </button>

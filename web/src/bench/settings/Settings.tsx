@@ -1,6 +1,7 @@
 import { liveFields } from "../document/liveNumbers";
-import { memo, useCallback, useState } from "react";
-import { useBench, useBenchStore, useBenchValue } from "../state/benchState";
+import { memo, useCallback, useEffect, useMemo } from "react";
+import { draftedOf, useBench, useBenchStore, useBenchValue } from "../state/benchState";
+import { useTriedLane } from "../state/useTriedLane";
 import { stepKind } from "../../api/steps";
 import type { Step } from "../../api/types";
 import { ApplyToLooks } from "../keep/ApplyToLooks";
@@ -102,31 +103,43 @@ function StepSettings({ lane, at, step }: { lane: string; at: number; step: Loos
 
 /** The fields and what they make of the picture: only this is drawn again while a slider moves. */
 function FieldsWithPreview({ lane, at, step }: { lane: string; at: number; step: LooseStep }) {
-  const { id, studio, revision, edit, select, setLive } = useBench(
+  const { id, studio, revision, edit, select, setLive, setDrafted } = useBench(
     "id",
     "studio",
     "revision",
     "edit",
     "select",
     "setLive",
+    "setDrafted",
   );
-  const [draft, setDraft] = useState<LooseStep | null>(null);
+  const part = useBenchValue(draftedOf(lane, step.id));
+  const draft = useMemo(() => part && { ...step, ...part }, [step, part]);
   const input = studio.inputs.find((i) => i.name === inputOf(lane));
   const isKnown = useBenchValue((s) => hasStep(s.known, lane, at, step.id));
   const change = useCallback(
     (part: Record<string, unknown>) => {
-      setDraft(null);
+      setDrafted(null);
       setLive(liveFields(lane, step.id, part));
       void edit({ edit: "fields", of: "step", lane, step: step.id, fields: part }).finally(() => setLive(null));
     },
-    [edit, setLive, lane, step.id],
+    [edit, setLive, setDrafted, lane, step.id],
   );
   const tryOut = useCallback(
     (part: Record<string, unknown>) => {
-      setDraft({ ...step, ...part });
+      setDrafted({ lane, step: step.id, fields: part });
       setLive(liveFields(lane, step.id, part));
     },
-    [step, lane, setLive],
+    [step.id, lane, setLive, setDrafted],
+  );
+  // What is left while something moves is not kept.
+  useEffect(() => () => setDrafted(null), [setDrafted, lane, step.id]);
+  useTriedLane(
+    lane,
+    at,
+    useMemo(
+      () => (isKnown && part ? { edit: "fields", of: "step", lane, step: step.id, fields: part } : null),
+      [isKnown, part, lane, step.id],
+    ),
   );
   return (
     <>

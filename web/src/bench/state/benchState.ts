@@ -40,10 +40,29 @@ export interface BenchData {
 /** Numbers as a control shows them while it moves, by the names that the viewport's shader has for them. */
 export type LiveNumbers = Record<string, readonly number[]>;
 
+/** Fields that are not kept yet. */
+export interface DraftedFields {
+  lane: string;
+  step: string;
+  fields: Record<string, unknown>;
+}
+
+/** Tiles, as addresses of pictures, and meters of lanes as they are while a step of theirs moves. */
+export interface TriedLanes {
+  tiles: Record<string, string>;
+  meters: Board["meters"];
+}
+
 export interface BenchState extends BenchData {
   /** What moves at the moment; null while nothing does. */
   live: LiveNumbers | null;
   setLive: (live: LiveNumbers | null) => void;
+  /** Fields of a step as a control of its settings has them while it moves; null while none does. */
+  drafted: DraftedFields | null;
+  setDrafted: (drafted: DraftedFields | null) => void;
+  /** What the board shows of what moves; null while nothing does. */
+  tried: TriedLanes | null;
+  setTried: (tried: TriedLanes | null) => void;
   /** Shows the settings of a tile, and the layer it stands in; of the look itself with null. */
   select: (selection: Selection | null) => void;
   setSolo: (solo: Selection | null) => void;
@@ -59,6 +78,10 @@ export const makeBenchStore = (data: BenchData): BenchStore =>
     ...data,
     live: null,
     setLive: (live) => set({ live }),
+    drafted: null,
+    setDrafted: (drafted) => set({ drafted }),
+    tried: null,
+    setTried: (tried) => set({ tried }),
     select: (selection) => {
       const { layer } = get();
       const own = selection && (parseAddress(selection.lane)?.layer ?? null);
@@ -74,6 +97,10 @@ export const makeBenchStore = (data: BenchData): BenchStore =>
       set({ compactRows });
     },
   }));
+
+/** What moves of one step; null while none of its fields does. */
+export const draftedOf = (lane: string, step: string) => (state: BenchState) =>
+  state.drafted?.lane === lane && state.drafted.step === step ? state.drafted.fields : null;
 
 export const BenchContext = createContext<BenchStore | null>(null);
 

@@ -42,7 +42,7 @@ export function useEdits(id: string, info: LookInfo | undefined) {
 }
 
 /** An edit as the document of the server describes it; here each kind of edit is told by its name alone. */
-type SentEdit = components["schemas"]["LookEdit"];
+export type SentEdit = components["schemas"]["LookEdit"];
 
 const silent = () => () => undefined;
 const none = () => null;

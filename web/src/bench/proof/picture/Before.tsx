@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 import { LookPicture } from "../../../ui/LookPicture";
 import type { ProofState } from "./useProof";
 
@@ -16,7 +16,7 @@ interface Props {
  * What stands in the well until there is a picture of what is asked for: the last one, veiled and called what it was; when the bench opens,
  * the library's picture.
  */
-export function Before({ look, revision, name, shown, isSeen }: Props) {
+export const Before = memo(function Before({ look, revision, name, shown, isSeen }: Props) {
   const was = useRef("");
   useEffect(() => {
     if (shown.picture) was.current = name;
@@ -34,4 +34,4 @@ export function Before({ look, revision, name, shown, isSeen }: Props) {
       </p>
     </div>
   );
-}
+});

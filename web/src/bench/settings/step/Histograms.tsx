@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { get } from "../../../api/client";
 import type { StepHistograms } from "../../../api/types";
@@ -6,7 +7,17 @@ import { keys } from "../../../api/keys";
 type Histogram = StepHistograms["before"];
 
 /** How the numbers lie before and after a step. */
-export function Histograms({ id, lane, step, revision }: { id: string; lane: string; step: number; revision: number }) {
+export const Histograms = memo(function Histograms({
+  id,
+  lane,
+  step,
+  revision,
+}: {
+  id: string;
+  lane: string;
+  step: number;
+  revision: number;
+}) {
   const both = useQuery({
     queryKey: keys.histogram(id, lane, step, revision),
     queryFn: () => get("/api/v1/looks/{id}/histogram", { params: { path: { id }, query: { lane, step } } }),
@@ -19,7 +30,7 @@ export function Histograms({ id, lane, step, revision }: { id: string; lane: str
       <Bars title="after" of={both.data.after} />
     </div>
   );
-}
+});
 
 /** One outline a component: red solid, green dashed, blue dotted would be colour alone, so they differ by dash. */
 const dashes = ["", "3 2", "1 2"];

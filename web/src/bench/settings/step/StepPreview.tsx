@@ -1,8 +1,9 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { get, request } from "../../../api/client";
 import { placeOf, type Place } from "../../../ui/useReadout";
 import type { LooseStep } from "../../document/steps";
+import { useNewest } from "../../state/useNewest";
 import { keys } from "../../../api/keys";
 
 interface Props {
@@ -30,35 +31,16 @@ export function StepPreview({ id, lane, step, at, draft, revision }: Props) {
     placeholderData: keepPreviousData,
   }).data;
   const [tried, setTried] = useState<string | null>(null);
-  const busy = useRef(false);
-  const waiting = useRef<LooseStep | null>(null);
-  const key = draft ? JSON.stringify(draft) : null;
-  useEffect(() => {
-    if (!key) return;
-    waiting.current = JSON.parse(key) as LooseStep;
-    if (busy.current) return;
-    const next = async () => {
-      busy.current = true;
-      while (waiting.current) {
-        const asked = waiting.current;
-        waiting.current = null;
-        try {
-          const began = performance.now();
-          const response = await request("POST", `/looks/${id}/try-step`, { lane, step: asked, size: small });
-          const url = URL.createObjectURL(await response.blob());
-          setTried((old) => {
-            if (old) URL.revokeObjectURL(old);
-            return url;
-          });
-          performance.measure("kiln-try-step", { start: began, end: performance.now() });
-        } catch {
-          // What cannot be tried yet is left as it was; the edit itself will say why.
-        }
-      }
-      busy.current = false;
-    };
-    void next();
-  }, [key, id, lane]);
+  useNewest(draft, async (asked) => {
+    const began = performance.now();
+    const response = await request("POST", `/looks/${id}/try-step`, { lane, step: asked, size: small });
+    const url = URL.createObjectURL(await response.blob());
+    setTried((old) => {
+      if (old) URL.revokeObjectURL(old);
+      return url;
+    });
+    performance.measure("kiln-try-step", { start: began, end: performance.now() });
+  });
   // What is kept replaces what was tried.
   useEffect(() => setTried(null), [revision, step.id]);
   const steps = `/api/v1/looks/${id}/tile?lane=${encodeURIComponent(lane)}`;
