@@ -9,11 +9,33 @@ public sealed class ViewportGivesWay(ServerFixture server) : IClassFixture<Serve
 
     public void Dispose() => browser.Dispose();
 
-    private const string Context = "WebGL2RenderingContext.prototype",
-        /// <summary>MAX_TEXTURE_IMAGE_UNITS.</summary>
-        Units = "0x8872",
-        /// <summary>LINK_STATUS.</summary>
-        Links = "0x8b82";
+    /// <summary>What such a processor says of itself, by the constants of WebGL 2.</summary>
+    private static readonly Dictionary<string, string> Says = new()
+    {
+        ["eight textures at once"] = Instead("WebGL2RenderingContext", "getParameter", "(asked) => asked === 0x8872 ? 8"),
+        ["no light beyond white"] = Instead("WebGL2RenderingContext", "getExtension", "(asked) => /color_buffer/.test(asked) ? null"),
+        ["a program does not link"] = Instead("WebGL2RenderingContext", "getProgramParameter", "(_, asked) => asked === 0x8b82 ? false"),
+        ["there is none"] = Instead("HTMLCanvasElement", "getContext", "(asked) => asked === 'webgl2' ? null"),
+    };
+
+    /// <param name="answer">An arrow function up to its answer; what it leaves open is answered as before.</param>
+    private static string Instead(string of, string name, string answer)
+    {
+        var (head, ours) = (
+            answer[..answer.IndexOf("=>", StringComparison.Ordinal)],
+            answer[(answer.IndexOf("=>", StringComparison.Ordinal) + 2)..]
+        );
+        return $$"""
+            {
+              const before = {{of}}.prototype.{{name}};
+              const ours = {{head}} => {{ours}} : undefined;
+              {{of}}.prototype.{{name}} = function (...asked) {
+                const answer = ours(...asked);
+                return answer === undefined ? before.apply(this, asked) : answer;
+              };
+            }
+            """;
+    }
 
     private void Open(string look)
     {
@@ -35,27 +57,14 @@ public sealed class ViewportGivesWay(ServerFixture server) : IClassFixture<Serve
         browser.Find($"//*[@role='tooltip'][contains(., \"{sentence}\")]");
     }
 
-    /// <summary>What the processor says of itself is changed before the page asks.</summary>
     [Theory]
-    [InlineData(
-        $$"""const f = {{Context}}.getParameter; {{Context}}.getParameter = function (n) { return n === {{Units}} ? 8 : f.call(this, n); }""",
-        "reads at once"
-    )]
-    [InlineData(
-        $$"""const f = {{Context}}.getExtension; {{Context}}.getExtension = function (n) { return /color_buffer/.test(n) ? null : f.call(this, n); }""",
-        "keeps no light beyond white"
-    )]
-    [InlineData(
-        $$"""const f = {{Context}}.getProgramParameter; {{Context}}.getProgramParameter = function (p, n) { return n === {{Links}} ? false : f.call(this, p, n); }""",
-        "refuses this look"
-    )]
-    [InlineData(
-        "HTMLCanvasElement.prototype.getContext = (f => function (kind, ...more) { return kind === 'webgl2' ? null : f.call(this, kind, ...more); })(HTMLCanvasElement.prototype.getContext)",
-        "No graphics processor"
-    )]
-    public void AProcessorThatCannotGivesWayWithASentence(string changed, string sentence)
+    [InlineData("eight textures at once", "reads at once")]
+    [InlineData("no light beyond white", "keeps no light beyond white")]
+    [InlineData("a program does not link", "refuses this look")]
+    [InlineData("there is none", "No graphics processor")]
+    public void AProcessorThatCannotGivesWayWithASentence(string says, string sentence)
     {
-        browser.Driver.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new() { ["source"] = changed });
+        browser.Driver.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new() { ["source"] = Says[says] });
         Open("verdigris copper pipe");
         GaveWay(sentence);
     }
@@ -67,7 +76,10 @@ public sealed class ViewportGivesWay(ServerFixture server) : IClassFixture<Serve
         Open("verdigris copper pipe");
         browser.Until(_ => Seen != "" && Frames > 0 ? "drawn" : null, 90, "the viewport's first frame");
         browser.Driver.ExecuteScript(
-            "window.lost = document.querySelector('canvas').getContext('webgl2').getExtension('WEBGL_lose_context'); window.lost.loseContext()"
+            """
+            window.lost = document.querySelector('canvas').getContext('webgl2').getExtension('WEBGL_lose_context');
+            window.lost.loseContext();
+            """
         );
         GaveWay("was lost");
         browser.Driver.ExecuteScript("window.lost.restoreContext()");

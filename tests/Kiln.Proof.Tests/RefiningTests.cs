@@ -55,6 +55,30 @@ public class RefiningTests
         Assert.All(cut.Picture().Samples<float>().ToArray(), v => Assert.True(float.IsFinite(v)));
     }
 
+    /// <summary>A picture that stands still keeps no more threads asleep than there are cores: others would wait for new ones.</summary>
+    [Fact]
+    public async Task APictureThatStandsStillKeepsNoMoreThreadsThanCores()
+    {
+        ThreadPool.GetMinThreads(out var usual, out var ports);
+        ThreadPool.SetMinThreads(4 * Environment.ProcessorCount + 8, ports);
+        try
+        {
+            var picture = await StartAsync();
+            var asleep = new System.Collections.Concurrent.ConcurrentDictionary<int, bool>();
+            var began = Environment.TickCount64;
+            await Task.Run(() => picture.Accumulate(1, hold: () =>
+                {
+                    asleep[Environment.CurrentManagedThreadId] = true;
+                    return Environment.TickCount64 - began < 1500;
+                }));
+            Assert.InRange(asleep.Count, 1, Environment.ProcessorCount);
+        }
+        finally
+        {
+            ThreadPool.SetMinThreads(usual, ports);
+        }
+    }
+
     [Fact]
     public async Task ABlurredBackgroundIsSmootherAndLightsNothing()
     {

@@ -72,7 +72,9 @@ public sealed class PathTracer
             var side = together > 2 ? 8 : 16;
             int across = (right - left + side - 1) / side,
                 down = (bottom - top + side - 1) / side;
-            Parallel.For(0, across * down, new() { CancellationToken = cancel, MaxDegreeOfParallelism = threads ?? -1 }, tile =>
+            // One thread a core: those of a picture that stands still are taken from who needs them, and more would come as long as it does.
+            var most = threads ?? Environment.ProcessorCount;
+            Parallel.For(0, across * down, new() { CancellationToken = cancel, MaxDegreeOfParallelism = most }, tile =>
             {
                 // The pixels of a tile take a few milliseconds.
                 while (hold?.Invoke() == true && !cancel.IsCancellationRequested)

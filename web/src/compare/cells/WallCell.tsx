@@ -24,7 +24,7 @@ interface Props {
   onChoose: (place: Place) => void;
 }
 
-/** One proof of a wall, or the viewport in its place; under it how far it is from the reference, as a whole and, under the pointer, at that place. */
+/** A proof of a wall, or the viewport in its place; under it how far it is from the reference, as a whole or at the pointer's place. */
 export function WallCell(props: Props) {
   const { wall, place, looks, name, mark, side, difference, drawer, onShown, onChoose } = props;
   const [at, setAt] = useState<At | null>(null);

@@ -24,7 +24,7 @@ const awayFor = 3000;
 
 const lost = "The graphics processor was lost, so proofs are shown.";
 
-/** Draws the cells of a wall one after another with one scene, for a browser has few of them; looks are not changed more often than needed. */
+/** Draws the cells of a wall one after another with one scene, for a browser has few of them. Cells of one look follow each other. */
 export class WallDrawer {
   private readonly waiting: DrawnCell[] = [];
   private readonly lights = new Map<string, { light: DrawnLight; working: string; exposure: number; view: string }>();
