@@ -1,6 +1,7 @@
 using System.CommandLine;
 using Kiln.Cli.Help;
 using Kiln.Cli.Verbs;
+using Kiln.Cli.Verbs.Models;
 
 namespace Kiln.Cli;
 
@@ -17,6 +18,7 @@ internal static class CommandTree
                 ConvertVerb.Command(),
                 ProofVerb.Command(),
                 CheckVerb.Command(),
+                ModelVerb.Command(),
                 FitVerb.Command(),
                 ColourVerb.Command(),
                 BatchVerb.Command(),

@@ -23,10 +23,11 @@ public class DependencyTests
         ["Kiln.Scattering"] = ["Kiln.Simd"],
         ["Kiln.Proof"] = ["Kiln.Scattering", "Kiln.Dialects"],
         ["Kiln.Viewport"] = ["Kiln.Scattering", "Kiln.Looks"],
+        ["Kiln.Models"] = ["Kiln.Looks"],
         ["Kiln.Analysis"] = ["Kiln.Intake", "Kiln.Dialects", "Kiln.Proof"],
         ["Kiln.Store"] = ["Kiln.Looks", "Kiln.Intake", "Kiln.Dialects"],
         ["Kiln.Demo"] = ["Kiln.Pixels", "Kiln.Colour"],
-        ["Kiln.Cli"] = ["Kiln.Exchange", "Kiln.Proof", "Kiln.Analysis", "Kiln.Demo", "Kiln.Intake", "Kiln.Store"],
+        ["Kiln.Cli"] = ["Kiln.Exchange", "Kiln.Proof", "Kiln.Analysis", "Kiln.Demo", "Kiln.Intake", "Kiln.Store", "Kiln.Models"],
         ["Kiln.Server"] = ["Kiln.Exchange", "Kiln.Proof", "Kiln.Viewport", "Kiln.Analysis", "Kiln.Demo", "Kiln.Intake", "Kiln.Store"],
     };
 
@@ -43,6 +44,7 @@ public class DependencyTests
         "Kiln.Scattering",
         "Kiln.Proof",
         "Kiln.Viewport",
+        "Kiln.Models",
         "Kiln.Analysis",
     ];
 

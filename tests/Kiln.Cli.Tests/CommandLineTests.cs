@@ -250,4 +250,35 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
         Assert.StartsWith("kiln: ", errors);
         Assert.DoesNotContain("   at ", errors);
     }
+
+    /// <summary>A model by its file, and one that is none.</summary>
+    [Fact]
+    public void AModelSaysWhatItHolds()
+    {
+        var file = Path.Combine(folder, "plate.obj");
+        File.WriteAllText(file, "o Plate\nv 0 0 0\nv 2 0 0\nv 2 3 0\nv 0 3 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nf 1/1 2/2 3/3 4/4\nl 1 2\n");
+        var (status, output, messages) = Run("", "model", file, "--json");
+        Assert.Equal(0, status);
+        Assert.Contains("left out", messages);
+        using var json = JsonDocument.Parse(output);
+        var root = json.RootElement;
+        Assert.Equal(
+            ("obj", "Y", 1),
+            (root.GetProperty("format").GetString(), root.GetProperty("upAxis").GetString(), root.GetProperty("remarks").GetArrayLength())
+        );
+        var part = Assert.Single(root.GetProperty("parts").EnumerateArray().ToList());
+        Assert.Equal("/Plate", part.GetProperty("path").GetString());
+        Assert.Equal(
+            (2, 4, 6.0),
+            (part.GetProperty("triangles").GetInt32(), part.GetProperty("vertices").GetInt32(), part.GetProperty("area").GetDouble())
+        );
+        Assert.Equal(JsonValueKind.Null, part.GetProperty("material").ValueKind);
+        Assert.Equal(1.5, part.GetProperty("uv").GetProperty("stretchP95").GetDouble(), 1e-4);
+        Assert.Equal([1001], part.GetProperty("udims").EnumerateArray().Select(u => u.GetInt32()));
+        Assert.Equal(3, root.GetProperty("bounds").GetProperty("max")[1].GetDouble());
+        File.WriteAllText(file, "v 0 0 0\np 1\n");
+        (status, _, messages) = Run("", "model", file, "--json");
+        Assert.Equal(2, status);
+        Assert.StartsWith("kiln: 'plate.obj' has points", messages);
+    }
 }

@@ -73,6 +73,7 @@ internal static class ProgramHelp
             "kiln proof maps/ --dialect gltf --form sphere --samples 256 --out maps.exr",
         ],
         ["check"] = ["kiln check maps/", "kiln check maps/ --dialect tenmoku --json"],
+        ["model"] = ["kiln model radio.obj", "kiln model radio.obj --json"],
         ["fit"] = ["kiln fit look.mtlx --from openpbr --to celadon"],
         ["colour"] =
         [

@@ -72,7 +72,7 @@ public sealed class PathTracer
             var side = together > 2 ? 8 : 16;
             int across = (right - left + side - 1) / side,
                 down = (bottom - top + side - 1) / side;
-            // One thread a core: those of a picture that stands still are taken from who needs them, and more would come as long as it does.
+            // One thread a core: a picture that stands still keeps its threads from others, and would take more as long as it does.
             var most = threads ?? Environment.ProcessorCount;
             Parallel.For(0, across * down, new() { CancellationToken = cancel, MaxDegreeOfParallelism = most }, tile =>
             {

@@ -22,7 +22,7 @@ export function DifferenceScale({ steps }: { steps: ScaleStep[] }) {
         <li key={s.colour}>
           <span className="block h-3 border border-rule" style={{ background: s.colour }} />
           <span className="block font-mono">{s.upTo == null ? "more" : `≤ ${s.upTo}`}</span>
-          <span className="block leading-tight text-soft">{s.words}</span>
+          <span className="block pr-1.5 leading-tight text-soft">{s.words}</span>
         </li>
       ))}
     </ol>
