@@ -5,7 +5,7 @@ using Kiln.Models.Measures;
 
 namespace Kiln.Models.Tests;
 
-/// <summary>Files by others (Debian's assimp-testmodels), as the assimp tool reads them: triangles, UVs, materials, bounds and areas.</summary>
+/// <summary>Files by others (assimp-testmodels of Debian) as the assimp tool reads them: triangles, UVs, materials, bounds, areas.</summary>
 public class AgainstTheAssimpTool
 {
     private const string Folder = "/usr/share/assimp/models";
