@@ -19,6 +19,7 @@ internal static class CommandTree
                 ProofVerb.Command(),
                 CheckVerb.Command(),
                 ModelVerb.Command(),
+                BindVerb.Command(),
                 FitVerb.Command(),
                 ColourVerb.Command(),
                 BatchVerb.Command(),

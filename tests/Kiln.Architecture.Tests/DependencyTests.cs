@@ -23,7 +23,7 @@ public class DependencyTests
         ["Kiln.Scattering"] = ["Kiln.Simd"],
         ["Kiln.Proof"] = ["Kiln.Scattering", "Kiln.Dialects"],
         ["Kiln.Viewport"] = ["Kiln.Scattering", "Kiln.Looks"],
-        ["Kiln.Models"] = ["Kiln.Looks"],
+        ["Kiln.Models"] = ["Kiln.Intake"],
         ["Kiln.Analysis"] = ["Kiln.Intake", "Kiln.Dialects", "Kiln.Proof"],
         ["Kiln.Store"] = ["Kiln.Looks", "Kiln.Intake", "Kiln.Dialects"],
         ["Kiln.Demo"] = ["Kiln.Pixels", "Kiln.Colour"],

@@ -281,4 +281,27 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
         Assert.Equal(2, status);
         Assert.StartsWith("kiln: 'plate.obj' has points", messages);
     }
+
+    /// <summary>Maps of a delivery bound to a model's parts by their names; what is not sure is asked about.</summary>
+    [Fact]
+    public void MapsAreBoundToTheModelsPartsByName()
+    {
+        var file = Path.Combine(folder, "organ.obj");
+        const string triangle = "v 0 0 0\nv 1 0 0\nv 0 1 0\n";
+        File.WriteAllText(
+            file,
+            triangle
+                + "o VerdigrisCopperPipe_low\nf 1 2 3\no cable\nf 1 2 3\no wall\nusemtl limewashed_wall_mtl\nf 1 2 3\no pipe\nf 1 2 3\n"
+        );
+        var (status, output, _) = Run("", "bind", file, "--maps", Path.Combine(folder, "tide_organ_breakwater.zip"), "--json");
+        Assert.Equal(0, status);
+        using var json = JsonDocument.Parse(output);
+        var bound = json.RootElement.GetProperty("bindings").EnumerateArray().ToDictionary(b => b.GetProperty("part").GetString()!);
+        Assert.Equal("verdigris_copper_pipe", bound["/VerdigrisCopperPipe_low"].GetProperty("set").GetString());
+        Assert.Equal("limewashed_wall", bound["/wall"].GetProperty("set").GetString());
+        Assert.InRange(bound["/wall"].GetProperty("confidence").GetDouble(), 0.9, 1);
+        Assert.NotEmpty(bound["/wall"].GetProperty("evidence").EnumerateArray());
+        Assert.Equal(["/cable"], json.RootElement.GetProperty("unbound").EnumerateArray().Select(p => p.GetString()));
+        Assert.Equal(0, json.RootElement.GetProperty("unusedSets").GetArrayLength());
+    }
 }

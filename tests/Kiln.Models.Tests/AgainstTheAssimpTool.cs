@@ -5,7 +5,7 @@ using Kiln.Models.Measures;
 
 namespace Kiln.Models.Tests;
 
-/// <summary>Files by others (assimp-testmodels of Debian) as the assimp tool reads them: triangles, UVs, materials, bounds, areas.</summary>
+/// <summary>Files by others (assimp-testmodels of Debian) as the assimp tool reads them: triangles, UVs, materials and sizes.</summary>
 public class AgainstTheAssimpTool
 {
     private const string Folder = "/usr/share/assimp/models";

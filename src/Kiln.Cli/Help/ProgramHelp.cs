@@ -74,6 +74,7 @@ internal static class ProgramHelp
         ],
         ["check"] = ["kiln check maps/", "kiln check maps/ --dialect tenmoku --json"],
         ["model"] = ["kiln model radio.obj", "kiln model radio.obj --json"],
+        ["bind"] = ["kiln bind radio.glb --maps downloads.zip", "kiln bind radio.obj --maps maps/ more.zip --json"],
         ["fit"] = ["kiln fit look.mtlx --from openpbr --to celadon"],
         ["colour"] =
         [
