@@ -54,7 +54,7 @@ public sealed partial class CommandTreeTests
 
     /// <summary>By bash itself: what it offers after the words typed so far.</summary>
     [Theory]
-    [InlineData("kiln ''", "intake wire convert proof check fit colour batch verify people demo completion --help --version")]
+    [InlineData("kiln ''", "intake wire convert proof check model bind fit colour batch verify people demo completion --help --version")]
     [InlineData("kiln pro", "proof")]
     [InlineData("kiln proof --li", "--light")]
     [InlineData("kiln people l", "list")]
