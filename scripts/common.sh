@@ -19,7 +19,8 @@ need_packages() {
   $as_root apt-get update -qq >/dev/null && DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
 }
 need_runtime() {
-  need_packages "curl:curl" "/usr/lib/postgresql/*/bin/initdb:postgresql" "/usr/lib/*/libvips.so.42:libvips42" "/usr/lib/*/libOpenEXRCore-3_1.so.30:libopenexr-3-1-30"
+  need_packages "curl:curl" "/usr/lib/postgresql/*/bin/initdb:postgresql" "/usr/lib/*/libvips.so.42:libvips42" "/usr/lib/*/libOpenEXRCore-3_1.so.30:libopenexr-3-1-30" \
+    "/usr/lib/*/libassimp.so.5:libassimp5"
 }
 need_front_end() {
   if [ ! -d "$ROOT/web/node_modules" ] || [ "$ROOT/web/package-lock.json" -nt "$ROOT/web/node_modules/.package-lock.json" ]; then

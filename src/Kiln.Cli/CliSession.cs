@@ -30,11 +30,14 @@ internal sealed class CliSession : IContentFiles, IBakedFiles, IAsyncDisposable
     public CliSession()
     {
         Staging = Directory.CreateTempSubdirectory("kiln-").FullName;
-        Decoder = DecodeWorkerPool.OfThisProgram(assembly: typeof(CliSession).Assembly.Location);
+        Decoder = DecodeWorkerPool.OfThisProgram(assembly: Program);
         Textures = new(Decoder, this);
         Measuring = new(Decoder, this);
         Writer = new(TileCarrier(), this, Decoder);
     }
+
+    /// <summary>What child processes are started from.</summary>
+    public static string Program => typeof(CliSession).Assembly.Location;
 
     public string Staging { get; }
 

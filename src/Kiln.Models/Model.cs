@@ -23,6 +23,7 @@ public sealed record Model(
 /// <param name="Positions">In metres.</param>
 /// <param name="Corners">Three positions a triangle, as the file winds it.</param>
 /// <param name="UvSets">By the file's names; empty for a part without UVs.</param>
+/// <param name="Normals">Null where a corner has none.</param>
 public sealed record ModelPart(
     string Path,
     string Name,
@@ -30,11 +31,20 @@ public sealed record ModelPart(
     Vector3[] Positions,
     int[] Corners,
     IReadOnlyList<UvSet> UvSets,
-    bool HasNormals
+    NormalSet? Normals
 )
 {
     public int Triangles => Corners.Length / 3;
+
+    public bool HasNormals => Normals is not null;
+
+    /// <summary>Its material's number among those of the model, where the file says it so; one without a name has nothing else.</summary>
+    public int? MaterialAt { get; init; }
 }
+
+/// <summary>Directions in which a part is shaded, as the file has them: of any length, in the model's axes.</summary>
+/// <param name="Corners">Three directions a triangle.</param>
+public sealed record NormalSet(Vector3[] Directions, int[] Corners);
 
 /// <summary>Where a part's maps lie; V counts upwards.</summary>
 /// <param name="Corners">Three places a triangle; below 0 for a triangle that has none.</param>
@@ -50,8 +60,19 @@ public sealed record UvSet(string Name, Vector2[] Places, int[] Corners)
 
 /// <summary>A material as the file has it.</summary>
 /// <param name="Values">By neutral input: one number or three, linear.</param>
-public sealed record ModelMaterial(string Name, IReadOnlyList<ModelTexture> Textures, IReadOnlyDictionary<string, float[]> Values);
+public sealed record ModelMaterial(string Name, IReadOnlyList<ModelTexture> Textures, IReadOnlyDictionary<string, float[]> Values)
+{
+    /// <summary>Whether the alpha of its base colour says how much of the surface is there.</summary>
+    public bool HasOpacityInBaseColour { get; init; }
+}
 
 /// <param name="Written">The path as the file has it.</param>
 /// <param name="Found">Relative to the model's folder; null where nothing was found.</param>
-public sealed record ModelTexture(MapRole Role, string Written, string? Found);
+public sealed record ModelTexture(MapRole Role, string Written, string? Found)
+{
+    /// <summary>The picture itself, where the file holds it.</summary>
+    public ReadOnlyMemory<byte>? Within { get; init; }
+
+    /// <summary>The channel that is meant; null for the usual one of the role.</summary>
+    public MapChannel? Channel { get; init; }
+}

@@ -1,3 +1,4 @@
+using Kiln.Models.Files.Foreign;
 using Kiln.Models.Files.Gltf;
 using Kiln.Models.Files.Obj;
 
@@ -11,10 +12,12 @@ public static class ModelFiles
     public const int MostTriangles = 50_000_000;
 
     /// <summary>Endings of what is read.</summary>
-    public static readonly IReadOnlyList<string> Endings = [".obj", ".gltf", ".glb"];
+    public static readonly IReadOnlyList<string> Endings = [".obj", ".gltf", ".glb", .. ForeignReader.Endings];
 
+    /// <param name="program">The assembly of a program of ours that reads in a child what is not read here (<see
+    /// cref="ForeignWorker"/>).</param>
     /// <exception cref="ModelException">It is none that is read, is not there, too large, or has no faces.</exception>
-    public static Model Read(string path)
+    public static Model Read(string path, string program)
     {
         var name = Path.GetFileName(path);
         if (!File.Exists(path))
@@ -25,9 +28,12 @@ public static class ModelFiles
             throw new ModelException($"'{name}' is larger than 2 GB; split the model.");
         try
         {
-            return Path.GetExtension(path).Equals(".obj", StringComparison.OrdinalIgnoreCase)
-                ? ObjReader.Read(path)
-                : GltfModelReader.Read(path);
+            return Path.GetExtension(path).ToLowerInvariant() switch
+            {
+                ".obj" => ObjReader.Read(path),
+                ".gltf" or ".glb" => GltfModelReader.Read(path),
+                _ => ForeignWorker.Read(path, program),
+            };
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
         {

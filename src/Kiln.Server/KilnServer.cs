@@ -79,8 +79,7 @@ public static class KilnServer
         app.UseStatusCodePages(c =>
             c.HttpContext.Request.Path.StartsWithSegments("/api") ? Problems.FillAsync(c.HttpContext) : Task.CompletedTask
         );
-        app.UseDefaultFiles();
-        app.UseStaticFiles();
+        app.UseFrontEndFiles();
         app.UseRouting();
         app.Use(BodyLimits.ApplyAsync);
         app.UseAuthentication();
@@ -97,7 +96,7 @@ public static class KilnServer
         Routes(app.MapGroup("/api/v1").RequireAuthorization());
         // Under /api nothing answers with a page.
         UnknownPlaces.Map(app);
-        app.MapFallbackToFile("index.html");
+        app.MapPage();
         return app;
     }
 
@@ -164,6 +163,7 @@ public static class KilnServer
         services.AddSingleton<Listeners>();
         services.AddHostedService<SessionEndBroadcast>();
         Jobs(services, settings);
+        services.AddFrontEndFiles();
         services.AddSignalR();
         services.AddOpenApi("v1", SeamSchemas.Describe);
         services.AddProblemDetails();

@@ -26,7 +26,7 @@ public sealed record FollowedNumber(
 public sealed class Following(Func<Look, Task<LookShader?>> shader)
 {
     /// <summary>Share of a number's range by which a value stands beside one that leaves a part of the graph out (0, 1).</summary>
-    private const float Aside = 1e-4f;
+    private const float Aside = 1e-5f;
 
     /// <summary>How far from a straight line is straight, as a share of what a place takes at most.</summary>
     private const float Straight = 1e-3f;
@@ -38,8 +38,25 @@ public sealed class Following(Func<Look, Task<LookShader?>> shader)
     /// The look with its numbers a little beside where they are: with a shader that serves all their values, those too at which a part of
     /// it would do nothing.
     /// </summary>
-    public static Look Prepared(Look look, IReadOnlyList<LookNumber> numbers) =>
-        numbers.Aggregate(look, (l, n) => n.With(l, Inside(n, n.Value + Aside * (n.High - n.Low))));
+    public static Look Prepared(Look look, IReadOnlyList<LookNumber> numbers) => Beside(look, numbers, 1);
+
+    private static Look Beside(Look look, IReadOnlyList<LookNumber> numbers, int steps) => numbers.Aggregate(look, (l, n) =>
+        {
+            var aside = steps * Aside * (n.High - n.Low);
+            return n.With(l, n.Value + (n.High - n.Value > 2 * Aside * (n.High - n.Low) ? aside : -aside));
+        });
+
+    /// <summary>
+    /// A shader that serves all values of the numbers, with the numbers of the look as it stands: where the straight line through two looks
+    /// beside it has them, as its own shader may be without their places.
+    /// </summary>
+    /// <returns>Null where none can be made in passing.</returns>
+    public async Task<LookShader?> WholeAsync(Look look, IReadOnlyList<LookNumber> numbers) =>
+        await shader(Prepared(look, numbers)) is { } near
+        && await shader(Beside(look, numbers, 2)) is { } far
+        && far.Structure == near.Structure
+            ? near.With([.. near.Numbers.Zip(far.Numbers, (a, b) => 2 * a - b)])
+            : null;
 
     private static float Inside(LookNumber number, float value)
     {
@@ -52,7 +69,7 @@ public sealed class Following(Func<Look, Task<LookShader?>> shader)
     {
         var found = new List<FollowedNumber>();
         var prepared = Prepared(look, numbers);
-        if (await shader(prepared) is not { } whole)
+        if (await WholeAsync(look, numbers) is not { } whole)
             return found;
         foreach (var number in numbers)
             if (await RowsAsync(prepared, number, whole.Structure) is { } rows)

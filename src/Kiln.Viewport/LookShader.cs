@@ -48,7 +48,7 @@ public sealed class LookShader
     /// <summary>The same for the same text: SHA-256, 64 hex digits.</summary>
     public string Structure { get; }
 
-    public IReadOnlyList<Vector4> Numbers { get; }
+    public IReadOnlyList<Vector4> Numbers { get; private set; }
 
     /// <summary>Numbers that may be changed by name.</summary>
     public IReadOnlyList<ShaderParameter> Parameters { get; }
@@ -65,6 +65,14 @@ public sealed class LookShader
 
     /// <summary>The UDIM tiles of its maps, in order; none where no map has tiles.</summary>
     public IReadOnlyList<int> Tiles { get; }
+
+    /// <summary>The same text with other numbers.</summary>
+    public LookShader With(IReadOnlyList<Vector4> numbers)
+    {
+        var other = (LookShader)MemberwiseClone();
+        other.Numbers = numbers;
+        return other;
+    }
 
     /// <param name="nodes">Of the surface's parameters and directions, by name.</param>
     public static LookShader Of(ShadeGraph graph, IReadOnlyDictionary<string, int> nodes, SurfaceModel model, MapPlan maps)

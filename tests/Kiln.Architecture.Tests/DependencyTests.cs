@@ -24,7 +24,7 @@ public class DependencyTests
         ["Kiln.Proof"] = ["Kiln.Scattering", "Kiln.Dialects"],
         ["Kiln.Viewport"] = ["Kiln.Scattering", "Kiln.Looks"],
         ["Kiln.Models"] = ["Kiln.Intake"],
-        ["Kiln.Analysis"] = ["Kiln.Intake", "Kiln.Dialects", "Kiln.Proof"],
+        ["Kiln.Analysis"] = ["Kiln.Intake", "Kiln.Dialects", "Kiln.Proof", "Kiln.Models"],
         ["Kiln.Store"] = ["Kiln.Looks", "Kiln.Intake", "Kiln.Dialects"],
         ["Kiln.Demo"] = ["Kiln.Pixels", "Kiln.Colour"],
         ["Kiln.Cli"] = ["Kiln.Exchange", "Kiln.Proof", "Kiln.Analysis", "Kiln.Demo", "Kiln.Intake", "Kiln.Store", "Kiln.Models"],

@@ -1,4 +1,6 @@
 using System.Text.Json;
+using Kiln.Pixels.Decoding;
+using Kiln.Pixels.Decoding.Workers;
 using static Kiln.Testing.CommandLine;
 
 namespace Kiln.Cli.Tests;
@@ -303,5 +305,79 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
         Assert.NotEmpty(bound["/wall"].GetProperty("evidence").EnumerateArray());
         Assert.Equal(["/cable"], json.RootElement.GetProperty("unbound").EnumerateArray().Select(p => p.GetString()));
         Assert.Equal(0, json.RootElement.GetProperty("unusedSets").GetArrayLength());
+    }
+
+    /// <summary>A model in the form's place: sets bound by name and by hand, its own materials, and what cannot be.</summary>
+    [Fact]
+    public void AModelIsProvedWithMapsOrWithItsOwnMaterials()
+    {
+        var file = Path.Combine(folder, "stage.obj");
+        File.WriteAllText(Path.Combine(folder, "stage.mtl"), "newmtl leaf\nKd 0 0.5 0\nPr 1\nNi 1\n");
+        // Three squares side by side, facing the camera.
+        var squares = "mtllib stage.mtl\n";
+        var names = new[] { "VerdigrisCopperPipe_low", "cable", "leaf\nusemtl leaf" };
+        for (var i = 0; i < 3; i++)
+            squares +=
+                $"o {names[i]}\nv {i} 0 0\nv {i + 1} 0 0\nv {i + 1} 1 0\nv {i} 1 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\n"
+                + $"f {4 * i + 1}/{4 * i + 1} {4 * i + 2}/{4 * i + 2} {4 * i + 3}/{4 * i + 3} {4 * i + 4}/{4 * i + 4}\n";
+        File.WriteAllText(file, squares);
+        var maps = Path.Combine(folder, "tide_organ_breakwater.zip");
+        var target = Path.Combine(folder, "stage.exr");
+        string[] rest =
+        [
+            "--dialect",
+            "openpbr",
+            "--size",
+            "96x96",
+            "--samples",
+            "8",
+            "--light",
+            "overcast",
+            "--camera",
+            "0,0,1",
+            "--out",
+            target,
+        ];
+        float[][] Seen(out string messages, params string[] arguments)
+        {
+            var (status, _, errors) = Run("", ["proof", .. arguments, "--model", file, .. rest]);
+            Assert.True(status == 0, errors);
+            messages = errors;
+            var picture = DecodeWorker.InProcess(target, null, DecodeLimits.Default);
+            return [.. new[] { 24, 48, 72 }.Select(x => Enumerable.Range(0, 3).Select(c => picture[x, 48, c]).ToArray())];
+        }
+
+        var own = Seen(out var said);
+        Assert.Equal("", said);
+        // The leaf is green, what has no material is grey.
+        Assert.True(own[2][1] > 3 * own[2][0], string.Join(' ', own[2]));
+        Assert.True(Math.Abs(own[0][1] / own[0][0] - 1) < 0.15, string.Join(' ', own[0]));
+        var bound = Seen(out said, maps);
+        Assert.Contains("no maps are for /cable, /leaf; grey.", said);
+        Assert.True(Math.Abs(bound[2][1] / bound[2][0] - 1) < 0.15, string.Join(' ', bound[2]));
+        Assert.NotEqual(own[0], bound[0]);
+        var byHand = Seen(out said, maps, "--bind", "verdigris_copper_pipe=/cable", "--bind", "limewashed_wall=leaf");
+        Assert.Equal("", said);
+        Assert.Equal(bound[0], byHand[0], (a, b) => Math.Abs(a - b) < 0.05);
+        Assert.True(byHand[2][1] > bound[2][1], "lime is brighter than grey");
+
+        foreach (
+            var (arguments, sentence) in new (string[], string)[]
+            {
+                ([maps, "--model", file, "--bind", "nothing=/cable"], "There is no set 'nothing'. Known: limewashed_wall"),
+                ([maps, "--model", file, "--bind", "limewashed_wall=/wire"], "There is no part '/wire'. Known: /VerdigrisCopperPipe_low"),
+                ([maps, "--model", file, "--bind", "limewashed_wall"], "A binding is written SET=PART"),
+                ([maps, "--model", file, "--form", "vessel"], "--model stands in the form's place"),
+                ([maps, "--bind", "limewashed_wall=/cable"], "--bind names parts of a --model"),
+                (["--model", file, "--bind", "limewashed_wall=/cable"], "without maps the file's own materials serve"),
+                (["--model", Path.Combine(folder, "gone.obj")], "There is no file"),
+                ([], "Say what to prove"),
+            }
+        )
+        {
+            var (status, _, errors) = Run("", ["proof", .. arguments, .. rest]);
+            Assert.Equal(2, status);
+            Assert.Contains(sentence, errors);
+        }
     }
 }

@@ -9,7 +9,7 @@ namespace Kiln.Models.Tests;
 public class BindingByNames
 {
     private static ModelPart Part(string path, string? material = null) =>
-        new(path, path[(path.LastIndexOf('/') + 1)..], material, [], [], [], true);
+        new(path, path[(path.LastIndexOf('/') + 1)..], material, [], [], [], null);
 
     private static BoundParts Bound(string[] sets, params ModelPart[] parts) => new NameBinding(sets).Of(parts);
 
@@ -34,7 +34,7 @@ public class BindingByNames
     [Fact]
     public void PartAndMaterialThatPointAtDifferentSetsAreAskedAbout()
     {
-        var bound = Bound(["knob", "brass", "felt"], Part("/knob", "brass_mat"), Part("/dial", "brass"), Part("/knob2", "lambert1"));
+        var bound = Bound(["knob", "brass", "felt"], Part("/knob", "brass_mat"), Part("/dial", "brass"), Part("/knob2", "lambert"));
         var question = bound.Questions.Single(q => q.Part == "/knob");
         Assert.Equal(["brass", "knob"], question.Candidates.Order());
         Assert.Equal("brass", bound.Bindings.Single(b => b.Part == "/dial").Set);
@@ -102,14 +102,14 @@ public class BindingByNames
     [
         (n => n.Replace(' ', '_'), _ => null, n => n.Replace(' ', '_')),
         (n => "SM_" + Pascal(n), n => "MI_" + Pascal(n), n => n.Replace(' ', '_')),
-        (n => Pascal(n) + "_low", _ => "lambert1", n => n.Replace(" ", "")),
+        (n => Pascal(n) + "_low", _ => "lambert", n => n.Replace(" ", "")),
         (n => n.Replace(' ', '-') + "_geo", n => n.Replace(' ', '-') + "_mtl", n => "fr2_" + n.Replace(' ', '_')),
         (n => Pascal(n) + ".001", _ => "Material.002", n => n.Replace(' ', '_')),
-        (_ => "polySurface12", n => Pascal(n) + "_SG", n => n.Replace(' ', '_')),
+        (_ => "Object12", n => Pascal(n) + "_shader", n => n.Replace(' ', '_')),
         (n => n.ToUpperInvariant().Replace(' ', '_') + "_LOD0", n => n.ToUpperInvariant().Replace(' ', '_'), n => n.Replace(' ', '_')),
         (n => "radio_" + n.Replace(' ', '_') + "_mesh", _ => "default", n => "radio_" + n.Replace(' ', '_')),
         (n => "asset:" + char.ToLowerInvariant(n[0]) + Pascal(n)[1..] + "Shape", _ => null, n => n.Replace(' ', '_')),
-        (n => string.Join('_', n.Split(' ').Reverse()), _ => "initialShadingGroup", n => n.Replace(' ', '_')),
+        (n => string.Join('_', n.Split(' ').Reverse()), _ => "unnamed", n => n.Replace(' ', '_')),
     ];
 
     [Theory]
@@ -122,7 +122,7 @@ public class BindingByNames
         foreach (var (part, material, set) in Styles)
         {
             // A part more that has no maps, and a set more that has no part.
-            var parts = names.Select((n, i) => Part($"/{part(n)}{(part(n) == "polySurface12" ? $"_{i}" : "")}", material(n))).ToList();
+            var parts = names.Select((n, i) => Part($"/{part(n)}{(part(n) == "Object12" ? $"_{i}" : "")}", material(n))).ToList();
             var bound = new NameBinding([.. names.Select(set), "unrelated_thing"]).Of([.. parts, Part("/cable")]);
             for (var i = 0; i < names.Length; i++, all++)
             {

@@ -16,7 +16,7 @@ public sealed class GltfDocuments : IDisposable
     {
         var path = Path.Combine(folder, "thing.gltf");
         File.WriteAllText(path, json);
-        return ModelFiles.Read(path);
+        return AsRead.Of(path);
     }
 
     /// <summary>A triangle (0,0,0), (1,0,0), (0,1,0) with UVs (0,0), (1,0), (0,1) as the file counts them, downwards.</summary>
@@ -92,13 +92,17 @@ public sealed class GltfDocuments : IDisposable
         var brass = model.Materials.Single();
         Assert.Equal(
             [
-                new(MapRole.BaseColor, "brass%20colour.png", "brass colour.png"),
-                new(MapRole.Roughness, "mr", null),
-                new(MapRole.Metalness, "mr", null),
-                new(MapRole.Normal, "../out.png", null),
+                (MapRole.BaseColor, "brass%20colour.png", "brass colour.png", null),
+                (MapRole.Roughness, "mr", null, MapChannel.G),
+                (MapRole.Metalness, "mr", null, MapChannel.B),
+                (MapRole.Normal, "../out.png", (string?)null, (MapChannel?)null),
             ],
-            brass.Textures
+            brass.Textures.Select(t => (t.Role, t.Written, t.Found, t.Channel))
         );
+        // The bytes that the file calls a picture.
+        Assert.Equal([0, 36, 36, 0], brass.Textures.Select(t => t.Within?.Length ?? 0));
+        Assert.True(brass.HasOpacityInBaseColour);
+        Assert.Equal(0, model.Parts.Single().MaterialAt);
         Assert.Equal([0.5f, 0.25f, 0.125f], brass.Values["base_color"]);
         Assert.Equal([0.75f], brass.Values["geometry_opacity"]);
         Assert.Equal([1f], brass.Values["base_metalness"]);
@@ -148,7 +152,7 @@ public sealed class GltfDocuments : IDisposable
                     File.WriteAllBytes(path, bytes);
                     try
                     {
-                        foreach (var part in ModelFiles.Read(path).Parts)
+                        foreach (var part in AsRead.Of(path).Parts)
                         {
                             Assert.All(part.Corners, c => Assert.InRange(c, 0, part.Positions.Length - 1));
                             foreach (var set in part.UvSets)

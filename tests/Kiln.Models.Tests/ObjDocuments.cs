@@ -16,7 +16,7 @@ public sealed class ObjDocuments : IDisposable
     {
         var path = Path.Combine(folder, name);
         File.WriteAllText(path, text);
-        return ModelFiles.Read(path);
+        return AsRead.Of(path);
     }
 
     [Fact]
@@ -92,9 +92,9 @@ public sealed class ObjDocuments : IDisposable
     [Fact]
     public void OtherFilesAreRefusedByName()
     {
-        Assert.Contains("no file", Assert.Throws<ModelException>(() => ModelFiles.Read(Path.Combine(folder, "none.obj"))).Message);
+        Assert.Contains("no file", Assert.Throws<ModelException>(() => AsRead.Of(Path.Combine(folder, "none.obj"))).Message);
         File.WriteAllText(Path.Combine(folder, "a.blob"), "");
-        Assert.Contains(".obj", Assert.Throws<ModelException>(() => ModelFiles.Read(Path.Combine(folder, "a.blob"))).Message);
+        Assert.Contains(".obj", Assert.Throws<ModelException>(() => AsRead.Of(Path.Combine(folder, "a.blob"))).Message);
     }
 
     /// <summary>Lines in any order, of any words: a model, or a sentence.</summary>

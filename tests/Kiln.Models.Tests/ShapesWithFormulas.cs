@@ -13,7 +13,7 @@ public class ShapesWithFormulas
         File.WriteAllText(path, text);
         try
         {
-            return ModelFiles.Read(path);
+            return AsRead.Of(path);
         }
         finally
         {

@@ -127,6 +127,42 @@ public sealed class FollowedNumberTests(DemoLooks demo, ITestOutputHelper output
         Assert.All(Enumerable.Range(0, numbers.Length).Except(one.At), at => Assert.Equal(before[at], numbers[at], 1e-5f));
     }
 
+    /// <summary>
+    /// What is drawn before anything moves is the look itself: a shader made ready for a number has the numbers of the look where its own
+    /// shader has the same text.
+    /// </summary>
+    [Theory]
+    [InlineData(Itself)]
+    [InlineData("openpbr")]
+    public async Task AreTheLooksOwnBeforeAnythingMoves(string dialect)
+    {
+        var random = new Random(21);
+        var compared = 0;
+        foreach (var look in demo.All.Where((_, i) => i % 3 == 0))
+        {
+            await ShaderAsync(look, dialect, bakes: true);
+            var following = new Following(l => ShaderAsync(l, dialect));
+            foreach (var number in Moved(look))
+            foreach (var share in new[] { random.NextSingle(), 0.01f, 0.999f })
+            {
+                var value = number.Low + (number.High - number.Low) * share;
+                var moved = number with { Value = value };
+                var placed = number.With(look, value);
+                var whole = await following.WholeAsync(placed, [moved]);
+                if (whole is null || await ShaderAsync(placed, dialect) is not { } own || own.Structure != whole.Structure)
+                    continue;
+                compared++;
+                foreach (var (a, b) in own.Numbers.Zip(whole.Numbers))
+                    Assert.True(
+                        System.Numerics.Vector4.Distance(a, b) <= 2e-5f * (1 + a.Length()),
+                        $"{look.Name} as {dialect}, {number.Name} {value}: {b} instead of {a}"
+                    );
+            }
+        }
+        output.WriteLine($"{dialect}: {compared} looks compared");
+        Assert.True(compared >= 100, $"only {compared} compared");
+    }
+
     [Fact]
     public void WholeNumbersAndWhatIsNotThereAreLeftOut()
     {

@@ -71,9 +71,11 @@ internal static class ProgramHelp
         [
             "kiln proof looks/copper.mtlx --dialect openpbr --light lowsun --size 800x800 --out copper.png",
             "kiln proof maps/ --dialect gltf --form sphere --samples 256 --out maps.exr",
+            "kiln proof maps/ --dialect openpbr --model radio.fbx --bind brass=/Radio/Knob --out radio.png",
+            "kiln proof --dialect openpbr --model radio.glb --out radio.png",
         ],
         ["check"] = ["kiln check maps/", "kiln check maps/ --dialect tenmoku --json"],
-        ["model"] = ["kiln model radio.obj", "kiln model radio.obj --json"],
+        ["model"] = ["kiln model radio.obj", "kiln model radio.fbx --json"],
         ["bind"] = ["kiln bind radio.glb --maps downloads.zip", "kiln bind radio.obj --maps maps/ more.zip --json"],
         ["fit"] = ["kiln fit look.mtlx --from openpbr --to celadon"],
         ["colour"] =

@@ -1,11 +1,14 @@
 using System.CommandLine;
 using System.Diagnostics;
+using Kiln.Cli.Verbs.Models;
 using Kiln.Colour.Configs;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Exchange.Documents;
 using Kiln.Intake.Wiring;
+using Kiln.Models;
 using Kiln.Pixels.Decoding;
+using Kiln.Proof.Geometry.Models;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Materials;
 using Kiln.Proof.Rendering;
@@ -15,7 +18,11 @@ namespace Kiln.Cli.Verbs;
 
 internal sealed class ProofVerb
 {
-    private readonly Argument<string> path = new("FILE|PATH");
+    private readonly Argument<string?> path = new("FILE|PATH")
+    {
+        Arity = ArgumentArity.ZeroOrOne,
+        Description = "A network's document, or maps; may be left out with --model.",
+    };
     private readonly Option<string> dialect = new("--dialect") { Required = true };
     private readonly Option<string> form = new("--form") { DefaultValueFactory = _ => "vessel" };
     private readonly Option<string> light = new("--light") { DefaultValueFactory = _ => "softbox" };
@@ -51,6 +58,14 @@ internal sealed class ProofVerb
     {
         Description = "A folder in which textures may lie beside the document's own; may be given several times.",
     };
+    private readonly Option<string?> model = new("--model")
+    {
+        Description = $"A model in the form's place ({string.Join(", ", ModelFiles.Endings)}); without maps it has its own materials.",
+    };
+    private readonly Option<string[]> binds = new("--bind")
+    {
+        Description = "SET=PART: maps for a part of the model, before what names say; may be given several times.",
+    };
     private readonly Option<bool> json = new("--json");
 
     public static Command Command() => new ProofVerb().Made();
@@ -78,6 +93,8 @@ internal sealed class ProofVerb
             frames,
             one,
             roots,
+            model,
+            binds,
             json,
         };
         command.SetAction((parsed, cancel) => CliSession.RunAsync(session => RunAsync(session, parsed, cancel)));
@@ -99,9 +116,9 @@ internal sealed class ProofVerb
         if (behind is not ("on" or "blurred" or "off"))
             throw new ArgumentException($"The background is on, blurred or off, not '{behind}'.");
         var clock = Stopwatch.StartNew();
-        var material = await MaterialAsync(session, parsed, cancel);
-        var shown = View.Named(parsed.GetValue(view)!, material.Working.Space, ConfigNames.Open(parsed.GetValue(config)));
-        var start = Camera(parsed.GetValue(camera), parsed.GetValue(form)!);
+        var subject = await SubjectAsync(session, parsed, cancel);
+        var shown = View.Named(parsed.GetValue(view)!, subject.Working.Space, ConfigNames.Open(parsed.GetValue(config)));
+        var start = Camera(parsed.GetValue(camera), subject.Usual);
         var request = new ProofRequest(
             parsed.GetValue(form)!,
             parsed.GetValue(light)!,
@@ -120,10 +137,10 @@ internal sealed class ProofVerb
         {
             CliProgress.Say($"proof {frame + 1} of {frameCount}");
             var from = start with { YawDegrees = start.YawDegrees + 360f * frame / frameCount };
-            var tracer = (request with { Camera = from }).Start(material, own);
+            var tracer = subject.Start(request with { Camera = from }, own);
             tracer.Accumulate(count, cancel);
             rays += tracer.Rays;
-            files.Add(frame, tracer, material.Working, shown, parsed.GetValue(exposure));
+            files.Add(frame, tracer, subject.Working, shown, parsed.GetValue(exposure));
         }
         files.Finish();
         CliProgress.Clear();
@@ -158,9 +175,8 @@ internal sealed class ProofVerb
             ],
         };
 
-    private static OrbitCamera Camera(string? text, string form)
+    private static OrbitCamera Camera(string? text, OrbitCamera usual)
     {
-        var usual = OrbitCamera.For(form);
         if (text is null)
             return usual;
         var numbers = text.Split(',')
@@ -173,6 +189,36 @@ internal sealed class ProofVerb
         return numbers.Count == 3
             ? new(numbers[0], numbers[1], usual.Zoom * numbers[2])
             : throw new ArgumentException($"A camera is written YAW,PITCH,ZOOM, such as 30,15,1, not '{text}'.");
+    }
+
+    /// <summary>What is proved: a form or a model, with what lies on it.</summary>
+    private sealed record Subject(WorkingSpace Working, OrbitCamera Usual, Func<ProofRequest, EnvironmentLight?, PathTracer> Start);
+
+    private async Task<Subject> SubjectAsync(CliSession session, ParseResult parsed, CancellationToken cancel)
+    {
+        if (parsed.GetValue(model) is not { } file)
+        {
+            if (parsed.GetValue(path) is null)
+                throw new ArgumentException("Say what to prove: a network's document, maps, or a --model.");
+            if (parsed.GetValue(binds) is { Length: > 0 })
+                throw new ArgumentException("--bind names parts of a --model, which was not given.");
+            var material = await MaterialAsync(session, parsed, cancel);
+            return new(material.Working, OrbitCamera.For(parsed.GetValue(form)!), (request, own) => request.Start(material, own));
+        }
+        if (parsed.GetResult(form) is { Implicit: false })
+            throw new ArgumentException("--model stands in the form's place; leave --form out.");
+        var dressed = await DressedModel.OfAsync(
+            session,
+            file,
+            parsed.GetValue(path),
+            parsed.GetValue(binds) ?? [],
+            CliSession.Profiles(null).Find(parsed.GetValue(dialect)!),
+            ConfigNames.Open(parsed.GetValue(config)),
+            cancel
+        );
+        return new(dressed.Grey.Working, StandingModel.Whole, (request, own) =>
+            request.Start(dressed.Standing, dressed.Looks, dressed.Grey, own)
+        );
     }
 
     private async Task<ProofMaterial> MaterialAsync(CliSession session, ParseResult parsed, CancellationToken cancel)

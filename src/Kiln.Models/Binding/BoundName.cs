@@ -40,7 +40,6 @@ internal sealed class BoundName
         "material",
         "shader",
         "shd",
-        "sg",
         "sm",
         "sk",
         "mi",
@@ -64,21 +63,19 @@ internal sealed class BoundName
         "surface",
     }.ToFrozenSet();
 
-    /// <summary>Names that tools give to every material; they tell nothing.</summary>
+    /// <summary>Models of scattering and empty words, as materials are called that nobody named; they tell nothing. Common practice, no
+    /// source.</summary>
     private static readonly FrozenSet<string> Nothing = new[]
     {
         "lambert",
         "blinn",
         "phong",
         "standard",
-        "initial",
         "none",
         "unnamed",
         "scene",
         "root",
         "world",
-        "principled",
-        "bsdf",
         "color",
         "colour",
         "no",

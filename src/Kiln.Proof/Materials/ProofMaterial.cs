@@ -93,6 +93,14 @@ public sealed class ProofMaterial
         return shown;
     }
 
+    /// <summary>The same surface on a model whose parts lie in the tiles they were painted for.</summary>
+    public ProofMaterial InItsTiles()
+    {
+        var shown = (ProofMaterial)MemberwiseClone();
+        shown.tiles = TileLayout.Of([]);
+        return shown;
+    }
+
     /// <summary>What is needed to know where the surface is, by itself.</summary>
     private ShadeProgram Presence { get; init; } = null!;
     private int PresenceNode { get; init; }

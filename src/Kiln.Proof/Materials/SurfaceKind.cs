@@ -14,7 +14,7 @@ internal sealed class SurfaceKind(SurfaceModel model, in WideParameters plain)
     public static SurfaceKind OfLook(ProofMaterial material) =>
         new(material.Model, material.Plain)
         {
-            IsLook = true,
+            Look = material,
             MayStretch = material.MayStretch,
             HasOwnCoat = material.HasOwnCoat,
             MayDisperse = material.MayDisperse,
@@ -29,8 +29,8 @@ internal sealed class SurfaceKind(SurfaceModel model, in WideParameters plain)
 
     public bool IsFloor { get; private init; }
 
-    /// <summary>Whether the look lies there.</summary>
-    public bool IsLook { get; private init; }
+    /// <summary>The look that lies there; null for what has its own surface.</summary>
+    public ProofMaterial? Look { get; private init; }
 
     /// <summary>Whether reflections may be longer one way.</summary>
     public bool MayStretch { get; init; }

@@ -1,4 +1,5 @@
 using System.Numerics;
+using Kiln.Colour.Spaces;
 using Kiln.Proof.Geometry;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Materials;
@@ -21,6 +22,16 @@ public sealed record OrbitCamera(float YawDegrees = 28, float PitchDegrees = 20,
         };
 }
 
+/// <summary>What parts of a form have of their own, by their names.</summary>
+/// <param name="Fixed">Surfaces that stay whatever the look is.</param>
+/// <param name="Looks">Looks other than the one that lies on the rest; all in its working space.</param>
+/// <param name="UnitsPerMetre">By which the form was made larger to stand where forms do.</param>
+public sealed record SceneParts(
+    IReadOnlyDictionary<string, FixedSurface>? Fixed = null,
+    IReadOnlyDictionary<string, ProofMaterial>? Looks = null,
+    float UnitsPerMetre = 1
+);
+
 /// <summary>A form, its surface and its light. Built once, rendered many times.</summary>
 public sealed class ProofScene
 {
@@ -28,32 +39,41 @@ public sealed class ProofScene
     private readonly SceneGeometry geometry;
     private readonly byte[] kindOf;
 
-    /// <param name="fixedSurfaces">Parts of the form that keep their own surface, by name.</param>
+    /// <summary>Looks that one scene has room for.</summary>
+    public const int MostLooks = 200;
+
     /// <param name="framing">What the camera is set by, where the form is moved: two proofs then show the same view.</param>
+    /// <exception cref="ArgumentException">There are too many looks, or they are worked in different spaces.</exception>
     public ProofScene(
         Mesh form,
         ProofMaterial material,
         EnvironmentLight light,
         float lightRotationDegrees = 0,
         bool withFloor = true,
-        IReadOnlyDictionary<string, FixedSurface>? fixedSurfaces = null,
-        Mesh? framing = null
+        Mesh? framing = null,
+        SceneParts? parts = null
     )
     {
         this.form = form;
-        Material = material;
+        Working = material.Working;
+        FromXyz = material.Model.FromXyz;
+        UnitsPerMetre = parts?.UnitsPerMetre ?? 1;
         Light = light;
         geometry = SceneGeometry.Of(form, withFloor && !light.IsFurnace);
         var kinds = new List<SurfaceKind> { SurfaceKind.OfLook(material), SurfaceKind.Floor };
         kindOf = new byte[geometry.Triangles];
         Array.Fill(kindOf, (byte)1, form.Triangles, kindOf.Length - form.Triangles);
         foreach (var (name, first, count) in form.Parts)
-            if (fixedSurfaces?.GetValueOrDefault(name) is { } own)
+            if (parts?.Fixed?.GetValueOrDefault(name) is { } own)
             {
                 Array.Fill(kindOf, (byte)kinds.Count, first, count);
                 kinds.Add(SurfaceKind.Of(own));
             }
+            else if (parts?.Looks?.GetValueOrDefault(name) is { } look && look != material)
+                Array.Fill(kindOf, KindOf(kinds, look), first, count);
         Kinds = kinds;
+        IsOpaque = kinds.All(k => k.Look is null or { IsOpaque: true });
+        LetsLightIn = kinds.Any(k => k.Look is { LetsLightIn: true });
         (sinLight, cosLight) = MathF.SinCos(lightRotationDegrees * MathF.PI / 180f);
         var framed = (framing ?? form).Positions;
         var (min, max) = (framed.Aggregate(Vector3.Min), framed.Aggregate(Vector3.Max));
@@ -61,10 +81,36 @@ public sealed class ProofScene
         Radius = (max - min).Length() * 0.5f;
     }
 
+    private byte KindOf(List<SurfaceKind> kinds, ProofMaterial look)
+    {
+        if (look.Working != Working)
+            throw new ArgumentException("Looks of one picture are worked in one space.");
+        var known = kinds.FindIndex(k => k.Look == look);
+        if (known >= 0)
+            return (byte)known;
+        if (kinds.Count(k => k.Look is not null) == MostLooks)
+            throw new ArgumentException($"A picture has room for {MostLooks} looks; this one has more.");
+        kinds.Add(SurfaceKind.OfLook(look));
+        return (byte)(kinds.Count - 1);
+    }
+
     private readonly float sinLight,
         cosLight;
 
-    public ProofMaterial Material { get; }
+    /// <summary>What all looks are worked in.</summary>
+    public WorkingSpace Working { get; }
+
+    /// <summary>From CIE XYZ to what all looks are worked in.</summary>
+    internal Matrix4x4 FromXyz { get; }
+
+    /// <summary>Units of the scene to a metre of the form.</summary>
+    public float UnitsPerMetre { get; }
+
+    /// <summary>Whether every look is there everywhere.</summary>
+    public bool IsOpaque { get; }
+
+    /// <summary>Whether light may pass through a body.</summary>
+    public bool LetsLightIn { get; }
 
     public EnvironmentLight Light { get; }
 
@@ -98,17 +144,15 @@ public sealed class ProofScene
 
     internal int KindOf(int triangle) => kindOf[triangle];
 
-    /// <summary>Whether the look lies on a triangle.</summary>
-    internal bool IsLook(int triangle) => kindOf[triangle] == 0;
-
-    /// <summary>How much of the look's surface is there where a ray meets it, 0..1.</summary>
-    internal float OpacityAt(in Hit hit, Span<Vector3> scratch)
+    /// <summary>How much of a look's surface is there where a ray meets it, 0..1.</summary>
+    /// <param name="look">That lies on the triangle.</param>
+    internal float OpacityAt(ProofMaterial look, in Hit hit, Span<Vector3> scratch)
     {
         int a = form.Indices[3 * hit.Triangle],
             b = form.Indices[3 * hit.Triangle + 1],
             c = form.Indices[3 * hit.Triangle + 2];
         var uv = form.Uvs[a] * (1 - hit.U - hit.V) + form.Uvs[b] * hit.U + form.Uvs[c] * hit.V;
-        return Material.OpacityAt(uv, ShadowFootprint, scratch);
+        return look.OpacityAt(uv, ShadowFootprint, scratch);
     }
 
     /// <summary>Side of the square of UV over which light on its way asks whether a surface is there.</summary>

@@ -74,9 +74,9 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
         var plan = Plan(surface);
         var shader = LookShader.Of(surface.Graph, surface.Nodes, surface.Model, plan);
         // A shader that stays the same whatever its numbers become, though they may be such as leave a part out now.
-        if (Moved(query, look) is { Count: > 0 } moving && await TriedAsync(query, seen(Following.Prepared(look, moving))) is { } wider)
-            if (wider.Structure != shader.Structure)
-                shader = wider;
+        if (Moved(query, look) is { Count: > 0 } moving && await Followed(query, seen).WholeAsync(look, moving) is { } whole)
+            if (whole.Structure != shader.Structure)
+                shader = whole;
         var moved = surface.Shift is { } shift ? (await shift.LoadAsync(textures, LongestMap, cancel)).Key : null;
         return new(
             shader.Structure,
@@ -135,8 +135,10 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
         // Where maps move the surface itself, the form has to be made anew.
         if ((await SurfaceAsync(query, seen(look))).Shift is not null)
             moved.RemoveAll(n => LiesOnSurface(n));
-        return moved.Count == 0 ? [] : await new Following(tried => TriedAsync(query, seen(tried))).OfAsync(look, moved);
+        return moved.Count == 0 ? [] : await Followed(query, seen).OfAsync(look, moved);
     }
+
+    private Following Followed(ViewportQuery query, Func<Look, ViewedLook> seen) => new(tried => TriedAsync(query, seen(tried)));
 
     /// <summary>How the look moves its surface; null where it does not.</summary>
     public async Task<SurfaceDisplacement?> MovementAsync(ViewportQuery query, CancellationToken cancel)

@@ -66,6 +66,12 @@ public sealed class ViewportTests(ServerFixture server)
         var plain = await GetAsync(client, $"looks/{id}/viewport?dialect=openpbr");
         var wider = await GetAsync(client, $"looks/{id}/viewport?dialect=openpbr&live=coat_weight");
         Assert.NotEqual(plain.GetProperty("structure").GetString(), wider.GetProperty("structure").GetString());
+        // What is drawn before anything moves is the look as it stands: its placement turns and shifts nothing.
+        static IEnumerable<float> Numbers(JsonElement look) => look.GetProperty("numbers").EnumerateArray().Select(n => n.GetSingle());
+        var own = Numbers(await GetAsync(client, $"looks/{id}/viewport")).Concat([0, 1]).ToList();
+        Assert.All(Numbers(await GetAsync(client, $"looks/{id}/viewport?live=placement")), n =>
+            Assert.Contains(own, o => MathF.Abs(o - n) < 3e-6f * (1 + MathF.Abs(o)))
+        );
     }
 
     /// <summary>Middle grey, by its definition: 0 stops, and 0.18 in each of the three.</summary>

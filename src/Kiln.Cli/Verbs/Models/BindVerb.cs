@@ -22,7 +22,7 @@ internal static class BindVerb
             (parsed, cancel) =>
                 CliSession.RunAsync(async session =>
                 {
-                    var parts = ModelFiles.Read(parsed.GetValue(model)!).Parts;
+                    var parts = ModelFiles.Read(parsed.GetValue(model)!, CliSession.Program).Parts;
                     var (intake, _) = await session.IntakeAsync(parsed.GetValue(maps)!, cancel);
                     var bound = new NameBinding(intake.Sets.Select(s => s.Name)).Of(parts);
                     if (parsed.GetValue(json))

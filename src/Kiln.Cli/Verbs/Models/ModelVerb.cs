@@ -18,7 +18,7 @@ internal static class ModelVerb
             (parsed, _) =>
                 CliSession.RunAsync(_ =>
                 {
-                    var model = ModelFiles.Read(parsed.GetValue(file)!);
+                    var model = ModelFiles.Read(parsed.GetValue(file)!, CliSession.Program);
                     foreach (var remark in model.Remarks)
                         Console.Error.WriteLine("kiln: " + remark);
                     if (parsed.GetValue(json))

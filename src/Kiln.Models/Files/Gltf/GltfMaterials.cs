@@ -6,43 +6,64 @@ namespace Kiln.Models.Files.Gltf;
 /// <summary>Materials of a glTF file: the pictures they name by role, and values by neutral input.</summary>
 internal static class GltfMaterials
 {
-    private sealed record Place(string? Block, string Texture, params MapRole[] Roles);
+    private sealed record Place(string? Block, string Texture, params MapRole[] Roles)
+    {
+        /// <summary>The channel of each role, where the format says one.</summary>
+        public MapChannel[] Channels { get; init; } = [];
+    }
 
     /// <summary>Where a material names pictures; a block is an extension's, or the metallic-roughness one.</summary>
     private static readonly Place[] Places =
     [
         new("pbrMetallicRoughness", "baseColorTexture", MapRole.BaseColor),
-        new("pbrMetallicRoughness", "metallicRoughnessTexture", MapRole.Roughness, MapRole.Metalness),
+        new("pbrMetallicRoughness", "metallicRoughnessTexture", MapRole.Roughness, MapRole.Metalness)
+        {
+            Channels = [MapChannel.G, MapChannel.B],
+        },
         new(null, "normalTexture", MapRole.Normal),
-        new(null, "occlusionTexture", MapRole.AmbientOcclusion),
+        new(null, "occlusionTexture", MapRole.AmbientOcclusion) { Channels = [MapChannel.R] },
         new(null, "emissiveTexture", MapRole.Emission),
         new("KHR_materials_pbrSpecularGlossiness", "diffuseTexture", MapRole.BaseColor),
-        new("KHR_materials_pbrSpecularGlossiness", "specularGlossinessTexture", MapRole.SpecularColor, MapRole.Glossiness),
-        new("KHR_materials_clearcoat", "clearcoatTexture", MapRole.Coat),
-        new("KHR_materials_clearcoat", "clearcoatRoughnessTexture", MapRole.CoatRoughness),
+        new("KHR_materials_pbrSpecularGlossiness", "specularGlossinessTexture", MapRole.SpecularColor, MapRole.Glossiness)
+        {
+            Channels = [MapChannel.Rgb, MapChannel.A],
+        },
+        new("KHR_materials_clearcoat", "clearcoatTexture", MapRole.Coat) { Channels = [MapChannel.R] },
+        new("KHR_materials_clearcoat", "clearcoatRoughnessTexture", MapRole.CoatRoughness) { Channels = [MapChannel.G] },
         new("KHR_materials_sheen", "sheenColorTexture", MapRole.Fuzz),
-        new("KHR_materials_transmission", "transmissionTexture", MapRole.Transmission),
-        new("KHR_materials_specular", "specularTexture", MapRole.SpecularLevel),
+        new("KHR_materials_transmission", "transmissionTexture", MapRole.Transmission) { Channels = [MapChannel.R] },
+        new("KHR_materials_specular", "specularTexture", MapRole.SpecularLevel) { Channels = [MapChannel.A] },
         new("KHR_materials_specular", "specularColorTexture", MapRole.SpecularColor),
-        new("KHR_materials_anisotropy", "anisotropyTexture", MapRole.Anisotropy),
+        new("KHR_materials_anisotropy", "anisotropyTexture", MapRole.Anisotropy) { Channels = [MapChannel.B] },
     ];
 
     /// <summary>Names by number; one without a name is called by its place.</summary>
     public static string NameOf(JsonElement root, int index) =>
         root.Item("materials", index)?.Text("name") is { Length: > 0 } name ? name : $"material {index + 1}";
 
-    public static IReadOnlyList<ModelMaterial> Read(JsonElement root, TextureSearch search) =>
-        root.List("materials") is not { } all
+    public static IReadOnlyList<ModelMaterial> Read(GltfContainer container, TextureSearch search) =>
+        container.Root.List("materials") is not { } all
             ? []
-            : [.. all.EnumerateArray().Select((m, i) => new ModelMaterial(NameOf(root, i), [.. Textures(root, m, search)], Values(m)))];
+            :
+            [
+                .. all.EnumerateArray()
+                    .Select(
+                        (m, i) =>
+                            new ModelMaterial(NameOf(container.Root, i), [.. Textures(container, m, search)], Values(m))
+                            {
+                                HasOpacityInBaseColour = m.Text("alphaMode") is "MASK" or "BLEND",
+                            }
+                    ),
+            ];
 
     private static JsonElement? Block(JsonElement material, string? name) =>
         name is null ? material
         : name.StartsWith("KHR_", StringComparison.Ordinal) ? material.Object("extensions")?.Object(name)
         : material.Object(name);
 
-    private static IEnumerable<ModelTexture> Textures(JsonElement root, JsonElement material, TextureSearch search)
+    private static IEnumerable<ModelTexture> Textures(GltfContainer container, JsonElement material, TextureSearch search)
     {
+        var root = container.Root;
         foreach (var place in Places)
         {
             if (Block(material, place.Block)?.Object(place.Texture)?.Number("index") is not { } index)
@@ -54,8 +75,28 @@ internal static class GltfMaterials
             var uri = image.Text("uri") is { } u && !u.StartsWith("data:", StringComparison.Ordinal) ? u : null;
             var written = uri ?? image.Text("name") ?? $"image {source + 1} of the file";
             var found = uri is null ? null : search.Find(Uri.UnescapeDataString(uri));
-            foreach (var role in place.Roles)
-                yield return new(role, written, found);
+            var within = uri is null ? Within(container, image) : null;
+            for (var i = 0; i < place.Roles.Length; i++)
+                yield return new(place.Roles[i], written, found)
+                {
+                    Within = within,
+                    Channel = i < place.Channels.Length ? place.Channels[i] : null,
+                };
+        }
+    }
+
+    /// <summary>The bytes of a picture in the file; null where they are broken.</summary>
+    private static ReadOnlyMemory<byte>? Within(GltfContainer container, JsonElement image)
+    {
+        try
+        {
+            return image.Number("bufferView") is { } view ? container.View(view, out _)
+                : image.Text("uri") is { } uri ? Convert.FromBase64String(uri[(uri.IndexOf(',') + 1)..])
+                : null;
+        }
+        catch (Exception e) when (e is ModelException or FormatException)
+        {
+            return null;
         }
     }
 

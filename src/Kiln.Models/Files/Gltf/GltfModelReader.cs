@@ -48,7 +48,7 @@ internal sealed class GltfModelReader
             remarks.Add($"Meshes of points and lines are left out: {withoutTriangles}.");
         if (broken > 0)
             remarks.Add($"Triangles that point at nothing, or at what is no number, are left out: {broken}.");
-        var materials = GltfMaterials.Read(root, new(Path.GetDirectoryName(Path.GetFullPath(path))!));
+        var materials = GltfMaterials.Read(container, new(Path.GetDirectoryName(Path.GetFullPath(path))!));
         if (parts.Count == 0 && !(isCompressed && materials.Count > 0))
             throw new ModelException(
                 withoutTriangles > 0 ? $"'{Path.GetFileName(path)}' has points or lines only; a model needs faces."
@@ -130,9 +130,11 @@ internal sealed class GltfModelReader
             if (gathered.Count == 0)
                 continue;
             var own = group.Key is { } named ? GltfMaterials.NameOf(container.Root, named) : "without material";
-            parts.Add(
-                byMaterial.Count > 1 ? gathered.Part(paths.Of(here, own), own, material, place) : gathered.Part(here, name, material, place)
-            );
+            var part =
+                byMaterial.Count > 1
+                    ? gathered.Part(paths.Of(here, own), own, material, place)
+                    : gathered.Part(here, name, material, place);
+            parts.Add(part with { MaterialAt = group.Key });
         }
     }
 
@@ -165,7 +167,8 @@ internal sealed class GltfModelReader
         for (var set = 0; attributes.Number($"TEXCOORD_{set}") is { } uv; set++)
             if (accessors.Floats(uv, 2) is { } places && places.Length == 2 * count)
                 uvs.Add(($"TEXCOORD_{set}", places));
-        broken += to.Add(positions, uvs, Corners(indices, mode), attributes.Number("NORMAL") is not null);
+        var shading = attributes.Number("NORMAL") is { } normal ? accessors.Floats(normal, 3) : null;
+        broken += to.Add(positions, uvs, Corners(indices, mode), shading);
     }
 
     /// <summary>Strips and fans as single triangles, wound alike (glTF 2.0, 3.7.2.1).</summary>

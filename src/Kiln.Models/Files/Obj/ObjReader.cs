@@ -15,6 +15,7 @@ internal sealed class ObjReader
         public string? Material => material;
         public List<int> Positions { get; } = [];
         public List<int> Uvs { get; } = [];
+        public List<int> Normals { get; } = [];
         public int WithoutUvs { get; set; }
         public bool HasNormals { get; set; } = true;
     }
@@ -24,7 +25,7 @@ internal sealed class ObjReader
     private readonly List<string> remarks = [];
     private readonly List<Vector3> positions = [];
     private readonly List<Vector2> uvs = [];
-    private int normals;
+    private readonly List<Vector3> normals = [];
     private readonly Dictionary<(string Object, string Group), List<Gathered>> parts = [];
     private readonly List<(string Object, string Group)> order = [];
     private readonly List<ModelMaterial> materials = [];
@@ -84,7 +85,7 @@ internal sealed class ObjReader
                 uvs.Add(new(Number(ref rest), rest.IsEmpty ? 0 : Number(ref rest)));
                 break;
             case "vn":
-                normals++;
+                normals.Add(new(Number(ref rest), Number(ref rest), Number(ref rest)));
                 break;
             case "f":
                 Face(rest);
@@ -123,7 +124,7 @@ internal sealed class ObjReader
         return float.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) ? v : float.NaN;
     }
 
-    private readonly List<(int Position, int Uv, bool Normal)> corners = [];
+    private readonly List<(int Position, int Uv, int Normal)> corners = [];
     private readonly List<Vector3> around = [];
 
     private void Face(ReadOnlySpan<char> rest)
@@ -161,11 +162,12 @@ internal sealed class ObjReader
         var hasUvs = corners[a].Uv >= 0 && corners[b].Uv >= 0 && corners[c].Uv >= 0;
         part.Uvs.AddRange(hasUvs ? [corners[a].Uv, corners[b].Uv, corners[c].Uv] : [-1, -1, -1]);
         part.WithoutUvs += hasUvs ? 0 : 1;
-        part.HasNormals &= corners[a].Normal && corners[b].Normal && corners[c].Normal;
+        part.Normals.AddRange([corners[a].Normal, corners[b].Normal, corners[c].Normal]);
+        part.HasNormals &= corners[a].Normal >= 0 && corners[b].Normal >= 0 && corners[c].Normal >= 0;
     }
 
-    /// <summary>Position, UV or -1, and whether it has a normal; null where it points at nothing, or at what is no number.</summary>
-    private (int Position, int Uv, bool Normal)? Corner(ReadOnlySpan<char> word)
+    /// <summary>Position, UV or -1, and normal or -1; null where it points at nothing, or at what is no number.</summary>
+    private (int Position, int Uv, int Normal)? Corner(ReadOnlySpan<char> word)
     {
         Span<Range> ranges = stackalloc Range[4];
         var count = word.Split(ranges, '/');
@@ -176,7 +178,7 @@ internal sealed class ObjReader
             uv = Index(word[ranges[1]], uvs.Count);
         if (uv is not { } at || at >= 0 && !(float.IsFinite(uvs[at].X) && float.IsFinite(uvs[at].Y)))
             return null;
-        return (position, at, count > 2 && Index(word[ranges[2]], normals) is not null);
+        return (position, at, count > 2 && Index(word[ranges[2]], normals.Count) is { } normal ? normal : -1);
     }
 
     private static bool IsFinite(Vector3 v) => float.IsFinite(v.X) && float.IsFinite(v.Y) && float.IsFinite(v.Z);
@@ -262,7 +264,9 @@ internal sealed class ObjReader
         var (at, corners) = Compact(part.Positions);
         var (uvAt, uvCorners) = Compact(part.Uvs);
         IReadOnlyList<UvSet> sets = uvAt.Count == 0 ? [] : [new("st", [.. uvAt.Select(i => uvs[i])], uvCorners)];
-        return new(own, name, part.Material, [.. at.Select(i => positions[i])], corners, sets, part.HasNormals);
+        var (normalAt, normalCorners) = part.HasNormals ? Compact(part.Normals) : ([], []);
+        var shading = part.HasNormals ? new NormalSet([.. normalAt.Select(i => normals[i])], normalCorners) : null;
+        return new(own, name, part.Material, [.. at.Select(i => positions[i])], corners, sets, shading);
     }
 
     /// <summary>What is pointed at, once each, and where each pointer finds it; those below 0 stay.</summary>

@@ -81,11 +81,11 @@ internal struct Meeting
         return Wide3.Select(sinks, lifted, normal);
     }
 
-    /// <summary>Per metre, so that white light has the transmission colour after the depth (Beer and Lambert).</summary>
-    public static Wide3 Absorption(in WideParameters p)
+    /// <summary>Per unit of the scene, so that white light has the transmission colour after the depth (Beer and Lambert).</summary>
+    public static Wide3 Absorption(in WideParameters p, float unitsPerMetre)
     {
         var c = Wide3.Min(Wide3.Max(p.TransmissionColour, new(Of(1e-4f))), Wide3.One);
         var deep = Positive(p.TransmissionDepth);
-        return Wide3.Where(deep, new Wide3(Log(c.X), Log(c.Y), Log(c.Z)) * (Of(-1f) / p.TransmissionDepth));
+        return Wide3.Where(deep, new Wide3(Log(c.X), Log(c.Y), Log(c.Z)) * (Of(-1f) / (p.TransmissionDepth * unitsPerMetre)));
     }
 }

@@ -44,8 +44,10 @@ internal sealed class PathWave(ProofScene scene, CameraFrame camera, PictureCont
     private readonly PathStore paths = new(content.WithLayers);
     private readonly ShadowRays shadows = new(content.WithLayers);
     private readonly WideSurface surface = new();
-    private readonly Wide3[] scratch = scene.Material.NewScratch();
-    private readonly Vector3[] opacityScratch = scene.Material.NewOpacityScratch();
+
+    // What each kind's look works in.
+    private readonly Wide3[][] scratch = [.. scene.Kinds.Select(k => k.Look?.NewScratch() ?? [])];
+    private readonly Vector3[][] opacityScratch = [.. scene.Kinds.Select(k => k.Look?.NewOpacityScratch() ?? [])];
     private readonly int[] active = new int[PathStore.Capacity],
         next = new int[PathStore.Capacity],
         escaped = new int[PathStore.Capacity];
@@ -91,7 +93,7 @@ internal sealed class PathWave(ProofScene scene, CameraFrame camera, PictureCont
             {
                 var list = CollectionsMarshal.AsSpan(met[kind]);
                 for (var i = 0; i < list.Length; i += Lanes)
-                    Shade(new(list[i..]), scene.Kinds[kind]);
+                    Shade(new(list[i..]), kind);
                 met[kind].Clear();
             }
             Rays += shadows.Count;
@@ -223,8 +225,9 @@ internal sealed class PathWave(ProofScene scene, CameraFrame camera, PictureCont
     }
 
     /// <summary>Eight paths that meet surfaces of one kind: what they gather there, and how they go on.</summary>
-    private void Shade(in PathLanes lanes, SurfaceKind kind)
+    private void Shade(in PathLanes lanes, int number)
     {
+        var kind = scene.Kinds[number];
         Places(lanes, out var place);
         var reached = paths.Load(PathField.HitDistance, lanes);
         var met = new Meeting(paths.Load3(PathField.Origin, lanes), paths.Load3(PathField.Direction, lanes), reached, place);
@@ -239,9 +242,9 @@ internal sealed class PathWave(ProofScene scene, CameraFrame camera, PictureCont
             there &= OnFloor(lanes, met);
             StudioFloor.Vary(met.Place.U, met.Place.V, footprint, ref parameters);
         }
-        else if (kind.IsLook)
+        else if (kind.Look is { } look)
         {
-            there &= OnForm(lanes, footprint, ref met);
+            there &= OnForm(lanes, look, scratch[number], footprint, ref met);
         }
         if (there != lanes.Used)
             PassOn(lanes, lanes.Used & ~there, met, throughput);
@@ -252,7 +255,7 @@ internal sealed class PathWave(ProofScene scene, CameraFrame camera, PictureCont
     private Wide3 Attenuated(in PathLanes lanes, Wide reached)
     {
         var throughput = paths.Load3(PathField.Throughput, lanes);
-        if (!scene.Material.LetsLightIn)
+        if (!scene.LetsLightIn)
             return throughput;
         var absorbed = paths.Load3(PathField.Absorbed, lanes);
         return Any(Positive(Wide3.Greatest(absorbed))) ? throughput * Wide3.Exp(absorbed * Negative(reached)) : throughput;
@@ -268,11 +271,10 @@ internal sealed class PathWave(ProofScene scene, CameraFrame camera, PictureCont
     }
 
     /// <summary>The lanes for which the look's surface is there.</summary>
-    private uint OnForm(in PathLanes lanes, Wide footprint, ref Meeting met)
+    private uint OnForm(in PathLanes lanes, ProofMaterial material, Span<Wide3> own, Wide footprint, ref Meeting met)
     {
         ref var p = ref parameters;
-        var material = scene.Material;
-        material.At(met.Place.U, met.Place.V, footprint * met.Place.UvPerMetre, scratch, ref p, out var directions);
+        material.At(met.Place.U, met.Place.V, footprint * met.Place.UvPerMetre, own, ref p, out var directions);
         if (material.MayStretch)
             met.Stretch = met.Headed(directions.Heading);
         if (material.HasNormal)
@@ -425,11 +427,16 @@ internal sealed class PathWave(ProofScene scene, CameraFrame camera, PictureCont
         if (go == 0)
             return;
         var per = new Wide3(Wide.One / pdf);
-        if (scene.Material.LetsLightIn)
+        if (scene.LetsLightIn)
         {
             var into = Without(Less(p.ThinWalled, Of(0.5f)), toOutside);
             if (Any(into))
-                paths.Store(PathField.Absorbed, lanes, go & Bits(into), Wide3.Where(met.IsOutside, Meeting.Absorption(p)));
+                paths.Store(
+                    PathField.Absorbed,
+                    lanes,
+                    go & Bits(into),
+                    Wide3.Where(met.IsOutside, Meeting.Absorption(p, scene.UnitsPerMetre))
+                );
             per *= Coloured(lanes, go & ~Bits(toOutside), path.Wavelength);
         }
         var throughput = path.Throughput * per * scattered.Sum;
@@ -472,22 +479,23 @@ internal sealed class PathWave(ProofScene scene, CameraFrame camera, PictureCont
         for (; fresh != 0; fresh &= fresh - 1)
         {
             var lane = BitOperations.TrailingZeroCount(fresh);
-            coloured[lane] = Dispersion.Weight(wavelength[lane], scene.Material.Model.FromXyz);
+            coloured[lane] = Dispersion.Weight(wavelength[lane], scene.FromXyz);
         }
         return coloured;
     }
 
     private bool Blocked(Vector3 origin, Vector3 direction, float through)
     {
-        if (scene.Material.IsOpaque)
+        if (scene.IsOpaque)
             return scene.Occluded(origin, direction, 0);
         for (var passes = 0; passes < MostPasses; passes++)
         {
             if (!scene.Intersect(origin, direction, 0, out var hit))
                 return false;
-            if (!scene.IsLook(hit.Triangle))
+            var kind = scene.KindOf(hit.Triangle);
+            if (scene.Kinds[kind].Look is not { } look)
                 return true;
-            var opacity = scene.OpacityAt(hit, opacityScratch);
+            var opacity = scene.OpacityAt(look, hit, opacityScratch[kind]);
             if (through < opacity)
                 return true;
             // What remains of the number is again evenly distributed.

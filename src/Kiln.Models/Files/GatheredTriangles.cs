@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace Kiln.Models.Files.Gltf;
+namespace Kiln.Models.Files;
 
 /// <summary>Triangles of the primitives of a mesh that share a material, as one part.</summary>
 internal sealed class GatheredTriangles
@@ -8,14 +8,18 @@ internal sealed class GatheredTriangles
     private readonly List<Vector3> positions = [];
     private readonly List<int> corners = [];
     private readonly SortedDictionary<string, (List<Vector2> Places, List<int> Corners)> sets = new(StringComparer.Ordinal);
+    private readonly List<Vector3> normals = [];
     private bool hasNormals = true;
 
     public int Count => corners.Count / 3;
 
     /// <summary>How many were left out, since they point at nothing or at what is no number.</summary>
-    public int Add(float[] from, List<(string Name, float[] Places)> uvs, IEnumerable<(int A, int B, int C)> triangles, bool normals)
+    public int Add(float[] from, List<(string Name, float[] Places)> uvs, IEnumerable<(int A, int B, int C)> triangles, float[]? shading)
     {
-        hasNormals &= normals;
+        hasNormals &= shading?.Length == from.Length;
+        // As many as there are positions, so that both have the same numbers.
+        for (var i = 0; hasNormals && i < from.Length; i += 3)
+            normals.Add(new(shading![i], shading[i + 1], shading[i + 2]));
         var first = positions.Count;
         var count = from.Length / 3;
         var isNumber = new bool[count];
@@ -73,6 +77,9 @@ internal sealed class GatheredTriangles
             }
             own[i] = at;
         }
+        // As planes turn, not as points do.
+        Matrix4x4.Invert(place with { M41 = 0, M42 = 0, M43 = 0 }, out var back);
+        var turned = Matrix4x4.Transpose(back);
         return new(
             path,
             name,
@@ -80,7 +87,7 @@ internal sealed class GatheredTriangles
             [.. used],
             own,
             [.. sets.Where(s => s.Value.Corners.Any(c => c >= 0)).Select(s => new UvSet(s.Key, [.. s.Value.Places], [.. s.Value.Corners]))],
-            hasNormals
+            hasNormals ? new([.. normals.Select(n => Vector3.TransformNormal(n, turned))], [.. corners]) : null
         );
     }
 }
