@@ -350,7 +350,7 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
         var own = Seen(out var said);
         Assert.Equal("", said);
         // The leaf is green, what has no material is grey.
-        Assert.True(own[2][1] > 3 * own[2][0], string.Join(' ', own[2]));
+        Assert.True(own[2][1] > 2 * own[2][0], string.Join(' ', own[2]));
         Assert.True(Math.Abs(own[0][1] / own[0][0] - 1) < 0.15, string.Join(' ', own[0]));
         var bound = Seen(out said, maps);
         Assert.Contains("no maps are for /cable, /leaf; grey.", said);
