@@ -4,6 +4,7 @@ import { fileURLToPath } from "node:url";
 import type { Plugin } from "vite";
 import { defineConfig } from "vitest/config";
 import { guide } from "./plugins/guide";
+import { packed } from "./plugins/packed";
 
 interface Injection {
   /** The part of the module's path that tells it. */
@@ -34,7 +35,7 @@ const withoutInjectedStyle: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [react(), tailwindcss(), withoutInjectedStyle, guide],
+  plugins: [react(), tailwindcss(), withoutInjectedStyle, guide, packed],
   resolve: {
     alias: {
       // Dialogs stop the page behind them from scrolling by such a style; ours does not scroll, only its views do.

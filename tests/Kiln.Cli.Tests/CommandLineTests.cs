@@ -356,6 +356,11 @@ public sealed class CommandLineTests : IClassFixture<CommandLineTests.DemoFiles>
         Assert.Contains("no maps are for /cable, /leaf; grey.", said);
         Assert.True(Math.Abs(bound[2][1] / bound[2][0] - 1) < 0.15, string.Join(' ', bound[2]));
         Assert.NotEqual(own[0], bound[0]);
+        // The leaf alone has no UVs.
+        File.WriteAllText(file, squares.Replace("f 9/9 10/10 11/11 12/12", "f 9 10 11 12"));
+        Seen(out said, maps, "--bind", "limewashed_wall=leaf", "--bind", "limewashed_wall=cable");
+        Assert.Equal("kiln: /leaf has no UVs; 'limewashed wall' lies on it from six sides, 1 x 1 m to a picture.\n", said);
+        File.WriteAllText(file, squares);
         var byHand = Seen(out said, maps, "--bind", "verdigris_copper_pipe=/cable", "--bind", "limewashed_wall=leaf");
         Assert.Equal("", said);
         Assert.Equal(bound[0], byHand[0], (a, b) => Math.Abs(a - b) < 0.05);

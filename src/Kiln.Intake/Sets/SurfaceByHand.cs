@@ -51,16 +51,7 @@ public static class SurfaceByHand
             var file = loose.File!;
             var isGrey = file.EqualChannels || file.Channels.Count < 3;
             var role = isGrey ? Measurements.FirstOrDefault(r => placed.All(p => p.Role != r), MapRole.IdMask) : MapRole.BaseColor;
-            var facts = new PictureFacts(
-                Enum.Parse<PictureFormat>(file.Format, true),
-                file.Width,
-                file.Height,
-                file.Channels,
-                file.Bits,
-                file.IsFloat,
-                file.EmbeddedColour,
-                false
-            );
+            var facts = file.Facts();
             var reading = UsualReading.Of(role, facts, null, null);
             placed.Add(
                 new(

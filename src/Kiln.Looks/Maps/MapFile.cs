@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using System.Text.RegularExpressions;
 using Kiln.Pixels;
+using Kiln.Pixels.Decoding;
 
 namespace Kiln.Looks.Maps;
 
@@ -61,6 +62,10 @@ public sealed partial record MapFile(
             facts.Channels,
             facts.EmbeddedColour
         );
+
+    /// <summary>What its header said, as far as it was kept.</summary>
+    public PictureFacts Facts() =>
+        new(Enum.Parse<PictureFormat>(Format, true), Width, Height, Channels, Bits, IsFloat, EmbeddedColour, false);
 
     /// <summary>Records compare lists by reference; two files are the same when their content, name and tiles are.</summary>
     public bool Equals(MapFile? other) =>

@@ -124,16 +124,7 @@ public static class MaterialLooks
             && (direction is null || same.NormalY == direction)
         )
             return same;
-        var facts = new PictureFacts(
-            Enum.Parse<PictureFormat>(file.Format, true),
-            file.Width,
-            file.Height,
-            file.Channels,
-            file.Bits,
-            file.IsFloat,
-            file.EmbeddedColour,
-            false
-        );
+        var facts = file.Facts();
         // A single channel of a picture that has one only is that.
         var channel = texture.Channel is { } c && (c.Place() ?? 0) < file.Channels.Count ? texture.Channel : null;
         var reading = UsualReading.Of(texture.Role, facts, channel, direction);

@@ -9,6 +9,7 @@ using Kiln.Looks.Document;
 using Kiln.Models;
 using Kiln.Models.Binding;
 using Kiln.Models.Materials;
+using Kiln.Models.Uvs;
 using Kiln.Proof.Geometry.Models;
 using Kiln.Proof.Materials;
 
@@ -55,7 +56,21 @@ internal sealed record DressedModel(StandingModel Standing, IReadOnlyDictionary<
         var materials = new Dictionary<string, ProofMaterial>();
         foreach (var (part, look) in looks)
             materials[part] = await MadeAsync(look);
-        return new(ModelOnStage.Of(model), materials, await MadeAsync(PlainGrey));
+        return new(ModelOnStage.Of(WithUvs(model, looks)), materials, await MadeAsync(PlainGrey));
+    }
+
+    /// <summary>A part that has a look with maps, and no UVs, is given some from six sides, as large as the look says.</summary>
+    private static Model WithUvs(Model model, Dictionary<string, Look> looks)
+    {
+        ModelPart Projected(ModelPart part)
+        {
+            if (part.UvSets.Count > 0 || looks.GetValueOrDefault(part.Path) is not { Slots.Count: > 0 } look)
+                return part;
+            var size = FormattableString.Invariant($"{look.SizeU:0.###} x {look.SizeV:0.###} m");
+            Console.Error.WriteLine($"kiln: {part.Path} has no UVs; '{look.Name}' lies on it from six sides, {size} to a picture.");
+            return part with { UvSets = [BoxProjection.Of(part, model.UpAxis, look.SizeU, look.SizeV)] };
+        }
+        return model with { Parts = [.. model.Parts.Select(Projected)] };
     }
 
     /// <summary>What nothing lies on: grey of 18 %, half rough.</summary>
