@@ -34,7 +34,12 @@ public static class ForeignWorker
 
     /// <param name="program">The assembly of a program that has <see cref="Verb"/>.</param>
     /// <exception cref="ModelException">It cannot be read.</exception>
-    internal static Model Read(string path, string program)
+    internal static Model Read(string path, string program) =>
+        // A child may end for want of what others hold just then: what kills it twice is the file.
+        Tried(path, program, isLast: false) ?? Tried(path, program, isLast: true)!;
+
+    /// <returns>Null where the child died by itself and may be asked once more.</returns>
+    private static Model? Tried(string path, string program, bool isLast)
     {
         var start = new ProcessStartInfo(
             Path.GetFileNameWithoutExtension(Environment.ProcessPath) == "dotnet" ? Environment.ProcessPath! : "dotnet"
@@ -58,7 +63,14 @@ public static class ForeignWorker
         }
         catch (EndOfStreamException e)
         {
-            throw new ModelException(because ?? $"The reader crashed on '{Path.GetFileName(path)}'; the file is damaged or hostile.", e);
+            if (because is null && !isLast)
+                return null;
+            process.WaitForExit(1000);
+            var status = process.HasExited ? process.ExitCode : -1;
+            throw new ModelException(
+                because ?? $"The reader crashed on '{Path.GetFileName(path)}' (status {status}); the file is damaged or hostile.",
+                e
+            );
         }
         finally
         {
