@@ -12,16 +12,14 @@ namespace Kiln.Looks.Evaluation;
 /// The copies of a <see cref="MapTexture"/> that repeats, read in eight places at once: the four texels around each place in two copies,
 /// mixed.
 /// </summary>
-internal sealed unsafe class WideTexture
+internal sealed class WideTexture
 {
     private const float Rescale = 5.192296858534828e33f; // 2^112: binary32 bias 127 less binary16 bias 15
     private const int MostCopies = 32;
 
     private readonly Half[] texels;
     private readonly float[] scalars;
-    private readonly int[] widths = new int[MostCopies],
-        heights = new int[MostCopies],
-        begins = new int[MostCopies];
+    private readonly Vector128<int>[] sizes = new Vector128<int>[MostCopies];
     private readonly float longest;
     private readonly int last;
 
@@ -29,7 +27,7 @@ internal sealed unsafe class WideTexture
     {
         (this.texels, this.scalars) = (texels, scalars);
         for (var i = 0; i < levels.Count; i++)
-            (widths[i], heights[i], begins[i]) = levels[i];
+            sizes[i] = Vector128.Create(levels[i].Width, levels[i].Height, levels[i].Begin, 0);
         longest = MathF.Max(levels[0].Width, levels[0].Height);
         last = levels.Count - 1;
         // Infinite halves are no case for a shift and a multiplication.
@@ -70,17 +68,7 @@ internal sealed unsafe class WideTexture
     /// <summary>Bilinear in one copy each.</summary>
     private Wide3 Copy(Wide u, Wide v, Vector256<int> level)
     {
-        Vector256<int> width,
-            height,
-            begin;
-        fixed (int* w = widths)
-        fixed (int* h = heights)
-        fixed (int* b = begins)
-        {
-            width = Avx2.GatherVector256(w, level, 4);
-            height = Avx2.GatherVector256(h, level, 4);
-            begin = Avx2.GatherVector256(b, level, 4);
-        }
+        var (width, height, begin) = Sizes(level);
         Wide x = u * Float(width) - Of(0.5f),
             y = v * Float(height) - Of(0.5f),
             left = Floor(x),
@@ -107,34 +95,79 @@ internal sealed unsafe class WideTexture
             : Mixed(begin + upper + x0, begin + upper + x1, begin + under + x0, begin + under + x1, (across, down));
     }
 
-    private Wide3 Mixed(Vector256<int> a, Vector256<int> b, Vector256<int> c, Vector256<int> d, (Wide Across, Wide Down) at)
-    {
-        fixed (float* from = scalars)
-        {
-            Wide top = Lerp(Avx2.GatherVector256(from, a, 4), Avx2.GatherVector256(from, b, 4), at.Across),
-                bottom = Lerp(Avx2.GatherVector256(from, c, 4), Avx2.GatherVector256(from, d, 4), at.Across);
-            return new(Lerp(top, bottom, at.Down));
-        }
-    }
-
-    private Wide3 Mixed(Vector256<int> a, Vector256<int> b, Vector256<int> c, Vector256<int> d, Wide across, Wide down)
-    {
-        fixed (Half* from = texels)
-        {
-            Wide3 top = Wide3.Lerp(Three(from, a), Three(from, b), across),
-                bottom = Wide3.Lerp(Three(from, c), Three(from, d), across);
-            return Wide3.Lerp(top, bottom, down);
-        }
-    }
-
-    /// <summary>Three halves in a row, as two pairs that overlap.</summary>
+    /// <summary>Of each copy: width, height, place of its first texel.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Wide3 Three(Half* from, Vector256<int> at)
+    private (Vector256<int> Width, Vector256<int> Height, Vector256<int> Begin) Sizes(in Vector256<int> level)
     {
-        Vector256<int> first = Avx2.GatherVector256((int*)from, at, 2),
-            second = Avx2.GatherVector256((int*)((ushort*)from + 1), at, 2);
-        return new(Single(first), Single(second), Single(Vector256.ShiftRightLogical(second, 16)));
+        ref var first = ref MemoryMarshal.GetArrayDataReference(sizes);
+        ref var at = ref Unsafe.As<Vector256<int>, int>(ref Unsafe.AsRef(in level));
+        Vector256<int> a = Pair(ref first, at, Unsafe.Add(ref at, 4)),
+            b = Pair(ref first, Unsafe.Add(ref at, 1), Unsafe.Add(ref at, 5)),
+            c = Pair(ref first, Unsafe.Add(ref at, 2), Unsafe.Add(ref at, 6)),
+            d = Pair(ref first, Unsafe.Add(ref at, 3), Unsafe.Add(ref at, 7));
+        Vector256<long> lowAb = Avx2.UnpackLow(a, b).AsInt64(),
+            lowCd = Avx2.UnpackLow(c, d).AsInt64();
+        return (
+            Avx2.UnpackLow(lowAb, lowCd).AsInt32(),
+            Avx2.UnpackHigh(lowAb, lowCd).AsInt32(),
+            Avx2.UnpackLow(Avx2.UnpackHigh(a, b).AsInt64(), Avx2.UnpackHigh(c, d).AsInt64()).AsInt32()
+        );
     }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Vector256<int> Pair(ref Vector128<int> first, int a, int b) =>
+        Vector256.Create(Unsafe.Add(ref first, a), Unsafe.Add(ref first, b));
+
+    private Wide3 Mixed(
+        in Vector256<int> a,
+        in Vector256<int> b,
+        in Vector256<int> c,
+        in Vector256<int> d,
+        (Wide Across, Wide Down) at
+    )
+    {
+        ref var from = ref MemoryMarshal.GetArrayDataReference(scalars);
+        Wide top = Lerp(Gather(ref from, a), Gather(ref from, b), at.Across),
+            bottom = Lerp(Gather(ref from, c), Gather(ref from, d), at.Across);
+        return new(Lerp(top, bottom, at.Down));
+    }
+
+    private Wide3 Mixed(in Vector256<int> a, in Vector256<int> b, in Vector256<int> c, in Vector256<int> d, Wide across, Wide down)
+    {
+        ref var from = ref MemoryMarshal.GetArrayDataReference(texels);
+        Wide3 top = Wide3.Lerp(Three(ref from, a), Three(ref from, b), across),
+            bottom = Wide3.Lerp(Three(ref from, c), Three(ref from, d), across);
+        return Wide3.Lerp(top, bottom, down);
+    }
+
+    /// <summary>Three halves in a row, read with the one that follows them.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Wide3 Three(ref Half from, in Vector256<int> at)
+    {
+        ref var place = ref Unsafe.As<Vector256<int>, int>(ref Unsafe.AsRef(in at));
+        Wide a = Vector256
+                .Create(
+                    Four(ref from, place),
+                    Four(ref from, Unsafe.Add(ref place, 1)),
+                    Four(ref from, Unsafe.Add(ref place, 4)),
+                    Four(ref from, Unsafe.Add(ref place, 5))
+                )
+                .AsSingle(),
+            b = Vector256
+                .Create(
+                    Four(ref from, Unsafe.Add(ref place, 2)),
+                    Four(ref from, Unsafe.Add(ref place, 3)),
+                    Four(ref from, Unsafe.Add(ref place, 6)),
+                    Four(ref from, Unsafe.Add(ref place, 7))
+                )
+                .AsSingle();
+        Vector256<int> pairs = Avx.Shuffle(a, b, 0b10_00_10_00).AsInt32(),
+            thirds = Avx.Shuffle(a, b, 0b11_01_11_01).AsInt32();
+        return new(Single(pairs), Single(Vector256.ShiftRightLogical(pairs, 16)), Single(thirds));
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static long Four(ref Half from, int at) => Unsafe.ReadUnaligned<long>(ref Unsafe.As<Half, byte>(ref Unsafe.Add(ref from, at)));
 
     /// <summary>The lower half of each as a number.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

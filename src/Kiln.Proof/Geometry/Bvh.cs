@@ -35,18 +35,19 @@ public sealed class Bvh
 
     /// <summary>The nearest triangle between <paramref name="near"/> and <paramref name="far"/>.</summary>
     public bool Intersect(Vector3 origin, Vector3 direction, float near, float far, out Hit hit) =>
-        Traverse(new(origin, direction, near), far, false, out hit);
+        Traverse(origin, direction, near, far, false, out hit);
 
     /// <summary>Whether anything lies between.</summary>
     public bool Occluded(Vector3 origin, Vector3 direction, float near, float far) =>
-        Traverse(new(origin, direction, near), far, true, out _);
+        Traverse(origin, direction, near, far, true, out _);
 
     [SkipLocalsInit]
-    private bool Traverse(in WideRay ray, float far, bool any, out Hit hit)
+    private bool Traverse(Vector3 origin, Vector3 direction, float near, float far, bool any, out Hit hit)
     {
         hit = new Hit { Distance = far, Triangle = -1 };
         if (nodes.Count == 0)
             return false;
+        WideRay.Aim(origin, direction, near, out var ray);
         ref var stack = ref MemoryMarshal.GetReference(stackalloc Entry[Waiting]);
         ref var firstNode = ref nodes.First;
         ref var firstLeaf = ref leaves.First;

@@ -4,44 +4,66 @@ using System.Runtime.CompilerServices;
 namespace Kiln.Proof.Geometry;
 
 /// <summary>A ray as eight boxes or triangles meet it.</summary>
-internal readonly struct WideRay
+internal struct WideRay
 {
-    public readonly Wide3 Origin,
+    public Wide3 Origin,
         Direction;
-    private readonly Wide3 inverse;
-    private readonly Wide least;
-    private readonly int nearX,
+    private Wide3 inverse,
+        shift;
+    private Wide least;
+    private int nearX,
         nearY,
         nearZ;
 
-    public readonly float Near;
+    public float Near;
 
-    public WideRay(Vector3 origin, Vector3 direction, float near)
+    /// <summary>Written field by field where it lies: a ray is large, and copying one costs as much as meeting some boxes.</summary>
+    public static void Aim(Vector3 origin, Vector3 direction, float near, out WideRay ray)
     {
-        (Origin, Direction, inverse) = (Wide3.Of(origin), Wide3.Of(direction), Wide3.Of(Vector3.One / direction));
-        (Near, least) = (near, Of(near));
+        Unsafe.SkipInit(out ray);
+        ray.Origin.X = Of(origin.X);
+        ray.Origin.Y = Of(origin.Y);
+        ray.Origin.Z = Of(origin.Z);
+        ray.Direction.X = Of(direction.X);
+        ray.Direction.Y = Of(direction.Y);
+        ray.Direction.Z = Of(direction.Z);
+        var inverse = Vector3.One / direction;
+        ray.inverse.X = Of(inverse.X);
+        ray.inverse.Y = Of(inverse.Y);
+        ray.inverse.Z = Of(inverse.Z);
+        var shift = origin * inverse;
+        ray.shift.X = Of(-shift.X);
+        ray.shift.Y = Of(-shift.Y);
+        ray.shift.Z = Of(-shift.Z);
+        ray.Near = near;
+        ray.least = Of(near);
         // Of the two planes across an axis, the one that the ray comes to first.
-        (nearX, nearY, nearZ) = (direction.X < 0 ? 1 : 0, direction.Y < 0 ? 3 : 2, direction.Z < 0 ? 5 : 4);
+        ray.nearX = direction.X < 0 ? 1 : 0;
+        ray.nearY = direction.Y < 0 ? 3 : 2;
+        ray.nearZ = direction.Z < 0 ? 5 : 4;
     }
 
     /// <summary>One bit for each of eight boxes that the ray meets before <paramref name="far"/>, and where it enters them.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public uint Meets(ref Wide planes, float far, out Wide enter)
+    public readonly uint Meets(ref Wide planes, float far, out Wide enter)
     {
-        // A ray along a plane divides by zero: where that gives no number, the other operand is taken.
+        // A ray along a plane divides by zero: where that gives no number, the other operand is taken. What is rounded here is less than
+        // what boxes are wider than their triangles.
         enter = Max(
-            (Unsafe.Add(ref planes, nearX) - Origin.X) * inverse.X,
-            Max((Unsafe.Add(ref planes, nearY) - Origin.Y) * inverse.Y, Max((Unsafe.Add(ref planes, nearZ) - Origin.Z) * inverse.Z, least))
+            To(ref planes, nearX, inverse.X, shift.X),
+            Max(To(ref planes, nearY, inverse.Y, shift.Y), Max(To(ref planes, nearZ, inverse.Z, shift.Z), least))
         );
         var leave = Min(
-            (Unsafe.Add(ref planes, nearX ^ 1) - Origin.X) * inverse.X,
-            Min(
-                (Unsafe.Add(ref planes, nearY ^ 1) - Origin.Y) * inverse.Y,
-                Min((Unsafe.Add(ref planes, nearZ ^ 1) - Origin.Z) * inverse.Z, Of(far))
-            )
+            To(ref planes, nearX ^ 1, inverse.X, shift.X),
+            Min(To(ref planes, nearY ^ 1, inverse.Y, shift.Y), Min(To(ref planes, nearZ ^ 1, inverse.Z, shift.Z), Of(far)))
         );
         return Bits(AtMost(enter, leave));
     }
+
+    /// <summary>The way to a plane, as one multiplication with an addition.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Wide To(ref Wide planes, int plane, Wide inverse, Wide shift) =>
+        Vector256.MultiplyAddEstimate(Unsafe.Add(ref planes, plane), inverse, shift);
 }
 
 /// <summary>

@@ -15,7 +15,7 @@ internal static class SamplePoints
 {
     private const int Dimensions = 4;
 
-    // For each dimension and each byte of the index, the exclusive or of its direction numbers; pinned, as eight are read at once.
+    // For each dimension and each byte of the index, the exclusive or of its direction numbers, their bits reversed.
     private static readonly float[] Bytes = Expand(Build());
 
     /// <summary>The seed of a pixel.</summary>
@@ -29,15 +29,29 @@ internal static class SamplePoints
         // The first dimension reverses the bits, which the scrambling takes back.
         return new(
             Number(Scramble(at, Hash(key))),
-            Number(Scramble(Reverse(Bits(at, 1)), Hash(key + Vector256.Create(0x85ebca6bu)))),
-            Number(Scramble(Reverse(Bits(at, 2)), Hash(key + Vector256.Create(unchecked(2 * 0x85ebca6bu))))),
-            Number(Scramble(Reverse(Bits(at, 3)), Hash(key + Vector256.Create(unchecked(3 * 0x85ebca6bu)))))
+            Number(Scramble(Pascal(at), Hash(key + Vector256.Create(0x85ebca6bu)))),
+            Number(Scramble(Bits(at, 2), Hash(key + Vector256.Create(unchecked(2 * 0x85ebca6bu))))),
+            Number(Scramble(Bits(at, 3), Hash(key + Vector256.Create(unchecked(3 * 0x85ebca6bu)))))
         );
     }
 
     private static Wide Number(Vector256<uint> reversed) =>
         Float(Vector256.ShiftRightLogical(Reverse(reversed), 8).AsInt32()) * (1f / 16777216f);
 
+    /// <summary>
+    /// The second dimension, its bits reversed: its direction numbers are Pascal's triangle of even and odd, by which every bit becomes the
+    /// exclusive or of those whose places hold its own.
+    /// </summary>
+    private static Vector256<uint> Pascal(Vector256<uint> x)
+    {
+        x ^= Vector256.ShiftRightLogical(x, 16);
+        x ^= Vector256.ShiftRightLogical(x & Vector256.Create(0xff00ff00u), 8);
+        x ^= Vector256.ShiftRightLogical(x & Vector256.Create(0xf0f0f0f0u), 4);
+        x ^= Vector256.ShiftRightLogical(x & Vector256.Create(0xccccccccu), 2);
+        return x ^ Vector256.ShiftRightLogical(x & Vector256.Create(0xaaaaaaaau), 1);
+    }
+
+    /// <summary>The third and fourth dimension, their bits reversed.</summary>
     private static Vector256<uint> Bits(Vector256<uint> index, int dimension)
     {
         var begin = dimension << 10;
@@ -133,7 +147,7 @@ internal static class SamplePoints
         for (var i = 0; i < words.Length; i++)
         for (var bit = 0; bit < 8; bit++)
             if ((i & (1 << bit)) != 0)
-                words[i] ^= directions[i >> 10][(i >> 8 & 3) * 8 + bit];
+                words[i] ^= Reverse(Vector256.Create(directions[i >> 10][(i >> 8 & 3) * 8 + bit]))[0];
         return bytes;
     }
 
