@@ -38,7 +38,8 @@ VIEWS = {
     "veil": ("noor", "/looks", [look("verdigris copper pipe"), ("wait", REFINED), test("tab-view"), ("slow", 20000), test("proof-light") + "//*[@data-value='lowsun']"], test("veiled")),
     "nodes": ("noor", "/looks", [look("verdigris copper pipe"), ("wait", REFINED), renderer("celadon"), test("bench-menu"), test("menu-nodes")], "//*[contains(@class,'react-flow__node')]"),
     "report": ("noor", "/looks", [look("verdigris copper pipe"), renderer("celadon"), ("wait", REFINED), test("publish")], "(//dl[@aria-label='report']//*[contains(., 'mean ΔE')])[1]"),
-    "fit": ("noor", "/looks", [look("brass reed plate"), renderer("celadon"), test("bench-menu"), test("menu-trims"), test("trims-search")], test("fit-result")),
+    # The radio in five looks: three by name, two answered.
+    "models": ("noor", "/models", ["//*[@data-candidate='amber tuning window']", ("wait", "//*[@data-part='tuning_window' and @data-look!='']"), "//*[@data-candidate='knurled steel knob']", ("wait", "//*[@data-part='knob' and @data-look!='']")], "//*[@data-testid='model-picture' and @data-settled='true']//img"),
     "intake": ("noor", "/intake", ["//a[text()='Tide Organ Timber and Slate']"], "//*[@data-question='reflection']//img"),
     "people": ("ada", "/studio/people", [], test("person-vera")),
     "naming-rules": ("noor", "/studio", [test("naming-add"), ("type", test("rule-phrase"), "kelp wetness")], "//*[@role='status'][contains(.,'New:')]"),

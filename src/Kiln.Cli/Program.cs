@@ -2,12 +2,15 @@ using System.CommandLine;
 using Kiln.Cli;
 using Kiln.Cli.Help;
 using Kiln.Models.Files.Foreign;
+using Kiln.Models.Packing;
 using Kiln.Pixels.Decoding.Workers;
 
 if (args is ["decode-worker"])
     return DecodeWorker.Run(Console.OpenStandardInput(), Console.OpenStandardOutput());
 if (args is [ForeignWorker.Verb, var model])
     return ForeignWorker.Run(model, Console.OpenStandardOutput());
+if (args is [ModelPacker.Verb, var source, var packed])
+    return ModelPacker.Run(source, packed, Console.OpenStandardOutput());
 if (args is ["--version"])
 {
     Console.WriteLine(ProgramHelp.Version);

@@ -184,7 +184,8 @@ public static class DemoDeliveries
         yield return ("speaker cloth/roughness.png", DemoFiles.Png(Resample.ToFit(cloth.Roughness(), size / 4, SampleType.U8)));
         yield return ("speaker cloth/normal.png", DemoFiles.Png(cloth.Normal(down: false)));
         yield return ("speaker cloth/opacity.png", DemoFiles.Png(cloth.Opacity()));
-        yield return ("fr2.obj", Encoding.ASCII.GetBytes("# a stand-in box\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf 1 2 3 4\n"));
+        yield return ("fr2.obj", FieldRadioModel.Obj());
+        yield return ("fr2.mtl", FieldRadioModel.Mtl());
     }
 
     /// <summary>sRGB codes to linear ACEScg, as half floats.</summary>

@@ -17,7 +17,10 @@ public static class ModelFiles
     /// <param name="program">The assembly of a program of ours that reads in a child what is not read here (<see
     /// cref="ForeignWorker"/>).</param>
     /// <exception cref="ModelException">It is none that is read, is not there, too large, or has no faces.</exception>
-    public static Model Read(string path, string program)
+    public static Model Read(string path, string program) => Read(path, foreign => ForeignWorker.Read(foreign, program));
+
+    /// <param name="foreign">Reads what is not read here.</param>
+    internal static Model Read(string path, Func<string, Model> foreign)
     {
         var name = Path.GetFileName(path);
         if (!File.Exists(path))
@@ -32,7 +35,7 @@ public static class ModelFiles
             {
                 ".obj" => ObjReader.Read(path),
                 ".gltf" or ".glb" => GltfModelReader.Read(path),
-                _ => ForeignWorker.Read(path, program),
+                _ => foreign(path),
             };
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)

@@ -3,6 +3,7 @@ using Hangfire.PostgreSql;
 using Kiln.Analysis.Findings;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Evaluation;
+using Kiln.Models.Packing;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Workers;
 using Kiln.Scattering;
@@ -12,6 +13,7 @@ using Kiln.Server.Configs;
 using Kiln.Server.Intake;
 using Kiln.Server.Looks;
 using Kiln.Server.Looks.Bench;
+using Kiln.Server.Models;
 using Kiln.Server.Packages;
 using Kiln.Server.People;
 using Kiln.Server.Platform;
@@ -44,6 +46,8 @@ public static class KilnServer
     {
         if (args is ["decode-worker"])
             return DecodeWorker.Run(Console.OpenStandardInput(), Console.OpenStandardOutput());
+        if (args is [ModelPacker.Verb, var model, var packed])
+            return ModelPacker.Run(model, packed, Console.OpenStandardOutput());
         // Rendering keeps every processor's thread busy for long; answers must not wait until the pool has noticed.
         ThreadPool.SetMinThreads(4 * Environment.ProcessorCount + 16, 16);
         WebApplication app;
@@ -105,6 +109,7 @@ public static class KilnServer
         SessionRoutes.Map(api);
         PeopleRoutes.Map(api);
         DeliveryRoutes.Map(api);
+        ModelRoutes.Map(api);
         DemoRoutes.Map(api);
         NamingRoutes.Map(api);
         ServerFolderRoutes.Map(api);
@@ -147,7 +152,17 @@ public static class KilnServer
         services.AddSingleton(settings);
         services.AddSingleton<StudioCache>();
         services.AddSingleton(new Database(settings.Database, Database.ForRequests, () => WorkAtHand.Stops));
-        services.AddStore().AddPeople().AddStudio().AddIntake().AddLooks().AddProofs().AddViewport().AddPackages().AddCollecting();
+        services
+            .AddStore()
+            .AddPeople()
+            .AddStudio()
+            .AddIntake()
+            .AddLooks()
+            .AddProofs()
+            .AddViewport()
+            .AddPackages()
+            .AddCollecting()
+            .AddModels();
         services.AddSingleton(_ => new ContentStore(Path.Combine(settings.Data, "contents")));
         services.AddSingleton<IPictureDecoder>(_ => DecodeWorkerPool.OfThisProgram(assembly: typeof(KilnServer).Assembly.Location));
         services.AddSingleton(s => new MapTextures(s.GetRequiredService<IPictureDecoder>(), s.GetRequiredService<ContentStore>()));

@@ -59,15 +59,14 @@ public struct Wide3(Wide x, Wide y, Wide z)
     public static Wide3 operator -(Wide3 a) => new(Negative(a.X), Negative(a.Y), Negative(a.Z));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static Wide Dot(in Wide3 a, in Wide3 b) =>
-        Vector256.MultiplyAddEstimate(a.Z, b.Z, Vector256.MultiplyAddEstimate(a.Y, b.Y, a.X * b.X));
+    public static Wide Dot(in Wide3 a, in Wide3 b) => Vector256.FusedMultiplyAdd(a.Z, b.Z, Vector256.FusedMultiplyAdd(a.Y, b.Y, a.X * b.X));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static Wide3 Cross(in Wide3 a, in Wide3 b) =>
         new(Difference(a.Y, b.Z, a.Z, b.Y), Difference(a.Z, b.X, a.X, b.Z), Difference(a.X, b.Y, a.Y, b.X));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Wide Difference(Wide a, Wide b, Wide c, Wide d) => Vector256.MultiplyAddEstimate(a, b, Negative(c * d));
+    private static Wide Difference(Wide a, Wide b, Wide c, Wide d) => Vector256.FusedMultiplyAdd(a, b, Negative(c * d));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static Wide3 Normalize(in Wide3 v) => v * (Wide.One / WideMath.Sqrt(Dot(v, v)));
@@ -86,7 +85,8 @@ public struct Wide3(Wide x, Wide y, Wide z)
     public static Wide3 Sqrt(in Wide3 v) => new(WideMath.Sqrt(v.X), WideMath.Sqrt(v.Y), WideMath.Sqrt(v.Z));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static Wide3 Lerp(in Wide3 a, in Wide3 b, Wide t) => new(WideMath.Lerp(a.X, b.X, t), WideMath.Lerp(a.Y, b.Y, t), WideMath.Lerp(a.Z, b.Z, t));
+    public static Wide3 Lerp(in Wide3 a, in Wide3 b, Wide t) =>
+        new(WideMath.Lerp(a.X, b.X, t), WideMath.Lerp(a.Y, b.Y, t), WideMath.Lerp(a.Z, b.Z, t));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static Wide3 Select(Wide condition, in Wide3 yes, in Wide3 no) =>

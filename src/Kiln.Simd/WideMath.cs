@@ -39,7 +39,7 @@ public static class WideMath
     public static Wide Floor(Wide x) => Vector256.Floor(x);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static Wide Lerp(Wide a, Wide b, Wide t) => Vector256.MultiplyAddEstimate(b - a, t, a);
+    public static Wide Lerp(Wide a, Wide b, Wide t) => Vector256.FusedMultiplyAdd(b - a, t, a);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static Wide Select(Wide condition, Wide yes, Wide no) => Vector256.ConditionalSelect(condition, yes, no);
@@ -102,12 +102,8 @@ public static class WideMath
     /// <summary>a + b x + c x² + d x³ + e x⁴.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static Wide Series(Wide x, float a, float b, float c, float d, float e) =>
-        Vector256.MultiplyAddEstimate(
-            Vector256.MultiplyAddEstimate(
-                Vector256.MultiplyAddEstimate(Vector256.MultiplyAddEstimate(Of(e), x, Of(d)), x, Of(c)),
-                x,
-                Of(b)
-            ),
+        Vector256.FusedMultiplyAdd(
+            Vector256.FusedMultiplyAdd(Vector256.FusedMultiplyAdd(Vector256.FusedMultiplyAdd(Of(e), x, Of(d)), x, Of(c)), x, Of(b)),
             x,
             Of(a)
         );
@@ -150,7 +146,7 @@ public static class WideMath
     {
         var x = Min(Abs(cos), Wide.One);
         var high = Series(x, 0.0308918810f, -0.0170881256f, 0.0066700901f, -0.0012624911f, 0f);
-        var p = Vector256.MultiplyAddEstimate(
+        var p = Vector256.FusedMultiplyAdd(
             high,
             x * x * x * x,
             Series(x, 1.5707963050f, -0.2145988016f, 0.0889789874f, -0.0501743046f, 0f)

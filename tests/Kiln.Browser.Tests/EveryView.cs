@@ -81,6 +81,7 @@ public sealed partial class EveryView(ServerFixture server, Browser browser) : I
             ("bench", $"/looks/{First("looks", "knurled steel knob")}", "[data-testid=findings-line], [data-samples]"),
             ("bench with layers", $"/looks/{layered}", "[data-testid=layers] [data-value='0']"),
             ("variants", $"/looks/{layered}/variants", "[data-testid=variant-add]"),
+            ("models", "/models", "[data-testid=model-picture]"),
             ("compare", "/compare", "[data-testid=add-row]"),
             ("collections", "/collections", "h1"),
             ("collection", $"/collections/{First("collections")}", "[data-look]"),

@@ -1,4 +1,6 @@
+using Kiln.Looks.Document;
 using Kiln.Models;
+using Kiln.Models.Uvs;
 using Kiln.Proof.Geometry.Models;
 
 namespace Kiln.Analysis.Models;
@@ -20,4 +22,38 @@ public static class ModelOnStage
             ],
             model.UpAxis
         );
+
+    /// <summary>Whether a look cannot lie on a part as the part is: it has maps, and the part no UVs.</summary>
+    public static bool NeedsUvs(int uvSets, Look? look) => uvSets == 0 && look is { Slots.Count: > 0 };
+
+    /// <summary>
+    /// The model with UVs from six sides on parts that have none and a look with maps, a picture as large there as the look says.
+    /// </summary>
+    /// <param name="looks">By the paths of parts.</param>
+    /// <param name="projected">Is told of each.</param>
+    public static Model WithUvs(Model model, IReadOnlyDictionary<string, Look> looks, Action<ModelPart, Look>? projected = null)
+    {
+        ModelPart Projected(ModelPart part)
+        {
+            var look = looks.GetValueOrDefault(part.Path);
+            if (!NeedsUvs(part.UvSets.Count, look))
+                return part;
+            projected?.Invoke(part, look!);
+            return part with { UvSets = [BoxProjection.Of(part, model.UpAxis, look!.SizeU, look.SizeV)] };
+        }
+        return model with { Parts = [.. model.Parts.Select(Projected)] };
+    }
+
+    /// <summary>What nothing lies on: grey of 18 %, half rough.</summary>
+    public static Look PlainGrey =>
+        new()
+        {
+            Name = "grey",
+            Lanes = System
+                .Collections.Immutable.ImmutableSortedDictionary<string, Lane>.Empty.Add(
+                    "base_color",
+                    new(new TintValue(0.18f, 0.18f, 0.18f, "acescg"))
+                )
+                .Add("specular_roughness", new(LookValue.Of(0.5f))),
+        };
 }

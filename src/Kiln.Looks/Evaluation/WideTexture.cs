@@ -118,13 +118,7 @@ internal sealed class WideTexture
     private static Vector256<int> Pair(ref Vector128<int> first, int a, int b) =>
         Vector256.Create(Unsafe.Add(ref first, a), Unsafe.Add(ref first, b));
 
-    private Wide3 Mixed(
-        in Vector256<int> a,
-        in Vector256<int> b,
-        in Vector256<int> c,
-        in Vector256<int> d,
-        (Wide Across, Wide Down) at
-    )
+    private Wide3 Mixed(in Vector256<int> a, in Vector256<int> b, in Vector256<int> c, in Vector256<int> d, (Wide Across, Wide Down) at)
     {
         ref var from = ref MemoryMarshal.GetArrayDataReference(scalars);
         Wide top = Lerp(Gather(ref from, a), Gather(ref from, b), at.Across),

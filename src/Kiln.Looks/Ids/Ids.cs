@@ -73,3 +73,6 @@ public readonly partial struct ConfigId;
 
 [ValueObject]
 public readonly partial struct LightId;
+
+[ValueObject]
+public readonly partial struct ModelId;

@@ -38,8 +38,7 @@ public sealed class Bvh
         Traverse(origin, direction, near, far, false, out hit);
 
     /// <summary>Whether anything lies between.</summary>
-    public bool Occluded(Vector3 origin, Vector3 direction, float near, float far) =>
-        Traverse(origin, direction, near, far, true, out _);
+    public bool Occluded(Vector3 origin, Vector3 direction, float near, float far) => Traverse(origin, direction, near, far, true, out _);
 
     [SkipLocalsInit]
     private bool Traverse(Vector3 origin, Vector3 direction, float near, float far, bool any, out Hit hit)

@@ -63,7 +63,7 @@ internal struct WideRay
     /// <summary>The way to a plane, as one multiplication with an addition.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static Wide To(ref Wide planes, int plane, Wide inverse, Wide shift) =>
-        Vector256.MultiplyAddEstimate(Unsafe.Add(ref planes, plane), inverse, shift);
+        Vector256.FusedMultiplyAdd(Unsafe.Add(ref planes, plane), inverse, shift);
 }
 
 /// <summary>

@@ -2,6 +2,7 @@ using Kiln.Intake.Listing;
 using Kiln.Intake.Wiring;
 using Kiln.Looks.Ids;
 using Kiln.Server.Configs;
+using Kiln.Server.Models;
 using Kiln.Store;
 using Kiln.Store.Collections;
 using Kiln.Store.Intake;
@@ -15,13 +16,18 @@ public sealed class DeliveryWiring(
     LookRepository looks,
     CollectionRepository collections,
     ConfigRegistry colour,
+    ModelBinding models,
     Database database
 )
 {
     /// <summary>All of the looks, in their collection, or none.</summary>
     /// <exception cref="DeliveryException">The delivery is not there or not analysed.</exception>
-    public Task<IReadOnlyList<WiredLook>> WireAsync(DeliveryId id, WireRequest request, PersonId person) =>
-        database.TogetherAsync(() => WiredAsync(id, request, person));
+    public async Task<IReadOnlyList<WiredLook>> WireAsync(DeliveryId id, WireRequest request, PersonId person)
+    {
+        var wired = await database.TogetherAsync(() => WiredAsync(id, request, person));
+        await models.TellAsync(id);
+        return wired;
+    }
 
     private async Task<IReadOnlyList<WiredLook>> WiredAsync(DeliveryId id, WireRequest request, PersonId person)
     {
@@ -38,6 +44,7 @@ public sealed class DeliveryWiring(
                 await collections.AddAsync(c, lookId);
             wired.Add(new(lookId, look.Name));
         }
+        await models.ByNameAsync(id, wired);
         return wired;
     }
 }

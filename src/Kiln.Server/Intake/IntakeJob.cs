@@ -7,7 +7,6 @@ using Kiln.Looks.Ids;
 using Kiln.Pixels.Decoding;
 using Kiln.Server.Configs;
 using Kiln.Server.Platform;
-using Kiln.Store.Contents;
 using Kiln.Store.Intake;
 using Microsoft.AspNetCore.SignalR;
 
@@ -63,7 +62,7 @@ public sealed class RunningIntakes
 public sealed class IntakeJob(
     DeliveryRepository deliveries,
     Uploads uploads,
-    ContentStore store,
+    DeliveryKeeping keeping,
     MapReader reader,
     RunningIntakes running,
     IHubContext<ProgressHub> hub,
@@ -133,13 +132,9 @@ public sealed class IntakeJob(
             }
         });
         var result = await (await reader.NowAsync()).RunAsync(listing, delivery.Name, progress, stop);
-        foreach (var file in listing.Files)
-        {
-            stop.ThrowIfCancellationRequested();
-            store.Take(file.LocalPath, file.Content);
-        }
-        // Where a person stopped it in the last moment, nothing is written and their word stands.
-        await deliveries.FinishAsync(id, result, listing.Files);
+        if (result.Models.Length > 0)
+            await TellAsync(id, "analysing", "reading models", 0, 0);
+        await keeping.KeepAsync(id, listing, result, stop);
     }
 
     /// <summary>A folder of the server as it lies; of what was sent, one archive as it is and everything else as a folder.</summary>

@@ -7,6 +7,7 @@ internal static class IntakeModule
         services
             .AddSingleton<Uploads>()
             .AddSingleton<IntakeJob>()
+            .AddSingleton<DeliveryKeeping>()
             .AddSingleton<MapReader>()
             .AddSingleton<RunningIntakes>()
             .AddSingleton<DeliveryWiring>()

@@ -3,6 +3,7 @@ using Kiln.Store.Collections;
 using Kiln.Store.Contents;
 using Kiln.Store.Intake;
 using Kiln.Store.Looks;
+using Kiln.Store.Models;
 using Kiln.Store.People;
 using Kiln.Store.Proofs;
 using Kiln.Store.Studio;
@@ -41,5 +42,6 @@ internal static class StoreModule
             .AddSingleton<ChainRepository>()
             .AddSingleton<LightRepository>()
             .AddSingleton<ProofOrderRepository>()
-            .AddSingleton<ComparisonRepository>();
+            .AddSingleton<ComparisonRepository>()
+            .AddSingleton<ModelRepository>();
 }

@@ -71,6 +71,12 @@ export const keys = {
   mapUsers: named("map-users"),
   /** Files of a look that are gone. */
   missingFiles: named("missing-files"),
+  /** One model with its parts. */
+  model: named("model"),
+  /** The list of models. */
+  models: named("models"),
+  /** Models that came with a delivery. */
+  deliveredModels: named("delivered-models"),
   /** The studio's naming rules. */
   namingRules: named("naming-rules"),
   /** The same as one text. */

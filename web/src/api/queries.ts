@@ -92,6 +92,16 @@ export const useFoundLooks = (wanted: Wanted, enabled = true) =>
     placeholderData: keepPreviousData,
     enabled,
   });
+export const useModels = () => useQuery({ queryKey: keys.models(), queryFn: () => get("/api/v1/models") });
+export const useModel = (id: string) =>
+  useQuery({ queryKey: keys.model(id), queryFn: () => get("/api/v1/models/{id}", { params: { path: { id } } }) });
+/** The models of a delivery, and those that could not be read. */
+export const useDeliveredModels = (id: string, enabled: boolean) =>
+  useQuery({
+    queryKey: keys.deliveredModels(id),
+    queryFn: () => get("/api/v1/deliveries/{id}/models", { params: { path: { id } } }),
+    enabled,
+  });
 /** What the collections of a look say of its trims. */
 export const useLookTrims = (look: string) =>
   useQuery({
@@ -253,11 +263,16 @@ export function useProgress() {
     const stopStudio = onHub("collection", () => {
       for (const queryKey of [keys.trims(), keys.board()]) void client.invalidateQueries({ queryKey });
     });
+    const stopModels = onHub("model", (m: { id: string }) => {
+      void refresh(client, keys.model(m.id));
+      void refresh(client, keys.models());
+    });
     const started = hub.start().catch(() => undefined);
     return () => {
       stopDeliveries();
       stopLooks();
       stopStudio();
+      stopModels();
       void started.then(() => hub.stop());
     };
   }, [client]);

@@ -100,6 +100,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/deliveries/{id}/models": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["deliveredModels"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/deliveries/demo": {
     parameters: {
       query?: never;
@@ -1422,6 +1438,86 @@ export interface paths {
     get?: never;
     put?: never;
     post: operations["wireSets"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/models": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["listModels"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/models/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["getModel"];
+    put?: never;
+    post?: never;
+    delete: operations["removeModel"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/models/{id}/bindings": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put: operations["bindParts"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/models/{id}/bindings/by-name": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["bindPartsByName"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/models/{id}/picture": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["modelPicture"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -2843,6 +2939,11 @@ export interface components {
       /** Format: int32 */
       version?: null | number;
     };
+    BindRequest: {
+      parts: components["schemas"]["PartChange"][];
+      /** Format: uuid */
+      look: null | string;
+    };
     BoardInfo: {
       /** Format: int32 */
       revision: number;
@@ -3059,6 +3160,10 @@ export interface components {
       x: number;
       /** Format: float */
       y: number;
+    };
+    DeliveredModels: {
+      models: components["schemas"]["ModelRow"][];
+      refused: components["schemas"]["RefusedModel"][];
     };
     DeliveredPreview: {
       name: string;
@@ -3846,6 +3951,34 @@ export interface components {
       | "softLight"
       | "difference"
       | "exclusion";
+    ModelInfo: {
+      model: components["schemas"]["ModelRow"];
+      parts: components["schemas"]["PartRow"][];
+    };
+    ModelRow: {
+      /** Format: uuid */
+      id: string;
+      name: string;
+      path: string;
+      format: string;
+      upAxis: string;
+      /** Format: double */
+      metersPerUnit: number;
+      remarks: string[];
+      packed: string;
+      /** Format: uuid */
+      deliveryId: null | string;
+      /** Format: date-time */
+      created: string;
+      /** Format: int32 */
+      parts: number;
+      /** Format: int32 */
+      bound: number;
+      /** Format: int32 */
+      asked: number;
+      /** Format: int64 */
+      triangles: number;
+    };
     NamingChange: {
       path: string;
       before: string;
@@ -4006,6 +4139,30 @@ export interface components {
       /** Format: int32 */
       revision: number;
       edit: components["schemas"]["LookEdit"];
+    };
+    PartChange: {
+      path: string;
+      /** Format: uuid */
+      was: null | string;
+    };
+    PartRow: {
+      path: string;
+      name: string;
+      material: null | string;
+      /** Format: int32 */
+      triangles: number;
+      uvSets: string[];
+      /** Format: double */
+      area: number;
+      size: number[];
+      /** Format: uuid */
+      lookId: null | string;
+      lookName: null | string;
+      boundBy: null | string;
+      /** Format: float */
+      confidence: null | number;
+      reasons: string[];
+      candidates: string[];
     };
     PatchKind: number;
     PersonChange: {
@@ -4411,6 +4568,10 @@ export interface components {
     };
     /** @enum {unknown} */
     ReflectionWord: "reflection" | "specular" | null;
+    RefusedModel: {
+      path: string;
+      reason: string;
+    };
     RejectedFile: {
       path: string;
       error: string;
@@ -5497,6 +5658,28 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+    };
+  };
+  deliveredModels: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DeliveredModels"];
+        };
       };
     };
   };
@@ -7646,6 +7829,141 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["WiredLook"][];
         };
+      };
+    };
+  };
+  listModels: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ModelRow"][];
+        };
+      };
+    };
+  };
+  getModel: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ModelInfo"];
+        };
+      };
+    };
+  };
+  removeModel: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  bindParts: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["BindRequest"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  bindPartsByName: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  modelPicture: {
+    parameters: {
+      query?: {
+        width?: number;
+        height?: number;
+        light?: string;
+        yaw?: number;
+        pitch?: number;
+        zoom?: number;
+        samples?: number;
+        only?: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
     };
   };

@@ -1,9 +1,10 @@
-import { BookMarked, Columns2, Inbox, Layers, ScrollText } from "lucide-react";
+import { Armchair, BookMarked, Columns2, Inbox, Layers, ScrollText } from "lucide-react";
 
 /** The rail's entries; only views that exist have one. */
 export const rail = [
   { to: "/intake", words: "Intake", Glyph: Inbox },
   { to: "/looks", words: "Looks", Glyph: Layers },
+  { to: "/models", words: "Models", Glyph: Armchair },
   { to: "/compare", words: "Compare", Glyph: Columns2 },
   { to: "/collections", words: "Collections", Glyph: BookMarked },
   { to: "/studio", words: "Studio", Glyph: ScrollText },

@@ -17,6 +17,7 @@ const Profiles = lazy(() => import("../studio/profiles/Profiles").then((m) => ({
 const IntakeView = lazy(() => import("../intake/IntakeView").then((m) => ({ default: m.IntakeView })));
 const SortingTable = lazy(() => import("../intake/SortingTable").then((m) => ({ default: m.SortingTable })));
 const LooksView = lazy(() => import("../looks/LooksView").then((m) => ({ default: m.LooksView })));
+const ModelsView = lazy(() => import("../models/ModelsView").then((m) => ({ default: m.ModelsView })));
 const People = lazy(() => import("../studio/people/People").then((m) => ({ default: m.People })));
 const VariantsView = lazy(() => import("../variants/VariantsView").then((m) => ({ default: m.VariantsView })));
 
@@ -29,6 +30,7 @@ export function Views({ session }: { session: Session }) {
     </ViewBoundary>
   );
   const looks = view("The list of looks", <LooksView />);
+  const models = view("Models", <ModelsView session={session} />);
   const compare = view("Compare", <CompareView />);
   const collections = view("Collections", <CollectionsView />);
   return (
@@ -39,6 +41,8 @@ export function Views({ session }: { session: Session }) {
         <Route path="/looks" element={looks} />
         <Route path="/looks/:id" element={view("The look bench", <Bench />)} />
         <Route path="/looks/:id/variants" element={view("The table of variants", <VariantsView />)} />
+        <Route path="/models" element={models} />
+        <Route path="/models/:id" element={models} />
         <Route path="/compare" element={compare} />
         <Route path="/compare/:id" element={compare} />
         <Route path="/collections" element={collections} />

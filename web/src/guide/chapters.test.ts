@@ -13,13 +13,14 @@ describe("the guide", () => {
       "layers",
       "converting",
       "collections",
+      "models",
       "own-renderer",
       "words",
     ]);
   });
 
   it("is about every place of the rail", () => {
-    for (const view of ["intake", "looks", "compare", "collections", "studio"])
+    for (const view of ["intake", "looks", "models", "compare", "collections", "studio"])
       expect(chapterFor(view).views, view).toContain(view);
   });
 

@@ -1,3 +1,4 @@
+import { ModelsOfDelivery } from "./ModelsOfDelivery";
 import { Combobox } from "../ui/Combobox";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -88,7 +89,7 @@ export function SortingTable() {
         </h1>
         <span className="text-soft">
           {d.files} files, {(d.bytes / 1048576).toFixed(1)} MB
-          {d.result.models && d.result.models.length > 0 && `, ${d.result.models.length} model files`}
+          {d.result.models && d.result.models.length > 0 && <ModelsOfDelivery delivery={d.id} />}
         </span>
         <span className="grow" />
         {carried ? (

@@ -9,7 +9,6 @@ using Kiln.Looks.Document;
 using Kiln.Models;
 using Kiln.Models.Binding;
 using Kiln.Models.Materials;
-using Kiln.Models.Uvs;
 using Kiln.Proof.Geometry.Models;
 using Kiln.Proof.Materials;
 
@@ -56,35 +55,14 @@ internal sealed record DressedModel(StandingModel Standing, IReadOnlyDictionary<
         var materials = new Dictionary<string, ProofMaterial>();
         foreach (var (part, look) in looks)
             materials[part] = await MadeAsync(look);
-        return new(ModelOnStage.Of(WithUvs(model, looks)), materials, await MadeAsync(PlainGrey));
+        return new(ModelOnStage.Of(ModelOnStage.WithUvs(model, looks, SayProjected)), materials, await MadeAsync(ModelOnStage.PlainGrey));
     }
 
-    /// <summary>A part that has a look with maps, and no UVs, is given some from six sides, as large as the look says.</summary>
-    private static Model WithUvs(Model model, Dictionary<string, Look> looks)
+    private static void SayProjected(ModelPart part, Look look)
     {
-        ModelPart Projected(ModelPart part)
-        {
-            if (part.UvSets.Count > 0 || looks.GetValueOrDefault(part.Path) is not { Slots.Count: > 0 } look)
-                return part;
-            var size = FormattableString.Invariant($"{look.SizeU:0.###} x {look.SizeV:0.###} m");
-            Console.Error.WriteLine($"kiln: {part.Path} has no UVs; '{look.Name}' lies on it from six sides, {size} to a picture.");
-            return part with { UvSets = [BoxProjection.Of(part, model.UpAxis, look.SizeU, look.SizeV)] };
-        }
-        return model with { Parts = [.. model.Parts.Select(Projected)] };
+        var size = FormattableString.Invariant($"{look.SizeU:0.###} x {look.SizeV:0.###} m");
+        Console.Error.WriteLine($"kiln: {part.Path} has no UVs; '{look.Name}' lies on it from six sides, {size} to a picture.");
     }
-
-    /// <summary>What nothing lies on: grey of 18 %, half rough.</summary>
-    private static Look PlainGrey =>
-        new()
-        {
-            Name = "grey",
-            Lanes = System
-                .Collections.Immutable.ImmutableSortedDictionary<string, Lane>.Empty.Add(
-                    "base_color",
-                    new(new TintValue(0.18f, 0.18f, 0.18f, "acescg"))
-                )
-                .Add("specular_roughness", new(LookValue.Of(0.5f))),
-        };
 
     private static async Task<Dictionary<string, Look>> OwnAsync(
         CliSession session,

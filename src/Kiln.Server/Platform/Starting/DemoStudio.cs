@@ -2,6 +2,7 @@ using Kiln.Demo;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Ids;
 using Kiln.Server.Intake;
+using Kiln.Server.Models;
 using Kiln.Store.Collections;
 using Kiln.Store.Intake;
 using Kiln.Store.People;
@@ -18,6 +19,7 @@ public sealed class DemoStudio(
     Uploads uploads,
     IntakeJob intake,
     DemoLooks own,
+    ModelBinding models,
     CollectionRepository collections
 )
 {
@@ -42,6 +44,7 @@ public sealed class DemoStudio(
             return;
         foreach (var (file, collection) in DemoDeliveries.All)
             await TakenInAsync(folder, file, await collections.EnsureAsync(collection), lead, cancel);
+        await models.ByNameAsync();
         await own.MakeAsync(lead, (await people.FindAsync("mika"))!.Id);
     }
 

@@ -3,6 +3,7 @@ using Kiln.Scattering;
 using Kiln.Server.Archives;
 using Kiln.Server.Configs;
 using Kiln.Server.Intake;
+using Kiln.Server.Models;
 using Kiln.Server.Packages;
 using Kiln.Server.People;
 using Kiln.Server.Profiles;
@@ -85,6 +86,7 @@ public static class Start
     {
         services.GetRequiredService<Database>().Migrate();
         services.GetRequiredService<ContentStore>().ClearLeftovers();
+        services.GetRequiredService<ModelArrivals>().ClearLeftovers();
         Passwords.Prepare();
         var deliveries = services.GetRequiredService<DeliveryRepository>();
         await deliveries.MarkUnfinishedAsync();

@@ -1,0 +1,8 @@
+namespace Kiln.Server.Models;
+
+/// <summary>Models, and looks on their parts.</summary>
+internal static class ModelsModule
+{
+    public static IServiceCollection AddModels(this IServiceCollection services) =>
+        services.AddSingleton<ModelArrivals>().AddSingleton<ModelBinding>().AddSingleton<ModelsOnStage>().AddSingleton<ModelPictures>();
+}

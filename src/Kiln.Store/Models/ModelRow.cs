@@ -1,0 +1,103 @@
+using Kiln.Looks.Ids;
+using Kiln.Pixels;
+
+namespace Kiln.Store.Models;
+
+/// <summary>A model as the studio lists it.</summary>
+public sealed record ModelRow
+{
+    public required ModelId Id { get; init; }
+
+    public required string Name { get; init; }
+
+    /// <summary>Of its file in the delivery that it came with.</summary>
+    public required string Path { get; init; }
+
+    public required string Format { get; init; }
+
+    public required string UpAxis { get; init; }
+
+    public required double MetersPerUnit { get; init; }
+
+    public required string[] Remarks { get; init; }
+
+    public required ContentHash Packed { get; init; }
+
+    public DeliveryId? DeliveryId { get; init; }
+
+    public required DateTime Created { get; init; }
+
+    public required int Parts { get; init; }
+
+    /// <summary>Parts that a look lies on.</summary>
+    public required int Bound { get; init; }
+
+    /// <summary>Parts without one whose names could mean several.</summary>
+    public required int Asked { get; init; }
+
+    public required long Triangles { get; init; }
+}
+
+/// <summary>A part, and what lies on it.</summary>
+public sealed record PartRow
+{
+    public required string Path { get; init; }
+
+    public required string Name { get; init; }
+
+    public string? Material { get; init; }
+
+    public required int Triangles { get; init; }
+
+    public required string[] UvSets { get; init; }
+
+    /// <summary>In square metres.</summary>
+    public required double Area { get; init; }
+
+    /// <summary>Sides of its box in metres, along the file's axes.</summary>
+    public required float[] Size { get; init; }
+
+    public LookId? LookId { get; init; }
+
+    public string? LookName { get; init; }
+
+    /// <summary>name, or person; null without a look.</summary>
+    public string? BoundBy { get; init; }
+
+    public float? Confidence { get; init; }
+
+    public required string[] Reasons { get; init; }
+
+    /// <summary>Looks that its names could mean, while nobody has said.</summary>
+    public required LookId[] Candidates { get; init; }
+}
+
+/// <summary>A model that is new.</summary>
+public sealed record NewModel(
+    string Name,
+    string Path,
+    string Format,
+    char UpAxis,
+    double MetersPerUnit,
+    IReadOnlyList<string> Remarks,
+    ContentHash Packed,
+    long PackedBytes,
+    IReadOnlyList<NewPart> Parts
+);
+
+public sealed record NewPart(
+    string Path,
+    string Name,
+    string? Material,
+    int Triangles,
+    IReadOnlyList<string> UvSets,
+    double Area,
+    IReadOnlyList<float> Size
+);
+
+/// <summary>A part on which a look is to lie, and which look whoever says so saw on it.</summary>
+public sealed record PartChange(string Path, LookId? Was);
+
+/// <summary>What names say of a part.</summary>
+/// <param name="LookId">The look that is sure; null where there are several that could be meant.</param>
+public sealed record NamedPart(string Path, LookId? LookId, float? Confidence, string[] Reasons, LookId[] Candidates);

@@ -1,0 +1,67 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
+
+namespace Kiln.Browser.Tests;
+
+/// <summary>Looks put on the parts of a model, by mouse and by keyboard.</summary>
+public sealed class ModelsByHand(ServerFixture server, Browser browser) : IClassFixture<ServerFixture>, IClassFixture<Browser>
+{
+    private void Has(string part, string look) =>
+        browser.Until(
+            d => d.FindElements(By.CssSelector($"[data-part='{part}'][data-look='{look}']")).FirstOrDefault(),
+            30,
+            $"{look} on {part}"
+        );
+
+    private void Settled() => browser.Find("[data-testid=model-picture][data-settled=true] img");
+
+    [Fact]
+    public void ARadioIsDressedFromItsDelivery()
+    {
+        browser.SignIn(server.Address);
+        browser.Driver.Navigate().GoToUrl(server.Address + "/intake");
+        browser.Find("main[data-view=intake] h1");
+        browser.Driver.FindElement(By.PartialLinkText("fr2_body_udims")).Click();
+        browser.Find("[data-model=fr2]").Click();
+        Has("body", "anodised body");
+        Has("foot_4", "rubber foot");
+        Has("knob", "");
+        // A question is answered by one click.
+        browser.Find("[data-part=knob] [data-candidate='knurled steel knob']").Click();
+        Has("knob", "knurled steel knob");
+        // Four feet at once: the first, and with Shift the last.
+        browser.Find("[data-part=foot_1] [role=checkbox]").Click();
+        new Actions(browser.Driver)
+            .KeyDown(Keys.Shift)
+            .Click(browser.Find("[data-part=foot_4] [role=checkbox]"))
+            .KeyUp(Keys.Shift)
+            .Perform();
+        browser.Find("[data-shelf='brass reed plate']").Click();
+        Has("foot_1", "brass reed plate");
+        Has("foot_4", "brass reed plate");
+        // One undo for all four.
+        browser.Driver.FindElement(By.XPath("//button[.='Undo']")).Click();
+        Has("foot_1", "rubber foot");
+        Has("foot_4", "rubber foot");
+        Settled();
+    }
+
+    [Fact]
+    public void AllOfItGoesByKeyboard()
+    {
+        browser.SignIn(server.Address);
+        browser.Driver.Navigate().GoToUrl(server.Address + "/models");
+        Has("speakerCloth", "speaker cloth");
+        browser.Find("[data-part=speakerCloth] [role=checkbox]").SendKeys(" ");
+        browser.Find("[aria-label='Find a look']").SendKeys("sail");
+        browser.Until(d => d.FindElements(By.CssSelector("[data-shelf]")).Count == 1 ? d : null, 30, "one look found");
+        browser.Find("[data-shelf='sail canvas']").SendKeys(Keys.Enter);
+        Has("speakerCloth", "sail canvas");
+        Settled();
+        var picture = browser.Test("model-picture");
+        var before = picture.FindElement(By.TagName("img")).GetAttribute("src");
+        picture.SendKeys(Keys.ArrowLeft);
+        Settled();
+        Assert.NotEqual(before, browser.Find("[data-testid=model-picture] img").GetAttribute("src"));
+    }
+}

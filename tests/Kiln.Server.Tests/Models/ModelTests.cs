@@ -1,0 +1,132 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text;
+using System.Text.Json;
+using static Kiln.Server.Tests.Api;
+
+namespace Kiln.Server.Tests.Models;
+
+/// <summary>Models through the HTTP API: they come with deliveries, looks are bound to their parts, and they are shown.</summary>
+[Collection(nameof(LooksServer))]
+public sealed class ModelTests(ServerFixture server)
+{
+    /// <summary>Two squares beside each other: one with UVs and the name of a look, one with neither.</summary>
+    private const string Squares = """
+        mtllib squares.mtl
+        v 0 0 0
+        v 1 0 0
+        v 1 1 0
+        v 0 1 0
+        v 2 0 0
+        v 2 1 0
+        vt 0 0
+        vt 1 0
+        vt 1 1
+        vt 0 1
+        o speakerCloth
+        usemtl one
+        f 1/1 2/2 3/3 4/4
+        o plate
+        usemtl two
+        f 2 5 6 3
+        """;
+
+    private static async Task<JsonElement> DeliveredAsync(HttpClient client, params (string Name, string Text)[] files)
+    {
+        var id = await NewDeliveryAsync(client, "models " + Guid.NewGuid().ToString("N")[..8]);
+        foreach (var (name, text) in files)
+            await client.PutAsync($"deliveries/{id}/files/{name}", new ByteArrayContent(Encoding.UTF8.GetBytes(text)));
+        await client.PostAsync($"deliveries/{id}/analyse", null);
+        Assert.Equal("ready", (await DoneAsync(client, id)).GetProperty("state").GetString());
+        return await GetAsync(client, $"deliveries/{id}/models");
+    }
+
+    private static async Task<string> SquaresAsync(HttpClient client) =>
+        (await DeliveredAsync(client, ("squares.obj", Squares), ("squares.mtl", "newmtl one\nnewmtl two\n")))
+            .GetProperty("models")[0]
+            .GetProperty("id")
+            .GetString()!;
+
+    private static async Task<JsonElement[]> PartsAsync(HttpClient client, string id) =>
+        [.. (await GetAsync(client, $"models/{id}")).GetProperty("parts").EnumerateArray()];
+
+    private static string? LookOf(JsonElement part) =>
+        part.TryGetProperty("lookName", out var name) && name.ValueKind == JsonValueKind.String ? name.GetString() : null;
+
+    private static Task<HttpResponseMessage> BindAsync(
+        HttpClient client,
+        string id,
+        string? look,
+        params (string Path, string? Was)[] parts
+    ) => client.PutAsJsonAsync($"models/{id}/bindings", new { look, parts = parts.Select(p => new { path = p.Path, was = p.Was }) });
+
+    /// <summary>The radio of the demo comes with its maps: what names say for sure is bound, the rest is asked.</summary>
+    [Fact]
+    public async Task TheDemosRadioIsBoundByName()
+    {
+        using var client = await server.SignedInAsync();
+        var radio = (await GetAsync(client, "models")).EnumerateArray().First(m => m.GetProperty("name").GetString() == "fr2");
+        var parts = await PartsAsync(client, radio.GetProperty("id").GetString()!);
+        Assert.Equal(8, parts.Length);
+        Assert.Equal("anodised body", LookOf(parts[0]));
+        Assert.Equal("speaker cloth", LookOf(parts[1]));
+        Assert.All(parts[4..], p => Assert.Equal("rubber foot", LookOf(p)));
+        Assert.All(parts[2..4], p => Assert.Equal((null, 1), (LookOf(p), p.GetProperty("candidates").GetArrayLength())));
+    }
+
+    [Fact]
+    public async Task AModelThatCannotBeReadIsASentenceAndTheRestComesIn()
+    {
+        using var client = await server.SignedInAsync();
+        var came = await DeliveredAsync(client, ("in/squares.obj", Squares), ("broken.fbx", "nothing"), ("scene.blend", "BLENDER"));
+        Assert.Equal(1, came.GetProperty("models").GetArrayLength());
+        var refused = came.GetProperty("refused").EnumerateArray().ToDictionary(r => r.GetProperty("path").GetString()!);
+        Assert.Contains("broken.fbx", refused["broken.fbx"].GetProperty("reason").GetString());
+    }
+
+    [Fact]
+    public async Task LooksArePutOnPartsAndNobodyIsOverruledUnseen()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await SquaresAsync(client);
+        var cloth = (await LookAsync(client, "speaker cloth")).GetProperty("id").GetString();
+        var foot = (await LookAsync(client, "rubber foot")).GetProperty("id").GetString();
+        Assert.Equal(HttpStatusCode.NoContent, (await BindAsync(client, id, foot, ("/speakerCloth", null), ("/plate", null))).StatusCode);
+        // Who saw it bare does not overrule who has put something on it, and not even half of what was asked is done.
+        var late = await BindAsync(client, id, cloth, ("/speakerCloth", foot), ("/plate", null));
+        Assert.Equal(HttpStatusCode.Conflict, late.StatusCode);
+        Assert.Contains("/plate was given another look", (await JsonAsync(late)).GetProperty("title").GetString());
+        Assert.All(await PartsAsync(client, id), p => Assert.Equal("rubber foot", LookOf(p)));
+        Assert.Equal(HttpStatusCode.NoContent, (await BindAsync(client, id, null, ("/speakerCloth", foot))).StatusCode);
+        // By name only what has nothing: the other part keeps what a person chose.
+        Assert.Equal(HttpStatusCode.NoContent, (await client.PostAsync($"models/{id}/bindings/by-name", null)).StatusCode);
+        Assert.Equal(["speaker cloth", "rubber foot"], (await PartsAsync(client, id)).Select(LookOf));
+        Assert.Equal(HttpStatusCode.Conflict, (await BindAsync(client, id, cloth, ("/nowhere", null))).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await BindAsync(client, id, cloth)).StatusCode);
+    }
+
+    [Fact]
+    public async Task APictureShowsWhatLiesOnTheParts()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await SquaresAsync(client);
+        async Task<byte[]> PictureAsync(string more = "")
+        {
+            var response = await client.GetAsync($"models/{id}/picture?width=96&height=64&samples=2{more}");
+            Assert.Equal("image/jpeg", response.Content.Headers.ContentType?.MediaType);
+            return await response.Content.ReadAsByteArrayAsync();
+        }
+        var bare = await PictureAsync();
+        Assert.Equal(bare, await PictureAsync());
+        // A part without UVs takes a look with maps too: they lie on it from six sides.
+        var foot = (await LookAsync(client, "rubber foot")).GetProperty("id").GetString();
+        await BindAsync(client, id, foot, ("/plate", null));
+        var dressed = await PictureAsync();
+        Assert.NotEqual(bare, dressed);
+        Assert.Equal(bare, await PictureAsync("&only=/speakerCloth"));
+        Assert.NotEqual(dressed, await PictureAsync("&yaw=120"));
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.GetAsync($"models/{id}/picture?light=nowhere")).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await client.DeleteAsync($"models/{id}")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync($"models/{id}")).StatusCode);
+    }
+}

@@ -1,0 +1,124 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { useFoundLooks, useModel, useStudio } from "../api/queries";
+import type { ModelInfo, ModelPart } from "../api/types";
+import { useSelection } from "../intake/useSelection";
+import { Checkbox } from "../ui/Checkbox";
+import { Tip } from "../ui/Tip";
+import { grouped } from "./binding";
+import { LookShelf } from "./LookShelf";
+import { ModelPicture } from "./ModelPicture";
+import { PartList } from "./PartList";
+import { useBinding } from "./useBinding";
+
+/** One model: its parts and what lies on them, and the proof of all of it. */
+export function ModelPage({ id, mayChange }: { id: string; mayChange: boolean }) {
+  const model = useModel(id);
+  if (!model.data) return <p className="p-6 text-soft">{model.error ? model.error.message : "Opening the model…"}</p>;
+  return <Opened info={model.data} mayChange={mayChange} />;
+}
+
+function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayChange: boolean }) {
+  const studio = useStudio();
+  const looks = useFoundLooks({}).data?.pages.flat() ?? [];
+  const selection = useSelection(parts.map((p) => p.path));
+  const [only, setOnly] = useState<string | null>(null);
+  const { bind, undo, byName, busy } = useBinding(model.id);
+  const put = (onto: ModelPart[], look: string | null) =>
+    void bind({ look, parts: onto.map((p) => ({ path: p.path, was: p.lookId ?? null })) });
+  const chosen = parts.filter((p) => selection.chosen.has(p.path));
+  const asked = parts.filter((p) => !p.lookId && p.candidates.length > 0).length;
+  return (
+    <section className="grid min-h-0 min-w-0 grid-cols-[minmax(300px,2fr)_minmax(0,3fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
+      <div className="col-span-2 flex flex-wrap items-baseline gap-3 border-b border-rule px-3 py-1.5">
+        <h2 data-given className="text-large font-medium">
+          {model.name}
+        </h2>
+        <span className="text-small text-soft">
+          {model.path.split(".").at(-1)} · {parts.length} part{parts.length === 1 ? "" : "s"} ·{" "}
+          {grouped(model.triangles)} triangles · {model.upAxis} up
+        </span>
+        {model.remarks.length > 0 && (
+          <Tip words={model.remarks.join("\n")}>
+            <button type="button" className="cursor-help text-small font-medium underline decoration-dotted">
+              {model.remarks.length} remark{model.remarks.length === 1 ? "" : "s"}
+            </button>
+          </Tip>
+        )}
+        {asked > 0 && (
+          <span role="status" className="text-small font-medium">
+            {asked} part{asked === 1 ? " asks" : "s ask"} for a look
+          </span>
+        )}
+        <span className="grow" />
+        {model.deliveryId && (
+          <Link className="text-small underline" to={`/intake/${model.deliveryId}`}>
+            Its delivery
+          </Link>
+        )}
+      </div>
+      <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)] border-r border-rule">
+        <div className="flex items-center gap-2 border-b border-rule px-2 py-1">
+          <Checkbox
+            label="select all parts"
+            checked={chosen.length === parts.length && parts.length > 0}
+            onChange={(on) => selection.setAll(on)}
+          />
+          <span className="text-small text-soft">{chosen.length > 0 ? `${chosen.length} selected` : "Parts"}</span>
+          <span className="grow" />
+          {mayChange && (
+            <>
+              <button
+                className="act text-small"
+                disabled={busy || parts.every((p) => p.lookId)}
+                onClick={() => void byName()}
+              >
+                Match names
+              </button>
+              <button
+                className="act text-small"
+                disabled={busy || !chosen.some((p) => p.lookId)}
+                onClick={() =>
+                  put(
+                    chosen.filter((p) => p.lookId),
+                    null,
+                  )
+                }
+              >
+                Remove look
+              </button>
+              <button className="act text-small" disabled={busy || !undo} onClick={() => void undo?.()}>
+                Undo
+              </button>
+            </>
+          )}
+        </div>
+        <div className="min-h-0 overflow-auto">
+          <PartList
+            parts={parts}
+            looks={looks}
+            chosen={selection.chosen}
+            onToggle={selection.toggle}
+            onPut={mayChange ? put : null}
+            only={only}
+            onOnly={setOnly}
+          />
+        </div>
+      </div>
+      {studio.data && (
+        <ModelPicture
+          model={model.id}
+          name={model.name}
+          stamp={parts.map((p) => p.lookId?.slice(-6) ?? "").join("-")}
+          lights={studio.data.lights}
+          only={only}
+        />
+      )}
+      {mayChange && (
+        <div className="col-span-2 min-w-0">
+          <LookShelf selected={chosen.length} onPut={(look) => put(chosen, look)} />
+        </div>
+      )}
+    </section>
+  );
+}
