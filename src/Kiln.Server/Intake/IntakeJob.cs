@@ -6,7 +6,10 @@ using Kiln.Intake.Naming;
 using Kiln.Looks.Ids;
 using Kiln.Pixels.Decoding;
 using Kiln.Server.Configs;
+using Kiln.Server.Models;
 using Kiln.Server.Platform;
+using Kiln.Store;
+using Kiln.Store.Contents;
 using Kiln.Store.Intake;
 using Microsoft.AspNetCore.SignalR;
 
@@ -161,4 +164,26 @@ public sealed class MapReader(IPictureDecoder decoder, NamingRuleRepository rule
     /// <summary>An analysis under the rules in force now.</summary>
     public async Task<IntakeAnalysis> NowAsync() =>
         new(decoder, NamingTables.With(await rules.InForceAsync()), config: colour.Current.Names);
+}
+
+/// <summary>Keeps what an analysis found: files first, then the result and the models that came with it, all of them or nothing.</summary>
+public sealed class DeliveryKeeping(DeliveryRepository deliveries, ContentStore store, ModelArrivals models, Database database)
+{
+    public async Task KeepAsync(DeliveryId id, DeliveryListing listing, IntakeResult result, CancellationToken stop)
+    {
+        foreach (var file in listing.Files)
+        {
+            stop.ThrowIfCancellationRequested();
+            store.Take(file.LocalPath, file.Content);
+        }
+        var arrived = models.Read(listing, result, stop);
+        // Where a person stopped it in the last moment, nothing is written and their word stands.
+        await database.TogetherAsync(async () =>
+        {
+            var done = await deliveries.FinishAsync(id, result, listing.Files);
+            if (done)
+                await models.KeepAsync(id, arrived);
+            return done;
+        });
+    }
 }

@@ -3967,7 +3967,7 @@ export interface components {
       remarks: string[];
       packed: string;
       /** Format: uuid */
-      deliveryId: null | string;
+      deliveryId?: null | string;
       /** Format: date-time */
       created: string;
       /** Format: int32 */
@@ -4148,7 +4148,7 @@ export interface components {
     PartRow: {
       path: string;
       name: string;
-      material: null | string;
+      material?: null | string;
       /** Format: int32 */
       triangles: number;
       uvSets: string[];
@@ -4156,11 +4156,11 @@ export interface components {
       area: number;
       size: number[];
       /** Format: uuid */
-      lookId: null | string;
-      lookName: null | string;
-      boundBy: null | string;
+      lookId?: null | string;
+      lookName?: null | string;
+      boundBy?: null | string;
       /** Format: float */
-      confidence: null | number;
+      confidence?: null | number;
       reasons: string[];
       candidates: string[];
     };
