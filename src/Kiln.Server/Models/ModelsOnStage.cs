@@ -15,7 +15,7 @@ namespace Kiln.Server.Models;
 /// </summary>
 public sealed class ModelsOnStage(ContentStore store, StudioCache cache)
 {
-    /// <summary>Bytes of a triangle on stage with its share of the boxes around it; common practice, no source.</summary>
+    /// <summary>Bytes of a triangle on stage with its share of the boxes around it: a guess, not measured.</summary>
     private const int BytesOfTriangle = 250;
 
     /// <param name="looks">By the paths of parts.</param>
