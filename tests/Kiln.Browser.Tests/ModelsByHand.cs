@@ -64,4 +64,37 @@ public sealed class ModelsByHand(ServerFixture server, Browser browser) : IClass
         Settled();
         Assert.NotEqual(before, browser.Find("[data-testid=model-picture] img").GetAttribute("src"));
     }
+
+    private void Says(string part, string words) =>
+        browser.Until(
+            d => d.FindElements(By.CssSelector($"[data-part='{part}']")).FirstOrDefault(e => e.Text.Contains(words)),
+            30,
+            $"'{words}' at {part}"
+        );
+
+    /// <summary>
+    /// One gesture each after the part is chosen: its V flipped, its picture shifted, UVs made for it; each taken back by one Undo. The
+    /// look on its neighbour stays as it is.
+    /// </summary>
+    [Fact]
+    public void APartIsFlippedShiftedAndProjected()
+    {
+        browser.SignIn(server.Address);
+        browser.Driver.Navigate().GoToUrl(server.Address + "/models");
+        Has("speakerCloth", "speaker cloth");
+        browser.Find("[data-part=foot_2] [role=checkbox]").Click();
+        browser.Find("[data-testid=own-mirrorV]").Click();
+        Says("foot_2", "flipped along V");
+        browser.Enter("[data-testid=own-offsetU]", "0.25");
+        Says("foot_2", "shifted");
+        browser.Find("[data-testid=own-projection]").SendKeys(Keys.Enter);
+        browser.Find("[data-value=cylinder]").Click();
+        Says("foot_2", "UVs around the upward axis");
+        Settled();
+        Assert.DoesNotContain("flipped", browser.Find("[data-part=foot_3]").Text, StringComparison.Ordinal);
+        for (var n = 0; n < 3; n++)
+            browser.Until(d => d.FindElements(By.XPath("//button[.='Undo']")).FirstOrDefault(b => b.Enabled), 30, "Undo").Click();
+        browser.Until(_ => browser.Find("[data-part=foot_2]").Text.Contains("flipped") ? null : "back", 30, "as it was");
+        Has("foot_2", "rubber foot");
+    }
 }

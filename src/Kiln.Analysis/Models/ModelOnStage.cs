@@ -27,19 +27,29 @@ public static class ModelOnStage
     public static bool NeedsUvs(int uvSets, Look? look) => uvSets == 0 && look is { Slots.Count: > 0 };
 
     /// <summary>
-    /// The model with UVs from six sides on parts that have none and a look with maps, a picture as large there as the look says.
+    /// The model with the UVs that its parts are shown by, a picture as large there as the look says: as somebody chose, and from six sides
+    /// on parts that have none and a look with maps. The file's own stand behind those that were made.
     /// </summary>
     /// <param name="looks">By the paths of parts.</param>
-    /// <param name="projected">Is told of each.</param>
-    public static Model WithUvs(Model model, IReadOnlyDictionary<string, Look> looks, Action<ModelPart, Look>? projected = null)
+    /// <param name="chosen">By the paths of parts; null for none.</param>
+    /// <param name="projected">Is told of each part that nobody chose for.</param>
+    public static Model WithUvs(
+        Model model,
+        IReadOnlyDictionary<string, Look> looks,
+        IReadOnlyDictionary<string, ProjectionKind>? chosen = null,
+        Action<ModelPart, Look>? projected = null
+    )
     {
         ModelPart Projected(ModelPart part)
         {
             var look = looks.GetValueOrDefault(part.Path);
-            if (!NeedsUvs(part.UvSets.Count, look))
+            var isChosen = (chosen ?? new Dictionary<string, ProjectionKind>()).TryGetValue(part.Path, out var kind);
+            if (!isChosen && !NeedsUvs(part.UvSets.Count, look))
                 return part;
-            projected?.Invoke(part, look!);
-            return part with { UvSets = [BoxProjection.Of(part, model.UpAxis, look!.SizeU, look.SizeV)] };
+            if (!isChosen)
+                projected?.Invoke(part, look!);
+            var made = UvProjection.Of(part, kind, model.UpAxis, look?.SizeU ?? 1, look?.SizeV ?? 1);
+            return part with { UvSets = [made, .. part.UvSets] };
         }
         return model with { Parts = [.. model.Parts.Select(Projected)] };
     }

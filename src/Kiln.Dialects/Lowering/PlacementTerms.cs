@@ -117,16 +117,3 @@ public sealed record PlacementTerms(float ScaleU, float ScaleV, float Angle, flo
         ).WithShift(shift);
     }
 }
-
-public static class PlacementShift
-{
-    /// <summary>The same placement moved so that its constant part is the given one.</summary>
-    public static Placement WithShift(this Placement placement, Vector2 shift)
-    {
-        var bare = placement with { OffsetU = 0, OffsetV = 0, PivotU = 0, PivotV = 0 };
-        var missing = bare.Shift - shift;
-        var (uu, uv, vu, vv) = bare.Linear;
-        var d = uu * vv - uv * vu;
-        return bare with { OffsetU = (vv * missing.X - uv * missing.Y) / d, OffsetV = (uu * missing.Y - vu * missing.X) / d };
-    }
-}

@@ -161,7 +161,7 @@ public static class LookValidation
         }
     }
 
-    private static void CheckValue(LookValue? value, string where)
+    internal static void CheckValue(LookValue? value, string where)
     {
         if (value is TintValue tint)
             CheckSpace(tint.Space, where);

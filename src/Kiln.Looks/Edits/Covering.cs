@@ -26,7 +26,7 @@ public static class Layering
             s => s,
             s => FreeNames.Of(FreeNames.ShortSource($"{name} {s}"), baseLayer.Sources.ContainsKey)
         );
-        var moved = OriginRewriting.In(other, origin => origin switch
+        var moved = ChainRewriting.Origins(other, origin => origin switch
             {
                 SlotOrigin s => s with { Slot = slots[s.Slot] },
                 SourceOrigin s => s with { Source = sources[s.Source] },

@@ -30,7 +30,7 @@ public sealed record SourceRenameEdit(string From, string To) : LookEdit
             ],
         };
         return (
-            OriginRewriting.In(renamed, o => o is SourceOrigin { Source: var s } && s == From ? new SourceOrigin(To) : o),
+            ChainRewriting.Origins(renamed, o => o is SourceOrigin { Source: var s } && s == From ? new SourceOrigin(To) : o),
             new SourceRenameEdit(To, From)
         );
     }
@@ -136,23 +136,4 @@ public sealed record ReliefEdit(ReliefMode Mode, Displacement Displacement) : Lo
     public override string Sentence =>
         $"relief by {Mode switch { ReliefMode.Geometry => "geometry", ReliefMode.Both => "geometry and shading", _ => "shading" }}"
         + (Displacement.On ? $", displaced by {Displacement.HeightMetres:0.####} m around {Displacement.Midpoint:0.##}" : "");
-}
-
-/// <summary>Replaces where chains begin, side chains and masks included.</summary>
-internal static class OriginRewriting
-{
-    public static Look In(Look look, Func<Origin, Origin> change)
-    {
-        Chain Chain(Chain chain) => new(change(chain.Origin), [.. chain.Steps.Select(Step)]);
-        Lane Lane(Lane lane) => lane.Chain is { } chain ? lane with { Chain = Chain(chain) } : lane;
-        Step Step(Step step) => StepSides.Names(step).Aggregate(step, (s, side) => StepSides.With(s, side, Lane(StepSides.Get(s, side))));
-        ImmutableSortedDictionary<string, Lane> Lanes(ImmutableSortedDictionary<string, Lane> lanes) =>
-            lanes.ToImmutableSortedDictionary(l => l.Key, l => Lane(l.Value));
-        return look with
-        {
-            Lanes = Lanes(look.Lanes),
-            Sources = Lanes(look.Sources),
-            Layers = [.. look.Layers.Select(c => c with { Lanes = Lanes(c.Lanes), Mask = Lane(c.Mask) })],
-        };
-    }
 }

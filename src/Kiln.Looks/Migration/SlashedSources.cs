@@ -32,7 +32,7 @@ internal static class SlashedSources
                 .. look.Variants.Select(v => v with { Values = v.Values.ToImmutableSortedDictionary(o => Address(o.Key), o => o.Value) }),
             ],
         };
-        return OriginRewriting.In(renamed, o =>
+        return ChainRewriting.Origins(renamed, o =>
             o is SourceOrigin source && names.TryGetValue(source.Source, out var name) ? new SourceOrigin(name) : o
         );
     }

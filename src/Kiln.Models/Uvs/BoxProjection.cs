@@ -22,7 +22,7 @@ public static class BoxProjection
         var places = new Vector2[part.Corners.Length];
         for (var t = 0; t < part.Triangles; t++)
         {
-            Vector3 At(int k) => Upright(part.Positions[part.Corners[3 * t + k]] - middle, up);
+            Vector3 At(int k) => Upright.Of(part.Positions[part.Corners[3 * t + k]] - middle, up);
             var (a, b, c) = (At(0), At(1), At(2));
             var facet = Vector3.Cross(b - a, c - a);
             for (var k = 0; k < 3; k++)
@@ -46,12 +46,4 @@ public static class BoxProjection
             : y > z ? new(p.X, facet.Y > 0 ? -p.Z : p.Z)
             : new(facet.Z < 0 ? -p.X : p.X, p.Y);
     }
-
-    private static Vector3 Upright(Vector3 v, char up) =>
-        up switch
-        {
-            'Z' => new(v.X, v.Z, -v.Y),
-            'X' => new(-v.Y, v.X, v.Z),
-            _ => v,
-        };
 }

@@ -1,6 +1,9 @@
+using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
+using Kiln.Looks.Overrides;
 using Kiln.Models;
 using Kiln.Models.Binding;
+using Kiln.Models.Uvs;
 using Kiln.Server.Intake;
 using Kiln.Server.Platform;
 using Kiln.Store.Models;
@@ -9,9 +12,11 @@ using Microsoft.AspNetCore.SignalR;
 namespace Kiln.Server.Models;
 
 /// <summary>Which look lies on which part: by names, or because a person says so.</summary>
-public sealed class ModelBinding(ModelRepository models, IHubContext<ProgressHub> hub)
+public sealed class ModelBinding(ModelRepository models, PartSettingsRepository settings, IHubContext<ProgressHub> hub)
 {
     private const int MostParts = 10_000;
+
+    private static readonly string[] Projections = [.. Enum.GetNames<ProjectionKind>().Select(k => k.ToLowerInvariant())];
 
     /// <summary>What names say of looks that were made of a delivery, on the models that came with it. What is not sure is asked.</summary>
     public async Task ByNameAsync(DeliveryId delivery, IReadOnlyList<WiredLook> looks)
@@ -65,6 +70,25 @@ public sealed class ModelBinding(ModelRepository models, IHubContext<ProgressHub
         if (parts.Count is 0 or > MostParts)
             throw new ArgumentException($"Say 1 to {MostParts} parts.");
         var changed = await models.PutOnAsync(model, [.. parts.DistinctBy(p => p.Path)], look);
+        if (changed.Count == 0)
+            await TellAsync(model);
+        return changed;
+    }
+
+    /// <returns>The parts that somebody else changed meanwhile; then nothing is changed.</returns>
+    /// <exception cref="ArgumentException">No part is named, or too many, or a projection that there is not.</exception>
+    /// <exception cref="LookException">An override cannot be.</exception>
+    public async Task<IReadOnlyList<string>> SettleAsync(ModelId model, IReadOnlyList<PartSettingsChange> changes)
+    {
+        if (changes.Count is 0 or > MostParts)
+            throw new ArgumentException($"Say 1 to {MostParts} parts.");
+        foreach (var change in changes)
+        {
+            PartOverrides.Check(change.Now.Own);
+            if (change.Now.Projection is { } kind && !Projections.Contains(kind))
+                throw new ArgumentException($"There is no projection '{kind}'; {string.Join(", ", Projections)} are.");
+        }
+        var changed = await settings.ChangeAsync(model, [.. changes.DistinctBy(p => p.Path)]);
         if (changed.Count == 0)
             await TellAsync(model);
         return changed;

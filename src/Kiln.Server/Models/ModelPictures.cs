@@ -3,6 +3,7 @@ using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
+using Kiln.Looks.Overrides;
 using Kiln.Pixels.Writing;
 using Kiln.Proof.Geometry.Models;
 using Kiln.Proof.Materials;
@@ -66,7 +67,7 @@ public sealed class ModelPictures(
                 continue;
             if (!viewed.TryGetValue(look, out var seen))
                 viewed[look] = seen = await views.OfAsync(look);
-            looks[part.Path] = seen.Look with { Variants = [] };
+            looks[part.Path] = (seen.Look with { Variants = [] }).With(part.Own);
         }
         // Looks of one picture are worked in one space: that of the first part that has one.
         var working = viewed.Values.Select(v => v.Working).FirstOrDefault() ?? WorkingSpace.AcesCg;
@@ -77,7 +78,7 @@ public sealed class ModelPictures(
     {
         var said = string.Join(
             '\n',
-            parts.Select(p => dressed.Looks.TryGetValue(p.Path, out var look) ? $"{p.Path}={LookJson.Hash(look)}" : p.Path)
+            parts.Select(p => dressed.Looks.TryGetValue(p.Path, out var look) ? $"{p.Path}={LookJson.Hash(look)}/{p.Projection}" : p.Path)
         );
         var how = FormattableString.Invariant(
             $"{view.Width}/{view.Height}/{view.Light}/{view.Yaw}/{view.Pitch}/{view.Zoom}/{view.Samples}"

@@ -22,6 +22,10 @@ public sealed record DeliveredModels(IReadOnlyList<ModelRow> Models, IReadOnlyLi
 /// <param name="Parts">Each with the look that was seen on it.</param>
 public sealed record BindRequest(IReadOnlyList<PartChange> Parts, LookId? Look);
 
+/// <summary>What parts are to have of their own.</summary>
+/// <param name="Parts">Each with what was seen of it.</param>
+public sealed record SettleRequest(IReadOnlyList<PartSettingsChange> Parts);
+
 /// <summary>Which picture of a model is asked for.</summary>
 /// <param name="Width">Pixels, 64 to 2048.</param>
 /// <param name="Yaw">Degrees around the model.</param>
@@ -67,6 +71,12 @@ public static class ModelRoutes
             .WithName("getModel");
         group.MapPut("/{id:guid}/bindings", BindAsync).RequireAuthorization(Access.Works).WithName("bindParts");
         group
+            .MapPut("/{id:guid}/settings", async (ModelId id, SettleRequest request, ModelBinding binding) =>
+                Done(await binding.SettleAsync(id, request.Parts), "was set otherwise")
+            )
+            .RequireAuthorization(Access.Works)
+            .WithName("setParts");
+        group
             .MapPost("/{id:guid}/bindings/by-name", async (ModelId id, ModelBinding binding) =>
             {
                 await binding.ByNameAsync(id);
@@ -90,17 +100,14 @@ public static class ModelRoutes
             .WithName("deliveredModels");
     }
 
-    private static async Task<IResult> BindAsync(ModelId id, BindRequest request, ModelBinding binding)
-    {
-        var changed = await binding.PutOnAsync(id, request.Parts, request.Look);
-        return changed is [var first, ..]
-            ? Problems.Of(
-                409,
-                "model.changed",
-                $"{first} was given another look meanwhile; nothing was changed. Look again, and say it anew."
-            )
+    private static async Task<IResult> BindAsync(ModelId id, BindRequest request, ModelBinding binding) =>
+        Done(await binding.PutOnAsync(id, request.Parts, request.Look), "was given another look");
+
+    /// <param name="changed">The parts that somebody else changed meanwhile.</param>
+    private static IResult Done(IReadOnlyList<string> changed, string how) =>
+        changed is [var first, ..]
+            ? Problems.Of(409, "model.changed", $"{first} {how} meanwhile; nothing was changed. Look again, and say it anew.")
             : Results.NoContent();
-    }
 
     private static async Task<IResult> PictureAsync([AsParameters] ModelPictureQuery query, ModelPictures pictures, HttpContext http)
     {

@@ -43,5 +43,6 @@ internal static class StoreModule
             .AddSingleton<LightRepository>()
             .AddSingleton<ProofOrderRepository>()
             .AddSingleton<ComparisonRepository>()
-            .AddSingleton<ModelRepository>();
+            .AddSingleton<ModelRepository>()
+            .AddSingleton<PartSettingsRepository>();
 }

@@ -16,7 +16,7 @@ public sealed class ModelRepository(Database database)
 
     private const string PartColumns = """
         p.path, p.name, p.material, p.triangles, p.uv_sets as UvSets, p.area, p.size, p.look_id as LookId, l.name as LookName,
-        p.bound_by as BoundBy, p.confidence, p.reasons, p.candidates
+        p.bound_by as BoundBy, p.confidence, p.reasons, p.candidates, p.own, p.projection
         from model_parts p left join looks l on l.id = p.look_id
         """;
 

@@ -1,4 +1,5 @@
 using Kiln.Looks.Ids;
+using Kiln.Looks.Overrides;
 using Kiln.Pixels;
 
 namespace Kiln.Store.Models;
@@ -56,6 +57,12 @@ public sealed record PartRow
 
     /// <summary>Sides of its box in metres, along the file's axes.</summary>
     public required float[] Size { get; init; }
+
+    /// <summary>What it has of its own over the look.</summary>
+    public required PartOverride Own { get; init; }
+
+    /// <summary>UVs that are made for it: box, front, side, top, cylinder or sphere; null for those of the file.</summary>
+    public string? Projection { get; init; }
 
     public LookId? LookId { get; init; }
 

@@ -129,4 +129,71 @@ public sealed class ModelTests(ServerFixture server)
         Assert.Equal(HttpStatusCode.NoContent, (await client.DeleteAsync($"models/{id}")).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync($"models/{id}")).StatusCode);
     }
+
+    private static object Settings(float shift = 0, string? projection = null) =>
+        new { own = shift == 0 ? (object)new { } : new { placement = new { offsetU = shift, mirrorV = true } }, projection };
+
+    private static Task<HttpResponseMessage> SetAsync(HttpClient client, string id, string path, object was, object now) =>
+        client.PutAsJsonAsync(
+            $"models/{id}/settings",
+            new
+            {
+                parts = new[]
+                {
+                    new
+                    {
+                        path,
+                        was,
+                        now,
+                    },
+                },
+            }
+        );
+
+    /// <summary>What a part has of its own changes its picture and no look; a second person who saw it otherwise changes nothing.</summary>
+    [Fact]
+    public async Task APartHasAPlacementAndUvsOfItsOwn()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await SquaresAsync(client);
+        var cloth = await LookAsync(client, "speaker cloth");
+        await BindAsync(client, id, cloth.GetProperty("id").GetString(), ("/speakerCloth", null), ("/plate", null));
+        async Task<byte[]> PictureAsync() => await client.GetByteArrayAsync($"models/{id}/picture?width=128&height=128&samples=4");
+        var before = await PictureAsync();
+        Assert.Equal(HttpStatusCode.NoContent, (await SetAsync(client, id, "/speakerCloth", Settings(), Settings(0.25f))).StatusCode);
+        var part = (await PartsAsync(client, id))[0];
+        Assert.Equal(0.25f, part.GetProperty("own").GetProperty("placement").GetProperty("offsetU").GetSingle());
+        var shifted = await PictureAsync();
+        Assert.NotEqual(before, shifted);
+        Assert.Equal(HttpStatusCode.Conflict, (await SetAsync(client, id, "/speakerCloth", Settings(), Settings(0.5f))).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await SetAsync(client, id, "/speakerCloth", Settings(0.25f), Settings())).StatusCode);
+        Assert.Equal(before, await PictureAsync());
+        Assert.Equal(HttpStatusCode.NoContent, (await SetAsync(client, id, "/plate", Settings(), Settings(0, "cylinder"))).StatusCode);
+        Assert.Equal("cylinder", (await PartsAsync(client, id))[1].GetProperty("projection").GetString());
+        Assert.NotEqual(before, await PictureAsync());
+        Assert.Equal(
+            cloth.GetProperty("revision").GetInt32(),
+            (await LookAsync(client, "speaker cloth")).GetProperty("revision").GetInt32()
+        );
+    }
+
+    [Fact]
+    public async Task SettingsThatCannotBeAreSentences()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await SquaresAsync(client);
+        async Task<string> SaidAsync(object now)
+        {
+            var answer = await SetAsync(client, id, "/plate", Settings(), now);
+            Assert.Contains(answer.StatusCode, (HttpStatusCode[])[HttpStatusCode.BadRequest, HttpStatusCode.UnprocessableEntity]);
+            return (await JsonAsync(answer)).GetProperty("title").GetString()!;
+        }
+        Assert.Contains("no projection 'wrap'", await SaidAsync(Settings(0, "wrap")), StringComparison.Ordinal);
+        Assert.Contains(
+            "more than zero repeats",
+            await SaidAsync(new { own = new { placement = new { repeatsU = 0 } } }),
+            StringComparison.Ordinal
+        );
+        Assert.Equal(HttpStatusCode.Conflict, (await SetAsync(client, id, "/nosuch", Settings(), Settings(0.5f))).StatusCode);
+    }
 }

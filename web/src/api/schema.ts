@@ -1492,6 +1492,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/models/{id}/settings": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put: operations["setParts"];
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/models/{id}/bindings/by-name": {
     parameters: {
       query?: never;
@@ -4145,6 +4161,13 @@ export interface components {
       /** Format: uuid */
       was: null | string;
     };
+    PartOverride: {
+      placement?: components["schemas"]["Placement"];
+      tint?: null | components["schemas"]["TintValue"];
+      values?: {
+        [key: string]: components["schemas"]["LookValue"];
+      };
+    };
     PartRow: {
       path: string;
       name: string;
@@ -4155,6 +4178,8 @@ export interface components {
       /** Format: double */
       area: number;
       size: number[];
+      own: components["schemas"]["PartOverride"];
+      projection?: null | string;
       /** Format: uuid */
       lookId?: null | string;
       lookName?: null | string;
@@ -4163,6 +4188,15 @@ export interface components {
       confidence?: null | number;
       reasons: string[];
       candidates: string[];
+    };
+    PartSettings: {
+      own: components["schemas"]["PartOverride"];
+      projection: null | string;
+    };
+    PartSettingsChange: {
+      path: string;
+      was: components["schemas"]["PartSettings"];
+      now: components["schemas"]["PartSettings"];
     };
     PatchKind: number;
     PersonChange: {
@@ -4780,6 +4814,9 @@ export interface components {
       browser: string;
       isThis: boolean;
     };
+    SettleRequest: {
+      parts: components["schemas"]["PartSettingsChange"][];
+    };
     /** @enum {unknown} */
     Severity: "error" | "warning" | "advice";
     ShaderParameter: {
@@ -5205,6 +5242,15 @@ export interface components {
        * @default 1
        */
       seed: number;
+    };
+    TintValue: {
+      /** Format: float */
+      r: number;
+      /** Format: float */
+      g: number;
+      /** Format: float */
+      b: number;
+      space: string;
     };
     TriedEdit: {
       lane: string;
@@ -7906,6 +7952,30 @@ export interface operations {
     requestBody: {
       content: {
         "application/json": components["schemas"]["BindRequest"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  setParts: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SettleRequest"];
       };
     };
     responses: {

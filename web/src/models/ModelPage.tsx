@@ -9,6 +9,7 @@ import { grouped } from "./binding";
 import { LookShelf } from "./LookShelf";
 import { ModelPicture } from "./ModelPicture";
 import { PartList } from "./PartList";
+import { PartSettingsPanel } from "./PartSettingsPanel";
 import { useBinding } from "./useBinding";
 
 /** One model: its parts and what lies on them, and the proof of all of it. */
@@ -18,12 +19,20 @@ export function ModelPage({ id, mayChange }: { id: string; mayChange: boolean })
   return <Opened info={model.data} mayChange={mayChange} />;
 }
 
+/** Changes whenever something that is seen of the parts does. */
+const stampOf = (parts: ModelPart[]) => {
+  const said = JSON.stringify(parts.map((p) => [p.lookId, p.own, p.projection]));
+  let hash = 0;
+  for (let i = 0; i < said.length; i++) hash = (hash * 31 + said.charCodeAt(i)) | 0;
+  return (hash >>> 0).toString(36);
+};
+
 function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayChange: boolean }) {
   const studio = useStudio();
   const looks = useFoundLooks({}).data?.pages.flat() ?? [];
   const selection = useSelection(parts.map((p) => p.path));
   const [only, setOnly] = useState<string | null>(null);
-  const { bind, undo, byName, busy } = useBinding(model.id);
+  const { bind, set, undo, byName, busy } = useBinding(model.id);
   const put = (onto: ModelPart[], look: string | null) =>
     void bind({ look, parts: onto.map((p) => ({ path: p.path, was: p.lookId ?? null })) });
   const chosen = parts.filter((p) => selection.chosen.has(p.path));
@@ -57,7 +66,7 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
           </Link>
         )}
       </div>
-      <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)] border-r border-rule">
+      <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] border-r border-rule">
         <div className="flex items-center gap-2 border-b border-rule px-2 py-1">
           <Checkbox
             label="select all parts"
@@ -104,12 +113,13 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
             onOnly={setOnly}
           />
         </div>
+        {mayChange && chosen.length > 0 && <PartSettingsPanel parts={chosen} busy={busy} onSet={(c) => void set(c)} />}
       </div>
       {studio.data && (
         <ModelPicture
           model={model.id}
           name={model.name}
-          stamp={parts.map((p) => p.lookId?.slice(-6) ?? "").join("-")}
+          stamp={stampOf(parts)}
           lights={studio.data.lights}
           only={only}
         />

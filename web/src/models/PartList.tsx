@@ -6,6 +6,7 @@ import { LookPicture } from "../ui/LookPicture";
 import { Tip } from "../ui/Tip";
 import { grouped, sizeWords, stateOf } from "./binding";
 import { draggedLook } from "./LookShelf";
+import { ownWords } from "./settings";
 
 interface Props {
   parts: ModelPart[];
@@ -26,6 +27,7 @@ export function PartList({ parts, looks, chosen, onToggle, onPut, only, onOnly }
     <ul aria-label="parts" data-testid="parts">
       {parts.map((part) => {
         const state = stateOf(part);
+        const own = ownWords(part);
         return (
           <li
             key={part.path}
@@ -77,7 +79,7 @@ export function PartList({ parts, looks, chosen, onToggle, onPut, only, onOnly }
                     {grouped(part.triangles)}
                   </button>
                 </Tip>
-                {part.uvSets.length === 0 && (
+                {part.uvSets.length === 0 && !part.projection && (
                   <Tip words="The file has no UVs for this part. Maps lie on it from six sides, as large as their look says.">
                     <button type="button" className="cursor-help shrink-0 text-small font-medium">
                       no UVs
@@ -91,6 +93,7 @@ export function PartList({ parts, looks, chosen, onToggle, onPut, only, onOnly }
                   <span className={state.asks ? "font-medium" : "text-soft"}>{state.words}</span>
                 </Tip>
               </span>
+              {own && <span className="block truncate text-small">{own}</span>}
               {state.asks && onPut && <Question part={part} looks={looks} onPut={(look) => onPut([part], look)} />}
             </span>
             <button

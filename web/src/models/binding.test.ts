@@ -10,6 +10,8 @@ const part: ModelPart = {
   uvSets: [],
   area: 1,
   size: [1, 1, 1],
+  own: {},
+  projection: null,
   lookId: null,
   lookName: null,
   boundBy: null,

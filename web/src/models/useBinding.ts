@@ -3,12 +3,20 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { post, put } from "../api/client";
 import { keys } from "../api/keys";
+import type { PartSettingsChange } from "../api/types";
 import { type Binding, undoing } from "./binding";
+import { takingBack } from "./settings";
 
-/** Puts looks on parts of a model, and takes the last such changes back, one by one. */
+/** One act of a person: a look put on parts, or what parts have of their own. */
+type Act = { bindings: Binding[] } | { settings: PartSettingsChange[] };
+
+const back = (act: Act): Act =>
+  "settings" in act ? { settings: takingBack(act.settings) } : { bindings: act.bindings.flatMap(undoing) };
+
+/** Puts looks on parts of a model, sets what parts have of their own, and takes the last such acts back, one by one. */
 export function useBinding(model: string) {
   const client = useQueryClient();
-  const [done, setDone] = useState<Binding[]>([]);
+  const [done, setDone] = useState<Act[]>([]);
   const [busy, setBusy] = useState(false);
   const work = async (ask: () => Promise<unknown>, then?: () => void) => {
     setBusy(true);
@@ -22,16 +30,20 @@ export function useBinding(model: string) {
       await Promise.all([keys.model(model), keys.models()].map((queryKey) => client.invalidateQueries({ queryKey })));
     }
   };
-  const send = (bindings: Binding[], then: () => void) =>
+  const params = { path: { id: model } };
+  const send = (act: Act, then: () => void) =>
     work(async () => {
-      for (const body of bindings) await put("/api/v1/models/{id}/bindings", { params: { path: { id: model } }, body });
+      if ("settings" in act) await put("/api/v1/models/{id}/settings", { params, body: { parts: act.settings } });
+      else for (const body of act.bindings) await put("/api/v1/models/{id}/bindings", { params, body });
     }, then);
+  const act = (a: Act) => send(a, () => setDone((all) => [...all, a]));
   const last = done.at(-1);
   return {
     busy,
-    bind: (binding: Binding) => send([binding], () => setDone((all) => [...all, binding])),
+    bind: (binding: Binding) => act({ bindings: [binding] }),
+    set: (settings: PartSettingsChange[]) => act({ settings }),
     /** Looks of the studio on parts without one, where names are sure; where they are not, it is asked. */
-    byName: () => work(() => post("/api/v1/models/{id}/bindings/by-name", { params: { path: { id: model } } })),
-    undo: last && (() => send(undoing(last), () => setDone((all) => all.slice(0, -1)))),
+    byName: () => work(() => post("/api/v1/models/{id}/bindings/by-name", { params })),
+    undo: last && (() => send(back(last), () => setDone((all) => all.slice(0, -1)))),
   };
 }

@@ -55,7 +55,11 @@ internal sealed record DressedModel(StandingModel Standing, IReadOnlyDictionary<
         var materials = new Dictionary<string, ProofMaterial>();
         foreach (var (part, look) in looks)
             materials[part] = await MadeAsync(look);
-        return new(ModelOnStage.Of(ModelOnStage.WithUvs(model, looks, SayProjected)), materials, await MadeAsync(ModelOnStage.PlainGrey));
+        return new(
+            ModelOnStage.Of(ModelOnStage.WithUvs(model, looks, projected: SayProjected)),
+            materials,
+            await MadeAsync(ModelOnStage.PlainGrey)
+        );
     }
 
     private static void SayProjected(ModelPart part, Look look)
