@@ -39,6 +39,17 @@ public sealed class ModelsByHand(ServerFixture server, Browser browser) : IClass
         browser.Find("[data-shelf='brass reed plate']").Click();
         Has("foot_1", "brass reed plate");
         Has("foot_4", "brass reed plate");
+        // It goes out with its looks.
+        browser.Find("[data-testid=export-model]").Click();
+        browser.Find("[data-testid=export-model-usd_preview]").Click();
+        var file = Path.Combine(browser.Downloads, "fr2_usd_preview.zip");
+        browser.Until(_ => File.Exists(file) ? file : null, 90, "the package");
+        using (var zip = System.IO.Compression.ZipFile.OpenRead(file))
+        {
+            Assert.NotNull(zip.GetEntry("fr2.usda"));
+            Assert.Contains(zip.Entries, e => e.FullName.StartsWith("textures/", StringComparison.Ordinal));
+        }
+        new Actions(browser.Driver).SendKeys(Keys.Escape).Perform();
         // One undo for all four.
         browser.Driver.FindElement(By.XPath("//button[.='Undo']")).Click();
         Has("foot_1", "rubber foot");

@@ -31,13 +31,24 @@ async function wrong(file) {
     await mx.readFromXmlString(own, fs.readFileSync(beside, "utf8"), "");
     document.importLibrary(own);
   }
-  await mx.readFromXmlString(document, withoutInclude(fs.readFileSync(file, "utf8")), "");
+  const text = fs.readFileSync(file, "utf8");
+  // Documents of materials that a look assigns.
+  for (const [, name] of text.matchAll(/<xi:include href="([^"]*)"/g)) {
+    if (name.endsWith("_defs.mtlx")) continue;
+    const included = mx.createDocument();
+    await mx.readFromXmlString(included, withoutInclude(fs.readFileSync(path.join(path.dirname(file), name), "utf8")), "");
+    document.importLibrary(included);
+  }
+  await mx.readFromXmlString(document, withoutInclude(text), "");
   const message = {};
   if (!document.validate(message)) return `not valid: ${message.message ?? JSON.stringify(message)}`;
   // Every node must have a definition, or the document only looks right.
   for (const node of document.getNodes ? document.getNodes() : [])
     if (!node.getNodeDef?.()) return `no definition for ${node.getCategory()} ${node.getName()}`;
     else if (definitions && node.getCategory() !== "surfacematerial") console.log(`${node.getName()} ${node.getNodeDef().getName()}`);
+  for (const look of document.getLooks?.() ?? [])
+    for (const assigned of look.getMaterialAssigns())
+      if (!document.getChild(assigned.getMaterial())) return `no material ${assigned.getMaterial()} for ${assigned.getGeom?.() ?? assigned.getName()}`;
   if (generate && generator.generate("check", mx.findRenderableElement(document), context).getSourceCode("pixel").length < 1000) return "hardly any shader code";
   return null;
 }

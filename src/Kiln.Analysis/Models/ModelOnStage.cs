@@ -9,18 +9,16 @@ namespace Kiln.Analysis.Models;
 public static class ModelOnStage
 {
     /// <exception cref="ArgumentException">Nothing of it has an area.</exception>
-    public static StandingModel Of(Model model) =>
-        StandingModel.Of(
-            [
-                .. model.Parts.Select(p => new PartTriangles(
-                    p.Path,
-                    p.Positions,
-                    p.Corners,
-                    p.Normals is { } n ? (n.Directions, n.Corners) : null,
-                    p.UvSets is [var set, ..] ? (set.Places, set.Corners) : null
-                )),
-            ],
-            model.UpAxis
+    public static StandingModel Of(Model model) => StandingModel.Of([.. model.Parts.Select(TrianglesOf)], model.UpAxis);
+
+    /// <summary>A part with its first set of UVs.</summary>
+    internal static PartTriangles TrianglesOf(ModelPart part) =>
+        new(
+            part.Path,
+            part.Positions,
+            part.Corners,
+            part.Normals is { } n ? (n.Directions, n.Corners) : null,
+            part.UvSets is [var set, ..] ? (set.Places, set.Corners) : null
         );
 
     /// <summary>Whether a look cannot lie on a part as the part is: it has maps, and the part no UVs.</summary>

@@ -1,6 +1,7 @@
 using System.Numerics;
 using System.Runtime.InteropServices;
 using Kiln.Dialects.Networks;
+using Kiln.Exchange.Models;
 using Kiln.Exchange.Packages;
 using Kiln.Looks.Evaluation;
 using SharpGLTF.Memory;
@@ -52,6 +53,36 @@ public static class GlbWriter
         using var memory = new MemoryStream();
         model.WriteGLB(memory, new WriteSettings { MergeBuffers = true, JsonIndented = false });
         return variants is { Count: > 0 } ? GlbVariants.Added(memory.ToArray(), [.. variants.Select(v => v.Name)]) : memory.ToArray();
+    }
+
+    /// <summary>A model's parts as nodes, one below the other as their paths say; a mesh for each.</summary>
+    /// <param name="carried">Without networks whose maps have tiles.</param>
+    public static byte[] Write(CarriedModel carried, IContentFiles files)
+    {
+        var model = ModelRoot.CreateModel();
+        model.Asset.Generator = "Nimble Kiln";
+        var images = new Dictionary<string, Image>();
+        var materials = carried.Materials.Select(n => Material(model, n, files, images)).ToList();
+        var scene = model.UseScene(0);
+        model.DefaultScene = scene;
+        var nodes = new Dictionary<string, Node>();
+        Node At(string path)
+        {
+            if (nodes.TryGetValue(path, out var there))
+                return there;
+            var cut = path.LastIndexOf('/');
+            var (above, name) = (path[..Math.Max(0, cut)], path[(cut + 1)..]);
+            return nodes[path] = above.Length == 0 ? scene.CreateNode(name) : At(above).CreateNode(name);
+        }
+        foreach (var part in carried.Parts)
+        {
+            var node = At(part.Path);
+            node.Mesh = model.CreateMesh(part.Form.Name);
+            Primitive(model, node.Mesh, part.Form).Material = part.Material is { } m ? materials[m] : null;
+        }
+        using var memory = new MemoryStream();
+        model.WriteGLB(memory, new WriteSettings { MergeBuffers = true, JsonIndented = false });
+        return memory.ToArray();
     }
 
     private static Material Material(ModelRoot model, Network network, IContentFiles files, Dictionary<string, Image> images)
@@ -107,8 +138,16 @@ public static class GlbWriter
 
     private static void Carrier(ModelRoot model, CarrierForm form, Material material)
     {
-        var primitive = model.CreateMesh(form.Name).CreatePrimitive();
+        var primitive = Primitive(model, model.CreateMesh(form.Name), form);
         primitive.Material = material;
+        var node = model.UseScene(0).CreateNode(form.Name);
+        node.Mesh = primitive.LogicalParent;
+        model.DefaultScene = model.UseScene(0);
+    }
+
+    private static MeshPrimitive Primitive(ModelRoot model, SharpGLTF.Schema2.Mesh mesh, CarrierForm form)
+    {
+        var primitive = mesh.CreatePrimitive();
         Attribute(model, primitive, "POSITION", MemoryMarshal.AsBytes(form.Positions.AsSpan()), form.Positions.Length, DimensionType.VEC3);
         Attribute(model, primitive, "NORMAL", MemoryMarshal.AsBytes(form.Normals.AsSpan()), form.Normals.Length, DimensionType.VEC3);
         Attribute(model, primitive, "TANGENT", MemoryMarshal.AsBytes(form.Tangents.AsSpan()), form.Tangents.Length, DimensionType.VEC4);
@@ -119,9 +158,7 @@ public static class GlbWriter
         var accessor = model.CreateAccessor();
         accessor.SetIndexData(view, 0, indices.Length, IndexEncodingType.UNSIGNED_INT);
         primitive.SetIndexAccessor(accessor);
-        var node = model.UseScene(0).CreateNode(form.Name);
-        node.Mesh = primitive.LogicalParent;
-        model.DefaultScene = model.UseScene(0);
+        return primitive;
     }
 
     private static void Attribute(

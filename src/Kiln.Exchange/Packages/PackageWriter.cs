@@ -1,5 +1,3 @@
-using System.IO.Compression;
-using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
 using Kiln.Dialects.Lowering;
@@ -17,7 +15,6 @@ namespace Kiln.Exchange.Packages;
 /// </summary>
 public static class PackageWriter
 {
-    private static readonly DateTimeOffset FixedTime = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true };
 
     /// <summary>What is in the package and what a person has to know of it, in plain text.</summary>
@@ -115,22 +112,6 @@ public static class PackageWriter
                 .Where(f => !carried.Contains(f.Content))
         )
             files.Add(new($"maps/{content.Short}_{name}", null, content));
-        var checksums = new StringBuilder();
-        using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);
-        foreach (var file in files.OrderBy(f => f.Path, StringComparer.Ordinal))
-        {
-            // Pictures are compressed already; text is not.
-            var entry = zip.CreateEntry(file.Path, file.IsPacked ? CompressionLevel.NoCompression : CompressionLevel.Optimal);
-            entry.LastWriteTime = FixedTime;
-            using var to = entry.Open();
-            using var hash = SHA256.Create();
-            using (var both = new CryptoStream(to, hash, CryptoStreamMode.Write, leaveOpen: true))
-                file.CopyTo(both, contents);
-            checksums.Append(Convert.ToHexStringLower(hash.Hash!)).Append("  ").Append(file.Path).Append('\n');
-        }
-        var last = zip.CreateEntry("checksums.txt");
-        last.LastWriteTime = FixedTime;
-        using var text = last.Open();
-        text.Write(Encoding.UTF8.GetBytes(checksums.ToString()));
+        ZippedFiles.Write(stream, files, contents);
     }
 }

@@ -38,7 +38,7 @@ public static class UsdaWriter
                 .Append("\"\n");
         text.Append(")\n{\n");
         if (form is not null)
-            Mesh(text, network, form);
+            Mesh(text, form.Name, form, $"/{Root}/{network.Material}");
         if (all.Count == 1)
             Material(text, all[0], profile);
         else
@@ -70,7 +70,8 @@ public static class UsdaWriter
         return result;
     }
 
-    private static void Material(StringBuilder text, NetworkVariant choice, DialectProfile profile)
+    /// <param name="root">Where the material lies: a path with a slash before each name.</param>
+    internal static void Material(StringBuilder text, NetworkVariant choice, DialectProfile profile, string root = "/" + Root)
     {
         var network = choice.Network;
         text.Append("    def Material \"")
@@ -79,24 +80,24 @@ public static class UsdaWriter
             .Append(choice.Beside is null ? "" : UsdMaterialX.Schema)
             .Append("\n    {\n");
         text.Append("        token outputs:surface.connect = <")
-            .Append(PathOf(network, network.Surface.Name))
+            .Append(PathOf(root, network, network.Surface.Name))
             .Append(".outputs:surface>\n");
         if (MovedBy(network, profile) is not null)
             text.Append("        token outputs:displacement.connect = <")
-                .Append(PathOf(network, network.Surface.Name))
+                .Append(PathOf(root, network, network.Surface.Name))
                 .Append(".outputs:displacement>\n");
         if (choice.Beside is { } beside)
-            UsdMaterialX.Outputs(text, beside, $"/{Root}/{network.Material}");
+            UsdMaterialX.Outputs(text, beside, $"{root}/{network.Material}");
         foreach (var node in network.Nodes.Reverse())
-            Shader(text, network, profile, node);
+            Shader(text, network, profile, node, root);
         if (choice.Beside is { } again)
-            UsdMaterialX.Shaders(text, again, $"/{Root}/{network.Material}");
+            UsdMaterialX.Shaders(text, again, $"{root}/{network.Material}");
         text.Append("    }\n");
     }
 
-    private static string PathOf(Network network, string node) => $"/{Root}/{network.Material}/{node}";
+    private static string PathOf(string root, Network network, string node) => $"{root}/{network.Material}/{node}";
 
-    private static void Shader(StringBuilder text, Network network, DialectProfile profile, NetworkNode node)
+    private static void Shader(StringBuilder text, Network network, DialectProfile profile, NetworkNode node, string root)
     {
         var isSurface = ReferenceEquals(node, network.Surface);
         text.Append("\n        def Shader \"")
@@ -111,7 +112,11 @@ public static class UsdaWriter
             var name = node.Category == profile.Placement.Node && port.Name == profile.Placement.TexcoordPort ? "in" : port.Name;
             text.Append("            ").Append(TypeOf(port, node, isSurface)).Append(" inputs:").Append(name);
             if (port.Node is { } from)
-                text.Append(".connect = <").Append(PathOf(network, from)).Append(".outputs:").Append(port.Output ?? "result").Append(">\n");
+                text.Append(".connect = <")
+                    .Append(PathOf(root, network, from))
+                    .Append(".outputs:")
+                    .Append(port.Output ?? "result")
+                    .Append(">\n");
             else
                 text.Append(" = ").Append(ValueOf(port)).Append('\n');
         }
@@ -180,16 +185,16 @@ public static class UsdaWriter
         );
     }
 
-    private static void Mesh(StringBuilder text, Network network, CarrierForm form)
+    /// <param name="material">Its path; null for none.</param>
+    internal static void Mesh(StringBuilder text, string name, CarrierForm form, string? material)
     {
-        text.Append("    def Mesh \"")
-            .Append(form.Name)
-            .Append("\" (\n        prepend apiSchemas = [\"MaterialBindingAPI\"]\n    )\n    {\n");
-        text.Append("        rel material:binding = </")
-            .Append(Root)
-            .Append('/')
-            .Append(network.Material)
-            .Append(">\n        uniform token subdivisionScheme = \"none\"\n");
+        text.Append("    def Mesh \"").Append(name).Append('"');
+        if (material is not null)
+            text.Append(" (\n        prepend apiSchemas = [\"MaterialBindingAPI\"]\n    )");
+        text.Append("\n    {\n");
+        if (material is not null)
+            text.Append("        rel material:binding = <").Append(material).Append(">\n");
+        text.Append("        uniform token subdivisionScheme = \"none\"\n");
         text.Append("        int[] faceVertexCounts = [").AppendJoin(", ", Enumerable.Repeat(3, form.Indices.Length / 3)).Append("]\n");
         text.Append("        int[] faceVertexIndices = [").AppendJoin(", ", form.Indices).Append("]\n");
         text.Append("        point3f[] points = [")

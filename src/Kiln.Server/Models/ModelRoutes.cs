@@ -1,6 +1,7 @@
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels.Decoding;
+using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
 using Kiln.Server.Platform.Security;
 using Kiln.Store.Intake;
@@ -91,6 +92,12 @@ public static class ModelRoutes
             .RequireAuthorization(Access.Works)
             .WithName("removeModel");
         group.MapGet("/{id:guid}/picture", PictureAsync).WithName("modelPicture");
+        group
+            .MapGet("/{id:guid}/package", (ModelId id, string dialect, bool? drafts, ModelPackages packages) =>
+                Download.ZipAsync(stream => packages.WriteAsync(stream, id, dialect, drafts ?? false))
+            )
+            .RequireAuthorization(Access.Works)
+            .WithName("modelPackage");
         api.MapGet("/deliveries/{id:guid}/models", async (DeliveryId id, ModelRepository models) =>
                 new DeliveredModels(
                     await models.ListAsync(id),

@@ -4,5 +4,10 @@ namespace Kiln.Server.Models;
 internal static class ModelsModule
 {
     public static IServiceCollection AddModels(this IServiceCollection services) =>
-        services.AddSingleton<ModelArrivals>().AddSingleton<ModelBinding>().AddSingleton<ModelsOnStage>().AddSingleton<ModelPictures>();
+        services
+            .AddSingleton<ModelArrivals>()
+            .AddSingleton<ModelBinding>()
+            .AddSingleton<ModelsOnStage>()
+            .AddSingleton<ModelPictures>()
+            .AddSingleton<ModelPackages>();
 }

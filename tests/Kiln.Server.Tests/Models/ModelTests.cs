@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
@@ -195,5 +196,34 @@ public sealed class ModelTests(ServerFixture server)
             StringComparison.Ordinal
         );
         Assert.Equal(HttpStatusCode.Conflict, (await SetAsync(client, id, "/nosuch", Settings(), Settings(0.5f))).StatusCode);
+    }
+
+    /// <summary>What is written of the demo's radio comes in again: every part with the look that lay on it.</summary>
+    [Fact]
+    public async Task ADressedModelIsWrittenAndReadAgain()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await SquaresAsync(client);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.GetAsync($"models/{id}/package?dialect=gltf")).StatusCode);
+        var cloth = (await LookAsync(client, "speaker cloth")).GetProperty("id").GetString();
+        await BindAsync(client, id, cloth, ("/speakerCloth", null), ("/plate", null));
+        await SetAsync(client, id, "/plate", Settings(), Settings(0.25f));
+        using var zip = new ZipArchive(new MemoryStream(await client.GetByteArrayAsync($"models/{id}/package?dialect=gltf")));
+        Assert.Equal(["checksums.txt", "notes.txt", "squares.glb"], zip.Entries.Select(e => e.FullName).Order());
+        using var notes = new StreamReader(zip.GetEntry("notes.txt")!.Open());
+        var said = await notes.ReadToEndAsync();
+        Assert.Contains("/plate: speaker_cloth_plate", said, StringComparison.Ordinal);
+        Assert.Contains("no version of it is published", said, StringComparison.Ordinal);
+        var folder = Directory.CreateTempSubdirectory("kiln-dressed-").FullName;
+        zip.GetEntry("squares.glb")!.ExtractToFile(Path.Combine(folder, "squares.glb"));
+        var read = Kiln.Models.ModelFiles.Read(Path.Combine(folder, "squares.glb"), program: "");
+        Assert.Equal(
+            [("/plate", "speaker_cloth_plate"), ("/speakerCloth", "speaker_cloth")],
+            read.Parts.Select(p => (p.Path, p.Material!)).Order()
+        );
+        // The plate has no UVs of its own: it goes out with those that it is seen by here.
+        Assert.All(read.Parts, p => Assert.Single(p.UvSets));
+        Directory.Delete(folder, recursive: true);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.GetAsync($"models/{id}/package?dialect=nosuch")).StatusCode);
     }
 }

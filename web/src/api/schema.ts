@@ -1540,6 +1540,22 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/models/{id}/package": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["modelPackage"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/naming/rules": {
     parameters: {
       query?: never;
@@ -8019,6 +8035,29 @@ export interface operations {
         zoom?: number;
         samples?: number;
         only?: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  modelPackage: {
+    parameters: {
+      query: {
+        dialect: string;
+        drafts?: boolean;
       };
       header?: never;
       path: {

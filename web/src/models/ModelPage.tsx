@@ -7,6 +7,7 @@ import { Checkbox } from "../ui/Checkbox";
 import { Tip } from "../ui/Tip";
 import { grouped } from "./binding";
 import { LookShelf } from "./LookShelf";
+import { ModelExport } from "./ModelExport";
 import { ModelPicture } from "./ModelPicture";
 import { PartList } from "./PartList";
 import { PartSettingsPanel } from "./PartSettingsPanel";
@@ -60,6 +61,7 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
           </span>
         )}
         <span className="grow" />
+        {mayChange && <ModelExport info={{ model, parts }} />}
         {model.deliveryId && (
           <Link className="text-small underline" to={`/intake/${model.deliveryId}`}>
             Its delivery

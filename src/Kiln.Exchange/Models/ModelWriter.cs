@@ -1,0 +1,112 @@
+using System.Globalization;
+using System.Text;
+using System.Xml;
+using Kiln.Dialects.Lowering;
+using Kiln.Dialects.Profiles;
+using Kiln.Exchange.Gltf;
+using Kiln.Exchange.Packages;
+using Kiln.Exchange.Usd;
+using Kiln.Looks.Evaluation;
+
+namespace Kiln.Exchange.Models;
+
+/// <summary>
+/// The files of a model with its looks: one .glb; a USD layer with its textures; or MaterialX documents with a look that assigns them
+/// (MaterialX 1.39, "Material and look elements") beside the parts as OBJ.
+/// </summary>
+/// <param name="looks">Writes the looks' own documents and textures.</param>
+public sealed class ModelWriter(LookWriter looks, IContentFiles contents)
+{
+    /// <exception cref="ExchangeException">A name that the format cannot hold.</exception>
+    public IReadOnlyList<WrittenFile> Files(CarriedModel model, DialectProfile profile)
+    {
+        var splits = profile.Textures.Udim is null;
+        var carried = splits ? model.TileByTile() : model;
+        var name = DialectCompiler.MaterialName(model.Name);
+        if (profile.Document == DocumentKind.Gltf)
+            return [new(name + ".glb", GlbWriter.Write(carried, contents), null)];
+        // Documents are split by tile as the parts are.
+        var written = model.Materials.SelectMany(n => looks.Files(n, profile)).DistinctBy(f => f.Path).ToList();
+        if (profile.Document == DocumentKind.Usd)
+            return
+            [
+                new(name + ".usda", UsdaModelWriter.Write(carried, profile), null),
+                .. written.Where(f => !f.Path.EndsWith(".usda", StringComparison.Ordinal)),
+            ];
+        return [new(name + "_look.mtlx", Assignments(carried, name), null), new(name + ".obj", Obj(carried), null), .. written];
+    }
+
+    /// <summary>A part's name in the OBJ, where a slash would stand for nothing.</summary>
+    private static string ObjectName(CarriedPart part) => part.Path.Trim('/').Replace('/', '_');
+
+    private static byte[] Assignments(CarriedModel model, string name)
+    {
+        using var memory = new MemoryStream();
+        using (
+            var xml = XmlWriter.Create(
+                memory,
+                new()
+                {
+                    Indent = true,
+                    IndentChars = "  ",
+                    Encoding = new UTF8Encoding(false),
+                    NewLineChars = "\n",
+                }
+            )
+        )
+        {
+            xml.WriteStartDocument();
+            xml.WriteStartElement("materialx");
+            xml.WriteAttributeString("version", "1.39");
+            foreach (var network in model.Materials)
+            {
+                xml.WriteStartElement("xi", "include", "http://www.w3.org/2001/XInclude");
+                xml.WriteAttributeString("href", network.Material + ".mtlx");
+                xml.WriteEndElement();
+            }
+            xml.WriteStartElement("look");
+            xml.WriteAttributeString("name", name + "_look");
+            foreach (var (part, i) in model.Parts.Select((p, i) => (p, i)).Where(p => p.p.Material is not null))
+            {
+                xml.WriteStartElement("materialassign");
+                xml.WriteAttributeString("name", $"part_{i + 1}");
+                xml.WriteAttributeString("geom", "/" + ObjectName(part));
+                xml.WriteAttributeString("material", model.Materials[part.Material!.Value].Material);
+                xml.WriteEndElement();
+            }
+            xml.WriteEndElement();
+            xml.WriteEndElement();
+        }
+        memory.WriteByte((byte)'\n');
+        return memory.ToArray();
+    }
+
+    /// <summary>All parts as objects, in metres, Y upwards, V upwards; each says its material's name.</summary>
+    private static byte[] Obj(CarriedModel model)
+    {
+        var text = new StringBuilder();
+        var before = 1;
+        void Line(FormattableString line) => text.Append(line.ToString(CultureInfo.InvariantCulture)).Append('\n');
+        // A material holds for all that follows and cannot be ended: parts without one come first.
+        foreach (var part in model.Parts.OrderBy(p => p.Material is not null))
+        {
+            var form = part.Form;
+            Line($"o {ObjectName(part)}");
+            foreach (var p in form.Positions)
+                Line($"v {p.X:R} {p.Y:R} {p.Z:R}");
+            foreach (var p in form.Uvs)
+                Line($"vt {p.X:R} {p.Y:R}");
+            foreach (var p in form.Normals)
+                Line($"vn {p.X:R} {p.Y:R} {p.Z:R}");
+            if (part.Material is { } material)
+                Line($"usemtl {model.Materials[material].Material}");
+            for (var i = 0; i < form.Indices.Length; i += 3)
+            {
+                var (a, b, c) = (before + form.Indices[i], before + form.Indices[i + 1], before + form.Indices[i + 2]);
+                Line($"f {a}/{a}/{a} {b}/{b}/{b} {c}/{c}/{c}");
+            }
+            before += form.Positions.Length;
+        }
+        return Encoding.UTF8.GetBytes(text.ToString());
+    }
+}

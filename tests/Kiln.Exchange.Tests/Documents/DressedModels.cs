@@ -1,0 +1,221 @@
+using System.Numerics;
+using System.Text.Json;
+using System.Xml.Linq;
+using Kiln.Dialects.Folding;
+using Kiln.Exchange.Gltf;
+using Kiln.Exchange.Models;
+using Kiln.Exchange.Packages;
+using Kiln.Exchange.Tests.Conversion;
+using Kiln.Looks.Document;
+using Kiln.Looks.Evaluation;
+using Kiln.Looks.Graph;
+using Kiln.Looks.Maps;
+using Kiln.Looks.Overrides;
+using Kiln.Models;
+
+namespace Kiln.Exchange.Tests.Documents;
+
+/// <summary>
+/// A model with looks on its parts, written and read again by us and by outside judges: the Khronos glTF validator, tinyusdz, the MaterialX
+/// library.
+/// </summary>
+public sealed class DressedModels(Workshop shop) : IClassFixture<Workshop>
+{
+    private const int Count = 8;
+
+    /// <summary>One metre wide, facing upwards, all of the picture on it.</summary>
+    private static CarrierForm Square(string name) =>
+        new(
+            name,
+            [new(0, 0, 0), new(1, 0, 0), new(1, 0, -1), new(0, 0, -1)],
+            [.. Enumerable.Repeat(Vector3.UnitY, 4)],
+            [.. Enumerable.Repeat(new Vector4(1, 0, 0, 1), 4)],
+            [new(0, 0), new(1, 0), new(1, 1), new(0, 1)],
+            [0, 1, 2, 0, 2, 3]
+        );
+
+    /// <summary>Every part turns, moves and repeats the surface otherwise; every second one flips it.</summary>
+    private static Placement Own(int part) =>
+        new(1 + part % 3, 1 + part % 3, 90 * (part % 4), 0.1f * part, 0, 0, 0, MirrorU: part % 2 == 1);
+
+    private static readonly string[] Paths =
+    [
+        "/radio/body",
+        "/radio/cloth",
+        "/radio/feet/1",
+        "/radio/feet/2",
+        "/radio/feet/Füße",
+        "/radio/Looks",
+        "/radio/knob",
+        "/radio/knob/pointer",
+    ];
+
+    private async Task<CarriedModel> DressedAsync(string dialect)
+    {
+        var look = await KnownSurface.DeliveredAsync(shop, new Placement(2, 2));
+        var names = new WrittenNames();
+        var (parts, networks) = (new List<CarriedPart>(), new List<Dialects.Networks.Network>());
+        for (var i = 0; i < Count; i++)
+        {
+            var own = (look with { Name = $"look {i}" }).With(new PartOverride { Placement = Own(i) });
+            networks.Add(names.Apart((await shop.CompileAsync(own, dialect)).Network));
+            parts.Add(new(Paths[i], Square($"part_{i}"), i));
+        }
+        parts.Add(new("/radio/bare", Square("bare"), null));
+        return new("Radio 2", parts, networks);
+    }
+
+    private string Write(CarriedModel model, string dialect)
+    {
+        var into = Directory.CreateTempSubdirectory("kiln-dressed-").FullName;
+        foreach (var file in new ModelWriter(shop.Writer, shop).Files(model, shop.Profiles.Find(dialect)))
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(into, file.Path))!);
+            using var to = File.Create(Path.Combine(into, file.Path));
+            file.CopyTo(to, shop);
+        }
+        return into;
+    }
+
+    /// <summary>Eight looks, each with a placement of its own, are bound as they were and lie as they lay.</summary>
+    [Fact]
+    public async Task AGlbComesInAgainAsItWentOut()
+    {
+        var model = await DressedAsync("gltf");
+        var file = Path.Combine(Write(model, "gltf"), "Radio_2.glb");
+        Assert.Equal("0 errors, 0 warnings", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-glb.mjs"), file).Trim());
+        var read = ModelFiles.Read(file, program: "");
+        Assert.Equal(
+            model.Parts.Select(p => (p.Path, p.Material is { } m ? model.Materials[m].Material : null)).Order(),
+            read.Parts.Select(p => (p.Path, p.Material)).Order()
+        );
+        Assert.All(read.Parts, p => Assert.Equal(model.Parts[0].Form.Indices.Length / 3, p.Triangles));
+        var uvs = read.Parts[0].UvSets.Single();
+        for (var i = 0; i < 6; i++)
+            Assert.True(
+                Vector2.Distance(uvs.Places[uvs.Corners[i]], model.Parts[0].Form.Uvs[model.Parts[0].Form.Indices[i]]) < 1e-6f,
+                $"corner {i}"
+            );
+        var profile = shop.Profiles.Find("gltf");
+        var networks = GltfReader.Read(file, profile, shop.Put);
+        Assert.Equal(Count, networks.Count);
+        var delivered = await KnownSurface.DeliveredAsync(shop, new Placement(2, 2));
+        for (var i = 0; i < Count; i++)
+        {
+            var look = await NetworkReading.ReadAsync(profile, networks[i]);
+            Assert.Equal($"look_{i}", networks[i].Material);
+            var sent = delivered.With(new PartOverride { Placement = Own(i) });
+            foreach (var p in (Vector2[])[new(0.2f, 0.3f), new(0.9f, 0.1f), new(0.55f, 0.8f)])
+            foreach (var input in (string[])["base_color", "specular_roughness"])
+            {
+                var (is_, was) = (await AtAsync(look, input, p), await AtAsync(sent, input, p));
+                // Where pictures were made anew, between their texels; one that is somewhere else would be 0.1 and more away.
+                Assert.True(Vector3.Distance(is_, was) < 0.03f, $"look {i}, {input} at {p}: {is_}, {was}");
+            }
+        }
+    }
+
+    private async Task<Vector3> AtAsync(Look look, string input, Vector2 uv)
+    {
+        var graph = new ShadeGraph();
+        var node = new LaneGraphs(look, graph).Input(input)!.Value;
+        var program = await ShadeProgram.LoadAsync(graph, [node], shop.Textures, null);
+        var registers = program.NewRegisters();
+        program.Run(uv, 1e-3f, registers);
+        return registers[program.Register(node)];
+    }
+
+    /// <summary>tinyusdz finds a material at each mesh that has one, with its textures beside the layer.</summary>
+    [Fact]
+    public async Task AUsdLayerHasItsMaterialsAndBindings()
+    {
+        var folder = Write(await DressedAsync("usd_preview"), "usd_preview");
+        var output = Workshop.Run("node", Path.Combine(Workshop.Outside(), "read-usd.mjs"), Path.Combine(folder, "Radio_2.usda"));
+        using var read = JsonDocument.Parse(output);
+        Assert.Equal(Count + 1, read.RootElement.GetProperty("meshes").GetInt32());
+        var dressed = read
+            .RootElement.GetProperty("materials")
+            .EnumerateArray()
+            .Where(m => m.ValueKind == JsonValueKind.Object && m.TryGetProperty("diffuseColorTextureId", out var id) && id.GetInt32() >= 0)
+            .ToList();
+        Assert.Equal(Count, dressed.Count);
+        Assert.Equal(Count, dressed.Select(m => m.GetProperty("diffuseColorTextureId").GetInt32()).Distinct().Count());
+        Assert.All(read.RootElement.GetProperty("textures").EnumerateObject(), t =>
+            Assert.True(File.Exists(Path.Combine(folder, t.Value.GetString()!)), t.Value.GetString())
+        );
+        var text = await File.ReadAllTextAsync(Path.Combine(folder, "Radio_2.usda"));
+        for (var i = 0; i < Count; i++)
+            Assert.Contains($"rel material:binding = </Radio_2/Looks/look_{i}>", text, StringComparison.Ordinal);
+    }
+
+    /// <summary>The look's assignments name parts as the OBJ beside it has them, and materials as its documents have them.</summary>
+    [Theory]
+    [InlineData("openpbr")]
+    [InlineData("bisque")]
+    public async Task AMaterialXLookAssignsWhatIsThere(string dialect)
+    {
+        var model = await DressedAsync(dialect);
+        var folder = Write(model, dialect);
+        var document = Path.Combine(folder, "Radio_2_look.mtlx");
+        if (dialect == "openpbr")
+            Assert.StartsWith("valid: ", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), document));
+        var assigned = XDocument
+            .Load(document)
+            .Descendants("materialassign")
+            .ToDictionary(a => (string)a.Attribute("geom")!, a => (string)a.Attribute("material")!);
+        Assert.Equal(Count, assigned.Count);
+        var parts = ModelFiles.Read(Path.Combine(folder, "Radio_2.obj"), program: "").Parts;
+        Assert.Equal(Count + 1, parts.Count);
+        foreach (var part in parts)
+            Assert.Equal(assigned.GetValueOrDefault(part.Path), part.Material);
+        foreach (var material in assigned.Values)
+            Assert.Equal(material, shop.Read(Path.Combine(folder, material + ".mtlx"), dialect).Material);
+    }
+
+    /// <summary>Where a dialect has no word for UDIM, each tile is a part of its own with its own picture, moved to where pictures are.</summary>
+    [Fact]
+    public async Task TilesBecomePartsWhereTheDialectHasNone()
+    {
+        var network = (await shop.CompileAsync(await KnownSurface.DeliveredAsync(shop, Placement.Identity), "gltf")).Network;
+        var tiled = network with
+        {
+            Textures =
+            [
+                .. network.Textures.Select(t =>
+                    t with
+                    {
+                        Path = t.Path.Replace(".", ".<UDIM>."),
+                        File = t.File with { Tiles = [new(1001, t.File.Content, "a.png"), new(1012, t.File.Content, "b.png")] },
+                    }
+                ),
+            ],
+        };
+        tiled = tiled.WithPaths(p => p.Contains("<UDIM>", StringComparison.Ordinal) ? p : p.Replace(".", ".<UDIM>."));
+        var square = Square("hull");
+        var form = square with
+        {
+            Positions = [.. square.Positions, .. square.Positions, .. square.Positions],
+            Normals = [.. square.Normals, .. square.Normals, .. square.Normals],
+            Tangents = [.. square.Tangents, .. square.Tangents, .. square.Tangents],
+            Uvs = [.. square.Uvs, .. square.Uvs.Select(u => u + new Vector2(1, 1)), .. square.Uvs.Select(u => u + new Vector2(5, 0))],
+            Indices =
+            [
+                .. square.Indices,
+                .. square.Indices.Select(i => i + square.Positions.Length),
+                .. square.Indices.Select(i => i + 2 * square.Positions.Length),
+            ],
+        };
+        var split = new CarriedModel("hull", [new("/hull", form, 0)], [tiled]).TileByTile();
+        Assert.Equal(["/hull/hull_1001", "/hull/hull_1006", "/hull/hull_1012"], split.Parts.Select(p => p.Path));
+        // No map has tile 1006: what lies there has no material rather than another tile's.
+        Assert.Equal(
+            [tiled.Material + "_1001", null, tiled.Material + "_1012"],
+            split.Parts.Select(p => p.Material is { } m ? split.Materials[m].Material : null)
+        );
+        Assert.All(split.Parts, p =>
+        {
+            Assert.Equal(square.Uvs.Length, p.Form.Uvs.Length);
+            Assert.All(p.Form.Uvs, u => Assert.True(u is { X: >= -1e-5f and <= 1.00001f, Y: >= -1e-5f and <= 1.00001f }, u.ToString()));
+        });
+    }
+}
