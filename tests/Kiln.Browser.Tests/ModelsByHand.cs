@@ -92,7 +92,7 @@ public sealed class ModelsByHand(ServerFixture server, Browser browser) : IClass
     {
         browser.SignIn(server.Address);
         browser.Driver.Navigate().GoToUrl(server.Address + "/models");
-        Has("speakerCloth", "speaker cloth");
+        Has("body", "anodised body");
         browser.Find("[data-part=foot_2] [role=checkbox]").Click();
         browser.Find("[data-testid=own-mirrorV]").Click();
         Says("foot_2", "flipped along V");

@@ -33,8 +33,8 @@ public class ProjectedUvs
     private static ModelPart Tube(float radius, float height) => Turned(t => (radius, (t - 0.5) * height), 1);
 
     /// <summary>
-    /// A square label as wide as the tube is around lies around it once: no stretch beyond that of a prism of 256 sides, nothing mirrored, nothing
-    /// covered twice.
+    /// A square label as wide as the tube is around lies around it once: no stretch beyond that of a prism of 256 sides, nothing
+    /// mirrored, nothing covered twice.
     /// </summary>
     [Fact]
     public void ALabelLiesAroundATubeOnce()
@@ -51,7 +51,7 @@ public class ProjectedUvs
         Assert.Equal(height / (2 * MathF.PI * radius), Extent(set).Y, 1e-4f);
     }
 
-    /// <summary>Where the way around is 7.3 pictures, seven lie there, each 4 % wider; it closes without a seam that the map shows.</summary>
+    /// <summary>Where the way around is 7.3 pictures, seven lie there, each 4 % wider; it closes without a seam.</summary>
     [Fact]
     public void WhatGoesAroundCloses()
     {
@@ -98,7 +98,7 @@ public class ProjectedUvs
         Assert.Equal(0, UvMeasures.Of(part, set).Flipped);
     }
 
-    /// <summary>Seen from a side a square has the size of its picture, upright and not mirrored, whichever axis the file counts upwards.</summary>
+    /// <summary>Seen from a side a square has the size of its picture, upright and not mirrored, whichever axis points upwards.</summary>
     [Theory]
     [InlineData(ProjectionKind.Front, 'Y', "-1 -1 0|1 -1 0|1 1 0")]
     [InlineData(ProjectionKind.Side, 'Y', "0 -1 1|0 -1 -1|0 1 -1")]

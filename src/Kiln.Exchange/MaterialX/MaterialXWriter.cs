@@ -1,4 +1,3 @@
-using System.Text;
 using System.Xml;
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
@@ -10,28 +9,12 @@ public static class MaterialXWriter
 {
     /// <param name="definitions">Name of the file with the stand-in's node definitions, included first; null for standard nodes
     /// only.</param>
-    public static byte[] Write(Network network, DialectProfile profile, string? definitions = null)
-    {
-        using var memory = new MemoryStream();
-        var settings = new XmlWriterSettings
+    public static byte[] Write(Network network, DialectProfile profile, string? definitions = null) =>
+        MaterialXText.Of(xml =>
         {
-            Indent = true,
-            IndentChars = "  ",
-            Encoding = new UTF8Encoding(false),
-            NewLineChars = "\n",
-        };
-        using (var xml = XmlWriter.Create(memory, settings))
-        {
-            xml.WriteStartDocument();
-            xml.WriteStartElement("materialx");
-            xml.WriteAttributeString("version", "1.39");
             xml.WriteAttributeString("colorspace", network.WorkingSpace);
             if (definitions is not null)
-            {
-                xml.WriteStartElement("xi", "include", "http://www.w3.org/2001/XInclude");
-                xml.WriteAttributeString("href", definitions);
-                xml.WriteEndElement();
-            }
+                MaterialXText.Include(xml, definitions);
             foreach (var node in network.Nodes)
                 Node(xml, node);
             xml.WriteStartElement("surfacematerial");
@@ -41,11 +24,7 @@ public static class MaterialXWriter
             if (network.Displacement is { } displacement)
                 Shader(xml, displacement);
             xml.WriteEndElement();
-            xml.WriteEndElement();
-        }
-        memory.WriteByte((byte)'\n');
-        return memory.ToArray();
-    }
+        });
 
     /// <summary>The material's connection to a shader: the input is called as the shader's type is.</summary>
     private static void Shader(XmlWriter xml, NetworkNode shader)

@@ -20,23 +20,8 @@ public static class NodeDefinitions
     {
         if (profile is not { Document: DocumentKind.MaterialX, Definitions: NodeDefinitionSource.Own })
             return null;
-        using var memory = new MemoryStream();
-        using (
-            var xml = XmlWriter.Create(
-                memory,
-                new()
-                {
-                    Indent = true,
-                    IndentChars = "  ",
-                    Encoding = new UTF8Encoding(false),
-                    NewLineChars = "\n",
-                }
-            )
-        )
+        return MaterialXText.Of(xml =>
         {
-            xml.WriteStartDocument();
-            xml.WriteStartElement("materialx");
-            xml.WriteAttributeString("version", "1.39");
             xml.WriteComment($" Node definitions of {profile.Title}, made from its profile. ");
             Surface(xml, profile);
             Picture(xml, profile);
@@ -50,10 +35,7 @@ public static class NodeDefinitions
             )
             foreach (var (suffix, ports, output) in Forms(profile, operation, node))
                 Definition(xml, suffix.Length == 0 ? node.Node : $"{node.Node}_{suffix}", node.Node, Group(operation), ports, output);
-            xml.WriteEndElement();
-        }
-        memory.WriteByte((byte)'\n');
-        return memory.ToArray();
+        });
     }
 
     private static void Surface(XmlWriter xml, DialectProfile profile)

@@ -1,9 +1,9 @@
 using System.Globalization;
 using System.Text;
-using System.Xml;
 using Kiln.Dialects.Lowering;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Gltf;
+using Kiln.Exchange.MaterialX;
 using Kiln.Exchange.Packages;
 using Kiln.Exchange.Usd;
 using Kiln.Looks.Evaluation;
@@ -39,31 +39,11 @@ public sealed class ModelWriter(LookWriter looks, IContentFiles contents)
     /// <summary>A part's name in the OBJ, where a slash would stand for nothing.</summary>
     private static string ObjectName(CarriedPart part) => part.Path.Trim('/').Replace('/', '_');
 
-    private static byte[] Assignments(CarriedModel model, string name)
-    {
-        using var memory = new MemoryStream();
-        using (
-            var xml = XmlWriter.Create(
-                memory,
-                new()
-                {
-                    Indent = true,
-                    IndentChars = "  ",
-                    Encoding = new UTF8Encoding(false),
-                    NewLineChars = "\n",
-                }
-            )
-        )
+    private static byte[] Assignments(CarriedModel model, string name) =>
+        MaterialXText.Of(xml =>
         {
-            xml.WriteStartDocument();
-            xml.WriteStartElement("materialx");
-            xml.WriteAttributeString("version", "1.39");
             foreach (var network in model.Materials)
-            {
-                xml.WriteStartElement("xi", "include", "http://www.w3.org/2001/XInclude");
-                xml.WriteAttributeString("href", network.Material + ".mtlx");
-                xml.WriteEndElement();
-            }
+                MaterialXText.Include(xml, network.Material + ".mtlx");
             xml.WriteStartElement("look");
             xml.WriteAttributeString("name", name + "_look");
             foreach (var (part, i) in model.Parts.Select((p, i) => (p, i)).Where(p => p.p.Material is not null))
@@ -75,11 +55,7 @@ public sealed class ModelWriter(LookWriter looks, IContentFiles contents)
                 xml.WriteEndElement();
             }
             xml.WriteEndElement();
-            xml.WriteEndElement();
-        }
-        memory.WriteByte((byte)'\n');
-        return memory.ToArray();
-    }
+        });
 
     /// <summary>All parts as objects, in metres, Y upwards, V upwards; each says its material's name.</summary>
     private static byte[] Obj(CarriedModel model)

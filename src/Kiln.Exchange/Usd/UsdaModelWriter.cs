@@ -25,7 +25,7 @@ public static class UsdaModelWriter
 
         private readonly Dictionary<string, Prim> known = [];
 
-        /// <summary>The one below of a name in the file; names of prims are letters, digits and underscores, and no other beside it has the same.</summary>
+        /// <summary>The one below of a name in the file, called by letters, digits and underscores as no other beside it is.</summary>
         public Prim Of(string given)
         {
             if (known.TryGetValue(given, out var there))

@@ -49,7 +49,7 @@ public static class PlacementComposition
         (float Uu, float Uv, float Vu, float Vv) n
     ) => (m.Uu * n.Uu + m.Uv * n.Vu, m.Uu * n.Uv + m.Uv * n.Vv, m.Vu * n.Uu + m.Vv * n.Vu, m.Vu * n.Uv + m.Vv * n.Vv);
 
-    /// <summary>The placement with a linear part, in the plainest words: without a rotation where it can be, without a second one too.</summary>
+    /// <summary>The placement with a linear part, in the plainest words: without rotations where that can be.</summary>
     private static Placement Of(float a, float b, float c, float d)
     {
         var largest = MathF.Max(MathF.Max(MathF.Abs(a), MathF.Abs(b)), MathF.Max(MathF.Abs(c), MathF.Abs(d)));

@@ -172,7 +172,7 @@ public sealed class DressedModels(Workshop shop) : IClassFixture<Workshop>
             Assert.Equal(material, shop.Read(Path.Combine(folder, material + ".mtlx"), dialect).Material);
     }
 
-    /// <summary>Where a dialect has no word for UDIM, each tile is a part of its own with its own picture, moved to where pictures are.</summary>
+    /// <summary>Where a dialect has no word for UDIM, each tile is a part of its own, moved to where pictures are.</summary>
     [Fact]
     public async Task TilesBecomePartsWhereTheDialectHasNone()
     {

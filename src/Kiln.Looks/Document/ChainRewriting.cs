@@ -1,9 +1,8 @@
 using System.Collections.Immutable;
-using Kiln.Looks.Document;
 using Kiln.Looks.Steps;
 using Kiln.Looks.Steps.Table;
 
-namespace Kiln.Looks.Edits;
+namespace Kiln.Looks.Document;
 
 /// <summary>Changes all chains of a look, side chains and masks included.</summary>
 internal static class ChainRewriting
