@@ -17,7 +17,10 @@ namespace Kiln.Exchange.Models;
 /// <param name="looks">Writes the looks' own documents and textures.</param>
 public sealed class ModelWriter(LookWriter looks, IContentFiles contents)
 {
-    /// <exception cref="ExchangeException">A name that the format cannot hold.</exception>
+    /// <summary>More than these are gigabytes as text.</summary>
+    public const int MostTrianglesAsText = 2_000_000;
+
+    /// <exception cref="ExchangeException">A name that the format cannot hold, or more triangles than text is for.</exception>
     public IReadOnlyList<WrittenFile> Files(CarriedModel model, DialectProfile profile)
     {
         var splits = profile.Textures.Udim is null;
@@ -25,6 +28,11 @@ public sealed class ModelWriter(LookWriter looks, IContentFiles contents)
         var name = DialectCompiler.MaterialName(model.Name);
         if (profile.Document == DocumentKind.Gltf)
             return [new(name + ".glb", GlbWriter.Write(carried, contents), null)];
+        if (model.Parts.Sum(p => p.Form.Indices.Length / 3L) is > MostTrianglesAsText and var triangles)
+            throw new ExchangeException(
+                $"'{model.Name}' has {triangles} triangles; this dialect's files are text, which holds at most {MostTrianglesAsText}. "
+                    + "glTF holds more."
+            );
         // Documents are split by tile as the parts are.
         var written = model.Materials.SelectMany(n => looks.Files(n, profile)).DistinctBy(f => f.Path).ToList();
         if (profile.Document == DocumentKind.Usd)
@@ -36,8 +44,20 @@ public sealed class ModelWriter(LookWriter looks, IContentFiles contents)
         return [new(name + "_look.mtlx", Assignments(carried, name), null), new(name + ".obj", Obj(carried), null), .. written];
     }
 
-    /// <summary>A part's name in the OBJ, where a slash would stand for nothing.</summary>
-    private static string ObjectName(CarriedPart part) => part.Path.Trim('/').Replace('/', '_');
+    /// <summary>The parts with their names in the OBJ, where a slash would stand for nothing; no two have the same.</summary>
+    private static List<(CarriedPart Part, string Name)> Named(CarriedModel model)
+    {
+        var given = new HashSet<string>();
+        string Free(string path)
+        {
+            var plain = path.Trim('/').Replace('/', '_');
+            var free = plain;
+            for (var n = 2; !given.Add(free); n++)
+                free = $"{plain}_{n}";
+            return free;
+        }
+        return [.. model.Parts.Select(p => (p, Free(p.Path)))];
+    }
 
     private static byte[] Assignments(CarriedModel model, string name) =>
         MaterialXText.Of(xml =>
@@ -46,11 +66,11 @@ public sealed class ModelWriter(LookWriter looks, IContentFiles contents)
                 MaterialXText.Include(xml, network.Material + ".mtlx");
             xml.WriteStartElement("look");
             xml.WriteAttributeString("name", name + "_look");
-            foreach (var (part, i) in model.Parts.Select((p, i) => (p, i)).Where(p => p.p.Material is not null))
+            foreach (var (i, (part, geometry)) in Named(model).Index().Where(p => p.Item.Part.Material is not null))
             {
                 xml.WriteStartElement("materialassign");
                 xml.WriteAttributeString("name", $"part_{i + 1}");
-                xml.WriteAttributeString("geom", "/" + ObjectName(part));
+                xml.WriteAttributeString("geom", "/" + geometry);
                 xml.WriteAttributeString("material", model.Materials[part.Material!.Value].Material);
                 xml.WriteEndElement();
             }
@@ -64,10 +84,10 @@ public sealed class ModelWriter(LookWriter looks, IContentFiles contents)
         var before = 1;
         void Line(FormattableString line) => text.Append(line.ToString(CultureInfo.InvariantCulture)).Append('\n');
         // A material holds for all that follows and cannot be ended: parts without one come first.
-        foreach (var part in model.Parts.OrderBy(p => p.Material is not null))
+        foreach (var (part, geometry) in Named(model).OrderBy(p => p.Part.Material is not null))
         {
             var form = part.Form;
-            Line($"o {ObjectName(part)}");
+            Line($"o {geometry}");
             foreach (var p in form.Positions)
                 Line($"v {p.X:R} {p.Y:R} {p.Z:R}");
             foreach (var p in form.Uvs)

@@ -43,11 +43,11 @@ public sealed class DressedModels(Workshop shop) : IClassFixture<Workshop>
         "/radio/body",
         "/radio/cloth",
         "/radio/feet/1",
-        "/radio/feet/2",
+        "/radio/feet/1/rubber",
         "/radio/feet/Füße",
         "/radio/Looks",
-        "/radio/knob",
         "/radio/knob/pointer",
+        "/radio_knob/pointer",
     ];
 
     private async Task<CarriedModel> DressedAsync(string dialect)
@@ -170,6 +170,18 @@ public sealed class DressedModels(Workshop shop) : IClassFixture<Workshop>
             Assert.Equal(assigned.GetValueOrDefault(part.Path), part.Material);
         foreach (var material in assigned.Values)
             Assert.Equal(material, shop.Read(Path.Combine(folder, material + ".mtlx"), dialect).Material);
+    }
+
+    [Fact]
+    public void WhatIsTooMuchForTextIsASentence()
+    {
+        var form = Square("huge") with { Indices = new int[3 * (ModelWriter.MostTrianglesAsText + 1)] };
+        var said = Assert
+            .Throws<ExchangeException>(() =>
+                new ModelWriter(shop.Writer, shop).Files(new("huge", [new("/huge", form, null)], []), shop.Profiles.Find("usd_preview"))
+            )
+            .Message;
+        Assert.Contains("2000001 triangles", said, StringComparison.Ordinal);
     }
 
     /// <summary>Where a dialect has no word for UDIM, each tile is a part of its own, moved to where pictures are.</summary>

@@ -36,7 +36,7 @@ public static class PartsAsMesh
                 foreach (var k in isTurned ? (ReadOnlySpan<int>)[0, 2, 1] : [0, 1, 2])
                 {
                     var corner = 3 * t + k;
-                    var uv = part.Uvs is { } set && set.Corners[corner] >= 0 ? set.Places[set.Corners[corner]] : Vector2.Zero;
+                    var uv = UvOf(part, corner);
                     var key = (part.Corners[corner], shading[k], uv);
                     if (!known.TryGetValue(key, out var at))
                     {
@@ -77,6 +77,12 @@ public static class PartsAsMesh
         }
         return facets;
     }
+
+    /// <summary>Zero where there is none, or none that is a number.</summary>
+    private static Vector2 UvOf(PartTriangles part, int corner) =>
+        part.Uvs is { } set && set.Corners[corner] >= 0 && set.Places[set.Corners[corner]] is var uv && float.IsFinite(uv.X + uv.Y)
+            ? uv
+            : Vector2.Zero;
 
     private static Vector3 At(PartTriangles part, int corner) => part.Positions[part.Corners[corner]];
 
