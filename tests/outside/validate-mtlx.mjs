@@ -25,18 +25,23 @@ async function wrong(file) {
   const document = mx.createDocument();
   // Referred to, not copied: a copy would be validated again whole with every document.
   document.setDataLibrary(standard);
-  const beside = file.replace(/\.mtlx$/, "_defs.mtlx");
-  if (fs.existsSync(beside)) {
+  const definitionsBeside = async (material) => {
+    const beside = material.replace(/\.mtlx$/, "_defs.mtlx");
+    if (!fs.existsSync(beside)) return;
     const own = mx.createDocument();
     await mx.readFromXmlString(own, fs.readFileSync(beside, "utf8"), "");
     document.importLibrary(own);
-  }
+  };
+  await definitionsBeside(file);
   const text = fs.readFileSync(file, "utf8");
-  // Documents of materials that a look assigns.
+  // Documents of materials that a look assigns: all are read into one, where of two things with one name the first is kept.
   for (const [, name] of text.matchAll(/<xi:include href="([^"]*)"/g)) {
     if (name.endsWith("_defs.mtlx")) continue;
+    const beside = path.join(path.dirname(file), name);
+    await definitionsBeside(beside);
     const included = mx.createDocument();
-    await mx.readFromXmlString(included, withoutInclude(fs.readFileSync(path.join(path.dirname(file), name), "utf8")), "");
+    await mx.readFromXmlString(included, withoutInclude(fs.readFileSync(beside, "utf8")), "");
+    for (const node of included.getNodes()) if (document.getChild(node.getName())) return `${name} and another have something called ${node.getName()}`;
     document.importLibrary(included);
   }
   await mx.readFromXmlString(document, withoutInclude(text), "");

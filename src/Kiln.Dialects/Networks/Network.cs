@@ -74,6 +74,26 @@ public sealed record Network(
             Material = $"{Material}_{number}",
         };
 
+    /// <summary>The same with other names for its nodes, connections included.</summary>
+    /// <param name="name">Gives no two nodes of the network the same.</param>
+    public Network WithNodeNames(Func<string, string> name)
+    {
+        var names = Nodes.ToDictionary(n => n.Name, n => name(n.Name));
+        return this with
+        {
+            Nodes =
+            [
+                .. Nodes.Select(n =>
+                    n with
+                    {
+                        Name = names[n.Name],
+                        Ports = [.. n.Ports.Select(p => p.Node is { } node ? p with { Node = names[node] } : p)],
+                    }
+                ),
+            ],
+        };
+    }
+
     /// <summary>The same with its files elsewhere, or others in their places.</summary>
     public Network WithPaths(Func<string, string> path, Func<MapFile, MapFile>? file = null) =>
         this with

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using Kiln.Dialects.Lowering;
+using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Gltf;
 using Kiln.Exchange.MaterialX;
@@ -33,15 +34,51 @@ public sealed class ModelWriter(LookWriter looks, IContentFiles contents)
                 $"'{model.Name}' has {triangles} triangles; this dialect's files are text, which holds at most {MostTrianglesAsText}. "
                     + "glTF holds more."
             );
-        // Documents are split by tile as the parts are.
-        var written = model.Materials.SelectMany(n => looks.Files(n, profile)).DistinctBy(f => f.Path).ToList();
+        List<WrittenFile> Written(IReadOnlyList<Network> networks) =>
+            [.. networks.SelectMany(n => looks.Files(n, profile)).DistinctBy(f => f.Path)];
         if (profile.Document == DocumentKind.Usd)
             return
             [
                 new(name + ".usda", UsdaModelWriter.Write(carried, profile), null),
-                .. written.Where(f => !f.Path.EndsWith(".usda", StringComparison.Ordinal)),
+                .. Written(carried.Materials).Where(f => !f.Path.EndsWith(".usda", StringComparison.Ordinal)),
             ];
-        return [new(name + "_look.mtlx", Assignments(carried, name), null), new(name + ".obj", Obj(carried), null), .. written];
+        var assigned = AssignmentsName(carried, name);
+        carried = carried with { Materials = NodesApart(carried.Materials, assigned) };
+        return
+        [
+            new(assigned + ".mtlx", Assignments(carried, assigned), null),
+            new(name + ".obj", Obj(carried), null),
+            .. Written(carried.Materials),
+        ];
+    }
+
+    /// <summary>Of the document that assigns materials and of the look in it: what no material's document or definitions are called.</summary>
+    private static string AssignmentsName(CarriedModel model, string name)
+    {
+        var taken = model
+            .Materials.SelectMany(n => (string[])[n.Material, n.Material + "_defs"])
+            .ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var free = name + "_look";
+        for (var n = 2; taken.Contains(free); n++)
+            free = $"{name}_look_{n}";
+        return free;
+    }
+
+    /// <summary>
+    /// Whoever reads the documents reads them into one, in which a name stands for one thing: of two nodes with the same name the first
+    /// would be kept, without a word. So every node has a name of its own, which is nobody's material or look.
+    /// </summary>
+    private static IReadOnlyList<Network> NodesApart(IReadOnlyList<Network> networks, string assigned)
+    {
+        var given = networks.Select(n => n.Material).Append(assigned).ToHashSet();
+        string Free(string name)
+        {
+            var free = name;
+            for (var n = 2; !given.Add(free); n++)
+                free = $"{name}_{n}";
+            return free;
+        }
+        return [.. networks.Select(n => n.WithNodeNames(Free))];
     }
 
     /// <summary>The parts with their names in the OBJ, where a slash would stand for nothing; no two have the same.</summary>
@@ -59,13 +96,13 @@ public sealed class ModelWriter(LookWriter looks, IContentFiles contents)
         return [.. model.Parts.Select(p => (p, Free(p.Path)))];
     }
 
-    private static byte[] Assignments(CarriedModel model, string name) =>
+    private static byte[] Assignments(CarriedModel model, string assigned) =>
         MaterialXText.Of(xml =>
         {
             foreach (var network in model.Materials)
                 MaterialXText.Include(xml, network.Material + ".mtlx");
             xml.WriteStartElement("look");
-            xml.WriteAttributeString("name", name + "_look");
+            xml.WriteAttributeString("name", assigned);
             foreach (var (i, (part, geometry)) in Named(model).Index().Where(p => p.Item.Part.Material is not null))
             {
                 xml.WriteStartElement("materialassign");

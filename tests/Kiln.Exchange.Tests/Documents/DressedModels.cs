@@ -1,7 +1,9 @@
 using System.Numerics;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using System.Xml.Linq;
 using Kiln.Dialects.Folding;
+using Kiln.Dialects.Networks;
 using Kiln.Exchange.Gltf;
 using Kiln.Exchange.Models;
 using Kiln.Exchange.Packages;
@@ -19,7 +21,7 @@ namespace Kiln.Exchange.Tests.Documents;
 /// A model with looks on its parts, written and read again by us and by outside judges: the Khronos glTF validator, tinyusdz, the MaterialX
 /// library.
 /// </summary>
-public sealed class DressedModels(Workshop shop) : IClassFixture<Workshop>
+public sealed partial class DressedModels(Workshop shop) : IClassFixture<Workshop>
 {
     private const int Count = 8;
 
@@ -50,11 +52,31 @@ public sealed class DressedModels(Workshop shop) : IClassFixture<Workshop>
         "/radio_knob/pointer",
     ];
 
+    /// <summary>The same with every map in the tiles 1001 and 1012.</summary>
+    private static Network Tiled(Network network) =>
+        (
+            network with
+            {
+                Textures =
+                [
+                    .. network.Textures.Select(t =>
+                        t with
+                        {
+                            File = t.File with { Tiles = [new(1001, t.File.Content, "a.png"), new(1012, t.File.Content, "b.png")] },
+                        }
+                    ),
+                ],
+            }
+        ).WithPaths(p => p.Replace(".", ".<UDIM>."));
+
+    /// <summary>"Radio 2_look" would be called as the document that assigns.</summary>
+    private static readonly string[] Alike = ["a look", "a-look", "a look base", "A look", "Radio 2_look", "Radio 2"];
+
     private async Task<CarriedModel> DressedAsync(string dialect)
     {
         var look = await KnownSurface.DeliveredAsync(shop, new Placement(2, 2));
         var names = new WrittenNames();
-        var (parts, networks) = (new List<CarriedPart>(), new List<Dialects.Networks.Network>());
+        var (parts, networks) = (new List<CarriedPart>(), new List<Network>());
         for (var i = 0; i < Count; i++)
         {
             var own = (look with { Name = $"look {i}" }).With(new PartOverride { Placement = Own(i) });
@@ -151,14 +173,17 @@ public sealed class DressedModels(Workshop shop) : IClassFixture<Workshop>
     /// <summary>The look's assignments name parts as the OBJ beside it has them, and materials as its documents have them.</summary>
     [Theory]
     [InlineData("openpbr")]
+    [InlineData("standard_surface")]
     [InlineData("bisque")]
+    [InlineData("celadon")]
+    [InlineData("tenmoku")]
+    [InlineData("saggar")]
     public async Task AMaterialXLookAssignsWhatIsThere(string dialect)
     {
         var model = await DressedAsync(dialect);
         var folder = Write(model, dialect);
         var document = Path.Combine(folder, "Radio_2_look.mtlx");
-        if (dialect == "openpbr")
-            Assert.StartsWith("valid: ", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), document));
+        Assert.StartsWith("valid: ", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), document));
         var assigned = XDocument
             .Load(document)
             .Descendants("materialassign")
@@ -170,6 +195,86 @@ public sealed class DressedModels(Workshop shop) : IClassFixture<Workshop>
             Assert.Equal(assigned.GetValueOrDefault(part.Path), part.Material);
         foreach (var material in assigned.Values)
             Assert.Equal(material, shop.Read(Path.Combine(folder, material + ".mtlx"), dialect).Material);
+    }
+
+    /// <summary>
+    /// Whoever reads a look reads all documents that it includes into one, where of two things with one name the first is kept (MaterialX
+    /// library, Document::importLibrary). Every part reads its own pictures there too: looks whose names come out alike, looks whose name
+    /// is another's with the name of a node, tiles of one look.
+    /// </summary>
+    [Theory]
+    [InlineData("openpbr")]
+    [InlineData("standard_surface")]
+    [InlineData("bisque")]
+    [InlineData("celadon")]
+    [InlineData("tenmoku")]
+    [InlineData("saggar")]
+    public async Task ReadIntoOneDocumentEveryPartHasItsOwnPictures(string dialect)
+    {
+        var look = await KnownSurface.DeliveredAsync(shop, new Placement(2, 2));
+        var names = new WrittenNames();
+        var (parts, networks) = (new List<CarriedPart>(), new List<Network>());
+        foreach (var (i, name) in Alike.Index())
+        {
+            var network = (await shop.CompileAsync(look with { Name = name }, dialect)).Network;
+            network = network.WithPaths(p => p.Replace("textures/", $"textures/{i}_", StringComparison.Ordinal));
+            if (i == 1)
+                network = Tiled(network);
+            networks.Add(names.Apart(network));
+            var square = Square($"part_{i}");
+            parts.Add(new($"/{i}/1001", square, i));
+            if (i == 1)
+                parts.Add(new($"/{i}/1012", square with { Uvs = [.. square.Uvs.Select(u => u + new Vector2(1, 1))] }, i));
+        }
+        var model = new CarriedModel("Radio 2", parts, networks);
+        var splits = shop.Profiles.Find(dialect).Textures.Udim is null;
+        var carried = splits ? model.TileByTile() : model;
+        var folder = Write(model, dialect);
+        var document = Directory.GetFiles(folder, "*.mtlx").Single(f => File.ReadAllText(f).Contains("<look ", StringComparison.Ordinal));
+        Assert.StartsWith("valid: ", Workshop.Run("node", Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), document));
+        var inOne = InOne(document);
+        var assigned = inOne
+            .Values.Single(e => e.Name.LocalName == "look")
+            .Elements("materialassign")
+            .Select(a => (string)a.Attribute("material")!)
+            .ToList();
+        Assert.Equal(carried.Parts.Count, assigned.Count);
+        for (var i = 0; i < assigned.Count; i++)
+        {
+            var network = carried.Materials[carried.Parts[i].Material!.Value];
+            Assert.Equal(network.Material, assigned[i]);
+            var paths = network.Textures.Select(t => t.Path.Replace(NetworkTexture.TilePlace, "*", StringComparison.Ordinal));
+            // A dialect's own token for the tile.
+            var read = PicturesOf(inOne, assigned[i]).Select(p => TileToken().Replace(p, "*"));
+            Assert.Equal(paths.Order(), read.Order());
+        }
+    }
+
+    [GeneratedRegex("<[A-Za-z]+>")]
+    private static partial Regex TileToken();
+
+    /// <summary>By name, what a document and those that it includes hold; the first of each name.</summary>
+    private static Dictionary<string, XElement> InOne(string document)
+    {
+        var all = new Dictionary<string, XElement>();
+        foreach (var element in XDocument.Load(document).Root!.Elements())
+            if (element.Name.LocalName != "include")
+                all.TryAdd((string)element.Attribute("name")!, element);
+            else
+                foreach (var (name, included) in InOne(Path.Combine(Path.GetDirectoryName(document)!, (string)element.Attribute("href")!)))
+                    all.TryAdd(name, included);
+        return all;
+    }
+
+    /// <summary>The files of all nodes that lead to this one.</summary>
+    private static HashSet<string> PicturesOf(Dictionary<string, XElement> all, string name)
+    {
+        var inputs = all[name].Elements("input").ToList();
+        return
+        [
+            .. inputs.Where(i => (string?)i.Attribute("type") == "filename").Select(i => (string)i.Attribute("value")!),
+            .. inputs.Select(i => (string?)i.Attribute("nodename")).OfType<string>().SelectMany(n => PicturesOf(all, n)),
+        ];
     }
 
     [Fact]
@@ -189,20 +294,7 @@ public sealed class DressedModels(Workshop shop) : IClassFixture<Workshop>
     public async Task TilesBecomePartsWhereTheDialectHasNone()
     {
         var network = (await shop.CompileAsync(await KnownSurface.DeliveredAsync(shop, Placement.Identity), "gltf")).Network;
-        var tiled = network with
-        {
-            Textures =
-            [
-                .. network.Textures.Select(t =>
-                    t with
-                    {
-                        Path = t.Path.Replace(".", ".<UDIM>."),
-                        File = t.File with { Tiles = [new(1001, t.File.Content, "a.png"), new(1012, t.File.Content, "b.png")] },
-                    }
-                ),
-            ],
-        };
-        tiled = tiled.WithPaths(p => p.Contains("<UDIM>", StringComparison.Ordinal) ? p : p.Replace(".", ".<UDIM>."));
+        var tiled = Tiled(network);
         var square = Square("hull");
         var form = square with
         {
