@@ -1,6 +1,7 @@
 using Kiln.Models.Files.Foreign;
 using Kiln.Models.Files.Gltf;
 using Kiln.Models.Files.Obj;
+using Kiln.Models.Files.Usd;
 
 namespace Kiln.Models;
 
@@ -12,7 +13,17 @@ public static class ModelFiles
     public const int MostTriangles = 50_000_000;
 
     /// <summary>Endings of what is read.</summary>
-    public static readonly IReadOnlyList<string> Endings = [".obj", ".gltf", ".glb", .. ForeignReader.Endings];
+    public static readonly IReadOnlyList<string> Endings =
+    [
+        ".obj",
+        ".gltf",
+        ".glb",
+        ".usda",
+        ".usdz",
+        ".usd",
+        ".usdc",
+        .. ForeignReader.Endings,
+    ];
 
     /// <param name="program">The assembly of a program of ours that reads in a child what is not read here (<see
     /// cref="ForeignWorker"/>).</param>
@@ -35,6 +46,7 @@ public static class ModelFiles
             {
                 ".obj" => ObjReader.Read(path),
                 ".gltf" or ".glb" => GltfModelReader.Read(path),
+                ".usda" or ".usdz" or ".usd" or ".usdc" => UsdModelReader.Read(path),
                 _ => foreign(path),
             };
         }

@@ -11,6 +11,7 @@ using Kiln.Looks.Maps;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Headers;
+using Kiln.Usd;
 
 namespace Kiln.Exchange.Documents;
 
@@ -100,13 +101,13 @@ public static class NetworkDocuments
         {
             if (path.EndsWith(".usdz", StringComparison.OrdinalIgnoreCase))
             {
-                var (layer, within) = UsdzArchive.Read(document);
+                var (layer, within) = UsdzFiles.Read(document);
                 texture = name => within(name) is { } bytes ? Picture(name, bytes, put) : null;
                 return Layer(new MemoryStream(layer));
             }
             return kind == DocumentKind.Usd ? Layer(document) : MaterialXReader.Read(document, profile, Found);
         }
-        catch (ExchangeException e)
+        catch (Exception e) when (e is ExchangeException or UsdException)
         {
             throw new ExchangeException($"'{Path.GetFileName(path)}': {e.Message}", e);
         }

@@ -2,6 +2,7 @@ using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.MaterialX;
 using Kiln.Looks.Maps;
+using Kiln.Usd;
 
 namespace Kiln.Exchange.Usd;
 

@@ -1,6 +1,7 @@
 using Kiln.Dialects.Networks;
 using Kiln.Dialects.Profiles;
 using Kiln.Looks.Maps;
+using Kiln.Usd;
 
 namespace Kiln.Exchange.Usd;
 

@@ -1,5 +1,4 @@
 using System.Buffers.Binary;
-using System.IO.Compression;
 using System.IO.Hashing;
 using System.Text;
 using Kiln.Exchange.Packages;
@@ -10,7 +9,7 @@ namespace Kiln.Exchange.Usd;
 /// <summary>
 /// A USD layer and its textures as one file (USDZ file format specification 1.3): a zip that stores everything as it is, the layer first,
 /// each file's bytes at a multiple of 64, so that it can be used
-/// without unpacking. The same files give the same bytes.
+/// without unpacking. The same files give the same bytes. Read by <see cref="Kiln.Usd.UsdzFiles"/>.
 /// </summary>
 public static class UsdzArchive
 {
@@ -69,46 +68,5 @@ public static class UsdzArchive
         BinaryPrimitives.WriteUInt32LittleEndian(end.AsSpan(12), (uint)directory.Length);
         BinaryPrimitives.WriteUInt32LittleEndian(end.AsSpan(16), (uint)at);
         to.Write(end);
-    }
-
-    private const int MostEntries = 10_000;
-    private const long LargestEntry = 1L << 30;
-
-    /// <summary>The layer that counts (the first file) and the bytes of any other file by its path; null where there is none.</summary>
-    /// <exception cref="ExchangeException">It is no such archive, or its layer is binary.</exception>
-    public static (byte[] Layer, Func<string, byte[]?> Beside) Read(Stream stream)
-    {
-        try
-        {
-            var zip = new ZipArchive(stream, ZipArchiveMode.Read, leaveOpen: true);
-            if (zip.Entries.Count is 0 or > MostEntries)
-                throw new ExchangeException("The .usdz file is empty, or has more files than are read.");
-            var layer = Bytes(zip.Entries[0]);
-            return layer.AsSpan().StartsWith("#usda"u8)
-                ? (layer, path => zip.GetEntry(path) is { } entry ? Bytes(entry) : null)
-                : throw new ExchangeException(
-                    "The layer in the .usdz file is binary; only text layers are read. Save it as text (.usda) and bring that in "
-                        + "with its maps."
-                );
-        }
-        catch (InvalidDataException)
-        {
-            throw new ExchangeException("The .usdz file is no zip, or is cut off.");
-        }
-    }
-
-    private static byte[] Bytes(ZipArchiveEntry entry)
-    {
-        using var from = entry.Open();
-        using var to = new MemoryStream();
-        var buffer = new byte[1 << 16];
-        for (int read; (read = from.Read(buffer)) > 0; )
-        {
-            // Counted as it comes: what an entry says of its size may be wrong.
-            if (to.Length + read > LargestEntry)
-                throw new ExchangeException($"'{entry.FullName}' in the .usdz file is larger than {LargestEntry >> 30} GB.");
-            to.Write(buffer, 0, read);
-        }
-        return to.ToArray();
     }
 }

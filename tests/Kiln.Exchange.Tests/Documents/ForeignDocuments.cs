@@ -12,6 +12,7 @@ using Kiln.Looks.Maps;
 using Kiln.Looks.Steps.Kinds;
 using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Pixels;
+using Kiln.Usd;
 
 namespace Kiln.Exchange.Tests.Documents;
 
@@ -229,7 +230,7 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
     public void ABrokenArchiveIsASentence(byte[] bytes, string sentence) =>
         Assert.Contains(
             sentence,
-            Assert.Throws<ExchangeException>(() => UsdzArchive.Read(new MemoryStream(bytes))).Message,
+            Assert.Throws<UsdException>(() => UsdzFiles.Read(new MemoryStream(bytes))).Message,
             StringComparison.Ordinal
         );
 
@@ -238,6 +239,6 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
     {
         using var memory = new MemoryStream();
         UsdzArchive.Write(memory, [new WrittenFile("a.usdc", Encoding.ASCII.GetBytes("PXR-USDC rest"), null)], shop);
-        Assert.Contains("binary", Assert.Throws<ExchangeException>(() => UsdzArchive.Read(memory)).Message, StringComparison.Ordinal);
+        Assert.Contains("binary", Assert.Throws<UsdException>(() => UsdzFiles.Read(memory)).Message, StringComparison.Ordinal);
     }
 }

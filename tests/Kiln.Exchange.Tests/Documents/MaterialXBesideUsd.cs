@@ -3,10 +3,10 @@ using Kiln.Dialects.Networks;
 using Kiln.Exchange.Documents;
 using Kiln.Exchange.Packages;
 using Kiln.Exchange.Tests.Conversion;
-using Kiln.Exchange.Usd;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Steps.Kinds.Numbers;
+using Kiln.Usd;
 
 namespace Kiln.Exchange.Tests.Documents;
 

@@ -7,7 +7,6 @@ using System.Xml.Linq;
 using Kiln.Colour.Spaces;
 using Kiln.Dialects.Networks;
 using Kiln.Exchange.Tests.Conversion;
-using Kiln.Exchange.Usd;
 using Kiln.Looks.Document;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
@@ -15,6 +14,7 @@ using Kiln.Looks.Steps.Kinds;
 using Kiln.Pixels;
 using Kiln.Pixels.Decoding;
 using Kiln.Pixels.Decoding.Workers;
+using Kiln.Usd;
 using SharpGLTF.Schema2;
 
 namespace Kiln.Exchange.Tests.Documents;
