@@ -118,8 +118,51 @@ public sealed partial class DressedModels(Workshop shop) : IClassFixture<Worksho
                 Vector2.Distance(uvs.Places[uvs.Corners[i]], model.Parts[0].Form.Uvs[model.Parts[0].Form.Indices[i]]) < 1e-6f,
                 $"corner {i}"
             );
-        var profile = shop.Profiles.Find("gltf");
-        var networks = GltfReader.Read(file, profile, shop.Put);
+        await SameLooksAsync(GltfReader.Read(file, shop.Profiles.Find("gltf"), shop.Put), "gltf");
+    }
+
+    /// <summary>The same by a USD layer: prims are called by letters and digits, so parts are told by where they stand.</summary>
+    [Fact]
+    public async Task AUsdLayerComesInAgainAsItWentOut()
+    {
+        var model = await DressedAsync("usd_preview");
+        model = model with
+        {
+            Parts =
+            [
+                .. model.Parts.Select(
+                    (p, i) => p with { Form = p.Form with { Positions = [.. p.Form.Positions.Select(v => v + i * Vector3.UnitX)] } }
+                ),
+            ],
+        };
+        var file = Path.Combine(Write(model, "usd_preview"), "Radio_2.usda");
+        var read = ModelFiles.Read(file, program: "");
+        Assert.Equal(model.Parts.Count, read.Parts.Count);
+        Assert.Equal((1.0, 'Y'), (read.MetersPerUnit, read.UpAxis));
+        // A model's own materials say pictures and values; where they lie is read with the looks.
+        Assert.All(read.Remarks, r => Assert.Contains(" left out.", r, StringComparison.Ordinal));
+        foreach (var (i, part) in model.Parts.Index())
+        {
+            var there = read.Parts.Single(p => Math.Abs(p.Positions.Min(v => v.X) - i) < 1e-6f);
+            Assert.Equal(part.Material is { } m ? model.Materials[m].Material : null, there.Material);
+            Assert.StartsWith("/Radio_2/radio", there.Path, StringComparison.Ordinal);
+            Assert.Equal(part.Form.Indices.Select(k => part.Form.Positions[k]), there.Corners.Select(k => there.Positions[k]));
+            Assert.Equal(
+                part.Form.Indices.Select(k => part.Form.Uvs[k]),
+                there.UvSets.Single().Corners.Select(k => there.UvSets[0].Places[k])
+            );
+            Assert.Equal(
+                part.Form.Indices.Select(k => part.Form.Normals[k]),
+                there.Normals!.Corners.Select(k => there.Normals.Directions[k])
+            );
+        }
+        Assert.All(read.Materials, m => Assert.All(m.Textures, t => Assert.NotNull(t.Found)));
+        await SameLooksAsync(shop.ReadAll(file, "usd_preview"), "usd_preview");
+    }
+
+    private async Task SameLooksAsync(IReadOnlyList<Network> networks, string dialect)
+    {
+        var profile = shop.Profiles.Find(dialect);
         Assert.Equal(Count, networks.Count);
         var delivered = await KnownSurface.DeliveredAsync(shop, new Placement(2, 2));
         for (var i = 0; i < Count; i++)

@@ -87,7 +87,7 @@ internal sealed class UsdModelReader
             }}"
             );
         var up = layer.Metadata.GetValueOrDefault("upAxis")?.Text is "Z" ? 'Z' : 'Y';
-        return new(format, MetersPerUnit, up, parts, materials, [.. remarks.Said(), .. told]);
+        return new(format, MetersPerUnit, up, parts, materials, [.. remarks.Said(), .. told.Distinct()]);
     }
 
     private void Visit(UsdPrim prim, Above above)
