@@ -9,7 +9,7 @@ public static class UsdzFiles
     private const long LargestEntry = 1L << 30;
 
     /// <summary>The layer that counts and the bytes of any other file by its path; null where there is none.</summary>
-    /// <exception cref="UsdException">It is no such archive, or its layer is binary.</exception>
+    /// <exception cref="UsdException">It is no such archive.</exception>
     public static (byte[] Layer, Func<string, byte[]?> Beside) Read(Stream stream)
     {
         try
@@ -18,12 +18,7 @@ public static class UsdzFiles
             if (zip.Entries.Count is 0 or > MostEntries)
                 throw new UsdException("The .usdz file is empty, or has more files than are read.");
             var layer = Bytes(zip.Entries[0]);
-            return layer.AsSpan().StartsWith("#usda"u8)
-                ? (layer, path => zip.GetEntry(path) is { } entry ? Bytes(entry) : null)
-                : throw new UsdException(
-                    "The layer in the .usdz file is binary; only text layers are read. Save it as text (.usda) and bring that in "
-                        + "with its maps."
-                );
+            return (layer, path => zip.GetEntry(path) is { } entry ? Bytes(entry) : null);
         }
         catch (InvalidDataException)
         {

@@ -6,6 +6,9 @@ using CsCheck;
 using Kiln.Looks.Readings;
 using Kiln.Models.Measures;
 using Kiln.Testing;
+using Kiln.Testing.Files;
+using Kiln.Usd;
+using Kiln.Usd.Crate;
 
 namespace Kiln.Models.Tests;
 
@@ -48,6 +51,156 @@ public sealed class UsdLayers : IDisposable
         var files = Enumerable.Range(0, 60).Select(i => Write($"scene_{i}.usda", UsdScenes.Of(i))).ToList();
         foreach (var (file, theirs) in files.Zip(Theirs(files)))
             Same(AsRead.Of(file), theirs, Path.GetFileName(file));
+    }
+
+    /// <summary>The same scenes in the binary form: read by the others as ours, and by us as their text.</summary>
+    [Fact]
+    public void BinaryLayersAreReadAsTheirText()
+    {
+        var files = Enumerable
+            .Range(0, 60)
+            .Select(i =>
+            {
+                var path = Path.Combine(folder, $"scene_{i}.usdc");
+                File.WriteAllBytes(path, CrateWriter.Of(UsdText.Parse(UsdScenes.Of(i))));
+                return path;
+            })
+            .ToList();
+        foreach (var (i, theirs) in Theirs(files).Index())
+        {
+            Same(AsRead.Of(files[i]), theirs, Path.GetFileName(files[i]));
+            Equal(UsdText.Parse(UsdScenes.Of(i)), UsdCrate.Parse(File.ReadAllBytes(files[i])));
+        }
+    }
+
+    private static void Equal(UsdPrim text, UsdPrim binary)
+    {
+        Assert.Equal((text.Specifier, text.Type, text.Path), (binary.Specifier, binary.Type, binary.Path));
+        Assert.Equal(text.Selections, binary.Selections);
+        Assert.Equal(text.Properties.Keys, binary.Properties.Keys);
+        foreach (var (name, property) in text.Properties)
+        {
+            var there = binary.Properties[name];
+            Assert.Equal(property.Type, there.Type);
+            Assert.Equal((property.Text, property.Connection, property.Space), (there.Text, there.Connection, there.Space));
+            Assert.Equal(property.Texts, there.Texts);
+            Assert.Equal(
+                property.Metadata.GetValueOrDefault("interpolation")?.Text,
+                there.Metadata.GetValueOrDefault("interpolation")?.Text
+            );
+            // The text says more digits than a float or a half has.
+            var isShort =
+                property.Type.Contains("2h", StringComparison.Ordinal) || property.Type.StartsWith("half", StringComparison.Ordinal);
+            Assert.Equal(property.Numbers?.Length, there.Numbers?.Length);
+            foreach (var (a, b) in (property.Numbers ?? []).Zip(there.Numbers ?? []))
+                Assert.Equal(a, b, Math.Abs(a) * (isShort ? 1e-3 : 1e-6));
+        }
+        Assert.Equal(text.Children.Count, binary.Children.Count);
+        foreach (var (a, b) in text.Children.Zip(binary.Children))
+            Equal(a, b);
+    }
+
+    /// <summary>Values of every kind that meshes and materials have, short and long, whole and packed.</summary>
+    [Fact]
+    public void BinaryValuesOfEveryKindAreTheTexts()
+    {
+        string Numbers(int count, Func<int, string> one) => string.Join(", ", Enumerable.Range(0, count).Select(one));
+        var text = UsdText.Parse(
+            $$"""
+            #usda 1.0
+            ( metersPerUnit = 0.0254 upAxis = "Z" )
+            def Xform "a"
+            {
+                bool a = true
+                int b = -7
+                int c = 100000
+                float d = 0.1
+                double e = 0.5
+                double f = 0.1
+                double3 g = (1, -2, 3)
+                double3 h = (1.5, 2, 3)
+                float3 i = (127, -128, 0)
+                float3 j = (128, 0, 0)
+                quatf k = (0.5, 0.1, 0.2, 0.3)
+                matrix4d l = ( (1, 0, 0, 0), (0, 2, 0, 0), (0, 0, 3, 0), (4, 5, 6, 1) )
+                string m = "text, with comma"
+                token n = "word"
+                asset o = @maps/a.<UDIM>.png@ ( colorSpace = "raw" )
+                token[] p = ["one", "two"]
+                int[] q = []
+                int[] r = [3, 1, 2]
+                int[] s = [{{Numbers(500, i => (i * 7919 % 1000 - (i % 9 == 0 ? 100000 : 0)).ToString())}}]
+                int[] t = [{{Numbers(5000, i => i.ToString())}}]
+                float[] u = [{{Numbers(100, i => (i / 10).ToString())}}]
+                float[] v = [{{Numbers(100, i => i % 3 == 0 ? "0.25" : "1.5")}}] ( interpolation = "vertex" )
+                texCoord2f[] w = [{{Numbers(30, i => $"({i}, 0.5)")}}]
+                texCoord2h[] x = [(0.1, 0.2), (0.3, 0.4)]
+                double[] y = [0.1, 0.2]
+                color3f[] z = [(0.1, 0.2, 0.3)]
+                float3 aa = (0.1, 0.2, 0.3)
+                float3 ab.connect = </a.aa>
+                rel ac = </a/b>
+                rel ad = [</a/b>, </a>]
+                over "b" { }
+                class "c" { token n = "inner" }
+            }
+            """
+        );
+        Equal(text, UsdCrate.Parse(CrateWriter.Of(text)));
+        var layer = UsdCrate.Parse(CrateWriter.Of(text));
+        Assert.Equal(0.0254, layer.Metadata["metersPerUnit"].Numbers!.Single());
+        Assert.Equal("Z", layer.Metadata["upAxis"].Text);
+    }
+
+    /// <summary>A variant stands beside its prim's children, at a path with the choice in it.</summary>
+    [Theory]
+    [InlineData("variants = { string size = \"large\" }", "large")]
+    [InlineData("", "small")]
+    public void ABinaryLayersChosenVariantHolds(string metadata, string chosen)
+    {
+        var text = UsdText.Parse(
+            $$"""
+            #usda 1.0
+            def Xform "a" ( sets = ["size"] {{metadata}} )
+            {
+                token kept = "stronger"
+                over "{size=}" ( choices = ["small", "large"] ) { }
+                over "{size=small}" { token kept = "weaker" def Mesh "small" { {{Triangle}} } }
+                over "{size=large}" { def Mesh "large" { {{Triangle}} } }
+            }
+            """
+        );
+        var path = Path.Combine(folder, "variants.usdc");
+        File.WriteAllBytes(path, CrateWriter.Of(text));
+        Assert.Equal([$"/a/{chosen}"], AsRead.Of(path).Parts.Select(p => p.Path));
+        Assert.Equal("stronger", UsdCrate.Parse(File.ReadAllBytes(path)).Children[0].Find("kept")!.Text);
+    }
+
+    /// <summary>A binary layer with any of its bytes changed, or cut off anywhere: a model, or a sentence.</summary>
+    [Fact]
+    public void DamagedBinaryLayersAreReadOrRefusedWithASentence()
+    {
+        var whole = CrateWriter.Of(UsdText.Parse(UsdScenes.Of(7)));
+        Gen.Select(Gen.Int[0, whole.Length - 1].Array[1, 4], Gen.Byte, Gen.Int[0, 3 * whole.Length])
+            .Sample(
+                (at, to, end) =>
+                {
+                    var changed = whole.ToArray();
+                    foreach (var i in at)
+                        changed[i] = to;
+                    var path = Path.Combine(folder, $"damaged_{Environment.CurrentManagedThreadId}.usdc");
+                    File.WriteAllBytes(path, changed[..Math.Min(end, changed.Length)]);
+                    try
+                    {
+                        Assert.All(AsRead.Of(path).Parts, p => Assert.All(p.Positions, v => Assert.True(float.IsFinite(v.X + v.Y + v.Z))));
+                    }
+                    catch (ModelException e)
+                    {
+                        Assert.Contains("damaged_", e.Message);
+                    }
+                },
+                iter: 3000
+            );
     }
 
     /// <summary>Theirs are in the layer's units.</summary>
@@ -227,7 +380,11 @@ public sealed class UsdLayers : IDisposable
                     "small" { def Mesh "small" { {{Triangle}} } }
                     "large" {
                         def Mesh "large" { {{Triangle}} }
-                        over "kept" { rel material:binding = </weaker> double3 xformOp:translate = (5, 0, 0) uniform token[] xformOpOrder = ["xformOp:translate"] }
+                        over "kept" {
+                            rel material:binding = </weaker>
+                            double3 xformOp:translate = (5, 0, 0)
+                            uniform token[] xformOpOrder = ["xformOp:translate"]
+                        }
                     }
                 }
                 def Mesh "kept" { rel material:binding = </stronger> {{Triangle}} }
@@ -282,12 +439,13 @@ public sealed class UsdLayers : IDisposable
         "#usda 1.0\ndef Mesh \"a\" { int[] faceVertexCounts = [3] int[] faceVertexIndices = [0, 1, 5] point3f[] points = [(0,0,0)] }",
         "no meshes"
     )]
-    [InlineData("PXR-USDC and more", "binary USD layer")]
+    [InlineData("PXR-USDC and more", "PXR-USDC")]
+    [InlineData("PXR-USDC", "PXR-USDC")]
     [InlineData("PK and more", ".usdz file is no zip")]
     public void WhatIsNoModelIsRefusedWithASentence(string text, string sentence) =>
         Assert.Contains(sentence, Assert.Throws<ModelException>(() => AsRead.Of(Write("thing.usd", text))).Message);
 
-    /// <summary>A layer with any of its words in another place, cut off anywhere, or with numbers that cannot be: a model, or a sentence.</summary>
+    /// <summary>A layer with any of its words elsewhere, cut off, or with numbers that cannot be: a model, or a sentence.</summary>
     [Fact]
     public void DamagedLayersAreReadOrRefusedWithASentence()
     {

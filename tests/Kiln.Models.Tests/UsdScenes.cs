@@ -4,8 +4,7 @@ using System.Text;
 namespace Kiln.Models.Tests;
 
 /// <summary>
-/// Invented layers of meshes as text: nested places of every kind, polygons, UVs spread in every way, subsets; every mesh with a name of its
-/// own.
+/// Invented layers of meshes as text: nested places of every kind, polygons, UVs spread in every way; every mesh with a name of its own.
 /// </summary>
 internal sealed class UsdScenes
 {

@@ -40,7 +40,7 @@ internal static class ProgramHelp
         ["--data"] = "the server's data folder",
         ["--collection"] = "name of the collection",
         ["PATH"] = "folders, zips or files with maps",
-        ["FILE"] = "a network (.mtlx, .glb, .gltf, .usda, .usdz), or a folder of them",
+        ["FILE"] = "a network (.mtlx, .glb, .gltf, .usda, .usdc, .usdz), or a folder of them",
         ["FILE|PATH"] = "a network, or maps to be wired first",
         ["FOLDER"] = "the folder to write into",
     };

@@ -40,7 +40,7 @@ public static class NetworkDocuments
         {
             ".mtlx" => DocumentKind.MaterialX,
             ".glb" or ".gltf" => DocumentKind.Gltf,
-            ".usda" or ".usdz" => DocumentKind.Usd,
+            ".usda" or ".usdz" or ".usdc" or ".usd" => DocumentKind.Usd,
             _ => null,
         };
 
@@ -58,6 +58,15 @@ public static class NetworkDocuments
         var own = profiles.All.Where(p => p.Document == kind).ToList();
         if (kind == DocumentKind.Gltf)
             return own;
+        if (kind == DocumentKind.Usd && BinaryLayer(path) is { } layer)
+        {
+            var named = layer.All.Select(p => p.Find("info:id")?.Text).OfType<string>().ToHashSet();
+            return
+            [
+                .. profiles.All.Where(p => UsdMaterialXReader.Knows(p) && named.Contains(UsdMaterialXReader.SurfaceOf(p).Trim('"'))),
+                .. own.Where(p => named.Contains(p.Surface)),
+            ];
+        }
         var bytes = new byte[Math.Min(LongestHead, new FileInfo(path).Length)];
         using (var file = File.OpenRead(path))
             file.ReadExactly(bytes);
@@ -70,6 +79,29 @@ public static class NetworkDocuments
                 .. own.Where(p => Says($"\"{p.Surface}\"")),
             ];
         return [.. own.Where(p => Regex.IsMatch(text, $"<{Regex.Escape(p.Surface)}[\\s/>]", RegexOptions.NonBacktracking))];
+    }
+
+    /// <summary>A layer whose words cannot be searched as text; null where it can be, or is broken.</summary>
+    private static UsdPrim? BinaryLayer(string path)
+    {
+        using var file = File.OpenRead(path);
+        Span<byte> head = stackalloc byte[8];
+        var length = file.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
+        file.Position = 0;
+        try
+        {
+            if (UsdLayer.IsBinary(head[..length]))
+                return UsdLayer.Read(file);
+            if (!head[..length].StartsWith("PK"u8))
+                return null;
+            var (layer, _) = UsdzFiles.Read(file);
+            return UsdLayer.IsBinary(layer) ? UsdLayer.Read(new MemoryStream(layer)) : null;
+        }
+        catch (UsdException)
+        {
+            // Whoever reads it says why it cannot be read.
+            return null;
+        }
     }
 
     /// <summary>Every material of the document whose surface is of the dialect, in the document's order; never none.</summary>
@@ -89,7 +121,7 @@ public static class NetworkDocuments
     {
         var kind = Kind(path)
             ?? throw new ExchangeException(
-                $"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf, .usda and .usdz are."
+                $"Networks in {Path.GetExtension(path)} files are not read; .mtlx, .glb, .gltf, .usda, .usdc and .usdz are."
             );
         if (kind != profile.Document && !(kind == DocumentKind.Usd && UsdMaterialXReader.Knows(profile)))
             throw new ExchangeException($"'{Path.GetFileName(path)}' is no document of {profile.Title}, but {KindNames[kind]}.");

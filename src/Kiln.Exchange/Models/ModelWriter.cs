@@ -52,7 +52,7 @@ public sealed class ModelWriter(LookWriter looks, IContentFiles contents)
         ];
     }
 
-    /// <summary>Of the document that assigns materials and of the look in it: what no material's document or definitions are called.</summary>
+    /// <summary>Of the document that assigns, and of the look in it: what no material's document or definitions are called.</summary>
     private static string AssignmentsName(CarriedModel model, string name)
     {
         var taken = model

@@ -7,7 +7,7 @@ using Kiln.Usd;
 namespace Kiln.Exchange.Usd;
 
 /// <summary>
-/// Reads the MaterialX network of a USD text layer: the materials that have one of the dialect's kind, beside another network or alone.
+/// Reads the MaterialX network of a USD layer: the materials that have one of the dialect's kind, beside another network or alone.
 /// </summary>
 public static class UsdMaterialXReader
 {
@@ -21,15 +21,10 @@ public static class UsdMaterialXReader
     public static string SurfaceOf(DialectProfile profile) => $"\"ND_{profile.Surface}_surfaceshader\"";
 
     /// <param name="texture">Finds the file behind a path as written.</param>
-    /// <exception cref="ExchangeException">It is no USD text, or has no such material.</exception>
+    /// <exception cref="ExchangeException">It has no such material.</exception>
     public static IReadOnlyList<Network> Read(Stream layer, DialectProfile profile, Func<string, MapFile> texture)
     {
-        using var reader = new StreamReader(layer);
-        var prims = UsdText
-            .Parse(reader.ReadToEnd())
-            .All.Where(p => p.Path.Length > 0)
-            .GroupBy(p => p.Path)
-            .ToDictionary(g => g.Key, g => g.First());
+        var prims = UsdLayer.Read(layer).All.Where(p => p.Path.Length > 0).GroupBy(p => p.Path).ToDictionary(g => g.Key, g => g.First());
         var visit = new Visit(prims);
         var found = new List<Network>();
         foreach (var material in prims.Values.Where(p => p.Type == "Material"))

@@ -5,21 +5,16 @@ using Kiln.Usd;
 
 namespace Kiln.Exchange.Usd;
 
-/// <summary>Reads the materials of a USD text layer whose surface is of the dialect's kind, in the layer's order.</summary>
+/// <summary>Reads the materials of a USD layer whose surface is of the dialect's kind, in the layer's order.</summary>
 public static class UsdaReader
 {
     private const int MaximumDepth = 200;
 
     /// <param name="texture">Finds the file behind a path as written.</param>
-    /// <exception cref="ExchangeException">It is no USD text, or has no such material.</exception>
+    /// <exception cref="ExchangeException">It has no such material.</exception>
     public static IReadOnlyList<Network> Read(Stream layer, DialectProfile profile, Func<string, MapFile> texture)
     {
-        using var reader = new StreamReader(layer);
-        var prims = UsdText
-            .Parse(reader.ReadToEnd())
-            .All.Where(p => p.Path.Length > 0)
-            .GroupBy(p => p.Path)
-            .ToDictionary(g => g.Key, g => g.First());
+        var prims = UsdLayer.Read(layer).All.Where(p => p.Path.Length > 0).GroupBy(p => p.Path).ToDictionary(g => g.Key, g => g.First());
         var surfaces = Surfaces(prims).ToList();
         var own = surfaces.Where(s => s.Shader.Find("info:id")!.Text == profile.Surface).ToList();
         if (own.Count == 0)

@@ -54,7 +54,7 @@ public sealed class ModelPackages(
         return $"{DialectCompiler.MaterialName(model.Name)}_{profile.Id}.zip";
     }
 
-    /// <summary>Parts with the same look and nothing of their own share a material.</summary>
+    /// <summary>Parts with the same look and the same of their own share a material.</summary>
     private async Task<(Dictionary<string, (Look Look, int Material)> Dressed, List<Written> Written)> CompiledAsync(
         IReadOnlyList<PartRow> parts,
         DialectProfile profile,
@@ -74,11 +74,12 @@ public sealed class ModelPackages(
             // One document has one working space: that of the first look.
             working ??= look.Seen.Working;
             var own = (look.Seen.Look with { Variants = [] }).With(part.Own);
-            if (!part.Own.IsNothing)
-                own = own with { Name = $"{own.Name} {part.Name}" };
             var key = LookJson.Hash(own);
             if (!numbers.TryGetValue(key, out var number))
             {
+                if (!part.Own.IsNothing)
+                    // Of the parts that share it, the first.
+                    own = own with { Name = $"{own.Name} {part.Name}" };
                 numbers[key] = number = written.Count;
                 var compiled = await compilation.CompileAsync(own, profile.Id, working);
                 written.Add(new(names.Apart(compiled.Network), new(look.Name, look.Version, look.Revision, compiled.Report)));

@@ -79,16 +79,9 @@ public sealed class NetworkImport(
         var listing = DeliveryListing.Read([file], staging, cancel: cancel);
         var byPath = listing.Files.ToDictionary(f => f.Path);
         var documents = NetworkDocuments.Among(byPath.Keys).Select(p => byPath[p]).ToList();
-        if (
-            documents.Count == 0
-            && byPath.Keys.FirstOrDefault(p => Path.GetExtension(p).ToLowerInvariant() is ".usdc" or ".usd") is { } binary
-        )
-            throw new ExchangeException(
-                $"'{binary}' is a binary USD layer; only text layers are read. Save it as text (.usda) and bring that in with its maps."
-            );
         if (documents.Count == 0)
             throw new ExchangeException(
-                "There is neither a package of a look in it nor a network: .mtlx, .glb, .gltf, .usda and .usdz are read."
+                "There is neither a package of a look in it nor a network: .mtlx, .glb, .gltf, .usda, .usdc and .usdz are read."
             );
         return listing;
     }

@@ -12,6 +12,7 @@ using Kiln.Looks.Maps;
 using Kiln.Looks.Steps.Kinds;
 using Kiln.Looks.Steps.Kinds.Numbers;
 using Kiln.Pixels;
+using Kiln.Testing.Files;
 using Kiln.Usd;
 
 namespace Kiln.Exchange.Tests.Documents;
@@ -234,11 +235,36 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
             StringComparison.Ordinal
         );
 
+    /// <summary>The same layer in its binary form, by itself and with its maps in one file.</summary>
     [Fact]
-    public void ABinaryLayerIsASentence()
+    public async Task ABinaryLayerIsReadAsItsText()
     {
-        using var memory = new MemoryStream();
-        UsdzArchive.Write(memory, [new WrittenFile("a.usdc", Encoding.ASCII.GetBytes("PXR-USDC rest"), null)], shop);
-        Assert.Contains("binary", Assert.Throws<UsdException>(() => UsdzFiles.Read(memory)).Message, StringComparison.Ordinal);
+        var look = await KnownSurface.DeliveredAsync(shop, new Placement(2, 2, 45));
+        var document = shop.Write((await shop.CompileAsync(look, "usd_preview")).Network, "binary").Single();
+        var binary = CrateWriter.Of(UsdText.Parse(await File.ReadAllTextAsync(document)));
+        var (alone, within) = (Path.ChangeExtension(document, ".usdc"), Path.ChangeExtension(document, ".usdz"));
+        await File.WriteAllBytesAsync(alone, binary);
+        using (var zip = System.IO.Compression.ZipFile.Open(within, System.IO.Compression.ZipArchiveMode.Create))
+        {
+            using (var to = zip.CreateEntry("layer.usdc").Open())
+                to.Write(binary);
+            var folder = Path.GetDirectoryName(document)!;
+            foreach (var file in Directory.GetFiles(Path.Combine(folder, "textures")))
+            {
+                using var to = zip.CreateEntry(Path.GetRelativePath(folder, file)).Open();
+                to.Write(await File.ReadAllBytesAsync(file));
+            }
+        }
+        var text = shop.Read(document, "usd_preview");
+        foreach (var path in (string[])[alone, within])
+        {
+            Assert.Equal("usd_preview", Assert.Single(NetworkDocuments.DialectsOf(path, shop.Profiles)).Id);
+            var read = shop.Read(path, "usd_preview");
+            Assert.Equal(
+                text.Nodes.SelectMany(n => n.Ports.Select(p => $"{n.Name} {n.Category} {n.Type}: {p}")),
+                read.Nodes.SelectMany(n => n.Ports.Select(p => $"{n.Name} {n.Category} {n.Type}: {p}"))
+            );
+            Assert.Equal(text.Textures.Select(t => (t.Path, t.File.Content)), read.Textures.Select(t => (t.Path, t.File.Content)));
+        }
     }
 }

@@ -3,6 +3,8 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
+using Kiln.Testing.Files;
+using Kiln.Usd;
 using static Kiln.Server.Tests.Api;
 
 namespace Kiln.Server.Tests.Models;
@@ -32,11 +34,14 @@ public sealed class ModelTests(ServerFixture server)
         f 2 5 6 3
         """;
 
-    private static async Task<JsonElement> DeliveredAsync(HttpClient client, params (string Name, string Text)[] files)
+    private static Task<JsonElement> DeliveredAsync(HttpClient client, params (string Name, string Text)[] files) =>
+        DeliveredAsync(client, [.. files.Select(f => (f.Name, Encoding.UTF8.GetBytes(f.Text)))]);
+
+    private static async Task<JsonElement> DeliveredAsync(HttpClient client, params (string Name, byte[] Bytes)[] files)
     {
         var id = await NewDeliveryAsync(client, "models " + Guid.NewGuid().ToString("N")[..8]);
-        foreach (var (name, text) in files)
-            await client.PutAsync($"deliveries/{id}/files/{name}", new ByteArrayContent(Encoding.UTF8.GetBytes(text)));
+        foreach (var (name, bytes) in files)
+            await client.PutAsync($"deliveries/{id}/files/{name}", new ByteArrayContent(bytes));
         await client.PostAsync($"deliveries/{id}/analyse", null);
         Assert.Equal("ready", (await DoneAsync(client, id)).GetProperty("state").GetString());
         return await GetAsync(client, $"deliveries/{id}/models");
@@ -83,6 +88,55 @@ public sealed class ModelTests(ServerFixture server)
         Assert.Equal(1, came.GetProperty("models").GetArrayLength());
         var refused = came.GetProperty("refused").EnumerateArray().ToDictionary(r => r.GetProperty("path").GetString()!);
         Assert.Contains("broken.fbx", refused["broken.fbx"].GetProperty("reason").GetString());
+    }
+
+    /// <summary>USD in its three forms, with units and an upward axis of its own; what does not come in is said.</summary>
+    [Fact]
+    public async Task UsdLayersOfADeliveryAreModels()
+    {
+        using var client = await server.SignedInAsync();
+        const string Layer = """
+            #usda 1.0
+            ( metersPerUnit = 0.01 upAxis = "Z" )
+            def Xform "radio"
+            {
+                def Mesh "speakerCloth"
+                {
+                    uniform token subdivisionScheme = "none"
+                    int[] faceVertexCounts = [4]
+                    int[] faceVertexIndices = [0, 1, 2, 3]
+                    point3f[] points = [(0, 0, 0), (100, 0, 0), (100, 0, 50), (0, 0, 50)]
+                    texCoord2f[] primvars:st = [(0, 0), (1, 0), (1, 1), (0, 1)] ( interpolation = "vertex" )
+                }
+                def Xform "chair" ( references = @./chair.usd@ ) { }
+            }
+            """;
+        var binary = CrateWriter.Of(UsdText.Parse(Layer));
+        using var archive = new MemoryStream();
+        using (var zip = new ZipArchive(archive, ZipArchiveMode.Create, leaveOpen: true))
+        using (var to = zip.CreateEntry("radio.usdc", CompressionLevel.NoCompression).Open())
+            to.Write(binary);
+        var came = await DeliveredAsync(
+            client,
+            ("text.usda", Encoding.UTF8.GetBytes(Layer)),
+            ("binary.usdc", binary),
+            ("either.usd", binary),
+            ("packed.usdz", archive.ToArray())
+        );
+        Assert.Empty(came.GetProperty("refused").EnumerateArray().Select(r => r.GetProperty("reason").GetString()));
+        var models = came.GetProperty("models").EnumerateArray().ToList();
+        Assert.Equal(4, models.Count);
+        foreach (var model in models)
+        {
+            var id = model.GetProperty("id").GetString()!;
+            var read = await GetAsync(client, $"models/{id}");
+            Assert.Equal("/radio/speakerCloth", read.GetProperty("parts").EnumerateArray().Single().GetProperty("path").GetString());
+            var picture = await client.GetAsync($"models/{id}/picture?width=64&height=64&samples=1");
+            Assert.Equal(HttpStatusCode.OK, picture.StatusCode);
+            await client.DeleteAsync($"models/{id}");
+        }
+        var said = models.Single(m => m.GetProperty("name").GetString() == "text").GetProperty("remarks").EnumerateArray();
+        Assert.Contains(said, r => r.GetString()!.Contains("references", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -224,6 +278,10 @@ public sealed class ModelTests(ServerFixture server)
         // The plate has no UVs of its own: it goes out with those that it is seen by here.
         Assert.All(read.Parts, p => Assert.Single(p.UvSets));
         Directory.Delete(folder, recursive: true);
+        // Parts that have the same of their own share a material.
+        await SetAsync(client, id, "/speakerCloth", Settings(), Settings(0.25f));
+        using var again = new ZipArchive(new MemoryStream(await client.GetByteArrayAsync($"models/{id}/package?dialect=openpbr")));
+        Assert.Equal(2, again.Entries.Count(e => e.FullName.EndsWith(".mtlx", StringComparison.Ordinal)));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.GetAsync($"models/{id}/package?dialect=nosuch")).StatusCode);
     }
 }

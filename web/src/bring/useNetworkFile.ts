@@ -6,7 +6,7 @@ import type { BroughtLook, FoundMaterial } from "../api/types";
 import { keys } from "../api/keys";
 
 /** Files that hold materials by themselves. */
-const networkEndings = [".glb", ".gltf", ".mtlx", ".usda", ".usdz"];
+const networkEndings = [".glb", ".gltf", ".mtlx", ".usda", ".usdc", ".usd", ".usdz"];
 
 /** A single file of materials, which is no delivery of maps. */
 export const isNetworkFile = (name: string) => networkEndings.some((ending) => name.toLowerCase().endsWith(ending));

@@ -75,7 +75,7 @@ function BringPackage() {
         {isBusy ? "Importing…" : "Import a package or network…"}
         <input
           type="file"
-          accept=".zip,.mtlx,.glb,.gltf,.usda,.usdz"
+          accept=".zip,.mtlx,.glb,.gltf,.usda,.usdc,.usd,.usdz"
           aria-label="package of a look, or a network"
           className="sr-only"
           onChange={(e) => {

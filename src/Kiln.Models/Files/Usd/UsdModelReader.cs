@@ -4,8 +4,8 @@ using Kiln.Usd;
 namespace Kiln.Models.Files.Usd;
 
 /// <summary>
-/// Meshes and materials of one USD layer, text or in a .usdz. Nothing is composed: what stands in other layers, or is made by instancers,
-/// is left out with a remark.
+/// Meshes and materials of one USD layer: text, binary, or in a .usdz. Nothing is composed: what stands in other layers, or is made by
+/// instancers, is left out with a remark.
 /// </summary>
 internal sealed class UsdModelReader
 {
@@ -46,18 +46,12 @@ internal sealed class UsdModelReader
             Span<byte> head = stackalloc byte[8];
             var length = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
             stream.Position = 0;
-            if (head[..length].StartsWith("PXR-USDC"u8))
-                throw new ModelException($"'{name}' is a binary USD layer, which is not read; save it as text (.usda).");
-            if (head[..length].StartsWith("PK"u8))
-            {
-                var (layer, beside) = UsdzFiles.Read(stream);
-                using var text = new StreamReader(new MemoryStream(layer));
-                return new UsdModelReader(path, "usdz", UsdText.Parse(text.ReadToEnd(), UsdLimits.Models), beside).Read();
-            }
-            if (stream.Length > UsdLimits.Models.Length)
-                throw new ModelException($"'{name}' is longer than 1 GB as text; split the model.");
-            using var reader = new StreamReader(stream);
-            return new UsdModelReader(path, "usda", UsdText.Parse(reader.ReadToEnd(), UsdLimits.Models), _ => null).Read();
+            if (!head[..length].StartsWith("PK"u8))
+                return new UsdModelReader(path, UsdLayer.IsBinary(head) ? "usdc" : "usda", UsdLayer.Read(stream, UsdLimits.Models), _ =>
+                    null
+                ).Read();
+            var (layer, beside) = UsdzFiles.Read(stream);
+            return new UsdModelReader(path, "usdz", UsdLayer.Read(new MemoryStream(layer), UsdLimits.Models), beside).Read();
         }
         catch (UsdException e)
         {
