@@ -167,7 +167,11 @@ public static class UsdText
                 if (key == "variants" && selections is not null && scan.Peek() == '{')
                     Selected(selections);
                 else
-                    into[key] = Entry(key);
+                {
+                    var entry = Entry(key);
+                    if (entry.Text != "None")
+                        into[key] = entry;
+                }
             }
         }
 

@@ -46,6 +46,9 @@ public class ShapesWithFormulas
         Assert.Equal(new Vector3(2, 5, 2), max, (a, b) => Vector3.Distance(a, b) < 2e-4);
         var uv = UvMeasures.Of(part, part.UvSets.Single());
         Assert.Equal(around / 5, uv.StretchP95!.Value, around / 5 * 1e-4);
+        // One picture over all of the area.
+        var density = 1 / Math.Sqrt(around * 5);
+        Assert.Equal(density, UvMeasures.MedianDensity([(part, part.UvSets.Single())])!.Value, density * 1e-4);
         Assert.Equal(0, uv.Overlap, 1e-2);
         Assert.Equal(0, uv.Flipped);
         Assert.Equal([1001], uv.Udims);

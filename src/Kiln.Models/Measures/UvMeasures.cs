@@ -53,7 +53,8 @@ public sealed record UvMeasures(double Overlap, double Outside, double Flipped, 
         return Is(t.A) && Is(t.B) && Is(t.C);
     }
 
-    internal static double Signed((Vector2 A, Vector2 B, Vector2 C) t) =>
+    /// <summary>Area in UV; negative for one that is mirrored.</summary>
+    public static double Signed((Vector2 A, Vector2 B, Vector2 C) t) =>
         0.5 * (((double)t.B.X - t.A.X) * ((double)t.C.Y - t.A.Y) - ((double)t.B.Y - t.A.Y) * ((double)t.C.X - t.A.X));
 
     private static double? Stretch(ModelPart part, UvSet set, List<int> triangles)
@@ -61,13 +62,37 @@ public sealed record UvMeasures(double Overlap, double Outside, double Flipped, 
         var each = new List<(double Ratio, double Area)>(triangles.Count);
         foreach (var t in triangles)
             if (PartMeasures.TriangleArea(part, t) is > 0 and var area)
-                each.Add((Ratio(PartMeasures.Of(part, t), set.Of(t)), area));
+                each.Add((Stretch(part, set, t), area));
         each.Sort((a, b) => a.Ratio.CompareTo(b.Ratio));
         var wanted = 0.95 * each.Sum(e => e.Area);
         double sum = 0;
         foreach (var (ratio, area) in each)
             if ((sum += area) >= wanted)
                 return double.IsFinite(ratio) ? ratio : null;
+        return null;
+    }
+
+    /// <summary>Of one triangle; infinite where it has no extent in UV.</summary>
+    public static double Stretch(ModelPart part, UvSet set, int triangle) => Ratio(PartMeasures.Of(part, triangle), set.Of(triangle));
+
+    /// <summary>Of one triangle: so many widths of the picture are one metre; 0 where it has no extent in UV.</summary>
+    public static double Density(ModelPart part, UvSet set, int triangle) =>
+        PartMeasures.TriangleArea(part, triangle) is > 0 and var area ? Math.Sqrt(Math.Abs(Signed(set.Of(triangle))) / area) : 0;
+
+    /// <summary>Half of the parts' area has a density of at most so much; null where nothing has an area.</summary>
+    public static double? MedianDensity(IEnumerable<(ModelPart Part, UvSet Set)> parts)
+    {
+        var each = new List<(double Density, double Area)>();
+        foreach (var (part, set) in parts)
+            for (var t = 0; t < part.Triangles; t++)
+                if (set.Has(t) && PartMeasures.TriangleArea(part, t) is > 0 and var area)
+                    each.Add((Density(part, set, t), area));
+        each.Sort((a, b) => a.Density.CompareTo(b.Density));
+        var half = 0.5 * each.Sum(e => e.Area);
+        double sum = 0;
+        foreach (var (density, area) in each)
+            if ((sum += area) >= half)
+                return density;
         return null;
     }
 

@@ -1,3 +1,4 @@
+using Kiln.Analysis.Models;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels.Decoding;
@@ -57,6 +58,24 @@ public sealed record ModelPictureQuery(
         );
 }
 
+/// <summary>Which parts' UVs are drawn, and how.</summary>
+/// <param name="Parts">Paths; all of the model where none is given.</param>
+/// <param name="Show">layout, stretch or density.</param>
+/// <param name="Size">Pixels of the longer side, 64 to 2048.</param>
+public sealed record UvQuery(
+    [FromRoute(Name = "id")] ModelId Id,
+    [FromQuery(Name = "part")] string[]? Parts,
+    [FromQuery(Name = "show")] string? Show,
+    [FromQuery(Name = "size")] int? Size
+)
+{
+    /// <exception cref="LookException">There is no such tone.</exception>
+    internal UvTone Tone =>
+        Show is null ? UvTone.Layout
+        : Enum.TryParse<UvTone>(Show, ignoreCase: true, out var tone) && Enum.IsDefined(tone) && !char.IsAsciiDigit(Show[0]) ? tone
+        : throw new LookException($"UVs are shown as layout, stretch or density, not as '{Show}'.");
+}
+
 /// <summary>Models: their parts, the looks that lie on them, and their pictures.</summary>
 public static class ModelRoutes
 {
@@ -92,6 +111,12 @@ public static class ModelRoutes
             .RequireAuthorization(Access.Works)
             .WithName("removeModel");
         group.MapGet("/{id:guid}/picture", PictureAsync).WithName("modelPicture");
+        group.MapGet("/{id:guid}/uvs", UvsAsync).WithName("modelUvs");
+        group
+            .MapGet("/{id:guid}/uvs/figures", ([AsParameters] UvQuery query, ModelUvs uvs) =>
+                uvs.FiguresAsync(query.Id, query.Parts ?? [], query.Tone)
+            )
+            .WithName("modelUvFigures");
         group
             .MapGet("/{id:guid}/package", (ModelId id, string dialect, bool? drafts, ModelPackages packages) =>
                 Download.ZipAsync(stream => packages.WriteAsync(stream, id, dialect, drafts ?? false))
@@ -115,6 +140,19 @@ public static class ModelRoutes
         changed is [var first, ..]
             ? Problems.Of(409, "model.changed", $"{first} {how} meanwhile; nothing was changed. Look again, and say it anew.")
             : Results.NoContent();
+
+    private static async Task<IResult> UvsAsync([AsParameters] UvQuery query, ModelUvs uvs, HttpContext http)
+    {
+        var bytes = await uvs.PictureAsync(
+            query.Id,
+            query.Parts ?? [],
+            query.Tone,
+            Math.Clamp(query.Size ?? 768, 64, 2048),
+            http.RequestAborted
+        );
+        http.Response.Headers.CacheControl = "no-cache";
+        return Results.Bytes(bytes, PictureFormat.Png.MediaType());
+    }
 
     private static async Task<IResult> PictureAsync([AsParameters] ModelPictureQuery query, ModelPictures pictures, HttpContext http)
     {

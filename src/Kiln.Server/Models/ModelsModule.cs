@@ -9,5 +9,6 @@ internal static class ModelsModule
             .AddSingleton<ModelBinding>()
             .AddSingleton<ModelsOnStage>()
             .AddSingleton<ModelPictures>()
+            .AddSingleton<ModelUvs>()
             .AddSingleton<ModelPackages>();
 }

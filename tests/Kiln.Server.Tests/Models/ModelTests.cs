@@ -185,6 +185,35 @@ public sealed class ModelTests(ServerFixture server)
         Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync($"models/{id}")).StatusCode);
     }
 
+    [Fact]
+    public async Task UvsAreDrawnOverTheMapAndMeasured()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await SquaresAsync(client);
+        async Task<byte[]> DrawnAsync(string asked)
+        {
+            var response = await client.GetAsync($"models/{id}/uvs?size=128{asked}");
+            Assert.Equal("image/png", response.Content.Headers.ContentType?.MediaType);
+            return await response.Content.ReadAsByteArrayAsync();
+        }
+        var bare = await DrawnAsync("&part=/speakerCloth");
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.GetAsync($"models/{id}/uvs?part=/plate")).StatusCode);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.GetAsync($"models/{id}/uvs?part=/nosuch")).StatusCode);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await client.GetAsync($"models/{id}/uvs?show=7")).StatusCode);
+        var cloth = (await LookAsync(client, "speaker cloth")).GetProperty("id").GetString();
+        await BindAsync(client, id, cloth, ("/speakerCloth", null), ("/plate", null));
+        Assert.NotEqual(bare, await DrawnAsync("&part=/speakerCloth"));
+        Assert.NotEqual(await DrawnAsync("&part=/speakerCloth"), await DrawnAsync("&part=/speakerCloth&show=stretch"));
+        var figures = await GetAsync(client, $"models/{id}/uvs/figures?part=/speakerCloth&show=density");
+        Assert.Equal(0, figures.GetProperty("overlap").GetDouble());
+        Assert.Equal(1, figures.GetProperty("stretchP95").GetDouble(), 1e-4);
+        // A metre of the part is a whole picture.
+        Assert.True(figures.GetProperty("texelsPerMetre").GetDouble() >= 64);
+        Assert.Equal(6, figures.GetProperty("steps").GetArrayLength());
+        // With a look that has maps the plate is drawn as it is shown: from six sides.
+        Assert.NotEmpty(await DrawnAsync("&part=/plate"));
+    }
+
     private static object Settings(float shift = 0, string? projection = null) =>
         new { own = shift == 0 ? (object)new { } : new { placement = new { offsetU = shift, mirrorV = true } }, projection };
 

@@ -73,6 +73,8 @@ export const keys = {
   missingFiles: named("missing-files"),
   /** One model with its parts. */
   model: named("model"),
+  /** How parts of a model lie on their map, in numbers. */
+  uvFigures: named("uv-figures"),
   /** The list of models. */
   models: named("models"),
   /** Models that came with a delivery. */

@@ -1540,6 +1540,38 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/models/{id}/uvs": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["modelUvs"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/models/{id}/uvs/figures": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["modelUvFigures"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/models/{id}/package": {
     parameters: {
       query?: never;
@@ -5361,6 +5393,31 @@ export interface components {
       password: string;
       name?: null | string;
     };
+    UvFigures: {
+      /** Format: double */
+      overlap: number;
+      /** Format: double */
+      outside: number;
+      /** Format: double */
+      flipped: number;
+      /** Format: double */
+      stretchP95: null | number;
+      /** Format: double */
+      texelsPerMetre: null | number;
+      withoutUvs: string[];
+      steps: components["schemas"]["UvStep"][];
+    };
+    UvStep: {
+      /** Format: double */
+      upTo: null | number;
+      /** Format: uint8 */
+      red: number;
+      /** Format: uint8 */
+      green: number;
+      /** Format: uint8 */
+      blue: number;
+      words: string;
+    };
     Variant: {
       name: string;
       values?: {
@@ -8050,6 +8107,56 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+    };
+  };
+  modelUvs: {
+    parameters: {
+      query?: {
+        part?: string[];
+        show?: string;
+        size?: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  modelUvFigures: {
+    parameters: {
+      query?: {
+        part?: string[];
+        show?: string;
+        size?: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["UvFigures"];
+        };
       };
     };
   };

@@ -13,6 +13,7 @@ export type NeutralInput = S["NeutralInput"];
 export type ModelSummary = S["ModelRow"];
 export type ModelInfo = S["ModelInfo"];
 export type ModelPart = S["PartRow"];
+export type UvFigures = S["UvFigures"];
 export type PartSettings = S["PartSettings"];
 export type PartSettingsChange = S["PartSettingsChange"];
 export type MapRole = S["MapRole"];

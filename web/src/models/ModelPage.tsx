@@ -4,11 +4,13 @@ import { useFoundLooks, useModel, useStudio } from "../api/queries";
 import type { ModelInfo, ModelPart } from "../api/types";
 import { useSelection } from "../intake/useSelection";
 import { Checkbox } from "../ui/Checkbox";
+import { Segments } from "../ui/Segments";
 import { Tip } from "../ui/Tip";
 import { grouped } from "./binding";
 import { LookShelf } from "./LookShelf";
 import { ModelExport } from "./ModelExport";
 import { ModelPicture } from "./ModelPicture";
+import { ModelUvs } from "./ModelUvs";
 import { PartList } from "./PartList";
 import { PartSettingsPanel } from "./PartSettingsPanel";
 import { useBinding } from "./useBinding";
@@ -37,6 +39,18 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
   const put = (onto: ModelPart[], look: string | null) =>
     void bind({ look, parts: onto.map((p) => ({ path: p.path, was: p.lookId ?? null })) });
   const chosen = parts.filter((p) => selection.chosen.has(p.path));
+  const [mode, setMode] = useState("proof");
+  const modes = (
+    <Segments
+      label="what is shown"
+      value={mode}
+      options={[
+        { value: "proof", words: "Proof" },
+        { value: "uvs", words: "UVs", tip: "How the selected parts lie on their map" },
+      ]}
+      onChange={setMode}
+    />
+  );
   const asked = parts.filter((p) => !p.lookId && p.candidates.length > 0).length;
   return (
     <section className="grid min-h-0 min-w-0 grid-cols-[minmax(300px,2fr)_minmax(0,3fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
@@ -117,13 +131,22 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
         </div>
         {mayChange && chosen.length > 0 && <PartSettingsPanel parts={chosen} busy={busy} onSet={(c) => void set(c)} />}
       </div>
-      {studio.data && (
+      {studio.data && mode === "proof" && (
         <ModelPicture
           model={model.id}
           name={model.name}
           stamp={stampOf(parts)}
           lights={studio.data.lights}
           only={only}
+          modes={modes}
+        />
+      )}
+      {mode === "uvs" && (
+        <ModelUvs
+          model={model.id}
+          stamp={stampOf(parts)}
+          parts={chosen.length > 0 ? chosen : parts.slice(0, 1)}
+          modes={modes}
         />
       )}
       {mayChange && (

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 import { nameOf } from "../ui/names";
 import { Segments } from "../ui/Segments";
 import { useRoom } from "../ui/useRoom";
@@ -23,6 +23,8 @@ interface Props {
   lights: string[];
   /** The only part that is shown in its look. */
   only: string | null;
+  /** Chooses what the picture shows. */
+  modes: ReactNode;
 }
 
 /** Whether a camera is one of which a coarse picture is enough: it moves still. */
@@ -31,7 +33,7 @@ const sourceOf = (model: string, camera: Camera, asked: string, width: number, h
   `&zoom=${camera.zoom}&samples=${samples}${asked}`;
 
 /** The proof of a model: drag or arrow keys turn it, the wheel comes closer. Coarse while it moves, and then rendered out. */
-export function ModelPicture({ model, name, stamp, lights, only }: Props) {
+export function ModelPicture({ model, name, stamp, lights, only, modes }: Props) {
   const { place, room } = useRoom<HTMLDivElement>();
   const [camera, setCamera] = useState(usual);
   const [light, setLight] = useState(lights.includes("softbox") ? "softbox" : lights[0]);
@@ -77,6 +79,7 @@ export function ModelPicture({ model, name, stamp, lights, only }: Props) {
   return (
     <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)]">
       <div className="flex flex-wrap items-center gap-3 border-b border-rule px-3 py-1">
+        {modes}
         <Segments
           label="light"
           value={light}
@@ -127,7 +130,7 @@ export function ModelPicture({ model, name, stamp, lights, only }: Props) {
 }
 
 /** The newest of several pictures that has come, each better than the one before; asked for one after another, the rest given up. */
-function useShown(sources: string[]) {
+export function useShown(sources: string[]) {
   const [shown, setShown] = useState<{ url: string; of: string } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const wanted = sources.join("\n");

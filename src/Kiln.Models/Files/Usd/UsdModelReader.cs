@@ -126,8 +126,8 @@ internal sealed class UsdModelReader
         triangles += mesh.Most;
         if (triangles > ModelFiles.MostTriangles)
             throw ModelFiles.TooMany(file);
-        var left = Enumerable.Range(0, mesh.Faces).ToHashSet();
         var subsets = prim.Children.Where(c => c is { Type: "GeomSubset", Specifier: "def" } && IsOfMaterials(c)).ToList();
+        var left = subsets.Count == 0 ? [] : Enumerable.Range(0, mesh.Faces).ToHashSet();
         foreach (var subset in subsets)
         {
             // A face that two subsets have is of the first.

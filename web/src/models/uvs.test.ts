@@ -1,0 +1,27 @@
+import { describe, expect, it } from "vitest";
+import { uvWords } from "./uvs";
+
+const fine = {
+  overlap: 0,
+  outside: 0,
+  flipped: 0,
+  stretchP95: 1.001,
+  texelsPerMetre: 2048.4,
+  withoutUvs: [],
+  steps: [],
+};
+
+describe("figures of UVs", () => {
+  it("says what is wrong first, and nothing of what is right", () => {
+    expect(uvWords(fine)).toBe("stretched up to 1.00 times · 2048 pixels a metre");
+    expect(uvWords({ ...fine, overlap: 0.123, flipped: 0.5, outside: 0.0421, texelsPerMetre: null })).toBe(
+      "12 % overlap · 50 % of triangles mirrored · 4.2 % of triangles outside the tile · stretched up to 1.00 times",
+    );
+  });
+
+  it("names parts that have none, and stretch that is no number", () => {
+    expect(uvWords({ ...fine, stretchP95: null, texelsPerMetre: null, withoutUvs: ["/radio/foot 1"] })).toBe(
+      "stretched without end · without UVs: foot 1",
+    );
+  });
+});
