@@ -76,6 +76,27 @@ public sealed class ModelsByHand(ServerFixture server, Browser browser) : IClass
         Assert.NotEqual(before, browser.Find("[data-testid=model-picture] img").GetAttribute("src"));
     }
 
+    /// <summary>Two clicks from a part to its UVs over the map, with what overlaps in a number and in the picture.</summary>
+    [Fact]
+    public void TheUvsOfAPartAreSeenOverItsMap()
+    {
+        browser.SignIn(server.Address);
+        browser.Driver.Navigate().GoToUrl(server.Address + "/models");
+        Has("body", "anodised body");
+        browser.Find("[data-part=foot_1] [role=checkbox]").Click();
+        browser.Find("[data-value=uvs]").Click();
+        IWebElement Picture() => browser.Find("[data-testid=model-uvs] img[alt='UVs of foot_1']");
+        var layout = Picture().GetAttribute("src");
+        // The demo's feet have their top, side and bottom over each other.
+        browser.Until(d => browser.Test("uv-figures").Text.Contains(" % overlap") ? d : null, 30, "how much overlaps");
+        Assert.Contains("pixels a metre", browser.Test("uv-figures").Text, StringComparison.Ordinal);
+        browser.Find("[data-value=density]").SendKeys(Keys.Enter);
+        browser.Until(d => d.FindElements(By.CssSelector("[aria-label=scale] li")).Count == 6 ? d : null, 30, "the scale");
+        browser.Until(d => Picture().GetAttribute("src") != layout ? d : null, 30, "another picture");
+        browser.Find("[data-value=proof]").Click();
+        Settled();
+    }
+
     private void Says(string part, string words) =>
         browser.Until(
             d => d.FindElements(By.CssSelector($"[data-part='{part}']")).FirstOrDefault(e => e.Text.Contains(words)),

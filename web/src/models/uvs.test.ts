@@ -13,15 +13,15 @@ const fine = {
 
 describe("figures of UVs", () => {
   it("says what is wrong first, and nothing of what is right", () => {
-    expect(uvWords(fine)).toBe("stretched up to 1.00 times · 2048 pixels a metre");
+    expect(uvWords(fine)).toBe("95 % of the area stretched at most 1.0 times · 2048 pixels a metre");
     expect(uvWords({ ...fine, overlap: 0.123, flipped: 0.5, outside: 0.0421, texelsPerMetre: null })).toBe(
-      "12 % overlap · 50 % of triangles mirrored · 4.2 % of triangles outside the tile · stretched up to 1.00 times",
+      "12 % overlap · 50 % of triangles mirrored · 4.2 % of triangles outside the tile · 95 % of the area stretched at most 1.0 times",
     );
   });
 
   it("names parts that have none, and stretch that is no number", () => {
     expect(uvWords({ ...fine, stretchP95: null, texelsPerMetre: null, withoutUvs: ["/radio/foot 1"] })).toBe(
-      "stretched without end · without UVs: foot 1",
+      "more than 5 % of the area without any extent on the map · without UVs: foot 1",
     );
   });
 });
