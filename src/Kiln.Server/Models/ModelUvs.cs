@@ -28,6 +28,8 @@ namespace Kiln.Server.Models;
 /// <param name="StretchP95">The largest of a part; null where that is no number.</param>
 /// <param name="TexelsPerMetre">Median, of the base colour's map before its placement; null without a map.</param>
 /// <param name="WithoutUvs">Parts that have none.</param>
+/// <param name="Over">The look over whose base colour they are drawn; null for none.</param>
+/// <param name="OtherLooks">So many other looks lie on parts that are drawn; their maps are not seen.</param>
 /// <param name="Steps">Of the tone that was asked for.</param>
 public sealed record UvFigures(
     double Overlap,
@@ -36,6 +38,8 @@ public sealed record UvFigures(
     double? StretchP95,
     double? TexelsPerMetre,
     IReadOnlyList<string> WithoutUvs,
+    string? Over,
+    int OtherLooks,
     IReadOnlyList<UvStep> Steps
 );
 
@@ -45,11 +49,23 @@ public sealed class ModelUvs(ModelRepository models, StudioMaps maps, LookViews 
     private const int TextureSize = 1024;
     private static readonly Vector3 Bare = new(0.5f);
 
-    private sealed record Asked(ModelRow Model, IReadOnlyList<PartRow> Parts, Look? Look, WorkingSpace Working)
+    /// <param name="Looks">By the paths of parts.</param>
+    /// <param name="Over">The look over whose map they are drawn.</param>
+    private sealed record Asked(
+        ModelRow Model,
+        IReadOnlyList<PartRow> Parts,
+        IReadOnlyDictionary<string, Look> Looks,
+        Look? Over,
+        WorkingSpace Working
+    )
     {
-        public string Key =>
-            $"{Model.Packed}/{ModelsOnStage.Hash(string.Join('\n', Parts.Select(p => $"{p.Path}={p.Projection}")))}"
-            + $"/{(Look is null ? "bare" : LookJson.Hash(Look))}/{Working.Id}";
+        private string Said =>
+            string.Join(
+                '\n',
+                Parts.Select(p => $"{p.Path}={p.Projection}/{(Looks.TryGetValue(p.Path, out var l) ? LookJson.Hash(l) : "")}")
+            );
+
+        public string Key => $"{Model.Packed}/{ModelsOnStage.Hash(Said)}/{Working.Id}";
     }
 
     /// <summary>PNG, its longer side so many pixels.</summary>
@@ -79,7 +95,7 @@ public sealed class ModelUvs(ModelRepository models, StudioMaps maps, LookViews 
         var parts = Laid(asked);
         var each = parts.Select(p => UvMeasures.Of(p.Part, p.Set)).ToList();
         double Most(Func<UvMeasures, double> of) => each.Select(of).DefaultIfEmpty(0).Max();
-        var map = asked.Look is { } look && BaseMap(look) is { } file ? Math.Sqrt((double)file.Width * file.Height) : (double?)null;
+        var map = asked.Over is { } look && BaseMap(look) is { } file ? Math.Sqrt((double)file.Width * file.Height) : (double?)null;
         var known = parts.Select(p => p.Part.Path).ToHashSet();
         return new(
             Most(m => m.Overlap),
@@ -88,11 +104,13 @@ public sealed class ModelUvs(ModelRepository models, StudioMaps maps, LookViews 
             each.Exists(m => m.StretchP95 is null) ? null : Most(m => m.StretchP95!.Value),
             map * UvMeasures.MedianDensity(parts),
             [.. asked.Parts.Select(p => p.Path).Where(p => !known.Contains(p))],
+            asked.Over?.Name,
+            Math.Max(0, asked.Parts.Select(p => p.LookId).Where(l => l is not null).Distinct().Count() - 1),
             UvSteps.Of(tone)
         );
     }
 
-    /// <summary>The parts, and the look of the first of them that has one.</summary>
+    /// <summary>The parts with their looks; the first of these is drawn.</summary>
     private async Task<Asked> AskedAsync(ModelId id, IReadOnlyList<string> paths)
     {
         var model = await models.FindAsync(id) ?? throw new LookException("There is no such model.");
@@ -100,10 +118,19 @@ public sealed class ModelUvs(ModelRepository models, StudioMaps maps, LookViews 
         var parts = paths.Count == 0 ? all : [.. all.Where(p => paths.Contains(p.Path))];
         if (parts.Count == 0 || paths.Except(all.Select(p => p.Path)).FirstOrDefault() is { } gone)
             throw new LookException("There is no such part of the model.");
-        if (parts.FirstOrDefault(p => p.LookId is not null) is not { LookId: { } look } first)
-            return new(model, parts, null, WorkingSpace.AcesCg);
-        var seen = await views.OfAsync(look);
-        return new(model, parts, (seen.Look with { Variants = [] }).With(first.Own), seen.Working);
+        var (seen, looks) = (new Dictionary<LookId, ViewedLook>(), new Dictionary<string, Look>());
+        ViewedLook? first = null;
+        foreach (var part in parts)
+        {
+            if (part.LookId is not { } look)
+                continue;
+            if (!seen.TryGetValue(look, out var viewed))
+                seen[look] = viewed = await views.OfAsync(look);
+            first ??= viewed;
+            looks[part.Path] = (viewed.Look with { Variants = [] }).With(part.Own);
+        }
+        var over = parts.Select(p => looks.GetValueOrDefault(p.Path)).FirstOrDefault(l => l is not null);
+        return new(model, parts, looks, over, first?.Working ?? WorkingSpace.AcesCg);
     }
 
     /// <summary>With the UVs by which they are shown.</summary>
@@ -113,11 +140,10 @@ public sealed class ModelUvs(ModelRepository models, StudioMaps maps, LookViews 
         using var file = File.OpenRead(maps.Store.PathOf(asked.Model.Packed));
         var read = PackedModel.Read(file);
         read = read with { Parts = [.. read.Parts.Where(p => paths.Contains(p.Path))] };
-        var looks = asked.Look is { } look ? asked.Parts.ToDictionary(p => p.Path, _ => look) : [];
         return
         [
             .. ModelOnStage
-                .WithUvs(read, looks, ModelsOnStage.Chosen(asked.Parts))
+                .WithUvs(read, asked.Looks, ModelsOnStage.Chosen(asked.Parts))
                 .Parts.Where(p => p.UvSets.Count > 0)
                 .Select(p => (p, p.UvSets[0])),
         ];
@@ -130,7 +156,7 @@ public sealed class ModelUvs(ModelRepository models, StudioMaps maps, LookViews 
 
     private async Task<Func<int, int, Vector3>> UnderAsync(Asked asked, UvSheet sheet, CancellationToken cancel)
     {
-        if (asked.Look is not { } look)
+        if (asked.Over is not { } look)
             return (_, _) => Bare;
         var graph = new ShadeGraph(asked.Working);
         if (new LaneGraphs(look, graph).Input("base_color") is not { } node)

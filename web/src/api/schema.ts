@@ -5405,6 +5405,9 @@ export interface components {
       /** Format: double */
       texelsPerMetre: null | number;
       withoutUvs: string[];
+      over: null | string;
+      /** Format: int32 */
+      otherLooks: number;
       steps: components["schemas"]["UvStep"][];
     };
     UvStep: {

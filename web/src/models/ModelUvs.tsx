@@ -71,7 +71,9 @@ function Figures({ figures, parts }: { figures: UvFigures; parts: ModelPart[] })
       <span data-given className="max-w-60 truncate font-medium">
         {parts.length === 1 ? parts[0].name : `${parts.length} parts`}
       </span>
-      <span data-testid="uv-figures">{uvWords(figures)}</span>
+      <span data-given data-testid="uv-figures">
+        {uvWords(figures)}
+      </span>
       <ol aria-label="scale" className="flex flex-wrap gap-2">
         {figures.steps.map((s) => (
           <li key={s.words} className="flex items-center gap-1">

@@ -8,6 +8,8 @@ const fine = {
   stretchP95: 1.001,
   texelsPerMetre: 2048.4,
   withoutUvs: [],
+  over: null,
+  otherLooks: 0,
   steps: [],
 };
 
@@ -16,6 +18,13 @@ describe("figures of UVs", () => {
     expect(uvWords(fine)).toBe("95 % of the area stretched at most 1.0 times · 2048 pixels a metre");
     expect(uvWords({ ...fine, overlap: 0.123, flipped: 0.5, outside: 0.0421, texelsPerMetre: null })).toBe(
       "12 % overlap · 50 % of triangles mirrored · 4.2 % of triangles outside the tile · 95 % of the area stretched at most 1.0 times",
+    );
+  });
+
+  it("says whose map is seen, and that others are not", () => {
+    expect(uvWords({ ...fine, over: "cloth" })).toMatch(/ · over cloth$/);
+    expect(uvWords({ ...fine, over: "cloth", otherLooks: 2 })).toMatch(
+      /over cloth, the other looks \(2\) are not shown$/,
     );
   });
 

@@ -12,5 +12,7 @@ export function uvWords(f: UvFigures): string {
   else words.push(`95 % of the area stretched at most ${f.stretchP95.toFixed(f.stretchP95 < 9.95 ? 1 : 0)} times`);
   if (f.texelsPerMetre != null) words.push(`${Math.round(f.texelsPerMetre)} pixels a metre`);
   if (f.withoutUvs.length > 0) words.push(`without UVs: ${f.withoutUvs.map((p) => p.split("/").at(-1)).join(", ")}`);
+  if (f.over != null)
+    words.push(`over ${f.over}${f.otherLooks > 0 ? `, the other looks (${f.otherLooks}) are not shown` : ""}`);
   return words.join(" · ");
 }
