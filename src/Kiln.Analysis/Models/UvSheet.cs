@@ -14,6 +14,9 @@ public sealed class UvSheet
     /// <summary>What is farther out is not drawn.</summary>
     private const int MostTiles = 12;
 
+    /// <summary>Of more triangles no lines are drawn: they would be finer than pixels, and their edges fill the memory.</summary>
+    private const int MostLined = 1_000_000;
+
     private const int Hatch = 8;
     private const float Dimmed = 0.55f,
         Fine = 0.35f;
@@ -101,7 +104,8 @@ public sealed class UvSheet
             }
         });
         Tiles(shown);
-        Edges(shown);
+        if (parts.Sum(p => (long)p.Part.Triangles) <= MostLined)
+            Edges(shown);
         var picture = new ImageBuffer(Width, Height, ImageBuffer.Rgb, SampleType.U8);
         for (var i = 0; i < shown.Length; i++)
         for (var c = 0; c < 3; c++)
