@@ -49,6 +49,20 @@ public sealed class UsdPrim(string specifier, string type, string path)
 
     public UsdProperty? Find(string name) => Properties.GetValueOrDefault(name);
 
+    /// <summary>For a variant: what is chosen outside it is stronger than what it chooses itself.</summary>
+    internal void Choose(UsdPrim outside)
+    {
+        foreach (var (set, name) in outside.Selections)
+            Selections[set] = name;
+    }
+
+    /// <summary>What a variant chooses holds for the sets of its prim that come after it, where the prim itself chooses nothing.</summary>
+    internal void AddChoices(UsdPrim variant)
+    {
+        foreach (var (set, name) in variant.Selections)
+            Selections.TryAdd(set, name);
+    }
+
     /// <summary>What a chosen variant says: it holds where the prim itself says nothing.</summary>
     internal void AddWeaker(UsdPrim weaker)
     {

@@ -103,7 +103,9 @@ public static class UsdText
                 if (selected is null ? first : name == selected)
                 {
                     scan.Expect('{');
+                    variant.Choose(prim);
                     Body(variant, depth + 1);
+                    prim.AddChoices(variant);
                     chosen.Add(variant);
                 }
                 else

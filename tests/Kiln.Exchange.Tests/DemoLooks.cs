@@ -63,9 +63,7 @@ public sealed class DemoLooksValidate(DemoLooks demo) : IClassFixture<DemoLooks>
     {
         var documents = await demo.WrittenAsync(dialect);
         string[] asked = dialect is "openpbr" or "standard_surface" ? ["--generate", .. documents] : [.. documents];
-        var lines = Workshop
-            .Run("node", [Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), .. asked])
-            .Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        var lines = Workshop.JudgedByMaterialX(asked);
         Assert.Equal(demo.All.Count, lines.Length);
         Assert.All(lines, l => Assert.StartsWith("valid: ", l));
         Assert.True(demo.All.Count >= 12, $"only {demo.All.Count} looks in the demo");

@@ -134,6 +134,15 @@ public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDis
         return output;
     }
 
+    /// <summary>What the outside reader says of MaterialX documents, a line for each that it finds valid; fails the test otherwise.</summary>
+    /// <param name="asked">Documents, and what is asked for besides.</param>
+    public static string[] JudgedByMaterialX(params IEnumerable<string> asked) =>
+        Run("node", [Path.Combine(Outside(), "validate-mtlx.mjs"), .. asked]).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+
+    /// <summary>Fails the test where the outside reader does not find the MaterialX document valid.</summary>
+    public static void AssertValidMaterialX(params IEnumerable<string> asked) =>
+        Assert.All(JudgedByMaterialX(asked), l => Assert.StartsWith("valid: ", l));
+
     /// <summary>The folder tests/outside with the Node packages of the outside checks.</summary>
     public static string Outside() => Repository.Path("tests", "outside");
 

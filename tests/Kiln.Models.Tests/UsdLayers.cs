@@ -155,8 +155,12 @@ public sealed class UsdLayers : IDisposable
     /// <summary>A variant stands beside its prim's children, at a path with the choice in it.</summary>
     [Theory]
     [InlineData("variants = { string size = \"large\" }", "large")]
-    [InlineData("", "small")]
-    public void ABinaryLayersChosenVariantHolds(string metadata, string chosen)
+    [InlineData("", "small", "dark")]
+    // The choice of a set within a variant is made outside it, within it, and outside all the same.
+    [InlineData("variants = { string size = \"large\" string tone = \"dark\" }", "large", "dark")]
+    [InlineData("variants = { string size = \"small\" }", "small", "dark")]
+    [InlineData("variants = { string size = \"small\" string tone = \"pale\" }", "small", "pale")]
+    public void ABinaryLayersChosenVariantHolds(string metadata, string chosen, string tone = "pale")
     {
         var text = UsdText.Parse(
             $$"""
@@ -165,15 +169,30 @@ public sealed class UsdLayers : IDisposable
             {
                 token kept = "stronger"
                 over "{size=}" ( choices = ["small", "large"] ) { }
-                over "{size=small}" { token kept = "weaker" def Mesh "small" { {{Triangle}} } }
-                over "{size=large}" { def Mesh "large" { {{Triangle}} } }
+                over "{size=small}" ( sets = ["tone"] variants = { string tone = "dark" } )
+                {
+                    token kept = "weaker"
+                    def Mesh "small" { {{Triangle}} }
+                    over "{tone=}" ( choices = ["pale", "dark"] ) { }
+                    over "{tone=pale}" { token tone = "pale" }
+                    over "{tone=dark}" { token tone = "dark" }
+                }
+                over "{size=large}" ( sets = ["tone"] )
+                {
+                    def Mesh "large" { {{Triangle}} }
+                    over "{tone=}" ( choices = ["pale", "dark"] ) { }
+                    over "{tone=pale}" { token tone = "pale" }
+                    over "{tone=dark}" { token tone = "dark" }
+                }
             }
             """
         );
         var path = Path.Combine(folder, "variants.usdc");
         File.WriteAllBytes(path, CrateWriter.Of(text));
         Assert.Equal([$"/a/{chosen}"], AsRead.Of(path).Parts.Select(p => p.Path));
-        Assert.Equal("stronger", UsdCrate.Parse(File.ReadAllBytes(path)).Children[0].Find("kept")!.Text);
+        var prim = UsdCrate.Parse(File.ReadAllBytes(path)).Children[0];
+        Assert.Equal("stronger", prim.Find("kept")!.Text);
+        Assert.Equal(tone, prim.Find("tone")!.Text);
     }
 
     /// <summary>A binary layer with any of its bytes changed, or cut off anywhere: a model, or a sentence.</summary>
@@ -395,6 +414,76 @@ public sealed class UsdLayers : IDisposable
         Assert.Equal(0.06f, model.Parts[0].Positions.Max(p => p.X), 1e-6f);
     }
 
+    /// <summary>A choice outside a variant is stronger than its own; its own holds for the sets that come after it.</summary>
+    [Theory]
+    [InlineData("string size = \"large\" string tone = \"dark\"", "/a/dark")]
+    [InlineData("string size = \"large\"", "/a/pale")]
+    [InlineData("string size = \"small\"", "/a/dark")]
+    [InlineData("string size = \"small\" string tone = \"pale\"", "/a/pale")]
+    [InlineData("string size = \"third\"", "/a/last", "b")]
+    [InlineData("string size = \"third\" string after = \"a\"", "/a/last", "a")]
+    public void SetsWithinAVariantSeeTheChoiceOutside(string choices, string path, string? after = null)
+    {
+        var tones = $$"""
+            variantSet "tone" = { "pale" { def Mesh "pale" { {{Triangle}} } } "dark" { def Mesh "dark" { {{Triangle}} } } }
+            """;
+        var model = Read(
+            $$"""
+            def Xform "a" ( variants = { {{choices}} } )
+            {
+                variantSet "size" = {
+                    "small" ( variants = { string tone = "dark" } ) { {{tones}} }
+                    "large" { {{tones}} }
+                    "third" ( variants = { string after = "b" } ) { def Mesh "last" { {{Triangle}} } }
+                }
+                variantSet "after" = {
+                    "a" { over "last" { rel material:binding = </a> } }
+                    "b" { over "last" { rel material:binding = </b> } }
+                }
+            }
+            """
+        );
+        var part = Assert.Single(model.Parts);
+        Assert.Equal((path, after), (part.Path, part.Material));
+    }
+
+    /// <summary>A place by one axis alone; what cannot be followed is said, since the part stands elsewhere then.</summary>
+    [Fact]
+    public void PlacesByOneAxisAreFollowedAndOthersSaid()
+    {
+        var model = Read(
+            $$"""
+            def Mesh "m"
+            {
+                {{Triangle}}
+                double xformOp:translateY = 300
+                float xformOp:scaleX:wide = 4
+                uniform token[] xformOpOrder = ["xformOp:translateY", "xformOp:scaleX:wide", "!invert!xformOp:scaleX:wide"]
+            }
+            def Mesh "sheared"
+            {
+                {{Triangle}}
+                double3 xformOp:shear = (1, 2, 3)
+                uniform token[] xformOpOrder = ["xformOp:shear"]
+            }
+            def Mesh "flat"
+            {
+                {{Triangle}}
+                double3 xformOp:scale = (1, 0, 1)
+                uniform token[] xformOpOrder = ["!invert!xformOp:scale", "xformOp:gone"]
+            }
+            """
+        );
+        var (plain, moved) = (model.Parts[1], model.Parts[0]);
+        Assert.Equal(plain.Positions.Select(p => p.X), moved.Positions.Select(p => p.X));
+        foreach (var (was, now) in plain.Positions.Zip(moved.Positions))
+            Assert.Equal(was.Y + 3, now.Y, 1e-6f);
+        var said = Assert.Single(model.Remarks, r => r.Contains("cannot be followed", StringComparison.Ordinal));
+        foreach (var of in (string[])["xformOp:shear of /sheared", "xformOp:scale of /flat", "xformOp:gone of /flat"])
+            Assert.Contains(of, said, StringComparison.Ordinal);
+        Assert.DoesNotContain("of /m", said, StringComparison.Ordinal);
+    }
+
     [Fact]
     public void WhatDoesNotComeInIsSaid()
     {
@@ -412,6 +501,7 @@ public sealed class UsdLayers : IDisposable
             }
             def "away" ( references = @./chair.usda@</Chair> ) { }
             def "here" ( prepend references = </m> ) { }
+            def "none" ( references = [] ) { }
             def PointInstancer "many" { def Mesh "proto" { {{Triangle}} } }
             def Sphere "ball" { double radius = 2 }
             def Mesh "guide" { uniform token purpose = "guide" {{Triangle}} }
@@ -424,6 +514,7 @@ public sealed class UsdLayers : IDisposable
         var part = Assert.Single(model.Parts);
         // At the first of its times, in centimetres.
         Assert.Equal(1, part.Positions.Min(p => p.X), 1e-6f);
+        Assert.DoesNotContain(model.Remarks, r => r.Contains("/none", StringComparison.Ordinal));
         foreach (
             var said in (string[])["./other.usda", "/away, /here", "/many", "/ball", "proxies are left out: 1", "Animation", "invisible"]
         )

@@ -52,6 +52,7 @@ public static class NetworkDocuments
     /// <summary>
     /// The dialects of all surfaces in a document that a profile knows. A MaterialX network beside a USD preview comes first: it says more.
     /// </summary>
+    /// <exception cref="ExchangeException">It is a binary layer, or an archive with one, that is damaged.</exception>
     public static IReadOnlyList<DialectProfile> DialectsOf(string path, DialectProfiles profiles)
     {
         var kind = Kind(path);
@@ -81,7 +82,7 @@ public static class NetworkDocuments
         return [.. own.Where(p => Regex.IsMatch(text, $"<{Regex.Escape(p.Surface)}[\\s/>]", RegexOptions.NonBacktracking))];
     }
 
-    /// <summary>A layer whose words cannot be searched as text; null where it can be, or is broken.</summary>
+    /// <summary>A layer whose words cannot be searched as text; null where it can be.</summary>
     private static UsdPrim? BinaryLayer(string path)
     {
         using var file = File.OpenRead(path);
@@ -97,10 +98,9 @@ public static class NetworkDocuments
             var (layer, _) = UsdzFiles.Read(file);
             return UsdLayer.IsBinary(layer) ? UsdLayer.Read(new MemoryStream(layer)) : null;
         }
-        catch (UsdException)
+        catch (UsdException e)
         {
-            // Whoever reads it says why it cannot be read.
-            return null;
+            throw new ExchangeException($"'{Path.GetFileName(path)}': {e.Message}", e);
         }
     }
 

@@ -27,6 +27,7 @@ namespace Kiln.Server.Models;
 /// <param name="Flipped">Of triangles, the largest share of a part.</param>
 /// <param name="StretchP95">The largest of a part; null where that is no number.</param>
 /// <param name="TexelsPerMetre">Median, of the base colour's map before its placement; null without a map.</param>
+/// <param name="Laid">So many parts have UVs; where none has, there are no figures.</param>
 /// <param name="WithoutUvs">Parts that have none.</param>
 /// <param name="Over">The look over whose base colour they are drawn; null for none.</param>
 /// <param name="OtherLooks">So many other looks lie on parts that are drawn; their maps are not seen.</param>
@@ -37,6 +38,7 @@ public sealed record UvFigures(
     double Flipped,
     double? StretchP95,
     double? TexelsPerMetre,
+    int Laid,
     IReadOnlyList<string> WithoutUvs,
     string? Over,
     int OtherLooks,
@@ -101,8 +103,9 @@ public sealed class ModelUvs(ModelRepository models, StudioMaps maps, LookViews 
             Most(m => m.Overlap),
             Most(m => m.Outside),
             Most(m => m.Flipped),
-            each.Exists(m => m.StretchP95 is null) ? null : Most(m => m.StretchP95!.Value),
+            each.Count == 0 || each.Exists(m => m.StretchP95 is null) ? null : Most(m => m.StretchP95!.Value),
             map * UvMeasures.MedianDensity(parts),
+            parts.Count,
             [.. asked.Parts.Select(p => p.Path).Where(p => !known.Contains(p))],
             asked.Over?.Name,
             Math.Max(0, asked.Parts.Select(p => p.LookId).Where(l => l is not null).Distinct().Count() - 1),

@@ -121,7 +121,7 @@ internal sealed class CrateValues(CrateTables tables, int most)
         }
     }
 
-    /// <summary>The choices in sets of variants.</summary>
+    /// <summary>The choices in sets of variants, where none is made yet.</summary>
     public void Selections(ulong value, Dictionary<string, string> into)
     {
         if ((Kind)(value >> 48 & 0xff) != Kind.Selections || (value & Inlined) != 0)
@@ -130,7 +130,7 @@ internal sealed class CrateValues(CrateTables tables, int most)
         for (var i = Bytes.Count(8); i > 0; i--)
         {
             var name = tables.Text(Bytes.Four());
-            into[name] = tables.Text(Bytes.Four());
+            into.TryAdd(name, tables.Text(Bytes.Four()));
         }
     }
 

@@ -116,7 +116,9 @@ public static class UsdCrate
             if (chosen is null || !specs.TryGetValue($"{spec.Path}{{{set}={chosen}}}", out var variant))
                 return;
             var weaker = new UsdPrim("", "", prim.Path);
+            weaker.Choose(prim);
             Fill(weaker, variant, depth + 1);
+            prim.AddChoices(weaker);
             prim.AddWeaker(weaker);
         }
 

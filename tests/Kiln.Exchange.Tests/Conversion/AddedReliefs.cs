@@ -106,15 +106,10 @@ public sealed class AddedReliefs(Workshop shop) : IClassFixture<Workshop>
         }
         if (dialect is "bisque" or "tenmoku")
         {
-            Assert.StartsWith(
-                "valid: ",
-                Workshop.Run(
-                    "node",
-                    Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"),
-                    Directory
-                        .GetFiles(Path.Combine(shop.Folder, "written", $"{dialect}{reliefs}"), "*.mtlx")
-                        .First(f => !f.EndsWith("_defs.mtlx", StringComparison.Ordinal))
-                )
+            Workshop.AssertValidMaterialX(
+                Directory
+                    .GetFiles(Path.Combine(shop.Folder, "written", $"{dialect}{reliefs}"), "*.mtlx")
+                    .First(f => !f.EndsWith("_defs.mtlx", StringComparison.Ordinal))
             );
             Assert.Equal(reliefs - 1, back.Lanes["geometry_normal"].Chain!.Steps.OfType<CombineStep>().Count());
         }

@@ -120,15 +120,10 @@ public sealed class TangentFields(Workshop shop) : IClassFixture<Workshop>
             Assert.Empty(back.Remarks);
         }
         if (dialect != "gltf")
-            Assert.StartsWith(
-                "valid: ",
-                Workshop.Run(
-                    "node",
-                    Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"),
-                    "--generate",
-                    Assert.Single(
-                        shop.Write((await shop.CompileAsync(Brushed(new(LookValue.Of(0.3f))), dialect)).Network, $"generated {dialect}")
-                    )
+            Workshop.AssertValidMaterialX(
+                "--generate",
+                Assert.Single(
+                    shop.Write((await shop.CompileAsync(Brushed(new(LookValue.Of(0.3f))), dialect)).Network, $"generated {dialect}")
                 )
             );
         Assert.DoesNotContain("geometry_tangent", (await ThereAndBackAsync(Brushed(new(LookValue.Of(0f))), dialect, "no turn")).Lanes.Keys);

@@ -267,4 +267,24 @@ public sealed class ForeignDocuments(Workshop shop) : IClassFixture<Workshop>
             Assert.Equal(text.Textures.Select(t => (t.Path, t.File.Content)), read.Textures.Select(t => (t.Path, t.File.Content)));
         }
     }
+
+    /// <summary>A binary layer that is cut off is said to be damaged, alone and in an archive, rather than to be for nobody.</summary>
+    [Theory]
+    [InlineData(".usdc")]
+    [InlineData(".usdz")]
+    public void ADamagedBinaryLayerIsSaidToBeDamaged(string ending)
+    {
+        var binary = CrateWriter.Of(UsdText.Parse("#usda 1.0\ndef Material \"m\" { token outputs:surface }\n")).AsSpan(0, 90).ToArray();
+        var path = Path.Combine(shop.Folder, "cut" + ending);
+        if (ending == ".usdc")
+            File.WriteAllBytes(path, binary);
+        else
+        {
+            using var zip = System.IO.Compression.ZipFile.Open(path, System.IO.Compression.ZipArchiveMode.Create);
+            using var to = zip.CreateEntry("layer.usdc").Open();
+            to.Write(binary);
+        }
+        var said = Assert.Throws<ExchangeException>(() => NetworkDocuments.DialectsOf(path, shop.Profiles));
+        Assert.StartsWith($"'cut{ending}': The binary layer", said.Message, StringComparison.Ordinal);
+    }
 }

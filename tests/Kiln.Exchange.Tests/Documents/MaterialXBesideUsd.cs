@@ -80,9 +80,7 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
         }
         // The nodes of a document, then that it is valid, document after document.
         var lines = new Queue<string>(
-            Workshop
-                .Run("node", [Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), "--definitions", .. documents])
-                .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            Workshop.JudgedByMaterialX(["--definitions", .. documents])
         );
         foreach (var ours in called)
         {

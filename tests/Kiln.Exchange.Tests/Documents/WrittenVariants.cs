@@ -161,7 +161,7 @@ public sealed class WrittenVariants : IDisposable
         var folder = await WriteAsync(await LookAsync(), dialect);
         var documents = Directory.GetFiles(folder, "*.mtlx").Where(NetworkDocuments.IsNetwork).Order().ToList();
         Assert.Equal(4, documents.Count);
-        Assert.StartsWith("valid: ", Workshop.Run("node", [Path.Combine(Workshop.Outside(), "validate-mtlx.mjs"), .. documents]));
+        Workshop.AssertValidMaterialX(documents);
         var looks = new List<Look>();
         foreach (var document in documents)
             looks.Add(await NetworkReading.ReadAsync(shop.Profiles.Find(dialect), shop.Read(document, dialect)));

@@ -18,6 +18,7 @@ export function ModelsOfDelivery({ delivery }: { delivery: string }) {
           {m.parts} part{m.parts === 1 ? "" : "s"}
         </span>
       ))}
+      {refused.length > 0 && ", "}
       {refused.length > 0 && (
         <Tip words={refused.map((r) => `${r.path}: ${r.reason}`).join("\n")}>
           <button type="button" className="cursor-help ml-1 font-medium underline decoration-dotted">

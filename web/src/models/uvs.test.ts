@@ -7,6 +7,7 @@ const fine = {
   flipped: 0,
   stretchP95: 1.001,
   texelsPerMetre: 2048.4,
+  laid: 1,
   withoutUvs: [],
   over: null,
   otherLooks: 0,
@@ -26,6 +27,12 @@ describe("figures of UVs", () => {
     expect(uvWords({ ...fine, over: "cloth", otherLooks: 2 })).toMatch(
       /over cloth, the other looks \(2\) are not shown$/,
     );
+  });
+
+  it("says no figure where no part has any", () => {
+    expect(
+      uvWords({ ...fine, laid: 0, stretchP95: null, texelsPerMetre: null, withoutUvs: ["/radio/foot 1"] }),
+    ).toBe("nothing to measure · without UVs: foot 1");
   });
 
   it("names parts that have none, and stretch that is no number", () => {

@@ -8,7 +8,8 @@ export function uvWords(f: UvFigures): string {
   if (f.overlap >= 0.001) words.push(`${percent(f.overlap)} overlap`);
   if (f.flipped >= 0.001) words.push(`${percent(f.flipped)} of triangles mirrored`);
   if (f.outside >= 0.001) words.push(`${percent(f.outside)} of triangles outside the tile`);
-  if (f.stretchP95 == null) words.push("more than 5 % of the area without any extent on the map");
+  if (f.laid === 0) words.push("nothing to measure");
+  else if (f.stretchP95 == null) words.push("more than 5 % of the area without any extent on the map");
   else words.push(`95 % of the area stretched at most ${f.stretchP95.toFixed(f.stretchP95 < 9.95 ? 1 : 0)} times`);
   if (f.texelsPerMetre != null) words.push(`${Math.round(f.texelsPerMetre)} pixels a metre`);
   if (f.withoutUvs.length > 0) words.push(`without UVs: ${f.withoutUvs.map((p) => p.split("/").at(-1)).join(", ")}`);

@@ -96,7 +96,7 @@ internal sealed class UsdModelReader
         remarks.Prim(prim);
         if (prim.Type == "PointInstancer")
             return;
-        var place = UsdPlacement.Of(prim, out var stands);
+        var place = UsdPlacement.Of(prim, out var stands, o => remarks.Operation(prim, o));
         var isSubset = prim.Type == "GeomSubset";
         var here = new Above(
             prim.Type is "Mesh" || isSubset ? above.Path : paths.Of(above.Path, prim.Name),

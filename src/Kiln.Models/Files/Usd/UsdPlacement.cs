@@ -13,7 +13,8 @@ internal static class UsdPlacement
         Operation = "xformOp:";
 
     /// <param name="stands">Whether it does without what its ancestors say.</param>
-    public static Matrix4x4 Of(UsdPrim prim, out bool stands)
+    /// <param name="unknown">Takes the operations that cannot be followed; the prim stands elsewhere then.</param>
+    public static Matrix4x4 Of(UsdPrim prim, out bool stands, Action<string> unknown)
     {
         stands = false;
         var place = Matrix4x4.Identity;
@@ -28,12 +29,23 @@ internal static class UsdPlacement
             }
             var isInverted = name.StartsWith(Inverted, StringComparison.Ordinal);
             var operation = isInverted ? name[Inverted.Length..] : name;
-            if (!operation.StartsWith(Operation, StringComparison.Ordinal) || prim.Find(operation)?.Numbers is not { } numbers)
+            // One that the order names and nothing gives a value is passed over (UsdGeom, Xformable).
+            if (prim.Find(operation) is not { Numbers: { } numbers })
+            {
+                if (prim.Find(operation) is null or { Connection: not null })
+                    unknown(operation);
                 continue;
-            if (numbers.Any(n => !double.IsFinite(n)) || One(operation[Operation.Length..].Split(':')[0], numbers) is not { } one)
+            }
+            if (
+                !operation.StartsWith(Operation, StringComparison.Ordinal)
+                || numbers.Any(n => !double.IsFinite(n))
+                || One(operation[Operation.Length..].Split(':')[0], numbers) is not { } one
+                || isInverted && !Matrix4x4.Invert(one, out one)
+            )
+            {
+                unknown(operation);
                 continue;
-            if (isInverted && !Matrix4x4.Invert(one, out one))
-                continue;
+            }
             // The first of the order acts last.
             place = one * place;
         }
@@ -44,6 +56,8 @@ internal static class UsdPlacement
         (kind, n.Length) switch
         {
             ("translate", 3) => Matrix4x4.CreateTranslation((float)n[0], (float)n[1], (float)n[2]),
+            ("translateX" or "translateY" or "translateZ", 1) => Matrix4x4.CreateTranslation((float)n[0] * Axis(kind[^1])),
+            ("scaleX" or "scaleY" or "scaleZ", 1) => Matrix4x4.CreateScale(Vector3.One + ((float)n[0] - 1) * Axis(kind[^1])),
             ("scale", 3) => Matrix4x4.CreateScale((float)n[0], (float)n[1], (float)n[2]),
             ("orient", 4) => Matrix4x4.CreateFromQuaternion(Quaternion.Normalize(new((float)n[1], (float)n[2], (float)n[3], (float)n[0]))),
             ("transform", 16) => Matrix(n),
@@ -51,6 +65,14 @@ internal static class UsdPlacement
             ("rotateXYZ" or "rotateXZY" or "rotateYXZ" or "rotateYZX" or "rotateZXY" or "rotateZYX", 3) => kind["rotate".Length..]
                 .Aggregate(Matrix4x4.Identity, (turned, axis) => turned * Around(axis, n[axis - 'X'])),
             _ => null,
+        };
+
+    private static Vector3 Axis(char axis) =>
+        axis switch
+        {
+            'X' => Vector3.UnitX,
+            'Y' => Vector3.UnitY,
+            _ => Vector3.UnitZ,
         };
 
     private static Matrix4x4 Around(char axis, double degrees)

@@ -31,6 +31,7 @@ internal sealed class UsdRemarks
         shapes = [],
         instancers = [],
         collections = [],
+        operations = [],
         hidden = [];
 
     private int broken,
@@ -47,7 +48,7 @@ internal sealed class UsdRemarks
 
     public void Prim(UsdPrim prim)
     {
-        if (Arcs.Any(prim.Metadata.ContainsKey))
+        if (Arcs.Any(a => prim.Metadata.TryGetValue(a, out var at) && at is not { Texts.Count: 0 }))
             arcs.Add(prim.Path);
         if (Shapes.Contains(prim.Type))
             shapes.Add(prim.Path);
@@ -58,6 +59,9 @@ internal sealed class UsdRemarks
         if (prim.Find("visibility")?.Text == "invisible")
             hidden.Add(prim.Path);
     }
+
+    /// <summary>Of its place, an operation that cannot be followed.</summary>
+    public void Operation(UsdPrim prim, string operation) => operations.Add($"{operation} of {prim.Path}");
 
     public void Mesh(UsdPrim prim, int brokenFaces, bool isMoved)
     {
@@ -79,6 +83,8 @@ internal sealed class UsdRemarks
             yield return $"Instances are left out, at {List(instancers)}.";
         if (shapes.Count > 0)
             yield return $"Curves, points and shapes that are no mesh are left out: {List(shapes)}.";
+        if (operations.Count > 0)
+            yield return $"These do not stand where the file has them, because their place cannot be followed: {List(operations)}.";
         if (StandIns > 0)
             yield return $"Guides and proxies are left out: {StandIns}.";
         if (hidden.Count > 0)
