@@ -129,7 +129,7 @@ public sealed class LookShader
 
     /// <summary>
     /// Where the form shows which UDIM tile: each unit square of its UV takes one in turn, or the one that is shown everywhere
-    /// (<c>uShownTile</c> above 0).
+    /// (<c>uShownTile</c> above 0), or is the tile itself, as on a model (below 0).
     /// </summary>
     private static string Tiled(IReadOnlyList<int> tiles)
     {
@@ -142,7 +142,7 @@ public sealed class LookShader
             CultureInfo.InvariantCulture,
             $"  int turn = int(square.x) + 2 * int(square.y);\n  turn -= {tiles.Count} * int(floor(float(turn) / {tiles.Count}.0));\n"
         );
-        text.Append("  if (number == 0) {\n");
+        text.Append("  if (number < 0) return uv;\n  if (number == 0) {\n");
         for (var i = 0; i < tiles.Count; i++)
             text.Append(CultureInfo.InvariantCulture, $"    if (turn == {i}) number = {tiles[i]};\n");
         return text.Append(

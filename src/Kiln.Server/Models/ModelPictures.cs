@@ -29,13 +29,22 @@ public sealed record ModelView(
     float Zoom = 1,
     int Samples = 16,
     string? Only = null
-);
+)
+{
+    internal OrbitCamera Camera
+    {
+        get
+        {
+            var usual = StandingModel.Whole;
+            return new(Yaw ?? usual.YawDegrees, Pitch ?? usual.PitchDegrees, usual.Zoom * Zoom);
+        }
+    }
+}
 
 /// <summary>Proofs of models with the looks that lie on their parts; made once and kept.</summary>
 public sealed class ModelPictures(
     ModelRepository models,
     ModelsOnStage stage,
-    LookViews views,
     LookCompilation compilation,
     LightRegistry lights,
     RenderScheduler scheduler,
@@ -44,37 +53,18 @@ public sealed class ModelPictures(
 {
     private const int Piece = 4;
 
-    private sealed record Dressed(IReadOnlyDictionary<string, Look> Looks, WorkingSpace Working);
-
     /// <summary>JPEG, by the view of all small pictures.</summary>
     /// <exception cref="LookException">There is no such model.</exception>
     public async Task<byte[]> OfAsync(ModelId id, ModelView view, CancellationToken cancel)
     {
         var model = await models.FindAsync(id) ?? throw new LookException("There is no such model.");
         var parts = await models.PartsAsync(id);
-        var dressed = await DressedAsync(parts, view.Only);
+        var dressed = await stage.DressedAsync(parts, view.Only);
         var key = $"model/{Key(model, parts, dressed, view)}/{await lights.ContentAsync(view.Light)}";
         return await thumbnails.GetAsync(key, () => RenderAsync(model, parts, dressed, view, cancel));
     }
 
-    private async Task<Dressed> DressedAsync(IReadOnlyList<PartRow> parts, string? only)
-    {
-        var viewed = new Dictionary<LookId, ViewedLook>();
-        var looks = new Dictionary<string, Look>();
-        foreach (var part in parts)
-        {
-            if (part.LookId is not { } look || only is not null && part.Path != only)
-                continue;
-            if (!viewed.TryGetValue(look, out var seen))
-                viewed[look] = seen = await views.OfAsync(look);
-            looks[part.Path] = (seen.Look with { Variants = [] }).With(part.Own);
-        }
-        // Looks of one picture are worked in one space: that of the first part that has one.
-        var working = viewed.Values.Select(v => v.Working).FirstOrDefault() ?? WorkingSpace.AcesCg;
-        return new(looks, working);
-    }
-
-    private string Key(ModelRow model, IReadOnlyList<PartRow> parts, Dressed dressed, ModelView view)
+    private string Key(ModelRow model, IReadOnlyList<PartRow> parts, DressedParts dressed, ModelView view)
     {
         var said = string.Join(
             '\n',
@@ -89,7 +79,7 @@ public sealed class ModelPictures(
     private async Task<byte[]> RenderAsync(
         ModelRow model,
         IReadOnlyList<PartRow> parts,
-        Dressed dressed,
+        DressedParts dressed,
         ModelView view,
         CancellationToken cancel
     )
@@ -99,15 +89,7 @@ public sealed class ModelPictures(
         foreach (var (path, look) in dressed.Looks)
             materials[path] = (await MaterialAsync(look)).InItsTiles();
         var grey = await MaterialAsync(ModelOnStage.PlainGrey);
-        var usual = StandingModel.Whole;
-        var request = new ProofRequest(
-            "sphere",
-            view.Light,
-            view.Width,
-            view.Height,
-            new(view.Yaw ?? usual.YawDegrees, view.Pitch ?? usual.PitchDegrees, usual.Zoom * view.Zoom),
-            WithLayers: true
-        );
+        var request = new ProofRequest("sphere", view.Light, view.Width, view.Height, view.Camera, WithLayers: true);
         var tracer = request.Start(standing, materials, grey, await lights.OwnAsync(view.Light));
         while (tracer.Samples < view.Samples)
             await scheduler.RenderAsync(

@@ -10,5 +10,6 @@ internal static class ModelsModule
             .AddSingleton<ModelsOnStage>()
             .AddSingleton<ModelPictures>()
             .AddSingleton<ModelUvs>()
+            .AddSingleton<ModelViewport>()
             .AddSingleton<ModelPackages>();
 }

@@ -78,22 +78,39 @@ public sealed class ViewportLooks(LookViews views, LookCompilation compilation, 
             if (whole.Structure != shader.Structure)
                 shader = whole;
         var moved = surface.Shift is { } shift ? (await shift.LoadAsync(textures, LongestMap, cancel)).Key : null;
-        return new(
+        return Described(shader, viewed.Working, plan) with
+        {
+            Source = query.Have == shader.Structure ? null : shader.Source,
+            Moved = moved is null ? null : ContentHash.Of(System.Text.Encoding.UTF8.GetBytes(moved)).ToString(),
+        };
+    }
+
+    /// <summary>A look on a part of a model, where the surface stays where it is.</summary>
+    /// <param name="longest">Limits the longer side of its maps.</param>
+    /// <param name="bytes">What its maps may take of the memory of a graphics processor.</param>
+    public async Task<ViewportLook> OnPartAsync(Look look, WorkingSpace working, int longest, long bytes)
+    {
+        var surface = await compilation.SurfaceAsync(look, null, working, longest);
+        var plan = MapPlan.Within(surface.Graph, surface.Nodes.Values, longest, bytes);
+        return Described(LookShader.Of(surface.Graph, surface.Nodes, surface.Model, plan), working, plan);
+    }
+
+    private static ViewportLook Described(LookShader shader, WorkingSpace working, MapPlan plan) =>
+        new(
             shader.Structure,
-            query.Have == shader.Structure ? null : shader.Source,
+            shader.Source,
             [.. shader.Numbers.SelectMany(n => new[] { n.X, n.Y, n.Z, n.W })],
             SurfaceText.Matrix(shader.Model),
             shader.Model.Distribution == Distribution.Beckmann ? "beckmann" : "ggx",
             shader.IsOpaque,
             shader.LetsLightIn,
-            viewed.Working.Id,
-            [viewed.Working.LuminanceWeights.X, viewed.Working.LuminanceWeights.Y, viewed.Working.LuminanceWeights.Z],
-            moved is null ? null : ContentHash.Of(System.Text.Encoding.UTF8.GetBytes(moved)).ToString(),
+            working.Id,
+            ViewportShape.Numbers(working.LuminanceWeights),
+            null,
             plan.Longest ?? LongestMap,
             [.. shader.Maps.Select(Described)],
             shader.Parameters
         );
-    }
 
     private static MapPlan Plan(SurfaceGraph surface) => MapPlan.Within(surface.Graph, surface.Nodes.Values, LongestMap, MapBytes);
 

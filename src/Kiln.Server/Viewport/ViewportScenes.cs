@@ -1,9 +1,8 @@
 using System.Numerics;
-using System.Runtime.InteropServices;
 using Kiln.Colour.Spaces;
 using Kiln.Colour.Views;
 using Kiln.Proof.Geometry;
-using Kiln.Proof.Geometry.Occlusion;
+using Kiln.Proof.Geometry.Models;
 using Kiln.Proof.Lights;
 using Kiln.Proof.Rendering;
 using Kiln.Scattering;
@@ -33,64 +32,20 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
             // A moved form is one look's alone, and its heights may change with the next edit.
             () =>
                 displacement is null
-                    ? kept.GetAsync($"viewport form {Edition}/{form}", () => Task.FromResult(FormOf(form, null)))
-                    : Task.FromResult(FormOf(form, displacement)),
+                    ? kept.GetAsync($"viewport form {Edition}/{form}", () => Task.FromResult(ViewportShape.OfForm(form, null)))
+                    : Task.FromResult(ViewportShape.OfForm(form, displacement)),
             made => Math.Max(MegabytesOfForm, made.LongLength >> 20)
         );
 
-    private static byte[] FormOf(string name, SurfaceDisplacement? displacement)
-    {
-        var plain = Forms.Named(name);
-        var mesh = displacement is null ? plain : Displacing.Of(name, plain, displacement);
-        var sees = FormOcclusion.Of(plain);
-        var (between, shares) = mesh.Between();
-        var (min, max) = (plain.Positions.Aggregate(Vector3.Min), plain.Positions.Aggregate(Vector3.Max));
-        var (centre, radius) = ((min + max) * 0.5f, (max - min).Length() * 0.5f);
-        var camera = OrbitCamera.For(name);
-        var head = new
-        {
-            centre = new[] { centre.X, centre.Y, centre.Z },
-            radius,
-            mesh.IsSheet,
-            yaw = camera.YawDegrees,
-            pitch = camera.PitchDegrees,
-            camera.Zoom,
-            fieldOfView = OrbitCamera.FieldOfViewDegrees,
-            floorSide = FormOcclusion.FloorSide,
-            floorMetres = FormOcclusion.FloorMetres,
-            cells = SkyCells.Directions.Length,
-            cellsAbove = SkyCells.Above,
-            own = plain.Positions.Length,
-        };
-        float[] positions = [.. mesh.Positions.SelectMany(Numbers)],
-            normals = [.. mesh.Normals.SelectMany(Numbers)],
-            tangents = [.. mesh.Tangents.SelectMany(t => new[] { t.X, t.Y, t.Z, t.W })],
-            uvs = [.. mesh.Uvs.SelectMany(t => new[] { t.X, t.Y })];
-        return new BinaryParts(head)
-            .With("positions", positions)
-            .With("normals", normals)
-            .With("tangents", tangents)
-            .With("uvs", uvs)
-            .With("between", between)
-            .With("shares", shares)
-            .With("cells", [.. Cells()])
-            .With("seen", MemoryMarshal.Cast<uint, int>(sees.Seen).ToArray())
-            .With("visible", sees.Visible)
-            .With("floor", MemoryMarshal.Cast<uint, int>(sees.Floor).ToArray())
-            // A form that is not moved has its own vertices alone.
-            .With("ownPositions", displacement is null ? [] : [.. plain.Positions.SelectMany(Numbers)])
-            .With("ownNormals", displacement is null ? [] : [.. plain.Normals.SelectMany(Numbers)])
-            .With("indices", mesh.Indices)
-            .ToArray();
-    }
-
-    /// <summary>Four numbers of each cell, its direction and solid angle, then four of each, its edges.</summary>
-    private static IEnumerable<float> Cells() =>
-        SkyCells
-            .Directions.SelectMany((d, i) => new[] { d.X, d.Y, d.Z, SkyCells.SolidAngles[i] })
-            .Concat(SkyCells.Edges.SelectMany(e => new[] { e.Upper, e.Lower, e.From, e.To }));
-
-    private static IEnumerable<float> Numbers(Vector3 v) => [v.X, v.Y, v.Z];
+    /// <param name="key">The same for the same model with the same UVs.</param>
+    /// <param name="standing">Makes it where it is not known yet.</param>
+    public Task<byte[]> ModelAsync(string key, Func<Task<StandingModel>> standing) =>
+        cache.OnceAsync(
+            "viewport model",
+            key,
+            () => kept.GetAsync($"viewport model {Edition}/{key}", async () => ViewportShape.OfModel(await standing())),
+            made => Math.Max(MegabytesOfForm, made.LongLength >> 20)
+        );
 
     public async Task<byte[]> LightAsync(string name, string working)
     {
@@ -121,12 +76,12 @@ public sealed class ViewportScenes(LightRegistry lights, LookViews views, Studio
                 PrefilteredLight.SharpWidth,
                 PrefilteredLight.FilteredWidth,
                 PrefilteredLight.Layers,
-                floorRadiance = Numbers(ready.FloorRadiance),
+                floorRadiance = ViewportShape.Numbers(ready.FloorRadiance),
                 ready.HasFloor,
                 suns = ready.Suns.Select(s => new
                 {
-                    direction = Numbers(s.Direction),
-                    irradiance = Numbers(s.Irradiance),
+                    direction = ViewportShape.Numbers(s.Direction),
+                    irradiance = ViewportShape.Numbers(s.Irradiance),
                     s.Radius,
                 }),
             }

@@ -24,8 +24,8 @@ vec3 kilnDominant(vec3 normal, vec3 mirrored, float width) {
   return normalize(mix(normal, mirrored, smoothness * (sqrt(smoothness) + width)));
 }
 
-void main() {
-  KilnPoint o = kilnPoint();
+vec3 kilnShade(int triangle) {
+  KilnPoint o = kilnPoint(triangle);
   vec3 away = uEye - o.position;
   float distance = length(away);
   vec3 wo = away / distance;
@@ -146,5 +146,16 @@ void main() {
 #if KILN_GLOWS
   sum += p.emission * kilnEmissionShare(s) * uPart.x;
 #endif
-  written = vec4(sum, 1.0);
+  return sum;
+}
+
+void main() {
+  int triangle = kilnSeen();
+  int times = triangle < 0 ? 0 : 1;
+  vec3 light = vec3(0.0);
+  // Once or not at all. A processor that works at several pixels by one instruction goes through a branch that none of them takes, but not
+  // through a loop: with several looks each would be worked out at every pixel of the picture.
+  for (int i = 0; i < times; i++) light = kilnShade(triangle);
+  if (times == 0) discard;
+  written = vec4(light, 1.0);
 }

@@ -32,6 +32,8 @@ uniform vec3 uRight;
 uniform vec3 uUp;
 uniform mat4 uToScreen;
 uniform bool uIsMoved;
+// Numbers of the triangles that this look lies on, from the first to before the second; all of them where that is zero.
+uniform ivec2 uRange;
 
 const int KILN_ROW = 512;
 
@@ -50,10 +52,14 @@ void kilnAddLight(inout KilnPoint o, int own, float share, vec3 normal) {
   }
 }
 
-KilnPoint kilnPoint() {
+// The triangle that the pixel sees; -1 where it sees none on which this look lies.
+int kilnSeen() {
   vec3 bytes = floor(texelFetch(uSeen, ivec2(gl_FragCoord.xy), 0).rgb * 255.0 + 0.5);
   int triangle = int(bytes.x) + (int(bytes.y) << 8) + (int(bytes.z) << 16) - 1;
-  if (triangle < 0) discard;
+  return uRange.y > 0 && (triangle < uRange.x || triangle >= uRange.y) ? -1 : triangle;
+}
+
+KilnPoint kilnPoint(int triangle) {
   vec3 corners = kilnTriangle(triangle);
   vec4 places[3];
   for (int k = 0; k < 3; k++) places[k] = kilnVertex(int(corners[k]), 0);

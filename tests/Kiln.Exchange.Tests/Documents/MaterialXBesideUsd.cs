@@ -79,9 +79,7 @@ public sealed class MaterialXBesideUsd(DemoLooks demo) : IClassFixture<DemoLooks
             documents.Add(Shop.Write(beside.Network, $"called {i}")[0]);
         }
         // The nodes of a document, then that it is valid, document after document.
-        var lines = new Queue<string>(
-            Workshop.JudgedByMaterialX(["--definitions", .. documents])
-        );
+        var lines = new Queue<string>(Workshop.JudgedByMaterialX(["--definitions", .. documents]));
         foreach (var ours in called)
         {
             var theirs = new Dictionary<string, string>();

@@ -80,6 +80,74 @@ public sealed class ModelTests(ServerFixture server)
         Assert.All(parts[2..4], p => Assert.Equal((null, 1), (LookOf(p), p.GetProperty("candidates").GetArrayLength())));
     }
 
+    /// <summary>For the viewport: each look once, grey for parts without; texts that the asker has are left out; the triangles of all
+    /// parts.</summary>
+    [Fact]
+    public async Task TheViewportIsToldLooksPartsAndTriangles()
+    {
+        using var client = await server.SignedInAsync();
+        var radio = (await GetAsync(client, "models")).EnumerateArray().First(m => m.GetProperty("name").GetString() == "fr2");
+        var id = radio.GetProperty("id").GetString()!;
+        var scene = await GetAsync(client, $"models/{id}/viewport");
+        var looks = scene.GetProperty("looks").EnumerateArray().ToList();
+        var parts = scene
+            .GetProperty("parts")
+            .EnumerateArray()
+            .ToDictionary(p => p.GetProperty("path").GetString()!, p => p.GetProperty("look").GetInt32());
+        var bound = (await PartsAsync(client, id)).ToDictionary(p => p.GetProperty("path").GetString()!, LookOf);
+        Assert.Equal(bound.Values.Distinct().Count(), looks.Count);
+        Assert.Equal(bound.Keys.Order(), parts.Keys.Order());
+        foreach (var same in bound.GroupBy(b => b.Value))
+            Assert.Single(same.Select(b => parts[b.Key]).Distinct());
+        Assert.All(looks, l => Assert.True(l.TryGetProperty("source", out var text) && text.GetString()!.Contains("kilnLook")));
+        var again = await GetAsync(
+            client,
+            $"models/{id}/viewport?have={Uri.EscapeDataString(looks[0].GetProperty("structure").GetString()!)}"
+        );
+        Assert.False(again.GetProperty("looks")[0].TryGetProperty("source", out _));
+        Assert.True(again.GetProperty("looks")[1].TryGetProperty("source", out _));
+        // One part alone: its look and grey.
+        var only = await GetAsync(client, $"models/{id}/viewport?only={Uri.EscapeDataString(bound.Keys.First())}");
+        Assert.Equal(2, only.GetProperty("looks").GetArrayLength());
+
+        var shape = scene.GetProperty("shape").GetString();
+        var bytes = await client.GetByteArrayAsync($"models/{id}/viewport/shape?shape={shape}");
+        using var head = JsonDocument.Parse(bytes.AsMemory(4, BitConverter.ToInt32(bytes)));
+        var ranges = head.RootElement.GetProperty("head").GetProperty("parts").EnumerateArray().ToList();
+        Assert.Equal(bound.Keys, ranges.Select(r => r.GetProperty("path").GetString()!));
+        var next = 0;
+        foreach (var range in ranges)
+        {
+            Assert.Equal(next, range.GetProperty("first").GetInt32());
+            next += range.GetProperty("triangles").GetInt32();
+        }
+        var indices = head.RootElement.GetProperty("parts").EnumerateArray().Single(p => p.GetProperty("name").GetString() == "indices");
+        Assert.Equal(3 * next, indices.GetProperty("count").GetInt32());
+        Assert.True(next >= radio.GetProperty("triangles").GetInt32());
+        // Of another shape than is asked for nothing is sent.
+        var refused = await client.GetAsync($"models/{id}/viewport/shape?shape=other");
+        Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
+        Assert.Contains("changed meanwhile", await refused.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+    }
+
+    /// <summary>A click in the picture finds the part that is seen there.</summary>
+    [Fact]
+    public async Task ThePartAtAPlaceOfThePictureIsFound()
+    {
+        using var client = await server.SignedInAsync();
+        var id = await SquaresAsync(client);
+        async Task<string?> AtAsync(string x, string y) =>
+            (await GetAsync(client, $"models/{id}/part-at?x={x}&y={y}&width=300&height=300&yaw=0&pitch=0")).TryGetProperty(
+                "path",
+                out var path
+            )
+                ? path.GetString()
+                : null;
+        Assert.Equal("/speakerCloth", await AtAsync("0.4", "0.5"));
+        Assert.Equal("/plate", await AtAsync("0.6", "0.5"));
+        Assert.Null(await AtAsync("0.01", "0.01"));
+    }
+
     [Fact]
     public async Task AModelThatCannotBeReadIsASentenceAndTheRestComesIn()
     {

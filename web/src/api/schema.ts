@@ -1540,6 +1540,54 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/models/{id}/viewport": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["modelViewport"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/models/{id}/viewport/shape": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["modelShape"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/models/{id}/part-at": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["partAt"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/models/{id}/uvs": {
     parameters: {
       query?: never;
@@ -3300,6 +3348,11 @@ export interface components {
       /** Format: int32 */
       level?: null | number;
     };
+    DressedPart: {
+      path: string;
+      /** Format: int32 */
+      look: number;
+    };
     EditForMany: {
       looks: string[];
       edit: components["schemas"]["LookEdit"];
@@ -4043,6 +4096,11 @@ export interface components {
       /** Format: int64 */
       triangles: number;
     };
+    ModelScene: {
+      shape: string;
+      looks: components["schemas"]["ViewportLook"][];
+      parts: components["schemas"]["DressedPart"][];
+    };
     NamingChange: {
       path: string;
       before: string;
@@ -4236,6 +4294,9 @@ export interface components {
       confidence?: null | number;
       reasons: string[];
       candidates: string[];
+    };
+    PartSeen: {
+      path: null | string;
     };
     PartSettings: {
       own: components["schemas"]["PartOverride"];
@@ -5404,6 +5465,8 @@ export interface components {
       stretchP95: null | number;
       /** Format: double */
       texelsPerMetre: null | number;
+      /** Format: int32 */
+      laid: number;
       withoutUvs: string[];
       over: null | string;
       /** Format: int32 */
@@ -8110,6 +8173,87 @@ export interface operations {
           [name: string]: unknown;
         };
         content?: never;
+      };
+    };
+  };
+  modelViewport: {
+    parameters: {
+      query?: {
+        only?: string;
+        have?: string[];
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ModelScene"];
+        };
+      };
+    };
+  };
+  modelShape: {
+    parameters: {
+      query: {
+        only?: string;
+        shape: string;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
+      };
+    };
+  };
+  partAt: {
+    parameters: {
+      query: {
+        width?: number;
+        height?: number;
+        light?: string;
+        yaw?: number;
+        pitch?: number;
+        zoom?: number;
+        samples?: number;
+        only?: string;
+        x: number;
+        y: number;
+      };
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PartSeen"];
+        };
       };
     };
   };

@@ -17,5 +17,10 @@ export function useSelection(order: string[]) {
     setChosen(next);
     setLast(name);
   };
-  return { chosen, toggle, setAll: (all: boolean) => setChosen(new Set(all ? order : [])) };
+  /** That one alone; nothing where it was that one alone. */
+  const choose = (name: string) => {
+    setChosen(chosen.size === 1 && chosen.has(name) ? new Set() : new Set([name]));
+    setLast(name);
+  };
+  return { chosen, toggle, choose, setAll: (all: boolean) => setChosen(new Set(all ? order : [])) };
 }

@@ -55,7 +55,9 @@ export function LookShelf({ selected, onPut }: { selected: number; onPut: (look:
             </button>
           </li>
         )}
-        {looks.data && all.length === 0 && <li className="text-soft">{words === "" ? "There are no looks yet." : "No looks match."}</li>}
+        {looks.data && all.length === 0 && (
+          <li className="text-soft">{words === "" ? "There are no looks yet." : "No looks match."}</li>
+        )}
       </ul>
     </section>
   );

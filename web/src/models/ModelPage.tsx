@@ -19,7 +19,7 @@ import { useBinding } from "./useBinding";
 export function ModelPage({ id, mayChange }: { id: string; mayChange: boolean }) {
   const model = useModel(id);
   if (!model.data) return <p className="p-6 text-soft">{model.error ? model.error.message : "Opening the model…"}</p>;
-  return <Opened info={model.data} mayChange={mayChange} />;
+  return <Opened key={id} info={model.data} mayChange={mayChange} />;
 }
 
 /** Changes whenever something that is seen of the parts does. */
@@ -139,6 +139,15 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
           lights={studio.data.lights}
           only={only}
           modes={modes}
+          onPart={(path, extend) => (extend ? selection.toggle(path, false) : selection.choose(path))}
+          onPut={
+            mayChange
+              ? (path, look) => {
+                  const part = parts.find((p) => p.path === path);
+                  if (part) put(chosen.includes(part) ? chosen : [part], look);
+                }
+              : null
+          }
         />
       )}
       {mode === "uvs" && (

@@ -1,7 +1,10 @@
 import { useEffect, useRef, useState, type ReactNode } from "react";
+import { useModelViewport } from "../viewport/useModelViewport";
 import { nameOf } from "../ui/names";
 import { Segments } from "../ui/Segments";
 import { useRoom } from "../ui/useRoom";
+import { draggedLook } from "./LookShelf";
+import { usePartAt } from "./usePartAt";
 
 export interface Camera {
   yaw: number;
@@ -15,6 +18,16 @@ const degreesAKey = 15;
 const steepest = 85;
 const restMs = 250;
 
+/** Pixels that a click may move. */
+const still = 4;
+
+/** As the server's pictures are: no turn of the light, no exposure, each part in its own tiles. */
+const straight = { lightRotation: 0, exposure: 0, blurred: true, layer: null, tile: -1 };
+
+/** Which picture is seen, and why it is not the other one. */
+const wordsOf = (showsViewport: boolean, isOld: boolean, trouble: string | null) =>
+  showsViewport ? "viewport, proof follows…" : isOld ? (trouble ? `rendering… ${trouble}` : "rendering…") : "proof";
+
 interface Props {
   model: string;
   name: string;
@@ -25,6 +38,10 @@ interface Props {
   only: string | null;
   /** Chooses what the picture shows. */
   modes: ReactNode;
+  /** A click on a part. */
+  onPart: (path: string, extend: boolean) => void;
+  /** A look that is dropped on a part; null where the person may not change anything. */
+  onPut: ((path: string, look: string) => void) | null;
 }
 
 /** Whether a camera is one of which a coarse picture is enough: it moves still. */
@@ -33,7 +50,7 @@ const sourceOf = (model: string, camera: Camera, asked: string, width: number, h
   `&zoom=${camera.zoom}&samples=${samples}${asked}`;
 
 /** The proof of a model: drag or arrow keys turn it, the wheel comes closer. Coarse while it moves, and then rendered out. */
-export function ModelPicture({ model, name, stamp, lights, only, modes }: Props) {
+export function ModelPicture({ model, name, stamp, lights, only, modes, onPart, onPut }: Props) {
   const { place, room } = useRoom<HTMLDivElement>();
   const [camera, setCamera] = useState(usual);
   const [light, setLight] = useState(lights.includes("softbox") ? "softbox" : lights[0]);
@@ -59,14 +76,30 @@ export function ModelPicture({ model, name, stamp, lights, only, modes }: Props)
   ];
   const [coarseWidth, coarseHeight] = whole(3);
   const [width, height] = whole(1);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const viewport = useModelViewport(
+    canvas,
+    { model, only, light, view: "aces1-sdr", stamp, width, height },
+    { ...straight, yaw: camera.yaw, pitch: camera.pitch, zoom: camera.zoom },
+  );
+  const coarse = viewport.isTrue ? [] : [sourceOf(model, camera, asked, coarseWidth, coarseHeight, 2)];
   const sources =
-    room.width === 0
-      ? []
-      : [
-          sourceOf(model, camera, asked, coarseWidth, coarseHeight, 2),
-          ...(isMoving ? [] : [sourceOf(model, camera, asked, width, height, 24)]),
-        ];
+    room.width === 0 ? [] : [...coarse, ...(isMoving ? [] : [sourceOf(model, camera, asked, width, height, 24)])];
   const { shown, fault, isOld } = useShown(sources);
+  const showsViewport = viewport.isTrue && (isMoving || isOld);
+  const partAt = usePartAt(place, model, camera, only);
+  const [over, setOver] = useState<string | null>(null);
+  const pressed = useRef({ x: 0, y: 0 });
+  const [note, setNote] = useState<string | null>(null);
+  /** Does something with the part that is seen there, or says why not. */
+  const seen = (at: { clientX: number; clientY: number }, act: (path: string) => void, none: string | null) =>
+    void partAt.now(at).then(
+      (path) => {
+        setNote(path === null ? none : null);
+        if (path !== null) act(path);
+      },
+      (error: Error) => setNote(error.message),
+    );
   const keysThatTurn: Record<string, () => void> = {
     ArrowLeft: () => turn(-degreesAKey, 0),
     ArrowRight: () => turn(degreesAKey, 0),
@@ -77,7 +110,7 @@ export function ModelPicture({ model, name, stamp, lights, only, modes }: Props)
     Home: () => move(() => usual),
   };
   return (
-    <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)]">
+    <div className="grid min-h-0 min-w-0 grid-rows-[auto_minmax(0,1fr)_auto]">
       <div className="flex flex-wrap items-center gap-3 border-b border-rule px-3 py-1">
         {modes}
         <Segments
@@ -89,34 +122,60 @@ export function ModelPicture({ model, name, stamp, lights, only, modes }: Props)
         <button className="act text-small" onClick={() => move(() => usual)}>
           Whole model
         </button>
-        <span className="grow" />
-        <span role="status" className="text-small text-soft">
-          {fault ?? (isOld ? "rendering…" : "")}
-        </span>
       </div>
       {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- used by keys and mouse alike */}
       <div
         ref={place}
         role="application"
         tabIndex={0}
-        aria-label={`Picture of ${name}: drag or arrow keys turn it, + and - zoom, Home shows all of it`}
+        aria-label={`Picture of ${name}: drag or arrow keys turn it, + and - zoom, Home shows all of it; a click selects a part`}
         data-given
         data-testid="model-picture"
         data-settled={!isOld && !isMoving && !fault}
-        className="min-h-0 cursor-grab touch-none overflow-hidden bg-well active:cursor-grabbing"
+        data-shows={showsViewport ? "viewport" : "proof"}
+        className="relative min-h-0 cursor-grab touch-none overflow-hidden bg-well active:cursor-grabbing"
         onKeyDown={(e) => {
           const act = keysThatTurn[e.key];
           if (!act) return;
           e.preventDefault();
           act();
         }}
-        onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          pressed.current = { x: e.clientX, y: e.clientY };
+        }}
+        onClick={(e) => {
+          // What was dragged was turned.
+          if (Math.hypot(e.clientX - pressed.current.x, e.clientY - pressed.current.y) > still) return;
+          const extend = e.shiftKey || e.ctrlKey || e.metaKey;
+          seen(e, (path) => onPart(path, extend), null);
+        }}
+        onDragOver={(e) => {
+          if (!onPut || !e.dataTransfer.types.includes(draggedLook)) return;
+          e.preventDefault();
+          partAt.soon(e, setOver);
+        }}
+        onDragLeave={() => {
+          partAt.forget();
+          setOver(null);
+        }}
+        onDrop={(e) => {
+          const look = e.dataTransfer.getData(draggedLook);
+          partAt.forget();
+          setOver(null);
+          if (look && onPut) seen(e, (path) => onPut(path, look), "There is no part where the look was dropped.");
+        }}
         onPointerMove={(e) => {
           if (e.buttons === 1) turn(-e.movementX * degreesAPixel, e.movementY * degreesAPixel);
         }}
         onWheel={(e) => closer(e.deltaY < 0 ? 1.1 : 1 / 1.1)}
       >
-        {shown && (
+        <canvas
+          ref={canvas}
+          data-testid="model-viewport"
+          className={`absolute inset-0 size-full ${showsViewport ? "" : "invisible"}`}
+        />
+        {shown && !showsViewport && (
           <img
             src={shown}
             alt={`Proof of ${name}`}
@@ -125,6 +184,9 @@ export function ModelPicture({ model, name, stamp, lights, only, modes }: Props)
           />
         )}
       </div>
+      <p role="status" className="truncate border-t border-rule px-3 py-0.5 text-small text-soft">
+        {over ? `onto ${over.split("/").at(-1)}` : (fault ?? note ?? wordsOf(showsViewport, isOld, viewport.trouble))}
+      </p>
     </div>
   );
 }

@@ -30,9 +30,9 @@ describe("figures of UVs", () => {
   });
 
   it("says no figure where no part has any", () => {
-    expect(
-      uvWords({ ...fine, laid: 0, stretchP95: null, texelsPerMetre: null, withoutUvs: ["/radio/foot 1"] }),
-    ).toBe("nothing to measure · without UVs: foot 1");
+    expect(uvWords({ ...fine, laid: 0, stretchP95: null, texelsPerMetre: null, withoutUvs: ["/radio/foot 1"] })).toBe(
+      "nothing to measure · without UVs: foot 1",
+    );
   });
 
   it("names parts that have none, and stretch that is no number", () => {

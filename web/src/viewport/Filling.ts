@@ -14,6 +14,7 @@ import {
 } from "./assets";
 import type { Parts } from "./parts";
 import type { Scene } from "./Scene";
+import type { WornLook } from "./WornLook";
 
 /** What is drawn: a look, on a form, under a light, by a view. */
 export interface Filled {
@@ -41,7 +42,11 @@ export class Filling {
   /** Working space of what it has. */
   working = "acescg";
 
-  constructor(readonly scene: Scene) {}
+  private readonly look: WornLook;
+
+  constructor(readonly scene: Scene) {
+    this.look = scene.newLook();
+  }
 
   /** Whether the scene has a look's maps, if only those of the look before. */
   get hasMaps() {
@@ -70,7 +75,8 @@ export class Filling {
     this.once("form", form, () => scene.setForm(form));
     this.once("view", view, () => scene.setView(view));
     this.once("albedo", albedo, () => scene.setAlbedo(albedo));
-    await scene.setLook(look, layers, small, light.head.suns.length > 0);
+    await this.look.set(look, layers, small, light.head.suns.length > 0);
+    if (this.structure === null) scene.wear([{ look: this.look, range: null }]);
     // The shader for a light is there before the light.
     this.once("light", light, () => scene.setLight(light));
     this.structure = look.structure;

@@ -1,12 +1,12 @@
 import * as three from "three";
-import type { AlbedoHead, FollowedNumber, FormHead, LightHead, ViewHead, ViewportLook, ViewportText } from "./assets";
-import { changes } from "./following";
+import type { AlbedoHead, FollowedNumber, FormHead, LightHead, ViewHead, ViewportText } from "./assets";
 import { ArrivingLight } from "./ArrivingLight";
 import { turnedDirection } from "./lightTurn";
 import type { Parts } from "./parts";
 import { SeenTriangles } from "./SeenTriangles";
 import { hierarchyText, Settling } from "./Settling";
-import { drawnLight, filtered, mapArray, meanOf, type DrawnLight } from "./textures";
+import { drawnLight, filtered, meanOf, type DrawnLight } from "./textures";
+import { WornLook } from "./WornLook";
 
 /** How the scene is looked at. Degrees, null for the form's usual ones; zoom 1 shows the whole form; exposure in stops. */
 export interface Sight {
@@ -25,8 +25,6 @@ export interface Sight {
 const precision =
   "precision highp float;\nprecision highp sampler2D;\nprecision highp int;\nprecision highp sampler2DArray;\nprecision highp sampler3D;\n";
 const mostSuns = 5;
-/** Textures that the shader of a look asks beside its maps: light, albedo, the floor, a shadow, form and vertices. */
-const otherTextures = 11;
 const shadowSide = 1024;
 /** What of diffuse, mirrored and coat light each part of the light shows. */
 const partsOfLight: Record<string, [number, number, number]> = {
@@ -37,18 +35,13 @@ const partsOfLight: Record<string, [number, number, number]> = {
 
 type Uniforms = Record<string, three.IUniform>;
 
-/** A look's shader, and the numbers that are its own. */
-interface LookMaterial {
-  material: three.RawShaderMaterial;
-  /** Tells which triangles are seen, where the look is not opaque. */
-  cut: three.RawShaderMaterial | null;
-  own: Record<"uNumbers" | "uFromXyz", three.IUniform>;
+/** A look, and the triangles that it lies on: from the first to before the second; null for all. */
+export interface Worn {
+  look: WornLook;
+  range: [number, number] | null;
 }
 
-/** Shaders of looks that are kept, so that a light with a sun and one without are changed at once. */
-const mostShaders = 4;
-
-/** A look on a form under a light, drawn by the viewer's graphics processor. It knows nothing of the page around it. */
+/** A look on a form, or looks on a model, under a light, drawn by the viewer's graphics processor. It knows nothing of the page around it. */
 export class Scene {
   readonly renderer: three.WebGLRenderer;
   /** Programs that were compiled since it began; a change of value must not add one. */
@@ -60,8 +53,7 @@ export class Scene {
   private readonly light: three.WebGLRenderTarget;
   private readonly shadow: three.WebGLRenderTarget;
   private readonly shared: Uniforms;
-  private own: LookMaterial["own"] = { uNumbers: { value: [] }, uFromXyz: { value: new three.Matrix3() } };
-  private readonly shaders = new Map<string, LookMaterial>();
+  private worn: readonly Worn[] = [];
   private readonly floor: three.Mesh;
   private readonly background: three.Mesh;
   private readonly display: three.Mesh;
@@ -70,16 +62,9 @@ export class Scene {
   private head: FormHead | null = null;
   private lit: LightHead | null = null;
   private lightParts: Parts<LightHead> | null = null;
-  private structure = "";
   private gatheredAt = "";
-  private maps: three.Texture[] = [];
-  private pictures: Uniforms = {};
-  private source = "";
   private readonly arriving: ArrivingLight;
   private readonly seen: SeenTriangles;
-  /** The form, shaded once a pixel. */
-  private readonly surface: three.Mesh;
-  private cut: three.Material | null = null;
   private readonly settling = new Settling();
   private readonly paths: three.Mesh;
   private settled = {
@@ -169,9 +154,6 @@ export class Scene {
       screen,
     );
     this.seen = new SeenTriangles(texts, (vertex, fragment, more) => this.material(vertex, fragment, {}, more));
-    this.surface = this.mesh(screen, new three.Material());
-    this.surface.visible = false;
-    this.scene.add(this.surface);
     Object.assign(this.shared, this.arriving.uniforms, this.seen.uniforms);
     for (const { material } of [this.floor, this.background])
       Object.assign((material as three.RawShaderMaterial).uniforms, this.arriving.uniforms);
@@ -215,6 +197,11 @@ export class Scene {
     this.geometry = geometry;
     this.shadows.geometry = geometry;
     this.gatheredAt = "";
+  }
+
+  /** The model's triangles in another order, three vertices each, so that those of a look lie together. */
+  setOrder(indices: Uint32Array) {
+    this.seen.setOrder(indices);
   }
 
   setLight(light: Parts<LightHead>) {
@@ -272,101 +259,56 @@ export class Scene {
     this.shared.uAlbedo.value = filtered(table);
   }
 
-  /**
-   * Another look, or the same with other values: a new shader only where the structure is another.
-   * @param hasSuns Whether the light that it is about to be seen in has any, for which the shader has a part.
-   */
-  async setLook(look: ViewportLook & { source: string }, layers: ArrayBuffer[][], small: boolean, hasSuns: boolean) {
-    if (layers.length > 0 || look.maps.length === 0) {
-      this.maps.forEach((m) => m.dispose());
-      this.maps = look.maps.map((array, i) => mapArray(array, layers[i], small, this.renderer));
+  /** The look that lies on all of the form, or looks on ranges of a model's triangles, in the order of those. */
+  wear(worn: readonly Worn[]) {
+    for (const each of this.worn) this.scene.remove(each.look.surface);
+    this.worn = worn;
+    for (const each of worn) {
+      each.look.own.uRange.value = each.range ?? [0, 0];
+      each.look.surface.geometry = this.paths.geometry;
+      this.scene.add(each.look.surface);
     }
-    if (look.maps.length + otherTextures > this.renderer.capabilities.maxTextures)
-      throw new Error(
-        "This look has maps of more sizes than this graphics processor reads at once, so the server's pictures are shown.",
-      );
-    this.pictures = Object.fromEntries(this.maps.map((texture, i) => [`uMaps${i}`, { value: texture }]));
-    this.source = look.source;
-    const key = `${look.structure} ${hasSuns}`;
-    const known = this.shaders.get(key) ?? (await this.compiled(look, hasSuns));
-    // What was used last is let go of last.
-    this.shaders.delete(key);
-    this.shaders.set(key, known);
-    for (const [name, { material, cut }] of this.shaders) {
-      if (this.shaders.size <= mostShaders) break;
-      material.dispose();
-      cut?.dispose();
-      this.shaders.delete(name);
-    }
-    this.own = known.own;
-    for (const each of [known.material, known.cut]) if (each) Object.assign(each.uniforms, this.pictures);
-    this.setNumbers(look);
-    this.surface.material = known.material;
-    this.surface.visible = true;
-    this.cut = known.cut;
-    this.structure = look.structure;
   }
 
-  /** A look's shader once it can be drawn; the last picture stays until then. */
-  private async compiled(look: ViewportLook & { source: string }, hasSuns: boolean): Promise<LookMaterial> {
-    const own = { uNumbers: { value: rowsOf(look.numbers) }, uFromXyz: { value: new three.Matrix3() } };
-    const before = `#define KILN_SUNS ${hasSuns ? 1 : 0}\n${look.source}`;
-    const uniforms = { ...own, ...this.pictures };
-    const material = this.material(this.texts.screenVertex, before + this.texts.form, {}, uniforms);
-    const cut = look.isOpaque ? null : this.seen.cut(before, uniforms);
-    const aside = new three.Scene();
-    for (const each of [material, cut]) if (each) aside.add(this.mesh(this.surface.geometry, each));
-    this.renderer.setRenderTarget(this.light);
-    await this.renderer.compileAsync(aside, this.camera);
-    return { material, cut, own };
+  /** The maps of all that is worn. */
+  get maps(): three.Texture[] {
+    return this.worn.flatMap(({ look }) => look.maps);
   }
 
-  private numbers: number[] = [];
-  private parameters: ViewportLook["parameters"] = [];
+  /** The text of the look that is worn, or of the first of several. */
+  get source(): string {
+    return this.worn[0]?.look.source ?? "";
+  }
 
-  private followed: readonly FollowedNumber[] = [];
+  /** A look to wear, drawn by this scene's light. */
+  newLook(): WornLook {
+    return new WornLook({
+      renderer: this.renderer,
+      material: (fragment, more) => this.material(this.texts.screenVertex, fragment + this.texts.form, {}, more),
+      cut: (source, more) => this.seen.cut(source, more),
+      compile: async (materials) => {
+        const aside = new three.Scene();
+        for (const each of materials) aside.add(this.mesh(this.paths.geometry, each));
+        this.renderer.setRenderTarget(this.light);
+        await this.renderer.compileAsync(aside, this.camera);
+      },
+    });
+  }
 
   /** How numbers follow those of the look that have no name here; forgotten with the next look. */
   setFollowed(followed: readonly FollowedNumber[]) {
-    this.followed = followed;
+    this.worn[0]?.look.setFollowed(followed);
   }
 
   /** Numbers as they are while a control moves, by name; what the look says again with none. False where one has no place here. */
   setLive(live: Record<string, readonly number[]> | null): boolean {
-    const numbers = [...this.numbers];
-    const places = Object.entries(live ?? {}).map(([name, values]) => {
-      const place = this.parameters.find((p) => p.name === name);
-      if (place?.count !== values.length) return this.follow(name, values, numbers);
-      // Three of them lie in one entry.
-      values.forEach((v, i) => (numbers[place.at + 4 * Math.floor(i / 3) + (i % 3)] = v));
-      return true;
-    });
-    this.setRows(numbers);
-    return places.every(Boolean);
-  }
-
-  private follow(name: string, values: readonly number[], numbers: number[]): boolean {
-    const own = this.followed.filter((f) => f.name === name);
-    for (const one of own) for (const [at, by] of changes(one, values[one.component])) numbers[at] += by;
-    return own.length === values.length;
-  }
-
-  /** Values alone: what a slider changes. */
-  private setNumbers(look: Pick<ViewportLook, "numbers" | "fromXyz" | "parameters">) {
-    this.numbers = look.numbers;
-    this.parameters = look.parameters;
-    this.followed = [];
-    this.setRows(look.numbers);
-    (this.own.uFromXyz.value as three.Matrix3).fromArray(look.fromXyz);
-  }
-
-  private setRows(numbers: number[]) {
-    this.own.uNumbers.value = rowsOf(numbers);
+    return this.worn[0]?.look.setLive(live) ?? live === null;
   }
 
   get canDraw() {
     return (
-      this.surface.visible &&
+      this.worn.length > 0 &&
+      this.worn.every(({ look }) => look.isReady) &&
       this.geometry !== null &&
       this.lit !== null &&
       this.shared.uView.value !== null &&
@@ -422,7 +364,7 @@ export class Scene {
     this.turn(sight);
     this.gather(sight);
     const r = this.renderer;
-    this.seen.draw(r, this.camera, this.light.width, this.light.height, this.cut);
+    this.seen.draw(r, this.camera, this.light, this.worn);
     r.setRenderTarget(this.light);
     r.clear();
     r.render(this.scene, this.camera);
@@ -442,16 +384,17 @@ export class Scene {
   /** Makes ready what follows paths of light over what was drawn last; the picture stays as it is meanwhile. */
   async prepareSettling() {
     const { geometry, lightParts, settled } = this;
-    if (!geometry || !lightParts || !this.canDraw) return;
+    // Paths go from surface to surface by one look's text.
+    if (!geometry || !lightParts || !this.canDraw || this.worn.length !== 1) return;
+    const { source, structure, own, pictures } = this.worn[0].look;
     if (settled.form !== geometry) this.settling.setForm(geometry);
     if (settled.light !== lightParts) this.settling.setLight(lightParts.halves("sharp"), lightParts.head.sharpWidth);
-    const structure = this.structure;
     if (settled.structure !== structure) {
       const material = this.material(
         this.texts.screenVertex,
-        hierarchyText + this.source + this.texts.trace,
+        hierarchyText + source + this.texts.trace,
         { depthTest: false, depthWrite: false },
-        { ...this.own, ...this.pictures, ...this.settling.uniforms },
+        { ...own, ...pictures, ...this.settling.uniforms },
       );
       const aside = new three.Scene();
       aside.add(this.mesh(this.paths.geometry, material));
@@ -459,7 +402,7 @@ export class Scene {
       (this.paths.material as three.Material).dispose();
       this.paths.material = material;
     }
-    Object.assign((this.paths.material as three.RawShaderMaterial).uniforms, this.own, this.pictures);
+    Object.assign((this.paths.material as three.RawShaderMaterial).uniforms, own, pictures);
     this.settled = { form: geometry, light: lightParts, structure };
     this.settling.reset();
   }
@@ -467,7 +410,7 @@ export class Scene {
   /** Adds a path of light to every pixel of what was drawn last, and shows the mean; how many there are, 0 where it is not ready. */
   settle(): number {
     const { settled, sight } = this;
-    if (!sight || settled.structure !== this.structure || settled.form !== this.geometry) return 0;
+    if (!sight || settled.structure !== this.worn[0]?.look.structure || settled.form !== this.geometry) return 0;
     const { x, y } = this.renderer.getSize(new three.Vector2());
     // A path is told the whole pixel.
     this.shared.uSpread.value = (2 * Math.tan((this.camera.fov * Math.PI) / 360)) / y;
@@ -576,7 +519,7 @@ export class Scene {
   }
 
   dispose() {
-    this.maps.forEach((m) => m.dispose());
+    this.worn.forEach(({ look }) => look.dispose());
     this.settling.dispose();
     this.arriving.dispose();
     this.seen.dispose();
@@ -584,13 +527,9 @@ export class Scene {
     this.light.dispose();
     this.shadow.dispose();
     this.geometry?.dispose();
-    this.shaders.forEach(({ material, cut }) => [material, cut].forEach((each) => each?.dispose()));
     this.renderer.dispose();
   }
 }
-
-const rowsOf = (numbers: number[]) =>
-  Array.from({ length: numbers.length / 4 }, (_, i) => new three.Vector4().fromArray(numbers, 4 * i));
 
 /** The ground: a disc of 6 m. */
 function floorGeometry(): three.BufferGeometry {

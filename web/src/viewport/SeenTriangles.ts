@@ -1,8 +1,10 @@
 import * as three from "three";
 import type { FormHead, ViewportText } from "./assets";
 import type { Parts } from "./parts";
+import type { Worn } from "./Scene";
 
 type Uniforms = Record<string, three.IUniform>;
+type Size = Record<"width" | "height", number>;
 
 /** Triangles and vertices in a row of their textures, texels a vertex, harmonics of what it sees; the shader counts by them. */
 const trianglesInRow = 1024;
@@ -25,6 +27,7 @@ export class SeenTriangles {
   private readonly target: three.WebGLRenderTarget;
   private readonly triangles: three.Mesh;
   private readonly whole: three.RawShaderMaterial;
+  private count = 0;
 
   constructor(
     private readonly texts: ViewportText,
@@ -56,7 +59,7 @@ export class SeenTriangles {
     const { head, floats, ints } = parts;
     const [positions, normals, tangents, uvs] = ["positions", "normals", "tangents", "uvs"].map(floats);
     const [indices, between, shares] = [ints("indices"), ints("between"), floats("shares")];
-    const [count, triangles] = [positions.length / 3, indices.length / 3];
+    const count = positions.length / 3;
     const rows = Math.ceil(count / verticesInRow);
     const all = new Float32Array(4 * texels * verticesInRow * rows);
     for (let i = 0; i < count; i++) {
@@ -71,12 +74,17 @@ export class SeenTriangles {
       all.set(visible.subarray(bands * i, bands * (i + 1)), at + 16);
       all.set(shares.subarray(3 * i, 3 * i + 2), at + 16 + bands);
     }
-    const numbers = new Float32Array(4 * trianglesInRow * Math.ceil(triangles / trianglesInRow));
-    for (let i = 0; i < triangles; i++) numbers.set(indices.subarray(3 * i, 3 * i + 3), 4 * i);
     this.set("uVertices", all, texels * verticesInRow);
-    this.set("uTriangles", numbers, trianglesInRow);
     this.uniforms.uIsMoved.value = count > head.own;
-    this.triangles.geometry.setDrawRange(0, 3 * triangles);
+    this.setOrder(indices);
+  }
+
+  /** The form's triangles in another order. */
+  setOrder(indices: Uint32Array) {
+    this.count = indices.length / 3;
+    const numbers = new Float32Array(4 * trianglesInRow * Math.ceil(this.count / trianglesInRow));
+    for (let i = 0; i < this.count; i++) numbers.set(indices.subarray(3 * i, 3 * i + 3), 4 * i);
+    this.set("uTriangles", numbers, trianglesInRow);
   }
 
   private set(name: string, numbers: Float32Array<ArrayBuffer>, width: number) {
@@ -92,14 +100,27 @@ export class SeenTriangles {
     this.uniforms[name].value = texture;
   }
 
-  /** Draws the numbers for pixels of a picture of this size, of all triangles or by what a look leaves open. */
-  draw(renderer: three.WebGLRenderer, camera: three.Camera, width: number, height: number, cut: three.Material | null) {
-    this.triangles.material = cut ?? this.whole;
-    this.target.setSize(width, height);
+  /** Draws the numbers for the pixels of a picture, of all triangles but where a look leaves them open. */
+  draw(renderer: three.WebGLRenderer, camera: three.Camera, picture: Size, worn: readonly Worn[]) {
+    this.target.setSize(picture.width, picture.height);
     renderer.setRenderTarget(this.target);
     renderer.setClearColor(0x000000, 0);
     renderer.clear();
     renderer.setClearColor(0x000000, 1);
+    const open = worn.filter(({ look }) => look.cut);
+    for (const { look, range } of open.length > 0 ? worn : [])
+      this.drawRange(renderer, camera, range ?? [0, this.count], look.cut ?? this.whole);
+    if (open.length === 0) this.drawRange(renderer, camera, [0, this.count], this.whole);
+  }
+
+  private drawRange(
+    renderer: three.WebGLRenderer,
+    camera: three.Camera,
+    [from, to]: [number, number],
+    by: three.Material,
+  ) {
+    this.triangles.material = by;
+    this.triangles.geometry.setDrawRange(3 * from, 3 * (to - from));
     renderer.render(this.triangles, camera);
   }
 

@@ -1,5 +1,6 @@
 import { get, request } from "../api/client";
 import type { components } from "../api/schema";
+import type { PartRange } from "./ordering";
 import { partsOf, type Parts } from "./parts";
 
 export type ViewportLook = components["schemas"]["ViewportLook"];
@@ -106,6 +107,9 @@ export async function followedOf(subject: Subject, signal: AbortSignal): Promise
   return (await (await request("GET", path, undefined, { signal })).json()) as FollowedNumber[];
 }
 
+/** So many of the texts that are here are told when a model is asked for. */
+const mostTold = 40;
+
 /** The text of each structure, which looks and revisions share. */
 const texts = new Map<string, string>();
 
@@ -135,6 +139,30 @@ export const formOf = (form: string, subject: Subject, moved: string | null) => 
 export const differenceToProof = async (viewer: string, picture: Uint8Array<ArrayBuffer>, signal: AbortSignal) => {
   const answer = await request("POST", `/viewport/difference?${words({ viewer })}`, new Blob([picture]), { signal });
   return (await answer.json()) as components["schemas"]["DifferenceFigures"];
+};
+
+/** A model's triangles, and the parts they belong to. */
+export interface ModelHead extends FormHead {
+  parts: PartRange[];
+}
+
+/** A model's looks with their texts, and which of them lies on which part. */
+export type ModelScene = Omit<components["schemas"]["ModelScene"], "looks"> & {
+  looks: (ViewportLook & { source: string })[];
+};
+
+export async function modelSceneOf(model: string, only: string | null, signal: AbortSignal): Promise<ModelScene> {
+  const have = [...texts.keys()].slice(-mostTold).map((t) => `&have=${encodeURIComponent(t)}`);
+  const path = `/models/${model}/viewport?${words({ only })}${have.join("")}`;
+  const answer = await request("GET", path, undefined, { signal });
+  const scene = (await answer.json()) as components["schemas"]["ModelScene"];
+  for (const look of scene.looks) if (look.source) texts.set(look.structure, look.source);
+  return { ...scene, looks: scene.looks.map((l) => ({ ...l, source: texts.get(l.structure) ?? "" })) };
+}
+
+export const modelShapeOf = async (model: string, only: string | null, shape: string, signal: AbortSignal) => {
+  const path = `/models/${model}/viewport/shape?${words({ only, shape })}`;
+  return partsOf<ModelHead>(await (await request("GET", path, undefined, { signal })).arrayBuffer());
 };
 
 /** Longest side of what stands in for maps until they are there. */

@@ -1,10 +1,10 @@
 import { Away } from "../api/client";
 import type { ViewportLight } from "../ui/useReadout";
 import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
-import { followedOf, shadersOf, type Subject } from "./assets";
+import { followedOf, type Subject } from "./assets";
 import { Filling } from "./Filling";
-import { useViewportSetting } from "./setting";
 import type { Scene, Sight } from "./Scene";
+import { awayFor, frameTimeOf, noGraphics, tooSlow, useScene } from "./useScene";
 import { coarsest, finenessAfter } from "./fineness";
 
 /** What is drawn: a look at a revision, on a form, under a light, by a view. */
@@ -33,18 +33,6 @@ export interface ViewportState {
 /** Milliseconds after which numbers are given up that no answer confirmed. */
 const refusedAfter = 900;
 
-/** Milliseconds until a server that did not answer is asked again. */
-const awayFor = 3000;
-
-/** Slower than so many milliseconds a frame, the server's pictures are better: there is no graphics processor. */
-const tooSlow = 200;
-
-/** Nobody needs to be told what they chose. */
-const switchedOff = "";
-const noGraphics = "No graphics processor was found here, so the server's pictures are shown while you move.";
-
-export const graphicsLost = "The graphics processor was lost; the server's pictures are shown until it is back.";
-
 /** Draws a look on a canvas; gives way to the server's pictures where that cannot be done. */
 export function useViewport(
   canvas: RefObject<HTMLCanvasElement | null>,
@@ -53,18 +41,15 @@ export function useViewport(
   /** Numbers as they are while a control moves. */
   live: Record<string, readonly number[]> | null,
 ): ViewportState {
-  const [scene, setScene] = useState<Scene | null>(null);
-  const setting = useViewportSetting();
-  const [fault, setTrouble] = useState<string | null>(null);
-  const trouble = setting === "off" ? switchedOff : fault;
-  // Whoever changes the setting wants it tried anew.
-  useEffect(() => setTrouble(null), [setting]);
+  const { scene, setting, trouble, setTrouble } = useScene(canvas);
   const [drawn, setDrawn] = useState("");
   const fillings = useRef<Filling | null>(null);
-  const scenes = useRef<Scene | null>(null);
   const frameTime = useRef(Infinity);
   const fineness = useRef(coarsest);
-  const isOff = trouble !== null;
+  useEffect(() => {
+    fillings.current = scene && new Filling(scene);
+    return () => setDrawn("");
+  }, [scene]);
 
   // What moved last stays until the look that was made of it comes; one that was refused gives way after a moment.
   const held = useRef<Record<string, readonly number[]> | null>(null);
@@ -83,55 +68,6 @@ export function useViewport(
     }, refusedAfter);
     return () => window.clearTimeout(timer);
   }, [live]);
-
-  // Heard while there is no scene too: that is when a lost processor comes back.
-  useEffect(() => {
-    const element = canvas.current;
-    if (!element) return;
-    const lost = (e: Event) => {
-      e.preventDefault();
-      setTrouble(graphicsLost);
-    };
-    const back = () => setTrouble((now) => (now === graphicsLost ? null : now));
-    element.addEventListener("webglcontextlost", lost);
-    element.addEventListener("webglcontextrestored", back);
-    return () => {
-      element.removeEventListener("webglcontextlost", lost);
-      element.removeEventListener("webglcontextrestored", back);
-    };
-  }, [canvas]);
-
-  // One scene for as long as the canvas is there.
-  useEffect(() => {
-    const element = canvas.current;
-    if (isOff || !element) return;
-    let gone = false;
-    // What cannot draw at all is known before anything is loaded.
-    const context = element.getContext("webgl2", {
-      antialias: false,
-      alpha: false,
-      powerPreference: "high-performance",
-    });
-    if (!context) return setTrouble(noGraphics);
-    if (context.isContextLost()) return setTrouble(graphicsLost);
-    Promise.all([import("./Scene"), shadersOf()])
-      .then(([module, texts]) => {
-        if (gone) return;
-        scenes.current = new module.Scene(element, context, texts);
-        fillings.current = new Filling(scenes.current);
-        // Whoever looks at the page by a program finds what draws, and its counts.
-        Reflect.set(element, "kilnScene", scenes.current);
-        setScene(scenes.current);
-      })
-      .catch((error: Error) => setTrouble(error.message));
-    return () => {
-      gone = true;
-      scenes.current?.dispose();
-      scenes.current = null;
-      setDrawn("");
-      setScene(null);
-    };
-  }, [canvas, isOff]);
 
   const { subject, revision, form, light, view, side } = scenery;
   const asked = JSON.stringify(subject);
@@ -172,7 +108,7 @@ export function useViewport(
       abort.abort();
       window.clearTimeout(again);
     };
-  }, [scene, asked, revision, form, light, view, key]);
+  }, [scene, asked, revision, form, light, view, key, setTrouble]);
 
   const seen = JSON.stringify(sight);
   const moved = JSON.stringify(live);
@@ -183,16 +119,16 @@ export function useViewport(
     const began = performance.now();
     try {
       scene.draw(JSON.parse(seen) as Sight);
-      frameTime.current = scene.frames > 2 ? took(scene, began) : Infinity;
+      frameTime.current = scene.frames > 2 ? frameTimeOf(scene, began) : Infinity;
     } catch (error) {
       // A shader may be refused as late as this.
       return setTrouble((error as Error).message);
     }
     fineness.current = finenessAfter(fineness.current, frameTime.current);
     if (setting === "auto" && scene.frames > 2 && frameTime.current > tooSlow) setTrouble(noGraphics);
-  }, [scene, drawn, drawings, seen, moved, isHeld, side, setting]);
+  }, [scene, drawn, drawings, seen, moved, isHeld, side, setting, setTrouble]);
 
-  const isThere = scene !== null && !isOff;
+  const isThere = scene !== null && trouble === null;
   const picture = useCallback(() => scene?.picture() ?? null, [scene]);
   const lightOfPlace = (u: number, v: number, patch: number): ViewportLight | null =>
     scene && drawn !== ""
@@ -236,10 +172,4 @@ function pathsOf(scene: Scene): number {
     scene.redraw();
     return mostPaths;
   }
-}
-
-/** Milliseconds until the frame was really drawn: reading a pixel waits for it. */
-function took(scene: Scene, began: number): number {
-  scene.read(0.5, 0.5, 1);
-  return performance.now() - began;
 }

@@ -39,6 +39,21 @@ public sealed record StandingModel(Mesh Mesh, float UnitsPerMetre)
         return new(PartsAsMesh.Of(standing), larger);
     }
 
+    /// <summary>The part that a camera sees at a place of its picture, from the left and from the top 0..1; null where it sees none.</summary>
+    public string? PartAt(OrbitCamera camera, int width, int height, Vector2 place)
+    {
+        var (min, max) = (Mesh.Positions.Aggregate(Vector3.Min), Mesh.Positions.Aggregate(Vector3.Max));
+        var frame = new CameraFrame(camera, (min + max) * 0.5f, (max - min).Length() * 0.5f, width, height);
+        var geometry = SceneGeometry.Of(Mesh, withFloor: true);
+        var towards = frame.Direction(place.X * width, place.Y * height);
+        return geometry.Bvh.Intersect(frame.Eye, towards, 0, float.PositiveInfinity, out var hit)
+            ? Mesh
+                .Parts.Where(p => hit.Triangle >= p.FirstTriangle && hit.Triangle < p.FirstTriangle + p.Triangles)
+                .Select(p => p.Name)
+                .FirstOrDefault()
+            : null;
+    }
+
     /// <summary>With its upward axis along y, turned and not mirrored.</summary>
     private static Vector3 Upright(Vector3 v, char up) =>
         up switch

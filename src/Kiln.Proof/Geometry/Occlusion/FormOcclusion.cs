@@ -20,17 +20,20 @@ public sealed record FormOcclusion(uint[] Seen, float[] Visible, uint[] Floor)
 
     private const float Clearance = 1e-4f;
 
-    public static FormOcclusion Of(Mesh form)
+    public static FormOcclusion Of(Mesh form) => Of(form, [.. Enumerable.Range(0, form.Positions.Length)]);
+
+    /// <param name="asked">Numbers of the vertices that are asked, in the order of what is said of them.</param>
+    public static FormOcclusion Of(Mesh form, IReadOnlyList<int> asked)
     {
         var bvh = BvhOf(form);
         var floor = new uint[FloorSide * FloorSide * SkyCells.WordsAbove];
         Parallel.For(0, FloorSide * FloorSide, i =>
             OfFloor(bvh, FloorPlace(i), floor.AsSpan(i * SkyCells.WordsAbove, SkyCells.WordsAbove))
         );
-        var count = form.Positions.Length;
+        var count = asked.Count;
         var (seen, visible) = (new uint[count * SkyCells.Words], new float[count * Bands]);
         Parallel.For(0, count, i =>
-            OfVertex(bvh, form, i, seen.AsSpan(i * SkyCells.Words, SkyCells.Words), visible.AsSpan(i * Bands, Bands))
+            OfVertex(bvh, form, asked[i], seen.AsSpan(i * SkyCells.Words, SkyCells.Words), visible.AsSpan(i * Bands, Bands))
         );
         return new(seen, visible, floor);
     }
