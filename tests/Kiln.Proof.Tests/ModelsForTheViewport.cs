@@ -102,15 +102,13 @@ public class ModelsForTheViewport
         var near = NearVertices.Of(form, most);
         Assert.InRange(near.Chosen.Length, most / 4, most);
         Assert.Equal(form.Positions.Length, near.For.Length);
-        var (min, max) = (form.Positions.Aggregate(Vector3.Min), form.Positions.Aggregate(Vector3.Max));
+        // Squares of the surface, each in a few cells and facing a few ways.
+        Assert.InRange(near.Cell, 1e-3, 8 * Math.Sqrt(Area(form, 0, form.Triangles) / most));
         for (var i = 0; i < near.For.Length; i++)
         {
             var other = near.Chosen[near.For[i]];
-            // The diagonal of a cell, which grows until there are few enough.
-            Assert.True(
-                Vector3.Distance(form.Positions[i], form.Positions[other]) < 4 * (max - min).Length() / MathF.Sqrt(most)
-                    && Vector3.Dot(form.Normals[i], form.Normals[other]) > 0.1f
-            );
+            Assert.InRange(Vector3.Distance(form.Positions[i], form.Positions[other]), 0, MathF.Sqrt(3) * near.Cell);
+            Assert.InRange(Vector3.Dot(form.Normals[i], form.Normals[other]), 0.34f, 1.0001f);
         }
         var (all, some) = (FormOcclusion.Of(form), FormOcclusion.Of(form, near.Chosen));
         for (var i = 0; i < near.Chosen.Length; i++)

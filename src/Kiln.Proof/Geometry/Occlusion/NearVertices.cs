@@ -8,10 +8,10 @@ namespace Kiln.Proof.Geometry.Occlusion;
 /// </summary>
 /// <param name="Chosen">Numbers of the vertices that are asked.</param>
 /// <param name="For">Of each vertex, which of those stands for it: a place in <paramref name="Chosen"/>.</param>
-public sealed record NearVertices(int[] Chosen, int[] For)
+/// <param name="Cell">Side of the cubes whose vertices stand for one another; zero where each stands for itself.</param>
+public sealed record NearVertices(int[] Chosen, int[] For, float Cell)
 {
-    /// <summary>Ways in which a component of a normal points: vertices that stand for one another differ by at most half a right angle or
-    /// so.</summary>
+    /// <summary>Ways in which a component of a normal points: normals that stand for one another lie within 70°.</summary>
     private const int Ways = 3;
 
     /// <param name="most">Each vertex stands for itself up to so many; beyond, cells grow until there are no more than that.</param>
@@ -19,7 +19,7 @@ public sealed record NearVertices(int[] Chosen, int[] For)
     {
         var count = mesh.Positions.Length;
         if (count <= most)
-            return new([.. Enumerable.Range(0, count)], [.. Enumerable.Range(0, count)]);
+            return new([.. Enumerable.Range(0, count)], [.. Enumerable.Range(0, count)], 0);
         var (min, max) = (mesh.Positions.Aggregate(Vector3.Min), mesh.Positions.Aggregate(Vector3.Max));
         // A surface of about the box's size, in so many squares.
         var cell = (max - min).Length() / MathF.Sqrt(most);
@@ -49,7 +49,7 @@ public sealed record NearVertices(int[] Chosen, int[] For)
             }
             of[i] = at;
         }
-        return new([.. chosen], of);
+        return new([.. chosen], of, cell);
     }
 
     private static int Way(float component) =>
