@@ -96,8 +96,9 @@ public sealed class ModelsInTheViewport(ServerFixture server) : IClassFixture<Se
         var look = browser.Find("[data-shelf='sail canvas']");
         var drop = """
             const [from, to, x, y] = arguments;
+            const both = { bubbles: true, cancelable: true };
             const data = new DataTransfer(), box = to.getBoundingClientRect();
-            const at = { clientX: box.left + x * box.width, clientY: box.top + y * box.height, bubbles: true, cancelable: true, dataTransfer: data };
+            const at = { clientX: box.x + x * box.width, clientY: box.y + y * box.height, dataTransfer: data, ...both };
             from.dispatchEvent(new DragEvent('dragstart', at));
             for (const kind of ['dragenter', 'dragover']) to.dispatchEvent(new DragEvent(kind, at));
             window.dropNow = () => { to.dispatchEvent(new DragEvent('drop', at)); from.dispatchEvent(new DragEvent('dragend', at)); };

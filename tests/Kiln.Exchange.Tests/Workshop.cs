@@ -134,7 +134,7 @@ public sealed class Workshop : IContentFiles, IBakedFiles, IPictureDecoder, IDis
         return output;
     }
 
-    /// <summary>What the outside reader says of MaterialX documents, a line for each that it finds valid; fails the test otherwise.</summary>
+    /// <summary>What the outside reader says of MaterialX documents, a line for each that is valid; fails otherwise.</summary>
     /// <param name="asked">Documents, and what is asked for besides.</param>
     public static string[] JudgedByMaterialX(params IEnumerable<string> asked) =>
         Run("node", [Path.Combine(Outside(), "validate-mtlx.mjs"), .. asked]).Split('\n', StringSplitOptions.RemoveEmptyEntries);

@@ -58,10 +58,6 @@ public sealed record ModelPictureQuery(
         );
 }
 
-/// <summary>What is seen at a place of a model's picture.</summary>
-/// <param name="Path">Of the part; null where there is none.</param>
-public sealed record PartSeen(string? Path);
-
 /// <summary>Which parts' UVs are drawn, and how.</summary>
 /// <param name="Parts">Paths; all of the model where none is given.</param>
 /// <param name="Show">layout, stretch or density.</param>
@@ -115,17 +111,7 @@ public static class ModelRoutes
             .RequireAuthorization(Access.Works)
             .WithName("removeModel");
         group.MapGet("/{id:guid}/picture", PictureAsync).WithName("modelPicture");
-        group
-            .MapGet("/{id:guid}/viewport", (ModelId id, string? only, string[]? have, ModelViewport viewport) =>
-                viewport.OfAsync(id, only, have ?? [])
-            )
-            .WithName("modelViewport");
-        group.MapGet("/{id:guid}/viewport/shape", ShapeAsync).WithName("modelShape");
-        group
-            .MapGet("/{id:guid}/part-at", async ([AsParameters] ModelPictureQuery query, float x, float y, ModelViewport viewport) =>
-                new PartSeen(await viewport.PartAtAsync(query.Id, query.View, new(x, y)))
-            )
-            .WithName("partAt");
+        ModelViewportRoutes.Map(group);
         group.MapGet("/{id:guid}/uvs", UvsAsync).WithName("modelUvs");
         group
             .MapGet("/{id:guid}/uvs/figures", ([AsParameters] UvQuery query, ModelUvs uvs) =>
@@ -155,14 +141,6 @@ public static class ModelRoutes
         changed is [var first, ..]
             ? Problems.Of(409, "model.changed", $"{first} {how} meanwhile; nothing was changed. Look again, and say it anew.")
             : Results.NoContent();
-
-    private static async Task<IResult> ShapeAsync(ModelId id, string? only, string shape, ModelViewport viewport, HttpContext http)
-    {
-        http.Response.Headers.CacheControl = "no-cache";
-        return await viewport.ShapeAsync(id, only, shape) is { } bytes
-            ? Results.Bytes(bytes, "application/octet-stream")
-            : Problems.Of(409, "model.changed", "The model or what lies on it was changed meanwhile.");
-    }
 
     private static async Task<IResult> UvsAsync([AsParameters] UvQuery query, ModelUvs uvs, HttpContext http)
     {

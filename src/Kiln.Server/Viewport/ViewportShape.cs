@@ -10,7 +10,7 @@ namespace Kiln.Server.Viewport;
 /// <summary>Forms and models as the viewport draws them: their triangles, and what their vertices see.</summary>
 internal static class ViewportShape
 {
-    /// <summary>Of a model, edges longer than this are halved: light is known at vertices alone. Models stand as large as forms do.</summary>
+    /// <summary>Of a model, edges longer than this are halved: light is known at vertices alone. It is as large as forms are.</summary>
     private const float LongestEdge = 0.06f;
 
     /// <summary>Beyond so many triangles a model is fine enough.</summary>

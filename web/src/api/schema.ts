@@ -8204,8 +8204,8 @@ export interface operations {
   modelShape: {
     parameters: {
       query: {
-        only?: string;
         shape: string;
+        only?: string;
       };
       header?: never;
       path: {

@@ -41,7 +41,7 @@ export interface Worn {
   range: [number, number] | null;
 }
 
-/** A look on a form, or looks on a model, under a light, drawn by the viewer's graphics processor. It knows nothing of the page around it. */
+/** A look on a form, or looks on a model, under a light, drawn by the viewer's graphics processor. It knows nothing of the page. */
 export class Scene {
   readonly renderer: three.WebGLRenderer;
   /** Programs that were compiled since it began; a change of value must not add one. */
@@ -278,6 +278,16 @@ export class Scene {
   /** The text of the look that is worn, or of the first of several. */
   get source(): string {
     return this.worn[0]?.look.source ?? "";
+  }
+
+  /** Numbers of the look that is worn, or of the first of several, that may be changed by name. */
+  get parameters() {
+    return this.worn[0]?.look.parameters ?? [];
+  }
+
+  /** How numbers of the look that is worn, or of the first of several, follow others. */
+  get followed(): readonly FollowedNumber[] {
+    return this.worn[0]?.look.followed ?? [];
   }
 
   /** A look to wear, drawn by this scene's light. */

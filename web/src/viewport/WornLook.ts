@@ -47,8 +47,8 @@ export class WornLook {
   private readonly shaders = new Map<string, LookShader>();
   maps: three.Texture[] = [];
   private numbers: number[] = [];
-  private parameters: ViewportLook["parameters"] = [];
-  private followed: readonly FollowedNumber[] = [];
+  parameters: ViewportLook["parameters"] = [];
+  followed: readonly FollowedNumber[] = [];
 
   constructor(private readonly maker: Maker) {
     this.surface.frustumCulled = false;

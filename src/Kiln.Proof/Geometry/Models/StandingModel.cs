@@ -39,7 +39,7 @@ public sealed record StandingModel(Mesh Mesh, float UnitsPerMetre)
         return new(PartsAsMesh.Of(standing), larger);
     }
 
-    /// <summary>The part that a camera sees at a place of its picture, from the left and from the top 0..1; null where it sees none.</summary>
+    /// <summary>The part that is seen at a place of a picture, from the left and from the top 0..1; null where none is.</summary>
     public string? PartAt(OrbitCamera camera, int width, int height, Vector2 place)
     {
         var (min, max) = (Mesh.Positions.Aggregate(Vector3.Min), Mesh.Positions.Aggregate(Vector3.Max));
