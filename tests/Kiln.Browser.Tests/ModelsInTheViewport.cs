@@ -41,31 +41,18 @@ public sealed class ModelsInTheViewport(ServerFixture server) : IClassFixture<Se
         browser.Find(Picture + "[data-settled=true][data-shows=proof] img", 120);
         var far = (string)
             browser.Driver.ExecuteAsyncScript(
-                """
-                const done = arguments[arguments.length - 1];
-                const canvas = document.querySelector('[data-testid=model-picture] canvas');
-                const side = 60;
-                // Means of patches: the proof has few samples here, and its noise is not what is asked about.
-                const numbers = picture => {
-                  const copy = document.createElement('canvas');
-                  copy.width = copy.height = side;
-                  const to = copy.getContext('2d');
-                  to.imageSmoothingQuality = 'high';
-                  to.drawImage(picture, 0, 0, side, side);
-                  const means = new Float64Array(3 * (side / 6) ** 2);
-                  to.getImageData(0, 0, side, side).data.forEach((v, i) => {
-                    const x = (i >> 2) % side, y = (i >> 2) / side | 0;
-                    if (i % 4 < 3) means[3 * ((y / 6 | 0) * (side / 6) + (x / 6 | 0)) + i % 4] += v / 36;
-                  });
-                  return means;
-                };
-                const proof = numbers(document.querySelector('[data-testid=model-picture] img'));
-                canvas.kilnScene.redraw();
-                const own = numbers(canvas);
-                const mean = own.reduce((sum, v, i) => sum + Math.abs(v - proof[i]), 0) / own.length;
-                const spread = Math.max(...proof) - Math.min(...proof);
-                done(mean + ' ' + spread);
-                """
+                Patches.Numbers
+                    + """
+                    const done = arguments[arguments.length - 1];
+                    const canvas = document.querySelector('[data-testid=model-picture] canvas');
+                    const side = 60;
+                    const proof = numbers(document.querySelector('[data-testid=model-picture] img'), side);
+                    canvas.kilnScene.redraw();
+                    const own = numbers(canvas, side);
+                    const mean = own.reduce((sum, v, i) => sum + Math.abs(v - proof[i]), 0) / own.length;
+                    const spread = Math.max(...proof) - Math.min(...proof);
+                    done(mean + ' ' + spread);
+                    """
             )!;
         var parts = far.Split(' ').Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture)).ToArray();
         Assert.True(parts[0] < 6 && parts[1] > 60, $"{parts[0]} codes from the proof, whose picture spans {parts[1]}");

@@ -220,39 +220,26 @@ public sealed class ViewportByHand : IClassFixture<ServerFixture>, IDisposable
         browser.Driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(150);
         var found = (string)
             browser.Driver.ExecuteAsyncScript(
-                """
-                const done = arguments[arguments.length - 1];
-                const side = 48;
-                const canvas = document.querySelector('canvas');
-                const scene = canvas.kilnScene;
-                const numbers = picture => {
-                  const copy = document.createElement('canvas');
-                  copy.width = copy.height = side;
-                  const to = copy.getContext('2d');
-                  to.imageSmoothingQuality = 'high';
-                  to.drawImage(picture, 0, 0, side, side);
-                  // Means of six by six pixels: the proof has few samples here, and its noise is not what is asked about.
-                  const data = to.getImageData(0, 0, side, side).data, means = new Float64Array(3 * (side / 6) ** 2);
-                  data.forEach((v, i) => {
-                    const x = (i >> 2) % side, y = (i >> 2) / side | 0;
-                    if (i % 4 < 3) means[3 * ((y / 6 | 0) * (side / 6) + (x / 6 | 0)) + i % 4] += v / 36;
-                  });
-                  return means;
-                };
-                const proof = numbers(document.querySelector('[data-testid=proof]'));
-                const far = data => data.reduce((sum, v, i) => sum + Math.abs(v - proof[i]), 0) / data.length;
-                (async () => {
-                  scene.resize(side, side);
-                  scene.redraw();
-                  const moving = far(numbers(canvas));
-                  await scene.prepareSettling();
-                  let paths = 0;
-                  for (let i = 0; i < 64; i++) paths = scene.settle();
-                  const settled = far(numbers(canvas));
-                  scene.redraw();
-                  return [moving, settled, paths, scene.settle()].join(' ');
-                })().then(done, e => done('failed: ' + e));
-                """
+                Patches.Numbers
+                    + """
+                    const done = arguments[arguments.length - 1];
+                    const side = 48;
+                    const canvas = document.querySelector('canvas');
+                    const scene = canvas.kilnScene;
+                    const proof = numbers(document.querySelector('[data-testid=proof]'), side);
+                    const far = data => data.reduce((sum, v, i) => sum + Math.abs(v - proof[i]), 0) / data.length;
+                    (async () => {
+                      scene.resize(side, side);
+                      scene.redraw();
+                      const moving = far(numbers(canvas, side));
+                      await scene.prepareSettling();
+                      let paths = 0;
+                      for (let i = 0; i < 64; i++) paths = scene.settle();
+                      const settled = far(numbers(canvas, side));
+                      scene.redraw();
+                      return [moving, settled, paths, scene.settle()].join(' ');
+                    })().then(done, e => done('failed: ' + e));
+                    """
             )!;
         var parts = found.Split(' ');
         Assert.True(parts.Length == 4 && parts[2] == "64" && parts[3] == "1", found);

@@ -41,6 +41,8 @@ export class ModelFilling {
   private shape: { key: string; parts: Parts<ModelHead> } | null = null;
   private readonly given = new Map<string, unknown>();
   private order = "";
+  /** One after another, so that what is older is never put over what is newer. */
+  private turn: Promise<boolean> = Promise.resolve(true);
 
   constructor(private readonly scene: Scene) {}
 
@@ -69,7 +71,13 @@ export class ModelFilling {
    * @param small Maps as small as what stands in for them, where they are not there.
    * @returns Whether it was put; not where it was given up meanwhile.
    */
-  async put({ scene, shape, light }: Brought, small: boolean, signal: AbortSignal): Promise<boolean> {
+  put(brought: Brought, small: boolean, signal: AbortSignal): Promise<boolean> {
+    const next = this.turn.then(() => !signal.aborted && this.putNow(brought, small, signal));
+    this.turn = next.catch(() => false);
+    return next;
+  }
+
+  private async putNow({ scene, shape, light }: Brought, small: boolean, signal: AbortSignal): Promise<boolean> {
     const left = [...this.kept];
     const next: Kept[] = [];
     for (const look of scene.looks) {

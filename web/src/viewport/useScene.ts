@@ -1,17 +1,15 @@
-import { useEffect, useRef, useState, type RefObject } from "react";
+import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
 import { shadersOf } from "./assets";
+import { coarsest, finenessAfter } from "./fineness";
+import type { Scene, Sight } from "./Scene";
 import { useViewportSetting } from "./setting";
-import type { Scene } from "./Scene";
 
 /** Slower than so many milliseconds a frame, the server's pictures are better: there is no graphics processor. */
-export const tooSlow = 200;
-
-/** Milliseconds until a server that did not answer is asked again. */
-export const awayFor = 3000;
+const tooSlow = 200;
 
 /** Nobody needs to be told what they chose. */
 const switchedOff = "";
-export const noGraphics = "No graphics processor was found here, so the server's pictures are shown while you move.";
+const noGraphics = "No graphics processor was found here, so the server's pictures are shown while you move.";
 
 const graphicsLost = "The graphics processor was lost; the server's pictures are shown until it is back.";
 
@@ -73,11 +71,32 @@ export function useScene(canvas: RefObject<HTMLCanvasElement | null>) {
     };
   }, [canvas, isOff]);
 
-  return { scene, setting, trouble, setTrouble };
+  const frameTime = useRef(Infinity);
+  const fineness = useRef(coarsest);
+  /** Draws a frame as finely as there is time for. */
+  const draw = useCallback(
+    (width: number, height: number, sight: Sight) => {
+      if (!scene) return;
+      scene.resize(width, height, fineness.current.places);
+      const began = performance.now();
+      try {
+        scene.draw(sight);
+        frameTime.current = scene.frames > 2 ? frameTimeOf(scene, began) : Infinity;
+      } catch (error) {
+        // A shader may be refused as late as this.
+        return setTrouble((error as Error).message);
+      }
+      fineness.current = finenessAfter(fineness.current, frameTime.current);
+      if (setting === "auto" && scene.frames > 2 && frameTime.current > tooSlow) setTrouble(noGraphics);
+    },
+    [scene, setting],
+  );
+
+  return { scene, trouble, setTrouble, draw, frameTime };
 }
 
 /** Milliseconds until the frame was really drawn: reading a pixel waits for it. */
-export function frameTimeOf(scene: Scene, began: number): number {
+function frameTimeOf(scene: Scene, began: number): number {
   scene.read(0.5, 0.5, 1);
   return performance.now() - began;
 }

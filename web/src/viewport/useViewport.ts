@@ -1,11 +1,10 @@
-import { Away } from "../api/client";
 import type { ViewportLight } from "../ui/useReadout";
 import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
 import { followedOf, type Subject } from "./assets";
 import { Filling } from "./Filling";
 import type { Scene, Sight } from "./Scene";
-import { awayFor, frameTimeOf, noGraphics, tooSlow, useScene } from "./useScene";
-import { coarsest, finenessAfter } from "./fineness";
+import { keepAsking } from "./keepAsking";
+import { useScene } from "./useScene";
 
 /** What is drawn: a look at a revision, on a form, under a light, by a view. */
 export interface Scenery {
@@ -41,11 +40,9 @@ export function useViewport(
   /** Numbers as they are while a control moves. */
   live: Record<string, readonly number[]> | null,
 ): ViewportState {
-  const { scene, setting, trouble, setTrouble } = useScene(canvas);
+  const { scene, trouble, setTrouble, draw, frameTime } = useScene(canvas);
   const [drawn, setDrawn] = useState("");
   const fillings = useRef<Filling | null>(null);
-  const frameTime = useRef(Infinity);
-  const fineness = useRef(coarsest);
   useEffect(() => {
     fillings.current = scene && new Filling(scene);
     return () => setDrawn("");
@@ -76,13 +73,12 @@ export function useViewport(
   const key = `${revision} ${kind}`;
   useEffect(() => {
     if (!scene) return;
-    const abort = new AbortController();
     const filling = fillings.current!;
-    const bring = async () => {
+    const bring = async (signal: AbortSignal) => {
       const now = JSON.parse(asked) as Subject;
-      const brought = await filling.bring({ subject: now, form, light, view }, abort.signal);
+      const brought = await filling.bring({ subject: now, form, light, view }, signal);
       const show = async (small: boolean) => {
-        if (!(await filling.put(brought, small, abort.signal))) return;
+        if (!(await filling.put(brought, small, signal))) return;
         held.current = null;
         setDrawn(key);
         setDrawings((n) => n + 1);
@@ -91,23 +87,11 @@ export function useViewport(
       if (!filling.hasMaps) await show(true);
       await show(false);
       if (now.live.length > 0) {
-        const followed = await followedOf(now, abort.signal);
-        if (!abort.signal.aborted) scene.setFollowed(followed);
+        const followed = await followedOf(now, signal);
+        if (!signal.aborted) scene.setFollowed(followed);
       }
     };
-    let again = 0;
-    const bringOn = () =>
-      void bring().catch((error: Error) => {
-        if (abort.signal.aborted) return;
-        // What is drawn stays while the server is away; it is asked again until it answers.
-        if (error instanceof Away) again = window.setTimeout(bringOn, awayFor);
-        else setTrouble(error.message);
-      });
-    bringOn();
-    return () => {
-      abort.abort();
-      window.clearTimeout(again);
-    };
+    return keepAsking(bring, setTrouble);
   }, [scene, asked, revision, form, light, view, key, setTrouble]);
 
   const seen = JSON.stringify(sight);
@@ -115,18 +99,8 @@ export function useViewport(
   useEffect(() => {
     if (!scene || drawn === "") return;
     isLive.current = scene.setLive(held.current);
-    scene.resize(side, side, fineness.current.places);
-    const began = performance.now();
-    try {
-      scene.draw(JSON.parse(seen) as Sight);
-      frameTime.current = scene.frames > 2 ? frameTimeOf(scene, began) : Infinity;
-    } catch (error) {
-      // A shader may be refused as late as this.
-      return setTrouble((error as Error).message);
-    }
-    fineness.current = finenessAfter(fineness.current, frameTime.current);
-    if (setting === "auto" && scene.frames > 2 && frameTime.current > tooSlow) setTrouble(noGraphics);
-  }, [scene, drawn, drawings, seen, moved, isHeld, side, setting, setTrouble]);
+    draw(side, side, JSON.parse(seen) as Sight);
+  }, [scene, drawn, drawings, seen, moved, isHeld, side, draw]);
 
   const isThere = scene !== null && trouble === null;
   const picture = useCallback(() => scene?.picture() ?? null, [scene]);
