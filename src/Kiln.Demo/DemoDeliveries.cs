@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text;
 using Kiln.Colour.Spaces;
+using Kiln.Demo.Models;
 using Kiln.Demo.Surfaces;
 using Kiln.Pixels;
 using Kiln.Pixels.Writing;
@@ -64,6 +65,9 @@ public static class DemoDeliveries
         yield return (lime + "height_1k_16bit.png", Png(wall.Height()));
         yield return (lime + "basecolor_512.jpg", PictureWriter.Jpeg(Resample.ToFit(wall.BaseColour(), 512, SampleType.U8), 94));
         yield return ("readme.txt", Encoding.UTF8.GetBytes("Surfaces for The Tide Organ. Made up for the demo.\n"));
+        yield return ("organ_pipes.obj", OrganPipesModel.Row());
+        yield return ("organ_pipe_tall.obj", OrganPipesModel.Tall());
+        yield return ("organ_pipes.mtl", OrganPipesModel.Mtl());
     }
 
     /// <summary>One folder, camelCase with a prefix, packed ORM; a window with emission and opacity.</summary>
@@ -79,6 +83,32 @@ public static class DemoDeliveries
         yield return ("T_AmberTuningWindow_Normal.png", Png(window.Normal(down: false)));
         yield return ("T_AmberTuningWindow_Emissive.png", Png(window.Emission()));
         yield return ("T_AmberTuningWindow_Opacity.png", Png(window.Opacity()));
+        yield return ("fr2_complete.glb", FieldRadioModel.Glb(PicturesWithin));
+        yield return ("fr2_subsets.usda", FieldRadioModel.Usda());
+    }
+
+    /// <summary>Small ones: a file that is complete holds them all.</summary>
+    private static byte[]? PicturesWithin(string material, string role)
+    {
+        const int size = 128;
+        var maps = new DemoMaps(
+            material switch
+            {
+                "anodisedBody" => DemoSurface.AnodisedBody(1001),
+                "cloth" => DemoSurface.SpeakerCloth,
+                "amber" => DemoSurface.Window,
+                "knurledSteel" => DemoSurface.Knob,
+                _ => DemoSurface.RubberFoot,
+            },
+            size
+        );
+        return role switch
+        {
+            "baseColor" => Png(maps.BaseColour()),
+            "packed" => Png(maps.Packed()),
+            "normal" => Png(maps.Normal(down: false)),
+            _ => null,
+        };
     }
 
     /// <summary>

@@ -20,6 +20,10 @@ namespace Kiln.Models.Materials;
 /// <param name="Remarks">Sentences: pictures that are missing or cannot be read.</param>
 public sealed record MaterialLook(string Material, Look Look, IReadOnlyList<string> Remarks);
 
+/// <summary>A picture that a material names.</summary>
+/// <param name="Known">As intake placed it, one a tile and role; empty where it is placed nowhere.</param>
+public sealed record NamedPicture(ModelTexture Texture, MapFile File, IReadOnlyList<PlacedMap> Known);
+
 /// <summary>
 /// Makes looks of the materials that a model came with: the pictures they name in the roles in which they name them, read as intake reads
 /// maps of such roles, and their values. Nothing outside the model's folder is looked at.
@@ -56,25 +60,35 @@ public static class MaterialLooks
                 .. model.Materials.Select(material =>
                 {
                     var remarks = new List<string>();
-                    var maps = new List<PlacedMap>();
+                    var maps = new List<NamedPicture>();
                     foreach (var texture in material.Textures)
                         if (!pictures.TryGetValue(Key(texture), out var file))
                             remarks.Add($"Material {material.Name}: the picture '{texture.Written}' was not found.");
                         else if (rejected[file.Path].FirstOrDefault() is { } why)
                             remarks.Add($"Material {material.Name}: '{texture.Written}' cannot be read: {why}");
-                        else if (placed[file.Path].FirstOrDefault() is { } known)
-                            maps.Add(Placed(texture, file.Path, placed[file.Path], known.File, multiplies));
-                        else if (loose[file.Path].FirstOrDefault() is { } facts)
-                            maps.Add(Placed(texture, file.Path, [], facts, multiplies));
+                        else if ((placed[file.Path].FirstOrDefault()?.File ?? loose[file.Path].FirstOrDefault()) is { } facts)
+                            maps.Add(new(texture, facts, [.. placed[file.Path]]));
                         else
                             remarks.Add($"Material {material.Name}: '{texture.Written}' is no picture that is read here.");
-                    var set = new MapSet(material.Name, [.. maps.DistinctBy(m => m.Role)], [], []);
-                    return new MaterialLook(material.Name, WithValues(SetWiring.Wire(set, material.Name), material, multiplies), remarks);
+                    return new MaterialLook(material.Name, Of(material, material.Name, maps, multiplies), remarks);
                 }),
             ],
             [.. pictures.Values]
         );
     }
+
+    /// <summary>A look of a material and the pictures it names.</summary>
+    /// <param name="name">Of the look.</param>
+    /// <param name="pictures">Those that are there; of several in one role, the first.</param>
+    /// <param name="multiplies">Whether values beside a picture multiply it, as in glTF.</param>
+    public static Look Of(ModelMaterial material, string name, IReadOnlyList<NamedPicture> pictures, bool multiplies)
+    {
+        var maps = pictures.DistinctBy(p => p.Texture.Role).SelectMany(p => Placed(p, multiplies));
+        return WithValues(SetWiring.Wire(new(name, [.. maps], [], []), name), material, multiplies);
+    }
+
+    /// <summary>How a picture is read in the role in which a material names it.</summary>
+    public static Reading ReadingOf(NamedPicture picture, bool multiplies) => Placed(picture, multiplies).First().Reading;
 
     private static string Key(ModelTexture texture) => texture.Found ?? $"{texture.Written} {texture.Within?.Length}";
 
@@ -104,7 +118,7 @@ public static class MaterialLooks
     }
 
     /// <summary>By the first bytes of the two formats that glTF 2.0 allows, and of the commonest beside them.</summary>
-    private static string Ending(ReadOnlySpan<byte> bytes) =>
+    internal static string Ending(ReadOnlySpan<byte> bytes) =>
         bytes switch
         {
             [0x89, (byte)'P', (byte)'N', (byte)'G', ..] => ".png",
@@ -114,16 +128,33 @@ public static class MaterialLooks
             _ => ".bin",
         };
 
-    /// <summary>A picture in the role that the material has it in: as intake placed it where it agrees, else as maps of the role are
-    /// usually read.</summary>
-    private static PlacedMap Placed(ModelTexture texture, string path, IEnumerable<PlacedMap> known, MapFile file, bool isUp)
+    /// <summary>A picture in the role that the material has it in, tile by tile: as intake placed it where it agrees, else as maps of
+    /// the role are usually read.</summary>
+    private static IEnumerable<PlacedMap> Placed(NamedPicture picture, bool isUp)
     {
+        var texture = picture.Texture;
         var direction = texture.Role.Kind() == ReadingKind.Direction && isUp ? NormalY.Up : (NormalY?)null;
-        if (
-            known.FirstOrDefault(k => k.Role == texture.Role && (texture.Channel is null || k.Channel == texture.Channel)) is { } same
+        foreach (var tile in picture.Known.Count == 0 ? [null] : picture.Known.DistinctBy(k => k.Udim).Select(k => k.Udim))
+        {
+            var known = picture.Known.Where(k => k.Udim == tile).ToList();
+            yield return known.FirstOrDefault(k => k.Role == texture.Role && (texture.Channel is null || k.Channel == texture.Channel))
+                is { } same
             && (direction is null || same.NormalY == direction)
-        )
-            return same;
+                ? same
+                : Usual(
+                    texture,
+                    known.FirstOrDefault()?.Path ?? picture.File.Name,
+                    known.FirstOrDefault()?.File ?? picture.File,
+                    direction
+                ) with
+                {
+                    Udim = tile,
+                };
+        }
+    }
+
+    private static PlacedMap Usual(ModelTexture texture, string path, MapFile file, NormalY? direction)
+    {
         var facts = file.Facts();
         // A single channel of a picture that has one only is that.
         var channel = texture.Channel is { } c && (c.Place() ?? 0) < file.Channels.Count ? texture.Channel : null;

@@ -1,7 +1,9 @@
 using System.Text.Json;
 using Kiln.Models.Children;
 using Kiln.Models.Files.Foreign;
+using Kiln.Models.Materials;
 using Kiln.Models.Measures;
+using Kiln.Pixels;
 
 namespace Kiln.Models.Packing;
 
@@ -14,6 +16,9 @@ public static class ModelPacker
     /// <summary>The verb by which a program of ours is such a child.</summary>
     public const string Verb = "model-packer";
 
+    /// <summary>What is added to the packed file's name for the folder of pictures that the model itself holds.</summary>
+    public const string Pictures = ".pictures";
+
     /// <summary>The body of the child: writes the packed model to a file, and what is known of it to its output.</summary>
     public static int Run(string path, string packed, Stream output)
     {
@@ -23,7 +28,7 @@ public static class ModelPacker
             var model = ModelFiles.Read(path, ForeignReader.InProcess);
             using (var file = File.Create(packed))
                 PackedModel.Write(file, model);
-            answer = new(null, FactsOf(model));
+            answer = new(null, FactsOf(model, packed + Pictures));
         }
         catch (Exception e) when (e is ModelException or IOException or UnauthorizedAccessException)
         {
@@ -40,7 +45,7 @@ public static class ModelPacker
     }
 
     /// <param name="path">A model's file, with what it names beside it.</param>
-    /// <param name="packed">Where it is written to.</param>
+    /// <param name="packed">Where it is written to; pictures that the file holds are laid in a folder beside it.</param>
     /// <param name="program">The assembly of a program that has <see cref="Verb"/>.</param>
     /// <exception cref="ModelException">It cannot be read.</exception>
     public static ModelFacts Pack(string path, string packed, string program)
@@ -63,7 +68,7 @@ public static class ModelPacker
         }
     }
 
-    private static ModelFacts FactsOf(Model model) =>
+    private static ModelFacts FactsOf(Model model, string pictures) =>
         new(
             model.Format,
             model.MetersPerUnit,
@@ -78,12 +83,50 @@ public static class ModelPacker
                         p.Path,
                         p.Name,
                         p.Material,
+                        MaterialOf(model, p),
                         p.Triangles,
                         [.. p.UvSets.Select(s => s.Name)],
                         PartMeasures.Area(p),
-                        [size.X, size.Y, size.Z]
+                        [size.X, size.Y, size.Z],
+                        PartFigures.Of(p)
                     );
                 }),
-            ]
+            ],
+            MaterialsOf(model, pictures)
         );
+
+    private static int? MaterialOf(Model model, ModelPart part)
+    {
+        if (part.MaterialAt is { } at)
+            return at >= 0 && at < model.Materials.Count ? at : null;
+        var named = part.Material is { } name ? model.Materials.Index().Where(m => m.Item.Name == name).Select(m => m.Index).ToList() : [];
+        return named.Count > 0 ? named[0] : null;
+    }
+
+    /// <summary>Each picture that the file holds is laid down once, however many materials share it.</summary>
+    private static IReadOnlyList<MaterialFacts> MaterialsOf(Model model, string pictures)
+    {
+        var laid = new Dictionary<ContentHash, string>();
+        return
+        [
+            .. model.Materials.Select(m => new MaterialFacts(
+                m.Name,
+                [.. m.Textures.Select(t => new TextureFacts(t.Role, t.Written, t.Channel, t.Within is { } bytes ? Laid(bytes) : null))],
+                m.Values,
+                m.HasOpacityInBaseColour
+            )),
+        ];
+
+        string Laid(ReadOnlyMemory<byte> bytes)
+        {
+            var content = ContentHash.Of(bytes.ToArray());
+            if (laid.TryGetValue(content, out var known))
+                return known;
+            Directory.CreateDirectory(pictures);
+            var path = Path.Combine(pictures, $"{laid.Count + 1}{MaterialLooks.Ending(bytes.Span)}");
+            using var file = File.Create(path);
+            file.Write(bytes.Span);
+            return laid[content] = path;
+        }
+    }
 }

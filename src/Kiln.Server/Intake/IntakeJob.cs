@@ -176,7 +176,7 @@ public sealed class DeliveryKeeping(DeliveryRepository deliveries, ContentStore 
             stop.ThrowIfCancellationRequested();
             store.Take(file.LocalPath, file.Content);
         }
-        var arrived = models.Read(listing, result, stop);
+        var arrived = await models.ReadAsync(listing, result, stop);
         // Where a person stopped it in the last moment, nothing is written and their word stands.
         await database.TogetherAsync(async () =>
         {

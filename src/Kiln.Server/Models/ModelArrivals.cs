@@ -1,10 +1,13 @@
 using System.Reflection;
+using System.Text.Json;
 using Kiln.Intake;
 using Kiln.Intake.Listing;
+using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Models;
 using Kiln.Models.Packing;
 using Kiln.Pixels;
+using Kiln.Server.Models.Materials;
 using Kiln.Server.Platform;
 using Kiln.Store.Contents;
 using Kiln.Store.Models;
@@ -18,12 +21,12 @@ public sealed record ArrivedModel(string Path, NewModel? Model, string? Refused)
 /// Reads the models of a delivery while its files lie where they came: in a child process, which leaves them packed, so that this one
 /// never holds their triangles.
 /// </summary>
-public sealed class ModelArrivals(ContentStore store, ModelRepository models, KilnSettings settings)
+public sealed class ModelArrivals(ContentStore store, ModelRepository models, HeldPictures held, KilnSettings settings)
 {
     private readonly string folder = Path.Combine(settings.Data, "models");
 
     /// <summary>Of each file with a model's ending, in the order of their paths. The packed ones are in the store then.</summary>
-    public IReadOnlyList<ArrivedModel> Read(DeliveryListing listing, IntakeResult result, CancellationToken stop)
+    public async Task<IReadOnlyList<ArrivedModel>> ReadAsync(DeliveryListing listing, IntakeResult result, CancellationToken stop)
     {
         var arrived = new List<ArrivedModel>();
         var models = result.Models.Where(m => !Beside.Contains(Path.GetExtension(m).ToLowerInvariant())).ToHashSet();
@@ -36,7 +39,7 @@ public sealed class ModelArrivals(ContentStore store, ModelRepository models, Ki
             foreach (var file in listing.Files.Where(f => models.Contains(f.Path)).OrderBy(f => f.Path, StringComparer.Ordinal))
             {
                 stop.ThrowIfCancellationRequested();
-                arrived.Add(Read(file, room));
+                arrived.Add(await ReadAsync(file, room, stop));
             }
         }
         finally
@@ -66,7 +69,7 @@ public sealed class ModelArrivals(ContentStore store, ModelRepository models, Ki
     private static string PlaceIn(string room, string path) =>
         Path.Combine([room, "in", .. path.Replace('\\', '/').Split('/').Where(p => p is not ("" or "." or ".."))]);
 
-    private ArrivedModel Read(DeliveredFile file, string room)
+    private async Task<ArrivedModel> ReadAsync(DeliveredFile file, string room, CancellationToken stop)
     {
         var packed = Path.Combine(room, "packed");
         try
@@ -76,7 +79,8 @@ public sealed class ModelArrivals(ContentStore store, ModelRepository models, Ki
             using (var stream = File.OpenRead(packed))
                 content = ContentHash.Of(stream);
             store.Take(packed, content);
-            return new(file.Path, New(file.Path, facts, content, new FileInfo(packed).Length), null);
+            var pictures = await held.TakeAsync(facts, stop);
+            return new(file.Path, New(file.Path, facts, pictures, (content, new FileInfo(packed).Length)), null);
         }
         catch (ModelException e)
         {
@@ -85,10 +89,12 @@ public sealed class ModelArrivals(ContentStore store, ModelRepository models, Ki
         finally
         {
             File.Delete(packed);
+            if (Directory.Exists(packed + ModelPacker.Pictures))
+                Directory.Delete(packed + ModelPacker.Pictures, recursive: true);
         }
     }
 
-    private static NewModel New(string path, ModelFacts facts, ContentHash packed, long bytes) =>
+    private static NewModel New(string path, ModelFacts facts, HeldOnes held, (ContentHash Content, long Length) packed) =>
         new(
             Path.GetFileNameWithoutExtension(path),
             path,
@@ -96,9 +102,40 @@ public sealed class ModelArrivals(ContentStore store, ModelRepository models, Ki
             facts.UpAxis,
             facts.MetersPerUnit,
             facts.Remarks,
-            packed,
-            bytes,
-            [.. facts.Parts.Select(p => new NewPart(p.Path, p.Name, p.Material, p.Triangles, p.UvSets, p.Area, p.Size))]
+            packed.Content,
+            packed.Length,
+            [.. facts.Parts.Select(Part)],
+            [.. facts.Materials.Select(m => Material(m, held))],
+            held.Files
+        );
+
+    private static NewPart Part(PartFacts p) =>
+        new(
+            p.Path,
+            p.Name,
+            p.Material,
+            p.MaterialAt,
+            p.Triangles,
+            p.UvSets,
+            p.Area,
+            p.Size,
+            JsonSerializer.Serialize(p.Figures, LookJson.Options)
+        );
+
+    private static KeptMaterial Material(MaterialFacts material, HeldOnes held) =>
+        new(
+            material.Name,
+            [
+                .. material.Textures.Select(t => new KeptTexture(
+                    t.Role,
+                    t.Written,
+                    t.Channel,
+                    t.Within is null ? null : held.Pictures.GetValueOrDefault(t.Within),
+                    t.Within is null ? null : held.Faults.GetValueOrDefault(t.Within)
+                )),
+            ],
+            material.Values,
+            material.HasOpacityInBaseColour
         );
 
     /// <summary>Writes down what was read, in the unit of work at hand.</summary>

@@ -94,5 +94,6 @@ public sealed class ModelBinding(ModelRepository models, PartSettingsRepository 
         return changed;
     }
 
-    private Task TellAsync(ModelId model) => hub.Clients.All.SendAsync("model", new { Id = model });
+    /// <summary>Tells all who look at the model.</summary>
+    public Task TellAsync(ModelId model) => hub.Clients.All.SendAsync("model", new { Id = model });
 }

@@ -2,6 +2,8 @@ using Kiln.Analysis.Models;
 using Kiln.Looks.Document;
 using Kiln.Looks.Ids;
 using Kiln.Pixels.Decoding;
+using Kiln.Server.Models.Checks;
+using Kiln.Server.Models.Materials;
 using Kiln.Server.Platform;
 using Kiln.Server.Platform.Errors;
 using Kiln.Server.Platform.Security;
@@ -112,6 +114,8 @@ public static class ModelRoutes
             .WithName("removeModel");
         group.MapGet("/{id:guid}/picture", PictureAsync).WithName("modelPicture");
         ModelViewportRoutes.Map(group);
+        MaterialRoutes.Map(group);
+        group.MapGet("/{id:guid}/findings", (ModelId id, ModelCheck check) => check.OfAsync(id)).WithName("modelFindings");
         group.MapGet("/{id:guid}/uvs", UvsAsync).WithName("modelUvs");
         group
             .MapGet("/{id:guid}/uvs/figures", ([AsParameters] UvQuery query, ModelUvs uvs) =>

@@ -44,5 +44,6 @@ internal static class StoreModule
             .AddSingleton<ProofOrderRepository>()
             .AddSingleton<ComparisonRepository>()
             .AddSingleton<ModelRepository>()
+            .AddSingleton<MaterialRepository>()
             .AddSingleton<PartSettingsRepository>();
 }

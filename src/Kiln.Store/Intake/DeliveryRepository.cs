@@ -198,14 +198,18 @@ public sealed class DeliveryRepository(Database database)
     }
 
     /// <summary>The results of finished deliveries, newest first.</summary>
-    public async Task<IReadOnlyList<IntakeResult>> ResultsAsync(int deliveries = 200)
+    public async Task<IReadOnlyList<IntakeResult>> ResultsAsync(int deliveries = 200) =>
+        [.. (await NamedResultsAsync(deliveries)).Select(r => r.Result)];
+
+    /// <summary>The same, with what they are called.</summary>
+    public async Task<IReadOnlyList<(DeliveryId Id, string Name, IntakeResult Result)>> NamedResultsAsync(int deliveries = 200)
     {
         await using var c = await database.OpenAsync();
-        var results = await c.QueryAsync<string>(
-            "select result from deliveries where state = 'ready' and result is not null order by created desc limit @deliveries",
+        var rows = await c.QueryAsync<(DeliveryId Id, string Name, string Result)>(
+            "select id, name, result from deliveries where state = 'ready' and result is not null order by created desc limit @deliveries",
             new { deliveries }
         );
-        return [.. results.Select(r => JsonSerializer.Deserialize<IntakeResult>(r, LookJson.Options)!)];
+        return [.. rows.Select(r => (r.Id, r.Name, JsonSerializer.Deserialize<IntakeResult>(r.Result, LookJson.Options)!))];
     }
 
     public async Task<bool> DeleteAsync(DeliveryId id)

@@ -3,7 +3,7 @@ using Kiln.Looks.Ids;
 namespace Kiln.Store.Models;
 
 /// <summary>Models, their parts, and the looks that lie on them.</summary>
-public sealed class ModelRepository(Database database)
+public sealed class ModelRepository(Database database, MaterialRepository materials)
 {
     private const string Columns = """
         m.id, m.name, m.path, m.format, m.up_axis as UpAxis, m.meters_per_unit as MetersPerUnit, m.remarks, m.packed,
@@ -16,6 +16,7 @@ public sealed class ModelRepository(Database database)
 
     private const string PartColumns = """
         p.path, p.name, p.material, p.triangles, p.uv_sets as UvSets, p.area, p.size, p.look_id as LookId, l.name as LookName,
+        l.archived is not null as LookArchived,
         p.bound_by as BoundBy, p.confidence, p.reasons, p.candidates, p.own, p.projection
         from model_parts p left join looks l on l.id = p.look_id
         """;
@@ -47,6 +48,18 @@ public sealed class ModelRepository(Database database)
         return [.. await c.QueryAsync<PartRow>($"select {PartColumns} where p.model_id = @id order by p.number", new { id })];
     }
 
+    /// <summary>How each part stands and how its maps lie on it, as JSON by path; without those that came in before this was kept.</summary>
+    public async Task<IReadOnlyDictionary<string, string>> FiguresAsync(ModelId id)
+    {
+        await using var c = await database.OpenAsync();
+        return (
+            await c.QueryAsync<(string Path, string Figures)>(
+                "select path, figures::text from model_parts where model_id = @id and figures is not null",
+                new { id }
+            )
+        ).ToDictionary(p => p.Path, p => p.Figures);
+    }
+
     public async Task<ModelId> AddAsync(NewModel model, DeliveryId delivery)
     {
         var id = Ids.New<ModelId>();
@@ -75,8 +88,8 @@ public sealed class ModelRepository(Database database)
             }
         );
         await c.ExecuteAsync(
-            "insert into model_parts (model_id, number, path, name, material, triangles, uv_sets, area, size) values "
-                + "(@id, @number, @Path, @Name, @Material, @Triangles, @uvSets, @Area, @size)",
+            "insert into model_parts (model_id, number, path, name, material, material_at, triangles, uv_sets, area, size, figures) values "
+                + "(@id, @number, @Path, @Name, @Material, @MaterialAt, @Triangles, @uvSets, @Area, @size, @Figures::jsonb)",
             model.Parts.Select(
                 (p, number) =>
                     new
@@ -86,14 +99,17 @@ public sealed class ModelRepository(Database database)
                         p.Path,
                         p.Name,
                         p.Material,
+                        p.MaterialAt,
                         p.Triangles,
                         uvSets = p.UvSets.ToArray(),
                         p.Area,
                         size = p.Size.ToArray(),
+                        p.Figures,
                     }
             )
         );
         await c.CommitAsync();
+        await materials.AddAsync(id, model.Materials, model.Held);
         return id;
     }
 

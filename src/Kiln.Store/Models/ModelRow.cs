@@ -68,6 +68,9 @@ public sealed record PartRow
 
     public string? LookName { get; init; }
 
+    /// <summary>Whether the look was archived while it lies on the part.</summary>
+    public bool LookArchived { get; init; }
+
     /// <summary>name, or person; null without a look.</summary>
     public string? BoundBy { get; init; }
 
@@ -80,6 +83,7 @@ public sealed record PartRow
 }
 
 /// <summary>A model that is new.</summary>
+/// <param name="Held">Pictures that its file itself holds.</param>
 public sealed record NewModel(
     string Name,
     string Path,
@@ -89,17 +93,23 @@ public sealed record NewModel(
     IReadOnlyList<string> Remarks,
     ContentHash Packed,
     long PackedBytes,
-    IReadOnlyList<NewPart> Parts
+    IReadOnlyList<NewPart> Parts,
+    IReadOnlyList<KeptMaterial> Materials,
+    IReadOnlyList<(ContentHash Content, long Length)> Held
 );
 
+/// <param name="MaterialAt">Its number among the model's materials; null for none.</param>
+/// <param name="Figures">As JSON.</param>
 public sealed record NewPart(
     string Path,
     string Name,
     string? Material,
+    int? MaterialAt,
     int Triangles,
     IReadOnlyList<string> UvSets,
     double Area,
-    IReadOnlyList<float> Size
+    IReadOnlyList<float> Size,
+    string Figures
 );
 
 /// <summary>A part on which a look is to lie, and which look whoever says so saw on it.</summary>

@@ -73,6 +73,10 @@ export const keys = {
   missingFiles: named("missing-files"),
   /** One model with its parts. */
   model: named("model"),
+  /** What is probably wrong about a model. */
+  modelFindings: named("model-findings"),
+  /** The materials that a model came with. */
+  modelMaterials: named("model-materials"),
   /** How parts of a model lie on their map, in numbers. */
   uvFigures: named("uv-figures"),
   /** The list of models. */

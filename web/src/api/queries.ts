@@ -95,6 +95,18 @@ export const useFoundLooks = (wanted: Wanted, enabled = true) =>
 export const useModels = () => useQuery({ queryKey: keys.models(), queryFn: () => get("/api/v1/models") });
 export const useModel = (id: string) =>
   useQuery({ queryKey: keys.model(id), queryFn: () => get("/api/v1/models/{id}", { params: { path: { id } } }) });
+/** What is probably wrong about a model and the looks on it. */
+export const useModelFindings = (id: string) =>
+  useQuery({
+    queryKey: keys.modelFindings(id),
+    queryFn: () => get("/api/v1/models/{id}/findings", { params: { path: { id } } }),
+  });
+/** The materials that a model came with, and the pictures that they may mean. */
+export const useModelMaterials = (id: string) =>
+  useQuery({
+    queryKey: keys.modelMaterials(id),
+    queryFn: () => get("/api/v1/models/{id}/materials", { params: { path: { id } } }),
+  });
 /** The models of a delivery, and those that could not be read. */
 export const useDeliveredModels = (id: string, enabled: boolean) =>
   useQuery({
@@ -265,6 +277,8 @@ export function useProgress() {
     });
     const stopModels = onHub("model", (m: { id: string }) => {
       void refresh(client, keys.model(m.id));
+      void refresh(client, keys.modelMaterials(m.id));
+      void refresh(client, keys.modelFindings(m.id));
       void refresh(client, keys.models());
     });
     const started = hub.start().catch(() => undefined);

@@ -1588,6 +1588,54 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/v1/models/{id}/materials": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["modelMaterials"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/models/{id}/materials/looks": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post: operations["makeLooksOfMaterials"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/v1/models/{id}/findings": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get: operations["modelFindings"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/v1/models/{id}/uvs": {
     parameters: {
       query?: never;
@@ -3131,6 +3179,16 @@ export interface components {
       greatest: number;
       workingSpace: string;
     };
+    ChosenMaterial: {
+      /** Format: int32 */
+      number: number;
+      pictures: components["schemas"]["ChosenPicture"][];
+      parts: components["schemas"]["PartChange"][];
+    };
+    ChosenPicture: {
+      role: components["schemas"]["MapRole"];
+      content: null | string;
+    };
     ChosenSpace: {
       id: null | string;
     };
@@ -3942,6 +4000,18 @@ export interface components {
       reason: string;
       file?: null | components["schemas"]["MapFile"];
     };
+    MadeLook: {
+      /** Format: int32 */
+      number: number;
+      /** Format: uuid */
+      look: string;
+      name: string;
+      parts: components["schemas"]["PartChange"][];
+    };
+    MadeLooks: {
+      looks: components["schemas"]["MadeLook"][];
+      changed: string[];
+    };
     /** @enum {unknown} */
     MapChannel: "rgb" | "rg" | "r" | "g" | "b" | "a" | "luminance";
     MapFile: {
@@ -4009,6 +4079,28 @@ export interface components {
       usesItNow: boolean;
       versions: number[];
     };
+    MaterialInfo: {
+      /** Format: int32 */
+      number: number;
+      name: string;
+      parts: string[];
+      textures: components["schemas"]["MaterialTexture"][];
+      values: {
+        [key: string]: number[];
+      };
+      /** Format: uuid */
+      lookId: null | string;
+      lookName: null | string;
+    };
+    MaterialTexture: {
+      role: components["schemas"]["MapRole"];
+      written: string;
+      fault: null | string;
+      choices: components["schemas"]["PictureChoice"][];
+    };
+    MaterialsRequest: {
+      materials: components["schemas"]["ChosenMaterial"][];
+    };
     MeasureCell: {
       /** Format: double */
       value: null | number;
@@ -4068,10 +4160,25 @@ export interface components {
       | "softLight"
       | "difference"
       | "exclusion";
+    ModelFinding: {
+      code: string;
+      severity: components["schemas"]["Severity"];
+      parts: string[];
+      message: string;
+      evidence: string;
+      fix?: null | string;
+      repair?: null | components["schemas"]["ModelRepair"];
+    };
     ModelInfo: {
       model: components["schemas"]["ModelRow"];
       parts: components["schemas"]["PartRow"][];
     };
+    ModelRepair: {
+      kind: components["schemas"]["ModelRepairKind"];
+      settings: components["schemas"]["RepairedPart"][];
+    };
+    /** @enum {unknown} */
+    ModelRepairKind: "settings" | "confirm" | "look" | "materials";
     ModelRow: {
       /** Format: uuid */
       id: string;
@@ -4289,6 +4396,7 @@ export interface components {
       /** Format: uuid */
       lookId?: null | string;
       lookName?: null | string;
+      lookArchived?: boolean;
       boundBy?: null | string;
       /** Format: float */
       confidence?: null | number;
@@ -4322,6 +4430,15 @@ export interface components {
       lastSeen: null | string;
       /** Format: date-time */
       created: null | string;
+    };
+    PictureChoice: {
+      file: components["schemas"]["MapFile"];
+      reading: components["schemas"]["Reading"];
+      /** Format: float */
+      score: number;
+      sure: boolean;
+      reason: string;
+      from: string;
     };
     PipelineInfo: {
       title: string;
@@ -4736,6 +4853,11 @@ export interface components {
       space: string;
       before: string;
       after: string;
+    };
+    RepairedPart: {
+      path: string;
+      own: components["schemas"]["PartOverride"];
+      projection: null | string;
     };
     Replacement: {
       content: string;
@@ -8253,6 +8375,76 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["PartSeen"];
+        };
+      };
+    };
+  };
+  modelMaterials: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MaterialInfo"][];
+        };
+      };
+    };
+  };
+  makeLooksOfMaterials: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["MaterialsRequest"];
+      };
+    };
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MadeLooks"];
+        };
+      };
+    };
+  };
+  modelFindings: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        id: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description OK */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ModelFinding"][];
         };
       };
     };

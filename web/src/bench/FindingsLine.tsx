@@ -1,7 +1,5 @@
-import { SeverityMark } from "../ui/Severity";
+import { severities, SeverityCounts } from "../ui/Severity";
 import { useBench } from "./state/benchState";
-
-export const severities = ["error", "warning", "advice"] as const;
 
 /** What is probably wrong, in one line at the foot of the board: counts by severity and the gravest sentence. Opens the list beside. */
 export function FindingsLine() {
@@ -25,14 +23,7 @@ export function FindingsLine() {
       aria-expanded={side === "findings"}
       onClick={() => setSide(side === "findings" ? "settings" : "findings")}
     >
-      {severities.map((s) => {
-        const count = standing.filter((f) => f.severity === s).length;
-        return count === 0 ? null : (
-          <span key={s} className="flex shrink-0 items-center gap-1">
-            <SeverityMark severity={s} /> <b className="font-mono font-medium">{count}</b>
-          </span>
-        );
-      })}
+      <SeverityCounts findings={standing} />
       {standing.length === 0 && <span className="text-soft">nothing open</span>}
       {first && <span className="min-w-0 grow truncate">{first.message}</span>}
       {accepted > 0 && <span className="shrink-0 text-soft">{accepted} accepted</span>}

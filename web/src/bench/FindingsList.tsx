@@ -3,9 +3,8 @@ import { useState } from "react";
 import { del, put } from "../api/client";
 import type { Finding, LookEdit } from "../api/types";
 import { thumbnailUrl } from "../ui/ReadingChip";
-import { SeverityMark } from "../ui/Severity";
+import { severities, SeverityMark } from "../ui/Severity";
 import { laneAt, usersOf } from "./document/address";
-import { severities } from "./FindingsLine";
 import { useBench } from "./state/benchState";
 import { keys } from "../api/keys";
 

@@ -9,6 +9,8 @@ import { Tip } from "../ui/Tip";
 import { grouped } from "./binding";
 import { LookShelf } from "./LookShelf";
 import { ModelExport } from "./ModelExport";
+import { ModelFindings } from "./ModelFindings";
+import { ModelMaterials } from "./ModelMaterials";
 import { ModelPicture } from "./ModelPicture";
 import { ModelUvs } from "./ModelUvs";
 import { PartList } from "./PartList";
@@ -35,7 +37,7 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
   const looks = useFoundLooks({}).data?.pages.flat() ?? [];
   const selection = useSelection(parts.map((p) => p.path));
   const [only, setOnly] = useState<string | null>(null);
-  const { bind, set, undo, byName, busy } = useBinding(model.id);
+  const { bind, set, make, undo, byName, busy } = useBinding(model.id);
   const put = (onto: ModelPart[], look: string | null) =>
     void bind({ look, parts: onto.map((p) => ({ path: p.path, was: p.lookId ?? null })) });
   const chosen = parts.filter((p) => selection.chosen.has(p.path));
@@ -47,6 +49,11 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
       options={[
         { value: "proof", words: "Proof" },
         { value: "uvs", words: "UVs", tip: "How the selected parts lie on their map" },
+        {
+          value: "materials",
+          words: "Materials",
+          tip: "What the file itself names: find its pictures again, make looks of it",
+        },
       ]}
       onChange={setMode}
     />
@@ -82,7 +89,7 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
           </Link>
         )}
       </div>
-      <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)_auto] border-r border-rule">
+      <div className="grid min-h-0 grid-rows-[auto_auto_minmax(0,1fr)_auto] border-r border-rule">
         <div className="flex items-center gap-2 border-b border-rule px-2 py-1">
           <Checkbox
             label="select all parts"
@@ -118,6 +125,17 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
             </>
           )}
         </div>
+        <ModelFindings
+          model={model.id}
+          parts={parts}
+          busy={busy}
+          onShow={(paths) => {
+            selection.setAll(false);
+            for (const path of paths) selection.toggle(path, false);
+          }}
+          onMaterials={() => setMode("materials")}
+          mend={mayChange ? { set: (c) => void set(c), bind: (...b) => void bind(...b) } : null}
+        />
         <div className="min-h-0 overflow-auto">
           <PartList
             parts={parts}
@@ -157,6 +175,9 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
           parts={chosen.length > 0 ? chosen : parts.slice(0, 1)}
           modes={modes}
         />
+      )}
+      {mode === "materials" && (
+        <ModelMaterials model={model.id} parts={parts} modes={modes} busy={busy} onMake={mayChange ? make : null} />
       )}
       {mayChange && (
         <div className="col-span-2 min-w-0">

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { post, put } from "../api/client";
 import { keys } from "../api/keys";
-import type { PartSettingsChange } from "../api/types";
+import type { ChosenMaterial, PartSettingsChange } from "../api/types";
 import { type Binding, undoing } from "./binding";
 import { takingBack } from "./settings";
 
@@ -27,7 +27,11 @@ export function useBinding(model: string) {
       toast.error(e instanceof Error ? e.message : "It was not done.", { duration: 8000 });
     } finally {
       setBusy(false);
-      await Promise.all([keys.model(model), keys.models()].map((queryKey) => client.invalidateQueries({ queryKey })));
+      await Promise.all(
+        [keys.model(model), keys.models(), keys.modelMaterials(model), keys.modelFindings(model), keys.looks()].map(
+          (queryKey) => client.invalidateQueries({ queryKey }),
+        ),
+      );
     }
   };
   const params = { path: { id: model } };
@@ -40,10 +44,28 @@ export function useBinding(model: string) {
   const last = done.at(-1);
   return {
     busy,
-    bind: (binding: Binding) => act({ bindings: [binding] }),
+    bind: (...bindings: Binding[]) => act({ bindings }),
     set: (settings: PartSettingsChange[]) => act({ settings }),
     /** Looks of the studio on parts without one, where names are sure; where they are not, it is asked. */
     byName: () => work(() => post("/api/v1/models/{id}/bindings/by-name", { params })),
+    /** Looks made of materials that the model came with, and put on the parts that have these. Undo takes them off; they stay. */
+    make: (materials: ChosenMaterial[]) =>
+      work(async () => {
+        const made = await post("/api/v1/models/{id}/materials/looks", { params, body: { materials } });
+        const names = made.looks.map((l) => l.name);
+        toast(
+          `${names.length} look${names.length === 1 ? " was" : "s were"} made: ${names.slice(0, 4).join(", ")}${names.length > 4 ? "…" : ""}`,
+        );
+        setDone((all) => [
+          ...all,
+          {
+            bindings: made.looks.map((l) => ({
+              look: l.look,
+              parts: l.parts.map((p) => ({ path: p.path, was: p.was ?? null })),
+            })),
+          },
+        ]);
+      }),
     undo: last && (() => send(back(last), () => setDone((all) => all.slice(0, -1)))),
   };
 }

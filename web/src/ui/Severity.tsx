@@ -18,3 +18,18 @@ export function SeverityMark({ severity }: { severity: string }) {
     </span>
   );
 }
+
+/** From the gravest on. */
+export const severities = ["error", "warning", "advice"] as const;
+
+/** How many findings there are of each severity. */
+export function SeverityCounts({ findings }: { findings: readonly { severity: string }[] }) {
+  return severities.map((s) => {
+    const count = findings.filter((f) => f.severity === s).length;
+    return count === 0 ? null : (
+      <span key={s} className="flex shrink-0 items-center gap-1">
+        <SeverityMark severity={s} /> <b className="font-mono font-medium">{count}</b>
+      </span>
+    );
+  });
+}
