@@ -45,7 +45,7 @@ internal static class OrganPipesModel
     public static byte[] Mtl() =>
         ObjText.Mtl(
             "Paths of a machine that is long gone.",
-            new[] { ("verdigrisCopper", "verdigris_copper_pipe"), ("saltWornBeam", "salt_worn_beam") }.Select(m => new DemoMaterial(
+            new[] { ("verdigrisCopperPipe", "verdigris_copper_pipe"), ("saltWornBeam", "salt_worn_beam") }.Select(m => new DemoMaterial(
                 m.Item1,
                 [
                     ("baseColor", $"/mnt/breakwater/organ/tex/{m.Item2}_basecolor_1k.png"),
@@ -57,7 +57,7 @@ internal static class OrganPipesModel
 
     private static DemoPart Pipe(float scale, bool isMirrored)
     {
-        var part = DemoPart.Named("pipe", "verdigrisCopper");
+        var part = DemoPart.Named("pipe", "verdigrisCopperPipe");
         // As wide as its picture is high: once around is one picture.
         const float picture = 2 * MathF.PI * 0.06f;
         float along = 0;

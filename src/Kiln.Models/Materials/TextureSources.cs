@@ -19,6 +19,13 @@ public sealed record SourceDelivery(string Name, IntakeResult Result, bool IsOwn
 public sealed record TextureSource(MapFile File, IReadOnlyList<PlacedMap> Maps, float Score, string Reason, string From)
 {
     public const float Sure = 0.9f;
+
+    /// <summary>Whether it is the same picture by its path or name; another one of the same surface may have its roles in other
+    /// channels.</summary>
+    public bool IsSame { get; init; }
+
+    /// <summary>The picture for a texture: in the channel that the material says, where it is the same one.</summary>
+    public NamedPicture For(ModelTexture texture) => new(IsSame ? texture : texture with { Channel = null }, File, Maps);
 }
 
 /// <summary>
@@ -154,7 +161,10 @@ public sealed partial class TextureSources
     }
 
     private static TextureSource Source(Known of, float score, string reason) =>
-        new(of.File, of.Maps, score, reason, of.Surface is { } surface ? $"{of.In.Name}, {surface}" : of.In.Name);
+        new(of.File, of.Maps, score, reason, of.Surface is { } surface ? $"{of.In.Name}, {surface}" : of.In.Name)
+        {
+            IsSame = score >= OtherEnding,
+        };
 
     /// <summary>The path within the delivery; null where it leads out of it, or begins at the root of a machine.</summary>
     private string? Resolved(string written)

@@ -29,7 +29,7 @@ export function MaterialLine({ material, parts, studio, choice, onChoice }: Prop
   const taken = isTaken(choice, material, parts);
   const on = partsOf(material, parts);
   const replaced = replacedWords(material, parts);
-  const values = valueWords(material.values, studio.inputs);
+  const values = valueWords(material.values);
   return (
     <li data-material={material.name} className="border-b border-rule px-3 py-2">
       <div className="flex items-baseline gap-2">

@@ -89,7 +89,7 @@ function Opened({ info: { model, parts }, mayChange }: { info: ModelInfo; mayCha
           </Link>
         )}
       </div>
-      <div className="grid min-h-0 grid-rows-[auto_auto_minmax(0,1fr)_auto] border-r border-rule">
+      <div className="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_auto_minmax(0,1fr)_auto] border-r border-rule">
         <div className="flex items-center gap-2 border-b border-rule px-2 py-1">
           <Checkbox
             label="select all parts"

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { MaterialInfo, ModelPart, Studio } from "../api/types";
+import type { MaterialInfo, ModelPart } from "../api/types";
 import { asked, foundWords, isTaken, pictureOf, replacedWords, valueWords, withPicture, withTaken } from "./materials";
 
 const part = (path: string, lookId: string | null, lookName: string | null = null): ModelPart => ({
@@ -78,7 +78,6 @@ describe("a model's own materials", () => {
     expect(foundWords([{ ...steel, textures: [] }])).toBe("1 material names no pictures");
     expect(replacedWords(steel, parts)).toBe("replaces brass on 1 part");
     expect(replacedWords({ ...steel, parts: ["/knob"] }, parts)).toBe("");
-    const inputs = [{ name: "base_color", words: "base colour" }] as Studio["inputs"];
-    expect(valueWords(steel.values, inputs)).toBe("base_metalness 1 · base colour 0.5 0.25 0.123");
+    expect(valueWords(steel.values)).toBe("base metalness 1 · base color 0.5 0.25 0.123");
   });
 });

@@ -1,4 +1,4 @@
-import type { ChosenMaterial, MaterialInfo, ModelPart, Studio } from "../api/types";
+import type { ChosenMaterial, MaterialInfo, ModelPart } from "../api/types";
 
 /** What a person chose: of materials whether a look is made of them, of their pictures the content ("": none). */
 export interface Choice {
@@ -73,11 +73,11 @@ export function replacedWords(material: MaterialInfo, parts: readonly ModelPart[
   return `replaces ${names.length === 1 ? (names[0] ?? "a look") : `${names.length} looks`} on ${count(dressed.length, "part", "parts")}`;
 }
 
-/** The values of a material in words: "base colour 0.5 0.5 0.5 · roughness 0.3". */
-export const valueWords = (values: MaterialInfo["values"], inputs: Studio["inputs"]): string =>
+/** The values of a material: "base color 0.5 0.5 0.5 · specular roughness 0.3". */
+export const valueWords = (values: MaterialInfo["values"]): string =>
   Object.entries(values)
     .map(
       ([name, numbers]) =>
-        `${inputs.find((i) => i.name === name)?.words ?? name} ${numbers.map((n) => +n.toFixed(3)).join(" ")}`,
+        `${name.replaceAll("_", " ")} ${numbers.map((n) => +n.toFixed(3)).join(" ")}`,
     )
     .join(" · ");

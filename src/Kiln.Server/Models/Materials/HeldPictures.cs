@@ -63,6 +63,11 @@ public sealed class HeldPictures(ContentStore store, MapReader reader)
         using var stream = File.OpenRead(path);
         var own = Path.GetFileNameWithoutExtension(written.Replace('\\', '/').Split('/')[^1]);
         var name = new string([.. own.Where(c => char.IsLetterOrDigit(c) || c is ' ' or '_' or '-' or '.').Take(LongestName)]);
-        return new($"{number}/{(name.Length > 0 ? name : "picture")}{Path.GetExtension(path)}", path, stream.Length, ContentHash.Of(stream));
+        return new(
+            $"{number}/{(name.Length > 0 ? name : "picture")}{Path.GetExtension(path)}",
+            path,
+            stream.Length,
+            ContentHash.Of(stream)
+        );
     }
 }

@@ -114,7 +114,7 @@ public sealed class MaterialWiring(
                         )
                 : null;
             if (source is not null)
-                pictures.Add(new(texture, source.File, source.Maps));
+                pictures.Add(source.For(texture));
         }
         return pictures;
     }

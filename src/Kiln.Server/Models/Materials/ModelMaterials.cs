@@ -75,7 +75,7 @@ public sealed class ModelMaterials(
             [
                 .. sources.Select(s => new PictureChoice(
                     s.File,
-                    MaterialLooks.ReadingOf(new(texture, s.File, s.Maps), multiplies),
+                    MaterialLooks.ReadingOf(s.For(texture), multiplies),
                     s.Score,
                     s.Score >= TextureSource.Sure,
                     s.Reason,
@@ -112,7 +112,8 @@ public sealed class ModelMaterials(
             [
                 .. kept.Textures.Select(
                     (t, i) =>
-                        t.Within is { } within ? [new TextureSource(within, [], 1, "within the model's file", "the model's file")]
+                        t.Within is { } within
+                            ? [new TextureSource(within, [], 1, "within the model's file", "the model's file") { IsSame = true }]
                         : t.Fault is not null ? (IReadOnlyList<TextureSource>)[]
                         : [.. sources.Of(textures[i], kept.Name).Where(s => s.File.Contents.All(store.Has))]
                 ),
