@@ -10,7 +10,9 @@ using Kiln.Pixels;
 
 namespace Kiln.Analysis.Tests;
 
-/// <summary>What is wrong about models: one planted fault each is told, with the repair that mends it; and nothing where there is none.</summary>
+/// <summary>
+/// What is wrong about models: one planted fault each is told, with the repair that mends it; and nothing where there is none.
+/// </summary>
 public sealed class ModelFindingTests
 {
     private static readonly UvMeasures Fine = new(0, 0, 0, 1, [1001]);

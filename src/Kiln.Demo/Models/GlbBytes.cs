@@ -6,7 +6,7 @@ using System.Text.Json.Nodes;
 namespace Kiln.Demo.Models;
 
 /// <summary>A demo model as one file of glTF 2.0 with its pictures in it.</summary>
-internal static class GlbBytes
+internal sealed class GlbBytes
 {
     private const uint Magic = 0x46546C67,
         Json = 0x4E4F534A,
@@ -17,108 +17,31 @@ internal static class GlbBytes
         VertexData = 34962,
         IndexData = 34963;
 
-    /// <param name="pictures">PNG by material and role: baseColor, packed (roughness in green, metalness in blue), normal; null for none.</param>
-    public static byte[] Of(IReadOnlyList<DemoPart> parts, IReadOnlyList<string> materials, Func<string, string, byte[]?> pictures)
-    {
-        var (binary, views, accessors) = (new MemoryStream(), new JsonArray(), new JsonArray());
-        int View(ReadOnlySpan<byte> bytes, int? target)
-        {
-            var view = new JsonObject
-            {
-                ["buffer"] = 0,
-                ["byteOffset"] = binary.Length,
-                ["byteLength"] = bytes.Length,
-            };
-            if (target is { } t)
-                view["target"] = t;
-            binary.Write(bytes);
-            while (binary.Length % 4 != 0)
-                binary.WriteByte(0);
-            views.Add((JsonNode)view);
-            return views.Count - 1;
-        }
-        int Accessor(int view, int type, int count, string shape, Vector3[]? bounded = null)
-        {
-            var accessor = new JsonObject
-            {
-                ["bufferView"] = view,
-                ["componentType"] = type,
-                ["count"] = count,
-                ["type"] = shape,
-            };
-            if (bounded is not null)
-            {
-                var (min, max) = (bounded.Aggregate(Vector3.Min), bounded.Aggregate(Vector3.Max));
-                accessor["min"] = new JsonArray(min.X, min.Y, min.Z);
-                accessor["max"] = new JsonArray(max.X, max.Y, max.Z);
-            }
-            accessors.Add((JsonNode)accessor);
-            return accessors.Count - 1;
-        }
+    private readonly MemoryStream binary = new();
 
-        var (meshes, nodes) = (new JsonArray(), new JsonArray());
-        foreach (var part in parts)
-        {
-            // A corner for each pair of position and place; faces are convex.
-            var corners = part.Faces.SelectMany(f => f).Distinct().ToList();
-            var number = corners.Index().ToDictionary(c => c.Item, c => (uint)c.Index);
-            var positions = corners.Select(c => part.Positions[c.Position]).ToArray();
-            var uvs = corners.Select(c => part.Uvs[c.Place] with { Y = 1 - part.Uvs[c.Place].Y }).ToArray();
-            var indices = part
-                .Faces.SelectMany(f => Enumerable.Range(1, f.Count - 2).SelectMany(i => new[] { f[0], f[i], f[i + 1] }))
-                .Select(c => number[c])
-                .ToArray();
-            meshes.Add(
-                (JsonNode)
-                    new JsonObject
-                    {
-                        ["name"] = part.Name,
-                        ["primitives"] = new JsonArray(
-                            new JsonObject
-                            {
-                                ["attributes"] = new JsonObject
-                                {
-                                    ["POSITION"] = Accessor(
-                                        View(Bytes(positions), VertexData),
-                                        Floats,
-                                        positions.Length,
-                                        "VEC3",
-                                        positions
-                                    ),
-                                    ["TEXCOORD_0"] = Accessor(View(Bytes(uvs), VertexData), Floats, uvs.Length, "VEC2"),
-                                },
-                                ["indices"] = Accessor(View(Bytes(indices), IndexData), Integers, indices.Length, "SCALAR"),
-                                ["material"] = materials.Index().First(m => m.Item == part.Material).Index,
-                            }
-                        ),
-                    }
-            );
-            nodes.Add((JsonNode)new JsonObject { ["name"] = part.Name, ["mesh"] = meshes.Count - 1 });
-        }
-        var (images, textures) = (new JsonArray(), new JsonArray());
-        int? Texture(string material, string role)
-        {
-            if (pictures(material, role) is not { } png)
-                return null;
-            images.Add(
-                (JsonNode)
-                    new JsonObject
-                    {
-                        ["name"] = $"{material}_{role}",
-                        ["mimeType"] = "image/png",
-                        ["bufferView"] = View(png, null),
-                    }
-            );
-            textures.Add((JsonNode)new JsonObject { ["source"] = images.Count - 1 });
-            return textures.Count - 1;
-        }
-        var made = new JsonArray([.. materials.Select(name => Material(name, role => Texture(name, role)))]);
+    private readonly JsonArray views = [],
+        accessors = [],
+        images = [],
+        textures = [];
+
+    private GlbBytes() { }
+
+    /// <param name="pictures">
+    /// PNG by material and role: baseColor, packed (roughness in green, metalness in blue), normal; null for none.
+    /// </param>
+    public static byte[] Of(IReadOnlyList<DemoPart> parts, IReadOnlyList<string> materials, Func<string, string, byte[]?> pictures) =>
+        new GlbBytes().Written(parts, materials, pictures);
+
+    private byte[] Written(IReadOnlyList<DemoPart> parts, IReadOnlyList<string> materials, Func<string, string, byte[]?> pictures)
+    {
+        var meshes = new JsonArray([.. parts.Select(p => Mesh(p, materials))]);
+        var made = new JsonArray([.. materials.Select(name => Material(name, role => Texture($"{name}_{role}", pictures(name, role))))]);
         var root = new JsonObject
         {
             ["asset"] = new JsonObject { ["version"] = "2.0", ["generator"] = "demo data" },
             ["scene"] = 0,
             ["scenes"] = new JsonArray(new JsonObject { ["nodes"] = new JsonArray([.. parts.Select((_, n) => (JsonNode)n)]) }),
-            ["nodes"] = nodes,
+            ["nodes"] = new JsonArray([.. parts.Select((p, n) => (JsonNode)new JsonObject { ["name"] = p.Name, ["mesh"] = n })]),
             ["meshes"] = meshes,
             ["materials"] = made,
             ["textures"] = textures,
@@ -128,6 +51,79 @@ internal static class GlbBytes
             ["buffers"] = new JsonArray(new JsonObject { ["byteLength"] = binary.Length }),
         };
         return Packed(JsonSerializer.SerializeToUtf8Bytes(root), binary.ToArray());
+    }
+
+    /// <summary>A corner for each pair of position and place; faces are convex.</summary>
+    private JsonNode Mesh(DemoPart part, IReadOnlyList<string> materials)
+    {
+        var corners = part.Faces.SelectMany(f => f).Distinct().ToList();
+        var number = corners.Index().ToDictionary(c => c.Item, c => (uint)c.Index);
+        var positions = corners.Select(c => part.Positions[c.Position]).ToArray();
+        var uvs = corners.Select(c => part.Uvs[c.Place] with { Y = 1 - part.Uvs[c.Place].Y }).ToArray();
+        var indices = part
+            .Faces.SelectMany(f => Enumerable.Range(1, f.Count - 2).SelectMany(i => new[] { f[0], f[i], f[i + 1] }))
+            .Select(c => number[c])
+            .ToArray();
+        var place = Accessor(positions, (Floats, "VEC3", VertexData));
+        (place["min"], place["max"]) = (Three(positions.Aggregate(Vector3.Min)), Three(positions.Aggregate(Vector3.Max)));
+        var attributes = new JsonObject { ["POSITION"] = Kept(place), ["TEXCOORD_0"] = Kept(Accessor(uvs, (Floats, "VEC2", VertexData))) };
+        var primitive = new JsonObject
+        {
+            ["attributes"] = attributes,
+            ["indices"] = Kept(Accessor(indices, (Integers, "SCALAR", IndexData))),
+            ["material"] = materials.Index().First(m => m.Item == part.Material).Index,
+        };
+        return new JsonObject { ["name"] = part.Name, ["primitives"] = new JsonArray(primitive) };
+    }
+
+    private JsonObject Accessor<T>(T[] numbers, (int Type, string Shape, int Target) of)
+        where T : unmanaged =>
+        new()
+        {
+            ["bufferView"] = View(MemoryMarshal.AsBytes<T>(numbers), of.Target),
+            ["componentType"] = of.Type,
+            ["count"] = numbers.Length,
+            ["type"] = of.Shape,
+        };
+
+    private int Kept(JsonNode accessor)
+    {
+        accessors.Add(accessor);
+        return accessors.Count - 1;
+    }
+
+    private static JsonArray Three(Vector3 v) => new(v.X, v.Y, v.Z);
+
+    private int View(ReadOnlySpan<byte> bytes, int? target)
+    {
+        var view = new JsonObject
+        {
+            ["buffer"] = 0,
+            ["byteOffset"] = binary.Length,
+            ["byteLength"] = bytes.Length,
+        };
+        if (target is { } t)
+            view["target"] = t;
+        binary.Write(bytes);
+        while (binary.Length % 4 != 0)
+            binary.WriteByte(0);
+        views.Add((JsonNode)view);
+        return views.Count - 1;
+    }
+
+    private int? Texture(string name, byte[]? png)
+    {
+        if (png is null)
+            return null;
+        var image = new JsonObject
+        {
+            ["name"] = name,
+            ["mimeType"] = "image/png",
+            ["bufferView"] = View(png, null),
+        };
+        images.Add((JsonNode)image);
+        textures.Add((JsonNode)new JsonObject { ["source"] = images.Count - 1 });
+        return textures.Count - 1;
     }
 
     private static JsonNode Material(string name, Func<string, int?> texture)
@@ -143,9 +139,6 @@ internal static class GlbBytes
             material["normalTexture"] = At(normal);
         return material;
     }
-
-    private static ReadOnlySpan<byte> Bytes<T>(T[] numbers)
-        where T : unmanaged => MemoryMarshal.AsBytes<T>(numbers);
 
     private static byte[] Packed(byte[] json, byte[] binary)
     {

@@ -26,6 +26,7 @@ internal static class UsdaText
         string List<T>(IEnumerable<T> all, Func<T, string> one) => $"[{string.Join(", ", all.Select(one))}]";
         string Number(int n) => n.ToString(CultureInfo.InvariantCulture);
         string Place(Vector3 v) => FormattableString.Invariant($"({v.X:0.######}, {v.Y:0.######}, {v.Z:0.######})");
+        string Uv(Vector2 v) => FormattableString.Invariant($"({v.X:0.#####}, {v.Y:0.#####})");
         var (positions, places) = (new List<int>(), new List<int>());
         foreach (var part in parts)
         {
@@ -40,9 +41,8 @@ internal static class UsdaText
         text.Append(
             $"        int[] faceVertexIndices = {List(faces.SelectMany(f => f.Face.Select(c => positions[f.Part] + c.Position)), Number)}\n"
         );
-        text.Append(
-            $"        texCoord2f[] primvars:st = {List(parts.SelectMany(p => p.Uvs), v => FormattableString.Invariant($"({v.X:0.#####}, {v.Y:0.#####})"))} (\n            interpolation = \"faceVarying\"\n        )\n"
-        );
+        text.Append($"        texCoord2f[] primvars:st = {List(parts.SelectMany(p => p.Uvs), Uv)} (\n");
+        text.Append("            interpolation = \"faceVarying\"\n        )\n");
         text.Append(
             $"        int[] primvars:st:indices = {List(faces.SelectMany(f => f.Face.Select(c => places[f.Part] + c.Place)), Number)}\n"
         );

@@ -48,7 +48,9 @@ public sealed class ModelRepository(Database database, MaterialRepository materi
         return [.. await c.QueryAsync<PartRow>($"select {PartColumns} where p.model_id = @id order by p.number", new { id })];
     }
 
-    /// <summary>How each part stands and how its maps lie on it, as JSON by path; without those that came in before this was kept.</summary>
+    /// <summary>
+    /// How each part stands and how its maps lie on it, as JSON by path; without those that came in before this was kept.
+    /// </summary>
     public async Task<IReadOnlyDictionary<string, string>> FiguresAsync(ModelId id)
     {
         await using var c = await database.OpenAsync();

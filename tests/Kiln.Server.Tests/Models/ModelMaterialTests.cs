@@ -157,14 +157,17 @@ public sealed class ModelMaterialTests(ServerFixture server)
     [InlineData("""{ "materials": [] }""", "1 to 2000 materials")]
     [InlineData("""{ "materials": [{ "number": 7, "pictures": [], "parts": [] }] }""", "no material number 7")]
     [InlineData(
-        """{ "materials": [{ "number": 0, "pictures": [{ "role": "baseColor", "content": "0000000000000000000000000000000000000000000000000000000000000000" }], "parts": [] }] }""",
+        """{ "materials": [{ "number": 0, "pictures": [{ "role": "baseColor", "content": "ZEROS" }], "parts": [] }] }""",
         "none of those found"
     )]
     public async Task WhatCannotBeMadeIsASentence(string body, string words)
     {
         using var client = await server.SignedInAsync();
         var id = await ModelAsync(client, "newmtl QuuxMtl\nmap_Kd gone_for_good_zzz.png\n");
-        var answer = await client.PostAsync($"models/{id}/materials/looks", new StringContent(body, Encoding.UTF8, "application/json"));
+        var answer = await client.PostAsync(
+            $"models/{id}/materials/looks",
+            new StringContent(body.Replace("ZEROS", new string('0', 64), StringComparison.Ordinal), Encoding.UTF8, "application/json")
+        );
         Assert.InRange((int)answer.StatusCode, 400, 499);
         Assert.Contains(words, await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }

@@ -76,8 +76,5 @@ export function replacedWords(material: MaterialInfo, parts: readonly ModelPart[
 /** The values of a material: "base color 0.5 0.5 0.5 · specular roughness 0.3". */
 export const valueWords = (values: MaterialInfo["values"]): string =>
   Object.entries(values)
-    .map(
-      ([name, numbers]) =>
-        `${name.replaceAll("_", " ")} ${numbers.map((n) => +n.toFixed(3)).join(" ")}`,
-    )
+    .map(([name, numbers]) => `${name.replaceAll("_", " ")} ${numbers.map((n) => +n.toFixed(3)).join(" ")}`)
     .join(" · ");

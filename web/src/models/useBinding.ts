@@ -54,7 +54,9 @@ export function useBinding(model: string) {
         const made = await post("/api/v1/models/{id}/materials/looks", { params, body: { materials } });
         const names = made.looks.map((l) => l.name);
         toast(
-          `${names.length} look${names.length === 1 ? " was" : "s were"} made: ${names.slice(0, 4).join(", ")}${names.length > 4 ? "…" : ""}`,
+          `${names.length === 1 ? "A look was" : `${names.length} looks were`} made: ` +
+            names.slice(0, 4).join(", ") +
+            (names.length > 4 ? "…" : ""),
         );
         setDone((all) => [
           ...all,

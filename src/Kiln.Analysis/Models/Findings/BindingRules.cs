@@ -60,7 +60,9 @@ internal static class BindingRules
             "map.dead",
             Severity.Warning,
             Paths(grey),
-            $"{paths.Count} path{(paths.Count == 1 ? "" : "s")} in the materials of {Names(grey)} {(paths.Count == 1 ? "leads" : "lead")} nowhere.",
+            paths.Count == 1
+                ? $"A path in the materials of {Names(grey)} leads nowhere."
+                : $"{paths.Count} paths in the materials of {Names(grey)} lead nowhere.",
             string.Join(", ", paths.Take(3)) + (paths.Count > 3 ? $" and {paths.Count - 3} more" : ""),
             "Find them again",
             ModelRepair.Of(ModelRepairKind.Materials)

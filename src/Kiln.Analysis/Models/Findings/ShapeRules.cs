@@ -23,17 +23,17 @@ internal static class ShapeRules
         var largest = parts.Where(p => p.Size.Count == 3).Select(p => p.Size.Max()).DefaultIfEmpty(1).Max();
         if (parts.Count == 0 || largest is >= Tiny and <= Huge)
             yield break;
-        var what = largest > Huge ? "centimetres, or millimetres" : "metres, or inches";
         yield return new(
             "unit.suspicious",
             Severity.Warning,
             Paths(parts.Where(p => p.Size.Count == 3 && p.Size.Max() == largest)),
-            FormattableString.Invariant(
-                $"The model is {(largest > 1 ? $"{largest:0.#} m" : $"{1000 * largest:0.##} mm")} long. {char.ToUpperInvariant(what[0])}{what[1..]}?"
-            ),
+            $"The model is {Long(largest)} long. {(largest > Huge ? "Centimetres, or millimetres?" : "Metres, or inches?")}",
             "Maps of a stated size lie on made UVs by the model's metres, and a package says them; the picture is the same in any unit."
         );
     }
+
+    private static string Long(float metres) =>
+        metres > 1 ? FormattableString.Invariant($"{metres:0.#} m") : FormattableString.Invariant($"{1000 * metres:0.##} mm");
 
     private static IEnumerable<ModelFinding> Twins(IReadOnlyList<FoundPart> parts)
     {

@@ -184,8 +184,8 @@ internal static class UvRules
                     [small.Path, large.Path],
                     $"“{small.Look!.Name}” lies {(b > a ? "smaller" : "larger")} on {small.Name} than on {large.Name} beside it.",
                     FormattableString.Invariant(
-                        $"One picture is {1000 / b:0.#} mm wide on {small.Name} and {1000 / a:0.#} mm on {large.Name}: {Math.Max(a, b) / Math.Min(a, b):0.#} times apart."
-                    ),
+                        $"One picture is {1000 / b:0.#} mm wide on {small.Name} and {1000 / a:0.#} mm on {large.Name}: "
+                    ) + FormattableString.Invariant($"{Math.Max(a, b) / Math.Min(a, b):0.#} times apart."),
                     $"As large as on {large.Name}",
                     new(ModelRepairKind.Settings, [new(small.Path, Repeated(small.Own, a / b), small.Projection)])
                 );

@@ -60,7 +60,9 @@ public sealed class ModelCheck(ModelRepository models, ModelMaterials materials,
         };
     }
 
-    /// <summary>What the file's own materials name, by the paths of the parts that have them. Where it lies matters for grey parts only.</summary>
+    /// <summary>
+    /// What the file's own materials name, by the paths of the parts that have them. Where it lies matters for grey parts only.
+    /// </summary>
     private async Task<IReadOnlyDictionary<string, Named>> NamedAsync(ModelId id, IReadOnlyList<PartRow> parts)
     {
         var grey = parts.Where(p => p.LookId is null).Select(p => p.Path).ToHashSet();
