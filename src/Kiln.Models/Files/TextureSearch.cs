@@ -19,23 +19,11 @@ public sealed class TextureSearch(string folder)
     /// <summary>The file, relative to the folder with slashes; null where there is none, or the path leads out of the folder.</summary>
     public string? Find(string written)
     {
-        var path = written.Replace('\\', '/').Trim();
-        if (path.Length == 0 || path[0] == '/' || path.Length > 1 && path[1] == ':' || path.Contains('\0') || path.Contains("://"))
+        if (WrittenPath.Within("", written) is not { } direct)
             return null;
-        var parts = new List<string>();
-        foreach (var part in path.Split('/'))
-            if (part == ".." && parts.Count == 0)
-                return null;
-            else if (part == "..")
-                parts.RemoveAt(parts.Count - 1);
-            else if (part is not ("" or "."))
-                parts.Add(part);
-        if (parts.Count == 0)
-            return null;
-        var direct = string.Join('/', parts);
         if (File.Exists(Path.Combine(folder, direct)))
             return direct;
-        return ByName.GetValueOrDefault(parts[^1]);
+        return ByName.GetValueOrDefault(direct[(direct.LastIndexOf('/') + 1)..]);
     }
 
     /// <summary>The first of each name: as deep as need be, by the order of the alphabet.</summary>

@@ -4,6 +4,7 @@ using Kiln.Intake.Naming;
 using Kiln.Looks.Maps;
 using Kiln.Looks.Readings;
 using Kiln.Models.Binding;
+using Kiln.Models.Files;
 
 namespace Kiln.Models.Materials;
 
@@ -98,7 +99,7 @@ public sealed partial class TextureSources
     /// <param name="material">The name of the material that names it.</param>
     public IReadOnlyList<TextureSource> Of(ModelTexture texture, string material)
     {
-        var written = texture.Written.Replace('\\', '/').Trim();
+        var written = WrittenPath.Plain(texture.Written);
         return
         [
             .. ByPath(written)
@@ -119,7 +120,7 @@ public sealed partial class TextureSources
 
     private IEnumerable<TextureSource> ByPath(string written)
     {
-        if (Resolved(written) is not { } path)
+        if (WrittenPath.Within(folder, written) is not { } path)
             return [];
         var key = Tileless(path);
         return known
@@ -165,22 +166,6 @@ public sealed partial class TextureSources
         {
             IsSame = score >= OtherEnding,
         };
-
-    /// <summary>The path within the delivery; null where it leads out of it, or begins at the root of a machine.</summary>
-    private string? Resolved(string written)
-    {
-        if (written.Length == 0 || written[0] == '/' || written.Length > 1 && written[1] == ':' || written.Contains("://"))
-            return null;
-        var parts = folder.Split('/', StringSplitOptions.RemoveEmptyEntries).ToList();
-        foreach (var part in written.Split('/'))
-            if (part == ".." && parts.Count == 0)
-                return null;
-            else if (part == "..")
-                parts.RemoveAt(parts.Count - 1);
-            else if (part is not ("" or "."))
-                parts.Add(part);
-        return string.Join('/', parts);
-    }
 
     /// <summary>A name by which files are compared: without folders, in small letters, and without the number of a tile.</summary>
     private static string NameOf(string path) => Tileless(path[(path.LastIndexOf('/') + 1)..]).ToLowerInvariant();
