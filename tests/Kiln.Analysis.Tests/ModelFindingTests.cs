@@ -166,9 +166,9 @@ public sealed class ModelFindingTests
     [Fact]
     public void WhatTheFileNamesAndTheLookLacksIsTold()
     {
-        var found = One(Part("a", 0) with { Named = [MapRole.BaseColor, MapRole.Height, MapRole.Emission] });
+        var found = One(Part("a", 0) with { Named = [MapRole.BaseColor, MapRole.Height, MapRole.Bump, MapRole.Emission] });
         Assert.Equal(("map.lacks", ModelRepairKind.Materials), (found.Code, found.Repair!.Kind));
-        // A height is in its normals.
+        // Heights and bumps are in its normals.
         Assert.Equal($"Named there and not in the look: {MapRole.Emission.Label()}.", found.Evidence);
         Assert.Empty(ModelFindings.Of([Part("a", 0) with { Named = [MapRole.BaseColor] }]));
     }
@@ -193,4 +193,12 @@ public sealed class ModelFindingTests
 
     [Fact]
     public void AnArchivedLookIsTold() => Assert.Equal("look.archived", One(Part("a", 0) with { IsArchived = true }).Code);
+
+    [Fact]
+    public void WhatWasNotMeasuredOrCannotBeReadIsSaid()
+    {
+        Assert.Equal("figures.none", One(Part("a", 0) with { Figures = null }).Code);
+        var found = One(Part("a", 0) with { Look = null, LookFault = "The document is damaged.", Dead = ["D:/a.png"] });
+        Assert.Equal(("look.unreadable", Severity.Error, "The document is damaged."), (found.Code, found.Severity, found.Evidence));
+    }
 }

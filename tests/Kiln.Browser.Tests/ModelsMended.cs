@@ -44,10 +44,34 @@ public sealed class ModelsMended(ServerFixture server, Browser browser) : IClass
         Assert.Equal(2, gestures);
         // Looks that lay on parts already stay.
         Has("body", "anodised body");
-        browser.Until(d => d.FindElements(By.LinkText("amber was made of it")).FirstOrDefault(), 30, "what was made");
+        var made = browser.Until(d => d.FindElements(By.LinkText("amber was made of it")).FirstOrDefault(), 30, "what was made");
+        var look = made.GetAttribute("href")!;
         browser.Until(d => d.FindElements(By.XPath("//button[.='Undo']")).FirstOrDefault(b => b.Enabled), 30, "Undo").Click();
         Has("knob", "");
         Has("tuning_window", "");
+        // The look that was made stays, and is opened by its link.
+        browser.Driver.Navigate().GoToUrl(look);
+        browser.Until(
+            d => d.FindElements(By.CssSelector("main h1, main h2")).FirstOrDefault(h => h.Text.Contains("amber")),
+            30,
+            "the bench"
+        );
+    }
+
+    /// <summary>A finding about a look leads to it.</summary>
+    [Fact]
+    public void AFindingOpensTheLookThatItIsAbout()
+    {
+        Open("fr2");
+        Has("body", "anodised body");
+        browser.Find("[data-testid=model-findings-line]").Click();
+        browser.Find("[data-finding='udim.missing'] a").Click();
+        browser.Until(d => d.Url.Contains("/looks/") ? d : null, 30, "the bench");
+        browser.Until(
+            d => d.FindElements(By.CssSelector("main h1, main h2")).FirstOrDefault(h => h.Text.Contains("anodised body")),
+            30,
+            "the look"
+        );
     }
 
     /// <summary>A mirrored pipe: its finding is opened and mended; then it is gone, and comes back with Undo. By keyboard.</summary>

@@ -57,6 +57,19 @@ public sealed class KeptFigures : IDisposable
         Assert.Equal(0, Assert.Single(facts.Parts).MaterialAt);
     }
 
+    /// <summary>Numbers beyond all measure are a sentence, not a crash of the reader.</summary>
+    [Theory]
+    [InlineData("v 3e38 0 0\nv -3e38 1 0\nv 0 3e38 3e38\no far\nf 1 2 3\n")]
+    [InlineData("v 0 0 0\nv 1 0 0\nv 0 1 0\nvt 1e38 0\nvt 0 1\nvt 1 1\no far\nf 1/1 2/2 3/3\n")]
+    public void NumbersBeyondAllMeasureAreASentence(string obj)
+    {
+        File.WriteAllText(Path.Combine(folder, "far.obj"), obj);
+        var fault = Assert.Throws<ModelException>(() =>
+            ModelPacker.Pack(Path.Combine(folder, "far.obj"), Path.Combine(folder, "packed"), AsRead.Program)
+        );
+        Assert.Contains("'/far' has positions or UVs so far out", fault.Message, StringComparison.Ordinal);
+    }
+
     /// <summary>What a file only names is kept as it is written, though it leads nowhere.</summary>
     [Fact]
     public void PathsAreKeptAsTheyAreWritten()

@@ -80,6 +80,69 @@ public sealed class TexturePaths
         Assert.Empty(Of(MapRole.Metalness, written, material));
     }
 
+    /// <summary>Tiles that intake took for two surfaces, since their names say nothing: the path means both.</summary>
+    [Fact]
+    public void TilesOfSeveralSurfacesAreOnePictureForAPath()
+    {
+        var own = Delivery(
+            "chair",
+            isOwn: true,
+            Set("cloth", Map("tex/Cloth_1001.png", MapRole.BaseColor, 1001)),
+            Set("tex_cloth", Map("tex/Cloth_1002.png", MapRole.BaseColor, 1002))
+        );
+        var found = new TextureSources([own], "chair.obj", NamingTables.Shipped).Of(
+            new(MapRole.BaseColor, "C:/x/cloth_<UDIM>.png", null),
+            "x"
+        );
+        Assert.Equal([1001, 1002], found[0].File.Tiles!.Select(t => t.Number));
+        Assert.Equal(2, found[0].Maps.Count);
+    }
+
+    /// <summary>Files that have no word for normal maps name them as bumps.</summary>
+    [Theory]
+    [InlineData(MapRole.Normal, "geometry_normal", ReadingKind.Direction)]
+    [InlineData(MapRole.Bump, "geometry_normal", ReadingKind.Scalar)]
+    public void ABumpThatIsANormalMapByItsPixelsIsOne(MapRole placed, string lane, ReadingKind kind)
+    {
+        var own = Delivery("wood", isOwn: true, Set("wood", Map("wood_nor.png", placed)));
+        var texture = new ModelTexture(MapRole.Bump, "wood_nor.png", null);
+        var picture = new TextureSources([own], "wood.obj", NamingTables.Shipped).Of(texture, "x")[0].For(texture);
+        Assert.Equal(placed, picture.Role);
+        Assert.Equal(kind, MaterialLooks.ReadingOf(picture, multiplies: false).Kind);
+        var look = MaterialLooks.Of(new("wood", [texture], new Dictionary<string, float[]>()), "wood", [picture], multiplies: false);
+        Assert.True(look.Lanes.ContainsKey(lane));
+        Assert.True(look.Slots.ContainsKey(placed.Id()));
+    }
+
+    [Theory]
+    [InlineData("tex/lie.png", "no picture")]
+    [InlineData("D:/x/lie.png", "no picture")]
+    [InlineData("tex/other.png", null)]
+    public void APictureThatIsThereAndCannotBeReadSaysWhy(string written, string? fault)
+    {
+        var result = new IntakeResult([], [], [], [new("tex/lie.png", "no picture")]);
+        var sources = new TextureSources([new("lies", result, true), new("others", result, false)], "a.obj", NamingTables.Shipped);
+        Assert.Equal(fault, sources.FaultOf(new(MapRole.BaseColor, written, null)));
+    }
+
+    /// <summary>A resolution looks like the number of a tile: where no tiles are, names are told apart by it.</summary>
+    [Theory]
+    [InlineData("wood_1024.png", "wood_1024.png")]
+    [InlineData("D:/x/wood_1024.png", "wood_1024.png")]
+    [InlineData("wood_1025.png", "wood_1025.png")]
+    public void NumbersThatAreNoTilesCount(string written, string name)
+    {
+        var own = Delivery(
+            "wood",
+            isOwn: true,
+            Set("a", Map("wood_1025.png", MapRole.BaseColor)),
+            Set("b", Map("wood_1024.png", MapRole.BaseColor))
+        );
+        var found = new TextureSources([own], "wood.obj", NamingTables.Shipped).Of(new(MapRole.BaseColor, written, null), "x");
+        Assert.Equal(name, found[0].File.Name);
+        Assert.DoesNotContain(found.Skip(1), f => f.Score >= TextureSource.Sure);
+    }
+
     /// <summary>A material's channel is that of its own picture: of another one, the channel in which it has the role counts.</summary>
     [Theory]
     [InlineData("tex/knurled_orm.png", MapChannel.R)]

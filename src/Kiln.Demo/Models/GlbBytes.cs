@@ -66,7 +66,14 @@ internal sealed class GlbBytes
             .ToArray();
         var place = Accessor(positions, (Floats, "VEC3", VertexData));
         (place["min"], place["max"]) = (Three(positions.Aggregate(Vector3.Min)), Three(positions.Aggregate(Vector3.Max)));
-        var attributes = new JsonObject { ["POSITION"] = Kept(place), ["TEXCOORD_0"] = Kept(Accessor(uvs, (Floats, "VEC2", VertexData))) };
+        var (normals, tangents) = Frames(positions, uvs, indices);
+        var attributes = new JsonObject
+        {
+            ["POSITION"] = Kept(place),
+            ["NORMAL"] = Kept(Accessor(normals, (Floats, "VEC3", VertexData))),
+            ["TANGENT"] = Kept(Accessor(tangents, (Floats, "VEC4", VertexData))),
+            ["TEXCOORD_0"] = Kept(Accessor(uvs, (Floats, "VEC2", VertexData))),
+        };
         var primitive = new JsonObject
         {
             ["attributes"] = attributes,
@@ -74,6 +81,34 @@ internal sealed class GlbBytes
             ["material"] = materials.Index().First(m => m.Item == part.Material).Index,
         };
         return new JsonObject { ["name"] = part.Name, ["primitives"] = new JsonArray(primitive) };
+    }
+
+    /// <summary>Normals, and tangents along u with the side on which v lies: of all triangles that share a corner.</summary>
+    private static (Vector3[] Normals, Vector4[] Tangents) Frames(Vector3[] positions, Vector2[] uvs, uint[] indices)
+    {
+        var (normals, along, across) = (new Vector3[positions.Length], new Vector3[positions.Length], new Vector3[positions.Length]);
+        for (var i = 0; i < indices.Length; i += 3)
+        {
+            var (a, b, c) = (indices[i], indices[i + 1], indices[i + 2]);
+            var (e, f) = (positions[b] - positions[a], positions[c] - positions[a]);
+            var (u, v) = (uvs[b] - uvs[a], uvs[c] - uvs[a]);
+            var side = MathF.Sign(u.X * v.Y - u.Y * v.X);
+            foreach (var corner in (uint[])[a, b, c])
+            {
+                normals[corner] += Vector3.Cross(e, f);
+                along[corner] += side * (v.Y * e - u.Y * f);
+                // v counts downwards in the file.
+                across[corner] -= side * (u.X * f - v.X * e);
+            }
+        }
+        var tangents = new Vector4[positions.Length];
+        for (var i = 0; i < positions.Length; i++)
+        {
+            normals[i] = Vector3.Normalize(normals[i]);
+            var tangent = Vector3.Normalize(along[i] - Vector3.Dot(along[i], normals[i]) * normals[i]);
+            tangents[i] = new(tangent, Vector3.Dot(Vector3.Cross(normals[i], tangent), across[i]) < 0 ? -1 : 1);
+        }
+        return (normals, tangents);
     }
 
     private JsonObject Accessor<T>(T[] numbers, (int Type, string Shape, int Target) of)

@@ -22,7 +22,15 @@ public sealed record MaterialLook(string Material, Look Look, IReadOnlyList<stri
 
 /// <summary>A picture that a material names.</summary>
 /// <param name="Known">As intake placed it, one a tile and role; empty where it is placed nowhere.</param>
-public sealed record NamedPicture(ModelTexture Texture, MapFile File, IReadOnlyList<PlacedMap> Known);
+public sealed record NamedPicture(ModelTexture Texture, MapFile File, IReadOnlyList<PlacedMap> Known)
+{
+    /// <summary>What it is for: files that have no word for normal maps name them as bumps, and their pixels tell (common practice, no
+    /// source).</summary>
+    public MapRole Role =>
+        Texture.Role is MapRole.Bump or MapRole.Height && Known.All(k => k.Role != Texture.Role) && Known.Any(k => k.Role == MapRole.Normal)
+            ? MapRole.Normal
+            : Texture.Role;
+}
 
 /// <summary>
 /// Makes looks of the materials that a model came with: the pictures they name in the roles in which they name them, read as intake reads
@@ -83,7 +91,7 @@ public static class MaterialLooks
     /// <param name="multiplies">Whether values beside a picture multiply it, as in glTF.</param>
     public static Look Of(ModelMaterial material, string name, IReadOnlyList<NamedPicture> pictures, bool multiplies)
     {
-        var maps = pictures.DistinctBy(p => p.Texture.Role).SelectMany(p => Placed(p, multiplies));
+        var maps = pictures.DistinctBy(p => p.Role).SelectMany(p => Placed(p, multiplies));
         return WithValues(SetWiring.Wire(new(name, [.. maps], [], []), name), material, multiplies);
     }
 
@@ -132,7 +140,7 @@ public static class MaterialLooks
     /// the role are usually read.</summary>
     private static IEnumerable<PlacedMap> Placed(NamedPicture picture, bool isUp)
     {
-        var texture = picture.Texture;
+        var texture = picture.Texture with { Role = picture.Role };
         var direction = texture.Role.Kind() == ReadingKind.Direction && isUp ? NormalY.Up : (NormalY?)null;
         foreach (var tile in picture.Known.Count == 0 ? [null] : picture.Known.DistinctBy(k => k.Udim).Select(k => k.Udim))
         {

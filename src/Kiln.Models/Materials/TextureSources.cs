@@ -31,8 +31,7 @@ public sealed record TextureSource(MapFile File, IReadOnlyList<PlacedMap> Maps, 
 
 /// <summary>
 /// Finds the pictures that a model's materials name: where the path says, by the name, and where no file has it, by the surface that the
-/// name speaks of among surfaces that are known. Nothing is taken unasked but what lies where the path says. The scores are common
-/// practice, no source.
+/// name speaks of among surfaces that are known; these last are proposals. The scores are common practice, no source.
 /// </summary>
 public sealed partial class TextureSources
 {
@@ -48,18 +47,29 @@ public sealed partial class TextureSources
     private readonly NamingTables tables;
     private readonly string folder;
     private readonly List<Known> known = [];
+    private readonly List<RejectedFile> rejected;
     private readonly ILookup<string, Known> byName,
         byStem;
     private readonly NameBinding surfaces;
 
-    /// <param name="Names">Of all its tiles, with their paths.</param>
+    /// <param name="Paths">Of all its tiles.</param>
     private sealed record Known(
         MapFile File,
         IReadOnlyList<PlacedMap> Maps,
         string? Surface,
         SourceDelivery In,
         IReadOnlyList<string> Paths
-    );
+    )
+    {
+        /// <summary>In small letters; of a picture in tiles that of all of them too.</summary>
+        public IReadOnlyList<string> Keys { get; } =
+        [
+            .. Paths
+                .Select(p => p.ToLowerInvariant())
+                .Concat(Maps.Any(m => m.Udim is not null) ? Paths.Select(p => Tileless(p).ToLowerInvariant()) : [])
+                .Distinct(),
+        ];
+    }
 
     /// <param name="deliveries">The likelier first.</param>
     /// <param name="modelPath">Of the model's file in its own delivery.</param>
@@ -68,11 +78,36 @@ public sealed partial class TextureSources
         this.tables = tables;
         folder = modelPath.Contains('/') ? modelPath[..modelPath.LastIndexOf('/')] : "";
         foreach (var delivery in deliveries)
+        {
+            AddTiles(delivery);
             Add(delivery);
-        byName = known.SelectMany(k => k.Paths.Select(p => (Key: NameOf(p), k)).Distinct()).ToLookup(p => p.Key, p => p.k);
-        byStem = known.SelectMany(k => k.Paths.Select(p => (Key: StemOf(NameOf(p)), k)).Distinct()).ToLookup(p => p.Key, p => p.k);
+        }
+        byName = known.SelectMany(k => k.Keys.Select(NameOf).Distinct().Select(n => (n, k))).ToLookup(p => p.n, p => p.k);
+        byStem = known.SelectMany(k => k.Keys.Select(n => StemOf(NameOf(n))).Distinct().Select(n => (n, k))).ToLookup(p => p.n, p => p.k);
+        rejected = [.. deliveries.Where(d => d.IsOwn).SelectMany(d => d.Result.Rejected)];
         surfaces = new(known.Select(k => k.Surface).OfType<string>());
     }
+
+    /// <summary>Tiles that intake took for several surfaces, since their names say nothing of what they are: a path may mean all of
+    /// them.</summary>
+    private void AddTiles(SourceDelivery delivery)
+    {
+        var apart = delivery.Result.Sets.SelectMany(s => s.Maps.Select(m => (Set: s, Map: m))).Where(m => m.Map.Udim is not null);
+        foreach (var same in apart.GroupBy(m => Tileless(m.Map.Path).ToLowerInvariant()))
+        {
+            if (same.Select(m => m.Set).Distinct().Count() < 2)
+                continue;
+            var maps = same.Select(m => m.Map).DistinctBy(m => m.Udim).OrderBy(m => m.Udim).ToList();
+            if (maps.Count > 1)
+                known.Add(new(InTiles(maps), maps, null, delivery, [.. maps.Select(m => m.Path)]));
+        }
+    }
+
+    private static MapFile InTiles(List<PlacedMap> maps) =>
+        maps[0].File with
+        {
+            Tiles = [.. maps.Select(m => new MapTile(m.Udim!.Value, m.File.Content, m.File.Name))],
+        };
 
     private void Add(SourceDelivery delivery)
     {
@@ -81,10 +116,7 @@ public sealed partial class TextureSources
             foreach (var role in set.Maps.GroupBy(m => m.Role))
             {
                 var maps = role.OrderBy(m => m.Udim).ToList();
-                var tiles = maps.Where(m => m.Udim is not null)
-                    .Select(m => new MapTile(m.Udim!.Value, m.File.Content, m.File.Name))
-                    .ToList();
-                var file = tiles.Count > 1 ? maps[0].File with { Tiles = tiles } : maps[0].File;
+                var file = maps.Count > 1 && maps.TrueForAll(m => m.Udim is not null) ? InTiles(maps) : maps[0].File;
                 known.Add(new(file, maps, set.Name, delivery, [.. maps.Select(m => m.Path)]));
             }
             foreach (var other in set.Alternates)
@@ -118,26 +150,38 @@ public sealed partial class TextureSources
         ];
     }
 
+    /// <summary>Why a picture that came with the model, where the path says or by the name, cannot be read; null for none such.</summary>
+    public string? FaultOf(ModelTexture texture)
+    {
+        var written = WrittenPath.Plain(texture.Written);
+        var path = WrittenPath.Within(folder, written);
+        bool Is(string other) => string.Equals(other, path, StringComparison.OrdinalIgnoreCase) || NameOf(other) == NameOf(written);
+        return rejected.FirstOrDefault(r => Is(r.Path))?.Error;
+    }
+
     private IEnumerable<TextureSource> ByPath(string written)
     {
         if (WrittenPath.Within(folder, written) is not { } path)
             return [];
-        var key = Tileless(path);
-        return known
-            .Where(k => k.In.IsOwn && k.Paths.Any(p => string.Equals(Tileless(p), key, StringComparison.OrdinalIgnoreCase)))
-            .Select(k => Source(k, AtThePath, "where the path says"));
+        var keys = KeysOf(path);
+        return known.Where(k => k.In.IsOwn && k.Keys.Intersect(keys).Any()).Select(k => Source(k, AtThePath, "where the path says"));
     }
 
     private IEnumerable<TextureSource> ByName(string written)
     {
-        var name = NameOf(written);
-        if (StemOf(name).Length == 0)
+        var names = KeysOf(NameOf(written));
+        if (StemOf(names[0]).Length == 0)
             return [];
-        return byName[name]
+        return names
+            .SelectMany(n => byName[n])
             .Select(k =>
                 Source(k, k.In.IsOwn ? BesideIt : SameName, k.In.IsOwn ? "the same name, elsewhere in the delivery" : "the same name")
             )
-            .Concat(byStem[StemOf(name)].Select(k => Source(k, OtherEnding, $"the same name in another format ({k.File.Format})")));
+            .Concat(
+                names
+                    .SelectMany(n => byStem[StemOf(n)])
+                    .Select(k => Source(k, OtherEnding, $"the same name in another format ({k.File.Format})"))
+            );
     }
 
     /// <summary>By what the file's name, and that of the material, say of the surface: its map of the same role.</summary>
@@ -167,8 +211,10 @@ public sealed partial class TextureSources
             IsSame = score >= OtherEnding,
         };
 
-    /// <summary>A name by which files are compared: without folders, in small letters, and without the number of a tile.</summary>
-    private static string NameOf(string path) => Tileless(path[(path.LastIndexOf('/') + 1)..]).ToLowerInvariant();
+    /// <summary>By which a path or name is looked for: as it is, and as that of any tile; in small letters.</summary>
+    private static string[] KeysOf(string path) => [path.ToLowerInvariant(), Tileless(path).ToLowerInvariant()];
+
+    private static string NameOf(string path) => path[(path.LastIndexOf('/') + 1)..];
 
     private static string StemOf(string name) => name.LastIndexOf('.') is > 0 and var dot ? name[..dot] : name;
 

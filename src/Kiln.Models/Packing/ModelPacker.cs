@@ -13,6 +13,9 @@ namespace Kiln.Models.Packing;
 /// </summary>
 public static class ModelPacker
 {
+    /// <summary>Square of a distance from the origin, far beyond all that anybody models.</summary>
+    private const float Farthest = 1e24f;
+
     /// <summary>The verb by which a program of ours is such a child.</summary>
     public const string Verb = "model-packer";
 
@@ -26,6 +29,8 @@ public static class ModelPacker
         try
         {
             var model = ModelFiles.Read(path, ForeignReader.InProcess);
+            if (model.Parts.FirstOrDefault(p => !IsOfASize(p)) is { } vast)
+                throw new ModelException($"'{vast.Path}' has positions or UVs so far out that nothing can be reckoned with them.");
             using (var file = File.Create(packed))
                 PackedModel.Write(file, model);
             answer = new(null, FactsOf(model, packed + Pictures));
@@ -94,6 +99,11 @@ public static class ModelPacker
             ],
             MaterialsOf(model, pictures)
         );
+
+    /// <summary>Whether sums and squares of its numbers are numbers.</summary>
+    private static bool IsOfASize(ModelPart part) =>
+        Array.TrueForAll(part.Positions, p => p.LengthSquared() < Farthest)
+        && part.UvSets.All(s => Array.TrueForAll(s.Places, u => u.LengthSquared() < Farthest));
 
     private static int? MaterialOf(Model model, ModelPart part)
     {

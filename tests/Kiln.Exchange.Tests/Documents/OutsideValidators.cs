@@ -1,4 +1,6 @@
 using System.Globalization;
+using System.IO.Compression;
+using Kiln.Demo;
 using Kiln.Dialects.Profiles;
 using Kiln.Exchange.Tests.Conversion;
 using Kiln.Looks.Document;
@@ -45,6 +47,22 @@ public sealed class OutsideValidators : IDisposable
                 File.ReadAllText(Path.Combine(shop.Profiles.Folder!, profile.Id + "_defs.mtlx")),
                 System.Text.Encoding.UTF8.GetString(MaterialX.NodeDefinitions.Write(profile)!)
             );
+    }
+
+    /// <summary>The demo's radio: whole in one file, and as a layer with subsets that are bound.</summary>
+    [Fact]
+    public void TheDemosModelsAreWhatTheySay()
+    {
+        var folder = Path.Combine(shop.Folder, "demo");
+        DemoDeliveries.Make(folder, 64);
+        var models = Path.Combine(folder, "models");
+        ZipFile.ExtractToDirectory(Path.Combine(folder, "FennFR2-product-maps.zip"), models);
+        string Judged(string judge, string file) =>
+            Workshop.Run("node", Path.Combine(Workshop.Outside(), judge), Path.Combine(models, file));
+        Assert.Equal("0 errors, 0 warnings", Judged("validate-glb.mjs", "fr2_complete.glb").Trim());
+        using var read = System.Text.Json.JsonDocument.Parse(Judged("read-usd.mjs", "fr2_subsets.usda"));
+        // Body, front and four feet; the front's three subsets have materials of their own.
+        Assert.Equal(6, read.RootElement.GetProperty("meshes").GetInt32());
     }
 
     [Fact]

@@ -4433,6 +4433,7 @@ export interface components {
     };
     PictureChoice: {
       file: components["schemas"]["MapFile"];
+      role: components["schemas"]["MapRole"];
       reading: components["schemas"]["Reading"];
       /** Format: float */
       score: number;

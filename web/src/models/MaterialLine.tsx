@@ -54,7 +54,7 @@ export function MaterialLine({ material, parts, studio, choice, onChoice }: Prop
         )}
         <span className="grow" />
         {material.lookId && (
-          <Link data-given className="shrink-0 text-small underline" to={`/bench/${material.lookId}`}>
+          <Link data-given className="shrink-0 text-small underline" to={`/looks/${material.lookId}`}>
             {material.lookName} was made of it
           </Link>
         )}
@@ -69,7 +69,7 @@ export function MaterialLine({ material, parts, studio, choice, onChoice }: Prop
           <TextureLine
             key={`${texture.role} ${i}`}
             texture={texture}
-            role={studio.roles.find((r) => r.id === texture.role)?.words ?? texture.role}
+            words={(role) => studio.roles.find((r) => r.id === role)?.words ?? role}
             content={pictureOf(choice, material, i)}
             onContent={onChoice && ((content) => onChoice(withPicture(choice, material.number, i, content)))}
           />
@@ -81,14 +81,16 @@ export function MaterialLine({ material, parts, studio, choice, onChoice }: Prop
 
 interface TextureProps {
   texture: MaterialInfo["textures"][number];
-  role: string;
+  /** What people call a role. */
+  words: (role: string) => string;
   /** What is taken for it; "" for none. */
   content: string;
   onContent: ((content: string) => void) | null;
 }
 
-function TextureLine({ texture, role, content, onContent }: TextureProps) {
+function TextureLine({ texture, words, content, onContent }: TextureProps) {
   const chosen = texture.choices.find((c) => c.file.content === content);
+  const role = words(chosen?.role ?? texture.role);
   const tiles = chosen?.file.tiles?.length ?? 1;
   return (
     <li
@@ -104,7 +106,12 @@ function TextureLine({ texture, role, content, onContent }: TextureProps) {
       ) : (
         <span className="hatched size-11" />
       )}
-      <span className="text-small">{role}</span>
+      <span className="text-small">
+        {role}
+        {chosen && chosen.role !== texture.role && (
+          <span className="block text-soft">named as {words(texture.role)}</span>
+        )}
+      </span>
       <Tip words={texture.written}>
         <span data-given className="min-w-0">
           <span dir="rtl" className="block truncate text-left font-mono text-small">

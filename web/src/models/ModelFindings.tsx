@@ -69,7 +69,7 @@ function FindingRow({
         <span className="text-small text-soft">{finding.evidence}</span>
       </button>
       {kind === "look" && look && (
-        <Link className="act mt-1 inline-block text-small" to={`/bench/${look}`}>
+        <Link className="act mt-1 inline-block text-small" to={`/looks/${look}`}>
           {finding.fix}
         </Link>
       )}

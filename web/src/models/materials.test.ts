@@ -50,6 +50,8 @@ describe("a model's own materials", () => {
     expect(isTaken({}, { ...steel, lookId: "made" }, parts)).toBe(false);
     expect(isTaken({}, { ...steel, parts: ["/bolt"] }, parts)).toBe(false);
     expect(isTaken({}, { ...steel, parts: [] }, parts)).toBe(false);
+    // Nothing was found and it has no values: the look would be plain white.
+    expect(isTaken({}, { ...steel, values: {}, textures: [steel.textures[2]] }, parts)).toBe(false);
     expect(isTaken(withTaken({}, 0, false), steel, parts)).toBe(false);
   });
 
@@ -78,6 +80,6 @@ describe("a model's own materials", () => {
     expect(foundWords([{ ...steel, textures: [] }])).toBe("1 material names no pictures");
     expect(replacedWords(steel, parts)).toBe("replaces brass on 1 part");
     expect(replacedWords({ ...steel, parts: ["/knob"] }, parts)).toBe("");
-    expect(valueWords(steel.values)).toBe("base metalness 1 · base color 0.5 0.25 0.123");
+    expect(valueWords(steel.values)).toBe("base metalness 1 · base colour 0.5 0.25 0.123");
   });
 });

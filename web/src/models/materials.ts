@@ -1,3 +1,4 @@
+import { inputWords } from "../bench/document/address";
 import type { ChosenMaterial, MaterialInfo, ModelPart } from "../api/types";
 
 /** What a person chose: of materials whether a look is made of them, of their pictures the content ("": none). */
@@ -23,9 +24,14 @@ export const partsOf = (material: MaterialInfo, parts: readonly ModelPart[]) => 
   return parts.filter((p) => paths.has(p.path));
 };
 
-/** Whether a look is made of a material: unless somebody says, where one of its parts is grey and none was made yet. */
+/** Whether there is anything that a look could be made of. */
+const saysSomething = (material: MaterialInfo) =>
+  Object.keys(material.values).length > 0 || material.textures.some((t) => t.choices.length > 0);
+
+/** Whether a look is made of a material: unless somebody says, where it says something, a part is grey and no look was made yet. */
 export const isTaken = (choice: Choice, material: MaterialInfo, parts: readonly ModelPart[]): boolean =>
-  choice.taken?.[material.number] ?? (!material.lookId && partsOf(material, parts).some((p) => !p.lookId));
+  choice.taken?.[material.number] ??
+  (!material.lookId && saysSomething(material) && partsOf(material, parts).some((p) => !p.lookId));
 
 export const withTaken = (choice: Choice, material: number, taken: boolean): Choice => ({
   ...choice,
@@ -73,8 +79,8 @@ export function replacedWords(material: MaterialInfo, parts: readonly ModelPart[
   return `replaces ${names.length === 1 ? (names[0] ?? "a look") : `${names.length} looks`} on ${count(dressed.length, "part", "parts")}`;
 }
 
-/** The values of a material: "base color 0.5 0.5 0.5 · specular roughness 0.3". */
+/** The values of a material: "base colour 0.5 0.5 0.5 · specular roughness 0.3". */
 export const valueWords = (values: MaterialInfo["values"]): string =>
   Object.entries(values)
-    .map(([name, numbers]) => `${name.replaceAll("_", " ")} ${numbers.map((n) => +n.toFixed(3)).join(" ")}`)
+    .map(([name, numbers]) => `${inputWords(name)} ${numbers.map((n) => +n.toFixed(3)).join(" ")}`)
     .join(" · ");

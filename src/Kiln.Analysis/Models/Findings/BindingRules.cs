@@ -11,7 +11,7 @@ internal static class BindingRules
     private const float Doubtful = 0.95f;
 
     public static IEnumerable<ModelFinding> Of(IReadOnlyList<FoundPart> parts) =>
-        Lacking(parts).Concat(Dead(parts)).Concat(Doubtfully(parts)).Concat(Archived(parts));
+        Lacking(parts).Concat(Dead(parts)).Concat(Doubtfully(parts)).Concat(Archived(parts)).Concat(Unreadable(parts));
 
     private static IEnumerable<ModelFinding> Lacking(IReadOnlyList<FoundPart> parts)
     {
@@ -38,21 +38,21 @@ internal static class BindingRules
         }
     }
 
-    /// <summary>Roughness and glossiness say the same, as heights and normals do.</summary>
+    /// <summary>Roughness and glossiness say the same, as heights, bumps and normals do.</summary>
     private static bool Shows(IEnumerable<MapRole> roles, MapRole wanted) => roles.Any(r => Family(r) == Family(wanted));
 
     private static MapRole Family(MapRole role) =>
         role switch
         {
             MapRole.Glossiness => MapRole.Roughness,
-            MapRole.Height => MapRole.Normal,
+            MapRole.Height or MapRole.Bump => MapRole.Normal,
             MapRole.SpecularColor or MapRole.SpecularLevel => MapRole.SpecularLevel,
             _ => role,
         };
 
     private static IEnumerable<ModelFinding> Dead(IReadOnlyList<FoundPart> parts)
     {
-        var grey = parts.Where(p => p is { Look: null, Dead.Count: > 0 }).ToList();
+        var grey = parts.Where(p => p is { LookKey: null, Dead.Count: > 0 }).ToList();
         if (grey.Count == 0)
             yield break;
         var paths = grey.SelectMany(p => p.Dead).Distinct().ToList();
@@ -83,6 +83,18 @@ internal static class BindingRules
                 ),
                 "They are meant so",
                 ModelRepair.Of(ModelRepairKind.Confirm)
+            );
+    }
+
+    private static IEnumerable<ModelFinding> Unreadable(IReadOnlyList<FoundPart> parts)
+    {
+        foreach (var same in parts.Where(p => p.LookFault is not null).GroupBy(p => p.LookKey))
+            yield return new(
+                "look.unreadable",
+                Severity.Error,
+                Paths(same),
+                $"The look on {Names([.. same])} cannot be read.",
+                same.First().LookFault!
             );
     }
 

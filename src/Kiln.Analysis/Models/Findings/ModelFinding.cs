@@ -76,6 +76,9 @@ public sealed record FoundPart(
     /// <summary>Whether the look is archived while it lies on the part.</summary>
     public bool IsArchived { get; init; }
 
+    /// <summary>Why the look that lies on it cannot be read; null where it can, or there is none.</summary>
+    public string? LookFault { get; init; }
+
     /// <summary>Its maps lie on it by the file's UVs.</summary>
     internal UvMeasures? Uvs => Projection is null ? Figures?.Uvs : null;
 }

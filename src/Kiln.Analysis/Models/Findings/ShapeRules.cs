@@ -16,7 +16,8 @@ internal static class ShapeRules
     /// <summary>From which share on normals that point to the back are told.</summary>
     private const double SomeBack = 0.01;
 
-    public static IEnumerable<ModelFinding> Of(IReadOnlyList<FoundPart> parts) => Unit(parts).Concat(Twins(parts)).Concat(Normals(parts));
+    public static IEnumerable<ModelFinding> Of(IReadOnlyList<FoundPart> parts) =>
+        Unit(parts).Concat(Twins(parts)).Concat(Normals(parts)).Concat(Unmeasured(parts));
 
     private static IEnumerable<ModelFinding> Unit(IReadOnlyList<FoundPart> parts)
     {
@@ -61,6 +62,20 @@ internal static class ShapeRules
                     Math.Abs(a.Size[axis] - b.Size[axis]) <= reach && Math.Abs(a.Figures!.Middle[axis] - b.Figures!.Middle[axis]) <= reach
                 )
             && Math.Abs(a.Area - b.Area) <= SamePlace * Math.Max(a.Area, b.Area);
+    }
+
+    /// <summary>Before anything was measured nothing is said to be in order.</summary>
+    private static IEnumerable<ModelFinding> Unmeasured(IReadOnlyList<FoundPart> parts)
+    {
+        var unknown = parts.Where(p => p.Figures is null).ToList();
+        if (unknown.Count > 0)
+            yield return new(
+                "figures.none",
+                Severity.Advice,
+                Paths(unknown),
+                $"UVs and normals of {Names(unknown)} were not measured.",
+                "The model came in before that was done. Bring its file in again to have them checked."
+            );
     }
 
     private static IEnumerable<ModelFinding> Normals(IReadOnlyList<FoundPart> parts)

@@ -25,21 +25,34 @@ public sealed class ModelCheck(ModelRepository models, ModelMaterials materials,
         var parts = await models.PartsAsync(id);
         var figures = await models.FiguresAsync(id);
         var named = await NamedAsync(id, parts);
-        var looks = new Dictionary<LookId, Look>();
+        var looks = new Dictionary<LookId, (Look? Look, string? Fault)>();
         foreach (var look in parts.Select(p => p.LookId).OfType<LookId>().Distinct())
-            looks[look] = (await views.OfAsync(look)).Look with { Variants = [] };
+            looks[look] = await ReadAsync(look);
         return ModelFindings.Of([.. parts.Select(p => Found(p, figures, named, looks))]);
+    }
+
+    /// <summary>One look that cannot be read hides nothing of the others.</summary>
+    private async Task<(Look? Look, string? Fault)> ReadAsync(LookId look)
+    {
+        try
+        {
+            return ((await views.OfAsync(look)).Look with { Variants = [] }, null);
+        }
+        catch (LookException e)
+        {
+            return (null, e.Message);
+        }
     }
 
     private static FoundPart Found(
         PartRow part,
         IReadOnlyDictionary<string, string> figures,
         IReadOnlyDictionary<string, Named> named,
-        IReadOnlyDictionary<LookId, Look> looks
+        IReadOnlyDictionary<LookId, (Look? Look, string? Fault)> looks
     )
     {
         var own = named.GetValueOrDefault(part.Path);
-        var look = part.LookId is { } id ? looks.GetValueOrDefault(id) : null;
+        var (look, fault) = part.LookId is { } id ? looks.GetValueOrDefault(id) : default;
         return new(
             part.Path,
             part.Name,
@@ -57,6 +70,7 @@ public sealed class ModelCheck(ModelRepository models, ModelMaterials materials,
         )
         {
             IsArchived = part.LookArchived,
+            LookFault = fault,
         };
     }
 
@@ -68,17 +82,19 @@ public sealed class ModelCheck(ModelRepository models, ModelMaterials materials,
         var grey = parts.Where(p => p.LookId is null).Select(p => p.Path).ToHashSet();
         var all = await kept.ListAsync(id);
         var sources = all.Any(m => m.Parts.Any(grey.Contains) && m.Material.Textures.Any(t => t.Within is null))
-            ? (await materials.SourcedAsync(id)).Materials.ToDictionary(m => m.Row.Number, m => m.Sources)
+            ? (await materials.SourcedAsync(id)).Materials.ToDictionary(m => m.Row.Number)
             : [];
         var named = new Dictionary<string, Named>();
         foreach (var material in all)
         {
             var textures = material.Material.Textures;
-            var dead = sources.TryGetValue(material.Number, out var found)
-                ? textures.Where((t, i) => t.Within is null && !found[i].Any(s => s.Score >= TextureSource.Sure)).Select(t => t.Written)
+            var dead = sources.TryGetValue(material.Number, out var sourced)
+                ? sourced.Row.Material.Textures.Where(
+                    (t, i) => t.Within is null && !sourced.Sources[i].Any(s => s.Score >= TextureSource.Sure)
+                )
                 : [];
             foreach (var part in material.Parts)
-                named[part] = new([.. textures.Select(t => t.Role)], [.. dead]);
+                named[part] = new([.. textures.Select(t => t.Role)], [.. dead.Select(t => t.Written)]);
         }
         return named;
     }

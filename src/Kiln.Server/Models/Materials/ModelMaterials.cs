@@ -13,15 +13,16 @@ using Kiln.Store.Models;
 namespace Kiln.Server.Models.Materials;
 
 /// <summary>A picture that may be the one that a material names.</summary>
-/// <param name="Reading">As it is read in the texture's role.</param>
+/// <param name="Role">What it is for: a normal map that is named as a bump is a normal map.</param>
+/// <param name="Reading">As it is read in that role.</param>
 /// <param name="Score">0..1.</param>
 /// <param name="Sure">Whether it is the picture for all that can be known.</param>
 /// <param name="From">What it came with, and its surface there.</param>
-public sealed record PictureChoice(MapFile File, Reading Reading, float Score, bool Sure, string Reason, string From);
+public sealed record PictureChoice(MapFile File, MapRole Role, Reading Reading, float Score, bool Sure, string Reason, string From);
 
 /// <summary>A picture that a material names, and what it may be; the likeliest first.</summary>
 /// <param name="Written">The path as the file has it.</param>
-/// <param name="Fault">Why a picture that the model's file holds cannot be read.</param>
+/// <param name="Fault">Why a picture that is there cannot be read.</param>
 public sealed record MaterialTexture(MapRole Role, string Written, string? Fault, IReadOnlyList<PictureChoice> Choices);
 
 /// <summary>A material of a model's file.</summary>
@@ -75,6 +76,7 @@ public sealed class ModelMaterials(
             [
                 .. sources.Select(s => new PictureChoice(
                     s.File,
+                    s.For(texture).Role,
                     MaterialLooks.ReadingOf(s.For(texture), multiplies),
                     s.Score,
                     s.Score >= TextureSource.Sure,
@@ -102,12 +104,25 @@ public sealed class ModelMaterials(
                 .OrderByDescending(d => d.IsOwn),
         ];
 
+    /// <summary>Of several pictures that a material names for one role, the first counts.</summary>
     private Sourced SourcesOf(MaterialRow row, TextureSources sources)
     {
-        var kept = row.Material;
+        var kept = row.Material with { Textures = [.. row.Material.Textures.DistinctBy(t => t.Role)] };
+        kept = kept with
+        {
+            Textures =
+            [
+                .. kept.Textures.Select(t =>
+                    t.Within is null && t.Fault is null ? t with { Fault = sources.FaultOf(new(t.Role, t.Written, null)) } : t
+                ),
+            ],
+        };
         var textures = kept.Textures.Select(t => new ModelTexture(t.Role, t.Written, null) { Channel = t.Channel }).ToList();
         return new(
-            row,
+            row with
+            {
+                Material = kept,
+            },
             new(kept.Name, textures, kept.Values) { HasOpacityInBaseColour = kept.HasOpacityInBaseColour },
             [
                 .. kept.Textures.Select(
